@@ -1,0 +1,112 @@
+// Package civil holds dates without a clock or a zone: the days of a training
+// calendar. A Date is a plain day of the proleptic Gregorian calendar; which
+// day "today" is, is always an argument, never read here.
+package civil
+
+import (
+	"fmt"
+	"time"
+)
+
+const layout = "2006-01-02"
+
+// Date is a civil day. The zero Date means "no date" and marshals to "".
+type Date struct {
+	days int // days since 1970-01-01, plus one, so that the zero value means "none"
+}
+
+// New returns the day for a year, month and day; out-of-range values are
+// normalised as time.Date does.
+func New(year int, month time.Month, day int) Date {
+	return Of(time.Date(year, month, day, 0, 0, 0, 0, time.UTC))
+}
+
+// Of returns the day on which t falls in t's own location.
+func Of(t time.Time) Date {
+	y, m, d := t.Date()
+	return Date{int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Unix()/86400) + 1}
+}
+
+// Parse reads a day written as YYYY-MM-DD.
+func Parse(s string) (Date, error) {
+	t, err := time.Parse(layout, s)
+	if err != nil {
+		return Date{}, fmt.Errorf("%q is not a date: write it as YYYY-MM-DD", s)
+	}
+	return Of(t), nil
+}
+
+// MustParse is Parse for dates written in the program; it panics on others.
+func MustParse(s string) Date {
+	d, err := Parse(s)
+	if err != nil {
+		panic(err)
+	}
+	return d
+}
+
+// IsZero reports whether d is no date at all.
+func (d Date) IsZero() bool { return d.days == 0 }
+
+// Time returns midnight UTC of d.
+func (d Date) Time() time.Time { return time.Unix(int64(d.days-1)*86400, 0).UTC() }
+
+// Add returns the day n days after d.
+func (d Date) Add(n int) Date { return Date{d.days + n} }
+
+// Sub returns the number of days from o to d.
+func (d Date) Sub(o Date) int { return d.days - o.days }
+
+// Before reports whether d comes before o.
+func (d Date) Before(o Date) bool { return d.days < o.days }
+
+// After reports whether d comes after o.
+func (d Date) After(o Date) bool { return d.days > o.days }
+
+// Weekday returns the day of the week of d.
+func (d Date) Weekday() time.Weekday { return d.Time().Weekday() }
+
+// Monday returns the Monday on or before d: the start of its training week.
+func (d Date) Monday() Date { return d.Add(-((int(d.Weekday()) + 6) % 7)) }
+
+// String returns d as YYYY-MM-DD, or "" for no date.
+func (d Date) String() string {
+	if d.IsZero() {
+		return ""
+	}
+	return d.Time().Format(layout)
+}
+
+// Words returns d as it is read aloud on a page, such as "Tue 24 Nov 2026".
+func (d Date) Words() string { return d.Time().Format("Mon 2 Jan 2006") }
+
+// MarshalText writes d as String does.
+func (d Date) MarshalText() ([]byte, error) { return []byte(d.String()), nil }
+
+// UnmarshalText reads YYYY-MM-DD or "".
+func (d *Date) UnmarshalText(b []byte) error {
+	if len(b) == 0 {
+		*d = Date{}
+		return nil
+	}
+	v, err := Parse(string(b))
+	if err == nil {
+		*d = v
+	}
+	return err
+}
+
+// YearsOn returns the completed years from birth to the day on: the age in
+// whole years.
+func (d Date) YearsOn(on Date) int {
+	b, t := d.Time(), on.Time()
+	years := t.Year() - b.Year()
+	if t.Month() < b.Month() || (t.Month() == b.Month() && t.Day() < b.Day()) {
+		years--
+	}
+	return years
+}
+
+// DecimalYearsOn returns the age in years with fractions, counting 365.25 days
+// to the year.
+func (d Date) DecimalYearsOn(on Date) float64 { return float64(on.Sub(d)) / 365.25 }

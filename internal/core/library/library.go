@@ -1,0 +1,268 @@
+// Package library holds the exercises: what each one trains, what it needs,
+// what it loads and how it is dosed. The exercises are data, one file per
+// family in data/; the package only reads them, checks that they hang together
+// and answers whether one may be used.
+package library
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/measure"
+)
+
+// Version changes whenever an exercise does: it is written into every plan.
+const Version = "2026.1"
+
+// Zone places an exercise along force and speed, from fastest to slowest; M is
+// mobility and control.
+type Zone string
+
+// The zones.
+const (
+	Z1 Zone = "Z1"
+	Z2 Zone = "Z2"
+	Z3 Zone = "Z3"
+	Z4 Zone = "Z4"
+	Z5 Zone = "Z5"
+	M  Zone = "M"
+)
+
+// Unit is what a dose counts.
+type Unit string
+
+// The dose units.
+const (
+	Reps     Unit = "reps"
+	Seconds  Unit = "seconds"
+	Contacts Unit = "contacts"
+	Swings   Unit = "swings"
+)
+
+// How an exercise is done on sides.
+const (
+	TwoSided    = "two"       // both limbs together
+	OneSided    = "one"       // lead limb, then trail limb
+	Directional = "direction" // toward the target, then away
+	SwingSides  = "swing"     // playing side and other side share the swings
+)
+
+// Space is the room an exercise needs, in metres.
+type Space struct {
+	LengthM  float64 `json:"lengthM"`
+	CeilingM float64 `json:"ceilingM"`
+}
+
+// Exercise is one entry.
+type Exercise struct {
+	ID      string             `json:"id"`
+	Name    string             `json:"name"`
+	Family  string             `json:"family,omitempty"`
+	Slots   []string           `json:"slots"`
+	Zone    Zone               `json:"zone"`
+	Plane   string             `json:"plane"`
+	Pattern string             `json:"pattern"`
+	Sides   string             `json:"sides"`
+	Stance  string             `json:"stance"`
+	Kit     []string           `json:"kit"`
+	Level   athlete.Level      `json:"level"`
+	Serves  map[string]float64 `json:"serves"` // quality → weight
+
+	LookAlike  bool   `json:"lookAlike,omitempty"`  // looks like a swing
+	Stabilised bool   `json:"stabilised,omitempty"` // a machine holds the joints
+	Maximal    bool   `json:"maximal,omitempty"`    // done at full effort
+	Rhythmic   bool   `json:"rhythmic,omitempty"`   // pogo, rope: exempt from the explosive-reps rule
+	LowImpact  bool   `json:"lowImpact,omitempty"`
+	DepthDrop  bool   `json:"depthDrop,omitempty"`
+	EndRange   bool   `json:"endRange,omitempty"` // loaded end-range flexion with rotation
+	Tempo      string `json:"tempo,omitempty"`
+	Space      Space  `json:"space,omitzero"`
+
+	Demands          []string `json:"demands"`           // region/kind it loads
+	Targets          []string `json:"targets,omitempty"` // range tests it answers
+	DoseUnit         Unit     `json:"doseUnit"`
+	SecondsPerRep    float64  `json:"secondsPerRep"`
+	RestSeconds      int      `json:"restSeconds"`
+	LoadBasis        string   `json:"loadBasis"` // a lift's test id, ball, implement, lever, feel or none
+	BallShare        float64  `json:"ballShare,omitempty"`
+	ImplementPercent int      `json:"implementPercent,omitempty"` // of driver mass
+	Cues             []string `json:"cues"`
+	Faults           []string `json:"faults"`
+	Easier           string   `json:"easier,omitempty"`
+	Harder           string   `json:"harder,omitempty"`
+}
+
+//go:embed data/*.json
+var files embed.FS
+
+var all, byID = load()
+
+func load() ([]Exercise, map[string]*Exercise) {
+	entries, err := files.ReadDir("data")
+	if err != nil {
+		panic(err)
+	}
+	families := map[string]string{"swings": "swings", "throws": "throws", "jumps": "jumps", "lower": "strength-lower", "trunk": "trunk", "grip": "grip-forearm", "mobility": "mobility"}
+	var list []Exercise
+	for _, e := range entries {
+		b, err := files.ReadFile("data/" + e.Name())
+		if err != nil {
+			panic(err)
+		}
+		var part []Exercise
+		dec := json.NewDecoder(strings.NewReader(string(b)))
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(&part); err != nil {
+			panic("library: " + e.Name() + ": " + err.Error())
+		}
+		for i := range part {
+			if part[i].Family == "" {
+				part[i].Family = families[strings.TrimSuffix(path.Base(e.Name()), ".json")]
+			}
+		}
+		list = append(list, part...)
+	}
+	slices.SortFunc(list, func(a, b Exercise) int { return strings.Compare(a.ID, b.ID) })
+	m := make(map[string]*Exercise, len(list))
+	for i := range list {
+		if m[list[i].ID] != nil {
+			panic("library: two exercises named " + list[i].ID)
+		}
+		m[list[i].ID] = &list[i]
+	}
+	return list, m
+}
+
+// All returns every exercise in id order. The slice is shared: do not change
+// it.
+func All() []Exercise { return all }
+
+// Find returns the exercise with the given id.
+func Find(id string) (*Exercise, bool) {
+	e, ok := byID[id]
+	return e, ok
+}
+
+// Kit returns every piece of kit some exercise needs, in alphabetical order.
+func Kit() []string {
+	seen := map[string]bool{}
+	var out []string
+	for i := range all {
+		for _, k := range all[i].Kit {
+			if !seen[k] {
+				seen[k] = true
+				out = append(out, k)
+			}
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// Fits reports whether the exercise can serve the slot.
+func (e *Exercise) Fits(slot string) bool { return slices.Contains(e.Slots, slot) }
+
+// MissingKit returns the kit the exercise needs that is not in have.
+func (e *Exercise) MissingKit(have []string) []string {
+	var out []string
+	for _, k := range e.Kit {
+		if !slices.Contains(have, k) {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+var demandOf = map[athlete.LimitKind]string{
+	athlete.NoImpact: "impact", athlete.NoLoadedFlexion: "loaded-flexion", athlete.NoLoadedRotation: "loaded-rotation",
+	athlete.NoOverhead: "overhead", athlete.NoMaximalEffort: "maximal-effort",
+}
+
+// Blocked returns the first limit that forbids the exercise, if one does. A
+// load cap never forbids an exercise: it caps its load. A limit on the heart
+// forbids maximal effort wherever it is made.
+func (e *Exercise) Blocked(limits []athlete.Limit) (athlete.Limit, bool) {
+	for _, l := range limits {
+		if l.Kind == athlete.LoadCap {
+			continue
+		}
+		if l.Region == "heart" {
+			if e.Maximal {
+				return l, true
+			}
+			continue
+		}
+		if l.Kind == athlete.NoMaximalEffort && e.Maximal && e.loads(l.Region, "") {
+			return l, true
+		}
+		if e.loads(l.Region, demandOf[l.Kind]) {
+			return l, true
+		}
+	}
+	return athlete.Limit{}, false
+}
+
+// loads reports whether the exercise loads a region in the given way, or at all
+// when kind is empty.
+func (e *Exercise) loads(region, kind string) bool {
+	for _, d := range e.Demands {
+		r, k, _ := strings.Cut(d, "/")
+		if r == region && (kind == "" || k == kind) {
+			return true
+		}
+	}
+	return false
+}
+
+// Cap returns the smallest load cap, in kg, that applies to the exercise.
+func (e *Exercise) Cap(limits []athlete.Limit) (float64, bool) {
+	limit, found := 0.0, false
+	for _, l := range limits {
+		if l.Kind == athlete.LoadCap && (l.Region == "heart" || e.loads(l.Region, "")) && (!found || l.CapKg < limit) {
+			limit, found = l.CapKg, true
+		}
+	}
+	return limit, found
+}
+
+// check reports what is wrong with an entry; it is run by the tests.
+func (e *Exercise) check() error {
+	switch {
+	case e.ID == "" || e.Name == "" || e.Family == "":
+		return fmt.Errorf("%q needs an id, a name and a family", e.ID)
+	case !slices.Contains([]Zone{Z1, Z2, Z3, Z4, Z5, M}, e.Zone):
+		return fmt.Errorf("%s: zone %q", e.ID, e.Zone)
+	case !slices.Contains([]string{TwoSided, OneSided, Directional, SwingSides}, e.Sides):
+		return fmt.Errorf("%s: sides %q", e.ID, e.Sides)
+	case e.SecondsPerRep <= 0 || e.RestSeconds <= 0:
+		return fmt.Errorf("%s: needs seconds per repetition and rest", e.ID)
+	case len(e.Cues) == 0 || len(e.Faults) == 0 || len(e.Demands) == 0 || len(e.Slots) == 0:
+		return fmt.Errorf("%s: needs cues, faults, demands and slots", e.ID)
+	case e.Level < 1 || e.Level > 4:
+		return fmt.Errorf("%s: level %d", e.ID, e.Level)
+	case e.LoadBasis == "ball" && e.BallShare == 0:
+		return fmt.Errorf("%s: needs a ball share", e.ID)
+	}
+	for _, d := range e.Demands {
+		r, k, ok := strings.Cut(d, "/")
+		if !ok || !measure.KnownRegion(r) || !slices.Contains([]string{"work", "load", "impact", "loaded-flexion", "loaded-rotation", "overhead", "maximal-effort"}, k) {
+			return fmt.Errorf("%s: demand %q", e.ID, d)
+		}
+	}
+	for _, n := range []string{e.Easier, e.Harder} {
+		if _, ok := byID[n]; n != "" && !ok {
+			return fmt.Errorf("%s: neighbour %q does not exist", e.ID, n)
+		}
+	}
+	for _, t := range e.Targets {
+		if _, ok := measure.Find(t); !ok {
+			return fmt.Errorf("%s: target test %q does not exist", e.ID, t)
+		}
+	}
+	return nil
+}

@@ -1,0 +1,255 @@
+package measure
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"dunnock/internal/core/unit"
+)
+
+// Cell is what a coach typed, pasted or imported for one trial, before it is
+// understood.
+type Cell struct {
+	Test      string
+	Side      string
+	Trial     int
+	Text      string // the value as typed: "42.5", or "100x5@2" for a lift
+	Unit      string // empty: the test's own unit
+	Status    string // empty: done
+	Variant   string // empty: the golfer's reference variant
+	Pain      int
+	Region    string
+	Note      string
+	Confirmed bool
+	// DecimalComma allows "42,5" to be read as 42.5.
+	DecimalComma bool
+}
+
+// A CellError says what is wrong with a cell, which part of it, and what to do.
+type CellError struct {
+	Field string // test, side, trial, value, unit, status, variant, pain, region
+	Text  string
+	// Unlikely is set when the value is outside plausible limits and only needs
+	// to be confirmed.
+	Unlikely bool
+}
+
+func (e *CellError) Error() string { return e.Text }
+
+func bad(field, format string, args ...any) *CellError {
+	return &CellError{Field: field, Text: fmt.Sprintf(format, args...)}
+}
+
+var liftText = regexp.MustCompile(`(?i)^\s*([0-9.,+-]+)\s*[x×*]\s*([0-9]+)\s*@\s*([0-9.,]+)\s*$`)
+
+// Parse turns a cell into a trial. referenceVariant is the variant to assume
+// when the cell names none. The error, when there is one, is a *CellError.
+func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
+	t, ok := Find(strings.TrimSpace(c.Test))
+	if !ok {
+		return Trial{}, bad("test", "there is no test %q: use one of %s", c.Test, idList())
+	}
+	side := Side(strings.ToLower(strings.TrimSpace(c.Side)))
+	if !t.HasSide(side) {
+		if t.Kind == Unsided {
+			return Trial{}, bad("side", "%s has no sides: leave the side empty", t.Name)
+		}
+		s := t.Kind.Sides()
+		return Trial{}, bad("side", "side %q does not fit %s: use %s or %s", c.Side, t.Name, s[0], s[1])
+	}
+	if c.Trial < 1 || c.Trial > t.Trials {
+		return Trial{}, bad("trial", "trial %d does not exist: %s has trials 1 to %d", c.Trial, t.Name, t.Trials)
+	}
+	tr := Trial{Test: t.ID, Side: side, Number: c.Trial, Pain: c.Pain, Region: c.Region, Note: c.Note, Variant: c.Variant}
+	if tr.Variant == "" {
+		tr.Variant = referenceVariant(t)
+	}
+	if !t.HasVariant(tr.Variant) {
+		return Trial{}, bad("variant", "%q is not a way of doing %s", tr.Variant, t.Name)
+	}
+	if c.Pain < 0 || c.Pain > 10 {
+		return Trial{}, bad("pain", "pain is a number from 0 to 10, not %d", c.Pain)
+	}
+	if c.Region != "" && !KnownRegion(c.Region) {
+		return Trial{}, bad("region", "%q is not a body region: use one of %s", c.Region, strings.Join(Regions(), ", "))
+	}
+	if c.Pain >= PainStop && c.Region == "" {
+		return Trial{}, bad("region", "pain of %d needs a body region", c.Pain)
+	}
+	switch Status(strings.ToLower(strings.TrimSpace(c.Status))) {
+	case "", Done:
+		tr.Status = Done
+	case Stopped:
+		tr.Status = Stopped
+	case Skipped:
+		tr.Status = Skipped
+	default:
+		return Trial{}, bad("status", "status %q is not known: use done, stopped or skipped", c.Status)
+	}
+	if tr.Status != Done {
+		if strings.TrimSpace(c.Text) != "" {
+			return Trial{}, bad("value", "a %s trial has no value: clear %q or mark it done", tr.Status, c.Text)
+		}
+		return tr, nil
+	}
+	if c.Pain >= PainStop {
+		return Trial{}, bad("status", "pain of %d stops the test: mark the trial stopped, it keeps no value", c.Pain)
+	}
+	if t.Rule == OneRM {
+		return c.parseLift(t, tr)
+	}
+	v, err := number(c.Text, c.DecimalComma)
+	if err != nil {
+		return Trial{}, bad("value", "%s: %v", t.Name, err)
+	}
+	u, err := unit.Parse(c.Unit)
+	if err != nil {
+		return Trial{}, bad("unit", "%v", err)
+	}
+	typed := u
+	if typed == "" {
+		typed = t.Unit
+	}
+	stored, err := unit.Convert(v, u, t.Unit)
+	if err != nil {
+		return Trial{}, bad("unit", "%s is measured in %s: %v", t.Name, t.Unit, err)
+	}
+	// Four decimals keep a value typed in another unit exact to what was typed.
+	tr.Value = unit.Round(stored, 4)
+	if t.Unit == unit.Repetition && tr.Value != math.Trunc(tr.Value) {
+		return Trial{}, bad("value", "%s counts whole repetitions, not %s", t.Name, c.Text)
+	}
+	if e := t.limits(tr.Value, v, typed, c.Confirmed); e != nil {
+		return Trial{}, e
+	}
+	tr.Confirmed = c.Confirmed && !within(tr.Value, t.Plausible)
+	return tr, nil
+}
+
+func (c Cell) parseLift(t *Test, tr Trial) (Trial, error) {
+	m := liftText.FindStringSubmatch(c.Text)
+	if m == nil {
+		return Trial{}, bad("value", "%s: write load x repetitions @ repetitions in reserve, such as 100x5@2, not %q", t.Name, c.Text)
+	}
+	load, err := number(m[1], c.DecimalComma)
+	if err != nil {
+		return Trial{}, bad("value", "%s: %v", t.Name, err)
+	}
+	u, err := unit.Parse(c.Unit)
+	if err != nil {
+		return Trial{}, bad("unit", "%v", err)
+	}
+	typed := u
+	if typed == "" {
+		typed = t.Unit
+	}
+	stored, err := unit.Convert(load, u, t.Unit)
+	if err != nil {
+		return Trial{}, bad("unit", "%s is loaded in %s: %v", t.Name, t.Unit, err)
+	}
+	reps, _ := strconv.Atoi(m[2])
+	reserve, err := number(m[3], c.DecimalComma)
+	if err != nil {
+		return Trial{}, bad("value", "%s: %v", t.Name, err)
+	}
+	if reps < 1 || reps > 10 {
+		return Trial{}, bad("value", "%s: %d repetitions: the prediction holds for 1 to 10, choose a heavier or lighter set", t.Name, reps)
+	}
+	if reserve < 0 || reserve > 6 {
+		return Trial{}, bad("value", "%s: %s in reserve: give 0 to 6", t.Name, m[3])
+	}
+	tr.Value = unit.Round(stored, 4)
+	tr.Lift = &Lift{LoadKg: tr.Value, Reps: reps, Reserve: unit.Round(reserve, 1)}
+	if e := t.limits(tr.Value, load, typed, c.Confirmed); e != nil {
+		return Trial{}, e
+	}
+	tr.Confirmed = c.Confirmed && !within(tr.Value, t.Plausible)
+	return tr, nil
+}
+
+func within(v float64, lim [2]float64) bool { return v >= lim[0] && v <= lim[1] }
+
+// limits judges a stored value; v and u are the value as typed, so that the
+// message speaks of what is on the screen.
+func (t *Test) limits(stored, v float64, u unit.Unit, confirmed bool) *CellError {
+	show := func(lim float64) string {
+		c, err := unit.Convert(lim, t.Unit, u)
+		if err != nil {
+			c = lim
+		}
+		return unit.Compact(c, 1)
+	}
+	if !within(stored, t.Impossible) {
+		return bad("value", "%s: %s %s is not possible: it lies between %s and %s", t.Name, unit.Compact(v, 2), u, show(t.Impossible[0]), show(t.Impossible[1]))
+	}
+	if !confirmed && !within(stored, t.Plausible) {
+		e := bad("value", "%s: %s %s is unlikely (usually %s to %s): check it, then confirm", t.Name, unit.Compact(v, 2), u, show(t.Plausible[0]), show(t.Plausible[1]))
+		e.Unlikely = true
+		return e
+	}
+	return nil
+}
+
+// Text writes a trial's value the way a coach would type it, in the unit u.
+func (t Trial) Text(u unit.Unit) string {
+	test, ok := Find(t.Test)
+	if !ok || t.Status != Done {
+		return ""
+	}
+	if t.Lift != nil {
+		return unit.Compact(t.Lift.LoadKg, 2) + "x" + strconv.Itoa(t.Lift.Reps) + "@" + unit.Compact(t.Lift.Reserve, 1)
+	}
+	v := t.Value
+	if c, err := unit.Convert(v, test.Unit, u); err == nil && u != "" {
+		v = c
+	}
+	return unit.Compact(v, 2)
+}
+
+var (
+	errEmpty = errors.New("the value is empty: type a number, or mark the trial stopped or skipped")
+	plain    = regexp.MustCompile(`^[+-]?([0-9]+(\.[0-9]*)?|\.[0-9]+)$`)
+)
+
+// number reads a plain decimal number. It refuses exponents, thousands marks
+// and everything else that could be read in two ways.
+func number(s string, decimalComma bool) (float64, error) {
+	s = strings.TrimSpace(strings.ReplaceAll(s, "−", "-"))
+	if s == "" {
+		return 0, errEmpty
+	}
+	if strings.Contains(s, ",") {
+		if !decimalComma || strings.Contains(s, ".") || strings.Count(s, ",") > 1 {
+			return 0, fmt.Errorf("%q has a comma: write the decimal point as a dot", s)
+		}
+		s = strings.Replace(s, ",", ".", 1)
+	}
+	if len(s) > 20 || !plain.MatchString(s) {
+		return 0, fmt.Errorf("%q is not a number", clip(s, 30))
+	}
+	v, err := strconv.ParseFloat(s, 64)
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a number", s)
+	}
+	return v, nil
+}
+
+func clip(s string, n int) string {
+	r := []rune(s)
+	if len(r) <= n {
+		return s
+	}
+	return string(r[:n]) + "…"
+}
+
+func idList() string {
+	ids := make([]string, len(battery))
+	for i := range battery {
+		ids[i] = battery[i].ID
+	}
+	return strings.Join(ids, ", ")
+}

@@ -1,0 +1,324 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/unit"
+)
+
+// Part is one summand of an exercise's score.
+type Part struct {
+	Label  string  `json:"label"`
+	Points float64 `json:"points"`
+}
+
+// Alternative is an exercise that could stand in a place.
+type Alternative struct {
+	Exercise string  `json:"exercise"`
+	Name     string  `json:"name"`
+	Score    float64 `json:"score"`
+	Parts    []Part  `json:"parts"`
+	Blocked  string  `json:"blocked,omitempty"` // why the generator would not place it
+	Rule     string  `json:"rule,omitempty"`    // the rule that blocks it
+	Current  bool    `json:"current"`
+}
+
+// score adds up what speaks for an exercise: the need it serves, the school's
+// preference, work near the golfer's own level, a load that is known, and, on
+// the fast day, lightness. All weights are ours.
+func (p *planner) score(e *library.Exercise) (float64, []Part) {
+	var parts []Part
+	for _, id := range quality.IDs() {
+		if w := e.Serves[id]; w > 0 && p.needs[id] > 0 {
+			parts = append(parts, Part{"serves " + quality.Name(id), round3(w * p.needs[id])})
+		}
+	}
+	if pts := p.school.Prefer[e.Family]; pts != 0 {
+		parts = append(parts, Part{"preferred by " + p.school.Name, pts})
+	}
+	parts = append(parts, Part{fmt.Sprintf("level %d of %d", e.Level, p.facts.Level), round3(0.1 * float64(e.Level))})
+	if e.ID == testedLift && p.facts.OneRM > 0 {
+		parts = append(parts, Part{"load known from the test", 1})
+	}
+	sum := 0.0
+	for _, x := range parts {
+		sum += x.Points
+	}
+	return round3(sum), parts
+}
+
+// suitsDay is what an exercise gains from suiting its kind of day: enough that
+// the day's plane comes before any other preference.
+const suitsDay = 3
+
+// scoreOn is the score of an exercise in a slot of a letter's day.
+func (p *planner) scoreOn(e *library.Exercise, letter, slot string) (float64, []Part) {
+	s, parts := p.score(e)
+	if letter != "" && wanted(letter, slot)(e) {
+		parts = append(parts, Part{"suits day " + letter, suitsDay})
+		s = round3(s + suitsDay)
+	}
+	return s, parts
+}
+
+// wanted says which exercises of a slot suit a letter's day.
+func wanted(letter, slot string) func(*library.Exercise) bool {
+	prefix := map[string]string{
+		"A|throw": "throw-horizontal", "B|throw": "throw-vertical", "C|throw": "throw-horizontal",
+		"A|jump": "jump-vertical", "B|jump": "jump-lateral", "C|jump": "jump-vertical",
+		"A|main-lift": "two-leg-lift", "B|main-lift": "one-leg-lift", "C|main-lift": "two-leg-lift",
+		"A|second-lift": "one-leg-lift", "B|second-lift": "two-leg-lift", "C|second-lift": "one-leg-lift",
+		"A|trunk": "resist", "B|trunk": "produce-rotation", "C|trunk": "resist-side-bend",
+	}[letter+"|"+slot]
+	return func(e *library.Exercise) bool {
+		switch {
+		case slot == programme.SlotTrunk && e.LookAlike:
+			return false // look-alikes have a slot of their own, with a finding
+		case slot == programme.SlotFinisher && (e.Family == "upper-push" || e.Family == "upper-pull"):
+			return false // pushes and pulls come in pairs
+		}
+		return strings.HasPrefix(e.Pattern, prefix)
+	}
+}
+
+// librarySlot is the slot name exercises are filed under.
+func librarySlot(slot string) string {
+	if slot == programme.SlotSecond {
+		return programme.SlotMain
+	}
+	return slot
+}
+
+// zoneFits keeps the order of a session fast to slow whatever is chosen.
+func zoneFits(slot string, z library.Zone) bool {
+	switch slot {
+	case programme.SlotSwings:
+		return z == library.Z1
+	case programme.SlotThrow:
+		return z == library.Z1 || z == library.Z2
+	default:
+		return true
+	}
+}
+
+// allowed returns the exercises the generator may place in a slot.
+func (p *planner) allowed(slot string) []*library.Exercise {
+	var out []*library.Exercise
+	for i := range library.All() {
+		e := &library.All()[i]
+		if !e.Fits(librarySlot(slot)) || !zoneFits(slot, e.Zone) {
+			continue
+		}
+		if rule, _ := p.facts.Forbidden(e); rule != "" {
+			continue
+		}
+		if slot == programme.SlotSpecial && p.finding(e) == "" {
+			continue
+		}
+		out = append(out, e)
+	}
+	return out
+}
+
+// pick is what was chosen for a letter's slot; it holds for the whole block.
+type pick struct {
+	exercise *library.Exercise
+	why      programme.Reason
+}
+
+// choose returns the exercise of a letter's slot and why it was chosen. The
+// exercise is nil where the limits, the kit and the level leave nothing.
+func (p *planner) choose(letter, slot string) pick {
+	key := letter + "|" + slot
+	if got, ok := p.chosen[key]; ok {
+		return got
+	}
+	all := p.allowed(slot)
+	var best *library.Exercise
+	bestScore := math.Inf(-1)
+	var bestParts []Part
+	for _, e := range all {
+		// The same exercise twice in one session is never wanted.
+		if p.usedOn(letter, slot, e.ID) || slot == programme.SlotTrunk && e.LookAlike {
+			continue
+		}
+		if s, parts := p.scoreOn(e, letter, slot); s > bestScore {
+			best, bestScore, bestParts = e, s, parts
+		}
+	}
+	got := pick{}
+	if best == nil {
+		p.noteEmpty(letter, slot)
+	} else {
+		got = pick{best, p.reason(best, slot, letter, bestParts, len(all))}
+	}
+	p.chosen[key] = got
+	return got
+}
+
+func (p *planner) usedOn(letter, slot, id string) bool {
+	for _, other := range programme.SlotOrder {
+		if got := p.chosen[letter+"|"+other].exercise; other != slot && got != nil && got.ID == id {
+			return true
+		}
+	}
+	return false
+}
+
+var slotNames = map[string]string{
+	programme.SlotSwings: "swings", programme.SlotThrow: "throws", programme.SlotJump: "jumps", programme.SlotMain: "main lift",
+	programme.SlotSecond: "second lift", programme.SlotPush: "upper push", programme.SlotPull: "upper pull", programme.SlotFinisher: "timed finisher",
+	programme.SlotSpecial: "special exercise", programme.SlotTrunk: "trunk", programme.SlotRange: "range",
+}
+
+func (p *planner) noteEmpty(letter, slot string) {
+	if slot == programme.SlotSpecial {
+		p.note("No special exercise: nothing measured calls for a look-alike of the swing.")
+		return
+	}
+	p.note("Day %s has no %s: the limits, the kit and the level leave nothing to place.", letter, slotNames[slot])
+}
+
+// finding returns the sentence of the highest-ranked quality in need that the
+// exercise mainly serves, or "".
+func (p *planner) finding(e *library.Exercise) string {
+	for _, q := range p.read.Qualities {
+		if q.Status == quality.Ranked && q.Need > 0 && e.Serves[q.ID] >= 0.3 {
+			return q.Sentence
+		}
+	}
+	return ""
+}
+
+// reason says why an exercise stands where it does: finding → school and slot →
+// exercise.
+func (p *planner) reason(e *library.Exercise, slot, letter string, parts []Part, from int) programme.Reason {
+	r := programme.Reason{Finding: p.finding(e), Rule: p.school.Name + ", " + slotNames[slot], Source: "our default, common practice"}
+	top := ""
+	best := 0.0
+	for _, x := range parts {
+		if x.Points > best && strings.HasPrefix(x.Label, "serves ") {
+			best, top = x.Points, strings.TrimPrefix(x.Label, "serves ")
+		}
+	}
+	total := 0.0
+	for _, x := range parts {
+		total += x.Points
+	}
+	why := "it holds the base while other work leads"
+	if top != "" {
+		why = "it serves " + top + " most"
+	}
+	finding := r.Finding
+	if finding == "" {
+		finding = "No measured shortage asks for it"
+		switch {
+		case p.read.ScreenDate.IsZero():
+			finding = "Nothing is measured yet"
+		case top != "" && !p.ranked(top):
+			finding = upper(top) + " is not ranked yet"
+		case top != "":
+			finding = upper(top) + " is at or above target: kept up"
+		}
+	}
+	r.Text = fmt.Sprintf("%s → %s on day %s → %s: %s (%s points, highest of %d).", strings.TrimSuffix(finding, "."), slotNames[slot], letter, e.Name, why, unit.Text(total, 2), from)
+	return r
+}
+
+func (p *planner) ranked(name string) bool {
+	return slices.ContainsFunc(p.read.Qualities, func(q quality.Standing) bool { return q.Name == name && q.Status == quality.Ranked })
+}
+
+func upper(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+// rangeItems returns one line for each restricted joint, the worst three.
+func (p *planner) rangeItems(week int) []programme.Item {
+	var items []programme.Item
+	var order []string
+	sides := map[string][]measure.Side{}
+	first := map[string]quality.RangeFinding{}
+	for _, r := range p.read.Ranges {
+		if _, ok := first[r.Test]; !ok {
+			first[r.Test] = r
+			order = append(order, r.Test)
+		}
+		sides[r.Test] = append(sides[r.Test], r.Side)
+	}
+	for _, test := range order {
+		var best *library.Exercise
+		bestScore := math.Inf(-1)
+		for _, e := range p.allowed(programme.SlotRange) {
+			if !slices.Contains(e.Targets, test) || len(e.Kit) > 0 {
+				continue // range work is done at home too: no kit
+			}
+			if s, _ := p.score(e); s > bestScore {
+				best, bestScore = e, s
+			}
+		}
+		if best == nil {
+			p.note("No range line for %s: the limits leave nothing to place.", test)
+			continue
+		}
+		r := first[test]
+		it := p.item(best, programme.SlotRange, "", week, programme.Reason{
+			Finding: r.Sentence, Rule: "Range line from a joint gap",
+			Text:   fmt.Sprintf("%s → range line every session and two home days → %s.", strings.TrimSuffix(r.Sentence, "."), best.Name),
+			Source: "our default, common practice",
+		})
+		if s := sides[test]; len(s) == 1 {
+			it.Dose.Side = string(s[0])
+		}
+		items = append(items, it)
+		if len(items) == 3 {
+			break
+		}
+	}
+	return items
+}
+
+// alternatives ranks every exercise that could stand at a place, those the
+// generator may place first, the others behind with what forbids them.
+func (p *planner) alternatives(slot, letter, current string) []Alternative {
+	var out []Alternative
+	for i := range library.All() {
+		e := &library.All()[i]
+		if !e.Fits(librarySlot(slot)) {
+			continue
+		}
+		a := Alternative{Exercise: e.ID, Name: e.Name, Current: e.ID == current}
+		a.Score, a.Parts = p.scoreOn(e, letter, slot)
+		a.Rule, a.Blocked = p.facts.Forbidden(e)
+		if a.Rule == "" && !zoneFits(slot, e.Zone) {
+			a.Rule, a.Blocked = "ORDER", string(e.Zone)+" work does not belong before faster work"
+		}
+		out = append(out, a)
+	}
+	slices.SortStableFunc(out, func(a, b Alternative) int {
+		if x, y := a.Blocked == "", b.Blocked == ""; x != y {
+			if x {
+				return -1
+			}
+			return 1
+		}
+		switch {
+		case a.Score > b.Score:
+			return -1
+		case a.Score < b.Score:
+			return 1
+		}
+		return strings.Compare(a.Exercise, b.Exercise)
+	})
+	return out
+}

@@ -1,0 +1,212 @@
+// Package quality makes the Read: each test beside its target, the other side
+// and the golfer's own last screen, gathered into qualities, and the qualities
+// ordered by how much each holds club speed back under a school. Every result
+// is a sentence that names its numbers. What was not measured stays unmeasured:
+// it is never filled in as average.
+//
+// The arithmetic is the handbook's page on the Read and is worked by hand in
+// docs/methods.md.
+package quality
+
+import (
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/reliability"
+	"dunnock/internal/core/unit"
+)
+
+// Quality ids that have tests in the battery.
+const (
+	Mobility        = "mobility"
+	Grip            = "grip"
+	MaximalStrength = "maximal-strength"
+	VerticalPower   = "vertical-power"
+	HorizontalPower = "horizontal-power"
+	RotationalPower = "rotational-power"
+)
+
+// IDs returns the qualities that have tests, in id order: the order of ties.
+func IDs() []string {
+	return []string{Grip, HorizontalPower, MaximalStrength, Mobility, RotationalPower, VerticalPower}
+}
+
+// Name returns a quality as it is read in a sentence.
+func Name(id string) string { return names[id] }
+
+var names = map[string]string{
+	Mobility: "mobility", Grip: "grip", MaximalStrength: "maximal strength",
+	VerticalPower: "vertical power", HorizontalPower: "horizontal power", RotationalPower: "rotational power",
+}
+
+// MinCoverage is the share of a quality's tests, by weight, that must be
+// measured before it is ranked.
+const MinCoverage = 0.6
+
+// RangeGap is the gap of a single joint that earns it a range line under every
+// school.
+const RangeGap = 1.5
+
+// StaleDays is how long before the newest screen a test may have been done and
+// still count in the read (our default: twelve weeks).
+const StaleDays = 84
+
+// Read is what one golfer's screens say under one school.
+type Read struct {
+	AsOf       civil.Date              `json:"asOf"`
+	ScreenDate civil.Date              `json:"screenDate"` // newest screen, or ""
+	School     string                  `json:"school"`
+	SchoolName string                  `json:"schoolName"`
+	Headline   string                  `json:"headline"`
+	Clearance  athlete.ClearanceStatus `json:"clearance"`
+	Band       string                  `json:"band"`
+	Level      athlete.Level           `json:"level"`
+	Tier       athlete.Tier            `json:"tier"`
+	Qualities  []Standing              `json:"qualities"` // ranked ones first, in order
+	Tests      []TestRead              `json:"tests"`     // the whole battery, in the order of the day
+	Ranges     []RangeFinding          `json:"ranges"`    // joints that earn a range line
+	Speed      Speed                   `json:"speed"`
+	Strength   *Strength               `json:"strength,omitempty"`
+	Maturity   *Maturity               `json:"maturity,omitempty"`
+	Pain       []string                `json:"pain"`
+	Next       []NextTest              `json:"next"` // what to test next, most telling first
+	Notes      []string                `json:"notes"`
+}
+
+// Status says how far a quality could be read.
+type Status string
+
+// A quality is ranked, has too few of its tests, has results no target fits,
+// or was not measured.
+const (
+	Ranked      Status = "ranked"
+	UnderTested Status = "under-tested"
+	NoTarget    Status = "no-target"
+	NotMeasured Status = "not-measured"
+)
+
+// Standing is one quality's place.
+type Standing struct {
+	ID        string  `json:"id"`
+	Name      string  `json:"name"`
+	Status    Status  `json:"status"`
+	Rank      int     `json:"rank"`      // from 1; 0 when not ranked
+	Gap       float64 `json:"gap"`       // spreads below target
+	Relevance float64 `json:"relevance"` // the school's
+	Need      float64 `json:"need"`      // gap × relevance
+	Coverage  float64 `json:"coverage"`  // 0 to 1, measured weight over battery weight
+	Sentence  string  `json:"sentence"`
+	Why       string  `json:"why"` // what put it at its rank
+}
+
+// TestRead is one test's result beside everything it is compared with.
+type TestRead struct {
+	Test       string      `json:"test"`
+	Name       string      `json:"name"`
+	Group      string      `json:"group"`
+	Unit       unit.Unit   `json:"unit"` // unit of every number here; "×" for lift over body mass
+	Decimals   int         `json:"decimals"`
+	Quality    string      `json:"quality,omitempty"`
+	Status     TestStatus  `json:"status"`
+	Date       civil.Date  `json:"date"` // screen the result is from
+	Variant    string      `json:"variant,omitempty"`
+	Sides      []SideRead  `json:"sides"`
+	Gap        *float64    `json:"gap,omitempty"` // of the worse side
+	Difference *Difference `json:"difference,omitempty"`
+	Sentence   string      `json:"sentence"`
+	Source     string      `json:"source"` // of target and test error
+}
+
+// TestStatus says what became of a test.
+type TestStatus string
+
+// A test was measured, stopped, skipped, measured on one side only, is too old
+// to count, or was never done.
+const (
+	Measured   TestStatus = "measured"
+	WasStopped TestStatus = "stopped"
+	WasSkipped TestStatus = "skipped"
+	OneSide    TestStatus = "one-side"
+	Stale      TestStatus = "stale"
+	Untested   TestStatus = "not-measured"
+)
+
+// SideRead is one side of a test.
+type SideRead struct {
+	Side       measure.Side `json:"side"`
+	Result     *float64     `json:"result,omitempty"` // by the test's rule
+	Compared   *float64     `json:"compared,omitempty"`
+	Valid      int          `json:"valid"`
+	CV         float64      `json:"cv"` // %
+	Target     *float64     `json:"target,omitempty"`
+	Spread     *float64     `json:"spread,omitempty"`
+	Gap        *float64     `json:"gap,omitempty"`
+	Position   *float64     `json:"position,omitempty"` // result in spreads from target, negative below
+	ErrorShare *float64     `json:"errorSpreads,omitempty"`
+	Error      float64      `json:"typicalError"`
+	Percentile *float64     `json:"percentile,omitempty"`
+	Reference  string       `json:"reference,omitempty"`
+	Outlier    int          `json:"outlier,omitempty"` // trial number far from the others
+	Change     *Change      `json:"change,omitempty"`
+}
+
+// Difference is one side against the other.
+type Difference struct {
+	Percent  *float64            `json:"percent,omitempty"` // 100·(better − worse)/better
+	Weaker   measure.Side        `json:"weaker,omitempty"`
+	Absolute float64             `json:"absolute"` // first side − second side
+	Verdict  reliability.Verdict `json:"verdict"`
+	Sentence string              `json:"sentence"`
+}
+
+// Change is now against an earlier screen done the same way.
+type Change struct {
+	From     civil.Date          `json:"from"`
+	Before   float64             `json:"before"`
+	By       float64             `json:"by"`
+	Verdict  reliability.Verdict `json:"verdict"`
+	Sentence string              `json:"sentence"`
+}
+
+// RangeFinding is one side of a joint short of its target.
+type RangeFinding struct {
+	Test     string       `json:"test"`
+	Side     measure.Side `json:"side"`
+	Region   string       `json:"region"`
+	Gap      float64      `json:"gap"`
+	Sentence string       `json:"sentence"`
+}
+
+// Speed is the outcome: it is never ranked as a cause.
+type Speed struct {
+	Driver         *float64    `json:"driver,omitempty"` // best, m/s: the golfer's ceiling
+	Cruise         *float64    `json:"cruise,omitempty"` // mean, m/s
+	ShareOfCeiling *float64    `json:"shareOfCeiling,omitempty"`
+	Reserve        *float64    `json:"reserve,omitempty"` // 1 − share
+	OtherSide      *Difference `json:"otherSide,omitempty"`
+	GoalSentence   string      `json:"goalSentence"`
+	ShareSentence  string      `json:"shareSentence"`
+}
+
+// Strength is the predicted lift.
+type Strength struct {
+	OneRM    float64 `json:"oneRM"` // kg to two decimals, by the table
+	Ratio    float64 `json:"ratio"` // over body mass; 0 when that is unknown
+	Lowest   float64 `json:"lowest"`
+	Highest  float64 `json:"highest"`
+	Sentence string  `json:"sentence"`
+}
+
+// Maturity is the estimate for juniors.
+type Maturity struct {
+	Mirwald   float64 `json:"mirwald"`
+	Moore     float64 `json:"moore"`
+	NearSpurt bool    `json:"nearSpurt"`
+	Sentence  string  `json:"sentence"`
+}
+
+// NextTest is a missing test worth doing.
+type NextTest struct {
+	Test     string `json:"test"`
+	Sentence string `json:"sentence"`
+}

@@ -1,0 +1,131 @@
+// Package unit holds the units of the job: exact conversion factors, the units
+// a result may be typed in, and the rounding used before numbers are compared
+// or written. Everything inside the program is stored in the unit of its test
+// (kg, cm, m, deg, m/s, reps); other units exist only at the edges.
+package unit
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+)
+
+// Unit is a unit of measurement as it is written beside a number.
+type Unit string
+
+// The units results are stored in, and those a coach may type instead.
+const (
+	Kilogram       Unit = "kg"
+	Pound          Unit = "lb"
+	Centimetre     Unit = "cm"
+	Inch           Unit = "in"
+	Metre          Unit = "m"
+	Yard           Unit = "yd"
+	Degree         Unit = "deg"
+	MetrePerSecond Unit = "m/s"
+	MilePerHour    Unit = "mph"
+	KilometrePerH  Unit = "km/h"
+	Repetition     Unit = "reps"
+)
+
+// Exact by definition (international yard and pound, 1959).
+const (
+	kilogramsPerPound = 0.45359237
+	metresPerYard     = 0.9144
+	metresPerMile     = 1609.344
+)
+
+// factors maps a unit to its base unit and how many base units it holds.
+var factors = map[Unit]struct {
+	base Unit
+	k    float64
+}{
+	Kilogram: {Kilogram, 1}, Pound: {Kilogram, kilogramsPerPound},
+	Metre: {Metre, 1}, Centimetre: {Metre, 0.01}, Inch: {Metre, 0.0254}, Yard: {Metre, metresPerYard},
+	MetrePerSecond: {MetrePerSecond, 1}, MilePerHour: {MetrePerSecond, metresPerMile / 3600}, KilometrePerH: {MetrePerSecond, 1 / 3.6},
+	Degree: {Degree, 1}, Repetition: {Repetition, 1},
+}
+
+var spellings = map[string]Unit{
+	"": "", "kg": Kilogram, "kgs": Kilogram, "lb": Pound, "lbs": Pound, "cm": Centimetre, "in": Inch, "m": Metre, "yd": Yard, "yds": Yard,
+	"deg": Degree, "°": Degree, "degrees": Degree, "m/s": MetrePerSecond, "mps": MetrePerSecond, "mph": MilePerHour, "km/h": KilometrePerH, "kph": KilometrePerH,
+	"reps": Repetition, "rep": Repetition, "repetitions": Repetition,
+}
+
+// Parse reads a unit in one of its usual spellings. An empty text is the empty
+// Unit, which means the test's own.
+func Parse(s string) (Unit, error) {
+	u, ok := spellings[strings.ToLower(strings.TrimSpace(s))]
+	if !ok {
+		return "", fmt.Errorf("unit %q is not known: use kg, lb, cm, in, m, yd, deg, m/s, mph, km/h or reps", s)
+	}
+	return u, nil
+}
+
+// Convert returns v, given in from, in the unit to.
+func Convert(v float64, from, to Unit) (float64, error) {
+	if from == to || from == "" {
+		return v, nil
+	}
+	f, okF := factors[from]
+	t, okT := factors[to]
+	if !okF || !okT || f.base != t.base {
+		return 0, fmt.Errorf("%s cannot be read as %s", from, to)
+	}
+	return v * f.k / t.k, nil
+}
+
+// Round returns v rounded half away from zero to the given decimals. Numbers
+// are rounded this way before they are compared or written.
+func Round(v float64, decimals int) float64 {
+	p := math.Pow10(decimals)
+	r := math.Round(v*p+math.Copysign(1e-9, v)) / p
+	if r == 0 {
+		return 0 // never -0
+	}
+	return r
+}
+
+// Text writes v with the given decimals, without trailing zeros after the
+// decimal point when decimals is more than one.
+func Text(v float64, decimals int) string {
+	return strconv.FormatFloat(Round(v, decimals), 'f', decimals, 64)
+}
+
+// Compact writes v with at most the given decimals, dropping trailing zeros:
+// 82.5, 80.
+func Compact(v float64, decimals int) string {
+	return strconv.FormatFloat(Round(v, decimals), 'f', -1, 64)
+}
+
+// Preference is how the coach likes quantities shown.
+type Preference struct {
+	Speed Unit `json:"speed"` // mph or m/s
+}
+
+// Default is the preference of a new practice.
+var Default = Preference{Speed: MilePerHour}
+
+// Shown returns the unit in which results stored in u are shown.
+func (p Preference) Shown(u Unit) Unit {
+	if u == MetrePerSecond && p.Speed != "" {
+		return p.Speed
+	}
+	return u
+}
+
+// Quantity writes v, stored in u, in the shown unit with its symbol.
+func (p Preference) Quantity(v float64, u Unit, decimals int) string {
+	shown := p.Shown(u)
+	if shown != u {
+		if c, err := Convert(v, u, shown); err == nil {
+			v = c
+			decimals = 1
+		}
+	}
+	if shown == Degree {
+		return Text(v, decimals) + "°"
+	}
+	return Text(v, decimals) + " " + string(shown)
+}

@@ -253,3 +253,31 @@ func idList() string {
 	}
 	return strings.Join(ids, ", ")
 }
+
+// Check returns what is wrong with a stored trial, or "".
+func (t Trial) Check() string {
+	test, ok := Find(t.Test)
+	switch {
+	case !ok:
+		return fmt.Sprintf("there is no test %q", t.Test)
+	case !test.HasSide(t.Side):
+		return fmt.Sprintf("side %q does not fit %s", t.Side, test.Name)
+	case t.Number < 1 || t.Number > test.Trials:
+		return fmt.Sprintf("trial %d does not exist in %s", t.Number, test.Name)
+	case t.Status != Done && t.Status != Stopped && t.Status != Skipped:
+		return fmt.Sprintf("status %q is not known", t.Status)
+	case t.Status != Done && (t.Value != 0 || t.Lift != nil):
+		return fmt.Sprintf("a %s trial has no value", t.Status)
+	case t.Status == Done && !within(t.Value, test.Impossible):
+		return fmt.Sprintf("%s: %g %s is not possible", test.Name, t.Value, test.Unit)
+	case t.Status == Done && (t.Lift != nil) != (test.Rule == OneRM):
+		return fmt.Sprintf("%s: a lift, and only a lift, has load, repetitions and reserve", test.Name)
+	case t.Lift != nil && (t.Lift.LoadKg != t.Value || t.Lift.Reps < 1 || t.Lift.Reps > 10 || t.Lift.Reserve < 0 || t.Lift.Reserve > 6):
+		return fmt.Sprintf("%s: the set is not possible", test.Name)
+	case t.Variant != "" && !test.HasVariant(t.Variant):
+		return fmt.Sprintf("%q is not a way of doing %s", t.Variant, test.Name)
+	case t.Pain < 0 || t.Pain > 10 || t.Region != "" && !KnownRegion(t.Region):
+		return "pain is 0 to 10 in a known region"
+	}
+	return ""
+}

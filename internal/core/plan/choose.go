@@ -58,12 +58,34 @@ func (p *planner) score(e *library.Exercise) (float64, []Part) {
 // the day's plane comes before any other preference.
 const suitsDay = 3
 
+// staleness is what an exercise loses for standing on another day of the week
+// already, in the slots where variety costs nothing.
+const staleness = 0.4
+
+func (p *planner) usedOnEarlierDay(letter, slot, id string) bool {
+	switch slot {
+	case programme.SlotPush, programme.SlotPull, programme.SlotTrunk, programme.SlotFinisher, programme.SlotSpecial:
+	default:
+		return false
+	}
+	for _, other := range []string{"A", "B", "C"} {
+		if got := p.chosen[other+"|"+slot].exercise; other != letter && got != nil && got.ID == id {
+			return true
+		}
+	}
+	return false
+}
+
 // scoreOn is the score of an exercise in a slot of a letter's day.
 func (p *planner) scoreOn(e *library.Exercise, letter, slot string) (float64, []Part) {
 	s, parts := p.score(e)
 	if letter != "" && wanted(letter, slot)(e) {
 		parts = append(parts, Part{"suits day " + letter, suitsDay})
 		s = round3(s + suitsDay)
+	}
+	if p.usedOnEarlierDay(letter, slot, e.ID) {
+		parts = append(parts, Part{"already on another day", -staleness})
+		s = round3(s - staleness)
 	}
 	return s, parts
 }

@@ -310,7 +310,7 @@ func (p *planner) retest(start civil.Date, dates []civil.Date) *programme.Retest
 			day = d
 		}
 	}
-	var tests []string
+	tests := []string{}
 	for _, t := range p.read.Tests {
 		if t.Status != quality.Untested && t.Status != quality.WasSkipped {
 			tests = append(tests, t.Test)

@@ -300,6 +300,13 @@ func (p *Programme) Refresh() {
 			w := &b.Weeks[wi]
 			w.Place = fmt.Sprintf("%s.w%d", b.Place, wi+1)
 			w.Totals = Totals{Sets: map[string]int{}}
+			// Lists are never null in what is written.
+			if w.Sessions == nil {
+				w.Sessions = []Session{}
+			}
+			if w.Home == nil {
+				w.Home = []HomeDay{}
+			}
 			for si := range w.Sessions {
 				s := &w.Sessions[si]
 				s.Place = fmt.Sprintf("%s.s%d", w.Place, si+1)

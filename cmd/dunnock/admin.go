@@ -1,0 +1,150 @@
+package main
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"dunnock/internal/app"
+	"dunnock/internal/formats"
+	"dunnock/internal/store"
+)
+
+func migrateCmd(cfg *config) *cobra.Command {
+	return &cobra.Command{
+		Use:   "migrate",
+		Short: "Bring the database's schema up to date",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			db, err := cfg.open(cmd.Context(), "dunnock")
+			if err != nil {
+				return err
+			}
+			defer db.Close()
+			say(cmd.OutOrStdout(), "The schema is up to date.\n")
+			return nil
+		},
+	}
+}
+
+func userCmd(cfg *config) *cobra.Command {
+	user := &cobra.Command{Use: "user", Short: "Manage who may sign in"}
+	var s app.Setup
+	add := &cobra.Command{
+		Use:   "add",
+		Short: "Add a coach with a practice of their own; the password is read from standard input or DUNNOCK_PASSWORD",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			s.Password = os.Getenv("DUNNOCK_PASSWORD")
+			if s.Password == "" {
+				say(cmd.ErrOrStderr(), "Password: ")
+				line, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
+				if err != nil && line == "" {
+					return badInput{errors.New("no password was given on standard input")}
+				}
+				s.Password = strings.TrimRight(line, "\r\n")
+			}
+			db, err := cfg.open(cmd.Context(), "dunnock")
+			if err != nil {
+				return err
+			}
+			defer db.Close()
+			u, err := cfg.app(db.Store).AddUser(cmd.Context(), s, false)
+			var known *app.Error
+			if errors.As(err, &known) {
+				return badInput{err}
+			}
+			if err != nil {
+				return err
+			}
+			say(cmd.OutOrStdout(), "%s can sign in to %s.\n", u.Email, u.Practice)
+			return nil
+		},
+	}
+	add.Flags().StringVar(&s.Email, "email", "", "email address to sign in with")
+	add.Flags().StringVar(&s.Name, "name", "", "name of the coach")
+	add.Flags().StringVar(&s.Practice, "practice", "", "name of the practice")
+	add.Flags().StringVar(&s.Zone, "zone", "UTC", "time zone of the practice, such as Europe/London")
+	for _, f := range []string{"email", "name", "practice"} {
+		_ = add.MarkFlagRequired(f)
+	}
+	user.AddCommand(add)
+	return user
+}
+
+func exportCmd(cfg *config) *cobra.Command {
+	export := &cobra.Command{Use: "export", Short: "Write data out as files"}
+	export.AddCommand(
+		&cobra.Command{
+			Use:   "athlete ID",
+			Short: "Write one golfer's export (docs/formats.md) to standard output",
+			Args:  cobra.ExactArgs(1),
+			RunE: func(cmd *cobra.Command, args []string) error {
+				return cfg.eachPractice(cmd.Context(), func(a *app.App, u *store.User) (bool, error) {
+					f, err := a.Export(cmd.Context(), u, args[0])
+					var known *app.Error
+					if errors.As(err, &known) && known.Kind == app.NotFound {
+						return false, nil
+					}
+					if err != nil {
+						return false, err
+					}
+					return true, formats.WriteJSON(cmd.OutOrStdout(), f)
+				}, badInput{fmt.Errorf("there is no golfer %s: dunnock export list shows their ids", args[0])})
+			},
+		},
+		&cobra.Command{
+			Use:   "list",
+			Short: "List the golfers with their ids",
+			Args:  cobra.NoArgs,
+			RunE: func(cmd *cobra.Command, _ []string) error {
+				return cfg.eachPractice(cmd.Context(), func(a *app.App, u *store.User) (bool, error) {
+					rows, err := a.Squad(cmd.Context(), u)
+					for _, r := range rows {
+						say(cmd.OutOrStdout(), "%s\t%s\t%s\n", r.ID, r.Name, u.Practice)
+					}
+					return false, err
+				}, nil)
+			},
+		},
+	)
+	return export
+}
+
+// eachPractice calls do for a user of every practice of every database there
+// is, the demo's last, until it says that it is done; missing is returned when
+// it never does.
+func (c *config) eachPractice(ctx context.Context, do func(*app.App, *store.User) (bool, error), missing error) error {
+	names := []string{"dunnock", "dunnock_demo"}
+	if c.Database != "" {
+		names = names[:1]
+	}
+	for _, name := range names {
+		done, err := func() (bool, error) {
+			db, err := c.open(ctx, name)
+			if err != nil {
+				return false, err
+			}
+			defer db.Close()
+			users, err := db.Users(ctx)
+			if err != nil {
+				return false, err
+			}
+			for _, u := range users {
+				if done, err := do(c.app(db.Store), &u); done || err != nil {
+					return done, err
+				}
+			}
+			return false, nil
+		}()
+		if done || err != nil {
+			return err
+		}
+	}
+	return missing
+}

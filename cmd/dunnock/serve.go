@@ -1,0 +1,113 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"dunnock/internal/app"
+	"dunnock/internal/demo"
+	"dunnock/internal/httpapi"
+	"dunnock/web"
+)
+
+func serveCmd(cfg *config) *cobra.Command {
+	return &cobra.Command{
+		Use:   "serve",
+		Short: "Serve Dunnock",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return cfg.serve(cmd.Context(), cmd.OutOrStdout(), "dunnock", false, func(ctx context.Context, a *app.App, url string) error {
+				needed, err := a.SetupNeeded(ctx)
+				if err != nil {
+					return err
+				}
+				if !needed {
+					say(cmd.OutOrStdout(), "Dunnock is at %s\n", url)
+					return nil
+				}
+				code, err := a.NewSetupCode(ctx)
+				if err != nil {
+					return err
+				}
+				say(cmd.OutOrStdout(), "Dunnock is at %s\nNobody can sign in yet. Open it and use this one-time code: %s\n", url, code)
+				return nil
+			})
+		},
+	}
+}
+
+func demoCmd(cfg *config) *cobra.Command {
+	var reset bool
+	cmd := &cobra.Command{
+		Use:   "demo",
+		Short: "Serve Dunnock with the demo squad",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return cfg.serve(cmd.Context(), cmd.OutOrStdout(), "dunnock_demo", true, func(ctx context.Context, a *app.App, url string) error {
+				if err := demo.Load(ctx, a, reset); err != nil {
+					return err
+				}
+				say(cmd.OutOrStdout(), "Dunnock is at %s\nDemo sign-in: %s, password %s\nStop with Ctrl-C.\n", url, demo.Email, demo.Password)
+				return nil
+			})
+		},
+	}
+	cmd.Flags().BoolVar(&reset, "reset", false, "start the demo data afresh")
+	return cmd
+}
+
+func say(w io.Writer, format string, args ...any) { _, _ = fmt.Fprintf(w, format, args...) }
+
+// serve listens first, so that a port in use is found before anything else is
+// started, then opens the database, calls ready and answers until ctx ends.
+func (c *config) serve(ctx context.Context, out io.Writer, database string, isDemo bool, ready func(context.Context, *app.App, string) error) error {
+	l, err := net.Listen("tcp", c.Addr)
+	if errors.Is(err, syscall.EADDRINUSE) {
+		return fmt.Errorf("%s is in use: stop the other program, or choose another address with DUNNOCK_ADDR", c.Addr)
+	}
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w", c.Addr, err)
+	}
+	defer func() { _ = l.Close() }()
+	db, err := c.open(ctx, database)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	if _, err := fs.Stat(web.Dist(), "index.html"); err != nil {
+		return errors.New("the front end is not built into this binary: run make build")
+	}
+	a := c.app(db.Store)
+	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
+	handler, stop, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Logger: log})
+	if err != nil {
+		return err
+	}
+	defer stop()
+	if err := ready(ctx, a, "http://"+l.Addr().String()); err != nil {
+		return err
+	}
+	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+	done := make(chan error, 1)
+	go func() { done <- srv.Serve(l) }()
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+	}
+	say(out, "Stopping.\n")
+	end, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+	defer cancel()
+	return srv.Shutdown(end)
+}

@@ -1,0 +1,144 @@
+// Package app holds the use cases: one function for each thing a coach does. A
+// use case loads facts from the store, calls the core, stores what came out and
+// returns it; it knows neither HTTP nor SQL. Errors a coach can do something
+// about are *Error; everything else is a fault.
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/plan"
+	"dunnock/internal/core/rulebook"
+	"dunnock/internal/store"
+)
+
+// Kind is what sort of thing went wrong.
+type Kind int
+
+// The kinds of error.
+const (
+	Invalid   Kind = iota // something in the request is wrong; Fields say what
+	NotFound              // it is not there, or not this practice's
+	Conflict              // somebody else was faster
+	Refused               // the rules of the house do not allow it
+	SignedOut             // nobody is signed in, or the sign-in is wrong
+	TooMany               // too many tries
+)
+
+// Field names one wrong part of a request.
+type Field struct {
+	Name     string
+	Text     string
+	Unlikely bool
+}
+
+// Error is an error a coach can do something about.
+type Error struct {
+	Kind   Kind
+	Text   string
+	Fields []Field
+	After  time.Duration // for TooMany: when to try again
+}
+
+func (e *Error) Error() string { return e.Text }
+
+func invalid(field, format string, args ...any) *Error {
+	t := fmt.Sprintf(format, args...)
+	return &Error{Kind: Invalid, Text: t, Fields: []Field{{Name: field, Text: t}}}
+}
+
+// App is the use cases on one store.
+type App struct {
+	store *store.Store
+	now   func() time.Time
+	today civil.Date // fixed for tests and pictures; zero: the clock's
+}
+
+// New returns the use cases. now is the clock; a today other than zero stands
+// in for the day it shows.
+func New(s *store.Store, now func() time.Time, today civil.Date) *App {
+	return &App{store: s, now: now, today: today}
+}
+
+// Today is the day in a practice's zone.
+func (a *App) Today(zone string) civil.Date {
+	if !a.today.IsZero() {
+		return a.today
+	}
+	loc, err := time.LoadLocation(zone)
+	if err != nil {
+		loc = time.UTC
+	}
+	return civil.Of(a.now().In(loc))
+}
+
+// Healthy reports whether the database answers.
+func (a *App) Healthy(ctx context.Context) error { return a.store.Ping(ctx) }
+
+// words turns a store error into one a coach can act on; what names the thing.
+func words(err error, what string) error {
+	switch {
+	case err == nil:
+		return nil
+	case errors.Is(err, store.ErrNotFound):
+		return &Error{Kind: NotFound, Text: "This " + what + " is not there: it may have been removed."}
+	case errors.Is(err, store.ErrConflict):
+		return &Error{Kind: Conflict, Text: "This " + what + " was changed by somebody else since you opened it. Load it again to see the change; what you typed last is not saved."}
+	case errors.Is(err, store.ErrExists):
+		return &Error{Kind: Conflict, Text: "There is such a " + what + " already."}
+	case errors.Is(err, store.ErrIssued):
+		return &Error{Kind: Refused, Text: "An issued programme does not change. Make a new version of it."}
+	}
+	return err
+}
+
+// dress completes facts from the store with what the practice decides: the day,
+// the units, and the versions of library and rulebook.
+func (a *App) dress(u *store.User, f *athlete.File) *athlete.File {
+	f.AsOf, f.Units = a.Today(u.Zone), u.Units
+	if f.StartDate.IsZero() || f.StartDate.Before(f.AsOf) {
+		f.StartDate = nextMonday(f.AsOf)
+	}
+	f.LibraryVersion, f.RulebookVersion = library.Version, rulebook.Version()
+	return f
+}
+
+func nextMonday(d civil.Date) civil.Date {
+	if m := d.Monday(); m == d {
+		return d
+	}
+	return d.Monday().Add(7)
+}
+
+// file loads one golfer with all screens, ready to compute with.
+func (a *App) file(ctx context.Context, u *store.User, athleteID string) (*athlete.File, error) {
+	got, err := a.store.For(u.PracticeID).File(ctx, athleteID)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	return a.dress(u, &got.Facts), nil
+}
+
+// Export returns one golfer's file: everything the read and the plan depend on.
+func (a *App) Export(ctx context.Context, u *store.User, athleteID string) (*athlete.File, error) {
+	return a.file(ctx, u, athleteID)
+}
+
+// refusal turns a core refusal into an *Error.
+func refusal(err error) error {
+	var r *plan.Refusal
+	if errors.As(err, &r) {
+		return &Error{Kind: Refused, Text: r.Text}
+	}
+	var e *plan.EditError
+	if errors.As(err, &e) {
+		return invalid("edit."+e.Field, "%s", e.Text)
+	}
+	return err
+}

@@ -1,0 +1,200 @@
+package app
+
+import (
+	"context"
+	"fmt"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/school"
+	"dunnock/internal/store"
+)
+
+// Golfer is one golfer's facts with the season lane and the state of the work.
+type Golfer struct {
+	store.Athlete
+	Lane Lane
+	Path Path
+}
+
+// Lane is what the season lane shows.
+type Lane struct {
+	Screens      []civil.Date
+	Competitions []athlete.Competition
+	Programmes   []store.Programme
+}
+
+// Path is the state of each step of the work, in words.
+type Path struct{ Intake, Screen, Read, Programme string }
+
+// retestDays is how long after a screen the next one is due.
+const retestDays = 56
+
+// clearanceWords are the states of clearance, short enough for a tab.
+var clearanceWords = map[athlete.ClearanceState]string{
+	athlete.RedFlag: "red flag", athlete.NotAsked: "questions open", athlete.NeedsClearance: "needs clearance",
+	athlete.Expired: "clearance expired", athlete.NeedsConsent: "consent missing", athlete.Clear: "cleared",
+}
+
+func path(f *athlete.File, l Lane) Path {
+	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Read: "needs a screen", Programme: "none yet"}
+	if len(l.Screens) > 0 {
+		last := l.Screens[0]
+		p.Screen, p.Read = "done "+last.String(), "ready"
+		if f.AsOf.Sub(last) > retestDays {
+			p.Screen = "retest due"
+		}
+	}
+	for _, g := range l.Programmes {
+		if g.Status == store.Draft {
+			p.Programme = "draft open"
+			break
+		}
+		p.Programme = fmt.Sprintf("version %d issued", g.Version)
+	}
+	return p
+}
+
+// SquadRow is one golfer on the squad board.
+type SquadRow struct {
+	ID        string
+	Name      string
+	Age       int
+	Side      string
+	Clearance athlete.ClearanceState
+	Lane      Lane
+	Note      string // what is due, in words
+}
+
+// Squad returns the practice's golfers with what each is due.
+func (a *App) Squad(ctx context.Context, u *store.User) ([]SquadRow, error) {
+	entries, err := a.store.For(u.PracticeID).Squad(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]SquadRow, len(entries))
+	for i := range entries {
+		e := &entries[i]
+		f := a.dress(u, &e.Facts)
+		l := Lane{Competitions: f.Competitions, Programmes: e.Programmes}
+		for _, s := range e.Screens {
+			l.Screens = append(l.Screens, s.Date)
+		}
+		out[i] = SquadRow{ID: e.ID, Name: f.Athlete.Name, Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Side: f.Athlete.PlayingSide,
+			Clearance: f.ClearanceOn(f.AsOf).State, Lane: l, Note: due(f, l)}
+	}
+	return out, nil
+}
+
+// due says what comes next for a golfer: the gravest thing first.
+func due(f *athlete.File, l Lane) string {
+	state := f.ClearanceOn(f.AsOf).State
+	switch {
+	case state == athlete.RedFlag:
+		return "Red flag: refer now, no training"
+	case state != athlete.Clear:
+		return "Intake: " + clearanceWords[state]
+	case len(l.Screens) == 0:
+		return "Screen: none yet"
+	case f.AsOf.Sub(l.Screens[0]) > retestDays:
+		return "Screen: retest due, last on " + l.Screens[0].String()
+	}
+	if len(l.Programmes) == 0 {
+		return "Programme: none yet"
+	}
+	for _, p := range l.Programmes {
+		if p.Status == store.Draft {
+			return "Programme: draft to issue"
+		}
+	}
+	last := l.Programmes[len(l.Programmes)-1]
+	if end := last.StartDate.Add(7 * last.Weeks); !end.After(f.AsOf) {
+		return "Programme: block ended, retest"
+	}
+	return fmt.Sprintf("On version %d", last.Version)
+}
+
+// Golfer returns one golfer.
+func (a *App) Golfer(ctx context.Context, u *store.User, id string) (*Golfer, error) {
+	p := a.store.For(u.PracticeID)
+	got, err := p.Athlete(ctx, id)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	a.dress(u, &got.Facts)
+	dates, err := p.ScreenDates(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	progs, err := p.Programmes(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	l := Lane{Screens: dates, Competitions: got.Facts.Competitions, Programmes: progs}
+	return &Golfer{Athlete: *got, Lane: l, Path: path(&got.Facts, l)}, nil
+}
+
+// AddGolfer makes a golfer from a profile; everything else is still open.
+func (a *App) AddGolfer(ctx context.Context, u *store.User, p athlete.Profile) (*Golfer, error) {
+	f := a.dress(u, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
+	if err := check(f); err != nil {
+		return nil, err
+	}
+	f.StartDate = civil.Date{}
+	id, err := a.store.For(u.PracticeID).CreateAthlete(ctx, f)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	return a.Golfer(ctx, u, id)
+}
+
+// SaveGolfer replaces a golfer's facts if they still have the revision.
+func (a *App) SaveGolfer(ctx context.Context, u *store.User, id string, revision int, f *athlete.File) (*Golfer, error) {
+	start := f.StartDate
+	a.dress(u, f)
+	if err := check(f); err != nil {
+		return nil, err
+	}
+	f.StartDate = start
+	if err := a.store.For(u.PracticeID).UpdateAthlete(ctx, id, revision, f); err != nil {
+		return nil, words(err, "golfer")
+	}
+	return a.Golfer(ctx, u, id)
+}
+
+func check(f *athlete.File) error {
+	if _, err := school.Find(f.School); err != nil {
+		return invalid("school", "%v", err)
+	}
+	problems := f.ValidateFacts()
+	if len(problems) == 0 {
+		return nil
+	}
+	e := &Error{Kind: Invalid, Text: problems[0].Text}
+	for _, p := range problems {
+		e.Fields = append(e.Fields, Field{Name: p.Path, Text: p.Text})
+	}
+	return e
+}
+
+// EraseGolfer removes a golfer and everything about them.
+func (a *App) EraseGolfer(ctx context.Context, u *store.User, id string) error {
+	return words(a.store.For(u.PracticeID).DeleteAthlete(ctx, id), "golfer")
+}
+
+// Read makes the read of a golfer under a school, "" for their own.
+func (a *App) Read(ctx context.Context, u *store.User, id, schoolID string) (*quality.Read, error) {
+	f, err := a.file(ctx, u, id)
+	if err != nil {
+		return nil, err
+	}
+	if schoolID == "" {
+		schoolID = f.School
+	}
+	s, err := school.Find(schoolID)
+	if err != nil {
+		return nil, invalid("school", "%v", err)
+	}
+	return quality.Compute(f, s), nil
+}

@@ -1,0 +1,214 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/plan"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/rulebook"
+	"dunnock/internal/core/school"
+	"dunnock/internal/store"
+)
+
+// ProgrammeView is a programme with how the rules judge it today.
+type ProgrammeView struct {
+	store.Programme
+	Rules []rulebook.Result
+}
+
+// Programmes returns a golfer's draft and versions.
+func (a *App) Programmes(ctx context.Context, u *store.User, athleteID string) ([]store.Programme, error) {
+	if _, err := a.store.For(u.PracticeID).Athlete(ctx, athleteID); err != nil {
+		return nil, words(err, "golfer")
+	}
+	return a.store.For(u.PracticeID).Programmes(ctx, athleteID)
+}
+
+// Programme returns one programme.
+func (a *App) Programme(ctx context.Context, u *store.User, id string) (*ProgrammeView, error) {
+	p, f, err := a.load(ctx, u, id)
+	if err != nil {
+		return nil, err
+	}
+	return view(p, f)
+}
+
+func view(p *store.Programme, f *athlete.File) (*ProgrammeView, error) {
+	rules, err := plan.Check(f, p.Doc)
+	if err != nil {
+		return nil, err
+	}
+	return &ProgrammeView{Programme: *p, Rules: rules}, nil
+}
+
+// load returns a programme and the golfer's file with the programme's school.
+func (a *App) load(ctx context.Context, u *store.User, id string) (*store.Programme, *athlete.File, error) {
+	p, err := a.store.For(u.PracticeID).Programme(ctx, id)
+	if err != nil {
+		return nil, nil, words(err, "programme")
+	}
+	f, err := a.file(ctx, u, p.AthleteID)
+	if err != nil {
+		return nil, nil, err
+	}
+	f.School, f.StartDate = p.Doc.School, p.Doc.StartDate
+	return p, f, nil
+}
+
+// Draft makes a programme under a school from a day on ("" and zero: the
+// golfer's own), or a draft to change an issued version from.
+func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID string, start civil.Date, from string) (*ProgrammeView, error) {
+	p := a.store.For(u.PracticeID)
+	f, err := a.file(ctx, u, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	if schoolID != "" {
+		if _, err := school.Find(schoolID); err != nil {
+			return nil, invalid("school", "%v", err)
+		}
+		f.School = schoolID
+	}
+	if !start.IsZero() {
+		if start.Before(f.AsOf.Add(-28)) || start.After(f.AsOf.Add(366)) {
+			return nil, invalid("startDate", "A programme starts within the last four weeks or the next year, not on %s.", start)
+		}
+		f.StartDate = start
+	}
+	var doc *programme.Programme
+	label := ""
+	if from != "" {
+		old, err := p.Programme(ctx, from)
+		if err != nil {
+			return nil, words(err, "programme")
+		}
+		if old.AthleteID != athleteID || old.Status != store.Issued {
+			return nil, invalid("from", "Only an issued version of this golfer can be changed into a new one.")
+		}
+		doc, label = old.Doc, fmt.Sprintf("Started from version %d", old.Version)
+	} else {
+		r, err := plan.Generate(f)
+		if err != nil {
+			return nil, refusal(err)
+		}
+		doc, label = r.Programme, "Drafted under "+r.Programme.SchoolName
+	}
+	id, err := p.CreateDraft(ctx, athleteID, label, doc)
+	if err != nil {
+		return nil, words(err, "draft")
+	}
+	return a.Programme(ctx, u, id)
+}
+
+// Alternatives ranks what could stand at a place.
+func (a *App) Alternatives(ctx context.Context, u *store.User, id, place, slot string) ([]plan.Alternative, error) {
+	p, f, err := a.load(ctx, u, id)
+	if err != nil {
+		return nil, err
+	}
+	out, err := plan.Alternatives(f, p.Doc, place, slot)
+	return out, refusal(err)
+}
+
+// Edit changes a draft if it still has the revision.
+func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, e plan.Edit) (*ProgrammeView, error) {
+	p, f, err := a.load(ctx, u, id)
+	if err != nil {
+		return nil, err
+	}
+	doc, _, err := plan.Apply(f, p.Doc, e)
+	if err != nil {
+		return nil, refusal(err)
+	}
+	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, describe(p.Doc, e), doc); err != nil {
+		return nil, words(err, "programme")
+	}
+	return a.Programme(ctx, u, id)
+}
+
+// describe says what an edit did, for undo.
+func describe(doc *programme.Programme, e plan.Edit) string {
+	name := func(id string) string {
+		if x, ok := library.Find(id); ok {
+			return x.Name
+		}
+		return id
+	}
+	it, _, _ := doc.Find(e.Place)
+	switch {
+	case e.Kind == plan.EditAdd:
+		return "Added " + name(e.Exercise)
+	case it == nil:
+		return "Changed"
+	case e.Kind == plan.EditSwap:
+		return it.Name + " became " + name(e.Exercise)
+	case e.Kind == plan.EditRemove:
+		return "Removed " + it.Name
+	default:
+		return "Changed the dose of " + it.Name
+	}
+}
+
+// Step undoes (−1) or redoes (+1).
+func (a *App) Step(ctx context.Context, u *store.User, id string, revision, by int) (*ProgrammeView, error) {
+	err := a.store.For(u.PracticeID).Step(ctx, id, revision, by)
+	if err != nil {
+		what := "step to undo"
+		if by > 0 {
+			what = "step to redo"
+		}
+		return nil, words(err, what)
+	}
+	return a.Programme(ctx, u, id)
+}
+
+// Issue makes a draft the golfer's next version. A blocking rule stops it; a
+// warning needs a note.
+func (a *App) Issue(ctx context.Context, u *store.User, id string, revision int, note string) (*ProgrammeView, error) {
+	p, f, err := a.load(ctx, u, id)
+	if err != nil {
+		return nil, err
+	}
+	v, err := view(p, f)
+	if err != nil {
+		return nil, err
+	}
+	var blocking, warnings []string
+	for _, r := range v.Rules {
+		if r.Status != rulebook.Broken {
+			continue
+		}
+		line := r.Rule + ": " + r.Text
+		if r.Place != "" {
+			line = r.Rule + " at " + r.Place + ": " + r.Text
+		}
+		switch r.Severity {
+		case rulebook.Blocking:
+			blocking = append(blocking, line)
+		case rulebook.Warning:
+			warnings = append(warnings, line)
+		}
+	}
+	switch {
+	case p.Status == store.Issued:
+		return nil, words(store.ErrIssued, "programme")
+	case len(blocking) > 0:
+		return nil, &Error{Kind: Refused, Text: "It cannot be issued. " + strings.Join(blocking, " ")}
+	case len(warnings) > 0 && strings.TrimSpace(note) == "":
+		return nil, &Error{Kind: Invalid, Text: "Say why it is issued with these warnings. " + strings.Join(warnings, " "), Fields: []Field{{Name: "note", Text: "a reason is needed"}}}
+	}
+	if err := a.store.For(u.PracticeID).Issue(ctx, id, revision, f.AsOf, u.ID, strings.TrimSpace(note)); err != nil {
+		return nil, words(err, "programme")
+	}
+	return a.Programme(ctx, u, id)
+}
+
+// Discard removes a draft.
+func (a *App) Discard(ctx context.Context, u *store.User, id string) error {
+	return words(a.store.For(u.PracticeID).DeleteDraft(ctx, id), "programme")
+}

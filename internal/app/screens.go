@@ -1,0 +1,232 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/school"
+	"dunnock/internal/formats"
+	"dunnock/internal/store"
+)
+
+// Sheet is a screen with what its trials come to.
+type Sheet struct {
+	store.Screen
+	Tests     []quality.TestRead // as of the screen's day
+	Clearance athlete.ClearanceStatus
+	Variants  map[string]string // reference variant of each test
+}
+
+// Screens returns a golfer's screens, newest first.
+func (a *App) Screens(ctx context.Context, u *store.User, athleteID string) ([]store.Screen, error) {
+	if _, err := a.store.For(u.PracticeID).Athlete(ctx, athleteID); err != nil {
+		return nil, words(err, "golfer")
+	}
+	return a.store.For(u.PracticeID).Screens(ctx, athleteID)
+}
+
+// NewScreen makes an empty screen on a day, today at the latest.
+func (a *App) NewScreen(ctx context.Context, u *store.User, athleteID string, on civil.Date) (*Sheet, error) {
+	got, err := a.store.For(u.PracticeID).Athlete(ctx, athleteID)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	if text := badDay(on, a.Today(u.Zone), got.Facts.Athlete); text != "" {
+		return nil, invalid("date", "%s", text)
+	}
+	id, err := a.store.For(u.PracticeID).CreateScreen(ctx, athleteID, on)
+	if err != nil {
+		return nil, words(err, "screen on that day")
+	}
+	return a.Sheet(ctx, u, id)
+}
+
+func badDay(on, today civil.Date, p athlete.Profile) string {
+	switch {
+	case on.IsZero():
+		return "Say on which day the screen was done."
+	case on.After(today):
+		return fmt.Sprintf("%s is in the future: a screen is dated on the day it was done.", on)
+	case on.Before(p.BirthDate.Add(5 * 365)):
+		return fmt.Sprintf("%s is before the golfer's fifth birthday.", on)
+	}
+	return ""
+}
+
+// Sheet returns a screen with its results.
+func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, error) {
+	p := a.store.For(u.PracticeID)
+	s, err := p.Screen(ctx, id)
+	if err != nil {
+		return nil, words(err, "screen")
+	}
+	f, err := a.file(ctx, u, s.AthleteID)
+	if err != nil {
+		return nil, err
+	}
+	sheet := &Sheet{Screen: *s, Clearance: f.ClearanceOn(f.AsOf), Variants: map[string]string{}}
+	ref := f.Athlete.ReferenceVariant(s.Date)
+	for i := range measure.Battery() {
+		t := &measure.Battery()[i]
+		if v := ref(t); v != "" {
+			sheet.Variants[t.ID] = v
+		}
+	}
+	// The sheet speaks of its own day: later screens are left out.
+	f.AsOf = s.Date
+	sch, err := school.Find(f.School)
+	if err != nil {
+		return nil, err
+	}
+	read := quality.Compute(f, sch)
+	for i := range read.Tests {
+		if read.Tests[i].Date != s.Date && !read.Tests[i].Date.IsZero() {
+			// An earlier result is history here, not this screen's.
+			read.Tests[i] = history(read.Tests[i])
+		}
+	}
+	sheet.Tests = read.Tests
+	return sheet, nil
+}
+
+// history turns a result from an earlier screen into a row that was not
+// measured here and says what it was last time.
+func history(t quality.TestRead) quality.TestRead {
+	t.Status, t.Gap, t.Difference = quality.Untested, nil, nil
+	t.Sentence = "Last on " + t.Date.String() + ". " + t.Sentence
+	return t
+}
+
+// Change is one cell to be saved; an empty one is cleared.
+type Change struct {
+	measure.Cell
+	Clear bool
+}
+
+// SaveCells saves all the cells of a screen or none of them, if it still has
+// the revision. before is left alone when nil.
+func (a *App) SaveCells(ctx context.Context, u *store.User, id string, revision int, before *string, changes []Change) (*Sheet, error) {
+	p := a.store.For(u.PracticeID)
+	s, err := p.Screen(ctx, id)
+	if err != nil {
+		return nil, words(err, "screen")
+	}
+	got, err := p.Athlete(ctx, s.AthleteID)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	f := a.dress(u, &got.Facts)
+	var write, wipe []measure.Trial
+	var fields []Field
+	seen := map[string]int{}
+	for i, c := range changes {
+		at := func(name string) string { return fmt.Sprintf("cells[%d].%s", i, name) }
+		if c.Clear {
+			wipe = append(wipe, measure.Trial{Test: c.Test, Side: measure.Side(c.Side), Number: c.Trial})
+			continue
+		}
+		t, err := c.Parse(f.Athlete.ReferenceVariant(s.Date))
+		if err != nil {
+			var ce *measure.CellError
+			if !errors.As(err, &ce) {
+				return nil, err
+			}
+			fields = append(fields, Field{Name: at(ce.Field), Text: ce.Text, Unlikely: ce.Unlikely})
+			continue
+		}
+		if text := mayNot(f, t); text != "" {
+			fields = append(fields, Field{Name: at("test"), Text: text})
+			continue
+		}
+		if first, twice := seen[t.Key()]; twice {
+			fields = append(fields, Field{Name: at("trial"), Text: fmt.Sprintf("the same trial as cell %d", first+1)})
+			continue
+		}
+		seen[t.Key()] = i
+		write = append(write, t)
+	}
+	if len(fields) > 0 {
+		return nil, &Error{Kind: Invalid, Text: "Nothing was saved: " + fields[0].Text, Fields: fields}
+	}
+	if err := p.SaveTrials(ctx, id, revision, before, write, wipe); err != nil {
+		return nil, words(err, "screen")
+	}
+	return a.Sheet(ctx, u, id)
+}
+
+// mayNot says why a trial may not be recorded: tests that cost effort need a
+// cleared golfer.
+func mayNot(f *athlete.File, t measure.Trial) string {
+	test, _ := measure.Find(t.Test)
+	if c := f.ClearanceOn(f.AsOf); test.Exertion && t.Status == measure.Done && !c.MayExert() {
+		return test.Name + " costs effort, and the golfer is not cleared for it. " + c.Text
+	}
+	return ""
+}
+
+// DeleteScreen removes a screen.
+func (a *App) DeleteScreen(ctx context.Context, u *store.User, id string) error {
+	return words(a.store.For(u.PracticeID).DeleteScreen(ctx, id), "screen")
+}
+
+// Import reads a CSV of one golfer's trials. With commit and without errors
+// everything is saved; otherwise nothing is. A trial that is there already is an
+// error unless it is the same.
+func (a *App) Import(ctx context.Context, u *store.User, athleteID string, r io.Reader, commit, keepUnlikely bool) (*formats.TrialsCSV, bool, error) {
+	p := a.store.For(u.PracticeID)
+	got, err := p.File(ctx, athleteID)
+	if err != nil {
+		return nil, false, words(err, "golfer")
+	}
+	f := a.dress(u, &got.Facts)
+	out := formats.ReadTrials(r, f.Athlete, keepUnlikely)
+	if len(out.Errors) == 0 {
+		out.Errors = append(out.Errors, a.importProblems(u, f, out.Screens)...)
+	}
+	if len(out.Errors) > 0 || !commit {
+		return &out, false, nil
+	}
+	if err := p.ImportScreens(ctx, athleteID, out.Screens); err != nil {
+		return nil, false, words(err, "screen")
+	}
+	return &out, true, nil
+}
+
+func (a *App) importProblems(u *store.User, f *athlete.File, screens []athlete.Screen) []formats.RowError {
+	var out []formats.RowError
+	have := map[string]measure.Trial{}
+	for _, s := range f.Screens {
+		for _, t := range s.Trials {
+			have[s.Date.String()+"|"+t.Key()] = t
+		}
+	}
+	for _, s := range screens {
+		if text := badDay(s.Date, a.Today(u.Zone), f.Athlete); text != "" {
+			out = append(out, formats.RowError{Column: "date", Text: text})
+		}
+		for _, t := range s.Trials {
+			if text := mayNot(f, t); text != "" {
+				out = append(out, formats.RowError{Column: "test", Text: text})
+				break
+			}
+			old, there := have[s.Date.String()+"|"+t.Key()]
+			if there && (old.Status != t.Status || old.Value != t.Value) {
+				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date, t.Test, t.Side, t.Number, shown(old), shown(t))})
+			}
+		}
+	}
+	return out
+}
+
+func shown(t measure.Trial) string {
+	if t.Status != measure.Done {
+		return string(t.Status)
+	}
+	return t.Text("")
+}

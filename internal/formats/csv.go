@@ -1,0 +1,242 @@
+// Package formats turns bytes into core types and back: the CSV of trials and
+// the JSON export of one golfer. Whatever is wrong with the bytes is named by
+// row and column or by path; nothing is guessed.
+package formats
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
+)
+
+// MaxCSV is the largest CSV that is read, in bytes; MaxRows its most rows.
+const (
+	MaxCSV  = 2 << 20
+	MaxRows = 20000
+)
+
+// Columns of a CSV of trials, as docs/formats.md describes them.
+var Columns = []string{"date", "test", "side", "trial", "value", "unit", "status", "note"}
+
+var required = []string{"date", "test", "trial", "value"}
+
+// A RowError is what is wrong with one cell of a CSV. Row counts lines of the
+// file, the header being 1; 0 means the file as a whole.
+type RowError struct {
+	Row      int
+	Column   string
+	Text     string
+	Unlikely bool // the value only needs to be confirmed
+}
+
+func (e RowError) Error() string {
+	if e.Row == 0 {
+		return e.Text
+	}
+	return fmt.Sprintf("row %d, %s: %s", e.Row, e.Column, e.Text)
+}
+
+// TrialsCSV is what a CSV holds.
+type TrialsCSV struct {
+	Rows    int
+	Screens []athlete.Screen // by date
+	Errors  []RowError
+}
+
+// ReadTrials reads a CSV of trials for one golfer. With keepUnlikely, values
+// outside plausible limits are kept as confirmed. Screens are complete only
+// when Errors is empty.
+func ReadTrials(r io.Reader, p athlete.Profile, keepUnlikely bool) TrialsCSV {
+	out := TrialsCSV{Screens: []athlete.Screen{}}
+	whole := func(format string, args ...any) TrialsCSV {
+		out.Errors = append(out.Errors, RowError{Column: "file", Text: fmt.Sprintf(format, args...)})
+		return out
+	}
+	b, err := io.ReadAll(io.LimitReader(r, MaxCSV+1))
+	switch {
+	case err != nil:
+		return whole("the file could not be read: %v", err)
+	case len(b) > MaxCSV:
+		return whole("the file is larger than %d MB: split it by golfer or by date", MaxCSV>>20)
+	}
+	text, problem := decode(b)
+	if problem != "" {
+		return whole("%s", problem)
+	}
+	header, _, _ := strings.Cut(text, "\n")
+	delimiter, problem := delimiterOf(header)
+	if problem != "" {
+		return whole("%s", problem)
+	}
+	cr := csv.NewReader(strings.NewReader(text))
+	cr.Comma = delimiter
+	cr.FieldsPerRecord = -1
+	names, err := cr.Read()
+	if err != nil {
+		return whole("the header could not be read: %v", err)
+	}
+	index, problem := columnsOf(names)
+	if problem != "" {
+		return whole("%s", problem)
+	}
+	reader := trialReader{p: p, out: &out, index: index, comma: delimiter, keep: keepUnlikely, seen: map[string]int{}, at: map[civil.Date]int{}}
+	for {
+		record, err := cr.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			var pe *csv.ParseError
+			if errors.As(err, &pe) {
+				out.Errors = append(out.Errors, RowError{Row: pe.Line, Column: "row", Text: "the quotes do not match: " + pe.Err.Error()})
+				return out
+			}
+			return whole("the file could not be read: %v", err)
+		}
+		if out.Rows++; out.Rows > MaxRows {
+			return whole("the file has more than %d rows: split it", MaxRows)
+		}
+		line, _ := cr.FieldPos(0)
+		reader.row(line, record, len(names))
+	}
+	if out.Rows == 0 {
+		return whole("the file has a header and no rows: there is nothing to bring in")
+	}
+	slices.SortFunc(out.Screens, func(a, b athlete.Screen) int { return a.Date.Sub(b.Date) })
+	return out
+}
+
+func decode(b []byte) (string, string) {
+	switch {
+	case len(bytes.TrimSpace(b)) == 0:
+		return "", "the file is empty: it needs a header row with " + strings.Join(Columns, ",")
+	case bytes.HasPrefix(b, []byte{0xFF, 0xFE}), bytes.HasPrefix(b, []byte{0xFE, 0xFF}):
+		return "", "the file is in UTF-16: save it as \"CSV UTF-8\" and bring it in again"
+	case bytes.HasPrefix(b, []byte("PK\x03\x04")):
+		return "", "this is a workbook, not a CSV: save the sheet as \"CSV UTF-8\""
+	case bytes.IndexByte(b, 0) >= 0:
+		return "", "this is not a text file: save the sheet as \"CSV UTF-8\""
+	}
+	b = bytes.TrimPrefix(b, []byte{0xEF, 0xBB, 0xBF})
+	if !utf8.Valid(b) {
+		line := 1 + bytes.Count(b[:invalidAt(b)], []byte("\n"))
+		return "", fmt.Sprintf("row %d is not UTF-8 (perhaps Windows-1252 or Latin-1): save the file as \"CSV UTF-8\"", line)
+	}
+	return string(b), ""
+}
+
+func invalidAt(b []byte) int {
+	for i := 0; i < len(b); {
+		r, n := utf8.DecodeRune(b[i:])
+		if r == utf8.RuneError && n == 1 {
+			return i
+		}
+		i += n
+	}
+	return len(b)
+}
+
+func delimiterOf(header string) (rune, string) {
+	switch {
+	case strings.Contains(header, ";"):
+		return ';', ""
+	case strings.Contains(header, ","):
+		return ',', ""
+	case strings.Contains(header, "\t"):
+		return 0, "the columns are separated by tabs: save the file with commas or semicolons"
+	}
+	return 0, "the first row is no header: it needs " + strings.Join(Columns, ",")
+}
+
+func columnsOf(names []string) (map[string]int, string) {
+	index := map[string]int{}
+	for i, n := range names {
+		n = strings.ToLower(strings.TrimSpace(n))
+		if !slices.Contains(Columns, n) {
+			return nil, fmt.Sprintf("column %d is named %q, which is not known: use %s", i+1, n, strings.Join(Columns, ", "))
+		}
+		if _, twice := index[n]; twice {
+			return nil, fmt.Sprintf("column %q stands twice in the header", n)
+		}
+		index[n] = i
+	}
+	for _, n := range required {
+		if _, ok := index[n]; !ok {
+			return nil, fmt.Sprintf("the header has no column %q: it needs at least %s", n, strings.Join(required, ", "))
+		}
+	}
+	return index, ""
+}
+
+type trialReader struct {
+	p     athlete.Profile
+	out   *TrialsCSV
+	index map[string]int
+	comma rune
+	keep  bool
+	seen  map[string]int // trial → line
+	at    map[civil.Date]int
+}
+
+func (t *trialReader) fail(line int, column, format string, args ...any) {
+	t.out.Errors = append(t.out.Errors, RowError{Row: line, Column: column, Text: fmt.Sprintf(format, args...)})
+}
+
+func (t *trialReader) row(line int, record []string, columns int) {
+	if len(record) != columns {
+		hint := ""
+		if t.comma == ',' && len(record) > columns {
+			hint = ": a decimal comma in a comma-separated file? Write 42.5, or separate columns by semicolons"
+		}
+		t.fail(line, "row", "%d cells where the header has %d%s", len(record), columns, hint)
+		return
+	}
+	cell := func(name string) string {
+		if i, ok := t.index[name]; ok {
+			return strings.TrimSpace(record[i])
+		}
+		return ""
+	}
+	date, err := civil.Parse(cell("date"))
+	if err != nil {
+		t.fail(line, "date", "%v", err)
+		return
+	}
+	number, err := strconv.Atoi(cell("trial"))
+	if err != nil {
+		t.fail(line, "trial", "%q is not a trial number", cell("trial"))
+		return
+	}
+	c := measure.Cell{Test: cell("test"), Side: cell("side"), Trial: number, Text: cell("value"), Unit: cell("unit"), Status: cell("status"), Note: cell("note"), DecimalComma: t.comma == ';', Confirmed: t.keep}
+	trial, err := c.Parse(t.p.ReferenceVariant(date))
+	if err != nil {
+		var ce *measure.CellError
+		if errors.As(err, &ce) {
+			t.out.Errors = append(t.out.Errors, RowError{Row: line, Column: ce.Field, Text: ce.Text, Unlikely: ce.Unlikely})
+		}
+		return
+	}
+	key := date.String() + "|" + trial.Key()
+	if first, twice := t.seen[key]; twice {
+		t.fail(line, "trial", "the same trial as row %d: %s %s %d on %s", first, trial.Test, trial.Side, trial.Number, date)
+		return
+	}
+	t.seen[key] = line
+	i, ok := t.at[date]
+	if !ok {
+		i = len(t.out.Screens)
+		t.at[date] = i
+		t.out.Screens = append(t.out.Screens, athlete.Screen{Date: date})
+	}
+	t.out.Screens[i].Trials = append(t.out.Screens[i].Trials, trial)
+}

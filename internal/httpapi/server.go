@@ -1,0 +1,200 @@
+// Package httpapi serves the contract of api/openapi.yaml and the front end.
+// Handlers are thin: they turn a generated request into a use case's arguments
+// and its result into a generated response. What must hold for every request is
+// here too: session, cross-origin protection, size limits, validation against
+// the contract, security headers, problem+json.
+package httpapi
+
+import (
+	"context"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/pgxstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
+
+	"dunnock/internal/app"
+	"dunnock/internal/httpapi/gen"
+	"dunnock/internal/store"
+)
+
+// Base is the path the contract is served under.
+const Base = "/api/v1"
+
+// maxBody is the largest JSON body, in bytes. Imports have a limit of their own.
+const maxBody = 512 << 10
+
+// Options say what is served.
+type Options struct {
+	App     *app.App
+	Store   *store.Store
+	Web     fs.FS // the built front end, or nil
+	Version string
+	Demo    bool // show the demo's sign-in on the sign-in page
+	Secure  bool // cookies over TLS only
+	Logger  *slog.Logger
+}
+
+// Server is the HTTP side of Dunnock.
+type Server struct {
+	app      *app.App
+	sessions *scs.SessionManager
+	version  string
+	demo     bool
+}
+
+// userKey holds the signed-in user in a request's context.
+type userKey struct{}
+
+// New returns the handler of everything, and a function that ends its
+// background work.
+func New(o Options) (http.Handler, func(), error) {
+	s := &Server{app: o.App, version: o.Version, demo: o.Demo}
+	if o.Logger == nil {
+		o.Logger = slog.Default()
+	}
+	keep := pgxstore.NewWithCleanupInterval(o.Store.Pool(), 10*time.Minute)
+	s.sessions = scs.New()
+	s.sessions.Store = keep
+	s.sessions.Lifetime = 14 * 24 * time.Hour
+	s.sessions.Cookie.Name = "dunnock_session"
+	s.sessions.Cookie.HttpOnly = true
+	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
+	s.sessions.Cookie.Secure = o.Secure
+	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		o.Logger.Error("session", "err", err)
+		writeProblem(w, problem(http.StatusServiceUnavailable, "The database does not answer. Try again in a moment.", nil))
+	}
+
+	contract, err := gen.GetSpec()
+	if err != nil {
+		return nil, nil, fmt.Errorf("read the contract: %w", err)
+	}
+	router, err := gorillamux.NewRouter(contract)
+	if err != nil {
+		return nil, nil, fmt.Errorf("route the contract: %w", err)
+	}
+
+	e := echo.New()
+	e.Logger = o.Logger
+	e.HTTPErrorHandler = errorHandler(o.Logger)
+	e.Use(middleware.Recover(), secure)
+	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: 5, MinLength: 1400}))
+
+	api := e.Group(Base, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, validate(router))
+	gen.RegisterHandlers(api, gen.NewStrictHandler(s, nil))
+	api.RouteNotFound("/*", func(*echo.Context) error {
+		return &app.Error{Kind: app.NotFound, Text: "There is nothing at this address."}
+	})
+	if o.Web != nil {
+		if err := frontEnd(e, o.Web); err != nil {
+			return nil, nil, err
+		}
+	}
+	return e, keep.StopCleanup, nil
+}
+
+// public are the operations that need no session.
+var public = map[string]bool{
+	"GET " + Base + "/health": true, "GET " + Base + "/setup": true, "POST " + Base + "/setup": true, "POST " + Base + "/session": true,
+}
+
+// authenticate puts the session's user into the request, or answers 401.
+func (s *Server) authenticate(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		ctx := context.WithValue(r.Context(), remoteKey{}, remote(r))
+		if !public[r.Method+" "+r.URL.Path] {
+			id := s.sessions.GetString(r.Context(), "user")
+			if id == "" {
+				return &app.Error{Kind: app.SignedOut, Text: "Sign in first."}
+			}
+			u, err := s.app.User(r.Context(), id)
+			if err != nil {
+				return err
+			}
+			ctx = context.WithValue(ctx, userKey{}, u)
+		}
+		c.SetRequest(r.WithContext(ctx))
+		return next(c)
+	}
+}
+
+// user returns who is signed in; authenticate has seen to it that somebody is.
+func user(ctx context.Context) *store.User {
+	u, _ := ctx.Value(userKey{}).(*store.User)
+	return u
+}
+
+type remoteKey struct{}
+
+// remote is the network address of the peer, without its port. Forwarding
+// headers are not believed.
+func remote(r *http.Request) string {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	if err != nil {
+		return r.RemoteAddr
+	}
+	return host
+}
+
+// crossOrigin refuses state-changing requests that come from another site, by
+// the browser's own Sec-Fetch-Site and Origin headers.
+func crossOrigin() echo.MiddlewareFunc {
+	guard := http.NewCrossOriginProtection()
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(c *echo.Context) error {
+			if err := guard.Check(c.Request()); err != nil {
+				return &app.Error{Kind: app.Refused, Text: "This request comes from another site and is refused."}
+			}
+			return next(c)
+		}
+	}
+}
+
+func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		limit := int64(maxBody)
+		if strings.HasSuffix(r.URL.Path, "/imports") {
+			limit = maxImport
+		}
+		if r.ContentLength > limit {
+			return tooLarge(limit)
+		}
+		r.Body = http.MaxBytesReader(c.Response(), r.Body, limit)
+		return next(c)
+	}
+}
+
+// validate checks a request against the contract and names every field that
+// does not fit.
+func validate(router routers.Router) echo.MiddlewareFunc {
+	opts := &openapi3filter.Options{MultiError: true, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(c *echo.Context) error {
+			r := c.Request()
+			route, params, err := router.FindRoute(r)
+			if err != nil {
+				return next(c) // echo answers what is not in the contract
+			}
+			o := *opts
+			o.ExcludeRequestBody = strings.HasSuffix(r.URL.Path, "/imports")
+			in := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route, Options: &o}
+			if err := openapi3filter.ValidateRequest(r.Context(), in); err != nil {
+				return invalidRequest(err)
+			}
+			return next(c)
+		}
+	}
+}

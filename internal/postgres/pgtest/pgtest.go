@@ -1,0 +1,86 @@
+// Package pgtest gives each test a database of its own: one private cluster a
+// test binary, one migrated template in it, and a copy of that for every test.
+package pgtest
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"sync"
+	"sync/atomic"
+	"testing"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/postgres"
+	"dunnock/internal/store"
+)
+
+var (
+	once    sync.Once
+	cluster *postgres.Cluster
+	failure error
+	count   atomic.Int64
+)
+
+// Main runs a package's tests and stops the cluster afterwards. Call it from
+// TestMain.
+func Main(m *testing.M) {
+	code := m.Run()
+	if cluster != nil {
+		cluster.Close()
+		_ = os.RemoveAll(filepath.Dir(cluster.Dir))
+	}
+	os.Exit(code)
+}
+
+func start() {
+	ctx := context.Background()
+	dir, err := os.MkdirTemp("", "dunnock-test-")
+	if err != nil {
+		failure = err
+		return
+	}
+	if failure = os.Chmod(dir, 0o755); failure != nil {
+		return
+	}
+	if cluster, failure = postgres.Start(ctx, postgres.Options{Dir: filepath.Join(dir, "pg"), Unsafe: true}); failure != nil {
+		return
+	}
+	if failure = cluster.EnsureDatabase(ctx, "template_dunnock"); failure != nil {
+		return
+	}
+	s, err := store.Open(ctx, cluster.URL("template_dunnock"))
+	if err != nil {
+		failure = err
+		return
+	}
+	_, failure = s.Migrate(ctx)
+	s.Close()
+}
+
+// URL returns the address of a new, migrated, empty database.
+func URL(t testing.TB) string {
+	t.Helper()
+	once.Do(start)
+	require.NoError(t, failure)
+	ctx := context.Background()
+	name := fmt.Sprintf("test_%d", count.Add(1))
+	conn, err := pgx.Connect(ctx, cluster.URL("postgres"))
+	require.NoError(t, err)
+	defer func() { _ = conn.Close(ctx) }()
+	_, err = conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE template_dunnock STRATEGY file_copy")
+	require.NoError(t, err)
+	return cluster.URL(name)
+}
+
+// Store returns a store on a new database; it is closed with the test.
+func Store(t testing.TB) *store.Store {
+	t.Helper()
+	s, err := store.Open(context.Background(), URL(t))
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	return s
+}

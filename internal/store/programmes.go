@@ -1,0 +1,230 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+
+	"gorm.io/gorm"
+
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/programme"
+)
+
+// The states of a programme.
+const (
+	Draft  = "draft"
+	Issued = "issued"
+)
+
+// Programme is a stored programme. Doc is filled by the calls that say so.
+type Programme struct {
+	ID        string
+	AthleteID string
+	Revision  int
+	Status    string
+	Version   int // 0 for a draft
+	School    string
+	StartDate civil.Date
+	Weeks     int
+	Emphasis  string
+	Note      string
+	IssuedOn  civil.Date
+	Undo      string // label of the step an undo takes back
+	Redo      string // label of the step a redo brings back
+	Doc       *programme.Programme
+}
+
+func (r *programmeRow) programme() Programme {
+	return Programme{ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Status: r.Status, Version: r.Version, School: r.School, StartDate: day(&r.StartDate), Weeks: r.Weeks, Emphasis: r.Emphasis, Note: r.Note, IssuedOn: day(r.IssuedOn)}
+}
+
+func (r *programmeRow) describe(doc *programme.Programme) {
+	r.School, r.StartDate, r.Weeks, r.Emphasis = doc.School, date(doc.StartDate), 0, ""
+	for _, b := range doc.Blocks {
+		r.Weeks += len(b.Weeks)
+		r.Emphasis = b.Emphasis
+	}
+}
+
+// Programmes returns a golfer's draft and versions without documents, the
+// draft first, then the newest.
+func (p *Practice) Programmes(ctx context.Context, athleteID string) ([]Programme, error) {
+	var rows []programmeRow
+	if err := p.db(ctx).Where("athlete_id = ?", athleteID).Order("status, version DESC").Find(&rows).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := make([]Programme, len(rows))
+	for i := range rows {
+		out[i] = rows[i].programme()
+	}
+	return out, nil
+}
+
+// Programme returns one programme with its document and what can be undone.
+func (p *Practice) Programme(ctx context.Context, id string) (*Programme, error) {
+	return load(p.db(ctx), id)
+}
+
+func load(db *gorm.DB, id string) (*Programme, error) {
+	var row programmeRow
+	if err := db.Where("id = ?", id).Take(&row).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := row.programme()
+	var steps []stepRow
+	if err := db.Where("programme_id = ? AND seq BETWEEN ? AND ?", id, row.Cursor, row.Cursor+1).Order("seq").Find(&steps).Error; err != nil {
+		return nil, err
+	}
+	if len(steps) == 0 {
+		return nil, fmt.Errorf("programme %s has lost its step %d", id, row.Cursor)
+	}
+	out.Doc = &programme.Programme{}
+	if err := json.Unmarshal([]byte(steps[0].Doc), out.Doc); err != nil {
+		return nil, fmt.Errorf("read programme %s: %w", id, err)
+	}
+	if row.Cursor > 0 {
+		out.Undo = steps[0].Label
+	}
+	if len(steps) > 1 {
+		out.Redo = steps[1].Label
+	}
+	return &out, nil
+}
+
+// CreateDraft stores a new draft, or, where the golfer has one, makes the
+// document its next step. It returns the draft's id.
+func (p *Practice) CreateDraft(ctx context.Context, athleteID, label string, doc *programme.Programme) (string, error) {
+	var id string
+	err := p.tx(ctx, func(tx *gorm.DB) error {
+		var row programmeRow
+		switch err := translate(tx.Where("athlete_id = ? AND status = ?", athleteID, Draft).Take(&row).Error); {
+		case err == nil:
+			id = row.ID
+			return appendStep(tx, &row, label, doc)
+		case !errors.Is(err, ErrNotFound):
+			return err
+		}
+		row = programmeRow{AthleteID: athleteID, Revision: 1, Status: Draft}
+		row.describe(doc)
+		if err := tx.Create(&row).Error; err != nil {
+			return err
+		}
+		id = row.ID
+		return putStep(tx, row.ID, 0, label, doc)
+	})
+	return id, err
+}
+
+func putStep(tx *gorm.DB, id string, seq int, label string, doc *programme.Programme) error {
+	b, err := json.Marshal(doc)
+	if err != nil {
+		return err
+	}
+	return tx.Create(&stepRow{ProgrammeID: id, Seq: seq, Label: label, Doc: string(b)}).Error
+}
+
+// appendStep puts a document behind the step that is shown; steps that were
+// undone are gone for good.
+func appendStep(tx *gorm.DB, row *programmeRow, label string, doc *programme.Programme) error {
+	if err := tx.Where("programme_id = ? AND seq > ?", row.ID, row.Cursor).Delete(&stepRow{}).Error; err != nil {
+		return err
+	}
+	if err := putStep(tx, row.ID, row.Cursor+1, label, doc); err != nil {
+		return err
+	}
+	next := programmeRow{Revision: row.Revision + 1, Cursor: row.Cursor + 1}
+	next.describe(doc)
+	return change(tx, row, &next, "Revision", "Cursor", "School", "StartDate", "Weeks", "Emphasis")
+}
+
+func change(tx *gorm.DB, row, next *programmeRow, columns ...string) error {
+	res := tx.Model(&programmeRow{}).Where("id = ? AND revision = ?", row.ID, row.Revision).Select(columns).Updates(next)
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrConflict
+	}
+	return res.Error
+}
+
+// editable returns a draft's row if it still has the given revision.
+func editable(tx *gorm.DB, id string, revision int) (*programmeRow, error) {
+	var row programmeRow
+	if err := tx.Where("id = ?", id).Take(&row).Error; err != nil {
+		return nil, err
+	}
+	switch {
+	case row.Status == Issued:
+		return nil, ErrIssued
+	case row.Revision != revision:
+		return nil, ErrConflict
+	}
+	return &row, nil
+}
+
+// SaveStep makes a document the draft's next step.
+func (p *Practice) SaveStep(ctx context.Context, id string, revision int, label string, doc *programme.Programme) error {
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		row, err := editable(tx, id, revision)
+		if err != nil {
+			return err
+		}
+		return appendStep(tx, row, label, doc)
+	})
+}
+
+// Step moves the draft by one step back (−1) or forward (+1). ErrNotFound when
+// there is none.
+func (p *Practice) Step(ctx context.Context, id string, revision, by int) error {
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		row, err := editable(tx, id, revision)
+		if err != nil {
+			return err
+		}
+		var step stepRow
+		if err := tx.Where("programme_id = ? AND seq = ?", id, row.Cursor+by).Take(&step).Error; err != nil {
+			return err
+		}
+		var doc programme.Programme
+		if err := json.Unmarshal([]byte(step.Doc), &doc); err != nil {
+			return err
+		}
+		next := programmeRow{Revision: row.Revision + 1, Cursor: row.Cursor + by}
+		next.describe(&doc)
+		return change(tx, row, &next, "Revision", "Cursor", "School", "StartDate", "Weeks", "Emphasis")
+	})
+}
+
+// Issue makes the draft the golfer's next version. From then on the database
+// refuses every change to it.
+func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.Date, by, note string) error {
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		row, err := editable(tx, id, revision)
+		if err != nil {
+			return err
+		}
+		// Only the step that is issued stays.
+		if err := tx.Where("programme_id = ? AND seq <> ?", id, row.Cursor).Delete(&stepRow{}).Error; err != nil {
+			return err
+		}
+		if err := tx.Model(&stepRow{}).Where("programme_id = ? AND seq = ?", id, row.Cursor).Update("seq", 0).Error; err != nil {
+			return err
+		}
+		var last programmeRow
+		err = tx.Where("athlete_id = ? AND status = ?", row.AthleteID, Issued).Order("version DESC").Limit(1).Find(&last).Error
+		if err != nil {
+			return err
+		}
+		next := programmeRow{Revision: row.Revision + 1, Status: Issued, Version: last.Version + 1, Note: note, IssuedOn: datePtr(on), IssuedBy: &by}
+		return change(tx, row, &next, "Revision", "Status", "Version", "Note", "IssuedOn", "IssuedBy", "Cursor")
+	})
+}
+
+// DeleteDraft discards a draft. An issued programme is refused.
+func (p *Practice) DeleteDraft(ctx context.Context, id string) error {
+	res := p.db(ctx).Where("id = ?", id).Delete(&programmeRow{})
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return translate(res.Error)
+}

@@ -1,0 +1,243 @@
+package store
+
+import (
+	"time"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
+)
+
+// The rows below mirror the tables; their meaning is in the migrations.
+
+type practiceRow struct {
+	ID        string `gorm:"default:gen_random_uuid()"`
+	Name      string
+	Zone      string
+	SpeedUnit string
+	CreatedAt time.Time
+}
+
+func (practiceRow) TableName() string { return "practices" }
+
+type userRow struct {
+	ID           string `gorm:"default:gen_random_uuid()"`
+	PracticeID   string
+	Email        string
+	Name         string
+	PasswordHash string
+	CreatedAt    time.Time
+}
+
+func (userRow) TableName() string { return "users" }
+
+type athleteRow struct {
+	ID             string `gorm:"default:gen_random_uuid()"`
+	PracticeID     string
+	Revision       int
+	Name           string
+	BirthDate      time.Time
+	Sex            string
+	PlayingSide    string
+	WritingHand    string
+	TrainingMonths int
+	Advanced       bool
+	GoalSpeed      float64
+	GoalText       string
+	DriverMassG    float64
+	AnsweredOn     *time.Time
+	AnswersYes     []string `gorm:"serializer:json"`
+	ClearedRole    string
+	ClearedOn      *time.Time
+	ClearedNote    string
+	Guardian       string
+	ConsentOn      *time.Time
+	Days           []string `gorm:"serializer:json"`
+	SessionsAWeek  int
+	Minutes        int
+	Kit            []string `gorm:"serializer:json"`
+	BarKg          float64
+	PlateStepKg    float64
+	DumbbellStep   float64
+	School         string
+	OtherSideShare *int
+	StartDate      *time.Time
+	UpdatedAt      time.Time
+}
+
+func (athleteRow) TableName() string { return "athletes" }
+
+type limitRow struct {
+	ID         string `gorm:"default:gen_random_uuid()"`
+	PracticeID string
+	AthleteID  string
+	Position   int
+	Region     string
+	Side       string
+	Kind       string
+	CapKg      float64
+	Until      *time.Time
+	SetBy      string
+	Note       string
+}
+
+func (limitRow) TableName() string { return "limits" }
+
+type competitionRow struct {
+	ID         string `gorm:"default:gen_random_uuid()"`
+	PracticeID string
+	AthleteID  string
+	Date       time.Time
+	Name       string
+	Peak       bool
+}
+
+func (competitionRow) TableName() string { return "competitions" }
+
+type screenRow struct {
+	ID         string `gorm:"default:gen_random_uuid()"`
+	PracticeID string
+	AthleteID  string
+	Revision   int
+	Date       time.Time
+	Before     string
+}
+
+func (screenRow) TableName() string { return "screens" }
+
+type trialRow struct {
+	PracticeID string
+	ScreenID   string `gorm:"primaryKey"`
+	Test       string `gorm:"primaryKey"`
+	Side       string `gorm:"primaryKey"`
+	Number     int    `gorm:"primaryKey;autoIncrement:false"`
+	Status     string
+	Value      *float64
+	Reps       *int
+	Reserve    *float64
+	Variant    string
+	Pain       int
+	Region     string
+	Note       string
+	Confirmed  bool
+}
+
+func (trialRow) TableName() string { return "trials" }
+
+type programmeRow struct {
+	ID         string `gorm:"default:gen_random_uuid()"`
+	PracticeID string
+	AthleteID  string
+	Revision   int
+	Status     string
+	Version    int
+	School     string
+	StartDate  time.Time
+	Weeks      int
+	Emphasis   string
+	Cursor     int
+	Note       string
+	IssuedOn   *time.Time
+	IssuedBy   *string
+	CreatedAt  time.Time
+}
+
+func (programmeRow) TableName() string { return "programmes" }
+
+type stepRow struct {
+	PracticeID  string
+	ProgrammeID string `gorm:"primaryKey"`
+	Seq         int    `gorm:"primaryKey;autoIncrement:false"`
+	Label       string
+	Doc         string
+}
+
+func (stepRow) TableName() string { return "programme_steps" }
+
+func date(d civil.Date) time.Time { return d.Time() }
+
+func datePtr(d civil.Date) *time.Time {
+	if d.IsZero() {
+		return nil
+	}
+	t := d.Time()
+	return &t
+}
+
+func day(t *time.Time) civil.Date {
+	if t == nil {
+		return civil.Date{}
+	}
+	return civil.Of(t.UTC())
+}
+
+func list(v []string) []string {
+	if v == nil {
+		return []string{}
+	}
+	return v
+}
+
+func (r *athleteRow) from(f *athlete.File) {
+	p, c, t := f.Athlete, f.Clearance, f.Training
+	r.Name, r.BirthDate, r.Sex, r.PlayingSide, r.WritingHand = p.Name, date(p.BirthDate), p.Sex, p.PlayingSide, p.WritingHand
+	r.TrainingMonths, r.Advanced, r.GoalSpeed, r.GoalText, r.DriverMassG = p.TrainingMonths, p.Advanced, p.GoalSpeed, p.GoalText, p.DriverMassG
+	r.AnsweredOn, r.AnswersYes = datePtr(c.AnsweredOn), list(c.Yes)
+	r.ClearedRole, r.ClearedOn, r.ClearedNote = "", nil, ""
+	if c.Cleared != nil {
+		r.ClearedRole, r.ClearedOn, r.ClearedNote = c.Cleared.Role, datePtr(c.Cleared.On), c.Cleared.Note
+	}
+	r.Guardian, r.ConsentOn = "", nil
+	if f.Consent != nil {
+		r.Guardian, r.ConsentOn = f.Consent.Guardian, datePtr(f.Consent.On)
+	}
+	r.Days, r.SessionsAWeek, r.Minutes, r.Kit = list(t.Days), t.Sessions, t.Minutes, list(t.Kit)
+	r.BarKg, r.PlateStepKg, r.DumbbellStep = t.BarKg, t.PlateStepKg, t.DumbbellStep
+	r.School, r.OtherSideShare, r.StartDate = f.School, f.OtherSideShare, datePtr(f.StartDate)
+}
+
+func (r *athleteRow) file() athlete.File {
+	f := athlete.File{
+		Format: athlete.Format, StartDate: day(r.StartDate), School: r.School, OtherSideShare: r.OtherSideShare,
+		Athlete: athlete.Profile{
+			Name: r.Name, BirthDate: day(&r.BirthDate), Sex: r.Sex, PlayingSide: r.PlayingSide, WritingHand: r.WritingHand,
+			TrainingMonths: r.TrainingMonths, Advanced: r.Advanced, GoalSpeed: r.GoalSpeed, GoalText: r.GoalText, DriverMassG: r.DriverMassG,
+		},
+		Clearance:    athlete.Clearance{AnsweredOn: day(r.AnsweredOn), Yes: list(r.AnswersYes)},
+		Training:     athlete.Training{Days: list(r.Days), Sessions: r.SessionsAWeek, Minutes: r.Minutes, Kit: list(r.Kit), BarKg: r.BarKg, PlateStepKg: r.PlateStepKg, DumbbellStep: r.DumbbellStep},
+		Limits:       []athlete.Limit{},
+		Competitions: []athlete.Competition{},
+		Screens:      []athlete.Screen{},
+	}
+	if r.ClearedRole != "" {
+		f.Clearance.Cleared = &athlete.Cleared{Role: r.ClearedRole, On: day(r.ClearedOn), Note: r.ClearedNote}
+	}
+	if r.Guardian != "" {
+		f.Consent = &athlete.Consent{Guardian: r.Guardian, On: day(r.ConsentOn)}
+	}
+	return f
+}
+
+func trialFrom(screenID string, t measure.Trial) trialRow {
+	r := trialRow{ScreenID: screenID, Test: t.Test, Side: string(t.Side), Number: t.Number, Status: string(t.Status), Variant: t.Variant, Pain: t.Pain, Region: t.Region, Note: t.Note, Confirmed: t.Confirmed}
+	if t.Status == measure.Done {
+		v := t.Value
+		r.Value = &v
+		if t.Lift != nil {
+			reps, reserve := t.Lift.Reps, t.Lift.Reserve
+			r.Reps, r.Reserve = &reps, &reserve
+		}
+	}
+	return r
+}
+
+func (r *trialRow) trial() measure.Trial {
+	t := measure.Trial{Test: r.Test, Side: measure.Side(r.Side), Number: r.Number, Status: measure.Status(r.Status), Variant: r.Variant, Pain: r.Pain, Region: r.Region, Note: r.Note, Confirmed: r.Confirmed}
+	if r.Value != nil {
+		t.Value = *r.Value
+		if r.Reps != nil && r.Reserve != nil {
+			t.Lift = &measure.Lift{LoadKg: *r.Value, Reps: *r.Reps, Reserve: *r.Reserve}
+		}
+	}
+	return t
+}

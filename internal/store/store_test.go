@@ -1,0 +1,225 @@
+package store_test
+
+import (
+	"context"
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/plan"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/testkit"
+	"dunnock/internal/postgres/pgtest"
+	"dunnock/internal/store"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+func practice(t *testing.T, s *store.Store, email string) (*store.Practice, *store.User) {
+	t.Helper()
+	u, err := s.CreatePractice(context.Background(), store.User{Email: email, Name: "Coach", PasswordHash: "x", Practice: "Practice", Zone: "UTC"}, false)
+	require.NoError(t, err)
+	return s.For(u.PracticeID), u
+}
+
+func TestAGolferComesBackAsStored(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	f := testkit.Strong()
+	f.School = "strength-first"
+	share := 60
+	f.OtherSideShare = &share
+	f.Limits = []athlete.Limit{{Region: "knee", Kind: athlete.LoadCap, CapKg: 80, Until: civil.MustParse("2027-01-01"), SetBy: "doctor", Note: "n"}}
+	f.Competitions = []athlete.Competition{{Date: civil.MustParse("2027-02-01"), Name: "Match", Peak: true}}
+	f.Consent = &athlete.Consent{Guardian: "G", On: testkit.Day}
+	f.Clearance.Cleared = &athlete.Cleared{Role: "doctor", On: testkit.Day, Note: "fine"}
+	id, err := p.CreateAthlete(ctx, f)
+	require.NoError(t, err)
+	require.NoError(t, p.ImportScreens(ctx, id, f.Screens))
+
+	got, err := p.File(ctx, id)
+	require.NoError(t, err)
+	got.Facts.AsOf, got.Facts.Units = f.AsOf, f.Units // the day and the units are the practice's
+	want, _ := json.Marshal(f)
+	have, _ := json.Marshal(got.Facts)
+	assert.JSONEq(t, string(want), string(have))
+}
+
+func TestPracticesNeverSeeEachOther(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	a, _ := practice(t, s, "a@example.org")
+	b, _ := practice(t, s, "b@example.org")
+	id, err := a.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	screen, err := a.CreateScreen(ctx, id, testkit.Day)
+	require.NoError(t, err)
+
+	_, err = b.Athlete(ctx, id)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = b.Screen(ctx, screen)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	assert.ErrorIs(t, b.UpdateAthlete(ctx, id, 1, testkit.Strong()), store.ErrNotFound)
+	assert.ErrorIs(t, b.DeleteAthlete(ctx, id), store.ErrNotFound)
+	assert.ErrorIs(t, b.SaveTrials(ctx, screen, 1, nil, nil, nil), store.ErrNotFound)
+	_, err = b.CreateScreen(ctx, id, testkit.Day.Add(1))
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	squad, err := b.Squad(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, squad)
+}
+
+func TestTheDatabaseRefusesCrossedRows(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	a, _ := practice(t, s, "a@example.org")
+	_, other := practice(t, s, "b@example.org")
+	id, err := a.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	_, err = s.Pool().Exec(ctx, "INSERT INTO screens (practice_id, athlete_id, date) VALUES ($1, $2, now())", other.PracticeID, id)
+	assert.ErrorContains(t, err, "foreign key")
+	_, err = s.Pool().Exec(ctx, "INSERT INTO trials (practice_id, screen_id, test, number, status) SELECT practice_id, gen_random_uuid(), 'cmj', 1, 'done' FROM athletes")
+	assert.Error(t, err, "a done trial without a value")
+}
+
+func TestASecondEditorIsToldInsteadOfOverwriting(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	id, err := p.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	require.NoError(t, p.UpdateAthlete(ctx, id, 1, testkit.Weak()))
+	assert.ErrorIs(t, p.UpdateAthlete(ctx, id, 1, testkit.Strong()), store.ErrConflict)
+
+	screen, err := p.CreateScreen(ctx, id, testkit.Day)
+	require.NoError(t, err)
+	_, err = p.CreateScreen(ctx, id, testkit.Day)
+	require.ErrorIs(t, err, store.ErrExists)
+	trial := testkit.Trials(testkit.Weak().Athlete, "mass", "", 60)
+	require.NoError(t, p.SaveTrials(ctx, screen, 1, nil, trial, nil))
+	assert.ErrorIs(t, p.SaveTrials(ctx, screen, 1, nil, trial, nil), store.ErrConflict)
+	require.NoError(t, p.SaveTrials(ctx, screen, 2, nil, nil, trial))
+	got, err := p.Screen(ctx, screen)
+	require.NoError(t, err)
+	assert.Empty(t, got.Trials)
+}
+
+func TestTrialsKeepTheirState(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	id, err := p.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	trials := []measure.Trial{
+		{Test: "hip-ir", Side: "lead", Number: 1, Status: measure.Stopped, Pain: 6, Region: "hip", Note: "pinch"},
+		{Test: "hip-ir", Side: "trail", Number: 1, Status: measure.Skipped},
+		{Test: "push-up", Number: 1, Status: measure.Done, Value: 0, Variant: "strict"},
+		testkit.Lift(40, 6, 2.5),
+	}
+	require.NoError(t, p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day, Trials: trials}}))
+	got, err := p.Screens(ctx, id)
+	require.NoError(t, err)
+	require.Len(t, got, 1)
+	assert.ElementsMatch(t, trials, got[0].Trials)
+}
+
+func draft(t *testing.T, p *store.Practice) (athleteID, id string, doc *programme.Programme) {
+	t.Helper()
+	ctx := context.Background()
+	f := testkit.Strong()
+	athleteID, err := p.CreateAthlete(ctx, f)
+	require.NoError(t, err)
+	r, err := plan.Generate(f)
+	require.NoError(t, err)
+	id, err = p.CreateDraft(ctx, athleteID, "Drafted", r.Programme)
+	require.NoError(t, err)
+	return athleteID, id, r.Programme
+}
+
+func TestUndoAndRedoOutliveTheProcess(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	_, id, doc := draft(t, p)
+	next := *doc
+	next.Summary = "second"
+	require.NoError(t, p.SaveStep(ctx, id, 1, "Removed a lift", &next))
+	got, err := p.Programme(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"second", "Removed a lift", ""}, []string{got.Doc.Summary, got.Undo, got.Redo})
+
+	require.NoError(t, p.Step(ctx, id, 2, -1))
+	got, _ = p.Programme(ctx, id)
+	assert.Equal(t, []string{doc.Summary, "", "Removed a lift"}, []string{got.Doc.Summary, got.Undo, got.Redo})
+	assert.ErrorIs(t, p.Step(ctx, id, 3, -1), store.ErrNotFound, "nothing to undo")
+	assert.ErrorIs(t, p.Step(ctx, id, 2, 1), store.ErrConflict)
+	require.NoError(t, p.Step(ctx, id, 3, 1))
+
+	// A new step after an undo drops what was undone.
+	require.NoError(t, p.Step(ctx, id, 4, -1))
+	next.Summary = "third"
+	require.NoError(t, p.SaveStep(ctx, id, 5, "Added a jump", &next))
+	got, _ = p.Programme(ctx, id)
+	assert.Equal(t, []string{"third", "Added a jump", ""}, []string{got.Doc.Summary, got.Undo, got.Redo})
+}
+
+func TestAnIssuedProgrammeDoesNotChange(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, u := practice(t, s, "a@example.org")
+	athleteID, id, doc := draft(t, p)
+	require.NoError(t, p.SaveStep(ctx, id, 1, "A change", doc))
+	require.NoError(t, p.Issue(ctx, id, 2, testkit.Day, u.ID, "first block"))
+
+	got, err := p.Programme(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, store.Issued, got.Status)
+	assert.Equal(t, 1, got.Version)
+	assert.Empty(t, got.Undo)
+	require.ErrorIs(t, p.SaveStep(ctx, id, got.Revision, "x", doc), store.ErrIssued)
+	require.ErrorIs(t, p.Issue(ctx, id, got.Revision, testkit.Day, u.ID, ""), store.ErrIssued)
+	require.ErrorIs(t, p.DeleteDraft(ctx, id), store.ErrIssued)
+	// Not even past the program.
+	for _, sql := range []string{"UPDATE programmes SET note = 'x'", "DELETE FROM programmes", "UPDATE programme_steps SET label = 'x'", "DELETE FROM programme_steps"} {
+		_, err := s.Pool().Exec(ctx, sql)
+		assert.ErrorContains(t, err, "does not change", sql)
+	}
+
+	second, err := p.CreateDraft(ctx, athleteID, "Changed", doc)
+	require.NoError(t, err)
+	require.NoError(t, p.Issue(ctx, second, 1, testkit.Day, u.ID, ""))
+	list, err := p.Programmes(ctx, athleteID)
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 1}, []int{list[0].Version, list[1].Version})
+
+	require.NoError(t, p.DeleteAthlete(ctx, athleteID), "erasing a golfer erases their programmes")
+}
+
+func TestANewerSchemaIsRefused(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	_, err := s.Pool().Exec(ctx, "INSERT INTO goose_db_version (version_id, is_applied) VALUES (9999, true)")
+	require.NoError(t, err)
+	_, err = s.Migrate(ctx)
+	assert.ErrorIs(t, err, store.ErrNewer)
+}
+
+func TestOnlyOneFirstRun(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	u := store.User{Email: "One@Example.org", Name: "One", PasswordHash: "x", Practice: "P", Zone: "UTC"}
+	_, err := s.CreatePractice(ctx, u, true)
+	require.NoError(t, err)
+	u.Email = "two@example.org"
+	_, err = s.CreatePractice(ctx, u, true)
+	require.ErrorIs(t, err, store.ErrExists)
+	got, err := s.UserByEmail(ctx, " ONE@example.ORG ")
+	require.NoError(t, err)
+	assert.Equal(t, "One", got.Name)
+}

@@ -1,0 +1,173 @@
+package store
+
+import (
+	"context"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"dunnock/internal/core/unit"
+)
+
+// User is someone who may sign in, with the practice they belong to.
+type User struct {
+	ID           string
+	PracticeID   string
+	Email        string
+	Name         string
+	PasswordHash string
+	Practice     string
+	Zone         string // IANA zone of the practice
+	Units        unit.Preference
+}
+
+// Users and practices stand above the practices' own tables: these calls, and
+// only these, run as the system.
+
+func (s *Store) sys(ctx context.Context) *gorm.DB { return s.db.WithContext(system(ctx)) }
+
+// HasUsers reports whether anybody can sign in at all.
+func (s *Store) HasUsers(ctx context.Context) (bool, error) {
+	var n int64
+	err := s.sys(ctx).Model(&userRow{}).Limit(1).Count(&n).Error
+	return n > 0, err
+}
+
+// CreatePractice makes a practice with its first user and returns the user.
+// With onlyFirst it returns ErrExists when there is a user already.
+func (s *Store) CreatePractice(ctx context.Context, u User, onlyFirst bool) (*User, error) {
+	err := s.sys(ctx).Transaction(func(tx *gorm.DB) error {
+		if onlyFirst {
+			// Two first runs at once: the second waits here and then finds a user.
+			if err := tx.Exec("LOCK TABLE users IN EXCLUSIVE MODE").Error; err != nil {
+				return err
+			}
+			var n int64
+			if err := tx.Model(&userRow{}).Count(&n).Error; err != nil {
+				return err
+			}
+			if n > 0 {
+				return ErrExists
+			}
+		}
+		p := practiceRow{Name: u.Practice, Zone: u.Zone, SpeedUnit: string(unit.Default.Speed)}
+		if err := tx.Create(&p).Error; err != nil {
+			return err
+		}
+		row := userRow{PracticeID: p.ID, Email: strings.ToLower(u.Email), Name: u.Name, PasswordHash: u.PasswordHash}
+		if err := tx.Create(&row).Error; err != nil {
+			return err
+		}
+		u.ID, u.PracticeID, u.Email, u.Units = row.ID, p.ID, row.Email, unit.Default
+		return nil
+	})
+	return &u, translate(err)
+}
+
+// UserByEmail finds a user for sign-in.
+func (s *Store) UserByEmail(ctx context.Context, email string) (*User, error) {
+	return s.user(ctx, "users.email = ?", strings.ToLower(strings.TrimSpace(email)))
+}
+
+// UserByID finds the user of a session.
+func (s *Store) UserByID(ctx context.Context, id string) (*User, error) {
+	return s.user(ctx, "users.id = ?", id)
+}
+
+func (s *Store) user(ctx context.Context, where string, arg any) (*User, error) {
+	var u struct {
+		ID, PracticeID, Email, Name, PasswordHash string
+
+		Practice  string
+		Zone      string
+		SpeedUnit string
+	}
+	err := s.sys(ctx).Model(&userRow{}).Select("users.*, practices.name AS practice, practices.zone, practices.speed_unit").
+		Joins("JOIN practices ON practices.id = users.practice_id").Where(where, arg).Take(&u).Error
+	if err != nil {
+		return nil, translate(err)
+	}
+	return &User{ID: u.ID, PracticeID: u.PracticeID, Email: u.Email, Name: u.Name, PasswordHash: u.PasswordHash, Practice: u.Practice, Zone: u.Zone, Units: unit.Preference{Speed: unit.Unit(u.SpeedUnit)}}, nil
+}
+
+// SetUnits changes the units the practice sees.
+func (s *Store) SetUnits(ctx context.Context, practiceID string, p unit.Preference) error {
+	return translate(s.sys(ctx).Model(&practiceRow{}).Where("id = ?", practiceID).Update("speed_unit", string(p.Speed)).Error)
+}
+
+// Practices returns the ids of all practices, oldest first.
+func (s *Store) Practices(ctx context.Context) ([]string, error) {
+	var ids []string
+	err := s.sys(ctx).Model(&practiceRow{}).Order("created_at").Pluck("id", &ids).Error
+	return ids, err
+}
+
+type setupCodeRow struct {
+	ID       int
+	CodeHash string
+}
+
+func (setupCodeRow) TableName() string { return "setup_codes" }
+
+// SetSetupCode keeps the hash of the first run's one-time code; "" removes it.
+func (s *Store) SetSetupCode(ctx context.Context, hash string) error {
+	if hash == "" {
+		return s.sys(ctx).Where("id = 1").Delete(&setupCodeRow{}).Error
+	}
+	return s.sys(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(&setupCodeRow{ID: 1, CodeHash: hash}).Error
+}
+
+// SetupCode returns the hash of the one-time code; ErrNotFound when there is
+// none.
+func (s *Store) SetupCode(ctx context.Context) (string, error) {
+	var row setupCodeRow
+	err := s.sys(ctx).Where("id = 1").Take(&row).Error
+	return row.CodeHash, translate(err)
+}
+
+type loginFailureRow struct {
+	ID  int64
+	Key string
+	At  time.Time
+}
+
+func (loginFailureRow) TableName() string { return "login_failures" }
+
+// LoginFailures counts the failed sign-ins of a key since a moment.
+func (s *Store) LoginFailures(ctx context.Context, key string, since time.Time) (int, error) {
+	var n int64
+	err := s.sys(ctx).Model(&loginFailureRow{}).Where("key = ? AND at > ?", key, since.UTC()).Count(&n).Error
+	return int(n), err
+}
+
+// AddLoginFailure records a failed sign-in and forgets those before old.
+func (s *Store) AddLoginFailure(ctx context.Context, key string, at, old time.Time) error {
+	if err := s.sys(ctx).Where("at < ?", old.UTC()).Delete(&loginFailureRow{}).Error; err != nil {
+		return err
+	}
+	return s.sys(ctx).Create(&loginFailureRow{Key: key, At: at.UTC()}).Error
+}
+
+// ClearLoginFailures forgets a key's failed sign-ins.
+func (s *Store) ClearLoginFailures(ctx context.Context, key string) error {
+	return s.sys(ctx).Where("key = ?", key).Delete(&loginFailureRow{}).Error
+}
+
+// Users returns one user of every practice, oldest practice first.
+func (s *Store) Users(ctx context.Context) ([]User, error) {
+	practices, err := s.Practices(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []User
+	for _, id := range practices {
+		u, err := s.user(ctx, "users.practice_id = ?", id)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, *u)
+	}
+	return out, nil
+}

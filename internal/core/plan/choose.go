@@ -208,15 +208,17 @@ func (p *planner) noteEmpty(letter, slot string) {
 	p.note("Day %s has no %s: the limits, the kit and the level leave nothing to place.", letter, slotNames[slot])
 }
 
-// finding returns the sentence of the highest-ranked quality in need that the
-// exercise mainly serves, or "".
+// finding returns the sentence of the quality in need that the exercise serves
+// most (weight × need), or "" when it serves none by at least 0.3.
 func (p *planner) finding(e *library.Exercise) string {
+	sentence, most := "", 0.0
 	for _, q := range p.read.Qualities {
-		if q.Status == quality.Ranked && q.Need > 0 && e.Serves[q.ID] >= 0.3 {
-			return q.Sentence
+		w := e.Serves[q.ID]
+		if q.Status == quality.Ranked && q.Need > 0 && w >= 0.3 && w*q.Need > most {
+			sentence, most = q.Sentence, w*q.Need
 		}
 	}
-	return ""
+	return sentence
 }
 
 // reason says why an exercise stands where it does: finding → school and slot →

@@ -1,0 +1,70 @@
+# The two commands: make demo, make test. The rest is what they are made of.
+SHELL := /bin/bash
+export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
+export GOFLAGS := -buildvcs=false
+
+GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
+WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint generate check-generated bench bench-api screenshots clean
+
+demo: build ## serve the demo squad on http://127.0.0.1:7420
+	@bin/dunnock demo
+
+demo-reset: build ## the same, with the demo data afresh
+	@bin/dunnock demo --reset
+
+build: bin/dunnock
+
+.stamps/npm: web/package.json web/package-lock.json
+	@scripts/need
+	@echo "Installing npm packages …"
+	@cd web && npm ci --no-audit --no-fund --loglevel=error
+	@mkdir -p .stamps && touch $@
+
+web/dist/index.html: .stamps/npm $(WEB_FILES)
+	@echo "Building the front end …"
+	@cd web && npm run --silent build -- --logLevel warn
+	@touch web/dist/.keep $@
+
+bin/dunnock: web/dist/index.html go.mod go.sum $(GO_FILES)
+	@scripts/need postgresql
+	@echo "Building dunnock …"
+	@go build -o $@ ./cmd/dunnock
+
+test: build lint test-go test-web test-e2e ## everything
+
+test-go: web/dist/index.html
+	@scripts/need postgresql
+	go test ./...
+
+test-web: .stamps/npm
+	cd web && npm run --silent test
+
+test-e2e: build
+	@scripts/need postgresql chromium
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts
+
+lint: .stamps/npm check-generated
+	go vet ./...
+	@test -z "$$(gofmt -l cmd internal web/embed.go)" || { gofmt -l cmd internal web/embed.go; echo "run gofmt"; exit 1; }
+	cd web && npm run --silent typecheck && npm run --silent lint
+
+generate: .stamps/npm ## server and client types from api/openapi.yaml
+	go tool oapi-codegen -config api/codegen.yaml api/openapi.yaml
+	cd web && npm run --silent generate
+
+check-generated: .stamps/npm
+	@cp internal/httpapi/gen/api.gen.go /tmp/dunnock-api.gen.go && cp web/src/api/schema.d.ts /tmp/dunnock-schema.d.ts
+	@$(MAKE) --no-print-directory generate >/dev/null
+	@diff -q internal/httpapi/gen/api.gen.go /tmp/dunnock-api.gen.go && diff -q web/src/api/schema.d.ts /tmp/dunnock-schema.d.ts || { echo "the generated types do not match api/openapi.yaml: they are made anew now, commit them"; exit 1; }
+
+bench: ## the benchmarks of docs/performance.md
+	go test -run '^$$' -bench . -benchmem ./internal/core/... ./internal/httpapi/...
+
+screenshots: build ## the pictures in docs/screenshots
+	@scripts/need postgresql chromium
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project screenshots
+
+clean:
+	rm -rf bin .stamps web/dist/assets web/dist/index.html web/dist/*.svg web/node_modules e2e/test-results

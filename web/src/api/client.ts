@@ -1,0 +1,58 @@
+import { QueryClient } from '@tanstack/vue-query'
+import createClient from 'openapi-fetch'
+
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Problem = Schemas['Problem']
+export type FieldError = Schemas['FieldError']
+
+/** What the server said went wrong, or that it could not be reached at all. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem | undefined,
+  ) {
+    super(
+      problem?.detail ?? problem?.title ?? 'Dunnock cannot be reached. Check the connection; nothing typed is lost.',
+    )
+  }
+  get fields(): FieldError[] {
+    return this.problem?.errors ?? []
+  }
+  get offline(): boolean {
+    return this.status === 0
+  }
+}
+
+export const api = createClient<paths>({
+  baseUrl: `${globalThis.location?.origin ?? 'http://localhost'}/api/v1`,
+  fetch: (request) => globalThis.fetch(request),
+})
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** Waits for an answer and returns its data; anything else becomes an ApiError. */
+export async function must<T>(answer: Promise<Answer<T>>): Promise<T> {
+  let got: Answer<T>
+  try {
+    got = await answer
+  } catch {
+    throw new ApiError(0, undefined)
+  }
+  if (!got.response.ok) throw new ApiError(got.response.status, got.error as Problem | undefined)
+  return got.data as T
+}
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 15_000,
+      retry: (count, error) => error instanceof ApiError && error.offline && count < 3,
+    },
+  },
+})

@@ -1,0 +1,90 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, type MaybeRefOrGetter, toValue } from 'vue'
+
+import { api, must, type Schemas } from './client'
+
+/** Who is signed in; an error of status 401 means nobody. */
+export function useSession() {
+  return useQuery({ queryKey: ['session'], queryFn: () => must(api.GET('/session')), retry: false, staleTime: 60_000 })
+}
+
+export function useMeta() {
+  return useQuery({ queryKey: ['meta'], queryFn: () => must(api.GET('/meta')), staleTime: Infinity })
+}
+
+export function useSquad() {
+  return useQuery({ queryKey: ['squad'], queryFn: () => must(api.GET('/athletes')) })
+}
+
+export function useAthlete(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: ['athlete', computed(() => toValue(id))],
+    queryFn: () => must(api.GET('/athletes/{athleteId}', { params: { path: { athleteId: toValue(id) } } })),
+    enabled: () => toValue(id) !== '',
+  })
+}
+
+export function useRead(id: MaybeRefOrGetter<string>, school: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: ['read', computed(() => toValue(id)), computed(() => toValue(school))],
+    queryFn: () =>
+      must(
+        api.GET('/athletes/{athleteId}/read', {
+          params: { path: { athleteId: toValue(id) }, query: { school: toValue(school) || undefined } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  })
+}
+
+export function useScreens(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: ['screens', computed(() => toValue(id))],
+    queryFn: () => must(api.GET('/athletes/{athleteId}/screens', { params: { path: { athleteId: toValue(id) } } })),
+  })
+}
+
+export function useProgrammes(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: ['programmes', computed(() => toValue(id))],
+    queryFn: () => must(api.GET('/athletes/{athleteId}/programmes', { params: { path: { athleteId: toValue(id) } } })),
+  })
+}
+
+export function useProgramme(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: ['programme', computed(() => toValue(id))],
+    queryFn: () => must(api.GET('/programmes/{programmeId}', { params: { path: { programmeId: toValue(id) } } })),
+    enabled: () => toValue(id) !== '',
+  })
+}
+
+/** Everything computed from a golfer's facts or screens is asked for again. */
+export function useForget() {
+  const client = useQueryClient()
+  return async (athleteId: string) => {
+    await Promise.all(
+      [
+        ['squad'],
+        ['athlete', athleteId],
+        ['read', athleteId],
+        ['screens', athleteId],
+        ['programmes', athleteId],
+        ['programme'],
+      ].map((queryKey) => client.invalidateQueries({ queryKey })),
+    )
+  }
+}
+
+export function useSaveAthlete(id: MaybeRefOrGetter<string>) {
+  const client = useQueryClient()
+  const forget = useForget()
+  return useMutation({
+    mutationFn: (body: Schemas['AthleteChange']) =>
+      must(api.PUT('/athletes/{athleteId}', { params: { path: { athleteId: toValue(id) } }, body })),
+    onSuccess: async (saved) => {
+      client.setQueryData(['athlete', saved.id], saved)
+      await forget(saved.id)
+    },
+  })
+}

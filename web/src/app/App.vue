@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+
+import { useAthlete } from '@/api/queries'
+import SeasonLane from '@/parts/SeasonLane.vue'
+
+import FootStrip from './FootStrip.vue'
+import TopLine from './TopLine.vue'
+import WorkPath from './WorkPath.vue'
+
+const route = useRoute()
+const golferId = computed(() => (typeof route.params.id === 'string' ? route.params.id : ''))
+const { data: golfer, error } = useAthlete(golferId)
+const framed = computed(() => route.name !== undefined && !route.meta.open)
+</script>
+
+<template>
+  <v-app>
+    <template v-if="framed">
+      <TopLine :golfer-id="golferId" />
+      <div v-if="golfer" class="season no-print">
+        <div class="who">
+          <strong>{{ golfer.profile.name }}</strong>
+          <span class="quiet small">
+            {{ golfer.age }} · plays {{ golfer.profile.playingSide }} · {{ golfer.tier }}</span
+          >
+        </div>
+        <SeasonLane :lane="golfer.lane" :golfer-id="golfer.id" labelled />
+      </div>
+      <WorkPath v-if="golfer" :golfer="golfer" />
+    </template>
+    <v-main class="main">
+      <div v-if="error && golferId" class="sheet" role="alert">
+        <h1>This golfer cannot be shown</h1>
+        <p>{{ error.message }}</p>
+        <router-link to="/">Back to the squad</router-link>
+      </div>
+      <router-view v-else :key="golferId" />
+    </v-main>
+    <FootStrip v-if="framed" />
+  </v-app>
+</template>
+
+<style scoped>
+.season {
+  display: grid;
+  grid-template-columns: 210px 1fr;
+  align-items: center;
+  border-bottom: 1px solid rgb(var(--v-theme-line));
+  background: rgb(var(--v-theme-surface));
+  height: 56px;
+  padding: 0 16px;
+}
+.who {
+  line-height: 1.2;
+  display: flex;
+  flex-direction: column;
+}
+.main {
+  display: flex;
+  flex-direction: column;
+}
+</style>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { useUi } from './ui'
+
+const ui = useUi()
+const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent yet', refused: 'Not saved' } as const
+</script>
+
+<template>
+  <footer class="foot small no-print">
+    <span
+      data-testid="save-state"
+      :class="{ stop: ui.save === 'refused', attention: ui.save === 'unsent' }"
+      aria-live="polite"
+      >{{ words[ui.save] }}{{ ui.saveText ? ': ' + ui.saveText : '' }}</span
+    >
+    <span id="foot-actions" class="actions" />
+    <span class="quiet">Not medical advice and no substitute for a licensed practitioner; local rules apply.</span>
+  </footer>
+</template>
+
+<style scoped>
+.foot {
+  position: fixed;
+  inset: auto 0 0 0;
+  min-height: 30px;
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  justify-content: space-between;
+  padding: 2px 16px;
+  background: rgb(var(--v-theme-surface));
+  border-top: 1px solid rgb(var(--v-theme-line));
+  z-index: 5;
+}
+.actions {
+  display: flex;
+  gap: 4px;
+  flex: 1;
+}
+</style>

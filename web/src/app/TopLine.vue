@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import { mdiAccountCircleOutline, mdiMagnify } from '@mdi/js'
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useOnline } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useTheme } from 'vuetify'
+
+import { api, must, type Schemas } from '@/api/client'
+import { useSession, useSquad } from '@/api/queries'
+
+import CommandSearch from './CommandSearch.vue'
+
+const props = defineProps<{ golferId: string }>()
+
+const route = useRoute()
+const router = useRouter()
+const theme = useTheme()
+const client = useQueryClient()
+const online = useOnline()
+const { data: session } = useSession()
+const { data: squad } = useSquad()
+const search = ref(false)
+
+const golfers = computed(() => squad.value?.athletes.map((a) => ({ title: a.name, value: a.id })) ?? [])
+
+function open(id: string | null) {
+  if (!id) return
+  const name = ['intake', 'screen', 'read', 'programme'].includes(String(route.name)) ? String(route.name) : 'read'
+  void router.push({ name, params: { id } })
+}
+
+const units = useMutation({
+  mutationFn: (speed: Schemas['Units']['speed']) => must(api.PUT('/units', { body: { speed } })),
+  onSuccess: async (now) => {
+    client.setQueryData(['session'], now)
+    await client.invalidateQueries()
+  },
+})
+
+const signOut = useMutation({
+  mutationFn: () => must(api.DELETE('/session')),
+  onSettled: () => {
+    client.clear()
+    void router.push({ name: 'sign-in' })
+  },
+})
+
+function flipTheme() {
+  const next = theme.global.name.value === 'dark' ? 'light' : 'dark'
+  theme.change(next)
+  localStorage.setItem('dunnock.theme', next)
+}
+</script>
+
+<template>
+  <header class="top no-print">
+    <router-link to="/" class="brand" aria-label="Dunnock, squad">
+      <img src="/dunnock.svg" alt="" width="26" height="26" />
+      <span>Dunnock</span>
+    </router-link>
+    <nav aria-label="Top level">
+      <router-link to="/" class="nav" :class="{ on: route.name === 'squad' }">Squad</router-link>
+    </nav>
+    <v-autocomplete
+      :model-value="props.golferId || null"
+      :items="golfers"
+      placeholder="Golfer: type a name"
+      aria-label="Golfer"
+      single-line
+      persistent-placeholder
+      class="switcher"
+      auto-select-first
+      @update:model-value="open"
+    />
+    <v-btn :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
+    <span class="gap" />
+    <span class="small quiet" aria-live="polite">{{ online ? '' : 'No connection: what you type is kept here' }}</span>
+    <label class="units small">
+      Speed in
+      <select
+        :value="session?.units.speed"
+        aria-label="Unit of speed"
+        @change="units.mutate(($event.target as HTMLSelectElement).value as Schemas['Units']['speed'])"
+      >
+        <option value="mph">mph</option>
+        <option value="m/s">m/s</option>
+      </select>
+    </label>
+    <v-menu>
+      <template #activator="{ props: menu }">
+        <v-btn v-bind="menu" :prepend-icon="mdiAccountCircleOutline">{{ session?.name ?? 'Account' }}</v-btn>
+      </template>
+      <div class="menu">
+        <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
+        <v-btn block @click="flipTheme">Light or dark</v-btn>
+        <v-btn block @click="signOut.mutate()">Sign out</v-btn>
+      </div>
+    </v-menu>
+    <CommandSearch v-model="search" :golfers="squad?.athletes ?? []" :golfer-id="props.golferId" />
+  </header>
+</template>
+
+<style scoped>
+.top {
+  height: 48px;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 0 16px;
+  background: rgb(var(--v-theme-surface));
+  border-bottom: 1px solid rgb(var(--v-theme-line));
+}
+.brand {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  text-decoration: none;
+  color: inherit;
+  font-weight: 700;
+  font-size: 1.05rem;
+}
+.nav {
+  text-decoration: none;
+  color: inherit;
+  padding: 6px 10px;
+}
+.nav.on {
+  box-shadow: inset 0 -3px 0 rgb(var(--v-theme-secondary));
+}
+.switcher {
+  max-width: 240px;
+  min-width: 200px;
+}
+.gap {
+  flex: 1;
+}
+.units select {
+  font: inherit;
+  color: inherit;
+  background: transparent;
+  border: 1px solid rgb(var(--v-theme-line));
+  padding: 4px;
+  border-radius: 3px;
+}
+kbd {
+  border: 1px solid rgb(var(--v-theme-line));
+  border-radius: 3px;
+  padding: 0 5px;
+  margin-left: 6px;
+  font: inherit;
+  font-size: 0.8em;
+}
+.menu {
+  background: rgb(var(--v-theme-surface));
+  padding: 12px;
+  min-width: 220px;
+  box-shadow: 0 3px 14px rgb(0 0 0 / 18%);
+}
+</style>

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+
+const props = defineProps<{ golfer: Schemas['Athlete'] }>()
+
+const steps = [
+  { name: 'intake', title: 'Intake' },
+  { name: 'screen', title: 'Screen' },
+  { name: 'read', title: 'Read' },
+  { name: 'programme', title: 'Programme' },
+] as const
+</script>
+
+<template>
+  <nav class="path no-print" aria-label="Work path">
+    <router-link v-for="s in steps" :key="s.name" :to="{ name: s.name, params: { id: props.golfer.id } }" class="step">
+      <span class="title">{{ s.title }}</span>
+      <span class="small quiet">{{ props.golfer.path[s.name] }}</span>
+    </router-link>
+  </nav>
+</template>
+
+<style scoped>
+.path {
+  display: flex;
+  border-bottom: 1px solid rgb(var(--v-theme-line));
+  padding: 0 16px;
+  background: rgb(var(--v-theme-background));
+}
+.step {
+  padding: 6px 22px 6px 0;
+  margin-right: 18px;
+  text-decoration: none;
+  color: inherit;
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
+.title {
+  font-weight: 600;
+}
+.router-link-active {
+  box-shadow: inset 0 -3px 0 rgb(var(--v-theme-secondary));
+}
+</style>

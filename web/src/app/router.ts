@@ -1,0 +1,81 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+import { api, ApiError, must, queryClient } from '@/api/client'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** Needs nobody to be signed in. */
+    open?: boolean
+    title?: string
+  }
+}
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    {
+      path: '/sign-in',
+      name: 'sign-in',
+      component: () => import('@/views/signin/SignIn.vue'),
+      meta: { open: true, title: 'Sign in' },
+    },
+    {
+      path: '/first-run',
+      name: 'first-run',
+      component: () => import('@/views/signin/FirstRun.vue'),
+      meta: { open: true, title: 'First run' },
+    },
+    { path: '/', name: 'squad', component: () => import('@/views/squad/Squad.vue'), meta: { title: 'Squad' } },
+    {
+      path: '/golfers/:id/intake',
+      name: 'intake',
+      component: () => import('@/views/intake/Intake.vue'),
+      props: true,
+      meta: { title: 'Intake' },
+    },
+    {
+      path: '/golfers/:id/screen/:screenId?',
+      name: 'screen',
+      component: () => import('@/views/screen/ScreenSheet.vue'),
+      props: true,
+      meta: { title: 'Screen' },
+    },
+    {
+      path: '/golfers/:id/read',
+      name: 'read',
+      component: () => import('@/views/read/Read.vue'),
+      props: true,
+      meta: { title: 'Read' },
+    },
+    {
+      path: '/golfers/:id/programme/:programmeId?',
+      name: 'programme',
+      component: () => import('@/views/programme/Programme.vue'),
+      props: true,
+      meta: { title: 'Programme' },
+    },
+    {
+      path: '/golfers/:id/programme/:programmeId/card/:place',
+      name: 'card',
+      component: () => import('@/views/card/SessionCard.vue'),
+      props: true,
+      meta: { title: 'Session card' },
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  document.title = to.meta.title ? `${to.meta.title} · Dunnock` : 'Dunnock'
+  if (to.meta.open) return true
+  try {
+    await queryClient.ensureQueryData({ queryKey: ['session'], queryFn: () => must(api.GET('/session')) })
+    return true
+  } catch (error) {
+    if (error instanceof ApiError && error.status !== 401) return true // the frame says what is wrong
+    const setup = await must(api.GET('/setup')).catch(() => undefined)
+    return setup?.needed
+      ? { name: 'first-run' }
+      : { name: 'sign-in', query: to.fullPath === '/' ? {} : { next: to.fullPath } }
+  }
+})

@@ -1,0 +1,32 @@
+import '@fontsource-variable/atkinson-hyperlegible-next'
+import 'vuetify/styles/core'
+import './app/app.css'
+
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+import { createVuetify } from 'vuetify'
+import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
+
+import { queryClient } from './api/client'
+import App from './app/App.vue'
+import { router } from './app/router'
+import { dark, light } from './app/theme'
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content
+const wantsDark = localStorage.getItem('dunnock.theme') === 'dark'
+
+const vuetify = createVuetify({
+  icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
+  theme: { defaultTheme: wantsDark ? 'dark' : 'light', themes: { light, dark }, cspNonce: nonce },
+  defaults: {
+    VBtn: { variant: 'text', rounded: 'sm', class: 'text-none' },
+    VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
+    VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
+    VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
+    VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rows: 2 },
+    VCheckbox: { density: 'compact', hideDetails: true },
+  },
+})
+
+createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')

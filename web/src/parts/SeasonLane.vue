@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Schemas } from '@/api/client'
+import { useSession } from '@/api/queries'
+
+import { addDays, daysBetween, monday, shortDay } from './days'
+
+/**
+ * One golfer's season as a strip: weeks as ticks, blocks as tinted lengths, competitions as pennants, screens as dots,
+ * today as a line. Read-only in this version.
+ */
+const props = defineProps<{ lane: Schemas['Lane']; golferId: string; labelled?: boolean }>()
+
+const { data: session } = useSession()
+const WEEKS = 26
+const WIDTH = 1000
+const HEIGHT = 48
+
+const today = computed(() => session.value?.today ?? '2026-01-01')
+const start = computed(() => addDays(monday(today.value), -9 * 7))
+const x = (date: string) => (daysBetween(start.value, date) / (WEEKS * 7)) * WIDTH
+const inside = (date: string) => x(date) >= 0 && x(date) <= WIDTH
+
+const ticks = computed(() =>
+  Array.from({ length: WEEKS + 1 }, (_, i) => {
+    const day = addDays(start.value, i * 7)
+    const first = Number(day.slice(8)) <= 7
+    return { x: (i * WIDTH) / WEEKS, label: first ? shortDay(day).slice(-3) : '' }
+  }),
+)
+const blocks = computed(() =>
+  props.lane.blocks.map((b) => ({
+    ...b,
+    x: x(b.start),
+    width: (b.weeks * WIDTH) / WEEKS,
+    title: `${b.status === 'draft' ? 'Draft' : `Version ${b.version}`}: ${b.weeks} weeks from ${shortDay(b.start)}, ${b.emphasis}`,
+  })),
+)
+const words = computed(
+  () =>
+    `Season: ${props.lane.blocks.map((b) => b.emphasis + ' from ' + shortDay(b.start)).join(', ') || 'no block'}; ` +
+    `${props.lane.screens.length} screens; ${props.lane.competitions.map((c) => c.name + ' on ' + shortDay(c.date)).join(', ') || 'no competition'}`,
+)
+</script>
+
+<template>
+  <svg class="lane" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" role="img" :aria-label="words">
+    <line v-for="t in ticks" :key="t.x" :x1="t.x" :x2="t.x" y1="36" y2="41" class="tick" />
+    <g v-for="b in blocks" :key="b.programmeId">
+      <rect :x="b.x" y="14" :width="b.width" height="20" :class="['block', b.status]">
+        <title>{{ b.title }}</title>
+      </rect>
+    </g>
+    <line :x1="x(today)" :x2="x(today)" y1="2" y2="44" class="today" />
+  </svg>
+  <div class="over" aria-hidden="true">
+    <span
+      v-for="t in ticks.filter((k) => k.label && props.labelled)"
+      :key="t.x"
+      class="month"
+      :style="{ left: t.x / 10 + '%' }"
+      >{{ t.label }}</span
+    >
+    <span
+      v-for="b in blocks"
+      :key="b.programmeId"
+      class="emphasis"
+      :style="{ left: b.x / 10 + '%', width: b.width / 10 + '%' }"
+      :title="b.title"
+      >{{ b.status === 'draft' ? 'draft: ' : '' }}{{ b.emphasis }}</span
+    >
+    <span
+      v-for="s in props.lane.screens.filter(inside)"
+      :key="s"
+      class="dot"
+      :style="{ left: x(s) / 10 + '%' }"
+      :title="`Screen on ${shortDay(s)}`"
+    />
+    <span
+      v-for="c in props.lane.competitions.filter((k) => inside(k.date))"
+      :key="c.name + c.date"
+      class="pennant"
+      :class="{ peak: c.peak }"
+      :style="{ left: x(c.date) / 10 + '%' }"
+      :title="`${c.name}, ${shortDay(c.date)}, ${c.peak ? 'peak for it' : 'play through'}`"
+      >{{ c.name }}</span
+    >
+  </div>
+</template>
+
+<style scoped>
+.lane,
+.over {
+  grid-column: 2;
+  grid-row: 1;
+  width: 100%;
+  height: 48px;
+}
+.over {
+  position: relative;
+  font-size: 0.72rem;
+  overflow: hidden;
+}
+.over > * {
+  position: absolute;
+  white-space: nowrap;
+}
+.tick {
+  stroke: rgba(var(--v-theme-on-surface), 0.35);
+  stroke-width: 1;
+  vector-effect: non-scaling-stroke;
+}
+.block {
+  fill: rgb(var(--v-theme-band));
+  stroke: rgb(var(--v-theme-secondary));
+  vector-effect: non-scaling-stroke;
+}
+.block.draft {
+  fill: none;
+  stroke-dasharray: 4 3;
+}
+.today {
+  stroke: rgb(var(--v-theme-action));
+  stroke-width: 2;
+  vector-effect: non-scaling-stroke;
+}
+.emphasis {
+  top: 15px;
+  padding-left: 6px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  line-height: 18px;
+}
+.month {
+  top: 36px;
+  padding-left: 3px;
+  color: rgba(var(--v-theme-on-surface), 0.76);
+}
+.dot {
+  top: 20px;
+  width: 8px;
+  height: 8px;
+  margin-left: -4px;
+  border-radius: 50%;
+  background: rgb(var(--v-theme-primary));
+}
+.pennant {
+  top: 0;
+  border-left: 2px solid rgb(var(--v-theme-secondary));
+  padding: 0 6px 0 4px;
+  height: 34px;
+  line-height: 13px;
+}
+.pennant.peak {
+  font-weight: 700;
+}
+</style>

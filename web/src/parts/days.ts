@@ -1,0 +1,35 @@
+/** Civil dates as YYYY-MM-DD. Only shown and placed here; every rule about dates is the server's. */
+
+const DAY = 86_400_000
+
+function ms(date: string): number {
+  return Date.parse(`${date}T00:00:00Z`)
+}
+
+export function addDays(date: string, days: number): string {
+  return new Date(ms(date) + days * DAY).toISOString().slice(0, 10)
+}
+
+/** Days from a to b. */
+export function daysBetween(a: string, b: string): number {
+  return Math.round((ms(b) - ms(a)) / DAY)
+}
+
+/** The Monday on or before a date. */
+export function monday(date: string): string {
+  const weekday = (new Date(ms(date)).getUTCDay() + 6) % 7
+  return addDays(date, -weekday)
+}
+
+const short = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const long = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' })
+
+/** 4 Dec */
+export function shortDay(date: string): string {
+  return date ? short.format(ms(date)) : ''
+}
+
+/** Fri 4 Dec */
+export function longDay(date: string): string {
+  return date ? long.format(ms(date)).replace(',', '') : ''
+}

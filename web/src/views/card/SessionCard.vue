@@ -1,0 +1,231 @@
+<script setup lang="ts">
+import { mdiPrinter } from '@mdi/js'
+import { computed } from 'vue'
+
+import { useAthlete, useProgramme } from '@/api/queries'
+import { longDay } from '@/parts/days'
+
+const props = defineProps<{ id: string; programmeId: string; place: string }>()
+const { data: golfer } = useAthlete(props.id)
+const { data: view, error } = useProgramme(props.programmeId)
+
+const sessions = computed(
+  () =>
+    view.value?.programme.blocks.flatMap((b) =>
+      b.weeks.flatMap((w) => w.sessions.map((s) => ({ ...s, week: w.number }))),
+    ) ?? [],
+)
+const at = computed(() => sessions.value.findIndex((s) => s.place === props.place))
+const session = computed(() => sessions.value[at.value])
+const link = (place: string | undefined) =>
+  place ? { name: 'card', params: { id: props.id, programmeId: props.programmeId, place } } : undefined
+const sets = (n: number) => Array.from({ length: Math.min(n, 7) }, (_, i) => i + 1)
+const rest = (s: number) => (s >= 60 ? `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')} min` : `${s} s`)
+const fast = computed(() => session.value?.items.some((i) => ['swings', 'throw'].includes(i.slot)))
+/** The first sentence: the card names the finding, the programme sheet has all of it. */
+const short = (s: string) => /^.*?[.](?= [A-Z]|$)/.exec(s)?.[0] ?? s
+function print() {
+  window.print()
+}
+</script>
+
+<template>
+  <div class="sheet">
+    <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
+    <div v-if="session" class="row spread no-print">
+      <router-link :to="{ name: 'programme', params: { id: props.id, programmeId: props.programmeId } }"
+        >Back to the programme</router-link
+      >
+      <div class="row">
+        <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.place)">Session before</v-btn>
+        <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.place)">Next session</v-btn>
+        <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
+      </div>
+    </div>
+    <p v-else-if="view" class="stop">There is no session at {{ props.place }}: the programme may have changed.</p>
+
+    <article v-if="session && view && golfer" class="card" data-testid="card">
+      <header>
+        <div>
+          <h1>{{ golfer.profile.name }}</h1>
+          <p>{{ session.title }}</p>
+        </div>
+        <div class="when">
+          <strong>{{ longDay(session.date) }}</strong>
+          <span>Week {{ session.week }}, day {{ session.letter }} · {{ Math.round(session.minutes) }} min</span>
+          <span v-if="view.status === 'draft'" class="draft">DRAFT, not issued</span>
+          <span v-else>Version {{ view.version }}</span>
+        </div>
+      </header>
+      <p v-if="golfer.limits.length" class="limits">
+        <strong>Limits:</strong>
+        {{
+          golfer.limits
+            .map(
+              (l) =>
+                `${l.region.replaceAll('-', ' ')}${l.side ? ' ' + l.side : ''}: ${l.kind.replaceAll('-', ' ')}${l.capKg ? ' ' + l.capKg + ' kg' : ''}`,
+            )
+            .join('; ')
+        }}
+      </p>
+      <p class="warm">
+        <strong>Warm-up, 6 min:</strong>
+        {{ view.programme.warmUp.map((w) => `${w.name} (${w.dose})`).join(' · ') }}
+      </p>
+      <p v-if="fast" class="warm">
+        <strong>Before the fast work:</strong> look behind you, nobody in the circle; net or rated wall; dry floor; stay
+        in balance, a slip does not count.
+      </p>
+      <table>
+        <thead>
+          <tr>
+            <th></th>
+            <th>Exercise</th>
+            <th>Dose</th>
+            <th>Rest</th>
+            <th>Done</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(i, n) in session.items" :key="i.place">
+            <td class="n">{{ n + 1 }}</td>
+            <td>
+              <strong>{{ i.name }}</strong>
+              <span class="cue">{{ i.cues.join('. ') }}.</span>
+              <span class="why">{{ short(i.reason.finding || i.reason.text) }}</span>
+            </td>
+            <td>
+              <strong>{{ i.doseText }}</strong>
+              <span class="load">{{ i.loadText }}</span>
+              <span v-if="i.dose.warmUpSets?.length" class="cue"
+                >first
+                {{
+                  i.dose.warmUpSets
+                    .map((w) => (w.loadKg ? `${w.loadKg} kg × ${w.reps}` : `light × ${w.reps}`))
+                    .join(', ')
+                }}</span
+              >
+            </td>
+            <td class="rest">{{ rest(i.dose.restSeconds) }}</td>
+            <td class="log">
+              <span v-for="s in sets(i.dose.sets)" :key="s" class="boxed" />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <footer>
+        <p>How hard, 0 to 10: ____ &nbsp; Pain, 0 to 10 and where: ____________ &nbsp; Minutes: ____</p>
+        <p class="fine">
+          Stop at pain. Not medical advice and no substitute for a licensed practitioner; local rules apply.
+          {{ view.programme.schoolName }}, library {{ view.programme.libraryVersion }}.
+        </p>
+      </footer>
+    </article>
+  </div>
+</template>
+
+<style scoped>
+.card {
+  max-width: 900px;
+  margin: 14px auto;
+  background: rgb(var(--v-theme-surface));
+  border: 1px solid rgb(var(--v-theme-line));
+  padding: 20px 24px;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  border-bottom: 2px solid currentcolor;
+  padding-bottom: 6px;
+}
+header p {
+  margin: 0;
+}
+.when {
+  display: flex;
+  flex-direction: column;
+  text-align: right;
+}
+.draft {
+  font-weight: 700;
+}
+.warm,
+.limits {
+  font-size: 0.86rem;
+  margin: 6px 0;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th {
+  text-align: left;
+  font-size: 0.8rem;
+}
+td {
+  vertical-align: top;
+  padding: 5px 8px 5px 0;
+  border-top: 1px solid rgba(var(--v-theme-on-surface), 0.3);
+}
+td span {
+  display: block;
+}
+.n {
+  width: 22px;
+}
+.cue {
+  font-size: 0.84rem;
+}
+.why {
+  font-size: 0.76rem;
+  opacity: 0.8;
+}
+.load {
+  font-size: 0.92rem;
+}
+.rest {
+  white-space: nowrap;
+}
+.log {
+  width: 190px;
+}
+.log .boxed {
+  display: inline-block;
+  width: 25px;
+  height: 25px;
+  border: 1px solid currentcolor;
+  margin: 0 1px 1px 0;
+}
+footer {
+  border-top: 2px solid currentcolor;
+  margin-top: 6px;
+  font-size: 0.9rem;
+}
+footer p {
+  margin: 6px 0;
+}
+.fine {
+  font-size: 0.74rem;
+}
+@media print {
+  @page {
+    size: A4;
+    margin: 10mm;
+  }
+  .sheet {
+    padding: 0;
+  }
+  .card {
+    border: 0;
+    padding: 0;
+    margin: 0;
+    max-width: none;
+    background: #fff;
+    color: #000;
+    font-size: 11pt;
+  }
+  tr {
+    break-inside: avoid;
+  }
+}
+</style>

@@ -1,0 +1,81 @@
+import { useDebounceFn } from '@vueuse/core'
+import { onBeforeUnmount, ref, watch } from 'vue'
+
+import { ApiError, type Schemas } from '@/api/client'
+import { useAthlete, useSaveAthlete } from '@/api/queries'
+import { useUi } from '@/app/ui'
+
+/** The form of the intake: what the server holds, edited here and saved a moment after the last change. */
+export function useIntake(id: string) {
+  const ui = useUi()
+  const { data, error: loadError, refetch } = useAthlete(id)
+  const save = useSaveAthlete(id)
+  const form = ref<Schemas['AthleteChange']>()
+  const wrong = ref<Record<string, string>>({})
+  const conflict = ref('')
+  let clean = ''
+  let pending = false
+
+  function take(a: Schemas['Athlete']) {
+    form.value = structuredClone({
+      revision: a.revision,
+      profile: a.profile,
+      clearance: a.clearance,
+      consent: a.consent,
+      limits: a.limits,
+      training: a.training,
+      competitions: a.competitions,
+      school: a.school,
+      otherSideShare: a.otherSideShare,
+      startDate: a.startDate,
+    })
+    clean = JSON.stringify(form.value)
+  }
+
+  watch(
+    data,
+    (a) => {
+      if (!a) return
+      // Only take what the server holds when nothing typed here would be lost.
+      if (!form.value || (JSON.stringify(form.value) === clean && a.revision !== form.value.revision))
+        take(JSON.parse(JSON.stringify(a)))
+    },
+    { immediate: true },
+  )
+
+  async function send() {
+    if (!form.value || pending || conflict.value || JSON.stringify(form.value) === clean) return
+    pending = true
+    const sent = JSON.stringify(form.value)
+    ui.setSave('saving')
+    try {
+      const saved = await save.mutateAsync(JSON.parse(sent))
+      wrong.value = {}
+      form.value.revision = saved.revision
+      clean = JSON.stringify({ ...JSON.parse(sent), revision: saved.revision })
+      ui.setSave('saved')
+    } catch (error) {
+      const e = error as ApiError
+      wrong.value = Object.fromEntries(e.fields.map((f) => [f.field.replace(/^athlete\./, 'profile.'), f.detail]))
+      if (e.status === 409) conflict.value = e.message
+      ui.setSave(e.offline ? 'unsent' : 'refused', e.message)
+      if (e.offline) setTimeout(() => void send(), 3000)
+    } finally {
+      pending = false
+    }
+    if (JSON.stringify(form.value) !== clean && JSON.stringify(form.value) !== sent) void later()
+  }
+  const later = useDebounceFn(send, 500)
+
+  watch(form, () => void later(), { deep: true })
+  onBeforeUnmount(() => void send())
+
+  async function reload() {
+    const fresh = await refetch()
+    if (fresh.data) take(JSON.parse(JSON.stringify(fresh.data)))
+    conflict.value = ''
+    ui.setSave('idle')
+  }
+
+  return { golfer: data, form, wrong, conflict, loadError, reload }
+}

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import type { Schemas } from '@/api/client'
+
+const open = defineModel<boolean>({ required: true })
+const props = defineProps<{ rules: Schemas['RuleResult'][]; error?: string | undefined; busy: boolean }>()
+const emit = defineEmits<{ issue: [note: string] }>()
+
+const note = ref('')
+const broken = (severity: string) => props.rules.filter((r) => r.status === 'broken' && r.severity === severity)
+const blocking = computed(() => broken('blocking'))
+const warnings = computed(() => broken('warning'))
+const advice = computed(() => broken('advice'))
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="560">
+    <form class="box" @submit.prevent="emit('issue', note)">
+      <h2>Issue this programme</h2>
+      <p class="small">An issued version does not change any more. A later change makes a new version.</p>
+      <div v-if="blocking.length" class="stop">
+        <strong>It cannot be issued:</strong>
+        <ul>
+          <li v-for="(r, i) in blocking" :key="i">
+            {{ r.rule }}{{ r.place ? ` at ${r.place}` : '' }}: {{ r.text }} {{ r.fix }}
+          </li>
+        </ul>
+      </div>
+      <div v-if="warnings.length" class="attention">
+        <strong>Warnings, say why it goes out with them:</strong>
+        <ul>
+          <li v-for="(r, i) in warnings" :key="i">{{ r.rule }}{{ r.place ? ` at ${r.place}` : '' }}: {{ r.text }}</li>
+        </ul>
+      </div>
+      <p v-if="advice.length" class="small quiet">Advice: {{ advice.map((r) => r.text).join(' ') }}</p>
+      <v-textarea v-model="note" :label="warnings.length ? 'Reason' : 'Note for this version'" autofocus />
+      <p v-if="props.error" class="stop" role="alert">{{ props.error }}</p>
+      <div class="row">
+        <v-btn
+          type="submit"
+          variant="flat"
+          color="action"
+          :disabled="blocking.length > 0 || (warnings.length > 0 && !note.trim())"
+          :loading="props.busy"
+          >Issue</v-btn
+        >
+        <v-btn @click="open = false">Not yet</v-btn>
+      </div>
+    </form>
+  </v-dialog>
+</template>
+
+<style scoped>
+.box {
+  background: rgb(var(--v-theme-surface));
+  padding: 20px;
+  display: grid;
+  gap: 12px;
+}
+</style>

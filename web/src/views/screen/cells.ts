@@ -1,0 +1,68 @@
+import type { Schemas } from '@/api/client'
+
+export type Test = Schemas['Test']
+export type CellChange = Schemas['CellChange']
+
+/** One line of the sheet: a test, or one side of it. */
+export interface Line {
+  test: Test
+  side: string
+  first: boolean
+  sides: number
+}
+
+export const SIDES: Record<Test['sides'], string[]> = {
+  none: [''],
+  limb: ['lead', 'trail'],
+  direction: ['toward', 'away'],
+  swing: ['playing', 'other'],
+}
+
+export function linesOf(tests: Test[]): Line[] {
+  return tests.flatMap((test) =>
+    SIDES[test.sides].map((side, i, all) => ({ test, side, first: i === 0, sides: all.length })),
+  )
+}
+
+export function keyOf(test: string, side: string, trial: number): string {
+  return `${test}|${side}|${trial}`
+}
+
+/**
+ * Lays a block copied from a spreadsheet over the sheet, its first cell on the given line and trial. Either every
+ * cell finds a place, or the answer says which one does not and nothing is laid.
+ */
+export function layPaste(
+  text: string,
+  lines: Line[],
+  at: { line: number; trial: number },
+): { cells: CellChange[] } | { error: string } {
+  const rows = text.replace(/\r/g, '').replace(/\n+$/, '').split('\n')
+  if (rows.length > lines.length - at.line) {
+    return {
+      error: `${rows.length} rows were pasted, but only ${lines.length - at.line} are left from here. Nothing was pasted: copy fewer rows, or bring them in as a CSV file.`,
+    }
+  }
+  const cells: CellChange[] = []
+  for (const [i, row] of rows.entries()) {
+    const line = lines[at.line + i]
+    if (!line) continue
+    for (const [j, value] of row.split('\t').entries()) {
+      const trial = at.trial + j
+      if (value.trim() === '') continue
+      if (trial > line.test.trials) {
+        return {
+          error: `Row ${i + 1}, column ${j + 1} of what was pasted has no place: ${line.test.name} has ${line.test.trials} trials. Nothing was pasted.`,
+        }
+      }
+      cells.push({ test: line.test.id, side: line.side, trial, text: value.trim() })
+    }
+  }
+  return { cells }
+}
+
+/** Whether pasted text is a CSV of trials with its own header, to be brought in and not laid over the sheet. */
+export function looksLikeTrialsFile(text: string): boolean {
+  const head = text.split('\n', 1)[0]?.toLowerCase() ?? ''
+  return head.includes('test') && head.includes('trial') && head.includes('value')
+}

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { computed, reactive } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, ApiError, must } from '@/api/client'
+
+const open = defineModel<boolean>({ required: true })
+const router = useRouter()
+const client = useQueryClient()
+const form = reactive({ name: '', birthDate: '', playingSide: 'right' as 'right' | 'left' })
+
+const add = useMutation({
+  mutationFn: () => must(api.POST('/athletes', { body: { profile: { ...form, trainingMonths: 0 } } })),
+  onSuccess: async (golfer) => {
+    await client.invalidateQueries({ queryKey: ['squad'] })
+    open.value = false
+    void router.push({ name: 'intake', params: { id: golfer.id } })
+  },
+})
+const wrong = computed(() => {
+  const error = add.error.value
+  const fields = error instanceof ApiError ? error.fields : []
+  const of = (name: string) => fields.find((f) => f.field.endsWith(name))?.detail
+  return { name: of('name'), birthDate: of('birthDate') }
+})
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="420">
+    <form class="box" @submit.prevent="add.mutate()">
+      <h2>Add a golfer</h2>
+      <v-text-field v-model="form.name" label="Name" autofocus name="name" :error-messages="wrong.name" />
+      <v-text-field
+        v-model="form.birthDate"
+        label="Birth date"
+        type="date"
+        name="birthDate"
+        :error-messages="wrong.birthDate"
+      />
+      <v-select
+        v-model="form.playingSide"
+        label="Plays from the"
+        :items="[
+          { title: 'right side (lead side is the left)', value: 'right' },
+          { title: 'left side (lead side is the right)', value: 'left' },
+        ]"
+      />
+      <p v-if="add.error.value && !wrong.name && !wrong.birthDate" class="stop" role="alert">
+        {{ add.error.value.message }}
+      </p>
+      <div class="row">
+        <v-btn type="submit" variant="flat" color="action" :loading="add.isPending.value">Add</v-btn>
+        <v-btn @click="open = false">Cancel</v-btn>
+      </div>
+    </form>
+  </v-dialog>
+</template>
+
+<style scoped>
+.box {
+  background: rgb(var(--v-theme-surface));
+  padding: 20px;
+  display: grid;
+  gap: 14px;
+}
+</style>

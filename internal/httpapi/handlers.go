@@ -282,12 +282,9 @@ func (s *Server) ImportScreens(ctx context.Context, r gen.ImportScreensRequestOb
 	for _, e := range got.Errors {
 		out.Errors = append(out.Errors, gen.ImportError{Row: e.Row, Column: e.Column, Detail: e.Text, Unlikely: optional(e.Unlikely)})
 	}
-	for _, x := range got.Screens {
-		out.Screens = append(out.Screens, struct {
-			Date   gen.Date `json:"date"`
-			Id     *string  `json:"id,omitempty"`
-			Trials int      `json:"trials"`
-		}{Date: x.Date, Trials: len(x.Trials)})
+	out.Screens = make([]gen.ImportedScreen, len(got.Screens))
+	for i, x := range got.Screens {
+		out.Screens[i] = gen.ImportedScreen{Date: x.Date, Trials: len(x.Trials)}
 	}
 	return out, nil
 }

@@ -68,7 +68,11 @@ func errorHandler(log *slog.Logger) echo.HTTPErrorHandler {
 		case asProblem(err) != nil:
 			writeProblem(c.Response(), asProblem(err).problem)
 		case errors.As(err, &coded):
-			writeProblem(c.Response(), problem(coded.StatusCode(), "", nil))
+			detail := ""
+			if coded.StatusCode() == http.StatusBadRequest {
+				detail = "The request is not understood: an id or a value in it has the wrong form."
+			}
+			writeProblem(c.Response(), problem(coded.StatusCode(), detail, nil))
 		default:
 			log.Error("request failed", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
 			writeProblem(c.Response(), problem(http.StatusInternalServerError, "Something went wrong inside Dunnock. What you typed may not be saved; try again.", nil))

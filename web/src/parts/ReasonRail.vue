@@ -6,11 +6,11 @@ const ui = useUi()
 </script>
 
 <template>
-  <aside class="rail no-print" :class="{ folded: !ui.railOpen }" :aria-label="title">
+  <aside class="rail no-print" :class="{ folded: !ui.railOpen }">
     <button class="plain fold small quiet" :aria-expanded="ui.railOpen" @click="ui.toggleRail()">
       {{ ui.railOpen ? 'Fold' : 'Reasons' }}
     </button>
-    <div v-if="ui.railOpen" class="body">
+    <div v-if="ui.railOpen" class="body" tabindex="0" role="region" :aria-label="title">
       <h2>{{ title }}</h2>
       <slot />
     </div>

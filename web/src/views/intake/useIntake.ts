@@ -5,7 +5,10 @@ import { ApiError, type Schemas } from '@/api/client'
 import { useAthlete, useSaveAthlete } from '@/api/queries'
 import { useUi } from '@/app/ui'
 
-/** The form of the intake: what the server holds, edited here and saved a moment after the last change. */
+/**
+ * The form of the intake: what the server holds, edited here and saved a moment after the last change. What is not
+ * saved yet is kept in the browser too, so that a reload loses nothing.
+ */
 export function useIntake(id: string) {
   const ui = useUi()
   const { data, error: loadError, refetch } = useAthlete(id)
@@ -15,6 +18,7 @@ export function useIntake(id: string) {
   const conflict = ref('')
   let clean = ''
   let pending = false
+  const store = `dunnock.unsent.intake.${id}`
 
   function take(a: Schemas['Athlete']) {
     form.value = structuredClone({
@@ -30,6 +34,11 @@ export function useIntake(id: string) {
       startDate: a.startDate,
     })
     clean = JSON.stringify(form.value)
+    const kept = localStorage.getItem(store)
+    if (!kept) return
+    const typed = JSON.parse(kept) as Schemas['AthleteChange']
+    if (typed.revision === a.revision) form.value = typed
+    else localStorage.removeItem(store) // somebody saved since; what they saved stands
   }
 
   watch(
@@ -53,7 +62,10 @@ export function useIntake(id: string) {
       wrong.value = {}
       form.value.revision = saved.revision
       clean = JSON.stringify({ ...JSON.parse(sent), revision: saved.revision })
-      ui.setSave('saved')
+      if (JSON.stringify(form.value) === clean) {
+        localStorage.removeItem(store)
+        ui.setSave('saved')
+      } else void later()
     } catch (error) {
       const e = error as ApiError
       wrong.value = Object.fromEntries(e.fields.map((f) => [f.field.replace(/^athlete\./, 'profile.'), f.detail]))
@@ -63,14 +75,26 @@ export function useIntake(id: string) {
     } finally {
       pending = false
     }
-    if (JSON.stringify(form.value) !== clean && JSON.stringify(form.value) !== sent) void later()
   }
   const later = useDebounceFn(send, 500)
 
-  watch(form, () => void later(), { deep: true })
+  watch(
+    form,
+    (now) => {
+      if (JSON.stringify(now) === clean) {
+        localStorage.removeItem(store)
+        return
+      }
+      localStorage.setItem(store, JSON.stringify(now))
+      ui.setSave('saving')
+      void later()
+    },
+    { deep: true },
+  )
   onBeforeUnmount(() => void send())
 
   async function reload() {
+    localStorage.removeItem(store)
     const fresh = await refetch()
     if (fresh.data) take(JSON.parse(JSON.stringify(fresh.data)))
     conflict.value = ''

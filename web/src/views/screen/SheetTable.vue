@@ -232,9 +232,18 @@ function last(line: Line): string {
   return parts.join(' · ')
 }
 const troubles = computed(() => [...trouble.entries()])
-watch(screen, (s, old) => {
-  if (s && !old) void nextTick(() => focus(0, 1))
-})
+// Typing can start at once: the first cell is ready as soon as the sheet is.
+const stopWaiting = watch(
+  screen,
+  (s) => {
+    if (!s) return
+    void nextTick(() => {
+      focus(0, 1)
+      stopWaiting()
+    })
+  },
+  { immediate: true },
+)
 </script>
 
 <template>

@@ -1,0 +1,167 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from '@playwright/test'
+
+import { golferId, signIn } from './helpers'
+
+test('nothing is answered without a session, and nothing is loaded from elsewhere', async ({ page, request }) => {
+  expect((await request.get('/api/v1/athletes')).status()).toBe(401)
+  const foreign: string[] = []
+  const errors: string[] = []
+  page.on('request', (r) => {
+    if (!r.url().startsWith('http://127.0.0.1:7431/') && !r.url().startsWith('data:')) foreign.push(r.url())
+  })
+  page.on('console', (m) => {
+    if (m.type() === 'error' && !m.text().includes('401')) errors.push(m.text())
+  })
+  page.on('pageerror', (e) => errors.push(String(e)))
+  await signIn(page)
+  const id = await golferId(page, 'Torquil Brae')
+  for (const step of ['intake', 'screen', 'read', 'programme']) {
+    await page.goto(`/golfers/${id}/${step}`)
+    await page.waitForLoadState('networkidle')
+  }
+  expect(foreign).toEqual([])
+  expect(errors).toEqual([])
+})
+
+test('what is typed into the sheet is judged in place', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`/golfers/${await golferId(page, 'Eilidh Saltness')}/screen`)
+  const grip = page.getByLabel('Grip lead trial 1')
+  const alert = page.locator('.troubles')
+
+  await grip.fill('-5')
+  await grip.press('Enter')
+  await expect(alert).toContainText('Grip: -5 kg is not possible')
+  await alert.getByRole('button', { name: 'Put back' }).click()
+  await expect(grip).toHaveValue('22.5')
+
+  await grip.fill('twenty')
+  await grip.press('Enter')
+  await expect(alert).toContainText('"twenty" is not a number')
+  await alert.getByRole('button', { name: 'Put back' }).click()
+
+  const speed = page.getByLabel('Driver speed, full intent trial 1')
+  await speed.fill('400')
+  await speed.press('Enter')
+  await expect(alert).toContainText('400 mph is not possible')
+  await alert.getByRole('button', { name: 'Put back' }).click()
+
+  const jump = page.getByLabel('Countermovement jump trial 1')
+  await jump.fill('70')
+  await jump.press('Enter')
+  await expect(alert).toContainText('unlikely')
+  await jump.focus()
+  await jump.press('Enter')
+  await expect(page.getByTestId('result-cmj-')).toContainText('70.0 cm')
+
+  // A stopped trial is never a zero.
+  await jump.focus()
+  await page.keyboard.press('p')
+  await page.getByLabel('0 to 10').fill('6')
+  await page.getByLabel('Where').press('Enter')
+  await page.getByRole('option', { name: 'knee', exact: true }).click()
+  await page.getByRole('button', { name: 'Stop the test' }).click()
+  await expect(page.getByTestId('result-cmj-')).toHaveText('stopped')
+  await page.reload()
+  await expect(jump).toHaveValue('stopped')
+  await page.getByRole('link', { name: /^Read/ }).click()
+  await expect(page.getByText(/Pain 6 of 10 \(knee\)/)).toBeVisible()
+  await expect(page.getByText('Vertical power was not measured: countermovement jump (stopped).').first()).toBeVisible()
+})
+
+test('a thousand pasted rows are refused by name, with nothing laid', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`/golfers/${await golferId(page, 'Finn Orrin')}/screen`)
+  const cell = page.getByLabel('Body mass trial 1')
+  await expect(cell).toHaveValue('52.4')
+  await cell.evaluate((el) => {
+    const data = new DataTransfer()
+    data.setData('text/plain', '50\t50\n'.repeat(1000))
+    el.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+  })
+  await expect(page.getByText(/1000 rows were pasted, but only \d+ are left/)).toBeVisible()
+  await expect(cell).toHaveValue('52.4')
+})
+
+test('a second editor is told instead of overwriting', async ({ page, browser }) => {
+  await signIn(page)
+  const id = await golferId(page, 'Magnus Quoyle')
+  const other = await (await browser.newContext()).newPage()
+  await signIn(other)
+  await page.goto(`/golfers/${id}/screen`)
+  await other.goto(`/golfers/${id}/screen`)
+  await expect(other.getByLabel('Strict push-ups trial 1')).toHaveValue('10')
+  await page.getByLabel('Strict push-ups trial 1').fill('11')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('save-state')).toHaveText('Saved')
+  await other.getByLabel('Strict push-ups trial 1').fill('14')
+  await other.keyboard.press('Enter')
+  await expect(other.getByText(/changed by somebody else since you opened it/).first()).toBeVisible()
+  await other.close()
+})
+
+test('typing without a connection loses nothing', async ({ page, context }) => {
+  await signIn(page)
+  await page.goto(`/golfers/${await golferId(page, 'Marit Hellyer')}/screen`)
+  const cell = page.getByLabel('Strict push-ups trial 1')
+  await expect(cell).toHaveValue('11')
+  await context.setOffline(true)
+  await cell.fill('12')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('save-state')).toContainText('Not sent yet')
+  await context.setOffline(false)
+  await expect(page.getByTestId('save-state')).toHaveText('Saved', { timeout: 15_000 })
+  await page.reload()
+  await expect(cell).toHaveValue('12')
+})
+
+test('the newcomer gets an honest answer on every page', async ({ page }) => {
+  await signIn(page)
+  const id = await golferId(page, 'Jonas Firth')
+  await page.goto(`/golfers/${id}/read`)
+  await expect(page.getByTestId('headline')).toContainText('No screen yet')
+  await page.goto(`/golfers/${id}/screen`)
+  await expect(page.getByRole('heading', { name: 'No screen yet' })).toBeVisible()
+  await page.goto(`/golfers/${id}/programme`)
+  await page.getByRole('button', { name: 'Draft a programme' }).first().click()
+  await expect(page.getByText(/things were assumed or left out/)).toBeVisible()
+  await page.getByRole('button', { name: 'Issue…' }).click()
+  await expect(page.getByText('It cannot be issued:')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Issue', exact: true })).toBeDisabled()
+})
+
+test('a red flag stops testing and drafting', async ({ page }) => {
+  await signIn(page)
+  const id = await golferId(page, 'Jonas Firth')
+  await page.goto(`/golfers/${id}/intake`)
+  await page.getByRole('radiogroup', { name: 'New chest pain' }).getByLabel('Yes').check()
+  await expect(page.getByTestId('clearance')).toContainText('Red flag')
+  await page.goto(`/golfers/${id}/programme`)
+  await page.getByRole('button', { name: /^Draft/ }).first().click()
+  await expect(page.getByRole('alert').first()).toContainText('refer to a doctor now')
+})
+
+test('pages are read well by assistive technology', async ({ page }) => {
+  await signIn(page)
+  const id = await golferId(page, 'Torquil Brae')
+  for (const path of ['/', `/golfers/${id}/intake`, `/golfers/${id}/screen`, `/golfers/${id}/read`, `/golfers/${id}/programme`]) {
+    await page.goto(path)
+    await page.waitForLoadState('networkidle')
+    const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze()
+    expect(
+      found.violations.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`),
+      path,
+    ).toEqual([])
+  }
+})
+
+test('the slash finds a golfer, and a page that is not there leads back', async ({ page }) => {
+  await signIn(page)
+  await page.keyboard.press('/')
+  await page.getByLabel('Find', { exact: true }).fill('torq')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'What holds club speed back' })).toBeVisible()
+  await page.goto('/golfers/00000000-0000-4000-8000-000000000000/read')
+  await expect(page.getByText('This golfer is not there')).toBeVisible()
+})

@@ -1,0 +1,267 @@
+package quality_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/reliability"
+	"dunnock/internal/core/school"
+	"dunnock/internal/core/testkit"
+)
+
+func read(t *testing.T, f *athlete.File, schoolID string) *quality.Read {
+	t.Helper()
+	s, err := school.Find(schoolID)
+	require.NoError(t, err)
+	return quality.Compute(f, s)
+}
+
+func standing(t *testing.T, r *quality.Read, id string) quality.Standing {
+	t.Helper()
+	for _, q := range r.Qualities {
+		if q.ID == id {
+			return q
+		}
+	}
+	t.Fatalf("no quality %s", id)
+	return quality.Standing{}
+}
+
+func test(t *testing.T, r *quality.Read, id string) quality.TestRead {
+	t.Helper()
+	for _, x := range r.Tests {
+		if x.Test == id {
+			return x
+		}
+	}
+	t.Fatalf("no test %s", id)
+	return quality.TestRead{}
+}
+
+func order(r *quality.Read) []string {
+	var out []string
+	for _, q := range r.Qualities {
+		if q.Status == quality.Ranked {
+			out = append(out, q.ID)
+		}
+	}
+	return out
+}
+
+// Worked step by step in docs/methods.md.
+func TestWorkedGolferA(t *testing.T) {
+	r := read(t, testkit.Strong(), "measured-gap")
+	gaps := map[string]float64{"thoracic-rotation": 1.10, "hip-ir": 1.75, "ankle-lunge": 0.50, "cmj": 0.86, "chest-throw": -0.86, "push-up": -0.38, "rotary-throw": 1.20, "trap-bar-lift": -0.70, "grip": -0.71}
+	for id, want := range gaps {
+		got := test(t, r, id)
+		require.NotNil(t, got.Gap, id)
+		assert.InDelta(t, want, *got.Gap, 1e-9, id)
+	}
+	needs := map[string][2]float64{
+		quality.Mobility: {1.24, 0.87}, quality.RotationalPower: {1.20, 0.96}, quality.VerticalPower: {0.86, 0.86},
+		quality.Grip: {-0.71, -0.28}, quality.HorizontalPower: {-0.72, -0.65}, quality.MaximalStrength: {-0.70, -0.70},
+	}
+	for id, want := range needs {
+		q := standing(t, r, id)
+		assert.InDelta(t, want[0], q.Gap, 1e-9, id)
+		assert.InDelta(t, want[1], q.Need, 1e-9, id)
+	}
+	assert.Equal(t, []string{quality.RotationalPower, quality.Mobility, quality.VerticalPower, quality.Grip, quality.HorizontalPower, quality.MaximalStrength}, order(r))
+	assert.Equal(t, 0.959, *r.Speed.ShareOfCeiling)
+	assert.Equal(t, 0.041, *r.Speed.Reserve)
+	assert.Equal(t, 180.72, r.Strength.OneRM)
+	assert.Equal(t, 2.01, r.Strength.Ratio)
+	require.Len(t, r.Ranges, 1)
+	assert.Equal(t, "hip-ir", r.Ranges[0].Test)
+	assert.Equal(t, measure.Side(measure.Lead), r.Ranges[0].Side)
+
+	d := test(t, r, "hip-ir").Difference
+	assert.Equal(t, reliability.Real, d.Verdict)
+	assert.Equal(t, 34.4, *d.Percent)
+	assert.Equal(t, measure.Side(measure.Lead), d.Weaker)
+}
+
+func TestWorkedGolferB(t *testing.T) {
+	r := read(t, testkit.Weak(), "measured-gap")
+	needs := map[string][2]float64{
+		quality.MaximalStrength: {1.77, 1.77}, quality.VerticalPower: {1.00, 1.00}, quality.HorizontalPower: {1.26, 1.13},
+		quality.RotationalPower: {0.93, 0.74}, quality.Grip: {1.21, 0.48}, quality.Mobility: {0, 0},
+	}
+	for id, want := range needs {
+		q := standing(t, r, id)
+		assert.InDelta(t, want[0], q.Gap, 1e-9, id)
+		assert.InDelta(t, want[1], q.Need, 1e-9, id)
+	}
+	assert.Equal(t, []string{quality.MaximalStrength, quality.HorizontalPower, quality.VerticalPower, quality.RotationalPower, quality.Grip, quality.Mobility}, order(r))
+	assert.Nil(t, r.Speed.ShareOfCeiling)
+	assert.Contains(t, r.Speed.ShareSentence, "not measured")
+	// A left-sided golfer's lead hand is the right one.
+	grip := test(t, r, "grip")
+	assert.InDelta(t, 31.93, *grip.Sides[0].Target, 0.005)
+	assert.InDelta(t, 27.67, *grip.Sides[1].Target, 0.005)
+}
+
+func TestSchoolsChangeTheOrder(t *testing.T) {
+	f := testkit.Weak()
+	assert.Equal(t, quality.MaximalStrength, order(read(t, f, "strength-first"))[0])
+
+	// Lift at target: power first, by need; mobility only from a joint gap of 2.
+	f = testkit.Strong()
+	r := read(t, f, "strength-first")
+	assert.Equal(t, []string{quality.RotationalPower, quality.VerticalPower, quality.HorizontalPower}, order(r)[:3])
+	assert.Equal(t, quality.NoTarget, standing(t, r, quality.Mobility).Status)
+	assert.Contains(t, standing(t, r, quality.Mobility).Sentence, "1.75")
+	for i := range f.Screens[0].Trials {
+		if tr := &f.Screens[0].Trials[i]; tr.Test == "hip-ir" && tr.Side == "lead" {
+			tr.Value = 15
+		}
+	}
+	assert.Equal(t, quality.Ranked, standing(t, read(t, f, "strength-first"), quality.Mobility).Status)
+}
+
+func drop(f *athlete.File, ids ...string) {
+	var kept []measure.Trial
+	for _, tr := range f.Screens[0].Trials {
+		out := false
+		for _, id := range ids {
+			out = out || tr.Test == id
+		}
+		if !out {
+			kept = append(kept, tr)
+		}
+	}
+	f.Screens[0].Trials = kept
+}
+
+func TestUntestedIsNeverAverage(t *testing.T) {
+	f := testkit.Strong()
+	drop(f, "cmj", "thoracic-rotation", "ankle-lunge")
+	r := read(t, f, "measured-gap")
+	assert.Equal(t, quality.NotMeasured, standing(t, r, quality.VerticalPower).Status)
+	m := standing(t, r, quality.Mobility)
+	assert.Equal(t, quality.UnderTested, m.Status)
+	assert.Equal(t, 0.4, m.Coverage)
+	assert.Contains(t, m.Sentence, "40% of it was measured, and 60% is needed")
+	assert.Equal(t, "cmj", r.Next[0].Test, "the missing test that weighs most comes first")
+
+	// At 60% coverage and over it is ranked by what there is.
+	f = testkit.Strong()
+	drop(f, "thoracic-rotation")
+	m = standing(t, read(t, f, "measured-gap"), quality.Mobility)
+	assert.Equal(t, quality.Ranked, m.Status)
+	assert.InDelta(t, 1.33, m.Gap, 1e-9) // (0.4·1.75 + 0.2·0.50) / 0.6
+}
+
+func TestAStoppedTestHasNoScore(t *testing.T) {
+	f := testkit.Strong()
+	for i := range f.Screens[0].Trials {
+		if tr := &f.Screens[0].Trials[i]; tr.Test == "cmj" && tr.Number == 2 {
+			*tr = measure.Trial{Test: "cmj", Number: 2, Status: measure.Stopped, Pain: 5, Region: "knee", Variant: tr.Variant}
+		}
+	}
+	r := read(t, f, "measured-gap")
+	assert.Equal(t, quality.WasStopped, test(t, r, "cmj").Status)
+	assert.Nil(t, test(t, r, "cmj").Gap)
+	assert.Equal(t, quality.NotMeasured, standing(t, r, quality.VerticalPower).Status)
+	require.Len(t, r.Pain, 1)
+	assert.Contains(t, r.Pain[0], "Pain 5 of 10 (knee)")
+	limits := f.LimitsOn(f.AsOf)
+	require.Len(t, limits, 1)
+	assert.Equal(t, athlete.NoneOfPattern, limits[0].Kind)
+}
+
+func TestOnlyLikeIsComparedWithLike(t *testing.T) {
+	f := testkit.Strong()
+	old := athlete.Screen{Date: testkit.Day.Add(-40)}
+	old.Trials = append(old.Trials, testkit.Trials(f.Athlete, "cmj", "", 30)...)
+	old.Trials = append(old.Trials, testkit.Trials(f.Athlete, "chest-throw", "", 5.0)...)
+	old.Trials[0].Variant = "arm-swing"
+	f.Screens = append(f.Screens, old)
+	r := read(t, f, "measured-gap")
+	assert.Nil(t, test(t, r, "cmj").Sides[0].Change, "an arm-swing jump is another test")
+	c := test(t, r, "chest-throw").Sides[0].Change
+	require.NotNil(t, c)
+	assert.Equal(t, 0.6, c.By)
+	assert.Equal(t, reliability.Real, c.Verdict)
+
+	for i := range f.Screens[0].Trials {
+		if tr := &f.Screens[0].Trials[i]; tr.Test == "push-up" {
+			tr.Variant = "knees"
+		}
+	}
+	p := test(t, read(t, f, "measured-gap"), "push-up")
+	assert.Nil(t, p.Gap)
+	assert.Contains(t, p.Sentence, "the target does not hold for")
+}
+
+func TestWhereNoTargetFitsItSaysSo(t *testing.T) {
+	f := testkit.Strong()
+	f.Athlete.Sex = ""
+	r := read(t, f, "measured-gap")
+	assert.Equal(t, quality.NoTarget, standing(t, r, quality.MaximalStrength).Status)
+	assert.Contains(t, test(t, r, "cmj").Sentence, "Sex was left out")
+	assert.Equal(t, quality.Ranked, standing(t, r, quality.Mobility).Status, "range targets hold for either sex")
+
+	f = testkit.Weak()
+	f.Athlete.BirthDate = civil.MustParse("2008-01-01")
+	assert.Contains(t, test(t, read(t, f, "measured-gap"), "grip").Sentence, "starts at 20 years")
+
+	f = testkit.Strong()
+	drop(f, "mass")
+	r = read(t, f, "measured-gap")
+	assert.Contains(t, test(t, r, "trap-bar-lift").Sentence, "Body mass is missing")
+	assert.Contains(t, r.Strength.Sentence, "Body mass is not measured")
+}
+
+func TestStaleAndOneSidedResultsDoNotCount(t *testing.T) {
+	f := testkit.Strong()
+	f.Screens[0].Date = testkit.Day.Add(-100)
+	f.Screens = append(f.Screens, athlete.Screen{Date: testkit.Day, Trials: append(testkit.Trials(f.Athlete, "mass", "", 90), testkit.Trials(f.Athlete, "hip-ir", "lead", 30)...)})
+	r := read(t, f, "measured-gap")
+	assert.Equal(t, quality.Stale, test(t, r, "cmj").Status)
+	assert.Contains(t, test(t, r, "cmj").Sentence, "too old to count")
+	assert.Equal(t, quality.OneSide, test(t, r, "hip-ir").Status)
+	assert.Equal(t, quality.NotMeasured, standing(t, r, quality.Mobility).Status)
+}
+
+func TestJuniorMaturity(t *testing.T) {
+	f := testkit.Strong()
+	f.Athlete.BirthDate = testkit.Day.Add(-5296) // 14.5 years
+	f.Screens[0].Trials = nil
+	for test, v := range map[string]float64{"mass": 61, "height": 172, "sitting-height": 89.5} {
+		f.Screens[0].Trials = append(f.Screens[0].Trials, testkit.Trials(f.Athlete, test, "", v)...)
+	}
+	r := read(t, f, "measured-gap")
+	require.NotNil(t, r.Maturity)
+	assert.InDelta(t, 0.95, r.Maturity.Mirwald, 1e-9)
+	assert.True(t, r.Maturity.NearSpurt)
+	assert.Contains(t, r.Maturity.Sentence, "off by about half a year")
+}
+
+func TestHeadlinesOfEmptyAndSatisfiedGolfers(t *testing.T) {
+	f := testkit.Strong()
+	f.Screens = nil
+	assert.Contains(t, read(t, f, "measured-gap").Headline, "No screen yet")
+
+	f = testkit.Strong()
+	drop(f, "thoracic-rotation", "hip-ir", "ankle-lunge", "rotary-throw", "cmj")
+	assert.Contains(t, read(t, f, "measured-gap").Headline, "Nothing measured lies below its target")
+
+	f.Screens[0].Trials = f.Screens[0].Trials[:1]
+	assert.Contains(t, read(t, f, "measured-gap").Headline, "Too little was measured")
+}
+
+func BenchmarkRead(b *testing.B) {
+	f := testkit.Strong()
+	s, _ := school.Find("measured-gap")
+	b.ReportAllocs()
+	for b.Loop() {
+		quality.Compute(f, s)
+	}
+}

@@ -1,0 +1,171 @@
+package rulebook_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/plan"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/rulebook"
+	"dunnock/internal/core/testkit"
+)
+
+// base is a clean programme of a golfer without limits, and their facts.
+func base(t *testing.T) (*programme.Programme, rulebook.Facts) {
+	t.Helper()
+	f := testkit.Strong()
+	r, err := plan.Generate(f)
+	require.NoError(t, err)
+	facts, err := plan.Facts(f)
+	require.NoError(t, err)
+	return r.Programme, facts
+}
+
+func broken(p *programme.Programme, f rulebook.Facts, rule string) []rulebook.Result {
+	p.Refresh()
+	var out []rulebook.Result
+	for _, r := range rulebook.Check(p, f) {
+		if r.Rule == rule && r.Status == rulebook.Broken {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+func session(p *programme.Programme, week, s int) *programme.Session {
+	return &p.Blocks[0].Weeks[week-1].Sessions[s-1]
+}
+
+func slot(s *programme.Session, name string) *programme.Item {
+	for i := range s.Items {
+		if s.Items[i].Slot == name {
+			return &s.Items[i]
+		}
+	}
+	panic("no slot " + name)
+}
+
+func num(v int) *int          { return &v }
+func load(v float64) *float64 { return &v }
+
+// Every rule can fire, at the place it speaks of, and is silent on the clean
+// programme.
+func TestEveryRuleCanFire(t *testing.T) {
+	junior := func(f *rulebook.Facts) { f.Junior, f.Tier, f.Level = true, athlete.Novice, 3 }
+	cases := map[string]struct {
+		do    func(*programme.Programme, *rulebook.Facts)
+		place string
+	}{
+		"CLEAR": {func(_ *programme.Programme, f *rulebook.Facts) {
+			f.Clearance = athlete.ClearanceStatus{State: athlete.NotAsked, Text: "ask"}
+		}, ""},
+		"CONTRA": {func(_ *programme.Programme, f *rulebook.Facts) {
+			f.Limits = []athlete.Limit{{Region: "lumbar-spine", Kind: athlete.LoadCap, CapKg: 100}}
+		}, "b1.w1.s1.i4"},
+		"JUNIOR": {func(_ *programme.Programme, f *rulebook.Facts) { junior(f) }, "b1.w1.s1.i5"},
+		"GROWTH": {func(p *programme.Programme, f *rulebook.Facts) {
+			junior(f)
+			f.NearSpurt = true
+			slot(session(p, 1, 2), programme.SlotJump).Dose.Sets = 8
+		}, "b1.w1.s1.i4"},
+		"SENIOR": {func(p *programme.Programme, f *rulebook.Facts) { f.Senior = true }, "b1.w1.s1.i3"},
+		"KIT":    {func(_ *programme.Programme, f *rulebook.Facts) { f.Kit = nil }, "b1.w1.s1.i1"},
+		"LEVEL":  {func(_ *programme.Programme, f *rulebook.Facts) { f.Level = 1 }, "b1.w1.s1.i1"},
+		"ORDER": {func(p *programme.Programme, _ *rulebook.Facts) {
+			s := session(p, 1, 1)
+			s.Items[0], s.Items[3] = s.Items[3], s.Items[0]
+		}, "b1.w1.s1.i2"},
+		"BOTH-SIDES": {func(p *programme.Programme, _ *rulebook.Facts) {
+			for i := range 3 {
+				slot(session(p, 2, i+1), programme.SlotSwings).Dose.OtherSideShare = 10
+			}
+		}, "b1.w2"},
+		"SPECIAL": {func(p *programme.Programme, _ *rulebook.Facts) {
+			s := session(p, 1, 1)
+			it := *slot(s, programme.SlotTrunk)
+			it.Slot, it.Exercise, it.Reason.Finding = programme.SlotSpecial, "trunk-cable-rotation", ""
+			s.Items = append(s.Items, it)
+		}, "b1.w1.s1.i10"},
+		"WAVE": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 2, 1), programme.SlotMain).Dose.Sets = 6
+		}, "b1.w2"},
+		"LOAD-STEP": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 2, 1), programme.SlotMain).Dose.LoadKg = load(150)
+		}, "b1.w2.s1.i4"},
+		"RESERVE": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 3, 1), programme.SlotMain).Dose.Reserve = num(1)
+		}, "b1.w3.s1.i4"},
+		"EXPLOSIVE-REPS": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 1, 1), programme.SlotThrow).Dose.Reps = 8
+		}, "b1.w1.s1.i2"},
+		"CONTACTS": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 1, 1), programme.SlotJump).Dose.Sets = 30
+		}, "b1.w1.s1"},
+		"SWINGS": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 1, 1), programme.SlotSwings).Dose.Reps = 9
+		}, "b1.w1.s1.i1"},
+		"IMPLEMENT": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 1, 1), programme.SlotSwings).Dose.ImplementPercent = 60
+		}, "b1.w1.s1.i1"},
+		"SPACING": {func(p *programme.Programme, _ *rulebook.Facts) { session(p, 1, 2).Date = session(p, 1, 1).Date.Add(1) }, "b1.w1.s2"},
+		"PUSH-PULL": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 1, 1), programme.SlotPush).Dose.Sets = 9
+		}, "b1.w1"},
+		"TIME":   {func(p *programme.Programme, _ *rulebook.Facts) { session(p, 1, 1).Budget = 20 }, "b1.w1.s1"},
+		"RETEST": {func(p *programme.Programme, _ *rulebook.Facts) { p.Blocks[0].Weeks[3].Retest = nil }, "b1"},
+	}
+	for _, r := range rulebook.Rules() {
+		c, ok := cases[r.ID]
+		require.True(t, ok, "%s has no case", r.ID)
+		p, f := base(t)
+		require.Empty(t, broken(p, f, r.ID), "%s on the clean programme", r.ID)
+		c.do(p, &f)
+		got := broken(p, f, r.ID)
+		if assert.NotEmpty(t, got, r.ID) {
+			assert.Equal(t, c.place, got[0].Place, "%s: %s", r.ID, got[0].Text)
+			assert.NotEmpty(t, got[0].Fix, r.ID)
+			assert.Equal(t, r.Severity, got[0].Severity)
+		}
+	}
+}
+
+func TestReserveBeforePlay(t *testing.T) {
+	p, f := base(t)
+	f.Competitions = []athlete.Competition{{Date: session(p, 3, 1).Date.Add(3), Name: "Match"}}
+	got := broken(p, f, "RESERVE")
+	require.NotEmpty(t, got)
+	assert.Contains(t, got[0].Text, "within 5 days before play")
+}
+
+func TestLoadStepIsNotCheckedWithoutALoad(t *testing.T) {
+	p, f := base(t)
+	for _, r := range rulebook.Check(p, f) {
+		if r.Rule == "LOAD-STEP" {
+			assert.Equal(t, rulebook.NotChecked, r.Status)
+		}
+	}
+}
+
+// Source: handbook check values section 11: 5×3 → 6×3 → 6×4 is +20% and +33.3%;
+// the second fits the larger share only.
+func TestWaveLimit(t *testing.T) {
+	assert.Equal(t, 18.0, rulebook.WaveLimit(15, 3, false))
+	assert.InDelta(t, 21.6, rulebook.WaveLimit(18, 3, false), 1e-9)
+	assert.InDelta(t, 24.3, rulebook.WaveLimit(18, 3, true), 1e-9)
+	assert.Equal(t, 24.0, rulebook.WaveLimit(16, 8, false), "one set is more than 20%")
+}
+
+func TestSpacingAllowsFastBeforeHeavy(t *testing.T) {
+	f := testkit.Strong()
+	f.Training.Days, f.Training.Sessions, f.StartDate = []string{"mon", "tue"}, 2, civil.MustParse("2026-11-30")
+	r, err := plan.Generate(f)
+	require.NoError(t, err)
+	w := r.Programme.Blocks[0].Weeks[0]
+	assert.True(t, w.Sessions[0].FastDay())
+	assert.True(t, w.Sessions[1].HardLower())
+	assert.Zero(t, rulebook.Worst(r.Rules, rulebook.Warning))
+}

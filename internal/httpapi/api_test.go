@@ -1,0 +1,371 @@
+package httpapi_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/app"
+	"dunnock/internal/demo"
+	"dunnock/internal/httpapi/gen"
+)
+
+type m = map[string]any
+
+const nobody = "00000000-0000-4000-8000-000000000000"
+
+func TestNothingWithoutASession(t *testing.T) {
+	c := newServer(t).client(t)
+	for _, r := range [][2]string{
+		{"GET", "/athletes"}, {"POST", "/athletes"}, {"GET", "/athletes/" + nobody}, {"PUT", "/athletes/" + nobody}, {"DELETE", "/athletes/" + nobody},
+		{"GET", "/athletes/" + nobody + "/export"}, {"GET", "/athletes/" + nobody + "/read"}, {"GET", "/athletes/" + nobody + "/screens"}, {"POST", "/athletes/" + nobody + "/imports"},
+		{"GET", "/screens/" + nobody}, {"PATCH", "/screens/" + nobody}, {"GET", "/programmes/" + nobody}, {"POST", "/programmes/" + nobody + "/edits"}, {"POST", "/programmes/" + nobody + "/issue"},
+		{"GET", "/session"}, {"DELETE", "/session"}, {"PUT", "/units"}, {"GET", "/meta"}, {"GET", "/nowhere"},
+	} {
+		res, _ := c.do(r[0], r[1], "application/json", nil, nil)
+		assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "%s %s", r[0], r[1])
+	}
+	c.get("/health", http.StatusOK, nil)
+	c.get("/setup", http.StatusOK, nil)
+}
+
+func TestFirstRun(t *testing.T) {
+	s := newServer(t)
+	c := s.client(t)
+	code, err := s.app.NewSetupCode(context.Background())
+	require.NoError(t, err)
+	form := m{"code": "WRONG", "practice": "P", "zone": "Europe/London", "name": "N", "email": "N@example.org", "password": "long enough"}
+	p := c.post("/setup", form, http.StatusUnprocessableEntity, nil)
+	assert.Equal(t, "code", (*p.Errors)[0].Field)
+	form["code"], form["zone"] = code, "Moon/Crater"
+	assert.Equal(t, "zone", (*c.post("/setup", form, http.StatusUnprocessableEntity, nil).Errors)[0].Field)
+	form["zone"], form["password"] = "Europe/London", "short"
+	assert.Equal(t, "password", (*c.post("/setup", form, http.StatusUnprocessableEntity, nil).Errors)[0].Field)
+	form["password"] = "long enough"
+	c.post("/setup", form, http.StatusOK, nil)
+	c.get("/session", http.StatusOK, nil)
+	c.post("/setup", form, http.StatusUnprocessableEntity, nil) // the code is spent
+}
+
+func TestGuessingTheCodeIsSlowedDown(t *testing.T) {
+	c := newServer(t).client(t)
+	form := m{"code": "WRONG", "practice": "P", "zone": "UTC", "name": "N", "email": "n@example.org", "password": "long enough"}
+	for range 5 {
+		c.post("/setup", form, http.StatusUnprocessableEntity, nil)
+	}
+	c.post("/setup", form, http.StatusTooManyRequests, nil)
+}
+
+func TestSignInIsLimitedAndSignedOutIsOut(t *testing.T) {
+	c := withDemo(t)
+	other := c.s.client(t)
+	for range 5 {
+		p := other.post("/session", m{"email": "guess@example.org", "password": "wrong password"}, http.StatusUnauthorized, nil)
+		assert.Contains(t, *p.Detail, "email address or the password")
+	}
+	res, _ := other.do("POST", "/session", "application/json", []byte(`{"email":"guess@example.org","password":"x"}`), nil)
+	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode)
+	assert.Equal(t, "900", res.Header.Get("Retry-After"))
+	other.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil) // another name is not held up
+
+	c.json("DELETE", "/session", nil, http.StatusNoContent, nil)
+	c.get("/athletes", http.StatusUnauthorized, nil)
+}
+
+func TestSessionCookieAndHeaders(t *testing.T) {
+	s := newServer(t)
+	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	c := s.client(t)
+	res, _ := c.do("POST", "/session", "application/json", []byte(fmt.Sprintf(`{"email":%q,"password":%q}`, demo.Email, demo.Password)), nil)
+	cookie := res.Header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Lax")
+	assert.Equal(t, "no-store", res.Header.Get("Cache-Control"))
+
+	page, err := http.Get(s.URL + "/golfers/anything")
+	require.NoError(t, err)
+	body, _ := io.ReadAll(page.Body)
+	_ = page.Body.Close()
+	csp := page.Header.Get("Content-Security-Policy")
+	assert.Contains(t, csp, "default-src 'self'")
+	assert.Contains(t, csp, "script-src 'self'")
+	assert.NotContains(t, string(body), "__NONCE__")
+	nonce := strings.Split(strings.Split(string(body), `content="`)[1], `"`)[0]
+	assert.Contains(t, csp, "'nonce-"+nonce+"'")
+	assert.Equal(t, "nosniff", page.Header.Get("X-Content-Type-Options"))
+	asset, err := http.Get(s.URL + "/assets/app.js")
+	require.NoError(t, err)
+	_ = asset.Body.Close()
+	assert.Contains(t, asset.Header.Get("Cache-Control"), "immutable")
+	missing, err := http.Get(s.URL + "/assets/none.js")
+	require.NoError(t, err)
+	_ = missing.Body.Close()
+	assert.Equal(t, http.StatusNotFound, missing.StatusCode)
+}
+
+func TestRequestsFromOtherSitesAreRefused(t *testing.T) {
+	c := withDemo(t)
+	for _, h := range []map[string]string{{"Sec-Fetch-Site": "cross-site"}, {"Origin": "http://elsewhere.example"}} {
+		res, _ := c.do("POST", "/athletes", "application/json", []byte(`{}`), h)
+		assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	}
+}
+
+func TestWrongFieldsAreNamed(t *testing.T) {
+	c := withDemo(t)
+	p := c.post("/athletes", m{"profile": m{"name": "", "birthDate": "soon", "playingSide": "up", "trainingMonths": -1}}, http.StatusUnprocessableEntity, nil)
+	var fields []string
+	for _, e := range *p.Errors {
+		fields = append(fields, e.Field)
+	}
+	assert.ElementsMatch(t, []string{"profile.name", "profile.birthDate", "profile.playingSide", "profile.trainingMonths"}, fields)
+	p = c.post("/athletes", m{"profile": m{"name": "X", "birthDate": "2090-01-01", "playingSide": "left", "trainingMonths": 0}}, http.StatusUnprocessableEntity, nil)
+	assert.Equal(t, "athlete.birthDate", (*p.Errors)[0].Field)
+	c.post("/athletes", "not an object", http.StatusUnprocessableEntity, nil)
+	c.get("/athletes/not-an-id", http.StatusBadRequest, nil)
+	c.get("/athletes/"+nobody, http.StatusNotFound, nil)
+	res, _ := c.do("POST", "/athletes", "application/json", make([]byte, 600<<10), nil)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, res.StatusCode)
+}
+
+func change(a gen.Athlete) m {
+	return m{"revision": a.Revision, "profile": a.Profile, "clearance": a.Clearance, "limits": a.Limits, "training": a.Training, "competitions": a.Competitions, "school": a.School, "startDate": a.StartDate}
+}
+
+func TestIntakeIsSavedOnceAndTellsTheSecondEditor(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	var a gen.Athlete
+	c.get("/athletes/"+id, http.StatusOK, &a)
+	first := change(a)
+	profile := a.Profile
+	profile.GoalText = "118 mph"
+	first["profile"] = profile
+	c.json("PUT", "/athletes/"+id, first, http.StatusOK, &a)
+	assert.Equal(t, "118 mph", a.Profile.GoalText)
+	p := c.json("PUT", "/athletes/"+id, first, http.StatusConflict, nil)
+	assert.Contains(t, *p.Detail, "changed by somebody else")
+	bad := change(a)
+	bad["limits"] = []m{{"region": "knee", "kind": "load-cap", "until": "", "setBy": "doctor"}}
+	p = c.json("PUT", "/athletes/"+id, bad, http.StatusUnprocessableEntity, nil)
+	assert.Equal(t, "limits[0].capKg", (*p.Errors)[0].Field)
+	bad["limits"], bad["school"] = a.Limits, "no-such"
+	c.json("PUT", "/athletes/"+id, bad, http.StatusUnprocessableEntity, nil)
+}
+
+func TestScreensTakeAllCellsOrNone(t *testing.T) {
+	c := withDemo(t)
+	s := c.screen(c.golfer("Eilidh"))
+	cells := []m{{"test": "push-up", "trial": 1, "text": "7"}, {"test": "grip", "side": "lead", "trial": 1, "text": "-3"}, {"test": "cmj", "trial": 1, "text": "70"}}
+	p := c.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision, "cells": cells}, http.StatusUnprocessableEntity, nil)
+	require.Len(t, *p.Errors, 2)
+	assert.Equal(t, "cells[1].value", (*p.Errors)[0].Field)
+	assert.True(t, *(*p.Errors)[1].Unlikely)
+	var now gen.Screen
+	c.get("/screens/"+s.Id, http.StatusOK, &now)
+	assert.Equal(t, s, now, "nothing is half-saved")
+
+	cells = []m{{"test": "push-up", "trial": 1, "text": "7"}, {"test": "driver-speed", "trial": 1, "text": "88", "unit": "mph"}, {"test": "grip", "side": "lead", "trial": 1}}
+	now = gen.Screen{}
+	c.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision, "cells": cells}, http.StatusOK, &now)
+	texts := map[string]string{}
+	for _, tr := range now.Trials {
+		side := ""
+		if tr.Side != nil {
+			side = *tr.Side
+		}
+		texts[fmt.Sprint(tr.Test, side, tr.Trial)] = tr.Text
+	}
+	assert.Equal(t, "7", texts["push-up1"])
+	assert.Equal(t, "88", texts["driver-speed1"], "a speed comes back as it was typed")
+	assert.NotContains(t, texts, "griplead1")
+	c.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision, "cells": cells}, http.StatusConflict, nil)
+	many := make([]m, 401)
+	for i := range many {
+		many[i] = m{"test": "cmj", "trial": 1}
+	}
+	c.json("PATCH", "/screens/"+s.Id, m{"revision": now.Revision, "cells": many}, http.StatusUnprocessableEntity, nil)
+}
+
+func TestUnclearedGolfersAreNotExerted(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Jonas")
+	var s gen.Screen
+	c.post("/athletes/"+id+"/screens", m{"date": today.Add(1)}, http.StatusUnprocessableEntity, nil)
+	c.post("/athletes/"+id+"/screens", m{"date": today}, http.StatusCreated, &s)
+	c.post("/athletes/"+id+"/screens", m{"date": today}, http.StatusConflict, nil)
+	assert.False(t, s.MayExert)
+	c.json("PATCH", "/screens/"+s.Id, m{"revision": 1, "cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": "30"}}}, http.StatusOK, nil)
+	p := c.json("PATCH", "/screens/"+s.Id, m{"revision": 2, "cells": []m{{"test": "cmj", "trial": 1, "text": "30"}}}, http.StatusUnprocessableEntity, nil)
+	assert.Contains(t, *p.Detail, "not cleared")
+	c.json("DELETE", "/screens/"+s.Id, nil, http.StatusNoContent, nil)
+	c.json("DELETE", "/screens/"+s.Id, nil, http.StatusNotFound, nil)
+}
+
+func TestImports(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Finn")
+	send := func(query, body string, status int) (r gen.ImportReport) {
+		t.Helper()
+		res, got := c.do("POST", "/athletes/"+id+"/imports"+query, "text/csv", []byte(body), nil)
+		require.Equal(t, status, res.StatusCode, string(got))
+		if status == http.StatusOK {
+			require.NoError(t, json.Unmarshal(got, &r))
+		}
+		return r
+	}
+	const header = "date,test,side,trial,value,unit,status,note\n"
+	good := header + "2026-10-01,cmj,,1,28,cm,,\n2026-10-01,grip,lead,1,24,kg,,\n"
+	r := send("", good, http.StatusOK)
+	assert.False(t, r.Saved)
+	assert.Equal(t, 2, r.Screens[0].Trials)
+	var rows []gen.ScreenRow
+	c.get("/athletes/"+id+"/screens", http.StatusOK, &rows)
+	assert.Len(t, rows, 1, "a look saves nothing")
+
+	r = send("?commit=true", header+"2026-10-01,cmj,,1,28,cm,,\n2026-10-01,grip,lead,1,forty,kg,,\n", http.StatusOK)
+	assert.False(t, r.Saved)
+	assert.Equal(t, 3, r.Errors[0].Row)
+	c.get("/athletes/"+id+"/screens", http.StatusOK, &rows)
+	assert.Len(t, rows, 1, "one bad row saves nothing")
+
+	assert.True(t, send("?commit=true", good, http.StatusOK).Saved)
+	assert.True(t, send("?commit=true", good, http.StatusOK).Saved, "the same again is no conflict")
+	r = send("?commit=true", strings.Replace(good, ",28,", ",29,", 1), http.StatusOK)
+	assert.Contains(t, r.Errors[0].Detail, "already has cmj")
+	r = send("", header+"2026-12-25,cmj,,1,28,cm,,\n", http.StatusOK)
+	assert.Contains(t, r.Errors[0].Detail, "in the future")
+	unlikely := header + "2026-10-02,cmj,,1,70,cm,,\n"
+	assert.True(t, *send("?commit=true", unlikely, http.StatusOK).Errors[0].Unlikely)
+	assert.True(t, send("?commit=true&confirm=true", unlikely, http.StatusOK).Saved)
+	send("", strings.Repeat("x", 50<<20), http.StatusRequestEntityTooLarge)
+	assert.Contains(t, send("", "", http.StatusOK).Errors[0].Detail, "empty")
+}
+
+func TestReadUnderEachSchool(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	var r gen.Read
+	c.get("/athletes/"+id+"/read", http.StatusOK, &r)
+	assert.Contains(t, r.Headline, "Mobility holds club speed back most")
+	c.get("/athletes/"+id+"/read?school=strength-first", http.StatusOK, &r)
+	assert.Equal(t, "strength-first", r.School)
+	c.get("/athletes/"+id+"/read?school=none", http.StatusUnprocessableEntity, nil)
+	c.json("PUT", "/units", m{"speed": "m/s"}, http.StatusOK, nil)
+	c.get("/athletes/"+id+"/read", http.StatusOK, &r)
+	assert.Contains(t, r.Speed.GoalSentence, "m/s")
+	c.json("PUT", "/units", m{"speed": "knots"}, http.StatusUnprocessableEntity, nil)
+	for _, name := range []string{"Marit", "Finn", "Magnus", "Eilidh", "Jonas"} {
+		c.get("/athletes/"+c.golfer(name)+"/read", http.StatusOK, nil)
+	}
+}
+
+func TestProgrammeFromDraftToVersion(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Eilidh")
+	var v gen.ProgrammeView
+	c.post("/athletes/"+id+"/programmes", m{}, http.StatusCreated, &v)
+	base := "/programmes/" + v.Id
+	assert.Len(t, v.Programme.Blocks[0].Weeks, 4)
+
+	edit := func(revision int, e m, status int) gen.Problem {
+		t.Helper()
+		return c.post(base+"/edits", m{"revision": revision, "edit": e}, status, &v)
+	}
+	first := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0]
+	edit(v.Revision, m{"kind": "dose", "place": first.Place, "dose": m{"sets": 99}}, http.StatusUnprocessableEntity)
+	edit(v.Revision+7, m{"kind": "remove", "place": first.Place}, http.StatusConflict)
+	edit(v.Revision, m{"kind": "juggle", "place": first.Place}, http.StatusUnprocessableEntity)
+	edit(v.Revision, m{"kind": "remove", "place": first.Place, "scope": "line"}, http.StatusOK)
+	assert.Equal(t, "Removed "+first.Name, v.Undo)
+	c.post(base+"/steps", m{"revision": v.Revision, "by": -1}, http.StatusOK, &v)
+	assert.Equal(t, first.Exercise, v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Exercise)
+	p := c.post(base+"/steps", m{"revision": v.Revision, "by": -1}, http.StatusNotFound, nil)
+	assert.Contains(t, *p.Detail, "step to undo")
+
+	var alts []gen.Alternative
+	c.get(base+"/alternatives?place="+first.Place, http.StatusOK, &alts)
+	assert.NotEmpty(t, alts)
+	c.get(base+"/alternatives?place=b9", http.StatusUnprocessableEntity, nil)
+
+	// Drafting again is a step of the same draft.
+	draft := v.Id
+	c.post("/athletes/"+id+"/programmes", m{"school": "strength-first"}, http.StatusCreated, &v)
+	assert.Equal(t, draft, v.Id)
+	assert.Equal(t, "Drafted under Strength first", v.Undo)
+	c.post("/athletes/"+id+"/programmes", m{"school": "none"}, http.StatusUnprocessableEntity, nil)
+	c.post("/athletes/"+id+"/programmes", m{"startDate": "2029-01-01"}, http.StatusUnprocessableEntity, nil)
+
+	c.post(base+"/issue", m{"revision": v.Revision}, http.StatusOK, &v)
+	assert.Equal(t, 1, v.Version)
+	edit(v.Revision, m{"kind": "remove", "place": first.Place}, http.StatusForbidden)
+	c.json("DELETE", base, nil, http.StatusForbidden, nil)
+	c.post("/athletes/"+id+"/programmes", m{"from": v.Id}, http.StatusCreated, &v)
+	assert.NotEqual(t, draft, v.Id)
+	c.json("DELETE", "/programmes/"+v.Id, nil, http.StatusNoContent, nil)
+	c.post("/athletes/"+id+"/programmes", m{"from": nobody}, http.StatusNotFound, nil)
+	var list []gen.ProgrammeRow
+	c.get("/athletes/"+id+"/programmes", http.StatusOK, &list)
+	assert.Len(t, list, 1)
+}
+
+func TestIssuingNeedsClearanceAndReasons(t *testing.T) {
+	c := withDemo(t)
+	var v gen.ProgrammeView
+	c.post("/athletes/"+c.golfer("Jonas")+"/programmes", m{}, http.StatusCreated, &v)
+	p := c.post("/programmes/"+v.Id+"/issue", m{"revision": v.Revision, "note": "please"}, http.StatusForbidden, nil)
+	assert.Contains(t, *p.Detail, "CLEAR")
+
+	c.post("/athletes/"+c.golfer("Eilidh")+"/programmes", m{}, http.StatusCreated, &v)
+	place := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Place
+	c.post("/programmes/"+v.Id+"/edits", m{"revision": v.Revision, "edit": m{"kind": "dose", "place": place, "dose": m{"reps": 12}}}, http.StatusOK, &v)
+	p = c.post("/programmes/"+v.Id+"/issue", m{"revision": v.Revision, "note": " "}, http.StatusUnprocessableEntity, nil)
+	assert.Equal(t, "note", (*p.Errors)[0].Field)
+	c.post("/programmes/"+v.Id+"/issue", m{"revision": v.Revision, "note": "her own wish"}, http.StatusOK, &v)
+}
+
+func TestARedFlagStopsDrafting(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Eilidh")
+	var a gen.Athlete
+	c.get("/athletes/"+id, http.StatusOK, &a)
+	a.Clearance.Yes = []string{"flag-faint"}
+	c.json("PUT", "/athletes/"+id, change(a), http.StatusOK, nil)
+	p := c.post("/athletes/"+id+"/programmes", m{}, http.StatusForbidden, nil)
+	assert.Contains(t, *p.Detail, "refer to a doctor now")
+}
+
+func TestErasingTakesEverything(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Marit") // has an issued programme
+	c.json("DELETE", "/athletes/"+id, nil, http.StatusNoContent, nil)
+	c.get("/athletes/"+id, http.StatusNotFound, nil)
+	var n int
+	require.NoError(t, c.s.store.Pool().QueryRow(context.Background(), "SELECT count(*) FROM trials t JOIN screens s ON s.id = t.screen_id WHERE s.athlete_id = $1", id).Scan(&n))
+	assert.Zero(t, n)
+}
+
+func TestPracticesAreApartOverHTTP(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	s := c.screen(id)
+	_, err := c.s.app.AddUser(context.Background(), app.Setup{Practice: "Other", Zone: "UTC", Name: "O", Email: "o@example.org", Password: "long enough"}, false)
+	require.NoError(t, err)
+	other := c.s.client(t)
+	other.post("/session", m{"email": "o@example.org", "password": "long enough"}, http.StatusOK, nil)
+	other.get("/athletes/"+id, http.StatusNotFound, nil)
+	other.get("/athletes/"+id+"/export", http.StatusNotFound, nil)
+	other.get("/screens/"+s.Id, http.StatusNotFound, nil)
+	other.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision}, http.StatusNotFound, nil)
+	other.json("DELETE", "/athletes/"+id, nil, http.StatusNotFound, nil)
+	var squad struct{ Athletes []gen.SquadRow }
+	other.get("/athletes", http.StatusOK, &squad)
+	assert.Empty(t, squad.Athletes)
+}

@@ -138,7 +138,7 @@ test('the read names what holds speed back, and the school changes the order', a
   await page.getByRole('link', { name: /^Read/ }).click()
   // Worked by hand in docs/methods.md.
   await expect(page.getByTestId('headline')).toContainText('Rotational power holds club speed back most. Rotational power is 1.20 spreads below target.')
-  await expect(page.getByText('need 0.96')).toBeVisible()
+  await expect(page.getByText('need 0.96', { exact: true })).toBeVisible()
   await expect(page.getByText(/Driver speed 104.9 mph, goal 110.0 mph: 5.1 mph to go/)).toBeVisible()
   await expect(page.getByText('Countermovement jump: 34.0 cm, was 31.0 cm on 2026-09-20: unclear')).toBeVisible()
   await page.getByRole('radio', { name: 'Strength first' }).click()

@@ -103,6 +103,8 @@ func wanted(letter, slot string) func(*library.Exercise) bool {
 		switch {
 		case slot == programme.SlotTrunk && e.LookAlike:
 			return false // look-alikes have a slot of their own, with a finding
+		case letter == "C" && slot == programme.SlotJump && e.Zone != library.Z2:
+			return false // the fast day stays light
 		case slot == programme.SlotFinisher && (e.Family == "upper-push" || e.Family == "upper-pull"):
 			return false // pushes and pulls come in pairs
 		}

@@ -180,8 +180,8 @@ test('edits show in the sheet, break rules visibly, and are undone', async () =>
 
   // Add, then remove.
   await page.getByRole('button', { name: '+ add' }).first().click()
-  await page.getByLabel('Exercise, best first').click()
-  await page.getByLabel('Exercise, best first').fill('Chair')
+  await page.getByRole('combobox', { name: 'Exercise, best first' }).click()
+  await page.getByRole('combobox', { name: 'Exercise, best first' }).fill('Chair')
   await page.getByRole('option', { name: /Chair squat/ }).click()
   await page.getByRole('button', { name: 'Add', exact: true }).click()
   await expect(page.getByRole('rowheader', { name: /Chair squat/ })).toBeVisible()

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"dunnock/internal/core/jump"
 	"dunnock/internal/core/unit"
 )
 
@@ -102,6 +103,9 @@ func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
 	if t.Rule == OneRM {
 		return c.parseLift(t, tr)
 	}
+	if t.Flight {
+		c = c.withoutFlight()
+	}
 	v, err := number(c.Text, c.DecimalComma)
 	if err != nil {
 		return Trial{}, bad("value", "%s: %v", t.Name, err)
@@ -128,6 +132,38 @@ func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
 	}
 	tr.Confirmed = c.Confirmed && !within(tr.Value, t.Plausible)
 	return tr, nil
+}
+
+// withoutFlight turns a flight time, such as 0.53s or 530 ms, into the jump
+// height it stands for; other cells stay as they are.
+func (c Cell) withoutFlight() Cell {
+	text, per := strings.TrimSpace(c.Text), 0.0
+	for _, x := range []struct {
+		suffix string
+		per    float64
+	}{{"ms", 1000}, {"s", 1}} {
+		if t, ok := strings.CutSuffix(text, x.suffix); ok {
+			text, per = t, x.per
+			break
+		}
+		if strings.TrimSpace(c.Unit) == x.suffix {
+			per = x.per
+			break
+		}
+	}
+	if per == 0 {
+		return c
+	}
+	v, err := number(text, c.DecimalComma)
+	if err != nil {
+		return c
+	}
+	cm, err := jump.HeightFromFlight(v / per)
+	if err != nil {
+		return c
+	}
+	c.Text, c.Unit = unit.Compact(cm, 2), string(unit.Centimetre)
+	return c
 }
 
 func (c Cell) parseLift(t *Test, tr Trial) (Trial, error) {

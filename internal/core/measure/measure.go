@@ -109,9 +109,10 @@ type Test struct {
 	ErrorShare bool       `json:"errorIsShare,omitempty"` // Error is a fraction of the value
 	Plausible  [2]float64 `json:"plausible"`
 	Impossible [2]float64 `json:"impossible"`
-	Exertion   bool       `json:"exertion,omitempty"` // only for golfers cleared to exert themselves
-	Range      bool       `json:"range,omitempty"`    // joint range: more than the target is no merit
-	Region     string     `json:"region,omitempty"`   // body region a range test speaks of
+	Exertion   bool       `json:"exertion,omitempty"`   // only for golfers cleared to exert themselves
+	Flight     bool       `json:"flightTime,omitempty"` // a flight time may be given instead
+	Range      bool       `json:"range,omitempty"`      // joint range: more than the target is no merit
+	Region     string     `json:"region,omitempty"`     // body region a range test speaks of
 	Quality    string     `json:"quality,omitempty"`
 	Weight     float64    `json:"weight,omitempty"` // share in the quality
 	Variants   []Variant  `json:"variants,omitempty"`

@@ -69,6 +69,8 @@ func TestCellsThatAreUnderstood(t *testing.T) {
 		{measure.Cell{Test: "driver-speed", Trial: 5, Text: "100", Unit: "mph"}, 44.704},
 		{measure.Cell{Test: "height", Trial: 1, Text: "70", Unit: "in"}, 177.8},
 		{measure.Cell{Test: "push-up", Trial: 1, Text: "0"}, 0},
+		{measure.Cell{Test: "cmj", Trial: 1, Text: "0.55s"}, 37.08},
+		{measure.Cell{Test: "cmj", Trial: 1, Text: "500", Unit: "ms"}, 30.65},
 		{measure.Cell{Test: "ankle-lunge", Side: "lead", Trial: 2, Text: "10", Unit: "cm"}, 10},
 	}
 	for _, r := range rows {
@@ -99,6 +101,7 @@ func TestCellsThatAreRefused(t *testing.T) {
 		{measure.Cell{Test: "driver-speed", Trial: 1, Text: "400", Unit: "mph"}, "value", "400 mph is not possible", false},
 		{measure.Cell{Test: "ankle-lunge", Side: "lead", Trial: 1, Text: "200"}, "value", "not possible", false},
 		{measure.Cell{Test: "cmj", Trial: 1, Text: "70"}, "value", "unlikely", true},
+		{measure.Cell{Test: "cmj", Trial: 1, Text: "9s"}, "value", "not a number", false},
 		{measure.Cell{Test: "cmj", Trial: 1, Text: "thirty"}, "value", "not a number", false},
 		{measure.Cell{Test: "cmj", Trial: 1, Text: "1e1"}, "value", "not a number", false},
 		{measure.Cell{Test: "cmj", Trial: 1, Text: "NaN"}, "value", "not a number", false},

@@ -79,7 +79,7 @@ func (p *planner) usedOnEarlierDay(letter, slot, id string) bool {
 // scoreOn is the score of an exercise in a slot of a letter's day.
 func (p *planner) scoreOn(e *library.Exercise, letter, slot string) (float64, []Part) {
 	s, parts := p.score(e)
-	if letter != "" && wanted(letter, slot)(e) {
+	if letter != "" && suits(e, letter, slot) {
 		parts = append(parts, Part{"suits day " + letter, suitsDay})
 		s = round3(s + suitsDay)
 	}
@@ -90,26 +90,26 @@ func (p *planner) scoreOn(e *library.Exercise, letter, slot string) (float64, []
 	return s, parts
 }
 
-// wanted says which exercises of a slot suit a letter's day.
-func wanted(letter, slot string) func(*library.Exercise) bool {
-	prefix := map[string]string{
-		"A|throw": "throw-horizontal", "B|throw": "throw-vertical", "C|throw": "throw-horizontal",
-		"A|jump": "jump-vertical", "B|jump": "jump-lateral", "C|jump": "jump-vertical",
-		"A|main-lift": "two-leg-lift", "B|main-lift": "one-leg-lift", "C|main-lift": "two-leg-lift",
-		"A|second-lift": "one-leg-lift", "B|second-lift": "two-leg-lift", "C|second-lift": "one-leg-lift",
-		"A|trunk": "resist", "B|trunk": "produce-rotation", "C|trunk": "resist-side-bend",
-	}[letter+"|"+slot]
-	return func(e *library.Exercise) bool {
-		switch {
-		case slot == programme.SlotTrunk && e.LookAlike:
-			return false // look-alikes have a slot of their own, with a finding
-		case letter == "C" && slot == programme.SlotJump && e.Zone != library.Z2:
-			return false // the fast day stays light
-		case slot == programme.SlotFinisher && (e.Family == "upper-push" || e.Family == "upper-pull"):
-			return false // pushes and pulls come in pairs
-		}
-		return strings.HasPrefix(e.Pattern, prefix)
+// dayPatterns is the pattern each slot has on each kind of day.
+var dayPatterns = map[string]string{
+	"A|throw": "throw-horizontal", "B|throw": "throw-vertical", "C|throw": "throw-horizontal",
+	"A|jump": "jump-vertical", "B|jump": "jump-lateral", "C|jump": "jump-vertical",
+	"A|main-lift": "two-leg-lift", "B|main-lift": "one-leg-lift", "C|main-lift": "two-leg-lift",
+	"A|second-lift": "one-leg-lift", "B|second-lift": "two-leg-lift", "C|second-lift": "one-leg-lift",
+	"A|trunk": "resist", "B|trunk": "produce-rotation", "C|trunk": "resist-side-bend",
+}
+
+// suits reports whether an exercise in a slot suits a letter's day.
+func suits(e *library.Exercise, letter, slot string) bool {
+	switch {
+	case slot == programme.SlotTrunk && e.LookAlike:
+		return false // look-alikes have a slot of their own, with a finding
+	case letter == "C" && slot == programme.SlotJump && e.Zone != library.Z2:
+		return false // the fast day stays light
+	case slot == programme.SlotFinisher && (e.Family == "upper-push" || e.Family == "upper-pull"):
+		return false // pushes and pulls come in pairs
 	}
+	return strings.HasPrefix(e.Pattern, dayPatterns[letter+"|"+slot])
 }
 
 // librarySlot is the slot name exercises are filed under.

@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"encoding/json"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -415,7 +416,7 @@ func (p *planner) fit(prog *programme.Programme) {
 
 func (p *planner) shorten(prog *programme.Programme, letter, slot string, limit int) {
 	eachSession(prog, func(w *programme.Week, s *programme.Session) {
-		if s.Letter != letter {
+		if s.Letter != letter || !slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Slot == slot }) {
 			return
 		}
 		kept := s.Items[:0:0]

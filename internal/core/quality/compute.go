@@ -29,7 +29,7 @@ func Compute(f *athlete.File, s *school.School) *Read {
 	r := &Read{
 		AsOf: f.AsOf, School: s.ID, SchoolName: s.Name, Clearance: f.ClearanceOn(f.AsOf), Band: c.band,
 		Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
-		Qualities: []Standing{}, Tests: []TestRead{}, Ranges: []RangeFinding{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
+		Qualities: []Standing{}, Tests: make([]TestRead, 0, len(measure.Battery())), Ranges: []RangeFinding{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
 	}
 	if len(c.screens) > 0 {
 		r.ScreenDate = on
@@ -57,22 +57,25 @@ type computer struct {
 	band     string
 	mass     float64 // kg, 0 when unknown
 	massDate civil.Date
+	trials   []measure.Trial // scratch of trialsOf
 }
 
-func trialsOf(s *athlete.Screen, test string, side measure.Side) []measure.Trial {
-	var out []measure.Trial
+// trialsOf returns the trials of one test and side. The slice is the computer's
+// own and holds until the next call.
+func (c *computer) trialsOf(s *athlete.Screen, test string, side measure.Side) []measure.Trial {
+	c.trials = c.trials[:0]
 	for i := range s.Trials {
 		if s.Trials[i].Test == test && s.Trials[i].Side == side {
-			out = append(out, s.Trials[i])
+			c.trials = append(c.trials, s.Trials[i])
 		}
 	}
-	return out
+	return c.trials
 }
 
 func (c *computer) bodyMass(r *Read) {
 	t, _ := measure.Find("mass")
 	for _, s := range c.screens {
-		if res, ok := t.ResultOf(trialsOf(s, t.ID, "")); ok && res.Valid > 0 {
+		if res, ok := t.ResultOf(c.trialsOf(s, t.ID, "")); ok && res.Valid > 0 {
 			c.mass, c.massDate = res.Value, s.Date
 			if s.Date != c.on {
 				r.Notes = append(r.Notes, fmt.Sprintf("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date))
@@ -113,7 +116,7 @@ func sideName(s measure.Side) string {
 }
 
 func (c *computer) test(r *Read, t *measure.Test) TestRead {
-	tr := TestRead{Test: t.ID, Name: t.Name, Group: t.Group, Unit: t.Unit, Decimals: t.Decimals, Quality: t.Quality, Status: Untested, Sides: []SideRead{}, Source: t.Source}
+	tr := TestRead{Test: t.ID, Name: t.Name, Group: t.Group, Unit: t.Unit, Decimals: t.Decimals, Quality: t.Quality, Status: Untested, Sides: make([]SideRead, 0, 2), Source: t.Source}
 	screen, earlier := c.newest(t.ID)
 	if screen == nil {
 		tr.Sentence = t.Name + " was not measured."
@@ -123,7 +126,7 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	stopped, skipped, have := false, false, 0
 	results := make([]measure.Result, 0, 2)
 	for _, side := range t.Kind.Sides() {
-		res, ok := t.ResultOf(trialsOf(screen, t.ID, side))
+		res, ok := t.ResultOf(c.trialsOf(screen, t.ID, side))
 		sr := SideRead{Side: side}
 		if ok {
 			stopped = stopped || res.Stopped
@@ -186,7 +189,7 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 		sr.ErrorShare = ptr(unit.Round(te/target.Spread, 2))
 	}
 	for _, s := range earlier {
-		before, ok := t.ResultOf(trialsOf(s, t.ID, sr.Side))
+		before, ok := t.ResultOf(c.trialsOf(s, t.ID, sr.Side))
 		if !ok || before.Valid == 0 || before.Variant != res.Variant {
 			continue
 		}

@@ -415,6 +415,8 @@ export interface components {
             setup: string;
             source: string;
             exertion?: boolean;
+            /** @description A flight time may be typed instead. */
+            flightTime?: boolean;
             plausible: number[];
             impossible: number[];
             variants?: {

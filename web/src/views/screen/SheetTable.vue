@@ -149,6 +149,7 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       }
       return
     case 's':
+      if (/\d/.test(input.value) && line.test.flightTime && input.selectionStart === input.selectionEnd) return // 0.53s
       event.preventDefault()
       sheet.put([{ test: line.test.id, side: line.side, trial, status: 'stopped' }])
       return

@@ -23,7 +23,7 @@ type ProgrammeView struct {
 
 // Programmes returns a golfer's draft and versions.
 func (a *App) Programmes(ctx context.Context, u *store.User, athleteID string) ([]store.Programme, error) {
-	if _, err := a.store.For(u.PracticeID).Athlete(ctx, athleteID); err != nil {
+	if err := a.store.For(u.PracticeID).HasAthlete(ctx, athleteID); err != nil {
 		return nil, words(err, "golfer")
 	}
 	return a.store.For(u.PracticeID).Programmes(ctx, athleteID)

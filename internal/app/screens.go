@@ -25,7 +25,7 @@ type Sheet struct {
 
 // Screens returns a golfer's screens, newest first.
 func (a *App) Screens(ctx context.Context, u *store.User, athleteID string) ([]store.Screen, error) {
-	if _, err := a.store.For(u.PracticeID).Athlete(ctx, athleteID); err != nil {
+	if err := a.store.For(u.PracticeID).HasAthlete(ctx, athleteID); err != nil {
 		return nil, words(err, "golfer")
 	}
 	return a.store.For(u.PracticeID).Screens(ctx, athleteID)

@@ -89,9 +89,15 @@ func New(o Options) (http.Handler, func(), error) {
 	e.Logger = o.Logger
 	e.HTTPErrorHandler = errorHandler(o.Logger)
 	e.Use(middleware.Recover(), secure)
-	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: 5, MinLength: 1400}))
 
-	api := e.Group(Base, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, validate(router))
+	answers, err := newAnswers()
+	if err != nil {
+		return nil, nil, err
+	}
+	// Fast compression for answers; the front end's files are compressed well, and
+	// then kept by the browser.
+	gzip := middleware.GzipWithConfig(middleware.GzipConfig{Level: 2, MinLength: 1400})
+	api := e.Group(Base, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.again(answers), gzip, validate(router))
 	gen.RegisterHandlers(api, gen.NewStrictHandler(s, nil))
 	api.RouteNotFound("/*", func(*echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "There is nothing at this address."}

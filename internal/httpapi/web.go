@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
 )
 
 // nonceMark stands in index.html where each answer puts its own nonce.
@@ -40,7 +41,7 @@ func frontEnd(e *echo.Echo, web fs.FS) error {
 		return fmt.Errorf("the front end is not built into this binary: run make build")
 	}
 	files := http.FileServerFS(web)
-	e.GET("/*", func(c *echo.Context) error {
+	page := func(c *echo.Context) error {
 		name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
 		if name != "" && name != "index.html" {
 			if st, err := fs.Stat(web, name); err == nil && !st.IsDir() {
@@ -59,6 +60,7 @@ func frontEnd(e *echo.Echo, web fs.FS) error {
 		h.Set("Cache-Control", "no-store")
 		h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; style-src-attr 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
 		return c.HTMLBlob(http.StatusOK, bytes.ReplaceAll(index, []byte(nonceMark), []byte(nonce)))
-	})
+	}
+	e.GET("/*", page, middleware.GzipWithConfig(middleware.GzipConfig{Level: 6, MinLength: 1400}))
 	return nil
 }

@@ -123,6 +123,12 @@ func (p *Practice) Athlete(ctx context.Context, id string) (*Athlete, error) {
 	return a, nil
 }
 
+// HasAthlete returns ErrNotFound when there is no such golfer.
+func (p *Practice) HasAthlete(ctx context.Context, id string) error {
+	var row athleteRow
+	return translate(p.db(ctx).Select("id").Where("id = ?", id).Take(&row).Error)
+}
+
 // File returns one golfer with every screen, oldest first.
 func (p *Practice) File(ctx context.Context, id string) (*Athlete, error) {
 	a, err := p.Athlete(ctx, id)
@@ -147,10 +153,12 @@ type SquadEntry struct {
 }
 
 // Squad returns every golfer of the practice by name, in four queries however
-// many there are.
+// many there are. Only what the board shows is filled: name, age, side and
+// clearance.
 func (p *Practice) Squad(ctx context.Context) ([]SquadEntry, error) {
 	var rows []athleteRow
-	if err := p.db(ctx).Order("name, id").Find(&rows).Error; err != nil {
+	columns := []string{"id", "revision", "name", "birth_date", "playing_side", "school", "answered_on", "answers_yes", "cleared_role", "cleared_on", "guardian", "consent_on"}
+	if err := p.db(ctx).Select(columns).Order("name, id").Find(&rows).Error; err != nil {
 		return nil, err
 	}
 	out := make([]SquadEntry, len(rows))

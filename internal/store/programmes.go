@@ -222,9 +222,11 @@ func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.
 
 // DeleteDraft discards a draft. An issued programme is refused.
 func (p *Practice) DeleteDraft(ctx context.Context, id string) error {
-	res := p.db(ctx).Where("id = ?", id).Delete(&programmeRow{})
-	if res.Error == nil && res.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return translate(res.Error)
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		res := tx.Where("id = ?", id).Delete(&programmeRow{})
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return res.Error
+	})
 }

@@ -15,7 +15,9 @@ type practiceRow struct {
 	Name      string
 	Zone      string
 	SpeedUnit string
-	CreatedAt time.Time
+	// DataVersion is the database's to set.
+	DataVersion int64 `gorm:"default:1"`
+	CreatedAt   time.Time
 }
 
 func (practiceRow) TableName() string { return "practices" }

@@ -23,7 +23,7 @@ type Screen struct {
 // CreateScreen stores an empty screen. ErrExists when the golfer has one on
 // that day.
 func (p *Practice) CreateScreen(ctx context.Context, athleteID string, on civil.Date) (string, error) {
-	if _, err := p.Athlete(ctx, athleteID); err != nil {
+	if err := p.HasAthlete(ctx, athleteID); err != nil {
 		return "", err
 	}
 	row := screenRow{AthleteID: athleteID, Revision: 1, Date: date(on)}
@@ -165,11 +165,13 @@ func (p *Practice) ImportScreens(ctx context.Context, athleteID string, screens 
 
 // DeleteScreen removes a screen and its trials.
 func (p *Practice) DeleteScreen(ctx context.Context, id string) error {
-	res := p.db(ctx).Where("id = ?", id).Delete(&screenRow{})
-	if res.Error == nil && res.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return translate(res.Error)
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		res := tx.Where("id = ?", id).Delete(&screenRow{})
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return res.Error
+	})
 }
 
 // ScreenDates returns the days of a golfer's screens, newest first.

@@ -67,7 +67,8 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		Logger:                 logger.New(log.Default(), logger.Config{LogLevel: logger.Silent}),
 		SkipDefaultTransaction: true,
 		TranslateError:         true,
-		PrepareStmt:            true,
+		// Statements are prepared and kept by pgx, one cache a connection. GORM's
+		// own cache would prepare each of them anew on every borrowed connection.
 	})
 	if err != nil {
 		pool.Close()

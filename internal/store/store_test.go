@@ -223,3 +223,59 @@ func TestOnlyOneFirstRun(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "One", got.Name)
 }
+
+func TestNoQueryCanForgetThePractice(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	id, err := p.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	db := s.Unguarded(ctx)
+	var rows []store.AthleteRow
+	var n int64
+	for name, err := range map[string]error{
+		"find":   db.Find(&rows).Error,
+		"count":  db.Model(&store.AthleteRow{}).Count(&n).Error,
+		"update": db.Model(&store.AthleteRow{}).Where("id = ?", id).Update("name", "x").Error,
+		"delete": db.Where("id = ?", id).Delete(&store.AthleteRow{}).Error,
+		"create": db.Create(&store.ScreenRow{AthleteID: id}).Error,
+		"raw":    db.Raw("SELECT 1").Scan(&n).Error,
+		"exec":   db.Exec("DELETE FROM athletes").Error,
+	} {
+		assert.Error(t, err, name)
+	}
+	assert.ErrorContains(t, db.Find(&rows).Error, "without a practice")
+	outside := p.OutsideTx(ctx)
+	assert.ErrorContains(t, outside.Where("id = ?", id).Delete(&store.AthleteRow{}).Error, "outside of a transaction")
+}
+
+func TestEveryChangeRaisesTheDataVersion(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, u := practice(t, s, "a@example.org")
+	last := int64(0)
+	raised := func(what string, err error) {
+		t.Helper()
+		require.NoError(t, err)
+		now, err := s.UserByID(ctx, u.ID)
+		require.NoError(t, err)
+		assert.Greater(t, now.DataVersion, last, what)
+		last = now.DataVersion
+	}
+	id, err := p.CreateAthlete(ctx, testkit.Weak())
+	raised("create", err)
+	raised("update", p.UpdateAthlete(ctx, id, 1, testkit.Weak()))
+	screen, err := p.CreateScreen(ctx, id, testkit.Day)
+	raised("screen", err)
+	raised("trials", p.SaveTrials(ctx, screen, 1, nil, testkit.Trials(testkit.Weak().Athlete, "mass", "", 60), nil))
+	raised("import", p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day.Add(-9)}}))
+	r, err := plan.Generate(testkit.Weak())
+	require.NoError(t, err)
+	prog, err := p.CreateDraft(ctx, id, "Drafted", r.Programme)
+	raised("draft", err)
+	raised("step", p.SaveStep(ctx, prog, 1, "x", r.Programme))
+	raised("undo", p.Step(ctx, prog, 2, -1))
+	raised("issue", p.Issue(ctx, prog, 3, testkit.Day, u.ID, ""))
+	raised("delete screen", p.DeleteScreen(ctx, screen))
+	raised("erase", p.DeleteAthlete(ctx, id))
+}

@@ -33,10 +33,23 @@ func (tenancy) Initialize(db *gorm.DB) error {
 		db.Callback().Query().Before("gorm:query").Register("tenancy:query", scope),
 		db.Callback().Row().Before("gorm:row").Register("tenancy:row", scope),
 		db.Callback().Raw().Before("gorm:raw").Register("tenancy:raw", scope),
-		db.Callback().Update().Before("gorm:update").Register("tenancy:update", scope),
-		db.Callback().Delete().Before("gorm:delete").Register("tenancy:delete", scope),
+		db.Callback().Update().Before("gorm:update").Register("tenancy:update", write),
+		db.Callback().Delete().Before("gorm:delete").Register("tenancy:delete", write),
 		db.Callback().Create().Before("gorm:create").Register("tenancy:create", own),
 	)
+}
+
+// errOutsideTx is returned for a write that does not go through Practice.tx. It
+// is a fault of the program.
+var errOutsideTx = errors.New("store: write outside of a transaction of the practice")
+
+// write is scope for statements that change something.
+func write(db *gorm.DB) {
+	if db.Statement.Context.Value(systemKey{}) == nil && db.Statement.Context.Value(writingKey{}) == nil {
+		_ = db.AddError(errOutsideTx)
+		return
+	}
+	scope(db)
 }
 
 // scope adds "practice_id = ?" to a statement.
@@ -57,6 +70,10 @@ func scope(db *gorm.DB) {
 // own sets the practice of rows that are created.
 func own(db *gorm.DB) {
 	if db.Statement.Context.Value(systemKey{}) != nil {
+		return
+	}
+	if db.Statement.Context.Value(writingKey{}) == nil {
+		_ = db.AddError(errOutsideTx)
 		return
 	}
 	practice, ok := db.Statement.Context.Value(practiceKey{}).(string)
@@ -92,7 +109,15 @@ func (p *Practice) db(ctx context.Context) *gorm.DB {
 	return p.s.db.WithContext(context.WithValue(ctx, practiceKey{}, p.id))
 }
 
-// tx runs do in one transaction of the practice.
+type writingKey struct{}
+
+// tx runs do in one transaction of the practice, and raises the practice's data
+// version with it. Writes outside of it are refused.
 func (p *Practice) tx(ctx context.Context, do func(*gorm.DB) error) error {
-	return translate(p.db(ctx).Transaction(do))
+	return translate(p.db(context.WithValue(ctx, writingKey{}, true)).Transaction(func(tx *gorm.DB) error {
+		if err := do(tx); err != nil {
+			return err
+		}
+		return tx.WithContext(system(ctx)).Model(&practiceRow{}).Where("id = ?", p.id).Update("data_version", gorm.Expr("data_version + 1")).Error
+	}))
 }

@@ -21,6 +21,7 @@ type User struct {
 	Practice     string
 	Zone         string // IANA zone of the practice
 	Units        unit.Preference
+	DataVersion  int64 // of the practice's data
 }
 
 // Users and practices stand above the practices' own tables: these calls, and
@@ -83,13 +84,15 @@ func (s *Store) user(ctx context.Context, where string, arg any) (*User, error) 
 		Practice  string
 		Zone      string
 		SpeedUnit string
+
+		DataVersion int64
 	}
-	err := s.sys(ctx).Model(&userRow{}).Select("users.*, practices.name AS practice, practices.zone, practices.speed_unit").
+	err := s.sys(ctx).Model(&userRow{}).Select("users.*, practices.name AS practice, practices.zone, practices.speed_unit, practices.data_version").
 		Joins("JOIN practices ON practices.id = users.practice_id").Where(where, arg).Take(&u).Error
 	if err != nil {
 		return nil, translate(err)
 	}
-	return &User{ID: u.ID, PracticeID: u.PracticeID, Email: u.Email, Name: u.Name, PasswordHash: u.PasswordHash, Practice: u.Practice, Zone: u.Zone, Units: unit.Preference{Speed: unit.Unit(u.SpeedUnit)}}, nil
+	return &User{ID: u.ID, PracticeID: u.PracticeID, Email: u.Email, Name: u.Name, PasswordHash: u.PasswordHash, Practice: u.Practice, Zone: u.Zone, Units: unit.Preference{Speed: unit.Unit(u.SpeedUnit)}, DataVersion: u.DataVersion}, nil
 }
 
 // SetUnits changes the units the practice sees.

@@ -5,6 +5,9 @@ CREATE TABLE practices (
     name        text NOT NULL CHECK (length(name) BETWEEN 1 AND 120),
     zone        text NOT NULL CHECK (length(zone) BETWEEN 1 AND 60),
     speed_unit  text NOT NULL DEFAULT 'mph' CHECK (speed_unit IN ('mph', 'm/s')),
+    -- Rises with every change to the practice's data: an answer made at one
+    -- version may be given again until the next.
+    data_version bigint NOT NULL DEFAULT 1,
     created_at  timestamptz NOT NULL DEFAULT now()
 );
 
@@ -174,7 +177,7 @@ CREATE TABLE programme_steps (
     programme_id uuid NOT NULL,
     seq          int NOT NULL CHECK (seq >= 0),
     label        text NOT NULL,
-    doc          jsonb NOT NULL,
+    doc          json NOT NULL, -- as it was written: it is read whole, never searched
     PRIMARY KEY (programme_id, seq),
     FOREIGN KEY (practice_id, programme_id) REFERENCES programmes (practice_id, id) ON DELETE CASCADE
 );

@@ -2,6 +2,7 @@
 import { mdiPrinter } from '@mdi/js'
 import { computed } from 'vue'
 
+import type { Schemas } from '@/api/client'
 import { useAthlete, useProgramme } from '@/api/queries'
 import { longDay } from '@/parts/days'
 
@@ -19,11 +20,14 @@ const at = computed(() => sessions.value.findIndex((s) => s.place === props.plac
 const session = computed(() => sessions.value[at.value])
 const link = (place: string | undefined) =>
   place ? { name: 'card', params: { id: props.id, programmeId: props.programmeId, place } } : undefined
-const sets = (n: number) => Array.from({ length: Math.min(n, 7) }, (_, i) => i + 1)
+const sets = (n: number) => Array.from({ length: Math.min(n, 8) }, (_, i) => i + 1)
 const rest = (s: number) => (s >= 60 ? `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')} min` : `${s} s`)
 const fast = computed(() => session.value?.items.some((i) => ['swings', 'throw'].includes(i.slot)))
-/** The first sentence: the card names the finding, the programme sheet has all of it. */
-const short = (s: string) => /^.*?[.](?= [A-Z]|$)/.exec(s)?.[0] ?? s
+/** The card names the finding in a sentence; the programme sheet has all of it. */
+function short(reason: Schemas['Reason']): string {
+  if (!reason.finding) return reason.text.split(' →')[0] ?? ''
+  return /^.*?[.](?= [A-Z]|$)/.exec(reason.finding)?.[0] ?? reason.finding
+}
 function print() {
   window.print()
 }
@@ -92,7 +96,7 @@ function print() {
             <td>
               <strong>{{ i.name }}</strong>
               <span class="cue">{{ i.cues.join('. ') }}.</span>
-              <span class="why">{{ short(i.reason.finding || i.reason.text) }}</span>
+              <span class="why">{{ short(i.reason) }}</span>
             </td>
             <td>
               <strong>{{ i.doseText }}</strong>
@@ -183,11 +187,15 @@ td span {
 .load {
   font-size: 0.92rem;
 }
+td:nth-child(3) {
+  width: 31%;
+}
 .rest {
   white-space: nowrap;
+  width: 76px;
 }
 .log {
-  width: 190px;
+  width: 132px;
 }
 .log .boxed {
   display: inline-block;
@@ -222,7 +230,11 @@ footer p {
     max-width: none;
     background: #fff;
     color: #000;
-    font-size: 11pt;
+    font-size: 9.5pt;
+    line-height: 1.25;
+  }
+  td {
+    padding: 3px 6px 3px 0;
   }
   tr {
     break-inside: avoid;

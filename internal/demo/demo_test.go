@@ -1,0 +1,85 @@
+package demo_test
+
+import (
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/demo"
+	"dunnock/internal/postgres/pgtest"
+	"dunnock/internal/store"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+func load(t *testing.T, today string) (*app.App, *store.User, map[string]string) {
+	t.Helper()
+	ctx := context.Background()
+	a := app.New(pgtest.Store(t), time.Now, civil.MustParse(today))
+	require.NoError(t, demo.Load(ctx, a, false))
+	u, err := a.SignIn(ctx, demo.Email, demo.Password, "test")
+	require.NoError(t, err)
+	rows, err := a.Squad(ctx, u)
+	require.NoError(t, err)
+	ids := map[string]string{}
+	for _, r := range rows {
+		ids[strings.Fields(r.Name)[0]] = r.ID
+	}
+	return a, u, ids
+}
+
+// Each golfer of the demo tells the story they are there for, on whatever day
+// it is loaded.
+func TestTheSquadTellsItsStories(t *testing.T) {
+	for _, today := range []string{"2026-11-24", "2028-02-29"} {
+		a, u, ids := load(t, today)
+		require.Len(t, ids, 6)
+		read := func(name string) *quality.Read {
+			r, err := a.Read(context.Background(), u, ids[name], "")
+			require.NoError(t, err)
+			return r
+		}
+		leads := func(name, quality string) {
+			t.Helper()
+			assert.True(t, strings.HasPrefix(read(name).Headline, quality), "%s: %s", name, read(name).Headline)
+		}
+		leads("Marit", "Vertical power")
+		leads("Torquil", "Mobility")
+		leads("Eilidh", "Maximal strength")
+		assert.True(t, read("Finn").Maturity.NearSpurt)
+		assert.Equal(t, "hip-ir", read("Magnus").Ranges[0].Test)
+		assert.Equal(t, athlete.BandSenior, read("Magnus").Band)
+		assert.Equal(t, athlete.NotAsked, read("Jonas").Clearance.State)
+		changed := 0
+		for _, x := range read("Marit").Tests {
+			for _, s := range x.Sides {
+				if s.Change != nil {
+					changed++
+				}
+			}
+		}
+		assert.Positive(t, changed, "two screens make a history")
+	}
+}
+
+func TestLoadingAgainKeepsAndResetStartsAfresh(t *testing.T) {
+	ctx := context.Background()
+	a, u, ids := load(t, "2026-11-24")
+	require.NoError(t, a.EraseGolfer(ctx, u, ids["Jonas"]))
+	require.NoError(t, demo.Load(ctx, a, false))
+	rows, err := a.Squad(ctx, u)
+	require.NoError(t, err)
+	assert.Len(t, rows, 5, "what was done is kept")
+	require.NoError(t, demo.Load(ctx, a, true))
+	rows, err = a.Squad(ctx, u)
+	require.NoError(t, err)
+	assert.Len(t, rows, 6)
+}

@@ -1,0 +1,94 @@
+package httpapi_test
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"net/http"
+	"slices"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/plan"
+	"dunnock/internal/core/testkit"
+)
+
+// BenchmarkReads asks each read of the API 2,000 times by 20 clients at once,
+// with a squad of 200 golfers who all have a screen and a draft, and reports the
+// 95th percentile of the answer times. Each page was asked for once before: the
+// "first" measures are of those first askings, one client at a time.
+func BenchmarkReads(b *testing.B) {
+	const golfers, clients, requests = 200, 20, 2000
+	ctx := context.Background()
+	s := newServer(b)
+	u, err := s.app.AddUser(ctx, app.Setup{Practice: "P", Zone: "UTC", Name: "N", Email: "n@example.org", Password: "long enough"}, false)
+	require.NoError(b, err)
+	p := s.store.For(u.PracticeID)
+	var athletes, screens, programmes []string
+	for i := range golfers {
+		f := testkit.Strong()
+		f.Athlete.Name = fmt.Sprintf("Golfer %03d", i)
+		id, err := p.CreateAthlete(ctx, f)
+		require.NoError(b, err)
+		require.NoError(b, p.ImportScreens(ctx, id, f.Screens))
+		r, err := plan.Generate(f)
+		require.NoError(b, err)
+		prog, err := p.CreateDraft(ctx, id, "Drafted", r.Programme)
+		require.NoError(b, err)
+		stored, err := p.Screens(ctx, id)
+		require.NoError(b, err)
+		athletes, screens, programmes = append(athletes, id), append(screens, stored[0].ID), append(programmes, prog)
+	}
+	_, err = s.store.Pool().Exec(ctx, "ANALYZE")
+	require.NoError(b, err)
+	one := s.client(b)
+	one.post("/session", m{"email": "n@example.org", "password": "long enough"}, http.StatusOK, nil)
+	one.http.Transport = &http.Transport{MaxIdleConnsPerHost: clients}
+
+	for name, path := range map[string]func(i int) string{
+		"squad":      func(int) string { return "/athletes" },
+		"golfer":     func(i int) string { return "/athletes/" + athletes[i%golfers] },
+		"read":       func(i int) string { return "/athletes/" + athletes[i%golfers] + "/read" },
+		"screen":     func(i int) string { return "/screens/" + screens[i%golfers] },
+		"programmes": func(i int) string { return "/athletes/" + athletes[i%golfers] + "/programmes" },
+		"programme":  func(i int) string { return "/programmes/" + programmes[i%golfers] },
+	} {
+		b.Run(name, func(b *testing.B) {
+			first := make([]time.Duration, golfers)
+			for i := range golfers {
+				start := time.Now()
+				one.get(path(i), http.StatusOK, nil)
+				first[i] = time.Since(start)
+			}
+			slices.Sort(first)
+			for b.Loop() {
+				took := make([]time.Duration, requests)
+				var wg sync.WaitGroup
+				for c := range clients {
+					wg.Go(func() {
+						for i := c; i < requests; i += clients {
+							start := time.Now()
+							res, err := one.http.Get(s.URL + "/api/v1" + path(i))
+							if err != nil || res.StatusCode != http.StatusOK {
+								b.Errorf("%v %v", res, err)
+								return
+							}
+							_, _ = io.Copy(io.Discard, res.Body)
+							_ = res.Body.Close()
+							took[i] = time.Since(start)
+						}
+					})
+				}
+				wg.Wait()
+				slices.Sort(took)
+				b.ReportMetric(float64(took[requests*95/100].Microseconds())/1000, "p95-ms")
+				b.ReportMetric(float64(took[requests/2].Microseconds())/1000, "p50-ms")
+				b.ReportMetric(float64(first[golfers*95/100].Microseconds())/1000, "first-p95-ms")
+			}
+		})
+	}
+}

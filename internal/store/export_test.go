@@ -1,0 +1,19 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+)
+
+// Unguarded gives tests the database without a practice.
+func (s *Store) Unguarded(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
+
+// OutsideTx gives tests the practice's database outside of a transaction.
+func (p *Practice) OutsideTx(ctx context.Context) *gorm.DB { return p.db(ctx) }
+
+// Rows of the practice's tables, for tests.
+type (
+	AthleteRow = athleteRow
+	ScreenRow  = screenRow
+)

@@ -1,0 +1,70 @@
+import { describe, expect, it } from 'vitest'
+
+import { layPaste, linesOf, looksLikeTrialsFile, type Test } from './cells'
+
+function make(id: string, sides: Test['sides'], trials: number): Test {
+  return {
+    id,
+    name: id,
+    group: 'g',
+    unit: 'kg',
+    decimals: 1,
+    sides,
+    trials,
+    rule: 'best',
+    setup: '',
+    source: '',
+    plausible: [0, 1],
+    impossible: [0, 1],
+  }
+}
+const lines = linesOf([
+  make('mass', 'none', 2),
+  make('grip', 'limb', 3),
+  make('throw', 'direction', 3),
+  make('speed', 'swing', 5),
+])
+
+describe('the lines of the sheet', () => {
+  it('gives each side a line of its own, in sheet order', () => {
+    expect(lines.map((l) => `${l.test.id} ${l.side}`.trim())).toEqual([
+      'mass',
+      'grip lead',
+      'grip trail',
+      'throw toward',
+      'throw away',
+      'speed playing',
+      'speed other',
+    ])
+  })
+})
+
+describe('laying a pasted block', () => {
+  it('starts at the cell and skips empty ones', () => {
+    const laid = layPaste('40\t\t42\r\n38\t39\r\n', lines, { line: 1, trial: 1 })
+    expect(laid).toEqual({
+      cells: [
+        { test: 'grip', side: 'lead', trial: 1, text: '40' },
+        { test: 'grip', side: 'lead', trial: 3, text: '42' },
+        { test: 'grip', side: 'trail', trial: 1, text: '38' },
+        { test: 'grip', side: 'trail', trial: 2, text: '39' },
+      ],
+    })
+  })
+  it('lays nothing when a column has no place, and names it', () => {
+    expect(layPaste('70\t71\t72', lines, { line: 0, trial: 1 })).toEqual({
+      error: expect.stringContaining('Row 1, column 3 of what was pasted has no place: mass has 2 trials') as string,
+    })
+  })
+  it('lays nothing when there are more rows than lines', () => {
+    expect(layPaste('1\n'.repeat(1000), lines, { line: 5, trial: 1 })).toEqual({
+      error: expect.stringContaining('1000 rows were pasted, but only 2 are left') as string,
+    })
+  })
+})
+
+it('knows a file of trials by its header', () => {
+  expect(looksLikeTrialsFile('date,test,side,trial,value\n')).toBe(true)
+  expect(looksLikeTrialsFile('date;test;trial;value')).toBe(true)
+  expect(looksLikeTrialsFile('40\t41\t42')).toBe(false)
+})

@@ -1,0 +1,141 @@
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { flushPromises, mount } from '@vue/test-utils'
+import { createPinia } from 'pinia'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { defineComponent } from 'vue'
+
+import { useUi } from '@/app/ui'
+
+import { useSheet } from './useSheet'
+
+const screen = {
+  id: 's',
+  athleteId: 'a',
+  revision: 1,
+  date: '2026-11-24',
+  before: '',
+  trials: [],
+  tests: [],
+  mayExert: true,
+  clearance: '',
+  variants: {},
+}
+const session = { name: '', email: '', practice: '', units: { speed: 'mph' }, today: '2026-11-24' }
+let patches: { revision: number; cells: { test: string; text?: string; confirmed?: boolean }[] }[] = []
+let answer: (n: number) => Response | Promise<Response>
+
+function json(body: unknown, status = 200) {
+  return new Response(JSON.stringify(body), {
+    status,
+    headers: { 'Content-Type': status < 400 ? 'application/json' : 'application/problem+json' },
+  })
+}
+
+beforeEach(() => {
+  vi.useFakeTimers()
+  localStorage.clear()
+  patches = []
+  answer = () => json({ ...screen, revision: 2 })
+  vi.stubGlobal('fetch', async (r: Request) => {
+    if (r.method === 'PATCH') {
+      patches.push((await r.json()) as (typeof patches)[0])
+      return answer(patches.length)
+    }
+    return json(r.url.endsWith('/session') ? session : screen)
+  })
+})
+afterEach(() => {
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+
+async function open() {
+  let sheet!: ReturnType<typeof useSheet>
+  const host = defineComponent({ setup: () => ((sheet = useSheet('s', 'a', () => [])), () => null) })
+  const pinia = createPinia()
+  const wrapper = mount(host, { global: { plugins: [pinia, [VueQueryPlugin, { queryClient: new QueryClient() }]] } })
+  await settle()
+  return { sheet, wrapper, ui: useUi(pinia) }
+}
+async function settle(ms = 0) {
+  for (let i = 0; i < 5; i++) {
+    await vi.advanceTimersByTimeAsync(i === 0 ? ms : 0)
+    await flushPromises()
+  }
+}
+
+it('sends what was typed together, once typing rests', async () => {
+  const { sheet, ui } = await open()
+  sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+  sheet.put([{ test: 'mass', trial: 2, text: '81' }])
+  expect(ui.save).toBe('saving')
+  await settle(300)
+  expect(patches).toHaveLength(1)
+  expect(patches[0]?.cells.map((c) => c.text)).toEqual(['80', '81'])
+  expect(ui.save).toBe('saved')
+  expect(sheet.typed.size).toBe(0)
+})
+
+it('marks the cell that is refused and sends the others without it', async () => {
+  answer = (n) =>
+    n === 1
+      ? json(
+          {
+            type: '',
+            title: '',
+            status: 422,
+            detail: 'Nothing was saved',
+            errors: [{ field: 'cells[0].value', detail: 'unlikely', unlikely: true }],
+          },
+          422,
+        )
+      : json({ ...screen, revision: 2 })
+  const { sheet } = await open()
+  sheet.put([
+    { test: 'cmj', trial: 1, text: '70' },
+    { test: 'mass', trial: 1, text: '80' },
+  ])
+  await settle(300)
+  await settle(50)
+  expect(patches[1]?.cells.map((c) => c.text)).toEqual(['80'])
+  expect([...sheet.trouble.values()]).toEqual([{ text: 'unlikely', unlikely: true }])
+  sheet.confirm('cmj||1')
+  await settle(50)
+  expect(patches[2]?.cells[0]?.confirmed).toBe(true)
+})
+
+it('keeps what could not be sent, over a reload too, and sends it later', async () => {
+  answer = () => Promise.reject(new TypeError('offline'))
+  const first = await open()
+  first.sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+  await settle(300)
+  expect(first.ui.save).toBe('unsent')
+  first.wrapper.unmount()
+
+  answer = () => json({ ...screen, revision: 2 })
+  const second = await open()
+  await settle(50)
+  expect(patches.at(-1)?.cells.map((c) => c.text)).toEqual(['80'])
+  expect(second.ui.save).toBe('saved')
+  expect(localStorage.getItem('dunnock.unsent.s')).toBe('[]')
+})
+
+it('stops at a conflict instead of overwriting', async () => {
+  answer = () => json({ type: '', title: '', status: 409, detail: 'changed by somebody else' }, 409)
+  const { sheet } = await open()
+  sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+  await settle(300)
+  sheet.put([{ test: 'mass', trial: 2, text: '81' }])
+  await settle(600)
+  expect(patches).toHaveLength(1)
+  expect(sheet.conflict.value).toContain('changed by somebody else')
+})
+
+it('takes back the last cells', async () => {
+  const { sheet } = await open()
+  sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+  await settle(300)
+  sheet.takeBack()
+  await settle(300)
+  expect(patches[1]?.cells[0]).toMatchObject({ test: 'mass', text: '', status: '' })
+})

@@ -46,12 +46,16 @@ func path(f *athlete.File, l Lane) Path {
 			p.Screen = "retest due"
 		}
 	}
+	newest := 0
 	for _, g := range l.Programmes {
 		if g.Status == store.Draft {
 			p.Programme = "draft open"
-			break
+			return p
 		}
-		p.Programme = fmt.Sprintf("version %d issued", g.Version)
+		if g.Version > newest {
+			newest = g.Version
+			p.Programme = fmt.Sprintf("version %d issued", g.Version)
+		}
 	}
 	return p
 }

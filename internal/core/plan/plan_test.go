@@ -248,3 +248,111 @@ func BenchmarkGenerate(b *testing.B) {
 		}
 	}
 }
+
+// Whatever a coach does to a programme, it stays whole: places are unique and
+// found, nothing panics, and drafting it from what came out of JSON is the same.
+func TestRandomEditsKeepAProgrammeWhole(t *testing.T) {
+	for seed := range uint64(40) {
+		r := rand.New(rand.NewPCG(seed, 11))
+		f := testkit.Random(r)
+		p := generate(t, f).Programme
+		for range 12 {
+			var places []string
+			for _, w := range p.Blocks[0].Weeks {
+				for _, s := range w.Sessions {
+					places = append(places, s.Place)
+					for _, it := range s.Items {
+						places = append(places, it.Place)
+					}
+				}
+				for _, h := range w.Home {
+					for _, it := range h.Items {
+						places = append(places, it.Place)
+					}
+				}
+			}
+			if len(places) == 0 {
+				break
+			}
+			n := r.IntN(20)
+			e := plan.Edit{
+				Kind: []string{plan.EditDose, plan.EditSwap, plan.EditAdd, plan.EditRemove}[r.IntN(4)], Place: places[r.IntN(len(places))],
+				Scope: []string{plan.ScopeCell, plan.ScopeLine}[r.IntN(2)], Dose: &plan.DosePatch{Sets: &n, Reps: &n, Seconds: &n, Reserve: &n}, Note: "a reason",
+			}
+			if alts, err := plan.Alternatives(f, p, e.Place, programme.SlotTrunk); err == nil && len(alts) > 0 {
+				e.Exercise = alts[r.IntN(len(alts))].Exercise
+			}
+			out, _, err := plan.Apply(f, p, e)
+			if err != nil {
+				var refused *plan.EditError
+				require.ErrorAs(t, err, &refused, "seed %d: %+v", seed, e)
+				continue
+			}
+			p = out
+		}
+		seen := map[string]bool{}
+		for _, w := range p.Blocks[0].Weeks {
+			for _, s := range w.Sessions {
+				for _, it := range s.Items {
+					require.False(t, seen[it.Place], it.Place)
+					seen[it.Place] = true
+					got, _, _ := p.Find(it.Place)
+					require.Equal(t, it.Exercise, got.Exercise)
+					require.NotEmpty(t, it.Reason.Text, it.Place)
+				}
+			}
+		}
+	}
+}
+
+// An edit elsewhere changes neither the loads nor the repetitions that were set.
+func TestLoadsAreSteadyUnderOtherEdits(t *testing.T) {
+	f := testkit.Weak()
+	p := generate(t, f).Programme
+	last := p.Blocks[0].Weeks[3].Sessions[0].Items
+	out, _, err := plan.Apply(f, p, plan.Edit{Kind: plan.EditRemove, Place: last[len(last)-1].Place})
+	require.NoError(t, err)
+	for w := 1; w <= 3; w++ {
+		assert.Equal(t, find(t, p, w, "lift-trap-bar").Dose, find(t, out, w, "lift-trap-bar").Dose, "week %d", w)
+	}
+}
+
+func TestConsecutiveDaysAreFastThenHeavy(t *testing.T) {
+	f := testkit.Strong()
+	f.Training.Days, f.Training.Sessions = []string{"mon", "tue", "wed"}, 3
+	p := generate(t, f).Programme
+	w := p.Blocks[0].Weeks[0]
+	require.Len(t, w.Sessions, 2, "three days in a row hold two sessions")
+	assert.Contains(t, strings.Join(p.Notes, " "), "no day between them")
+	f.Training.Days, f.Training.Sessions = []string{"tue", "wed"}, 2
+	w = generate(t, f).Programme.Blocks[0].Weeks[0]
+	assert.Equal(t, []string{"C", "A"}, []string{w.Sessions[0].Letter, w.Sessions[1].Letter})
+	f.Training.Days = []string{"mon", "tue", "thu", "sat"}
+	f.Training.Sessions = 3
+	w = generate(t, f).Programme.Blocks[0].Weeks[0]
+	var days []string
+	for _, s := range w.Sessions {
+		days = append(days, s.Date.Weekday().String()[:3])
+	}
+	assert.Equal(t, []string{"Mon", "Thu", "Sat"}, days, "the widest smallest gap, ties to the earlier day")
+}
+
+func TestSwingsOfNovicesRampUp(t *testing.T) {
+	f := testkit.Weak()
+	f.Training.Minutes = 75
+	p := generate(t, f).Programme
+	var shares, intents []int
+	for _, w := range p.Blocks[0].Weeks {
+		for _, it := range w.Sessions[0].Items {
+			if it.Slot == programme.SlotSwings {
+				shares, intents = append(shares, it.Dose.OtherSideShare), append(intents, it.Dose.IntentPercent)
+			}
+		}
+	}
+	assert.Equal(t, []int{30, 40, 50, 50}, shares)
+	assert.Equal(t, []int{70, 80, 90, 70}, intents)
+	share := 0
+	f.OtherSideShare = &share
+	r := generate(t, f)
+	assert.Zero(t, rulebook.Worst(r.Rules, rulebook.Warning), "a golfer's own share is what the rule asks for")
+}

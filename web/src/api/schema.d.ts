@@ -4,1690 +4,1673 @@
  */
 
 export interface paths {
-  '/health': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['getHealth']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/setup': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['getSetup']
-    put?: never
-    post: operations['postSetup']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/session': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['getSession']
-    put?: never
-    post: operations['postSession']
-    delete: operations['deleteSession']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/units': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put: operations['putUnits']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/meta': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['getMeta']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/athletes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['listAthletes']
-    put?: never
-    post: operations['createAthlete']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/athletes/{athleteId}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    get: operations['getAthlete']
-    put: operations['putAthlete']
-    post?: never
-    delete: operations['deleteAthlete']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/athletes/{athleteId}/export': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    get: operations['exportAthlete']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/athletes/{athleteId}/read': {
-    parameters: {
-      query?: {
-        school?: string
-      }
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    get: operations['getRead']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/athletes/{athleteId}/screens': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    get: operations['listScreens']
-    put?: never
-    post: operations['createScreen']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/athletes/{athleteId}/imports': {
-    parameters: {
-      query?: {
-        commit?: boolean
-        /** @description Keep unlikely values. */
-        confirm?: boolean
-      }
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** @description Reads a CSV of trials. Without commit nothing is saved. With commit everything is saved, or nothing. */
-    post: operations['importScreens']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/screens/{screenId}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        screenId: components['parameters']['screenId']
-      }
-      cookie?: never
-    }
-    get: operations['getScreen']
-    put?: never
-    post?: never
-    delete: operations['deleteScreen']
-    options?: never
-    head?: never
-    /** @description Saves all the given cells or none of them. */
-    patch: operations['patchScreen']
-    trace?: never
-  }
-  '/athletes/{athleteId}/programmes': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    get: operations['listProgrammes']
-    put?: never
-    /** @description Drafts a programme, from the newest facts or from an issued version. Where there is a draft already, the new one becomes its next step and can be undone. */
-    post: operations['draftProgramme']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/programmes/{programmeId}': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    get: operations['getProgramme']
-    put?: never
-    post?: never
-    delete: operations['deleteProgramme']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/programmes/{programmeId}/alternatives': {
-    parameters: {
-      query: {
-        place: string
-        slot?: string
-      }
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    get: operations['listAlternatives']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/programmes/{programmeId}/edits': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['editProgramme']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/programmes/{programmeId}/steps': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** @description Undo (-1) or redo (+1). */
-    post: operations['stepProgramme']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/programmes/{programmeId}/issue': {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['issueProgramme']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHealth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSetup"];
+        put?: never;
+        post: operations["postSetup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSession"];
+        put?: never;
+        post: operations["postSession"];
+        delete: operations["deleteSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["putUnits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/meta": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMeta"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listAthletes"];
+        put?: never;
+        post: operations["createAthlete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getAthlete"];
+        put: operations["putAthlete"];
+        post?: never;
+        delete: operations["deleteAthlete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["exportAthlete"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/read": {
+        parameters: {
+            query?: {
+                school?: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getRead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/screens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listScreens"];
+        put?: never;
+        post: operations["createScreen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/imports": {
+        parameters: {
+            query?: {
+                commit?: boolean;
+                /** @description Keep unlikely values. */
+                confirm?: boolean;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads a CSV of trials. Without commit nothing is saved. With commit everything is saved, or nothing. */
+        post: operations["importScreens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/screens/{screenId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getScreen"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteScreen"];
+        options?: never;
+        head?: never;
+        /** @description Saves all the given cells or none of them. */
+        patch: operations["patchScreen"];
+        trace?: never;
+    };
+    "/athletes/{athleteId}/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listProgrammes"];
+        put?: never;
+        /** @description Drafts a programme, from the newest facts or from an issued version. Where there is a draft already, the new one becomes its next step and can be undone. */
+        post: operations["draftProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getProgramme"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteProgramme"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/alternatives": {
+        parameters: {
+            query: {
+                place: string;
+                slot?: string;
+            };
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listAlternatives"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["editProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Undo (-1) or redo (+1). */
+        post: operations["stepProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/issue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["issueProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    Problem: {
-      type: string
-      title: string
-      status: number
-      detail?: string
-      errors?: components['schemas']['FieldError'][]
-    }
-    FieldError: {
-      /** @description The part of the request: a field name, or cells[3].value. */
-      field: string
-      detail: string
-      /** @description The value only needs to be confirmed. */
-      unlikely?: boolean
-    }
-    Health: {
-      status: string
-      version: string
-    }
-    SetupState: {
-      needed: boolean
-      /** @description A demo is served whose sign-in is shown on the page. */
-      demo?: boolean
-    }
-    SetupRequest: {
-      code: string
-      practice: string
-      /** @description IANA zone of the practice */
-      zone: string
-      name: string
-      email: string
-      password: string
-    }
-    SignIn: {
-      email: string
-      password: string
-    }
-    Session: {
-      name: string
-      email: string
-      practice: string
-      units: components['schemas']['Units']
-      today: components['schemas']['Date']
-    }
-    /** @description YYYY-MM-DD, or empty for no date. */
-    Date: string
-    Units: {
-      /** @enum {string} */
-      speed: 'mph' | 'm/s'
-    }
-    /** @enum {string} */
-    LimitKind:
-      | 'no-impact'
-      | 'no-loaded-flexion'
-      | 'no-loaded-rotation'
-      | 'no-overhead'
-      | 'no-maximal-effort'
-      | 'load-cap'
-      | 'none-of-this-pattern'
-    /** @enum {string} */
-    Tier: 'novice' | 'intermediate' | 'advanced'
-    /** @enum {string} */
-    Verdict: 'real' | 'unclear' | 'within error'
-    /** @enum {string} */
-    TrialStatus: 'done' | 'stopped' | 'skipped'
-    Meta: {
-      tests: components['schemas']['Test'][]
-      questions: components['schemas']['Question'][]
-      regions: string[]
-      limitKinds: components['schemas']['LimitKind'][]
-      schools: components['schemas']['SchoolInfo'][]
-      kit: string[]
-      slots: string[]
-      /** @description How many exercises the library holds. */
-      exercises: number
-    }
-    Test: {
-      id: string
-      name: string
-      group: string
-      unit: string
-      decimals: number
-      /** @enum {string} */
-      sides: 'none' | 'limb' | 'direction' | 'swing'
-      trials: number
-      /** @enum {string} */
-      rule: 'best' | 'mean' | 'one-rm'
-      setup: string
-      source: string
-      exertion?: boolean
-      /** @description A flight time may be typed instead. */
-      flightTime?: boolean
-      plausible: number[]
-      impossible: number[]
-      variants?: {
-        id: string
-        name: string
-        for?: string
-      }[]
-    }
-    Question: {
-      id: string
-      text: string
-      redFlag: boolean
-    }
-    SchoolInfo: {
-      id: string
-      name: string
-      logic: string
-    }
-    Profile: {
-      name: string
-      birthDate: string
-      /** @enum {string} */
-      sex?: '' | 'male' | 'female'
-      /** @enum {string} */
-      playingSide: 'right' | 'left'
-      /** @enum {string} */
-      writingHand?: '' | 'right' | 'left'
-      trainingMonths: number
-      advanced?: boolean
-      /** @description m/s; 0 for none */
-      goalSpeed?: number
-      goalText?: string
-      driverMassG?: number
-    }
-    Clearance: {
-      answeredOn: components['schemas']['Date']
-      yes: string[]
-      cleared?: {
+    schemas: {
+        Problem: {
+            type: string;
+            title: string;
+            status: number;
+            detail?: string;
+            errors?: components["schemas"]["FieldError"][];
+        };
+        FieldError: {
+            /** @description The part of the request: a field name, or cells[3].value. */
+            field: string;
+            detail: string;
+            /** @description The value only needs to be confirmed. */
+            unlikely?: boolean;
+        };
+        Health: {
+            status: string;
+            version: string;
+        };
+        SetupState: {
+            needed: boolean;
+            /** @description A demo is served whose sign-in is shown on the page. */
+            demo?: boolean;
+        };
+        SetupRequest: {
+            code: string;
+            practice: string;
+            /** @description IANA zone of the practice */
+            zone: string;
+            name: string;
+            email: string;
+            password: string;
+        };
+        SignIn: {
+            email: string;
+            password: string;
+        };
+        Session: {
+            name: string;
+            email: string;
+            practice: string;
+            units: components["schemas"]["Units"];
+            today: components["schemas"]["Date"];
+        };
+        /** @description YYYY-MM-DD, or empty for no date. */
+        Date: string;
+        Units: {
+            /** @enum {string} */
+            speed: "mph" | "m/s";
+        };
         /** @enum {string} */
-        role: 'doctor' | 'physiotherapist'
-        on: components['schemas']['Date']
-        note?: string
-      }
-    }
-    ClearanceStatus: {
-      /** @enum {string} */
-      state: 'red-flag' | 'not-asked' | 'needs-clearance' | 'expired' | 'needs-consent' | 'clear'
-      text: string
-      until: components['schemas']['Date']
-    }
-    Consent: {
-      guardian: string
-      on: components['schemas']['Date']
-    }
-    Limit: {
-      /** @enum {string} */
-      region:
-        | 'neck'
-        | 'shoulder'
-        | 'elbow'
-        | 'wrist-hand'
-        | 'thoracic-spine'
-        | 'lumbar-spine'
-        | 'hip'
-        | 'knee'
-        | 'ankle-foot'
-        | 'heart'
-      /** @enum {string} */
-      side?: '' | 'lead' | 'trail' | 'both'
-      kind: components['schemas']['LimitKind']
-      capKg?: number
-      until: components['schemas']['Date']
-      /** @enum {string} */
-      setBy: 'doctor' | 'physiotherapist' | 'coach' | 'pain on a test'
-      note?: string
-    }
-    Training: {
-      days: ('mon' | 'tue' | 'wed' | 'thu' | 'fri' | 'sat' | 'sun')[]
-      sessions: number
-      minutes: number
-      kit: string[]
-      barKg?: number
-      plateStepKg?: number
-      dumbbellStep?: number
-    }
-    Competition: {
-      date: string
-      name: string
-      peak: boolean
-    }
-    NewAthlete: {
-      profile: components['schemas']['Profile']
-    }
-    AthleteChange: {
-      revision: number
-      profile: components['schemas']['Profile']
-      clearance: components['schemas']['Clearance']
-      consent?: components['schemas']['Consent']
-      limits: components['schemas']['Limit'][]
-      training: components['schemas']['Training']
-      competitions: components['schemas']['Competition'][]
-      school: string
-      otherSideShare?: number
-      startDate: components['schemas']['Date']
-    }
-    Athlete: {
-      id: string
-      revision: number
-      profile: components['schemas']['Profile']
-      clearance: components['schemas']['Clearance']
-      consent?: components['schemas']['Consent']
-      limits: components['schemas']['Limit'][]
-      training: components['schemas']['Training']
-      competitions: components['schemas']['Competition'][]
-      school: string
-      otherSideShare?: number
-      startDate: components['schemas']['Date']
-      age: number
-      band: string
-      level: number
-      tier: components['schemas']['Tier']
-      clearanceStatus: components['schemas']['ClearanceStatus']
-      lane: components['schemas']['Lane']
-      path: components['schemas']['PathState']
-    }
-    /** @description The state of each step of the work path, in words. */
-    PathState: {
-      intake: string
-      screen: string
-      read: string
-      programme: string
-    }
-    Lane: {
-      screens: components['schemas']['Date'][]
-      competitions: components['schemas']['Competition'][]
-      blocks: components['schemas']['LaneBlock'][]
-    }
-    LaneBlock: {
-      start: components['schemas']['Date']
-      weeks: number
-      emphasis: string
-      /** @enum {string} */
-      status: 'draft' | 'issued'
-      version?: number
-      programmeId?: string
-    }
-    SquadRow: {
-      id: string
-      name: string
-      age: number
-      playingSide: string
-      /** @enum {string} */
-      clearance: 'red-flag' | 'not-asked' | 'needs-clearance' | 'expired' | 'needs-consent' | 'clear'
-      lane: components['schemas']['Lane']
-      /** @description What is due, in words. */
-      note: string
-    }
-    ScreenRow: {
-      id: string
-      date: components['schemas']['Date']
-      trials: number
-    }
-    Trial: {
-      test: string
-      side?: string
-      trial: number
-      status: components['schemas']['TrialStatus']
-      /** Format: double */
-      value: number
-      /** @description The value as it is typed in the practice's units. */
-      text: string
-      variant?: string
-      pain?: number
-      region?: string
-      note?: string
-      confirmed?: boolean
-    }
-    Screen: {
-      id: string
-      athleteId: string
-      revision: number
-      date: components['schemas']['Date']
-      before: string
-      trials: components['schemas']['Trial'][]
-      tests: components['schemas']['TestRead'][]
-      mayExert: boolean
-      clearance: string
-      /** @description The reference variant of each test for this golfer. */
-      variants: {
-        [key: string]: string
-      }
-    }
-    ScreenChange: {
-      revision: number
-      before?: string
-      cells?: components['schemas']['CellChange'][]
-    }
-    CellChange: {
-      test: string
-      side?: string
-      trial: number
-      /** @description As typed. Empty with no status clears the cell. */
-      text?: string
-      unit?: string
-      /** @enum {string} */
-      status?: '' | 'done' | 'stopped' | 'skipped'
-      variant?: string
-      pain?: number
-      region?: string
-      note?: string
-      confirmed?: boolean
-    }
-    ImportReport: {
-      rows: number
-      saved: boolean
-      errors: components['schemas']['ImportError'][]
-      screens: components['schemas']['ImportedScreen'][]
-    }
-    ImportedScreen: {
-      date: components['schemas']['Date']
-      trials: number
-    }
-    ImportError: {
-      /** @description Line in the file, the header being 1. */
-      row: number
-      column: string
-      detail: string
-      unlikely?: boolean
-    }
-    Read: {
-      asOf: components['schemas']['Date']
-      screenDate: components['schemas']['Date']
-      school: string
-      schoolName: string
-      headline: string
-      clearance: components['schemas']['ClearanceStatus']
-      band: string
-      level: number
-      tier: components['schemas']['Tier']
-      qualities: components['schemas']['Standing'][]
-      tests: components['schemas']['TestRead'][]
-      ranges: components['schemas']['RangeFinding'][]
-      speed: components['schemas']['Speed']
-      strength?: components['schemas']['Strength']
-      maturity?: components['schemas']['Maturity']
-      pain: string[]
-      next: components['schemas']['NextTest'][]
-      notes: string[]
-    }
-    Standing: {
-      id: string
-      name: string
-      /** @enum {string} */
-      status: 'ranked' | 'under-tested' | 'no-target' | 'not-measured'
-      rank: number
-      gap: number
-      relevance: number
-      need: number
-      coverage: number
-      sentence: string
-      why: string
-    }
-    TestRead: {
-      test: string
-      name: string
-      group: string
-      unit: string
-      decimals: number
-      quality?: string
-      /** @enum {string} */
-      status: 'measured' | 'stopped' | 'skipped' | 'one-side' | 'stale' | 'not-measured'
-      date: components['schemas']['Date']
-      variant?: string
-      sides: components['schemas']['SideRead'][]
-      gap?: number
-      difference?: components['schemas']['Difference']
-      sentence: string
-      source: string
-    }
-    SideRead: {
-      /** @enum {string} */
-      side: '' | 'lead' | 'trail' | 'toward' | 'away' | 'playing' | 'other'
-      result?: number
-      compared?: number
-      valid: number
-      cv: number
-      target?: number
-      spread?: number
-      gap?: number
-      position?: number
-      errorSpreads?: number
-      typicalError: number
-      percentile?: number
-      reference?: string
-      outlier?: number
-      change?: components['schemas']['Change']
-    }
-    Change: {
-      from: components['schemas']['Date']
-      before: number
-      by: number
-      verdict: components['schemas']['Verdict']
-      sentence: string
-    }
-    Difference: {
-      percent?: number
-      weaker?: string
-      absolute: number
-      verdict: components['schemas']['Verdict']
-      sentence: string
-    }
-    RangeFinding: {
-      test: string
-      side: string
-      region: string
-      gap: number
-      sentence: string
-    }
-    Speed: {
-      driver?: number
-      cruise?: number
-      shareOfCeiling?: number
-      reserve?: number
-      otherSide?: components['schemas']['Difference']
-      goalSentence: string
-      shareSentence: string
-    }
-    Strength: {
-      oneRM: number
-      ratio: number
-      lowest: number
-      highest: number
-      sentence: string
-    }
-    Maturity: {
-      mirwald: number
-      moore: number
-      nearSpurt: boolean
-      sentence: string
-    }
-    NextTest: {
-      test: string
-      sentence: string
-    }
-    ProgrammeRow: {
-      id: string
-      /** @enum {string} */
-      status: 'draft' | 'issued'
-      /** @description 0 for a draft */
-      version: number
-      school: string
-      startDate: components['schemas']['Date']
-      emphasis: string
-      issuedOn?: components['schemas']['Date']
-      note?: string
-    }
-    DraftRequest: {
-      school?: string
-      startDate?: components['schemas']['Date']
-      /**
-       * Format: uuid
-       * @description An issued version to change.
-       */
-      from?: string
-    }
-    ProgrammeView: {
-      id: string
-      athleteId: string
-      /** @enum {string} */
-      status: 'draft' | 'issued'
-      version: number
-      revision: number
-      programme: components['schemas']['Programme']
-      rules: components['schemas']['RuleResult'][]
-      /** @description What an undo would take back; empty when there is nothing. */
-      undo: string
-      redo: string
-      issuedOn?: components['schemas']['Date']
-      note?: string
-    }
-    RuleResult: {
-      rule: string
-      /** @enum {string} */
-      severity: 'blocking' | 'warning' | 'advice'
-      /** @enum {string} */
-      status: 'met' | 'broken' | 'not-checked'
-      place?: string
-      text: string
-      fix?: string
-      sentence: string
-      source: string
-    }
-    Programme: {
-      format: string
-      athlete: string
-      asOf: components['schemas']['Date']
-      startDate: components['schemas']['Date']
-      school: string
-      schoolName: string
-      libraryVersion: string
-      rulebookVersion: string
-      level: number
-      tier: components['schemas']['Tier']
-      band: string
-      summary: string
-      notes: string[]
-      warmUp: {
-        name: string
-        dose: string
-        cue: string
-      }[]
-      blocks: components['schemas']['Block'][]
-    }
-    Block: {
-      place: string
-      emphasis: string
-      weeks: components['schemas']['Week'][]
-    }
-    Week: {
-      place: string
-      number: number
-      /** @enum {string} */
-      kind: 'rising' | 'easier'
-      start: components['schemas']['Date']
-      sessions: components['schemas']['PlannedSession'][]
-      home: {
-        place: string
-        date: components['schemas']['Date']
-        items: components['schemas']['Item'][]
-      }[]
-      retest?: {
-        date: components['schemas']['Date']
-        tests: string[]
-        text: string
-      }
-      totals: {
-        minutes: number
-        swings: number
-        throws: number
-        contacts: number
-        setsByZone: {
-          [key: string]: number
-        }
-      }
-    }
-    PlannedSession: {
-      place: string
-      date: components['schemas']['Date']
-      letter: string
-      title: string
-      budgetMinutes: number
-      minutes: number
-      items: components['schemas']['Item'][]
-    }
-    Item: {
-      place: string
-      slot: string
-      exercise: string
-      name: string
-      /** @enum {string} */
-      zone: 'Z1' | 'Z2' | 'Z3' | 'Z4' | 'Z5' | 'M'
-      dose: components['schemas']['Dose']
-      doseText: string
-      loadText: string
-      minutes: number
-      cues: string[]
-      reason: components['schemas']['Reason']
-      edited?: boolean
-      note?: string
-    }
-    Reason: {
-      finding: string
-      rule: string
-      text: string
-      source: string
-    }
-    Dose: {
-      sets: number
-      reps?: number
-      seconds?: number
-      /** @enum {string} */
-      unit: 'reps' | 'seconds' | 'contacts' | 'swings'
-      sides: string
-      side?: string
-      reserve?: number
-      loadKg?: number
-      ballKg?: number
-      intentPercent?: number
-      otherSideShare?: number
-      implementPercent?: number
-      implementG?: number
-      restSeconds: number
-      warmUpSets?: {
-        loadKg?: number
-        reps: number
-      }[]
-    }
-    Edit: {
-      /** @enum {string} */
-      kind: 'dose' | 'swap' | 'add' | 'remove'
-      place: string
-      /** @enum {string} */
-      scope?: 'cell' | 'line'
-      exercise?: string
-      note?: string
-      dose?: {
-        sets?: number
-        reps?: number
-        seconds?: number
-        reserve?: number
-        loadKg?: number
-        ballKg?: number
-        intentPercent?: number
-        otherSideShare?: number
-        implementPercent?: number
-        restSeconds?: number
-      }
-    }
-    Alternative: {
-      exercise: string
-      name: string
-      score: number
-      parts: {
-        label: string
-        points: number
-      }[]
-      blocked?: string
-      rule?: string
-      current: boolean
-    }
-    /** @description One golfer's export; docs/athlete.schema.json describes it. */
-    File: Record<string, never>
-  }
-  responses: {
-    /** @description What went wrong and what to do, in the form of RFC 9457. */
-    Problem: {
-      headers: {
-        [name: string]: unknown
-      }
-      content: {
-        'application/problem+json': components['schemas']['Problem']
-      }
-    }
-  }
-  parameters: {
-    athleteId: string
-    screenId: string
-    programmeId: string
-  }
-  requestBodies: never
-  headers: never
-  pathItems: never
+        LimitKind: "no-impact" | "no-loaded-flexion" | "no-loaded-rotation" | "no-overhead" | "no-maximal-effort" | "load-cap" | "none-of-this-pattern";
+        /** @enum {string} */
+        Tier: "novice" | "intermediate" | "advanced";
+        /** @enum {string} */
+        Verdict: "real" | "unclear" | "within error";
+        /** @enum {string} */
+        TrialStatus: "done" | "stopped" | "skipped";
+        Meta: {
+            tests: components["schemas"]["Test"][];
+            questions: components["schemas"]["Question"][];
+            regions: string[];
+            limitKinds: components["schemas"]["LimitKind"][];
+            schools: components["schemas"]["SchoolInfo"][];
+            kit: string[];
+            slots: string[];
+            /** @description How many exercises the library holds. */
+            exercises: number;
+        };
+        Test: {
+            id: string;
+            name: string;
+            group: string;
+            unit: string;
+            decimals: number;
+            /** @enum {string} */
+            sides: "none" | "limb" | "direction" | "swing";
+            trials: number;
+            /** @enum {string} */
+            rule: "best" | "mean" | "one-rm";
+            setup: string;
+            source: string;
+            exertion?: boolean;
+            /** @description A flight time may be typed instead. */
+            flightTime?: boolean;
+            plausible: number[];
+            impossible: number[];
+            variants?: {
+                id: string;
+                name: string;
+                for?: string;
+            }[];
+        };
+        Question: {
+            id: string;
+            text: string;
+            redFlag: boolean;
+        };
+        SchoolInfo: {
+            id: string;
+            name: string;
+            logic: string;
+        };
+        Profile: {
+            name: string;
+            birthDate: string;
+            /** @enum {string} */
+            sex?: "" | "male" | "female";
+            /** @enum {string} */
+            playingSide: "right" | "left";
+            /** @enum {string} */
+            writingHand?: "" | "right" | "left";
+            trainingMonths: number;
+            advanced?: boolean;
+            /** @description m/s; 0 for none */
+            goalSpeed?: number;
+            goalText?: string;
+            driverMassG?: number;
+        };
+        Clearance: {
+            answeredOn: components["schemas"]["Date"];
+            yes: string[];
+            cleared?: {
+                /** @enum {string} */
+                role: "doctor" | "physiotherapist";
+                on: components["schemas"]["Date"];
+                note?: string;
+            };
+        };
+        ClearanceStatus: {
+            /** @enum {string} */
+            state: "red-flag" | "not-asked" | "needs-clearance" | "expired" | "needs-consent" | "clear";
+            text: string;
+            until: components["schemas"]["Date"];
+        };
+        Consent: {
+            guardian: string;
+            on: components["schemas"]["Date"];
+        };
+        Limit: {
+            /** @enum {string} */
+            region: "neck" | "shoulder" | "elbow" | "wrist-hand" | "thoracic-spine" | "lumbar-spine" | "hip" | "knee" | "ankle-foot" | "heart";
+            /** @enum {string} */
+            side?: "" | "lead" | "trail" | "both";
+            kind: components["schemas"]["LimitKind"];
+            capKg?: number;
+            until: components["schemas"]["Date"];
+            /** @enum {string} */
+            setBy: "doctor" | "physiotherapist" | "coach" | "pain on a test";
+            note?: string;
+        };
+        Training: {
+            days: ("mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun")[];
+            sessions: number;
+            minutes: number;
+            kit: string[];
+            barKg?: number;
+            plateStepKg?: number;
+            dumbbellStep?: number;
+        };
+        Competition: {
+            date: string;
+            name: string;
+            peak: boolean;
+        };
+        NewAthlete: {
+            profile: components["schemas"]["Profile"];
+        };
+        AthleteChange: {
+            revision: number;
+            profile: components["schemas"]["Profile"];
+            clearance: components["schemas"]["Clearance"];
+            consent?: components["schemas"]["Consent"];
+            limits: components["schemas"]["Limit"][];
+            training: components["schemas"]["Training"];
+            competitions: components["schemas"]["Competition"][];
+            school: string;
+            otherSideShare?: number;
+            startDate: components["schemas"]["Date"];
+        };
+        Athlete: {
+            id: string;
+            revision: number;
+            profile: components["schemas"]["Profile"];
+            clearance: components["schemas"]["Clearance"];
+            consent?: components["schemas"]["Consent"];
+            limits: components["schemas"]["Limit"][];
+            training: components["schemas"]["Training"];
+            competitions: components["schemas"]["Competition"][];
+            school: string;
+            otherSideShare?: number;
+            startDate: components["schemas"]["Date"];
+            age: number;
+            band: string;
+            level: number;
+            tier: components["schemas"]["Tier"];
+            clearanceStatus: components["schemas"]["ClearanceStatus"];
+            lane: components["schemas"]["Lane"];
+            path: components["schemas"]["PathState"];
+        };
+        /** @description The state of each step of the work path, in words. */
+        PathState: {
+            intake: string;
+            screen: string;
+            read: string;
+            programme: string;
+        };
+        Lane: {
+            screens: components["schemas"]["Date"][];
+            competitions: components["schemas"]["Competition"][];
+            blocks: components["schemas"]["LaneBlock"][];
+        };
+        LaneBlock: {
+            start: components["schemas"]["Date"];
+            weeks: number;
+            emphasis: string;
+            /** @enum {string} */
+            status: "draft" | "issued";
+            version?: number;
+            programmeId?: string;
+        };
+        SquadRow: {
+            id: string;
+            name: string;
+            age: number;
+            playingSide: string;
+            /** @enum {string} */
+            clearance: "red-flag" | "not-asked" | "needs-clearance" | "expired" | "needs-consent" | "clear";
+            lane: components["schemas"]["Lane"];
+            /** @description What is due, in words. */
+            note: string;
+        };
+        ScreenRow: {
+            id: string;
+            date: components["schemas"]["Date"];
+            trials: number;
+        };
+        Trial: {
+            test: string;
+            side?: string;
+            trial: number;
+            status: components["schemas"]["TrialStatus"];
+            /** Format: double */
+            value: number;
+            /** @description The value as it is typed in the practice's units. */
+            text: string;
+            variant?: string;
+            pain?: number;
+            region?: string;
+            note?: string;
+            confirmed?: boolean;
+        };
+        Screen: {
+            id: string;
+            athleteId: string;
+            revision: number;
+            date: components["schemas"]["Date"];
+            before: string;
+            trials: components["schemas"]["Trial"][];
+            tests: components["schemas"]["TestRead"][];
+            mayExert: boolean;
+            clearance: string;
+            /** @description The reference variant of each test for this golfer. */
+            variants: {
+                [key: string]: string;
+            };
+        };
+        ScreenChange: {
+            revision: number;
+            before?: string;
+            cells?: components["schemas"]["CellChange"][];
+        };
+        CellChange: {
+            test: string;
+            side?: string;
+            trial: number;
+            /** @description As typed. Empty with no status clears the cell. */
+            text?: string;
+            unit?: string;
+            /** @enum {string} */
+            status?: "" | "done" | "stopped" | "skipped";
+            variant?: string;
+            pain?: number;
+            region?: string;
+            note?: string;
+            confirmed?: boolean;
+        };
+        ImportReport: {
+            rows: number;
+            saved: boolean;
+            errors: components["schemas"]["ImportError"][];
+            screens: components["schemas"]["ImportedScreen"][];
+        };
+        ImportedScreen: {
+            date: components["schemas"]["Date"];
+            trials: number;
+        };
+        ImportError: {
+            /** @description Line in the file, the header being 1. */
+            row: number;
+            column: string;
+            detail: string;
+            unlikely?: boolean;
+        };
+        Read: {
+            asOf: components["schemas"]["Date"];
+            screenDate: components["schemas"]["Date"];
+            school: string;
+            schoolName: string;
+            headline: string;
+            clearance: components["schemas"]["ClearanceStatus"];
+            band: string;
+            level: number;
+            tier: components["schemas"]["Tier"];
+            qualities: components["schemas"]["Standing"][];
+            tests: components["schemas"]["TestRead"][];
+            ranges: components["schemas"]["RangeFinding"][];
+            speed: components["schemas"]["Speed"];
+            strength?: components["schemas"]["Strength"];
+            maturity?: components["schemas"]["Maturity"];
+            pain: string[];
+            next: components["schemas"]["NextTest"][];
+            notes: string[];
+        };
+        Standing: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            status: "ranked" | "under-tested" | "no-target" | "not-measured";
+            rank: number;
+            gap: number;
+            relevance: number;
+            need: number;
+            coverage: number;
+            sentence: string;
+            why: string;
+        };
+        TestRead: {
+            test: string;
+            name: string;
+            group: string;
+            unit: string;
+            decimals: number;
+            quality?: string;
+            /** @enum {string} */
+            status: "measured" | "stopped" | "skipped" | "one-side" | "stale" | "not-measured";
+            date: components["schemas"]["Date"];
+            variant?: string;
+            sides: components["schemas"]["SideRead"][];
+            gap?: number;
+            difference?: components["schemas"]["Difference"];
+            sentence: string;
+            source: string;
+        };
+        SideRead: {
+            /** @enum {string} */
+            side: "" | "lead" | "trail" | "toward" | "away" | "playing" | "other";
+            result?: number;
+            compared?: number;
+            valid: number;
+            cv: number;
+            target?: number;
+            spread?: number;
+            gap?: number;
+            position?: number;
+            errorSpreads?: number;
+            typicalError: number;
+            percentile?: number;
+            reference?: string;
+            outlier?: number;
+            change?: components["schemas"]["Change"];
+        };
+        Change: {
+            from: components["schemas"]["Date"];
+            before: number;
+            by: number;
+            verdict: components["schemas"]["Verdict"];
+            sentence: string;
+        };
+        Difference: {
+            percent?: number;
+            weaker?: string;
+            absolute: number;
+            verdict: components["schemas"]["Verdict"];
+            sentence: string;
+        };
+        RangeFinding: {
+            test: string;
+            side: string;
+            region: string;
+            gap: number;
+            sentence: string;
+        };
+        Speed: {
+            driver?: number;
+            cruise?: number;
+            shareOfCeiling?: number;
+            reserve?: number;
+            otherSide?: components["schemas"]["Difference"];
+            goalSentence: string;
+            shareSentence: string;
+        };
+        Strength: {
+            oneRM: number;
+            ratio: number;
+            lowest: number;
+            highest: number;
+            sentence: string;
+        };
+        Maturity: {
+            mirwald: number;
+            moore: number;
+            nearSpurt: boolean;
+            sentence: string;
+        };
+        NextTest: {
+            test: string;
+            sentence: string;
+        };
+        ProgrammeRow: {
+            id: string;
+            /** @enum {string} */
+            status: "draft" | "issued";
+            /** @description 0 for a draft */
+            version: number;
+            school: string;
+            startDate: components["schemas"]["Date"];
+            emphasis: string;
+            issuedOn?: components["schemas"]["Date"];
+            note?: string;
+        };
+        DraftRequest: {
+            school?: string;
+            startDate?: components["schemas"]["Date"];
+            /**
+             * Format: uuid
+             * @description An issued version to change.
+             */
+            from?: string;
+        };
+        ProgrammeView: {
+            id: string;
+            athleteId: string;
+            /** @enum {string} */
+            status: "draft" | "issued";
+            version: number;
+            revision: number;
+            programme: components["schemas"]["Programme"];
+            rules: components["schemas"]["RuleResult"][];
+            /** @description What an undo would take back; empty when there is nothing. */
+            undo: string;
+            redo: string;
+            issuedOn?: components["schemas"]["Date"];
+            note?: string;
+        };
+        RuleResult: {
+            rule: string;
+            /** @enum {string} */
+            severity: "blocking" | "warning" | "advice";
+            /** @enum {string} */
+            status: "met" | "broken" | "not-checked";
+            place?: string;
+            text: string;
+            fix?: string;
+            sentence: string;
+            source: string;
+        };
+        Programme: {
+            format: string;
+            athlete: string;
+            asOf: components["schemas"]["Date"];
+            startDate: components["schemas"]["Date"];
+            school: string;
+            schoolName: string;
+            libraryVersion: string;
+            rulebookVersion: string;
+            level: number;
+            tier: components["schemas"]["Tier"];
+            band: string;
+            summary: string;
+            notes: string[];
+            warmUp: {
+                name: string;
+                dose: string;
+                cue: string;
+            }[];
+            blocks: components["schemas"]["Block"][];
+        };
+        Block: {
+            place: string;
+            emphasis: string;
+            weeks: components["schemas"]["Week"][];
+        };
+        Week: {
+            place: string;
+            number: number;
+            /** @enum {string} */
+            kind: "rising" | "easier";
+            start: components["schemas"]["Date"];
+            sessions: components["schemas"]["PlannedSession"][];
+            home: {
+                place: string;
+                date: components["schemas"]["Date"];
+                items: components["schemas"]["Item"][];
+            }[];
+            retest?: {
+                date: components["schemas"]["Date"];
+                tests: string[];
+                text: string;
+            };
+            totals: {
+                minutes: number;
+                swings: number;
+                throws: number;
+                contacts: number;
+                setsByZone: {
+                    [key: string]: number;
+                };
+            };
+        };
+        PlannedSession: {
+            place: string;
+            date: components["schemas"]["Date"];
+            letter: string;
+            title: string;
+            budgetMinutes: number;
+            minutes: number;
+            items: components["schemas"]["Item"][];
+        };
+        Item: {
+            place: string;
+            slot: string;
+            exercise: string;
+            name: string;
+            /** @enum {string} */
+            zone: "Z1" | "Z2" | "Z3" | "Z4" | "Z5" | "M";
+            dose: components["schemas"]["Dose"];
+            doseText: string;
+            loadText: string;
+            minutes: number;
+            cues: string[];
+            reason: components["schemas"]["Reason"];
+            edited?: boolean;
+            note?: string;
+        };
+        Reason: {
+            finding: string;
+            rule: string;
+            text: string;
+            source: string;
+        };
+        Dose: {
+            sets: number;
+            reps?: number;
+            seconds?: number;
+            /** @enum {string} */
+            unit: "reps" | "seconds" | "contacts" | "swings";
+            sides: string;
+            side?: string;
+            reserve?: number;
+            loadKg?: number;
+            ballKg?: number;
+            intentPercent?: number;
+            otherSideShare?: number;
+            implementPercent?: number;
+            implementG?: number;
+            restSeconds: number;
+            warmUpSets?: {
+                loadKg?: number;
+                reps: number;
+            }[];
+        };
+        Edit: {
+            /** @enum {string} */
+            kind: "dose" | "swap" | "add" | "remove";
+            place: string;
+            /** @enum {string} */
+            scope?: "cell" | "line";
+            exercise?: string;
+            note?: string;
+            dose?: {
+                sets?: number;
+                reps?: number;
+                seconds?: number;
+                reserve?: number;
+                loadKg?: number;
+                ballKg?: number;
+                intentPercent?: number;
+                otherSideShare?: number;
+                implementPercent?: number;
+                restSeconds?: number;
+            };
+        };
+        Alternative: {
+            exercise: string;
+            name: string;
+            score: number;
+            parts: {
+                label: string;
+                points: number;
+            }[];
+            blocked?: string;
+            rule?: string;
+            current: boolean;
+        };
+        /** @description One golfer's export; docs/athlete.schema.json describes it. */
+        File: Record<string, never>;
+    };
+    responses: {
+        /** @description What went wrong and what to do, in the form of RFC 9457. */
+        Problem: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        athleteId: string;
+        screenId: string;
+        programmeId: string;
+    };
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  getHealth: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The server and its database answer. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Health']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getSetup: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Whether the first run is still to be done. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SetupState']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  postSetup: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SetupRequest']
-      }
-    }
-    responses: {
-      /** @description The practice and its first coach are made and signed in. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getSession: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Who is signed in. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  postSession: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SignIn']
-      }
-    }
-    responses: {
-      /** @description Signed in. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  deleteSession: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Signed out. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putUnits: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Units']
-      }
-    }
-    responses: {
-      /** @description The units the practice sees. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Session']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getMeta: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Battery, questions, schools, kit and rules: what the forms are built from. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Meta']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listAthletes: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The squad with each golfer's season. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': {
-            today: components['schemas']['Date']
-            athletes: components['schemas']['SquadRow'][]
-          }
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  createAthlete: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewAthlete']
-      }
-    }
-    responses: {
-      /** @description The new golfer. */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Athlete']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getAthlete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description One golfer's facts. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Athlete']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  putAthlete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['AthleteChange']
-      }
-    }
-    responses: {
-      /** @description Saved. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Athlete']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  deleteAthlete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Everything about the golfer is erased. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  exportAthlete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description One golfer's export; docs/formats.md. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['File']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getRead: {
-    parameters: {
-      query?: {
-        school?: string
-      }
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description What holds club speed back. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Read']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listScreens: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The golfer's screens, newest first. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ScreenRow'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  createScreen: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          date: components['schemas']['Date']
-        }
-      }
-    }
-    responses: {
-      /** @description An empty screen. */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Screen']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  importScreens: {
-    parameters: {
-      query?: {
-        commit?: boolean
-        /** @description Keep unlikely values. */
-        confirm?: boolean
-      }
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'text/csv': string
-      }
-    }
-    responses: {
-      /** @description What the file holds */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportReport']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getScreen: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        screenId: components['parameters']['screenId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A screen with its results. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Screen']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  deleteScreen: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        screenId: components['parameters']['screenId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The screen is deleted. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  patchScreen: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        screenId: components['parameters']['screenId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ScreenChange']
-      }
-    }
-    responses: {
-      /** @description Saved. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Screen']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listProgrammes: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Draft and issued versions, newest first. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProgrammeRow'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  draftProgramme: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        athleteId: components['parameters']['athleteId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DraftRequest']
-      }
-    }
-    responses: {
-      /** @description The draft. */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProgrammeView']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  getProgramme: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A programme with its rule checks. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProgrammeView']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  deleteProgramme: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The draft is discarded. */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  listAlternatives: {
-    parameters: {
-      query: {
-        place: string
-        slot?: string
-      }
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description What could stand there, best first. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Alternative'][]
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  editProgramme: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          revision: number
-          edit: components['schemas']['Edit']
-        }
-      }
-    }
-    responses: {
-      /** @description The changed draft. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProgrammeView']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  stepProgramme: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          revision: number
-          /** @enum {integer} */
-          by: -1 | 1
-        }
-      }
-    }
-    responses: {
-      /** @description The draft after the step. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProgrammeView']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
-  issueProgramme: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        programmeId: components['parameters']['programmeId']
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': {
-          revision: number
-          note?: string
-        }
-      }
-    }
-    responses: {
-      /** @description The issued version. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProgrammeView']
-        }
-      }
-      default: components['responses']['Problem']
-    }
-  }
+    getHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The server and its database answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whether the first run is still to be done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    postSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetupRequest"];
+            };
+        };
+        responses: {
+            /** @description The practice and its first coach are made and signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who is signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    postSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signed out. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putUnits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Units"];
+            };
+        };
+        responses: {
+            /** @description The units the practice sees. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMeta: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Battery, questions, schools, kit and rules: what the forms are built from. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meta"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAthletes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The squad with each golfer's season. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        today: components["schemas"]["Date"];
+                        athletes: components["schemas"]["SquadRow"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAthlete"];
+            };
+        };
+        responses: {
+            /** @description The new golfer. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer's facts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AthleteChange"];
+            };
+        };
+        responses: {
+            /** @description Saved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything about the golfer is erased. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer's export; docs/formats.md. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["File"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRead: {
+        parameters: {
+            query?: {
+                school?: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What holds club speed back. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Read"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listScreens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The golfer's screens, newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    date: components["schemas"]["Date"];
+                };
+            };
+        };
+        responses: {
+            /** @description An empty screen. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importScreens: {
+        parameters: {
+            query?: {
+                commit?: boolean;
+                /** @description Keep unlikely values. */
+                confirm?: boolean;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description What the file holds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A screen with its results. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The screen is deleted. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    patchScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScreenChange"];
+            };
+        };
+        responses: {
+            /** @description Saved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listProgrammes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Draft and issued versions, newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    draftProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequest"];
+            };
+        };
+        responses: {
+            /** @description The draft. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A programme with its rule checks. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft is discarded. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAlternatives: {
+        parameters: {
+            query: {
+                place: string;
+                slot?: string;
+            };
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What could stand there, best first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alternative"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                    edit: components["schemas"]["Edit"];
+                };
+            };
+        };
+        responses: {
+            /** @description The changed draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stepProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                    /** @enum {integer} */
+                    by: -1 | 1;
+                };
+            };
+        };
+        responses: {
+            /** @description The draft after the step. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    issueProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The issued version. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
 }

@@ -37,11 +37,11 @@ test('the unit of speed is switched for the whole practice, and back', async ({ 
 test('light and dark are kept, and both can be read', async ({ page }) => {
   await signIn(page)
   await page.getByRole('button', { name: 'Ansgar Vale' }).click()
-  await page.getByRole('button', { name: 'Light or dark' }).click()
+  await page.getByRole('button', { name: 'Light or dark', exact: true }).click()
   await page.reload()
   await expect(page.locator('.v-application')).toHaveClass(/v-theme--dark/)
   await page.getByRole('button', { name: 'Ansgar Vale' }).click()
-  await page.getByRole('button', { name: 'Light or dark' }).click()
+  await page.getByRole('button', { name: 'Light or dark', exact: true }).click()
   await expect(page.locator('.v-application')).toHaveClass(/v-theme--light/)
 })
 
@@ -54,7 +54,7 @@ test('a wrong password is told, and signing out shows nothing any more', async (
   await expect(page.getByRole('alert')).toContainText('email address or the password is wrong')
   await signIn(page)
   await page.getByRole('button', { name: 'Ansgar Vale' }).click()
-  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.getByRole('button', { name: 'Sign out', exact: true }).click()
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
   await page.goto('/')
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
@@ -62,12 +62,12 @@ test('a wrong password is told, and signing out shows nothing any more', async (
 
 test('the squad is searched, and what is due is one step away', async ({ page }) => {
   await signIn(page)
-  await page.getByLabel('Name or what is due').fill('draft')
+  await page.getByRole('textbox', { name: 'Name or what is due' }).fill('draft')
   await expect(page.locator('li.golfer')).toHaveCount(1)
   await page.getByRole('link', { name: 'Programme: draft to issue' }).click()
   await expect(page.getByTestId('status')).toHaveText('Draft')
   await page.goto('/')
-  await page.getByLabel('Name or what is due').fill('nobody of that name')
+  await page.getByRole('textbox', { name: 'Name or what is due' }).fill('nobody of that name')
   await expect(page.getByText('No golfer matches')).toBeVisible()
 })
 

@@ -121,8 +121,10 @@ func (p Preference) Quantity(v float64, u Unit, decimals int) string {
 	if shown != u {
 		if c, err := Convert(v, u, shown); err == nil {
 			v = c
-			decimals = 1
 		}
+	}
+	if u == MetrePerSecond {
+		decimals = 1 // kept finer than it is shown, so that it comes back as typed
 	}
 	if shown == Degree {
 		return Text(v, decimals) + "°"

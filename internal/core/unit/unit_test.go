@@ -35,7 +35,7 @@ func TestRoundingAndWords(t *testing.T) {
 	assert.Equal(t, "0.0", unit.Text(-0.01, 1))
 	assert.Equal(t, "82.5", unit.Compact(82.50, 2))
 	p := unit.Preference{Speed: unit.MilePerHour}
-	assert.Equal(t, "100.0 mph", p.Quantity(44.704, unit.MetrePerSecond, 1))
+	assert.Equal(t, "100.0 mph", p.Quantity(44.704, unit.MetrePerSecond, 2))
 	assert.Equal(t, "44.7 m/s", unit.Preference{Speed: unit.MetrePerSecond}.Quantity(44.704, unit.MetrePerSecond, 1))
 	assert.Equal(t, "35°", p.Quantity(35, unit.Degree, 0))
 	for _, s := range []string{"", "MPH", " kg ", "°", "reps"} {

@@ -57,6 +57,17 @@ const framed = computed(() => route.name !== undefined && !route.meta.open)
   display: flex;
   flex-direction: column;
 }
+@media (max-width: 900px) {
+  .season {
+    grid-template-columns: 0 1fr;
+    height: auto;
+    padding: 4px 12px;
+  }
+  .who {
+    grid-column: 1 / -1;
+    grid-row: 2;
+  }
+}
 .main {
   display: flex;
   flex-direction: column;

@@ -32,6 +32,11 @@ const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent
   border-top: 1px solid rgb(var(--v-theme-line));
   z-index: 5;
 }
+@media (max-width: 900px) {
+  .foot .quiet {
+    display: none;
+  }
+}
 .actions {
   display: flex;
   gap: 4px;

@@ -132,6 +132,13 @@ function flipTheme() {
   max-width: 240px;
   min-width: 200px;
 }
+@media (max-width: 900px) {
+  .top {
+    height: auto;
+    flex-wrap: wrap;
+    padding: 6px 12px;
+  }
+}
 .gap {
   flex: 1;
 }

@@ -27,6 +27,14 @@ const steps = [
   padding: 0 16px;
   background: rgb(var(--v-theme-background));
 }
+@media (max-width: 900px) {
+  .path {
+    overflow-x: auto;
+  }
+  .step .small {
+    display: none;
+  }
+}
 .step {
   padding: 6px 22px 6px 0;
   margin-right: 18px;

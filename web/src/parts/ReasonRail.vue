@@ -30,6 +30,14 @@ const ui = useUi()
   width: 72px;
   padding: 8px;
 }
+@media (max-width: 900px) {
+  .rail,
+  .rail.folded {
+    width: auto;
+    border-left: 0;
+    border-top: 1px solid rgb(var(--v-theme-line));
+  }
+}
 .fold {
   float: right;
 }

@@ -215,6 +215,16 @@ footer p {
 .fine {
   font-size: 0.74rem;
 }
+@media screen and (max-width: 600px) {
+  .card {
+    padding: 12px;
+    border: 0;
+  }
+  .log,
+  th:last-child {
+    display: none;
+  }
+}
 @media print {
   @page {
     size: A4;

@@ -405,9 +405,6 @@ const label = (s: string) => s.replaceAll('-', ' ')
 </template>
 
 <style scoped>
-.split {
-  display: flex;
-}
 .form {
   max-width: 980px;
 }
@@ -446,11 +443,5 @@ section {
 .chips {
   margin: 10px 0;
   gap: 6px 16px;
-}
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 12px;
 }
 </style>

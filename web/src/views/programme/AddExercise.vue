@@ -70,12 +70,3 @@ const needsReason = computed(() => !!chosen.value?.rule && !['KIT', 'LEVEL', 'OR
     </form>
   </v-dialog>
 </template>
-
-<style scoped>
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 12px;
-}
-</style>

@@ -50,12 +50,3 @@ const advice = computed(() => broken('advice'))
     </form>
   </v-dialog>
 </template>
-
-<style scoped>
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 12px;
-}
-</style>

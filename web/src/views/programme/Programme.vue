@@ -323,10 +323,6 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
 </template>
 
 <style scoped>
-.split {
-  display: flex;
-  flex: 1;
-}
 .sheet {
   padding: 10px 16px 60px;
   overflow-x: auto;
@@ -347,6 +343,11 @@ select {
   width: 100%;
   margin-top: 8px;
   table-layout: fixed;
+}
+@media (max-width: 900px) {
+  .plan {
+    min-width: 820px;
+  }
 }
 .plan th {
   text-align: left;

@@ -190,10 +190,6 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 </template>
 
 <style scoped>
-.split {
-  display: flex;
-  flex: 1;
-}
 .headline {
   font-size: 1.06rem;
   max-width: 860px;

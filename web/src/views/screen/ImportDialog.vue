@@ -118,12 +118,6 @@ const trials = computed(() => report.value?.screens.reduce((n, s) => n + s.trial
 </template>
 
 <style scoped>
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 12px;
-}
 .scroll {
   max-height: 320px;
   overflow: auto;

@@ -41,12 +41,3 @@ watch(
     </form>
   </v-dialog>
 </template>
-
-<style scoped>
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 12px;
-}
-</style>

@@ -165,10 +165,4 @@ select {
   border: 1px solid rgb(var(--v-theme-line));
   padding: 4px 6px;
 }
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 12px;
-}
 </style>

@@ -369,10 +369,6 @@ const stopWaiting = watch(
 </template>
 
 <style scoped>
-.split {
-  display: flex;
-  flex: 1;
-}
 .sheet {
   padding-top: 6px;
 }
@@ -467,11 +463,5 @@ kbd {
   border-radius: 3px;
   padding: 0 4px;
   font: inherit;
-}
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 12px;
 }
 </style>

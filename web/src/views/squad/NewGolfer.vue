@@ -56,12 +56,3 @@ const wrong = computed(() => {
     </form>
   </v-dialog>
 </template>
-
-<style scoped>
-.box {
-  background: rgb(var(--v-theme-surface));
-  padding: 20px;
-  display: grid;
-  gap: 14px;
-}
-</style>

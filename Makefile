@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint generate check-generated bench bench-api screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint generate check-generated bench bench-web screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -43,7 +43,7 @@ test-web: .stamps/npm
 
 test-e2e: build
 	@scripts/need postgresql chromium
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks
 
 lint: .stamps/npm check-generated
 	go vet ./...
@@ -61,6 +61,10 @@ check-generated: .stamps/npm
 
 bench: ## the benchmarks of docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./internal/core/... ./internal/httpapi/...
+
+bench-web: build ## what a browser loads before the first view is usable
+	@scripts/need postgresql chromium
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure
 
 screenshots: build ## the pictures in docs/screenshots
 	@scripts/need postgresql chromium

@@ -103,6 +103,8 @@ test('the sheet fits a tablet and the card a phone', async ({ page }) => {
   await page.goto(`/golfers/${id}/programme`)
   await page.locator('tr.day a').first().click()
   await expect(page.getByTestId('card')).toBeVisible()
-  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+  const overflow = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  )
   expect(overflow).toBeLessThanOrEqual(1)
 })

@@ -138,19 +138,34 @@ test('a red flag stops testing and drafting', async ({ page }) => {
   await page.getByRole('radiogroup', { name: 'New chest pain' }).getByLabel('Yes').check()
   await expect(page.getByTestId('clearance')).toContainText('Red flag')
   await page.goto(`/golfers/${id}/programme`)
-  await page.getByRole('button', { name: /^Draft/ }).first().click()
+  await page
+    .getByRole('button', { name: /^Draft/ })
+    .first()
+    .click()
   await expect(page.getByRole('alert').first()).toContainText('refer to a doctor now')
 })
 
 test('pages are read well by assistive technology', async ({ page }) => {
   await signIn(page)
   const id = await golferId(page, 'Torquil Brae')
-  for (const path of ['/', `/golfers/${id}/intake`, `/golfers/${id}/screen`, `/golfers/${id}/read`, `/golfers/${id}/programme`]) {
+  for (const path of [
+    '/',
+    `/golfers/${id}/intake`,
+    `/golfers/${id}/screen`,
+    `/golfers/${id}/read`,
+    `/golfers/${id}/programme`,
+  ]) {
     await page.goto(path)
     await page.waitForLoadState('networkidle')
     const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze()
     expect(
-      found.violations.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`),
+      found.violations.map(
+        (v) =>
+          `${path} ${v.id}: ${v.nodes
+            .map((n) => n.target.join(' '))
+            .slice(0, 3)
+            .join(' | ')}`,
+      ),
       path,
     ).toEqual([])
   }

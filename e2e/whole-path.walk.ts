@@ -59,7 +59,18 @@ test('a golfer is added and cleared', async () => {
   await page.getByRole('option', { name: '3', exact: true }).click()
   await page.getByLabel('Minutes a session').fill('60')
   await page.getByLabel('Empty trap bar (kg)').fill('25')
-  for (const kit of ['trap bar', 'dumbbells', 'bench', 'medicine ball', 'band', 'club', 'light club', 'cable', 'box', 'pull-up bar']) {
+  for (const kit of [
+    'trap bar',
+    'dumbbells',
+    'bench',
+    'medicine ball',
+    'band',
+    'club',
+    'light club',
+    'cable',
+    'box',
+    'pull-up bar',
+  ]) {
     await page.getByLabel(kit, { exact: true }).check()
   }
   await saved()
@@ -71,16 +82,52 @@ test('a golfer is added and cleared', async () => {
 
 /** The first hand-worked golfer of docs/methods.md, in the order of the sheet; "" leaves a trial empty. */
 const strong = [
-  '90', '', '184', '', '', '', // mass, height, sitting height
-  '38', '40', '44', '46', // thoracic rotation
-  '20', '22', '31', '33', // hip
-  '8', '8.5', '9', '9.4', // ankle
-  '58', '60', '59', '61', '62', '63', // grip
-  '33.1', '34', '33.5',
-  '5.4', '5.5', '5.6',
-  '8.2', '8.5', '8.4', '7.0', '7.2', '7.1',
-  '102.9', '103.8', '104.9', '104.2', '103.4', // driver, mph
-  '100.2', '101.1', '100.7', '100.9', '100.5', // course swing
+  '90',
+  '',
+  '184',
+  '',
+  '',
+  '', // mass, height, sitting height
+  '38',
+  '40',
+  '44',
+  '46', // thoracic rotation
+  '20',
+  '22',
+  '31',
+  '33', // hip
+  '8',
+  '8.5',
+  '9',
+  '9.4', // ankle
+  '58',
+  '60',
+  '59',
+  '61',
+  '62',
+  '63', // grip
+  '33.1',
+  '34',
+  '33.5',
+  '5.4',
+  '5.5',
+  '5.6',
+  '8.2',
+  '8.5',
+  '8.4',
+  '7.0',
+  '7.2',
+  '7.1',
+  '102.9',
+  '103.8',
+  '104.9',
+  '104.2',
+  '103.4', // driver, mph
+  '100.2',
+  '101.1',
+  '100.7',
+  '100.9',
+  '100.5', // course swing
 ]
 
 test('a whole screen is typed without touching the mouse', async () => {
@@ -124,12 +171,24 @@ test('a block from a spreadsheet is laid over the sheet, and undone', async () =
 
 test('a CSV is looked at first, and saved whole or not at all', async () => {
   await page.getByRole('button', { name: 'Bring in a file' }).click()
-  const csv = (rows: string) => ({ name: 'earlier.csv', mimeType: 'text/csv', buffer: Buffer.from('date,test,side,trial,value,unit,status,note\n' + rows) })
-  await page.getByLabel('CSV file').setInputFiles(csv('2026-09-20,cmj,,1,31.0,cm,,\n2026-09-20,hip-ir,lead,1,200,deg,,\n2026-09-20,hip-ir,left,1,20,deg,,\n'))
+  const csv = (rows: string) => ({
+    name: 'earlier.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('date,test,side,trial,value,unit,status,note\n' + rows),
+  })
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles(
+      csv('2026-09-20,cmj,,1,31.0,cm,,\n2026-09-20,hip-ir,lead,1,200,deg,,\n2026-09-20,hip-ir,left,1,20,deg,,\n'),
+    )
   await expect(page.getByText('2 of 3 rows need a look. Nothing is saved.')).toBeVisible()
   await expect(page.getByRole('row', { name: /3 value .*not possible/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /4 side .*use lead or trail/ })).toBeVisible()
-  await page.getByLabel('CSV file').setInputFiles(csv('2026-09-20,cmj,,1,31.0,cm,,\n2026-09-20,hip-ir,lead,1,20,deg,,\n2026-09-20,driver-speed,,1,101.2,mph,,\n'))
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles(
+      csv('2026-09-20,cmj,,1,31.0,cm,,\n2026-09-20,hip-ir,lead,1,20,deg,,\n2026-09-20,driver-speed,,1,101.2,mph,,\n'),
+    )
   await page.getByRole('button', { name: 'Save 3 trials' }).click()
   await expect(page.getByLabel('Screen', { exact: true })).toContainText('Sun 20 Sept 2026 (3 trials)')
 })
@@ -137,7 +196,9 @@ test('a CSV is looked at first, and saved whole or not at all', async () => {
 test('the read names what holds speed back, and the school changes the order', async () => {
   await page.getByRole('link', { name: /^Read/ }).click()
   // Worked by hand in docs/methods.md.
-  await expect(page.getByTestId('headline')).toContainText('Rotational power holds club speed back most. Rotational power is 1.20 spreads below target.')
+  await expect(page.getByTestId('headline')).toContainText(
+    'Rotational power holds club speed back most. Rotational power is 1.20 spreads below target.',
+  )
   await expect(page.getByText('need 0.96', { exact: true })).toBeVisible()
   await expect(page.getByText(/Driver speed 104.9 mph, goal 110.0 mph: 5.1 mph to go/)).toBeVisible()
   await expect(page.getByText('Countermovement jump: 34.0 cm, was 31.0 cm on 2026-09-20: unclear')).toBeVisible()
@@ -185,7 +246,10 @@ test('edits show in the sheet, break rules visibly, and are undone', async () =>
   await page.getByRole('option', { name: /Chair squat/ }).click()
   await page.getByRole('button', { name: 'Add', exact: true }).click()
   await expect(page.getByRole('rowheader', { name: /Chair squat/ })).toBeVisible()
-  await page.getByRole('rowheader', { name: /Chair squat/ }).locator('xpath=../td[1]/button').click()
+  await page
+    .getByRole('rowheader', { name: /Chair squat/ })
+    .locator('xpath=../td[1]/button')
+    .click()
   await page.getByRole('button', { name: 'Remove' }).click()
   await expect(page.getByRole('rowheader', { name: /Chair squat/ })).toHaveCount(0)
 })

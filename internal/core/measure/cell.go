@@ -106,13 +106,28 @@ func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
 	if t.Flight {
 		c = c.withoutFlight()
 	}
-	v, err := number(c.Text, c.DecimalComma)
+	stored, e := c.amount(t, c.Text)
+	if e != nil {
+		return Trial{}, e
+	}
+	if t.Unit == unit.Repetition && stored != math.Trunc(stored) {
+		return Trial{}, bad("value", "%s counts whole repetitions, not %s", t.Name, c.Text)
+	}
+	tr.Value = stored
+	tr.Confirmed = c.Confirmed && !within(stored, t.Plausible)
+	return tr, nil
+}
+
+// amount reads a number in the cell's unit, holds it against the test's limits
+// and returns it in the test's unit.
+func (c Cell) amount(t *Test, text string) (float64, *CellError) {
+	v, err := number(text, c.DecimalComma)
 	if err != nil {
-		return Trial{}, bad("value", "%s: %v", t.Name, err)
+		return 0, bad("value", "%s: %v", t.Name, err)
 	}
 	u, err := unit.Parse(c.Unit)
 	if err != nil {
-		return Trial{}, bad("unit", "%v", err)
+		return 0, bad("unit", "%v", err)
 	}
 	typed := u
 	if typed == "" {
@@ -120,18 +135,11 @@ func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
 	}
 	stored, err := unit.Convert(v, u, t.Unit)
 	if err != nil {
-		return Trial{}, bad("unit", "%s is measured in %s: %v", t.Name, t.Unit, err)
+		return 0, bad("unit", "%s is measured in %s: %v", t.Name, t.Unit, err)
 	}
 	// Four decimals keep a value typed in another unit exact to what was typed.
-	tr.Value = unit.Round(stored, 4)
-	if t.Unit == unit.Repetition && tr.Value != math.Trunc(tr.Value) {
-		return Trial{}, bad("value", "%s counts whole repetitions, not %s", t.Name, c.Text)
-	}
-	if e := t.limits(tr.Value, v, typed, c.Confirmed); e != nil {
-		return Trial{}, e
-	}
-	tr.Confirmed = c.Confirmed && !within(tr.Value, t.Plausible)
-	return tr, nil
+	stored = unit.Round(stored, 4)
+	return stored, t.limits(stored, v, typed, c.Confirmed)
 }
 
 // withoutFlight turns a flight time, such as 0.53s or 530 ms, into the jump
@@ -171,21 +179,9 @@ func (c Cell) parseLift(t *Test, tr Trial) (Trial, error) {
 	if m == nil {
 		return Trial{}, bad("value", "%s: write load x repetitions @ repetitions in reserve, such as 100x5@2, not %q", t.Name, c.Text)
 	}
-	load, err := number(m[1], c.DecimalComma)
-	if err != nil {
-		return Trial{}, bad("value", "%s: %v", t.Name, err)
-	}
-	u, err := unit.Parse(c.Unit)
-	if err != nil {
-		return Trial{}, bad("unit", "%v", err)
-	}
-	typed := u
-	if typed == "" {
-		typed = t.Unit
-	}
-	stored, err := unit.Convert(load, u, t.Unit)
-	if err != nil {
-		return Trial{}, bad("unit", "%s is loaded in %s: %v", t.Name, t.Unit, err)
+	load, e := c.amount(t, m[1])
+	if e != nil {
+		return Trial{}, e
 	}
 	reps, _ := strconv.Atoi(m[2])
 	reserve, err := number(m[3], c.DecimalComma)
@@ -198,11 +194,8 @@ func (c Cell) parseLift(t *Test, tr Trial) (Trial, error) {
 	if reserve < 0 || reserve > 6 {
 		return Trial{}, bad("value", "%s: %s in reserve: give 0 to 6", t.Name, m[3])
 	}
-	tr.Value = unit.Round(stored, 4)
-	tr.Lift = &Lift{LoadKg: tr.Value, Reps: reps, Reserve: unit.Round(reserve, 1)}
-	if e := t.limits(tr.Value, load, typed, c.Confirmed); e != nil {
-		return Trial{}, e
-	}
+	tr.Value = load
+	tr.Lift = &Lift{LoadKg: load, Reps: reps, Reserve: unit.Round(reserve, 1)}
 	tr.Confirmed = c.Confirmed && !within(tr.Value, t.Plausible)
 	return tr, nil
 }

@@ -43,5 +43,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByTestId('status').waitFor()
   await page.locator('tr.day a').first().click()
   await page.getByTestId('card').waitFor()
-  await page.screenshot({ ...shot('session-card'), fullPage: true })
+  await page.emulateMedia({ media: 'print' })
+  await page.getByTestId('card').screenshot(shot('session-card'))
 })

@@ -147,7 +147,7 @@ test('a whole screen is typed without touching the mouse', async () => {
   await page.keyboard.type('28')
   await page.keyboard.press('Enter')
   await saved()
-  await expect(page.getByTestId('result-hip-ir-lead')).toContainText('21.0 °')
+  await expect(page.getByTestId('result-hip-ir-lead')).toContainText('21.0°')
   await expect(page.getByTestId('result-trap-bar-lift-')).toContainText('180.7 kg')
   await page.reload()
   await expect(page.getByLabel('Strict push-ups trial 1')).toHaveValue('28')
@@ -176,6 +176,10 @@ test('a CSV is looked at first, and saved whole or not at all', async () => {
     mimeType: 'text/csv',
     buffer: Buffer.from('date,test,side,trial,value,unit,status,note\n' + rows),
   })
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles({ name: 'huge.csv', mimeType: 'text/csv', buffer: Buffer.alloc(40 << 20, 'x') })
+  await expect(page.getByText('huge.csv is larger than 2 MB')).toBeVisible()
   await page
     .getByLabel('CSV file')
     .setInputFiles(

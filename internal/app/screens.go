@@ -152,7 +152,7 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, revision 
 		write = append(write, t)
 	}
 	if len(fields) > 0 {
-		return nil, &Error{Kind: Invalid, Text: "Nothing was saved: " + fields[0].Text, Fields: fields}
+		return nil, &Error{Kind: Invalid, Text: fields[0].Text, Fields: fields}
 	}
 	if err := p.SaveTrials(ctx, id, revision, before, write, wipe); err != nil {
 		return nil, words(err, "screen")

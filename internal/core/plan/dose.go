@@ -102,6 +102,9 @@ func (p *planner) item(e *library.Exercise, slot, letter string, week int, why p
 		r := max(c.reserve, p.facts.MinReserve())
 		d.Reserve = &r
 	}
+	if limit, ok := e.Cap(p.facts.Limits); ok && len(e.Kit) > 0 {
+		d.MaxKg = limit
+	}
 	switch slot {
 	case programme.SlotSwings:
 		d.OtherSideShare = rulebook.NoviceRamp(p.facts, week+1)

@@ -356,3 +356,28 @@ func TestSwingsOfNovicesRampUp(t *testing.T) {
 	r := generate(t, f)
 	assert.Zero(t, rulebook.Worst(r.Rules, rulebook.Warning), "a golfer's own share is what the rule asks for")
 }
+
+// A doctor's limits reach the plan: no landing for a hip that must not be
+// jarred, and the load cap stands beside every load that is not set.
+func TestLimitsReachThePlan(t *testing.T) {
+	f := testkit.Strong()
+	f.Limits = []athlete.Limit{{Region: "hip", Side: "trail", Kind: athlete.NoImpact, SetBy: "doctor"}, {Region: "lumbar-spine", Kind: athlete.LoadCap, CapKg: 70, SetBy: "doctor"}}
+	p := generate(t, f).Programme
+	capped := 0
+	for _, w := range p.Blocks[0].Weeks {
+		assert.Zero(t, w.Totals.Contacts, "no landings at all")
+		for _, s := range w.Sessions {
+			for _, it := range s.Items {
+				if it.Dose.LoadKg != nil {
+					assert.LessOrEqual(t, *it.Dose.LoadKg, 70.0)
+				}
+				if it.Dose.MaxKg > 0 && it.Dose.LoadKg == nil {
+					capped++
+					assert.Contains(t, it.LoadText, "at most 70 kg")
+				}
+			}
+		}
+	}
+	assert.Positive(t, capped)
+	assert.Contains(t, strings.Join(p.Notes, " "), "has no jumps: the limits")
+}

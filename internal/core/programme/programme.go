@@ -143,6 +143,7 @@ type Dose struct {
 	Side    string       `json:"side,omitempty"` // the one side that is worked, where it is one
 	Reserve *int         `json:"reserve,omitempty"`
 	LoadKg  *float64     `json:"loadKg,omitempty"`
+	MaxKg   float64      `json:"maxKg,omitempty"` // a limit's load cap, where no load is set
 	BallKg  float64      `json:"ballKg,omitempty"`
 	// IntentPercent is how hard a swing is made, of full.
 	IntentPercent    int       `json:"intentPercent,omitempty"`
@@ -266,6 +267,9 @@ func (d Dose) LoadWords() string {
 	var parts []string
 	if d.LoadKg != nil {
 		parts = append(parts, unit.Compact(*d.LoadKg, 2)+" kg")
+	}
+	if d.LoadKg == nil && d.MaxKg > 0 {
+		parts = append(parts, "at most "+unit.Compact(d.MaxKg, 1)+" kg")
 	}
 	if d.BallKg > 0 {
 		parts = append(parts, unit.Compact(d.BallKg, 1)+" kg ball")

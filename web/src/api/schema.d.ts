@@ -893,6 +893,8 @@ export interface components {
             side?: string;
             reserve?: number;
             loadKg?: number;
+            /** @description A limit's load cap, where no load is set. */
+            maxKg?: number;
             ballKg?: number;
             intentPercent?: number;
             otherSideShare?: number;

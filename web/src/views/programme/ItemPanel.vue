@@ -198,6 +198,9 @@ const why = (a: Schemas['Alternative']) =>
 .alts li {
   padding: 2px 0;
 }
+.alts .quiet {
+  margin-left: 8px;
+}
 .link {
   text-decoration: underline;
   color: rgb(var(--v-theme-action));

@@ -258,13 +258,17 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
             <tr class="day">
               <th scope="rowgroup">Home <span class="small quiet">range work, two short doses</span></th>
               <td v-for="w in weeks" :key="w.place" class="small">
-                <div v-for="h in w.home" :key="h.place">
-                  {{ longDay(h.date) }}:
-                  <template v-for="(i, n) in h.items" :key="i.place"
-                    ><button class="plain" :class="{ chosen: i.place === selected }" @click="choose(i.place)">
-                      {{ i.name }} {{ i.doseText }}</button
-                    >{{ n < h.items.length - 1 ? '; ' : '' }}</template
+                <div v-for="h in w.home" :key="h.place" class="home">
+                  {{ longDay(h.date) }}
+                  <button
+                    v-for="i in h.items"
+                    :key="i.place"
+                    class="plain"
+                    :class="{ chosen: i.place === selected }"
+                    @click="choose(i.place)"
                   >
+                    {{ i.name }}, {{ i.doseText }}
+                  </button>
                 </div>
               </td>
             </tr>
@@ -406,6 +410,13 @@ select {
 }
 .other {
   font-weight: 650;
+}
+.home {
+  padding-bottom: 6px;
+}
+.home button {
+  display: block;
+  padding-left: 8px;
 }
 .chosen {
   font-weight: 650;

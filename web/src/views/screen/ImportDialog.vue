@@ -11,6 +11,9 @@ const emit = defineEmits<{ done: [] }>()
 
 const file = ref<Blob>()
 const name = ref('')
+/** The server's limit, docs/formats.md. */
+const MAX_BYTES = 2 << 20
+const tooLarge = ref(false)
 const report = ref<Schemas['ImportReport']>()
 
 const run = useMutation({
@@ -38,6 +41,7 @@ watch(open, (is) => {
   report.value = undefined
   run.reset()
   name.value = ''
+  tooLarge.value = false
   if (is && props.text) {
     name.value = 'what was pasted'
     file.value = new Blob([props.text.replaceAll('\t', ';')])
@@ -48,8 +52,14 @@ watch(open, (is) => {
 function choose(event: Event) {
   const chosen = (event.target as HTMLInputElement).files?.[0]
   if (!chosen) return
-  file.value = chosen
   name.value = chosen.name
+  tooLarge.value = chosen.size > MAX_BYTES
+  if (tooLarge.value) {
+    // Told here: a browser that is still sending does not hear the server's answer.
+    report.value = undefined
+    return
+  }
+  file.value = chosen
   run.mutate({ commit: false, confirm: false })
 }
 const hard = computed(() => report.value?.errors.filter((e) => !e.unlikely) ?? [])
@@ -66,6 +76,9 @@ const trials = computed(() => report.value?.screens.reduce((n, s) => n + s.trial
         semicolons with either. First it is only looked at; then everything is saved, or nothing.
       </p>
       <input type="file" accept=".csv,text/csv" aria-label="CSV file" @change="choose" />
+      <p v-if="tooLarge" class="stop" role="alert">
+        {{ name }} is larger than 2 MB. Nothing was read; split it by date and try again.
+      </p>
       <p v-if="run.isPending.value" class="quiet">Reading {{ name }}…</p>
       <p v-if="run.error.value" class="stop" role="alert">{{ run.error.value.message }}</p>
       <template v-if="report && !report.saved">

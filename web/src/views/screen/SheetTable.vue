@@ -217,7 +217,8 @@ function result(line: Line): string {
     line.test.unit === 'm/s'
       ? toShown(side.result, session.value?.units.speed ?? 'm/s').toFixed(1)
       : side.result.toFixed(line.test.decimals)
-  return `${value} ${shownUnit(line.test.unit)}${side.cv > 0 ? ` · CV ${side.cv.toFixed(1)}%` : ''}`
+  const u = shownUnit(line.test.unit)
+  return `${value}${u === '°' ? u : ' ' + u}${side.cv > 0 ? ` · CV ${side.cv.toFixed(1)}%` : ''}`
 }
 function last(line: Line): string {
   const side = reads.value.get(line.test.id)?.sides.find((s) => s.side === line.side)

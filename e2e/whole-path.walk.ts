@@ -59,6 +59,8 @@ test('a golfer is added and cleared', async () => {
   await page.getByRole('option', { name: '3', exact: true }).click()
   await page.getByLabel('Minutes a session').fill('60')
   await page.getByLabel('Empty trap bar (kg)').fill('25')
+  await page.getByLabel(/^Swings from the other side/).fill('40')
+  await page.getByLabel(/^Swings from the other side/).fill('')
   for (const kit of [
     'trap bar',
     'dumbbells',
@@ -149,7 +151,11 @@ test('a whole screen is typed without touching the mouse', async () => {
   await saved()
   await expect(page.getByTestId('result-hip-ir-lead')).toContainText('21.0°')
   await expect(page.getByTestId('result-trap-bar-lift-')).toContainText('180.7 kg')
+  await page.getByLabel('What came before today').fill('Desk until noon')
+  await page.getByLabel('What came before today').press('Tab')
+  await saved()
   await page.reload()
+  await expect(page.getByLabel('What came before today')).toHaveValue('Desk until noon')
   await expect(page.getByLabel('Strict push-ups trial 1')).toHaveValue('28')
   await expect(page.getByLabel('Driver speed, full intent trial 3')).toHaveValue('104.9')
 })

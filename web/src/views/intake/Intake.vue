@@ -74,6 +74,13 @@ function setCleared(role: string) {
     }
 }
 
+function setShare(text: string | number) {
+  if (!form.value) return
+  const n = Number(text)
+  if (text === '' || Number.isNaN(n)) delete form.value.otherSideShare
+  else form.value.otherSideShare = Math.round(n)
+}
+
 function setGuardian(name: string) {
   if (!form.value || !session.value) return
   if (name) form.value.consent = { guardian: name, on: form.value.consent?.on ?? session.value.today }
@@ -331,6 +338,21 @@ const label = (s: string) => s.replaceAll('-', ' ')
             type="number"
             min="0"
             step="0.5"
+          />
+          <v-select
+            v-model="form.school"
+            label="School"
+            :items="meta.schools.map((x) => ({ title: x.name, value: x.id }))"
+          />
+          <v-text-field v-model="form.startDate" label="Next programme starts (empty: Monday)" type="date" />
+          <v-text-field
+            :model-value="form.otherSideShare ?? ''"
+            label="Swings from the other side, % (empty: the school's)"
+            type="number"
+            min="0"
+            max="100"
+            :error-messages="wrong['otherSideShare']"
+            @update:model-value="setShare"
           />
         </div>
         <div class="row chips" role="group" aria-label="Kit at hand">

@@ -9,7 +9,7 @@ const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ athleteId: string; text: string }>()
 const emit = defineEmits<{ done: [] }>()
 
-const file = ref<Blob>()
+const file = ref<Blob | string>()
 const name = ref('')
 /** The server's limit, docs/formats.md. */
 const MAX_BYTES = 2 << 20
@@ -44,7 +44,7 @@ watch(open, (is) => {
   tooLarge.value = false
   if (is && props.text) {
     name.value = 'what was pasted'
-    file.value = new Blob([props.text.replaceAll('\t', ';')])
+    file.value = props.text.replaceAll('\t', ';')
     run.mutate({ commit: false, confirm: false })
   }
 })

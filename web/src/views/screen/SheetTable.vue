@@ -264,6 +264,15 @@ const stopWaiting = watch(
           <v-btn size="small" @click="sheet.drop(key)">Put back</v-btn>
         </p>
       </div>
+      <label v-if="screen" class="before small"
+        >What came before today
+        <input
+          :value="screen.before"
+          maxlength="500"
+          placeholder="desk, work shift, travel, lesson, new club …"
+          @change="sheet.setBefore(($event.target as HTMLInputElement).value)"
+        />
+      </label>
       <table v-if="screen" ref="table">
         <thead>
           <tr>
@@ -455,6 +464,21 @@ tr.on {
   background: transparent;
   border: 1px solid rgb(var(--v-theme-line));
   margin-left: 4px;
+}
+.before {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding-bottom: 4px;
+}
+.before input {
+  flex: 1;
+  max-width: 460px;
+  font: inherit;
+  color: inherit;
+  background: transparent;
+  border: 0;
+  border-bottom: 1px solid rgb(var(--v-theme-line));
 }
 .troubles p {
   margin: 2px 0;

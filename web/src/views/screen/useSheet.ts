@@ -40,6 +40,7 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   let sending = false
   let timer: ReturnType<typeof setTimeout> | undefined
   let closed = false
+  let note: string | undefined
 
   const saved = computed(() => {
     const m = new Map<string, Schemas['Trial']>()
@@ -109,10 +110,18 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
     if (!closed || ms === 0) timer = setTimeout(() => void send(), ms)
   }
 
+  /** Takes what came before the screen that day; it is saved with the next cells, or by itself. */
+  function setBefore(text: string) {
+    note = text
+    ui.setSave('saving')
+    later(250)
+  }
+
   async function send() {
     if (sending || conflict.value || !screen.value) return
     const batch = [...typed.entries()].filter(([key]) => !trouble.has(key))
-    if (batch.length === 0) {
+    const before = note
+    if (batch.length === 0 && before === undefined) {
       if (trouble.size > 0) ui.setSave('refused', 'look at the marked cells')
       return
     }
@@ -122,10 +131,11 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
       const now = await must(
         api.PATCH('/screens/{screenId}', {
           params: { path: { screenId } },
-          body: { revision: screen.value.revision, cells: batch.map(([, c]) => c) },
+          body: { revision: screen.value.revision, before, cells: batch.map(([, c]) => c) },
         }),
       )
       client.setQueryData(queryKey, now)
+      if (note === before) note = undefined
       for (const [key, c] of batch) if (typed.get(key) === c) typed.delete(key)
       if (trouble.size > 0) ui.setSave('refused', 'look at the marked cells')
       else ui.setSave('saved')
@@ -180,7 +190,7 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
     void send()
   })
 
-  return { screen, error, typed, saved, trouble, conflict, undo, put, takeBack, confirm, drop, reload }
+  return { screen, error, typed, saved, trouble, conflict, undo, put, takeBack, confirm, drop, reload, setBefore }
 }
 
 function restore(store: string): [string, CellChange][] {

@@ -1,0 +1,89 @@
+import { mount } from '@vue/test-utils'
+import { afterEach, expect, it } from 'vitest'
+import { defineComponent, h, nextTick } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import { createVuetify } from 'vuetify'
+
+import type { Schemas } from '@/api/client'
+
+import CommandSearch from './CommandSearch.vue'
+
+const golfer = (id: string, name: string): Schemas['SquadRow'] => ({
+  id,
+  name,
+  age: 30,
+  playingSide: 'right',
+  clearance: 'clear',
+  note: '',
+  lane: { screens: [], competitions: [], blocks: [] },
+})
+const inPlace = defineComponent({
+  setup:
+    (_, { slots }) =>
+    () =>
+      h('div', slots.default?.()),
+})
+const page = { render: () => null }
+let unmount = () => {}
+afterEach(() => unmount())
+
+function open(golferId = '') {
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [
+      { path: '/', name: 'squad', component: page },
+      ...['intake', 'screen', 'read', 'programme'].map((name) => ({
+        path: `/golfers/:id/${name}`,
+        name,
+        component: page,
+      })),
+    ],
+  })
+  const w = mount(CommandSearch, {
+    props: { modelValue: true, golfers: [golfer('1', 'Marit Hellyer'), golfer('2', 'Magnus Quoyle')], golferId },
+    global: { plugins: [createVuetify(), router], stubs: { VDialog: inPlace } },
+    attachTo: document.body,
+  })
+  unmount = () => w.unmount()
+  return { w, router }
+}
+
+it('finds by parts of words and goes there by Enter', async () => {
+  const { w, router } = open()
+  await w.find('input').setValue('quo mag')
+  expect(w.findAll('li').map((l) => l.text())).toEqual(['Magnus Quoyle'])
+  await w.find('input').trigger('keydown', { key: 'Enter' })
+  await nextTick()
+  await router.isReady()
+  expect(router.currentRoute.value.fullPath).toBe('/golfers/2/read')
+  expect(w.emitted('update:modelValue')?.at(-1)).toEqual([false])
+})
+
+it('walks by arrows and stays within the list', async () => {
+  const { w } = open()
+  const input = w.find('input')
+  for (let i = 0; i < 9; i++) await input.trigger('keydown', { key: 'ArrowDown' })
+  expect(w.find('li.on').text()).toBe('Magnus Quoyle')
+  for (let i = 0; i < 9; i++) await input.trigger('keydown', { key: 'ArrowUp' })
+  expect(w.find('li.on').text()).toBe('Squad')
+})
+
+it('offers the steps of the golfer who is open, and says when nothing fits', async () => {
+  const { w } = open('1')
+  expect(w.text()).toContain('Programme of this golfer')
+  await w.find('input').setValue('zzz')
+  expect(w.text()).toContain('Nothing is called that')
+})
+
+it('opens on the slash, but not while something is typed', async () => {
+  const { w } = open()
+  await w.setProps({ modelValue: false })
+  const field = document.createElement('textarea')
+  document.body.append(field)
+  field.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }))
+  const before = w.emitted('update:modelValue')?.length ?? 0
+  window.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }))
+  expect(w.emitted('update:modelValue')).toHaveLength(before + 1)
+  expect(w.emitted('update:modelValue')?.at(-1)).toEqual([true])
+  field.remove()
+})

@@ -102,7 +102,7 @@ func (p *planner) item(e *library.Exercise, slot, letter string, week int, why p
 		r := max(c.reserve, p.facts.MinReserve())
 		d.Reserve = &r
 	}
-	if limit, ok := e.Cap(p.facts.Limits); ok && len(e.Kit) > 0 {
+	if limit, ok := e.Cap(p.facts.Limits); ok && (e.LoadBasis == "feel" || e.LoadBasis == "trap-bar-lift") {
 		d.MaxKg = limit
 	}
 	switch slot {

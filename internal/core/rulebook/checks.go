@@ -84,7 +84,7 @@ func (c *checker) item(it *programme.Item) {
 	if limit, ok := e.Cap(c.f.Limits); ok && d.LoadKg != nil && *d.LoadKg > limit {
 		c.broken("CONTRA", it.Place, fmt.Sprintf("Lower it to %s kg.", unit.Compact(limit, 1)), "%s: %s kg is over the load cap of %s kg.", it.Name, unit.Compact(*d.LoadKg, 2), unit.Compact(limit, 1))
 	}
-	if d.LoadKg != nil && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift {
+	if d.LoadKg != nil && c.f.Junior && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift {
 		if share := *d.LoadKg / c.f.OneRM; share > c.f.MaxLoadShare()+floatTolerance {
 			rule := "JUNIOR"
 			if c.f.NearSpurt {

@@ -133,6 +133,14 @@ func TestEveryRuleCanFire(t *testing.T) {
 	}
 }
 
+func TestAHeavyLoadOfAnAdultIsNoJuniorsMatter(t *testing.T) {
+	p, f := base(t)
+	slot(session(p, 1, 1), programme.SlotMain).Dose.LoadKg = load(400)
+	assert.Empty(t, broken(p, f, "JUNIOR"))
+	f.Junior = true
+	assert.NotEmpty(t, broken(p, f, "JUNIOR"))
+}
+
 func TestReserveBeforePlay(t *testing.T) {
 	p, f := base(t)
 	f.Competitions = []athlete.Competition{{Date: session(p, 3, 1).Date.Add(3), Name: "Match"}}

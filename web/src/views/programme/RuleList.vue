@@ -57,6 +57,10 @@ const met = computed(() => props.rules.filter((r) => r.status === 'met'))
 .rule.warning {
   border-color: rgb(var(--v-theme-warning));
 }
+.rule .quiet,
+.rule .link {
+  margin-left: 6px;
+}
 .link {
   text-decoration: underline;
   color: rgb(var(--v-theme-action));

@@ -9,6 +9,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/strength"
 	"dunnock/internal/core/unit"
 )
 
@@ -125,6 +126,14 @@ func (c *checker) reserve(it *programme.Item, s *programme.Session, firstWeek bo
 	if c.f.Junior && r < JuniorReserve {
 		c.broken("JUNIOR", it.Place, fmt.Sprintf("Leave %d.", JuniorReserve), "%s leaves %d in reserve, at least %d under 18.", it.Name, r, JuniorReserve)
 		return
+	}
+	if d := it.Dose; d.LoadKg != nil && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift {
+		// What the test says the load allows, whatever reserve is written beside it.
+		most, err := strength.Load(c.f.OneRM, float64(d.Reps), float64(c.f.MinReserve()))
+		if err == nil && *d.LoadKg > most+0.01 {
+			c.broken("RESERVE", it.Place, fmt.Sprintf("At most %s kg.", unit.Compact(math.Floor(most), 0)), "%s: %s kg for %d leaves less than %d in reserve by the test (predicted single %s kg).", it.Name, unit.Compact(*d.LoadKg, 2), d.Reps, c.f.MinReserve(), unit.Text(c.f.OneRM, 1))
+			return
+		}
 	}
 	least, why := c.f.MinReserve(), "for "+string(c.f.Tier)+"s"
 	if firstWeek && it.Exercise != c.f.TestedLift && least < NewReserve {

@@ -137,6 +137,10 @@ func TestAHeavyLoadOfAnAdultIsNoJuniorsMatter(t *testing.T) {
 	p, f := base(t)
 	slot(session(p, 1, 1), programme.SlotMain).Dose.LoadKg = load(400)
 	assert.Empty(t, broken(p, f, "JUNIOR"))
+	got := broken(p, f, "RESERVE")
+	require.Len(t, got, 1)
+	assert.Contains(t, got[0].Text, "400 kg for 5 leaves less than 2 in reserve by the test (predicted single 180.7 kg)")
+	assert.Equal(t, "At most 149 kg.", got[0].Fix) // 180.72 · 83% = 149.998
 	f.Junior = true
 	assert.NotEmpty(t, broken(p, f, "JUNIOR"))
 }

@@ -54,7 +54,7 @@ func TestClearance(t *testing.T) {
 	}
 }
 
-func TestQuestionsCoverTheHandbook(t *testing.T) {
+func TestQuestionsCoverWhatMustBeAsked(t *testing.T) {
 	flags, ids := 0, map[string]bool{}
 	for _, q := range athlete.Questions() {
 		assert.False(t, ids[q.ID], q.ID)

@@ -59,7 +59,7 @@ const (
 	Clear          ClearanceState = "clear"
 )
 
-// clearanceMonths is how long answers and a clearance hold (handbook: 12 months).
+// clearanceMonths is how long answers and a clearance hold (house rule: 12 months).
 const clearanceMonths = 12
 
 // ClearanceStatus is a state with its sentence.

@@ -10,7 +10,7 @@ import (
 	"dunnock/internal/core/jump"
 )
 
-// Source: Bosco et al. 1983; values of the handbook's check table, section 2.
+// Source: Bosco et al. 1983; values computed with SciPy.
 func TestHeightFromFlight(t *testing.T) {
 	for s, cm := range map[float64]float64{0.400: 19.6133, 0.450: 24.8231, 0.500: 30.6458, 0.550: 37.0814, 0.600: 44.1299, 0.650: 51.7914} {
 		got, err := jump.HeightFromFlight(s)

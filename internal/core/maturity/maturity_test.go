@@ -9,8 +9,8 @@ import (
 	"dunnock/internal/core/maturity"
 )
 
-// Source: Mirwald et al. 2002 and Moore et al. 2015; rows of the handbook's
-// check values section 10.
+// Source: Mirwald et al. 2002 and Moore et al. 2015; rows computed
+// with SciPy.
 func TestEstimate(t *testing.T) {
 	rows := []struct {
 		sex                    string

@@ -31,7 +31,7 @@ func TestBatteryHangsTogether(t *testing.T) {
 	}
 }
 
-// Targets of the handbook's first-slice table, a sample of each row.
+// Targets of our first battery, a sample of each row.
 func TestTargets(t *testing.T) {
 	rows := []struct {
 		test, sex, band string

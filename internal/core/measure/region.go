@@ -3,7 +3,7 @@ package measure
 import "slices"
 
 // PainStop is the pain, of 0 to 10, at which a test stops and the region it was
-// felt in is spared (handbook: 4 and over).
+// felt in is spared (house rule: 4 and over).
 const PainStop = 4
 
 var regions = []string{

@@ -24,7 +24,7 @@ func of(items ...programme.Item) *programme.Programme {
 	return &programme.Programme{Blocks: []programme.Block{{Weeks: []programme.Week{{Sessions: []programme.Session{{Items: items, Budget: 60}}}}}}}
 }
 
-// Worked by hand from the handbook's rule: warm-up + Σ sets · reps · seconds ·
+// Worked by hand from our rule: warm-up + Σ sets · reps · seconds ·
 // sides + rests (shared within a pair) + 60 s an item + 60 s a warm-up set.
 func TestMinutesByHand(t *testing.T) {
 	p := of(

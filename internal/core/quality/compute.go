@@ -189,7 +189,7 @@ func (c *computer) speed(r *Read) {
 	r.Speed = sp
 }
 
-// shareWords are the handbook's wording bands of the share of ceiling used.
+// shareWords are our wording bands of the share of ceiling used.
 func shareWords(share float64) string {
 	switch {
 	case share > 0.96:

@@ -4,8 +4,7 @@
 // is a sentence that names its numbers. What was not measured stays unmeasured:
 // it is never filled in as average.
 //
-// The arithmetic is the handbook's page on the Read and is worked by hand in
-// docs/methods.md.
+// The arithmetic is set out and worked by hand in docs/methods.md.
 package quality
 
 import (

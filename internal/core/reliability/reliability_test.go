@@ -9,7 +9,7 @@ import (
 	"dunnock/internal/core/reliability"
 )
 
-// Source: handbook check values section 3 (R and SciPy), own data of ten people.
+// Source: computed with R and SciPy on own data of ten people.
 func TestTypicalErrorAndDetectableChange(t *testing.T) {
 	a := []float64{34.2, 38.9, 29.7, 41.3, 36, 32.5, 45.1, 27.8, 39.4, 35.6}
 	b := []float64{35, 38.1, 30.9, 42.6, 35.2, 33.9, 45.9, 28.1, 38.2, 36.7}

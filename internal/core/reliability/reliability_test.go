@@ -21,7 +21,7 @@ func TestTypicalErrorAndDetectableChange(t *testing.T) {
 	assert.ErrorIs(t, err, reliability.ErrPairs)
 }
 
-// Source: Bland and Altman 1986, first readings; typical errors in section 3.
+// Source: Bland and Altman 1986, first readings, with the typical error computed with R.
 func TestTypicalErrorOfPeakFlow(t *testing.T) {
 	large1 := []float64{494, 395, 516, 434, 476, 557, 413, 442, 650, 433, 417, 656, 267, 478, 178, 423, 427}
 	large2 := []float64{490, 397, 512, 401, 470, 611, 415, 431, 638, 429, 420, 633, 275, 492, 165, 372, 421}
@@ -30,7 +30,7 @@ func TestTypicalErrorOfPeakFlow(t *testing.T) {
 	assert.InDelta(t, 15.36121, te, 1e-5)
 }
 
-// Source: section 3, side difference against error, and our three words.
+// Source: side difference against error, 1.96·√2·TE (Weir 2005); the three words are ours.
 func TestJudge(t *testing.T) {
 	rows := []struct {
 		d, te float64
@@ -44,7 +44,7 @@ func TestJudge(t *testing.T) {
 	}
 }
 
-// Source: section 3, percentage difference (hi − lo)/hi.
+// Source: percentage difference (hi − lo)/hi, Bishop et al. 2018.
 func TestSideDifference(t *testing.T) {
 	p, second, ok := reliability.SideDifference(50, 45)
 	assert.True(t, ok)

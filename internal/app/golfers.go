@@ -126,7 +126,9 @@ func (a *App) Golfer(ctx context.Context, u *store.User, id string) (*Golfer, er
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
+	start := got.Facts.StartDate
 	a.dress(u, &got.Facts)
+	got.Facts.StartDate = start // what was entered, not what an empty one comes to
 	dates, err := p.ScreenDates(ctx, id)
 	if err != nil {
 		return nil, err

@@ -14,7 +14,7 @@ import { useIntake } from './useIntake'
 const props = defineProps<{ id: string }>()
 const { data: meta } = useMeta()
 const { data: session } = useSession()
-const { golfer, form, wrong, conflict, reload } = useIntake(props.id)
+const { golfer, form, wrong, conflict, reload, before, takeBack } = useIntake(props.id)
 const router = useRouter()
 const client = useQueryClient()
 
@@ -409,6 +409,9 @@ const label = (s: string) => s.replaceAll('-', ' ')
         </div>
       </v-dialog>
     </div>
+    <Teleport defer to="#foot-actions">
+      <v-btn size="small" :disabled="before.length === 0" @click="takeBack">Undo</v-btn>
+    </Teleport>
     <ReasonRail title="What this changes">
       <p class="small">
         Level {{ golfer?.level }} ({{ golfer?.tier }}), age band {{ golfer?.band }}: they set doses, limits and targets.

@@ -18,6 +18,8 @@ export function useIntake(id: string) {
   const conflict = ref('')
   let clean = ''
   let pending = false
+  let undoing = false
+  const before = ref<string[]>([])
   const store = `dunnock.unsent.intake.${id}`
 
   function take(a: Schemas['Athlete']) {
@@ -60,6 +62,8 @@ export function useIntake(id: string) {
     try {
       const saved = await save.mutateAsync(JSON.parse(sent))
       wrong.value = {}
+      if (!undoing) before.value = [...before.value.slice(-49), clean]
+      undoing = false
       form.value.revision = saved.revision
       clean = JSON.stringify({ ...JSON.parse(sent), revision: saved.revision })
       if (JSON.stringify(form.value) === clean) {
@@ -93,6 +97,15 @@ export function useIntake(id: string) {
   )
   onBeforeUnmount(() => void send())
 
+  /** Takes back the last saved change, by saving what stood before it. */
+  function takeBack() {
+    const last = before.value.at(-1)
+    if (!last || !form.value) return
+    before.value = before.value.slice(0, -1)
+    undoing = true
+    form.value = { ...(JSON.parse(last) as Schemas['AthleteChange']), revision: form.value.revision }
+  }
+
   async function reload() {
     localStorage.removeItem(store)
     const fresh = await refetch()
@@ -101,5 +114,5 @@ export function useIntake(id: string) {
     ui.setSave('idle')
   }
 
-  return { golfer: data, form, wrong, conflict, loadError, reload }
+  return { golfer: data, form, wrong, conflict, loadError, reload, before, takeBack }
 }

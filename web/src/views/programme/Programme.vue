@@ -283,7 +283,7 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
         <p v-if="editable" class="small">
           <v-btn size="small" :loading="discard.isPending.value" @click="discard.mutate()">Discard this draft</v-btn>
         </p>
-        <Teleport to="#foot-actions">
+        <Teleport defer to="#foot-actions">
           <template v-if="editable">
             <v-btn size="small" :disabled="!view.undo" :title="view.undo" @click="step.mutate(-1)"
               >Undo{{ view.undo ? ': ' + view.undo : '' }}</v-btn

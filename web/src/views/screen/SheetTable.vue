@@ -335,7 +335,7 @@ const stopWaiting = watch(
           </template>
         </tbody>
       </table>
-      <Teleport to="#foot-actions">
+      <Teleport defer to="#foot-actions">
         <v-btn size="small" :disabled="undo.length === 0" @click="sheet.takeBack">Undo</v-btn>
       </Teleport>
     </div>

@@ -40,7 +40,12 @@ type server struct {
 
 func newServer(t testing.TB) *server {
 	t.Helper()
-	s := pgtest.Store(t)
+	return newServerOn(t, pgtest.Store(t))
+}
+
+// newServerOn is one more server on a database.
+func newServerOn(t testing.TB, s *store.Store) *server {
+	t.Helper()
 	a := app.New(s, time.Now, today)
 	web := fstest.MapFS{
 		"index.html":    {Data: []byte(`<meta content="__NONCE__">`)},

@@ -1,6 +1,7 @@
 package quality_test
 
 import (
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -255,6 +256,48 @@ func TestHeadlinesOfEmptyAndSatisfiedGolfers(t *testing.T) {
 
 	f.Screens[0].Trials = f.Screens[0].Trials[:1]
 	assert.Contains(t, read(t, f, "measured-gap").Headline, "Too little was measured")
+}
+
+// The read does not depend on the order things were typed in, and never counts
+// what was not measured: properties, for random golfers.
+func TestReadIsSteady(t *testing.T) {
+	for seed := range uint64(200) {
+		r := rand.New(rand.NewPCG(seed, 3))
+		f := testkit.Random(r)
+		s, err := school.Find(f.School)
+		require.NoError(t, err)
+		first := quality.Compute(f, s)
+		for i := range f.Screens {
+			x := f.Screens[i].Trials
+			r.Shuffle(len(x), func(a, b int) { x[a], x[b] = x[b], x[a] })
+		}
+		again := quality.Compute(f, s)
+		again.Pain, first.Pain = nil, nil // pain is told in the order it was noted
+		require.Equal(t, first, again, "seed %d", seed)
+
+		require.Len(t, first.Qualities, len(quality.IDs()))
+		rank := 0
+		for _, q := range first.Qualities {
+			switch q.Status {
+			case quality.Ranked:
+				rank++
+				require.Equal(t, rank, q.Rank)
+				require.GreaterOrEqual(t, q.Coverage, quality.MinCoverage)
+				require.GreaterOrEqual(t, q.Gap, -2.0)
+				require.LessOrEqual(t, q.Gap, 3.0)
+				require.NotEmpty(t, q.Why)
+			default:
+				require.Zero(t, q.Rank)
+			}
+			require.NotEmpty(t, q.Sentence)
+		}
+		for _, x := range first.Tests {
+			if x.Status != quality.Measured {
+				require.Nil(t, x.Gap, "seed %d: %s counts though %s", seed, x.Test, x.Status)
+			}
+			require.NotEmpty(t, x.Sentence)
+		}
+	}
 }
 
 func BenchmarkRead(b *testing.B) {

@@ -381,3 +381,19 @@ func TestLimitsReachThePlan(t *testing.T) {
 	assert.Positive(t, capped)
 	assert.Contains(t, strings.Join(p.Notes, " "), "has no jumps: the limits")
 }
+
+// A lift not done for months sets no loads: the reserve says it instead.
+func TestAnOldLiftSetsNoLoads(t *testing.T) {
+	f := testkit.Strong()
+	f.Screens = append(f.Screens, athlete.Screen{Date: testkit.Day, Trials: testkit.Trials(f.Athlete, "mass", "", 90)})
+	f.Screens[0].Date = testkit.Day.Add(-100)
+	r := generate(t, f)
+	assert.Nil(t, r.Read.Strength)
+	for _, w := range r.Programme.Blocks[0].Weeks {
+		for _, s := range w.Sessions {
+			for _, it := range s.Items {
+				assert.Nil(t, it.Dose.LoadKg, it.Place)
+			}
+		}
+	}
+}

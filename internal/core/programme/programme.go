@@ -250,8 +250,10 @@ func (d Dose) Words() string {
 		fmt.Fprintf(&b, "%d × %d", d.Sets, d.Reps)
 	}
 	switch {
-	case d.Side == "toward" || d.Side == "away":
-		b.WriteString(", " + d.Side + " from the target")
+	case d.Side == "toward":
+		b.WriteString(", toward the target")
+	case d.Side == "away":
+		b.WriteString(", away from the target")
 	case d.Side != "":
 		b.WriteString(", " + d.Side + " side")
 	case d.Sides == library.OneSided:
@@ -259,7 +261,7 @@ func (d Dose) Words() string {
 	case d.Sides == library.Directional:
 		b.WriteString(" each way")
 	}
-	return strings.Replace(b.String(), "toward from", "toward", 1)
+	return b.String()
 }
 
 // LoadWords writes what is lifted, thrown or swung.

@@ -53,6 +53,9 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	}
 	if tr.Status == Measured && c.on.Sub(screen.Date) > StaleDays {
 		tr.Status = Stale
+		if t.Rule == measure.OneRM {
+			r.Strength = nil // a lift not done for months sets no loads
+		}
 	}
 	if tr.Status == Measured {
 		for i := range tr.Sides {
@@ -96,7 +99,7 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 		v := reliability.Judge(by, t.TypicalError(math.Max(res.Value, before.Value)))
 		name := ""
 		if sr.Side != "" {
-			name = strings.ToUpper(sideName(sr.Side)[:1]) + sideName(sr.Side)[1:] + ": "
+			name = upper(sideName(sr.Side)) + ": "
 		}
 		sr.Change = &Change{From: s.Date, Before: before.Value, By: by, Verdict: v,
 			Sentence: fmt.Sprintf("%s%s, was %s on %s: %s.", name, c.quantity(t, res.Value), c.quantity(t, before.Value), s.Date, verdictWords(v))}

@@ -87,8 +87,7 @@ func Round(v float64, decimals int) float64 {
 	return r
 }
 
-// Text writes v with the given decimals, without trailing zeros after the
-// decimal point when decimals is more than one.
+// Text writes v with exactly the given decimals: 80.0.
 func Text(v float64, decimals int) string {
 	return strconv.FormatFloat(Round(v, decimals), 'f', decimals, 64)
 }

@@ -64,7 +64,7 @@ func readCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r := quality.Compute(f, s)
+			r := quality.Compute(f, s, nil)
 			if o.json {
 				return formats.WriteJSON(cmd.OutOrStdout(), r)
 			}

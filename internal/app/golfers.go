@@ -202,5 +202,5 @@ func (a *App) Read(ctx context.Context, u *store.User, id, schoolID string) (*qu
 	if err != nil {
 		return nil, invalid("school", "%v", err)
 	}
-	return quality.Compute(f, s), nil
+	return quality.Compute(f, s, nil), nil
 }

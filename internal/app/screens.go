@@ -84,7 +84,7 @@ func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, erro
 	if err != nil {
 		return nil, err
 	}
-	read := quality.Compute(f, sch)
+	read := quality.Compute(f, sch, nil)
 	for i := range read.Tests {
 		if read.Tests[i].Date != s.Date && !read.Tests[i].Date.IsZero() {
 			// An earlier result is history here, not this screen's.

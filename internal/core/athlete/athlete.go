@@ -32,7 +32,18 @@ type File struct {
 	OtherSideShare  *int            `json:"otherSideShare,omitempty"` // share of swings from the other side in %, instead of the school's
 	LibraryVersion  string          `json:"libraryVersion,omitempty"`
 	RulebookVersion string          `json:"rulebookVersion,omitempty"`
-	Screens         []Screen        `json:"screens"`
+	// Battery holds what the practice changed about the tests: own tests, targets
+	// and measured test errors that the screens are read with.
+	Battery *measure.Changes `json:"battery,omitempty"`
+	Screens []Screen         `json:"screens"`
+}
+
+// Tests returns the battery the file's screens are read with.
+func (f *File) Tests() *measure.Battery {
+	if f.Battery == nil {
+		return measure.Shipped()
+	}
+	return f.Battery.Apply()
 }
 
 // The sides a golfer may play from.
@@ -87,10 +98,28 @@ type Consent struct {
 
 // Screen is one visit's tests.
 type Screen struct {
-	Date   civil.Date      `json:"date"`
-	Before string          `json:"before,omitempty"` // what came before it that day
+	Date civil.Date `json:"date"`
+	Circumstances
 	Trials []measure.Trial `json:"trials"`
 }
+
+// Circumstances are what a screen was done under: like is compared with like.
+type Circumstances struct {
+	Before     string     `json:"before,omitempty"`     // what came before it that day: desk, work shift, travel, training
+	LastLesson civil.Date `json:"lastLesson,omitzero"`  // of swing instruction
+	ClubChange string     `json:"clubChange,omitempty"` // since the last screen
+	Intent     string     `json:"intent,omitempty"`     // of the speed tests: full, held back, or not said
+	Tester     string     `json:"tester,omitempty"`
+	Place      string     `json:"place,omitempty"`
+	Floor      string     `json:"floor,omitempty"`
+	Set        string     `json:"set,omitempty"` // battery by name; "" is the usual one
+}
+
+// Intents of the speed tests.
+const (
+	FullIntent = "full"
+	HeldBack   = "held-back"
+)
 
 // Age bands of the targets and rules.
 const (

@@ -179,7 +179,7 @@ func (f *File) LimitsOn(day civil.Date) []Limit {
 			continue
 		}
 		seen[tr.Region] = true
-		t, _ := measure.Find(tr.Test)
+		t, _ := f.Tests().Find(tr.Test)
 		name := tr.Test
 		if t != nil {
 			name = t.Name

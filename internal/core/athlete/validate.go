@@ -32,6 +32,12 @@ func (f *File) Validate() []Problem {
 	}
 	out = append(out, f.Athlete.Validate(f.AsOf)...)
 	out = append(out, validateFacts(f)...)
+	if f.Battery != nil {
+		for _, p := range f.Battery.Validate() {
+			bad("battery."+p.Path, "%s", p.Text)
+		}
+	}
+	tests := f.Tests()
 	seen := map[civil.Date]bool{}
 	for i, s := range f.Screens {
 		path := fmt.Sprintf("screens[%d]", i)
@@ -39,9 +45,12 @@ func (f *File) Validate() []Problem {
 			bad(path+".date", "each screen needs a date of its own")
 		}
 		seen[s.Date] = true
+		if err := s.Check(); err != "" {
+			bad(path, "%s", err)
+		}
 		cells := map[string]bool{}
 		for j, t := range s.Trials {
-			if err := t.Check(); err != "" {
+			if err := t.Check(tests); err != "" {
 				bad(fmt.Sprintf("%s.trials[%d]", path, j), "%s", err)
 			} else if cells[t.Key()] {
 				bad(fmt.Sprintf("%s.trials[%d]", path, j), "the same trial stands twice")
@@ -144,4 +153,15 @@ func validateFacts(f *File) []Problem {
 // ValidateFacts returns what is wrong with everything but the screens.
 func (f *File) ValidateFacts() []Problem {
 	return append(f.Athlete.Validate(f.AsOf), validateFacts(f)...)
+}
+
+// Check returns what is wrong with the circumstances of a screen, or "".
+func (c Circumstances) Check() string {
+	switch {
+	case c.Intent != "" && c.Intent != FullIntent && c.Intent != HeldBack:
+		return fmt.Sprintf("intent %q is not known: use full, held-back, or leave it out", c.Intent)
+	case max(len(c.Before), len(c.ClubChange), len(c.Tester), len(c.Place), len(c.Floor)) > 500:
+		return "what came before, club, tester, place and floor have at most 500 letters each"
+	}
+	return ""
 }

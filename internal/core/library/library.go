@@ -260,7 +260,7 @@ func (e *Exercise) check() error {
 		}
 	}
 	for _, t := range e.Targets {
-		if _, ok := measure.Find(t); !ok {
+		if _, ok := measure.Shipped().Find(t); !ok {
 			return fmt.Errorf("%s: target test %q does not exist", e.ID, t)
 		}
 	}

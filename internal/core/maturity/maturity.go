@@ -14,6 +14,9 @@ var ErrInputs = errors.New("maturity: needs a boy or girl of 8 to 18 with height
 type Offset struct {
 	Mirwald float64 // Mirwald et al. 2002, Med Sci Sports Exerc 34(4):689-694
 	Moore   float64 // Moore et al. 2015, Med Sci Sports Exerc 47(8):1755-1764
+	// HeightOnly says that sitting height was missing: then there is no Mirwald
+	// estimate, and Moore's is the one that goes by standing height.
+	HeightOnly bool
 }
 
 // ErrorYears is the standard error of the estimate stated with the equations
@@ -21,8 +24,17 @@ type Offset struct {
 const ErrorYears = 0.6
 
 // Estimate returns the offset from age in years, standing and sitting height in
-// cm and body mass in kg. Sex is "male" or "female".
+// cm and body mass in kg. Sex is "male" or "female". Without a sitting height
+// (0) the result is Moore's equation by standing height alone.
 func Estimate(sex string, age, height, sitting, mass float64) (Offset, error) {
+	if sitting == 0 && age >= 8 && age <= 18 && height > 0 {
+		switch sex {
+		case "male":
+			return Offset{Moore: -7.999994 + 0.0036124*age*height, HeightOnly: true}, nil
+		case "female":
+			return Offset{Moore: -7.709133 + 0.0042232*age*height, HeightOnly: true}, nil
+		}
+	}
 	if age < 8 || age > 18 || height <= 0 || sitting <= 0 || sitting >= height || mass <= 0 {
 		return Offset{}, ErrInputs
 	}
@@ -47,5 +59,5 @@ func Estimate(sex string, age, height, sitting, mass float64) (Offset, error) {
 // peak height velocity.
 func (o Offset) NearSpurt() bool {
 	near := func(v float64) bool { return v >= -1 && v <= 1 }
-	return near(o.Mirwald) || near(o.Moore)
+	return !o.HeightOnly && near(o.Mirwald) || near(o.Moore)
 }

@@ -43,3 +43,16 @@ func TestEstimateRefusesWhatItWasNotMadeFor(t *testing.T) {
 		assert.ErrorIs(t, err, maturity.ErrInputs)
 	}
 }
+
+// Source: Moore et al. 2015, boys by standing height; rows computed with SciPy.
+func TestHeightOnly(t *testing.T) {
+	for _, r := range [][3]float64{{13.0, 160.0, -0.48620}, {14.5, 172.0, 1.00933}, {11.2, 144.0, -2.17392}} {
+		o, err := maturity.Estimate("male", r[0], r[1], 0, 0)
+		require.NoError(t, err)
+		assert.True(t, o.HeightOnly)
+		assert.InDelta(t, r[2], o.Moore, 1e-5)
+		assert.Zero(t, o.Mirwald)
+	}
+	_, err := maturity.Estimate("", 13, 160, 0, 0)
+	assert.ErrorIs(t, err, maturity.ErrInputs)
+}

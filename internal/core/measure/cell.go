@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -25,6 +26,10 @@ type Cell struct {
 	Pain      int
 	Region    string
 	Note      string
+	GaveOut   string
+	Tester    string
+	Device    string
+	At        string
 	Confirmed bool
 	// DecimalComma allows "42,5" to be read as 42.5.
 	DecimalComma bool
@@ -47,12 +52,16 @@ func bad(field, format string, args ...any) *CellError {
 
 var liftText = regexp.MustCompile(`(?i)^\s*([0-9.,+-]+)\s*[x×*]\s*([0-9]+)\s*@\s*([0-9.,]+)\s*$`)
 
-// Parse turns a cell into a trial. referenceVariant is the variant to assume
-// when the cell names none. The error, when there is one, is a *CellError.
-func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
-	t, ok := Find(strings.TrimSpace(c.Test))
+// Parse turns a cell into a trial of a battery. referenceVariant is the variant
+// to assume when the cell names none. The error, when there is one, is a
+// *CellError.
+func (c Cell) Parse(b *Battery, referenceVariant func(*Test) string) (Trial, error) {
+	t, ok := b.Find(strings.TrimSpace(c.Test))
 	if !ok {
-		return Trial{}, bad("test", "there is no test %q: use one of %s", c.Test, idList())
+		return Trial{}, bad("test", "there is no test %q: use one of %s", clip(c.Test, 60), b.idList())
+	}
+	if t.Rule == Derived {
+		return Trial{}, bad("test", "%s is computed from other tests: there is nothing to enter", t.Name)
 	}
 	side := Side(strings.ToLower(strings.TrimSpace(c.Side)))
 	if !t.HasSide(side) {
@@ -65,7 +74,7 @@ func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
 	if c.Trial < 1 || c.Trial > t.Trials {
 		return Trial{}, bad("trial", "trial %d does not exist: %s has trials 1 to %d", c.Trial, t.Name, t.Trials)
 	}
-	tr := Trial{Test: t.ID, Side: side, Number: c.Trial, Pain: c.Pain, Region: c.Region, Note: c.Note, Variant: c.Variant}
+	tr := Trial{Test: t.ID, Side: side, Number: c.Trial, Pain: c.Pain, Region: c.Region, Note: c.Note, Variant: c.Variant, Tester: c.Tester, Device: c.Device, At: c.At}
 	if tr.Variant == "" {
 		tr.Variant = referenceVariant(t)
 	}
@@ -100,8 +109,11 @@ func (c Cell) Parse(referenceVariant func(*Test) string) (Trial, error) {
 	if c.Pain >= PainStop {
 		return Trial{}, bad("status", "pain of %d stops the test: mark the trial stopped, it keeps no value", c.Pain)
 	}
-	if t.Rule == OneRM {
+	switch t.Rule {
+	case OneRM:
 		return c.parseLift(t, tr)
+	case Ladder:
+		return c.parseRung(t, tr)
 	}
 	if t.Flight {
 		c = c.withoutFlight()
@@ -174,6 +186,30 @@ func (c Cell) withoutFlight() Cell {
 	return c
 }
 
+var rungText = regexp.MustCompile(`^\s*([0-9.,+-]+)\s*@\s*([0-9.,]+)\s*g?\s*$`)
+
+// parseRung reads one swing of an implement ladder, speed @ grams.
+func (c Cell) parseRung(t *Test, tr Trial) (Trial, error) {
+	m := rungText.FindStringSubmatch(c.Text)
+	if m == nil {
+		return Trial{}, bad("value", "%s: write speed @ mass in grams, such as 118@310, not %q", t.Name, clip(c.Text, 30))
+	}
+	v, e := c.amount(t, m[1])
+	if e != nil {
+		return Trial{}, e
+	}
+	g, err := number(m[2], c.DecimalComma)
+	if err != nil {
+		return Trial{}, bad("value", "%s: %v", t.Name, err)
+	}
+	if g < 50 || g > 1500 {
+		return Trial{}, bad("value", "%s: an implement of %s g is not possible: give 50 to 1500 g", t.Name, m[2])
+	}
+	tr.Value, tr.MassG = v, unit.Round(g, 1)
+	tr.Confirmed = c.Confirmed && !within(v, t.Plausible)
+	return tr, nil
+}
+
 func (c Cell) parseLift(t *Test, tr Trial) (Trial, error) {
 	m := liftText.FindStringSubmatch(c.Text)
 	if m == nil {
@@ -196,6 +232,10 @@ func (c Cell) parseLift(t *Test, tr Trial) (Trial, error) {
 	}
 	tr.Value = load
 	tr.Lift = &Lift{LoadKg: load, Reps: reps, Reserve: unit.Round(reserve, 1)}
+	if c.GaveOut != "" && !slices.Contains(GaveOutFirst, c.GaveOut) {
+		return Trial{}, bad("gaveOut", "say what gave out first: legs, back or grip, not %q", clip(c.GaveOut, 30))
+	}
+	tr.GaveOut = c.GaveOut
 	tr.Confirmed = c.Confirmed && !within(tr.Value, t.Plausible)
 	return tr, nil
 }
@@ -223,10 +263,10 @@ func (t *Test) limits(stored, v float64, u unit.Unit, confirmed bool) *CellError
 	return nil
 }
 
-// Text writes a trial's value the way a coach would type it, in the unit u.
-func (t Trial) Text(u unit.Unit) string {
-	test, ok := Find(t.Test)
-	if !ok || t.Status != Done {
+// Text writes a trial's value the way a coach would type it, in the unit u; in
+// the test's own when u is empty.
+func (t Trial) Text(test *Test, u unit.Unit) string {
+	if t.Status != Done {
 		return ""
 	}
 	if t.Lift != nil {
@@ -235,6 +275,9 @@ func (t Trial) Text(u unit.Unit) string {
 	v := t.Value
 	if c, err := unit.Convert(v, test.Unit, u); err == nil && u != "" {
 		v = c
+	}
+	if t.MassG > 0 {
+		return unit.Compact(v, 2) + "@" + unit.Compact(t.MassG, 1)
 	}
 	return unit.Compact(v, 2)
 }
@@ -275,17 +318,19 @@ func clip(s string, n int) string {
 	return string(r[:n]) + "…"
 }
 
-func idList() string {
-	ids := make([]string, len(battery))
-	for i := range battery {
-		ids[i] = battery[i].ID
+func (b *Battery) idList() string {
+	var ids []string
+	for i := range b.tests {
+		if b.tests[i].Rule != Derived {
+			ids = append(ids, b.tests[i].ID)
+		}
 	}
 	return strings.Join(ids, ", ")
 }
 
-// Check returns what is wrong with a stored trial, or "".
-func (t Trial) Check() string {
-	test, ok := Find(t.Test)
+// Check returns what is wrong with a stored trial of a battery, or "".
+func (t Trial) Check(b *Battery) string {
+	test, ok := b.Find(t.Test)
 	switch {
 	case !ok:
 		return fmt.Sprintf("there is no test %q", t.Test)
@@ -303,6 +348,10 @@ func (t Trial) Check() string {
 		return fmt.Sprintf("%s: a lift, and only a lift, has load, repetitions and reserve", test.Name)
 	case t.Lift != nil && (t.Lift.LoadKg != t.Value || t.Lift.Reps < 1 || t.Lift.Reps > 10 || t.Lift.Reserve < 0 || t.Lift.Reserve > 6):
 		return fmt.Sprintf("%s: the set is not possible", test.Name)
+	case (t.MassG != 0) != (t.Status == Done && test.Rule == Ladder) || t.MassG < 0 || t.MassG > 1500:
+		return fmt.Sprintf("%s: a swing of a ladder, and only that, names the mass of its implement", test.Name)
+	case t.GaveOut != "" && (t.Lift == nil || !slices.Contains(GaveOutFirst, t.GaveOut)):
+		return fmt.Sprintf("%s: only a lift says what gave out first: legs, back or grip", test.Name)
 	case t.Variant != "" && !test.HasVariant(t.Variant):
 		return fmt.Sprintf("%q is not a way of doing %s", t.Variant, test.Name)
 	case t.Pain < 0 || t.Pain > 10 || t.Region != "" && !KnownRegion(t.Region):

@@ -3,13 +3,13 @@
 // the trials, and which values are unlikely or impossible. It reads what a
 // coach typed into one cell and turns it into a Trial, or says why it cannot.
 //
-// The battery is data: tests.json beside this file. Targets and test errors in
-// it are our own defaults unless a test names a published source.
+// The tests we ship are data: tests.json beside this file. Targets and test
+// errors in it are our own defaults unless a test names a published source. A
+// practice may add tests of its own and change targets: see Changes and
+// Battery.
 package measure
 
 import (
-	_ "embed"
-	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -69,12 +69,18 @@ func (k SideKind) Sides() []Side {
 // Rule names how a result comes out of the valid trials.
 type Rule string
 
-// Best takes the largest trial, Mean the arithmetic mean, and OneRM the best
-// predicted one-repetition maximum of the sets.
+// Best takes the best trial (the smallest where less is better), Mean the
+// arithmetic mean, OneRM the best predicted one-repetition maximum of the sets,
+// Spread the standard deviation of a set of shots, and Ladder the fastest swing
+// of implements of several masses. Derived results come from other tests: they
+// have no trials.
 const (
-	Best  Rule = "best"
-	Mean  Rule = "mean"
-	OneRM Rule = "one-rm"
+	Best    Rule = "best"
+	Mean    Rule = "mean"
+	OneRM   Rule = "one-rm"
+	Spread  Rule = "spread"
+	Ladder  Rule = "ladder"
+	Derived Rule = "derived"
 )
 
 // Target is the value a test is compared with for one sex and age band.
@@ -99,7 +105,7 @@ type Variant struct {
 type Test struct {
 	ID         string     `json:"id"`
 	Name       string     `json:"name"`
-	Group      string     `json:"group"` // heading in the sheet
+	Group      string     `json:"group"` // heading in the sheet, and the station it is done at
 	Unit       unit.Unit  `json:"unit"`
 	Decimals   int        `json:"decimals"`
 	Kind       SideKind   `json:"sides"`
@@ -109,43 +115,31 @@ type Test struct {
 	ErrorShare bool       `json:"errorIsShare,omitempty"` // Error is a fraction of the value
 	Plausible  [2]float64 `json:"plausible"`
 	Impossible [2]float64 `json:"impossible"`
-	Exertion   bool       `json:"exertion,omitempty"`   // only for golfers cleared to exert themselves
-	Flight     bool       `json:"flightTime,omitempty"` // a flight time may be given instead
-	Range      bool       `json:"range,omitempty"`      // joint range: more than the target is no merit
-	Region     string     `json:"region,omitempty"`     // body region a range test speaks of
+	Exertion   bool       `json:"exertion,omitempty"`     // only for golfers cleared to exert themselves
+	Flight     bool       `json:"flightTime,omitempty"`   // a flight time may be given instead
+	Range      bool       `json:"range,omitempty"`        // joint range: more than the target is no merit
+	Less       bool       `json:"lessIsBetter,omitempty"` // a smaller result is the better one
+	FallOff    bool       `json:"fallOff,omitempty"`      // the loss from the first trial to the last is kept
+	Region     string     `json:"region,omitempty"`       // body region the test loads or speaks of
 	Quality    string     `json:"quality,omitempty"`
-	Weight     float64    `json:"weight,omitempty"` // share in the quality
+	Weight     float64    `json:"weight,omitempty"`     // share in the quality: counts for coverage
+	Supplement float64    `json:"supplement,omitempty"` // share when measured; says nothing about coverage
+	StandsFor  string     `json:"standsFor,omitempty"`  // the test this one may stand in for, at its weight
 	Variants   []Variant  `json:"variants,omitempty"`
 	Targets    []Target   `json:"targets,omitempty"`
-	Source     string     `json:"source"` // where target and test error come from
-	Setup      string     `json:"setup"`  // the fixed protocol in a line or two
-}
-
-//go:embed tests.json
-var testsJSON []byte
-
-var battery, byID = load()
-
-func load() ([]Test, map[string]*Test) {
-	var tests []Test
-	if err := json.Unmarshal(testsJSON, &tests); err != nil {
-		panic("measure: tests.json: " + err.Error())
-	}
-	m := make(map[string]*Test, len(tests))
-	for i := range tests {
-		m[tests[i].ID] = &tests[i]
-	}
-	return tests, m
-}
-
-// Battery returns the tests in the order of the day. The slice is shared: do
-// not change it.
-func Battery() []Test { return battery }
-
-// Find returns the test with the given id.
-func Find(id string) (*Test, bool) {
-	t, ok := byID[id]
-	return t, ok
+	Source     string     `json:"source"`            // where target and test error come from
+	Setup      string     `json:"setup"`             // the fixed protocol in a line or two
+	Say        string     `json:"say,omitempty"`     // what the golfer is told
+	RestS      int        `json:"restS,omitempty"`   // rest between trials, s
+	Voids      []string   `json:"voids,omitempty"`   // what makes a trial not count
+	Minutes    float64    `json:"minutes,omitempty"` // one golfer takes, all trials and sides
+	Tiring     int        `json:"tiring,omitempty"`  // 0 tires nobody … 3 belongs at the end
+	// Own marks a practice's own test, OwnTarget a shipped one with targets of
+	// the practice; ErrorFrom says where Error comes from when it is not the
+	// default.
+	Own       bool   `json:"own,omitempty"`
+	OwnTarget bool   `json:"ownTarget,omitempty"`
+	ErrorFrom string `json:"errorFrom,omitempty"`
 }
 
 // HasSide reports whether s is a side of the test.
@@ -160,6 +154,14 @@ func (t *Test) Target(sex, band string) (Target, bool) {
 		}
 	}
 	return Target{}, false
+}
+
+// Better returns the better of two results of the test.
+func (t *Test) Better(a, b float64) float64 {
+	if t.Less {
+		return math.Min(a, b)
+	}
+	return math.Max(a, b)
 }
 
 // ReferenceVariant returns the variant whose results may be compared with the
@@ -221,15 +223,32 @@ type Trial struct {
 	Side    Side    `json:"side,omitempty"`
 	Number  int     `json:"trial"`
 	Status  Status  `json:"status"`
-	Value   float64 `json:"value"`          // in the test's unit when Done; for a lift, the load in kg
-	Lift    *Lift   `json:"lift,omitempty"` // for lifts
+	Value   float64 `json:"value"`           // in the test's unit when Done; for a lift, the load in kg
+	Lift    *Lift   `json:"lift,omitempty"`  // for lifts
+	MassG   float64 `json:"massG,omitempty"` // mass of the implement in a ladder, g
 	Variant string  `json:"variant,omitempty"`
-	Pain    int     `json:"pain,omitempty"` // 0 to 10
-	Region  string  `json:"region,omitempty"`
-	Note    string  `json:"note,omitempty"`
+	// GaveOut says what ended a lift first: legs, back or grip.
+	GaveOut string `json:"gaveOut,omitempty"`
+	Pain    int    `json:"pain,omitempty"` // 0 to 10
+	Region  string `json:"region,omitempty"`
+	Note    string `json:"note,omitempty"`
 	// Confirmed marks an unlikely value the coach looked at and kept.
-	Confirmed bool `json:"confirmed,omitempty"`
+	Confirmed bool   `json:"confirmed,omitempty"`
+	Tester    string `json:"tester,omitempty"` // who took it
+	Device    string `json:"device,omitempty"` // with what
+	At        string `json:"at,omitempty"`     // when it was written down, RFC 3339
 }
+
+// GaveOutFirst are the things that may end a lift.
+var GaveOutFirst = []string{"legs", "back", "grip"}
 
 // Key names the cell a trial stands in.
 func (t Trial) Key() string { return fmt.Sprintf("%s|%s|%d", t.Test, t.Side, t.Number) }
+
+// SameAs reports whether two trials say the same about the same cell, whoever
+// wrote them and when.
+func (t Trial) SameAs(o Trial) bool {
+	lifts := t.Lift == o.Lift || t.Lift != nil && o.Lift != nil && *t.Lift == *o.Lift
+	return t.Key() == o.Key() && t.Status == o.Status && t.Value == o.Value && lifts && t.MassG == o.MassG &&
+		t.Variant == o.Variant && t.GaveOut == o.GaveOut && t.Pain == o.Pain && t.Region == o.Region && t.Note == o.Note
+}

@@ -14,15 +14,22 @@ func reference(t *measure.Test) string { return t.ReferenceVariant(true) }
 
 func TestBatteryHangsTogether(t *testing.T) {
 	weights := map[string]float64{}
-	for i := range measure.Battery() {
-		x := &measure.Battery()[i]
+	for i := range measure.Shipped().Tests() {
+		x := &measure.Shipped().Tests()[i]
 		assert.Less(t, x.Impossible[0], x.Impossible[1], x.ID)
 		assert.LessOrEqual(t, x.Impossible[0], x.Plausible[0], x.ID)
 		assert.GreaterOrEqual(t, x.Impossible[1], x.Plausible[1], x.ID)
 		assert.NotEmpty(t, x.Setup, x.ID)
 		assert.NotEmpty(t, x.Source, x.ID)
+		assert.NotEmpty(t, x.Group, x.ID)
+		if x.Rule == measure.Derived {
+			continue
+		}
 		assert.Positive(t, x.Error, x.ID)
-		if x.Quality != "" {
+		assert.Positive(t, x.Minutes, x.ID)
+		assert.NotEmpty(t, x.Say, "%s: what the golfer is told", x.ID)
+		assert.NotEmpty(t, x.Voids, "%s: what makes a trial not count", x.ID)
+		if x.Weight > 0 && x.StandsFor == "" {
 			weights[x.Quality] += x.Weight
 		}
 	}
@@ -44,16 +51,16 @@ func TestTargets(t *testing.T) {
 		{"trap-bar-lift", "male", "18-39", 1.8, 0.3}, {"trap-bar-lift", "female", "60+", 0.9, 0.3}, {"push-up", "male", "60+", 12, 8}, {"push-up", "female", "18-39", 12, 5},
 	}
 	for _, r := range rows {
-		x, ok := measure.Find(r.test)
+		x, ok := measure.Shipped().Find(r.test)
 		require.True(t, ok)
 		got, ok := x.Target(r.sex, r.band)
 		require.True(t, ok, "%+v", r)
 		assert.Equal(t, []float64{r.value, r.spread}, []float64{got.Value, got.Spread}, "%+v", r)
 	}
-	cmj, _ := measure.Find("cmj")
+	cmj, _ := measure.Shipped().Find("cmj")
 	_, ok := cmj.Target("", "18-39")
 	assert.False(t, ok, "no target when the sex it depends on is left out")
-	chest, _ := measure.Find("chest-throw")
+	chest, _ := measure.Shipped().Find("chest-throw")
 	assert.Equal(t, "ball-3kg", chest.ReferenceVariant(true))
 	assert.Equal(t, "ball-2kg", chest.ReferenceVariant(false))
 }
@@ -74,15 +81,24 @@ func TestCellsThatAreUnderstood(t *testing.T) {
 		{measure.Cell{Test: "ankle-lunge", Side: "lead", Trial: 2, Text: "10", Unit: "cm"}, 10},
 	}
 	for _, r := range rows {
-		got, err := r.cell.Parse(reference)
+		got, err := r.cell.Parse(measure.Shipped(), reference)
 		require.NoError(t, err, "%+v", r.cell)
 		assert.InDelta(t, r.value, got.Value, 1e-9, "%+v", r.cell)
 		assert.Equal(t, measure.Done, got.Status)
 	}
-	lift, err := measure.Cell{Test: "trap-bar-lift", Trial: 1, Text: "102.5 x 5 @ 2"}.Parse(reference)
+	lift, err := measure.Cell{Test: "trap-bar-lift", Trial: 1, Text: "102.5 x 5 @ 2"}.Parse(measure.Shipped(), reference)
 	require.NoError(t, err)
 	assert.Equal(t, &measure.Lift{LoadKg: 102.5, Reps: 5, Reserve: 2}, lift.Lift)
-	assert.Equal(t, "102.5x5@2", lift.Text(""))
+	trapBar, _ := measure.Shipped().Find("trap-bar-lift")
+	assert.Equal(t, "102.5x5@2", lift.Text(trapBar, ""))
+
+	rung, err := measure.Cell{Test: "implement-ladder", Side: "playing", Trial: 4, Text: "118.5@310 g", Unit: "mph"}.Parse(measure.Shipped(), reference)
+	require.NoError(t, err)
+	assert.InDelta(t, 52.9742, rung.Value, 1e-9)
+	assert.Equal(t, 310.0, rung.MassG)
+	ladder, _ := measure.Shipped().Find("implement-ladder")
+	assert.Equal(t, "118.5@310", rung.Text(ladder, "mph"))
+	assert.Empty(t, rung.Check(measure.Shipped()))
 }
 
 func TestCellsThatAreRefused(t *testing.T) {
@@ -123,7 +139,7 @@ func TestCellsThatAreRefused(t *testing.T) {
 		{measure.Cell{Test: "cmj", Trial: 1, Text: "30", Variant: "moon"}, "variant", "not a way", false},
 	}
 	for _, r := range rows {
-		_, err := r.cell.Parse(reference)
+		_, err := r.cell.Parse(measure.Shipped(), reference)
 		var e *measure.CellError
 		if assert.ErrorAs(t, err, &e, "%+v", r.cell) {
 			assert.Equal(t, r.field, e.Field, "%+v", r.cell)
@@ -131,15 +147,15 @@ func TestCellsThatAreRefused(t *testing.T) {
 			assert.Equal(t, r.unlikely, e.Unlikely)
 		}
 	}
-	kept, err := measure.Cell{Test: "cmj", Trial: 1, Text: "70", Confirmed: true}.Parse(reference)
+	kept, err := measure.Cell{Test: "cmj", Trial: 1, Text: "70", Confirmed: true}.Parse(measure.Shipped(), reference)
 	require.NoError(t, err)
 	assert.True(t, kept.Confirmed)
-	_, err = measure.Cell{Test: "cmj", Trial: 1, Text: "170", Confirmed: true}.Parse(reference)
+	_, err = measure.Cell{Test: "cmj", Trial: 1, Text: "170", Confirmed: true}.Parse(measure.Shipped(), reference)
 	assert.Error(t, err, "the impossible cannot be confirmed")
 }
 
 func TestResults(t *testing.T) {
-	find := func(id string) *measure.Test { x, _ := measure.Find(id); return x }
+	find := func(id string) *measure.Test { x, _ := measure.Shipped().Find(id); return x }
 	trials := func(id string, v ...float64) []measure.Trial {
 		var out []measure.Trial
 		for i, x := range v {
@@ -173,14 +189,14 @@ func FuzzCell(f *testing.F) {
 	f.Add("trap-bar-lift", "", 1, "100x5@2", "lb", true)
 	f.Add("grip", "lead", 3, "−4,2", "", true)
 	f.Fuzz(func(t *testing.T, test, side string, trial int, text, u string, comma bool) {
-		got, err := measure.Cell{Test: test, Side: side, Trial: trial, Text: text, Unit: u, DecimalComma: comma}.Parse(reference)
+		got, err := measure.Cell{Test: test, Side: side, Trial: trial, Text: text, Unit: u, DecimalComma: comma}.Parse(measure.Shipped(), reference)
 		if err != nil {
 			if strings.TrimSpace(err.Error()) == "" {
 				t.Fatal("an error without words")
 			}
 			return
 		}
-		if msg := got.Check(); msg != "" {
+		if msg := got.Check(measure.Shipped()); msg != "" {
 			t.Fatalf("parsed into something impossible: %s", msg)
 		}
 	})

@@ -2,6 +2,7 @@ package measure
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/stat"
 
@@ -19,7 +20,18 @@ type Result struct {
 	Skipped bool    // every trial there is was skipped
 	Variant string  // protocol variant of the trials
 	Lift    *Lift   // the set the prediction rests on
+	GaveOut string  // what ended that set first
+	FallOff float64 // loss from the first trial to the last in %, for tests that keep it
+	SD      float64 // standard deviation of the valid trials, 0 below two
+	Line    *Line   // speed against implement mass, for a ladder of three masses or more
 	Outlier int     // number of the trial farthest from the median when it is more than 3 typical errors away, else 0
+}
+
+// Line is a straight line through the swings of a ladder.
+type Line struct {
+	AtZero float64 // speed extrapolated to no mass, m/s
+	Slope  float64 // m/s per kg
+	Masses int
 }
 
 // ResultOf reduces the trials of one test and side. ok is false when there is
@@ -46,8 +58,8 @@ func (t *Test) ResultOf(trials []Trial) (r Result, ok bool) {
 					continue
 				}
 				v = p
-				if len(values) == 0 || v > maxOf(values) {
-					r.Lift = tr.Lift
+				if len(values) == 0 || v > slices.Max(values) {
+					r.Lift, r.GaveOut = tr.Lift, tr.GaveOut
 				}
 			}
 			values = append(values, v)
@@ -59,38 +71,63 @@ func (t *Test) ResultOf(trials []Trial) (r Result, ok bool) {
 	}
 	r.Valid = len(values)
 	if r.Stopped {
-		r.Valid, r.Lift = 0, nil
+		r.Valid, r.Lift, r.GaveOut = 0, nil, ""
 		return r, true
 	}
 	if r.Valid == 0 {
 		r.Skipped = true
 		return r, true
 	}
-	var sd float64
 	r.Mean = values[0]
 	if len(values) > 1 {
-		r.Mean, sd = stat.MeanStdDev(values, nil)
-		if r.Mean != 0 {
-			r.CV = unit.Round(100*sd/math.Abs(r.Mean), 1)
+		r.Mean, r.SD = stat.MeanStdDev(values, nil)
+		if r.Mean != 0 && t.Rule != Spread {
+			r.CV = unit.Round(100*r.SD/math.Abs(r.Mean), 1)
 		}
 		r.Outlier = t.outlier(values, numbers)
+		if t.FallOff && values[0] > 0 {
+			r.FallOff = unit.Round(100*(values[0]-values[len(values)-1])/values[0], 1)
+		}
 	}
-	r.Mean = unit.Round(r.Mean, t.Decimals+1)
 	switch t.Rule {
 	case Mean:
 		r.Value = unit.Round(r.Mean, t.Decimals)
+	case Spread:
+		if r.Valid < 2 {
+			// One shot has no spread: nothing to give as a result.
+			r.Valid = 0
+			return r, true
+		}
+		r.Value = unit.Round(r.SD, t.Decimals+1)
+	case Ladder:
+		r.Value, r.Line = unit.Round(slices.Max(values), t.Decimals), ladder(trials)
 	default:
-		r.Value = unit.Round(maxOf(values), t.Decimals)
+		best := values[0]
+		for _, v := range values[1:] {
+			best = t.Better(best, v)
+		}
+		r.Value = unit.Round(best, t.Decimals)
 	}
+	r.Mean = unit.Round(r.Mean, t.Decimals+1)
 	return r, true
 }
 
-func maxOf(v []float64) float64 {
-	m := v[0]
-	for _, x := range v[1:] {
-		m = math.Max(m, x)
+// ladder fits speed against implement mass by least squares over every swing;
+// nil below three masses.
+func ladder(trials []Trial) *Line {
+	var kg, speed []float64
+	masses := map[float64]bool{}
+	for i := range trials {
+		if t := &trials[i]; t.Status == Done && t.MassG > 0 {
+			kg, speed = append(kg, t.MassG/1000), append(speed, t.Value)
+			masses[t.MassG] = true
+		}
 	}
-	return m
+	if len(masses) < 3 {
+		return nil
+	}
+	a, b := stat.LinearRegression(kg, speed, nil, false)
+	return &Line{AtZero: unit.Round(a, 2), Slope: unit.Round(b, 2), Masses: len(masses)}
 }
 
 // outlier returns the number of the trial that lies more than three typical
@@ -100,15 +137,13 @@ func (t *Test) outlier(values []float64, numbers []int) int {
 	if len(values) < 3 {
 		return 0
 	}
-	s := append([]float64(nil), values...)
-	for i := 1; i < len(s); i++ {
-		for j := i; j > 0 && s[j] < s[j-1]; j-- {
-			s[j], s[j-1] = s[j-1], s[j]
-		}
-	}
+	s := slices.Sorted(slices.Values(values))
 	med := s[len(s)/2]
 	if len(s)%2 == 0 {
 		med = (s[len(s)/2-1] + s[len(s)/2]) / 2
+	}
+	if t.Rule == Spread {
+		return 0 // shots scatter by nature
 	}
 	worst, at := 3*t.TypicalError(med), 0
 	for i, v := range values {

@@ -294,7 +294,7 @@ func (p *planner) rangeItems(week int) []programme.Item {
 			}
 		}
 		if best == nil {
-			p.note("No range line for %s: the limits leave nothing to place.", test)
+			p.note("No range line for %s: the limits and the library leave nothing to place.", test)
 			continue
 		}
 		r := first[test]

@@ -57,7 +57,7 @@ func newPlanner(f *athlete.File) (*planner, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &planner{f: f, school: s, read: quality.Compute(f, s), needs: map[string]float64{}, chosen: map[string]pick{}}
+	p := &planner{f: f, school: s, read: quality.Compute(f, s, nil), needs: map[string]float64{}, chosen: map[string]pick{}}
 	start := p.start()
 	age := f.Athlete.BirthDate.YearsOn(start)
 	p.facts = rulebook.Facts{

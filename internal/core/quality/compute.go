@@ -8,37 +8,34 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
-	"dunnock/internal/core/maturity"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/school"
 	"dunnock/internal/core/unit"
 )
 
-// Compute makes the read of a golfer under a school. It never fails: what
-// cannot be said is said to be so.
-func Compute(f *athlete.File, s *school.School) *Read {
-	c := &computer{f: f, school: s, screens: f.SortedScreens()}
-	on := f.AsOf
-	if len(c.screens) > 0 {
-		on = c.screens[0].Date
-	}
-	c.on, c.age, c.band = on, f.Athlete.BirthDate.YearsOn(on), f.Athlete.Band(on)
+// Compute makes the read of a golfer under a school, among a squad, which may
+// be nil. It never fails: what cannot be said is said to be so.
+func Compute(f *athlete.File, s *school.School, squad *Squad) *Read {
+	c := newComputer(f, s)
+	c.squad = squad
 	r := &Read{
 		AsOf: f.AsOf, School: s.ID, SchoolName: s.Name, Clearance: f.ClearanceOn(f.AsOf), Band: c.band,
 		Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
-		Qualities: []Standing{}, Tests: make([]TestRead, 0, len(measure.Battery())), Ranges: []RangeFinding{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
+		Qualities: []Standing{}, Tests: make([]TestRead, 0, len(c.b.Tests())), Ranges: []RangeFinding{}, Accuracy: []Accuracy{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
 	}
 	if len(c.screens) > 0 {
-		r.ScreenDate = on
+		r.ScreenDate = c.on
 	}
 	c.bodyMass(r)
-	for i := range measure.Battery() {
-		r.Tests = append(r.Tests, c.test(r, &measure.Battery()[i]))
+	for i := range c.b.Tests() {
+		r.Tests = append(r.Tests, c.test(r, &c.b.Tests()[i]))
 	}
 	c.qualities(r)
 	c.ranges(r)
 	c.speed(r)
+	c.accuracy(r)
 	c.maturity(r)
+	c.mobile(r)
 	c.pain(r)
 	c.next(r)
 	r.Headline = c.headline(r)
@@ -47,32 +44,75 @@ func Compute(f *athlete.File, s *school.School) *Read {
 
 type computer struct {
 	f        *athlete.File
+	b        *measure.Battery
 	school   *school.School
-	screens  []*athlete.Screen // newest first
-	on       civil.Date        // day of the newest screen
+	squad    *Squad
+	screens  []*indexed // newest first
+	on       civil.Date // day of the newest screen
 	age      int
 	band     string
 	mass     float64 // kg, 0 when unknown
 	massDate civil.Date
-	trials   []measure.Trial // scratch of trialsOf
 }
 
-// trialsOf returns the trials of one test and side. The slice is the computer's
-// own and holds until the next call.
-func (c *computer) trialsOf(s *athlete.Screen, test string, side measure.Side) []measure.Trial {
-	c.trials = c.trials[:0]
-	for i := range s.Trials {
-		if s.Trials[i].Test == test && s.Trials[i].Side == side {
-			c.trials = append(c.trials, s.Trials[i])
-		}
+func newComputer(f *athlete.File, s *school.School) *computer {
+	c := &computer{f: f, b: f.Tests(), school: s, on: f.AsOf}
+	for _, x := range f.SortedScreens() {
+		c.screens = append(c.screens, index(x))
 	}
-	return c.trials
+	if len(c.screens) > 0 {
+		c.on = c.screens[0].Date
+	}
+	c.age, c.band = f.Athlete.BirthDate.YearsOn(c.on), f.Athlete.Band(c.on)
+	return c
+}
+
+// indexed is a screen whose trials are found by test and side.
+type indexed struct {
+	*athlete.Screen
+	trials map[string]map[measure.Side][]measure.Trial
+}
+
+func index(s *athlete.Screen) *indexed {
+	x := &indexed{s, make(map[string]map[measure.Side][]measure.Trial)}
+	for i := range s.Trials {
+		t := &s.Trials[i]
+		sides := x.trials[t.Test]
+		if sides == nil {
+			sides = make(map[measure.Side][]measure.Trial, 2)
+			x.trials[t.Test] = sides
+		}
+		if sides[t.Side] == nil {
+			sides[t.Side] = make([]measure.Trial, 0, 3)
+		}
+		sides[t.Side] = append(sides[t.Side], *t)
+	}
+	return x
+}
+
+// of returns the trials of one test and side in the order of their numbers.
+func (x *indexed) of(test string, side measure.Side) []measure.Trial {
+	t := x.trials[test][side]
+	byNumber := func(a, b measure.Trial) int { return a.Number - b.Number }
+	if !slices.IsSortedFunc(t, byNumber) {
+		slices.SortFunc(t, byNumber)
+	}
+	return t
+}
+
+// variant returns the way a result was got; a trial that names none was done
+// the golfer's reference way.
+func (c *computer) variant(t *measure.Test, v string) string {
+	if v == "" {
+		return c.f.Athlete.ReferenceVariant(c.on)(t)
+	}
+	return v
 }
 
 func (c *computer) bodyMass(r *Read) {
-	t, _ := measure.Find("mass")
+	t, _ := c.b.Find("mass")
 	for _, s := range c.screens {
-		if res, ok := t.ResultOf(c.trialsOf(s, t.ID, "")); ok && res.Valid > 0 {
+		if res, ok := t.ResultOf(s.of(t.ID, "")); ok && res.Valid > 0 {
 			c.mass, c.massDate = res.Value, s.Date
 			if s.Date != c.on {
 				r.Notes = append(r.Notes, fmt.Sprintf("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date))
@@ -84,9 +124,9 @@ func (c *computer) bodyMass(r *Read) {
 
 // newest returns the newest screen that holds the test at all, and the ones
 // before it.
-func (c *computer) newest(test string) (*athlete.Screen, []*athlete.Screen) {
+func (c *computer) newest(test string) (*indexed, []*indexed) {
 	for i, s := range c.screens {
-		if slices.ContainsFunc(s.Trials, func(t measure.Trial) bool { return t.Test == test }) {
+		if len(s.trials[test]) > 0 {
 			return s, c.screens[i+1:]
 		}
 	}
@@ -122,7 +162,7 @@ func (c *computer) ranges(r *Read) {
 	}
 	for i := range r.Tests {
 		t := &r.Tests[i]
-		m, _ := measure.Find(t.Test)
+		m, _ := c.b.Find(t.Test)
 		if !m.Range || t.Status == Stale || t.Status == WasStopped {
 			continue
 		}
@@ -163,7 +203,7 @@ func (r *Read) usable(test string) *float64 {
 }
 
 func (c *computer) speed(r *Read) {
-	t, _ := measure.Find("driver-speed")
+	t, _ := c.b.Find("driver-speed")
 	sp := Speed{Driver: r.usable("driver-speed"), Cruise: r.usable("cruise-speed")}
 	goal := c.f.Athlete.GoalSpeed
 	switch {
@@ -187,6 +227,10 @@ func (c *computer) speed(r *Read) {
 		sp.OtherSide = o.Difference
 	}
 	r.Speed = sp
+	c.pull(r)
+	c.ladder(r)
+	c.stretchInSwing(r)
+	c.coldStart(r)
 }
 
 // shareWords are our wording bands of the share of ceiling used.
@@ -203,34 +247,6 @@ func shareWords(share float64) string {
 	}
 }
 
-func (c *computer) maturity(r *Read) {
-	if !c.f.Athlete.Junior(c.on) {
-		return
-	}
-	h, sit := r.usable("height"), r.usable("sitting-height")
-	if h == nil || sit == nil || c.mass == 0 || c.f.Athlete.Sex == "" {
-		r.Notes = append(r.Notes, "Growth spurt not estimated: it needs sex, height, sitting height and mass. The limits near the spurt are applied to be safe.")
-		return
-	}
-	o, err := maturity.Estimate(c.f.Athlete.Sex, c.f.Athlete.BirthDate.DecimalYearsOn(c.on), *h, *sit, c.mass)
-	if err != nil {
-		r.Notes = append(r.Notes, "Growth spurt not estimated: the measures lie outside what the equations were made for.")
-		return
-	}
-	m := &Maturity{Mirwald: unit.Round(o.Mirwald, 2), Moore: unit.Round(o.Moore, 2), NearSpurt: o.NearSpurt()}
-	when := func(v float64) string {
-		if v < 0 {
-			return unit.Text(-v, 1) + " years before"
-		}
-		return unit.Text(v, 1) + " years after"
-	}
-	m.Sentence = fmt.Sprintf("Estimated %s (Mirwald) and %s (Moore) the fastest growth; an estimate, off by about half a year and more at the extremes.", when(o.Mirwald), when(o.Moore))
-	if m.NearSpurt {
-		m.Sentence += " Within a year of it: jumps, loads and landings are held down."
-	}
-	r.Maturity = m
-}
-
 func (c *computer) pain(r *Read) {
 	if len(c.screens) == 0 {
 		return
@@ -239,7 +255,7 @@ func (c *computer) pain(r *Read) {
 		if tr.Pain == 0 {
 			continue
 		}
-		t, _ := measure.Find(tr.Test)
+		t, _ := c.b.Find(tr.Test)
 		where := strings.ReplaceAll(tr.Region, "-", " ")
 		if where == "" {
 			where = "no region given"
@@ -255,47 +271,6 @@ func (c *computer) pain(r *Read) {
 			s += ": noted; stop if it rises."
 		}
 		r.Pain = append(r.Pain, s)
-	}
-}
-
-// next lists the missing tests by the weight they would add to the ranking.
-func (c *computer) next(r *Read) {
-	type candidate struct {
-		NextTest
-		worth float64
-	}
-	var list []candidate
-	for i := range r.Tests {
-		t := &r.Tests[i]
-		m, _ := measure.Find(t.Test)
-		if t.Status == Measured || t.Status == WasStopped {
-			continue
-		}
-		switch {
-		case t.Quality != "":
-			w := m.Weight * c.school.Relevance[t.Quality]
-			list = append(list, candidate{NextTest{t.Test, fmt.Sprintf("%s: it carries %s of %s.", t.Name, percent(m.Weight), Name(t.Quality))}, w})
-		case t.Test == "driver-speed":
-			list = append(list, candidate{NextTest{t.Test, "Driver speed: without it nobody can say whether the work paid."}, 0.95})
-		case t.Test == "cruise-speed":
-			list = append(list, candidate{NextTest{t.Test, "Course swing speed: with driver speed it gives the share of ceiling used."}, 0.3})
-		case t.Test == "mass" && c.mass == 0:
-			list = append(list, candidate{NextTest{t.Test, "Body mass: the lift is judged by it."}, 0.99})
-		case t.Test == "sitting-height" && c.f.Athlete.Junior(c.on):
-			list = append(list, candidate{NextTest{t.Test, "Sitting height: the growth spurt is estimated from it."}, 0.6})
-		}
-	}
-	slices.SortStableFunc(list, func(a, b candidate) int {
-		switch {
-		case a.worth > b.worth:
-			return -1
-		case a.worth < b.worth:
-			return 1
-		}
-		return 0
-	})
-	for _, l := range list {
-		r.Next = append(r.Next, l.NextTest)
 	}
 }
 

@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"dunnock/internal/core/measure"
 	"dunnock/internal/core/unit"
 )
 
@@ -14,7 +13,7 @@ func (c *computer) qualities(r *Read) {
 	worstJoint := 0.0
 	for _, t := range r.Tests {
 		for _, s := range t.Sides {
-			if m, _ := measure.Find(t.Test); m.Range && s.Gap != nil && t.Status != Stale {
+			if m, _ := c.b.Find(t.Test); m.Range && s.Gap != nil && t.Status != Stale {
 				worstJoint = math.Max(worstJoint, *s.Gap)
 			}
 		}
@@ -85,7 +84,10 @@ func (c *computer) why(s Standing) string {
 
 func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 	s := Standing{ID: id, Name: Name(id), Relevance: c.school.Relevance[id]}
-	var total, measured, scored, sum float64
+	// Measured and core weights speak of coverage; scored and sum also hold the
+	// supplementary tests, which refine a score and never complete it.
+	var total, measured, core, scored, sum float64
+	stood := false
 	var missing, worst []string
 	worstGap := math.Inf(-1)
 	for i := range r.Tests {
@@ -93,18 +95,34 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 		if t.Quality != id {
 			continue
 		}
-		m, _ := measure.Find(t.Test)
-		total += m.Weight
+		m, _ := c.b.Find(t.Test)
+		w := m.Weight
+		if m.StandsFor != "" {
+			// Another test in the place of the one that counts, when that one is not
+			// there: the first one measured.
+			if lead := r.find(m.StandsFor); stood || lead == nil || lead.Status == Measured {
+				continue
+			}
+			if t.Status != Measured || t.Gap == nil {
+				continue
+			}
+			stood, w, total = true, m.Weight, total-m.Weight
+		}
+		total += w
 		if t.Status != Measured {
-			missing = append(missing, strings.ToLower(t.Name)+" ("+string(t.Status)+")")
+			if w > 0 {
+				missing = append(missing, strings.ToLower(t.Name)+" ("+string(t.Status)+")")
+			}
 			continue
 		}
-		measured += m.Weight
+		measured += w
 		if t.Gap == nil {
 			continue
 		}
-		scored += m.Weight
-		sum += m.Weight * *t.Gap
+		core += w
+		w += m.Supplement
+		scored += w
+		sum += w * *t.Gap
 		if *t.Gap > worstGap {
 			worstGap = *t.Gap
 			worst = worst[:0]
@@ -122,10 +140,13 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 		s.Status = UnderTested
 		s.Sentence = fmt.Sprintf("%s is not ranked: %s, and %s is needed. Missing: %s.", upper(s.Name), covered, percent(MinCoverage), strings.Join(missing, ", "))
 		return s
-	case scored/total < MinCoverage-1e-9:
+	case core/total < MinCoverage-1e-9:
 		s.Status = NoTarget
 		s.Sentence = fmt.Sprintf("%s is not ranked: it was measured, but no target fits.", upper(s.Name))
 		for i := range r.Tests {
+			if m, _ := c.b.Find(r.Tests[i].Test); m.Weight == 0 || m.StandsFor != "" {
+				continue
+			}
 			if t := &r.Tests[i]; t.Quality == id && t.Status == Measured && t.Gap == nil {
 				s.Sentence += " " + t.Sentence
 			}

@@ -11,7 +11,9 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/norm"
 	"dunnock/internal/core/reliability"
+	"dunnock/internal/core/strength"
 	"dunnock/internal/core/unit"
 )
 
@@ -23,11 +25,14 @@ const (
 	VerticalPower   = "vertical-power"
 	HorizontalPower = "horizontal-power"
 	RotationalPower = "rotational-power"
+	Separation      = "separation"
+	Control         = "control"
+	StretchUse      = "stretch-use"
 )
 
 // IDs returns the qualities that have tests, in id order: the order of ties.
 func IDs() []string {
-	return []string{Grip, HorizontalPower, MaximalStrength, Mobility, RotationalPower, VerticalPower}
+	return []string{Control, Grip, HorizontalPower, MaximalStrength, Mobility, RotationalPower, Separation, StretchUse, VerticalPower}
 }
 
 // Name returns a quality as it is read in a sentence.
@@ -36,6 +41,7 @@ func Name(id string) string { return names[id] }
 var names = map[string]string{
 	Mobility: "mobility", Grip: "grip", MaximalStrength: "maximal strength",
 	VerticalPower: "vertical power", HorizontalPower: "horizontal power", RotationalPower: "rotational power",
+	Separation: "separation", Control: "control", StretchUse: "stretch use",
 }
 
 // MinCoverage is the share of a quality's tests, by weight, that must be
@@ -67,6 +73,7 @@ type Read struct {
 	Speed      Speed                   `json:"speed"`
 	Strength   *Strength               `json:"strength,omitempty"`
 	Maturity   *Maturity               `json:"maturity,omitempty"`
+	Accuracy   []Accuracy              `json:"accuracy"` // of the newest set of shots, beside speed
 	Pain       []string                `json:"pain"`
 	Next       []NextTest              `json:"next"` // what to test next, most telling first
 	Notes      []string                `json:"notes"`
@@ -114,6 +121,12 @@ type TestRead struct {
 	Difference *Difference `json:"difference,omitempty"`
 	Sentence   string      `json:"sentence"`
 	Source     string      `json:"source"` // of target and test error
+	// ErrorFrom says which test error is used: our default, or this squad's
+	// repeats.
+	ErrorFrom string `json:"errorFrom"`
+	// Detectable is the minimal detectable change at the chosen confidence, in
+	// Unit, at the size of this result.
+	Detectable *float64 `json:"detectable,omitempty"`
 }
 
 // TestStatus says what became of a test.
@@ -147,6 +160,20 @@ type SideRead struct {
 	Reference  string       `json:"reference,omitempty"`
 	Outlier    int          `json:"outlier,omitempty"` // trial number far from the others
 	Change     *Change      `json:"change,omitempty"`
+	FallOff    *float64     `json:"fallOff,omitempty"` // % from the first trial to the last
+	// References is where the result stands in published tables, or why it does
+	// not. Squad is its percentile among this practice's golfers, never given to
+	// a junior. History is the golfer's own results done the same way, oldest
+	// first, this one last.
+	References []norm.Standing `json:"references,omitempty"`
+	Squad      *float64        `json:"squad,omitempty"`
+	History    []Point         `json:"history,omitempty"`
+}
+
+// Point is one result of the past.
+type Point struct {
+	Date  civil.Date `json:"date"`
+	Value float64    `json:"value"`
 }
 
 // Difference is one side against the other.
@@ -185,6 +212,31 @@ type Speed struct {
 	OtherSide      *Difference `json:"otherSide,omitempty"`
 	GoalSentence   string      `json:"goalSentence"`
 	ShareSentence  string      `json:"shareSentence"`
+	// Pull is how hard the club head pulls outward at the golfer's fastest swing.
+	Pull *Pull `json:"pull,omitempty"`
+	// Ladder is the line through an implement ladder.
+	Ladder  string `json:"ladder,omitempty"`
+	Stretch string `json:"stretch,omitempty"` // strike without a backswing against the full swing
+	Cold    string `json:"cold,omitempty"`    // the first drives of a day against a warm one
+}
+
+// Pull is the outward pull of the club head near impact, m·v²/R, beside what the
+// golfer can hold.
+type Pull struct {
+	Newton   float64 `json:"newton"`
+	Low      float64 `json:"low"` // at the longest radius of ours
+	High     float64 `json:"high"`
+	Sentence string  `json:"sentence"`
+}
+
+// Accuracy is how a set of shots scatters.
+type Accuracy struct {
+	Test     string             `json:"test"`
+	Name     string             `json:"name"`
+	Unit     unit.Unit          `json:"unit"`
+	Date     civil.Date         `json:"date"`
+	Spread   reliability.Spread `json:"spread"`
+	Sentence string             `json:"sentence"`
 }
 
 // Strength is the predicted lift.
@@ -194,6 +246,12 @@ type Strength struct {
 	Lowest   float64 `json:"lowest"`
 	Highest  float64 `json:"highest"`
 	Sentence string  `json:"sentence"`
+	// Equations are the six published predictions of the same set; Valid says
+	// whether the set has at most ten effective repetitions, the most any of them
+	// is advised for.
+	Equations []strength.Prediction `json:"equations"`
+	Valid     bool                  `json:"valid"`
+	GaveOut   string                `json:"gaveOut,omitempty"`
 }
 
 // Maturity is the estimate for juniors.
@@ -202,10 +260,51 @@ type Maturity struct {
 	Moore     float64 `json:"moore"`
 	NearSpurt bool    `json:"nearSpurt"`
 	Sentence  string  `json:"sentence"`
+	// HeightOnly says that only Moore's equation by standing height could be used;
+	// Changes is what the estimate changes in the plan.
+	HeightOnly bool     `json:"heightOnly,omitempty"`
+	Changes    []string `json:"changes"`
 }
 
 // NextTest is a missing test worth doing.
 type NextTest struct {
 	Test     string `json:"test"`
 	Sentence string `json:"sentence"`
+	// Chance is how likely this test alone is to change what stands on top, 0 to
+	// 1, if results scatter the way we assume (docs/methods.md); 0 for tests that
+	// are worth doing for another reason.
+	Chance float64 `json:"chance"`
+}
+
+// Squad is the newest results of a practice's other golfers: what a result is
+// placed in.
+type Squad struct {
+	values map[squadKey][]float64
+}
+
+type squadKey struct {
+	test, variant string
+	side          measure.Side
+}
+
+// SquadOf gathers the newest result of every golfer, test and side.
+func SquadOf(files []*athlete.File) *Squad {
+	q := &Squad{values: map[squadKey][]float64{}}
+	for _, f := range files {
+		c := newComputer(f, nil)
+		for i := range c.b.Tests() {
+			t := &c.b.Tests()[i]
+			s, _ := c.newest(t.ID)
+			if s == nil {
+				continue
+			}
+			for _, side := range t.Kind.Sides() {
+				if res, ok := t.ResultOf(s.of(t.ID, side)); ok && res.Valid > 0 {
+					k := squadKey{t.ID, c.variant(t, res.Variant), side}
+					q.values[k] = append(q.values[k], res.Value)
+				}
+			}
+		}
+	}
+	return q
 }

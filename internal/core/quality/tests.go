@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/norm"
 	"dunnock/internal/core/reliability"
@@ -15,7 +14,13 @@ import (
 )
 
 func (c *computer) test(r *Read, t *measure.Test) TestRead {
-	tr := TestRead{Test: t.ID, Name: t.Name, Group: t.Group, Unit: t.Unit, Decimals: t.Decimals, Quality: t.Quality, Status: Untested, Sides: make([]SideRead, 0, 2), Source: t.Source}
+	tr := TestRead{Test: t.ID, Name: t.Name, Group: t.Group, Unit: t.Unit, Decimals: t.Decimals, Quality: t.Quality, Status: Untested, Sides: make([]SideRead, 0, 2), Source: t.Source, ErrorFrom: t.ErrorFrom}
+	if tr.ErrorFrom == "" {
+		tr.ErrorFrom = "our default"
+	}
+	if t.Rule == measure.Derived {
+		return c.stretchUse(r, t, tr)
+	}
 	screen, earlier := c.newest(t.ID)
 	if screen == nil {
 		tr.Sentence = t.Name + " was not measured."
@@ -25,17 +30,16 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	stopped, skipped, have := false, false, 0
 	results := make([]measure.Result, 0, 2)
 	for _, side := range t.Kind.Sides() {
-		res, ok := t.ResultOf(c.trialsOf(screen, t.ID, side))
+		res, ok := t.ResultOf(screen.of(t.ID, side))
 		sr := SideRead{Side: side}
 		if ok {
 			stopped = stopped || res.Stopped
 			skipped = skipped || res.Skipped
-			if res.Variant != "" {
-				tr.Variant = res.Variant
-			}
+			res.Variant = c.variant(t, res.Variant)
+			tr.Variant = res.Variant
 			if res.Valid > 0 {
 				have++
-				c.fill(r, t, &sr, res, earlier)
+				c.fill(r, t, &sr, res, screen, earlier)
 			}
 		}
 		tr.Sides = append(tr.Sides, sr)
@@ -53,19 +57,21 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	}
 	if tr.Status == Measured && c.on.Sub(screen.Date) > StaleDays {
 		tr.Status = Stale
-		if t.Rule == measure.OneRM {
+		if t.ID == loadLift {
 			r.Strength = nil // a lift not done for months sets no loads
 		}
 	}
-	if tr.Status == Measured {
-		for i := range tr.Sides {
-			if g := tr.Sides[i].Gap; g != nil && (tr.Gap == nil || *g > *tr.Gap) {
-				tr.Gap = g
+	if have > 0 {
+		size := 0.0
+		for _, s := range tr.Sides {
+			if s.Result != nil {
+				size = math.Max(size, math.Abs(*s.Result))
 			}
 		}
-		if slices.ContainsFunc(tr.Sides, func(s SideRead) bool { return s.Gap == nil }) {
-			tr.Gap = nil
-		}
+		tr.Detectable = ptr(unit.Round(reliability.MDC(t.TypicalError(size), c.b.Z()), max(t.Decimals, 1)))
+	}
+	if tr.Status == Measured {
+		c.worse(&tr)
 		if len(results) == 2 {
 			tr.Difference = c.difference(t, results[0].Value, results[1].Value)
 		}
@@ -74,37 +80,125 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	return tr
 }
 
+// worse takes the gap of the worse side as the test's.
+func (c *computer) worse(tr *TestRead) {
+	for i := range tr.Sides {
+		if g := tr.Sides[i].Gap; g != nil && (tr.Gap == nil || *g > *tr.Gap) {
+			tr.Gap = g
+		}
+	}
+	if slices.ContainsFunc(tr.Sides, func(s SideRead) bool { return s.Gap == nil }) {
+		tr.Gap = nil
+	}
+}
+
+// loadLift is the lift whose prediction sets loads; only its reference variant
+// does.
+const loadLift = "trap-bar-lift"
+
 // fill sets everything one side's result is compared with.
-func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Result, earlier []*athlete.Screen) {
+func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Result, screen *indexed, earlier []*indexed) {
 	sr.Result, sr.Valid, sr.CV, sr.Outlier = ptr(res.Value), res.Valid, res.CV, res.Outlier
+	if t.FallOff && res.Valid > 1 {
+		sr.FallOff = ptr(res.FallOff)
+	}
 	compared, te, target, ok := c.against(r, t, sr, res)
 	sr.Compared = ptr(compared)
 	sr.Error = unit.Round(te, 3)
 	if ok {
-		sr.Target, sr.Spread = ptr(unit.Round(target.Value, 2)), ptr(unit.Round(target.Spread, 2))
-		gap := norm.Clamp(unit.Round((target.Value-compared)/target.Spread, 2), -2, 3)
-		if t.Range {
-			gap = math.Max(0, gap)
-		}
-		sr.Gap = ptr(gap)
-		sr.Position = ptr(unit.Round((compared-target.Value)/target.Spread, 2))
-		sr.ErrorShare = ptr(unit.Round(te/target.Spread, 2))
+		c.place(t, sr, compared, te, target)
 	}
-	for _, s := range earlier {
-		before, ok := t.ResultOf(c.trialsOf(s, t.ID, sr.Side))
-		if !ok || before.Valid == 0 || before.Variant != res.Variant {
-			continue
+	best := res.Value
+	if t.Rule == measure.Mean {
+		best = res.Mean
+	}
+	sr.References = norm.Stand(t.ID, norm.Person{Age: c.age, Sex: c.f.Athlete.Sex, Variant: res.Variant, MassKg: c.mass}, res.Value, best)
+	if c.squad != nil && c.age >= 18 {
+		if p, ok := norm.InSquad(res.Value, c.squad.values[squadKey{t.ID, res.Variant, sr.Side}], t.Less); ok {
+			sr.Squad = ptr(unit.Round(p, 0))
 		}
-		by := unit.Round(res.Value-before.Value, t.Decimals)
-		v := reliability.Judge(by, t.TypicalError(math.Max(res.Value, before.Value)))
+	}
+	for _, s := range slices.Backward(earlier) {
+		if before, ok := t.ResultOf(s.of(t.ID, sr.Side)); ok && before.Valid > 0 && c.like(t, screen, s, res, before) {
+			sr.History = append(sr.History, Point{s.Date, before.Value})
+		}
+	}
+	sr.History = append(sr.History, Point{screen.Date, res.Value})
+	if n := len(sr.History); n > 1 {
+		before := sr.History[n-2]
+		by := unit.Round(res.Value-before.Value, max(t.Decimals, 1))
+		v := reliability.Judge(by, t.TypicalError(math.Max(res.Value, before.Value)), c.b.Z())
 		name := ""
 		if sr.Side != "" {
 			name = upper(sideName(sr.Side)) + ": "
 		}
-		sr.Change = &Change{From: s.Date, Before: before.Value, By: by, Verdict: v,
-			Sentence: fmt.Sprintf("%s%s, was %s on %s: %s.", name, c.quantity(t, res.Value), c.quantity(t, before.Value), s.Date, verdictWords(v))}
-		return
+		sr.Change = &Change{From: before.Date, Before: before.Value, By: by, Verdict: v,
+			Sentence: fmt.Sprintf("%s%s, was %s on %s: %s.", name, c.quantity(t, res.Value), c.quantity(t, before.Value), before.Date, verdictWords(v))}
+		if screen.ClubChange != "" && t.Unit == unit.MetrePerSecond {
+			sr.Change.Sentence += fmt.Sprintf(" The club changed (%s): training alone does not get the credit.", screen.ClubChange)
+		}
+	} else {
+		sr.History = nil
 	}
+}
+
+// like reports whether two results may be compared: the same way of doing the
+// test and, for swing speeds, the same intent.
+func (c *computer) like(t *measure.Test, now, then *indexed, a, b measure.Result) bool {
+	if c.variant(t, a.Variant) != c.variant(t, b.Variant) {
+		return false
+	}
+	return t.Unit != unit.MetrePerSecond || now.Intent == then.Intent
+}
+
+// place sets target, gap and position of a result that meets a target.
+func (c *computer) place(t *measure.Test, sr *SideRead, compared, te float64, target measure.Target) {
+	sr.Target, sr.Spread = ptr(unit.Round(target.Value, 2)), ptr(unit.Round(target.Spread, 2))
+	short := target.Value - compared
+	if t.Less {
+		short = -short
+	}
+	gap := norm.Clamp(unit.Round(short/target.Spread, 2), -2, 3)
+	if t.Range {
+		gap = math.Max(0, gap)
+	}
+	sr.Gap = ptr(gap)
+	sr.Position = ptr(unit.Round(-short/target.Spread, 2))
+	sr.ErrorShare = ptr(unit.Round(te/target.Spread, 2))
+}
+
+// stretchUse is the countermovement jump over the jump from a still squat, of
+// one screen and done the same way. Its error follows from the two jumps' own.
+func (c *computer) stretchUse(r *Read, t *measure.Test, tr TestRead) TestRead {
+	tr.ErrorFrom = "from the two jumps' errors"
+	cm, sj := r.find("cmj"), r.find("sj")
+	switch {
+	case cm == nil || sj == nil || cm.Status != Measured || sj.Status != Measured:
+		tr.Sentence = "Stretch use was not measured: it needs both jumps."
+		return tr
+	case cm.Date != sj.Date || cm.Variant != sj.Variant:
+		tr.Sentence = "Stretch use was not computed: the two jumps were not done on one day and the same way."
+		return tr
+	case *sj.Sides[0].Result <= 0:
+		tr.Sentence = "Stretch use was not computed: the still jump is zero."
+		return tr
+	}
+	a, b := *cm.Sides[0].Result, *sj.Sides[0].Result
+	ratio := unit.Round(a/b, t.Decimals)
+	te := a / b * math.Hypot(cm.Sides[0].Error/math.Max(a, 1), sj.Sides[0].Error/b)
+	sr := SideRead{Result: ptr(ratio), Compared: ptr(ratio), Valid: 1, Error: unit.Round(te, 3)}
+	target, ok := t.Target(c.f.Athlete.Sex, c.band)
+	if ok {
+		c.place(t, &sr, ratio, te, target)
+	}
+	tr.Date, tr.Status, tr.Sides, tr.Variant = cm.Date, cm.Status, []SideRead{sr}, ""
+	tr.Detectable = ptr(unit.Round(reliability.MDC(te, c.b.Z()), 2))
+	c.worse(&tr)
+	tr.Sentence = fmt.Sprintf("Stretch use: the countermovement jump is %s times the still one (%s%% more), against %s: %s.", unit.Text(ratio, 2), unit.Text(100*(ratio-1), 0), unit.Text(target.Value, 2), gapWords(*tr.Gap))
+	if te/target.Spread > 1 {
+		tr.Sentence += " Two jumps' errors add up here: read it over several days."
+	}
+	return tr
 }
 
 func verdictWords(v reliability.Verdict) string {
@@ -132,22 +226,9 @@ func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.R
 		sr.Percentile = ptr(unit.Round(norm.Percentile(ref.Z(compared)), 0))
 		sr.Reference = ref.Source
 		return compared, te, measure.Target{Value: ref.Mean, Spread: ref.SD}, true
-	case "trap-bar-lift":
-		lo, hi, err := strength.Range(res.Lift.LoadKg, float64(res.Lift.Reps)+res.Lift.Reserve)
-		one, _ := strength.PredictTable(res.Lift.LoadKg, float64(res.Lift.Reps)+res.Lift.Reserve)
-		st := &Strength{OneRM: unit.Round(one, 2), Lowest: unit.Round(lo, 1), Highest: unit.Round(hi, 1)}
-		if err == nil {
-			r.Strength = st
-		}
-		set := fmt.Sprintf("%s kg x %d with %s left", unit.Compact(res.Lift.LoadKg, 2), res.Lift.Reps, unit.Compact(res.Lift.Reserve, 1))
-		if c.mass == 0 {
-			st.Sentence = fmt.Sprintf("%s predicts a single of %s kg by the table (equations: %s to %s kg). Body mass is not measured, so it meets no target.", set, unit.Text(res.Value, 1), unit.Text(lo, 1), unit.Text(hi, 1))
-			return res.Value, t.TypicalError(res.Value), target, false
-		}
-		st.Ratio = unit.Round(res.Value/c.mass, 2)
-		st.Sentence = fmt.Sprintf("%s predicts a single of %s kg by the table (equations: %s to %s kg), %s times body mass of %s kg.", set, unit.Text(res.Value, 1), unit.Text(lo, 1), unit.Text(hi, 1), unit.Text(st.Ratio, 2), unit.Text(c.mass, 1))
-		target, ok = t.Target(sex, c.band)
-		return st.Ratio, t.TypicalError(st.Ratio), target, ok
+	}
+	if t.Rule == measure.OneRM {
+		return c.lift(r, t, res)
 	}
 	compared, te = res.Value, t.TypicalError(res.Value)
 	if res.Variant != c.f.Athlete.ReferenceVariant(c.on)(t) {
@@ -157,10 +238,54 @@ func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.R
 	return compared, te, target, ok
 }
 
+// lift meets the target with the predicted single over body mass. The load lift,
+// done the reference way, also becomes the golfer's predicted strength.
+func (c *computer) lift(r *Read, t *measure.Test, res measure.Result) (compared, te float64, target measure.Target, ok bool) {
+	full := res.Variant == c.f.Athlete.ReferenceVariant(c.on)(t)
+	effective := float64(res.Lift.Reps) + res.Lift.Reserve
+	lo, hi, err := strength.Range(res.Lift.LoadKg, effective)
+	ratio := 0.0
+	if c.mass > 0 {
+		ratio = unit.Round(res.Value/c.mass, 2)
+	}
+	if t.ID == loadLift && full {
+		one, _ := strength.PredictTable(res.Lift.LoadKg, effective)
+		st := &Strength{OneRM: unit.Round(one, 2), Lowest: unit.Round(lo, 1), Highest: unit.Round(hi, 1), Ratio: ratio, Valid: effective <= strength.MaxPredictReps, GaveOut: res.GaveOut}
+		st.Equations, _ = strength.Compare(res.Lift.LoadKg, effective)
+		for i := range st.Equations {
+			st.Equations[i].OneRM = unit.Round(st.Equations[i].OneRM, 1)
+		}
+		set := fmt.Sprintf("%s kg x %d with %s left", unit.Compact(res.Lift.LoadKg, 2), res.Lift.Reps, unit.Compact(res.Lift.Reserve, 1))
+		st.Sentence = fmt.Sprintf("%s predicts a single of %s kg by the table (equations: %s to %s kg)", set, unit.Text(res.Value, 1), unit.Text(lo, 1), unit.Text(hi, 1))
+		if c.mass == 0 {
+			st.Sentence += ". Body mass is not measured, so it meets no target."
+		} else {
+			st.Sentence += fmt.Sprintf(", %s times body mass of %s kg.", unit.Text(ratio, 2), unit.Text(c.mass, 1))
+		}
+		if !st.Valid {
+			st.Sentence += fmt.Sprintf(" %s effective repetitions are more than the %d the equations are advised for: test a heavier set.", unit.Compact(effective, 1), strength.MaxPredictReps)
+		}
+		if res.GaveOut == "grip" || res.GaveOut == "back" {
+			st.Sentence += fmt.Sprintf(" The %s gave out first: the legs have more than this shows.", res.GaveOut)
+		}
+		if err == nil {
+			r.Strength = st
+		}
+	}
+	if c.mass == 0 || !full {
+		return res.Value, t.TypicalError(res.Value), target, false
+	}
+	target, ok = t.Target(c.f.Athlete.Sex, c.band)
+	if len(t.Targets) == 0 {
+		return res.Value, t.TypicalError(res.Value), target, false
+	}
+	return ratio, t.TypicalError(ratio), target, ok
+}
+
 func (c *computer) difference(t *measure.Test, first, second float64) *Difference {
 	d := &Difference{Absolute: unit.Round(first-second, t.Decimals)}
 	te := t.TypicalError(math.Max(first, second))
-	d.Verdict = reliability.Judge(d.Absolute, te)
+	d.Verdict = reliability.Judge(d.Absolute, te, c.b.Z())
 	sides := t.Kind.Sides()
 	p, secondWeaker, ok := reliability.SideDifference(first, second)
 	if !ok {
@@ -169,7 +294,7 @@ func (c *computer) difference(t *measure.Test, first, second float64) *Differenc
 	}
 	d.Percent = ptr(unit.Round(p, 1))
 	weak, strong := sides[0], sides[1]
-	if secondWeaker {
+	if secondWeaker != t.Less {
 		weak, strong = strong, weak
 	}
 	values := fmt.Sprintf("%s against %s", c.quantity(t, math.Min(first, second)), c.quantity(t, math.Max(first, second)))
@@ -178,7 +303,7 @@ func (c *computer) difference(t *measure.Test, first, second float64) *Differenc
 		return d
 	}
 	d.Weaker = weak
-	d.Sentence = fmt.Sprintf("%s is %s%% below %s (%s): %s, sure from %s.", upper(sideName(weak)), unit.Text(*d.Percent, 1), sideName(strong), values, d.Verdict, c.quantity(t, reliability.MDC95(te)))
+	d.Sentence = fmt.Sprintf("%s is %s%% below %s (%s): %s, sure from %s.", upper(sideName(weak)), unit.Text(*d.Percent, 1), sideName(strong), values, d.Verdict, c.quantity(t, reliability.MDC(te, c.b.Z())))
 	return d
 }
 
@@ -204,6 +329,12 @@ func (c *computer) testSentence(t *measure.Test, tr *TestRead) string {
 			continue
 		}
 		v := c.quantity(t, *s.Result)
+		if t.Rule == measure.Spread {
+			v = fmt.Sprintf("spread %s over %d", c.f.Units.Quantity(*s.Result, t.Unit, t.Decimals+1), s.Valid)
+		}
+		if s.FallOff != nil {
+			v += fmt.Sprintf(", falling off %s%%", unit.Text(*s.FallOff, 1))
+		}
 		if t.ID == "grip" {
 			v = fmt.Sprintf("best %s, mean of %d %s", v, s.Valid, c.quantity(t, *s.Compared))
 		}

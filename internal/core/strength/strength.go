@@ -112,6 +112,34 @@ func Range(loadKg, r float64) (lowest, highest float64, err error) {
 	return lowest, highest, nil
 }
 
+// Prediction is the 1RM of one equation.
+type Prediction struct {
+	Name   string  `json:"name"`
+	Source string  `json:"source"`
+	OneRM  float64 `json:"oneRM"` // kg
+}
+
+// MaxPredictReps is the most effective repetitions (done plus in reserve) a
+// prediction is advised for: beyond it the equations part.
+const MaxPredictReps = 10
+
+// Compare returns the 1RM in kg by each of the six equations.
+func Compare(loadKg, r float64) ([]Prediction, error) {
+	out := make([]Prediction, len(Equations))
+	for i, e := range Equations {
+		v, err := e.Predict(loadKg, r)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = Prediction{e.Name, e.Source, v}
+	}
+	return out, nil
+}
+
+// OutwardPull returns the force in N with which a club head of mass kg pulls
+// outward at a speed in m/s on a path of radius m: m·v²/R.
+func OutwardPull(headKg, speed, radius float64) float64 { return headKg * speed * speed / radius }
+
 // RoundDown returns the largest load that can be put together from a bar and
 // whole steps (both plates of a pair together), not above load and never below
 // the bar. All in kg. A step of 0 or less rounds to 0.5 kg. A load within 10 g of

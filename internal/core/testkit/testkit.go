@@ -18,7 +18,7 @@ var Day = civil.MustParse("2026-11-24")
 // Trials makes done trials of one test and side, numbered from 1, in the
 // reference variant of the golfer.
 func Trials(p athlete.Profile, test string, side measure.Side, values ...float64) []measure.Trial {
-	t, ok := measure.Find(test)
+	t, ok := measure.Shipped().Find(test)
 	if !ok {
 		panic("testkit: no test " + test)
 	}
@@ -144,22 +144,27 @@ func Random(r *rand.Rand) *athlete.File {
 		return f // nothing measured
 	}
 	s := athlete.Screen{Date: Day}
-	for i := range measure.Battery() {
-		t := &measure.Battery()[i]
-		if r.IntN(5) == 0 {
+	for i := range measure.Shipped().Tests() {
+		t := &measure.Shipped().Tests()[i]
+		if r.IntN(5) == 0 || t.Rule == measure.Derived {
 			continue
 		}
 		for _, side := range t.Kind.Sides() {
 			lo, hi := t.Plausible[0], t.Plausible[1]
 			v := unit.Round(lo+(hi-lo)*(0.15+0.6*r.Float64()), t.Decimals)
 			if t.Rule == measure.OneRM {
-				s.Trials = append(s.Trials, Lift(float64(30+5*r.IntN(30)), 3+r.IntN(6), float64(r.IntN(4))))
+				l := Lift(float64(30+5*r.IntN(30)), 3+r.IntN(6), float64(r.IntN(4)))
+				l.Test, l.Side = t.ID, side
+				s.Trials = append(s.Trials, l)
 				continue
 			}
 			for n := 1; n <= t.Trials; n++ {
 				tr := measure.Trial{Test: t.ID, Side: side, Number: n, Status: measure.Done, Value: v, Variant: p.ReferenceVariant(Day)(t)}
+				if t.Rule == measure.Ladder {
+					tr.MassG = float64(200 + 50*(n%3))
+				}
 				if r.IntN(60) == 0 {
-					tr.Status, tr.Value, tr.Pain, tr.Region = measure.Stopped, 0, 6, "knee"
+					tr.Status, tr.Value, tr.MassG, tr.Pain, tr.Region = measure.Stopped, 0, 0, 6, "knee"
 				}
 				s.Trials = append(s.Trials, tr)
 			}

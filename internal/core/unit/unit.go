@@ -27,6 +27,14 @@ const (
 	MilePerHour    Unit = "mph"
 	KilometrePerH  Unit = "km/h"
 	Repetition     Unit = "reps"
+	Second         Unit = "s"
+	Millisecond    Unit = "ms"
+	Millimetre     Unit = "mm"
+	KilogramPerSec Unit = "kg/s"
+	Newton         Unit = "N"
+	Watt           Unit = "W"
+	Percent        Unit = "%"
+	Ratio          Unit = "ratio"
 )
 
 // Exact by definition (international yard and pound, 1959).
@@ -44,13 +52,21 @@ var factors = map[Unit]struct {
 	Kilogram: {Kilogram, 1}, Pound: {Kilogram, kilogramsPerPound},
 	Metre: {Metre, 1}, Centimetre: {Metre, 0.01}, Inch: {Metre, 0.0254}, Yard: {Metre, metresPerYard},
 	MetrePerSecond: {MetrePerSecond, 1}, MilePerHour: {MetrePerSecond, metresPerMile / 3600}, KilometrePerH: {MetrePerSecond, 1 / 3.6},
-	Degree: {Degree, 1}, Repetition: {Repetition, 1},
+	Degree: {Degree, 1}, Repetition: {Repetition, 1}, Millimetre: {Metre, 0.001}, Second: {Second, 1}, Millisecond: {Second, 0.001},
+	KilogramPerSec: {KilogramPerSec, 1}, Newton: {Newton, 1}, Watt: {Watt, 1}, Percent: {Percent, 1}, Ratio: {Ratio, 1},
 }
 
 var spellings = map[string]Unit{
 	"": "", "kg": Kilogram, "kgs": Kilogram, "lb": Pound, "lbs": Pound, "cm": Centimetre, "in": Inch, "m": Metre, "yd": Yard, "yds": Yard,
 	"deg": Degree, "°": Degree, "degrees": Degree, "m/s": MetrePerSecond, "mps": MetrePerSecond, "mph": MilePerHour, "km/h": KilometrePerH, "kph": KilometrePerH,
 	"reps": Repetition, "rep": Repetition, "repetitions": Repetition,
+	"s": Second, "sec": Second, "seconds": Second, "ms": Millisecond, "mm": Millimetre, "kg/s": KilogramPerSec, "n": Newton, "w": Watt, "%": Percent, "ratio": Ratio,
+}
+
+// Known reports whether u is a unit results may be stored in.
+func Known(u Unit) bool {
+	_, ok := factors[u]
+	return ok
 }
 
 // Parse reads a unit in one of its usual spellings. An empty text is the empty
@@ -58,7 +74,7 @@ var spellings = map[string]Unit{
 func Parse(s string) (Unit, error) {
 	u, ok := spellings[strings.ToLower(strings.TrimSpace(s))]
 	if !ok {
-		return "", fmt.Errorf("unit %q is not known: use kg, lb, cm, in, m, yd, deg, m/s, mph, km/h or reps", s)
+		return "", fmt.Errorf("unit %q is not known: use kg, lb, mm, cm, in, m, yd, deg, m/s, mph, km/h, s, ms, kg/s, N, W, %% or reps", s)
 	}
 	return u, nil
 }
@@ -125,8 +141,13 @@ func (p Preference) Quantity(v float64, u Unit, decimals int) string {
 	if u == MetrePerSecond {
 		decimals = 1 // kept finer than it is shown, so that it comes back as typed
 	}
-	if shown == Degree {
+	switch shown {
+	case Degree:
 		return Text(v, decimals) + "°"
+	case Percent:
+		return Text(v, decimals) + "%"
+	case Ratio:
+		return Text(v, decimals)
 	}
 	return Text(v, decimals) + " " + string(shown)
 }

@@ -1,0 +1,179 @@
+package quality
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/norm"
+	"dunnock/internal/core/unit"
+)
+
+// What we assume of a result nobody has measured: its gap scatters around
+// priorMean spreads with priorSD, a golfer somewhat below target (our own, no
+// source).
+const priorMean, priorSD = 0.5, 1.0
+
+// next lists the missing tests, the ones most likely to change what stands on
+// top first.
+func (c *computer) next(r *Read) {
+	for i := range r.Tests {
+		t := &r.Tests[i]
+		m, _ := c.b.Find(t.Test)
+		if t.Status == Measured || t.Status == WasStopped || m.Rule == measure.Derived {
+			continue
+		}
+		switch {
+		case t.Quality != "" && m.Weight > 0 && m.StandsFor == "":
+			if _, ok := m.Target(c.f.Athlete.Sex, c.band); !ok && m.ID != "grip" {
+				continue // no target would fit: it cannot change the order
+			}
+			p, with := c.chance(r, m)
+			text := fmt.Sprintf("%s: it carries %s of %s", t.Name, percent(m.Weight), Name(t.Quality))
+			switch {
+			case p >= 0.095:
+				text += fmt.Sprintf(", and would change what stands on top in about %s of 10 golfers like this one.", unit.Text(10*p, 0))
+			case p >= 0.005:
+				text += ", and would seldom change what stands on top."
+			default:
+				text += "."
+			}
+			if with != "" {
+				text += " It counts only together with " + with + "."
+			}
+			r.Next = append(r.Next, NextTest{t.Test, text, unit.Round(p, 2)})
+		case t.Test == "driver-speed":
+			r.Next = append(r.Next, NextTest{t.Test, "Driver speed: without it nobody can say whether the work paid.", 0})
+		case t.Test == "cruise-speed":
+			r.Next = append(r.Next, NextTest{t.Test, "Course swing speed: with driver speed it gives the share of ceiling used.", 0})
+		case t.Test == "mass" && c.mass == 0:
+			r.Next = append(r.Next, NextTest{t.Test, "Body mass: the lift is judged by it.", 0})
+		case t.Test == "sitting-height" && c.f.Athlete.Junior(c.on):
+			r.Next = append(r.Next, NextTest{t.Test, "Sitting height: the growth spurt is estimated from it.", 0})
+		case t.Test == "sj" && r.usable("cmj") != nil:
+			r.Next = append(r.Next, NextTest{t.Test, "Squat jump: with the countermovement jump it shows the use of the stretch.", 0})
+		}
+	}
+	slices.SortStableFunc(r.Next, func(a, b NextTest) int {
+		switch wa, wb := c.worth(a), c.worth(b); {
+		case wa > wb:
+			return -1
+		case wa < wb:
+			return 1
+		}
+		return 0
+	})
+}
+
+// worth orders the missing tests: by chance, with fixed places for those that
+// matter for another reason.
+func (c *computer) worth(n NextTest) float64 {
+	switch n.Test {
+	case "mass":
+		return 2
+	case "sitting-height":
+		return 0.35
+	case "driver-speed":
+		return 1.5
+	case "cruise-speed":
+		return 0.05
+	case "sj":
+		return 0.04
+	}
+	m, _ := c.b.Find(n.Test)
+	return n.Chance + 0.001*m.Weight*c.school.Relevance[m.Quality]
+}
+
+// chance returns how likely test m alone is to change what stands on top, under
+// the prior, and which other tests it needs before its quality is ranked.
+func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
+	var sum, scored, core float64
+	var missing []string
+	for i := range r.Tests {
+		t := &r.Tests[i]
+		x, _ := c.b.Find(t.Test)
+		if t.Quality != m.Quality {
+			continue
+		}
+		if t.Status == Measured && t.Gap != nil {
+			w := x.Weight + x.Supplement
+			sum, scored = sum+w**t.Gap, scored+w
+			core += x.Weight
+		} else if x.Weight > 0 && x.ID != m.ID && x.StandsFor == "" {
+			missing = append(missing, strings.ToLower(x.Name))
+		}
+	}
+	rel := c.school.Relevance[m.Quality]
+	if rel <= 0 {
+		return 0, ""
+	}
+	first, second := math.Inf(-1), math.Inf(-1)
+	top := ""
+	for _, q := range r.Qualities {
+		if q.Status != Ranked {
+			continue
+		}
+		if q.Need > first {
+			first, second, top = q.Need, first, q.ID
+		} else if q.Need > second {
+			second = q.Need
+		}
+	}
+	if first == math.Inf(-1) {
+		first = 0 // nothing ranked yet: anything below target would stand on top
+	}
+	// The gap this test needs so that the quality's mean times its relevance
+	// reaches a limit.
+	needed := func(limit float64) float64 { return (limit/rel*(scored+m.Weight) - sum) / m.Weight }
+	if top == m.Quality {
+		p = norm.Percentile((needed(math.Max(second, 0))-priorMean)/priorSD) / 100
+	} else {
+		p = 1 - norm.Percentile((needed(first)-priorMean)/priorSD)/100
+		if g := needed(first); g > 3 || m.Range && g > 3 {
+			p = 0 // a gap is never taken for more than three spreads
+		}
+	}
+	if core+m.Weight < MinCoverage-1e-9 && len(missing) > 0 {
+		p /= float64(1 + len(missing))
+		with = strings.Join(missing, " and ")
+	}
+	return p, with
+}
+
+// mobile says when there is more range than strength to hold it: lengthening
+// stops, and strength comes first.
+func (c *computer) mobile(r *Read) {
+	above, ranges := 0, 0
+	for i := range r.Tests {
+		t := &r.Tests[i]
+		if m, _ := c.b.Find(t.Test); !m.Range || t.Status != Measured || t.Gap == nil {
+			continue
+		}
+		ranges++
+		least := math.Inf(1)
+		for _, s := range t.Sides {
+			least = math.Min(least, *s.Position)
+		}
+		if least >= 0.75 {
+			above++
+		}
+	}
+	if above < 2 || 2*above < ranges {
+		return
+	}
+	note := fmt.Sprintf("Very mobile: %d of %d range tests lie well above target on both sides. More range is no merit, so nothing is lengthened.", above, ranges)
+	for _, q := range r.Qualities {
+		switch {
+		case q.ID != MaximalStrength:
+		case q.Status != Ranked:
+			note += " Whether there is strength to hold it was not measured: test the lift next."
+		case q.Gap > 0:
+			note += " Strength lies below target: range without the strength to hold it loses the club."
+		default:
+			note += " There is the strength to hold it."
+		}
+	}
+	r.Notes = append(r.Notes, note)
+}

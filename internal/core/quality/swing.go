@@ -1,0 +1,138 @@
+package quality
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/reliability"
+	"dunnock/internal/core/strength"
+	"dunnock/internal/core/unit"
+)
+
+// What we assume of the club where nobody measured it: head mass and the range
+// of the radius of the path near impact.
+const (
+	headKg                       = 0.2
+	radiusM, shortestM, longestM = 1.8, 1.7, 1.9
+	newtonPerPoundForce          = 4.4482216152605
+	standardGravity              = 9.80665
+)
+
+func (c *computer) pull(r *Read) {
+	if r.Speed.Driver == nil {
+		return
+	}
+	v := *r.Speed.Driver
+	p := &Pull{Newton: unit.Round(strength.OutwardPull(headKg, v, radiusM), 0), Low: unit.Round(strength.OutwardPull(headKg, v, longestM), 0), High: unit.Round(strength.OutwardPull(headKg, v, shortestM), 0)}
+	p.Sentence = fmt.Sprintf("At this speed the club head alone pulls outward with about %s N (%s lbf; %s to %s N), computed with a head of %s kg on a radius of %s to %s m, both assumed.",
+		unit.Text(p.Newton, 0), unit.Text(p.Newton/newtonPerPoundForce, 0), unit.Text(p.Low, 0), unit.Text(p.High, 0), unit.Text(headKg, 2), unit.Text(shortestM, 1), unit.Text(longestM, 1))
+	if g := r.find("grip"); g != nil && g.Status == Measured {
+		weak := math.Inf(1)
+		for _, s := range g.Sides {
+			weak = math.Min(weak, *s.Result)
+		}
+		p.Sentence += fmt.Sprintf(" Beside it: the weaker hand squeezes %s kg (%s N).", unit.Text(weak, 1), unit.Text(weak*standardGravity, 0))
+	} else {
+		p.Sentence += " Grip was not measured."
+	}
+	switch row, up := r.usable("row"), r.usable("pull-up"); {
+	case row != nil:
+		p.Sentence += fmt.Sprintf(" Pull: a predicted single row of %s kg.", unit.Text(*row, 1))
+	case up != nil:
+		p.Sentence += fmt.Sprintf(" Pull: %s strict pull-ups.", unit.Text(*up, 0))
+	default:
+		p.Sentence += " Pull strength was not measured."
+	}
+	r.Speed.Pull = p
+}
+
+func (c *computer) ladder(r *Read) {
+	t, _ := c.b.Find("implement-ladder")
+	s, _ := c.newest(t.ID)
+	if s == nil {
+		return
+	}
+	res, ok := t.ResultOf(s.of(t.ID, measure.Side(measure.Playing)))
+	if !ok || res.Line == nil {
+		r.Speed.Ladder = "Implement ladder: three masses are needed before a line can be drawn."
+		return
+	}
+	per := res.Line.Slope * 0.05
+	r.Speed.Ladder = fmt.Sprintf("Implement ladder of %s: over %d masses, each 50 g more costs %s (straight line, our reading).", s.Date, res.Line.Masses, c.quantity(t, -per))
+}
+
+func (c *computer) stretchInSwing(r *Read) {
+	still := r.usable("no-backswing")
+	if still == nil || r.Speed.Driver == nil {
+		return
+	}
+	t, _ := c.b.Find("no-backswing")
+	r.Speed.Stretch = fmt.Sprintf("Without a backswing %s, with it %s: the wind-up and stretch give %s%% of the speed.", c.quantity(t, *still), c.quantity(t, *r.Speed.Driver), unit.Text(100*(1 - *still / *r.Speed.Driver), 0))
+}
+
+// coldStart reads the first drives of a day: how far below the golfer's warm
+// speed they begin, and which swing is the first within one typical error of it.
+func (c *computer) coldStart(r *Read) {
+	t, _ := c.b.Find("cold-start")
+	s, _ := c.newest(t.ID)
+	if s == nil || r.Speed.Driver == nil {
+		return
+	}
+	warm, arrived, first := *r.Speed.Driver, 0, 0.0
+	for _, tr := range s.of(t.ID, "") {
+		if tr.Status != measure.Done {
+			continue
+		}
+		if first == 0 {
+			first = tr.Value
+		}
+		if arrived == 0 && tr.Value >= warm-t.Error {
+			arrived = tr.Number
+		}
+	}
+	if first == 0 {
+		return
+	}
+	r.Speed.Cold = fmt.Sprintf("Cold on %s: the first drive is %s below the warm best", s.Date, c.quantity(t, math.Max(0, warm-first)))
+	if arrived > 0 {
+		r.Speed.Cold += fmt.Sprintf("; swing %d is the first within the test's error of it.", arrived)
+	} else {
+		r.Speed.Cold += "; none of the series comes within the test's error of it."
+	}
+}
+
+// accuracyTests are the tests that speak of where the ball goes.
+var accuracyTests = []string{"ball-speed", "carry", "strike-offset", "start-direction", "curve", "offline", "iron-carry"}
+
+func (c *computer) accuracy(r *Read) {
+	for _, id := range accuracyTests {
+		t, _ := c.b.Find(id)
+		s, _ := c.newest(id)
+		if s == nil {
+			continue
+		}
+		var shots []float64
+		trials := s.of(id, "")
+		if slices.ContainsFunc(trials, func(t measure.Trial) bool { return t.Status == measure.Stopped }) {
+			continue
+		}
+		for _, tr := range trials {
+			if tr.Status == measure.Done {
+				shots = append(shots, tr.Value)
+			}
+		}
+		sp, err := reliability.SpreadOf(shots)
+		if err != nil {
+			continue
+		}
+		q := func(v float64) string { return c.f.Units.Quantity(v, t.Unit, t.Decimals+1) }
+		a := Accuracy{Test: id, Name: t.Name, Unit: t.Unit, Date: s.Date, Spread: *sp}
+		a.Sentence = fmt.Sprintf("%s, %d shots: mean %s, spread (SD) %s, somewhere between %s and %s.", t.Name, sp.Shots, q(sp.Mean), q(sp.SD), q(sp.SDCI.Low), q(sp.SDCI.High))
+		if sp.Shots < 8 {
+			a.Sentence += " Few shots: the interval is wide."
+		}
+		r.Accuracy = append(r.Accuracy, a)
+	}
+}

@@ -1,0 +1,124 @@
+// Package device speaks with measuring instruments over the loopback protocol of
+// docs/formats.md: TCP, one JSON object a line. It holds the reader the server
+// uses and the stand-ins that play an instrument with known truth. Nothing
+// outside of this machine is ever dialled.
+package device
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"net/netip"
+	"time"
+)
+
+// Protocol names the version of the stream; Line bounds one line of it.
+const (
+	Protocol = "dunnock-stream/1"
+	maxLine  = 4096
+)
+
+// Hello is the first line an instrument sends.
+type Hello struct {
+	Protocol string  `json:"protocol"`
+	Kind     string  `json:"kind"` // grip
+	Name     string  `json:"name"`
+	Unit     string  `json:"unit"` // kg
+	RateHz   float64 `json:"rateHz"`
+}
+
+// Reading is every further line: a sequence number that rises by one, the
+// instrument's own clock in seconds, and the value in the unit of the hello.
+type Reading struct {
+	Seq *int64   `json:"seq"`
+	T   *float64 `json:"t"`
+	V   *float64 `json:"v"`
+}
+
+// Problems an instrument's stream can have.
+var (
+	ErrNotLoopback = errors.New("device: only an instrument on this machine is dialled: give 127.0.0.1:port")
+	ErrProtocol    = errors.New("device: what answers there does not speak " + Protocol)
+)
+
+// Stream is a connection to an instrument.
+type Stream struct {
+	Hello   Hello
+	Garbage int // lines that could not be read
+	conn    net.Conn
+	lines   *bufio.Reader
+}
+
+// Dial connects to an instrument of a kind at a loopback address and reads its
+// hello.
+func Dial(ctx context.Context, address, kind string) (*Stream, error) {
+	ap, err := netip.ParseAddrPort(address)
+	if err != nil || !ap.Addr().IsLoopback() {
+		return nil, fmt.Errorf("%w, not %q", ErrNotLoopback, address)
+	}
+	d := net.Dialer{Timeout: 2 * time.Second}
+	conn, err := d.DialContext(ctx, "tcp", address)
+	if err != nil {
+		return nil, fmt.Errorf("device: nothing answers at %s: start the instrument or the stand-in: %w", address, err)
+	}
+	s := &Stream{conn: conn, lines: bufio.NewReaderSize(conn, maxLine)}
+	_ = conn.SetReadDeadline(time.Now().Add(3 * time.Second))
+	line, err := s.line()
+	if err == nil {
+		err = json.Unmarshal(line, &s.Hello)
+	}
+	if err != nil || s.Hello.Protocol != Protocol || s.Hello.Kind != kind || s.Hello.Unit != "kg" {
+		_ = conn.Close()
+		return nil, fmt.Errorf("%w as a %s in kg", ErrProtocol, kind)
+	}
+	return s, nil
+}
+
+// Next returns the next reading that can be understood; lines that cannot are
+// counted and passed over. It waits no longer than patience for a line, and
+// returns io.EOF when the instrument hangs up.
+func (s *Stream) Next(patience time.Duration) (seq int64, t, v float64, err error) {
+	for {
+		_ = s.conn.SetReadDeadline(time.Now().Add(patience))
+		line, err := s.line()
+		if err != nil {
+			return 0, 0, 0, err
+		}
+		var r Reading
+		if json.Unmarshal(line, &r) != nil || r.Seq == nil || r.T == nil || r.V == nil {
+			s.Garbage++
+			continue
+		}
+		return *r.Seq, *r.T, *r.V, nil
+	}
+}
+
+// line reads one line; of one longer than maxLine the rest is thrown away and
+// what is left is no JSON, so that it counts as garbage.
+func (s *Stream) line() ([]byte, error) {
+	line, err := s.lines.ReadSlice('\n')
+	if errors.Is(err, bufio.ErrBufferFull) {
+		for errors.Is(err, bufio.ErrBufferFull) {
+			_, err = s.lines.ReadSlice('\n')
+		}
+		if err != nil {
+			return nil, err
+		}
+		return []byte("too long"), nil
+	}
+	if err != nil {
+		if len(line) > 0 && errors.Is(err, io.EOF) {
+			s.Garbage++ // cut off in the middle
+		}
+		return nil, err
+	}
+	return bytes.TrimSpace(line), nil
+}
+
+// Close hangs up.
+func (s *Stream) Close() error { return s.conn.Close() }

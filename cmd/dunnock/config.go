@@ -25,6 +25,7 @@ type config struct {
 	Database string `env:"DATABASE_URL"`
 	TodayEnv string `env:"DUNNOCK_TODAY"`
 	Secure   bool   `env:"DUNNOCK_SECURE_COOKIES"`
+	Grip     string `env:"DUNNOCK_GRIP" envDefault:"127.0.0.1:7460"`
 
 	today                   civil.Date
 	addrFlag, dataFlag, dbF string

@@ -58,6 +58,7 @@ func demoCmd(cfg *config) *cobra.Command {
 				if err := demo.Load(ctx, a, reset); err != nil {
 					return err
 				}
+				cfg.standIn(ctx, cmd.OutOrStdout())
 				say(cmd.OutOrStdout(), "Dunnock is at %s\nDemo sign-in: %s, password %s\nStop with Ctrl-C.\n", url, demo.Email, demo.Password)
 				return nil
 			})
@@ -89,8 +90,9 @@ func (c *config) serve(ctx context.Context, out io.Writer, database string, isDe
 		return errors.New("the front end is not built into this binary: run make build")
 	}
 	a := c.app(db.Store)
+	defer a.Close()
 	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
-	handler, stop, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Logger: log})
+	handler, stop, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Grip: c.Grip, Logger: log})
 	if err != nil {
 		return err
 	}

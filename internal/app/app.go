@@ -8,7 +8,10 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"sync"
 	"time"
+
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -36,6 +39,13 @@ type Field struct {
 	Name     string
 	Text     string
 	Unlikely bool
+	Clash    *Clash
+}
+
+// Clash is what somebody else wrote into a cell since it was seen.
+type Clash struct {
+	Text string // as shown: a value, "stopped", "skipped", or "" when cleared
+	Seen int    // revision to save over it with
 }
 
 // Error is an error a coach can do something about.
@@ -58,13 +68,34 @@ type App struct {
 	store *store.Store
 	now   func() time.Time
 	today civil.Date // fixed for tests and pictures; zero: the clock's
+	// What is worked out from a whole practice is kept by its data version.
+	batteries *lru.Cache[string, battery]
+	squads    *lru.Cache[string, squad]
+	// Work that goes on beside requests ends with base and is waited for by Close.
+	base context.Context
+	stop context.CancelFunc
+	work sync.WaitGroup
 }
 
 // New returns the use cases. now is the clock; a today other than zero stands
 // in for the day it shows.
 func New(s *store.Store, now func() time.Time, today civil.Date) *App {
-	return &App{store: s, now: now, today: today}
+	a := &App{store: s, now: now, today: today}
+	a.batteries, _ = lru.New[string, battery](keptPractices)
+	a.squads, _ = lru.New[string, squad](keptPractices)
+	a.base, a.stop = context.WithCancel(context.Background())
+	return a
 }
+
+// Close stops what still goes on beside requests and waits for it.
+func (a *App) Close() {
+	a.stop()
+	a.work.Wait()
+}
+
+// keptPractices bounds how many practices' worked-out facts are kept: some 100
+// kB each.
+const keptPractices = 64
 
 // Today is the day in a practice's zone.
 func (a *App) Today(zone string) civil.Date {
@@ -122,7 +153,15 @@ func (a *App) file(ctx context.Context, u *store.User, athleteID string) (*athle
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
-	return a.dress(u, &got.Facts), nil
+	f := a.dress(u, &got.Facts)
+	return f, a.equip(ctx, u, f)
+}
+
+// equip gives facts the practice's own battery.
+func (a *App) equip(ctx context.Context, u *store.User, f *athlete.File) error {
+	b, err := a.battery(ctx, u)
+	f.Battery = b.changes
+	return err
 }
 
 // Export returns one golfer's file: everything the read and the plan depend on.

@@ -60,13 +60,14 @@ func golfer(t *testing.T, a *app.App, u *store.User, f *athlete.File) string {
 	g, err = a.SaveGolfer(ctx, u, g.ID, g.Revision, &facts)
 	require.NoError(t, err)
 	for _, s := range f.Screens {
-		sheet, err := a.NewScreen(ctx, u, g.ID, s.Date)
+		sheet, err := a.NewScreen(ctx, u, g.ID, s.Date, nil)
 		require.NoError(t, err)
 		var changes []app.Change
 		for _, tr := range s.Trials {
-			changes = append(changes, app.Change{Cell: measure.Cell{Test: tr.Test, Side: string(tr.Side), Trial: tr.Number, Text: tr.Text("")}})
+			test, _ := measure.Shipped().Find(tr.Test)
+			changes = append(changes, app.Change{Cell: measure.Cell{Test: tr.Test, Side: string(tr.Side), Trial: tr.Number, Text: tr.Text(test, "")}})
 		}
-		_, err = a.SaveCells(ctx, u, sheet.ID, sheet.Revision, nil, changes)
+		_, err = a.SaveCells(ctx, u, sheet.ID, nil, changes)
 		require.NoError(t, err)
 	}
 	return g.ID
@@ -117,11 +118,11 @@ func TestWhatIsDueGravestFirst(t *testing.T) {
 	assert.Equal(t, "Intake: needs clearance", due())
 	save(func(f *athlete.File) { f.Clearance.Yes = []string{} })
 	assert.Equal(t, "Screen: none yet", due())
-	sheet, err := a.NewScreen(ctx, u, g.ID, testkit.Day.Add(-60))
+	sheet, err := a.NewScreen(ctx, u, g.ID, testkit.Day.Add(-60), nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Screen: retest due, last on 2026-09-25", due())
 	require.NoError(t, a.DeleteScreen(ctx, u, sheet.ID))
-	_, err = a.NewScreen(ctx, u, g.ID, testkit.Day)
+	_, err = a.NewScreen(ctx, u, g.ID, testkit.Day, nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Programme: none yet", due())
 	v, err := a.Draft(ctx, u, g.ID, "", testkit.Day.Add(-28), "")
@@ -185,11 +186,11 @@ func TestErrorsSayWhatToDo(t *testing.T) {
 	assert.Equal(t, app.NotFound, kind(t, err))
 	_, err = a.Golfer(ctx, u, "not an id")
 	assert.Equal(t, app.NotFound, kind(t, err))
-	_, err = a.NewScreen(ctx, u, id, testkit.Day.Add(1))
+	_, err = a.NewScreen(ctx, u, id, testkit.Day.Add(1), nil)
 	assert.Equal(t, app.Invalid, kind(t, err))
-	_, err = a.NewScreen(ctx, u, id, civil.Date{})
+	_, err = a.NewScreen(ctx, u, id, civil.Date{}, nil)
 	assert.Equal(t, app.Invalid, kind(t, err))
-	_, err = a.NewScreen(ctx, u, id, civil.MustParse("1990-01-01"))
+	_, err = a.NewScreen(ctx, u, id, civil.MustParse("1990-01-01"), nil)
 	assert.ErrorContains(t, err, "fifth birthday")
 	_, err = a.Read(ctx, u, id, "no-school")
 	assert.Equal(t, app.Invalid, kind(t, err))
@@ -197,7 +198,7 @@ func TestErrorsSayWhatToDo(t *testing.T) {
 	assert.Equal(t, app.Conflict, kind(t, err))
 	_, err = a.User(ctx, nobody)
 	assert.Equal(t, app.SignedOut, kind(t, err))
-	_, _, err = a.Import(ctx, u, nobody, strings.NewReader(""), false, false)
+	_, _, err = a.ImportTrials(ctx, u, nobody, strings.NewReader(""), false, false)
 	assert.Equal(t, app.NotFound, kind(t, err))
 
 	s.Close()

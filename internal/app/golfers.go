@@ -7,6 +7,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/referral"
 	"dunnock/internal/core/school"
 	"dunnock/internal/store"
 )
@@ -189,18 +190,34 @@ func (a *App) EraseGolfer(ctx context.Context, u *store.User, id string) error {
 	return words(a.store.For(u.PracticeID).DeleteAthlete(ctx, id), "golfer")
 }
 
-// Read makes the read of a golfer under a school, "" for their own.
+// Read makes the read of a golfer under a school, "" for their own, among the
+// practice's golfers.
 func (a *App) Read(ctx context.Context, u *store.User, id, schoolID string) (*quality.Read, error) {
 	f, err := a.file(ctx, u, id)
 	if err != nil {
 		return nil, err
 	}
-	if schoolID == "" {
-		schoolID = f.School
-	}
-	s, err := school.Find(schoolID)
+	s, err := schoolOf(f, schoolID)
 	if err != nil {
-		return nil, invalid("school", "%v", err)
+		return nil, err
 	}
-	return quality.Compute(f, s, nil), nil
+	squad, err := a.squad(ctx, u)
+	if err != nil {
+		return nil, err
+	}
+	return quality.Compute(f, s, squad), nil
+}
+
+// Referral writes the note to a doctor or physiotherapist.
+func (a *App) Referral(ctx context.Context, u *store.User, id, to, remark string) (*referral.Note, error) {
+	f, err := a.file(ctx, u, id)
+	if err != nil {
+		return nil, err
+	}
+	s, err := schoolOf(f, "")
+	if err != nil {
+		return nil, err
+	}
+	n := referral.Of(f, quality.Compute(f, s, nil), to, u.Practice, u.Name, remark)
+	return &n, nil
 }

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"time"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -21,6 +22,8 @@ type Sheet struct {
 	Tests     []quality.TestRead // as of the screen's day
 	Clearance athlete.ClearanceStatus
 	Variants  map[string]string // reference variant of each test
+	Set       []string          // tests of the screen's battery, in order
+	Battery   *measure.Battery
 }
 
 // Screens returns a golfer's screens, newest first.
@@ -31,16 +34,26 @@ func (a *App) Screens(ctx context.Context, u *store.User, athleteID string) ([]s
 	return a.store.For(u.PracticeID).Screens(ctx, athleteID)
 }
 
-// NewScreen makes an empty screen on a day, today at the latest.
-func (a *App) NewScreen(ctx context.Context, u *store.User, athleteID string, on civil.Date) (*Sheet, error) {
-	got, err := a.store.For(u.PracticeID).Athlete(ctx, athleteID)
+// NewScreen makes an empty screen on a day, today at the latest. set is its
+// battery; nil takes the golfer's last one.
+func (a *App) NewScreen(ctx context.Context, u *store.User, athleteID string, on civil.Date, set *string) (*Sheet, error) {
+	p := a.store.For(u.PracticeID)
+	got, err := p.File(ctx, athleteID)
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
 	if text := badDay(on, a.Today(u.Zone), got.Facts.Athlete); text != "" {
 		return nil, invalid("date", "%s", text)
 	}
-	id, err := a.store.For(u.PracticeID).CreateScreen(ctx, athleteID, on)
+	c := athlete.Circumstances{Tester: u.Name}
+	if n := len(got.Facts.Screens); n > 0 {
+		last := got.Facts.Screens[n-1].Circumstances
+		c.Set, c.Place, c.Floor = last.Set, last.Place, last.Floor
+	}
+	if set != nil {
+		c.Set = *set
+	}
+	id, err := p.CreateScreen(ctx, athleteID, on, c)
 	if err != nil {
 		return nil, words(err, "screen on that day")
 	}
@@ -70,10 +83,14 @@ func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, erro
 	if err != nil {
 		return nil, err
 	}
-	sheet := &Sheet{Screen: *s, Clearance: f.ClearanceOn(f.AsOf), Variants: map[string]string{}}
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return nil, err
+	}
+	sheet := &Sheet{Screen: *s, Clearance: f.ClearanceOn(f.AsOf), Variants: map[string]string{}, Set: b.setOf(s.Circumstances.Set), Battery: b.tests}
 	ref := f.Athlete.ReferenceVariant(s.Date)
-	for i := range measure.Battery() {
-		t := &measure.Battery()[i]
+	for i := range b.tests.Tests() {
+		t := &b.tests.Tests()[i]
 		if v := ref(t); v != "" {
 			sheet.Variants[t.ID] = v
 		}
@@ -103,15 +120,18 @@ func history(t quality.TestRead) quality.TestRead {
 	return t
 }
 
-// Change is one cell to be saved; an empty one is cleared.
+// Change is one cell to be saved; an empty one is cleared. Seen is the revision
+// of the cell the editor saw; nil saves over whatever is there.
 type Change struct {
 	measure.Cell
 	Clear bool
+	Seen  *int
 }
 
-// SaveCells saves all the cells of a screen or none of them, if it still has
-// the revision. before is left alone when nil.
-func (a *App) SaveCells(ctx context.Context, u *store.User, id string, revision int, before *string, changes []Change) (*Sheet, error) {
+// SaveCells saves all the cells of a screen or none of them. Two editors may
+// save at once; a cell somebody else wrote differently since it was seen comes
+// back as a Field with a Clash. circumstances may be nil.
+func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumstances func(*athlete.Circumstances), changes []Change) (*Sheet, error) {
 	p := a.store.For(u.PracticeID)
 	s, err := p.Screen(ctx, id)
 	if err != nil {
@@ -121,26 +141,81 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, revision 
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return nil, err
+	}
 	f := a.dress(u, &got.Facts)
-	var write, wipe []measure.Trial
+	cells, fields := a.parse(u, f, b.tests, s.Date, changes)
+	if circumstances != nil {
+		c := s.Circumstances
+		circumstances(&c)
+		if text := c.Check(); text != "" {
+			fields = append(fields, Field{Name: "circumstances", Text: text})
+		}
+	}
+	if len(fields) > 0 {
+		return nil, &Error{Kind: Invalid, Text: fields[0].Text, Fields: fields}
+	}
+	err = p.SaveScreen(ctx, id, circumstances, cells)
+	var clash *store.ClashError
+	if errors.As(err, &clash) {
+		return nil, clashWords(u, b.tests, clash)
+	}
+	if err != nil {
+		return nil, words(err, "screen")
+	}
+	return a.Sheet(ctx, u, id)
+}
+
+func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) *Error {
+	e := &Error{Kind: Conflict, Text: "Somebody else wrote into the same cell."}
+	for _, c := range clash.Cells {
+		f := Field{Name: fmt.Sprintf("cells[%d].value", c.Index), Clash: &Clash{Seen: c.Rev}}
+		if c.Now == nil {
+			f.Text = "Somebody else cleared this cell meanwhile: keep yours, or leave it empty?"
+		} else {
+			t, _ := tests.Find(c.Now.Test)
+			f.Clash.Text = shown(t, *c.Now, u)
+			who := c.Now.Tester
+			if who == "" {
+				who = "Somebody else"
+			}
+			f.Text = fmt.Sprintf("%s wrote %s here meanwhile: keep yours, or take theirs?", who, f.Clash.Text)
+		}
+		e.Fields = append(e.Fields, f)
+	}
+	e.Text = e.Fields[0].Text
+	return e
+}
+
+// parse reads changes into cells and names what is wrong with each.
+func (a *App) parse(u *store.User, f *athlete.File, tests *measure.Battery, on civil.Date, changes []Change) ([]store.Cell, []Field) {
+	var cells []store.Cell
 	var fields []Field
 	seen := map[string]int{}
+	now := a.now().UTC().Format(time.RFC3339)
 	for i, c := range changes {
 		at := func(name string) string { return fmt.Sprintf("cells[%d].%s", i, name) }
 		if c.Clear {
-			wipe = append(wipe, measure.Trial{Test: c.Test, Side: measure.Side(c.Side), Number: c.Trial})
+			cells = append(cells, store.Cell{Trial: measure.Trial{Test: c.Test, Side: measure.Side(c.Side), Number: c.Trial}, Clear: true, Seen: c.Seen})
 			continue
 		}
-		t, err := c.Parse(f.Athlete.ReferenceVariant(s.Date))
+		if c.At == "" {
+			c.At = now
+		}
+		if c.Tester == "" {
+			c.Tester = u.Name
+		}
+		t, err := c.Parse(tests, f.Athlete.ReferenceVariant(on))
 		if err != nil {
 			var ce *measure.CellError
-			if !errors.As(err, &ce) {
-				return nil, err
+			if errors.As(err, &ce) {
+				fields = append(fields, Field{Name: at(ce.Field), Text: ce.Text, Unlikely: ce.Unlikely})
 			}
-			fields = append(fields, Field{Name: at(ce.Field), Text: ce.Text, Unlikely: ce.Unlikely})
 			continue
 		}
-		if text := mayNot(f, t); text != "" {
+		if text := mayNot(f, tests, t); text != "" {
 			fields = append(fields, Field{Name: at("test"), Text: text})
 			continue
 		}
@@ -149,21 +224,15 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, revision 
 			continue
 		}
 		seen[t.Key()] = i
-		write = append(write, t)
+		cells = append(cells, store.Cell{Trial: t, Seen: c.Seen})
 	}
-	if len(fields) > 0 {
-		return nil, &Error{Kind: Invalid, Text: fields[0].Text, Fields: fields}
-	}
-	if err := p.SaveTrials(ctx, id, revision, before, write, wipe); err != nil {
-		return nil, words(err, "screen")
-	}
-	return a.Sheet(ctx, u, id)
+	return cells, fields
 }
 
 // mayNot says why a trial may not be recorded: tests that cost effort need a
 // cleared golfer.
-func mayNot(f *athlete.File, t measure.Trial) string {
-	test, _ := measure.Find(t.Test)
+func mayNot(f *athlete.File, tests *measure.Battery, t measure.Trial) string {
+	test, _ := tests.Find(t.Test)
 	if c := f.ClearanceOn(f.AsOf); test.Exertion && t.Status == measure.Done && !c.MayExert() {
 		return test.Name + " costs effort, and the golfer is not cleared for it. " + c.Text
 	}
@@ -175,19 +244,23 @@ func (a *App) DeleteScreen(ctx context.Context, u *store.User, id string) error 
 	return words(a.store.For(u.PracticeID).DeleteScreen(ctx, id), "screen")
 }
 
-// Import reads a CSV of one golfer's trials. With commit and without errors
+// ImportTrials reads a CSV of one golfer's trials. With commit and without errors
 // everything is saved; otherwise nothing is. A trial that is there already is an
 // error unless it is the same.
-func (a *App) Import(ctx context.Context, u *store.User, athleteID string, r io.Reader, commit, keepUnlikely bool) (*formats.TrialsCSV, bool, error) {
+func (a *App) ImportTrials(ctx context.Context, u *store.User, athleteID string, r io.Reader, commit, keepUnlikely bool) (*formats.TrialsCSV, bool, error) {
 	p := a.store.For(u.PracticeID)
 	got, err := p.File(ctx, athleteID)
 	if err != nil {
 		return nil, false, words(err, "golfer")
 	}
 	f := a.dress(u, &got.Facts)
-	out := formats.ReadTrials(r, f.Athlete, keepUnlikely)
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return nil, false, err
+	}
+	out := formats.ReadTrials(r, b.tests, f.Athlete, keepUnlikely)
 	if len(out.Errors) == 0 {
-		out.Errors = append(out.Errors, a.importProblems(u, f, out.Screens)...)
+		out.Errors = append(out.Errors, a.importProblems(u, f, b.tests, out.Screens)...)
 	}
 	if len(out.Errors) > 0 || !commit {
 		return &out, false, nil
@@ -198,7 +271,7 @@ func (a *App) Import(ctx context.Context, u *store.User, athleteID string, r io.
 	return &out, true, nil
 }
 
-func (a *App) importProblems(u *store.User, f *athlete.File, screens []athlete.Screen) []formats.RowError {
+func (a *App) importProblems(u *store.User, f *athlete.File, tests *measure.Battery, screens []athlete.Screen) []formats.RowError {
 	var out []formats.RowError
 	have := map[string]measure.Trial{}
 	for _, s := range f.Screens {
@@ -211,22 +284,24 @@ func (a *App) importProblems(u *store.User, f *athlete.File, screens []athlete.S
 			out = append(out, formats.RowError{Column: "date", Text: text})
 		}
 		for _, t := range s.Trials {
-			if text := mayNot(f, t); text != "" {
+			if text := mayNot(f, tests, t); text != "" {
 				out = append(out, formats.RowError{Column: "test", Text: text})
 				break
 			}
 			old, there := have[s.Date.String()+"|"+t.Key()]
 			if there && (old.Status != t.Status || old.Value != t.Value) {
-				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date, t.Test, t.Side, t.Number, shown(old), shown(t))})
+				test, _ := tests.Find(t.Test)
+				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date, t.Test, t.Side, t.Number, shown(test, old, u), shown(test, t, u))})
 			}
 		}
 	}
 	return out
 }
 
-func shown(t measure.Trial) string {
-	if t.Status != measure.Done {
+// shown writes what stands in a cell, in the units the practice sees.
+func shown(test *measure.Test, t measure.Trial, u *store.User) string {
+	if t.Status != measure.Done || test == nil {
 		return string(t.Status)
 	}
-	return t.Text("")
+	return t.Text(test, u.Units.Shown(test.Unit))
 }

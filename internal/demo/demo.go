@@ -75,7 +75,7 @@ func (g golfer) load(ctx context.Context, a *app.App, u *store.User) error {
 	}
 	today := a.Today(zone)
 	for _, s := range g.screens {
-		sheet, err := a.NewScreen(ctx, u, made.ID, today.Add(-s.daysAgo))
+		sheet, err := a.NewScreen(ctx, u, made.ID, today.Add(-s.daysAgo), nil)
 		if err != nil {
 			return err
 		}
@@ -83,7 +83,7 @@ func (g golfer) load(ctx context.Context, a *app.App, u *store.User) error {
 		for i, c := range s.cells {
 			changes[i] = app.Change{Cell: c}
 		}
-		if _, err := a.SaveCells(ctx, u, sheet.ID, sheet.Revision, &s.before, changes); err != nil {
+		if _, err := a.SaveCells(ctx, u, sheet.ID, func(c *athlete.Circumstances) { c.Before = s.before }, changes); err != nil {
 			return err
 		}
 	}

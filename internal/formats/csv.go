@@ -1,5 +1,6 @@
-// Package formats turns bytes into core types and back: the CSV of trials and
-// the JSON export of one golfer. Whatever is wrong with the bytes is named by
+// Package formats turns bytes into core types and back: the CSV of one golfer's
+// trials, tables of any layout read through a Mapping, the tidy export, the JSON
+// export of one golfer, FHIR for clinics, and the referral note. Whatever is wrong with the bytes is named by
 // row and column or by path; nothing is guessed.
 package formats
 
@@ -33,10 +34,10 @@ var required = []string{"date", "test", "trial", "value"}
 // A RowError is what is wrong with one cell of a CSV. Row counts lines of the
 // file, the header being 1; 0 means the file as a whole.
 type RowError struct {
-	Row      int
-	Column   string
-	Text     string
-	Unlikely bool // the value only needs to be confirmed
+	Row      int    `json:"row"`
+	Column   string `json:"column"`
+	Text     string `json:"detail"`
+	Unlikely bool   `json:"unlikely,omitempty"` // the value only needs to be confirmed
 }
 
 func (e RowError) Error() string {
@@ -56,7 +57,7 @@ type TrialsCSV struct {
 // ReadTrials reads a CSV of trials for one golfer. With keepUnlikely, values
 // outside plausible limits are kept as confirmed. Screens are complete only
 // when Errors is empty.
-func ReadTrials(r io.Reader, p athlete.Profile, keepUnlikely bool) TrialsCSV {
+func ReadTrials(r io.Reader, tests *measure.Battery, p athlete.Profile, keepUnlikely bool) TrialsCSV {
 	out := TrialsCSV{Screens: []athlete.Screen{}}
 	whole := func(format string, args ...any) TrialsCSV {
 		out.Errors = append(out.Errors, RowError{Column: "file", Text: fmt.Sprintf(format, args...)})
@@ -89,7 +90,7 @@ func ReadTrials(r io.Reader, p athlete.Profile, keepUnlikely bool) TrialsCSV {
 	if problem != "" {
 		return whole("%s", problem)
 	}
-	reader := trialReader{p: p, out: &out, index: index, comma: delimiter, keep: keepUnlikely, seen: map[string]int{}, at: map[civil.Date]int{}}
+	reader := trialReader{tests: tests, p: p, out: &out, index: index, comma: delimiter, keep: keepUnlikely, seen: map[string]int{}, at: map[civil.Date]int{}}
 	for {
 		record, err := cr.Read()
 		if errors.Is(err, io.EOF) {
@@ -179,6 +180,7 @@ func columnsOf(names []string) (map[string]int, string) {
 }
 
 type trialReader struct {
+	tests *measure.Battery
 	p     athlete.Profile
 	out   *TrialsCSV
 	index map[string]int
@@ -218,7 +220,7 @@ func (t *trialReader) row(line int, record []string, columns int) {
 		return
 	}
 	c := measure.Cell{Test: cell("test"), Side: cell("side"), Trial: number, Text: cell("value"), Unit: cell("unit"), Status: cell("status"), Note: cell("note"), DecimalComma: t.comma == ';', Confirmed: t.keep}
-	trial, err := c.Parse(t.p.ReferenceVariant(date))
+	trial, err := c.Parse(t.tests, t.p.ReferenceVariant(date))
 	if err != nil {
 		var ce *measure.CellError
 		if errors.As(err, &ce) {

@@ -20,7 +20,7 @@ import (
 const header = "date,test,side,trial,value,unit,status,note\n"
 
 func read(text string) formats.TrialsCSV {
-	return formats.ReadTrials(strings.NewReader(text), testkit.Strong().Athlete, false)
+	return formats.ReadTrials(strings.NewReader(text), measure.Shipped(), testkit.Strong().Athlete, false)
 }
 
 func TestCSVsThatAreRead(t *testing.T) {
@@ -87,7 +87,7 @@ func TestCSVOfAnySize(t *testing.T) {
 	assert.Len(t, got.Errors, 999, "every doubled row is named")
 	unlikely := header + "2026-09-20,cmj,,1,70,cm,,\n"
 	assert.True(t, read(unlikely).Errors[0].Unlikely)
-	assert.Empty(t, formats.ReadTrials(strings.NewReader(unlikely), testkit.Strong().Athlete, true).Errors)
+	assert.Empty(t, formats.ReadTrials(strings.NewReader(unlikely), measure.Shipped(), testkit.Strong().Athlete, true).Errors)
 }
 
 func FuzzReadTrials(f *testing.F) {
@@ -96,7 +96,7 @@ func FuzzReadTrials(f *testing.F) {
 	f.Add([]byte("\xFF\xFE"))
 	f.Add([]byte(header + "\"\n"))
 	f.Fuzz(func(t *testing.T, b []byte) {
-		got := formats.ReadTrials(bytes.NewReader(b), testkit.Strong().Athlete, false)
+		got := formats.ReadTrials(bytes.NewReader(b), measure.Shipped(), testkit.Strong().Athlete, false)
 		if len(got.Errors) > 0 {
 			return
 		}
@@ -105,7 +105,7 @@ func FuzzReadTrials(f *testing.F) {
 		}
 		for _, s := range got.Screens {
 			for _, tr := range s.Trials {
-				if msg := tr.Check(); msg != "" {
+				if msg := tr.Check(measure.Shipped()); msg != "" {
 					t.Fatal(msg)
 				}
 			}

@@ -60,14 +60,14 @@ func where(b []byte, offset int64, err error) error {
 	case errors.As(err, &syntax):
 		offset = syntax.Offset
 	case errors.As(err, &kind):
-		return fmt.Errorf("line %d, %s: a %s where a %s belongs", line(b, kind.Offset), kind.Field, kind.Value, kind.Type)
+		return fmt.Errorf("line %d, %s: a %s where a %s belongs", lineAt(b, kind.Offset), kind.Field, kind.Value, kind.Type)
 	case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
 		return errors.New("the file ends in the middle, or is empty")
 	}
-	return fmt.Errorf("line %d: %s", line(b, offset), strings.TrimPrefix(err.Error(), "json: "))
+	return fmt.Errorf("line %d: %s", lineAt(b, offset), strings.TrimPrefix(err.Error(), "json: "))
 }
 
-func line(b []byte, offset int64) int {
+func lineAt(b []byte, offset int64) int {
 	offset = min(max(offset, 0), int64(len(b)))
 	return 1 + bytes.Count(b[:offset], []byte("\n"))
 }

@@ -31,7 +31,7 @@ func (s *Server) again(kept *lru.Cache[string, answer]) echo.MiddlewareFunc {
 		return func(c *echo.Context) error {
 			r := c.Request()
 			u := user(r.Context())
-			if r.Method != http.MethodGet || u == nil || strings.HasSuffix(r.URL.Path, "/session") {
+			if r.Method != http.MethodGet || u == nil || !keeps(r.URL.Path) {
 				return next(c)
 			}
 			gzip := strings.Contains(r.Header.Get("Accept-Encoding"), "gzip")
@@ -60,6 +60,18 @@ func (s *Server) again(kept *lru.Cache[string, answer]) echo.MiddlewareFunc {
 			return err
 		}
 	}
+}
+
+// keeps reports whether answers at an address may be kept: not those that change
+// without the practice's data (the session, how far an import is, instruments),
+// nor large downloads.
+func keeps(path string) bool {
+	for _, part := range []string{"/session", "/uploads", "/devices", "/exports/", ".pdf"} {
+		if strings.Contains(path, part) {
+			return false
+		}
+	}
+	return true
 }
 
 // recorder keeps what is written through it.

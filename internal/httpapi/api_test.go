@@ -164,7 +164,7 @@ func TestScreensTakeAllCellsOrNone(t *testing.T) {
 	c := withDemo(t)
 	s := c.screen(c.golfer("Eilidh"))
 	cells := []m{{"test": "push-up", "trial": 1, "text": "7"}, {"test": "grip", "side": "lead", "trial": 1, "text": "-3"}, {"test": "cmj", "trial": 1, "text": "70"}}
-	p := c.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision, "cells": cells}, http.StatusUnprocessableEntity, nil)
+	p := c.json("PATCH", "/screens/"+s.Id, m{"cells": cells}, http.StatusUnprocessableEntity, nil)
 	require.Len(t, *p.Errors, 2)
 	assert.Equal(t, "cells[1].value", (*p.Errors)[0].Field)
 	assert.True(t, *(*p.Errors)[1].Unlikely)
@@ -174,7 +174,7 @@ func TestScreensTakeAllCellsOrNone(t *testing.T) {
 
 	cells = []m{{"test": "push-up", "trial": 1, "text": "7"}, {"test": "driver-speed", "trial": 1, "text": "88", "unit": "mph"}, {"test": "grip", "side": "lead", "trial": 1}}
 	now = gen.Screen{}
-	c.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision, "cells": cells}, http.StatusOK, &now)
+	c.json("PATCH", "/screens/"+s.Id, m{"cells": cells}, http.StatusOK, &now)
 	texts := map[string]string{}
 	for _, tr := range now.Trials {
 		side := ""
@@ -186,12 +186,17 @@ func TestScreensTakeAllCellsOrNone(t *testing.T) {
 	assert.Equal(t, "7", texts["push-up1"])
 	assert.Equal(t, "88", texts["driver-speed1"], "a speed comes back as it was typed")
 	assert.NotContains(t, texts, "griplead1")
-	c.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision, "cells": cells}, http.StatusConflict, nil)
+	// An editor that has not seen this is told what stands there now.
+	p = c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{{"test": "push-up", "trial": 1, "text": "9", "seen": 2}}}, http.StatusConflict, nil)
+	require.NotNil(t, (*p.Errors)[0].Clash)
+	assert.Equal(t, "7", (*p.Errors)[0].Clash.Text)
+	c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{{"test": "push-up", "trial": 1, "text": "9", "seen": (*p.Errors)[0].Clash.Seen}}, "circumstances": m{"place": "barn", "intent": "full"}}, http.StatusOK, &now)
+	assert.Equal(t, "barn", *now.Circumstances.Place)
 	many := make([]m, 401)
 	for i := range many {
 		many[i] = m{"test": "cmj", "trial": 1}
 	}
-	c.json("PATCH", "/screens/"+s.Id, m{"revision": now.Revision, "cells": many}, http.StatusUnprocessableEntity, nil)
+	c.json("PATCH", "/screens/"+s.Id, m{"cells": many}, http.StatusUnprocessableEntity, nil)
 }
 
 func TestUnclearedGolfersAreNotExerted(t *testing.T) {
@@ -202,8 +207,8 @@ func TestUnclearedGolfersAreNotExerted(t *testing.T) {
 	c.post("/athletes/"+id+"/screens", m{"date": today}, http.StatusCreated, &s)
 	c.post("/athletes/"+id+"/screens", m{"date": today}, http.StatusConflict, nil)
 	assert.False(t, s.MayExert)
-	c.json("PATCH", "/screens/"+s.Id, m{"revision": 1, "cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": "30"}}}, http.StatusOK, nil)
-	p := c.json("PATCH", "/screens/"+s.Id, m{"revision": 2, "cells": []m{{"test": "cmj", "trial": 1, "text": "30"}}}, http.StatusUnprocessableEntity, nil)
+	c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": "30"}}}, http.StatusOK, nil)
+	p := c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{{"test": "cmj", "trial": 1, "text": "30"}}}, http.StatusUnprocessableEntity, nil)
 	assert.Contains(t, *p.Detail, "not cleared")
 	c.json("DELETE", "/screens/"+s.Id, nil, http.StatusNoContent, nil)
 	c.json("DELETE", "/screens/"+s.Id, nil, http.StatusNotFound, nil)
@@ -363,7 +368,7 @@ func TestPracticesAreApartOverHTTP(t *testing.T) {
 	other.get("/athletes/"+id, http.StatusNotFound, nil)
 	other.get("/athletes/"+id+"/export", http.StatusNotFound, nil)
 	other.get("/screens/"+s.Id, http.StatusNotFound, nil)
-	other.json("PATCH", "/screens/"+s.Id, m{"revision": s.Revision}, http.StatusNotFound, nil)
+	other.json("PATCH", "/screens/"+s.Id, m{}, http.StatusNotFound, nil)
 	other.json("DELETE", "/athletes/"+id, nil, http.StatusNotFound, nil)
 	var squad struct{ Athletes []gen.SquadRow }
 	other.get("/athletes", http.StatusOK, &squad)

@@ -92,3 +92,24 @@ func BenchmarkReads(b *testing.B) {
 		})
 	}
 }
+
+// BenchmarkImport brings in 1,000 golfers with 60 values each: upload, check,
+// save.
+func BenchmarkImport(b *testing.B) {
+	file := wideFile(1000, 60)
+	for b.Loop() {
+		b.StopTimer()
+		c := withDemo(b)
+		b.StartTimer()
+		u := c.upload("many.csv", file, http.StatusCreated)
+		u.Mapping.AddGolfers = true
+		c.post("/uploads/"+u.Id+"/check", u.Mapping, http.StatusOK, nil)
+		if r := c.settled(u.Id).Report; r.ErrorRows > 0 {
+			b.Fatal(r.Verdicts[0])
+		}
+		c.post("/uploads/"+u.Id+"/commit", m{}, http.StatusOK, nil)
+		if got := c.settled(u.Id); got.State != "saved" {
+			b.Fatal(got.State, got.Note)
+		}
+	}
+}

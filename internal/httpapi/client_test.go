@@ -44,17 +44,20 @@ func newServer(t testing.TB) *server {
 }
 
 // newServerOn is one more server on a database.
-func newServerOn(t testing.TB, s *store.Store) *server {
+func newServerOn(t testing.TB, s *store.Store) *server { return newServerWith(t, s, "") }
+
+// newServerWith is one with a dynamometer at a loopback address.
+func newServerWith(t testing.TB, s *store.Store, grip string) *server {
 	t.Helper()
 	a := app.New(s, time.Now, today)
 	web := fstest.MapFS{
 		"index.html":    {Data: []byte(`<meta content="__NONCE__">`)},
 		"assets/app.js": {Data: []byte("1")},
 	}
-	h, stop, err := httpapi.New(httpapi.Options{App: a, Store: s, Web: web, Version: "test"})
+	h, stop, err := httpapi.New(httpapi.Options{App: a, Store: s, Web: web, Version: "test", Grip: grip})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
-	t.Cleanup(func() { srv.Close(); stop() })
+	t.Cleanup(func() { srv.Close(); a.Close(); stop() })
 	return &server{srv, a, s}
 }
 

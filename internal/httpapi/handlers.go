@@ -16,7 +16,11 @@ import (
 	"dunnock/internal/store"
 )
 
-const maxImport = formats.MaxCSV + 1024
+// The largest bodies that files come in.
+const (
+	maxImport = formats.MaxCSV + 1024
+	maxUpload = formats.MaxTable + 1024
+)
 
 var _ gen.StrictServerInterface = (*Server)(nil)
 
@@ -109,9 +113,13 @@ func (s *Server) PutUnits(ctx context.Context, r gen.PutUnitsRequestObject) (gen
 }
 
 // GetMeta answers what the forms are built from.
-func (s *Server) GetMeta(context.Context, gen.GetMetaRequestObject) (gen.GetMetaResponseObject, error) {
+func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.GetMetaResponseObject, error) {
+	b, err := s.app.Battery(ctx, user(ctx))
+	if err != nil {
+		return nil, err
+	}
 	m := gen.GetMeta200JSONResponse{
-		Tests: measure.Battery(), Questions: athlete.Questions(), Regions: measure.Regions(), LimitKinds: athlete.LimitKinds(),
+		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), LimitKinds: athlete.LimitKinds(),
 		Kit: library.Kit(), Slots: programme.SlotOrder, Exercises: len(library.All()),
 	}
 	for _, x := range school.All() {
@@ -223,19 +231,28 @@ func (s *Server) ListScreens(ctx context.Context, r gen.ListScreensRequestObject
 }
 
 func sheet(u *store.User, x *app.Sheet) gen.Screen {
-	out := gen.Screen{Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Before: x.Before, Trials: make([]gen.Trial, len(x.Trials)),
-		Tests: x.Tests, MayExert: x.Clearance.MayExert(), Clearance: x.Clearance.Text, Variants: x.Variants}
-	for i, t := range x.Trials {
-		test, _ := measure.Find(t.Test)
-		out.Trials[i] = gen.Trial{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number, Status: t.Status, Value: t.Value, Text: t.Text(u.Units.Shown(test.Unit)),
-			Variant: optional(t.Variant), Pain: optional(t.Pain), Region: optional(t.Region), Note: optional(t.Note), Confirmed: optional(t.Confirmed)}
+	c := x.Circumstances
+	return gen.Screen{Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Trials: trials(u, x.Battery, &x.Screen), Set: x.Set,
+		Circumstances: gen.Circumstances{Before: &c.Before, LastLesson: &c.LastLesson, ClubChange: &c.ClubChange, Intent: (*gen.CircumstancesIntent)(&c.Intent), Tester: &c.Tester, Place: &c.Place, Floor: &c.Floor, Set: &c.Set},
+		Tests:         x.Tests, MayExert: x.Clearance.MayExert(), Clearance: x.Clearance.Text, Variants: x.Variants}
+}
+
+func trials(u *store.User, tests *measure.Battery, s *store.Screen) []gen.Trial {
+	out := make([]gen.Trial, len(s.Trials))
+	for i, t := range s.Trials {
+		out[i] = gen.Trial{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number, Status: t.Status, Value: t.Value,
+			Variant: optional(t.Variant), Pain: optional(t.Pain), Region: optional(t.Region), Note: optional(t.Note), Confirmed: optional(t.Confirmed),
+			MassG: optional(t.MassG), GaveOut: optional(t.GaveOut), Tester: optional(t.Tester), Device: optional(t.Device), At: optional(t.At), Rev: optional(s.Revs[t.Key()])}
+		if test, ok := tests.Find(t.Test); ok {
+			out[i].Text = t.Text(test, u.Units.Shown(test.Unit))
+		}
 	}
 	return out
 }
 
 // CreateScreen makes an empty screen.
 func (s *Server) CreateScreen(ctx context.Context, r gen.CreateScreenRequestObject) (gen.CreateScreenResponseObject, error) {
-	x, err := s.app.NewScreen(ctx, user(ctx), r.AthleteId.String(), r.Body.Date)
+	x, err := s.app.NewScreen(ctx, user(ctx), r.AthleteId.String(), r.Body.Date, r.Body.Set)
 	if err != nil {
 		return nil, err
 	}
@@ -251,16 +268,45 @@ func (s *Server) GetScreen(ctx context.Context, r gen.GetScreenRequestObject) (g
 	return gen.GetScreen200JSONResponse(sheet(user(ctx), x)), nil
 }
 
+// changes reads the cells of a request.
+func changes(cells []gen.CellChange) []app.Change {
+	var out []app.Change
+	for _, c := range cells {
+		x := app.Change{Cell: measure.Cell{Test: c.Test, Side: value(c.Side), Trial: c.Trial, Text: value(c.Text), Unit: value(c.Unit), Status: string(value(c.Status)),
+			Variant: value(c.Variant), Pain: value(c.Pain), Region: value(c.Region), Note: value(c.Note), Confirmed: value(c.Confirmed), GaveOut: string(value(c.GaveOut)), Device: value(c.Device), DecimalComma: true},
+			Seen: c.Seen}
+		x.Clear = x.Text == "" && x.Status == ""
+		out = append(out, x)
+	}
+	return out
+}
+
+// circumstances changes what is given and leaves the rest.
+func circumstances(c *gen.Circumstances) func(*athlete.Circumstances) {
+	if c == nil {
+		return nil
+	}
+	return func(into *athlete.Circumstances) {
+		set(&into.Before, c.Before)
+		set(&into.LastLesson, c.LastLesson)
+		set(&into.ClubChange, c.ClubChange)
+		set(&into.Intent, (*string)(c.Intent))
+		set(&into.Tester, c.Tester)
+		set(&into.Place, c.Place)
+		set(&into.Floor, c.Floor)
+		set(&into.Set, c.Set)
+	}
+}
+
+func set[T any](into, from *T) {
+	if from != nil {
+		*into = *from
+	}
+}
+
 // PatchScreen saves cells.
 func (s *Server) PatchScreen(ctx context.Context, r gen.PatchScreenRequestObject) (gen.PatchScreenResponseObject, error) {
-	var changes []app.Change
-	for _, c := range value(r.Body.Cells) {
-		x := app.Change{Cell: measure.Cell{Test: c.Test, Side: value(c.Side), Trial: c.Trial, Text: value(c.Text), Unit: value(c.Unit), Status: string(value(c.Status)),
-			Variant: value(c.Variant), Pain: value(c.Pain), Region: value(c.Region), Note: value(c.Note), Confirmed: value(c.Confirmed), DecimalComma: true}}
-		x.Clear = x.Text == "" && x.Status == ""
-		changes = append(changes, x)
-	}
-	x, err := s.app.SaveCells(ctx, user(ctx), r.ScreenId.String(), r.Body.Revision, r.Body.Before, changes)
+	x, err := s.app.SaveCells(ctx, user(ctx), r.ScreenId.String(), circumstances(r.Body.Circumstances), changes(value(r.Body.Cells)))
 	if err != nil {
 		return nil, err
 	}
@@ -274,7 +320,7 @@ func (s *Server) DeleteScreen(ctx context.Context, r gen.DeleteScreenRequestObje
 
 // ImportScreens reads, and with commit saves, a CSV.
 func (s *Server) ImportScreens(ctx context.Context, r gen.ImportScreensRequestObject) (gen.ImportScreensResponseObject, error) {
-	got, saved, err := s.app.Import(ctx, user(ctx), r.AthleteId.String(), r.Body, value(r.Params.Commit), value(r.Params.Confirm))
+	got, saved, err := s.app.ImportTrials(ctx, user(ctx), r.AthleteId.String(), r.Body, value(r.Params.Commit), value(r.Params.Confirm))
 	if err != nil {
 		return nil, err
 	}

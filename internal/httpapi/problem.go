@@ -29,6 +29,12 @@ func problem(status int, detail string, fields []app.Field) gen.Problem {
 			if f.Unlikely {
 				errs[i].Unlikely = &f.Unlikely
 			}
+			if f.Clash != nil {
+				errs[i].Clash = &struct {
+					Seen int    `json:"seen"`
+					Text string `json:"text"`
+				}{f.Clash.Seen, f.Clash.Text}
+			}
 		}
 		p.Errors = &errs
 	}

@@ -40,8 +40,9 @@ type Options struct {
 	Store   *store.Store
 	Web     fs.FS // the built front end, or nil
 	Version string
-	Demo    bool // show the demo's sign-in on the sign-in page
-	Secure  bool // cookies over TLS only
+	Demo    bool   // show the demo's sign-in on the sign-in page
+	Secure  bool   // cookies over TLS only
+	Grip    string // loopback address of the dynamometer, or ""
 	Logger  *slog.Logger
 }
 
@@ -51,6 +52,7 @@ type Server struct {
 	sessions *scs.SessionManager
 	version  string
 	demo     bool
+	grip     string
 }
 
 // userKey holds the signed-in user in a request's context.
@@ -59,7 +61,7 @@ type userKey struct{}
 // New returns the handler of everything, and a function that ends its
 // background work.
 func New(o Options) (http.Handler, func(), error) {
-	s := &Server{app: o.App, version: o.Version, demo: o.Demo}
+	s := &Server{app: o.App, version: o.Version, demo: o.Demo, grip: o.Grip}
 	if o.Logger == nil {
 		o.Logger = slog.Default()
 	}
@@ -99,6 +101,9 @@ func New(o Options) (http.Handler, func(), error) {
 	gzip := middleware.GzipWithConfig(middleware.GzipConfig{Level: 2, MinLength: 1400})
 	api := e.Group(Base, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.again(answers), gzip, validate(router))
 	gen.RegisterHandlers(api, gen.NewStrictHandler(s, nil))
+	// A live stream is neither kept nor compressed.
+	stream := e.Group(Base, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate)
+	stream.GET("/devices/grip/live", s.liveGrip)
 	api.RouteNotFound("/*", func(*echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "There is nothing at this address."}
 	})
@@ -172,8 +177,11 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
 		limit := int64(maxBody)
-		if strings.HasSuffix(r.URL.Path, "/imports") {
+		switch {
+		case strings.HasSuffix(r.URL.Path, "/imports"):
 			limit = maxImport
+		case strings.HasSuffix(r.URL.Path, "/uploads"):
+			limit = maxUpload
 		}
 		if r.ContentLength > limit {
 			return tooLarge(limit)
@@ -195,7 +203,7 @@ func validate(router routers.Router) echo.MiddlewareFunc {
 				return next(c) // echo answers what is not in the contract
 			}
 			o := *opts
-			o.ExcludeRequestBody = strings.HasSuffix(r.URL.Path, "/imports")
+			o.ExcludeRequestBody = strings.HasSuffix(r.URL.Path, "/imports") || strings.HasSuffix(r.URL.Path, "/uploads")
 			in := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route, Options: &o}
 			if err := openapi3filter.ValidateRequest(r.Context(), in); err != nil {
 				return invalidRequest(err)

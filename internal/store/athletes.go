@@ -157,7 +157,7 @@ type SquadEntry struct {
 // clearance.
 func (p *Practice) Squad(ctx context.Context) ([]SquadEntry, error) {
 	var rows []athleteRow
-	columns := []string{"id", "revision", "name", "birth_date", "playing_side", "school", "answered_on", "answers_yes", "cleared_role", "cleared_on", "guardian", "consent_on"}
+	columns := []string{"id", "revision", "name", "birth_date", "playing_side", "school", "answered_on", "answers_yes", "cleared_role", "cleared_on", "injured_on", "guardian", "consent_on"}
 	if err := p.db(ctx).Select(columns).Order("name, id").Find(&rows).Error; err != nil {
 		return nil, err
 	}

@@ -52,6 +52,7 @@ type athleteRow struct {
 	ClearedRole    string
 	ClearedOn      *time.Time
 	ClearedNote    string
+	InjuredOn      *time.Time
 	Guardian       string
 	ConsentOn      *time.Time
 	Days           []string `gorm:"serializer:json"`
@@ -64,6 +65,7 @@ type athleteRow struct {
 	School         string
 	OtherSideShare *int
 	StartDate      *time.Time
+	ImportID       *string
 	UpdatedAt      time.Time
 }
 
@@ -103,6 +105,22 @@ type screenRow struct {
 	Revision   int
 	Date       time.Time
 	Before     string
+	LastLesson *time.Time
+	ClubChange string
+	Intent     string
+	Tester     string
+	Place      string
+	Floor      string
+	Set        string
+	ImportID   *string
+}
+
+func (r *screenRow) circumstances() athlete.Circumstances {
+	return athlete.Circumstances{Before: r.Before, LastLesson: day(r.LastLesson), ClubChange: r.ClubChange, Intent: r.Intent, Tester: r.Tester, Place: r.Place, Floor: r.Floor, Set: r.Set}
+}
+
+func (r *screenRow) under(c athlete.Circumstances) {
+	r.Before, r.LastLesson, r.ClubChange, r.Intent, r.Tester, r.Place, r.Floor, r.Set = c.Before, datePtr(c.LastLesson), c.ClubChange, c.Intent, c.Tester, c.Place, c.Floor, c.Set
 }
 
 func (screenRow) TableName() string { return "screens" }
@@ -122,6 +140,13 @@ type trialRow struct {
 	Region     string
 	Note       string
 	Confirmed  bool
+	Rev        int
+	MassG      float64
+	GaveOut    string
+	Tester     string
+	Device     string
+	At         *time.Time
+	ImportID   *string
 }
 
 func (trialRow) TableName() string { return "trials" }
@@ -184,7 +209,7 @@ func (r *athleteRow) from(f *athlete.File) {
 	p, c, t := f.Athlete, f.Clearance, f.Training
 	r.Name, r.BirthDate, r.Sex, r.PlayingSide, r.WritingHand = p.Name, date(p.BirthDate), p.Sex, p.PlayingSide, p.WritingHand
 	r.TrainingMonths, r.Advanced, r.GoalSpeed, r.GoalText, r.DriverMassG = p.TrainingMonths, p.Advanced, p.GoalSpeed, p.GoalText, p.DriverMassG
-	r.AnsweredOn, r.AnswersYes = datePtr(c.AnsweredOn), list(c.Yes)
+	r.AnsweredOn, r.AnswersYes, r.InjuredOn = datePtr(c.AnsweredOn), list(c.Yes), datePtr(c.InjuredOn)
 	r.ClearedRole, r.ClearedOn, r.ClearedNote = "", nil, ""
 	if c.Cleared != nil {
 		r.ClearedRole, r.ClearedOn, r.ClearedNote = c.Cleared.Role, datePtr(c.Cleared.On), c.Cleared.Note
@@ -205,7 +230,7 @@ func (r *athleteRow) file() athlete.File {
 			Name: r.Name, BirthDate: day(&r.BirthDate), Sex: r.Sex, PlayingSide: r.PlayingSide, WritingHand: r.WritingHand,
 			TrainingMonths: r.TrainingMonths, Advanced: r.Advanced, GoalSpeed: r.GoalSpeed, GoalText: r.GoalText, DriverMassG: r.DriverMassG,
 		},
-		Clearance:    athlete.Clearance{AnsweredOn: day(r.AnsweredOn), Yes: list(r.AnswersYes)},
+		Clearance:    athlete.Clearance{AnsweredOn: day(r.AnsweredOn), Yes: list(r.AnswersYes), InjuredOn: day(r.InjuredOn)},
 		Training:     athlete.Training{Days: list(r.Days), Sessions: r.SessionsAWeek, Minutes: r.Minutes, Kit: list(r.Kit), BarKg: r.BarKg, PlateStepKg: r.PlateStepKg, DumbbellStep: r.DumbbellStep},
 		Limits:       []athlete.Limit{},
 		Competitions: []athlete.Competition{},
@@ -220,8 +245,13 @@ func (r *athleteRow) file() athlete.File {
 	return f
 }
 
-func trialFrom(screenID string, t measure.Trial) trialRow {
-	r := trialRow{ScreenID: screenID, Test: t.Test, Side: string(t.Side), Number: t.Number, Status: string(t.Status), Variant: t.Variant, Pain: t.Pain, Region: t.Region, Note: t.Note, Confirmed: t.Confirmed}
+func trialFrom(screenID string, rev int, t measure.Trial) trialRow {
+	r := trialRow{ScreenID: screenID, Test: t.Test, Side: string(t.Side), Number: t.Number, Status: string(t.Status), Variant: t.Variant, Pain: t.Pain, Region: t.Region, Note: t.Note, Confirmed: t.Confirmed,
+		Rev: rev, MassG: t.MassG, GaveOut: t.GaveOut, Tester: t.Tester, Device: t.Device}
+	if at, err := time.Parse(time.RFC3339, t.At); err == nil {
+		at = at.UTC()
+		r.At = &at
+	}
 	if t.Status == measure.Done {
 		v := t.Value
 		r.Value = &v
@@ -234,7 +264,11 @@ func trialFrom(screenID string, t measure.Trial) trialRow {
 }
 
 func (r *trialRow) trial() measure.Trial {
-	t := measure.Trial{Test: r.Test, Side: measure.Side(r.Side), Number: r.Number, Status: measure.Status(r.Status), Variant: r.Variant, Pain: r.Pain, Region: r.Region, Note: r.Note, Confirmed: r.Confirmed}
+	t := measure.Trial{Test: r.Test, Side: measure.Side(r.Side), Number: r.Number, Status: measure.Status(r.Status), Variant: r.Variant, Pain: r.Pain, Region: r.Region, Note: r.Note, Confirmed: r.Confirmed,
+		MassG: r.MassG, GaveOut: r.GaveOut, Tester: r.Tester, Device: r.Device}
+	if r.At != nil {
+		t.At = r.At.UTC().Format(time.RFC3339)
+	}
 	if r.Value != nil {
 		t.Value = *r.Value
 		if r.Reps != nil && r.Reserve != nil {

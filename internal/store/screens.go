@@ -1,7 +1,9 @@
 package store
 
 import (
+	"cmp"
 	"context"
+	"fmt"
 	"slices"
 
 	"gorm.io/gorm"
@@ -12,21 +14,24 @@ import (
 	"dunnock/internal/core/measure"
 )
 
-// Screen is a stored screen.
+// Screen is a stored screen. Revs holds the revision at which each cell was last
+// written, by the trial's key.
 type Screen struct {
 	ID        string
 	AthleteID string
 	Revision  int
+	Revs      map[string]int
 	athlete.Screen
 }
 
 // CreateScreen stores an empty screen. ErrExists when the golfer has one on
 // that day.
-func (p *Practice) CreateScreen(ctx context.Context, athleteID string, on civil.Date) (string, error) {
+func (p *Practice) CreateScreen(ctx context.Context, athleteID string, on civil.Date, c athlete.Circumstances) (string, error) {
 	if err := p.HasAthlete(ctx, athleteID); err != nil {
 		return "", err
 	}
 	row := screenRow{AthleteID: athleteID, Revision: 1, Date: date(on)}
+	row.under(c)
 	err := p.tx(ctx, func(tx *gorm.DB) error { return createScreen(tx, &row) })
 	return row.ID, err
 }
@@ -61,7 +66,7 @@ func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, 
 	at := map[string]*Screen{}
 	for i, r := range rows {
 		ids[i] = r.ID
-		out[i] = Screen{ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Screen: athlete.Screen{Date: day(&r.Date), Before: r.Before, Trials: []measure.Trial{}}}
+		out[i] = Screen{ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Revs: map[string]int{}, Screen: athlete.Screen{Date: day(&r.Date), Circumstances: r.circumstances(), Trials: []measure.Trial{}}}
 		at[r.ID] = &out[i]
 	}
 	if len(rows) == 0 {
@@ -73,7 +78,9 @@ func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, 
 	}
 	for i := range trials {
 		s := at[trials[i].ScreenID]
-		s.Trials = append(s.Trials, trials[i].trial())
+		t := trials[i].trial()
+		s.Trials = append(s.Trials, t)
+		s.Revs[t.Key()] = trials[i].Rev
 	}
 	for i := range out {
 		sortTrials(out[i].Trials)
@@ -81,86 +88,184 @@ func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, 
 	return out, nil
 }
 
-// sortTrials puts trials in the order of the sheet, so that an export is the
-// same whatever order they were typed in.
+var (
+	sideRank = map[measure.Side]int{measure.Side(measure.Trail): 1, measure.Side(measure.Away): 1, measure.Side(measure.Other): 1}
+	testRank = func() map[string]int {
+		m := map[string]int{}
+		for i := range measure.Shipped().Tests() {
+			m[measure.Shipped().Tests()[i].ID] = i
+		}
+		return m
+	}()
+)
+
+// sortTrials puts trials in the order of the sheet, a practice's own tests last,
+// so that an export is the same whatever order they were typed in.
 func sortTrials(trials []measure.Trial) {
-	rank := map[string]int{}
-	for i := range measure.Battery() {
-		rank[measure.Battery()[i].ID] = i
+	rank := func(test string) int {
+		if r, ok := testRank[test]; ok {
+			return r
+		}
+		return len(testRank)
 	}
 	slices.SortFunc(trials, func(a, b measure.Trial) int {
-		if d := rank[a.Test] - rank[b.Test]; d != 0 {
-			return d
-		}
-		if a.Side != b.Side {
-			t, _ := measure.Find(a.Test)
-			return slices.Index(t.Kind.Sides(), a.Side) - slices.Index(t.Kind.Sides(), b.Side)
-		}
-		return a.Number - b.Number
+		return cmp.Or(rank(a.Test)-rank(b.Test), cmp.Compare(a.Test, b.Test), sideRank[a.Side]-sideRank[b.Side], a.Number-b.Number)
 	})
 }
 
-// SaveTrials writes trials and clears others, all or none, if the screen still
-// has the given revision. before is left alone when nil.
-func (p *Practice) SaveTrials(ctx context.Context, screenID string, revision int, before *string, write, clear []measure.Trial) error {
+// A Cell is one cell to be written, or cleared. Seen is the revision of the cell
+// the editor saw, 0 for an empty one; nil writes whatever is there.
+type Cell struct {
+	measure.Trial
+	Clear bool
+	Seen  *int
+}
+
+// A ClashError says that somebody else wrote cells since the editor saw them.
+// Nothing was saved.
+type ClashError struct {
+	Cells []Clash
+}
+
+// Clash is one such cell: its index in what was to be saved, and what stands
+// there now, nil when it was cleared.
+type Clash struct {
+	Index int
+	Now   *measure.Trial
+	Rev   int // of the cell now; 0 when it was cleared
+}
+
+func (e *ClashError) Error() string {
+	return fmt.Sprintf("%d cells were written by somebody else", len(e.Cells))
+}
+
+// SaveScreen writes and clears cells, all or none, and changes the circumstances
+// through change, which may be nil. Two editors may save at once: only a cell
+// that somebody else wrote differently since it was seen is a *ClashError.
+func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(*athlete.Circumstances), cells []Cell) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		change := map[string]any{"revision": revision + 1}
-		if before != nil {
-			change["before"] = *before
-		}
-		res := tx.Model(&screenRow{}).Where("id = ? AND revision = ?", screenID, revision).Updates(change)
-		if res.Error != nil {
-			return res.Error
-		}
-		if res.RowsAffected == 0 {
-			return missingOrChanged[screenRow](tx, screenID)
-		}
-		return saveTrials(tx, screenID, write, clear)
-	})
-}
-
-func saveTrials(tx *gorm.DB, screenID string, write, clear []measure.Trial) error {
-	for _, t := range clear {
-		if err := tx.Where("screen_id = ? AND test = ? AND side = ? AND number = ?", screenID, t.Test, string(t.Side), t.Number).Delete(&trialRow{}).Error; err != nil {
+		var row screenRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", screenID).Take(&row).Error; err != nil {
 			return err
 		}
-	}
-	if len(write) == 0 {
-		return nil
-	}
-	rows := make([]trialRow, len(write))
-	for i, t := range write {
-		rows[i] = trialFrom(screenID, t)
-	}
-	return tx.Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(&rows, 200).Error
-}
-
-// ImportScreens writes whole screens, making those that do not exist, all or
-// none.
-func (p *Practice) ImportScreens(ctx context.Context, athleteID string, screens []athlete.Screen) error {
-	return p.tx(ctx, func(tx *gorm.DB) error {
-		for _, s := range screens {
-			var row screenRow
-			err := translate(tx.Where("athlete_id = ? AND date = ?", athleteID, date(s.Date)).Take(&row).Error)
-			switch err {
-			case nil:
-				if err := tx.Model(&screenRow{}).Where("id = ?", row.ID).Update("revision", row.Revision+1).Error; err != nil {
-					return err
-				}
-			case ErrNotFound:
-				row = screenRow{AthleteID: athleteID, Revision: 1, Date: date(s.Date), Before: s.Before}
-				if err := createScreen(tx, &row); err != nil {
-					return err
-				}
-			default:
-				return err
+		rev := row.Revision + 1
+		update := map[string]any{"revision": rev}
+		if change != nil {
+			c := row.circumstances()
+			change(&c)
+			update["before"], update["last_lesson"], update["club_change"], update["intent"] = c.Before, datePtr(c.LastLesson), c.ClubChange, c.Intent
+			update["tester"], update["place"], update["floor"], update["set"] = c.Tester, c.Place, c.Floor, c.Set
+		}
+		if err := tx.Model(&screenRow{}).Where("id = ?", screenID).Updates(update).Error; err != nil {
+			return err
+		}
+		var rows []trialRow
+		if err := tx.Where("screen_id = ?", screenID).Find(&rows).Error; err != nil {
+			return err
+		}
+		now := make(map[string]*trialRow, len(rows))
+		for i := range rows {
+			now[rows[i].trial().Key()] = &rows[i]
+		}
+		var write []trialRow
+		var clashes []Clash
+		for i, c := range cells {
+			there := now[c.Key()]
+			if clash, is := c.clash(i, there); is {
+				clashes = append(clashes, clash)
+				continue
 			}
-			if err := saveTrials(tx, row.ID, s.Trials, nil); err != nil {
-				return err
+			switch {
+			case !c.Clear:
+				write = append(write, trialFrom(screenID, rev, c.Trial))
+			case there != nil:
+				if err := tx.Where("screen_id = ? AND test = ? AND side = ? AND number = ?", screenID, c.Test, string(c.Side), c.Number).Delete(&trialRow{}).Error; err != nil {
+					return err
+				}
 			}
 		}
-		return nil
+		if len(clashes) > 0 {
+			return &ClashError{clashes}
+		}
+		return writeTrials(tx, write)
 	})
+}
+
+// clash tells whether somebody else wrote the cell differently since.
+func (c *Cell) clash(index int, there *trialRow) (Clash, bool) {
+	switch {
+	case c.Seen == nil:
+		return Clash{}, false
+	case there == nil:
+		return Clash{Index: index}, *c.Seen != 0 && !c.Clear
+	case there.Rev == *c.Seen:
+		return Clash{}, false
+	}
+	t := there.trial()
+	return Clash{Index: index, Now: &t, Rev: there.Rev}, c.Clear || !t.SameAs(c.Trial)
+}
+
+func writeTrials(tx *gorm.DB, rows []trialRow) error {
+	if len(rows) == 0 {
+		return nil
+	}
+	return tx.Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(&rows, 1000).Error
+}
+
+// ImportScreens writes whole screens of one golfer, making those that do not
+// exist, all or none.
+func (p *Practice) ImportScreens(ctx context.Context, athleteID string, screens []athlete.Screen) error {
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		_, err := importScreens(tx, athleteID, screens, nil)
+		return err
+	})
+}
+
+// importScreens returns how many trials it wrote. importID marks what it makes.
+func importScreens(tx *gorm.DB, athleteID string, screens []athlete.Screen, importID *string) (int, error) {
+	n := 0
+	for _, s := range screens {
+		var row screenRow
+		err := translate(tx.Where("athlete_id = ? AND date = ?", athleteID, date(s.Date)).Take(&row).Error)
+		have := map[string]measure.Trial{}
+		switch err {
+		case nil:
+			row.Revision++
+			if err := tx.Model(&screenRow{}).Where("id = ?", row.ID).Update("revision", row.Revision).Error; err != nil {
+				return n, err
+			}
+			var rows []trialRow
+			if err := tx.Where("screen_id = ?", row.ID).Find(&rows).Error; err != nil {
+				return n, err
+			}
+			for i := range rows {
+				t := rows[i].trial()
+				have[t.Key()] = t
+			}
+		case ErrNotFound:
+			row = screenRow{AthleteID: athleteID, Revision: 1, Date: date(s.Date), ImportID: importID}
+			row.under(s.Circumstances)
+			if err := createScreen(tx, &row); err != nil {
+				return n, err
+			}
+		default:
+			return n, err
+		}
+		var write []trialRow
+		for _, t := range s.Trials {
+			if old, ok := have[t.Key()]; ok && old.SameAs(t) {
+				continue // there already: it stays whose it is
+			}
+			r := trialFrom(row.ID, row.Revision, t)
+			r.ImportID = importID
+			write = append(write, r)
+		}
+		if err := writeTrials(tx, write); err != nil {
+			return n, err
+		}
+		n += len(write)
+	}
+	return n, nil
 }
 
 // DeleteScreen removes a screen and its trials.
@@ -183,6 +288,47 @@ func (p *Practice) ScreenDates(ctx context.Context, athleteID string) ([]civil.D
 	out := make([]civil.Date, len(rows))
 	for i := range rows {
 		out[i] = day(&rows[i].Date)
+	}
+	return out, nil
+}
+
+// Files returns every golfer of the practice by name with their screens, in
+// five queries however many there are. Limits and competitions are left out.
+// With a filter, only the screens it names are loaded.
+func (p *Practice) Files(ctx context.Context, keep func([]Screen) []Screen) ([]Athlete, error) {
+	var rows []athleteRow
+	if err := p.db(ctx).Order("name, id").Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]Athlete, len(rows))
+	at := make(map[string]*Athlete, len(rows))
+	for i := range rows {
+		out[i] = Athlete{ID: rows[i].ID, Revision: rows[i].Revision, Facts: rows[i].file()}
+		at[rows[i].ID] = &out[i]
+	}
+	var screens []screenRow
+	if err := p.db(ctx).Order("date").Find(&screens).Error; err != nil {
+		return nil, err
+	}
+	if keep != nil {
+		heads := make([]Screen, len(screens))
+		for i, r := range screens {
+			heads[i] = Screen{ID: r.ID, AthleteID: r.AthleteID, Screen: athlete.Screen{Date: day(&r.Date)}}
+		}
+		kept := map[string]bool{}
+		for _, s := range keep(heads) {
+			kept[s.ID] = true
+		}
+		screens = slices.DeleteFunc(screens, func(r screenRow) bool { return !kept[r.ID] })
+	}
+	full, err := p.withTrials(ctx, screens)
+	if err != nil {
+		return nil, err
+	}
+	for _, s := range full {
+		if a := at[s.AthleteID]; a != nil {
+			a.Facts.Screens = append(a.Facts.Screens, s.Screen)
+		}
 	}
 	return out, nil
 }

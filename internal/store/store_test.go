@@ -58,7 +58,7 @@ func TestPracticesNeverSeeEachOther(t *testing.T) {
 	b, _ := practice(t, s, "b@example.org")
 	id, err := a.CreateAthlete(ctx, testkit.Weak())
 	require.NoError(t, err)
-	screen, err := a.CreateScreen(ctx, id, testkit.Day)
+	screen, err := a.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
 	require.NoError(t, err)
 
 	_, err = b.Athlete(ctx, id)
@@ -67,8 +67,8 @@ func TestPracticesNeverSeeEachOther(t *testing.T) {
 	require.ErrorIs(t, err, store.ErrNotFound)
 	assert.ErrorIs(t, b.UpdateAthlete(ctx, id, 1, testkit.Strong()), store.ErrNotFound)
 	assert.ErrorIs(t, b.DeleteAthlete(ctx, id), store.ErrNotFound)
-	assert.ErrorIs(t, b.SaveTrials(ctx, screen, 1, nil, nil, nil), store.ErrNotFound)
-	_, err = b.CreateScreen(ctx, id, testkit.Day.Add(1))
+	assert.ErrorIs(t, b.SaveScreen(ctx, screen, nil, nil), store.ErrNotFound)
+	_, err = b.CreateScreen(ctx, id, testkit.Day.Add(1), athlete.Circumstances{})
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	squad, err := b.Squad(ctx)
 	require.NoError(t, err)
@@ -97,17 +97,126 @@ func TestASecondEditorIsToldInsteadOfOverwriting(t *testing.T) {
 	require.NoError(t, p.UpdateAthlete(ctx, id, 1, testkit.Weak()))
 	assert.ErrorIs(t, p.UpdateAthlete(ctx, id, 1, testkit.Strong()), store.ErrConflict)
 
-	screen, err := p.CreateScreen(ctx, id, testkit.Day)
+	_, err = p.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
 	require.NoError(t, err)
-	_, err = p.CreateScreen(ctx, id, testkit.Day)
+	_, err = p.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
 	require.ErrorIs(t, err, store.ErrExists)
-	trial := testkit.Trials(testkit.Weak().Athlete, "mass", "", 60)
-	require.NoError(t, p.SaveTrials(ctx, screen, 1, nil, trial, nil))
-	assert.ErrorIs(t, p.SaveTrials(ctx, screen, 1, nil, trial, nil), store.ErrConflict)
-	require.NoError(t, p.SaveTrials(ctx, screen, 2, nil, nil, trial))
+}
+
+func seen(n int) *int { return &n }
+
+// Two editors write into one screen: different cells both stay; the same cell is
+// a clash unless both wrote the same.
+func TestTwoEditorsInOneScreen(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	w := testkit.Weak().Athlete
+	id, err := p.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	screen, err := p.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{Place: "barn"})
+	require.NoError(t, err)
+	one := func(test string, side measure.Side, v float64) measure.Trial {
+		return testkit.Trials(w, test, side, v)[0]
+	}
+
+	require.NoError(t, p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 60), Seen: seen(0)}}))
+	require.NoError(t, p.SaveScreen(ctx, screen, func(c *athlete.Circumstances) { c.Before = "desk" }, []store.Cell{{Trial: one("hip-ir", "lead", 40), Seen: seen(0)}}), "another cell, from a sheet that has not seen the first")
+	require.NoError(t, p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 60), Seen: seen(0)}}), "the same value twice is no quarrel")
+
 	got, err := p.Screen(ctx, screen)
 	require.NoError(t, err)
-	assert.Empty(t, got.Trials)
+	require.Len(t, got.Trials, 2)
+	assert.Equal(t, "desk", got.Before)
+	assert.Equal(t, "barn", got.Place, "what was not changed stays")
+
+	var clash *store.ClashError
+	err = p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("height", "", 170), Seen: seen(0)}, {Trial: one("mass", "", 61), Seen: seen(0)}})
+	require.ErrorAs(t, err, &clash)
+	require.Len(t, clash.Cells, 1)
+	assert.Equal(t, 1, clash.Cells[0].Index)
+	assert.Equal(t, 60.0, clash.Cells[0].Now.Value)
+	got, _ = p.Screen(ctx, screen)
+	assert.Len(t, got.Trials, 2, "nothing of a clashing save is written")
+
+	require.NoError(t, p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 61), Seen: seen(clash.Cells[0].Rev)}}), "over what was seen it may be saved")
+	err = p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 0), Clear: true, Seen: seen(clash.Cells[0].Rev)}})
+	require.ErrorAs(t, err, &clash, "clearing what somebody changed is a clash too")
+	require.NoError(t, p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 0), Clear: true}}))
+	err = p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 62), Seen: seen(3)}})
+	require.ErrorAs(t, err, &clash, "somebody cleared it")
+	assert.Nil(t, clash.Cells[0].Now)
+}
+
+func TestTheBatteryOfAPractice(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	other, _ := practice(t, s, "b@example.org")
+	c, err := p.Battery(ctx)
+	require.NoError(t, err)
+	assert.Zero(t, c.Revision)
+	c.Sets = []measure.Set{{ID: "own-x", Name: "X", Tests: []string{"cmj"}}}
+	c.Targets = map[string][]measure.Target{"cmj": {{Value: 30, Spread: 5}}}
+	require.NoError(t, p.SaveBattery(ctx, 0, c))
+	require.ErrorIs(t, p.SaveBattery(ctx, 0, c), store.ErrConflict)
+	got, err := p.Battery(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, c.Targets, got.Targets)
+	assert.Equal(t, 1, got.Revision)
+	got.Confidence = 90
+	require.NoError(t, p.SaveBattery(ctx, 1, got))
+	require.ErrorIs(t, p.SaveBattery(ctx, 1, got), store.ErrConflict)
+	empty, err := other.Battery(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, empty.Sets, "another practice keeps its own")
+}
+
+// An import is all or nothing, and is taken back without what was changed by
+// hand since.
+func TestImportsAreAllOrNothingAndTakenBack(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	w := testkit.Weak()
+	id, err := p.CreateAthlete(ctx, w)
+	require.NoError(t, err)
+	require.NoError(t, p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(w.Athlete, "mass", "", 60)}}))
+	imp, err := p.CreateImport(ctx, "f.csv", "Coach", []byte("x"))
+	require.NoError(t, err)
+	brought := []store.GolferScreens{
+		{ID: id, Screens: []athlete.Screen{{Date: testkit.Day, Trials: append(testkit.Trials(w.Athlete, "mass", "", 60), testkit.Trials(w.Athlete, "cmj", "", 24, 25)...)}}},
+		{New: testkit.Strong(), Screens: []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(testkit.Strong().Athlete, "mass", "", 90)}}},
+	}
+	count := func() (golfers, trials int) {
+		files, err := p.Files(ctx, nil)
+		require.NoError(t, err)
+		for _, f := range files {
+			for _, s := range f.Facts.Screens {
+				trials += len(s.Trials)
+			}
+		}
+		return len(files), trials
+	}
+	_, err = p.CommitImport(ctx, imp, brought, func(done int) bool { return done == 2 })
+	require.ErrorIs(t, err, store.ErrStopped)
+	g, n := count()
+	assert.Equal(t, []int{1, 1}, []int{g, n}, "cancelled at the last golfer: nothing is there")
+
+	written, err := p.CommitImport(ctx, imp, brought, func(int) bool { return false })
+	require.NoError(t, err)
+	assert.Equal(t, 3, written, "the one that was there already is not written again")
+	g, n = count()
+	assert.Equal(t, []int{2, 4}, []int{g, n})
+
+	screens, err := p.Screens(ctx, id)
+	require.NoError(t, err)
+	require.NoError(t, p.SaveScreen(ctx, screens[0].ID, nil, []store.Cell{{Trial: testkit.Trials(w.Athlete, "cmj", "", 26)[0]}}))
+	removed, err := p.UndoImport(ctx, imp)
+	require.NoError(t, err)
+	assert.Equal(t, 2, removed)
+	g, n = count()
+	assert.Equal(t, []int{1, 2}, []int{g, n}, "what was changed by hand stays, and what was there before")
 }
 
 func TestTrialsKeepTheirState(t *testing.T) {
@@ -265,9 +374,9 @@ func TestEveryChangeRaisesTheDataVersion(t *testing.T) {
 	id, err := p.CreateAthlete(ctx, testkit.Weak())
 	raised("create", err)
 	raised("update", p.UpdateAthlete(ctx, id, 1, testkit.Weak()))
-	screen, err := p.CreateScreen(ctx, id, testkit.Day)
+	screen, err := p.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
 	raised("screen", err)
-	raised("trials", p.SaveTrials(ctx, screen, 1, nil, testkit.Trials(testkit.Weak().Athlete, "mass", "", 60), nil))
+	raised("trials", p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: testkit.Trials(testkit.Weak().Athlete, "mass", "", 60)[0]}}))
 	raised("import", p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day.Add(-9)}}))
 	r, err := plan.Generate(testkit.Weak())
 	require.NoError(t, err)

@@ -149,10 +149,14 @@ func (p Profile) Band(on civil.Date) string {
 // Junior reports whether the golfer is under 18 on a day.
 func (p Profile) Junior(on civil.Date) bool { return p.BirthDate.YearsOn(on) < 18 }
 
+// Man reports whether the golfer is a male of 18 or over, for whom some tests
+// have a variant of their own.
+func (p Profile) Man(on civil.Date) bool { return p.Sex == Male && !p.Junior(on) }
+
 // ReferenceVariant returns how a test is done for this golfer when its result
 // is to meet the target.
 func (p Profile) ReferenceVariant(on civil.Date) func(*measure.Test) string {
-	man := p.Sex == Male && !p.Junior(on)
+	man := p.Man(on)
 	return func(t *measure.Test) string { return t.ReferenceVariant(man) }
 }
 

@@ -30,8 +30,12 @@ func TestClearance(t *testing.T) {
 		"a yes":                 {base(func(f *athlete.File) { f.Clearance.Yes = []string{"pressure"} }), athlete.NeedsClearance, "High blood pressure"},
 		"a red flag":            {base(func(f *athlete.File) { f.Clearance.Yes = []string{"pressure", "flag-leg"} }), athlete.RedFlag, "refer to a doctor now"},
 		"a flag without a date": {base(func(f *athlete.File) { f.Clearance = athlete.Clearance{Yes: []string{"flag-leg"}} }), athlete.RedFlag, "Weakness"},
-		"answers too old":       {base(func(f *athlete.File) { f.Clearance.AnsweredOn = civil.MustParse("2025-11-24") }), athlete.Expired, "ask again"},
-		"answers just in time":  {base(func(f *athlete.File) { f.Clearance.AnsweredOn = civil.MustParse("2025-11-25") }), athlete.Clear, "2026-11-24"},
+		"a new injury": {base(func(f *athlete.File) {
+			f.Clearance.AnsweredOn, f.Clearance.InjuredOn = testkit.Day.Add(-20), testkit.Day.Add(-3)
+		}), athlete.Expired, "no longer hold"},
+		"asked again since":    {base(func(f *athlete.File) { f.Clearance.InjuredOn = testkit.Day }), athlete.Clear, ""},
+		"answers too old":      {base(func(f *athlete.File) { f.Clearance.AnsweredOn = civil.MustParse("2025-11-24") }), athlete.Expired, "ask again"},
+		"answers just in time": {base(func(f *athlete.File) { f.Clearance.AnsweredOn = civil.MustParse("2025-11-25") }), athlete.Clear, "2026-11-24"},
 		"cleared": {base(func(f *athlete.File) {
 			f.Clearance.Yes = []string{"pressure"}
 			f.Clearance.Cleared = &athlete.Cleared{Role: "doctor", On: day.Add(-30)}

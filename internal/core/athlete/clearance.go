@@ -37,6 +37,9 @@ type Clearance struct {
 	AnsweredOn civil.Date `json:"answeredOn"`
 	Yes        []string   `json:"yes"` // ids of the questions answered with yes
 	Cleared    *Cleared   `json:"cleared,omitempty"`
+	// InjuredOn is the day of a new injury: answers and a clearance from before it
+	// no longer hold.
+	InjuredOn civil.Date `json:"injuredOn,omitzero"`
 }
 
 // Cleared records who allowed what.
@@ -94,6 +97,10 @@ func (f *File) ClearanceOn(day civil.Date) ClearanceStatus {
 		return ClearanceStatus{State: RedFlag, Text: "Red flag: " + strings.Join(flags, " ") + " No testing with effort and no programme: refer to a doctor now."}
 	case c.AnsweredOn.IsZero():
 		return ClearanceStatus{State: NotAsked, Text: "The clearance questions have not been answered. Size and range may be measured; a programme may be drafted, not issued."}
+	case !c.InjuredOn.IsZero() && !c.InjuredOn.After(day) && c.AnsweredOn.Before(c.InjuredOn):
+		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the answers of %s no longer hold. Ask again before effort or issuing.", c.InjuredOn, c.AnsweredOn)}
+	case len(yes) > 0 && c.Cleared != nil && !c.InjuredOn.IsZero() && c.Cleared.On.Before(c.InjuredOn):
+		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the %s's clearance of %s no longer holds.", c.InjuredOn, c.Cleared.Role, c.Cleared.On)}
 	case !expires(c.AnsweredOn).After(day):
 		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn, clearanceMonths)}
 	case len(yes) > 0 && c.Cleared == nil:

@@ -107,6 +107,9 @@ func validateFacts(f *File) []Problem {
 	if f.Clearance.AnsweredOn.After(f.AsOf) {
 		bad("clearance.answeredOn", "%s is in the future", f.Clearance.AnsweredOn)
 	}
+	if f.Clearance.InjuredOn.After(f.AsOf) {
+		bad("clearance.injuredOn", "%s is in the future", f.Clearance.InjuredOn)
+	}
 	if c := f.Clearance.Cleared; c != nil && (c.On.IsZero() || c.On.After(f.AsOf)) {
 		bad("clearance.cleared.on", "say when it was cleared, today at the latest")
 	}

@@ -74,7 +74,9 @@ func (d Date) String() string {
 	if d.IsZero() {
 		return ""
 	}
-	return d.Time().Format(layout)
+	y, m, day := d.Time().Date()
+	b := [10]byte{byte('0' + y/1000%10), byte('0' + y/100%10), byte('0' + y/10%10), byte('0' + y%10), '-', byte('0' + int(m)/10), byte('0' + int(m)%10), '-', byte('0' + day/10), byte('0' + day%10)}
+	return string(b[:])
 }
 
 // Words returns d as it is read aloud on a page, such as "Tue 24 Nov 2026".

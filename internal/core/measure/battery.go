@@ -16,6 +16,7 @@ import (
 type Battery struct {
 	tests []Test
 	byID  map[string]*Test
+	index map[string]int
 	z     float64 // of the confidence a difference is called real at
 }
 
@@ -38,9 +39,9 @@ var shipped, sets = func() (*Battery, []Set) {
 }()
 
 func newBattery(tests []Test) *Battery {
-	b := &Battery{tests: tests, byID: make(map[string]*Test, len(tests)), z: confidences[95]}
+	b := &Battery{tests: tests, byID: make(map[string]*Test, len(tests)), index: make(map[string]int, len(tests)), z: confidences[95]}
 	for i := range tests {
-		b.byID[tests[i].ID] = &tests[i]
+		b.byID[tests[i].ID], b.index[tests[i].ID] = &tests[i], i
 	}
 	return b
 }
@@ -56,6 +57,14 @@ func (b *Battery) Tests() []Test { return b.tests }
 func (b *Battery) Find(id string) (*Test, bool) {
 	t, ok := b.byID[id]
 	return t, ok
+}
+
+// Index returns the place of a test in Tests, or -1.
+func (b *Battery) Index(id string) int {
+	if i, ok := b.index[id]; ok {
+		return i
+	}
+	return -1
 }
 
 // Z returns the standard normal quantile of the confidence at which a

@@ -53,17 +53,16 @@ const (
 type Side string
 
 // Sides returns the labels a kind of side has, in sheet order.
+// The slice is shared: do not change it.
 func (k SideKind) Sides() []Side {
-	switch k {
-	case Limbs:
-		return []Side{Side(Lead), Side(Trail)}
-	case Directions:
-		return []Side{Side(Toward), Side(Away)}
-	case Swings:
-		return []Side{Side(Playing), Side(Other)}
-	default:
-		return []Side{""}
+	if s, ok := sides[k]; ok {
+		return s
 	}
+	return sides[Unsided]
+}
+
+var sides = map[SideKind][]Side{
+	Unsided: {""}, Limbs: {Side(Lead), Side(Trail)}, Directions: {Side(Toward), Side(Away)}, Swings: {Side(Playing), Side(Other)},
 }
 
 // Rule names how a result comes out of the valid trials.

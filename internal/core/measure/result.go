@@ -37,8 +37,9 @@ type Line struct {
 // ResultOf reduces the trials of one test and side. ok is false when there is
 // no trial at all. A stopped trial leaves no result whatever the others say.
 func (t *Test) ResultOf(trials []Trial) (r Result, ok bool) {
-	var values []float64
-	var numbers []int
+	var buf [maxTrials]float64
+	var at [maxTrials]int
+	values, numbers := buf[:0], at[:0]
 	for i := range trials {
 		tr := &trials[i]
 		if tr.Variant != "" {
@@ -112,6 +113,9 @@ func (t *Test) ResultOf(trials []Trial) (r Result, ok bool) {
 	return r, true
 }
 
+// maxTrials is more than the trials any test has.
+const maxTrials = 16
+
 // ladder fits speed against implement mass by least squares over every swing;
 // nil below three masses.
 func ladder(trials []Trial) *Line {
@@ -137,7 +141,9 @@ func (t *Test) outlier(values []float64, numbers []int) int {
 	if len(values) < 3 {
 		return 0
 	}
-	s := slices.Sorted(slices.Values(values))
+	var buf [maxTrials]float64
+	s := append(buf[:0], values...)
+	slices.Sort(s)
 	med := s[len(s)/2]
 	if len(s)%2 == 0 {
 		med = (s[len(s)/2-1] + s[len(s)/2]) / 2

@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"dunnock/internal/core/unit"
 )
@@ -77,22 +78,31 @@ var tables = func() (t []Table) {
 	return t
 }()
 
+var byTest = func() map[string][]*Table {
+	m := map[string][]*Table{}
+	for i := range tables {
+		m[tables[i].Test] = append(m[tables[i].Test], &tables[i])
+	}
+	return m
+}()
+
 // Tables returns every reference table. The slice is shared: do not change it.
 func Tables() []Table { return tables }
 
 // Stand holds a result, and the best of its trials, both in the test's unit,
 // against every table of a test.
 func Stand(test string, p Person, result, best float64) []Standing {
-	var out []Standing
-	for i := range tables {
-		t := &tables[i]
-		if t.Test == test {
-			v := result
-			if t.Compares == "best" {
-				v = best
-			}
-			out = append(out, t.stand(p, v))
+	list := byTest[test]
+	if len(list) == 0 {
+		return nil
+	}
+	out := make([]Standing, len(list))
+	for i, t := range list {
+		v := result
+		if t.Compares == "best" {
+			v = best
 		}
+		out[i] = t.stand(p, v)
 	}
 	return out
 }
@@ -108,7 +118,7 @@ func (t *Table) stand(p Person, v float64) Standing {
 		return s
 	}
 	s.Fits = true
-	what := unit.Compact(v, 1)
+	what := ""
 	if t.Compares == "sayers" {
 		if p.MassKg <= 0 {
 			s.Fits, s.Text = false, "No reference: peak power needs body mass."
@@ -116,15 +126,17 @@ func (t *Table) stand(p Person, v float64) Standing {
 		}
 		v = 60.7*v + 45.3*p.MassKg - 2055 // Sayers et al. 1999, squat-jump equation
 		what = "about " + unit.Text(v, 0)
+	} else if t.Kind == Bands {
+		what = unit.Compact(v, 1)
 	}
 	switch t.Kind {
 	case MeanSD:
 		s.Percentile = within(Reference{Mean: row.Values[0], SD: row.Values[1]}.percentile(v))
-		s.Text = fmt.Sprintf("mean %s, SD %s %s", unit.Compact(row.Values[0], 1), unit.Compact(row.Values[1], 1), t.Unit)
+		s.Text = "mean " + unit.Compact(row.Values[0], 1) + ", SD " + unit.Compact(row.Values[1], 1) + " " + string(t.Unit)
 	case Skewed:
 		s.Text = fmt.Sprintf("mean %s, SD %s %s; capped and skewed, so no percentile", unit.Compact(row.Values[0], 1), unit.Compact(row.Values[1], 1), t.Unit)
 	case Value:
-		s.Text = fmt.Sprintf("printed normal value %s %s", unit.Compact(row.Values[0], 1), t.Unit)
+		s.Text = "printed normal value " + unit.Compact(row.Values[0], 1) + " " + string(t.Unit)
 	case Bands:
 		n := 0
 		for n < len(row.Values) && v >= row.Values[n] {
@@ -216,24 +228,20 @@ func (t *Table) byPercentiles(s Standing, p Person, v float64) Standing {
 	return s
 }
 
-// InSquad returns the percentile of v among the values of a squad, which may
-// hold v itself: 100 · (number below + half the equal ones) / n (our own
+// InSquad returns the percentile of v among the values of a squad, sorted, which
+// may hold v itself: 100 · (number below + half the equal ones) / n (our own
 // choice). Where less is better it is turned round. ok is false below five
 // values.
 func InSquad(v float64, squad []float64, less bool) (percentile float64, ok bool) {
 	if len(squad) < 5 {
 		return 0, false
 	}
-	below, equal := 0.0, 0.0
-	for _, x := range squad {
-		switch {
-		case x < v:
-			below++
-		case x == v:
-			equal++
-		}
+	below, found := slices.BinarySearch(squad, v)
+	equal := 0
+	for i := below; found && i < len(squad) && squad[i] == v; i++ {
+		equal++
 	}
-	p := 100 * (below + equal/2) / float64(len(squad))
+	p := 100 * (float64(below) + float64(equal)/2) / float64(len(squad))
 	if less {
 		p = 100 - p
 	}

@@ -1,10 +1,14 @@
 package quality
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"runtime"
 	"slices"
 	"strings"
+	"sync"
+	"sync/atomic"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -18,6 +22,39 @@ import (
 func Compute(f *athlete.File, s *school.School, squad *Squad) *Read {
 	c := newComputer(f, s)
 	c.squad = squad
+	return c.read()
+}
+
+// All makes the reads of a practice's golfers among each other, each under the
+// school of schools, on all processors.
+func All(files []*athlete.File, schools []*school.School) []*Read {
+	cs := make([]*computer, len(files))
+	each(len(files), func(i int) { cs[i] = newComputer(files[i], schools[i]) })
+	squad := squadOf(cs)
+	out := make([]*Read, len(files))
+	each(len(files), func(i int) {
+		cs[i].squad = squad
+		out[i] = cs[i].read()
+	})
+	return out
+}
+
+// each calls do for 0 to n-1 on all processors.
+func each(n int, do func(int)) {
+	var next atomic.Int64
+	var wg sync.WaitGroup
+	for range min(n, runtime.GOMAXPROCS(0)) {
+		wg.Go(func() {
+			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
+				do(i)
+			}
+		})
+	}
+	wg.Wait()
+}
+
+func (c *computer) read() *Read {
+	f, s := c.f, c.school
 	r := &Read{
 		AsOf: f.AsOf, School: s.ID, SchoolName: s.Name, Clearance: f.ClearanceOn(f.AsOf), Band: c.band,
 		Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
@@ -51,6 +88,8 @@ type computer struct {
 	on       civil.Date // day of the newest screen
 	age      int
 	band     string
+	man      bool // of 18 and over: for reference variants
+	slab     []float64
 	mass     float64 // kg, 0 when unknown
 	massDate civil.Date
 }
@@ -58,53 +97,119 @@ type computer struct {
 func newComputer(f *athlete.File, s *school.School) *computer {
 	c := &computer{f: f, b: f.Tests(), school: s, on: f.AsOf}
 	for _, x := range f.SortedScreens() {
-		c.screens = append(c.screens, index(x))
+		c.screens = append(c.screens, index(x, c.b))
 	}
 	if len(c.screens) > 0 {
 		c.on = c.screens[0].Date
 	}
 	c.age, c.band = f.Athlete.BirthDate.YearsOn(c.on), f.Athlete.Band(c.on)
+	c.man = f.Athlete.Man(c.on)
 	return c
 }
 
-// indexed is a screen whose trials are found by test and side.
+// indexed is a screen whose trials are found by test and side. The trials stand
+// in the order of the battery, sides and numbers.
 type indexed struct {
 	*athlete.Screen
-	trials map[string]map[measure.Side][]measure.Trial
+	b      *measure.Battery
+	trials []measure.Trial
+	spans  []span // two for each test of the battery
 }
 
-func index(s *athlete.Screen) *indexed {
-	x := &indexed{s, make(map[string]map[measure.Side][]measure.Trial)}
-	for i := range s.Trials {
-		t := &s.Trials[i]
-		sides := x.trials[t.Test]
-		if sides == nil {
-			sides = make(map[measure.Side][]measure.Trial, 2)
-			x.trials[t.Test] = sides
-		}
-		if sides[t.Side] == nil {
-			sides[t.Side] = make([]measure.Trial, 0, 3)
-		}
-		sides[t.Side] = append(sides[t.Side], *t)
+// span is where the trials of a test and side stand, and what they come to once
+// somebody asked.
+type span struct {
+	from, to int
+	known    bool
+	ok       bool
+	result   *measure.Result
+}
+
+// index finds the trials of a screen. It copies them only when they are not in
+// order, which an export and the store see to.
+func index(s *athlete.Screen, b *measure.Battery) *indexed {
+	x := &indexed{Screen: s, b: b, trials: s.Trials, spans: make([]span, 2*len(b.Tests()))}
+	if !x.fill() {
+		rank := func(t *measure.Trial) int { return 2*b.Index(t.Test) + second(t.Side) }
+		x.trials = slices.Clone(s.Trials)
+		slices.SortStableFunc(x.trials, func(m, n measure.Trial) int {
+			return cmp.Or(rank(&m)-rank(&n), m.Number-n.Number)
+		})
+		clear(x.spans)
+		x.fill()
 	}
 	return x
 }
 
-// of returns the trials of one test and side in the order of their numbers.
-func (x *indexed) of(test string, side measure.Side) []measure.Trial {
-	t := x.trials[test][side]
-	byNumber := func(a, b measure.Trial) int { return a.Number - b.Number }
-	if !slices.IsSortedFunc(t, byNumber) {
-		slices.SortFunc(t, byNumber)
+// fill sets the spans; false when the trials of a cell row do not stand
+// together in the order of their numbers.
+func (x *indexed) fill() bool {
+	k, of := -1, ""
+	for i := range x.trials {
+		t := &x.trials[i]
+		if t.Test != of {
+			k, of = x.b.Index(t.Test), t.Test
+		}
+		if k < 0 {
+			continue
+		}
+		p := &x.spans[2*k+second(t.Side)]
+		switch {
+		case p.to == 0:
+			*p = span{from: i, to: i + 1}
+		case p.to != i || x.trials[i-1].Number > t.Number:
+			return false
+		default:
+			p.to++
+		}
 	}
-	return t
+	return true
+}
+
+// second is 1 for the second side of a kind.
+func second(s measure.Side) int {
+	switch s {
+	case measure.Side(measure.Trail), measure.Side(measure.Away), measure.Side(measure.Other):
+		return 1
+	}
+	return 0
+}
+
+// of returns the trials of one test and side in the order of their numbers. They
+// are the screen's own.
+func (x *indexed) of(test string, side measure.Side) []measure.Trial {
+	k := x.b.Index(test)
+	if k < 0 {
+		return nil
+	}
+	p := x.spans[2*k+second(side)]
+	return x.trials[p.from:p.to]
+}
+
+// result is what the trials of a test and side come to.
+func (x *indexed) result(t *measure.Test, side measure.Side) (measure.Result, bool) {
+	p := &x.spans[2*x.b.Index(t.ID)+second(side)]
+	if p.to == 0 {
+		return measure.Result{}, false
+	}
+	if !p.known {
+		r, ok := t.ResultOf(x.trials[p.from:p.to])
+		p.known, p.ok, p.result = true, ok, &r
+	}
+	return *p.result, p.ok
+}
+
+// has reports whether the screen holds anything of a test.
+func (x *indexed) has(test string) bool {
+	k := x.b.Index(test)
+	return k >= 0 && x.spans[2*k].to+x.spans[2*k+1].to > 0
 }
 
 // variant returns the way a result was got; a trial that names none was done
 // the golfer's reference way.
 func (c *computer) variant(t *measure.Test, v string) string {
 	if v == "" {
-		return c.f.Athlete.ReferenceVariant(c.on)(t)
+		return t.ReferenceVariant(c.man)
 	}
 	return v
 }
@@ -112,7 +217,7 @@ func (c *computer) variant(t *measure.Test, v string) string {
 func (c *computer) bodyMass(r *Read) {
 	t, _ := c.b.Find("mass")
 	for _, s := range c.screens {
-		if res, ok := t.ResultOf(s.of(t.ID, "")); ok && res.Valid > 0 {
+		if res, ok := s.result(t, ""); ok && res.Valid > 0 {
 			c.mass, c.massDate = res.Value, s.Date
 			if s.Date != c.on {
 				r.Notes = append(r.Notes, fmt.Sprintf("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date))
@@ -126,14 +231,22 @@ func (c *computer) bodyMass(r *Read) {
 // before it.
 func (c *computer) newest(test string) (*indexed, []*indexed) {
 	for i, s := range c.screens {
-		if len(s.trials[test]) > 0 {
+		if s.has(test) {
 			return s, c.screens[i+1:]
 		}
 	}
 	return nil, nil
 }
 
-func ptr(v float64) *float64 { return &v }
+// ptr returns a pointer to v out of a slab: a read holds hundreds of numbers
+// that may be missing.
+func (c *computer) ptr(v float64) *float64 {
+	if len(c.slab) == cap(c.slab) {
+		c.slab = make([]float64, 0, 128)
+	}
+	c.slab = append(c.slab, v)
+	return &c.slab[len(c.slab)-1]
+}
 
 func (c *computer) quantity(t *measure.Test, v float64) string {
 	return c.f.Units.Quantity(v, t.Unit, t.Decimals)
@@ -162,7 +275,7 @@ func (c *computer) ranges(r *Read) {
 	}
 	for i := range r.Tests {
 		t := &r.Tests[i]
-		m, _ := c.b.Find(t.Test)
+		m := &c.b.Tests()[i]
 		if !m.Range || t.Status == Stale || t.Status == WasStopped {
 			continue
 		}
@@ -218,7 +331,7 @@ func (c *computer) speed(r *Read) {
 	}
 	if sp.Driver != nil && sp.Cruise != nil && *sp.Driver > 0 {
 		share := unit.Round(*sp.Cruise / *sp.Driver, 3)
-		sp.ShareOfCeiling, sp.Reserve = ptr(share), ptr(unit.Round(1-share, 3))
+		sp.ShareOfCeiling, sp.Reserve = c.ptr(share), c.ptr(unit.Round(1-share, 3))
 		sp.ShareSentence = fmt.Sprintf("The course swing uses %s%% of the ceiling (%s of %s): %s.", unit.Text(100*share, 1), c.quantity(t, *sp.Cruise), c.quantity(t, *sp.Driver), shareWords(share))
 	} else {
 		sp.ShareSentence = "Share of ceiling used: not measured, it needs driver speed and course swing speed."

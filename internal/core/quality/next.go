@@ -21,7 +21,7 @@ const priorMean, priorSD = 0.5, 1.0
 func (c *computer) next(r *Read) {
 	for i := range r.Tests {
 		t := &r.Tests[i]
-		m, _ := c.b.Find(t.Test)
+		m := &c.b.Tests()[i]
 		if t.Status == Measured || t.Status == WasStopped || m.Rule == measure.Derived {
 			continue
 		}
@@ -93,7 +93,7 @@ func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 	var missing []string
 	for i := range r.Tests {
 		t := &r.Tests[i]
-		x, _ := c.b.Find(t.Test)
+		x := &c.b.Tests()[i]
 		if t.Quality != m.Quality {
 			continue
 		}
@@ -148,7 +148,7 @@ func (c *computer) mobile(r *Read) {
 	above, ranges := 0, 0
 	for i := range r.Tests {
 		t := &r.Tests[i]
-		if m, _ := c.b.Find(t.Test); !m.Range || t.Status != Measured || t.Gap == nil {
+		if m := &c.b.Tests()[i]; !m.Range || t.Status != Measured || t.Gap == nil {
 			continue
 		}
 		ranges++

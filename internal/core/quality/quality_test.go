@@ -2,6 +2,7 @@ package quality_test
 
 import (
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -301,6 +302,68 @@ func TestReadIsSteady(t *testing.T) {
 				require.Nil(t, x.Gap, "seed %d: %s counts though %s", seed, x.Test, x.Status)
 			}
 			require.NotEmpty(t, x.Sentence)
+		}
+	}
+}
+
+// fullScreen gives a golfer every test of the battery.
+func fullScreen(seed uint64) *athlete.File {
+	r := rand.New(rand.NewPCG(seed, 9))
+	f := testkit.Strong()
+	f.Screens = nil
+	for _, day := range []int{0} {
+		s := athlete.Screen{Date: testkit.Day.Add(-day)}
+		for i := range measure.Shipped().Tests() {
+			t := &measure.Shipped().Tests()[i]
+			for _, side := range t.Kind.Sides() {
+				for n := 1; n <= t.Trials; n++ {
+					tr := measure.Trial{Test: t.ID, Side: side, Number: n, Status: measure.Done, Value: t.Plausible[0] + (t.Plausible[1]-t.Plausible[0])*(0.4+0.2*r.Float64()), Variant: f.Athlete.ReferenceVariant(testkit.Day)(t)}
+					switch t.Rule {
+					case measure.OneRM:
+						tr.Lift = &measure.Lift{LoadKg: tr.Value, Reps: 5, Reserve: 2}
+					case measure.Ladder:
+						tr.MassG = float64(250 + 50*(n%3))
+					}
+					s.Trials = append(s.Trials, tr)
+				}
+			}
+		}
+		f.Screens = append(f.Screens, s)
+	}
+	return f
+}
+
+// BenchmarkSquadOfSixty reads sixty golfers with the whole battery,
+// each among the squad.
+func BenchmarkSquadOfSixty(b *testing.B) {
+	var files []*athlete.File
+	for i := range uint64(60) {
+		files = append(files, fullScreen(i))
+	}
+	s, _ := school.Find("measured-gap")
+	schools := slices.Repeat([]*school.School{s}, len(files))
+	b.ReportAllocs()
+	for b.Loop() {
+		quality.All(files, schools)
+	}
+}
+
+// Reading all at once gives what reading one by one gives.
+func TestAllIsEachAmongTheOthers(t *testing.T) {
+	var files []*athlete.File
+	for i := range uint64(8) {
+		files = append(files, fullScreen(i))
+	}
+	files[3].Athlete.BirthDate = testkit.Day.Add(-16 * 366)
+	s, _ := school.Find("measured-gap")
+	squad := quality.SquadOf(files)
+	for i, r := range quality.All(files, slices.Repeat([]*school.School{s}, len(files))) {
+		require.Equal(t, quality.Compute(files[i], s, squad), r)
+		grip := test(t, r, "grip").Sides[0]
+		if i == 3 {
+			assert.Nil(t, grip.Squad, "a junior is not ranked among the squad")
+		} else {
+			assert.NotNil(t, grip.Squad)
 		}
 	}
 }

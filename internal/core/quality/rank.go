@@ -11,9 +11,10 @@ import (
 
 func (c *computer) qualities(r *Read) {
 	worstJoint := 0.0
-	for _, t := range r.Tests {
-		for _, s := range t.Sides {
-			if m, _ := c.b.Find(t.Test); m.Range && s.Gap != nil && t.Status != Stale {
+	for i := range r.Tests {
+		t := &r.Tests[i]
+		for j := range t.Sides {
+			if m, s := &c.b.Tests()[i], &t.Sides[j]; m.Range && s.Gap != nil && t.Status != Stale {
 				worstJoint = math.Max(worstJoint, *s.Gap)
 			}
 		}
@@ -95,7 +96,7 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 		if t.Quality != id {
 			continue
 		}
-		m, _ := c.b.Find(t.Test)
+		m := &c.b.Tests()[i]
 		w := m.Weight
 		if m.StandsFor != "" {
 			// Another test in the place of the one that counts, when that one is not
@@ -144,7 +145,7 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 		s.Status = NoTarget
 		s.Sentence = fmt.Sprintf("%s is not ranked: it was measured, but no target fits.", upper(s.Name))
 		for i := range r.Tests {
-			if m, _ := c.b.Find(r.Tests[i].Test); m.Weight == 0 || m.StandsFor != "" {
+			if m := &c.b.Tests()[i]; m.Weight == 0 || m.StandsFor != "" {
 				continue
 			}
 			if t := &r.Tests[i]; t.Quality == id && t.Status == Measured && t.Gap == nil {

@@ -8,6 +8,8 @@
 package quality
 
 import (
+	"slices"
+
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
@@ -289,9 +291,16 @@ type squadKey struct {
 
 // SquadOf gathers the newest result of every golfer, test and side.
 func SquadOf(files []*athlete.File) *Squad {
+	cs := make([]*computer, len(files))
+	for i, f := range files {
+		cs[i] = newComputer(f, nil)
+	}
+	return squadOf(cs)
+}
+
+func squadOf(cs []*computer) *Squad {
 	q := &Squad{values: map[squadKey][]float64{}}
-	for _, f := range files {
-		c := newComputer(f, nil)
+	for _, c := range cs {
 		for i := range c.b.Tests() {
 			t := &c.b.Tests()[i]
 			s, _ := c.newest(t.ID)
@@ -299,12 +308,15 @@ func SquadOf(files []*athlete.File) *Squad {
 				continue
 			}
 			for _, side := range t.Kind.Sides() {
-				if res, ok := t.ResultOf(s.of(t.ID, side)); ok && res.Valid > 0 {
+				if res, ok := s.result(t, side); ok && res.Valid > 0 {
 					k := squadKey{t.ID, c.variant(t, res.Variant), side}
 					q.values[k] = append(q.values[k], res.Value)
 				}
 			}
 		}
+	}
+	for _, v := range q.values {
+		slices.Sort(v)
 	}
 	return q
 }

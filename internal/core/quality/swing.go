@@ -54,7 +54,7 @@ func (c *computer) ladder(r *Read) {
 	if s == nil {
 		return
 	}
-	res, ok := t.ResultOf(s.of(t.ID, measure.Side(measure.Playing)))
+	res, ok := s.result(t, measure.Side(measure.Playing))
 	if !ok || res.Line == nil {
 		r.Speed.Ladder = "Implement ladder: three masses are needed before a line can be drawn."
 		return

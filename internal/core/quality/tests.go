@@ -14,7 +14,7 @@ import (
 )
 
 func (c *computer) test(r *Read, t *measure.Test) TestRead {
-	tr := TestRead{Test: t.ID, Name: t.Name, Group: t.Group, Unit: t.Unit, Decimals: t.Decimals, Quality: t.Quality, Status: Untested, Sides: make([]SideRead, 0, 2), Source: t.Source, ErrorFrom: t.ErrorFrom}
+	tr := TestRead{Test: t.ID, Name: t.Name, Group: t.Group, Unit: t.Unit, Decimals: t.Decimals, Quality: t.Quality, Status: Untested, Sides: []SideRead{}, Source: t.Source, ErrorFrom: t.ErrorFrom}
 	if tr.ErrorFrom == "" {
 		tr.ErrorFrom = "our default"
 	}
@@ -28,9 +28,10 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	}
 	tr.Date = screen.Date
 	stopped, skipped, have := false, false, 0
-	results := make([]measure.Result, 0, 2)
+	tr.Sides = make([]SideRead, 0, len(t.Kind.Sides()))
+	var results [2]measure.Result
 	for _, side := range t.Kind.Sides() {
-		res, ok := t.ResultOf(screen.of(t.ID, side))
+		res, ok := screen.result(t, side)
 		sr := SideRead{Side: side}
 		if ok {
 			stopped = stopped || res.Stopped
@@ -42,8 +43,8 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 				c.fill(r, t, &sr, res, screen, earlier)
 			}
 		}
+		results[len(tr.Sides)] = res
 		tr.Sides = append(tr.Sides, sr)
-		results = append(results, res)
 	}
 	switch {
 	case stopped:
@@ -68,11 +69,11 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 				size = math.Max(size, math.Abs(*s.Result))
 			}
 		}
-		tr.Detectable = ptr(unit.Round(reliability.MDC(t.TypicalError(size), c.b.Z()), max(t.Decimals, 1)))
+		tr.Detectable = c.ptr(unit.Round(reliability.MDC(t.TypicalError(size), c.b.Z()), max(t.Decimals, 1)))
 	}
 	if tr.Status == Measured {
 		c.worse(&tr)
-		if len(results) == 2 {
+		if len(tr.Sides) == 2 {
 			tr.Difference = c.difference(t, results[0].Value, results[1].Value)
 		}
 	}
@@ -98,12 +99,12 @@ const loadLift = "trap-bar-lift"
 
 // fill sets everything one side's result is compared with.
 func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Result, screen *indexed, earlier []*indexed) {
-	sr.Result, sr.Valid, sr.CV, sr.Outlier = ptr(res.Value), res.Valid, res.CV, res.Outlier
+	sr.Result, sr.Valid, sr.CV, sr.Outlier = c.ptr(res.Value), res.Valid, res.CV, res.Outlier
 	if t.FallOff && res.Valid > 1 {
-		sr.FallOff = ptr(res.FallOff)
+		sr.FallOff = c.ptr(res.FallOff)
 	}
 	compared, te, target, ok := c.against(r, t, sr, res)
-	sr.Compared = ptr(compared)
+	sr.Compared = c.ptr(compared)
 	sr.Error = unit.Round(te, 3)
 	if ok {
 		c.place(t, sr, compared, te, target)
@@ -115,11 +116,12 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 	sr.References = norm.Stand(t.ID, norm.Person{Age: c.age, Sex: c.f.Athlete.Sex, Variant: res.Variant, MassKg: c.mass}, res.Value, best)
 	if c.squad != nil && c.age >= 18 {
 		if p, ok := norm.InSquad(res.Value, c.squad.values[squadKey{t.ID, res.Variant, sr.Side}], t.Less); ok {
-			sr.Squad = ptr(unit.Round(p, 0))
+			sr.Squad = c.ptr(unit.Round(p, 0))
 		}
 	}
+	sr.History = make([]Point, 0, len(earlier)+1)
 	for _, s := range slices.Backward(earlier) {
-		if before, ok := t.ResultOf(s.of(t.ID, sr.Side)); ok && before.Valid > 0 && c.like(t, screen, s, res, before) {
+		if before, ok := s.result(t, sr.Side); ok && before.Valid > 0 && c.like(t, screen, s, res, before) {
 			sr.History = append(sr.History, Point{s.Date, before.Value})
 		}
 	}
@@ -133,7 +135,7 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 			name = upper(sideName(sr.Side)) + ": "
 		}
 		sr.Change = &Change{From: before.Date, Before: before.Value, By: by, Verdict: v,
-			Sentence: fmt.Sprintf("%s%s, was %s on %s: %s.", name, c.quantity(t, res.Value), c.quantity(t, before.Value), before.Date, verdictWords(v))}
+			Sentence: name + c.quantity(t, res.Value) + ", was " + c.quantity(t, before.Value) + " on " + before.Date.String() + ": " + verdictWords(v) + "."}
 		if screen.ClubChange != "" && t.Unit == unit.MetrePerSecond {
 			sr.Change.Sentence += fmt.Sprintf(" The club changed (%s): training alone does not get the credit.", screen.ClubChange)
 		}
@@ -153,7 +155,7 @@ func (c *computer) like(t *measure.Test, now, then *indexed, a, b measure.Result
 
 // place sets target, gap and position of a result that meets a target.
 func (c *computer) place(t *measure.Test, sr *SideRead, compared, te float64, target measure.Target) {
-	sr.Target, sr.Spread = ptr(unit.Round(target.Value, 2)), ptr(unit.Round(target.Spread, 2))
+	sr.Target, sr.Spread = c.ptr(unit.Round(target.Value, 2)), c.ptr(unit.Round(target.Spread, 2))
 	short := target.Value - compared
 	if t.Less {
 		short = -short
@@ -162,9 +164,9 @@ func (c *computer) place(t *measure.Test, sr *SideRead, compared, te float64, ta
 	if t.Range {
 		gap = math.Max(0, gap)
 	}
-	sr.Gap = ptr(gap)
-	sr.Position = ptr(unit.Round(-short/target.Spread, 2))
-	sr.ErrorShare = ptr(unit.Round(te/target.Spread, 2))
+	sr.Gap = c.ptr(gap)
+	sr.Position = c.ptr(unit.Round(-short/target.Spread, 2))
+	sr.ErrorShare = c.ptr(unit.Round(te/target.Spread, 2))
 }
 
 // stretchUse is the countermovement jump over the jump from a still squat, of
@@ -186,13 +188,13 @@ func (c *computer) stretchUse(r *Read, t *measure.Test, tr TestRead) TestRead {
 	a, b := *cm.Sides[0].Result, *sj.Sides[0].Result
 	ratio := unit.Round(a/b, t.Decimals)
 	te := a / b * math.Hypot(cm.Sides[0].Error/math.Max(a, 1), sj.Sides[0].Error/b)
-	sr := SideRead{Result: ptr(ratio), Compared: ptr(ratio), Valid: 1, Error: unit.Round(te, 3)}
+	sr := SideRead{Result: c.ptr(ratio), Compared: c.ptr(ratio), Valid: 1, Error: unit.Round(te, 3)}
 	target, ok := t.Target(c.f.Athlete.Sex, c.band)
 	if ok {
 		c.place(t, &sr, ratio, te, target)
 	}
 	tr.Date, tr.Status, tr.Sides, tr.Variant = cm.Date, cm.Status, []SideRead{sr}, ""
-	tr.Detectable = ptr(unit.Round(reliability.MDC(te, c.b.Z()), 2))
+	tr.Detectable = c.ptr(unit.Round(reliability.MDC(te, c.b.Z()), 2))
 	c.worse(&tr)
 	tr.Sentence = fmt.Sprintf("Stretch use: the countermovement jump is %s times the still one (%s%% more), against %s: %s.", unit.Text(ratio, 2), unit.Text(100*(ratio-1), 0), unit.Text(target.Value, 2), gapWords(*tr.Gap))
 	if te/target.Spread > 1 {
@@ -223,7 +225,7 @@ func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.R
 		if !found {
 			return compared, te, target, false
 		}
-		sr.Percentile = ptr(unit.Round(norm.Percentile(ref.Z(compared)), 0))
+		sr.Percentile = c.ptr(unit.Round(norm.Percentile(ref.Z(compared)), 0))
 		sr.Reference = ref.Source
 		return compared, te, measure.Target{Value: ref.Mean, Spread: ref.SD}, true
 	}
@@ -231,7 +233,7 @@ func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.R
 		return c.lift(r, t, res)
 	}
 	compared, te = res.Value, t.TypicalError(res.Value)
-	if res.Variant != c.f.Athlete.ReferenceVariant(c.on)(t) {
+	if res.Variant != t.ReferenceVariant(c.man) {
 		return compared, te, target, false
 	}
 	target, ok = t.Target(sex, c.band)
@@ -241,7 +243,7 @@ func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.R
 // lift meets the target with the predicted single over body mass. The load lift,
 // done the reference way, also becomes the golfer's predicted strength.
 func (c *computer) lift(r *Read, t *measure.Test, res measure.Result) (compared, te float64, target measure.Target, ok bool) {
-	full := res.Variant == c.f.Athlete.ReferenceVariant(c.on)(t)
+	full := res.Variant == t.ReferenceVariant(c.man)
 	effective := float64(res.Lift.Reps) + res.Lift.Reserve
 	lo, hi, err := strength.Range(res.Lift.LoadKg, effective)
 	ratio := 0.0
@@ -292,18 +294,18 @@ func (c *computer) difference(t *measure.Test, first, second float64) *Differenc
 		d.Sentence = "Both sides are zero: there is no difference to speak of."
 		return d
 	}
-	d.Percent = ptr(unit.Round(p, 1))
+	d.Percent = c.ptr(unit.Round(p, 1))
 	weak, strong := sides[0], sides[1]
 	if secondWeaker != t.Less {
 		weak, strong = strong, weak
 	}
-	values := fmt.Sprintf("%s against %s", c.quantity(t, math.Min(first, second)), c.quantity(t, math.Max(first, second)))
+	values := c.quantity(t, math.Min(first, second)) + " against " + c.quantity(t, math.Max(first, second))
 	if d.Verdict == reliability.WithinError {
-		d.Sentence = fmt.Sprintf("No clear difference between sides: %s is within the test's own error.", values)
+		d.Sentence = "No clear difference between sides: " + values + " is within the test's own error."
 		return d
 	}
 	d.Weaker = weak
-	d.Sentence = fmt.Sprintf("%s is %s%% below %s (%s): %s, sure from %s.", upper(sideName(weak)), unit.Text(*d.Percent, 1), sideName(strong), values, d.Verdict, c.quantity(t, reliability.MDC(te, c.b.Z())))
+	d.Sentence = upper(sideName(weak)) + " is " + unit.Text(*d.Percent, 1) + "% below " + sideName(strong) + " (" + values + "): " + string(d.Verdict) + ", sure from " + c.quantity(t, reliability.MDC(te, c.b.Z())) + "."
 	return d
 }
 
@@ -323,56 +325,80 @@ func (c *computer) testSentence(t *measure.Test, tr *TestRead) string {
 	case Untested:
 		return t.Name + " was not measured."
 	}
-	var parts []string
-	for _, s := range tr.Sides {
-		if s.Result == nil {
+	buf := make([]byte, 0, 160)
+	buf = append(append(buf, t.Name...), ": "...)
+	first := true
+	for i := range tr.Sides {
+		if tr.Sides[i].Result == nil {
 			continue
 		}
-		v := c.quantity(t, *s.Result)
-		if t.Rule == measure.Spread {
-			v = fmt.Sprintf("spread %s over %d", c.f.Units.Quantity(*s.Result, t.Unit, t.Decimals+1), s.Valid)
+		if !first {
+			buf = append(buf, "; "...)
 		}
-		if s.FallOff != nil {
-			v += fmt.Sprintf(", falling off %s%%", unit.Text(*s.FallOff, 1))
-		}
-		if t.ID == "grip" {
-			v = fmt.Sprintf("best %s, mean of %d %s", v, s.Valid, c.quantity(t, *s.Compared))
-		}
-		if t.Rule == measure.OneRM {
-			v = "predicted single " + v
-			if r := *s.Compared; r != *s.Result {
-				v += ", " + unit.Text(r, 2) + " × body mass"
-			}
-		}
-		if s.Side != "" {
-			v = sideName(s.Side) + " " + v
-		}
-		switch {
-		case s.Target == nil:
-		case t.Rule == measure.OneRM:
-			v += " against " + unit.Text(*s.Target, 2) + ": " + gapWords(*s.Gap)
-		default:
-			v += " against " + c.quantity(t, *s.Target) + ": " + gapWords(*s.Gap)
-		}
-		parts = append(parts, v)
+		first = false
+		buf = c.sidePart(buf, t, &tr.Sides[i])
 	}
-	out := t.Name + ": " + strings.Join(parts, "; ") + "."
+	buf = append(buf, '.')
 	switch {
 	case tr.Status == OneSide:
-		out += " Only one side was measured, so the test does not count."
+		buf = append(buf, " Only one side was measured, so the test does not count."...)
 	case tr.Status == Stale:
-		out += fmt.Sprintf(" Measured on %s, more than %d days before the newest screen: too old to count.", tr.Date, StaleDays)
-	case t.Quality != "" && tr.Gap == nil:
-		out += " " + c.noTarget(t, tr)
+		buf = fmt.Appendf(buf, " Measured on %s, more than %d days before the newest screen: too old to count.", tr.Date, StaleDays)
+	case t.Weight > 0 && tr.Gap == nil:
+		buf = append(append(buf, ' '), c.noTarget(t, tr)...)
 	}
-	return out
+	return string(buf)
+}
+
+// sidePart writes one side's result and what it meets.
+func (c *computer) sidePart(b []byte, t *measure.Test, s *SideRead) []byte {
+	quantity := func(v float64) { b = c.f.Units.Append(b, v, t.Unit, t.Decimals) }
+	put := func(text string) { b = append(b, text...) }
+	if s.Side != "" {
+		put(sideName(s.Side))
+		put(" ")
+	}
+	switch {
+	case t.ID == "grip":
+		put("best ")
+		quantity(*s.Result)
+		b = fmt.Appendf(b, ", mean of %d ", s.Valid)
+		quantity(*s.Compared)
+	case t.Rule == measure.OneRM:
+		put("predicted single ")
+		quantity(*s.Result)
+		if r := *s.Compared; r != *s.Result {
+			put(", " + unit.Text(r, 2) + " × body mass")
+		}
+	case t.Rule == measure.Spread:
+		put("spread ")
+		b = c.f.Units.Append(b, *s.Result, t.Unit, t.Decimals+1)
+		b = fmt.Appendf(b, " over %d", s.Valid)
+	default:
+		quantity(*s.Result)
+	}
+	if s.FallOff != nil {
+		put(", falling off " + unit.Text(*s.FallOff, 1) + "%")
+	}
+	if s.Target == nil {
+		return b
+	}
+	put(" against ")
+	if t.Rule == measure.OneRM {
+		put(unit.Text(*s.Target, 2))
+	} else {
+		quantity(*s.Target)
+	}
+	put(": ")
+	put(gapWords(*s.Gap))
+	return b
 }
 
 func (c *computer) noTarget(t *measure.Test, tr *TestRead) string {
 	switch {
 	case t.Rule == measure.OneRM && c.mass == 0:
 		return "Body mass is missing, so it meets no target."
-	case tr.Variant != "" && tr.Variant != c.f.Athlete.ReferenceVariant(c.on)(t):
+	case tr.Variant != "" && tr.Variant != t.ReferenceVariant(c.man):
 		return "Done in a way the target does not hold for: not ranked."
 	case t.ID == "grip" && c.age < 20:
 		return "The table starts at 20 years: no reference fits, not ranked."

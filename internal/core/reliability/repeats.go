@@ -3,6 +3,7 @@ package reliability
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
@@ -66,13 +67,12 @@ func FromPairs(first, second []float64) (*Repeats, error) {
 	if r.Mean != 0 {
 		r.CV = 100 * r.TypicalError / math.Abs(r.Mean)
 	}
-	df := float64(n - 1)
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: df}.Quantile(0.975)
+	q := quantiles95(n - 1)
 	around := func(v, half float64) Interval { return Interval{v - half, v + half} }
-	r.ChangeCI = around(r.MeanChange, t*r.SDDiff/math.Sqrt(float64(n)))
-	r.ErrorCI = ErrorInterval(r.TypicalError, n-1, 0.95)
+	r.ChangeCI = around(r.MeanChange, q.t*r.SDDiff/math.Sqrt(float64(n)))
+	r.ErrorCI = q.interval(r.TypicalError, n-1)
 	r.Limits = around(r.MeanChange, Z95*r.SDDiff)
-	limit := t * math.Sqrt(3*r.SDDiff*r.SDDiff/float64(n))
+	limit := q.t * math.Sqrt(3*r.SDDiff*r.SDDiff/float64(n))
 	r.LowerCI, r.UpperCI = around(r.Limits.Low, limit), around(r.Limits.High, limit)
 	r.Between = math.Sqrt((s1*s1 + s2*s2) / 2)
 	r.Worthwhile = 0.2 * r.Between
@@ -89,12 +89,41 @@ func FromPairs(first, second []float64) (*Repeats, error) {
 	return r, nil
 }
 
+// quantiles are Student's t and the two of χ² for a 95% interval at df degrees of
+// freedom. They are worked out once for the few shots and pairs that come again
+// and again.
+type quantiles struct{ t, low, high float64 }
+
+const keptDF = 64
+
+var at95 = sync.OnceValue(func() (q [keptDF]quantiles) {
+	for df := 1; df < keptDF; df++ {
+		q[df] = quantilesOf(df, 0.95)
+	}
+	return q
+})
+
+func quantilesOf(df int, confidence float64) quantiles {
+	tail := (1 - confidence) / 2
+	chi := distuv.ChiSquared{K: float64(df)}
+	return quantiles{distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(df)}.Quantile(1 - tail), chi.Quantile(tail), chi.Quantile(1 - tail)}
+}
+
+func quantiles95(df int) quantiles {
+	if df < keptDF {
+		return at95()[df]
+	}
+	return quantilesOf(df, 0.95)
+}
+
+func (q quantiles) interval(sd float64, df int) Interval {
+	return Interval{sd * math.Sqrt(float64(df)/q.high), sd * math.Sqrt(float64(df)/q.low)}
+}
+
 // ErrorInterval returns the χ² interval of a standard deviation or typical error
 // with df degrees of freedom at a confidence between 0 and 1.
 func ErrorInterval(te float64, df int, confidence float64) Interval {
-	chi := distuv.ChiSquared{K: float64(df)}
-	tail := (1 - confidence) / 2
-	return Interval{te * math.Sqrt(float64(df)/chi.Quantile(1-tail)), te * math.Sqrt(float64(df)/chi.Quantile(tail))}
+	return quantilesOf(df, confidence).interval(te, df)
 }
 
 // ICC holds the mean squares of a people × trials table and the single-trial
@@ -190,8 +219,9 @@ func SpreadOf(shots []float64) (*Spread, error) {
 	}
 	s := &Spread{Shots: n}
 	s.Mean, s.SD = stat.MeanStdDev(shots, nil)
-	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(n - 1)}.Quantile(0.975) * s.SD / math.Sqrt(float64(n))
+	q := quantiles95(n - 1)
+	half := q.t * s.SD / math.Sqrt(float64(n))
 	s.MeanCI = Interval{s.Mean - half, s.Mean + half}
-	s.SDCI = ErrorInterval(s.SD, n-1, 0.95)
+	s.SDCI = q.interval(s.SD, n-1)
 	return s, nil
 }

@@ -11,7 +11,6 @@ package rotation
 import (
 	"errors"
 	"fmt"
-	"math/rand/v2"
 	"slices"
 )
 
@@ -149,19 +148,19 @@ func places(n int) string {
 const tries = 1500
 
 func (d *day) search(bound int) *Plan {
-	r := rand.New(rand.NewPCG(1, uint64(len(d.need)*100+len(d.stations))))
+	r := steady(len(d.need)*100 + len(d.stations))
 	bias := make([]float64, len(d.need)*len(d.stations))
 	best := d.build(bias)
 	bestBias := slices.Clone(bias)
 	for i := 0; i < tries && !(best.Minutes == bound && best.Waiting == 0); i++ {
 		// Now and then from scratch, mostly a small change of the best so far.
 		copy(bias, bestBias)
-		n := 1 + r.IntN(4)
+		n := 1 + r.below(4)
 		if i%10 == 0 {
 			n = len(bias)
 		}
 		for range n {
-			bias[r.IntN(len(bias))] = 40 * r.Float64()
+			bias[r.below(len(bias))] = 40 * r.unit()
 		}
 		if p := d.build(bias); p.Minutes < best.Minutes || p.Minutes == best.Minutes && p.Waiting < best.Waiting {
 			best = p
@@ -170,6 +169,22 @@ func (d *day) search(bound int) *Plan {
 	}
 	return best
 }
+
+// steady is a small generator of numbers that look random and are the same every
+// time (SplitMix64, Steele et al. 2014): a plan must not depend on chance.
+type steady uint64
+
+func (s *steady) next() uint64 {
+	*s += 0x9E3779B97F4A7C15
+	z := uint64(*s)
+	z = (z ^ z>>30) * 0xBF58476D1CE4E5B9
+	z = (z ^ z>>27) * 0x94D049BB133111EB
+	return z ^ z>>31
+}
+
+func (s *steady) below(n int) int { return int(s.next() % uint64(n)) }
+
+func (s *steady) unit() float64 { return float64(s.next()>>11) / (1 << 53) }
 
 // build runs the day minute by minute: whenever a place is free it takes the
 // waiting golfer with the most left to do, with a bias that the search turns.

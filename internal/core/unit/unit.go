@@ -132,6 +132,12 @@ func (p Preference) Shown(u Unit) Unit {
 
 // Quantity writes v, stored in u, in the shown unit with its symbol.
 func (p Preference) Quantity(v float64, u Unit, decimals int) string {
+	var buf [32]byte
+	return string(p.Append(buf[:0], v, u, decimals))
+}
+
+// Append is Quantity into b.
+func (p Preference) Append(b []byte, v float64, u Unit, decimals int) []byte {
 	shown := p.Shown(u)
 	if shown != u {
 		if c, err := Convert(v, u, shown); err == nil {
@@ -141,13 +147,14 @@ func (p Preference) Quantity(v float64, u Unit, decimals int) string {
 	if u == MetrePerSecond {
 		decimals = 1 // kept finer than it is shown, so that it comes back as typed
 	}
+	b = strconv.AppendFloat(b, Round(v, decimals), 'f', decimals, 64)
 	switch shown {
 	case Degree:
-		return Text(v, decimals) + "°"
+		return append(b, "°"...)
 	case Percent:
-		return Text(v, decimals) + "%"
+		return append(b, '%')
 	case Ratio:
-		return Text(v, decimals)
+		return b
 	}
-	return Text(v, decimals) + " " + string(shown)
+	return append(append(b, ' '), shown...)
 }

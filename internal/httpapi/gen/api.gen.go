@@ -16,15 +16,21 @@ import (
 	"path"
 	"strings"
 
+	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/referral"
 	"dunnock/internal/core/reliability"
+	"dunnock/internal/core/retest"
+	"dunnock/internal/core/rotation"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/unit"
+	"dunnock/internal/formats"
+	"dunnock/internal/store"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/labstack/echo/v5"
@@ -32,24 +38,108 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for BatteryEditConfidence.
+const (
+	N80 BatteryEditConfidence = 80
+	N90 BatteryEditConfidence = 90
+	N95 BatteryEditConfidence = 95
+	N99 BatteryEditConfidence = 99
+)
+
+// Valid indicates whether the value is a known member of the BatteryEditConfidence enum.
+func (e BatteryEditConfidence) Valid() bool {
+	switch e {
+	case N80:
+		return true
+	case N90:
+		return true
+	case N95:
+		return true
+	case N99:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CellChangeGaveOut.
+const (
+	CellChangeGaveOutBack  CellChangeGaveOut = "back"
+	CellChangeGaveOutEmpty CellChangeGaveOut = ""
+	CellChangeGaveOutGrip  CellChangeGaveOut = "grip"
+	CellChangeGaveOutLegs  CellChangeGaveOut = "legs"
+)
+
+// Valid indicates whether the value is a known member of the CellChangeGaveOut enum.
+func (e CellChangeGaveOut) Valid() bool {
+	switch e {
+	case CellChangeGaveOutBack:
+		return true
+	case CellChangeGaveOutEmpty:
+		return true
+	case CellChangeGaveOutGrip:
+		return true
+	case CellChangeGaveOutLegs:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CellChangeStatus.
 const (
-	Done    CellChangeStatus = "done"
-	Empty   CellChangeStatus = ""
-	Skipped CellChangeStatus = "skipped"
-	Stopped CellChangeStatus = "stopped"
+	CellChangeStatusDone    CellChangeStatus = "done"
+	CellChangeStatusEmpty   CellChangeStatus = ""
+	CellChangeStatusSkipped CellChangeStatus = "skipped"
+	CellChangeStatusStopped CellChangeStatus = "stopped"
 )
 
 // Valid indicates whether the value is a known member of the CellChangeStatus enum.
 func (e CellChangeStatus) Valid() bool {
 	switch e {
-	case Done:
+	case CellChangeStatusDone:
 		return true
-	case Empty:
+	case CellChangeStatusEmpty:
 		return true
-	case Skipped:
+	case CellChangeStatusSkipped:
 		return true
-	case Stopped:
+	case CellChangeStatusStopped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CircumstancesIntent.
+const (
+	CircumstancesIntentEmpty    CircumstancesIntent = ""
+	CircumstancesIntentFull     CircumstancesIntent = "full"
+	CircumstancesIntentHeldBack CircumstancesIntent = "held-back"
+)
+
+// Valid indicates whether the value is a known member of the CircumstancesIntent enum.
+func (e CircumstancesIntent) Valid() bool {
+	switch e {
+	case CircumstancesIntentEmpty:
+		return true
+	case CircumstancesIntentFull:
+		return true
+	case CircumstancesIntentHeldBack:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeviceKind.
+const (
+	DeviceKindGrip DeviceKind = "grip"
+)
+
+// Valid indicates whether the value is a known member of the DeviceKind enum.
+func (e DeviceKind) Valid() bool {
+	switch e {
+	case DeviceKindGrip:
 		return true
 	default:
 		return false
@@ -140,6 +230,78 @@ func (e SquadRowClearance) Valid() bool {
 	}
 }
 
+// Defines values for UploadState.
+const (
+	Cancelled UploadState = "cancelled"
+	Checked   UploadState = "checked"
+	Checking  UploadState = "checking"
+	Failed    UploadState = "failed"
+	Saved     UploadState = "saved"
+	Saving    UploadState = "saving"
+	Undone    UploadState = "undone"
+	Uploaded  UploadState = "uploaded"
+)
+
+// Valid indicates whether the value is a known member of the UploadState enum.
+func (e UploadState) Valid() bool {
+	switch e {
+	case Cancelled:
+		return true
+	case Checked:
+		return true
+	case Checking:
+		return true
+	case Failed:
+		return true
+	case Saved:
+		return true
+	case Saving:
+		return true
+	case Undone:
+		return true
+	case Uploaded:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetReferralParamsTo.
+const (
+	GetReferralParamsToDoctor          GetReferralParamsTo = "doctor"
+	GetReferralParamsToPhysiotherapist GetReferralParamsTo = "physiotherapist"
+)
+
+// Valid indicates whether the value is a known member of the GetReferralParamsTo enum.
+func (e GetReferralParamsTo) Valid() bool {
+	switch e {
+	case GetReferralParamsToDoctor:
+		return true
+	case GetReferralParamsToPhysiotherapist:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetReferralPdfParamsTo.
+const (
+	GetReferralPdfParamsToDoctor          GetReferralPdfParamsTo = "doctor"
+	GetReferralPdfParamsToPhysiotherapist GetReferralPdfParamsTo = "physiotherapist"
+)
+
+// Valid indicates whether the value is a known member of the GetReferralPdfParamsTo enum.
+func (e GetReferralPdfParamsTo) Valid() bool {
+	switch e {
+	case GetReferralPdfParamsToDoctor:
+		return true
+	case GetReferralPdfParamsToPhysiotherapist:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepProgrammeJSONBodyBy.
 const (
 	Minus1 StepProgrammeJSONBodyBy = -1
@@ -156,6 +318,23 @@ func (e StepProgrammeJSONBodyBy) Valid() bool {
 	default:
 		return false
 	}
+}
+
+// Accuracy defines model for Accuracy.
+type Accuracy struct {
+	// Date YYYY-MM-DD, or empty for no date.
+	Date     Date   `json:"date"`
+	Name     string `json:"name"`
+	Sentence string `json:"sentence"`
+	Spread   struct {
+		Mean         float32  `json:"mean"`
+		MeanInterval Interval `json:"meanInterval"`
+		Sd           float32  `json:"sd"`
+		SdInterval   Interval `json:"sdInterval"`
+		Shots        int      `json:"shots"`
+	} `json:"spread"`
+	Test string `json:"test"`
+	Unit string `json:"unit"`
 }
 
 // Alternative defines model for Alternative.
@@ -203,18 +382,49 @@ type AthleteChange struct {
 	Training  Training `json:"training"`
 }
 
+// Battery defines model for Battery.
+type Battery struct {
+	Confidence int       `json:"confidence"`
+	Revision   int       `json:"revision"`
+	Sets       []TestSet `json:"sets"`
+	Tests      []Test    `json:"tests"`
+}
+
+// BatteryEdit One change; exactly one part beside the revision is given.
+type BatteryEdit struct {
+	Confidence *BatteryEditConfidence `json:"confidence,omitempty"`
+	RemoveSet  *string                `json:"removeSet,omitempty"`
+	RemoveTest *string                `json:"removeTest,omitempty"`
+	Revision   int                    `json:"revision"`
+	Set        *TestSet               `json:"set,omitempty"`
+	Targets    *struct {
+		Reset   *bool    `json:"reset,omitempty"`
+		Targets []Target `json:"targets"`
+		Test    string   `json:"test"`
+	} `json:"targets,omitempty"`
+	Test *Test `json:"test,omitempty"`
+}
+
+// BatteryEditConfidence defines model for BatteryEdit.Confidence.
+type BatteryEditConfidence int
+
 // Block defines model for Block.
 type Block = programme.Block
 
 // CellChange defines model for CellChange.
 type CellChange struct {
-	Confirmed *bool             `json:"confirmed,omitempty"`
-	Note      *string           `json:"note,omitempty"`
-	Pain      *int              `json:"pain,omitempty"`
-	Region    *string           `json:"region,omitempty"`
-	Side      *string           `json:"side,omitempty"`
-	Status    *CellChangeStatus `json:"status,omitempty"`
-	Test      string            `json:"test"`
+	Confirmed *bool              `json:"confirmed,omitempty"`
+	Device    *string            `json:"device,omitempty"`
+	GaveOut   *CellChangeGaveOut `json:"gaveOut,omitempty"`
+	Note      *string            `json:"note,omitempty"`
+	Pain      *int               `json:"pain,omitempty"`
+	Region    *string            `json:"region,omitempty"`
+
+	// Seen The revision of the cell the editor saw, 0 for an empty one. Without it the cell is written whatever stands there.
+	Seen   *int              `json:"seen,omitempty"`
+	Side   *string           `json:"side,omitempty"`
+	Status *CellChangeStatus `json:"status,omitempty"`
+	Test   string            `json:"test"`
 
 	// Text As typed. Empty with no status clears the cell.
 	Text    *string `json:"text,omitempty"`
@@ -223,11 +433,31 @@ type CellChange struct {
 	Variant *string `json:"variant,omitempty"`
 }
 
+// CellChangeGaveOut defines model for CellChange.GaveOut.
+type CellChangeGaveOut string
+
 // CellChangeStatus defines model for CellChange.Status.
 type CellChangeStatus string
 
 // Change defines model for Change.
 type Change = quality.Change
+
+// Circumstances What a screen was done under; only what is given changes.
+type Circumstances struct {
+	Before     *string              `json:"before,omitempty"`
+	ClubChange *string              `json:"clubChange,omitempty"`
+	Floor      *string              `json:"floor,omitempty"`
+	Intent     *CircumstancesIntent `json:"intent,omitempty"`
+
+	// LastLesson YYYY-MM-DD, or empty for no date.
+	LastLesson *Date   `json:"lastLesson,omitempty"`
+	Place      *string `json:"place,omitempty"`
+	Set        *string `json:"set,omitempty"`
+	Tester     *string `json:"tester,omitempty"`
+}
+
+// CircumstancesIntent defines model for Circumstances.Intent.
+type CircumstancesIntent string
 
 // Clearance defines model for Clearance.
 type Clearance = athlete.Clearance
@@ -243,6 +473,62 @@ type Consent = athlete.Consent
 
 // Date YYYY-MM-DD, or empty for no date.
 type Date = civil.Date
+
+// Day defines model for Day.
+type Day struct {
+	// Date YYYY-MM-DD, or empty for no date.
+	Date     Date         `json:"date"`
+	Golfers  []DayGolfer  `json:"golfers"`
+	Id       string       `json:"id"`
+	Name     string       `json:"name"`
+	Plan     RunningOrder `json:"plan"`
+	Start    string       `json:"start"`
+	Stations []Station    `json:"stations"`
+}
+
+// DayGolfer defines model for DayGolfer.
+type DayGolfer struct {
+	Clearance string `json:"clearance"`
+	Id        string `json:"id"`
+	Junior    bool   `json:"junior"`
+	MayExert  bool   `json:"mayExert"`
+	Name      string `json:"name"`
+}
+
+// DayRequest defines model for DayRequest.
+type DayRequest struct {
+	Athletes []openapi_types.UUID `json:"athletes"`
+
+	// Date YYYY-MM-DD, or empty for no date.
+	Date Date `json:"date"`
+
+	// Dry Only plan; store nothing.
+	Dry      *bool      `json:"dry,omitempty"`
+	Name     string     `json:"name"`
+	Set      *string    `json:"set,omitempty"`
+	Start    string     `json:"start"`
+	Stations *[]Station `json:"stations,omitempty"`
+}
+
+// DayRow defines model for DayRow.
+type DayRow struct {
+	// Date YYYY-MM-DD, or empty for no date.
+	Date     Date   `json:"date"`
+	Golfers  int    `json:"golfers"`
+	Id       string `json:"id"`
+	Name     string `json:"name"`
+	Stations int    `json:"stations"`
+}
+
+// Device defines model for Device.
+type Device struct {
+	Address string     `json:"address"`
+	Kind    DeviceKind `json:"kind"`
+	Name    string     `json:"name"`
+}
+
+// DeviceKind defines model for Device.Kind.
+type DeviceKind string
 
 // Difference defines model for Difference.
 type Difference = quality.Difference
@@ -265,6 +551,12 @@ type Edit = plan.Edit
 
 // FieldError defines model for FieldError.
 type FieldError struct {
+	// Clash Somebody else wrote the cell meanwhile.
+	Clash *struct {
+		// Seen Save over it with this revision.
+		Seen int    `json:"seen"`
+		Text string `json:"text"`
+	} `json:"clash,omitempty"`
 	Detail string `json:"detail"`
 
 	// Field The part of the request: a field name, or cells[3].value.
@@ -308,6 +600,12 @@ type ImportedScreen struct {
 	Trials int  `json:"trials"`
 }
 
+// Interval defines model for Interval.
+type Interval struct {
+	High float32 `json:"high"`
+	Low  float32 `json:"low"`
+}
+
 // Item defines model for Item.
 type Item = programme.Item
 
@@ -339,6 +637,9 @@ type Limit = athlete.Limit
 // LimitKind defines model for LimitKind.
 type LimitKind = athlete.LimitKind
 
+// Mapping defines model for Mapping.
+type Mapping = formats.Mapping
+
 // Maturity defines model for Maturity.
 type Maturity = quality.Maturity
 
@@ -351,6 +652,7 @@ type Meta struct {
 	Questions  []Question   `json:"questions"`
 	Regions    []string     `json:"regions"`
 	Schools    []SchoolInfo `json:"schools"`
+	Sets       []TestSet    `json:"sets"`
 	Slots      []string     `json:"slots"`
 	Tests      []Test       `json:"tests"`
 }
@@ -444,8 +746,27 @@ type Read = quality.Read
 // Reason defines model for Reason.
 type Reason = programme.Reason
 
+// Reference defines model for Reference.
+type Reference struct {
+	Fits       bool     `json:"fits"`
+	Mark       string   `json:"mark"`
+	Percentile *float32 `json:"percentile,omitempty"`
+	Population string   `json:"population"`
+	Source     string   `json:"source"`
+	Text       string   `json:"text"`
+}
+
+// Referral defines model for Referral.
+type Referral = referral.Note
+
+// RepeatTest defines model for RepeatTest.
+type RepeatTest = retest.Test
+
 // RuleResult defines model for RuleResult.
 type RuleResult = rulebook.Result
+
+// RunningOrder defines model for RunningOrder.
+type RunningOrder = rotation.Plan
 
 // SchoolInfo defines model for SchoolInfo.
 type SchoolInfo struct {
@@ -457,16 +778,21 @@ type SchoolInfo struct {
 // Screen defines model for Screen.
 type Screen struct {
 	AthleteId string `json:"athleteId"`
-	Before    string `json:"before"`
-	Clearance string `json:"clearance"`
+
+	// Circumstances What a screen was done under; only what is given changes.
+	Circumstances Circumstances `json:"circumstances"`
+	Clearance     string        `json:"clearance"`
 
 	// Date YYYY-MM-DD, or empty for no date.
-	Date     Date       `json:"date"`
-	Id       string     `json:"id"`
-	MayExert bool       `json:"mayExert"`
-	Revision int        `json:"revision"`
-	Tests    []TestRead `json:"tests"`
-	Trials   []Trial    `json:"trials"`
+	Date     Date   `json:"date"`
+	Id       string `json:"id"`
+	MayExert bool   `json:"mayExert"`
+	Revision int    `json:"revision"`
+
+	// Set The tests of the screen's battery, in order.
+	Set    []string   `json:"set"`
+	Tests  []TestRead `json:"tests"`
+	Trials []Trial    `json:"trials"`
 
 	// Variants The reference variant of each test for this golfer.
 	Variants map[string]string `json:"variants"`
@@ -474,9 +800,10 @@ type Screen struct {
 
 // ScreenChange defines model for ScreenChange.
 type ScreenChange struct {
-	Before   *string       `json:"before,omitempty"`
-	Cells    *[]CellChange `json:"cells,omitempty"`
-	Revision int           `json:"revision"`
+	Cells *[]CellChange `json:"cells,omitempty"`
+
+	// Circumstances What a screen was done under; only what is given changes.
+	Circumstances *Circumstances `json:"circumstances,omitempty"`
 }
 
 // ScreenRow defines model for ScreenRow.
@@ -548,14 +875,41 @@ type SquadRowClearance string
 // Standing defines model for Standing.
 type Standing = quality.Standing
 
+// Station defines model for Station.
+type Station = store.DayStation
+
+// StationRow defines model for StationRow.
+type StationRow struct {
+	Golfer DayGolfer `json:"golfer"`
+
+	// Start Minutes from the start of the day, -1 when the golfer is not planned here.
+	Start    int               `json:"start"`
+	Tests    []TestRead        `json:"tests"`
+	Trials   []Trial           `json:"trials"`
+	Variants map[string]string `json:"variants"`
+}
+
+// StationSheet defines model for StationSheet.
+type StationSheet struct {
+	Day     Day          `json:"day"`
+	Rows    []StationRow `json:"rows"`
+	Station int          `json:"station"`
+}
+
 // Strength defines model for Strength.
 type Strength = quality.Strength
+
+// Target defines model for Target.
+type Target = measure.Target
 
 // Test defines model for Test.
 type Test = measure.Test
 
 // TestRead defines model for TestRead.
 type TestRead = quality.TestRead
+
+// TestSet defines model for TestSet.
+type TestSet = measure.Set
 
 // Tier defines model for Tier.
 type Tier = athlete.Tier
@@ -565,13 +919,21 @@ type Training = athlete.Training
 
 // Trial defines model for Trial.
 type Trial struct {
-	Confirmed *bool       `json:"confirmed,omitempty"`
-	Note      *string     `json:"note,omitempty"`
-	Pain      *int        `json:"pain,omitempty"`
-	Region    *string     `json:"region,omitempty"`
-	Side      *string     `json:"side,omitempty"`
-	Status    TrialStatus `json:"status"`
-	Test      string      `json:"test"`
+	At        *string  `json:"at,omitempty"`
+	Confirmed *bool    `json:"confirmed,omitempty"`
+	Device    *string  `json:"device,omitempty"`
+	GaveOut   *string  `json:"gaveOut,omitempty"`
+	MassG     *float64 `json:"massG,omitempty"`
+	Note      *string  `json:"note,omitempty"`
+	Pain      *int     `json:"pain,omitempty"`
+	Region    *string  `json:"region,omitempty"`
+
+	// Rev Revision of the cell.
+	Rev    *int        `json:"rev,omitempty"`
+	Side   *string     `json:"side,omitempty"`
+	Status TrialStatus `json:"status"`
+	Test   string      `json:"test"`
+	Tester *string     `json:"tester,omitempty"`
 
 	// Text The value as it is typed in the practice's units.
 	Text    string  `json:"text"`
@@ -586,6 +948,44 @@ type TrialStatus = measure.Status
 // Units defines model for Units.
 type Units = unit.Preference
 
+// Upload defines model for Upload.
+type Upload struct {
+	CreatedAt string    `json:"createdAt"`
+	CreatedBy string    `json:"createdBy"`
+	Done      int       `json:"done"`
+	FileName  string    `json:"fileName"`
+	Header    *[]string `json:"header,omitempty"`
+	Id        string    `json:"id"`
+	Kind      *string   `json:"kind,omitempty"`
+
+	// Known Name of the source when a file with this header was read before.
+	Known   *string       `json:"known,omitempty"`
+	Mapping *Mapping      `json:"mapping,omitempty"`
+	Note    string        `json:"note"`
+	Report  *UploadReport `json:"report,omitempty"`
+	Rows    *int          `json:"rows,omitempty"`
+	Sample  *[][]string   `json:"sample,omitempty"`
+	Sheet   *string       `json:"sheet,omitempty"`
+	State   UploadState   `json:"state"`
+	Total   int           `json:"total"`
+}
+
+// UploadReport defines model for UploadReport.
+type UploadReport = app.ImportReport
+
+// UploadRow defines model for UploadRow.
+type UploadRow struct {
+	CreatedAt string      `json:"createdAt"`
+	CreatedBy string      `json:"createdBy"`
+	FileName  string      `json:"fileName"`
+	Id        string      `json:"id"`
+	Note      string      `json:"note"`
+	State     UploadState `json:"state"`
+}
+
+// UploadState defines model for UploadState.
+type UploadState string
+
 // Verdict defines model for Verdict.
 type Verdict = reliability.Verdict
 
@@ -595,11 +995,17 @@ type Week = programme.Week
 // AthleteId defines model for athleteId.
 type AthleteId = openapi_types.UUID
 
+// DayId defines model for dayId.
+type DayId = openapi_types.UUID
+
 // ProgrammeId defines model for programmeId.
 type ProgrammeId = openapi_types.UUID
 
 // ScreenId defines model for screenId.
 type ScreenId = openapi_types.UUID
+
+// UploadId defines model for uploadId.
+type UploadId = openapi_types.UUID
 
 // ImportScreensParams defines parameters for ImportScreens.
 type ImportScreensParams struct {
@@ -614,10 +1020,31 @@ type GetReadParams struct {
 	School *string `form:"school,omitempty" json:"school,omitempty"`
 }
 
+// GetReferralParams defines parameters for GetReferral.
+type GetReferralParams struct {
+	To     GetReferralParamsTo `form:"to" json:"to"`
+	Remark *string             `form:"remark,omitempty" json:"remark,omitempty"`
+}
+
+// GetReferralParamsTo defines parameters for GetReferral.
+type GetReferralParamsTo string
+
+// GetReferralPdfParams defines parameters for GetReferralPdf.
+type GetReferralPdfParams struct {
+	To     GetReferralPdfParamsTo `form:"to" json:"to"`
+	Remark *string                `form:"remark,omitempty" json:"remark,omitempty"`
+}
+
+// GetReferralPdfParamsTo defines parameters for GetReferralPdf.
+type GetReferralPdfParamsTo string
+
 // CreateScreenJSONBody defines parameters for CreateScreen.
 type CreateScreenJSONBody struct {
 	// Date YYYY-MM-DD, or empty for no date.
 	Date Date `json:"date"`
+
+	// Set Battery by its id; without it the golfer's last one.
+	Set *string `json:"set,omitempty"`
 }
 
 // ListAlternativesParams defines parameters for ListAlternatives.
@@ -647,6 +1074,21 @@ type StepProgrammeJSONBody struct {
 // StepProgrammeJSONBodyBy defines parameters for StepProgramme.
 type StepProgrammeJSONBodyBy int
 
+// GetStationsParams defines parameters for GetStations.
+type GetStationsParams struct {
+	Set *string `form:"set,omitempty" json:"set,omitempty"`
+}
+
+// CreateUploadParams defines parameters for CreateUpload.
+type CreateUploadParams struct {
+	Name string `form:"name" json:"name"`
+}
+
+// CommitUploadJSONBody defines parameters for CommitUpload.
+type CommitUploadJSONBody struct {
+	KeepUnlikely *bool `json:"keepUnlikely,omitempty"`
+}
+
 // CreateAthleteJSONRequestBody defines body for CreateAthlete for application/json ContentType.
 type CreateAthleteJSONRequestBody = NewAthlete
 
@@ -658,6 +1100,15 @@ type DraftProgrammeJSONRequestBody = DraftRequest
 
 // CreateScreenJSONRequestBody defines body for CreateScreen for application/json ContentType.
 type CreateScreenJSONRequestBody CreateScreenJSONBody
+
+// EditBatteryJSONRequestBody defines body for EditBattery for application/json ContentType.
+type EditBatteryJSONRequestBody = BatteryEdit
+
+// PlanDayJSONRequestBody defines body for PlanDay for application/json ContentType.
+type PlanDayJSONRequestBody = DayRequest
+
+// PatchDayGolferJSONRequestBody defines body for PatchDayGolfer for application/json ContentType.
+type PatchDayGolferJSONRequestBody = ScreenChange
 
 // EditProgrammeJSONRequestBody defines body for EditProgramme for application/json ContentType.
 type EditProgrammeJSONRequestBody EditProgrammeJSONBody
@@ -680,6 +1131,12 @@ type PostSetupJSONRequestBody = SetupRequest
 // PutUnitsJSONRequestBody defines body for PutUnits for application/json ContentType.
 type PutUnitsJSONRequestBody = Units
 
+// CheckUploadJSONRequestBody defines body for CheckUpload for application/json ContentType.
+type CheckUploadJSONRequestBody = Mapping
+
+// CommitUploadJSONRequestBody defines body for CommitUpload for application/json ContentType.
+type CommitUploadJSONRequestBody CommitUploadJSONBody
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
@@ -701,6 +1158,9 @@ type ServerInterface interface {
 	// (GET /athletes/{athleteId}/export)
 	ExportAthlete(ctx *echo.Context, athleteId AthleteId) error
 
+	// (GET /athletes/{athleteId}/exports/{format})
+	ExportScreens(ctx *echo.Context, athleteId AthleteId, format string) error
+
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx *echo.Context, athleteId AthleteId, params ImportScreensParams) error
 
@@ -713,11 +1173,47 @@ type ServerInterface interface {
 	// (GET /athletes/{athleteId}/read)
 	GetRead(ctx *echo.Context, athleteId AthleteId, params GetReadParams) error
 
+	// (GET /athletes/{athleteId}/referral)
+	GetReferral(ctx *echo.Context, athleteId AthleteId, params GetReferralParams) error
+
+	// (GET /athletes/{athleteId}/referral.pdf)
+	GetReferralPdf(ctx *echo.Context, athleteId AthleteId, params GetReferralPdfParams) error
+
 	// (GET /athletes/{athleteId}/screens)
 	ListScreens(ctx *echo.Context, athleteId AthleteId) error
 
 	// (POST /athletes/{athleteId}/screens)
 	CreateScreen(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /battery)
+	GetBattery(ctx *echo.Context) error
+
+	// (PATCH /battery)
+	EditBattery(ctx *echo.Context) error
+
+	// (GET /days)
+	ListDays(ctx *echo.Context) error
+
+	// (POST /days)
+	PlanDay(ctx *echo.Context) error
+
+	// (DELETE /days/{dayId})
+	DeleteDay(ctx *echo.Context, dayId DayId) error
+
+	// (GET /days/{dayId})
+	GetDay(ctx *echo.Context, dayId DayId) error
+
+	// (PATCH /days/{dayId}/golfers/{athleteId})
+	PatchDayGolfer(ctx *echo.Context, dayId DayId, athleteId AthleteId) error
+
+	// (GET /days/{dayId}/stations/{station})
+	GetStation(ctx *echo.Context, dayId DayId, station int) error
+
+	// (GET /devices)
+	ListDevices(ctx *echo.Context) error
+
+	// (GET /exports/{format})
+	ExportSquad(ctx *echo.Context, format string) error
 
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
@@ -743,6 +1239,9 @@ type ServerInterface interface {
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx *echo.Context, programmeId ProgrammeId) error
 
+	// (GET /repeats)
+	GetRepeats(ctx *echo.Context) error
+
 	// (DELETE /screens/{screenId})
 	DeleteScreen(ctx *echo.Context, screenId ScreenId) error
 
@@ -767,8 +1266,35 @@ type ServerInterface interface {
 	// (POST /setup)
 	PostSetup(ctx *echo.Context) error
 
+	// (GET /stations)
+	GetStations(ctx *echo.Context, params GetStationsParams) error
+
 	// (PUT /units)
 	PutUnits(ctx *echo.Context) error
+
+	// (GET /uploads)
+	ListUploads(ctx *echo.Context) error
+
+	// (POST /uploads)
+	CreateUpload(ctx *echo.Context, params CreateUploadParams) error
+
+	// (GET /uploads/{uploadId})
+	GetUpload(ctx *echo.Context, uploadId UploadId) error
+
+	// (POST /uploads/{uploadId}/cancel)
+	CancelUpload(ctx *echo.Context, uploadId UploadId) error
+
+	// (POST /uploads/{uploadId}/check)
+	CheckUpload(ctx *echo.Context, uploadId UploadId) error
+
+	// (POST /uploads/{uploadId}/commit)
+	CommitUpload(ctx *echo.Context, uploadId UploadId) error
+
+	// (POST /uploads/{uploadId}/undo)
+	UndoUpload(ctx *echo.Context, uploadId UploadId) error
+
+	// (GET /version)
+	GetVersion(ctx *echo.Context) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
@@ -855,6 +1381,30 @@ func (w *ServerInterfaceWrapper) ExportAthlete(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportAthlete(ctx, athleteId)
+	return err
+}
+
+// ExportScreens converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportScreens(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", ctx.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportScreens(ctx, athleteId, format)
 	return err
 }
 
@@ -947,6 +1497,70 @@ func (w *ServerInterfaceWrapper) GetRead(ctx *echo.Context) error {
 	return err
 }
 
+// GetReferral converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReferral(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetReferralParams
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "remark" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "remark", ctx.QueryParams(), &params.Remark, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter remark: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReferral(ctx, athleteId, params)
+	return err
+}
+
+// GetReferralPdf converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReferralPdf(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetReferralPdfParams
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "remark" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "remark", ctx.QueryParams(), &params.Remark, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter remark: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReferralPdf(ctx, athleteId, params)
+	return err
+}
+
 // ListScreens converts echo context to params.
 func (w *ServerInterfaceWrapper) ListScreens(ctx *echo.Context) error {
 	var err error
@@ -976,6 +1590,147 @@ func (w *ServerInterfaceWrapper) CreateScreen(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.CreateScreen(ctx, athleteId)
+	return err
+}
+
+// GetBattery converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBattery(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBattery(ctx)
+	return err
+}
+
+// EditBattery converts echo context to params.
+func (w *ServerInterfaceWrapper) EditBattery(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EditBattery(ctx)
+	return err
+}
+
+// ListDays converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDays(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDays(ctx)
+	return err
+}
+
+// PlanDay converts echo context to params.
+func (w *ServerInterfaceWrapper) PlanDay(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlanDay(ctx)
+	return err
+}
+
+// DeleteDay converts echo context to params.
+func (w *ServerInterfaceWrapper) DeleteDay(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "dayId" -------------
+	var dayId DayId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "dayId", ctx.Param("dayId"), &dayId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter dayId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DeleteDay(ctx, dayId)
+	return err
+}
+
+// GetDay converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDay(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "dayId" -------------
+	var dayId DayId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "dayId", ctx.Param("dayId"), &dayId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter dayId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDay(ctx, dayId)
+	return err
+}
+
+// PatchDayGolfer converts echo context to params.
+func (w *ServerInterfaceWrapper) PatchDayGolfer(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "dayId" -------------
+	var dayId DayId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "dayId", ctx.Param("dayId"), &dayId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter dayId: %s", err))
+	}
+
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PatchDayGolfer(ctx, dayId, athleteId)
+	return err
+}
+
+// GetStation converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStation(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "dayId" -------------
+	var dayId DayId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "dayId", ctx.Param("dayId"), &dayId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter dayId: %s", err))
+	}
+
+	// ------------- Path parameter "station" -------------
+	var station int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "station", ctx.Param("station"), &station, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter station: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStation(ctx, dayId, station)
+	return err
+}
+
+// ListDevices converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDevices(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDevices(ctx)
+	return err
+}
+
+// ExportSquad converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportSquad(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", ctx.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportSquad(ctx, format)
 	return err
 }
 
@@ -1109,6 +1864,15 @@ func (w *ServerInterfaceWrapper) StepProgramme(ctx *echo.Context) error {
 	return err
 }
 
+// GetRepeats converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRepeats(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRepeats(ctx)
+	return err
+}
+
 // DeleteScreen converts echo context to params.
 func (w *ServerInterfaceWrapper) DeleteScreen(ctx *echo.Context) error {
 	var err error
@@ -1202,12 +1966,146 @@ func (w *ServerInterfaceWrapper) PostSetup(ctx *echo.Context) error {
 	return err
 }
 
+// GetStations converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStations(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetStationsParams
+	// ------------- Optional query parameter "set" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "set", ctx.QueryParams(), &params.Set, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter set: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStations(ctx, params)
+	return err
+}
+
 // PutUnits converts echo context to params.
 func (w *ServerInterfaceWrapper) PutUnits(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutUnits(ctx)
+	return err
+}
+
+// ListUploads converts echo context to params.
+func (w *ServerInterfaceWrapper) ListUploads(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListUploads(ctx)
+	return err
+}
+
+// CreateUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) CreateUpload(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CreateUploadParams
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", ctx.QueryParams(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter name: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CreateUpload(ctx, params)
+	return err
+}
+
+// GetUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) GetUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "uploadId" -------------
+	var uploadId UploadId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "uploadId", ctx.Param("uploadId"), &uploadId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter uploadId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetUpload(ctx, uploadId)
+	return err
+}
+
+// CancelUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) CancelUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "uploadId" -------------
+	var uploadId UploadId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "uploadId", ctx.Param("uploadId"), &uploadId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter uploadId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CancelUpload(ctx, uploadId)
+	return err
+}
+
+// CheckUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) CheckUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "uploadId" -------------
+	var uploadId UploadId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "uploadId", ctx.Param("uploadId"), &uploadId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter uploadId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CheckUpload(ctx, uploadId)
+	return err
+}
+
+// CommitUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) CommitUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "uploadId" -------------
+	var uploadId UploadId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "uploadId", ctx.Param("uploadId"), &uploadId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter uploadId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CommitUpload(ctx, uploadId)
+	return err
+}
+
+// UndoUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) UndoUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "uploadId" -------------
+	var uploadId UploadId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "uploadId", ctx.Param("uploadId"), &uploadId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter uploadId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.UndoUpload(ctx, uploadId)
+	return err
+}
+
+// GetVersion converts echo context to params.
+func (w *ServerInterfaceWrapper) GetVersion(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetVersion(ctx)
 	return err
 }
 
@@ -1287,6 +2185,29 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/programmes/:programmeId/edits", wrapper.EditProgramme, options.OperationMiddlewares["editProgramme"]...)
 	router.POST(options.BaseURL+"/programmes/:programmeId/steps", wrapper.StepProgramme, options.OperationMiddlewares["stepProgramme"]...)
 	router.POST(options.BaseURL+"/programmes/:programmeId/issue", wrapper.IssueProgramme, options.OperationMiddlewares["issueProgramme"]...)
+	router.GET(options.BaseURL+"/version", wrapper.GetVersion, options.OperationMiddlewares["getVersion"]...)
+	router.GET(options.BaseURL+"/battery", wrapper.GetBattery, options.OperationMiddlewares["getBattery"]...)
+	router.PATCH(options.BaseURL+"/battery", wrapper.EditBattery, options.OperationMiddlewares["editBattery"]...)
+	router.GET(options.BaseURL+"/repeats", wrapper.GetRepeats, options.OperationMiddlewares["getRepeats"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/referral", wrapper.GetReferral, options.OperationMiddlewares["getReferral"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/referral.pdf", wrapper.GetReferralPdf, options.OperationMiddlewares["getReferralPdf"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/exports/:format", wrapper.ExportScreens, options.OperationMiddlewares["exportScreens"]...)
+	router.GET(options.BaseURL+"/exports/:format", wrapper.ExportSquad, options.OperationMiddlewares["exportSquad"]...)
+	router.GET(options.BaseURL+"/stations", wrapper.GetStations, options.OperationMiddlewares["getStations"]...)
+	router.GET(options.BaseURL+"/days", wrapper.ListDays, options.OperationMiddlewares["listDays"]...)
+	router.POST(options.BaseURL+"/days", wrapper.PlanDay, options.OperationMiddlewares["planDay"]...)
+	router.DELETE(options.BaseURL+"/days/:dayId", wrapper.DeleteDay, options.OperationMiddlewares["deleteDay"]...)
+	router.GET(options.BaseURL+"/days/:dayId", wrapper.GetDay, options.OperationMiddlewares["getDay"]...)
+	router.GET(options.BaseURL+"/days/:dayId/stations/:station", wrapper.GetStation, options.OperationMiddlewares["getStation"]...)
+	router.PATCH(options.BaseURL+"/days/:dayId/golfers/:athleteId", wrapper.PatchDayGolfer, options.OperationMiddlewares["patchDayGolfer"]...)
+	router.GET(options.BaseURL+"/uploads", wrapper.ListUploads, options.OperationMiddlewares["listUploads"]...)
+	router.POST(options.BaseURL+"/uploads", wrapper.CreateUpload, options.OperationMiddlewares["createUpload"]...)
+	router.GET(options.BaseURL+"/uploads/:uploadId", wrapper.GetUpload, options.OperationMiddlewares["getUpload"]...)
+	router.POST(options.BaseURL+"/uploads/:uploadId/check", wrapper.CheckUpload, options.OperationMiddlewares["checkUpload"]...)
+	router.POST(options.BaseURL+"/uploads/:uploadId/commit", wrapper.CommitUpload, options.OperationMiddlewares["commitUpload"]...)
+	router.POST(options.BaseURL+"/uploads/:uploadId/cancel", wrapper.CancelUpload, options.OperationMiddlewares["cancelUpload"]...)
+	router.POST(options.BaseURL+"/uploads/:uploadId/undo", wrapper.UndoUpload, options.OperationMiddlewares["undoUpload"]...)
+	router.GET(options.BaseURL+"/devices", wrapper.ListDevices, options.OperationMiddlewares["listDevices"]...)
 
 }
 
@@ -1525,6 +2446,104 @@ func (response ExportAthletedefaultApplicationProblemPlusJSONResponse) VisitExpo
 	return err
 }
 
+type ExportScreensRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Format    string    `json:"format"`
+}
+
+type ExportScreensResponseObject interface {
+	VisitExportScreensResponse(w http.ResponseWriter) error
+}
+
+type ExportScreens200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportScreens200ApplicationFhirPlusJSONResponse struct {
+	Body    openapi_types.File
+	Headers ExportScreens200ResponseHeaders
+}
+
+func (response ExportScreens200ApplicationFhirPlusJSONResponse) VisitExportScreensResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/fhir+json")
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportScreens200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	Headers       ExportScreens200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportScreens200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitExportScreensResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportScreens200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportScreens200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportScreens200TextcsvResponse) VisitExportScreensResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportScreensdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportScreensdefaultApplicationProblemPlusJSONResponse) VisitExportScreensResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ImportScreensRequestObject struct {
 	AthleteId AthleteId `json:"athleteId"`
 	Params    ImportScreensParams
@@ -1685,6 +2704,100 @@ func (response GetReaddefaultApplicationProblemPlusJSONResponse) VisitGetReadRes
 	return err
 }
 
+type GetReferralRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Params    GetReferralParams
+}
+
+type GetReferralResponseObject interface {
+	VisitGetReferralResponse(w http.ResponseWriter) error
+}
+
+type GetReferral200JSONResponse Referral
+
+func (response GetReferral200JSONResponse) VisitGetReferralResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReferraldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReferraldefaultApplicationProblemPlusJSONResponse) VisitGetReferralResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReferralPdfRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Params    GetReferralPdfParams
+}
+
+type GetReferralPdfResponseObject interface {
+	VisitGetReferralPdfResponse(w http.ResponseWriter) error
+}
+
+type GetReferralPdf200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetReferralPdf200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GetReferralPdf200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetReferralPdf200ApplicationpdfResponse) VisitGetReferralPdfResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetReferralPdfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReferralPdfdefaultApplicationProblemPlusJSONResponse) VisitGetReferralPdfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListScreensRequestObject struct {
 	AthleteId AthleteId `json:"athleteId"`
 }
@@ -1753,6 +2866,428 @@ type CreateScreendefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CreateScreendefaultApplicationProblemPlusJSONResponse) VisitCreateScreenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBatteryRequestObject struct {
+}
+
+type GetBatteryResponseObject interface {
+	VisitGetBatteryResponse(w http.ResponseWriter) error
+}
+
+type GetBattery200JSONResponse Battery
+
+func (response GetBattery200JSONResponse) VisitGetBatteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBatterydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBatterydefaultApplicationProblemPlusJSONResponse) VisitGetBatteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EditBatteryRequestObject struct {
+	Body *EditBatteryJSONRequestBody
+}
+
+type EditBatteryResponseObject interface {
+	VisitEditBatteryResponse(w http.ResponseWriter) error
+}
+
+type EditBattery200JSONResponse Battery
+
+func (response EditBattery200JSONResponse) VisitEditBatteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EditBatterydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EditBatterydefaultApplicationProblemPlusJSONResponse) VisitEditBatteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDaysRequestObject struct {
+}
+
+type ListDaysResponseObject interface {
+	VisitListDaysResponse(w http.ResponseWriter) error
+}
+
+type ListDays200JSONResponse []DayRow
+
+func (response ListDays200JSONResponse) VisitListDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDaysdefaultApplicationProblemPlusJSONResponse) VisitListDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanDayRequestObject struct {
+	Body *PlanDayJSONRequestBody
+}
+
+type PlanDayResponseObject interface {
+	VisitPlanDayResponse(w http.ResponseWriter) error
+}
+
+type PlanDay200JSONResponse Day
+
+func (response PlanDay200JSONResponse) VisitPlanDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlanDaydefaultApplicationProblemPlusJSONResponse) VisitPlanDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDayRequestObject struct {
+	DayId DayId `json:"dayId"`
+}
+
+type DeleteDayResponseObject interface {
+	VisitDeleteDayResponse(w http.ResponseWriter) error
+}
+
+type DeleteDay204Response struct {
+}
+
+func (response DeleteDay204Response) VisitDeleteDayResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteDaydefaultApplicationProblemPlusJSONResponse) VisitDeleteDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDayRequestObject struct {
+	DayId DayId `json:"dayId"`
+}
+
+type GetDayResponseObject interface {
+	VisitGetDayResponse(w http.ResponseWriter) error
+}
+
+type GetDay200JSONResponse Day
+
+func (response GetDay200JSONResponse) VisitGetDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDaydefaultApplicationProblemPlusJSONResponse) VisitGetDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PatchDayGolferRequestObject struct {
+	DayId     DayId     `json:"dayId"`
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *PatchDayGolferJSONRequestBody
+}
+
+type PatchDayGolferResponseObject interface {
+	VisitPatchDayGolferResponse(w http.ResponseWriter) error
+}
+
+type PatchDayGolfer200JSONResponse Screen
+
+func (response PatchDayGolfer200JSONResponse) VisitPatchDayGolferResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PatchDayGolferdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PatchDayGolferdefaultApplicationProblemPlusJSONResponse) VisitPatchDayGolferResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStationRequestObject struct {
+	DayId   DayId `json:"dayId"`
+	Station int   `json:"station"`
+}
+
+type GetStationResponseObject interface {
+	VisitGetStationResponse(w http.ResponseWriter) error
+}
+
+type GetStation200JSONResponse StationSheet
+
+func (response GetStation200JSONResponse) VisitGetStationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStationdefaultApplicationProblemPlusJSONResponse) VisitGetStationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDevicesRequestObject struct {
+}
+
+type ListDevicesResponseObject interface {
+	VisitListDevicesResponse(w http.ResponseWriter) error
+}
+
+type ListDevices200JSONResponse []Device
+
+func (response ListDevices200JSONResponse) VisitListDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDevicesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDevicesdefaultApplicationProblemPlusJSONResponse) VisitListDevicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportSquadRequestObject struct {
+	Format string `json:"format"`
+}
+
+type ExportSquadResponseObject interface {
+	VisitExportSquadResponse(w http.ResponseWriter) error
+}
+
+type ExportSquad200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportSquad200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	Headers       ExportSquad200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportSquad200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitExportSquadResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportSquad200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportSquad200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportSquad200TextcsvResponse) VisitExportSquadResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportSquaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportSquaddefaultApplicationProblemPlusJSONResponse) VisitExportSquadResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2072,6 +3607,44 @@ func (response StepProgrammedefaultApplicationProblemPlusJSONResponse) VisitStep
 	return err
 }
 
+type GetRepeatsRequestObject struct {
+}
+
+type GetRepeatsResponseObject interface {
+	VisitGetRepeatsResponse(w http.ResponseWriter) error
+}
+
+type GetRepeats200JSONResponse []RepeatTest
+
+func (response GetRepeats200JSONResponse) VisitGetRepeatsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRepeatsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRepeatsdefaultApplicationProblemPlusJSONResponse) VisitGetRepeatsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DeleteScreenRequestObject struct {
 	ScreenId ScreenId `json:"screenId"`
 }
@@ -2370,6 +3943,45 @@ func (response PostSetupdefaultApplicationProblemPlusJSONResponse) VisitPostSetu
 	return err
 }
 
+type GetStationsRequestObject struct {
+	Params GetStationsParams
+}
+
+type GetStationsResponseObject interface {
+	VisitGetStationsResponse(w http.ResponseWriter) error
+}
+
+type GetStations200JSONResponse []Station
+
+func (response GetStations200JSONResponse) VisitGetStationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStationsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStationsdefaultApplicationProblemPlusJSONResponse) VisitGetStationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutUnitsRequestObject struct {
 	Body *PutUnitsJSONRequestBody
 }
@@ -2409,6 +4021,315 @@ func (response PutUnitsdefaultApplicationProblemPlusJSONResponse) VisitPutUnitsR
 	return err
 }
 
+type ListUploadsRequestObject struct {
+}
+
+type ListUploadsResponseObject interface {
+	VisitListUploadsResponse(w http.ResponseWriter) error
+}
+
+type ListUploads200JSONResponse []UploadRow
+
+func (response ListUploads200JSONResponse) VisitListUploadsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListUploadsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListUploadsdefaultApplicationProblemPlusJSONResponse) VisitListUploadsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CreateUploadRequestObject struct {
+	Params CreateUploadParams
+	Body   io.Reader
+}
+
+type CreateUploadResponseObject interface {
+	VisitCreateUploadResponse(w http.ResponseWriter) error
+}
+
+type CreateUpload201JSONResponse Upload
+
+func (response CreateUpload201JSONResponse) VisitCreateUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CreateUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CreateUploaddefaultApplicationProblemPlusJSONResponse) VisitCreateUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetUploadRequestObject struct {
+	UploadId UploadId `json:"uploadId"`
+}
+
+type GetUploadResponseObject interface {
+	VisitGetUploadResponse(w http.ResponseWriter) error
+}
+
+type GetUpload200JSONResponse Upload
+
+func (response GetUpload200JSONResponse) VisitGetUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetUploaddefaultApplicationProblemPlusJSONResponse) VisitGetUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelUploadRequestObject struct {
+	UploadId UploadId `json:"uploadId"`
+}
+
+type CancelUploadResponseObject interface {
+	VisitCancelUploadResponse(w http.ResponseWriter) error
+}
+
+type CancelUpload204Response struct {
+}
+
+func (response CancelUpload204Response) VisitCancelUploadResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type CancelUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CancelUploaddefaultApplicationProblemPlusJSONResponse) VisitCancelUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckUploadRequestObject struct {
+	UploadId UploadId `json:"uploadId"`
+	Body     *CheckUploadJSONRequestBody
+}
+
+type CheckUploadResponseObject interface {
+	VisitCheckUploadResponse(w http.ResponseWriter) error
+}
+
+type CheckUpload200JSONResponse Upload
+
+func (response CheckUpload200JSONResponse) VisitCheckUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckUploaddefaultApplicationProblemPlusJSONResponse) VisitCheckUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CommitUploadRequestObject struct {
+	UploadId UploadId `json:"uploadId"`
+	Body     *CommitUploadJSONRequestBody
+}
+
+type CommitUploadResponseObject interface {
+	VisitCommitUploadResponse(w http.ResponseWriter) error
+}
+
+type CommitUpload200JSONResponse Upload
+
+func (response CommitUpload200JSONResponse) VisitCommitUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CommitUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CommitUploaddefaultApplicationProblemPlusJSONResponse) VisitCommitUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoUploadRequestObject struct {
+	UploadId UploadId `json:"uploadId"`
+}
+
+type UndoUploadResponseObject interface {
+	VisitUndoUploadResponse(w http.ResponseWriter) error
+}
+
+type UndoUpload200JSONResponse Upload
+
+func (response UndoUpload200JSONResponse) VisitUndoUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoUploaddefaultApplicationProblemPlusJSONResponse) VisitUndoUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVersionRequestObject struct {
+}
+
+type GetVersionResponseObject interface {
+	VisitGetVersionResponse(w http.ResponseWriter) error
+}
+
+type GetVersion200JSONResponse struct {
+	Version int64 `json:"version"`
+}
+
+func (response GetVersion200JSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVersiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetVersiondefaultApplicationProblemPlusJSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
@@ -2430,6 +4351,9 @@ type StrictServerInterface interface {
 	// (GET /athletes/{athleteId}/export)
 	ExportAthlete(ctx context.Context, request ExportAthleteRequestObject) (ExportAthleteResponseObject, error)
 
+	// (GET /athletes/{athleteId}/exports/{format})
+	ExportScreens(ctx context.Context, request ExportScreensRequestObject) (ExportScreensResponseObject, error)
+
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx context.Context, request ImportScreensRequestObject) (ImportScreensResponseObject, error)
 
@@ -2442,11 +4366,47 @@ type StrictServerInterface interface {
 	// (GET /athletes/{athleteId}/read)
 	GetRead(ctx context.Context, request GetReadRequestObject) (GetReadResponseObject, error)
 
+	// (GET /athletes/{athleteId}/referral)
+	GetReferral(ctx context.Context, request GetReferralRequestObject) (GetReferralResponseObject, error)
+
+	// (GET /athletes/{athleteId}/referral.pdf)
+	GetReferralPdf(ctx context.Context, request GetReferralPdfRequestObject) (GetReferralPdfResponseObject, error)
+
 	// (GET /athletes/{athleteId}/screens)
 	ListScreens(ctx context.Context, request ListScreensRequestObject) (ListScreensResponseObject, error)
 
 	// (POST /athletes/{athleteId}/screens)
 	CreateScreen(ctx context.Context, request CreateScreenRequestObject) (CreateScreenResponseObject, error)
+
+	// (GET /battery)
+	GetBattery(ctx context.Context, request GetBatteryRequestObject) (GetBatteryResponseObject, error)
+
+	// (PATCH /battery)
+	EditBattery(ctx context.Context, request EditBatteryRequestObject) (EditBatteryResponseObject, error)
+
+	// (GET /days)
+	ListDays(ctx context.Context, request ListDaysRequestObject) (ListDaysResponseObject, error)
+
+	// (POST /days)
+	PlanDay(ctx context.Context, request PlanDayRequestObject) (PlanDayResponseObject, error)
+
+	// (DELETE /days/{dayId})
+	DeleteDay(ctx context.Context, request DeleteDayRequestObject) (DeleteDayResponseObject, error)
+
+	// (GET /days/{dayId})
+	GetDay(ctx context.Context, request GetDayRequestObject) (GetDayResponseObject, error)
+
+	// (PATCH /days/{dayId}/golfers/{athleteId})
+	PatchDayGolfer(ctx context.Context, request PatchDayGolferRequestObject) (PatchDayGolferResponseObject, error)
+
+	// (GET /days/{dayId}/stations/{station})
+	GetStation(ctx context.Context, request GetStationRequestObject) (GetStationResponseObject, error)
+
+	// (GET /devices)
+	ListDevices(ctx context.Context, request ListDevicesRequestObject) (ListDevicesResponseObject, error)
+
+	// (GET /exports/{format})
+	ExportSquad(ctx context.Context, request ExportSquadRequestObject) (ExportSquadResponseObject, error)
 
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -2472,6 +4432,9 @@ type StrictServerInterface interface {
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx context.Context, request StepProgrammeRequestObject) (StepProgrammeResponseObject, error)
 
+	// (GET /repeats)
+	GetRepeats(ctx context.Context, request GetRepeatsRequestObject) (GetRepeatsResponseObject, error)
+
 	// (DELETE /screens/{screenId})
 	DeleteScreen(ctx context.Context, request DeleteScreenRequestObject) (DeleteScreenResponseObject, error)
 
@@ -2496,8 +4459,35 @@ type StrictServerInterface interface {
 	// (POST /setup)
 	PostSetup(ctx context.Context, request PostSetupRequestObject) (PostSetupResponseObject, error)
 
+	// (GET /stations)
+	GetStations(ctx context.Context, request GetStationsRequestObject) (GetStationsResponseObject, error)
+
 	// (PUT /units)
 	PutUnits(ctx context.Context, request PutUnitsRequestObject) (PutUnitsResponseObject, error)
+
+	// (GET /uploads)
+	ListUploads(ctx context.Context, request ListUploadsRequestObject) (ListUploadsResponseObject, error)
+
+	// (POST /uploads)
+	CreateUpload(ctx context.Context, request CreateUploadRequestObject) (CreateUploadResponseObject, error)
+
+	// (GET /uploads/{uploadId})
+	GetUpload(ctx context.Context, request GetUploadRequestObject) (GetUploadResponseObject, error)
+
+	// (POST /uploads/{uploadId}/cancel)
+	CancelUpload(ctx context.Context, request CancelUploadRequestObject) (CancelUploadResponseObject, error)
+
+	// (POST /uploads/{uploadId}/check)
+	CheckUpload(ctx context.Context, request CheckUploadRequestObject) (CheckUploadResponseObject, error)
+
+	// (POST /uploads/{uploadId}/commit)
+	CommitUpload(ctx context.Context, request CommitUploadRequestObject) (CommitUploadResponseObject, error)
+
+	// (POST /uploads/{uploadId}/undo)
+	UndoUpload(ctx context.Context, request UndoUploadRequestObject) (UndoUploadResponseObject, error)
+
+	// (GET /version)
+	GetVersion(ctx context.Context, request GetVersionRequestObject) (GetVersionResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *echo.Context, request any) (any, error)
@@ -2704,6 +4694,32 @@ func (sh *strictHandler) ExportAthlete(ctx *echo.Context, athleteId AthleteId) e
 	return nil
 }
 
+// ExportScreens operation middleware
+func (sh *strictHandler) ExportScreens(ctx *echo.Context, athleteId AthleteId, format string) error {
+	var request ExportScreensRequestObject
+
+	request.AthleteId = athleteId
+	request.Format = format
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportScreens(ctx.Request().Context(), request.(ExportScreensRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportScreens")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportScreensResponseObject); ok {
+		return validResponse.VisitExportScreensResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ImportScreens operation middleware
 func (sh *strictHandler) ImportScreens(ctx *echo.Context, athleteId AthleteId, params ImportScreensParams) error {
 	var request ImportScreensRequestObject
@@ -2831,6 +4847,58 @@ func (sh *strictHandler) GetRead(ctx *echo.Context, athleteId AthleteId, params 
 	return nil
 }
 
+// GetReferral operation middleware
+func (sh *strictHandler) GetReferral(ctx *echo.Context, athleteId AthleteId, params GetReferralParams) error {
+	var request GetReferralRequestObject
+
+	request.AthleteId = athleteId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReferral(ctx.Request().Context(), request.(GetReferralRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReferral")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetReferralResponseObject); ok {
+		return validResponse.VisitGetReferralResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetReferralPdf operation middleware
+func (sh *strictHandler) GetReferralPdf(ctx *echo.Context, athleteId AthleteId, params GetReferralPdfParams) error {
+	var request GetReferralPdfRequestObject
+
+	request.AthleteId = athleteId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReferralPdf(ctx.Request().Context(), request.(GetReferralPdfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReferralPdf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetReferralPdfResponseObject); ok {
+		return validResponse.VisitGetReferralPdfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListScreens operation middleware
 func (sh *strictHandler) ListScreens(ctx *echo.Context, athleteId AthleteId) error {
 	var request ListScreensRequestObject
@@ -2898,6 +4966,317 @@ func (sh *strictHandler) CreateScreen(ctx *echo.Context, athleteId AthleteId) er
 		return err
 	} else if validResponse, ok := response.(CreateScreenResponseObject); ok {
 		return validResponse.VisitCreateScreenResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetBattery operation middleware
+func (sh *strictHandler) GetBattery(ctx *echo.Context) error {
+	var request GetBatteryRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBattery(ctx.Request().Context(), request.(GetBatteryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBattery")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBatteryResponseObject); ok {
+		return validResponse.VisitGetBatteryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EditBattery operation middleware
+func (sh *strictHandler) EditBattery(ctx *echo.Context) error {
+	var request EditBatteryRequestObject
+
+	var body EditBatteryJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EditBattery(ctx.Request().Context(), request.(EditBatteryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EditBattery")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EditBatteryResponseObject); ok {
+		return validResponse.VisitEditBatteryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListDays operation middleware
+func (sh *strictHandler) ListDays(ctx *echo.Context) error {
+	var request ListDaysRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDays(ctx.Request().Context(), request.(ListDaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListDaysResponseObject); ok {
+		return validResponse.VisitListDaysResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PlanDay operation middleware
+func (sh *strictHandler) PlanDay(ctx *echo.Context) error {
+	var request PlanDayRequestObject
+
+	var body PlanDayJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlanDay(ctx.Request().Context(), request.(PlanDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlanDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlanDayResponseObject); ok {
+		return validResponse.VisitPlanDayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DeleteDay operation middleware
+func (sh *strictHandler) DeleteDay(ctx *echo.Context, dayId DayId) error {
+	var request DeleteDayRequestObject
+
+	request.DayId = dayId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteDay(ctx.Request().Context(), request.(DeleteDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DeleteDayResponseObject); ok {
+		return validResponse.VisitDeleteDayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDay operation middleware
+func (sh *strictHandler) GetDay(ctx *echo.Context, dayId DayId) error {
+	var request GetDayRequestObject
+
+	request.DayId = dayId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDay(ctx.Request().Context(), request.(GetDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDayResponseObject); ok {
+		return validResponse.VisitGetDayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PatchDayGolfer operation middleware
+func (sh *strictHandler) PatchDayGolfer(ctx *echo.Context, dayId DayId, athleteId AthleteId) error {
+	var request PatchDayGolferRequestObject
+
+	request.DayId = dayId
+	request.AthleteId = athleteId
+
+	var body PatchDayGolferJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PatchDayGolfer(ctx.Request().Context(), request.(PatchDayGolferRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PatchDayGolfer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PatchDayGolferResponseObject); ok {
+		return validResponse.VisitPatchDayGolferResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetStation operation middleware
+func (sh *strictHandler) GetStation(ctx *echo.Context, dayId DayId, station int) error {
+	var request GetStationRequestObject
+
+	request.DayId = dayId
+	request.Station = station
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStation(ctx.Request().Context(), request.(GetStationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStation")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStationResponseObject); ok {
+		return validResponse.VisitGetStationResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListDevices operation middleware
+func (sh *strictHandler) ListDevices(ctx *echo.Context) error {
+	var request ListDevicesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDevices(ctx.Request().Context(), request.(ListDevicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDevices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListDevicesResponseObject); ok {
+		return validResponse.VisitListDevicesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportSquad operation middleware
+func (sh *strictHandler) ExportSquad(ctx *echo.Context, format string) error {
+	var request ExportSquadRequestObject
+
+	request.Format = format
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportSquad(ctx.Request().Context(), request.(ExportSquadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportSquad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportSquadResponseObject); ok {
+		return validResponse.VisitExportSquadResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3170,6 +5549,29 @@ func (sh *strictHandler) StepProgramme(ctx *echo.Context, programmeId ProgrammeI
 	return nil
 }
 
+// GetRepeats operation middleware
+func (sh *strictHandler) GetRepeats(ctx *echo.Context) error {
+	var request GetRepeatsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRepeats(ctx.Request().Context(), request.(GetRepeatsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRepeats")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRepeatsResponseObject); ok {
+		return validResponse.VisitGetRepeatsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // DeleteScreen operation middleware
 func (sh *strictHandler) DeleteScreen(ctx *echo.Context, screenId ScreenId) error {
 	var request DeleteScreenRequestObject
@@ -3429,6 +5831,31 @@ func (sh *strictHandler) PostSetup(ctx *echo.Context) error {
 	return nil
 }
 
+// GetStations operation middleware
+func (sh *strictHandler) GetStations(ctx *echo.Context, params GetStationsParams) error {
+	var request GetStationsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStations(ctx.Request().Context(), request.(GetStationsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStations")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStationsResponseObject); ok {
+		return validResponse.VisitGetStationsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutUnits operation middleware
 func (sh *strictHandler) PutUnits(ctx *echo.Context) error {
 	var request PutUnitsRequestObject
@@ -3475,122 +5902,426 @@ func (sh *strictHandler) PutUnits(ctx *echo.Context) error {
 	return nil
 }
 
+// ListUploads operation middleware
+func (sh *strictHandler) ListUploads(ctx *echo.Context) error {
+	var request ListUploadsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListUploads(ctx.Request().Context(), request.(ListUploadsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListUploads")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListUploadsResponseObject); ok {
+		return validResponse.VisitListUploadsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CreateUpload operation middleware
+func (sh *strictHandler) CreateUpload(ctx *echo.Context, params CreateUploadParams) error {
+	var request CreateUploadRequestObject
+
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CreateUpload(ctx.Request().Context(), request.(CreateUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CreateUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CreateUploadResponseObject); ok {
+		return validResponse.VisitCreateUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetUpload operation middleware
+func (sh *strictHandler) GetUpload(ctx *echo.Context, uploadId UploadId) error {
+	var request GetUploadRequestObject
+
+	request.UploadId = uploadId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetUpload(ctx.Request().Context(), request.(GetUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetUploadResponseObject); ok {
+		return validResponse.VisitGetUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CancelUpload operation middleware
+func (sh *strictHandler) CancelUpload(ctx *echo.Context, uploadId UploadId) error {
+	var request CancelUploadRequestObject
+
+	request.UploadId = uploadId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CancelUpload(ctx.Request().Context(), request.(CancelUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CancelUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CancelUploadResponseObject); ok {
+		return validResponse.VisitCancelUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CheckUpload operation middleware
+func (sh *strictHandler) CheckUpload(ctx *echo.Context, uploadId UploadId) error {
+	var request CheckUploadRequestObject
+
+	request.UploadId = uploadId
+
+	var body CheckUploadJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckUpload(ctx.Request().Context(), request.(CheckUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CheckUploadResponseObject); ok {
+		return validResponse.VisitCheckUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CommitUpload operation middleware
+func (sh *strictHandler) CommitUpload(ctx *echo.Context, uploadId UploadId) error {
+	var request CommitUploadRequestObject
+
+	request.UploadId = uploadId
+
+	var body CommitUploadJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CommitUpload(ctx.Request().Context(), request.(CommitUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CommitUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CommitUploadResponseObject); ok {
+		return validResponse.VisitCommitUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// UndoUpload operation middleware
+func (sh *strictHandler) UndoUpload(ctx *echo.Context, uploadId UploadId) error {
+	var request UndoUploadRequestObject
+
+	request.UploadId = uploadId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoUpload(ctx.Request().Context(), request.(UndoUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UndoUploadResponseObject); ok {
+		return validResponse.VisitUndoUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetVersion operation middleware
+func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
+	var request GetVersionRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetVersion(ctx.Request().Context(), request.(GetVersionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetVersion")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetVersionResponseObject); ok {
+		return validResponse.VisitGetVersionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"1H15k9u22fhXwfDXmbZTao/YaafbP351fKSexI1fy0kmdbfvQOQjCV0SYABQWtWz3/0dXDwBHpJ2k/7j",
-	"8YogjgfPffFzlLC8YBSoFNHN56jAHOcggeu/sNxmIOFtqv4gNLqJCiy3URxRnEN003geRxx+LgmHNLqR",
-	"vIQ4EskWcqxeXDOeYxndRGVJ1Eh5KNTLQnJCN9HDQxwVnG04zvPwSs0Rp60lEg5AgwtVj09Z5UG9LApG",
-	"BWg4vudslUGu/pswKoFKDd2iyEiCJWH0sjAj/vBvwah6Vq/1Gw7r6Cb6f5f1RV2ap+LSzatXTEEknBRq",
-	"uugm+nGLJdoDlWjPGd0gTFO0V79JhlIWI0KR3AJSJ0FsjT68eYn+/PzLP11YGOn51fIvMgmcYkl2oPGD",
-	"swK4JOZcq4wld6BB2QFBHCUl5/ag9tmKsQwwVQ/hHnhCBHjfNDfheVBgbrCUSMhFfzsZXkHmf5MRi+D2",
-	"ES3zFfDI3JS75k92hmr8bXW1bPVvSKSayv6AOccH9TcvM/9uRcI4jC9ZgcIe3L3ojltDsrebOLpfbNjC",
-	"/lhkmF40r6vxeEHygnFpKFxuo5soLSllyd0lofqF7FIteqnm0Dt8YSi7D2O8aZ5Jvb1Rh4qjFaYBRMgA",
-	"c0wTGMPml9XA5ltLiWUpJr9rh6sZWF6AJIoe2kgzOE/9ku+yE0XSBqmHZzHDHuKI+IGSYToKj2/VGDUW",
-	"di20bgA9IzmR00/3rRruOxeTW+BLksJyi3nggg3ijDAkLLfqBvS+C87WJIMJTEwP03SxI4IYDtjfgEi2",
-	"jPnpW0jM5SssRxd7ZfcmCfCxsR+JWVdyTKhaaGy8G9clcWKkiT1bDZgmbVR32Vivg8MVBJrnjTVFWvJz",
-	"uGLP16cii3j2Mn3szRL+yy2mGw/5H0nMZyDFHN+/Na/98eochHks6dT7eHY1hZByfE/yMo9urq+u4ign",
-	"1PxVv9sksUejmBzffwt0oyj4+VV8DgI6lSgeiR58OP2VUlP6uAx5scWCCL/GkOHEL9f3AHfT8eZHgLs+",
-	"x+3AwiwW1ztyq4yJfKcVX5gjHiPx3RR6Uy8hy2rSx2mqQY2z9w3ArXEmIO7yBUbXhOctXbCh71EmoYOG",
-	"z658eFhgEsBlDhuL56O4TNLuYtcBnLeaBVBFkp+iKI5SpvmjkKwoQHFUcUf0/249M0gQcsqOJNzrcW0V",
-	"/YVAamR6gV7nhTygPZFbRBky+0KaFoTW0hPIsosobq7zhRd8khMcUBVKSrp7vf7CM8UOc4LphGN1cFjD",
-	"wu3AR4UhkbKCtV9RjqPVwfvzmrN8Kp9S7B5ogJR3wFOSjEqNH+yw7pH1PmJ3AL3des7G0iNU/HOJMyIP",
-	"FxZARxCxncGQcFNCz6BgTMUeOKTf0amg1QhqKH7GOh5W8KUXl9nkjXBmZKYj45Qlkin1p9geBNEiGRdE",
-	"SA8Nd4US02KIUS8GH6DN98fIvlYVnl+NSIAG9M06IzhjPS8XLxsCczba2EnaaFPbW+17E9JqBw7KHNLF",
-	"OsNKLFMmF1jcaX5JAVKxaApyuC/0MatnVgmzGBTgrPfSS7IllSSbhhgdEJsD2KndRHPBXOnRpwG7odrO",
-	"o57UXkKBpZo8uon+9elq8efbz88fFuY/X9T/+U0Uh70rLTlgNNPqb59gBnznk+0dIKcGxtaToV+aCuIG",
-	"TE4Gb2UMzADtpsQ8JZgeAZyprKoDrGpFP8cJwclRz0kwcrp+WyX56aefflq8e7d49SpGjCPQesmacaWW",
-	"qKu9MKajQ73fhXHv9/+/j33tAyVkR7ILa8TOPot+25yErNfAnYzvCLWVYFkp/dpFATxpeyjrZ2dVG5Q2",
-	"j++Mw2FY/lT7PUWPaADkRF3iFRM+hQ1n2TcbL9hIXmSQA5Vf+5XQ6vn7Huybo7SLfHBIxnAa2EOO782T",
-	"jraNtEH5W4HUuyjBRYz2W+CgcFv/RAQSIC9qtK3nnOIf41CI0BMBfBd8TcglJIymgbfF8EMZemKtIK95",
-	"JAKy1ZgItYQvtJVtN6C9LBIn2igXe0I3wiu795jn3xdLGPbVhy8wBMieA6GY4qHvagGgt6+P6mDRvoTJ",
-	"NremjpNN7lccr+UH+Lm0tmQbTM7U6eAyRUSIElK0Ay4Io0gylGjzQaHvSHjqEf1CD57reJ2SuaI4tXxn",
-	"xitTmNIjMp3/Ogbhu6lmVK6BGH/0IcYdMeGe2ubSxCD2uIhidXGaqnK2Ay+PmGwFVn64UUxNWNGyTxLI",
-	"Mu1GpDBu+OnjuNWmBNo0Vp8SYXtDIEtfc854n+pTkJj4Ix1r9VqfI3zcAiowl4ittceIG4ZygzDSbyCl",
-	"kWudToFFfHp2e7HDWQkXPvZQ0ozcQXbwL6PfQ4xmB6TtOcV7VoAqD2BjypCVYA4Ru3P6mPgb6wdvr/8d",
-	"BbRh2Rr4bwWCewXxv6CUJcLptheGH138WzCKzLsrEIg0xfqgev3GOKJP0q3/BjgzsbK+CV2KkErZceMH",
-	"EFU4A9S94QPeW73nAHIlLCtz6t3FAN5xtu9fx7eEQpVJQDKI9f+2gFPgaAWEbtB1A/Atb2SNYiPIolaO",
-	"3a4HccYc+wNUF9Z29ytwTHfcN2HoC/uzfYjj4l3IDW6SS+buAdKlfm9Ut9F7chuI3YHrZcMwq5bos6JZ",
-	"MSGCsymqm/US2PHebUmTLtNB3bLjgev7jTrX5DSJwe2rMXbsx5DfCVIiQ9c6mM2ilIbgrDmhpQThVSmC",
-	"aTBOds6IWXHAYtxJ8cGMUoiaMf+G/8NoS8j+4zqKo398of55pv55rv75Moqjd+My10W99GKxJxHmPyYW",
-	"Y1WL6noaMK0hGBvkqI46WYvXmHayFv+tzefw5EfNiDFjCiaQ5009OX86y1x+VBH6oIVlJ+1Fay00fORe",
-	"n3xmlLadOOg3XyaHinrxwFTZZlEcGWPLq8j2BXdDFFSh4hF+aLbpxrfiwHZTXqDplISZcVpcGAumSkt4",
-	"HkhLqBmRU/VH0yO+UQPnRHvrmK6DOAUdxhZbVmapTmGBbKUVgD0nQi62Js1FbhnHCUkWoiCaR2RlvsK8",
-	"+nNLlBVyR0EnyNC7DBZrprnMFhSofTcpQH51mBRGUpiNk21kwtWIUYSRDn/eDkSjGzHmDHBq8xqUhbJi",
-	"rVycc8Q6LGBjZ9eYmdwZJ3qaDX6dqAvXiNG8ZaamwnplyhaKnetgEtybXde/cSaxrH5kO+BbAzzKFhqF",
-	"cbaA9ZpxJxYWiTZAKaOwYOuF3BKxcB7r22GHdOvc3xjAnXT2d1iWnMhDn6nlhO9xlvr9lywUDqeA+bIo",
-	"eSCpdsBn3UEPt7xbrDn1fH9zdcwTvc3vQGIP/7dqgeibH39je5RjekDVGG1/ZGTFMT+gLctS4Tc/7gzj",
-	"nK5HZg4nZmaMOZbYnU9b57NE+f/YN7zGiCb3maqxcQJO38BSj39L18w7W8bkzA0oljl9+Y+KwY7pHmbK",
-	"Jnhr4LQusT6+QQZ3gLiBbz6Z+3fYB1Oj52bvddVh+7t/2Xv50esgHgxUufykSZk7c8m+2tOJZF/nDHvd",
-	"TTpsj9gaAU62SEgonI9rz/gdUsvoaoY944ba2/AhVOI7GFYeQyZTQKesLOVhsNqVqxfslM11fVf9PsOU",
-	"QroE4fTKjk1RphuQ73qGY4O7zbHZK9qb5pBQxpKPPYKSsLNN3LDBKonMJggyZ0Jah4Ldhns97gCraS2a",
-	"4062Et11nGwoNkqBJvt8Z3quGp5lH6PuOiEbiBOCuptllJOopzX0B2yX9zWvnJOjlu4wTUJumBXhcvvq",
-	"5ASZlJMd8HdYiK9bhtIfRw2lDcPZsgDw+OfzS/EXdGVTKbSJUs37py8nTOs8SKMm1bHpPRk+ELpZdowV",
-	"TjZbrVnDOmQ03XeMmxzru1+D/o83t8vmc79jVG5FC8Z/Hs+R33MiCd38DbdNCsVehzfbwVXrY6qRpg2E",
-	"3jYnGk3vq1z2k0yH903Z1CEC8d16KnfHta7Su4ZgwdZMr1XQY+XC0D6n6FBJk9befwgGRIx/YaauycsM",
-	"VozdDU07VF+kH/095JGdXT0hyjzH/BAQfdNLk0yqxUCaRVL6d+z84lOLL/3EYz2zapHZiRgWO2ocjQ1m",
-	"t4ub6gqP+gZ6ONK/3l4hlC2PcnB3OFRBMOydDGkENYWeQycwf30wQbYZDtBAeaFxWE5P5Q6GFM5Zc3eq",
-	"f7UtUY0wxcjNMeJi1YkwveBpoKSuAnlAdTG39QMBz3W1auaf/L5aNs2IFeowUAEqZQEjaKi8TFHddDnx",
-	"oczgA4gyk8Nq6QzkKKnZt6f0HVOknqI9K7MUKUsMrXBy9xeb07rfgg5bc0BEIMrkltCNNxliwMHvQ7Fm",
-	"SwQPurWr3ioGYiBpD2Tvw4d7lROoh3YBxOKQvsnwxq8wB5LsfceySfNuuonKULXdE7WhD5hu4A2hqS04",
-	"7CRu4yKQR7gJivohr0kwc3KeO8VokZUnfqP90nOdLK2Tn+ho+WA9Gserk2es8a/r9LeAU52kNVNRzBve",
-	"9aElK/e09qDfy8kMq3JwedjVESqoK22c/oa5PDKDxy4lNqjiU4EVKs1g103MC7qPj9KWtT9slubgjOrB",
-	"s+tBWpRwa+mOAcuOO8oXranJ59WerL53c/+t9ltDJ6T+VhTTLpj2twCokSiu3OMWFRxgLW5a8nDIPZVD",
-	"GafmqZxJ+ITaumb5fckW7LvCSh70h08ReOuK3eo1KuFnJ55sIdhTnWweNBQnD4Tu56YCBeE2KBNhB47Z",
-	"OgVNW0wGUHvMbYU+Tnck8ft9Bi6mr/3loAC74uwOqK0wTLaguw3NqBfshsXNfVaHaaho7o4dEKZet7M8",
-	"L+wNHXHbbgq93UaUbaqOl7ENSU4w5rWCZy16M5dP9QwlCA7bO73i7oDO0HdQzIlh+NfO8eH1PYSi5cOm",
-	"zRnlQZUUOW0qXT/vmcfW5Yuwy9yb0NsNp3GwtWHITliF1tSRtU0tt0TYLOt+1vSo0dOwcGxUpqqPt6Co",
-	"5VB1Q21BVh01jIfjzQRGKwt0Ivz0TLq6M0ansvvKF48P41aoDUr4rF6v0BnoY3K6rr7j8ZzdYMgS8lBk",
-	"K9zqjeNEkpAYZyk+TD18SW2bn6HB3+tBAS+n2X5jT25StxM/MGRZBMu6Epb6ilpGgjQVHJt9QL583nrv",
-	"WatA99O//vrPf4rbP/zV/eesJeFYiD3jaXdHV51XvWU9jfuduaxLQW7ztrcv/v4CqUcuO6BxW51apsH5",
-	"OyigL6p19TYpuYsbDhZBXKhSHLph35z5ilXV76Yile8gRfstE4AE2dAFofr3Ldvr1EN9VrwBX9mN6bjg",
-	"j5d2cd0M9G6fpOD3HSQVFx5knRXbVA9dy5CeuybZeX/Wwe9lwQGn/iSCkPuHlTIjraSEZqctU+dHskBp",
-	"OBNVdwaPX6lRb+7xuDlNvV9UPpoKKtkecy1R9/hQRyQjW2DoV6uLTqpKvaDEfAP+vchDQRKcVTVCvQE7",
-	"nLXkRjB32fi5zHB9i53JJ9qRFZadaEsuyYa+HRJCA8zzFC43xkmmcQrn6OjQGS/b5SX1NZlsBT9hMJwt",
-	"h4y6qmh1VJbWHQW81aoNFN9iDt+tXwLJ2oZ7Z8hycq5q6xTdt6filnVznIZYP5c49epiwZ6oLRPnSfrm",
-	"nKHd6GjdkSfaQgRKS2jn4Y3lmEw3Sk2Hy3Z2RqtToOlpqffnpSrnFfXoYTvg7esbFywBGIfhBgGJxzG9",
-	"C9V8Z7Dr2MYTm5P0XSlqGTBVACnwhTK+wKbQWwFhMDEHLEoecLDst4d5l1Z5VvQpXfyjPpiFS1zfQcv7",
-	"otabSt3uek8l8IbfuI0mW7LZtmM/9WVkbB96xCh8eBe4eUnY3LvtANvM7uaqNhJXu50fbaogcCIk/anK",
-	"KSQkD1icJu+6o3I19Nh1RjZb+ZHk4FOWzVMkSQ4oxwe0AtNZEREqJODUrxtvOCuLWVH6vGBCkJVRGrtx",
-	"nJZu1Q4WBa3cDJdHzOdcuJUj1tx2DraVFCx4HipxCpy4agpTl+hQ24R1pYx/wiGxkVzd+WWugzfsa6jb",
-	"zoRaUQ61kVkzPucG5zpEZ2c1NTmgwa+q10yF/nXbmcohVjmmpX7DArKJIC3sGyFny8gvjs3Ot+9XpOw3",
-	"/uZ4oIZJP2118JquiIYEdJiwg5TouNdRyQIz4rPOyPEFVOeFR6ys9rWqNTzAGmZCmoTcUQkfyG4Yp8/J",
-	"KRHjdOF0ButsdHQyOyrjBFqFvacKNOtIqLnjzniD9Cs5pMT2YncJ6hNLDT+aGO1JyTEfG524ZzVM4r1K",
-	"4JFE9BQf2qheYaMWDLLUihuYAt0yiqM1J7ofhdZFSupFu9qV/idP+4YyX60gy5YSik4z9dGiZXm2Xq2t",
-	"IpZ6C1+O93PPsAS19w6kvxjbvTCu9PaCz4aX6/XYOBjSsTM1i18UcCamcH2sm6+fiKW2M/VRfcOP6hM+",
-	"PbFLTPrGiD5CnbcU5Jf+bt916yQsENEms9NRW/7q3wqkowteE3qgv7eeu/VxopSVRnPw+PbmMW6zbDOh",
-	"US9mj+pTkpqwapXUT+2u7tdojm+/29RpvnchoU4ppXO+VWytUJZQfinGq0nMuyM0pe714n3tPj7iGFpm",
-	"qsV/qHuQ1o4lfUklNe6hONoTuSUUQccN64Uwh4zgFdFS84eq9ej8XIZ6Gr1N/fmDvj3NchhQ6p++fjGU",
-	"LjNcbhioIfTM3+2Wx4kwVwBYkIBf35KrP3wx0OlH+o3vOX2ceskPE2q5p+TfuBiyDf8HuUdT/E26107R",
-	"rD+/fHonGMmkNVZ60sr0P/UnpA5UugqQ4qvDP2zociR/o5mH0gON6bvqH7wNdSXr9X9wmoCdrnq33eO1",
-	"3vTtWB6IIw175KrziGtt09BDNPVXQJ6cTqdZyYnJdKZbpk4HXqo7dzX0VeKC/iJgwtgdgfqbgHbe/xVV",
-	"EbDDroJ8AwczL7EpW32pryCqhDtagdyDqTswcV2uP8sHO+AHXYCApP5CH87udFdFIi/Q18wNVWsK/cLH",
-	"QwFLvQhKMgJUumcc0AYocCwhRWvOcpPLsyaZCQ+b8t7olTlPozDhJrrWDssCKC5IdBM9u7i6eGa/E6Vh",
-	"5JQ5k3FvgooKdXV3lrepbgYo5As3qPMBxC+urgY+ftj/6KE3xWyGme1CNT5ONT15pKsM6TfjejseovDm",
-	"XAm1HfN5F51pVXWwFDpD9MJ4SNbYxo19G6ug2f7mY8GE5yZecsASXlR1dbYZ6FcsPcy6heHk+KoRxkMb",
-	"UJKX8NC7/+uzrdxatg9sCvsqee1IuD7ENbpffq6S2x4MebuC2jbMX+nfmzBvHf95nzW8rsker1gpNVsw",
-	"O1fGAXAsID0BN7xE+jXI4B6vnuKKWh1c10rQnIL+ja/VfvK/WQ+5rLMUH27jqCg94Hlfysclm/bn9SZR",
-	"zpNcyxLvTkC2EMFcmha9QZHxWj9+AoR8YxruDGNjq5+wsaLFRZ7+IvgZhKhRenrfap41e2z1nJ9LMLXQ",
-	"Rs1JWG4avtUwrY5tXYj9JLIuV/sGoECuu69xeGhXhn9B7fyZt+JtLfXaK38AnAqE0cvlDzoHUMdWLtCP",
-	"RG4VdzWnc6WeOoVO47we4J42VDE3QDfNbhSItjHYtM9dVi0vwzxDGTuXidi1kbZy1qwINYXp3m9JPxWH",
-	"aHVQDn1V2nV7Ng3Wzs4zKn19WNV8Xw87ESDTLMxmjX4/CtiDlP6sg9bW219qELHSUHSqPeFC/lLCz0tB",
-	"es+KhKoriJ0VAdWulchWJKEf4O6HKC7Qj7qouiqttgX6CGcccHqI3VyIUUArSFiu27MLROFemvZeCmgJ",
-	"pmgFuoSbQp/s9E6bHRgeQ1a3vszxxEpuu8lAQNXVkD2/0HbppCEF0gbUHo0JmQBpgPlonoOSrFwh7XPV",
-	"Vf2/BBUFhGizYtOedeQzmmFZ32jPHGSDTdHz2DywLkeZwAA/bhuqlT3Jr4r3+WzmZd2q7zh+cqzT1eco",
-	"9bsXno4Hua8O9O/2BbVtNMy9nsSCttXHMkL8xn5O4xE5jl0h5L6pXXVKUKVY4hUWgMw3O489fO2JjG4+",
-	"3WpQ5LYBbggQukHuI4JBz+8Bwle6oOgQo6qtaoxs+9QY3RGj5ugWJjdoX2mIjOfGJbkqSSa1vnASotR6",
-	"4eXnRt/3CV6ZtqIw5pepJKvOaiYiwTx9FEfMwLaunk6ReFFre8ZFqXBcXSbS9dZP555p9vI3QjF045c4",
-	"0w5+SXZj/ujmwKcQkY0FpwhJrdIkukWRkIqKtN4co9XTC8kW+APKjQvytGXQDF0npDSZL4DMU5mC2AEp",
-	"OcZB0sa/kJ7wOiVnMTw6xUn2G3lDqKW/OHZkcbH5fs2RGsXV01o1pqgwPYN1E8QQbbM+Foa8VZOfH0U8",
-	"H9W4vgp8VeMc1ee/QszouBoeBTWEtF9pPA9qtA/xPU0Z+t3i+veIccRB/fGH69/33RtLCcX5MWjV7N6y",
-	"uI6vb2Nv/twx7GV1+O9AIeuMWkvgJgwvoTgJkaxle/nZ/GeSPtqwMqcoo2ZmrY3q1x9DFw1t6eoprEl3",
-	"wlr91DXUT6d6urszpItlsu3fxBLvQCCcZSZOS3ZAzbc0ke3pbRsP5H1yfq9mPNm1MA7cXyaqGL7Y04OK",
-	"jcycEZKqUnPGaWpJNhRSxEr5GIQU2sgZAe6y3Hz2hGkaYU5Izp9a8p6J1hEfAZVN/f5TI3EYpstTgenx",
-	"9FSFeGE0MpVgj3jgqieJF49AWaI21MeFRLw0bUckURxQf/HXhGbOApNhdHOgeARka3bp+fWg3MdGPUDl",
-	"dzT3oL88p91qOU7NQ/EICFp1TQqlyXxvOyA9xq24bky/puvQAGkVaiABcLyK0oF6Iwn1063SQozT2Wgv",
-	"Jc+im+gSF+Rydx093D78XwAAAP//",
+	"5H1rk9w2kuBfQdRtxOyEq1+S7BlLH25ly/IobI10atmOGa32AkVmVcFNAjQAdnWtTv/9Ak+CJMBHVXV7",
+	"fPfFbhVJPBKZiXznp0XGyopRoFIsnn5aVJjjEiRw/S8stwVIeJWrfxC6eLqosNwulguKS1g8DZ4vFxx+",
+	"qwmHfPFU8hqWC5FtocTqwzXjJZaLp4u6JupNua/Ux0JyQjeLz5+Xixzvk3OYZ8eNX3G24bgs0zsJ3zhu",
+	"LpFxAJqcyD8+bpa6KhjOk7P4x8fM8ll9LCpGBWhseMvZqoBS/ZkxKoFKjSNVVZAMS8LoRWXe+OJXwah6",
+	"1sz1bxzWi6eL/3HRoNuFeSou3Lh6xhxExkmlhls8XfyyxRLtgEq044xuEKY52qnfJEM5WyJCkdwCUjtB",
+	"bI3evfwWff3ky7+c25PQ46vpn2dZzXG21yjOWQVcErOpHEsYW+AL9c5nB9xPXUAtFwIUOLLEw4oDzvsz",
+	"l4Bp8AGtyxVw9YF68IpK4Le4GFuaf09NlEeHE/lBg22Z4Qh2PEIlbNSAn0OU+mDfM4tedNaul9RawEeP",
+	"ZWz1K2RSzSRByCjgakpiDzoL0J/bs7HfLM2petAHBxRbwPNCAqdYklvon9KqYNkN5NEFZjXnlgrssxVj",
+	"hQLE5+UC7oBnRMRxIolJFeYG7ERCKfrLKfAKiviXjNDWiTkM6MDLjODfj56I+QFzjvfq37wuEqidMQ7j",
+	"U3pQ+GMyH7rtNpDsrWa5uDvbsDP7Y1Vgeh4eV/D4jJQV49JcYnKrbo6aUpbdXCjU5RQXF2rSCzWGXuFz",
+	"c3n1YYw3EEP85WKFaQIRCsAcWwYwRGHf+hfDr64llrWY/K19XY3AygokUcyyjTSD4zQfxQ47U/zeIPXw",
+	"KOa1z8sFiQOlwHQUHj+qd9S7cNtC6wDoBSmJnL67H9XrsX0xuQV+TXK43mKeOGCDOCO3FZZbdQJ63RVn",
+	"a1LAhBtOv6bp4pYIwmh8ASLbMhanbyExly9m3FaSAB979z0x80qOCVUTjb3v3uuSODGiht1bA5iQNvxZ",
+	"BvN1cNhDINzvUlOkJT+HK3Z/fSqyiGcPM8rvDeF/u8V0EyH/A4n5BKRY4rtX5rOvLk9BmIeSTrOOx5dT",
+	"CKnEd6Ssy8XTq8vL5aIk1Pyr+TYksXujmBLf/Qh0oyj4yeXyFAR0LFHcEz3EcPobLCXwiHybMbomeUc4",
+	"DeA3Al2YgT/vQchriDJfJaTNG6g/Shq4ZnS72mW45QFQfZcb6RLnuQY2Lt4GgFvjQkBXG3lDAWWaazxD",
+	"cIczWewRo4CUFINWIEgOWh1xS0NEoA25BXpuMCB5LEAVvXz46+Xy68vl118uv/764zJ6ViW7BQXiNrp/",
+	"FUN38/J7K1yPEccoGsw5fMw3Fm/am+ZgB+pLy8E301BEv99mVo+exBFvfP9xlcKtaUhpGUfjFNpGUVMp",
+	"G324QVltsSAiLvcXOKF47gBupkP0F4CbUaIzky2bFblZxgR3Z145N1s8RG53Q+hFfQtF0VzggzQcITxe",
+	"tjS6AA9zuCUZdDDm6lGMZDb4Ft7UMqDfhZZONkLLKnqXG06qADaBAshkd5bHl7FZKkxoinNvLMGO3nwA",
+	"+r02N3sfciq21pwrg6LQf0BOJONI4N0SXaI14whTBGUlNcc7R78QuWW1REQ23xGBdpxICVTbaOAWOBIS",
+	"01yodzicL2JMTXHNLrwT17dVkgJo50yLekKyqgKt6N8Q/VcM5nIiL5RwJ/vgei6QejM/R99pMOyI3CLK",
+	"kFkX0te68MBQew3meRQ9W8kJTmg9zvbRwsLIELeYE0wPZ3F6BTFWlJKOV7CO6/zLxWof/XnNWTlV5Bo0",
+	"pN0Cz0k2ynZ/tq91t6zXsXQb0MttxhwyEbVZ2W81Lojcn1sAHcDJ7AiGjxGe1aWikswaH6aLI9o4ipGx",
+	"KKMdFkiRA6ppDvwZYrTYG1upk0Ks7CL60khzqAESfRnF2ayoVw1ujL6+Lhjjk94k3qIc0Pe6LpTsu4Ui",
+	"P9MsNUbXBRbyRxDW5jwFzfydOboqMU3YUuQEU/b5OUZqocI54yrDVOyAQ/5m8r41kzJX34x5IndVHFjT",
+	"D4CzIhR8FznLJFPafLXdC6I1TFwRISPn3ZWnmNaqEgIVob/WsyC0h7bENHZXNNLnk8sR2Sk4LjPPCKOx",
+	"zrXzbwOFcTavsYMYXtO3N7YPWkirHbtj4ZCfrQus1FLK5BkWN/qSpQC5OAsVWbir9Db9M2uEsCiXuI7v",
+	"UnZ/SYppB9Z1RkhjL9JDu4HmgtnbkY4DdmDamUduziNVaT1VMfr/+nB59vXHT08+n5k/HjV//NtimfYu",
+	"dEXYklD/75ioCfgmJhV3gGx9K9aSrz+aCuIAJkeD1xvDZoB2U2OeE0wPAM5U3tYBlp8xzqJScHLUcxSM",
+	"nK2rLTX84x//+MfZ69dnL14sEeNWplcCPmVIHe25MZ061Pv3NO79+X/2sa+9oYzckuLcGnFn70V/bXdy",
+	"pOd2w4q1jWmYpAy/wPvv9ScxY1bC35H26RV4FHne1ZQSunnDc6sVScxlyg8wz8h8bT4Y1e21Cb9N3GYV",
+	"wZwNJO22YpduA7xh23pfBIwD9teaEiNE9vX1Eu+/uwOesColjiS2cbtjO1cwcGixTez2HfxWW91yjvhm",
+	"SLV9kCMxGV0fQUmo/ddVH0/nEEhubMdde2exR+qYnyEhGQdEmdwSugkU+QiwZzLWiRK2J4g2b7r6qLnR",
+	"/3n04fLs8cc/P/1wefal+Sl6Mx5DPA3kr74aIaU4FfkDT6ER252My/UtCnO5VgiqkRiQCOdo2IQfJ7pr",
+	"b27r0EaecxBxg+cNMV54J6SmbWyTqF8P59ftJo4ulqzXwJ15orPglWBFLeOGkQp41o4TCaJzTmnxWC52",
+	"gG+Aj+/ar/cYE0gAkCPNIC+YiNmacFH8sImCjZRVASVQ+X0C293ztz3Yh29pm8PgKwXDeWINJb4zTzqG",
+	"QqTden8SSH2LMlwt0W4Lmn2an4hAAmTARZsxp0QpcKhE6okAfpv8TMhryBjNRcrLM/hQpp5YA26fg5Ac",
+	"xGBkV6NnVsZ/ZxagXXgSZ8aptyN0I6IEvsO8/Km6huGIqfQBpgDZc9lUU+KkurqocUbagDQDi/YhTPaZ",
+	"aOo42mXyguO1DESVNpiclbaDyxQRIWrI0S1w7SiQzJoRFfqOSiv35p2P2dEmeXQ7t6vlOzM+mcKU7pHp",
+	"/OEYROykwtjIMcGve93nhhjEDlfmvl44X/dUR1vceBmzCccxNWNVy0qWgTZSF4TCuL3Sihtmtinhjhqr",
+	"j4lzfEmgyL/jnEX1MSy2fbK/ZiWsWL5HUAhAO84kNG6+EjDdbUkBfT9C3NF4jW8BsVvgiEjjNpNbIrzv",
+	"Me4WTFgHe26sOyO4QFwVzUFiEo+nWyuwxL2iOp7DekS5YZhPEUb6C6QERW05UcAQHx5/PL/FRR06N8N7",
+	"riA3UOzj0+jvjJ9GW00Vb10B8h7qmJrV9WnpTfh9xkDw0kZb9UNZjIz+J4HgTmHUM5SzTDgL0rnht+e/",
+	"CkaR+XYFApFQbBk0Yr004U5HWbD+BrgwEZl9Q3UtUiJzJ44lgTrCmXndFzHgvdJrThEPK+qSRlcxgHfc",
+	"aHnt4/iRUPDJDKSApf5rCzgHjlZA6AZdxekkRLERZFEzL92qB3HGbPsd+ANrh6MocExXoUMYxoLL2S51",
+	"o+DbVJiG8XnOXQPk1/q78dgytSa3gKXbcDNtGmZ+iqMUee2WnyKaWqXbvh9dVpD70V7Qlmy2URGjMBg6",
+	"kkagkUmPEZ1WmkShDsXUHXNX3ynUtWFZAW0Qauod++77lFMJciJT2DSYqqFkseSoJaG1BBEFY9Ky4kSS",
+	"GaFcHPAE9/Y785aij4LFF/zfjLZkl39eLZaLfz5S/3ms/vNE/efLxXLxelyUccFgerJlJMvjv010jpXY",
+	"/PEEMG0guDTI4bc6WTnSmHa0cvSjTVaIJP/MCKDGFEx8WzSv4vS5GnPZoOcvg4qrHbQXimyhESP3Zucz",
+	"gxfbiZlpq++k4KFehFiuVN7FcmF02Kh+0JcXghvIR1COJcFZC695vxUeaRcVBZqOt58Zvogroxj6mPsn",
+	"iZj7hhE5DWo09v8H9eKc4MQmBNFBnIKOexRbVhe5zs+AYqWvih0nQp5tTQ6H3DKOM5KdiYpoHlHU5Qpz",
+	"/88tUcrdDQVtk6U3BZytmeYyW1Cg/hh3JHyznxRUojAbZ9uFia5EjCKMdEBcdFhr3mrFeOqkQsmV/LRc",
+	"rFgr0eQUgQwWsEunLpqR3B4nupENfh0pgjeIEZ4yU0NhPTNlZ4qd60gRuDOrbn7jzDpQ9I9KCdwa4FF2",
+	"plEYF2ewXjPuroWzTOv1lFE4Y+szpSmeOZfPx2Fvc2vfPxjAHbX317iqbP5Hzz3xfc/XEggURsYeskp6",
+	"7bMVJDqAfmPhsZODW4+NOY1qoDH2FoZGXR7pncRWyBqDVg6ZQqnuLmLR295DPQaxG4DqpwEta7kQrOaT",
+	"gsa714b5rlm222mDQSOkbgyw4txh6jyEt19bXJc1JzKWQWSiRufJ7Vsgm618Q1MgKwnf4SKesF6yVIQx",
+	"Bcyvqzrl7h/wpXUg76Z3k4VDB+Ms/eYnesQ8FI/0h70GiSOilJWwRd+A8De2QyWme+Tf0RaEgqw45nu0",
+	"ZUUu4gaEG0P004+2cOx1Zmahky6642n72iyp+H/ZL6LmBH1zzsRW46aYERWg339F1yw62omS5pReNXMj",
+	"95Bn10mua06rgXULJxpoGtxy+1gG6Bu7Lv4Ou2RG/tyk0a6ian+PT3sn30c9Yor0M5jvtE/Us4gnYHRY",
+	"zXTfu1/3kZymSWeP2qh1RC1iawQ42yIhoXKG8R3jN0hNo6uw7BjPI4kFhEp8A8OqX8rgkdAIvXltJKjL",
+	"zOw/sEOG88bQ4W2BKYX8GoTTCjsWgTrfgHzdM/sEDHWOYOPJdJoVU0IZ5cggZTToY9hAlTY3SSKLCbeo",
+	"MwBZK6Rdhvt82QFWaOsx251s43HHcbSZJyhh1LHOpg32M83dgbstxtO7novQ5ZWAuhtllKWopw30BywP",
+	"bxt+OidgMb9VHCphRF0RLrcvjo5dzzm5Bf4aC/F9y8zx1aiZY8NwcV0BRJx65YV4ZtMYqbFJ+nH/8uWE",
+	"YZ39d9QgcmjkfYH3hG6uO6YGrmRoTVjrlMnjrmOaKLE++zXoP6JpF7bUwGtG5Va0YPz1ePmGHSeS0M3f",
+	"cNsgoNjr8GI7uGotxA3StIHQW+ZEk8dbX2bhKMX/bXg3dYhAvFlP5e64kWd6x5CsJTTT5py0N7vYnJhL",
+	"Y6jajlYYfk56UY11cKZYyusCVozdDA07VPpGP/r7QKTqvMIeoi5LzPeJq2961RwTfzZg5cnq+IqdV+vA",
+	"kFVLPNavoiaZHZ1msaPB0aXB7Hbdnab4SHMCPRzpH2+vRo+t3OPg7nDIQzDtW0hJBA2FnkImMP+Kxl8P",
+	"ui8SMdXG3TA96TDpEDxlOahjvSPtG9XWBEBujCkR4r2Ii0S1Jw/yhOhiTutnApHjalUsffDzauk0I5qq",
+	"w0AFqJwllKChoiyK6qbfE+/qAt6BqAs5LJbOQI6amnXHstIpUk/RjtVFjpQmhlY4u3lm0812W6CmJgQi",
+	"IpJVMsk9F0OxsCBtBN3aBZk8AzGQtBuy5xHDPW936qFdArE45C8LvEmUvJkU4Wbiao2v3A03URjyyz1S",
+	"GnqH6QZeEppHfSEbXCWCqzfJq36wXGoqnHyeXcVIkd6PttFepbkJDq2dH2loeRctAouDwrST6NhXso1Q",
+	"8RzZ9IS1LJt6lFvAuQ6DnSl1loHzYWhKb17XvoA7ORlq3loWgdoB8qwryjP9C4MJBGZlnhm8i8nTfY/M",
+	"IO8P0Thp/j5I9NbGtVliiNPQB/euX9L3Erdq8xiw7HsH2cA1acas6ZN1gW52lRWlG+ikZGlPMe3CgPFS",
+	"lw0SNTXvLCo4wC4bjmLR1FKKw/OpnM8YS4/leCJ2Wa6bq6R/YyZLDXsf69RCEj1HtWPjeg5/qdqBJ2se",
+	"dldHqx3vIJlMuCZSpNKd+U1c8jTpJKRIZCCyqi6wTF7IxwLXe7L1AlvzLc127EgxsUpDgsdCVFeMT69t",
+	"o0N6opH+jKXM400UwBHFbEZrdhM694KZaIB3pl4zw5RS3hXHmSTJKNMkfsm4hlLzTTuJKbVQZgpgeIgv",
+	"zdkGCwqDskxRcHtuI5TJLfac/50dVmbCDWCpsgKccAjaKI2U2wfWWGlXMfLLQUIm8SpBnWvOyuvfapyw",
+	"rA+mdQ9Ukid8OAKJi/hq9ZMXs/POE6J+xmiiL4F+NEt2iKsG3ZIrDsOafbQmsw/8j9NK4Gu8ELF6eHIH",
+	"QK9fRPdowkcO6b+Q3cZTDLPs6ir15FHyyeP4k6ZA9NRlFWwHXIdzHLKpwZYXTVW5ftJjLQvSrd8ScaD1",
+	"xfQU2Yj8zbpJX4/7R0WJiwKE/IVxudUZb9HX5L4iGS58ktDgC4dAra6qg2He9dhqiLS6dfg6hh1c7cOo",
+	"s9XExjTqOkR1aOmQMCh5HcGk6FaXAYlFzyRAjxglD8o28zqPLBe1gHw8NybeksTdHkt/Ck2RDD1uc4cs",
+	"G4GquRta18jopajWcH5ogIj53FyIjd0wcoXczc1jSYr3gyYhuAVnHnD2Se0wMPL8DnNbOx3nupxI1FWa",
+	"RoO+8bMEBbYVZzdAbe27bAu6D8yMSnbdmG6jdvjNBBZKn8bqg4GmaSXO8XJuT+iQo7ZD2MMOqlBFKins",
+	"gH/D6tZ9HlpxhqJi+sFsHT9LatSecBE2E+ggWjhfp4BW+5GcZlP2ooTwUew+6cmmfMBEAWKHteM8kWeC",
+	"i5sE3Hbb/QT1y0bYNQE2wVmZMdwkzUrGcMtG7p+/LfBB6q4P/VerDSImpxrPC7Yh2RFe0rCslxkrdk6p",
+	"dM1hR1LWLds7aChtvdw1sfadw3Pix+LLG66KNqnWfz8UUFucXPSfMW39SaCV6aaggwCZ4hvni+W9Bqwm",
+	"jXU+Z3baUDoPIjKOrag9UIw5mu/dr6xu5SZkB/RBlGrL2nuqqyAYFtNPqh91bwW+LBt/10ZKD5HGVhit",
+	"aRfs2Bx+mkqSHXOgmAH5oHT/eJbIMYT2ObmRoyutJehuct52WDFtIHk7GYYKZSpaMW0PGLL8SJbj/dTN",
+	"K4F29Cx+0i8lIlfM8lvGHzOoW0kcGLKukvWLMpbHqreMBN55OIaJRV8+aX33uFUP9cN//cd//qf4+MV/",
+	"uD9OWoEXC7FjvJ8Y1vk0Wr8mON+Z07qk8DYXe/X878+ReuR4fnBanaI9g+N3UEAfVOvobZp4FzccLJK4",
+	"4MPWu2a6ksWqsqnfTek1fgs52m2ZACTIhp4R3alHbNlOJ4PqveINJMpcAuTxGNgurpsXo8snOcT9wZln",
+	"sYOMzrNP9dCVdO9bn+I2JB3QfK1bY8YNH2tcFG/W6+izlLt/S4RkfD8g4c/hr7o0zriibTmoeXuKFG4t",
+	"BQltYsyHIkhHbwijHQJvTsSwHhqapvls/YBRa6RImZrH05Ul22GupYkd3jdxtwtbWyyuPVedhIxgQme4",
+	"btPbWw9MhEtGNy0O8icn94hniOo+MaZBhWQII1OCN1od0XRkOswKd4sLkk/J5TeRI+Z1a8xqDT7Rg+pp",
+	"/Egv6jXZ0FdDIsDA1XXMHTPGx6fxaeft71VOSuhVvG7XYQl8KDoxIM6TGC6uhwxIBc7zlJvP1dMbZU1N",
+	"sVMFxbo4vqSOukx2MsFRpiez2kGWYU2ekZbH/TqAwcRbzOHN+lsgRdtg0XllEOJCcpBRf2zPxBKcXXfk",
+	"qaRmQx+OozPFx6KKQbIfcEuPf5CeGSdotTtaligSzkkEymtoJ/qNJbFMN86Y7q7t9I9Wl0zTz1WvL8pk",
+	"XKRUhM/cAscJp1JKkplbKJtCQvzimN6kKm0WcHtYdmnfWK2mAVMkJAd+plsR2Qob9r40mFgCFjVPmLAn",
+	"mRnDQ/O2a71LF2DZbMzCZdmcQcu+reabSt3ueI8l8Mbs22nE39itfSrUoydhKtTVcsDzPkcXsvZj0Ult",
+	"G5uqbyWb3pfor2NtAiThlnj8ih4Pp4HFlfrG+GxH9Jt1Gxg5cN1j4PwF3l97a/ucA9efhycdZeaNO2Fy",
+	"/w/vSmhzRpvXitaclcYmKoO6oTneL9HZlQ91twKvjXfXXRUo5CjdF/H/EcvosFUzdLBwGbNZ+kkTnF8t",
+	"4noLEIvXmWLSatWgnNMSQmFXIpNimnMpx/uWZ0kvIr7LJgi2owP8Vkf6WXS6t6XuLUbh3ev4BZTylcYJ",
+	"3/uqzYhT9PCgd2pvXUp+hURoUsF2qUfp7XAFowOaL3QUxpSdx0zspvFrbDbSuviaI3MzTL4GLRYceQ2+",
+	"9zp0t655L6X36vHZ1V/U//969vjrxXLx5PLsS/X/ry6/OFk6cmNZ8MXkc1avTIRuRIc3ZqHRdztnZD70",
+	"s42A3EpK5++d+DQb4HYEA/ADggm1ie6lLck/2kdWv/1KdCvCdyqcdthS8LRv7wsfFmSzle9JCTGjqnmK",
+	"JCkBlXiPVmC65CJChQScx22oG87qaooYQ/JJb5UVE4LY8Mp+L6U0QgXNw0Mp6VGsxoYQr8Q33UobrZJW",
+	"XoycMHNEevxrtKfmLnFobEffd81hweOqwPU9g8RxlSnt5TuhfS1v9NQ21ro/QToXshUdZPiuDXNjFM54",
+	"2ZC/NwgtFzlwcpvQiQTeJ/ThtjwnWZF3+j0nm8n20P7q8jJV9k+0Sy6aOpmkXKllEw6ZlRt0g5SRmKfx",
+	"pek+3S/ZpIp4oq5so4uJOHVv3f296hKRn5O+2L6xeMIWZjbkHoy87kH56nDeN42PJBX54cKNVxGqv2Uk",
+	"Fwm6KPENCISRhr3WczJWU9kKCRm9zYan3+nCgofIAKH1wlxAsdhM16jHKyI+bE/qL7yw24mFbfht6z6a",
+	"KmkcGKjZlTPiTsVZpTZHkhzCRIaePqy+RM07tlMQshwz2zIB1PS3yJU4HPXx5K0ua9Mt8i2RqZ/okzD2",
+	"eUlkur0vuPbmZzbPUDOd/yimZM4LZrV2P/WQVZX564bYv9TlaH1eQhpxfdRaOD9w2rLFyfnb43Tq7I/W",
+	"B+zoth9DG6LGRF3Lk9KxupYt7pgIeRxrfZSwME7pcRQvT5UUJr2xqU3S3+lqDUqKEghuge918FqKnY8Y",
+	"Ih9dXk7pQGtPfpLF0LHP6xNoaTYsoJG3bk10iv6khJwYPPNF0CYWo35vUnePKsDw3tbCmt2pjPdqxY8U",
+	"O8vxvs2hPBPRoqbUSvQOTAn3WqcnEN0oRVs5ahrlFg0K/CVSBrouVysoimsJVWutV+Nl7eXJWvUvo06A",
+	"qy9H66FVBZag1t6B9KOx1QsT2ieOsLvrwwpGCk3wCjgTy4R47DoaS0kshzdRg8x3uYozpNw3ho1c5Wnb",
+	"YenqBk7RwJNVfGx1h5jfLlnThMNtn3++szG6zimQQVHErf3pJpr+Ph+12Td1OJL3s3YO8sFE71SfMiwQ",
+	"0Z5gZ9/pRvToCM6oZ3ig5vx0i958GcJMGxYCslbAZCZ6CMZWIwkKUelp5A7w15NbwFE31E8u7LbTC82F",
+	"2HhWXW0VK7gQ41UYzbcjfEKd6/nbJsDtgG1o8U3voSpYNOyRA5aQP0/wCvP0m32imB5NxGesSQHJ0iWm",
+	"udq8tPxEaIBrsNJ/QK3E1SYqtSafSKGFVOMmxLr3W9Ai0TaA22GBOOAcrWDNeLzVYNn0qhiuoGNeG+J/",
+	"3Pd9Gwzw1kdpe8SN9HErq44dckaCSFf1cb6+KKeEaas2kcM67l3GOVNMMvXo5OZaOs5ghrEgXQbYHOJu",
+	"jOG0gBhvtPcuCdfT9uEbrDKwYSxPL4TCLmiHMqMsaBplmsZW8yx7kXaI4W1jWp0PGed4K1JvdkNS02Mx",
+	"ecFM6TroYb0MECAwSAWt9X2nruAEAhgEnQv9zseEwqo6b3V/nMftcVUFfD4agHEMqx9k6Km4rWRxzdn8",
+	"YiJTOJAL+HQGd5HXlWmipHPzwWU7u0Rk3Z7S/OT6VNbU8qNMqahFoX9cY1IkzDg/287/rehFk4dPTQzi",
+	"cqEuI0IRdEKfo/IOh4LgFdEmFDf2QdnnfhgN818AIn3ltqyEE2UbnKYKfyrrfbhofqISfmT8biNsToQ5",
+	"AsCCJOL2rfA8KXk6FABk3Gc9p4VpL3xpQi7oFA7rsuZsfFCS1YYK9qRz7bR+iMf2TO9GqGWCWE1oRiXO",
+	"pJiaQx+aDKT4Zv9PK+6ORGD1y6IEoNkRukm9vE3dyr0WSs7WYIfz3y6bPbYW/XEsGsyRht2y737ngsMC",
+	"S4emfg/kycXbNCs5snSbKV2k61BeqzN3rc99qiZRMn7G2A3xaW1+3P8tfCsLf+OSH2BvxiU2P76vgyuI",
+	"KlUb2WIoRncAfgscYZob66wuo4uk9lDj4kY3FCfyHH3P3KtqTqE/eL+v4FpPgrKCAJXuGQe0AQpc3Vcu",
+	"tpEIrZmc++4STxcvzH6C8rpPF1faxlwBxRVZPF08Pr88f6wzRGyjAWcuMoGYRoxXqKsDol7lug+2kM/d",
+	"S9rjXzFqG149urx09GM9z7iqCpLpry9+taUGDRkm8/ln+F9cPkCMU01Pl+0VQjNhf345EaKI5pPrNCuj",
+	"Guosct+8Xeh6hOedEmSxhXloXrg2KHquionISXyrJZbnvjq87YP/Dcv3s05huCqrb/n0uQ0oyWv43Dv/",
+	"q5PN3Jq2D2wKO5+YfyBcPy8bdL/45BP3Pxvydm0h2jB/oX8PYd7a/pOIg6Yhe7xidTcyBTgWkB+BG1Ei",
+	"/R5kco2XD3FEbyg0+L9WF80x6I85LkFq5fVD/MvmlYumAsPnj8tFVUfA87aW90s2dnSXBDyFch7kWK6V",
+	"GnJygrmAO3dFR7HxO/34ARDypWktN4yNZrHPUM4y4fprnpf574KfIxAVF5/MAj+PwPbamxlmwHa9JfyL",
+	"PoC9mX9FqGkF0pf2w2FuaX6uJIq7srDQPGPrNckgZ1ldApXnJqZPmwXL4tybB+dNqbSIi0zczv1yGBmM",
+	"ySaCDM76rOH4rQHg2QsiwhTzZhm9SR8el5ZWqtVCspdpfROZNvtZBmt3yqqC7XJxV4i7xXKhcCPmnEhj",
+	"rBHTjTZ17B5+q8H0oDGbyFhp2mQ3i/bAtW71fgJA9x7+AaBCzu5mHGbaFRafUHs+5834sZHTui5GnAuE",
+	"0bfXP2uXgka5c/QLkVslD5jduRYbusyF5tL6Bfc0UB7cC0uke6X5xhxtvmAshCFfSN1yRxDWw91pLYNn",
+	"hKh9zK92z+heuie/5byGOawcvW1eOxIg02wiYW+kvv26B6kXHK+l1i9N3xhklUOxVDK1LnxFuJC/l7gW",
+	"pSC9ZkVC/giWTU6fW7USMhVJ6AeYdrZ3jn7RzWx8SxvbGAnhQl1O+6UbCzEKaAUZK0EgIgWicCdNW1UF",
+	"tAxTtAJk7Lh9stMrDTtf3Yd0qSdxZZYeWC1rN3dKKGcasqcXM10aUkrlsfGA98aETKxngvlonoOyol4h",
+	"7bPX3ZR+DypKXKJhcwu71+FwrIG7ngftANKHYd/pbSW2OskmySg5y6SJ5d7uBdGFQXBFRLybZXwmW0E/",
+	"AYdorodiTPeIVL62fbpKITex+vCvpaT4uv5Vvp6CCm/z9f9/2GBhc5TK0sMDxCh6/uQPqKWkkSmIJ0iK",
+	"VgepuQfKVU0ZyglC1fttoFPanfxLyVMxy/F103b9MBnlcNdjtILtN6ZOLVrttdxF8mfamK50JBKaTf8k",
+	"UIGFRFYAGw69j7km4wb9h5OhLOAjePSc2vaLBoeOEqFs2d8hxmwhfp8yk5siQTRBcKopXqxkbLNyAsfZ",
+	"jG1tq465LCetXZ9eOLejq4keWkkegLWxRB9n+nWZB0n2/MJEu98/b36B9zMYc4BjhqyQ2snp2HOUxb4t",
+	"MH2B7wvJFADm6H+Xp5w5CWdbMCfH+2dIl/rJUU0LEALlfH806l18yvF+knvOwX3MNffeFAFCusY3hWf6",
+	"2rG3NxIS7+/BLRdd270fzxsKAe4/mCyiD8wKfeERXtgAya7X9aDRl3NFovjN8Fb93BSVuh+6bRVpf2DK",
+	"TUsd1/gWhM580c0DmHeQmFLLRJhSWSW+IbZKrMWlppBWr180hZMR/IUtwCQuPtm/Pg8JNU1psvsDZVjU",
+	"alAdEAhrQRXZlesCjdz0cHHNGB6WGON+oqDGVVLtDpLuRpLgDMHr/LARicG+8yBCg8lXmyA0vKJCcu26",
+	"NPKorrxxRqgIQ7puKNuJo3B8ro/XtpiaAak/mmtWx8r8cZyzJ/O3phytW8CFKSqXYnZ/M2/cI6+zM6Ri",
+	"3pr4RiU85VjiFRaAMBW7w3lbE765ePrhoyaWEiQeAsRr9fwewaDHjwDhG9dc5zfbyl8skTG1iyW6IcbT",
+	"xusCxFO0805KxksTx7mqSSG1y+ooVtK4Ji8++b8nycptX9UkiVm7zZRQQESGeX4v0WsDy7p8OF/W88bh",
+	"aOI6FY6rw0Q6xePhYtqCM7XidOrEL3Cho6IluR0L4g1ffIgLOJhwyi2svWoZqwt7ARvpcolWD29TbYE/",
+	"4UlwkfGD8tOQuy3ltyuYnO21S2IH5OSQGJ02/qVsHt/l5CS+706KZU5GMzqMtW24b1o3la9pzqVnOMwo",
+	"fPmwjnVTrSk/gYM9iSE6bOK+MOSVGvz0KBKprpMo2ncIgvwhMKMT7XIvqCEkVCdkHu1N/ERzhv797OrP",
+	"iHHEQf3ji6s/9yNsriVUp8egVdi59uxqefVxGS0ucgh7We3/GChk46HWErgtlg7VUYgUdGRPhwaYVx5C",
+	"/jBz6Tp+U8UP2XdRnZnUS6Q7RCOB962ukUfBy5qeLz6ZPybJ74ETd4rwbg13SnrXn9+H7J5a0kOYMp+7",
+	"HTbium7E9XCiuju7tq05ZnDFRWG82rqxljW/cm07tZbVss/+tJn6aM/9H9NGfZz7Mkj/HCEpn/85TlPX",
+	"ZEMhR6yW90FIqYWcEOAulTrGAE0vRrNDcvr8xbdMtLZ4D6hsGrM9NBKnYXp9LDAjljFfsjqNRqYu7j1u",
+	"2Lf6jOIRKM3dRudzIRGvTTdPSRQHZGgFKD/CYdSByTC6OVDcA7KFzW//dVAujIDwdlpzDhlTYgvmgEqc",
+	"m4fiPhBUNh1QRpx2Ylp8qICkSeSrewjfndNzZmpQim/Vjl1/doSF8xIe51fyzZ9Tua8/2UbO90EFrqn0",
+	"vxL6a4C0ZHkkAI4Esq78M2xh/cm+8xDo15RzmoCAL0kBwlSh2AEHtOKs3mwlIvSeo6JM4KktMTiJ1G2t",
+	"4UlW1QkNUj9OxXqWSZBnQnLA5T1kxp0umNQCM4H6Oh2OCHQDlXFFYbTDe3Xp6mqFRKKKs4qJI2VrSw0X",
+	"n8wfVnNNMXt//vfGENJAeUMtUEyxVNNUA1G2ezAF0YHIOnL6oLswtcHmG9qCkZMEqIdOHUBEwXkl0U6J",
+	"aUKy6plPUmVrW2lW4dWJMedC+9buZ/dq5GDzp7/+fPHOh70A0/j+DnCuTmyLBVrBpqbP+pnGpz4/k659",
+	"Lweohz76BNu23xuA6qd+UcqwmdzvarxNH+61Li/YnO3TIE+8nR5+2hOuac7u5Xx/ojn7PW+Hdhq5E4vU",
+	"vUnZiuV774AThGb6YpX4BuhxuZ4KyL5CV/rW/Nm+ctKaW8G8Xq4hVH71ZDFa2959OrU8ln3fBY0GZvUc",
+	"S7xEuy3JtogTAcIW0dLRYAbihwO3rZEGVeA+fFR4aAKYDP7WvFg8XVzgilzcXqnr+f8GAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -329,6 +329,337 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getVersion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getBattery"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["editBattery"];
+        trace?: never;
+    };
+    "/repeats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRepeats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/referral": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getReferral"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/referral.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getReferralPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/exports/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                format: "csv" | "xlsx" | "fhir";
+            };
+            cookie?: never;
+        };
+        get: operations["exportScreens"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/exports/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        get: operations["exportSquad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listDays"];
+        put?: never;
+        post: operations["planDay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/days/{dayId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dayId: components["parameters"]["dayId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getDay"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteDay"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/days/{dayId}/stations/{station}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dayId: components["parameters"]["dayId"];
+                station: number;
+            };
+            cookie?: never;
+        };
+        get: operations["getStation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/days/{dayId}/golfers/{athleteId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dayId: components["parameters"]["dayId"];
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["patchDayGolfer"];
+        trace?: never;
+    };
+    "/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listUploads"];
+        put?: never;
+        post: operations["createUpload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/uploads/{uploadId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getUpload"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/uploads/{uploadId}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkUpload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/uploads/{uploadId}/commit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["commitUpload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/uploads/{uploadId}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["cancelUpload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/uploads/{uploadId}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undoUpload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listDevices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -346,6 +677,12 @@ export interface components {
             detail: string;
             /** @description The value only needs to be confirmed. */
             unlikely?: boolean;
+            /** @description Somebody else wrote the cell meanwhile. */
+            clash?: {
+                text: string;
+                /** @description Save over it with this revision. */
+                seen: number;
+            };
         };
         Health: {
             status: string;
@@ -391,6 +728,7 @@ export interface components {
         /** @enum {string} */
         TrialStatus: "done" | "stopped" | "skipped";
         Meta: {
+            sets: components["schemas"]["TestSet"][];
             tests: components["schemas"]["Test"][];
             questions: components["schemas"]["Question"][];
             regions: string[];
@@ -400,6 +738,24 @@ export interface components {
             slots: string[];
             /** @description How many exercises the library holds. */
             exercises: number;
+        };
+        TestSet: {
+            id: string;
+            name: string;
+            note?: string;
+            /** @description Empty means every test. */
+            tests: string[];
+            own?: boolean;
+        };
+        Target: {
+            /** @enum {string} */
+            sex?: "" | "male" | "female";
+            /** @enum {string} */
+            band?: "" | "13-17" | "18-39" | "40-59" | "60+";
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            spread: number;
         };
         Test: {
             id: string;
@@ -411,12 +767,33 @@ export interface components {
             sides: "none" | "limb" | "direction" | "swing";
             trials: number;
             /** @enum {string} */
-            rule: "best" | "mean" | "one-rm";
+            rule: "best" | "mean" | "one-rm" | "spread" | "ladder" | "derived";
+            /** Format: double */
+            typicalError: number;
+            errorIsShare?: boolean;
             setup: string;
+            /** @description What the golfer is told. */
+            say?: string;
+            restS?: number;
+            /** @description What makes a trial not count. */
+            voids?: string[];
+            /** Format: double */
+            minutes?: number;
+            tiring?: number;
             source: string;
             exertion?: boolean;
             /** @description A flight time may be typed instead. */
             flightTime?: boolean;
+            range?: boolean;
+            lessIsBetter?: boolean;
+            fallOff?: boolean;
+            region?: string;
+            quality?: string;
+            /** Format: double */
+            weight?: number;
+            /** Format: double */
+            supplement?: number;
+            standsFor?: string;
             plausible: number[];
             impossible: number[];
             variants?: {
@@ -424,6 +801,10 @@ export interface components {
                 name: string;
                 for?: string;
             }[];
+            targets?: components["schemas"]["Target"][];
+            own?: boolean;
+            ownTarget?: boolean;
+            errorFrom?: string;
         };
         Question: {
             id: string;
@@ -452,6 +833,7 @@ export interface components {
             driverMassG?: number;
         };
         Clearance: {
+            injuredOn?: components["schemas"]["Date"];
             answeredOn: components["schemas"]["Date"];
             yes: string[];
             cleared?: {
@@ -583,13 +965,35 @@ export interface components {
             region?: string;
             note?: string;
             confirmed?: boolean;
+            /** Format: double */
+            massG?: number;
+            gaveOut?: string;
+            tester?: string;
+            device?: string;
+            at?: string;
+            /** @description Revision of the cell. */
+            rev?: number;
+        };
+        /** @description What a screen was done under; only what is given changes. */
+        Circumstances: {
+            before?: string;
+            lastLesson?: components["schemas"]["Date"];
+            clubChange?: string;
+            /** @enum {string} */
+            intent?: "" | "full" | "held-back";
+            tester?: string;
+            place?: string;
+            floor?: string;
+            set?: string;
         };
         Screen: {
             id: string;
             athleteId: string;
             revision: number;
             date: components["schemas"]["Date"];
-            before: string;
+            circumstances: components["schemas"]["Circumstances"];
+            /** @description The tests of the screen's battery, in order. */
+            set: string[];
             trials: components["schemas"]["Trial"][];
             tests: components["schemas"]["TestRead"][];
             mayExert: boolean;
@@ -600,8 +1004,7 @@ export interface components {
             };
         };
         ScreenChange: {
-            revision: number;
-            before?: string;
+            circumstances?: components["schemas"]["Circumstances"];
             cells?: components["schemas"]["CellChange"][];
         };
         CellChange: {
@@ -618,6 +1021,11 @@ export interface components {
             region?: string;
             note?: string;
             confirmed?: boolean;
+            /** @enum {string} */
+            gaveOut?: "" | "legs" | "back" | "grip";
+            device?: string;
+            /** @description The revision of the cell the editor saw, 0 for an empty one. Without it the cell is written whatever stands there. */
+            seen?: number;
         };
         ImportReport: {
             rows: number;
@@ -652,6 +1060,7 @@ export interface components {
             speed: components["schemas"]["Speed"];
             strength?: components["schemas"]["Strength"];
             maturity?: components["schemas"]["Maturity"];
+            accuracy: components["schemas"]["Accuracy"][];
             pain: string[];
             next: components["schemas"]["NextTest"][];
             notes: string[];
@@ -685,6 +1094,9 @@ export interface components {
             difference?: components["schemas"]["Difference"];
             sentence: string;
             source: string;
+            errorFrom: string;
+            /** @description Minimal detectable change at the chosen confidence. */
+            detectable?: number;
         };
         SideRead: {
             /** @enum {string} */
@@ -703,6 +1115,40 @@ export interface components {
             reference?: string;
             outlier?: number;
             change?: components["schemas"]["Change"];
+            fallOff?: number;
+            references?: components["schemas"]["Reference"][];
+            /** @description Percentile among the practice's golfers; never given to a junior. */
+            squad?: number;
+            history?: {
+                date: components["schemas"]["Date"];
+                value: number;
+            }[];
+        };
+        Reference: {
+            source: string;
+            mark: string;
+            population: string;
+            fits: boolean;
+            percentile?: number;
+            text: string;
+        };
+        Interval: {
+            low: number;
+            high: number;
+        };
+        Accuracy: {
+            test: string;
+            name: string;
+            unit: string;
+            date: components["schemas"]["Date"];
+            sentence: string;
+            spread: {
+                shots: number;
+                mean: number;
+                meanInterval: components["schemas"]["Interval"];
+                sd: number;
+                sdInterval: components["schemas"]["Interval"];
+            };
         };
         Change: {
             from: components["schemas"]["Date"];
@@ -733,6 +1179,15 @@ export interface components {
             otherSide?: components["schemas"]["Difference"];
             goalSentence: string;
             shareSentence: string;
+            pull?: {
+                newton: number;
+                low: number;
+                high: number;
+                sentence: string;
+            };
+            ladder?: string;
+            stretch?: string;
+            cold?: string;
         };
         Strength: {
             oneRM: number;
@@ -740,16 +1195,26 @@ export interface components {
             lowest: number;
             highest: number;
             sentence: string;
+            valid: boolean;
+            gaveOut?: string;
+            equations: {
+                name: string;
+                source: string;
+                oneRM: number;
+            }[];
         };
         Maturity: {
             mirwald: number;
             moore: number;
             nearSpurt: boolean;
             sentence: string;
+            heightOnly?: boolean;
+            changes: string[];
         };
         NextTest: {
             test: string;
             sentence: string;
+            chance: number;
         };
         ProgrammeRow: {
             id: string;
@@ -939,6 +1404,216 @@ export interface components {
             rule?: string;
             current: boolean;
         };
+        Battery: {
+            revision: number;
+            tests: components["schemas"]["Test"][];
+            sets: components["schemas"]["TestSet"][];
+            confidence: number;
+        };
+        /** @description One change; exactly one part beside the revision is given. */
+        BatteryEdit: {
+            revision: number;
+            test?: components["schemas"]["Test"];
+            removeTest?: string;
+            targets?: {
+                test: string;
+                reset?: boolean;
+                targets: components["schemas"]["Target"][];
+            };
+            set?: components["schemas"]["TestSet"];
+            removeSet?: string;
+            /** @enum {integer} */
+            confidence?: 80 | 90 | 95 | 99;
+        };
+        RepeatTest: {
+            test: string;
+            name: string;
+            unit: string;
+            decimals: number;
+            golfers: number;
+            used: number;
+            default: number;
+            source: string;
+            fromSquad: boolean;
+            detectable: number;
+            pairs: {
+                golfer: string;
+                side?: string;
+                firstDate: components["schemas"]["Date"];
+                secondDate: components["schemas"]["Date"];
+                first: number;
+                second: number;
+            }[];
+            repeats?: {
+                pairs: number;
+                mean: number;
+                meanChange: number;
+                changeInterval: components["schemas"]["Interval"];
+                sdOfDifferences: number;
+                typicalError: number;
+                typicalErrorInterval: components["schemas"]["Interval"];
+                cv: number;
+                icc11: number;
+                icc21: number;
+                icc31: number;
+                limits: components["schemas"]["Interval"];
+                lowerLimitInterval: components["schemas"]["Interval"];
+                upperLimitInterval: components["schemas"]["Interval"];
+                betweenSD: number;
+                smallestWorthwhile: number;
+                outliers: number[];
+            };
+        };
+        Referral: {
+            to: string;
+            on: components["schemas"]["Date"];
+            golfer: string;
+            born: components["schemas"]["Date"];
+            practice: string;
+            coach: string;
+            urgent?: string;
+            remark?: string;
+            footer: string;
+            parts: {
+                title: string;
+                lines: string[];
+            }[];
+        };
+        Station: {
+            name: string;
+            minutes: number;
+            tiring: number;
+            places: number;
+            tests: string[];
+        };
+        DayRequest: {
+            date: components["schemas"]["Date"];
+            name: string;
+            start: string;
+            athletes: string[];
+            set?: string;
+            stations?: components["schemas"]["Station"][];
+            /** @description Only plan; store nothing. */
+            dry?: boolean;
+        };
+        DayRow: {
+            id: string;
+            date: components["schemas"]["Date"];
+            name: string;
+            golfers: number;
+            stations: number;
+        };
+        RunningOrder: {
+            slots: {
+                golfer: number;
+                station: number;
+                place: number;
+                start: number;
+                end: number;
+            }[];
+            minutes: number;
+            lowerBound: number;
+            why: string;
+            walks: number;
+            waiting: number;
+        };
+        DayGolfer: {
+            id: string;
+            name: string;
+            junior: boolean;
+            mayExert: boolean;
+            clearance: string;
+        };
+        Day: {
+            id: string;
+            date: components["schemas"]["Date"];
+            name: string;
+            start: string;
+            stations: components["schemas"]["Station"][];
+            golfers: components["schemas"]["DayGolfer"][];
+            plan: components["schemas"]["RunningOrder"];
+        };
+        StationSheet: {
+            day: components["schemas"]["Day"];
+            station: number;
+            rows: components["schemas"]["StationRow"][];
+        };
+        StationRow: {
+            golfer: components["schemas"]["DayGolfer"];
+            /** @description Minutes from the start of the day, -1 when the golfer is not planned here. */
+            start: number;
+            trials: components["schemas"]["Trial"][];
+            tests: components["schemas"]["TestRead"][];
+            variants: {
+                [key: string]: string;
+            };
+        };
+        Mapping: {
+            source: string;
+            decimal: string;
+            dates: string;
+            columns: {
+                field: string;
+                test?: string;
+                side?: string;
+                trial?: number;
+                unit?: string;
+            }[];
+            golfer?: string;
+            date?: components["schemas"]["Date"];
+            addGolfers?: boolean;
+            keepUnlikely?: boolean;
+        };
+        /** @enum {string} */
+        UploadState: "uploaded" | "checking" | "checked" | "saving" | "saved" | "undone" | "cancelled" | "failed";
+        UploadRow: {
+            id: string;
+            fileName: string;
+            state: components["schemas"]["UploadState"];
+            note: string;
+            createdAt: string;
+            createdBy: string;
+        };
+        Upload: {
+            id: string;
+            fileName: string;
+            state: components["schemas"]["UploadState"];
+            done: number;
+            total: number;
+            note: string;
+            createdAt: string;
+            createdBy: string;
+            kind?: string;
+            sheet?: string;
+            header?: string[];
+            sample?: string[][];
+            rows?: number;
+            mapping?: components["schemas"]["Mapping"];
+            /** @description Name of the source when a file with this header was read before. */
+            known?: string;
+            report?: components["schemas"]["UploadReport"];
+        };
+        UploadReport: {
+            rows: number;
+            goodRows: number;
+            errorRows: number;
+            trials: number;
+            golfers: number;
+            screens: number;
+            newGolfers: string[];
+            unlikely: number;
+            errors: components["schemas"]["ImportError"][];
+            verdicts: {
+                row: number;
+                text: string;
+            }[];
+        };
+        Device: {
+            /** @enum {string} */
+            kind: "grip";
+            name: string;
+            address: string;
+        };
         /** @description One golfer's export; docs/athlete.schema.json describes it. */
         File: Record<string, never>;
     };
@@ -956,6 +1631,8 @@ export interface components {
     parameters: {
         athleteId: string;
         screenId: string;
+        dayId: string;
+        uploadId: string;
         programmeId: string;
     };
     requestBodies: never;
@@ -1346,6 +2023,8 @@ export interface operations {
             content: {
                 "application/json": {
                     date: components["schemas"]["Date"];
+                    /** @description Battery by its id; without it the golfer's last one. */
+                    set?: string;
                 };
             };
         };
@@ -1670,6 +2349,559 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The version of the practice's data, which rises with every change. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: int64 */
+                        version: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBattery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The practice's tests and batteries. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Battery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editBattery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatteryEdit"];
+            };
+        };
+        responses: {
+            /** @description Changed. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Battery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRepeats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the practice's test-retest pairs say of each test. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepeatTest"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReferral: {
+        parameters: {
+            query: {
+                to: "doctor" | "physiotherapist";
+                remark?: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The referral note. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Referral"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReferralPdf: {
+        parameters: {
+            query: {
+                to: "doctor" | "physiotherapist";
+                remark?: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The referral note on A4. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportScreens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                format: "csv" | "xlsx" | "fhir";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer's trials; docs/formats.md. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "application/fhir+json": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportSquad: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every golfer's trials; docs/formats.md. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStations: {
+        parameters: {
+            query?: {
+                set?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tests of a battery as stations. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Station"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The practice's screen days, newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    planDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayRequest"];
+            };
+        };
+        responses: {
+            /** @description The planned day; stored unless dry. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Day"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dayId: components["parameters"]["dayId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One screen day. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Day"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dayId: components["parameters"]["dayId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The day is gone; its screens stay. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dayId: components["parameters"]["dayId"];
+                station: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The golfers at one station, in running order. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    patchDayGolfer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dayId: components["parameters"]["dayId"];
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScreenChange"];
+            };
+        };
+        responses: {
+            /** @description Saves cells of one golfer on this day, making the screen of the day when there is none. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listUploads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Files that were brought in, newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createUpload: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The file is kept and a way to read it proposed. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One file as it stands now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mapping"];
+            };
+        };
+        responses: {
+            /** @description Reading has begun; nothing is saved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    commitUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    keepUnlikely?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Saving has begun: everything, or nothing. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cancelUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It will stop; nothing of it is kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the file brought and nobody changed since is taken back. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Instruments and stand-ins the server knows. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,295 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/rotation"
+	"dunnock/internal/core/school"
+	"dunnock/internal/store"
+)
+
+// DayRequest is a screen day to be planned.
+type DayRequest struct {
+	Date     civil.Date
+	Name     string
+	Start    string // 15:04
+	Athletes []string
+	Set      string // battery whose tests make the stations, when Stations is empty
+	Stations []store.DayStation
+}
+
+// Day is a screen day with its golfers.
+type Day struct {
+	store.ScreenDay
+	Golfers []DayGolfer
+}
+
+// DayGolfer is one golfer of a day.
+type DayGolfer struct {
+	ID        string
+	Name      string
+	Junior    bool
+	MayExert  bool
+	Clearance string
+}
+
+// StationsOf gathers the tests of a battery into stations: one for each heading,
+// with the minutes of its tests and the tiring of the most tiring one.
+func (a *App) StationsOf(ctx context.Context, u *store.User, set string) ([]store.DayStation, error) {
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return nil, err
+	}
+	return stations(b.tests, b.setOf(set)), nil
+}
+
+func stations(tests *measure.Battery, ids []string) []store.DayStation {
+	var out []store.DayStation
+	minutes := map[string]float64{}
+	for i := range tests.Tests() {
+		t := &tests.Tests()[i]
+		if !slices.Contains(ids, t.ID) {
+			continue
+		}
+		k := slices.IndexFunc(out, func(s store.DayStation) bool { return s.Name == t.Group })
+		if k < 0 {
+			k = len(out)
+			out = append(out, store.DayStation{Station: rotation.Station{Name: t.Group, Places: 1}})
+		}
+		out[k].Tests = append(out[k].Tests, t.ID)
+		out[k].Tiring = max(out[k].Tiring, t.Tiring)
+		minutes[t.Group] += max(t.Minutes, 0.5)
+	}
+	for i := range out {
+		out[i].Minutes = max(1, int(math.Ceil(minutes[out[i].Name])))
+	}
+	return out
+}
+
+// PlanDay plans a screen day, and stores it unless dry.
+func (a *App) PlanDay(ctx context.Context, u *store.User, r DayRequest, dry bool) (*Day, error) {
+	p := a.store.For(u.PracticeID)
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return nil, err
+	}
+	if len(r.Stations) == 0 {
+		r.Stations = stations(b.tests, b.setOf(r.Set))
+	}
+	if text := badRequest(r, b.tests, a.Today(u.Zone)); text != "" {
+		return nil, invalid("day", "%s", text)
+	}
+	d := &Day{ScreenDay: store.ScreenDay{Date: r.Date, Name: strings.TrimSpace(r.Name), Start: r.Start, Stations: r.Stations, Athletes: r.Athletes}}
+	if err := a.golfersOf(ctx, u, d); err != nil {
+		return nil, err
+	}
+	skips := map[int][]int{}
+	plain := make([]rotation.Station, len(r.Stations))
+	for s := range r.Stations {
+		plain[s] = r.Stations[s].Station
+		// Who is not cleared leaves out the stations where every test costs effort.
+		if slices.ContainsFunc(r.Stations[s].Tests, func(id string) bool { t, ok := b.tests.Find(id); return ok && !t.Exertion }) {
+			continue
+		}
+		for g := range d.Golfers {
+			if !d.Golfers[g].MayExert {
+				skips[g] = append(skips[g], s)
+			}
+		}
+	}
+	if d.Plan, err = rotation.Make(len(r.Athletes), plain, skips); err != nil {
+		return nil, invalid("day", "%s", strings.TrimPrefix(err.Error(), "rotation: cannot be planned: "))
+	}
+	if dry {
+		return d, nil
+	}
+	d.ID, err = p.CreateScreenDay(ctx, &d.ScreenDay)
+	return d, err
+}
+
+func badRequest(r DayRequest, tests *measure.Battery, today civil.Date) string {
+	switch {
+	case r.Date.IsZero():
+		return "Say on which day."
+	case today.Sub(r.Date) > 366:
+		return "The day lies more than a year back."
+	case strings.TrimSpace(r.Name) == "":
+		return "Give the day a name."
+	case len(r.Athletes) == 0:
+		return "Choose at least one golfer."
+	}
+	seen := map[string]bool{}
+	for _, s := range r.Stations {
+		if strings.TrimSpace(s.Name) == "" || len(s.Tests) == 0 {
+			return "Each station needs a name and at least one test."
+		}
+		for _, id := range s.Tests {
+			if t, ok := tests.Find(id); !ok || t.Rule == measure.Derived || seen[id] {
+				return fmt.Sprintf("Test %q is not there, or stands at two stations.", id)
+			}
+			seen[id] = true
+		}
+	}
+	for i, id := range r.Athletes {
+		if slices.Index(r.Athletes, id) != i {
+			return "A golfer stands twice in the list."
+		}
+	}
+	return ""
+}
+
+func (a *App) golfersOf(ctx context.Context, u *store.User, d *Day) error {
+	entries, err := a.store.For(u.PracticeID).Squad(ctx)
+	if err != nil {
+		return err
+	}
+	for _, id := range d.Athletes {
+		i := slices.IndexFunc(entries, func(e store.SquadEntry) bool { return e.ID == id })
+		if i < 0 {
+			// Erased since: the place in the plan stays, without a name.
+			d.Golfers = append(d.Golfers, DayGolfer{ID: id, Name: "(erased)"})
+			continue
+		}
+		f := a.dress(u, &entries[i].Facts)
+		c := f.ClearanceOn(f.AsOf)
+		d.Golfers = append(d.Golfers, DayGolfer{ID: id, Name: f.Athlete.Name, Junior: f.Athlete.Junior(d.Date), MayExert: c.MayExert(), Clearance: c.Text})
+	}
+	return nil
+}
+
+// Days returns the practice's screen days, newest first.
+func (a *App) Days(ctx context.Context, u *store.User) ([]store.ScreenDay, error) {
+	return a.store.For(u.PracticeID).ScreenDays(ctx)
+}
+
+// Day returns one screen day.
+func (a *App) Day(ctx context.Context, u *store.User, id string) (*Day, error) {
+	got, err := a.store.For(u.PracticeID).ScreenDay(ctx, id)
+	if err != nil {
+		return nil, words(err, "screen day")
+	}
+	d := &Day{ScreenDay: *got}
+	return d, a.golfersOf(ctx, u, d)
+}
+
+// DeleteDay removes a screen day; its screens stay.
+func (a *App) DeleteDay(ctx context.Context, u *store.User, id string) error {
+	return words(a.store.For(u.PracticeID).DeleteScreenDay(ctx, id), "screen day")
+}
+
+// StationRow is one golfer at a station: the screen of the day, which may not be
+// there yet, and the results of the station's tests.
+type StationRow struct {
+	Golfer   DayGolfer
+	Start    int // minutes from the start of the day; -1 when the golfer is not planned here
+	Screen   *store.Screen
+	Tests    []quality.TestRead
+	Variants map[string]string
+}
+
+// Station returns the golfers of a day at one station, in running order, and the
+// battery their trials are of.
+func (a *App) Station(ctx context.Context, u *store.User, id string, station int) (*Day, []StationRow, *measure.Battery, error) {
+	d, err := a.Day(ctx, u, id)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	if station < 0 || station >= len(d.Stations) {
+		return nil, nil, nil, words(store.ErrNotFound, "station")
+	}
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	p := a.store.For(u.PracticeID)
+	screens, err := p.ScreensOn(ctx, d.Date, d.Athletes)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	var rows []StationRow
+	for g, golfer := range d.Golfers {
+		r := StationRow{Golfer: golfer, Start: -1, Variants: map[string]string{}}
+		for _, s := range d.Plan.Slots {
+			if s.Golfer == g && s.Station == station {
+				r.Start = s.Start
+			}
+		}
+		got, err := p.File(ctx, golfer.ID)
+		if err != nil {
+			continue // erased since
+		}
+		f := a.dress(u, &got.Facts)
+		f.Battery = b.changes
+		for _, t := range d.Stations[station].Tests {
+			test, ok := b.tests.Find(t)
+			if !ok {
+				continue
+			}
+			if v := f.Athlete.ReferenceVariant(d.Date)(test); v != "" {
+				r.Variants[t] = v
+			}
+		}
+		if s, ok := screens[golfer.ID]; ok {
+			r.Screen = &s
+			f.AsOf = d.Date
+			sch, err := school.Find(f.School)
+			if err != nil {
+				return nil, nil, nil, err
+			}
+			for _, t := range quality.Compute(f, sch, nil).Tests {
+				if t.Date == d.Date && slices.Contains(d.Stations[station].Tests, t.Test) {
+					r.Tests = append(r.Tests, t)
+				}
+			}
+		}
+		rows = append(rows, r)
+	}
+	slices.SortStableFunc(rows, func(x, y StationRow) int {
+		if (x.Start < 0) != (y.Start < 0) {
+			return y.Start - x.Start // who is not planned here comes last
+		}
+		return x.Start - y.Start
+	})
+	return d, rows, b.tests, nil
+}
+
+// SaveAtStation saves cells of one golfer on the day of a screen day, making the
+// golfer's screen of that day when there is none.
+func (a *App) SaveAtStation(ctx context.Context, u *store.User, dayID, athleteID string, changes []Change) (*Sheet, error) {
+	d, err := a.Day(ctx, u, dayID)
+	if err != nil {
+		return nil, err
+	}
+	if !slices.Contains(d.Athletes, athleteID) {
+		return nil, words(store.ErrNotFound, "golfer on this day")
+	}
+	if d.Date.After(a.Today(u.Zone)) {
+		return nil, &Error{Kind: Refused, Text: fmt.Sprintf("This day is planned for %s: results are written down on the day.", d.Date)}
+	}
+	p := a.store.For(u.PracticeID)
+	screens, err := p.ScreensOn(ctx, d.Date, []string{athleteID})
+	if err != nil {
+		return nil, err
+	}
+	id := screens[athleteID].ID
+	if id == "" {
+		id, err = p.CreateScreen(ctx, athleteID, d.Date, athlete.Circumstances{Tester: u.Name, Place: d.Name})
+		if err != nil {
+			// Two testers may have begun at once: then the screen is there now.
+			again, err2 := p.ScreensOn(ctx, d.Date, []string{athleteID})
+			if err2 != nil || again[athleteID].ID == "" {
+				return nil, words(err, "screen on that day")
+			}
+			id = again[athleteID].ID
+		}
+	}
+	return a.SaveCells(ctx, u, id, nil, changes)
+}

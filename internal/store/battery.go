@@ -1,0 +1,80 @@
+package store
+
+import (
+	"context"
+	"errors"
+
+	"gorm.io/gorm"
+
+	"dunnock/internal/core/measure"
+)
+
+// BatteryChanges is what a practice changed about the tests, with the revision
+// it has; revision 0 when it changed nothing yet.
+type BatteryChanges struct {
+	Revision int
+	measure.Changes
+	Sets []measure.Set
+}
+
+type batteryRow struct {
+	PracticeID string                      `gorm:"primaryKey"`
+	Revision   int                         //
+	Own        []measure.Test              `gorm:"serializer:json"`
+	Targets    map[string][]measure.Target `gorm:"serializer:json"`
+	Sets       []measure.Set               `gorm:"serializer:json"`
+	Confidence int
+}
+
+func (batteryRow) TableName() string { return "battery_changes" }
+
+// Battery returns what the practice changed.
+func (p *Practice) Battery(ctx context.Context) (*BatteryChanges, error) {
+	var row batteryRow
+	err := translate(p.db(ctx).Take(&row).Error)
+	if errors.Is(err, ErrNotFound) {
+		return &BatteryChanges{Changes: measure.Changes{Confidence: 95}}, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	return &BatteryChanges{Revision: row.Revision, Changes: measure.Changes{Own: row.Own, Targets: row.Targets, Confidence: row.Confidence}, Sets: row.Sets}, nil
+}
+
+// SaveBattery replaces what the practice changed, if it still has the given
+// revision; ErrConflict otherwise.
+func (p *Practice) SaveBattery(ctx context.Context, revision int, c *BatteryChanges) error {
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		row := batteryRow{Revision: revision + 1, Own: c.Own, Targets: c.Targets, Sets: c.Sets, Confidence: c.Confidence}
+		if row.Own == nil {
+			row.Own = []measure.Test{}
+		}
+		if row.Targets == nil {
+			row.Targets = map[string][]measure.Target{}
+		}
+		if row.Sets == nil {
+			row.Sets = []measure.Set{}
+		}
+		if revision == 0 {
+			if err := translate(tx.Create(&row).Error); err != nil {
+				if errors.Is(err, ErrExists) {
+					return ErrConflict
+				}
+				return err
+			}
+			return nil
+		}
+		res := tx.Model(&batteryRow{}).Where("revision = ?", revision).Select("*").Omit("PracticeID").Updates(&row)
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrConflict
+		}
+		return res.Error
+	})
+}
+
+// UsesTest reports whether any trial of the practice is of the test.
+func (p *Practice) UsesTest(ctx context.Context, test string) (bool, error) {
+	var n int64
+	err := p.db(ctx).Model(&trialRow{}).Where("test = ?", test).Limit(1).Count(&n).Error
+	return n > 0, err
+}

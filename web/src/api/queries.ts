@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, type MaybeRefOrGetter, toValue } from 'vue'
+import { computed, type MaybeRefOrGetter, toValue, watch } from 'vue'
 
 import { api, must, type Schemas } from './client'
 
@@ -57,6 +57,30 @@ export function useProgramme(id: MaybeRefOrGetter<string>) {
     queryFn: () => must(api.GET('/programmes/{programmeId}', { params: { path: { programmeId: toValue(id) } } })),
     enabled: () => toValue(id) !== '',
   })
+}
+
+/**
+ * Calls back when the practice's data change, whoever changes them: the version of the data is asked for every second
+ * while the page is looked at.
+ */
+export function useChanges(changed: () => void) {
+  const { data } = useQuery({
+    queryKey: ['version'],
+    queryFn: () => must(api.GET('/version')),
+    refetchInterval: 1000,
+    staleTime: 0,
+    retry: false,
+  })
+  watch(
+    () => data.value?.version,
+    (now, before) => {
+      if (now !== undefined && before !== undefined && now !== before) changed()
+    },
+  )
+}
+
+export function useBattery() {
+  return useQuery({ queryKey: ['battery'], queryFn: () => must(api.GET('/battery')) })
 }
 
 /** Everything computed from a golfer's facts or screens is asked for again. */

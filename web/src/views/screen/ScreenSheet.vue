@@ -23,6 +23,8 @@ const importing = ref(false)
 const importText = ref('')
 const starting = ref(false)
 const date = ref('')
+/** Null keeps the battery of the last screen. */
+const set = ref<string | null>(null)
 
 watch(session, (s) => (date.value ||= s?.today ?? ''), { immediate: true })
 
@@ -41,7 +43,7 @@ const start = useMutation({
     must(
       api.POST('/athletes/{athleteId}/screens', {
         params: { path: { athleteId: props.id } },
-        body: { date: date.value },
+        body: { date: date.value, ...(set.value === null ? {} : { set: set.value }) },
       }),
     ),
   onSuccess: async (s) => {
@@ -124,6 +126,14 @@ async function imported() {
       <form class="box" @submit.prevent="start.mutate()">
         <h2>Start a screen</h2>
         <v-text-field v-model="date" label="Done on" type="date" :max="session?.today" autofocus />
+        <v-select
+          v-model="set"
+          label="Battery"
+          :items="[
+            { title: 'As last time', value: null },
+            ...(meta?.sets ?? []).map((s) => ({ title: s.name, value: s.id, props: { subtitle: s.note } })),
+          ]"
+        />
         <p v-if="start.error.value" class="stop" role="alert">{{ start.error.value.message }}</p>
         <div class="row">
           <v-btn type="submit" variant="flat" color="action" :loading="start.isPending.value">Start</v-btn>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiRecordCircleOutline } from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
@@ -6,8 +7,22 @@ import { useSession } from '@/api/queries'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import { toShown } from '@/parts/speed'
 
-import { keyOf, layPaste, type Line, linesOf, looksLikeTrialsFile } from './cells'
+import {
+  ACROSS,
+  type CellChange,
+  howTyped,
+  keyOf,
+  layPaste,
+  type Line,
+  linesOf,
+  looksLikeTrialsFile,
+  testsOf,
+} from './cells'
+import LiveGrip from './LiveGrip.vue'
 import PainDialog from './PainDialog.vue'
+import SheetHead from './SheetHead.vue'
+import SheetTroubles from './SheetTroubles.vue'
+import TestRail from './TestRail.vue'
 import { useSheet } from './useSheet'
 
 const props = defineProps<{ screenId: string; athleteId: string; meta: Schemas['Meta'] }>()
@@ -15,10 +30,22 @@ const emit = defineEmits<{ import: [text: string] }>()
 
 const { data: session } = useSession()
 const sheet = useSheet(props.screenId, props.athleteId, () => props.meta.tests)
-const { screen, error, typed, saved, trouble, conflict, undo } = sheet
+const { screen, error, typed, saved, trouble, undo } = sheet
 
-const lines = computed(() => linesOf(props.meta.tests))
-const columns = computed(() => Math.max(...props.meta.tests.map((t) => t.trials)))
+const tests = computed(() =>
+  testsOf(props.meta.tests, screen.value?.set ?? [], [
+    ...(screen.value?.trials ?? []).map((t) => t.test),
+    ...[...typed.values()].map((c) => c.test),
+  ]),
+)
+const lines = computed(() => linesOf(tests.value))
+const columns = computed(() => Math.min(ACROSS, Math.max(1, ...tests.value.map((t) => t.trials))))
+/** The trials that stand under a column: 2, 7, 12 under the second. */
+function under(line: Line, column: number): number[] {
+  const out = []
+  for (let t = column; t <= line.test.trials; t += ACROSS) out.push(t)
+  return out
+}
 const here = ref({ line: 0, trial: 1 })
 const pasteTrouble = ref('')
 const pain = ref<{ key: string; line: Line; trial: number } | null>(null)
@@ -27,35 +54,18 @@ const skipReason = ref('')
 
 const reads = computed(() => new Map((screen.value?.tests ?? []).map((t) => [t.test, t])))
 const selected = computed(() => lines.value[here.value.line])
-const selectedRead = computed(() => (selected.value ? reads.value.get(selected.value.test.id) : undefined))
+const selectedTrials = computed(() => (screen.value?.trials ?? []).filter((t) => t.test === selected.value?.test.id))
 
+const speedUnit = computed(() => session.value?.units.speed ?? 'm/s')
 function shownUnit(unit: string): string {
   if (unit === 'deg') return '°'
-  return unit === 'm/s' ? (session.value?.units.speed ?? 'm/s') : unit
+  return unit === 'm/s' ? speedUnit.value : unit
 }
 function locked(line: Line): boolean {
   return line.test.exertion === true && screen.value?.mayExert === false
 }
-
-interface Shown {
-  text: string
-  status: string
-  trouble: { text: string; unlikely: boolean } | undefined
-}
-function shown(line: Line, trial: number): Shown {
-  const key = keyOf(line.test.id, line.side, trial)
-  const t = typed.get(key)
-  const s = saved.value.get(key)
-  return {
-    text: t ? (t.text ?? '') : (s?.text ?? ''),
-    status: t ? (t.status ?? '') || (t.text ? 'done' : '') : (s?.status ?? ''),
-    trouble: trouble.get(key),
-  }
-}
-function inCell(line: Line, trial: number): string {
-  const c = shown(line, trial)
-  return c.status === 'stopped' || c.status === 'skipped' ? c.status : c.text
-}
+const shown = (line: Line, trial: number) => sheet.shown(keyOf(line.test.id, line.side, trial))
+const inCell = (line: Line, trial: number) => sheet.inCell(keyOf(line.test.id, line.side, trial))
 
 function variantOf(line: Line): string {
   return reads.value.get(line.test.id)?.variant ?? screen.value?.variants[line.test.id] ?? ''
@@ -70,8 +80,9 @@ function commit(line: Line, trial: number, raw: string) {
   sheet.put([{ test: line.test.id, side: line.side, trial, text, ...(text && variant ? { variant } : {}) }])
 }
 
-function changeVariant(line: Line, variant: string) {
-  const cells = []
+/** Every done trial of a test again, with something about it changed. */
+function rewrite(line: Line, change: Partial<CellChange>) {
+  const cells: CellChange[] = []
   for (const side of lines.value.filter((l) => l.test.id === line.test.id)) {
     for (let trial = 1; trial <= line.test.trials; trial++) {
       const t = saved.value.get(keyOf(line.test.id, side.side, trial))
@@ -82,15 +93,22 @@ function changeVariant(line: Line, variant: string) {
           trial,
           text: t.text,
           status: t.status,
-          variant,
+          variant: t.variant,
           pain: t.pain,
           region: t.region,
           note: t.note,
+          gaveOut: t.gaveOut as CellChange['gaveOut'],
+          device: t.device,
           confirmed: true,
+          ...change,
         })
     }
   }
   if (cells.length > 0) sheet.put(cells)
+}
+const gaveOut = (line: Line) => selectedGaveOut(line.test.id)
+function selectedGaveOut(test: string): string {
+  return (screen.value?.trials ?? []).find((t) => t.test === test && t.gaveOut)?.gaveOut ?? ''
 }
 
 const table = ref<HTMLTableElement>()
@@ -111,6 +129,17 @@ function after(line: number, trial: number): [number, number] | undefined {
   return undefined
 }
 
+/** Up or down: within the stacked trials of a long test first, then to the next line. */
+function vertical(index: number, trial: number, by: 1 | -1): [number, number] {
+  const stacked = trial + by * ACROSS
+  if (stacked >= 1 && stacked <= (lines.value[index]?.test.trials ?? 0)) return [index, stacked]
+  const next = lines.value[index + by]
+  if (!next) return [index, trial]
+  const column = ((trial - 1) % ACROSS) + 1
+  const places = under(next, column)
+  return [index + by, (by === 1 ? places[0] : places.at(-1)) ?? next.test.trials]
+}
+
 function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
   const input = event.target as HTMLInputElement
   const key = keyOf(line.test.id, line.side, trial)
@@ -129,9 +158,9 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       return
     }
     case 'ArrowDown':
-      return move(index + 1, Math.min(trial, lines.value[index + 1]?.test.trials ?? trial))
+      return move(...vertical(index, trial, 1))
     case 'ArrowUp':
-      return move(index - 1, Math.min(trial, lines.value[index - 1]?.test.trials ?? trial))
+      return move(...vertical(index, trial, -1))
     case 'ArrowRight':
       if (input.selectionStart === input.value.length) move(index, trial + 1)
       return
@@ -158,11 +187,26 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       skip.value = { line, trial }
       skipReason.value = ''
       return
+    case 'r':
+      if (!records(line.test)) return
+      event.preventDefault()
+      recording.value = line
+      return
     case 'p':
       event.preventDefault()
       pain.value = { key, line, trial }
   }
 }
+
+/** Tests the dynamometer can record. */
+const records = (t: Schemas['Test']) => t.id.startsWith('grip') && t.unit === 'kg' && t.sides === 'limb'
+const recording = ref<Line | null>(null)
+const live = computed({
+  get: () => recording.value !== null,
+  set: (open: boolean) => {
+    if (!open) recording.value = null
+  },
+})
 
 function savePain(p: { pain: number; region: string; note: string }) {
   if (!pain.value) return
@@ -207,33 +251,35 @@ function onPaste(event: ClipboardEvent, index: number, trial: number) {
   else sheet.put(laid.cells, 'paste')
 }
 
+const number = (line: Line, v: number) =>
+  line.test.unit === 'm/s'
+    ? toShown(v, speedUnit.value).toFixed(1)
+    : v.toFixed(line.test.decimals + (line.test.rule === 'spread' ? 1 : 0))
 function result(line: Line): string {
   const read = reads.value.get(line.test.id)
   if (!read || read.status === 'not-measured') return ''
   if (read.status === 'stopped') return line.first ? 'stopped' : ''
   const side = read.sides.find((s) => s.side === line.side)
   if (side?.result === undefined) return ''
-  const value =
-    line.test.unit === 'm/s'
-      ? toShown(side.result, session.value?.units.speed ?? 'm/s').toFixed(1)
-      : side.result.toFixed(line.test.decimals)
   const u = shownUnit(line.test.unit)
-  return `${value}${u === '°' ? u : ' ' + u}${side.cv > 0 ? ` · CV ${side.cv.toFixed(1)}%` : ''}`
+  const spread = line.test.rule === 'spread' ? 'SD ' : ''
+  const off = side.fallOff !== undefined ? ` · −${side.fallOff.toFixed(0)}%` : ''
+  return `${spread}${number(line, side.result)}${u === '°' ? u : ' ' + u}${side.cv > 0 ? ` · CV ${side.cv.toFixed(1)}%` : ''}${off}`
 }
+const marks = { real: '→', unclear: '⇢', 'within error': '·' } as const
 function last(line: Line): string {
-  const side = reads.value.get(line.test.id)?.sides.find((s) => s.side === line.side)
+  const read = reads.value.get(line.test.id)
+  const side = read?.sides.find((s) => s.side === line.side)
   if (!side) return ''
-  const fmt = (v: number) =>
-    line.test.unit === 'm/s'
-      ? toShown(v, session.value?.units.speed ?? 'm/s').toFixed(1)
-      : v.toFixed(line.test.decimals)
   const parts = []
-  if (side.change) parts.push(`last ${fmt(side.change.before)}`)
+  if (side.change) parts.push(`last ${number(line, side.change.before)} ${marks[side.change.verdict]}`)
+  else if (read?.status === 'not-measured' && side.result !== undefined) parts.push(`last ${number(line, side.result)}`)
   if (side.target !== undefined)
-    parts.push(line.test.rule === 'one-rm' ? `target ${side.target.toFixed(2)} × mass` : `target ${fmt(side.target)}`)
+    parts.push(
+      line.test.rule === 'one-rm' ? `target ${side.target.toFixed(2)} × mass` : `target ${number(line, side.target)}`,
+    )
   return parts.join(' · ')
 }
-const troubles = computed(() => [...trouble.entries()])
 // Typing can start at once: the first cell is ready as soon as the sheet is.
 const stopWaiting = watch(
   screen,
@@ -252,27 +298,16 @@ const stopWaiting = watch(
   <div class="split">
     <div class="sheet">
       <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-      <p v-if="conflict" class="stop" role="alert">
-        {{ conflict }} <v-btn color="action" @click="sheet.reload">Load again</v-btn>
-      </p>
       <p v-if="screen && !screen.mayExert" class="attention" role="status">{{ screen.clearance }}</p>
       <p v-if="pasteTrouble" class="stop" role="alert">{{ pasteTrouble }}</p>
-      <div v-if="troubles.length" class="troubles" role="alert">
-        <p v-for="[key, t] in troubles" :key="key" class="small" :class="t.unlikely ? 'attention' : 'stop'">
-          {{ t.text }}
-          <v-btn v-if="t.unlikely" size="small" color="action" @click="sheet.confirm(key)">Keep it</v-btn>
-          <v-btn size="small" @click="sheet.drop(key)">Put back</v-btn>
-        </p>
-      </div>
-      <label v-if="screen" class="before small"
-        >What came before today
-        <input
-          :value="screen.before"
-          maxlength="500"
-          placeholder="desk, work shift, travel, lesson, new club …"
-          @change="sheet.setBefore(($event.target as HTMLInputElement).value)"
-        />
-      </label>
+      <SheetTroubles :typing="sheet" />
+      <SheetHead
+        v-if="screen"
+        :screen="screen"
+        :sets="props.meta.sets"
+        :today="session?.today ?? ''"
+        @change="sheet.under"
+      />
       <table v-if="screen" ref="table">
         <thead>
           <tr>
@@ -291,15 +326,38 @@ const stopWaiting = watch(
             <tr :class="{ on: i === here.line }">
               <th v-if="line.first" :rowspan="line.sides" scope="row" class="test">
                 {{ line.test.name }}
-                <span class="quiet small">{{
-                  line.test.rule === 'one-rm' ? 'kg x reps @ reserve' : shownUnit(line.test.unit)
-                }}</span>
+                <span class="quiet small">{{ howTyped(line.test, shownUnit(line.test.unit)) }}</span>
+                <v-btn
+                  v-if="records(line.test)"
+                  size="small"
+                  density="compact"
+                  :prepend-icon="mdiRecordCircleOutline"
+                  :disabled="locked(line)"
+                  @click="recording = line"
+                  >Record</v-btn
+                >
+                <select
+                  v-if="line.test.rule === 'one-rm'"
+                  class="variant small"
+                  :aria-label="`What gave out first in ${line.test.name}`"
+                  :value="gaveOut(line)"
+                  @change="
+                    rewrite(line, {
+                      gaveOut: ($event.target as HTMLSelectElement).value as CellChange['gaveOut'],
+                    })
+                  "
+                >
+                  <option value="">gave out: not said</option>
+                  <option value="legs">legs gave out</option>
+                  <option value="back">back gave out</option>
+                  <option value="grip">grip gave out</option>
+                </select>
                 <select
                   v-if="line.test.variants && line.test.variants.length > 1"
                   class="variant small"
                   :aria-label="`How ${line.test.name} is done`"
                   :value="variantOf(line)"
-                  @change="changeVariant(line, ($event.target as HTMLSelectElement).value)"
+                  @change="rewrite(line, { variant: ($event.target as HTMLSelectElement).value })"
                 >
                   <option v-for="v in line.test.variants" :key="v.id" :value="v.id">{{ v.name }}</option>
                 </select>
@@ -309,24 +367,26 @@ const stopWaiting = watch(
               </td>
               <td v-for="c in columns" :key="c" class="cell">
                 <input
-                  v-if="c <= line.test.trials"
-                  :data-cell="`${i}:${c}`"
-                  :value="inCell(line, c)"
+                  v-for="t in under(line, c)"
+                  :key="t"
+                  :data-cell="`${i}:${t}`"
+                  :value="inCell(line, t)"
                   :disabled="locked(line)"
-                  :aria-label="`${line.test.name} ${line.side} trial ${c}`"
-                  :aria-invalid="shown(line, c).trouble ? 'true' : undefined"
+                  :aria-label="`${line.test.name} ${line.side} trial ${t}`"
+                  :aria-invalid="shown(line, t).trouble ? 'true' : undefined"
+                  :placeholder="line.test.trials > ACROSS ? String(t) : undefined"
                   :class="{
-                    unlikely: shown(line, c).trouble?.unlikely,
-                    wrong: shown(line, c).trouble && !shown(line, c).trouble?.unlikely,
-                    state: ['stopped', 'skipped'].includes(shown(line, c).status),
-                    lift: line.test.rule === 'one-rm',
+                    unlikely: shown(line, t).trouble?.unlikely,
+                    wrong: shown(line, t).trouble && !shown(line, t).trouble?.unlikely,
+                    state: ['stopped', 'skipped'].includes(shown(line, t).status),
+                    lift: line.test.rule === 'one-rm' || line.test.rule === 'ladder',
                   }"
                   inputmode="decimal"
                   autocomplete="off"
-                  @focus="here = { line: i, trial: c }"
-                  @keydown="onKey($event, line, i, c)"
-                  @change="commit(line, c, ($event.target as HTMLInputElement).value)"
-                  @paste="onPaste($event, i, c)"
+                  @focus="here = { line: i, trial: t }"
+                  @keydown="onKey($event, line, i, t)"
+                  @change="commit(line, t, ($event.target as HTMLInputElement).value)"
+                  @paste="onPaste($event, i, t)"
                 />
               </td>
               <td class="num result" :data-testid="`result-${line.test.id}-${line.side}`">{{ result(line) }}</td>
@@ -340,33 +400,20 @@ const stopWaiting = watch(
       </Teleport>
     </div>
     <ReasonRail title="This test">
-      <template v-if="selected">
-        <h3>{{ selected.test.name }}</h3>
-        <p class="small">{{ selected.test.setup }}</p>
-        <template v-if="selectedRead && selectedRead.status !== 'not-measured'">
-          <p class="small">{{ selectedRead.sentence }}</p>
-          <p v-if="selectedRead.difference" class="small" data-testid="difference">
-            {{ selectedRead.difference.sentence }}
-          </p>
-          <template v-for="s in selectedRead.sides" :key="s.side">
-            <p v-if="s.change" class="small">{{ s.change.sentence }}</p>
-            <p v-if="s.percentile !== undefined" class="small">
-              {{ s.side }}: percentile {{ s.percentile }} of {{ s.reference }}.
-            </p>
-            <p v-if="s.outlier" class="small attention">
-              Trial {{ s.outlier }} lies far from the others. It counts; look at it.
-            </p>
-          </template>
-        </template>
-        <p v-else class="small quiet">{{ selectedRead?.sentence }}</p>
-        <p class="small quiet">Where test error and target come from: {{ selected.test.source }}.</p>
-      </template>
+      <TestRail v-if="selected" :test="selected.test" :read="reads.get(selected.test.id)" :trials="selectedTrials" />
       <h3>Keys</h3>
       <p class="small">
         <kbd>Enter</kbd> next trial · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
-        <kbd>Ctrl Z</kbd> undo · paste a block from a spreadsheet
+        <kbd>r</kbd> record grip · <kbd>Ctrl Z</kbd> undo · paste a block from a spreadsheet
       </p>
     </ReasonRail>
+    <LiveGrip
+      v-model="live"
+      :test="recording?.test ?? props.meta.tests[0]!"
+      :side="recording?.side ?? 'lead'"
+      :tests="props.meta.tests"
+      @keep="sheet.put($event, 'recording')"
+    />
     <PainDialog :open="pain !== null" :regions="props.meta.regions" @save="savePain" @close="pain = null" />
     <v-dialog :model-value="skip !== null" max-width="360" @update:model-value="skip = null">
       <form class="box" @submit.prevent="saveSkip">
@@ -436,6 +483,13 @@ tr.on {
   border-radius: 2px;
   padding: 0 5px;
 }
+.cell input + input {
+  margin-top: 2px;
+}
+.cell input::placeholder {
+  color: rgba(var(--v-theme-on-surface), 0.4);
+  font-size: 0.8rem;
+}
 .cell input.lift {
   width: 76px;
   font-size: 0.92rem;
@@ -464,24 +518,6 @@ tr.on {
   background: transparent;
   border: 1px solid rgb(var(--v-theme-line));
   margin-left: 4px;
-}
-.before {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  padding-bottom: 4px;
-}
-.before input {
-  flex: 1;
-  max-width: 460px;
-  font: inherit;
-  color: inherit;
-  background: transparent;
-  border: 0;
-  border-bottom: 1px solid rgb(var(--v-theme-line));
-}
-.troubles p {
-  margin: 2px 0;
 }
 kbd {
   border: 1px solid rgb(var(--v-theme-line));

@@ -16,6 +16,7 @@ function make(id: string, sides: Test['sides'], trials: number): Test {
     source: '',
     plausible: [0, 1],
     impossible: [0, 1],
+    typicalError: 1,
   }
 }
 const lines = linesOf([

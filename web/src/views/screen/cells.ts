@@ -19,9 +19,28 @@ export const SIDES: Record<Test['sides'], string[]> = {
 }
 
 export function linesOf(tests: Test[]): Line[] {
-  return tests.flatMap((test) =>
-    SIDES[test.sides].map((side, i, all) => ({ test, side, first: i === 0, sides: all.length })),
-  )
+  return tests
+    .filter((t) => t.rule !== 'derived')
+    .flatMap((test) => SIDES[test.sides].map((side, i, all) => ({ test, side, first: i === 0, sides: all.length })))
+}
+
+/** Trials shown beside each other; the rest stand beneath. */
+export const ACROSS = 5
+
+/** The tests of a sheet: those of its battery in its order, then others that hold something already. */
+export function testsOf(all: Test[], set: string[], used: Iterable<string>): Test[] {
+  const byId = new Map(all.map((t) => [t.id, t]))
+  const wanted = new Set(set)
+  const extra = new Set(used)
+  const inSet = set.flatMap((id) => byId.get(id) ?? [])
+  return [...inSet, ...all.filter((t) => extra.has(t.id) && !wanted.has(t.id))]
+}
+
+/** How a value of a test is written, so that the coach need not guess. */
+export function howTyped(test: Test, unit: string): string {
+  if (test.rule === 'one-rm') return 'kg x reps @ reserve'
+  if (test.rule === 'ladder') return `${unit} @ grams`
+  return unit
 }
 
 export function keyOf(test: string, side: string, trial: number): string {

@@ -13,15 +13,17 @@ const screen = {
   athleteId: 'a',
   revision: 1,
   date: '2026-11-24',
-  before: '',
-  trials: [],
+  circumstances: {},
+  set: [],
+  trials: [] as unknown[],
   tests: [],
   mayExert: true,
   clearance: '',
   variants: {},
 }
 const session = { name: '', email: '', practice: '', units: { speed: 'mph' }, today: '2026-11-24' }
-let patches: { revision: number; cells: { test: string; text?: string; confirmed?: boolean }[] }[] = []
+let version = 1
+let patches: { cells: { test: string; text?: string; confirmed?: boolean; seen?: number }[] }[] = []
 let answer: (n: number) => Response | Promise<Response>
 
 function json(body: unknown, status = 200) {
@@ -41,6 +43,7 @@ beforeEach(() => {
       patches.push((await r.json()) as (typeof patches)[0])
       return answer(patches.length)
     }
+    if (r.url.endsWith('/version')) return json({ version })
     return json(r.url.endsWith('/session') ? session : screen)
   })
 })
@@ -120,15 +123,42 @@ it('keeps what could not be sent, over a reload too, and sends it later', async 
   expect(localStorage.getItem('dunnock.unsent.s')).toBe('[]')
 })
 
-it('stops at a conflict instead of overwriting', async () => {
-  answer = () => json({ type: '', title: '', status: 409, detail: 'changed by somebody else' }, 409)
+it('sends each cell with the revision it was seen at, and asks when somebody else was there', async () => {
+  answer = (n) =>
+    n === 1
+      ? json(
+          {
+            type: '',
+            title: '',
+            status: 409,
+            detail: 'N wrote 81 here meanwhile',
+            errors: [{ field: 'cells[0].value', detail: 'N wrote 81 here meanwhile', clash: { text: '81', seen: 7 } }],
+          },
+          409,
+        )
+      : json({ ...screen, revision: 8 })
   const { sheet } = await open()
   sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+  sheet.put([{ test: 'height', trial: 1, text: '175' }])
   await settle(300)
-  sheet.put([{ test: 'mass', trial: 2, text: '81' }])
-  await settle(600)
-  expect(patches).toHaveLength(1)
-  expect(sheet.conflict.value).toContain('changed by somebody else')
+  expect(patches[0]?.cells.map((c) => c.seen)).toEqual([0, 0])
+  await settle(50)
+  expect(patches[1]?.cells.map((c) => c.test)).toEqual(['height'])
+  expect(sheet.trouble.get('mass||1')?.clash).toEqual({ text: '81', seen: 7 })
+  sheet.keepMine('mass||1')
+  await settle(50)
+  expect(patches[2]?.cells).toMatchObject([{ test: 'mass', text: '80', seen: 7 }])
+  expect(sheet.trouble.size).toBe(0)
+})
+
+it('shows what others write within two seconds', async () => {
+  const { sheet } = await open()
+  expect(sheet.saved.value.size).toBe(0)
+  screen.trials = [{ test: 'mass', trial: 1, text: '77', status: 'done', value: 77, rev: 2 }]
+  version = 2
+  await settle(1900)
+  expect(sheet.saved.value.get('mass||1')?.text).toBe('77')
+  screen.trials = []
 })
 
 it('takes back the last cells', async () => {

@@ -1,0 +1,185 @@
+import { reactive, watch } from 'vue'
+
+import { ApiError, type Schemas } from '@/api/client'
+import { useUi } from '@/app/ui'
+
+import { type CellChange, keyOf } from './cells'
+
+export interface Trouble {
+  text: string
+  unlikely: boolean
+  /** Somebody else wrote the cell meanwhile: what stands there, and the revision to save over it with. */
+  clash?: { text: string; seen: number }
+}
+
+interface Options {
+  /** Where what is not sent yet is kept in the browser. */
+  store: string
+  /** What the server holds, by cell. */
+  saved: () => Map<string, Schemas['Trial']>
+  /** Sends cells, all or none. */
+  save: (cells: CellChange[]) => Promise<void>
+  /** The unit a test's values are typed in. */
+  unitOf: (test: string) => string
+  /** Whether there is anything to send to yet. */
+  ready: () => boolean
+}
+
+export type Typing = ReturnType<typeof createTyping>
+
+/**
+ * Cells being typed into one screen: what was typed and is not saved yet, what was refused, and what can be taken back.
+ * What is not saved is kept in the browser too, so that a reload or a lost connection loses nothing. Others may type
+ * into the same screen: each cell is sent with the revision it was seen at.
+ */
+export function createTyping(o: Options) {
+  const ui = useUi()
+  const typed = reactive(new Map<string, CellChange>(restore(o.store)))
+  const trouble = reactive(new Map<string, Trouble>())
+  const undo = reactive<{ label: string; cells: CellChange[] }[]>([])
+  let sending = false
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let closed = false
+
+  watch(typed, () => localStorage.setItem(o.store, JSON.stringify([...typed.values()])), { deep: true })
+
+  /** The cell as it is saved now, as a change that would bring it back. */
+  function before(c: CellChange): CellChange {
+    const t = o.saved().get(keyOf(c.test, c.side ?? '', c.trial))
+    const base = { test: c.test, side: c.side, trial: c.trial }
+    if (!t) return { ...base, text: '', status: '' }
+    return {
+      ...base,
+      text: t.text,
+      status: t.status,
+      variant: t.variant,
+      pain: t.pain,
+      region: t.region,
+      note: t.note,
+      gaveOut: t.gaveOut as CellChange['gaveOut'],
+      device: t.device,
+      confirmed: true,
+      unit: o.unitOf(c.test),
+    }
+  }
+
+  /** Takes cells as typed; they are sent a moment later. */
+  function put(cells: CellChange[], label = '') {
+    if (label !== 'undo') undo.push({ label, cells: cells.map(before) })
+    if (undo.length > 100) undo.shift()
+    for (const c of cells) {
+      const key = keyOf(c.test, c.side ?? '', c.trial)
+      trouble.delete(key)
+      // A cell typed twice before it is sent was seen when it was typed first.
+      const seen = typed.get(key)?.seen ?? o.saved().get(key)?.rev ?? 0
+      typed.set(key, { unit: o.unitOf(c.test), ...c, seen })
+    }
+    ui.setSave('saving')
+    later(250)
+  }
+
+  function takeBack() {
+    const last = undo.pop()
+    if (last) put(last.cells, 'undo')
+  }
+
+  function again(key: string, change: Partial<CellChange>) {
+    const c = typed.get(key)
+    if (!c) return
+    typed.set(key, { ...c, ...change })
+    trouble.delete(key)
+    later(0)
+  }
+  const confirm = (key: string) => again(key, { confirmed: true })
+  /** Saves over what somebody else wrote. */
+  const keepMine = (key: string) => again(key, { seen: trouble.get(key)?.clash?.seen ?? 0 })
+
+  function drop(key: string) {
+    typed.delete(key)
+    trouble.delete(key)
+    if (trouble.size === 0) ui.setSave('idle')
+  }
+
+  function later(ms: number) {
+    clearTimeout(timer)
+    if (!closed || ms === 0) timer = setTimeout(() => void send(), ms)
+  }
+
+  async function send() {
+    if (sending || !o.ready()) return
+    const batch = [...typed.entries()].filter(([key]) => !trouble.has(key))
+    if (batch.length === 0) {
+      if (trouble.size > 0) ui.setSave('refused', 'look at the marked cells')
+      return
+    }
+    sending = true
+    ui.setSave('saving')
+    try {
+      await o.save(batch.map(([, c]) => c))
+      for (const [key, c] of batch) {
+        const now = typed.get(key)
+        if (now === c) typed.delete(key)
+        // Typed on while it was being sent: what was sent is what was seen.
+        else if (now) typed.set(key, { ...now, seen: o.saved().get(key)?.rev ?? 0 })
+      }
+      if (trouble.size > 0) ui.setSave('refused', 'look at the marked cells')
+      else ui.setSave('saved')
+    } catch (e) {
+      refused(e as ApiError, batch)
+    } finally {
+      sending = false
+    }
+    if ([...typed.keys()].some((k) => !trouble.has(k))) later(ui.save === 'unsent' ? 3000 : 0)
+  }
+
+  /** Marks the cells that were refused; the rest of the batch goes again without them. */
+  function refused(e: ApiError, batch: [string, CellChange][]) {
+    if (e.offline) {
+      ui.setSave('unsent', e.message)
+      return
+    }
+    let marked = 0
+    for (const f of e.fields) {
+      const at = /^cells\[(\d+)\]/.exec(f.field)
+      const key = at ? batch[Number(at[1])]?.[0] : undefined
+      if (key === undefined) continue
+      trouble.set(key, { text: f.detail, unlikely: f.unlikely === true, ...(f.clash ? { clash: f.clash } : {}) })
+      marked++
+    }
+    if (marked === 0) for (const [key] of batch) trouble.set(key, { text: e.message, unlikely: false })
+    ui.setSave('refused', e.message)
+  }
+
+  /** Sends what is left and takes nothing more. */
+  function close() {
+    closed = true
+    void send()
+  }
+
+  /** The text and state of a cell as it is shown: typed over saved. */
+  function shown(key: string): { text: string; status: string; trouble: Trouble | undefined } {
+    const t = typed.get(key)
+    const s = o.saved().get(key)
+    return {
+      text: t ? (t.text ?? '') : (s?.text ?? ''),
+      status: t ? (t.status ?? '') || (t.text ? 'done' : '') : (s?.status ?? ''),
+      trouble: trouble.get(key),
+    }
+  }
+  /** What stands in the cell's field. */
+  function inCell(key: string): string {
+    const c = shown(key)
+    return c.status === 'stopped' || c.status === 'skipped' ? c.status : c.text
+  }
+
+  return { typed, trouble, undo, put, takeBack, confirm, keepMine, drop, later, close, shown, inCell }
+}
+
+function restore(store: string): [string, CellChange][] {
+  try {
+    const cells = JSON.parse(localStorage.getItem(store) ?? '[]') as CellChange[]
+    return cells.map((c) => [keyOf(c.test, c.side ?? '', c.trial), c])
+  } catch {
+    return []
+  }
+}

@@ -249,14 +249,40 @@ func (d *day) build(bias []float64) *Plan {
 		load[s] -= st.Minutes
 		p.Minutes = max(p.Minutes, now+st.Minutes)
 	}
+	d.closeUp(p)
+	d.count(p)
+	return p
+}
+
+// closeUp moves every visit as late as what follows it allows, so that golfers
+// come later instead of waiting in between. The end of the day stays.
+func (d *day) closeUp(p *Plan) {
+	nextOfGolfer := make([]int, len(d.need))
+	nextAtPlace := map[[2]int]int{}
+	order := make([]int, len(p.Slots))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return p.Slots[b].Start - p.Slots[a].Start })
+	for _, i := range order {
+		s := &p.Slots[i]
+		place := [2]int{s.Station, s.Place}
+		end := s.End
+		if n := nextOfGolfer[s.Golfer]; n > 0 {
+			end = n
+			if m, ok := nextAtPlace[place]; ok {
+				end = min(end, m)
+			}
+		}
+		s.Start, s.End = end-(s.End-s.Start), end
+		nextOfGolfer[s.Golfer], nextAtPlace[place] = s.Start, s.Start
+	}
 	slices.SortStableFunc(p.Slots, func(a, b Slot) int {
 		if a.Start != b.Start {
 			return a.Start - b.Start
 		}
 		return a.Golfer - b.Golfer
 	})
-	d.count(p)
-	return p
 }
 
 // level is the least tiring level a golfer still has to do.

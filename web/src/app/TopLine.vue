@@ -22,6 +22,13 @@ const { data: session } = useSession()
 const { data: squad } = useSquad()
 const search = ref(false)
 
+const nav = [
+  { name: 'squad', title: 'Squad', on: ['squad'] },
+  { name: 'days', title: 'Screen days', on: ['days', 'plan-day', 'day', 'station'] },
+  { name: 'tests', title: 'Tests', on: ['tests'] },
+  { name: 'repeats', title: 'How sure', on: ['repeats'] },
+  { name: 'files', title: 'Files', on: ['files'] },
+]
 const golfers = computed(() => squad.value?.athletes.map((a) => ({ title: a.name, value: a.id })) ?? [])
 
 function open(id: string | null) {
@@ -60,7 +67,14 @@ function flipTheme() {
       <span>Dunnock</span>
     </router-link>
     <nav aria-label="Top level">
-      <router-link to="/" class="nav" :class="{ on: route.name === 'squad' }">Squad</router-link>
+      <router-link
+        v-for="n in nav"
+        :key="n.name"
+        :to="{ name: n.name }"
+        class="nav"
+        :class="{ on: n.on.includes(String(route.name)) }"
+        >{{ n.title }}</router-link
+      >
     </nav>
     <v-autocomplete
       :model-value="props.golferId || null"

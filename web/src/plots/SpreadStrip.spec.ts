@@ -16,6 +16,7 @@ const base: Schemas['TestRead'] = {
   sides: [],
   sentence: 's',
   source: '',
+  errorFrom: 'our default',
 }
 const side = (name: 'lead' | 'trail', position: number): Schemas['SideRead'] => ({
   side: name,

@@ -217,6 +217,13 @@ const label = (s: string) => s.replaceAll('-', ' ')
           </div>
         </fieldset>
         <div v-if="anyYes" class="grid">
+          <v-text-field
+            v-model="form.clearance.injuredOn"
+            label="New injury on (answers from before it no longer hold)"
+            type="date"
+            :max="session?.today"
+            :error-messages="wrong['clearance.injuredOn']"
+          />
           <v-select
             :model-value="form.clearance.cleared?.role ?? ''"
             label="Cleared by"

@@ -6,7 +6,11 @@ import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import { toShown } from '@/parts/speed'
+import HistoryLine from '@/plots/HistoryLine.vue'
+import ShotSpread from '@/plots/ShotSpread.vue'
 import SpreadStrip from '@/plots/SpreadStrip.vue'
+
+import ReferralDialog from './ReferralDialog.vue'
 
 const props = defineProps<{ id: string }>()
 const { data: meta } = useMeta()
@@ -20,7 +24,14 @@ const opened = ref<string>()
 const top = computed(() => read.value?.qualities.find((q) => q.status === 'ranked')?.id)
 const selected = computed(() => opened.value ?? top.value ?? read.value?.qualities[0]?.id)
 const quality = computed(() => read.value?.qualities.find((q) => q.id === selected.value))
-const testsOf = (id: string) => read.value?.tests.filter((t) => t.quality === id) ?? []
+/** A quality's tests: those that meet a target, and of the others those it rests on. */
+const testsOf = (id: string) =>
+  read.value?.tests.filter((t) => t.quality === id && (t.gap !== undefined || core.value.has(t.test))) ?? []
+const core = computed(
+  () => new Set((meta.value?.tests ?? []).filter((t) => (t.weight ?? 0) > 0 && !t.standsFor).map((t) => t.id)),
+)
+const referring = ref(false)
+const more = ref(false)
 const ranked = computed(() => read.value?.qualities.filter((q) => q.status === 'ranked') ?? [])
 const rest = computed(() => read.value?.qualities.filter((q) => q.status !== 'ranked') ?? [])
 const changes = computed(() =>
@@ -28,7 +39,16 @@ const changes = computed(() =>
     t.sides.filter((s) => s.change).map((s) => ({ key: t.test + s.side, name: t.name, change: s.change })),
   ),
 )
-const marks = { real: '→', unclear: '⇢', 'within error': '·' } as const
+/** Where a predicted single stands between the lowest and the highest, a little room on both sides. */
+function place(kg: number): string {
+  const st = read.value?.strength
+  if (!st) return '0'
+  const all = [...st.equations.map((e) => e.oneRM), st.oneRM]
+  const low = Math.min(...all)
+  const span = Math.max(1, Math.max(...all) - low)
+  return `${5 + ((kg - low) / span) * 90}%`
+}
+const marks = { real: '→', unclear: '⇢', 'within error': '•' } as const
 const speed = (v: number | undefined) =>
   v === undefined ? '–' : `${toShown(v, session.value?.units.speed ?? 'mph').toFixed(1)} ${session.value?.units.speed}`
 const minus = (s: string) => s.replace('-', '−')
@@ -42,6 +62,16 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
       <template v-if="read && meta">
         <div class="row spread">
           <h1>What holds club speed back</h1>
+          <v-btn size="small" @click="referring = true">Referral note…</v-btn>
+          <v-menu>
+            <template #activator="{ props: menu }"><v-btn size="small" v-bind="menu">Export…</v-btn></template>
+            <div class="box">
+              <v-btn :href="`/api/v1/athletes/${props.id}/exports/csv`" download>Trials as CSV</v-btn>
+              <v-btn :href="`/api/v1/athletes/${props.id}/exports/xlsx`" download>Trials as XLSX</v-btn>
+              <v-btn :href="`/api/v1/athletes/${props.id}/exports/fhir`" download>For a clinic: FHIR R4</v-btn>
+              <v-btn :href="`/api/v1/athletes/${props.id}/export`" download="golfer.json">Everything as JSON</v-btn>
+            </div>
+          </v-menu>
           <div class="schools" role="radiogroup" aria-label="School">
             <button
               v-for="s in meta.schools"
@@ -138,10 +168,53 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
               </div>
               <p v-if="read.speed.otherSide" class="small">Other side: {{ read.speed.otherSide.sentence }}</p>
               <p v-else class="small quiet">Other-side gap: not measured.</p>
-              <p v-if="read.strength" class="small">{{ read.strength.sentence }}</p>
-              <p v-if="read.maturity" class="small" :class="{ attention: read.maturity.nearSpurt }">
-                {{ read.maturity.sentence }}
+              <p
+                v-for="t in [read.speed.ladder, read.speed.stretch, read.speed.cold].filter(Boolean)"
+                :key="t"
+                class="small"
+              >
+                {{ t }}
               </p>
+              <p v-if="read.speed.pull" class="small">{{ read.speed.pull.sentence }}</p>
+            </section>
+            <section v-if="read.strength">
+              <h2>Predicted single</h2>
+              <p class="small">{{ read.strength.sentence }}</p>
+              <div class="equations small" role="img" :aria-label="read.strength.sentence">
+                <div v-for="e in read.strength.equations" :key="e.name" :title="e.source">
+                  <span>{{ e.name }}</span>
+                  <span class="track"
+                    ><i :style="{ left: place(e.oneRM) }" /><i
+                      class="table"
+                      :style="{ left: place(read.strength.oneRM) }"
+                  /></span>
+                  <span class="num">{{ e.oneRM.toFixed(1) }} kg</span>
+                </div>
+              </div>
+              <p class="small quiet">
+                Mark: the equation; line: the printed table that sets loads.
+                {{
+                  read.strength.valid
+                    ? ''
+                    : 'More than ten effective repetitions: none of them is advised for this set.'
+                }}
+              </p>
+            </section>
+            <section v-if="read.maturity">
+              <h2>Growth</h2>
+              <p class="small" :class="{ attention: read.maturity.nearSpurt }">{{ read.maturity.sentence }}</p>
+              <ul class="changes small">
+                <li v-for="c in read.maturity.changes" :key="c">{{ c }}</li>
+              </ul>
+            </section>
+            <section v-if="read.accuracy.length">
+              <h2>Accuracy beside speed</h2>
+              <ul class="changes small">
+                <li v-for="a in read.accuracy" :key="a.test">
+                  {{ a.sentence }}
+                  <ShotSpread :spread="a.spread" :unit="a.unit" :name="a.name" />
+                </li>
+              </ul>
             </section>
             <section v-if="changes.length">
               <h2>Since the last screen</h2>
@@ -155,8 +228,14 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
             <section v-if="read.next.length">
               <h2>Test next</h2>
               <ul class="changes small">
-                <li v-for="n in read.next" :key="n.test">{{ n.sentence }}</li>
+                <li v-for="n in read.next.slice(0, more ? undefined : 6)" :key="n.test">{{ n.sentence }}</li>
               </ul>
+              <v-btn v-if="read.next.length > 6" size="small" @click="more = !more">{{
+                more ? 'Fewer' : `${read.next.length - 6} more`
+              }}</v-btn>
+              <p class="small quiet">
+                The odds come from our own rough prior (docs/methods.md): where to look first, no more.
+              </p>
             </section>
           </div>
         </template>
@@ -174,10 +253,32 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
           <h3>{{ t.name }}</h3>
           <p>{{ t.sentence }}</p>
           <p v-if="t.difference">{{ t.difference.sentence }}</p>
-          <p v-for="s in t.sides.filter((k) => k.percentile !== undefined)" :key="s.side">
-            {{ capital(s.side) }}: percentile {{ s.percentile }}; {{ s.reference }}.
+          <template v-for="s in t.sides" :key="s.side">
+            <p v-if="s.percentile !== undefined">
+              {{ capital(s.side) }}: percentile {{ s.percentile }}; {{ s.reference }}.
+            </p>
+            <p v-for="r in s.references ?? []" :key="r.source" :class="{ quiet: !r.fits }">
+              {{ s.side ? capital(s.side) + ': ' : ''
+              }}<template v-if="r.percentile !== undefined">percentile {{ r.percentile }}; </template>{{ r.text }}
+              <span class="quiet">({{ r.source }}; {{ r.mark }})</span>
+            </p>
+            <p v-if="s.squad !== undefined">
+              {{ s.side ? capital(s.side) + ': ' : '' }}percentile {{ s.squad }} in this squad.
+            </p>
+            <HistoryLine
+              v-if="s.history && s.history.length > 1"
+              :points="s.history"
+              :error="s.typicalError"
+              :open="['trail', 'away', 'other'].includes(s.side)"
+              :label="`${t.name} ${s.side}`"
+            />
+          </template>
+          <p class="quiet">
+            Target and error: {{ t.source }}.
+            <template v-if="t.detectable !== undefined"
+              >Real from {{ t.detectable }} {{ t.unit }}; error: {{ t.errorFrom }}.</template
+            >
           </p>
-          <p class="quiet">Target and error: {{ t.source }}.</p>
         </div>
         <template v-if="quality.id === 'mobility' && read.ranges.length">
           <h3>Range lines</h3>
@@ -186,6 +287,7 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
       </template>
       <p v-else class="small quiet">Choose a quality to see what it rests on.</p>
     </ReasonRail>
+    <ReferralDialog v-model="referring" :athlete-id="props.id" />
   </div>
 </template>
 
@@ -329,6 +431,33 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 }
 .changes li {
   padding: 2px 0;
+}
+.equations > div {
+  display: grid;
+  grid-template-columns: 74px 1fr 70px;
+  gap: 8px;
+  align-items: center;
+}
+.equations .track {
+  position: relative;
+  height: 18px;
+  border-bottom: 1px dotted rgba(var(--v-theme-on-surface), 0.3);
+}
+.equations i {
+  position: absolute;
+  top: 6px;
+  width: 9px;
+  height: 9px;
+  border-radius: 50%;
+  background: rgb(var(--v-theme-primary));
+  transform: translateX(-50%);
+}
+.equations i.table {
+  top: 0;
+  width: 0;
+  height: 18px;
+  border-radius: 0;
+  border-left: 2px solid rgb(var(--v-theme-secondary));
 }
 .arrow {
   display: inline-block;

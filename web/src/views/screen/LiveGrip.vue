@@ -11,11 +11,11 @@ const emit = defineEmits<{ keep: [cells: CellChange[]] }>()
 
 const live = useLiveGrip()
 const { state, text, device, trace, squeezes, health } = live
-const side = ref('lead')
+const hand = ref('lead')
 const left = ref(new Set<number>())
 
 watch(open, (is) => {
-  side.value = props.side || 'lead'
+  hand.value = props.side || 'lead'
   left.value = new Set()
   if (is) live.start()
   else live.stop()
@@ -51,7 +51,7 @@ function keep() {
   for (const [n, { q }] of taken.value.slice(0, trials.value).entries()) {
     for (const [test, value] of values(q)) {
       if (props.tests.some((t) => t.id === test))
-        cells.push({ test, side: side.value, trial: n + 1, text: value, device: device.value || 'dynamometer' })
+        cells.push({ test, side: hand.value, trial: n + 1, text: value, device: device.value || 'dynamometer' })
     }
   }
   live.stop()
@@ -81,7 +81,7 @@ const now = computed(() => trace.value.at(-1)?.[1] ?? 0)
       <div class="row small">
         <span>Hand</span>
         <label v-for="s in ['lead', 'trail']" :key="s" class="row"
-          ><input v-model="side" type="radio" name="hand" :value="s" /> {{ s }}</label
+          ><input v-model="hand" type="radio" name="hand" :value="s" /> {{ s }}</label
         >
         <span class="quiet" data-testid="live-state">{{ device }} {{ state === 'live' ? 'recording' : text }}</span>
       </div>

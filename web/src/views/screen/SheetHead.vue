@@ -12,7 +12,6 @@ const c = computed(() => props.screen.circumstances)
 const text = (event: Event) => (event.target as HTMLInputElement).value
 const summary = computed(() =>
   [
-    c.value.before,
     c.value.intent === 'full' ? 'full intent' : c.value.intent === 'held-back' ? 'held back' : '',
     c.value.lastLesson ? `last lesson ${c.value.lastLesson}` : '',
     c.value.clubChange ? `club: ${c.value.clubChange}` : '',
@@ -46,7 +45,7 @@ const summary = computed(() =>
       />
     </label>
     <button class="plain more" :aria-expanded="open" @click="open = !open">
-      {{ open ? 'Fold' : summary && summary !== c.before ? summary : 'Lesson, club, intent, place …' }}
+      {{ open ? 'Fold' : summary || 'Lesson, club, intent, place …' }}
     </button>
     <div v-if="open" class="grid">
       <label

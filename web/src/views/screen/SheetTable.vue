@@ -18,6 +18,7 @@ import {
   looksLikeTrialsFile,
   testsOf,
 } from './cells'
+import CellInput from './CellInput.vue'
 import LiveGrip from './LiveGrip.vue'
 import PainDialog from './PainDialog.vue'
 import SheetHead from './SheetHead.vue'
@@ -169,7 +170,6 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       return
     case 'Escape':
       sheet.drop(key)
-      input.value = inCell(line, trial)
       return
     case 'z':
       if (event.ctrlKey || event.metaKey) {
@@ -266,7 +266,7 @@ function result(line: Line): string {
   const off = side.fallOff !== undefined ? ` · −${side.fallOff.toFixed(0)}%` : ''
   return `${spread}${number(line, side.result)}${u === '°' ? u : ' ' + u}${side.cv > 0 ? ` · CV ${side.cv.toFixed(1)}%` : ''}${off}`
 }
-const marks = { real: '→', unclear: '⇢', 'within error': '·' } as const
+const marks = { real: '→ real', unclear: '⇢ unclear', 'within error': '• within error' } as const
 function last(line: Line): string {
   const read = reads.value.get(line.test.id)
   const side = read?.sides.find((s) => s.side === line.side)
@@ -366,7 +366,7 @@ const stopWaiting = watch(
                 {{ line.side }}
               </td>
               <td v-for="c in columns" :key="c" class="cell">
-                <input
+                <CellInput
                   v-for="t in under(line, c)"
                   :key="t"
                   :data-cell="`${i}:${t}`"
@@ -381,11 +381,9 @@ const stopWaiting = watch(
                     state: ['stopped', 'skipped'].includes(shown(line, t).status),
                     lift: line.test.rule === 'one-rm' || line.test.rule === 'ladder',
                   }"
-                  inputmode="decimal"
-                  autocomplete="off"
                   @focus="here = { line: i, trial: t }"
                   @keydown="onKey($event, line, i, t)"
-                  @change="commit(line, t, ($event.target as HTMLInputElement).value)"
+                  @commit="commit(line, t, $event)"
                   @paste="onPaste($event, i, t)"
                 />
               </td>

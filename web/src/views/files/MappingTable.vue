@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Schemas } from '@/api/client'
+import { SIDES, type Test } from '@/views/screen/cells'
+
+/** What each column of a file means, beside its first values. */
+const mapping = defineModel<Schemas['Mapping']>({ required: true })
+const props = defineProps<{ upload: Schemas['Upload']; tests: Test[]; wrong: Record<string, string> }>()
+
+const fields = [
+  ['', 'not brought in'],
+  ['measure', 'values of a test'],
+  ['golfer', 'golfer’s name'],
+  ['birthDate', 'birth date'],
+  ['sex', 'sex'],
+  ['playingSide', 'playing side'],
+  ['date', 'date of the screen'],
+  ['test', 'which test (its id)'],
+  ['side', 'side'],
+  ['trial', 'trial number'],
+  ['value', 'value'],
+  ['unit', 'unit'],
+  ['status', 'done, stopped or skipped'],
+  ['variant', 'way of doing it'],
+  ['pain', 'pain 0 to 10'],
+  ['region', 'body region'],
+  ['note', 'note'],
+  ['tester', 'tester'],
+  ['device', 'device'],
+] as const
+const tests = computed(() => props.tests.filter((t) => t.rule !== 'derived'))
+const byId = computed(() => new Map(tests.value.map((t) => [t.id, t])))
+const units: Record<string, string[]> = {
+  kg: ['kg', 'lb'],
+  cm: ['cm', 'in', 'm', 'mm', 's', 'ms'],
+  m: ['m', 'yd', 'cm', 'in'],
+  'm/s': ['m/s', 'mph', 'km/h'],
+  s: ['s', 'ms'],
+  ms: ['ms', 's'],
+  mm: ['mm', 'cm', 'in'],
+}
+function set(i: number, change: Partial<Schemas['Mapping']['columns'][number]>) {
+  const columns = mapping.value.columns.map((c, k) => (k === i ? { ...c, ...change } : c))
+  const c = columns[i]
+  if (c && change.field !== undefined && c.field !== 'measure') columns[i] = { field: c.field }
+  if (c && change.test !== undefined) {
+    const t = byId.value.get(change.test)
+    columns[i] = { ...c, side: t ? SIDES[t.sides][0] : '', trial: 1, unit: '' }
+  }
+  mapping.value = { ...mapping.value, columns }
+}
+/** The test's own unit is the empty choice. */
+function unitShown(i: number): string {
+  const c = mapping.value.columns[i]
+  return c?.unit && c.unit !== byId.value.get(c.test ?? '')?.unit ? c.unit : ''
+}
+const text = (e: Event) => (e.target as HTMLSelectElement).value
+</script>
+
+<template>
+  <div class="scroll">
+    <table class="small">
+      <thead>
+        <tr>
+          <th>Column</th>
+          <th>First values</th>
+          <th>Means</th>
+          <th>Test, side, trial, unit</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(h, i) in props.upload.header ?? []" :key="i">
+          <th scope="row">{{ h || `column ${i + 1}` }}</th>
+          <td class="quiet">
+            {{
+              (props.upload.sample ?? [])
+                .slice(0, 3)
+                .map((r) => r[i] ?? '')
+                .filter(Boolean)
+                .join(' · ')
+            }}
+          </td>
+          <td>
+            <select
+              :value="mapping.columns[i]?.field ?? ''"
+              :aria-label="`What ${h} means`"
+              @change="set(i, { field: text($event) })"
+            >
+              <option v-for="[id, words] in fields" :key="id" :value="id">{{ words }}</option>
+            </select>
+            <p v-if="props.wrong[h]" class="stop" role="alert">{{ props.wrong[h] }}</p>
+          </td>
+          <td>
+            <template v-if="mapping.columns[i]?.field === 'measure'">
+              <select
+                :value="mapping.columns[i]?.test ?? ''"
+                :aria-label="`Test of ${h}`"
+                @change="set(i, { test: text($event) })"
+              >
+                <option value="">choose …</option>
+                <option v-for="t in tests" :key="t.id" :value="t.id">{{ t.name }}</option>
+              </select>
+              <template v-if="byId.get(mapping.columns[i]?.test ?? '')">
+                <select
+                  v-if="byId.get(mapping.columns[i]?.test ?? '')!.sides !== 'none'"
+                  :value="mapping.columns[i]?.side ?? ''"
+                  :aria-label="`Side of ${h}`"
+                  @change="set(i, { side: text($event) })"
+                >
+                  <option v-for="s in SIDES[byId.get(mapping.columns[i]?.test ?? '')!.sides]" :key="s" :value="s">
+                    {{ s }}
+                  </option>
+                </select>
+                <select
+                  :value="mapping.columns[i]?.trial ?? 1"
+                  :aria-label="`Trial of ${h}`"
+                  @change="set(i, { trial: Number(text($event)) })"
+                >
+                  <option v-for="n in byId.get(mapping.columns[i]?.test ?? '')!.trials" :key="n" :value="n">
+                    trial {{ n }}
+                  </option>
+                </select>
+                <select :value="unitShown(i)" :aria-label="`Unit of ${h}`" @change="set(i, { unit: text($event) })">
+                  <option value="">{{ byId.get(mapping.columns[i]?.test ?? '')!.unit }}</option>
+                  <option
+                    v-for="u in (units[byId.get(mapping.columns[i]?.test ?? '')!.unit] ?? []).slice(1)"
+                    :key="u"
+                    :value="u"
+                  >
+                    {{ u }}
+                  </option>
+                </select>
+              </template>
+            </template>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  max-height: 46vh;
+  overflow: auto;
+  border-block: 1px solid rgb(var(--v-theme-line));
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+thead th {
+  position: sticky;
+  top: 0;
+  background: rgb(var(--v-theme-background));
+}
+th,
+td {
+  text-align: left;
+  padding: 3px 12px 3px 0;
+  vertical-align: top;
+}
+td p {
+  margin: 2px 0;
+}
+select {
+  font: inherit;
+  color: inherit;
+  background: rgb(var(--v-theme-surface));
+  border: 1px solid rgb(var(--v-theme-line));
+  padding: 2px 4px;
+  margin-right: 6px;
+  max-width: 210px;
+}
+</style>

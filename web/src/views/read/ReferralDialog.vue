@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+
+import { api, must } from '@/api/client'
+
+/** A note to a doctor or physiotherapist: what was found and what was stopped, no diagnosis. */
+const open = defineModel<boolean>({ required: true })
+const props = defineProps<{ athleteId: string }>()
+const to = ref<'doctor' | 'physiotherapist'>('physiotherapist')
+const remark = ref('')
+const { data: note, error } = useQuery({
+  queryKey: ['read', computed(() => props.athleteId), 'referral', to],
+  queryFn: () =>
+    must(
+      api.GET('/athletes/{athleteId}/referral', {
+        params: { path: { athleteId: props.athleteId }, query: { to: to.value } },
+      }),
+    ),
+  enabled: () => open.value,
+})
+const pdf = computed(
+  () =>
+    `/api/v1/athletes/${props.athleteId}/referral.pdf?` +
+    new URLSearchParams({ to: to.value, ...(remark.value.trim() ? { remark: remark.value.trim() } : {}) }).toString(),
+)
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="640">
+    <div class="box">
+      <h2>Referral note</h2>
+      <v-select
+        v-model="to"
+        label="To the"
+        :items="[
+          { title: 'physiotherapist', value: 'physiotherapist' },
+          { title: 'doctor', value: 'doctor' },
+        ]"
+      />
+      <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
+      <div v-if="note" class="note small">
+        <p v-if="note.urgent" class="stop">Urgent. {{ note.urgent }}</p>
+        <template v-for="p in note.parts" :key="p.title">
+          <h3>{{ p.title }}</h3>
+          <ul>
+            <li v-for="l in p.lines" :key="l">{{ l }}</li>
+          </ul>
+        </template>
+      </div>
+      <v-textarea v-model="remark" label="In your own words (no diagnosis)" rows="2" maxlength="1000" />
+      <p v-if="note" class="small quiet">{{ note.footer }}</p>
+      <div class="row">
+        <v-btn variant="flat" color="action" :href="pdf" download>Download as PDF</v-btn>
+        <v-btn @click="open = false">Close</v-btn>
+      </div>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.note {
+  max-height: 320px;
+  overflow: auto;
+  border-block: 1px solid rgb(var(--v-theme-line));
+}
+ul {
+  margin: 2px 0 8px;
+  padding-left: 20px;
+}
+</style>

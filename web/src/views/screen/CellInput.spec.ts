@@ -1,0 +1,38 @@
+import { type DOMWrapper, mount } from '@vue/test-utils'
+import { expect, it } from 'vitest'
+
+import CellInput from './CellInput.vue'
+
+/** Typed, and not left yet. */
+async function type(input: DOMWrapper<HTMLInputElement>, text: string) {
+  input.element.value = text
+  await input.trigger('input')
+}
+
+it('keeps what is being typed while the sheet around it changes', async () => {
+  const cell = mount(CellInput, { props: { value: '' }, attrs: { class: 'x' } })
+  const input = cell.get('input')
+  await type(input, '3')
+  await cell.setProps({ value: '99' })
+  cell.vm.$forceUpdate()
+  await cell.vm.$nextTick()
+  expect(input.element.value).toBe('3')
+  await input.trigger('keydown', { key: 'Enter' })
+  expect(cell.emitted('commit')).toEqual([['3']])
+  expect(input.element.value).toBe('99')
+  await input.trigger('blur')
+  expect(cell.emitted('commit')).toHaveLength(1)
+})
+
+it('gives over by leaving, and Escape puts back', async () => {
+  const cell = mount(CellInput, { props: { value: '7' } })
+  const input = cell.get('input')
+  await type(input, '8')
+  await input.trigger('keydown', { key: 'Escape' })
+  await input.trigger('blur')
+  expect(cell.emitted('commit')).toBeUndefined()
+  expect(input.element.value).toBe('7')
+  await type(input, '9')
+  await input.trigger('blur')
+  expect(cell.emitted('commit')?.[0]).toEqual(['9'])
+})

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
+import { expect, type Page, test } from '@playwright/test'
 
 import { golferId, signIn } from './helpers'
 
@@ -84,20 +84,34 @@ test('a thousand pasted rows are refused by name, with nothing laid', async ({ p
   await expect(cell).toHaveValue('52.4')
 })
 
-test('a second editor is told instead of overwriting', async ({ page, browser }) => {
+test('two people type into one screen at once, and neither loses anything', async ({ page, browser }) => {
   await signIn(page)
   const id = await golferId(page, 'Magnus Quoyle')
   const other = await (await browser.newContext()).newPage()
   await signIn(other)
   await page.goto(`/golfers/${id}/screen`)
   await other.goto(`/golfers/${id}/screen`)
-  await expect(other.getByLabel('Strict push-ups trial 1')).toHaveValue('10')
-  await page.getByLabel('Strict push-ups trial 1').fill('11')
+  const pushUps = 'Strict push-ups trial 1'
+  await expect(other.getByLabel(pushUps)).toHaveValue('10')
+  // Different cells from both sheets: both stay, and both see both.
+  await page.getByLabel('Grip lead trial 1').fill('34.4')
+  await other.getByLabel('Grip trail trial 1').fill('38.4')
+  await Promise.all([page.keyboard.press('Enter'), other.keyboard.press('Enter')])
+  for (const p of [page, other]) {
+    await expect(p.getByLabel('Grip lead trial 1')).toHaveValue('34.4', { timeout: 4000 })
+    await expect(p.getByLabel('Grip trail trial 1')).toHaveValue('38.4', { timeout: 4000 })
+  }
+  // The same cell: what came second is asked about, and kept if wanted.
+  await other.context().setOffline(true)
+  await other.getByLabel(pushUps).fill('14')
+  await other.keyboard.press('Enter')
+  await page.getByLabel(pushUps).fill('11')
   await page.keyboard.press('Enter')
   await expect(page.getByTestId('save-state')).toHaveText('Saved')
-  await other.getByLabel('Strict push-ups trial 1').fill('14')
-  await other.keyboard.press('Enter')
-  await expect(other.getByText(/changed by somebody else since you opened it/).first()).toBeVisible()
+  await other.context().setOffline(false)
+  const alert = other.getByRole('alert').filter({ hasText: 'wrote 11 here meanwhile' })
+  await alert.getByRole('button', { name: 'Keep mine' }).click({ timeout: 10_000 })
+  await expect(page.getByLabel(pushUps)).toHaveValue('14', { timeout: 4000 })
   await other.close()
 })
 
@@ -145,6 +159,12 @@ test('a red flag stops testing and drafting', async ({ page }) => {
   await expect(page.getByRole('alert').first()).toContainText('refer to a doctor now')
 })
 
+/** The demo's screen day. */
+async function day(page: Page): Promise<string> {
+  const days = (await (await page.request.get('/api/v1/days')).json()) as { id: string; name: string }[]
+  return `/days/${days.find((d) => d.name === 'Winter screen')?.id}`
+}
+
 test('pages are read well by assistive technology', async ({ page }) => {
   await signIn(page)
   const id = await golferId(page, 'Torquil Brae')
@@ -154,6 +174,12 @@ test('pages are read well by assistive technology', async ({ page }) => {
     `/golfers/${id}/screen`,
     `/golfers/${id}/read`,
     `/golfers/${id}/programme`,
+    '/days/plan',
+    await day(page),
+    `${await day(page)}/stations/2`,
+    '/tests',
+    '/repeats',
+    '/files',
   ]) {
     await page.goto(path)
     await page.waitForLoadState('networkidle')

@@ -38,7 +38,7 @@ export default defineConfig({
   },
   projects: [
     { name: 'walks', testMatch: /.*\.walk\.ts/ },
-    { name: 'measure', testMatch: /first-load\.ts/ },
+    { name: 'measure', testMatch: /(first-load|keystroke)\.ts/ },
     { name: 'screenshots', testMatch: /screenshots\.ts/ },
   ],
   webServer: [

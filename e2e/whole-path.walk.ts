@@ -133,7 +133,10 @@ const strong = [
 ]
 
 test('a whole screen is typed without touching the mouse', async () => {
-  await page.getByRole('link', { name: /^Screen/ }).click()
+  await page
+    .getByLabel('Work path')
+    .getByRole('link', { name: /^Screen/ })
+    .click()
   await page.getByRole('button', { name: 'Start a screen' }).first().click()
   await page.getByRole('button', { name: 'Start', exact: true }).click()
   await expect(page.getByLabel('Body mass trial 1')).toBeFocused()

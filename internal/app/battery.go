@@ -17,6 +17,7 @@ import (
 // battery is what a practice reads screens with, at one data version.
 type battery struct {
 	version  int64
+	of       string // what it was worked out from
 	revision int
 	changes  *measure.Changes // nil when nothing differs from what we ship
 	tests    *measure.Battery
@@ -32,18 +33,34 @@ type squad struct {
 
 // battery works out a practice's tests: what it changed, and the test errors of
 // its own repeats where there are enough pairs. The answer is kept until the
-// practice's data change.
+// practice's data change, and over that while neither the changes nor the
+// repeated screens do.
 func (a *App) battery(ctx context.Context, u *store.User) (battery, error) {
-	if b, ok := a.batteries.Get(u.PracticeID); ok && b.version == u.DataVersion {
-		return b, nil
+	kept, known := a.batteries.Get(u.PracticeID)
+	if known && kept.version == u.DataVersion {
+		return kept, nil
 	}
 	p := a.store.For(u.PracticeID)
 	got, err := p.Battery(ctx)
 	if err != nil {
 		return battery{}, err
 	}
-	b := battery{version: u.DataVersion, revision: got.Revision, own: got.Changes, sets: got.Sets}
-	files, err := a.files(ctx, u, repeats)
+	heads, err := p.ScreenHeads(ctx)
+	if err != nil {
+		return battery{}, err
+	}
+	pairs := repeats(heads)
+	of := fmt.Sprint(got.Revision)
+	for _, s := range pairs {
+		of += fmt.Sprint(" ", s.ID, s.Revision)
+	}
+	if known && kept.of == of {
+		kept.version = u.DataVersion
+		a.batteries.Add(u.PracticeID, kept)
+		return kept, nil
+	}
+	b := battery{version: u.DataVersion, of: of, revision: got.Revision, own: got.Changes, sets: got.Sets}
+	files, err := a.files(ctx, u, func([]store.Screen) []store.Screen { return pairs })
 	if err != nil {
 		return battery{}, err
 	}

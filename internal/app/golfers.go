@@ -3,12 +3,16 @@ package app
 import (
 	"context"
 	"fmt"
+	"io"
+	"slices"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/measure"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/referral"
 	"dunnock/internal/core/school"
+	"dunnock/internal/formats"
 	"dunnock/internal/store"
 )
 
@@ -188,6 +192,70 @@ func check(f *athlete.File) error {
 // EraseGolfer removes a golfer and everything about them.
 func (a *App) EraseGolfer(ctx context.Context, u *store.User, id string) error {
 	return words(a.store.For(u.PracticeID).DeleteAthlete(ctx, id), "golfer")
+}
+
+// BringGolfer makes a golfer out of an export, with every screen. Tests of another
+// practice's own that the screens need come with it. Nothing is made when
+// somebody of that name and birth date is here already.
+func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Golfer, error) {
+	f, err := formats.ReadAthlete(r)
+	if err != nil {
+		return nil, invalid("file", "This is not the export of a golfer: %v", err)
+	}
+	p := a.store.For(u.PracticeID)
+	rows, err := p.Squad(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range rows {
+		if nameKey(e.Facts.Athlete.Name) == nameKey(f.Athlete.Name) && e.Facts.Athlete.BirthDate == f.Athlete.BirthDate {
+			return nil, &Error{Kind: Conflict, Text: fmt.Sprintf("%s, born %s, is here already: erase them first, or bring in the trials as a CSV.", f.Athlete.Name, f.Athlete.BirthDate)}
+		}
+	}
+	if f.Battery != nil && len(f.Battery.Own) > 0 {
+		if err := a.bringTests(ctx, p, f); err != nil {
+			return nil, err
+		}
+	}
+	if _, err := school.Find(f.School); err != nil {
+		f.School = school.Default
+	}
+	facts := *f
+	facts.Screens, facts.AsOf = nil, a.Today(u.Zone)
+	if problems := facts.ValidateFacts(); len(problems) > 0 {
+		return nil, invalid(problems[0].Path, "%s: %s", problems[0].Path, problems[0].Text)
+	}
+	id, err := p.CreateAthlete(ctx, &facts)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	if err := p.ImportScreens(ctx, id, f.Screens); err != nil {
+		_ = p.DeleteAthlete(ctx, id)
+		return nil, err
+	}
+	return a.Golfer(ctx, u, id)
+}
+
+// bringTests adds the own tests of a file that the practice does not have.
+func (a *App) bringTests(ctx context.Context, p *store.Practice, f *athlete.File) error {
+	c, err := p.Battery(ctx)
+	if err != nil {
+		return err
+	}
+	added := false
+	for _, t := range f.Battery.Own {
+		i := slices.IndexFunc(c.Own, func(x measure.Test) bool { return x.ID == t.ID })
+		switch {
+		case i < 0:
+			c.Own, added = append(c.Own, t), true
+		case c.Own[i].Unit != t.Unit || c.Own[i].Kind != t.Kind || c.Own[i].Trials < t.Trials:
+			return &Error{Kind: Conflict, Text: fmt.Sprintf("The file's own test %q is another one than yours of that name: rename yours first.", t.Name)}
+		}
+	}
+	if !added {
+		return nil
+	}
+	return words(p.SaveBattery(ctx, c.Revision, c), "battery")
 }
 
 // Read makes the read of a golfer under a school, "" for their own, among the

@@ -74,8 +74,7 @@ func badDay(on, today civil.Date, p athlete.Profile) string {
 
 // Sheet returns a screen with its results.
 func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, error) {
-	p := a.store.For(u.PracticeID)
-	s, err := p.Screen(ctx, id)
+	s, err := a.store.For(u.PracticeID).Screen(ctx, id)
 	if err != nil {
 		return nil, words(err, "screen")
 	}
@@ -87,6 +86,11 @@ func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, erro
 	if err != nil {
 		return nil, err
 	}
+	return sheetOf(s, f, b)
+}
+
+// sheetOf reads a screen as of its own day: later screens are left out.
+func sheetOf(s *store.Screen, f *athlete.File, b battery) (*Sheet, error) {
 	sheet := &Sheet{Screen: *s, Clearance: f.ClearanceOn(f.AsOf), Variants: map[string]string{}, Set: b.setOf(s.Circumstances.Set), Battery: b.tests}
 	ref := f.Athlete.ReferenceVariant(s.Date)
 	for i := range b.tests.Tests() {
@@ -95,7 +99,6 @@ func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, erro
 			sheet.Variants[t.ID] = v
 		}
 	}
-	// The sheet speaks of its own day: later screens are left out.
 	f.AsOf = s.Date
 	sch, err := school.Find(f.School)
 	if err != nil {
@@ -133,22 +136,21 @@ type Change struct {
 // back as a Field with a Clash. circumstances may be nil.
 func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumstances func(*athlete.Circumstances), changes []Change) (*Sheet, error) {
 	p := a.store.For(u.PracticeID)
-	s, err := p.Screen(ctx, id)
+	of, on, err := p.ScreenOf(ctx, id)
 	if err != nil {
 		return nil, words(err, "screen")
 	}
-	got, err := p.Athlete(ctx, s.AthleteID)
+	f, err := a.file(ctx, u, of)
 	if err != nil {
-		return nil, words(err, "golfer")
+		return nil, err
 	}
 	b, err := a.battery(ctx, u)
 	if err != nil {
 		return nil, err
 	}
-	f := a.dress(u, &got.Facts)
-	cells, fields := a.parse(u, f, b.tests, s.Date, changes)
+	cells, fields := a.parse(u, f, b.tests, on, changes)
 	if circumstances != nil {
-		c := s.Circumstances
+		var c athlete.Circumstances
 		circumstances(&c)
 		if text := c.Check(); text != "" {
 			fields = append(fields, Field{Name: "circumstances", Text: text})
@@ -157,7 +159,7 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumsta
 	if len(fields) > 0 {
 		return nil, &Error{Kind: Invalid, Text: fields[0].Text, Fields: fields}
 	}
-	err = p.SaveScreen(ctx, id, circumstances, cells)
+	s, err := p.SaveScreen(ctx, id, circumstances, cells)
 	var clash *store.ClashError
 	if errors.As(err, &clash) {
 		return nil, clashWords(u, b.tests, clash)
@@ -165,7 +167,12 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumsta
 	if err != nil {
 		return nil, words(err, "screen")
 	}
-	return a.Sheet(ctx, u, id)
+	for i := range f.Screens {
+		if f.Screens[i].Date == s.Date {
+			f.Screens[i] = s.Screen
+		}
+	}
+	return sheetOf(s, f, b)
 }
 
 func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) *Error {

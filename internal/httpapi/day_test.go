@@ -296,6 +296,24 @@ func TestDownloads(t *testing.T) {
 	assert.Equal(t, "physiotherapist", n.To)
 }
 
+// What is exported as JSON comes back whole: erased, brought in and exported again
+// it is the same file.
+func TestAGolferGoesRoundAsJSON(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	_, file := c.do("GET", "/athletes/"+id+"/export", "", nil, nil)
+	res, _ := c.do("POST", "/golfer-files", "application/octet-stream", file, nil)
+	assert.Equal(t, http.StatusConflict, res.StatusCode, "he is here already")
+	c.json("DELETE", "/athletes/"+id, nil, http.StatusNoContent, nil)
+	res, body := c.do("POST", "/golfer-files", "application/octet-stream", file, nil)
+	require.Equal(t, http.StatusCreated, res.StatusCode, "%.300s", body)
+	_, again := c.do("GET", "/athletes/"+c.golfer("Torquil")+"/export", "", nil, nil)
+	assert.JSONEq(t, string(file), string(again))
+	res, body = c.do("POST", "/golfer-files", "application/octet-stream", []byte(`{"format":"dunnock-athlete/1","shoe":43}`), nil)
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, string(body), "shoe")
+}
+
 func TestRepeatsOfASquad(t *testing.T) {
 	c := withDemo(t)
 	var list []retest.Test

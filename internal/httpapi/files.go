@@ -196,3 +196,12 @@ func (s *Server) GetReferralPdf(ctx context.Context, r gen.GetReferralPdfRequest
 	}
 	return gen.GetReferralPdf200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()), Headers: gen.GetReferralPdf200ResponseHeaders{ContentDisposition: attachment("referral", n.Golfer, n.On.String(), "pdf")}}, nil
 }
+
+// CreateFromFile makes a golfer out of an export.
+func (s *Server) CreateFromFile(ctx context.Context, r gen.CreateFromFileRequestObject) (gen.CreateFromFileResponseObject, error) {
+	g, err := s.app.BringGolfer(ctx, user(ctx), r.Body)
+	if err != nil {
+		return nil, err
+	}
+	return gen.CreateFromFile201JSONResponse(golfer(g)), nil
+}

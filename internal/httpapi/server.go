@@ -180,7 +180,7 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 		switch {
 		case strings.HasSuffix(r.URL.Path, "/imports"):
 			limit = maxImport
-		case strings.HasSuffix(r.URL.Path, "/uploads"):
+		case strings.HasSuffix(r.URL.Path, "/uploads"), strings.HasSuffix(r.URL.Path, "/golfer-files"):
 			limit = maxUpload
 		}
 		if r.ContentLength > limit {
@@ -189,6 +189,12 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 		r.Body = http.MaxBytesReader(c.Response(), r.Body, limit)
 		return next(c)
 	}
+}
+
+// bringsFile reports whether the body of a request to an address is a file: its
+// reader says what is wrong with it.
+func bringsFile(path string) bool {
+	return strings.HasSuffix(path, "/imports") || strings.HasSuffix(path, "/uploads") || strings.HasSuffix(path, "/golfer-files")
 }
 
 // validate checks a request against the contract and names every field that
@@ -203,7 +209,7 @@ func validate(router routers.Router) echo.MiddlewareFunc {
 				return next(c) // echo answers what is not in the contract
 			}
 			o := *opts
-			o.ExcludeRequestBody = strings.HasSuffix(r.URL.Path, "/imports") || strings.HasSuffix(r.URL.Path, "/uploads")
+			o.ExcludeRequestBody = bringsFile(r.URL.Path)
 			in := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route, Options: &o}
 			if err := openapi3filter.ValidateRequest(r.Context(), in); err != nil {
 				return invalidRequest(err)

@@ -51,6 +51,13 @@ func (p *Practice) Screen(ctx context.Context, id string) (*Screen, error) {
 	return &out[0], nil
 }
 
+// ScreenOf returns whose a screen is and its day.
+func (p *Practice) ScreenOf(ctx context.Context, id string) (athleteID string, on civil.Date, err error) {
+	var row screenRow
+	err = translate(p.db(ctx).Select("athlete_id", "date").Where("id = ?", id).Take(&row).Error)
+	return row.AthleteID, day(&row.Date), err
+}
+
 // Screens returns a golfer's screens with their trials, newest first.
 func (p *Practice) Screens(ctx context.Context, athleteID string) ([]Screen, error) {
 	var rows []screenRow
@@ -66,7 +73,7 @@ func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, 
 	at := map[string]*Screen{}
 	for i, r := range rows {
 		ids[i] = r.ID
-		out[i] = Screen{ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Revs: map[string]int{}, Screen: athlete.Screen{Date: day(&r.Date), Circumstances: r.circumstances(), Trials: []measure.Trial{}}}
+		out[i] = *r.screen()
 		at[r.ID] = &out[i]
 	}
 	if len(rows) == 0 {
@@ -142,8 +149,11 @@ func (e *ClashError) Error() string {
 // SaveScreen writes and clears cells, all or none, and changes the circumstances
 // through change, which may be nil. Two editors may save at once: only a cell
 // that somebody else wrote differently since it was seen is a *ClashError.
-func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(*athlete.Circumstances), cells []Cell) error {
-	return p.tx(ctx, func(tx *gorm.DB) error {
+//
+// It returns the screen as it is then.
+func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(*athlete.Circumstances), cells []Cell) (*Screen, error) {
+	var out *Screen
+	err := p.tx(ctx, func(tx *gorm.DB) error {
 		var row screenRow
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", screenID).Take(&row).Error; err != nil {
 			return err
@@ -153,6 +163,7 @@ func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(
 		if change != nil {
 			c := row.circumstances()
 			change(&c)
+			row.under(c)
 			update["before"], update["last_lesson"], update["club_change"], update["intent"] = c.Before, datePtr(c.LastLesson), c.ClubChange, c.Intent
 			update["tester"], update["place"], update["floor"], update["set"] = c.Tester, c.Place, c.Floor, c.Set
 		}
@@ -179,6 +190,7 @@ func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(
 			case !c.Clear:
 				write = append(write, trialFrom(screenID, rev, c.Trial))
 			case there != nil:
+				delete(now, c.Key())
 				if err := tx.Where("screen_id = ? AND test = ? AND side = ? AND number = ?", screenID, c.Test, string(c.Side), c.Number).Delete(&trialRow{}).Error; err != nil {
 					return err
 				}
@@ -187,8 +199,25 @@ func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(
 		if len(clashes) > 0 {
 			return &ClashError{clashes}
 		}
+		for i := range write {
+			t := write[i].trial()
+			now[t.Key()] = &write[i]
+		}
+		row.Revision = rev
+		out = row.screen()
+		for k, t := range now {
+			out.Trials = append(out.Trials, t.trial())
+			out.Revs[k] = t.Rev
+		}
+		sortTrials(out.Trials)
 		return writeTrials(tx, write)
 	})
+	return out, err
+}
+
+// screen is the row without trials.
+func (r *screenRow) screen() *Screen {
+	return &Screen{ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Revs: map[string]int{}, Screen: athlete.Screen{Date: day(&r.Date), Circumstances: r.circumstances(), Trials: []measure.Trial{}}}
 }
 
 // clash tells whether somebody else wrote the cell differently since.
@@ -329,6 +358,19 @@ func (p *Practice) Files(ctx context.Context, keep func([]Screen) []Screen) ([]A
 		if a := at[s.AthleteID]; a != nil {
 			a.Facts.Screens = append(a.Facts.Screens, s.Screen)
 		}
+	}
+	return out, nil
+}
+
+// ScreenHeads returns every screen of the practice by date, without trials.
+func (p *Practice) ScreenHeads(ctx context.Context) ([]Screen, error) {
+	var rows []screenRow
+	if err := p.db(ctx).Select("id", "athlete_id", "date", "revision").Order("date").Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]Screen, len(rows))
+	for i := range rows {
+		out[i] = *rows[i].screen()
 	}
 	return out, nil
 }

@@ -1215,6 +1215,9 @@ type ServerInterface interface {
 	// (GET /exports/{format})
 	ExportSquad(ctx *echo.Context, format string) error
 
+	// (POST /golfer-files)
+	CreateFromFile(ctx *echo.Context) error
+
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
 
@@ -1734,6 +1737,15 @@ func (w *ServerInterfaceWrapper) ExportSquad(ctx *echo.Context) error {
 	return err
 }
 
+// CreateFromFile converts echo context to params.
+func (w *ServerInterfaceWrapper) CreateFromFile(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CreateFromFile(ctx)
+	return err
+}
+
 // GetHealth converts echo context to params.
 func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 	var err error
@@ -2166,6 +2178,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/meta", wrapper.GetMeta, options.OperationMiddlewares["getMeta"]...)
 	router.GET(options.BaseURL+"/athletes", wrapper.ListAthletes, options.OperationMiddlewares["listAthletes"]...)
 	router.POST(options.BaseURL+"/athletes", wrapper.CreateAthlete, options.OperationMiddlewares["createAthlete"]...)
+	router.POST(options.BaseURL+"/golfer-files", wrapper.CreateFromFile, options.OperationMiddlewares["createFromFile"]...)
 	router.DELETE(options.BaseURL+"/athletes/:athleteId", wrapper.DeleteAthlete, options.OperationMiddlewares["deleteAthlete"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId", wrapper.GetAthlete, options.OperationMiddlewares["getAthlete"]...)
 	router.PUT(options.BaseURL+"/athletes/:athleteId", wrapper.PutAthlete, options.OperationMiddlewares["putAthlete"]...)
@@ -3299,6 +3312,45 @@ func (response ExportSquaddefaultApplicationProblemPlusJSONResponse) VisitExport
 	return err
 }
 
+type CreateFromFileRequestObject struct {
+	Body io.Reader
+}
+
+type CreateFromFileResponseObject interface {
+	VisitCreateFromFileResponse(w http.ResponseWriter) error
+}
+
+type CreateFromFile201JSONResponse Athlete
+
+func (response CreateFromFile201JSONResponse) VisitCreateFromFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CreateFromFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CreateFromFiledefaultApplicationProblemPlusJSONResponse) VisitCreateFromFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -4408,6 +4460,9 @@ type StrictServerInterface interface {
 	// (GET /exports/{format})
 	ExportSquad(ctx context.Context, request ExportSquadRequestObject) (ExportSquadResponseObject, error)
 
+	// (POST /golfer-files)
+	CreateFromFile(ctx context.Context, request CreateFromFileRequestObject) (CreateFromFileResponseObject, error)
+
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
 
@@ -5283,6 +5338,31 @@ func (sh *strictHandler) ExportSquad(ctx *echo.Context, format string) error {
 	return nil
 }
 
+// CreateFromFile operation middleware
+func (sh *strictHandler) CreateFromFile(ctx *echo.Context) error {
+	var request CreateFromFileRequestObject
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CreateFromFile(ctx.Request().Context(), request.(CreateFromFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CreateFromFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CreateFromFileResponseObject); ok {
+		return validResponse.VisitCreateFromFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetHealth operation middleware
 func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 	var request GetHealthRequestObject
@@ -6151,177 +6231,178 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1rk9w2kuBfQdRtxOyEq1+S7BlLH25ly/IobI10atmOGa32AkVmVcFNAjQAdnWtTv/9Ak+CJMBHVXV7",
-	"fPfFbhVJPBKZiXznp0XGyopRoFIsnn5aVJjjEiRw/S8stwVIeJWrfxC6eLqosNwulguKS1g8DZ4vFxx+",
-	"qwmHfPFU8hqWC5FtocTqwzXjJZaLp4u6JupNua/Ux0JyQjeLz5+Xixzvk3OYZ8eNX3G24bgs0zsJ3zhu",
-	"LpFxAJqcyD8+bpa6KhjOk7P4x8fM8ll9LCpGBWhseMvZqoBS/ZkxKoFKjSNVVZAMS8LoRWXe+OJXwah6",
-	"1sz1bxzWi6eL/3HRoNuFeSou3Lh6xhxExkmlhls8XfyyxRLtgEq044xuEKY52qnfJEM5WyJCkdwCUjtB",
-	"bI3evfwWff3ky7+c25PQ46vpn2dZzXG21yjOWQVcErOpHEsYW+AL9c5nB9xPXUAtFwIUOLLEw4oDzvsz",
-	"l4Bp8AGtyxVw9YF68IpK4Le4GFuaf09NlEeHE/lBg22Z4Qh2PEIlbNSAn0OU+mDfM4tedNaul9RawEeP",
-	"ZWz1K2RSzSRByCjgakpiDzoL0J/bs7HfLM2petAHBxRbwPNCAqdYklvon9KqYNkN5NEFZjXnlgrssxVj",
-	"hQLE5+UC7oBnRMRxIolJFeYG7ERCKfrLKfAKiviXjNDWiTkM6MDLjODfj56I+QFzjvfq37wuEqidMQ7j",
-	"U3pQ+GMyH7rtNpDsrWa5uDvbsDP7Y1Vgeh4eV/D4jJQV49JcYnKrbo6aUpbdXCjU5RQXF2rSCzWGXuFz",
-	"c3n1YYw3EEP85WKFaQIRCsAcWwYwRGHf+hfDr64llrWY/K19XY3AygokUcyyjTSD4zQfxQ47U/zeIPXw",
-	"KOa1z8sFiQOlwHQUHj+qd9S7cNtC6wDoBSmJnL67H9XrsX0xuQV+TXK43mKeOGCDOCO3FZZbdQJ63RVn",
-	"a1LAhBtOv6bp4pYIwmh8ASLbMhanbyExly9m3FaSAB979z0x80qOCVUTjb3v3uuSODGiht1bA5iQNvxZ",
-	"BvN1cNhDINzvUlOkJT+HK3Z/fSqyiGcPM8rvDeF/u8V0EyH/A4n5BKRY4rtX5rOvLk9BmIeSTrOOx5dT",
-	"CKnEd6Ssy8XTq8vL5aIk1Pyr+TYksXujmBLf/Qh0oyj4yeXyFAR0LFHcEz3EcPobLCXwiHybMbomeUc4",
-	"DeA3Al2YgT/vQchriDJfJaTNG6g/Shq4ZnS72mW45QFQfZcb6RLnuQY2Lt4GgFvjQkBXG3lDAWWaazxD",
-	"cIczWewRo4CUFINWIEgOWh1xS0NEoA25BXpuMCB5LEAVvXz46+Xy68vl118uv/764zJ6ViW7BQXiNrp/",
-	"FUN38/J7K1yPEccoGsw5fMw3Fm/am+ZgB+pLy8E301BEv99mVo+exBFvfP9xlcKtaUhpGUfjFNpGUVMp",
-	"G324QVltsSAiLvcXOKF47gBupkP0F4CbUaIzky2bFblZxgR3Z145N1s8RG53Q+hFfQtF0VzggzQcITxe",
-	"tjS6AA9zuCUZdDDm6lGMZDb4Ft7UMqDfhZZONkLLKnqXG06qADaBAshkd5bHl7FZKkxoinNvLMGO3nwA",
-	"+r02N3sfciq21pwrg6LQf0BOJONI4N0SXaI14whTBGUlNcc7R78QuWW1REQ23xGBdpxICVTbaOAWOBIS",
-	"01yodzicL2JMTXHNLrwT17dVkgJo50yLekKyqgKt6N8Q/VcM5nIiL5RwJ/vgei6QejM/R99pMOyI3CLK",
-	"kFkX0te68MBQew3meRQ9W8kJTmg9zvbRwsLIELeYE0wPZ3F6BTFWlJKOV7CO6/zLxWof/XnNWTlV5Bo0",
-	"pN0Cz0k2ynZ/tq91t6zXsXQb0MttxhwyEbVZ2W81Lojcn1sAHcDJ7AiGjxGe1aWikswaH6aLI9o4ipGx",
-	"KKMdFkiRA6ppDvwZYrTYG1upk0Ks7CL60khzqAESfRnF2ayoVw1ujL6+Lhjjk94k3qIc0Pe6LpTsu4Ui",
-	"P9MsNUbXBRbyRxDW5jwFzfydOboqMU3YUuQEU/b5OUZqocI54yrDVOyAQ/5m8r41kzJX34x5IndVHFjT",
-	"D4CzIhR8FznLJFPafLXdC6I1TFwRISPn3ZWnmNaqEgIVob/WsyC0h7bENHZXNNLnk8sR2Sk4LjPPCKOx",
-	"zrXzbwOFcTavsYMYXtO3N7YPWkirHbtj4ZCfrQus1FLK5BkWN/qSpQC5OAsVWbir9Db9M2uEsCiXuI7v",
-	"UnZ/SYppB9Z1RkhjL9JDu4HmgtnbkY4DdmDamUduziNVaT1VMfr/+nB59vXHT08+n5k/HjV//NtimfYu",
-	"dEXYklD/75ioCfgmJhV3gGx9K9aSrz+aCuIAJkeD1xvDZoB2U2OeE0wPAM5U3tYBlp8xzqJScHLUcxSM",
-	"nK2rLTX84x//+MfZ69dnL14sEeNWplcCPmVIHe25MZ061Pv3NO79+X/2sa+9oYzckuLcGnFn70V/bXdy",
-	"pOd2w4q1jWmYpAy/wPvv9ScxY1bC35H26RV4FHne1ZQSunnDc6sVScxlyg8wz8h8bT4Y1e21Cb9N3GYV",
-	"wZwNJO22YpduA7xh23pfBIwD9teaEiNE9vX1Eu+/uwOesColjiS2cbtjO1cwcGixTez2HfxWW91yjvhm",
-	"SLV9kCMxGV0fQUmo/ddVH0/nEEhubMdde2exR+qYnyEhGQdEmdwSugkU+QiwZzLWiRK2J4g2b7r6qLnR",
-	"/3n04fLs8cc/P/1wefal+Sl6Mx5DPA3kr74aIaU4FfkDT6ER252My/UtCnO5VgiqkRiQCOdo2IQfJ7pr",
-	"b27r0EaecxBxg+cNMV54J6SmbWyTqF8P59ftJo4ulqzXwJ15orPglWBFLeOGkQp41o4TCaJzTmnxWC52",
-	"gG+Aj+/ar/cYE0gAkCPNIC+YiNmacFH8sImCjZRVASVQ+X0C293ztz3Yh29pm8PgKwXDeWINJb4zTzqG",
-	"QqTden8SSH2LMlwt0W4Lmn2an4hAAmTARZsxp0QpcKhE6okAfpv8TMhryBjNRcrLM/hQpp5YA26fg5Ac",
-	"xGBkV6NnVsZ/ZxagXXgSZ8aptyN0I6IEvsO8/Km6huGIqfQBpgDZc9lUU+KkurqocUbagDQDi/YhTPaZ",
-	"aOo42mXyguO1DESVNpiclbaDyxQRIWrI0S1w7SiQzJoRFfqOSiv35p2P2dEmeXQ7t6vlOzM+mcKU7pHp",
-	"/OEYROykwtjIMcGve93nhhjEDlfmvl44X/dUR1vceBmzCccxNWNVy0qWgTZSF4TCuL3Sihtmtinhjhqr",
-	"j4lzfEmgyL/jnEX1MSy2fbK/ZiWsWL5HUAhAO84kNG6+EjDdbUkBfT9C3NF4jW8BsVvgiEjjNpNbIrzv",
-	"Me4WTFgHe26sOyO4QFwVzUFiEo+nWyuwxL2iOp7DekS5YZhPEUb6C6QERW05UcAQHx5/PL/FRR06N8N7",
-	"riA3UOzj0+jvjJ9GW00Vb10B8h7qmJrV9WnpTfh9xkDw0kZb9UNZjIz+J4HgTmHUM5SzTDgL0rnht+e/",
-	"CkaR+XYFApFQbBk0Yr004U5HWbD+BrgwEZl9Q3UtUiJzJ44lgTrCmXndFzHgvdJrThEPK+qSRlcxgHfc",
-	"aHnt4/iRUPDJDKSApf5rCzgHjlZA6AZdxekkRLERZFEzL92qB3HGbPsd+ANrh6MocExXoUMYxoLL2S51",
-	"o+DbVJiG8XnOXQPk1/q78dgytSa3gKXbcDNtGmZ+iqMUee2WnyKaWqXbvh9dVpD70V7Qlmy2URGjMBg6",
-	"kkagkUmPEZ1WmkShDsXUHXNX3ynUtWFZAW0Qauod++77lFMJciJT2DSYqqFkseSoJaG1BBEFY9Ky4kSS",
-	"GaFcHPAE9/Y785aij4LFF/zfjLZkl39eLZaLfz5S/3ms/vNE/efLxXLxelyUccFgerJlJMvjv010jpXY",
-	"/PEEMG0guDTI4bc6WTnSmHa0cvSjTVaIJP/MCKDGFEx8WzSv4vS5GnPZoOcvg4qrHbQXimyhESP3Zucz",
-	"gxfbiZlpq++k4KFehFiuVN7FcmF02Kh+0JcXghvIR1COJcFZC695vxUeaRcVBZqOt58Zvogroxj6mPsn",
-	"iZj7hhE5DWo09v8H9eKc4MQmBNFBnIKOexRbVhe5zs+AYqWvih0nQp5tTQ6H3DKOM5KdiYpoHlHU5Qpz",
-	"/88tUcrdDQVtk6U3BZytmeYyW1Cg/hh3JHyznxRUojAbZ9uFia5EjCKMdEBcdFhr3mrFeOqkQsmV/LRc",
-	"rFgr0eQUgQwWsEunLpqR3B4nupENfh0pgjeIEZ4yU0NhPTNlZ4qd60gRuDOrbn7jzDpQ9I9KCdwa4FF2",
-	"plEYF2ewXjPuroWzTOv1lFE4Y+szpSmeOZfPx2Fvc2vfPxjAHbX317iqbP5Hzz3xfc/XEggURsYeskp6",
-	"7bMVJDqAfmPhsZODW4+NOY1qoDH2FoZGXR7pncRWyBqDVg6ZQqnuLmLR295DPQaxG4DqpwEta7kQrOaT",
-	"gsa714b5rlm222mDQSOkbgyw4txh6jyEt19bXJc1JzKWQWSiRufJ7Vsgm618Q1MgKwnf4SKesF6yVIQx",
-	"Bcyvqzrl7h/wpXUg76Z3k4VDB+Ms/eYnesQ8FI/0h70GiSOilJWwRd+A8De2QyWme+Tf0RaEgqw45nu0",
-	"ZUUu4gaEG0P004+2cOx1Zmahky6642n72iyp+H/ZL6LmBH1zzsRW46aYERWg339F1yw62omS5pReNXMj",
-	"95Bn10mua06rgXULJxpoGtxy+1gG6Bu7Lv4Ou2RG/tyk0a6ian+PT3sn30c9Yor0M5jvtE/Us4gnYHRY",
-	"zXTfu1/3kZymSWeP2qh1RC1iawQ42yIhoXKG8R3jN0hNo6uw7BjPI4kFhEp8A8OqX8rgkdAIvXltJKjL",
-	"zOw/sEOG88bQ4W2BKYX8GoTTCjsWgTrfgHzdM/sEDHWOYOPJdJoVU0IZ5cggZTToY9hAlTY3SSKLCbeo",
-	"MwBZK6Rdhvt82QFWaOsx251s43HHcbSZJyhh1LHOpg32M83dgbstxtO7novQ5ZWAuhtllKWopw30BywP",
-	"bxt+OidgMb9VHCphRF0RLrcvjo5dzzm5Bf4aC/F9y8zx1aiZY8NwcV0BRJx65YV4ZtMYqbFJ+nH/8uWE",
-	"YZ39d9QgcmjkfYH3hG6uO6YGrmRoTVjrlMnjrmOaKLE++zXoP6JpF7bUwGtG5Va0YPz1ePmGHSeS0M3f",
-	"cNsgoNjr8GI7uGotxA3StIHQW+ZEk8dbX2bhKMX/bXg3dYhAvFlP5e64kWd6x5CsJTTT5py0N7vYnJhL",
-	"Y6jajlYYfk56UY11cKZYyusCVozdDA07VPpGP/r7QKTqvMIeoi5LzPeJq2961RwTfzZg5cnq+IqdV+vA",
-	"kFVLPNavoiaZHZ1msaPB0aXB7Hbdnab4SHMCPRzpH2+vRo+t3OPg7nDIQzDtW0hJBA2FnkImMP+Kxl8P",
-	"ui8SMdXG3TA96TDpEDxlOahjvSPtG9XWBEBujCkR4r2Ii0S1Jw/yhOhiTutnApHjalUsffDzauk0I5qq",
-	"w0AFqJwllKChoiyK6qbfE+/qAt6BqAs5LJbOQI6amnXHstIpUk/RjtVFjpQmhlY4u3lm0812W6CmJgQi",
-	"IpJVMsk9F0OxsCBtBN3aBZk8AzGQtBuy5xHDPW936qFdArE45C8LvEmUvJkU4Wbiao2v3A03URjyyz1S",
-	"GnqH6QZeEppHfSEbXCWCqzfJq36wXGoqnHyeXcVIkd6PttFepbkJDq2dH2loeRctAouDwrST6NhXso1Q",
-	"8RzZ9IS1LJt6lFvAuQ6DnSl1loHzYWhKb17XvoA7ORlq3loWgdoB8qwryjP9C4MJBGZlnhm8i8nTfY/M",
-	"IO8P0Thp/j5I9NbGtVliiNPQB/euX9L3Erdq8xiw7HsH2cA1acas6ZN1gW52lRWlG+ikZGlPMe3CgPFS",
-	"lw0SNTXvLCo4wC4bjmLR1FKKw/OpnM8YS4/leCJ2Wa6bq6R/YyZLDXsf69RCEj1HtWPjeg5/qdqBJ2se",
-	"dldHqx3vIJlMuCZSpNKd+U1c8jTpJKRIZCCyqi6wTF7IxwLXe7L1AlvzLc127EgxsUpDgsdCVFeMT69t",
-	"o0N6opH+jKXM400UwBHFbEZrdhM694KZaIB3pl4zw5RS3hXHmSTJKNMkfsm4hlLzTTuJKbVQZgpgeIgv",
-	"zdkGCwqDskxRcHtuI5TJLfac/50dVmbCDWCpsgKccAjaKI2U2wfWWGlXMfLLQUIm8SpBnWvOyuvfapyw",
-	"rA+mdQ9Ukid8OAKJi/hq9ZMXs/POE6J+xmiiL4F+NEt2iKsG3ZIrDsOafbQmsw/8j9NK4Gu8ELF6eHIH",
-	"QK9fRPdowkcO6b+Q3cZTDLPs6ir15FHyyeP4k6ZA9NRlFWwHXIdzHLKpwZYXTVW5ftJjLQvSrd8ScaD1",
-	"xfQU2Yj8zbpJX4/7R0WJiwKE/IVxudUZb9HX5L4iGS58ktDgC4dAra6qg2He9dhqiLS6dfg6hh1c7cOo",
-	"s9XExjTqOkR1aOmQMCh5HcGk6FaXAYlFzyRAjxglD8o28zqPLBe1gHw8NybeksTdHkt/Ck2RDD1uc4cs",
-	"G4GquRta18jopajWcH5ogIj53FyIjd0wcoXczc1jSYr3gyYhuAVnHnD2Se0wMPL8DnNbOx3nupxI1FWa",
-	"RoO+8bMEBbYVZzdAbe27bAu6D8yMSnbdmG6jdvjNBBZKn8bqg4GmaSXO8XJuT+iQo7ZD2MMOqlBFKins",
-	"gH/D6tZ9HlpxhqJi+sFsHT9LatSecBE2E+ggWjhfp4BW+5GcZlP2ooTwUew+6cmmfMBEAWKHteM8kWeC",
-	"i5sE3Hbb/QT1y0bYNQE2wVmZMdwkzUrGcMtG7p+/LfBB6q4P/VerDSImpxrPC7Yh2RFe0rCslxkrdk6p",
-	"dM1hR1LWLds7aChtvdw1sfadw3Pix+LLG66KNqnWfz8UUFucXPSfMW39SaCV6aaggwCZ4hvni+W9Bqwm",
-	"jXU+Z3baUDoPIjKOrag9UIw5mu/dr6xu5SZkB/RBlGrL2nuqqyAYFtNPqh91bwW+LBt/10ZKD5HGVhit",
-	"aRfs2Bx+mkqSHXOgmAH5oHT/eJbIMYT2ObmRoyutJehuct52WDFtIHk7GYYKZSpaMW0PGLL8SJbj/dTN",
-	"K4F29Cx+0i8lIlfM8lvGHzOoW0kcGLKukvWLMpbHqreMBN55OIaJRV8+aX33uFUP9cN//cd//qf4+MV/",
-	"uD9OWoEXC7FjvJ8Y1vk0Wr8mON+Z07qk8DYXe/X878+ReuR4fnBanaI9g+N3UEAfVOvobZp4FzccLJK4",
-	"4MPWu2a6ksWqsqnfTek1fgs52m2ZACTIhp4R3alHbNlOJ4PqveINJMpcAuTxGNgurpsXo8snOcT9wZln",
-	"sYOMzrNP9dCVdO9bn+I2JB3QfK1bY8YNH2tcFG/W6+izlLt/S4RkfD8g4c/hr7o0zriibTmoeXuKFG4t",
-	"BQltYsyHIkhHbwijHQJvTsSwHhqapvls/YBRa6RImZrH05Ul22GupYkd3jdxtwtbWyyuPVedhIxgQme4",
-	"btPbWw9MhEtGNy0O8icn94hniOo+MaZBhWQII1OCN1od0XRkOswKd4sLkk/J5TeRI+Z1a8xqDT7Rg+pp",
-	"/Egv6jXZ0FdDIsDA1XXMHTPGx6fxaeft71VOSuhVvG7XYQl8KDoxIM6TGC6uhwxIBc7zlJvP1dMbZU1N",
-	"sVMFxbo4vqSOukx2MsFRpiez2kGWYU2ekZbH/TqAwcRbzOHN+lsgRdtg0XllEOJCcpBRf2zPxBKcXXfk",
-	"qaRmQx+OozPFx6KKQbIfcEuPf5CeGSdotTtaligSzkkEymtoJ/qNJbFMN86Y7q7t9I9Wl0zTz1WvL8pk",
-	"XKRUhM/cAscJp1JKkplbKJtCQvzimN6kKm0WcHtYdmnfWK2mAVMkJAd+plsR2Qob9r40mFgCFjVPmLAn",
-	"mRnDQ/O2a71LF2DZbMzCZdmcQcu+reabSt3ueI8l8Mbs22nE39itfSrUoydhKtTVcsDzPkcXsvZj0Ult",
-	"G5uqbyWb3pfor2NtAiThlnj8ih4Pp4HFlfrG+GxH9Jt1Gxg5cN1j4PwF3l97a/ucA9efhycdZeaNO2Fy",
-	"/w/vSmhzRpvXitaclcYmKoO6oTneL9HZlQ91twKvjXfXXRUo5CjdF/H/EcvosFUzdLBwGbNZ+kkTnF8t",
-	"4noLEIvXmWLSatWgnNMSQmFXIpNimnMpx/uWZ0kvIr7LJgi2owP8Vkf6WXS6t6XuLUbh3ev4BZTylcYJ",
-	"3/uqzYhT9PCgd2pvXUp+hURoUsF2qUfp7XAFowOaL3QUxpSdx0zspvFrbDbSuviaI3MzTL4GLRYceQ2+",
-	"9zp0t655L6X36vHZ1V/U//969vjrxXLx5PLsS/X/ry6/OFk6cmNZ8MXkc1avTIRuRIc3ZqHRdztnZD70",
-	"s42A3EpK5++d+DQb4HYEA/ADggm1ie6lLck/2kdWv/1KdCvCdyqcdthS8LRv7wsfFmSzle9JCTGjqnmK",
-	"JCkBlXiPVmC65CJChQScx22oG87qaooYQ/JJb5UVE4LY8Mp+L6U0QgXNw0Mp6VGsxoYQr8Q33UobrZJW",
-	"XoycMHNEevxrtKfmLnFobEffd81hweOqwPU9g8RxlSnt5TuhfS1v9NQ21ro/QToXshUdZPiuDXNjFM54",
-	"2ZC/NwgtFzlwcpvQiQTeJ/ThtjwnWZF3+j0nm8n20P7q8jJV9k+0Sy6aOpmkXKllEw6ZlRt0g5SRmKfx",
-	"pek+3S/ZpIp4oq5so4uJOHVv3f296hKRn5O+2L6xeMIWZjbkHoy87kH56nDeN42PJBX54cKNVxGqv2Uk",
-	"Fwm6KPENCISRhr3WczJWU9kKCRm9zYan3+nCgofIAKH1wlxAsdhM16jHKyI+bE/qL7yw24mFbfht6z6a",
-	"KmkcGKjZlTPiTsVZpTZHkhzCRIaePqy+RM07tlMQshwz2zIB1PS3yJU4HPXx5K0ua9Mt8i2RqZ/okzD2",
-	"eUlkur0vuPbmZzbPUDOd/yimZM4LZrV2P/WQVZX564bYv9TlaH1eQhpxfdRaOD9w2rLFyfnb43Tq7I/W",
-	"B+zoth9DG6LGRF3Lk9KxupYt7pgIeRxrfZSwME7pcRQvT5UUJr2xqU3S3+lqDUqKEghuge918FqKnY8Y",
-	"Ih9dXk7pQGtPfpLF0LHP6xNoaTYsoJG3bk10iv6khJwYPPNF0CYWo35vUnePKsDw3tbCmt2pjPdqxY8U",
-	"O8vxvs2hPBPRoqbUSvQOTAn3WqcnEN0oRVs5ahrlFg0K/CVSBrouVysoimsJVWutV+Nl7eXJWvUvo06A",
-	"qy9H66FVBZag1t6B9KOx1QsT2ieOsLvrwwpGCk3wCjgTy4R47DoaS0kshzdRg8x3uYozpNw3ho1c5Wnb",
-	"YenqBk7RwJNVfGx1h5jfLlnThMNtn3++szG6zimQQVHErf3pJpr+Ph+12Td1OJL3s3YO8sFE71SfMiwQ",
-	"0Z5gZ9/pRvToCM6oZ3ig5vx0i958GcJMGxYCslbAZCZ6CMZWIwkKUelp5A7w15NbwFE31E8u7LbTC82F",
-	"2HhWXW0VK7gQ41UYzbcjfEKd6/nbJsDtgG1o8U3voSpYNOyRA5aQP0/wCvP0m32imB5NxGesSQHJ0iWm",
-	"udq8tPxEaIBrsNJ/QK3E1SYqtSafSKGFVOMmxLr3W9Ai0TaA22GBOOAcrWDNeLzVYNn0qhiuoGNeG+J/",
-	"3Pd9Gwzw1kdpe8SN9HErq44dckaCSFf1cb6+KKeEaas2kcM67l3GOVNMMvXo5OZaOs5ghrEgXQbYHOJu",
-	"jOG0gBhvtPcuCdfT9uEbrDKwYSxPL4TCLmiHMqMsaBplmsZW8yx7kXaI4W1jWp0PGed4K1JvdkNS02Mx",
-	"ecFM6TroYb0MECAwSAWt9X2nruAEAhgEnQv9zseEwqo6b3V/nMftcVUFfD4agHEMqx9k6Km4rWRxzdn8",
-	"YiJTOJAL+HQGd5HXlWmipHPzwWU7u0Rk3Z7S/OT6VNbU8qNMqahFoX9cY1IkzDg/287/rehFk4dPTQzi",
-	"cqEuI0IRdEKfo/IOh4LgFdEmFDf2QdnnfhgN818AIn3ltqyEE2UbnKYKfyrrfbhofqISfmT8biNsToQ5",
-	"AsCCJOL2rfA8KXk6FABk3Gc9p4VpL3xpQi7oFA7rsuZsfFCS1YYK9qRz7bR+iMf2TO9GqGWCWE1oRiXO",
-	"pJiaQx+aDKT4Zv9PK+6ORGD1y6IEoNkRukm9vE3dyr0WSs7WYIfz3y6bPbYW/XEsGsyRht2y737ngsMC",
-	"S4emfg/kycXbNCs5snSbKV2k61BeqzN3rc99qiZRMn7G2A3xaW1+3P8tfCsLf+OSH2BvxiU2P76vgyuI",
-	"KlUb2WIoRncAfgscYZob66wuo4uk9lDj4kY3FCfyHH3P3KtqTqE/eL+v4FpPgrKCAJXuGQe0AQpc3Vcu",
-	"tpEIrZmc++4STxcvzH6C8rpPF1faxlwBxRVZPF08Pr88f6wzRGyjAWcuMoGYRoxXqKsDol7lug+2kM/d",
-	"S9rjXzFqG149urx09GM9z7iqCpLpry9+taUGDRkm8/ln+F9cPkCMU01Pl+0VQjNhf345EaKI5pPrNCuj",
-	"Guosct+8Xeh6hOedEmSxhXloXrg2KHquionISXyrJZbnvjq87YP/Dcv3s05huCqrb/n0uQ0oyWv43Dv/",
-	"q5PN3Jq2D2wKO5+YfyBcPy8bdL/45BP3Pxvydm0h2jB/oX8PYd7a/pOIg6Yhe7xidTcyBTgWkB+BG1Ei",
-	"/R5kco2XD3FEbyg0+L9WF80x6I85LkFq5fVD/MvmlYumAsPnj8tFVUfA87aW90s2dnSXBDyFch7kWK6V",
-	"GnJygrmAO3dFR7HxO/34ARDypWktN4yNZrHPUM4y4fprnpf574KfIxAVF5/MAj+PwPbamxlmwHa9JfyL",
-	"PoC9mX9FqGkF0pf2w2FuaX6uJIq7srDQPGPrNckgZ1ldApXnJqZPmwXL4tybB+dNqbSIi0zczv1yGBmM",
-	"ySaCDM76rOH4rQHg2QsiwhTzZhm9SR8el5ZWqtVCspdpfROZNvtZBmt3yqqC7XJxV4i7xXKhcCPmnEhj",
-	"rBHTjTZ17B5+q8H0oDGbyFhp2mQ3i/bAtW71fgJA9x7+AaBCzu5mHGbaFRafUHs+5834sZHTui5GnAuE",
-	"0bfXP2uXgka5c/QLkVslD5jduRYbusyF5tL6Bfc0UB7cC0uke6X5xhxtvmAshCFfSN1yRxDWw91pLYNn",
-	"hKh9zK92z+heuie/5byGOawcvW1eOxIg02wiYW+kvv26B6kXHK+l1i9N3xhklUOxVDK1LnxFuJC/l7gW",
-	"pSC9ZkVC/giWTU6fW7USMhVJ6AeYdrZ3jn7RzWx8SxvbGAnhQl1O+6UbCzEKaAUZK0EgIgWicCdNW1UF",
-	"tAxTtAJk7Lh9stMrDTtf3Yd0qSdxZZYeWC1rN3dKKGcasqcXM10aUkrlsfGA98aETKxngvlonoOyol4h",
-	"7bPX3ZR+DypKXKJhcwu71+FwrIG7ngftANKHYd/pbSW2OskmySg5y6SJ5d7uBdGFQXBFRLybZXwmW0E/",
-	"AYdorodiTPeIVL62fbpKITex+vCvpaT4uv5Vvp6CCm/z9f9/2GBhc5TK0sMDxCh6/uQPqKWkkSmIJ0iK",
-	"VgepuQfKVU0ZyglC1fttoFPanfxLyVMxy/F103b9MBnlcNdjtILtN6ZOLVrttdxF8mfamK50JBKaTf8k",
-	"UIGFRFYAGw69j7km4wb9h5OhLOAjePSc2vaLBoeOEqFs2d8hxmwhfp8yk5siQTRBcKopXqxkbLNyAsfZ",
-	"jG1tq465LCetXZ9eOLejq4keWkkegLWxRB9n+nWZB0n2/MJEu98/b36B9zMYc4BjhqyQ2snp2HOUxb4t",
-	"MH2B7wvJFADm6H+Xp5w5CWdbMCfH+2dIl/rJUU0LEALlfH806l18yvF+knvOwX3MNffeFAFCusY3hWf6",
-	"2rG3NxIS7+/BLRdd270fzxsKAe4/mCyiD8wKfeERXtgAya7X9aDRl3NFovjN8Fb93BSVuh+6bRVpf2DK",
-	"TUsd1/gWhM580c0DmHeQmFLLRJhSWSW+IbZKrMWlppBWr180hZMR/IUtwCQuPtm/Pg8JNU1psvsDZVjU",
-	"alAdEAhrQRXZlesCjdz0cHHNGB6WGON+oqDGVVLtDpLuRpLgDMHr/LARicG+8yBCg8lXmyA0vKJCcu26",
-	"NPKorrxxRqgIQ7puKNuJo3B8ro/XtpiaAak/mmtWx8r8cZyzJ/O3phytW8CFKSqXYnZ/M2/cI6+zM6Ri",
-	"3pr4RiU85VjiFRaAMBW7w3lbE765ePrhoyaWEiQeAsRr9fwewaDHjwDhG9dc5zfbyl8skTG1iyW6IcbT",
-	"xusCxFO0805KxksTx7mqSSG1y+ooVtK4Ji8++b8nycptX9UkiVm7zZRQQESGeX4v0WsDy7p8OF/W88bh",
-	"aOI6FY6rw0Q6xePhYtqCM7XidOrEL3Cho6IluR0L4g1ffIgLOJhwyi2svWoZqwt7ARvpcolWD29TbYE/",
-	"4UlwkfGD8tOQuy3ltyuYnO21S2IH5OSQGJ02/qVsHt/l5CS+706KZU5GMzqMtW24b1o3la9pzqVnOMwo",
-	"fPmwjnVTrSk/gYM9iSE6bOK+MOSVGvz0KBKprpMo2ncIgvwhMKMT7XIvqCEkVCdkHu1N/ERzhv797OrP",
-	"iHHEQf3ji6s/9yNsriVUp8egVdi59uxqefVxGS0ucgh7We3/GChk46HWErgtlg7VUYgUdGRPhwaYVx5C",
-	"/jBz6Tp+U8UP2XdRnZnUS6Q7RCOB962ukUfBy5qeLz6ZPybJ74ETd4rwbg13SnrXn9+H7J5a0kOYMp+7",
-	"HTbium7E9XCiuju7tq05ZnDFRWG82rqxljW/cm07tZbVss/+tJn6aM/9H9NGfZz7Mkj/HCEpn/85TlPX",
-	"ZEMhR6yW90FIqYWcEOAulTrGAE0vRrNDcvr8xbdMtLZ4D6hsGrM9NBKnYXp9LDAjljFfsjqNRqYu7j1u",
-	"2Lf6jOIRKM3dRudzIRGvTTdPSRQHZGgFKD/CYdSByTC6OVDcA7KFzW//dVAujIDwdlpzDhlTYgvmgEqc",
-	"m4fiPhBUNh1QRpx2Ylp8qICkSeSrewjfndNzZmpQim/Vjl1/doSF8xIe51fyzZ9Tua8/2UbO90EFrqn0",
-	"vxL6a4C0ZHkkAI4Esq78M2xh/cm+8xDo15RzmoCAL0kBwlSh2AEHtOKs3mwlIvSeo6JM4KktMTiJ1G2t",
-	"4UlW1QkNUj9OxXqWSZBnQnLA5T1kxp0umNQCM4H6Oh2OCHQDlXFFYbTDe3Xp6mqFRKKKs4qJI2VrSw0X",
-	"n8wfVnNNMXt//vfGENJAeUMtUEyxVNNUA1G2ezAF0YHIOnL6oLswtcHmG9qCkZMEqIdOHUBEwXkl0U6J",
-	"aUKy6plPUmVrW2lW4dWJMedC+9buZ/dq5GDzp7/+fPHOh70A0/j+DnCuTmyLBVrBpqbP+pnGpz4/k659",
-	"Lweohz76BNu23xuA6qd+UcqwmdzvarxNH+61Li/YnO3TIE+8nR5+2hOuac7u5Xx/ojn7PW+Hdhq5E4vU",
-	"vUnZiuV774AThGb6YpX4BuhxuZ4KyL5CV/rW/Nm+ctKaW8G8Xq4hVH71ZDFa2959OrU8ln3fBY0GZvUc",
-	"S7xEuy3JtogTAcIW0dLRYAbihwO3rZEGVeA+fFR4aAKYDP7WvFg8XVzgilzcXqnr+f8GAAD//w==",
+	"5L3rktw2kij8Koj6NmJ2wtU3SfaMpR/fypblUdga6ahlO2a02hMoMqsKbhKgAbCra3X07idwJUgCvFRV",
+	"t8d7/titIolLIjOR9/y0yFhZMQpUisXTT4sKc1yCBK7/heW2AAmvcvUPQhdPFxWW28VyQXEJi6fB8+WC",
+	"w2814ZAvnkpew3Ihsi2UWH24ZrzEcvF0UddEvSn3lfpYSE7oZvH583KR431yDvPsuPErzjYcl2V6J+Eb",
+	"x80lMg5AkxP5x8fNUlcFw3lyFv/4mFk+q49FxagAjQ1vOVsVUKo/M0YlUKlxpKoKkmFJGL2ozBtf/CoY",
+	"Vc+auf6Nw3rxdPH/XTTodmGeigs3rp4xB5FxUqnhFk8Xv2yxRDugEu04oxuEaY526jfJUM6WiFAkt4DU",
+	"ThBbo3cvv0VfP/nyL+f2JPT4avrnWVZznO01inNWAZfEbCrHEsYW+EK989kB91MXUMuFAAWOLPGw4oDz",
+	"/swlYBp8QOtyBVx9oB68ohL4LS7GlubfUxPl0eFEftBgW2Y4gh2PUAkbNeDnEKU+2PfMohedtesltRbw",
+	"0WMZW/0KmVQzSRAyCriaktiDzgL05/Zs7DdLc6oe9MEBxRbwvJDAKZbkFvqntCpYdgN5dIFZzbmlAvts",
+	"xVihAPF5uYA74BkRcZxIYlKFuQE7kVCK/nIKvIIi/iUjtHViDgM68DIj+PejJ2J+wJzjvfo3r4sEameM",
+	"w/iUHhT+mMyHbrsNJHurWS7uzjbszP5YFZieh8cVPD4jZcW4NJeY3Kqbo6aUZTcXCnU5xcWFmvRCjaFX",
+	"+NxcXn0Y4w3EEH+5WGGaQIQCMMeWAQxR2Lf+xfCra4llLSZ/a19XI7CyAkkUs2wjzeA4zUexw84UvzdI",
+	"PTyKee3zckHiQCkwHYXHj+od9S7cttA6AHpBSiKn7+5H9XpsX0xugV+THK63mCcO2CDOyG2F5VadgF53",
+	"xdmaFDDhhtOvabq4JYIwGl+AyLaMxelbSMzlixm3lSTAx959T8y8kmNC1URj77v3uiROjKhh99YAJqQN",
+	"f5bBfB0c9hAI97vUFGnJz+GK3V+fiizi2cOM8ntD+N9uMd1EyP9AYj4BKZb47pX57KvLUxDmoaTTrOPx",
+	"5RRCKvEdKety8fTq8nK5KAk1/2q+DUns3iimxHc/At0oCn5yuTwFAR1LFPdEDzGc/gZLCTwi32aMrkne",
+	"EU4D+I1AF2bgz3sQ8hqizFcJafMG6o+SBq4Z3a52GW55AFTf5Ua6xHmugY2LtwHg1rgQ0NVG3lBAmeYa",
+	"zxDc4UwWe8QoICXFoBUIkoNWR9zSEBFoQ26BnhsMSB4LUEUvH/56ufz6cvn1l8uvv/64jJ5VyW5BgbiN",
+	"7l/F0N28/N4K12PEMYoGcw4f843Fm/amOdiB+tJy8M00FNHvt5nVoydxxBvff1ylcGsaUlrG0TiFtlHU",
+	"VMpGH25QVlssiIjL/QVOKJ47gJvpEP0F4GaU6Mxky2ZFbpYxwd2ZV87NFg+R290QelHfQlE0F/ggDUcI",
+	"j5ctjS7AwxxuSQYdjLl6FCOZDb6FN7UM6HehpZON0LKK3uWGkyqATaAAMtmd5fFlbJYKE5ri3BtLsKM3",
+	"H4B+r83N3oeciq0158qgKPQfkBPJOBJ4t0SXaM04whRBWUnN8c7RL0RuWS0Rkc13RKAdJ1IC1TYauAWO",
+	"hMQ0F+odDueLGFNTXLML78T1bZWkANo506KekKyqQCv6N0T/FYO5nMgLJdzJPrieC6TezM/RdxoMOyK3",
+	"iDJk1oX0tS48MNReg3keRc9WcoITWo+zfbSwMDLELeYE08NZnF5BjBWlpOMVrOM6/3Kx2kd/XnNWThW5",
+	"Bg1pt8Bzko2y3Z/ta90t63Us3Qb0cpsxh0xEbVb2W40LIvfnFkAHcDI7guFjhGd1qagks8aH6eKINo5i",
+	"ZCzKaIcFUuSAapoDf4YYLfbGVuqkECu7iL400hxqgERfRnE2K+pVgxujr68LxvikN4m3KAf0va4LJftu",
+	"ocjPNEuN0XWBhfwRhLU5T0Ezf2eOrkpME7YUOcGUfX6OkVqocM64yjAVO+CQv5m8b82kzNU3Y57IXRUH",
+	"1vQD4KwIBd9FzjLJlDZfbfeCaA0TV0TIyHl35SmmtaqEQEXor/UsCO2hLTGN3RWN9PnkckR2Co7LzDPC",
+	"aKxz7fzbQGGczWvsIIbX9O2N7YMW0mrH7lg45GfrAiu1lDJ5hsWNvmQpQC7OQkUW7iq9Tf/MGiEsyiWu",
+	"47uU3V+SYtqBdZ0R0tiL9NBuoLlg9nak44AdmHbmkZvzSFVaT1WM/r8+XJ59/fHTk89n5o9HzR//tlim",
+	"vQtdEbYk1P87JmoCvolJxR0gW9+KteTrj6aCOIDJ0eD1xrAZoN3UmOcE0wOAM5W3dYDlZ4yzqBScHPUc",
+	"BSNn62pLDf/4xz/+cfb69dmLF0vEuJXplYBPGVJHe25Mpw71/j2Ne3/+//vY195QRm5JcW6NuLP3or+2",
+	"OznSc7thxdrGNExShl/g/ff6k5gxK+HvSPv0CjyKPO9qSgndvOG51Yok5jLlB5hnZL42H4zq9tqE3yZu",
+	"s4pgzgaSdluxS7cB3rBtvS8CxgH7a02JESL7+nqJ99/dAU9YlRJHEtu43bGdKxg4tNgmdvsOfqutbjlH",
+	"fDOk2j7IkZiMro+gJNT+66qPp3MIJDe24669s9gjdczPkJCMA6JMbgndBIp8BNgzGetECdsTRJs3XX3U",
+	"3Oj/PPpwefb445+ffrg8+9L8FL0ZjyGeBvJXX42QUpyK/IGn0IjtTsbl+haFuVwrBNVIDEiEczRswo8T",
+	"3bU3t3VoI885iLjB84YYL7wTUtM2tknUr4fz63YTRxdL1mvgzjzRWfBKsKKWccNIBTxrx4kE0TmntHgs",
+	"FzvAN8DHd+3Xe4wJJADIkWaQF0zEbE24KH7YRMFGyqqAEqj8PoHt7vnbHuzDt7TNYfCVguE8sYYS35kn",
+	"HUMh0m69PwmkvkUZrpZotwXNPs1PRCABMuCizZhTohQ4VCL1RAC/TX4m5DVkjOYi5eUZfChTT6wBt89B",
+	"SA5iMLKr0TMr478zC9AuPIkz49TbEboRUQLfYV7+VF3DcMRU+gBTgOy5bKopcVJdXdQ4I21AmoFF+xAm",
+	"+0w0dRztMnnB8VoGokobTM5K28FliogQNeToFrh2FEhmzYgKfUellXvzzsfsaJM8up3b1fKdGZ9MYUr3",
+	"yHT+cAwidlJhbOSY4Ne97nNDDGKHK3NfL5yve6qjLW68jNmE45iasaplJctAG6kLQmHcXmnFDTPblHBH",
+	"jdXHxDm+JFDk33HOovoYFts+2V+zElYs3yMoBKAdZxIaN18JmO62pIC+HyHuaLzGt4DYLXBEpHGbyS0R",
+	"3vcYdwsmrIM9N9adEVwgrormIDGJx9OtFVjiXlEdz2E9otwwzKcII/0FUoKitpwoYIgPjz+e3+KiDp2b",
+	"4T1XkBso9vFp9HfGT6Otpoq3rgB5D3VMzer6tPQm/D5jIHhpo636oSxGRv+TQHCnMOoZylkmnAXp3PDb",
+	"818Fo8h8uwKBSCi2DBqxXppwp6MsWH8DXJiIzL6huhYpkbkTx5JAHeHMvO6LGPBe6TWniIcVdUmjqxjA",
+	"O260vPZx/Ego+GQGUsBS/7UFnANHKyB0g67idBKi2AiyqJmXbtWDOGO2/Q78gbXDURQ4pqvQIQxjweVs",
+	"l7pR8G0qTMP4POeuAfJr/d14bJlak1vA0m24mTYNMz/FUYq8dstPEU2t0m3fjy4ryP1oL2hLNtuoiFEY",
+	"DB1JI9DIpMeITitNolCHYuqOuavvFOrasKyANgg19Y59933KqQQ5kSlsGkzVULJYctSS0FqCiIIxaVlx",
+	"IsmMUC4OeIJ7+515S9FHweIL/m9GW7LLP68Wy8U/H6n/PFb/eaL+8+ViuXg9Lsq4YDA92TKS5fHfJjrH",
+	"Smz+eAKYNhBcGuTwW52sHGlMO1o5+tEmK0SSf2YEUGMKJr4tmldx+lyNuWzQ85dBxdUO2gtFttCIkXuz",
+	"85nBi+3EzLTVd1LwUC9CLFcq72K5MDpsVD/oywvBDeQjKMeS4KyF17zfCo+0i4oCTcfbzwxfxJVRDH3M",
+	"/ZNEzH3DiJwGNRr7/4N6cU5wYhOC6CBOQcc9ii2ri1znZ0Cx0lfFjhMhz7Ymh0NuGccZyc5ERTSPKOpy",
+	"hbn/55Yo5e6GgrbJ0psCztZMc5ktKFB/jDsSvtlPCipRmI2z7cJEVyJGEUY6IC46rDVvtWI8dVKh5Ep+",
+	"Wi5WrJVocopABgvYpVMXzUhujxPdyAa/jhTBG8QIT5mpobCembIzxc51pAjcmVU3v3FmHSj6R6UEbg3w",
+	"KDvTKIyLM1ivGXfXwlmm9XrKKJyx9ZnSFM+cy+fjsLe5te8fDOCO2vtrXFU2/6Pnnvi+52sJBAojYw9Z",
+	"Jb322QoSHUC/sfDYycGtx8acRjXQGHsLQ6Muj/ROYitkjUErh0yhVHcXseht76Eeg9gNQPXTgJa1XAhW",
+	"80lB491rw3zXLNvttMGgEVI3Blhx7jB1HsLbry2uy5oTGcsgMlGj8+T2LZDNVr6hKZCVhO9wEU9YL1kq",
+	"wpgC5tdVnXL3D/jSOpB307vJwqGDcZZ+8xM9Yh6KR/rDXoPEEVHKStiib0D4G9uhEtM98u9oC0JBVhzz",
+	"PdqyIhdxA8KNIfrpR1s49jozs9BJF93xtH1tllT8v+wXUXOCvjlnYqtxU8yICtDvv6JrFh3tRElzSq+a",
+	"uZF7yLPrJNc1p9XAuoUTDTQNbrl9LAP0jV0Xf4ddMiN/btJoV1G1v8envZPvox4xRfoZzHfaJ+pZxBMw",
+	"Oqxmuu/dr/tITtOks0dt1DqiFrE1ApxtkZBQOcP4jvEbpKbRVVh2jOeRxAJCJb6BYdUvZfBIaITevDYS",
+	"1GVm9h/YIcN5Y+jwtsCUQn4NwmmFHYtAnW9Avu6ZfQKGOkew8WQ6zYopoYxyZJAyGvQxbKBKm5skkcWE",
+	"W9QZgKwV0i7Dfb7sACu09ZjtTrbxuOM42swTlDDqWGfTBvuZ5u7A3Rbj6V3PRejySkDdjTLKUtTTBvoD",
+	"loe3DT+dE7CY3yoOlTCirgiX2xdHx67nnNwCf42F+L5l5vhq1MyxYbi4rgAiTr3yQjyzaYzU2CT9uH/5",
+	"csKwzv47ahA5NPK+wHtCN9cdUwNXMrQmrHXK5HHXMU2UWJ/9GvQf0bQLW2rgNaNyK1ow/nq8fMOOE0no",
+	"5m+4bRBQ7HV4sR1ctRbiBmnaQOgtc6LJ460vs3CU4v82vJs6RCDerKdyd9zIM71jSNYSmmlzTtqbXWxO",
+	"zKUxVG1HKww/J72oxjo4UyzldQErxm6Ghh0qfaMf/X0gUnVeYQ9RlyXm+8TVN71qjok/G7DyZHV8xc6r",
+	"dWDIqiUe61dRk8yOTrPY0eDo0mB2u+5OU3ykOYEejvSPt1ejx1bucXB3OOQhmPYtpCSChkJPIROYf0Xj",
+	"rwfdF4mYauNumJ50mHQInrIc1LHekfaNamsCIDfGlAjxXsRFotqTB3lCdDGn9TOByHG1KpY++Hm1dJoR",
+	"TdVhoAJUzhJK0FBRFkV10++Jd3UB70DUhRwWS2cgR03NumNZ6RSpp2jH6iJHShNDK5zdPLPpZrstUFMT",
+	"AhERySqZ5J6LoVhYkDaCbu2CTJ6BGEjaDdnziOGetzv10C6BWBzylwXeJEreTIpwM3G1xlfuhpsoDPnl",
+	"HikNvcN0Ay8JzaO+kA2uEsHVm+RVP1guNRVOPs+uYqRI70fbaK/S3ASH1s6PNLS8ixaBxUFh2kl07CvZ",
+	"Rqh4jmx6wlqWTT3KLeBch8HOlDrLwPkwNKU3r2tfwJ2cDDVvLYtA7QB51hXlmf6FwQQCszLPDN7F5Om+",
+	"R2aQ94donDR/HyR6a+PaLDHEaeiDe9cv6XuJW7V5DFj2vYNs4Jo0Y9b0ybpAN7vKitINdFKytKeYdmHA",
+	"eKnLBomamncWFRxglw1HsWhqKcXh+VTOZ4ylx3I8Ebss181V0r8xk6WGvY91aiGJnqPasXE9h79U7cCT",
+	"NQ+7q6PVjneQTCZcEylS6c78Ji55mnQSUiQyEFlVF1gmL+Rjges92XqBrfmWZjt2pJhYpSHBYyGqK8an",
+	"17bRIT3RSH/GUubxJgrgiGI2ozW7CZ17wUw0wDtTr5lhSinviuNMkmSUaRK/ZFxDqfmmncSUWigzBTA8",
+	"xJfmbIMFhUFZpii4PbcRyuQWe87/zg4rM+EGsFRZAU44BG2URsrtA2ustKsY+eUgIZN4laDONWfl9W81",
+	"TljWB9O6ByrJEz4cgcRFfLX6yYvZeecJUT9jNNGXQD+aJTvEVYNuyRWHYc0+WpPZB/7HaSXwNV6IWD08",
+	"uQOg1y+iezThI4f0X8hu4ymGWXZ1lXryKPnkcfxJUyB66rIKtgOuwzkO2dRgy4umqlw/6bGWBenWb4k4",
+	"0PpieopsRP5m3aSvx/2josRFAUL+wrjc6oy36GtyX5EMFz5JaPCFQ6BWV9XBMO96bDVEWt06fB3DDq72",
+	"YdTZamJjGnUdojq0dEgYlLyOYFJ0q8uAxKJnEqBHjJIHZZt5nUeWi1pAPp4bE29J4m6PpT+FpkiGHre5",
+	"Q5aNQNXcDa1rZPRSVGs4PzRAxHxuLsTGbhi5Qu7m5rEkxftBkxDcgjMPOPukdhgYeX6Hua2djnNdTiTq",
+	"Kk2jQd/4WYIC24qzG6C29l22Bd0HZkYlu25Mt1E7/GYCC6VPY/XBQNO0Eud4ObcndMhR2yHsYQdVqCKV",
+	"FHbAv2F16z4PrThDUTH9YLaOnyU1ak+4CJsJdBAtnK9TQKv9SE6zKXtRQvgodp/0ZFM+YKIAscPacZ7I",
+	"M8HFTQJuu+1+gvplI+yaAJvgrMwYbpJmJWO4ZSP3z98W+CB114f+q9UGEZNTjecF25DsCC9pWNbLjBU7",
+	"p1S65rAjKeuW7R00lLZe7ppY+87hOfFj8eUNV0WbVOu/HwqoLU4u+s+Ytv4k0Mp0U9BBgEzxjfPF8l4D",
+	"VpPGOp8zO20onQcRGcdW1B4oxhzN9+5XVrdyE7ID+iBKtWXtPdVVEAyL6SfVj7q3Al+Wjb9rI6WHSGMr",
+	"jNa0C3ZsDj9NJcmOOVDMgHxQun88S+QYQvuc3MjRldYSdDc5bzusmDaQvJ0MQ4UyFa2YtgcMWX4ky/F+",
+	"6uaVQDt6Fj/plxKRK2b5LeOPGdStJA4MWVfJ+kUZy2PVW0YC7zwcw8SiL5+0vnvcqof64b/+4z//U3z8",
+	"4j/cHyetwIuF2DHeTwzrfBqtXxOc78xpXVJ4m4u9ev7350g9cjw/OK1O0Z7B8TsooA+qdfQ2TbyLGw4W",
+	"SVzwYetdM13JYlXZ1O+m9Bq/hRzttkwAEmRDz4ju1CO2bKeTQfVe8QYSZS4B8ngMbBfXzYvR5ZMc4v7g",
+	"zLPYQUbn2ad66Eq6961PcRuSDmi+1q0x44aPNS6KN+t19FnK3b8lQjK+H5Dw5/BXXRpnXNG2HNS8PUUK",
+	"t5aChDYx5kMRpKM3hNEOgTcnYlgPDU3TfLZ+wKg1UqRMzePpypLtMNfSxA7vm7jbha0tFteeq05CRjCh",
+	"M1y36e2tBybCJaObFgf5k5N7xDNEdZ8Y06BCMoSRKcEbrY5oOjIdZoW7xQXJp+Tym8gR87o1ZrUGn+hB",
+	"9TR+pBf1mmzoqyERYODqOuaOGePj0/i08/b3Kicl9Cpet+uwBD4UnRgQ50kMF9dDBqQC53nKzefq6Y2y",
+	"pqbYqYJiXRxfUkddJjuZ4CjTk1ntIMuwJs9Iy+N+HcBg4i3m8Gb9LZCibbDovDIIcSE5yKg/tmdiCc6u",
+	"O/JUUrOhD8fRmeJjUcUg2Q+4pcc/SM+ME7TaHS1LFAnnJALlNbQT/caSWKYbZ0x313b6R6tLpunnqtcX",
+	"ZTIuUirCZ26B44RTKSXJzC2UTSEhfnFMb1KVNgu4PSy7tG+sVtOAKRKSAz/TrYhshQ17XxpMLAGLmidM",
+	"2JPMjOGhedu13qULsGw2ZuGybM6gZd9W802lbne8xxJ4Y/btNOJv7NY+FerRkzAV6mo54HmfowtZ+7Ho",
+	"pLaNTdW3kk3vS/TXsTYBknBLPH5Fj4fTwOJKfWN8tiP6zboNjBy47jFw/gLvr721fc6B68/Dk44y88ad",
+	"MLn/h3cltDmjzWtFa85KYxOVQd3QHO+X6OzKh7pbgdfGu+uuChRylO6L+D/EMjps1QwdLFzGbJZ+0gTn",
+	"V4u43gLE4nWmmLRaNSjntIRQ2JXIpJjmXMrxvuVZ0ouI77IJgu3oAL/VkX4Wne5tqXuLUXj3On4BpXyl",
+	"ccL3vmoz4hQ9POid2luXkl8hEZpUsF3qUXo7XMHogOYLHYUxZecxE7tp/BqbjbQuvubI3AyTr0GLBUde",
+	"g++9Dt2ta95L6b16fHb1F/X/v549/nqxXDy5PPtS/f+ryy9Olo7cWBZ8Mfmc1SsToRvR4Y1ZaPTdzhmZ",
+	"D/1sIyC3ktL5eyc+zQa4HcEA/IBgQm2ie2lL8o/2kdVvvxLdivCdCqcdthQ87dv7wocF2Wzle1JCzKhq",
+	"niJJSkAl3qMVmC65iFAhAedxG+qGs7qaIsaQfNJbZcWEIDa8st9LKY1QQfPwUEp6FKuxIcQr8U230kar",
+	"pJUXIyfMHJEe/xrtqblLHBrb0fddc1jwuCpwfc8gcVxlSnv5Tmhfyxs9tY217k+QzoVsRQcZvmvD3BiF",
+	"M1425O8NQstFDpzcJnQigfcJfbgtz0lW5J1+z8lmsj20v7q8TJX9E+2Si6ZOJilXatmEQ2blBt0gZSTm",
+	"aXxpuk/3SzapIp6oK9voYiJO3Vt3f6+6ROTnpC+2byyesIWZDbkHI697UL46nPdN4yNJRX64cONVhOpv",
+	"GclFgi5KfAMCYaRhr/WcjNVUtkJCRm+z4el3urDgITJAaL0wF1AsNtM16vGKiA/bk/oLL+x2YmEbftu6",
+	"j6ZKGgcGanbljLhTcVapzZEkhzCRoacPqy9R847tFIQsx8y2TAA1/S1yJQ5HfTx5q8vadIt8S2TqJ/ok",
+	"jH1eEplu7wuuvfmZzTPUTOc/iimZ84JZrd1PPWRVZf66IfYvdTlan5eQRlwftRbOD5y2bHFy/vY4nTr7",
+	"o/UBO7rtx9CGqDFR1/KkdKyuZYs7JkIex1ofJSyMU3ocxctTJYVJb2xqk/R3ulqDkqIEglvgex28lmLn",
+	"I4bIR5eXUzrQ2pOfZDF07PP6BFqaDQto5K1bE52iPykhJwbPfBG0icWo35vU3aMKMLy3tbBmdyrjvVrx",
+	"I8XOcrxvcyjPRLSoKbUSvQNTwr3W6QlEN0rRVo6aRrlFgwJ/iZSBrsvVCoriWkLVWuvVeFl7ebJW/cuo",
+	"E+Dqy9F6aFWBJai1dyD9aGz1woT2iSPs7vqwgpFCE7wCzsQyIR67jsZSEsvhTdQg812u4gwp941hI1d5",
+	"2nZYurqBUzTwZBUfW90h5rdL1jThcNvnn+9sjK5zCmRQFHFrf7qJpr/PR232TR2O5P2snYN8MNE71acM",
+	"C0S0J9jZd7oRPTqCM+oZHqg5P92iN1+GMNOGhYCsFTCZiR6CsdVIgkJUehq5A/z15BZw1A31kwu77fRC",
+	"cyE2nlVXW8UKLsR4FUbz7QifUOd6/rYJcDtgG1p803uoChYNe+SAJeTPE7zCPP1mnyimRxPxGWtSQLJ0",
+	"iWmuNi8tPxEa4Bqs9B9QK3G1iUqtySdSaCHVuAmx7v0WtEi0DeB2WCAOOEcrWDMebzVYNr0qhivomNeG",
+	"+B/3fd8GA7z1UdoecSN93MqqY4eckSDSVX2cry/KKWHaqk3ksI57l3HOFJNMPTq5uZaOM5hhLEiXATaH",
+	"uBtjOC0gxhvtvUvC9bR9+AarDGwYy9MLobAL2qHMKAuaRpmmsdU8y16kHWJ425hW50PGOd6K1JvdkNT0",
+	"WExeMFO6DnpYLwMECAxSQWt936krOIEABkHnQr/zMaGwqs5b3R/ncXtcVQGfjwZgHMPqBxl6Km4rWVxz",
+	"Nr+YyBQO5AI+ncFd5HVlmijp3Hxw2c4uEVm3pzQ/uT6VNbX8KFMqalHoH9eYFAkzzs+2838retHk4VMT",
+	"g7hcqMuIUASd0OeovMOhIHhFtAnFjX1Q9rkfRsP8F4BIX7ktK+FE2QanqcKfynofLpqfqIQfGb/bCJsT",
+	"YY4AsCCJuH0rPE9Kng4FABn3Wc9pYdoLX5qQCzqFw7qsORsflGS1oYI96Vw7rR/isT3TuxFqmSBWE5pR",
+	"iTMppubQhyYDKb7Z/9OKuyMRWP2yKAFodoRuUi9vU7dyr4WSszXY4fy3y2aPrUV/HIsGc6Rht+y737ng",
+	"sMDSoanfA3ly8TbNSo4s3WZKF+k6lNfqzF3rc5+qSZSMnzF2Q3xamx/3fwvfysLfuOQH2Jtxic2P7+vg",
+	"CqJK1Ua2GIrRHYDfAkeY5sY6q8voIqk91Li40Q3FiTxH3zP3qppT6A/e7yu41pOgrCBApXvGAW2AAlf3",
+	"lYttJEJrJue+u8TTxQuzn6C87tPFlbYxV0BxRRZPF4/PL88f6wwR22jAmYtMIKYR4xXq6oCoV7nugy3k",
+	"c/eS9vhXjNqGV48uLx39WM8zrqqCZPrri19tqUFDhsl8/hn+F5cPEONU09Nle4XQTNifX06EKKL55DrN",
+	"yqiGOovcN28Xuh7heacEWWxhHpoXrg2KnqtiInIS32qJ5bmvDm/74H/D8v2sUxiuyupbPn1uA0ryGj73",
+	"zv/qZDO3pu0Dm8LOJ+YfCNfPywbdLz75xP3PhrxdW4g2zF/o30OYt7b/JOKgacger1jdjUwBjgXkR+BG",
+	"lEi/B5lc4+VDHNEbCg3+r9VFcwz6Y45LkFp5/RD/snnloqnA8PnjclHVEfC8reX9ko0d3SUBT6GcBzmW",
+	"a6WGnJxgLuDOXdFRbPxOP34AhHxpWssNY6NZ7DOUs0y4/prnZf674OcIRMXFJ7PAzyOwvfZmhhmwXW8J",
+	"/6IPYG/mXxFqWoH0pf1wmFuanyuJ4q4sLDTP2HpNMshZVpdA5bmJ6dNmwbI49+bBeVMqLeIiE7dzvxxG",
+	"BmOyiSCDsz5rOH5rAHj2gogwxbxZRm/Sh8elpZVqtZDsZVrfRKbNfpbB2p2yqmC7XNwV4m6xXCjciDkn",
+	"0hhrxHSjTR27h99qMD1ozCYyVpo22c2iPXCtW72fANC9h38AqJCzuxmHmXaFxSfUns95M35s5LSuixHn",
+	"AmH07fXP2qWgUe4c/ULkVskDZneuxYYuc6G5tH7BPQ2UB/fCEuleab4xR5svGAthyBdSt9wRhPVwd1rL",
+	"4Bkhah/zq90zupfuyW85r2EOK0dvm9eOBMg0m0jYG6lvv+5B6gXHa6n1S9M3BlnlUCyVTK0LXxEu5O8l",
+	"rkUpSK9ZkZA/gmWT0+dWrYRMRRL6Aaad7Z2jX3QzG9/SxjZGQrhQl9N+6cZCjAJaQcZKEIhIgSjcSdNW",
+	"VQEtwxStABk7bp/s9ErDzlf3IV3qSVyZpQdWy9rNnRLKmYbs6cVMl4aUUnlsPOC9MSET65lgPprnoKyo",
+	"V0j77HU3pd+DihKXaNjcwu51OBxr4K7nQTuA9GHYd3pbia1OskkySs4yaWK5t3tBdGEQXBER72YZn8lW",
+	"0E/AIZrroRjTPSKVr22frlLITaw+/GspKb6uf5Wvp6DC23z9/x42WNgcpbL08AAxip4/+QNqKWlkCuIJ",
+	"kqLVQWrugXJVU4ZyglD1fhvolHYn/1LyVMxyfN20XT9MRjnc9RitYPuNqVOLVnstd5H8mTamKx2JhGbT",
+	"PwlUYCGRFcCGQ+9jrsm4Qf/hZCgL+AgePae2/aLBoaNEKFv2d4gxW4jfp8zkpkgQTRCcaooXKxnbrJzA",
+	"cTZjW9uqYy7LSWvXpxfO7ehqoodWkgdgbSzRx5l+XeZBkj2/MNHu98+bX+D9DMYc4JghK6R2cjr2HGWx",
+	"bwtMX+D7QjIFgDn63+UpZ07C2RbMyfH+GdKlfnJU0wKEQDnfH416F59yvJ/knnNwH3PNvTdFgJCu8U3h",
+	"mb527O2NhMT7e3DLRdd278fzhkKA+w8mi+gDs0JfeIQXNkCy63U9aPTlXJEofjO8VT83RaXuh25bRdof",
+	"mHLTUsc1vgWhM1908wDmHSSm1DIRplRWiW+IrRJrcakppNXrF03hZAR/YQswiYtP9q/PQ0JNU5rs/kAZ",
+	"FrUaVAcEwlpQRXblukAjNz1cXDOGhyXGuJ8oqHGVVLuDpLuRJDhD8Do/bERisO88iNBg8tUmCA2vqJBc",
+	"uy6NPKorb5wRKsKQrhvKduIoHJ/r47UtpmZA6o/mmtWxMn8c5+zJ/K0pR6uBxNmaFOa0h7T5l5yVL02z",
+	"tWk3F8skyDMhOeDyHnx/DxYJ5q6qNcLUBneouyoHXbnRxuNpxDqBUr0FXJgyf6nr52/mjXu8fewMqSjE",
+	"JuJUibM5lniFBSBMxe7w26YJqF08/fBRg6IEiYcA8Vo9v0cw6PEjQPjGtTvSRGA8m8b5IZbohhjfJ68L",
+	"EE/RzruNGS9NZO2qJoXUTsSjEKVxFl988n9P0l7a3sNJOox2ZCoxjYgM8/xe4gkHlnX5cN7F540L2FC2",
+	"wnF1mEgn3TxclGFwplbBSZ34BS50nLokt2Nh1eGLDyESBRNOkYu0nzNjdWFFIiPvL9Hq4a3cLfAnfDsu",
+	"V2FQoh1ygKY8qQWTs/2oSeyAnBwSNdXGv5QV6rucnCQaoZP0mpPRHBtj/xzuZNdNrmzapekZDjPTXz5s",
+	"qIOpn5WfIOQhiSE6kOW+MOSVGvz0KBKpd5Qoo3gIgvwhMKMTf3QvqCEkVCdkHu1N/ERzhv797OrPiHHE",
+	"Qf3ji6s/92OeriVUp8egVdhL+OxqefVxGS33cgh7We3/GChkI9TWErgtXw/VUYgU9MhPB2uYVx5C/jBz",
+	"6cqKU8UP2XcanplkWKR7diOB960+nkfByzoDLj6ZPybJ74FbfYrwbk2pSnrXn9+H7J5a0kMYl5+7HTbi",
+	"um6N9nCiuju7tvU/ZgLHRWHiDHSrM2sQ59qabW3dZZ/9acfB0bEUf0yvwXEO5SAhd4SkfEbuOE1dkw2F",
+	"HLFa3gchpRZyQoC75PYYAzTdMc0OyekzSt8y0driPaCyaZX30Eichun1scCMWMZ8EfE0GplKxfe4Yd98",
+	"NYpHoDR3my/BhUS8Nv1VJVEckKEVoPwIF14HJsPo5kBxD8gWtiP+10G5MCbF22nNOWRMiS2YgzFga+fT",
+	"fSCobHrSjLhRxbSIXQFJk8hX9xBQPacL0NQwId88H7uO+QgL57c9ztPn23GnspF/sq2174MKXJvvfyX0",
+	"1wBpyfJIABwJZF2LadjC+pN95yHQrymwNQEBX5IChKkLsgMOaMVZvdlKROg9x6kZ56Et+jiJ1G3150lW",
+	"1Qktaz/+j/NXWmAmUF8nKBKBbqAyriiMdnivLl1dP5JIVHFWMXGkbG2p4eKT+cNqrilm78//3hhCGihv",
+	"qAWKKV9r2pwgynYPpiA6EFlHTh90F6Za23xDWzBykgD10KkDiCg4ryTaKTFNSFY982nDbG1r/yq8OjHm",
+	"XGjf2v3sXo0cbP70158vp/qwF2Aa398BztWJbbFAK9jU9Fk/9/vU52cS6O/lAPXQR59g2/Z7A1D91C8T",
+	"Grb3+12Nt+nDvdYFH5uzfRpk7rcT9k97wjXN2b2c7080Z7/n7dBO7Hdikbo3KVuxfO8dcILQTF+sEt8A",
+	"PS77VgHZ10xL35o/21dOWgUtmNfLNYTKr54sRrsNuE+nFiyz77sw3sCsnmOJl2i3JdkWcSJAhGFUBuKH",
+	"A7etkQZ1+T58VHhoApgM/ta8WDxdXOCKXNxeqev5/wYAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

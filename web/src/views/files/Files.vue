@@ -2,7 +2,10 @@
 import { mdiTrayArrowUp } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 
-import { type ApiError, type Schemas } from '@/api/client'
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useRouter } from 'vue-router'
+
+import { api, type ApiError, must, type Schemas } from '@/api/client'
 import { useMeta, useSquad } from '@/api/queries'
 
 import MappingTable from './MappingTable.vue'
@@ -36,8 +39,27 @@ function choose(event: Event) {
   tooLarge.value =
     file.size > MAX_BYTES ? `${file.name} is larger than 12 MB. Nothing was read; split it and try again.` : ''
   mapping.value = undefined
-  if (!tooLarge.value) send.mutate(file)
+  if (tooLarge.value) return
+  if (/\.json$/i.test(file.name)) bring.mutate(file)
+  else send.mutate(file)
 }
+const router = useRouter()
+const client = useQueryClient()
+/** A golfer's own export: made here with every screen. */
+const bring = useMutation({
+  mutationFn: async (file: File) =>
+    must(
+      api.POST('/golfer-files', {
+        headers: { 'Content-Type': 'application/octet-stream' },
+        body: '' as string,
+        bodySerializer: () => file,
+      }),
+    ),
+  onSuccess: async (g) => {
+    await client.invalidateQueries()
+    await router.push({ name: 'read', params: { id: g.id } })
+  },
+})
 async function look() {
   if (!mapping.value) return
   stale.value = false
@@ -73,13 +95,14 @@ const when = (s: string) => new Date(s).toLocaleString('en-GB', { dateStyle: 'me
         <input
           type="file"
           class="visually-hidden"
-          accept=".csv,.tsv,.txt,.xlsx,text/csv"
+          accept=".csv,.tsv,.txt,.xlsx,.json,text/csv"
           aria-label="CSV or XLSX file"
           @change="choose"
         />
       </label>
       <span class="small quiet"
-        >CSV or XLSX with a header row, up to 12 MB. It is looked at first; then everything is saved, or nothing.</span
+        >CSV or XLSX with a header row, or a golfer’s JSON export; up to 12 MB. It is looked at first; then everything
+        is saved, or nothing.</span
       >
       <span class="gap" />
       <span class="small">Take everything with you:</span>
@@ -88,6 +111,7 @@ const when = (s: string) => new Date(s).toLocaleString('en-GB', { dateStyle: 'me
     </div>
     <p v-if="tooLarge" class="stop" role="alert">{{ tooLarge }}</p>
     <p v-if="send.isPending.value" class="quiet">Reading the file …</p>
+    <p v-if="bring.error.value" class="stop" role="alert">{{ bring.error.value.message }}</p>
     <p v-if="send.error.value" class="stop" role="alert">{{ send.error.value.message }}</p>
 
     <section v-if="upload && mapping">

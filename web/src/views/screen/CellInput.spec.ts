@@ -1,10 +1,10 @@
-import { type DOMWrapper, mount } from '@vue/test-utils'
+import { mount } from '@vue/test-utils'
 import { expect, it } from 'vitest'
 
 import CellInput from './CellInput.vue'
 
 /** Typed, and not left yet. */
-async function type(input: DOMWrapper<HTMLInputElement>, text: string) {
+async function type(input: { element: HTMLInputElement; trigger: (event: string) => Promise<void> }, text: string) {
   input.element.value = text
   await input.trigger('input')
 }

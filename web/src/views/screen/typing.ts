@@ -63,7 +63,7 @@ export function createTyping(o: Options) {
     }
   }
 
-  /** Takes cells as typed; they are sent a moment later. */
+  /** Takes cells as typed; they are sent at once, and while something is on its way they gather for the next time. */
   function put(cells: CellChange[], label = '') {
     if (label !== 'undo') undo.push({ label, cells: cells.map(before) })
     if (undo.length > 100) undo.shift()
@@ -75,7 +75,7 @@ export function createTyping(o: Options) {
       typed.set(key, { unit: o.unitOf(c.test), ...c, seen })
     }
     ui.setSave('saving')
-    later(250)
+    later(0)
   }
 
   function takeBack() {

@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useDebounceFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, watch } from 'vue'
 
 import { api, type ApiError, must, type Schemas } from '@/api/client'
@@ -28,8 +29,10 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   async function patch(body: Schemas['ScreenChange']) {
     const now = await must(api.PATCH('/screens/{screenId}', { params: { path: { screenId } }, body }))
     client.setQueryData(queryKey, now)
-    void forget(athleteId)
+    forgetLater()
   }
+  // Other views' data wait until typing rests: the result of what was typed comes first.
+  const forgetLater = useDebounceFn(() => forget(athleteId), 1200)
 
   const typing = createTyping({
     store: `dunnock.unsent.${screenId}`,
@@ -57,7 +60,10 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
     },
     { immediate: true },
   )
-  onBeforeUnmount(typing.close)
+  onBeforeUnmount(() => {
+    typing.close()
+    void forget(athleteId)
+  })
 
   return { screen, error, saved, under, ...typing }
 }

@@ -151,3 +151,42 @@ func TestARecorderTakesNoNonsense(t *testing.T) {
 	}
 	assert.Empty(t, grip.Squeezes(flat))
 }
+
+// Whatever an instrument sends, reading it ends and never fails in a way of its
+// own.
+func FuzzStream(f *testing.F) {
+	hello := `{"protocol":"dunnock-stream/1","kind":"grip","name":"x","unit":"kg","rateHz":100}` + "\n"
+	f.Add([]byte(hello + `{"seq":0,"t":0,"v":1}` + "\n" + `{"seq":1,"t":1e999,"v":-1}` + "\n"))
+	f.Add([]byte(hello + "{}\n[]\nnull\n{\"seq\":9223372036854775807,\"t\":1,\"v\":2}\n"))
+	f.Add([]byte("\x00\xff"))
+	f.Fuzz(func(t *testing.T, b []byte) {
+		l, err := net.Listen("tcp", "127.0.0.1:0")
+		require.NoError(t, err)
+		defer func() { _ = l.Close() }()
+		go func() {
+			if conn, err := l.Accept(); err == nil {
+				_, _ = conn.Write(b)
+				_ = conn.Close()
+			}
+		}()
+		s, err := device.Dial(t.Context(), l.Addr().String(), "grip")
+		if err != nil {
+			return
+		}
+		defer func() { _ = s.Close() }()
+		var rec grip.Recorder
+		for {
+			seq, at, v, err := s.Next(time.Second)
+			if err != nil {
+				break
+			}
+			rec.Add(seq, at, v)
+		}
+		for i, x := range rec.Samples() {
+			if i > 0 && x.T <= rec.Samples()[i-1].T {
+				t.Fatal("samples out of order")
+			}
+		}
+		_ = grip.Squeezes(rec.Samples())
+	})
+}

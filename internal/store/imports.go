@@ -188,11 +188,15 @@ type GolferScreens struct {
 // ErrStopped is returned when an import was cancelled. Nothing was saved.
 var ErrStopped = errors.New("stopped")
 
+// importBatch is how many trials an import gathers before it writes them.
+const importBatch = 2000
+
 // CommitImport writes everything an import brings, or nothing, and calls
 // progress after each golfer; when it returns true the whole is taken back with
 // ErrStopped. It returns how many trials were written.
 func (p *Practice) CommitImport(ctx context.Context, importID string, golfers []GolferScreens, progress func(done int) (stop bool)) (int, error) {
 	written := 0
+	var pending []trialRow
 	err := p.tx(ctx, func(tx *gorm.DB) error {
 		for i, g := range golfers {
 			id := g.ID
@@ -204,16 +208,23 @@ func (p *Practice) CommitImport(ctx context.Context, importID string, golfers []
 				}
 				id = row.ID
 			}
-			n, err := importScreens(tx, id, g.Screens, &importID)
+			rows, err := importScreens(tx, id, g.Screens, &importID, g.New != nil)
 			if err != nil {
 				return err
 			}
-			written += n
+			written += len(rows)
+			// Trials of many golfers are written together.
+			if pending = append(pending, rows...); len(pending) >= importBatch {
+				if err := writeTrials(tx, pending); err != nil {
+					return err
+				}
+				pending = pending[:0]
+			}
 			if progress(i + 1) {
 				return ErrStopped
 			}
 		}
-		return nil
+		return writeTrials(tx, pending)
 	})
 	return written, err
 }

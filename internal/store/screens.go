@@ -245,27 +245,34 @@ func writeTrials(tx *gorm.DB, rows []trialRow) error {
 // exist, all or none.
 func (p *Practice) ImportScreens(ctx context.Context, athleteID string, screens []athlete.Screen) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		_, err := importScreens(tx, athleteID, screens, nil)
-		return err
+		rows, err := importScreens(tx, athleteID, screens, nil, false)
+		if err != nil {
+			return err
+		}
+		return writeTrials(tx, rows)
 	})
 }
 
-// importScreens returns how many trials it wrote. importID marks what it makes.
-func importScreens(tx *gorm.DB, athleteID string, screens []athlete.Screen, importID *string) (int, error) {
-	n := 0
+// importScreens makes or finds the screens and returns the trials still to be
+// written. importID marks what it makes; a fresh golfer has no screens yet.
+func importScreens(tx *gorm.DB, athleteID string, screens []athlete.Screen, importID *string, fresh bool) ([]trialRow, error) {
+	var write []trialRow
 	for _, s := range screens {
 		var row screenRow
-		err := translate(tx.Where("athlete_id = ? AND date = ?", athleteID, date(s.Date)).Take(&row).Error)
+		err := ErrNotFound
+		if !fresh {
+			err = translate(tx.Where("athlete_id = ? AND date = ?", athleteID, date(s.Date)).Take(&row).Error)
+		}
 		have := map[string]measure.Trial{}
 		switch err {
 		case nil:
 			row.Revision++
 			if err := tx.Model(&screenRow{}).Where("id = ?", row.ID).Update("revision", row.Revision).Error; err != nil {
-				return n, err
+				return nil, err
 			}
 			var rows []trialRow
 			if err := tx.Where("screen_id = ?", row.ID).Find(&rows).Error; err != nil {
-				return n, err
+				return nil, err
 			}
 			for i := range rows {
 				t := rows[i].trial()
@@ -275,12 +282,11 @@ func importScreens(tx *gorm.DB, athleteID string, screens []athlete.Screen, impo
 			row = screenRow{AthleteID: athleteID, Revision: 1, Date: date(s.Date), ImportID: importID}
 			row.under(s.Circumstances)
 			if err := createScreen(tx, &row); err != nil {
-				return n, err
+				return nil, err
 			}
 		default:
-			return n, err
+			return nil, err
 		}
-		var write []trialRow
 		for _, t := range s.Trials {
 			if old, ok := have[t.Key()]; ok && old.SameAs(t) {
 				continue // there already: it stays whose it is
@@ -289,12 +295,8 @@ func importScreens(tx *gorm.DB, athleteID string, screens []athlete.Screen, impo
 			r.ImportID = importID
 			write = append(write, r)
 		}
-		if err := writeTrials(tx, write); err != nil {
-			return n, err
-		}
-		n += len(write)
 	}
-	return n, nil
+	return write, nil
 }
 
 // DeleteScreen removes a screen and its trials.

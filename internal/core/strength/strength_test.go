@@ -94,3 +94,25 @@ func ExampleLoad() {
 	fmt.Printf("1RM %.1f kg, five with three left: %.1f kg", one, strength.RoundDown(kg, 25, 2.5))
 	// Output: 1RM 120.5 kg, five with three left: 95.0 kg
 }
+
+// Mechanics, F = m·v²/R; rows computed with SciPy (0.200 kg; N).
+func TestOutwardPull(t *testing.T) {
+	for _, r := range []struct{ v, radius, want float64 }{{44.7040, 1.7, 235.11}, {51.4096, 1.7, 310.93}, {51.4096, 1.9, 278.20}, {53.6448, 1.8, 319.75}} {
+		assert.InDelta(t, r.want, strength.OutwardPull(0.2, r.v, r.radius), 0.006)
+	}
+}
+
+// Six equations of one set beside each other; row w = 82.5, r = 6 computed with
+// SciPy.
+func TestCompare(t *testing.T) {
+	got, err := strength.Compare(82.5, 6)
+	require.NoError(t, err)
+	want := map[string]float64{"Epley": 99.0, "Brzycki": 95.8065, "Lander": 96.7485, "Wathan": 99.2727, "Mayhew": 100.2151, "O'Conner": 94.875}
+	require.Len(t, got, 6)
+	for _, p := range got {
+		assert.InDelta(t, want[p.Name], p.OneRM, 1e-4, p.Name)
+		assert.NotEmpty(t, p.Source)
+	}
+	_, err = strength.Compare(80, 37)
+	assert.ErrorIs(t, err, strength.ErrReps)
+}

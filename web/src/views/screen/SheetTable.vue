@@ -1,27 +1,26 @@
 <script setup lang="ts">
-import { mdiRecordCircleOutline } from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 import ReasonRail from '@/parts/ReasonRail.vue'
-import { toShown } from '@/parts/speed'
 
 import {
   ACROSS,
   type CellChange,
-  howTyped,
   keyOf,
   layPaste,
   type Line,
   linesOf,
   looksLikeTrialsFile,
+  recordable,
   testsOf,
+  under,
 } from './cells'
-import CellInput from './CellInput.vue'
 import LiveGrip from './LiveGrip.vue'
 import PainDialog from './PainDialog.vue'
 import SheetHead from './SheetHead.vue'
+import SheetRow, { type RowActions } from './SheetRow.vue'
 import SheetTroubles from './SheetTroubles.vue'
 import TestRail from './TestRail.vue'
 import { useSheet } from './useSheet'
@@ -39,14 +38,27 @@ const tests = computed(() =>
     ...[...typed.values()].map((c) => c.test),
   ]),
 )
-const lines = computed(() => linesOf(tests.value))
+/** Which tests, as one text: lines keep their identity while it stays the same. */
+const testIds = computed(() => tests.value.map((t) => t.id).join(' '))
+const lines = computed(() => {
+  const wanted = testIds.value.split(' ')
+  return linesOf(wanted.flatMap((id) => props.meta.tests.find((t) => t.id === id) ?? []))
+})
+const none: Schemas['Trial'][] = []
+/** The trials of each line; a line whose trials stay the same keeps its list. */
+const trialsOf = computed((before: Map<string, Schemas['Trial'][]> | undefined) => {
+  const now = new Map<string, Schemas['Trial'][]>()
+  for (const t of screen.value?.trials ?? []) {
+    const key = `${t.test}|${t.side ?? ''}`
+    now.set(key, [...(now.get(key) ?? []), t])
+  }
+  for (const [key, list] of now) {
+    const old = before?.get(key)
+    if (old?.length === list.length && old.every((t, i) => t === list[i])) now.set(key, old)
+  }
+  return now
+})
 const columns = computed(() => Math.min(ACROSS, Math.max(1, ...tests.value.map((t) => t.trials))))
-/** The trials that stand under a column: 2, 7, 12 under the second. */
-function under(line: Line, column: number): number[] {
-  const out = []
-  for (let t = column; t <= line.test.trials; t += ACROSS) out.push(t)
-  return out
-}
 const here = ref({ line: 0, trial: 1 })
 const pasteTrouble = ref('')
 const pain = ref<{ key: string; line: Line; trial: number } | null>(null)
@@ -58,10 +70,6 @@ const selected = computed(() => lines.value[here.value.line])
 const selectedTrials = computed(() => (screen.value?.trials ?? []).filter((t) => t.test === selected.value?.test.id))
 
 const speedUnit = computed(() => session.value?.units.speed ?? 'm/s')
-function shownUnit(unit: string): string {
-  if (unit === 'deg') return '°'
-  return unit === 'm/s' ? speedUnit.value : unit
-}
 function locked(line: Line): boolean {
   return line.test.exertion === true && screen.value?.mayExert === false
 }
@@ -107,11 +115,6 @@ function rewrite(line: Line, change: Partial<CellChange>) {
   }
   if (cells.length > 0) sheet.put(cells)
 }
-const gaveOut = (line: Line) => selectedGaveOut(line.test.id)
-function selectedGaveOut(test: string): string {
-  return (screen.value?.trials ?? []).find((t) => t.test === test && t.gaveOut)?.gaveOut ?? ''
-}
-
 const table = ref<HTMLTableElement>()
 function focus(line: number, trial: number) {
   const target = table.value?.querySelector<HTMLInputElement>(`[data-cell="${line}:${trial}"]`)
@@ -188,7 +191,7 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       skipReason.value = ''
       return
     case 'r':
-      if (!records(line.test)) return
+      if (!recordable(line.test)) return
       event.preventDefault()
       recording.value = line
       return
@@ -198,8 +201,6 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
   }
 }
 
-/** Tests the dynamometer can record. */
-const records = (t: Schemas['Test']) => t.id.startsWith('grip') && t.unit === 'kg' && t.sides === 'limb'
 const recording = ref<Line | null>(null)
 const live = computed({
   get: () => recording.value !== null,
@@ -251,34 +252,13 @@ function onPaste(event: ClipboardEvent, index: number, trial: number) {
   else sheet.put(laid.cells, 'paste')
 }
 
-const number = (line: Line, v: number) =>
-  line.test.unit === 'm/s'
-    ? toShown(v, speedUnit.value).toFixed(1)
-    : v.toFixed(line.test.decimals + (line.test.rule === 'spread' ? 1 : 0))
-function result(line: Line): string {
-  const read = reads.value.get(line.test.id)
-  if (!read || read.status === 'not-measured') return ''
-  if (read.status === 'stopped') return line.first ? 'stopped' : ''
-  const side = read.sides.find((s) => s.side === line.side)
-  if (side?.result === undefined) return ''
-  const u = shownUnit(line.test.unit)
-  const spread = line.test.rule === 'spread' ? 'SD ' : ''
-  const off = side.fallOff !== undefined ? ` · −${side.fallOff.toFixed(0)}%` : ''
-  return `${spread}${number(line, side.result)}${u === '°' ? u : ' ' + u}${side.cv > 0 ? ` · CV ${side.cv.toFixed(1)}%` : ''}${off}`
-}
-const marks = { real: '→ real', unclear: '⇢ unclear', 'within error': '• within error' } as const
-function last(line: Line): string {
-  const read = reads.value.get(line.test.id)
-  const side = read?.sides.find((s) => s.side === line.side)
-  if (!side) return ''
-  const parts = []
-  if (side.change) parts.push(`last ${number(line, side.change.before)} ${marks[side.change.verdict]}`)
-  else if (read?.status === 'not-measured' && side.result !== undefined) parts.push(`last ${number(line, side.result)}`)
-  if (side.target !== undefined)
-    parts.push(
-      line.test.rule === 'one-rm' ? `target ${side.target.toFixed(2)} × mass` : `target ${number(line, side.target)}`,
-    )
-  return parts.join(' · ')
+const act: RowActions = {
+  commit,
+  key: onKey,
+  here: (line, trial) => (here.value = { line, trial }),
+  paste: onPaste,
+  rewrite,
+  record: (line) => (recording.value = line),
 }
 // Typing can start at once: the first cell is ready as soon as the sheet is.
 const stopWaiting = watch(
@@ -323,73 +303,19 @@ const stopWaiting = watch(
             <tr v-if="i === 0 || lines[i - 1]?.test.group !== line.test.group" class="group">
               <th :colspan="columns + 4" scope="rowgroup">{{ line.test.group }}</th>
             </tr>
-            <tr :class="{ on: i === here.line }">
-              <th v-if="line.first" :rowspan="line.sides" scope="row" class="test">
-                {{ line.test.name }}
-                <span class="quiet small">{{ howTyped(line.test, shownUnit(line.test.unit)) }}</span>
-                <v-btn
-                  v-if="records(line.test)"
-                  size="small"
-                  density="compact"
-                  :prepend-icon="mdiRecordCircleOutline"
-                  :disabled="locked(line)"
-                  @click="recording = line"
-                  >Record</v-btn
-                >
-                <select
-                  v-if="line.test.rule === 'one-rm'"
-                  class="variant small"
-                  :aria-label="`What gave out first in ${line.test.name}`"
-                  :value="gaveOut(line)"
-                  @change="
-                    rewrite(line, {
-                      gaveOut: ($event.target as HTMLSelectElement).value as CellChange['gaveOut'],
-                    })
-                  "
-                >
-                  <option value="">gave out: not said</option>
-                  <option value="legs">legs gave out</option>
-                  <option value="back">back gave out</option>
-                  <option value="grip">grip gave out</option>
-                </select>
-                <select
-                  v-if="line.test.variants && line.test.variants.length > 1"
-                  class="variant small"
-                  :aria-label="`How ${line.test.name} is done`"
-                  :value="variantOf(line)"
-                  @change="rewrite(line, { variant: ($event.target as HTMLSelectElement).value })"
-                >
-                  <option v-for="v in line.test.variants" :key="v.id" :value="v.id">{{ v.name }}</option>
-                </select>
-              </th>
-              <td class="small side" :class="{ open: ['trail', 'away', 'other'].includes(line.side) }">
-                {{ line.side }}
-              </td>
-              <td v-for="c in columns" :key="c" class="cell">
-                <CellInput
-                  v-for="t in under(line, c)"
-                  :key="t"
-                  :data-cell="`${i}:${t}`"
-                  :value="inCell(line, t)"
-                  :disabled="locked(line)"
-                  :aria-label="`${line.test.name} ${line.side} trial ${t}`"
-                  :aria-invalid="shown(line, t).trouble ? 'true' : undefined"
-                  :placeholder="line.test.trials > ACROSS ? String(t) : undefined"
-                  :class="{
-                    unlikely: shown(line, t).trouble?.unlikely,
-                    wrong: shown(line, t).trouble && !shown(line, t).trouble?.unlikely,
-                    state: ['stopped', 'skipped'].includes(shown(line, t).status),
-                    lift: line.test.rule === 'one-rm' || line.test.rule === 'ladder',
-                  }"
-                  @focus="here = { line: i, trial: t }"
-                  @keydown="onKey($event, line, i, t)"
-                  @commit="commit(line, t, $event)"
-                  @paste="onPaste($event, i, t)"
-                />
-              </td>
-              <td class="num result" :data-testid="`result-${line.test.id}-${line.side}`">{{ result(line) }}</td>
-              <td class="num small quiet">{{ last(line) }}</td>
-            </tr>
+            <SheetRow
+              :line="line"
+              :index="i"
+              :columns="columns"
+              :read="reads.get(line.test.id)"
+              :trials="trialsOf.get(line.test.id + '|' + line.side) ?? none"
+              :variant="screen.variants[line.test.id] ?? ''"
+              :locked="locked(line)"
+              :speed="speedUnit"
+              :on="i === here.line"
+              :typing="sheet"
+              :act="act"
+            />
           </template>
         </tbody>
       </table>
@@ -446,76 +372,6 @@ thead th {
   padding: 10px 6px 2px;
   color: rgb(var(--v-theme-secondary));
   border-bottom: 1px solid rgb(var(--v-theme-line));
-}
-.test {
-  text-align: left;
-  font-weight: 550;
-  padding: 2px 6px;
-  max-width: 230px;
-}
-tr {
-  border-bottom: 1px solid rgba(var(--v-theme-on-surface), 0.07);
-}
-tr.on {
-  background: rgb(var(--v-theme-surface-variant));
-}
-.side {
-  padding: 0 8px 0 0;
-}
-.side.open {
-  font-style: italic;
-}
-.cell {
-  padding: 1px;
-  width: 66px;
-}
-.cell input {
-  width: 62px;
-  height: 28px;
-  text-align: right;
-  font: inherit;
-  font-variant-numeric: tabular-nums;
-  color: inherit;
-  background: rgb(var(--v-theme-surface));
-  border: 1px solid rgb(var(--v-theme-line));
-  border-radius: 2px;
-  padding: 0 5px;
-}
-.cell input + input {
-  margin-top: 2px;
-}
-.cell input::placeholder {
-  color: rgba(var(--v-theme-on-surface), 0.4);
-  font-size: 0.8rem;
-}
-.cell input.lift {
-  width: 76px;
-  font-size: 0.92rem;
-}
-.cell input:disabled {
-  background: transparent;
-  border-style: dashed;
-}
-.cell input.state {
-  font-size: 0.78rem;
-  text-align: center;
-  font-style: italic;
-}
-.cell input.unlikely {
-  border: 2px solid rgb(var(--v-theme-warning));
-}
-.cell input.wrong {
-  border: 2px solid rgb(var(--v-theme-error));
-}
-.result {
-  padding-left: 10px;
-  font-weight: 600;
-}
-.variant {
-  color: inherit;
-  background: transparent;
-  border: 1px solid rgb(var(--v-theme-line));
-  margin-left: 4px;
 }
 kbd {
   border: 1px solid rgb(var(--v-theme-line));

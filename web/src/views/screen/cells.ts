@@ -27,6 +27,16 @@ export function linesOf(tests: Test[]): Line[] {
 /** Trials shown beside each other; the rest stand beneath. */
 export const ACROSS = 5
 
+/** The trials that stand under a column: 2, 7, 12 under the second. */
+export function under(line: Line, column: number): number[] {
+  const out = []
+  for (let t = column; t <= line.test.trials; t += ACROSS) out.push(t)
+  return out
+}
+
+/** Tests the dynamometer can record. */
+export const recordable = (t: Test) => t.id.startsWith('grip') && t.unit === 'kg' && t.sides === 'limb'
+
 /** The tests of a sheet: those of its battery in its order, then others that hold something already. */
 export function testsOf(all: Test[], set: string[], used: Iterable<string>): Test[] {
   const byId = new Map(all.map((t) => [t.id, t]))

@@ -1,0 +1,250 @@
+<script setup lang="ts">
+import { mdiRecordCircleOutline } from '@mdi/js'
+import { computed } from 'vue'
+
+import type { Schemas } from '@/api/client'
+import { toShown } from '@/parts/speed'
+
+import { ACROSS, type CellChange, howTyped, keyOf, type Line, recordable, under } from './cells'
+import CellInput from './CellInput.vue'
+import type { Typing } from './typing'
+
+/** What a row may ask of its sheet. */
+export interface RowActions {
+  commit: (line: Line, trial: number, text: string) => void
+  key: (event: KeyboardEvent, line: Line, index: number, trial: number) => void
+  here: (index: number, trial: number) => void
+  paste: (event: ClipboardEvent, index: number, trial: number) => void
+  rewrite: (line: Line, change: Partial<CellChange>) => void
+  record: (line: Line) => void
+}
+
+/**
+ * One line of the sheet. It is drawn anew only when something of its own changes: props keep their identity while what
+ * they hold stays the same, so that a result shows at once however long the sheet is.
+ */
+const props = defineProps<{
+  line: Line
+  index: number
+  columns: number
+  read: Schemas['TestRead'] | undefined
+  trials: Schemas['Trial'][]
+  variant: string
+  locked: boolean
+  speed: 'mph' | 'm/s'
+  on: boolean
+  typing: Pick<Typing, 'typed' | 'trouble'>
+  act: RowActions
+}>()
+
+const test = computed(() => props.line.test)
+const unit = computed(() => {
+  const u = test.value.unit
+  return u === 'deg' ? '°' : u === 'm/s' ? props.speed : u
+})
+const variant = computed(() => props.read?.variant ?? props.variant)
+const gaveOut = computed(() => props.trials.find((t) => t.gaveOut)?.gaveOut ?? '')
+const saved = computed(() => new Map(props.trials.map((t) => [t.trial, t])))
+
+interface Cell {
+  trial: number
+  text: string
+  state: boolean
+  unlikely: boolean
+  wrong: boolean
+}
+const cells = computed(() => {
+  const out: Cell[][] = []
+  for (let c = 1; c <= props.columns; c++) {
+    out.push(
+      under(props.line, c).map((trial) => {
+        const key = keyOf(test.value.id, props.line.side, trial)
+        const t = props.typing.typed.get(key)
+        const s = saved.value.get(trial)
+        const status = t ? (t.status ?? '') : (s?.status ?? '')
+        const state = status === 'stopped' || status === 'skipped'
+        const trouble = props.typing.trouble.get(key)
+        return {
+          trial,
+          text: state ? status : t ? (t.text ?? '') : (s?.text ?? ''),
+          state,
+          unlikely: trouble?.unlikely === true,
+          wrong: trouble !== undefined && !trouble.unlikely,
+        }
+      }),
+    )
+  }
+  return out
+})
+
+const side = computed(() => props.read?.sides.find((s) => s.side === props.line.side))
+const number = (v: number) =>
+  test.value.unit === 'm/s'
+    ? toShown(v, props.speed).toFixed(1)
+    : v.toFixed(test.value.decimals + (test.value.rule === 'spread' ? 1 : 0))
+const result = computed(() => {
+  const read = props.read
+  if (!read || read.status === 'not-measured') return ''
+  if (read.status === 'stopped') return props.line.first ? 'stopped' : ''
+  const s = side.value
+  if (s?.result === undefined) return ''
+  const spread = test.value.rule === 'spread' ? 'SD ' : ''
+  const off = s.fallOff !== undefined ? ` · −${s.fallOff.toFixed(0)}%` : ''
+  const u = unit.value === '°' ? '°' : ` ${unit.value}`
+  return `${spread}${number(s.result)}${u}${s.cv > 0 ? ` · CV ${s.cv.toFixed(1)}%` : ''}${off}`
+})
+const marks = { real: '→ real', unclear: '⇢ unclear', 'within error': '• within error' } as const
+const last = computed(() => {
+  const s = side.value
+  if (!s) return ''
+  const parts = []
+  if (s.change) parts.push(`last ${number(s.change.before)} ${marks[s.change.verdict]}`)
+  else if (props.read?.status === 'not-measured' && s.result !== undefined) parts.push(`last ${number(s.result)}`)
+  if (s.target !== undefined)
+    parts.push(test.value.rule === 'one-rm' ? `target ${s.target.toFixed(2)} × mass` : `target ${number(s.target)}`)
+  return parts.join(' · ')
+})
+</script>
+
+<template>
+  <tr :class="{ on: props.on }">
+    <th v-if="props.line.first" :rowspan="props.line.sides" scope="row" class="test">
+      {{ test.name }}
+      <span class="quiet small">{{ howTyped(test, unit) }}</span>
+      <v-btn
+        v-if="recordable(test)"
+        size="small"
+        density="compact"
+        :prepend-icon="mdiRecordCircleOutline"
+        :disabled="props.locked"
+        @click="props.act.record(props.line)"
+        >Record</v-btn
+      >
+      <select
+        v-if="test.rule === 'one-rm'"
+        class="variant small"
+        :aria-label="`What gave out first in ${test.name}`"
+        :value="gaveOut"
+        @change="
+          props.act.rewrite(props.line, {
+            gaveOut: ($event.target as HTMLSelectElement).value as CellChange['gaveOut'],
+          })
+        "
+      >
+        <option value="">gave out: not said</option>
+        <option value="legs">legs gave out</option>
+        <option value="back">back gave out</option>
+        <option value="grip">grip gave out</option>
+      </select>
+      <select
+        v-if="test.variants && test.variants.length > 1"
+        class="variant small"
+        :aria-label="`How ${test.name} is done`"
+        :value="variant"
+        @change="props.act.rewrite(props.line, { variant: ($event.target as HTMLSelectElement).value })"
+      >
+        <option v-for="v in test.variants" :key="v.id" :value="v.id">{{ v.name }}</option>
+      </select>
+    </th>
+    <td class="small side" :class="{ open: ['trail', 'away', 'other'].includes(props.line.side) }">
+      {{ props.line.side }}
+    </td>
+    <td v-for="(column, c) in cells" :key="c" class="cell">
+      <CellInput
+        v-for="cell in column"
+        :key="cell.trial"
+        :data-cell="`${props.index}:${cell.trial}`"
+        :value="cell.text"
+        :disabled="props.locked"
+        :aria-label="`${test.name} ${props.line.side} trial ${cell.trial}`"
+        :aria-invalid="cell.unlikely || cell.wrong ? 'true' : undefined"
+        :placeholder="test.trials > ACROSS ? String(cell.trial) : undefined"
+        :class="{
+          unlikely: cell.unlikely,
+          wrong: cell.wrong,
+          state: cell.state,
+          lift: test.rule === 'one-rm' || test.rule === 'ladder',
+        }"
+        @focus="props.act.here(props.index, cell.trial)"
+        @keydown="props.act.key($event, props.line, props.index, cell.trial)"
+        @commit="props.act.commit(props.line, cell.trial, $event)"
+        @paste="props.act.paste($event, props.index, cell.trial)"
+      />
+    </td>
+    <td class="num result" :data-testid="`result-${test.id}-${props.line.side}`">{{ result }}</td>
+    <td class="num small quiet">{{ last }}</td>
+  </tr>
+</template>
+
+<style scoped>
+.test {
+  text-align: left;
+  font-weight: 550;
+  padding: 2px 6px;
+  max-width: 230px;
+}
+tr {
+  border-bottom: 1px solid rgba(var(--v-theme-on-surface), 0.07);
+}
+tr.on {
+  background: rgb(var(--v-theme-surface-variant));
+}
+.side {
+  padding: 0 8px 0 0;
+}
+.side.open {
+  font-style: italic;
+}
+.cell {
+  padding: 1px;
+  width: 66px;
+}
+.cell input {
+  width: 62px;
+  height: 28px;
+  text-align: right;
+  font: inherit;
+  font-variant-numeric: tabular-nums;
+  color: inherit;
+  background: rgb(var(--v-theme-surface));
+  border: 1px solid rgb(var(--v-theme-line));
+  border-radius: 2px;
+  padding: 0 5px;
+}
+.cell input + input {
+  margin-top: 2px;
+}
+.cell input::placeholder {
+  color: rgba(var(--v-theme-on-surface), 0.4);
+  font-size: 0.8rem;
+}
+.cell input.lift {
+  width: 76px;
+  font-size: 0.92rem;
+}
+.cell input:disabled {
+  background: transparent;
+  border-style: dashed;
+}
+.cell input.state {
+  font-size: 0.78rem;
+  text-align: center;
+  font-style: italic;
+}
+.cell input.unlikely {
+  border: 2px solid rgb(var(--v-theme-warning));
+}
+.cell input.wrong {
+  border: 2px solid rgb(var(--v-theme-error));
+}
+.result {
+  padding-left: 10px;
+  font-weight: 600;
+}
+.variant {
+  color: inherit;
+  background: transparent;
+  border: 1px solid rgb(var(--v-theme-line));
+  margin-left: 4px;
+}
+</style>

@@ -6,6 +6,7 @@ import { golferId, signIn } from './helpers'
 const shot = (name: string) => ({ path: `../docs/screenshots/${name}.png` })
 
 test('pictures of the main views', async ({ page }) => {
+  test.setTimeout(120_000)
   await page.goto('/sign-in')
   await page.getByLabel('Email address').waitFor()
   await page.screenshot(shot('sign-in'))
@@ -24,6 +25,13 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByLabel('Hip internal rotation, prone lead trial 1').focus()
   await page.screenshot(shot('screen-sheet'))
 
+  await page.getByLabel('Grip lead trial 1').focus()
+  await page.keyboard.press('r')
+  await page.getByTestId('squeeze').nth(1).waitFor()
+  await page.waitForTimeout(2500)
+  await page.screenshot(shot('live-grip'))
+  await page.getByRole('button', { name: 'Discard' }).click()
+
   await page.goto(`/golfers/${torquil}/read`)
   await page.getByTestId('headline').waitFor()
   await page.waitForTimeout(300)
@@ -37,6 +45,39 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByText('Instead').waitFor()
   await page.waitForTimeout(300)
   await page.screenshot(shot('programme-item'))
+
+  await page.goto('/days')
+  await page.getByText('Winter screen').click()
+  await page.getByRole('heading', { name: 'Stations' }).waitFor()
+  await page.screenshot(shot('screen-day'))
+  await page.getByRole('link', { name: 'Range', exact: true }).click()
+  await page.getByText('nobody is ranked').waitFor()
+  await page.getByRole('tab', { name: 'Hip internal rotation' }).click()
+  for (const v of ['31', '35', '27', '38', '22']) {
+    await page.keyboard.type(v)
+    await page.keyboard.press('Enter')
+  }
+  await page.getByTestId('station-result-4-lead').getByText('lead').waitFor()
+  await page.screenshot(shot('station'))
+
+  await page.goto('/tests')
+  await page.getByRole('button', { name: 'Single-leg stance, eyes open' }).click()
+  await page.screenshot(shot('tests'))
+  await page.goto('/repeats')
+  await page.getByRole('button', { name: 'Grip', exact: true }).click()
+  await page.getByLabel('Differences of 10 pairs of Grip').waitFor()
+  await page.screenshot(shot('how-sure'))
+  await page.goto('/files')
+  await page.getByLabel('CSV or XLSX file').setInputFiles({
+    name: 'barn sheet, September.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      'Name;Day;CMJ;Grip (lb) lead 1;Grip (lb) lead 2;shoe\nTorquil Brae;01.09.2026;35,8;128;126;46\nMarit Hellyer;01.09.2026;25,2;66;67;39\nNobody Here;01.09.2026;30;;;\nEilidh Saltness;02.09.2026;94;50;51;38\n',
+    ),
+  })
+  await page.getByRole('button', { name: 'Look at it' }).click()
+  await page.getByTestId('verdict').waitFor()
+  await page.screenshot(shot('files'))
 
   const marit = await golferId(page, 'Marit Hellyer')
   await page.goto(`/golfers/${marit}/programme`)

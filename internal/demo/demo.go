@@ -7,6 +7,7 @@ package demo
 import (
 	"context"
 	"fmt"
+	"hash/fnv"
 	"strconv"
 
 	"dunnock/internal/app"
@@ -167,15 +168,19 @@ func squad(today civil.Date) []golfer {
 // jumps, a little different, as repeats are.
 func again(s screen, golfer int) screen {
 	r := screen{daysAgo: s.daysAgo + 6, before: "Test and retest week"}
-	wobble := []float64{-0.6, 0.9, 0.3, -1.0, 0.7, -0.2, 1.1, -0.8, 0.1, 0.5}
-	size := map[string]float64{"thoracic-rotation": 4.6, "hip-ir": 3.4, "ankle-lunge": 0.9, "grip": 2.3, "cmj": 2, "chest-throw": 0.2}
-	for i, c := range s.cells {
+	// How far a repeat is off, in the unit of the test: no more than real ones are.
+	size := map[string]float64{"thoracic-rotation": 3.4, "hip-ir": 3, "ankle-lunge": 0.9, "grip": 2.4, "cmj": 2, "chest-throw": 0.2}
+	for _, c := range s.cells {
 		by, repeated := size[c.Test]
 		v, err := strconv.ParseFloat(c.Text, 64)
 		if !repeated || err != nil {
 			continue
 		}
-		c.Text = strconv.FormatFloat(v+by*wobble[(3*golfer+2*i+len(c.Side))%len(wobble)], 'f', 1, 64)
+		// A fixed scatter between −1 and 1, so that the demo is the same every time.
+		h := fnv.New32a()
+		_, _ = fmt.Fprint(h, golfer, c.Test, c.Side, c.Trial)
+		off := float64(h.Sum32()%2001)/1000 - 1
+		c.Text = strconv.FormatFloat(v+by*off, 'f', 1, 64)
 		r.cells = append(r.cells, c)
 	}
 	return r

@@ -89,6 +89,26 @@ func TestSmallDaysByHand(t *testing.T) {
 	assert.Contains(t, p.Why, "one golfer's own tests")
 }
 
+// A squad as the demo has it: seven stations, one golfer who does only two of
+// them. The shortest day there can be is found, and nobody waits.
+func TestASquadOfSix(t *testing.T) {
+	stations := []rotation.Station{{Name: "Size", Minutes: 2, Places: 1}, {Name: "Range", Minutes: 5, Places: 1}, {Name: "Grip", Minutes: 4, Places: 1}, {Name: "Jumps", Minutes: 4, Places: 1},
+		{Name: "Throws", Minutes: 7, Places: 1}, {Name: "Speed", Minutes: 14, Places: 1, Tiring: 1}, {Name: "Strength", Minutes: 12, Places: 1, Tiring: 2}}
+	skips := map[int][]int{2: {2, 3, 4, 5, 6}}
+	p, err := rotation.Make(6, stations, skips)
+	require.NoError(t, err)
+	hold(t, 6, stations, skips, p)
+	assert.Equal(t, p.LowerBound, p.Minutes)
+	assert.Zero(t, p.Waiting)
+}
+
+func TestNobodyHasAnythingToDo(t *testing.T) {
+	p, err := rotation.Make(1, []rotation.Station{{Name: "Jumps", Minutes: 4, Places: 1}}, map[int][]int{0: {0}})
+	require.NoError(t, err)
+	assert.Empty(t, p.Slots)
+	assert.Zero(t, p.Minutes)
+}
+
 func TestWhatCannotBePlannedIsRefused(t *testing.T) {
 	ok := []rotation.Station{{Name: "a", Minutes: 5, Places: 1}}
 	for name, try := range map[string]func() error{

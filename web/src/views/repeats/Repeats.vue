@@ -74,7 +74,7 @@ const setConfidence = useMutation({
                   {{ t.name }}
                 </button>
               </td>
-              <td class="num">{{ t.pairs.length }} of {{ t.golfers }} golfers</td>
+              <td class="num">{{ t.pairs.length }} ({{ t.golfers }} golfers)</td>
               <td class="num">{{ f(t, t.used) }}{{ unit(t) }}</td>
               <td>
                 {{ t.fromSquad ? 'this squad' : `our default (${Math.max(0, NEEDED - t.pairs.length)} pairs to go)` }}

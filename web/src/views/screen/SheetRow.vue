@@ -172,7 +172,7 @@ const last = computed(() => {
       />
     </td>
     <td class="num result" :data-testid="`result-${test.id}-${props.line.side}`">{{ result }}</td>
-    <td class="num small quiet">{{ last }}</td>
+    <td class="small quiet">{{ last }}</td>
   </tr>
 </template>
 

@@ -76,6 +76,15 @@ func (a *App) battery(ctx context.Context, u *store.User) (battery, error) {
 	return b, nil
 }
 
+// unmoved keeps a battery over a save that cannot have moved it: the very next
+// version of the data, and a screen that is neither a test nor its repeat.
+func (a *App) unmoved(u *store.User, b battery, s *store.Screen) {
+	if b.version == u.DataVersion && s.DataVersion == u.DataVersion+1 && !strings.Contains(b.of, s.ID) {
+		b.version = s.DataVersion
+		a.batteries.Add(u.PracticeID, b)
+	}
+}
+
 // repeats keeps the screens that are a test or its repeat.
 func repeats(all []store.Screen) []store.Screen {
 	last := map[string]store.Screen{}

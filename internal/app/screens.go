@@ -167,6 +167,7 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumsta
 	if err != nil {
 		return nil, words(err, "screen")
 	}
+	a.unmoved(u, b, s)
 	for i := range f.Screens {
 		if f.Screens[i].Date == s.Date {
 			f.Screens[i] = s.Screen

@@ -169,7 +169,7 @@ func squad(today civil.Date) []golfer {
 func again(s screen, golfer int) screen {
 	r := screen{daysAgo: s.daysAgo + 6, before: "Test and retest week"}
 	// How far a repeat is off, in the unit of the test: no more than real ones are.
-	size := map[string]float64{"thoracic-rotation": 3.4, "hip-ir": 3, "ankle-lunge": 0.9, "grip": 2.4, "cmj": 2, "chest-throw": 0.2}
+	size := map[string]float64{"thoracic-rotation": 5, "hip-ir": 3.2, "ankle-lunge": 1, "grip": 3, "cmj": 2.4, "chest-throw": 0.25}
 	for _, c := range s.cells {
 		by, repeated := size[c.Test]
 		v, err := strconv.ParseFloat(c.Text, 64)
@@ -178,7 +178,7 @@ func again(s screen, golfer int) screen {
 		}
 		// A fixed scatter between −1 and 1, so that the demo is the same every time.
 		h := fnv.New32a()
-		_, _ = fmt.Fprint(h, golfer, c.Test, c.Side, c.Trial)
+		_, _ = fmt.Fprint(h, golfer, c.Test, c.Side)
 		off := float64(h.Sum32()%2001)/1000 - 1
 		c.Text = strconv.FormatFloat(v+by*off, 'f', 1, 64)
 		r.cells = append(r.cells, c)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"slices"
 
+	"golang.org/x/sync/errgroup"
 	"gorm.io/gorm"
 
 	"dunnock/internal/core/athlete"
@@ -101,26 +102,40 @@ func (p *Practice) DeleteAthlete(ctx context.Context, id string) error {
 
 // Athlete returns one golfer without screens.
 func (p *Practice) Athlete(ctx context.Context, id string) (*Athlete, error) {
+	a, _, err := p.athlete(ctx, id, false)
+	return a, err
+}
+
+// athlete asks for everything about a golfer at once, with screens, newest
+// first, where they are wanted.
+func (p *Practice) athlete(ctx context.Context, id string, screens bool) (*Athlete, []Screen, error) {
 	var row athleteRow
-	if err := p.db(ctx).Where("id = ?", id).Take(&row).Error; err != nil {
-		return nil, translate(err)
+	var limits []limitRow
+	var comps []competitionRow
+	var visits []screenRow
+	var trials []trialRow
+	g, ctx := errgroup.WithContext(ctx)
+	ask := func(do func(db *gorm.DB) error) { g.Go(func() error { return translate(do(p.db(ctx))) }) }
+	ask(func(db *gorm.DB) error { return db.Where("id = ?", id).Take(&row).Error })
+	ask(func(db *gorm.DB) error { return db.Where("athlete_id = ?", id).Order("position").Find(&limits).Error })
+	ask(func(db *gorm.DB) error { return db.Where("athlete_id = ?", id).Order("date, name").Find(&comps).Error })
+	if screens {
+		ask(func(db *gorm.DB) error { return db.Where("athlete_id = ?", id).Order("date DESC").Find(&visits).Error })
+		ask(func(db *gorm.DB) error {
+			return db.Where("screen_id IN (SELECT id FROM screens WHERE athlete_id = ?)", id).Find(&trials).Error
+		})
+	}
+	if err := g.Wait(); err != nil {
+		return nil, nil, err
 	}
 	a := &Athlete{ID: row.ID, Revision: row.Revision, Facts: row.file()}
-	var limits []limitRow
-	if err := p.db(ctx).Where("athlete_id = ?", id).Order("position").Find(&limits).Error; err != nil {
-		return nil, err
-	}
 	for _, l := range limits {
 		a.Facts.Limits = append(a.Facts.Limits, athlete.Limit{Region: l.Region, Side: l.Side, Kind: athlete.LimitKind(l.Kind), CapKg: l.CapKg, Until: day(l.Until), SetBy: l.SetBy, Note: l.Note})
-	}
-	var comps []competitionRow
-	if err := p.db(ctx).Where("athlete_id = ?", id).Order("date, name").Find(&comps).Error; err != nil {
-		return nil, err
 	}
 	for _, c := range comps {
 		a.Facts.Competitions = append(a.Facts.Competitions, athlete.Competition{Date: day(&c.Date), Name: c.Name, Peak: c.Peak})
 	}
-	return a, nil
+	return a, together(visits, trials), nil
 }
 
 // HasAthlete returns ErrNotFound when there is no such golfer.
@@ -131,11 +146,7 @@ func (p *Practice) HasAthlete(ctx context.Context, id string) error {
 
 // File returns one golfer with every screen, oldest first.
 func (p *Practice) File(ctx context.Context, id string) (*Athlete, error) {
-	a, err := p.Athlete(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	screens, err := p.Screens(ctx, id)
+	a, screens, err := p.athlete(ctx, id, true)
 	if err != nil {
 		return nil, err
 	}

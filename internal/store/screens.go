@@ -21,6 +21,8 @@ type Screen struct {
 	AthleteID string
 	Revision  int
 	Revs      map[string]int
+	// DataVersion is the practice's after a save; 0 on a screen that was read.
+	DataVersion int64
 	athlete.Screen
 }
 
@@ -68,31 +70,39 @@ func (p *Practice) Screens(ctx context.Context, athleteID string) ([]Screen, err
 }
 
 func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, error) {
-	out := make([]Screen, len(rows))
-	ids := make([]string, len(rows))
-	at := map[string]*Screen{}
-	for i, r := range rows {
-		ids[i] = r.ID
-		out[i] = *r.screen()
-		at[r.ID] = &out[i]
-	}
 	if len(rows) == 0 {
-		return out, nil
+		return []Screen{}, nil
+	}
+	ids := make([]string, len(rows))
+	for i := range rows {
+		ids[i] = rows[i].ID
 	}
 	var trials []trialRow
 	if err := p.db(ctx).Where("screen_id IN ?", ids).Find(&trials).Error; err != nil {
 		return nil, err
 	}
+	return together(rows, trials), nil
+}
+
+// together puts trials into their screens, in sheet order.
+func together(rows []screenRow, trials []trialRow) []Screen {
+	out := make([]Screen, len(rows))
+	at := make(map[string]*Screen, len(rows))
+	for i := range rows {
+		out[i] = *rows[i].screen()
+		at[rows[i].ID] = &out[i]
+	}
 	for i := range trials {
-		s := at[trials[i].ScreenID]
-		t := trials[i].trial()
-		s.Trials = append(s.Trials, t)
-		s.Revs[t.Key()] = trials[i].Rev
+		if s := at[trials[i].ScreenID]; s != nil {
+			t := trials[i].trial()
+			s.Trials = append(s.Trials, t)
+			s.Revs[t.Key()] = trials[i].Rev
+		}
 	}
 	for i := range out {
 		sortTrials(out[i].Trials)
 	}
-	return out, nil
+	return out
 }
 
 var (
@@ -153,7 +163,7 @@ func (e *ClashError) Error() string {
 // It returns the screen as it is then.
 func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(*athlete.Circumstances), cells []Cell) (*Screen, error) {
 	var out *Screen
-	err := p.tx(ctx, func(tx *gorm.DB) error {
+	version, err := p.versioned(ctx, func(tx *gorm.DB) error {
 		var row screenRow
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", screenID).Take(&row).Error; err != nil {
 			return err
@@ -212,7 +222,11 @@ func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(
 		sortTrials(out.Trials)
 		return writeTrials(tx, write)
 	})
-	return out, err
+	if err != nil {
+		return nil, err
+	}
+	out.DataVersion = version
+	return out, nil
 }
 
 // screen is the row without trials.

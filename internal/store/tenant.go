@@ -114,10 +114,19 @@ type writingKey struct{}
 // tx runs do in one transaction of the practice, and raises the practice's data
 // version with it. Writes outside of it are refused.
 func (p *Practice) tx(ctx context.Context, do func(*gorm.DB) error) error {
-	return translate(p.db(context.WithValue(ctx, writingKey{}, true)).Transaction(func(tx *gorm.DB) error {
+	_, err := p.versioned(ctx, do)
+	return err
+}
+
+// versioned is tx and returns the data version the transaction made.
+func (p *Practice) versioned(ctx context.Context, do func(*gorm.DB) error) (int64, error) {
+	var row practiceRow
+	err := p.db(context.WithValue(ctx, writingKey{}, true)).Transaction(func(tx *gorm.DB) error {
 		if err := do(tx); err != nil {
 			return err
 		}
-		return tx.WithContext(system(ctx)).Model(&practiceRow{}).Where("id = ?", p.id).Update("data_version", gorm.Expr("data_version + 1")).Error
-	}))
+		return tx.WithContext(system(ctx)).Model(&row).Clauses(clause.Returning{Columns: []clause.Column{{Name: "data_version"}}}).
+			Where("id = ?", p.id).Update("data_version", gorm.Expr("data_version + 1")).Error
+	})
+	return row.DataVersion, translate(err)
 }

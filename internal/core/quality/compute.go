@@ -90,6 +90,7 @@ type computer struct {
 	band     string
 	man      bool // of 18 and over: for reference variants
 	slab     []float64
+	sideSlab []SideRead
 	mass     float64 // kg, 0 when unknown
 	massDate civil.Date
 }
@@ -114,6 +115,8 @@ type indexed struct {
 	b      *measure.Battery
 	trials []measure.Trial
 	spans  []span // two for each test of the battery
+
+	results []measure.Result
 }
 
 // span is where the trials of a test and side stand, and what they come to once
@@ -122,7 +125,7 @@ type span struct {
 	from, to int
 	known    bool
 	ok       bool
-	result   *measure.Result
+	result   int // place in results
 }
 
 // index finds the trials of a screen. It copies them only when they are not in
@@ -194,9 +197,13 @@ func (x *indexed) result(t *measure.Test, side measure.Side) (measure.Result, bo
 	}
 	if !p.known {
 		r, ok := t.ResultOf(x.trials[p.from:p.to])
-		p.known, p.ok, p.result = true, ok, &r
+		if x.results == nil {
+			x.results = make([]measure.Result, 0, 48)
+		}
+		p.known, p.ok, p.result = true, ok, len(x.results)
+		x.results = append(x.results, r)
 	}
-	return *p.result, p.ok
+	return x.results[p.result], p.ok
 }
 
 // has reports whether the screen holds anything of a test.
@@ -236,6 +243,16 @@ func (c *computer) newest(test string) (*indexed, []*indexed) {
 		}
 	}
 	return nil, nil
+}
+
+// sides returns an empty list with room for n sides, out of a slab.
+func (c *computer) sides(n int) []SideRead {
+	if len(c.sideSlab) < n {
+		c.sideSlab = make([]SideRead, 32)
+	}
+	out := c.sideSlab[:0:n]
+	c.sideSlab = c.sideSlab[n:]
+	return out
 }
 
 // ptr returns a pointer to v out of a slab: a read holds hundreds of numbers

@@ -28,7 +28,7 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	}
 	tr.Date = screen.Date
 	stopped, skipped, have := false, false, 0
-	tr.Sides = make([]SideRead, 0, len(t.Kind.Sides()))
+	tr.Sides = c.sides(len(t.Kind.Sides()))
 	var results [2]measure.Result
 	for _, side := range t.Kind.Sides() {
 		res, ok := screen.result(t, side)
@@ -118,6 +118,9 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 		if p, ok := norm.InSquad(res.Value, c.squad.values[squadKey{t.ID, res.Variant, sr.Side}], t.Less); ok {
 			sr.Squad = c.ptr(unit.Round(p, 0))
 		}
+	}
+	if len(earlier) == 0 {
+		return
 	}
 	sr.History = make([]Point, 0, len(earlier)+1)
 	for _, s := range slices.Backward(earlier) {

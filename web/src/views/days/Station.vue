@@ -23,6 +23,7 @@ const { data: session } = useSession()
 const queryKey = computed(() => ['station', props.dayId, props.station])
 const { data: sheet, error } = useQuery({
   queryKey,
+  shallow: true,
   queryFn: () =>
     must(
       api.GET('/days/{dayId}/stations/{station}', {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiPlus, mdiTrayArrowUp } from '@mdi/js'
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
@@ -23,6 +23,8 @@ const importing = ref(false)
 const importText = ref('')
 const starting = ref(false)
 const date = ref('')
+/** The screen there is of the chosen day already: a day has one. */
+const already = computed(() => screens.value?.find((s) => s.date === date.value))
 /** Null keeps the battery of the last screen. */
 const set = ref<string | null>(null)
 
@@ -126,6 +128,15 @@ async function imported() {
       <form class="box" @submit.prevent="start.mutate()">
         <h2>Start a screen</h2>
         <v-text-field v-model="date" label="Done on" type="date" :max="session?.today" autofocus />
+        <p v-if="already">
+          There is a screen of that day already.
+          <router-link
+            :to="{ name: 'screen', params: { id: props.id, screenId: already.id } }"
+            @click="starting = false"
+          >
+            Open it
+          </router-link>
+        </p>
         <v-select
           v-model="set"
           label="Battery"
@@ -136,7 +147,9 @@ async function imported() {
         />
         <p v-if="start.error.value" class="stop" role="alert">{{ start.error.value.message }}</p>
         <div class="row">
-          <v-btn type="submit" variant="flat" color="action" :loading="start.isPending.value">Start</v-btn>
+          <v-btn type="submit" variant="flat" color="action" :disabled="!!already" :loading="start.isPending.value">
+            Start
+          </v-btn>
           <v-btn @click="starting = false">Cancel</v-btn>
         </div>
       </form>

@@ -91,7 +91,7 @@ it('names a spread as one, and how sure a difference is', () => {
   const change = { from: '2026-10-01', before: 5.1, by: -1.8, verdict: 'within error' as const, sentence: '' }
   const { wrapper } = open([], read(change))
   expect(wrapper.get('[data-testid="result-offline-"]').text()).toBe('SD 3.27 m')
-  expect(wrapper.text()).toContain('last 5.10 • within error')
+  expect(wrapper.text()).toContain('5.10 • within error')
 })
 
 it('hands over what is typed with its place', async () => {

@@ -94,15 +94,16 @@ const result = computed(() => {
   return `${spread}${number(s.result)}${u}${s.cv > 0 ? ` · CV ${s.cv.toFixed(1)}%` : ''}${off}`
 })
 const marks = { real: '→ real', unclear: '⇢ unclear', 'within error': '• within error' } as const
+/** The last result done the same way, and how sure the change since then is. */
 const last = computed(() => {
   const s = side.value
-  if (!s) return ''
-  const parts = []
-  if (s.change) parts.push(`last ${number(s.change.before)} ${marks[s.change.verdict]}`)
-  else if (props.read?.status === 'not-measured' && s.result !== undefined) parts.push(`last ${number(s.result)}`)
-  if (s.target !== undefined)
-    parts.push(test.value.rule === 'one-rm' ? `target ${s.target.toFixed(2)} × mass` : `target ${number(s.target)}`)
-  return parts.join(' · ')
+  if (s?.change) return `${number(s.change.before)} ${marks[s.change.verdict]}`
+  return props.read?.status === 'not-measured' && s?.result !== undefined ? number(s.result) : ''
+})
+const target = computed(() => {
+  const t = side.value?.target
+  if (t === undefined) return ''
+  return test.value.rule === 'one-rm' ? `${t.toFixed(2)} × mass` : number(t)
 })
 </script>
 
@@ -172,7 +173,8 @@ const last = computed(() => {
       />
     </td>
     <td class="num result" :data-testid="`result-${test.id}-${props.line.side}`">{{ result }}</td>
-    <td class="small quiet">{{ last }}</td>
+    <td class="num small quiet">{{ last }}</td>
+    <td class="num small quiet">{{ target }}</td>
   </tr>
 </template>
 
@@ -197,10 +199,13 @@ tr.on {
 }
 .cell {
   padding: 1px;
-  width: 66px;
+  width: 62px;
+}
+td.quiet {
+  padding-left: 8px;
 }
 .cell input {
-  width: 62px;
+  width: 58px;
   height: 28px;
   text-align: right;
   font: inherit;

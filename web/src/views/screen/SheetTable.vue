@@ -295,13 +295,14 @@ const stopWaiting = watch(
             <th scope="col">Side</th>
             <th v-for="c in columns" :key="c" scope="col" class="num">{{ c }}</th>
             <th scope="col">Result</th>
-            <th scope="col">Last · target</th>
+            <th scope="col">Last</th>
+            <th scope="col">Target</th>
           </tr>
         </thead>
         <tbody>
           <template v-for="(line, i) in lines" :key="line.test.id + line.side">
             <tr v-if="i === 0 || lines[i - 1]?.test.group !== line.test.group" class="group">
-              <th :colspan="columns + 4" scope="rowgroup">{{ line.test.group }}</th>
+              <th :colspan="columns + 5" scope="rowgroup">{{ line.test.group }}</th>
             </tr>
             <SheetRow
               :line="line"

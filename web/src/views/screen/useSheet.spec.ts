@@ -25,6 +25,8 @@ const session = { name: '', email: '', practice: '', units: { speed: 'mph' }, to
 let version = 1
 let patches: { cells: { test: string; text?: string; confirmed?: boolean; seen?: number }[] }[] = []
 let answer: (n: number) => Response | Promise<Response>
+/** Holds back the answers to asking for the screen. */
+let held: Promise<void> | undefined
 
 function json(body: unknown, status = 200) {
   return new Response(JSON.stringify(body), {
@@ -44,7 +46,10 @@ beforeEach(() => {
       return answer(patches.length)
     }
     if (r.url.endsWith('/version')) return json({ version })
-    return json(r.url.endsWith('/session') ? session : screen)
+    if (r.url.endsWith('/session')) return json(session)
+    const then = json(screen)
+    await held
+    return then
   })
 })
 afterEach(() => {
@@ -159,6 +164,24 @@ it('shows what others write within two seconds', async () => {
   await settle(1900)
   expect(sheet.saved.value.get('mass||1')?.text).toBe('77')
   screen.trials = []
+})
+
+it('is not taken back by an answer that was asked for before the save', async () => {
+  const { sheet } = await open()
+  let release = () => {}
+  held = new Promise((done) => (release = done))
+  version++
+  await settle(1900)
+  answer = () =>
+    json({ ...screen, trials: [{ test: 'mass', trial: 1, text: '80', status: 'done', value: 80, rev: 3 }] })
+  sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+  await settle(50)
+  release()
+  held = undefined
+  await settle(50)
+  sheet.put([{ test: 'mass', trial: 1, text: '81' }])
+  await settle(50)
+  expect(patches.map((p) => p.cells[0]?.seen)).toEqual([0, 3])
 })
 
 it('takes back the last cells', async () => {

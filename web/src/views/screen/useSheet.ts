@@ -20,6 +20,8 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   const { data: screen, error } = useQuery({
     queryKey,
     queryFn: () => must(api.GET('/screens/{screenId}', { params: { path: { screenId } } })),
+    // Replaced whole, never changed in place: nothing in it needs to be watched.
+    shallow: true,
   })
   // What others write shows within two seconds.
   useChanges(() => client.invalidateQueries({ queryKey }))
@@ -28,6 +30,8 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
 
   async function patch(body: Schemas['ScreenChange']) {
     const now = await must(api.PATCH('/screens/{screenId}', { params: { path: { screenId } }, body }))
+    // An answer asked for before this save would bring back what was there before it.
+    await client.cancelQueries({ queryKey })
     client.setQueryData(queryKey, now)
     forgetLater()
   }

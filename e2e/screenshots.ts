@@ -46,6 +46,11 @@ test('pictures of the main views', async ({ page }) => {
   await page.waitForTimeout(300)
   await page.screenshot(shot('programme-item'))
 
+  await page.goto('/repeats')
+  await page.getByRole('button', { name: 'Grip', exact: true }).click()
+  await page.getByLabel('Differences of 10 pairs of Grip').waitFor()
+  await page.screenshot(shot('how-sure'))
+
   await page.goto('/days')
   await page.getByText('Winter screen').click()
   await page.getByRole('heading', { name: 'Stations' }).waitFor()
@@ -63,10 +68,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.goto('/tests')
   await page.getByRole('button', { name: 'Single-leg stance, eyes open' }).click()
   await page.screenshot(shot('tests'))
-  await page.goto('/repeats')
-  await page.getByRole('button', { name: 'Grip', exact: true }).click()
-  await page.getByLabel('Differences of 10 pairs of Grip').waitFor()
-  await page.screenshot(shot('how-sure'))
   await page.goto('/files')
   await page.getByLabel('CSV or XLSX file').setInputFiles({
     name: 'barn sheet, September.csv',

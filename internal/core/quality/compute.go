@@ -29,8 +29,12 @@ func Compute(f *athlete.File, s *school.School, squad *Squad) *Read {
 // school of schools, on all processors.
 func All(files []*athlete.File, schools []*school.School) []*Read {
 	cs := make([]*computer, len(files))
-	each(len(files), func(i int) { cs[i] = newComputer(files[i], schools[i]) })
-	squad := squadOf(cs)
+	ns := make([][]newest, len(files))
+	each(len(files), func(i int) {
+		cs[i] = newComputer(files[i], schools[i])
+		ns[i] = cs[i].newestResults()
+	})
+	squad := squadOf(ns)
 	out := make([]*Read, len(files))
 	each(len(files), func(i int) {
 		cs[i].squad = squad

@@ -291,32 +291,48 @@ type squadKey struct {
 
 // SquadOf gathers the newest result of every golfer, test and side.
 func SquadOf(files []*athlete.File) *Squad {
-	cs := make([]*computer, len(files))
-	for i, f := range files {
-		cs[i] = newComputer(f, nil)
-	}
-	return squadOf(cs)
+	ns := make([][]newest, len(files))
+	each(len(files), func(i int) { ns[i] = newComputer(files[i], nil).newestResults() })
+	return squadOf(ns)
 }
 
-func squadOf(cs []*computer) *Squad {
-	q := &Squad{values: map[squadKey][]float64{}}
-	for _, c := range cs {
-		for i := range c.b.Tests() {
-			t := &c.b.Tests()[i]
-			s, _ := c.newest(t.ID)
-			if s == nil {
-				continue
+// newest is what a golfer adds to the squad's results of a test and side.
+type newest struct {
+	key   squadKey
+	value float64
+}
+
+func squadOf(golfers [][]newest) *Squad {
+	q := &Squad{values: make(map[squadKey][]float64, 128)}
+	for _, ns := range golfers {
+		for _, n := range ns {
+			v := q.values[n.key]
+			if v == nil {
+				v = make([]float64, 0, len(golfers))
 			}
-			for _, side := range t.Kind.Sides() {
-				if res, ok := s.result(t, side); ok && res.Valid > 0 {
-					k := squadKey{t.ID, c.variant(t, res.Variant), side}
-					q.values[k] = append(q.values[k], res.Value)
-				}
-			}
+			q.values[n.key] = append(v, n.value)
 		}
 	}
 	for _, v := range q.values {
 		slices.Sort(v)
 	}
 	return q
+}
+
+// newestResults returns the golfer's newest result of every test and side.
+func (c *computer) newestResults() []newest {
+	out := make([]newest, 0, 2*len(c.b.Tests()))
+	for i := range c.b.Tests() {
+		t := &c.b.Tests()[i]
+		s, _ := c.newest(t.ID)
+		if s == nil {
+			continue
+		}
+		for _, side := range t.Kind.Sides() {
+			if res, ok := s.result(t, side); ok && res.Valid > 0 {
+				out = append(out, newest{squadKey{t.ID, c.variant(t, res.Variant), side}, res.Value})
+			}
+		}
+	}
+	return out
 }

@@ -16,7 +16,6 @@ import (
 type Battery struct {
 	tests []Test
 	byID  map[string]*Test
-	index map[string]int
 	z     float64 // of the confidence a difference is called real at
 }
 
@@ -39,9 +38,10 @@ var shipped, sets = func() (*Battery, []Set) {
 }()
 
 func newBattery(tests []Test) *Battery {
-	b := &Battery{tests: tests, byID: make(map[string]*Test, len(tests)), index: make(map[string]int, len(tests)), z: confidences[95]}
+	b := &Battery{tests: tests, byID: make(map[string]*Test, len(tests)), z: confidences[95]}
 	for i := range tests {
-		b.byID[tests[i].ID], b.index[tests[i].ID] = &tests[i], i
+		tests[i].place = i
+		b.byID[tests[i].ID] = &tests[i]
 	}
 	return b
 }
@@ -61,11 +61,14 @@ func (b *Battery) Find(id string) (*Test, bool) {
 
 // Index returns the place of a test in Tests, or -1.
 func (b *Battery) Index(id string) int {
-	if i, ok := b.index[id]; ok {
-		return i
+	if t, ok := b.byID[id]; ok {
+		return t.place
 	}
 	return -1
 }
+
+// Place is where a test of a battery stands in its Tests.
+func (t *Test) Place() int { return t.place }
 
 // Z returns the standard normal quantile of the confidence at which a
 // difference is called real; 1.96 for 95%.

@@ -139,6 +139,8 @@ type Test struct {
 	Own       bool   `json:"own,omitempty"`
 	OwnTarget bool   `json:"ownTarget,omitempty"`
 	ErrorFrom string `json:"errorFrom,omitempty"`
+
+	place int // in its battery
 }
 
 // HasSide reports whether s is a side of the test.

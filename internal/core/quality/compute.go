@@ -95,6 +95,7 @@ type computer struct {
 	man      bool // of 18 and over: for reference variants
 	slab     []float64
 	sideSlab []SideRead
+	words    []byte  // a sentence being written
 	mass     float64 // kg, 0 when unknown
 	massDate civil.Date
 }
@@ -120,6 +121,7 @@ type indexed struct {
 	trials []measure.Trial
 	spans  []span // two for each test of the battery
 
+	rows    int // spans that hold something
 	results []measure.Result
 }
 
@@ -143,6 +145,7 @@ func index(s *athlete.Screen, b *measure.Battery) *indexed {
 			return cmp.Or(rank(&m)-rank(&n), m.Number-n.Number)
 		})
 		clear(x.spans)
+		x.rows = 0
 		x.fill()
 	}
 	return x
@@ -164,6 +167,7 @@ func (x *indexed) fill() bool {
 		switch {
 		case p.to == 0:
 			*p = span{from: i, to: i + 1}
+			x.rows++
 		case p.to != i || x.trials[i-1].Number > t.Number:
 			return false
 		default:
@@ -195,14 +199,14 @@ func (x *indexed) of(test string, side measure.Side) []measure.Trial {
 
 // result is what the trials of a test and side come to.
 func (x *indexed) result(t *measure.Test, side measure.Side) (measure.Result, bool) {
-	p := &x.spans[2*x.b.Index(t.ID)+second(side)]
+	p := &x.spans[2*t.Place()+second(side)]
 	if p.to == 0 {
 		return measure.Result{}, false
 	}
 	if !p.known {
 		r, ok := t.ResultOf(x.trials[p.from:p.to])
 		if x.results == nil {
-			x.results = make([]measure.Result, 0, 48)
+			x.results = make([]measure.Result, 0, x.rows)
 		}
 		p.known, p.ok, p.result = true, ok, len(x.results)
 		x.results = append(x.results, r)
@@ -210,10 +214,10 @@ func (x *indexed) result(t *measure.Test, side measure.Side) (measure.Result, bo
 	return x.results[p.result], p.ok
 }
 
-// has reports whether the screen holds anything of a test.
-func (x *indexed) has(test string) bool {
-	k := x.b.Index(test)
-	return k >= 0 && x.spans[2*k].to+x.spans[2*k+1].to > 0
+// has reports whether the screen holds anything of a test of its battery.
+func (x *indexed) has(t *measure.Test) bool {
+	k := t.Place()
+	return x.spans[2*k].to+x.spans[2*k+1].to > 0
 }
 
 // variant returns the way a result was got; a trial that names none was done
@@ -240,9 +244,9 @@ func (c *computer) bodyMass(r *Read) {
 
 // newest returns the newest screen that holds the test at all, and the ones
 // before it.
-func (c *computer) newest(test string) (*indexed, []*indexed) {
+func (c *computer) newest(t *measure.Test) (*indexed, []*indexed) {
 	for i, s := range c.screens {
-		if s.has(test) {
+		if s.has(t) {
 			return s, c.screens[i+1:]
 		}
 	}

@@ -324,7 +324,7 @@ func (c *computer) newestResults() []newest {
 	out := make([]newest, 0, 2*len(c.b.Tests()))
 	for i := range c.b.Tests() {
 		t := &c.b.Tests()[i]
-		s, _ := c.newest(t.ID)
+		s, _ := c.newest(t)
 		if s == nil {
 			continue
 		}

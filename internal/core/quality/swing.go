@@ -50,7 +50,7 @@ func (c *computer) pull(r *Read) {
 
 func (c *computer) ladder(r *Read) {
 	t, _ := c.b.Find("implement-ladder")
-	s, _ := c.newest(t.ID)
+	s, _ := c.newest(t)
 	if s == nil {
 		return
 	}
@@ -76,7 +76,7 @@ func (c *computer) stretchInSwing(r *Read) {
 // speed they begin, and which swing is the first within one typical error of it.
 func (c *computer) coldStart(r *Read) {
 	t, _ := c.b.Find("cold-start")
-	s, _ := c.newest(t.ID)
+	s, _ := c.newest(t)
 	if s == nil || r.Speed.Driver == nil {
 		return
 	}
@@ -109,7 +109,7 @@ var accuracyTests = []string{"ball-speed", "carry", "strike-offset", "start-dire
 func (c *computer) accuracy(r *Read) {
 	for _, id := range accuracyTests {
 		t, _ := c.b.Find(id)
-		s, _ := c.newest(id)
+		s, _ := c.newest(t)
 		if s == nil {
 			continue
 		}

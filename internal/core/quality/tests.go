@@ -21,7 +21,7 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	if t.Rule == measure.Derived {
 		return c.stretchUse(r, t, tr)
 	}
-	screen, earlier := c.newest(t.ID)
+	screen, earlier := c.newest(t)
 	if screen == nil {
 		tr.Sentence = t.Name + " was not measured."
 		return tr
@@ -133,12 +133,15 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 		before := sr.History[n-2]
 		by := unit.Round(res.Value-before.Value, max(t.Decimals, 1))
 		v := reliability.Judge(by, t.TypicalError(math.Max(res.Value, before.Value)), c.b.Z())
-		name := ""
+		b := c.words[:0]
 		if sr.Side != "" {
-			name = upper(sideName(sr.Side)) + ": "
+			b = append(append(b, upper(sideName(sr.Side))...), ": "...)
 		}
-		sr.Change = &Change{From: before.Date, Before: before.Value, By: by, Verdict: v,
-			Sentence: name + c.quantity(t, res.Value) + ", was " + c.quantity(t, before.Value) + " on " + before.Date.String() + ": " + verdictWords(v) + "."}
+		b = append(c.f.Units.Append(b, res.Value, t.Unit, t.Decimals), ", was "...)
+		b = append(c.f.Units.Append(b, before.Value, t.Unit, t.Decimals), " on "...)
+		b = append(append(append(append(b, before.Date.String()...), ": "...), verdictWords(v)...), '.')
+		c.words = b
+		sr.Change = &Change{From: before.Date, Before: before.Value, By: by, Verdict: v, Sentence: string(b)}
 		if screen.ClubChange != "" && t.Unit == unit.MetrePerSecond {
 			sr.Change.Sentence += fmt.Sprintf(" The club changed (%s): training alone does not get the credit.", screen.ClubChange)
 		}
@@ -302,13 +305,23 @@ func (c *computer) difference(t *measure.Test, first, second float64) *Differenc
 	if secondWeaker != t.Less {
 		weak, strong = strong, weak
 	}
-	values := c.quantity(t, math.Min(first, second)) + " against " + c.quantity(t, math.Max(first, second))
-	if d.Verdict == reliability.WithinError {
-		d.Sentence = "No clear difference between sides: " + values + " is within the test's own error."
-		return d
+	quantity := func(b []byte, v float64) []byte { return c.f.Units.Append(b, v, t.Unit, t.Decimals) }
+	values := func(b []byte) []byte {
+		return quantity(append(quantity(b, math.Min(first, second)), " against "...), math.Max(first, second))
 	}
-	d.Weaker = weak
-	d.Sentence = upper(sideName(weak)) + " is " + unit.Text(*d.Percent, 1) + "% below " + sideName(strong) + " (" + values + "): " + string(d.Verdict) + ", sure from " + c.quantity(t, reliability.MDC(te, c.b.Z())) + "."
+	b := c.words[:0]
+	if d.Verdict == reliability.WithinError {
+		b = values(append(b, "No clear difference between sides: "...))
+		b = append(b, " is within the test's own error."...)
+	} else {
+		d.Weaker = weak
+		b = append(append(b, upper(sideName(weak))...), " is "...)
+		b = append(unit.AppendText(b, *d.Percent, 1), "% below "...)
+		b = values(append(append(b, sideName(strong)...), " ("...))
+		b = append(append(append(b, "): "...), d.Verdict...), ", sure from "...)
+		b = append(quantity(b, reliability.MDC(te, c.b.Z())), '.')
+	}
+	c.words, d.Sentence = b, string(b)
 	return d
 }
 
@@ -328,8 +341,7 @@ func (c *computer) testSentence(t *measure.Test, tr *TestRead) string {
 	case Untested:
 		return t.Name + " was not measured."
 	}
-	buf := make([]byte, 0, 160)
-	buf = append(append(buf, t.Name...), ": "...)
+	buf := append(append(c.words[:0], t.Name...), ": "...)
 	first := true
 	for i := range tr.Sides {
 		if tr.Sides[i].Result == nil {
@@ -350,6 +362,7 @@ func (c *computer) testSentence(t *measure.Test, tr *TestRead) string {
 	case t.Weight > 0 && tr.Gap == nil:
 		buf = append(append(buf, ' '), c.noTarget(t, tr)...)
 	}
+	c.words = buf
 	return string(buf)
 }
 
@@ -393,8 +406,7 @@ func (c *computer) sidePart(b []byte, t *measure.Test, s *SideRead) []byte {
 		quantity(*s.Target)
 	}
 	put(": ")
-	put(gapWords(*s.Gap))
-	return b
+	return appendGap(b, *s.Gap)
 }
 
 func (c *computer) noTarget(t *measure.Test, tr *TestRead) string {
@@ -413,13 +425,15 @@ func (c *computer) noTarget(t *measure.Test, tr *TestRead) string {
 }
 
 // gapWords says a gap in words.
-func gapWords(g float64) string {
+func gapWords(g float64) string { return string(appendGap(nil, g)) }
+
+func appendGap(b []byte, g float64) []byte {
 	switch {
 	case g > 0:
-		return unit.Text(g, 2) + " spreads short"
+		return append(unit.AppendText(b, g, 2), " spreads short"...)
 	case g == 0:
-		return "at target"
+		return append(b, "at target"...)
 	default:
-		return unit.Text(-g, 2) + " spreads above"
+		return append(unit.AppendText(b, -g, 2), " spreads above"...)
 	}
 }

@@ -7,6 +7,7 @@ package unit
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -105,7 +106,28 @@ func Round(v float64, decimals int) float64 {
 
 // Text writes v with exactly the given decimals: 80.0.
 func Text(v float64, decimals int) string {
-	return strconv.FormatFloat(Round(v, decimals), 'f', decimals, 64)
+	var buf [24]byte
+	return string(AppendText(buf[:0], v, decimals))
+}
+
+// AppendText is Text into b.
+func AppendText(b []byte, v float64, decimals int) []byte {
+	n := math.Round(v*math.Pow10(decimals) + math.Copysign(1e-9, v))
+	if decimals < 0 || !(math.Abs(n) < 1e15) {
+		return strconv.AppendFloat(b, Round(v, decimals), 'f', decimals, 64)
+	}
+	if n < 0 {
+		b = append(b, '-')
+	}
+	start := len(b)
+	b = strconv.AppendInt(b, int64(math.Abs(n)), 10)
+	if decimals == 0 {
+		return b
+	}
+	for len(b)-start <= decimals {
+		b = slices.Insert(b, start, '0')
+	}
+	return slices.Insert(b, len(b)-decimals, '.')
 }
 
 // Compact writes v with at most the given decimals, dropping trailing zeros:
@@ -147,7 +169,7 @@ func (p Preference) Append(b []byte, v float64, u Unit, decimals int) []byte {
 	if u == MetrePerSecond {
 		decimals = 1 // kept finer than it is shown, so that it comes back as typed
 	}
-	b = strconv.AppendFloat(b, Round(v, decimals), 'f', decimals, 64)
+	b = AppendText(b, v, decimals)
 	switch shown {
 	case Degree:
 		return append(b, "°"...)

@@ -1,6 +1,9 @@
 package unit_test
 
 import (
+	"math"
+	"math/rand/v2"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -38,6 +41,15 @@ func TestRoundingAndWords(t *testing.T) {
 	assert.Equal(t, "100.0 mph", p.Quantity(44.704, unit.MetrePerSecond, 2))
 	assert.Equal(t, "44.7 m/s", unit.Preference{Speed: unit.MetrePerSecond}.Quantity(44.704, unit.MetrePerSecond, 1))
 	assert.Equal(t, "35°", p.Quantity(35, unit.Degree, 0))
+	for decimals, want := range map[int]string{0: "0", 1: "0.1", 2: "0.05", 3: "0.050"} {
+		assert.Equal(t, want, unit.Text(0.0500001, decimals))
+	}
+	r := rand.New(rand.NewPCG(1, 2))
+	for range 2000 {
+		v, decimals := (r.Float64()-0.5)*math.Pow(10, 20*r.Float64()-3), r.IntN(5)
+		assert.Equal(t, strconv.FormatFloat(unit.Round(v, decimals), 'f', decimals, 64), unit.Text(v, decimals), "%g", v)
+	}
+	assert.Equal(t, "NaN", unit.Text(math.NaN(), 1))
 	for _, s := range []string{"", "MPH", " kg ", "°", "reps"} {
 		_, err := unit.Parse(s)
 		assert.NoError(t, err, s)

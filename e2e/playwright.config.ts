@@ -38,7 +38,12 @@ export default defineConfig({
   },
   projects: [
     { name: 'walks', testMatch: /.*\.walk\.ts/ },
-    { name: 'measure', testMatch: /(first-load|keystroke)\.ts/ },
+    // Recording a trace takes pictures while it is being measured.
+    {
+      name: 'measure',
+      testMatch: /(first-load|keystroke)\.ts/,
+      use: { trace: 'off', screenshot: 'off', video: 'off' },
+    },
     { name: 'screenshots', testMatch: /screenshots\.ts/ },
   ],
   webServer: [

@@ -65,6 +65,8 @@ export function createTyping(o: Options) {
 
   /** Takes cells as typed; they are sent at once, and while something is on its way they gather for the next time. */
   function put(cells: CellChange[], label = '') {
+    // Asked for first, so that it is on its way before anything is drawn.
+    later(0)
     if (label !== 'undo') undo.push({ label, cells: cells.map(before) })
     if (undo.length > 100) undo.shift()
     for (const c of cells) {
@@ -75,7 +77,6 @@ export function createTyping(o: Options) {
       typed.set(key, { unit: o.unitOf(c.test), ...c, seen })
     }
     ui.setSave('saving')
-    later(0)
   }
 
   function takeBack() {
@@ -100,9 +101,11 @@ export function createTyping(o: Options) {
     if (trouble.size === 0) ui.setSave('idle')
   }
 
+  /** Sends after ms; with 0 once the work at hand is done. */
   function later(ms: number) {
     clearTimeout(timer)
-    if (!closed || ms === 0) timer = setTimeout(() => void send(), ms)
+    if (ms === 0) queueMicrotask(() => void send())
+    else if (!closed) timer = setTimeout(() => void send(), ms)
   }
 
   async function send() {

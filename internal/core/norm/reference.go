@@ -48,6 +48,8 @@ type Row struct {
 	Age     float64   `json:"age,omitempty"` // of percentiles
 	Variant string    `json:"variant,omitempty"`
 	Values  []float64 `json:"values"`
+
+	text string // the line in words, where it says the same of everybody
 }
 
 // Person is who a result is held against a table for.
@@ -75,8 +77,25 @@ var tables = func() (t []Table) {
 	if err := json.Unmarshal(referencesJSON, &t); err != nil {
 		panic("norm: references.json: " + err.Error())
 	}
+	for i := range t {
+		for j := range t[i].Rows {
+			t[i].Rows[j].text = t[i].words(t[i].Rows[j].Values)
+		}
+	}
 	return t
 }()
+
+func (t *Table) words(values []float64) string {
+	switch t.Kind {
+	case MeanSD:
+		return fmt.Sprintf("mean %s, SD %s %s", unit.Compact(values[0], 1), unit.Compact(values[1], 1), t.Unit)
+	case Skewed:
+		return fmt.Sprintf("mean %s, SD %s %s; capped and skewed, so no percentile", unit.Compact(values[0], 1), unit.Compact(values[1], 1), t.Unit)
+	case Value:
+		return "printed normal value " + unit.Compact(values[0], 1) + " " + string(t.Unit)
+	}
+	return ""
+}
 
 var byTest = func() map[string][]*Table {
 	m := map[string][]*Table{}
@@ -117,7 +136,7 @@ func (t *Table) stand(p Person, v float64) Standing {
 		s.Text = "No reference: " + why + "."
 		return s
 	}
-	s.Fits = true
+	s.Fits, s.Text = true, row.text
 	what := ""
 	if t.Compares == "sayers" {
 		if p.MassKg <= 0 {
@@ -132,11 +151,6 @@ func (t *Table) stand(p Person, v float64) Standing {
 	switch t.Kind {
 	case MeanSD:
 		s.Percentile = within(Reference{Mean: row.Values[0], SD: row.Values[1]}.percentile(v))
-		s.Text = "mean " + unit.Compact(row.Values[0], 1) + ", SD " + unit.Compact(row.Values[1], 1) + " " + string(t.Unit)
-	case Skewed:
-		s.Text = fmt.Sprintf("mean %s, SD %s %s; capped and skewed, so no percentile", unit.Compact(row.Values[0], 1), unit.Compact(row.Values[1], 1), t.Unit)
-	case Value:
-		s.Text = "printed normal value " + unit.Compact(row.Values[0], 1) + " " + string(t.Unit)
 	case Bands:
 		n := 0
 		for n < len(row.Values) && v >= row.Values[n] {

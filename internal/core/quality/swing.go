@@ -113,8 +113,8 @@ func (c *computer) accuracy(r *Read) {
 		if s == nil {
 			continue
 		}
-		var shots []float64
 		trials := s.of(id, "")
+		shots := make([]float64, 0, len(trials))
 		if slices.ContainsFunc(trials, func(t measure.Trial) bool { return t.Status == measure.Stopped }) {
 			continue
 		}

@@ -32,7 +32,8 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 	var results [2]measure.Result
 	for _, side := range t.Kind.Sides() {
 		res, ok := screen.result(t, side)
-		sr := SideRead{Side: side}
+		n := len(tr.Sides)
+		tr.Sides = append(tr.Sides, SideRead{Side: side})
 		if ok {
 			stopped = stopped || res.Stopped
 			skipped = skipped || res.Skipped
@@ -40,11 +41,10 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 			tr.Variant = res.Variant
 			if res.Valid > 0 {
 				have++
-				c.fill(r, t, &sr, res, screen, earlier)
+				c.fill(r, t, &tr.Sides[n], res, screen, earlier)
 			}
 		}
-		results[len(tr.Sides)] = res
-		tr.Sides = append(tr.Sides, sr)
+		results[n] = res
 	}
 	switch {
 	case stopped:

@@ -55,6 +55,16 @@ test('what is typed into the sheet is judged in place', async ({ page }) => {
   await jump.press('Enter')
   await expect(page.getByTestId('result-cmj-')).toContainText('70.0 cm')
 
+  // A skipped one says why.
+  const seated = page.getByLabel('Sitting height trial 1')
+  await seated.focus()
+  await page.keyboard.press('k')
+  await expect(page.getByRole('button', { name: 'Skip this trial' })).toBeDisabled()
+  await page.getByLabel('Reason', { exact: true }).fill('no box to sit on')
+  await page.keyboard.press('Enter')
+  await expect(seated).toHaveValue('skipped')
+  await expect(page.getByLabel('Sitting height trial 2')).toBeFocused()
+
   // A stopped trial is never a zero.
   await jump.focus()
   await page.keyboard.press('p')
@@ -65,6 +75,7 @@ test('what is typed into the sheet is judged in place', async ({ page }) => {
   await expect(page.getByTestId('result-cmj-')).toHaveText('stopped')
   await page.reload()
   await expect(jump).toHaveValue('stopped')
+  await expect(seated).toHaveValue('skipped')
   await page.getByRole('link', { name: /^Read/ }).click()
   await expect(page.getByText(/Pain 6 of 10 \(knee\)/)).toBeVisible()
   await expect(page.getByText('Vertical power was not measured: countermovement jump (stopped).').first()).toBeVisible()

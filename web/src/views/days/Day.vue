@@ -27,10 +27,7 @@ const now = computed(() => {
 })
 const print = () => window.print()
 const open = (station: number) => void router.push({ name: 'station', params: { dayId: props.dayId, station } })
-async function drop() {
-  await remove.mutateAsync(props.dayId)
-  await router.push({ name: 'days' })
-}
+const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.push({ name: 'days' }) })
 </script>
 
 <template>
@@ -71,6 +68,7 @@ async function drop() {
       <div class="box">
         <h2>Delete this day?</h2>
         <p>The running order is gone; every result written down stays with its golfer.</p>
+        <p v-if="remove.error.value" class="stop" role="alert">{{ remove.error.value.message }}</p>
         <div class="row">
           <v-btn color="error" variant="flat" @click="drop">Delete</v-btn>
           <v-btn @click="removing = false">Keep</v-btn>

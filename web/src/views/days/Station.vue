@@ -9,6 +9,7 @@ import { toShown } from '@/parts/speed'
 import { howTyped, keyOf, SIDES, type Test } from '@/views/screen/cells'
 import CellInput from '@/views/screen/CellInput.vue'
 import PainDialog from '@/views/screen/PainDialog.vue'
+import SkipDialog from '@/views/screen/SkipDialog.vue'
 import SheetTroubles from '@/views/screen/SheetTroubles.vue'
 import { createTyping, type Typing } from '@/views/screen/typing'
 import { trialsByKey, unitOf } from '@/views/screen/useSheet'
@@ -129,7 +130,6 @@ function next(row: number, column: number): [number, number] | undefined {
 }
 const pain = ref<{ row: number; column: number } | null>(null)
 const skip = ref<{ row: number; column: number } | null>(null)
-const reason = ref('')
 function mark(row: number, column: number, change: Partial<Schemas['CellChange']>) {
   const r = rows.value[row]
   const c = columns.value[column]
@@ -183,7 +183,6 @@ function onKey(event: KeyboardEvent, row: number, column: number) {
       return mark(row, column, { status: 'stopped' })
     case 'k':
       stop()
-      reason.value = ''
       skip.value = { row, column }
       return
     case 'p':
@@ -199,9 +198,9 @@ function savePain(p: { pain: number; region: string; note: string }) {
   mark(row, column, { text: stops ? '' : text, status: stops || !text ? 'stopped' : 'done', ...p })
   pain.value = null
 }
-function saveSkip() {
+function saveSkip(note: string) {
   if (!skip.value) return
-  mark(skip.value.row, skip.value.column, { status: 'skipped', note: reason.value })
+  mark(skip.value.row, skip.value.column, { status: 'skipped', note })
   skip.value = null
 }
 
@@ -320,13 +319,7 @@ watch([() => test.value?.id, () => rows.value.length], () => void nextTick(() =>
     </template>
     <p v-else-if="!error" class="quiet">Loading …</p>
     <PainDialog :open="pain !== null" :regions="meta?.regions ?? []" @save="savePain" @close="pain = null" />
-    <v-dialog :model-value="skip !== null" max-width="360" @update:model-value="skip = null">
-      <form class="box" @submit.prevent="saveSkip">
-        <h2>Skipped: why?</h2>
-        <v-text-field v-model="reason" label="Reason" autofocus />
-        <v-btn type="submit" variant="flat" color="action" :disabled="!reason.trim()">Skip this trial</v-btn>
-      </form>
-    </v-dialog>
+    <SkipDialog :open="skip !== null" @save="saveSkip" @close="skip = null" />
   </div>
 </template>
 

@@ -22,6 +22,7 @@ import PainDialog from './PainDialog.vue'
 import SheetHead from './SheetHead.vue'
 import SheetRow, { type RowActions } from './SheetRow.vue'
 import SheetTroubles from './SheetTroubles.vue'
+import SkipDialog from './SkipDialog.vue'
 import TestRail from './TestRail.vue'
 import { useSheet } from './useSheet'
 
@@ -63,7 +64,8 @@ const here = ref({ line: 0, trial: 1 })
 const pasteTrouble = ref('')
 const pain = ref<{ key: string; line: Line; trial: number } | null>(null)
 const skip = ref<{ line: Line; trial: number } | null>(null)
-const skipReason = ref('')
+/** Where typing goes on after a dialog. */
+let resume: [line: number, trial: number] = [0, 1]
 
 const reads = computed(() => new Map((screen.value?.tests ?? []).map((t) => [t.test, t])))
 const selected = computed(() => lines.value[here.value.line])
@@ -188,7 +190,7 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
     case 'k':
       event.preventDefault()
       skip.value = { line, trial }
-      skipReason.value = ''
+      resume = [index, trial]
       return
     case 'r':
       if (!recordable(line.test)) return
@@ -228,13 +230,12 @@ function savePain(p: { pain: number; region: string; note: string }) {
   ])
   pain.value = null
 }
-function saveSkip() {
+function saveSkip(note: string) {
   if (!skip.value) return
   const { line, trial } = skip.value
-  sheet.put([{ test: line.test.id, side: line.side, trial, status: 'skipped', note: skipReason.value }])
-  const next = after(lines.value.indexOf(line), trial)
+  sheet.put([{ test: line.test.id, side: line.side, trial, status: 'skipped', note }])
+  resume = after(resume[0], trial) ?? resume
   skip.value = null
-  if (next) void nextTick(() => focus(...next))
 }
 
 function onPaste(event: ClipboardEvent, index: number, trial: number) {
@@ -340,13 +341,7 @@ const stopWaiting = watch(
       @keep="sheet.put($event, 'recording')"
     />
     <PainDialog :open="pain !== null" :regions="props.meta.regions" @save="savePain" @close="pain = null" />
-    <v-dialog :model-value="skip !== null" max-width="360" @update:model-value="skip = null">
-      <form class="box" @submit.prevent="saveSkip">
-        <h2>Skipped: why?</h2>
-        <v-text-field v-model="skipReason" label="Reason" autofocus />
-        <v-btn type="submit" variant="flat" color="action" :disabled="!skipReason.trim()">Skip this trial</v-btn>
-      </form>
-    </v-dialog>
+    <SkipDialog :open="skip !== null" @save="saveSkip" @close="skip = null" @closed="focus(...resume)" />
   </div>
 </template>
 

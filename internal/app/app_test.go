@@ -67,7 +67,7 @@ func golfer(t *testing.T, a *app.App, u *store.User, f *athlete.File) string {
 			test, _ := measure.Shipped().Find(tr.Test)
 			changes = append(changes, app.Change{Cell: measure.Cell{Test: tr.Test, Side: string(tr.Side), Trial: tr.Number, Text: tr.Text(test, "")}})
 		}
-		_, err = a.SaveCells(ctx, u, sheet.ID, nil, changes)
+		_, err = a.SaveCells(ctx, u, sheet.ID, nil, changes, 0)
 		require.NoError(t, err)
 	}
 	return g.ID

@@ -291,5 +291,5 @@ func (a *App) SaveAtStation(ctx context.Context, u *store.User, dayID, athleteID
 			id = again[athleteID].ID
 		}
 	}
-	return a.SaveCells(ctx, u, id, nil, changes)
+	return a.SaveCells(ctx, u, id, nil, changes, 0)
 }

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"reflect"
+	"slices"
 	"time"
 
 	"dunnock/internal/core/athlete"
@@ -24,6 +26,30 @@ type Sheet struct {
 	Variants  map[string]string // reference variant of each test
 	Set       []string          // tests of the screen's battery, in order
 	Battery   *measure.Battery
+	// Since is the revision whose difference this is: Trials and Tests hold only
+	// what changed, Cleared the cells that went. 0: a whole sheet.
+	Since   int
+	Cleared []measure.Trial
+}
+
+// since leaves only what changed since the sheet was before, which was at the
+// revision just before this one.
+func (s *Sheet) since(before *Sheet, changes []Change) {
+	s.Since = s.Revision - 1
+	s.Trials = slices.DeleteFunc(s.Trials, func(t measure.Trial) bool { return s.Revs[t.Key()] != s.Revision })
+	was := make(map[string]*quality.TestRead, len(before.Tests))
+	for i := range before.Tests {
+		was[before.Tests[i].Test] = &before.Tests[i]
+	}
+	s.Tests = slices.DeleteFunc(s.Tests, func(t quality.TestRead) bool {
+		old := was[t.Test]
+		return old != nil && reflect.DeepEqual(*old, t)
+	})
+	for _, c := range changes {
+		if c.Clear {
+			s.Cleared = append(s.Cleared, measure.Trial{Test: c.Test, Side: measure.Side(c.Side), Number: c.Trial})
+		}
+	}
 }
 
 // Screens returns a golfer's screens, newest first.
@@ -133,8 +159,10 @@ type Change struct {
 
 // SaveCells saves all the cells of a screen or none of them. Two editors may
 // save at once; a cell somebody else wrote differently since it was seen comes
-// back as a Field with a Clash. circumstances may be nil.
-func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumstances func(*athlete.Circumstances), changes []Change) (*Sheet, error) {
+// back as a Field with a Clash. circumstances may be nil. held is the revision of
+// the sheet the editor holds, 0 for none: where nothing else moved since then,
+// only what changed is returned.
+func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumstances func(*athlete.Circumstances), changes []Change, held int) (*Sheet, error) {
 	p := a.store.For(u.PracticeID)
 	of, on, err := p.ScreenOf(ctx, id)
 	if err != nil {
@@ -168,12 +196,23 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumsta
 		return nil, words(err, "screen")
 	}
 	a.unmoved(u, b, s)
+	var before *Sheet
+	if held == s.Revision-1 && s.DataVersion == u.DataVersion+1 {
+		was := *f
+		if before, err = sheetOf(s, &was, b); err != nil {
+			return nil, err
+		}
+	}
 	for i := range f.Screens {
 		if f.Screens[i].Date == s.Date {
 			f.Screens[i] = s.Screen
 		}
 	}
-	return sheetOf(s, f, b)
+	now, err := sheetOf(s, f, b)
+	if err == nil && before != nil {
+		now.since(before, changes)
+	}
+	return now, err
 }
 
 func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) *Error {

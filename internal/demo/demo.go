@@ -105,7 +105,7 @@ func (g golfer) load(ctx context.Context, a *app.App, u *store.User) error {
 		for i, c := range s.cells {
 			changes[i] = app.Change{Cell: c}
 		}
-		if _, err := a.SaveCells(ctx, u, sheet.ID, func(c *athlete.Circumstances) { c.Before = s.before }, changes); err != nil {
+		if _, err := a.SaveCells(ctx, u, sheet.ID, func(c *athlete.Circumstances) { c.Before = s.before }, changes, 0); err != nil {
 			return err
 		}
 	}

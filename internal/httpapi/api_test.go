@@ -199,6 +199,37 @@ func TestScreensTakeAllCellsOrNone(t *testing.T) {
 	c.json("PATCH", "/screens/"+s.Id, m{"cells": many}, http.StatusUnprocessableEntity, nil)
 }
 
+// An editor that holds the sheet as it was just before is told only what moved;
+// laid over what it holds, that is the whole sheet.
+func TestASaveAnswersOnlyTheDifference(t *testing.T) {
+	c := withDemo(t)
+	held := c.screen(c.golfer("Eilidh"))
+	cells := []m{{"test": "push-up", "trial": 1, "text": "7"}, {"test": "grip", "side": "lead", "trial": 1}}
+	var now, whole gen.Screen
+	c.json("PATCH", "/screens/"+held.Id, m{"cells": cells, "held": held.Revision}, http.StatusOK, &now)
+	c.get("/screens/"+held.Id, http.StatusOK, &whole)
+	require.NotNil(t, now.Since)
+	assert.Equal(t, held.Revision, *now.Since)
+	require.Len(t, now.Trials, 1)
+	assert.Equal(t, "push-up", now.Trials[0].Test)
+	require.Len(t, *now.Cleared, 1)
+	assert.Equal(t, "grip", (*now.Cleared)[0].Test)
+	assert.Less(t, len(now.Tests), len(held.Tests)/4, "few tests are touched by two cells")
+	for i, test := range held.Tests {
+		for _, n := range now.Tests {
+			if n.Test == test.Test {
+				held.Tests[i] = n
+			}
+		}
+	}
+	assert.Equal(t, whole.Tests, held.Tests)
+
+	now = gen.Screen{}
+	c.json("PATCH", "/screens/"+held.Id, m{"cells": cells[:1], "held": held.Revision}, http.StatusOK, &now)
+	assert.Nil(t, now.Since, "somebody else saved since: the whole sheet")
+	assert.Len(t, now.Tests, len(whole.Tests))
+}
+
 func TestUnclearedGolfersAreNotExerted(t *testing.T) {
 	c := withDemo(t)
 	id := c.golfer("Jonas")

@@ -232,7 +232,12 @@ func (s *Server) ListScreens(ctx context.Context, r gen.ListScreensRequestObject
 
 func sheet(u *store.User, x *app.Sheet) gen.Screen {
 	c := x.Circumstances
-	return gen.Screen{Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Trials: trials(u, x.Battery, &x.Screen), Set: x.Set,
+	var cleared *[]gen.CellPlace
+	for _, t := range x.Cleared {
+		cleared = new(append(value(cleared), gen.CellPlace{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number}))
+	}
+	return gen.Screen{Since: optional(x.Since), Cleared: cleared,
+		Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Trials: trials(u, x.Battery, &x.Screen), Set: x.Set,
 		Circumstances: gen.Circumstances{Before: &c.Before, LastLesson: &c.LastLesson, ClubChange: &c.ClubChange, Intent: (*gen.CircumstancesIntent)(&c.Intent), Tester: &c.Tester, Place: &c.Place, Floor: &c.Floor, Set: &c.Set},
 		Tests:         x.Tests, MayExert: x.Clearance.MayExert(), Clearance: x.Clearance.Text, Variants: x.Variants}
 }
@@ -306,7 +311,7 @@ func set[T any](into, from *T) {
 
 // PatchScreen saves cells.
 func (s *Server) PatchScreen(ctx context.Context, r gen.PatchScreenRequestObject) (gen.PatchScreenResponseObject, error) {
-	x, err := s.app.SaveCells(ctx, user(ctx), r.ScreenId.String(), circumstances(r.Body.Circumstances), changes(value(r.Body.Cells)))
+	x, err := s.app.SaveCells(ctx, user(ctx), r.ScreenId.String(), circumstances(r.Body.Circumstances), changes(value(r.Body.Cells)), value(r.Body.Held))
 	if err != nil {
 		return nil, err
 	}

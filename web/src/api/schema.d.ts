@@ -1018,8 +1018,18 @@ export interface components {
             variants: {
                 [key: string]: string;
             };
+            /** @description The revision whose difference this is: trials and tests hold only what changed since, cleared the cells that went. Without it this is the whole screen. */
+            since?: number;
+            cleared?: components["schemas"]["CellPlace"][];
+        };
+        CellPlace: {
+            test: string;
+            side?: string;
+            trial: number;
         };
         ScreenChange: {
+            /** @description The revision of the screen the editor holds. Where nothing else moved since, the answer is only the difference from it. */
+            held?: number;
             circumstances?: components["schemas"]["Circumstances"];
             cells?: components["schemas"]["CellChange"][];
         };

@@ -130,6 +130,8 @@ function next(row: number, column: number): [number, number] | undefined {
 }
 const pain = ref<{ row: number; column: number } | null>(null)
 const skip = ref<{ row: number; column: number } | null>(null)
+/** Where typing goes on after a dialog. */
+let resume: [row: number, column: number] = [0, 0]
 function mark(row: number, column: number, change: Partial<Schemas['CellChange']>) {
   const r = rows.value[row]
   const c = columns.value[column]
@@ -184,10 +186,12 @@ function onKey(event: KeyboardEvent, row: number, column: number) {
     case 'k':
       stop()
       skip.value = { row, column }
+      resume = [row, column]
       return
     case 'p':
       stop()
       pain.value = { row, column }
+      resume = [row, column]
   }
 }
 function savePain(p: { pain: number; region: string; note: string }) {
@@ -196,11 +200,13 @@ function savePain(p: { pain: number; region: string; note: string }) {
   const text = typingOf(rows.value[row]?.golfer.id ?? '').inCell(key(column))
   const stops = p.pain >= 4
   mark(row, column, { text: stops ? '' : text, status: stops || !text ? 'stopped' : 'done', ...p })
+  resume = next(row, column) ?? resume
   pain.value = null
 }
 function saveSkip(note: string) {
   if (!skip.value) return
   mark(skip.value.row, skip.value.column, { status: 'skipped', note })
+  resume = next(...resume) ?? resume
   skip.value = null
 }
 
@@ -318,8 +324,14 @@ watch([() => test.value?.id, () => rows.value.length], () => void nextTick(() =>
       </Teleport>
     </template>
     <p v-else-if="!error" class="quiet">Loading …</p>
-    <PainDialog :open="pain !== null" :regions="meta?.regions ?? []" @save="savePain" @close="pain = null" />
-    <SkipDialog :open="skip !== null" @save="saveSkip" @close="skip = null" />
+    <PainDialog
+      :open="pain !== null"
+      :regions="meta?.regions ?? []"
+      @save="savePain"
+      @close="pain = null"
+      @closed="focus(...resume)"
+    />
+    <SkipDialog :open="skip !== null" @save="saveSkip" @close="skip = null" @closed="focus(...resume)" />
   </div>
 </template>
 

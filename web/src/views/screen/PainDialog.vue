@@ -2,7 +2,7 @@
 import { ref, watch } from 'vue'
 
 const props = defineProps<{ open: boolean; regions: string[] }>()
-const emit = defineEmits<{ save: [value: { pain: number; region: string; note: string }]; close: [] }>()
+const emit = defineEmits<{ save: [value: { pain: number; region: string; note: string }]; close: []; closed: [] }>()
 
 const pain = ref(0)
 const region = ref('')
@@ -20,7 +20,7 @@ watch(
 </script>
 
 <template>
-  <v-dialog :model-value="props.open" max-width="420" @update:model-value="emit('close')">
+  <v-dialog :model-value="props.open" max-width="420" @update:model-value="emit('close')" @after-leave="emit('closed')">
     <form class="box" @submit.prevent="emit('save', { pain, region, note })">
       <h2>Pain on this trial</h2>
       <v-text-field v-model.number="pain" label="0 to 10" type="number" min="0" max="10" autofocus />

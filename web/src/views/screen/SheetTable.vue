@@ -200,6 +200,7 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
     case 'p':
       event.preventDefault()
       pain.value = { key, line, trial }
+      resume = [index, trial]
   }
 }
 
@@ -228,6 +229,7 @@ function savePain(p: { pain: number; region: string; note: string }) {
       note: p.note,
     },
   ])
+  resume = after(resume[0], trial) ?? resume
   pain.value = null
 }
 function saveSkip(note: string) {
@@ -340,7 +342,13 @@ const stopWaiting = watch(
       :tests="props.meta.tests"
       @keep="sheet.put($event, 'recording')"
     />
-    <PainDialog :open="pain !== null" :regions="props.meta.regions" @save="savePain" @close="pain = null" />
+    <PainDialog
+      :open="pain !== null"
+      :regions="props.meta.regions"
+      @save="savePain"
+      @close="pain = null"
+      @closed="focus(...resume)"
+    />
     <SkipDialog :open="skip !== null" @save="saveSkip" @close="skip = null" @closed="focus(...resume)" />
   </div>
 </template>

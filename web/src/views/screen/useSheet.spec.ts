@@ -6,7 +6,7 @@ import { defineComponent } from 'vue'
 
 import { useUi } from '@/app/ui'
 
-import { useSheet } from './useSheet'
+import { merged, useSheet } from './useSheet'
 
 const screen = {
   id: 's',
@@ -191,4 +191,31 @@ it('takes back the last cells', async () => {
   sheet.takeBack()
   await settle(300)
   expect(patches[1]?.cells[0]).toMatchObject({ test: 'mass', text: '', status: '' })
+})
+
+it('lays a difference over the screen it differs from, and over no other', () => {
+  const trial = (test: string, text: string) => ({ test, trial: 1, text, status: 'done' as const, value: 1 })
+  const read = (test: string, sentence: string) => ({ test, sentence }) as never
+  const have = {
+    ...screen,
+    revision: 4,
+    trials: [trial('a', '1'), trial('b', '2')],
+    tests: [read('a', 'old'), read('b', 'old')],
+  }
+  const now = {
+    ...screen,
+    revision: 5,
+    since: 4,
+    trials: [trial('c', '3')],
+    cleared: [{ test: 'a', trial: 1 }],
+    tests: [read('b', 'new')],
+  }
+  const got = merged(have, now)
+  expect(got?.trials.map((t) => t.text)).toEqual(['2', '3'])
+  expect(got?.tests.map((t) => t.sentence)).toEqual(['old', 'new'])
+  expect(got?.tests[0]).toBe(have.tests[0])
+  expect(got).toMatchObject({ revision: 5 })
+  expect(got).not.toHaveProperty('since')
+  expect(merged({ ...have, revision: 3 }, now)).toBeUndefined()
+  expect(merged(undefined, { ...screen, trials: [] })).toMatchObject({ revision: 1 })
 })

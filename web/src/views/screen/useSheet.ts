@@ -9,6 +9,8 @@ import { useUi } from '@/app/ui'
 import { keyOf, type Test } from './cells'
 import { createTyping } from './typing'
 
+type Screen = Schemas['Screen']
+
 /** One golfer's screen being typed, by one person or several at once. */
 export function useSheet(screenId: string, athleteId: string, tests: () => Test[]) {
   const ui = useUi()
@@ -29,10 +31,16 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   const saved = computed(() => trialsByKey(screen.value?.trials ?? []))
 
   async function patch(body: Schemas['ScreenChange']) {
-    const now = await must(api.PATCH('/screens/{screenId}', { params: { path: { screenId } }, body }))
+    const held = screen.value
+    const now = await must(
+      api.PATCH('/screens/{screenId}', { params: { path: { screenId } }, body: { ...body, held: held?.revision } }),
+    )
     // An answer asked for before this save would bring back what was there before it.
     await client.cancelQueries({ queryKey })
-    client.setQueryData(queryKey, now)
+    const have = client.getQueryData<Screen>(queryKey)
+    const whole = merged(have, now)
+    if (whole) client.setQueryData(queryKey, whole)
+    else await client.invalidateQueries({ queryKey })
     forgetLater()
   }
   // Other views' data wait until typing rests: the result of what was typed comes first.
@@ -70,6 +78,19 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   })
 
   return { screen, error, saved, under, ...typing }
+}
+
+/** An answer that is only a difference laid over the screen it differs from; nothing when that is not the one held. */
+export function merged(have: Screen | undefined, now: Screen): Screen | undefined {
+  if (now.since === undefined) return now
+  if (have?.revision !== now.since) return undefined
+  const key = (t: Schemas['CellPlace']) => keyOf(t.test, t.side ?? '', t.trial)
+  const trials = new Map(have.trials.map((t) => [key(t), t]))
+  for (const c of now.cleared ?? []) trials.delete(key(c))
+  for (const t of now.trials) trials.set(key(t), t)
+  const reads = new Map(now.tests.map((t) => [t.test, t]))
+  const { since: _since, cleared: _cleared, ...rest } = now
+  return { ...rest, trials: [...trials.values()], tests: have.tests.map((t) => reads.get(t.test) ?? t) }
 }
 
 export function trialsByKey(trials: Schemas['Trial'][]): Map<string, Schemas['Trial']> {

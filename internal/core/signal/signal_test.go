@@ -191,3 +191,87 @@ func BenchmarkLowPass(b *testing.B) {
 		f.Apply(y, x)
 	}
 }
+
+// Filtering together is filtering one by one.
+func TestBank(t *testing.T) {
+	f, err := signal.NewLowPass(40, 1000)
+	require.NoError(t, err)
+	var bank signal.Bank
+	for _, n := range []int{2, 3, 50, 400} {
+		for _, channels := range []int{1, 3, 4, 6} {
+			var want, got [][]float64
+			for range channels {
+				x := make([]float64, n)
+				for i := range x {
+					x[i] = 800 * rand.Float64()
+				}
+				y := make([]float64, n)
+				f.Apply(y, x)
+				want, got = append(want, y), append(got, x)
+			}
+			bank.Apply(f, got...)
+			for k := range want {
+				assert.InDeltaSlice(t, want[k], got[k], 1e-9, "%d samples, channel %d of %d", n, k, channels)
+			}
+		}
+	}
+	bank.Apply(f)
+}
+
+func TestQuietest(t *testing.T) {
+	y := make([]float64, 300)
+	for i := range y {
+		y[i] = 850 + 20*math.Sin(float64(i)/7)
+		if i >= 120 && i < 170 {
+			y[i] = 780 + float64(i%2)
+		}
+	}
+	l, ok := signal.Quietest(y, 0, len(y), 50, 0, 1e9)
+	require.True(t, ok)
+	assert.Equal(t, 120, l.From)
+	assert.Equal(t, 170, l.To)
+	assert.InDelta(t, 780.5, l.Mean, 1e-9)
+	assert.InDelta(t, signal.LevelOf(y, 120, 170).SD, l.SD, 1e-9)
+	_, ok = signal.Quietest(y, 0, 20, 50, 0, 1e9)
+	assert.False(t, ok, "too short")
+	_, ok = signal.Quietest(y, 0, len(y), 50, 900, 1e9)
+	assert.False(t, ok, "no window at that level")
+	assert.Zero(t, signal.LevelOf(y, 5, 5).Mean)
+}
+
+// Source: Savitzky and Golay (1964), a cubic fit: exact on a cubic; under noise
+// nearer to the peak of a bell than its largest sample.
+func TestSummit(t *testing.T) {
+	y := make([]float64, 101)
+	for i := range y {
+		x := float64(i) - 50.3
+		y[i] = 900 - 0.2*x*x + 0.001*x*x*x
+	}
+	place, value := signal.Summit(y, 50, 30)
+	assert.InDelta(t, 50.3, place, 1e-9)
+	assert.InDelta(t, 900, value, 1e-9)
+	place, value = signal.Summit([]float64{5, 5.2, 5.2}, 1, 20)
+	assert.InDelta(t, 1.5, place, 1e-9, "three samples: the parabola")
+	assert.InDelta(t, 5.225, value, 1e-9)
+	place, value = signal.Summit(y, 0, 20)
+	assert.Zero(t, place)
+	assert.Equal(t, y[0], value, "an end is taken as it is")
+	place, _ = signal.Summit([]float64{9, 8, 7, 6, 7, 8, 9, 10, 11}, 4, 4)
+	assert.InDelta(t, 4, place, 1, "no maximum in the window")
+}
+
+func BenchmarkBank16(b *testing.B) {
+	f, _ := signal.NewLowPass(40, 1000)
+	x := make([][]float64, 16)
+	for k := range x {
+		x[k] = make([]float64, 4000)
+		for i := range x[k] {
+			x[k][i] = rand.Float64()
+		}
+	}
+	var bank signal.Bank
+	b.ReportAllocs()
+	for b.Loop() {
+		bank.Apply(f, x...)
+	}
+}

@@ -1,0 +1,554 @@
+package jump
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"dunnock/internal/core/force"
+	"dunnock/internal/core/signal"
+)
+
+// Version names the rules of this analysis. It is stored with every result and
+// changes when a result could.
+const Version = "jump/1"
+
+// Kind is how a jump begins.
+type Kind string
+
+// The kinds. Auto takes a dip of more than MaxDip for a countermovement.
+const (
+	Auto            Kind = ""
+	Countermovement Kind = "countermovement"
+	Squat           Kind = "squat"
+)
+
+// MaxDip is the share of body weight the force may fall below it in a squat
+// jump; common practice.
+const MaxDip = 0.10
+
+// Onset rules: back to the last crossing of body weight, which is ours, or the
+// published step back of 30 ms (Owen et al. 2014).
+const (
+	OnsetCrossing = "crossing"
+	OnsetBack30   = "back30ms"
+)
+
+// Settings are the choices of an analysis. The zero value takes the defaults.
+type Settings struct {
+	// CutoffHz is the final cut-off of the low-pass filter, 50 when 0. Negative
+	// means no filter.
+	CutoffHz float64 `json:"cutoffHz"`
+	Onset    string  `json:"onset"`
+	Kind     Kind    `json:"kind"`
+	// MassKg is the golfer's mass where it is known, used when the stance is too
+	// short to weigh by, otherwise a check. 0 when unknown.
+	MassKg float64 `json:"massKg"`
+}
+
+// DefaultCutoffHz is the filter of jumps; common practice.
+const DefaultCutoffHz = 50
+
+// Flags of a jump beside those of package force.
+const (
+	NoFlight              force.Flag = "noFlight"
+	StepOff               force.Flag = "stepOff"
+	DoubleContact         force.Flag = "doubleContact"
+	SeveralJumps          force.Flag = "severalJumps"
+	HiddenCountermovement force.Flag = "hiddenCountermovement"
+	FalseStart            force.Flag = "falseStart"
+	HeightsDisagree       force.Flag = "heightsDisagree"
+	NoLanding             force.Flag = "noLanding"
+	MassDiffers           force.Flag = "massDiffers"
+)
+
+// Limb is what one foot did. Impulses are of its whole force, in N·s.
+type Limb struct {
+	PropulsiveImpulseNs float64 `json:"propulsiveImpulseNs"`
+	BrakingImpulseNs    float64 `json:"brakingImpulseNs"`
+	PeakForceN          float64 `json:"peakForceN"`
+	PropulsiveSharePct  float64 `json:"propulsiveSharePct"`
+	LandingPeakN        float64 `json:"landingPeakN"`
+}
+
+// Result is what a jump came to. What could not be computed is nil. Times are on
+// the recording's clock.
+type Result struct {
+	Kind         Kind    `json:"kind"`
+	SampleRateHz float64 `json:"sampleRateHz"`
+	BodyMassKg   float64 `json:"bodyMassKg"`
+	BodyWeightN  float64 `json:"bodyWeightN"`
+	// QuietSDN is the spread of the quiet stance, QuietFromS and QuietToS where
+	// it was found.
+	QuietSDN   float64 `json:"quietSdN"`
+	QuietFromS float64 `json:"quietFromS"`
+	QuietToS   float64 `json:"quietToS"`
+	OnsetRule  string  `json:"onsetRule"`
+
+	OnsetS           *float64 `json:"onsetS"`
+	BrakingStartS    *float64 `json:"brakingStartS"` // lowest velocity
+	PropulsionStartS *float64 `json:"propulsionStartS"`
+	TakeoffS         *float64 `json:"takeoffS"`
+	LandingS         *float64 `json:"landingS"`
+
+	TakeoffVelocityMps    *float64     `json:"takeoffVelocityMps"`
+	JumpHeightM           *float64     `json:"jumpHeightM"` // v²/2g
+	FlightTimeS           *float64     `json:"flightTimeS"`
+	FlightHeightM         *float64     `json:"flightHeightM"`     // g·t²/8
+	HeightDifferenceM     *float64     `json:"heightDifferenceM"` // flight − velocity
+	PeakPowerW            *float64     `json:"peakPowerW"`
+	PeakPowerWPerKg       *float64     `json:"peakPowerWPerKg"`
+	MeanPropulsivePowerW  *float64     `json:"meanPropulsivePowerW"`
+	PeakPropulsiveForceN  *float64     `json:"peakPropulsiveForceN"`
+	UnweightingImpulseNs  *float64     `json:"unweightingImpulseNs"` // net, negative
+	BrakingImpulseNs      *float64     `json:"brakingImpulseNs"`     // net
+	PropulsiveImpulseNs   *float64     `json:"propulsiveImpulseNs"`  // net
+	BrakingRfdNps         *float64     `json:"brakingRfdNps"`
+	ForceAtLowestN        *float64     `json:"forceAtLowestN"`
+	TimeToTakeoffS        *float64     `json:"timeToTakeoffS"`
+	RsiModified           *float64     `json:"rsiModified"` // m/s
+	CountermovementDepthM *float64     `json:"countermovementDepthM"`
+	DipShareOfWeight      *float64     `json:"dipShareOfWeight"`
+	LandingPeakN          *float64     `json:"landingPeakN"`
+	LandingPeakPerWeight  *float64     `json:"landingPeakPerBodyWeight"`
+	SideDifferencePct     *float64     `json:"sideDifferencePct"` // of propulsive impulse, positive when lead pushes more
+	LandingDifferencePct  *float64     `json:"landingDifferencePct"`
+	Lead                  *Limb        `json:"lead"`
+	Trail                 *Limb        `json:"trail"`
+	WorkOnCentreOfMassJ   *float64     `json:"workOnCentreOfMassJ"` // onset to take-off
+	ZeroOffsetN           *float64     `json:"zeroOffsetN"`
+	UnloadedSDN           *float64     `json:"unloadedSdN"`
+	FlightThresholdN      *float64     `json:"flightThresholdN"`
+	CutoffHz              float64      `json:"cutoffHz"` // 0: not filtered
+	Flags                 []force.Flag `json:"flags"`
+	Notes                 []string     `json:"notes"`
+	Version               string       `json:"version"`
+
+	// Curves are the signals behind the numbers, one value per sample.
+	Curves Curves `json:"-"`
+}
+
+// Curves are the total vertical force less the plate's zero, as filtered, and
+// what it does to the centre of mass from onset to landing.
+type Curves struct {
+	UpN, VelocityMps, PositionM []float64
+}
+
+// ErrShort is returned for recordings too short to hold a jump.
+var ErrShort = errors.New("jump: a recording of at least half a second is needed")
+
+// ErrNoStance is returned when nobody stands on the plate.
+var ErrNoStance = errors.New("jump: no stance was found: nobody stands still for half a second at a golfer's weight. Is the unit right, and the sign?")
+
+// Analyse reads a jump from a recording, which it leaves as it is. A trace
+// without a flight is answered with NoFlight and no heights; an error means that
+// nothing can be said.
+func Analyse(r *force.Recording, s Settings) (*Result, error) {
+	n := r.Len()
+	if float64(n) < 0.5*r.RateHz || n < 50 {
+		return nil, ErrShort
+	}
+	a := &analysis{r: r, s: s, dt: 1 / r.RateHz, n: n}
+	if a.s.Onset == "" {
+		a.s.Onset = OnsetCrossing
+	}
+	if a.s.Onset != OnsetCrossing && a.s.Onset != OnsetBack30 {
+		return nil, fmt.Errorf("jump: the onset rule is %s or %s, not %q", OnsetCrossing, OnsetBack30, s.Onset)
+	}
+	a.out = &Result{SampleRateHz: r.RateHz, OnsetRule: a.s.Onset, Kind: s.Kind, Version: Version, Flags: slices.Clone(r.Flags), Notes: slices.Clone(r.Notes)}
+	return a.run()
+}
+
+type analysis struct {
+	r   *force.Recording
+	s   Settings
+	n   int
+	dt  float64
+	out *Result
+
+	raw        []float64 // total vertical force as recorded
+	feet       [2][]float64
+	up         []float64 // less its zero, filtered
+	v, x       []float64
+	stance     signal.Level // of raw
+	high       float64      // the largest half-second mean
+	runs       []run
+	bw, mass   float64
+	onset, off int // onset and take-off
+}
+
+// run is a stretch in which the plates carried little.
+type run struct {
+	from, to  int // first sample below its threshold, first above again
+	level     signal.Level
+	threshold float64
+	velocity  float64      // at its start, from the impulse before it
+	stance    signal.Level // the quiet stance before it, found when still is true
+	still     bool
+	landed    bool // the recording goes on after it
+}
+
+// length of a run in s.
+func (a *analysis) length(u run) float64 { return float64(u.to-u.from) * a.dt }
+
+func (a *analysis) samples(s float64) int { return int(math.Round(s * a.r.RateHz)) }
+
+func (a *analysis) flag(f force.Flag, words string) {
+	if !slices.Contains(a.out.Flags, f) {
+		a.out.Flags = append(a.out.Flags, f)
+	}
+	a.out.Notes = append(a.out.Notes, words)
+}
+
+func (a *analysis) run() (*Result, error) {
+	slab := make([]float64, 6*a.n)
+	take := func() []float64 { p := slab[:a.n:a.n]; slab = slab[a.n:]; return p }
+	a.raw, a.up, a.v, a.x = take(), take(), take(), take()
+	for i, f := range a.r.Feet() {
+		for k, v := range f.UpN {
+			a.raw[k] += v
+		}
+		if a.r.Whole == nil {
+			a.feet[i] = take()
+		}
+	}
+	for i, v := range a.raw {
+		if math.IsNaN(v) || math.IsInf(v, 0) {
+			return nil, fmt.Errorf("jump: sample %d is no number", i+1)
+		}
+	}
+	if err := a.weigh(); err != nil {
+		return nil, err
+	}
+	a.findRuns()
+	best := a.flight()
+	if err := a.settle(best); err != nil {
+		return nil, err
+	}
+	a.out.Curves = Curves{UpN: a.up, VelocityMps: a.v, PositionM: a.x}
+	if best < 0 {
+		a.out.Notes = append(a.out.Notes, "No flight was found: there is no height.")
+		a.out.Flags = append(a.out.Flags, NoFlight)
+		return a.out, nil
+	}
+	a.metrics(a.runs[best])
+	return a.out, nil
+}
+
+// weigh finds the stillest stance of the whole recording, for a first idea of
+// body weight.
+func (a *analysis) weigh() error {
+	half := a.samples(0.5)
+	sum := 0.0
+	a.high = math.Inf(-1)
+	for i, v := range a.raw {
+		sum += v
+		if i >= half {
+			sum -= a.raw[i-half]
+		}
+		if i >= half-1 {
+			a.high = max(a.high, sum/float64(half))
+		}
+	}
+	if a.high < 0 {
+		return errors.New("jump: the vertical force is negative: the file holds the force on the plate. Say so where the file is mapped")
+	}
+	if a.high < 150 {
+		return ErrNoStance
+	}
+	var ok bool
+	if a.stance, ok = a.still(0, a.n); !ok {
+		return ErrNoStance
+	}
+	return nil
+}
+
+// maxUnrest is the share of its mean a stance may vary by and still be one.
+const maxUnrest = 0.06
+
+// still finds the quietest second of stance between two samples, half a second
+// where there is no more.
+func (a *analysis) still(from, to int) (signal.Level, bool) {
+	for _, s := range []float64{1, 0.75, 0.5} {
+		if l, ok := signal.Quietest(a.raw, from, to, a.samples(s), 0.4*a.high, 1.2*a.high); ok && l.SD < maxUnrest*l.Mean {
+			return l, true
+		}
+	}
+	return signal.Level{}, false
+}
+
+// findRuns finds the stretches with little load: below a quarter of the stance,
+// level, and at least 80 ms long. Their edges are where the force passes the
+// unloaded plate's own level by five times its noise; take-off is followed on to that level.
+func (a *analysis) findRuns() {
+	limit := 0.25 * a.stance.Mean
+	for i := 0; i < a.n; {
+		if a.raw[i] >= limit {
+			i++
+			continue
+		}
+		j := i
+		above := 0
+		end := i
+		for j < a.n && above < 5 {
+			if a.raw[j] >= limit {
+				above++
+			} else {
+				above, end = 0, j+1
+			}
+			j++
+		}
+		if u, ok := a.unloaded(i, end); ok {
+			a.runs = append(a.runs, u)
+		}
+		i = max(end, i+1)
+	}
+}
+
+func (a *analysis) unloaded(from, to int) (run, bool) {
+	if float64(to-from)*a.dt < 0.08 {
+		return run{}, false
+	}
+	trim := max((to-from)/5, min(a.samples(0.015), (to-from)/3))
+	l := signal.LevelOf(a.raw, from+trim, to-trim)
+	if l.Mean > 0.2*a.stance.Mean || l.SD > max(12, 0.03*a.stance.Mean, 1.5*a.stance.SD) {
+		return run{}, false
+	}
+	u := run{level: l, threshold: l.Mean + max(5*l.SD, 5), from: from + trim, to: to - trim}
+	for u.from > 0 && a.raw[u.from-1] < u.threshold {
+		u.from--
+	}
+	for u.to < a.n && a.raw[u.to] < u.threshold {
+		u.to++
+	}
+	u.landed = u.to < a.n
+	u.from = a.touchesZero(u)
+	return u, true
+}
+
+// touchesZero follows the take-off from its threshold to where the force reaches
+// the unloaded level, along the line through the last 10 ms before: with noise
+// the threshold is passed a millisecond or two early.
+func (a *analysis) touchesZero(u run) int {
+	n := a.samples(0.01)
+	if n < 3 || u.from < n {
+		return u.from
+	}
+	var sy, sxy, sxx float64
+	mid := float64(n-1) / 2
+	for k := range n {
+		x := float64(k) - mid
+		y := a.raw[u.from-n+k]
+		sy += y
+		sxy += x * y
+		sxx += x * x
+	}
+	slope, mean := sxy/sxx, sy/float64(n)
+	place := float64(u.from-n) + mid + (u.level.Mean-mean)/slope
+	if k := int(math.Round(place)); k > u.from && k <= u.from+a.samples(0.005) && k < u.to {
+		return k
+	}
+	return u.from
+}
+
+// flight chooses the run that is the jump's flight: the fastest take-off whose
+// speed agrees with the time in the air. −1 when there is none.
+func (a *analysis) flight() int {
+	best, stepped, jumps := -1, false, 0
+	for i := range a.runs {
+		u := &a.runs[i]
+		start := 0
+		if i > 0 {
+			start = a.runs[i-1].to
+		}
+		u.stance, u.still = a.still(start, u.from)
+		q := u.stance
+		if !u.still {
+			q = a.stance
+			q.To = max(start, u.from-a.samples(1.5))
+		}
+		weight := q.Mean - u.level.Mean
+		sum := 0.0
+		for k := q.To; k < u.from; k++ {
+			sum += a.raw[k] - u.level.Mean - weight
+		}
+		u.velocity = sum * a.dt * G / weight
+		byTime := G * a.length(*u) / 2
+		plausible := u.velocity > 0.4 && u.from > start+a.samples(0.2)
+		if u.landed {
+			plausible = plausible && math.Abs(byTime-u.velocity) < max(0.25*u.velocity, 0.25)
+		}
+		if !plausible {
+			stepped = stepped || a.length(*u) > 0.15 && u.from > 0 && u.landed
+			continue
+		}
+		jumps++
+		if best < 0 || u.velocity > a.runs[best].velocity {
+			best = i
+		}
+	}
+	if stepped {
+		a.flag(StepOff, "A stretch off the plate is no flight: the speed before it does not agree with its length.")
+	}
+	if jumps > 1 {
+		a.flag(SeveralJumps, fmt.Sprintf("%d jumps stand in the recording; the highest is read.", jumps))
+	}
+	return best
+}
+
+// settle fixes body weight, takes the plate's zero off and filters.
+func (a *analysis) settle(best int) error {
+	q, ok, zero := a.stance, true, 0.0
+	if best >= 0 {
+		u := a.runs[best]
+		q, ok, zero = u.stance, u.still, u.level.Mean
+		a.out.ZeroOffsetN, a.out.UnloadedSDN, a.out.FlightThresholdN = ptr(zero), ptr(u.level.SD), ptr(u.threshold)
+	} else if len(a.runs) > 0 {
+		zero = a.runs[0].level.Mean
+	}
+	if !ok {
+		a.flag(force.ShortQuiet, "Less than half a second of quiet stance before the jump: body weight is from elsewhere in the recording.")
+		q = a.stance
+	}
+	a.stance = q
+	a.bw = q.Mean - zero
+	if a.s.MassKg > 0 {
+		known := a.s.MassKg * G
+		switch {
+		case !ok:
+			a.bw = known
+		case math.Abs(known-a.bw) > 0.02*known:
+			a.flag(MassDiffers, fmt.Sprintf("The stance weighs %.1f kg, %.1f kg was given; the stance is used.", a.bw/G, a.s.MassKg))
+		}
+	}
+	if a.bw < 150 || a.bw > 2500 {
+		return fmt.Errorf("jump: a body weight of %.0f N is no golfer's. Is the force in N and not in kgf?", a.bw)
+	}
+	a.mass = a.bw / G
+	if q.SD > 0.02*a.bw {
+		a.flag(force.NoisyQuiet, fmt.Sprintf("The quiet stance is not quiet: it varies by %.0f N.", q.SD))
+	}
+	o := a.out
+	o.BodyWeightN, o.BodyMassKg, o.QuietSDN = a.bw, a.mass, q.SD
+	o.QuietFromS, o.QuietToS = a.r.Time(float64(q.From)), a.r.Time(float64(q.To))
+
+	for i, v := range a.raw {
+		a.up[i] = v - zero
+	}
+	together := [][]float64{a.up}
+	for i, f := range a.r.Feet() {
+		if a.feet[i] == nil {
+			continue
+		}
+		z := 0.0
+		if best >= 0 {
+			l := a.runs[best].level
+			z = signal.LevelOf(f.UpN, l.From, l.To).Mean
+		} else {
+			z = zero / 2
+		}
+		for k, v := range f.UpN {
+			a.feet[i][k] = v - z
+		}
+		together = append(together, a.feet[i])
+	}
+	cutoff := a.s.CutoffHz
+	if cutoff == 0 {
+		cutoff = min(DefaultCutoffHz, 0.35*a.r.RateHz)
+	}
+	if cutoff > 0 {
+		f, err := signal.NewLowPass(cutoff, a.r.RateHz)
+		if err != nil {
+			return err
+		}
+		var bank signal.Bank
+		bank.Apply(f, together...)
+		o.CutoffHz = cutoff
+	}
+	return nil
+}
+
+// band is how far force may stray from body weight in a still stance.
+func (a *analysis) band() float64 { return max(5*a.stance.SD, 5) }
+
+// begin finds the onset: the end of the last still quarter of a second before
+// take-off, and from where force has left the band, back to its last crossing of
+// body weight.
+func (a *analysis) begin(off int) int {
+	band := a.band()
+	need, held := a.samples(0.25), 0
+	start := min(a.stance.To, off) // the stance itself is still
+	if a.stance.From >= off {
+		start = 0
+	}
+	leave := -1
+	for i := off - 1; i >= start; i-- {
+		if math.Abs(a.up[i]-a.bw) > band {
+			held = 0
+			continue
+		}
+		if held++; held == need {
+			leave = i + need
+			break
+		}
+	}
+	if leave < 0 {
+		leave = start
+	}
+	first := leave
+	for leave < off && math.Abs(a.up[leave]-a.bw) <= band {
+		leave++
+	}
+	for i := a.stance.To; i < first && a.stance.From < off; i++ {
+		if math.Abs(a.up[i]-a.bw) > max(band, 0.1*a.bw) {
+			a.flag(FalseStart, "A first start was broken off: the jump is read from the second one.")
+			break
+		}
+	}
+	if a.s.Onset == OnsetBack30 {
+		return max(0, leave-a.samples(0.03))
+	}
+	if leave >= off {
+		return leave
+	}
+	// The crossing is sought in the force as recorded: filtered, noise strays to
+	// one side for longer than it does.
+	level := a.stance.Mean
+	below := a.up[leave] < a.bw
+	i := leave
+	for i > 0 && leave-i < a.samples(0.2) && a.raw[i-1] < level == below {
+		i--
+	}
+	// i is the first sample beyond the crossing; the one nearer to it is taken.
+	if i > 0 && math.Abs(a.raw[i-1]-level) < math.Abs(a.raw[i]-level) {
+		i--
+	}
+	return i
+}
+
+func ptr(v float64) *float64 { return &v }
+
+// between returns the value of y at a place between samples.
+func between(y []float64, at float64) float64 {
+	i := min(int(at), len(y)-2)
+	return y[i] + (y[i+1]-y[i])*(at-float64(i))
+}
+
+// impulse integrates y − level between two places, which may lie between
+// samples, in units of y·s.
+func impulse(y []float64, level, from, to, dt float64) float64 {
+	if to <= from {
+		return 0
+	}
+	i, j := int(math.Ceil(from)), int(math.Floor(to))
+	if i > j {
+		return (between(y, from) + between(y, to) - 2*level) / 2 * (to - from) * dt
+	}
+	sum := (between(y, from) + y[i] - 2*level) / 2 * (float64(i) - from)
+	for k := i; k < j; k++ {
+		sum += (y[k]+y[k+1])/2 - level
+	}
+	sum += (y[j] + between(y, to) - 2*level) / 2 * (to - float64(j))
+	return sum * dt
+}

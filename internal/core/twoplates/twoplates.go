@@ -303,10 +303,13 @@ func (s Swing) truth(impact float64) SwingTruth {
 	t := SwingTruth{MassKg: s.MassKg, ImpactS: impact, TopS: impact - s.TopBeforeS, TakeawayS: impact - s.TakeawayS, ShareAddress: s.ShareAddress, ShareTop: s.ShareTop, ShareImpact: s.ShareImpact}
 	largest := func(f func(float64) float64, from, to float64) (size, before float64) {
 		size = math.Inf(-1)
-		for u := from; u <= to; u += 1e-5 {
-			if v := f(u); v > size {
-				size, before = v, -u
+		for _, step := range []float64{1e-3, 1e-5} { // coarse, then fine about what it found
+			for u := from; u <= to; u += step {
+				if v := f(u); v > size {
+					size, before = v, -u
+				}
 			}
+			from, to = max(from, -before-1e-3), min(to, -before+1e-3)
 		}
 		return size, before
 	}

@@ -1,0 +1,568 @@
+// Package swing reads the ground force of a golf swing: its events, the lateral,
+// rotational and vertical efforts and when they come before impact, where the
+// load stands, how much there is and how it builds up. What the numbers mean for
+// training stands in findings.go, several swings together in band.go.
+package swing
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"dunnock/internal/core/force"
+	"dunnock/internal/core/signal"
+)
+
+// Version names the rules of this analysis. It is stored with every result and
+// changes when a result could.
+const Version = "swing/1"
+
+// Axes the turning moment is taken about.
+const (
+	AboutCombined = "combined" // the centre of pressure of both feet together
+	AboutMidFoot  = "midfoot"  // the point midway between the feet at address
+)
+
+// Settings are the choices of an analysis. The zero value takes the defaults.
+type Settings struct {
+	CutoffHz float64 `json:"cutoffHz"` // 40 when 0; negative means no filter
+	About    string  `json:"about"`    // AboutCombined when empty
+	MassKg   float64 `json:"massKg"`   // used where nobody stands still; 0 unknown
+	// RateWindowS is the window of the largest rate of force development, 0.02
+	// when 0.
+	RateWindowS float64 `json:"rateWindowS"`
+	// Events placed by hand on the recording's clock. They win over markers and
+	// estimates.
+	AddressS    *float64 `json:"addressS"`
+	TakeawayS   *float64 `json:"takeawayS"`
+	TopS        *float64 `json:"topS"`
+	TransitionS *float64 `json:"transitionS"`
+	ImpactS     *float64 `json:"impactS"`
+	FinishS     *float64 `json:"finishS"`
+}
+
+// Defaults; common practice.
+const (
+	DefaultCutoffHz    = 40
+	DefaultRateWindowS = 0.02
+	usualDownswingS    = 0.27 // top to impact where nothing tells the top
+	humpShare          = 0.05 // prominence of a hump, of body weight
+)
+
+// Flags of a swing beside those of package force.
+const (
+	TopEstimated  force.Flag = "topEstimated"
+	NoRotational  force.Flag = "noRotational"
+	NoFreeMoments force.Flag = "freeMomentsMissing"
+	NoHorizontal  force.Flag = "noHorizontalForces"
+	OnePlate      force.Flag = "onePlate"
+	PeakAtEdge    force.Flag = "peakAtEdge"
+	EndsEarly     force.Flag = "endsBeforeFinish"
+)
+
+// Effort is a peak between top and impact.
+type Effort struct {
+	Peak float64 `json:"peak"` // N; N·m of the rotational effort
+	// PeakPerBodyWeight is Peak over body weight: a share, in m for the
+	// rotational effort.
+	PeakPerBodyWeight float64 `json:"peakPerBodyWeight"`
+	PeakPerKg         float64 `json:"peakPerKg"`
+	TimeBeforeImpactS float64 `json:"timeBeforeImpactS"`
+	DownswingPct      float64 `json:"downswingPct"` // 0 at top, 100 at impact
+}
+
+// ForeAft is the effort along the feet: the larger of its two peaks, signed,
+// positive toward the ball, and both.
+type ForeAft struct {
+	Effort
+	ToBall   Effort `json:"toBall"`
+	FromBall Effort `json:"fromBall"` // positive away from the ball
+}
+
+// Impulse is what acted between two events.
+type Impulse struct {
+	From       string  `json:"from"`
+	To         string  `json:"to"`
+	DurationS  float64 `json:"durationS"`
+	LateralNs  float64 `json:"lateralNs"`
+	ForeAftNs  float64 `json:"foreAftNs"`
+	VerticalNs float64 `json:"verticalNs"` // above body weight
+	TurnNms    float64 `json:"turnNms"`
+}
+
+// Foot is what one foot did.
+type Foot struct {
+	PeakUpN           float64 `json:"peakUpN"` // top to impact
+	PeakUpBeforeS     float64 `json:"peakUpBeforeImpactS"`
+	PeakToTargetN     float64 `json:"peakToTargetN"`
+	PathToTargetM     float64 `json:"pathToTargetM"` // extent of the centre of pressure, takeaway to finish
+	PathToBallM       float64 `json:"pathToBallM"`
+	VerticalImpulseNs float64 `json:"verticalImpulseNs"` // top to impact
+}
+
+// Braking is what stops the golfer after impact, within 0.3 s of it.
+type Braking struct {
+	LateralAwayN   float64 `json:"lateralAwayN"`
+	TurnBackNm     float64 `json:"turnBackNm"`
+	LowestUpN      float64 `json:"lowestUpN"`
+	LeadPeakUpN    float64 `json:"leadPeakUpN"`
+	LowestUpAfterS float64 `json:"lowestUpAfterS"`
+}
+
+// Result is what a swing came to. Nil means that the recording does not hold
+// what the number needs.
+type Result struct {
+	Kind         string  `json:"kind"` // swing
+	SampleRateHz float64 `json:"sampleRateHz"`
+	BodyMassKg   float64 `json:"bodyMassKg"`
+	BodyWeightN  float64 `json:"bodyWeightN"`
+	QuietSDN     float64 `json:"quietSdN"`
+
+	AddressS     float64 `json:"addressS"`
+	TakeawayS    float64 `json:"takeawayS"`
+	TopS         float64 `json:"topS"`
+	TransitionS  float64 `json:"transitionS"`
+	ImpactS      float64 `json:"impactS"`
+	FinishS      float64 `json:"finishS"`
+	TopEstimated bool    `json:"topEstimated"`
+	DownswingS   float64 `json:"downswingS"`
+
+	Lateral     *Effort  `json:"lateral"`
+	LateralAway *Effort  `json:"lateralAway"` // away from the target before the lateral peak, positive
+	ForeAft     *ForeAft `json:"foreAft"`
+	Rotational  *Effort  `json:"rotational"`
+	Vertical    Effort   `json:"vertical"`
+	Order       []string `json:"order"`
+	Gaps        []Gap    `json:"gaps"`
+
+	Impulses []Impulse `json:"impulses"`
+
+	MaxRfd                        float64 `json:"maxRfd"` // N/s of the total vertical force
+	MaxRfdWindowS                 float64 `json:"maxRfdWindowS"`
+	MaxRfdTimeBeforeImpactS       float64 `json:"maxRfdTimeBeforeImpactS"` // middle of the window
+	UnweightingDepth              float64 `json:"unweightingDepth"`        // N below body weight before the push
+	UnweightingDepthPerBodyWeight float64 `json:"unweightingDepthPerBodyWeight"`
+	Humps                         int     `json:"humps"`
+	TimeAboveBodyWeightS          float64 `json:"timeAboveBodyWeightS"` // top to impact
+
+	LeadShareAtAddress      *float64 `json:"leadShareAtAddress"` // of the vertical force, 0 to 1
+	LeadShareAtTop          *float64 `json:"leadShareAtTop"`
+	LeadShareAtVerticalPeak *float64 `json:"leadShareAtVerticalPeak"`
+	LeadShareAtImpact       *float64 `json:"leadShareAtImpact"`
+
+	Lead         *Foot    `json:"lead"`
+	Trail        *Foot    `json:"trail"`
+	PathToTarget *float64 `json:"combinedPathToTargetM"`
+	PathToBall   *float64 `json:"combinedPathToBallM"`
+	AfterImpact  *Braking `json:"afterImpact"`
+
+	About    string       `json:"about"`
+	CutoffHz float64      `json:"cutoffHz"`
+	Flags    []force.Flag `json:"flags"`
+	Notes    []string     `json:"notes"`
+	Version  string       `json:"version"`
+
+	// Curves are the signals behind the numbers, Filtered the recording they were
+	// made from.
+	Curves   Curves           `json:"-"`
+	Filtered *force.Recording `json:"-"`
+}
+
+// Gap is the time between two peaks that follow each other.
+type Gap struct {
+	From string  `json:"from"`
+	To   string  `json:"to"`
+	S    float64 `json:"s"`
+}
+
+// Curves are the efforts through time, one value per sample. LateralN, ForeAftN,
+// TurnNm, LeadShare and the combined centre of pressure may be nil.
+type Curves struct {
+	LateralN, ForeAftN, VerticalN, TurnNm, LeadShare, CoPToTargetM, CoPToBallM []float64
+}
+
+// ErrNoImpact asks for the moment everything is timed by.
+var ErrNoImpact = errors.New("swing: where is impact? Place it on the plot, or name a marker column")
+
+// Analyser analyses swings one after another with the same working memory. The
+// zero value is ready. It is not for several goroutines at once.
+type Analyser struct {
+	bank signal.Bank
+}
+
+// Analyse reads one swing; see Analyser for many.
+func Analyse(r *force.Recording, s Settings) (*Result, error) {
+	var a Analyser
+	return a.Analyse(r, s)
+}
+
+// Analyse reads a swing from a recording, which it leaves as it is.
+func (an *Analyser) Analyse(r *force.Recording, s Settings) (*Result, error) {
+	a := &analysis{r: r, s: s, n: r.Len(), dt: 1 / r.RateHz}
+	switch a.s.About {
+	case "":
+		a.s.About = AboutCombined
+	case AboutCombined, AboutMidFoot:
+	default:
+		return nil, fmt.Errorf("swing: the moment is taken about %s or %s, not %q", AboutCombined, AboutMidFoot, s.About)
+	}
+	if a.s.RateWindowS == 0 {
+		a.s.RateWindowS = DefaultRateWindowS
+	}
+	if !(a.s.RateWindowS > 0) || a.s.RateWindowS > 0.2 {
+		return nil, fmt.Errorf("swing: the window of the rate of force development is between 0 and 0.2 s")
+	}
+	if float64(a.n) < 0.5*r.RateHz || a.n < 50 {
+		return nil, errors.New("swing: a recording of at least half a second is needed")
+	}
+	a.out = &Result{Kind: "swing", SampleRateHz: r.RateHz, About: a.s.About, MaxRfdWindowS: a.s.RateWindowS, Version: Version, Flags: slices.Clone(r.Flags), Notes: slices.Clone(r.Notes)}
+	if err := a.impactAndTop(); err != nil {
+		return nil, err
+	}
+	if err := a.prepare(&an.bank); err != nil {
+		return nil, err
+	}
+	if err := a.weigh(); err != nil {
+		return nil, err
+	}
+	a.efforts()
+	if err := a.events(); err != nil {
+		return nil, err
+	}
+	a.peaks()
+	a.shape()
+	a.where()
+	a.after()
+	return a.out, nil
+}
+
+type analysis struct {
+	r   *force.Recording
+	s   Settings
+	n   int
+	dt  float64
+	out *Result
+	f   *force.Recording // zeroed and filtered
+
+	bw, mass                               float64
+	quiet                                  signal.Level
+	address, takeaway, top, impact, finish int // samples
+	spare                                  []float64
+}
+
+func (a *analysis) samples(s float64) int { return int(math.Round(s * a.r.RateHz)) }
+
+func (a *analysis) flag(f force.Flag, words string) {
+	if !slices.Contains(a.out.Flags, f) {
+		a.out.Flags = append(a.out.Flags, f)
+		a.out.Notes = append(a.out.Notes, words)
+	}
+}
+
+// impactAndTop checks the moments that are given.
+func (a *analysis) impactAndTop() error {
+	at := a.s.ImpactS
+	if at == nil {
+		at = a.r.ImpactS
+	}
+	if at == nil {
+		return ErrNoImpact
+	}
+	end := a.r.Time(float64(a.n - 1))
+	if !(*at >= a.r.StartS && *at <= end) {
+		return fmt.Errorf("swing: impact at %g s is outside the recording, which goes from %g to %g s", *at, a.r.StartS, end)
+	}
+	a.impact = int(math.Round(a.r.Sample(*at)))
+	if a.impact < a.samples(0.2) {
+		return fmt.Errorf("swing: impact at %g s leaves no room for a downswing before it", *at)
+	}
+	if top := a.givenTop(); top != nil {
+		if !(*top >= a.r.StartS && *top < *at) {
+			return fmt.Errorf("swing: top at %g s does not lie between the start and impact at %g s", *top, *at)
+		}
+		if *at-*top < 0.05 {
+			return fmt.Errorf("swing: top at %g s is less than 0.05 s before impact", *top)
+		}
+	}
+	a.out.ImpactS = *at
+	return nil
+}
+
+func (a *analysis) givenTop() *float64 {
+	if a.s.TopS != nil {
+		return a.s.TopS
+	}
+	return a.r.TopS
+}
+
+// prepare copies the recording, takes the plates' zero off where they were
+// empty, and filters. A centre of pressure is filtered as the moment it stands
+// for, so that it does not run wild under a foot in the air.
+func (a *analysis) prepare(bank *signal.Bank) error {
+	feet := a.r.Feet()
+	count := 0
+	for _, f := range feet {
+		for _, c := range [][]float64{f.ToTargetN, f.ToBallN, f.UpN, f.CoPToTargetM, f.CoPToBallM, f.FreeMomentNm} {
+			if c != nil {
+				count++
+			}
+		}
+	}
+	// Behind the channels: the efforts, their places and one to work in.
+	slab := make([]float64, (count+8)*a.n)
+	take := func() []float64 { p := slab[:a.n:a.n]; slab = slab[a.n:]; return p }
+	a.f = &force.Recording{RateHz: a.r.RateHz, StartS: a.r.StartS}
+	together := make([][]float64, 0, count+3)
+	empty, zeroed := a.unloaded()
+	for _, f := range feet {
+		to := &force.Foot{}
+		load := func(from []float64) []float64 {
+			if from == nil {
+				return nil
+			}
+			p := take()
+			zero := 0.0
+			if zeroed {
+				zero = signal.LevelOf(from, empty.From, empty.To).Mean
+			}
+			for i, v := range from {
+				p[i] = v - zero
+			}
+			together = append(together, p)
+			return p
+		}
+		to.ToTargetN, to.ToBallN, to.UpN, to.FreeMomentNm = load(f.ToTargetN), load(f.ToBallN), load(f.UpN), load(f.FreeMomentNm)
+		if f.CoPToTargetM != nil {
+			to.CoPToTargetM, to.CoPToBallM = take(), take()
+			for i, up := range to.UpN {
+				to.CoPToTargetM[i], to.CoPToBallM[i] = f.CoPToTargetM[i]*up, f.CoPToBallM[i]*up
+			}
+			together = append(together, to.CoPToTargetM, to.CoPToBallM)
+		}
+		switch f.Name {
+		case "lead":
+			a.f.Lead = to
+		case "trail":
+			a.f.Trail = to
+		default:
+			a.f.Whole = to
+		}
+	}
+	cutoff := a.s.CutoffHz
+	if cutoff == 0 {
+		cutoff = min(DefaultCutoffHz, 0.35*a.r.RateHz)
+	}
+	if cutoff > 0 {
+		f, err := signal.NewLowPass(cutoff, a.r.RateHz)
+		if err != nil {
+			return err
+		}
+		bank.Apply(f, together...)
+		a.out.CutoffHz = cutoff
+	}
+	for _, f := range a.f.Feet() {
+		for i, up := range f.UpN {
+			if math.IsNaN(up) || math.IsInf(up, 0) {
+				return fmt.Errorf("swing: the %s foot's force holds what is no number", f.Name)
+			}
+			if f.CoPToTargetM == nil {
+				continue
+			}
+			if up > 10 {
+				f.CoPToTargetM[i] /= up
+				f.CoPToBallM[i] /= up
+			} else if i > 0 {
+				f.CoPToTargetM[i], f.CoPToBallM[i] = f.CoPToTargetM[i-1], f.CoPToBallM[i-1]
+			} else {
+				f.CoPToTargetM[i], f.CoPToBallM[i] = 0, 0
+			}
+		}
+	}
+	a.out.Filtered = a.f
+	c := &a.out.Curves
+	c.VerticalN = take()
+	a.spare = take()
+	if a.has(func(f *force.Foot) []float64 { return f.ToTargetN }) {
+		c.LateralN = take()
+	}
+	if a.has(func(f *force.Foot) []float64 { return f.ToBallN }) {
+		c.ForeAftN = take()
+	}
+	if a.f.Whole == nil {
+		c.LeadShare = take()
+	}
+	if a.has(func(f *force.Foot) []float64 { return f.CoPToTargetM }) {
+		c.CoPToTargetM, c.CoPToBallM = take(), take()
+	}
+	c.TurnNm = take()
+	return nil
+}
+
+// has reports whether every foot has a channel.
+func (a *analysis) has(of func(*force.Foot) []float64) bool {
+	for _, f := range a.f.Feet() {
+		if of(f.Foot) == nil {
+			return false
+		}
+	}
+	return true
+}
+
+// unloaded finds a stretch of at least a fifth of a second with nobody on the
+// plates.
+func (a *analysis) unloaded() (signal.Level, bool) {
+	feet := a.r.Feet()
+	high := 0.0
+	for i := 0; i < a.n; i += 10 {
+		up := 0.0
+		for _, f := range feet {
+			up += f.UpN[i]
+		}
+		high = max(high, up)
+	}
+	need, run := a.samples(0.2), 0
+	for i := range a.n {
+		up := 0.0
+		for _, f := range feet {
+			up += f.UpN[i]
+		}
+		if math.Abs(up) > 0.08*high {
+			if run >= need {
+				return signal.Level{From: i - run + run/10, To: i - run/4}, true
+			}
+			run = 0
+			continue
+		}
+		run++
+	}
+	if run >= need {
+		return signal.Level{From: a.n - run + run/4, To: a.n - run/10}, true
+	}
+	return signal.Level{}, false
+}
+
+// weigh finds body weight in the quietest stance before the downswing.
+func (a *analysis) weigh() error {
+	c := a.out.Curves.VerticalN
+	for _, f := range a.f.Feet() {
+		for i, v := range f.UpN {
+			c[i] += v
+		}
+	}
+	mean := signal.LevelOf(c, 0, a.n).Mean
+	if mean < -100 {
+		return errors.New("swing: the vertical force is negative: the file holds the force on the plate. Say so where the file is mapped")
+	}
+	high := 0.0
+	for i := 0; i < a.n; i += 5 {
+		high = max(high, c[i])
+	}
+	if high < 150 {
+		return errors.New("swing: nobody stands on the plates. Is the force in N?")
+	}
+	var ok bool
+	for _, s := range []float64{1, 0.75, 0.5} {
+		if a.quiet, ok = signal.Quietest(c, 0, max(0, a.impact-a.samples(0.35)), a.samples(s), 0.25*high, high); ok && a.quiet.SD < 0.06*a.quiet.Mean {
+			break
+		}
+		ok = false
+	}
+	a.bw = a.quiet.Mean
+	if !ok {
+		a.flag(force.ShortQuiet, "Nobody stands still for half a second before the swing: body weight is less sure.")
+		a.quiet = signal.LevelOf(c, 0, min(a.n, a.samples(0.25)))
+		a.bw = mean
+		if a.s.MassKg > 0 {
+			a.bw = a.s.MassKg * force.G
+		}
+	}
+	if a.bw < 150 || a.bw > 2500 {
+		return fmt.Errorf("swing: a body weight of %.0f N is no golfer's. Is the force in N and not in kgf?", a.bw)
+	}
+	if a.quiet.SD > 0.02*a.bw {
+		a.flag(force.NoisyQuiet, fmt.Sprintf("The stance before the swing is not quiet: it varies by %.0f N.", a.quiet.SD))
+	}
+	a.mass = a.bw / force.G
+	a.out.BodyWeightN, a.out.BodyMassKg, a.out.QuietSDN = a.bw, a.mass, a.quiet.SD
+	return nil
+}
+
+// efforts adds the feet up.
+func (a *analysis) efforts() {
+	c := &a.out.Curves
+	feet := a.f.Feet()
+	if c.LateralN == nil || c.ForeAftN == nil {
+		a.flag(NoHorizontal, "Horizontal forces were not recorded for every foot: there is no lateral or fore–aft effort.")
+	}
+	for _, f := range feet {
+		if c.LateralN != nil {
+			for i, v := range f.ToTargetN {
+				c.LateralN[i] += v
+			}
+		}
+		if c.ForeAftN != nil {
+			for i, v := range f.ToBallN {
+				c.ForeAftN[i] += v
+			}
+		}
+	}
+	if c.LeadShare != nil {
+		lead := a.f.Lead.UpN
+		for i, up := range c.VerticalN {
+			c.LeadShare[i] = lead[i] / max(up, 1)
+		}
+	} else {
+		a.flag(OnePlate, "One plate carried both feet: there is no share of the feet and no path of each.")
+	}
+	if c.CoPToTargetM != nil {
+		for _, f := range feet {
+			for i, up := range f.UpN {
+				w := up / max(c.VerticalN[i], 1)
+				c.CoPToTargetM[i] += w * f.CoPToTargetM[i]
+				c.CoPToBallM[i] += w * f.CoPToBallM[i]
+			}
+		}
+	}
+	a.turn(c, feet)
+}
+
+// turn is the moment about the vertical: the feet's free moments and the couple
+// of their horizontal forces about the combined centre of pressure, or about the
+// point midway between the feet at address.
+func (a *analysis) turn(c *Curves, feet []force.NamedFoot) {
+	free := a.has(func(f *force.Foot) []float64 { return f.FreeMomentNm })
+	couple := c.CoPToTargetM != nil && c.LateralN != nil && c.ForeAftN != nil
+	if !couple && !(free && a.f.Whole != nil && a.s.About == AboutCombined) {
+		c.TurnNm = nil
+		a.flag(NoRotational, "The rotational effort needs horizontal forces and the centre of pressure of each foot: it is not computed.")
+		return
+	}
+	if !free {
+		a.flag(NoFreeMoments, "Free moments were not recorded: the rotational effort is the couple of the feet alone and reads low.")
+	}
+	var midTarget, midBall float64
+	if a.s.About == AboutMidFoot {
+		for _, f := range feet {
+			midTarget += signal.LevelOf(f.CoPToTargetM, a.quiet.From, a.quiet.To).Mean / float64(len(feet))
+			midBall += signal.LevelOf(f.CoPToBallM, a.quiet.From, a.quiet.To).Mean / float64(len(feet))
+		}
+	}
+	for _, f := range feet {
+		if free {
+			for i, v := range f.FreeMomentNm {
+				c.TurnNm[i] += v
+			}
+		}
+		if !couple {
+			continue
+		}
+		for i := range c.TurnNm {
+			axisTarget, axisBall := midTarget, midBall
+			if a.s.About == AboutCombined {
+				axisTarget, axisBall = c.CoPToTargetM[i], c.CoPToBallM[i]
+			}
+			c.TurnNm[i] += force.Turn(f.CoPToTargetM[i]-axisTarget, f.CoPToBallM[i]-axisBall, f.ToTargetN[i], f.ToBallN[i])
+		}
+	}
+}

@@ -141,15 +141,29 @@ var ErrShort = errors.New("jump: a recording of at least half a second is needed
 // ErrNoStance is returned when nobody stands on the plate.
 var ErrNoStance = errors.New("jump: no stance was found: nobody stands still for half a second at a golfer's weight. Is the unit right, and the sign?")
 
+// Analyser analyses jumps one after another in the same memory: the Curves of a
+// result hold until the next call. The zero value is ready. It is not for several
+// goroutines at once.
+type Analyser struct {
+	bank signal.Bank
+	slab []float64
+}
+
+// Analyse reads one jump; see Analyser for many.
+func Analyse(r *force.Recording, s Settings) (*Result, error) {
+	var a Analyser
+	return a.Analyse(r, s)
+}
+
 // Analyse reads a jump from a recording, which it leaves as it is. A trace
 // without a flight is answered with NoFlight and no heights; an error means that
 // nothing can be said.
-func Analyse(r *force.Recording, s Settings) (*Result, error) {
+func (an *Analyser) Analyse(r *force.Recording, s Settings) (*Result, error) {
 	n := r.Len()
 	if float64(n) < 0.5*r.RateHz || n < 50 {
 		return nil, ErrShort
 	}
-	a := &analysis{r: r, s: s, dt: 1 / r.RateHz, n: n}
+	a := &analysis{an: an, r: r, s: s, dt: 1 / r.RateHz, n: n}
 	if a.s.Onset == "" {
 		a.s.Onset = OnsetCrossing
 	}
@@ -161,6 +175,7 @@ func Analyse(r *force.Recording, s Settings) (*Result, error) {
 }
 
 type analysis struct {
+	an  *Analyser
 	r   *force.Recording
 	s   Settings
 	n   int
@@ -202,15 +217,21 @@ func (a *analysis) flag(f force.Flag, words string) {
 }
 
 func (a *analysis) run() (*Result, error) {
-	slab := make([]float64, 6*a.n)
+	if cap(a.an.slab) < 6*a.n {
+		a.an.slab = make([]float64, 6*a.n)
+	}
+	slab := a.an.slab
 	take := func() []float64 { p := slab[:a.n:a.n]; slab = slab[a.n:]; return p }
 	a.raw, a.up, a.v, a.x = take(), take(), take(), take()
-	for i, f := range a.r.Feet() {
-		for k, v := range f.UpN {
-			a.raw[k] += v
-		}
-		if a.r.Whole == nil {
-			a.feet[i] = take()
+	clear(a.v)
+	clear(a.x)
+	if a.r.Whole != nil {
+		copy(a.raw, a.r.Whole.UpN)
+	} else {
+		a.feet[0], a.feet[1] = take(), take()
+		trail := a.r.Trail.UpN[:a.n]
+		for k, v := range a.r.Lead.UpN[:a.n] {
+			a.raw[k] = v + trail[k]
 		}
 	}
 	for i, v := range a.raw {
@@ -462,8 +483,7 @@ func (a *analysis) settle(best int) error {
 		if err != nil {
 			return err
 		}
-		var bank signal.Bank
-		bank.Apply(f, together...)
+		a.an.bank.Apply(f, together...)
 		o.CutoffHz = cutoff
 	}
 	return nil

@@ -185,10 +185,12 @@ type Curves struct {
 // ErrNoImpact asks for the moment everything is timed by.
 var ErrNoImpact = errors.New("swing: where is impact? Place it on the plot, or name a marker column")
 
-// Analyser analyses swings one after another with the same working memory. The
-// zero value is ready. It is not for several goroutines at once.
+// Analyser analyses swings one after another in the same memory: the Curves and
+// the Filtered recording of a result hold until the next call. The zero value is
+// ready. It is not for several goroutines at once.
 type Analyser struct {
 	bank signal.Bank
+	slab []float64
 }
 
 // Analyse reads one swing; see Analyser for many.
@@ -220,7 +222,7 @@ func (an *Analyser) Analyse(r *force.Recording, s Settings) (*Result, error) {
 	if err := a.impactAndTop(); err != nil {
 		return nil, err
 	}
-	if err := a.prepare(&an.bank); err != nil {
+	if err := a.prepare(an); err != nil {
 		return nil, err
 	}
 	if err := a.weigh(); err != nil {
@@ -299,7 +301,7 @@ func (a *analysis) givenTop() *float64 {
 // prepare copies the recording, takes the plates' zero off where they were
 // empty, and filters. A centre of pressure is filtered as the moment it stands
 // for, so that it does not run wild under a foot in the air.
-func (a *analysis) prepare(bank *signal.Bank) error {
+func (a *analysis) prepare(an *Analyser) error {
 	feet := a.r.Feet()
 	count := 0
 	for _, f := range feet {
@@ -310,7 +312,10 @@ func (a *analysis) prepare(bank *signal.Bank) error {
 		}
 	}
 	// Behind the channels: the efforts, their places and one to work in.
-	slab := make([]float64, (count+8)*a.n)
+	if cap(an.slab) < (count+8)*a.n {
+		an.slab = make([]float64, (count+8)*a.n)
+	}
+	slab := an.slab
 	take := func() []float64 { p := slab[:a.n:a.n]; slab = slab[a.n:]; return p }
 	a.f = &force.Recording{RateHz: a.r.RateHz, StartS: a.r.StartS}
 	together := make([][]float64, 0, count+3)
@@ -358,7 +363,7 @@ func (a *analysis) prepare(bank *signal.Bank) error {
 		if err != nil {
 			return err
 		}
-		bank.Apply(f, together...)
+		an.bank.Apply(f, together...)
 		a.out.CutoffHz = cutoff
 	}
 	for _, f := range a.f.Feet() {
@@ -445,11 +450,7 @@ func (a *analysis) unloaded() (signal.Level, bool) {
 // weigh finds body weight in the quietest stance before the downswing.
 func (a *analysis) weigh() error {
 	c := a.out.Curves.VerticalN
-	for _, f := range a.f.Feet() {
-		for i, v := range f.UpN {
-			c[i] += v
-		}
-	}
+	a.both(c, func(f *force.Foot) []float64 { return f.UpN })
 	mean := signal.LevelOf(c, 0, a.n).Mean
 	if mean < -100 {
 		return errors.New("swing: the vertical force is negative: the file holds the force on the plate. Say so where the file is mapped")
@@ -488,6 +489,18 @@ func (a *analysis) weigh() error {
 	return nil
 }
 
+// both sets dst to what the feet sum up to.
+func (a *analysis) both(dst []float64, of func(*force.Foot) []float64) {
+	if a.f.Whole != nil {
+		copy(dst, of(a.f.Whole))
+		return
+	}
+	lead, trail := of(a.f.Lead)[:len(dst)], of(a.f.Trail)[:len(dst)]
+	for i := range dst {
+		dst[i] = lead[i] + trail[i]
+	}
+}
+
 // efforts adds the feet up.
 func (a *analysis) efforts() {
 	c := &a.out.Curves
@@ -495,17 +508,11 @@ func (a *analysis) efforts() {
 	if c.LateralN == nil || c.ForeAftN == nil {
 		a.flag(NoHorizontal, "Horizontal forces were not recorded for every foot: there is no lateral or fore–aft effort.")
 	}
-	for _, f := range feet {
-		if c.LateralN != nil {
-			for i, v := range f.ToTargetN {
-				c.LateralN[i] += v
-			}
-		}
-		if c.ForeAftN != nil {
-			for i, v := range f.ToBallN {
-				c.ForeAftN[i] += v
-			}
-		}
+	if c.LateralN != nil {
+		a.both(c.LateralN, func(f *force.Foot) []float64 { return f.ToTargetN })
+	}
+	if c.ForeAftN != nil {
+		a.both(c.ForeAftN, func(f *force.Foot) []float64 { return f.ToBallN })
 	}
 	if c.LeadShare != nil {
 		lead := a.f.Lead.UpN
@@ -515,13 +522,16 @@ func (a *analysis) efforts() {
 	} else {
 		a.flag(OnePlate, "One plate carried both feet: there is no share of the feet and no path of each.")
 	}
-	if c.CoPToTargetM != nil {
-		for _, f := range feet {
-			for i, up := range f.UpN {
-				w := up / max(c.VerticalN[i], 1)
-				c.CoPToTargetM[i] += w * f.CoPToTargetM[i]
-				c.CoPToBallM[i] += w * f.CoPToBallM[i]
-			}
+	switch {
+	case c.CoPToTargetM == nil:
+	case a.f.Whole != nil:
+		copy(c.CoPToTargetM, a.f.Whole.CoPToTargetM)
+		copy(c.CoPToBallM, a.f.Whole.CoPToBallM)
+	default:
+		l, t := a.f.Lead, a.f.Trail
+		for i, w := range c.LeadShare {
+			c.CoPToTargetM[i] = w*l.CoPToTargetM[i] + (1-w)*t.CoPToTargetM[i]
+			c.CoPToBallM[i] = w*l.CoPToBallM[i] + (1-w)*t.CoPToBallM[i]
 		}
 	}
 	a.turn(c, feet)
@@ -548,21 +558,24 @@ func (a *analysis) turn(c *Curves, feet []force.NamedFoot) {
 			midBall += signal.LevelOf(f.CoPToBallM, a.quiet.From, a.quiet.To).Mean / float64(len(feet))
 		}
 	}
+	if free {
+		a.both(c.TurnNm, func(f *force.Foot) []float64 { return f.FreeMomentNm })
+	} else {
+		clear(c.TurnNm)
+	}
+	if !couple {
+		return
+	}
 	for _, f := range feet {
-		if free {
-			for i, v := range f.FreeMomentNm {
-				c.TurnNm[i] += v
+		x, y, fx, fy := f.CoPToTargetM, f.CoPToBallM, f.ToTargetN, f.ToBallN
+		if a.s.About == AboutMidFoot {
+			for i := range c.TurnNm {
+				c.TurnNm[i] += force.Turn(x[i]-midTarget, y[i]-midBall, fx[i], fy[i])
 			}
-		}
-		if !couple {
 			continue
 		}
 		for i := range c.TurnNm {
-			axisTarget, axisBall := midTarget, midBall
-			if a.s.About == AboutCombined {
-				axisTarget, axisBall = c.CoPToTargetM[i], c.CoPToBallM[i]
-			}
-			c.TurnNm[i] += force.Turn(f.CoPToTargetM[i]-axisTarget, f.CoPToBallM[i]-axisBall, f.ToTargetN[i], f.ToBallN[i])
+			c.TurnNm[i] += force.Turn(x[i]-c.CoPToTargetM[i], y[i]-c.CoPToBallM[i], fx[i], fy[i])
 		}
 	}
 }

@@ -172,8 +172,8 @@ func TestRecovery(t *testing.T) {
 	}
 }
 
-// BenchmarkSwing16 reads a swing of 4 s at 1,000 Hz on 16 channels: the twelve of
-// two plates, and four more to filter with them.
+// BenchmarkSwing reads a swing of 4 s at 1,000 Hz: the twelve channels of two
+// plates. Four more, as markers, are not filtered.
 func BenchmarkSwing(b *testing.B) {
 	r, truth := twoplates.UsualSwing().Make(noise(4))
 	var an swing.Analyser

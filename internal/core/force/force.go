@@ -283,6 +283,16 @@ func median(t []float64) float64 {
 	return steps[len(steps)/2]
 }
 
+// Place is where a row of the file stands on the even grid.
+func (c Clock) Place(row int) int {
+	for _, g := range c.Missing {
+		if g.Sample <= row {
+			row += g.Samples
+		}
+	}
+	return row
+}
+
 // Spread puts the values of a column whose clock skips samples or runs unevenly
 // onto an even grid: skipped samples as NaN, uneven ones by a straight line
 // between their neighbours.

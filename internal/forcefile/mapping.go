@@ -1,0 +1,434 @@
+package forcefile
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dunnock/internal/core/force"
+)
+
+// Quantity is what a channel measures.
+type Quantity string
+
+// The quantities. Fx, Fy and Fz stand for the file's own axes x, y and z.
+const (
+	Time   Quantity = "time"
+	Impact Quantity = "impact" // a marker or trigger
+	Fx     Quantity = "Fx"
+	Fy     Quantity = "Fy"
+	Fz     Quantity = "Fz"
+	CoPx   Quantity = "CoPx"
+	CoPy   Quantity = "CoPy"
+	Tz     Quantity = "Tz"
+)
+
+// Quantities lists them.
+var Quantities = []Quantity{Time, Impact, Fx, Fy, Fz, CoPx, CoPy, Tz}
+
+func (q Quantity) dimension() string {
+	switch q {
+	case Time:
+		return "time"
+	case Fx, Fy, Fz:
+		return "force"
+	case CoPx, CoPy:
+		return "length"
+	case Tz:
+		return "moment"
+	}
+	return ""
+}
+
+type unit struct {
+	dimension string
+	factor    float64 // to s, N, m, N·m
+}
+
+// unitOf reads a unit as plates write it. Factors are exact by definition: the
+// kilogram-force is 9.80665 N, the pound-force 4.4482216152605 N.
+func unitOf(s string) (unit, bool) {
+	s = strings.ToLower(strings.TrimSpace(s))
+	s = strings.NewReplacer("·", "", "*", "", ".", "", " ", "", "-", "", "⋅", "", "µ", "u", "μ", "u").Replace(s)
+	u, ok := map[string]unit{
+		"s": {"time", 1}, "sec": {"time", 1}, "seconds": {"time", 1}, "ms": {"time", 1e-3}, "msec": {"time", 1e-3}, "us": {"time", 1e-6}, "min": {"time", 60},
+		"n": {"force", 1}, "newton": {"force", 1}, "newtons": {"force", 1}, "kn": {"force", 1e3}, "kgf": {"force", force.G}, "kp": {"force", force.G}, "kg": {"force", force.G}, "lbf": {"force", 4.4482216152605}, "lb": {"force", 4.4482216152605},
+		"m": {"length", 1}, "cm": {"length", 1e-2}, "mm": {"length", 1e-3}, "in": {"length", 0.0254},
+		"nm": {"moment", 1}, "nmm": {"moment", 1e-3}, "ncm": {"moment", 1e-2}, "knm": {"moment", 1e3}, "kgfm": {"moment", force.G},
+		"v": {"volt", 1}, "bool": {"flag", 1},
+	}[s]
+	return u, ok
+}
+
+// Column says what one channel of a file is.
+type Column struct {
+	Name     string      `json:"name"`
+	Quantity Quantity    `json:"quantity"`
+	Place    force.Place `json:"place,omitempty"`
+	Unit     string      `json:"unit,omitempty"`
+	Negate   bool        `json:"negate,omitempty"`
+}
+
+// Mapping says how the files of one source are read.
+type Mapping struct {
+	Source  string   `json:"source,omitempty"`
+	Columns []Column `json:"columns,omitempty"`
+	// Plates names the plates of a C3D file in its own order: lead, trail, left,
+	// right, 1, 2, total, or - to leave one out.
+	Plates []force.Place `json:"plates,omitempty"`
+	RateHz float64       `json:"rateHz,omitempty"` // where the file has no time column, or a wrong one
+	Frame  force.Frame   `json:"frame"`
+}
+
+var (
+	quantityName = regexp.MustCompile(`^(.*?)(f[xyz]|cop[xy]|tz)(.*)$`)
+	separators   = strings.NewReplacer("_", "", ".", "", " ", "", "-", "", ":", "")
+	placeWords   = map[string]force.Place{
+		"": "", "lead": force.Lead, "trail": force.Trail, "left": force.Left, "right": force.Right, "l": force.Left, "r": force.Right,
+		"1": force.First, "2": force.Second, "total": force.Total, "plate1": force.First, "plate2": force.Second,
+		"leadfoot": force.Lead, "trailfoot": force.Trail, "leftfoot": force.Left, "rightfoot": force.Right,
+		"plateleft": force.Left, "plateright": force.Right, "leftplate": force.Left, "rightplate": force.Right, "footleft": force.Left, "footright": force.Right,
+		"plate": force.Total, "sum": force.Total,
+	}
+)
+
+// guessName reads a column's name: what it measures, of which place, and the
+// unit after a _, if it has one.
+func guessName(name string) (q Quantity, p force.Place, unitName string) {
+	s := strings.ToLower(strings.TrimSpace(name))
+	if m := bracket.FindStringSubmatch(s); m != nil {
+		s, unitName = m[1], m[2]
+	}
+	if q, p, ok := plainName(s); ok {
+		return q, p, unitName
+	}
+	if i := strings.LastIndexAny(s, "_ "); i > 0 {
+		if _, ok := unitOf(s[i+1:]); ok {
+			if q, p, ok := plainName(s[:i]); ok {
+				return q, p, s[i+1:]
+			}
+		}
+	}
+	return "", "", ""
+}
+
+func plainName(s string) (Quantity, force.Place, bool) {
+	s = separators.Replace(s)
+	switch s {
+	case "time", "t", "timestamp":
+		return Time, "", true
+	case "impact", "marker", "event", "trigger":
+		return Impact, "", true
+	}
+	m := quantityName.FindStringSubmatch(s)
+	if m == nil || m[1] != "" && m[3] != "" {
+		return "", "", false
+	}
+	p, ok := placeWords[m[1]+m[3]]
+	if !ok {
+		return "", "", false
+	}
+	for _, q := range Quantities {
+		if strings.EqualFold(string(q), m[2]) {
+			if p == "" {
+				p = force.Total
+			}
+			return q, p, true
+		}
+	}
+	return "", "", false
+}
+
+// Guess proposes a mapping from the names of the channels.
+func Guess(f *File) Mapping {
+	var m Mapping
+	if f.Kind == "c3d" {
+		m.Frame = force.Frame{Laboratory: true, Target: "+x", Up: f.UpAxis}
+		if strings.HasSuffix(string(f.UpAxis), "x") {
+			m.Frame.Target = "+y"
+		}
+		for _, p := range f.Plates {
+			m.Plates = append(m.Plates, p.Place)
+		}
+	}
+	for _, c := range f.Channels {
+		q, p, u := guessName(c.Name)
+		if q == "" || f.Kind == "c3d" && q != Impact {
+			continue
+		}
+		if c.Unit != "" {
+			u = c.Unit
+		}
+		m.Columns = append(m.Columns, Column{Name: c.Name, Quantity: q, Place: p, Unit: u})
+	}
+	return m
+}
+
+// Recording makes the recording a file holds, read by the mapping, of a golfer
+// who plays from a side. The file's channels are left as they are.
+func (m Mapping) Recording(f *File, side force.Side) (*force.Recording, error) {
+	plates, clock, err := m.plates(f)
+	if err != nil {
+		return nil, err
+	}
+	r, err := force.Gather(plates, m.Frame, side, clock.RateHz)
+	if err != nil {
+		return nil, m.whereErr(f, err)
+	}
+	r.StartS = clock.StartS
+	if clock.Uneven {
+		r.Note(force.Resampled, "Times were uneven: the recording was put on an even grid.")
+	}
+	if m.Frame.OnPlate {
+		r.Note(force.OnPlate, "The file holds the force on the plate: it was turned round.")
+	}
+	r.Notes = append(r.Notes, f.Notes...)
+	r.ImpactS, r.TopS = f.ImpactS, f.TopS
+	m.marks(f, r, clock)
+	return r, nil
+}
+
+// whereErr gives a gap its row.
+func (m Mapping) whereErr(f *File, err error) error {
+	var gap *force.GapError
+	if errors.As(err, &gap) && f.FirstRow > 0 {
+		return refuse("from row %d on, %d samples of a vertical force are missing in a row; at most %d are filled in", f.FirstRow+gap.Sample, gap.Samples, force.MaxGap)
+	}
+	return &Error{err.Error()}
+}
+
+// plates gathers the channels by plate, in SI units.
+func (m Mapping) plates(f *File) ([]force.Plate, force.Clock, error) {
+	clock := force.Clock{RateHz: f.RateHz}
+	if f.Kind == "c3d" {
+		if m.RateHz > 0 {
+			clock.RateHz = m.RateHz
+		}
+		var out []force.Plate
+		for i, p := range f.Plates {
+			if i < len(m.Plates) {
+				p.Place = m.Plates[i]
+			}
+			if p.Place == "-" {
+				continue
+			}
+			// The channels are changed in place later on: they are copied.
+			for k := range p.Force {
+				p.Force[k], p.CoP[k] = slices.Clone(p.Force[k]), slices.Clone(p.CoP[k])
+			}
+			p.Free = slices.Clone(p.Free)
+			out = append(out, p)
+		}
+		return out, clock, nil
+	}
+	var times []float64
+	plates := map[force.Place]*force.Plate{}
+	var order []force.Place
+	type target struct {
+		to  *[]float64
+		at  Column
+		val []float64
+	}
+	var targets []target
+	for _, col := range m.Columns {
+		i := slices.IndexFunc(f.Channels, func(c Channel) bool { return strings.EqualFold(c.Name, col.Name) })
+		if i < 0 {
+			return nil, clock, refuse("the file has no column %q, which the mapping names", col.Name)
+		}
+		values, err := inSI(f, col, f.Channels[i])
+		if err != nil {
+			return nil, clock, err
+		}
+		switch col.Quantity {
+		case Time:
+			if times != nil {
+				return nil, clock, refuse("two columns are said to be the time")
+			}
+			times = values
+			continue
+		case Impact, "":
+			continue
+		}
+		if !slices.Contains(Quantities, col.Quantity) {
+			return nil, clock, refuse("column %q: %q is nothing a plate measures", col.Name, col.Quantity)
+		}
+		p := plates[col.Place]
+		if p == nil {
+			p = &force.Plate{Place: col.Place}
+			plates[col.Place], order = p, append(order, col.Place)
+		}
+		to := map[Quantity]*[]float64{Fx: &p.Force[0], Fy: &p.Force[1], Fz: &p.Force[2], CoPx: &p.CoP[0], CoPy: &p.CoP[1], Tz: &p.Free}[col.Quantity]
+		if *to != nil {
+			return nil, clock, refuse("two columns are said to be %s of plate %s", col.Quantity, col.Place)
+		}
+		*to = values
+		targets = append(targets, target{to, col, values})
+	}
+	if len(plates) == 0 {
+		return nil, clock, refuse("no column of a force plate was found. Columns are found by names like Fz_lead, Fz_trail or Fz; map them by hand otherwise. The file has: %s", f.names())
+	}
+	if times != nil {
+		var err error
+		if clock, err = force.CheckTime(times); err != nil {
+			var te *force.TimeError
+			if errors.As(err, &te) {
+				return nil, clock, refuse("row %d: %s", f.FirstRow+te.Sample, te.Text)
+			}
+			return nil, clock, err
+		}
+		stated := m.RateHz
+		if stated == 0 {
+			stated = f.RateHz
+		}
+		if stated > 0 && math.Abs(clock.RateHz-stated) > 0.02*stated {
+			return nil, clock, refuse("the time column runs at %.6g Hz, but %.6g Hz are stated: which is right? A time column in ms needs its unit", clock.RateHz, stated)
+		}
+	} else if m.RateHz > 0 {
+		clock.RateHz = m.RateHz
+	}
+	if !(clock.RateHz >= 50 && clock.RateHz <= 20_000) {
+		if clock.RateHz == 0 {
+			return nil, clock, refuse("the sampling rate is not known: there is no time column and no rate above the header. Name the rate")
+		}
+		return nil, clock, refuse("a sampling rate of %.6g Hz is none a force plate has (50 to 20,000): is the unit of the time right?", clock.RateHz)
+	}
+	for _, t := range targets {
+		if times != nil {
+			*t.to = clock.Spread(times, t.val)
+		}
+	}
+	out := make([]force.Plate, 0, len(order))
+	for _, p := range order {
+		out = append(out, *plates[p])
+	}
+	return out, clock, nil
+}
+
+// inSI returns a channel's values in s, N, m or N·m.
+func inSI(f *File, col Column, c Channel) ([]float64, error) {
+	name := col.Unit
+	if name == "" {
+		name = c.Unit
+	}
+	factor := 1.0
+	want := col.Quantity.dimension()
+	if name != "" && want != "" {
+		u, ok := unitOf(name)
+		if !ok || u.dimension != want {
+			return nil, refuse("column %s: %q is no unit of %s", c.Name, name, want)
+		}
+		factor = u.factor
+	} else if col.Quantity == Time && len(c.Values) > 2 && c.Values[1]-c.Values[0] >= 0.2 {
+		factor = 1e-3 // no plate samples five times a second: these are ms
+	}
+	if col.Negate {
+		factor = -factor
+	}
+	out := make([]float64, len(c.Values))
+	for i, v := range c.Values {
+		out[i] = v * factor
+	}
+	if factor == 1e-3 && col.Quantity == Time { // 0.001·3 is not 0.003; 3/1000 is
+		for i, v := range c.Values {
+			out[i] = v / 1000
+		}
+	}
+	return out, nil
+}
+
+func (f *File) names() string {
+	var b strings.Builder
+	for i, c := range f.Channels {
+		if i > 0 {
+			b.WriteString(", ")
+		}
+		if b.Len() > 200 {
+			b.WriteString("…")
+			break
+		}
+		b.WriteString(c.Name)
+	}
+	return b.String()
+}
+
+// marks finds impact, and top where a text names it, in a marker channel: the
+// first sample above half of its largest value.
+func (m Mapping) marks(f *File, r *force.Recording, clock force.Clock) {
+	for _, col := range m.Columns {
+		if col.Quantity != Impact {
+			continue
+		}
+		for _, c := range f.Channels {
+			if !strings.EqualFold(c.Name, col.Name) {
+				continue
+			}
+			place := func(i int) *float64 {
+				t := clock.StartS + float64(i)/r.RateHz
+				return &t
+			}
+			for i := range c.Values {
+				word := strings.ToLower(c.marks[i])
+				switch {
+				case word == "":
+				case strings.Contains(word, "impact"):
+					r.ImpactS = place(clock.Place(i))
+				case strings.Contains(word, "top"):
+					r.TopS = place(clock.Place(i))
+				}
+			}
+			if i, ok := edge(c.Values); ok && c.marks == nil {
+				r.ImpactS = place(clock.Place(i))
+			}
+		}
+	}
+}
+
+// edge is where a pulse begins: the first sample above half of what it reaches.
+func edge(y []float64) (int, bool) {
+	if len(y) == 0 {
+		return 0, false
+	}
+	rest, top := y[0], y[0]
+	for _, v := range y {
+		if math.Abs(v-rest) > math.Abs(top-rest) {
+			top = v
+		}
+	}
+	if top == rest || math.IsNaN(top) || math.IsNaN(rest) {
+		return 0, false
+	}
+	for i, v := range y {
+		if math.Abs(v-rest) > math.Abs(top-rest)/2 {
+			return i, true
+		}
+	}
+	return 0, false
+}
+
+// Check says what is wrong with a mapping before a file is read by it.
+func (m Mapping) Check() error {
+	if err := m.Frame.Check(); err != nil {
+		return &Error{err.Error()}
+	}
+	if m.RateHz < 0 || m.RateHz > 20_000 {
+		return refuse("a sampling rate of %g Hz is none a force plate has", m.RateHz)
+	}
+	seen := map[string]string{}
+	for _, c := range m.Columns {
+		if c.Quantity == "" || c.Quantity == Impact {
+			continue
+		}
+		key := fmt.Sprintf("%s of %s", c.Quantity, c.Place)
+		if c.Quantity == Time {
+			key = "the time"
+		}
+		if other, ok := seen[key]; ok {
+			return refuse("columns %q and %q are both said to be %s", other, c.Name, key)
+		}
+		seen[key] = c.Name
+	}
+	return nil
+}

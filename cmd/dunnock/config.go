@@ -26,6 +26,7 @@ type config struct {
 	TodayEnv string `env:"DUNNOCK_TODAY"`
 	Secure   bool   `env:"DUNNOCK_SECURE_COOKIES"`
 	Grip     string `env:"DUNNOCK_GRIP" envDefault:"127.0.0.1:7460"`
+	Plates   string `env:"DUNNOCK_PLATES" envDefault:"127.0.0.1:7461"`
 
 	today                   civil.Date
 	addrFlag, dataFlag, dbF string

@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"net"
 	"os"
 	"path/filepath"
@@ -139,4 +140,86 @@ func TestVersion(t *testing.T) {
 	out, err := run(t, nil, "version")
 	require.NoError(t, err)
 	assert.Equal(t, "dunnock dev\n", out)
+}
+
+// A trial written by the stand-in plates reads back as it was made.
+func TestForceCommands(t *testing.T) {
+	dir := t.TempDir()
+	jump := filepath.Join(dir, "jump.csv")
+	_, err := run(t, nil, "sim", "plates", "--write", jump, "--mass", "70", "--height", "0.31", "--lead-share", "0.53")
+	require.NoError(t, err)
+	out, err := run(t, nil, "force", "jump", jump, "--json")
+	require.NoError(t, err)
+	var j struct {
+		Kind                    string
+		BodyMassKg, JumpHeightM float64
+		SideDifferencePct       float64
+		Flags                   []string
+		Lead                    struct{ PropulsiveImpulseNs float64 }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &j))
+	assert.Equal(t, "countermovement", j.Kind)
+	assert.InDelta(t, 70, j.BodyMassKg, 0.2)
+	assert.InDelta(t, 0.31, j.JumpHeightM, 0.01)
+	assert.InDelta(t, 100*(0.53-0.47)/0.53, j.SideDifferencePct, 0.3)
+	assert.Positive(t, j.Lead.PropulsiveImpulseNs)
+	assert.Equal(t, []string{}, j.Flags)
+	words, err := run(t, nil, "force", "jump", jump)
+	require.NoError(t, err)
+	assert.Contains(t, words, "Countermovement jump, 70.0 kg")
+
+	for _, side := range []string{"right", "left"} {
+		file := filepath.Join(dir, side+".c3d")
+		_, err = run(t, nil, "sim", "plates", "--kind", "swing", "--write", file, "--side", side)
+		require.NoError(t, err)
+		out, err = run(t, nil, "force", "swing", file, "--impact", "2.6", "--top", "2.32", "--side", side, "--json")
+		require.NoError(t, err)
+		var s struct {
+			Order                         []string
+			Lateral, Rotational, Vertical struct{ Peak, PeakPerBodyWeight, TimeBeforeImpactS float64 }
+		}
+		require.NoError(t, json.Unmarshal([]byte(out), &s))
+		assert.Equal(t, []string{"lateral", "rotational", "vertical"}, s.Order, side)
+		assert.InDelta(t, 1.65, s.Vertical.PeakPerBodyWeight, 0.03)
+		assert.InDelta(t, 0.68*78, s.Rotational.Peak, 1.5, side)
+		assert.InDelta(t, 0.14, s.Lateral.TimeBeforeImpactS, 0.006)
+	}
+	words, err = run(t, nil, "force", "swing", filepath.Join(dir, "right.c3d"), "--side", "right")
+	require.NoError(t, err, "the file names impact itself")
+	assert.Contains(t, words, "Top is an estimate")
+}
+
+// What cannot be done is said on standard error with exit code 2, and nothing is
+// written on standard output.
+func TestForceRefuses(t *testing.T) {
+	dir := t.TempDir()
+	write := func(name, text string) string {
+		p := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(p, []byte(text), 0o600))
+		return p
+	}
+	csv := write("jump.csv", "time,Fz\n0,800\n0.001,8x0\n0.002,800\n")
+	for want, args := range map[string][]string{
+		"row 3, column Fz":      {"jump", csv, "--json"},
+		"--side is needed":      {"swing", csv},
+		"not \"up\"":            {"swing", csv, "--side", "up"},
+		"accepts 1 arg":         {"jump"},
+		"unknown flag":          {"jump", csv, "--nonsense"},
+		"no such file":          {"jump", filepath.Join(dir, "none.csv")},
+		"unknown field":         {"jump", csv, "--map", write("map.json", `{"colour": 1}`)},
+		"said to be Fz of lead": {"jump", csv, "--map", write("twice.json", `{"columns":[{"name":"a","quantity":"Fz","place":"lead"},{"name":"b","quantity":"Fz","place":"lead"}],"frame":{}}`)},
+		"half a second":         {"jump", write("short.csv", "time,Fz\n0,800\n0.001,800\n0.002,800\n")},
+		"where is impact":       {"swing", write("swing.csv", "rate 100 Hz\nFz_lead,Fz_trail\n"+strings.Repeat("400,400\n", 300)), "--side", "left"},
+		"--rate and --mass":     {"jump", csv, "--mass", "-4"},
+	} {
+		out, err := run(t, nil, append([]string{"force"}, args...)...)
+		var bad badInput
+		require.ErrorAs(t, err, &bad, want)
+		assert.ErrorContains(t, err, want)
+		assert.Empty(t, out)
+	}
+	_, err := run(t, nil, "sim", "plates", "--kind", "walk")
+	assert.ErrorContains(t, err, "walk")
+	_, err = run(t, nil, "sim", "plates", "--write", filepath.Join(dir, "x.csv"), "--side", "up")
+	assert.ErrorContains(t, err, "--side")
 }

@@ -5,21 +5,28 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math/rand/v2"
 	"net"
 	"net/netip"
+	"os"
+	"path/filepath"
 	"slices"
+	"strings"
 	"syscall"
 
 	"github.com/spf13/cobra"
 
+	"dunnock/internal/core/force"
 	"dunnock/internal/device"
+	"dunnock/internal/forcefile"
+	"dunnock/internal/formats"
 )
 
 // simCmd holds the stand-ins: small programs that play an instrument with known
 // truth over the loopback protocol of docs/formats.md.
 func simCmd(cfg *config) *cobra.Command {
 	cmd := &cobra.Command{Use: "sim", Short: "Play an instrument, for trying things out without one"}
-	cmd.AddCommand(simGripCmd(cfg))
+	cmd.AddCommand(simGripCmd(cfg), simPlatesCmd(cfg))
 	return cmd
 }
 
@@ -67,6 +74,83 @@ func simGripCmd(cfg *config) *cobra.Command {
 	return cmd
 }
 
+func simPlatesCmd(cfg *config) *cobra.Command {
+	var p device.PlatesPlan
+	listen, write, side := "", "", ""
+	cmd := &cobra.Command{
+		Use:   "plates",
+		Short: "Play two force plates, or write a recording of them",
+		Long:  "Plays two force plates under a golfer to whoever connects: one JSON object a line, docs/formats.md.\nWith --write, one trial goes to a file instead (.csv or .c3d), and its truth to standard output.",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if err := p.Check(); err != nil {
+				return badInput{err}
+			}
+			if write != "" {
+				return writeTrial(cmd.OutOrStdout(), p, write, force.Side(side))
+			}
+			if listen == "" {
+				listen = cfg.Plates
+			}
+			l, err := listenLoopback(cmd.Context(), listen)
+			if err != nil {
+				return err
+			}
+			say(cmd.OutOrStdout(), "Playing two force plates at %s: a %s. Stop with Ctrl-C.\n", l.Addr(), p.Kind)
+			return device.ServePlates(cmd.Context(), l, p)
+		},
+	}
+	f := cmd.Flags()
+	f.StringVar(&listen, "listen", "", "loopback address (DUNNOCK_PLATES, default 127.0.0.1:7461)")
+	f.StringVar(&write, "write", "", "write one trial to this .csv or .c3d file instead")
+	f.StringVar(&side, "side", "right", "side the golfer plays from, for the laboratory of a .c3d file")
+	f.StringVar(&p.Kind, "kind", "jump", "jump, squat (a squat jump) or swing")
+	f.Float64Var(&p.MassKg, "mass", 78, "the golfer's mass, kg")
+	f.Float64Var(&p.HeightM, "height", 0.34, "jump height, m")
+	f.Float64Var(&p.LeadShare, "lead-share", 0.5, "lead foot's share of a jump's force")
+	f.Float64Var(&p.LateralBW, "lateral", 0.19, "lateral peak of a swing, body weights")
+	f.Float64Var(&p.TurnNmPerKg, "turn", 0.68, "rotational peak, N·m a kg")
+	f.Float64Var(&p.VerticalBW, "vertical", 1.65, "vertical peak, body weights")
+	f.Float64Var(&p.LateralS, "lateral-before", 0.14, "lateral peak before impact, s")
+	f.Float64Var(&p.TurnS, "turn-before", 0.105, "rotational peak before impact, s")
+	f.Float64Var(&p.VerticalS, "vertical-before", 0.07, "vertical peak before impact, s")
+	f.Float64Var(&p.NoiseN, "noise", 2, "noise on every force, N (standard deviation)")
+	f.Float64Var(&p.DriftNps, "drift", 0, "drift of each plate's zero, N a second")
+	f.Float64Var(&p.HumN, "hum", 0, "mains hum, N (amplitude)")
+	f.Float64Var(&p.OffsetN, "offset", 0, "what each empty plate shows, N")
+	f.BoolVar(&p.FalseStart, "false-start", false, "break a first start off")
+	f.BoolVar(&p.StepOff, "step-off", false, "step off the plates after the jump")
+	f.Float64Var(&p.RateHz, "rate", 1000, "samples a second")
+	f.Float64Var(&p.PauseS, "pause", 1.5, "stillness between trials when live, s")
+	f.Uint64Var(&p.Seed, "seed", 1, "for the noise")
+	return cmd
+}
+
+// writeTrial writes one trial and says what is true of it.
+func writeTrial(out io.Writer, p device.PlatesPlan, path string, side force.Side) error {
+	if side != force.RightSided && side != force.LeftSided {
+		return badInput{fmt.Errorf("--side is right or left, not %q", side)}
+	}
+	r, jumpTruth, swingTruth := p.Trial(rand.New(rand.NewPCG(p.Seed, 17)))
+	f, err := os.Create(path)
+	if err != nil {
+		return badInput{err}
+	}
+	switch {
+	case strings.EqualFold(filepath.Ext(path), ".c3d"):
+		err = forcefile.WriteC3D(f, r, side)
+	default:
+		err = forcefile.WriteCSV(f, r)
+	}
+	if err = errors.Join(err, f.Close()); err != nil {
+		return err
+	}
+	if p.Kind == "swing" {
+		return formats.WriteJSON(out, swingTruth)
+	}
+	return formats.WriteJSON(out, jumpTruth)
+}
+
 // listenLoopback listens on this machine only.
 func listenLoopback(ctx context.Context, address string) (net.Listener, error) {
 	ap, err := netip.ParseAddrPort(address)
@@ -80,15 +164,20 @@ func listenLoopback(ctx context.Context, address string) (net.Listener, error) {
 	return l, err
 }
 
-// standIn plays the dynamometer beside the demo, so that a live test can be
-// tried at once. Where something listens there already, that one is used.
-func (c *config) standIn(ctx context.Context, out io.Writer) {
-	l, err := listenLoopback(ctx, c.Grip)
-	if err != nil {
-		return
+// standIns plays the dynamometer and the plates beside the demo, so that live
+// tests can be tried at once. Where something listens there already, that one is
+// used.
+func (c *config) standIns(ctx context.Context, out io.Writer) {
+	if l, err := listenLoopback(ctx, c.Grip); err == nil {
+		say(out, "A stand-in dynamometer plays at %s.\n", c.Grip)
+		go func() {
+			_ = device.ServeGrip(ctx, l, device.GripPlan{Pattern: "hold", PeakKg: 41, Repeats: 3, Fade: 0.12, Tire: 0.03, NoiseKg: 0.1, RateHz: 100, Seed: 1})
+		}()
 	}
-	say(out, "A stand-in dynamometer plays at %s.\n", c.Grip)
-	go func() {
-		_ = device.ServeGrip(ctx, l, device.GripPlan{Pattern: "hold", PeakKg: 41, Repeats: 3, Fade: 0.12, Tire: 0.03, NoiseKg: 0.1, RateHz: 100, Seed: 1})
-	}()
+	if l, err := listenLoopback(ctx, c.Plates); err == nil {
+		say(out, "Stand-in force plates play a jump at %s.\n", c.Plates)
+		go func() {
+			_ = device.ServePlates(ctx, l, device.PlatesPlan{Kind: "jump", NoiseN: 2, LeadShare: 0.52, Seed: 1})
+		}()
+	}
 }

@@ -190,3 +190,32 @@ func FuzzStream(f *testing.F) {
 		_ = grip.Squeezes(rec.Samples())
 	})
 }
+
+// The stand-in plates stream what their forward model makes, over the protocol.
+func TestPlatesStream(t *testing.T) {
+	for _, bad := range []device.PlatesPlan{{Kind: "walk"}, {MassKg: 5}, {HeightM: 2}, {VerticalBW: 9}, {TurnS: 2}, {NoiseN: 900}} {
+		assert.Error(t, bad.Check(), "%+v", bad)
+	}
+	plan := device.PlatesPlan{Kind: "swing", NoiseN: 1, RateHz: 1000, PauseS: 0.1}
+	require.NoError(t, plan.Check())
+	ctx, cancel := context.WithCancel(t.Context())
+	defer cancel()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = device.ServePlates(ctx, l, plan) }()
+	s, err := device.Dial(ctx, l.Addr().String(), "plates")
+	require.NoError(t, err)
+	defer func() { _ = s.Close() }()
+	assert.Len(t, s.Hello.Channels, 13)
+	assert.InDelta(t, 1000, s.Hello.RateHz, 0)
+	for i := range int64(400) {
+		seq, at, c, err := s.NextChannels(2 * time.Second)
+		require.NoError(t, err)
+		assert.Equal(t, i, seq)
+		assert.InDelta(t, float64(i)/1000, at, 1e-9)
+		require.Len(t, c, 13)
+		assert.InDelta(t, 78*9.80665, c[2]+c[8], 10, "somebody of 78 kg stands there")
+	}
+	_, err = device.Dial(ctx, l.Addr().String(), "grip")
+	assert.ErrorIs(t, err, device.ErrProtocol, "plates are no dynamometer")
+}

@@ -190,7 +190,7 @@ func playGrip(ctx context.Context, w io.Writer, p GripPlan) error {
 			}
 			n := seq
 			seq++
-			line := Reading{&n, &t, &v}
+			line := Reading{Seq: &n, T: &t, V: &v}
 			if held == nil && r.Float64() < p.Late {
 				held = &line
 				continue

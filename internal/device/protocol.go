@@ -26,19 +26,27 @@ const (
 // Hello is the first line an instrument sends.
 type Hello struct {
 	Protocol string  `json:"protocol"`
-	Kind     string  `json:"kind"` // grip
+	Kind     string  `json:"kind"` // grip or plates
 	Name     string  `json:"name"`
-	Unit     string  `json:"unit"` // kg
+	Unit     string  `json:"unit"` // kg of a dynamometer, N of plates
 	RateHz   float64 `json:"rateHz"`
+	// Channels names what the values of a line are, for instruments that send
+	// several: Fx_lead and so on, as in a file.
+	Channels []string `json:"channels,omitempty"`
 }
 
 // Reading is every further line: a sequence number that rises by one, the
-// instrument's own clock in seconds, and the value in the unit of the hello.
+// instrument's own clock in seconds, and the value in the unit of the hello, or
+// the values of its channels.
 type Reading struct {
-	Seq *int64   `json:"seq"`
-	T   *float64 `json:"t"`
-	V   *float64 `json:"v"`
+	Seq *int64    `json:"seq"`
+	T   *float64  `json:"t"`
+	V   *float64  `json:"v,omitempty"`
+	C   []float64 `json:"c,omitempty"`
 }
+
+// units of the kinds of instruments.
+var units = map[string]string{"grip": "kg", "plates": "N"}
 
 // Problems an instrument's stream can have.
 var (
@@ -72,9 +80,9 @@ func Dial(ctx context.Context, address, kind string) (*Stream, error) {
 	if err == nil {
 		err = json.Unmarshal(line, &s.Hello)
 	}
-	if err != nil || s.Hello.Protocol != Protocol || s.Hello.Kind != kind || s.Hello.Unit != "kg" {
+	if err != nil || s.Hello.Protocol != Protocol || s.Hello.Kind != kind || s.Hello.Unit != units[kind] {
 		_ = conn.Close()
-		return nil, fmt.Errorf("%w as a %s in kg", ErrProtocol, kind)
+		return nil, fmt.Errorf("%w as %s in %s", ErrProtocol, kind, units[kind])
 	}
 	return s, nil
 }
@@ -84,17 +92,47 @@ func Dial(ctx context.Context, address, kind string) (*Stream, error) {
 // returns io.EOF when the instrument hangs up.
 func (s *Stream) Next(patience time.Duration) (seq int64, t, v float64, err error) {
 	for {
-		_ = s.conn.SetReadDeadline(time.Now().Add(patience))
-		line, err := s.line()
+		r, err := s.reading(patience)
 		if err != nil {
 			return 0, 0, 0, err
 		}
-		var r Reading
-		if json.Unmarshal(line, &r) != nil || r.Seq == nil || r.T == nil || r.V == nil {
+		if r.V == nil {
 			s.Garbage++
 			continue
 		}
 		return *r.Seq, *r.T, *r.V, nil
+	}
+}
+
+// NextChannels is Next for an instrument of several channels. The values are its
+// own until the next call.
+func (s *Stream) NextChannels(patience time.Duration) (seq int64, t float64, c []float64, err error) {
+	for {
+		r, err := s.reading(patience)
+		if err != nil {
+			return 0, 0, nil, err
+		}
+		if len(r.C) != len(s.Hello.Channels) {
+			s.Garbage++
+			continue
+		}
+		return *r.Seq, *r.T, r.C, nil
+	}
+}
+
+func (s *Stream) reading(patience time.Duration) (Reading, error) {
+	for {
+		_ = s.conn.SetReadDeadline(time.Now().Add(patience))
+		line, err := s.line()
+		if err != nil {
+			return Reading{}, err
+		}
+		var r Reading
+		if json.Unmarshal(line, &r) != nil || r.Seq == nil || r.T == nil {
+			s.Garbage++
+			continue
+		}
+		return r, nil
 	}
 }
 

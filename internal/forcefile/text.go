@@ -123,12 +123,14 @@ func layoutOf(b []byte) (*layout, error) {
 	var best *layout
 	for _, d := range delimiters {
 		for i, line := range lines {
-			width, ok := numbers(line, d)
+			width, _, ok := numbers(line, d)
 			if !ok {
 				continue
 			}
 			if next := nextLine(lines, i); next != nil {
-				if w, ok := numbers(next, d); !ok || w != width {
+				// One that is damaged is refused later, by its row; a header is not
+				// taken for one.
+				if w, some, _ := numbers(next, d); w != width || some == 0 {
 					continue
 				}
 			}
@@ -162,10 +164,10 @@ func nextLine(lines [][]byte, i int) []byte {
 	return nil
 }
 
-// numbers reports whether more than half of a line's fields are numbers, and how
-// many fields it has.
-func numbers(line []byte, delimiter byte) (width int, ok bool) {
-	good, filled := 0, 0
+// numbers counts the fields of a line and those that are numbers, and reports
+// whether they are more than half of the filled ones.
+func numbers(line []byte, delimiter byte) (width, good int, most bool) {
+	filled := 0
 	for rest, more := line, len(bytes.TrimSpace(line)) > 0; more; {
 		var field []byte
 		field, rest, more = cut(rest, delimiter)
@@ -178,7 +180,7 @@ func numbers(line []byte, delimiter byte) (width int, ok bool) {
 			good++
 		}
 	}
-	return width, 2*good > filled && good > 0
+	return width, good, 2*good > filled && good > 0
 }
 
 // cut takes the next field off a line, without blanks and quotes about it.

@@ -61,6 +61,31 @@ func WriteCSV(w io.Writer, r *force.Recording, extra ...force.Channel) error {
 	return bw.Flush()
 }
 
+// WriteSamples writes channels under their own names, in N, m and N·m, as a table
+// with a time column that begins at 0; NaN is an empty cell.
+func WriteSamples(w io.Writer, rateHz float64, names []string, channels [][]float64) error {
+	bw := bufio.NewWriterSize(w, 1<<16)
+	_, _ = bw.WriteString("time")
+	for _, n := range names {
+		_, _ = bw.WriteString("," + n)
+	}
+	_ = bw.WriteByte('\n')
+	var line []byte
+	for i := range channels[0] {
+		line = strconv.AppendFloat(line[:0], float64(i)/rateHz, 'f', 6, 64)
+		for _, x := range channels {
+			line = append(line, ',')
+			if !math.IsNaN(x[i]) {
+				line = strconv.AppendFloat(line, x[i], 'g', 8, 64)
+			}
+		}
+		if _, err := bw.Write(append(line, '\n')); err != nil {
+			return err
+		}
+	}
+	return bw.Flush()
+}
+
 // WriteC3D writes a recording of two feet, or of vertical forces alone, as a C3D
 // file of floating-point numbers with two plates of type 2: x of the laboratory
 // points toward the target, z up. It serves the stand-in plates and the tests.

@@ -1,0 +1,59 @@
+package jump
+
+import (
+	_ "embed" // windows.json
+	"encoding/json"
+	"math"
+
+	"dunnock/internal/core/force"
+)
+
+//go:embed windows.json
+var windowsFile []byte
+
+// Windows are the shipped reference windows of jumps.
+func Windows() []force.Window {
+	var w []force.Window
+	if err := json.Unmarshal(windowsFile, &w); err != nil {
+		panic("jump: windows.json: " + err.Error()) // shipped with the program
+	}
+	return w
+}
+
+// Values are the numbers of a jump that windows are held against, by key.
+func (r *Result) Values() map[string]float64 {
+	v := map[string]float64{}
+	put := func(key string, p *float64, by float64) {
+		if p != nil {
+			v[key] = math.Abs(*p) / by
+		}
+	}
+	put("side-difference", r.SideDifferencePct, 1)
+	put("landing-difference", r.LandingDifferencePct, 1)
+	put("landing", r.LandingPeakPerWeight, 1)
+	if r.Kind == Countermovement {
+		put("braking-rate", r.BrakingRfdNps, r.BodyWeightN)
+		put("time-to-takeoff", r.TimeToTakeoffS, 1)
+	}
+	return v
+}
+
+// Compared is a countermovement jump beside a squat jump.
+type Compared struct {
+	CountermovementM float64 `json:"countermovementM"`
+	SquatM           float64 `json:"squatM"`
+	// Ratio is countermovement over squat (McGuigan et al. 2006),
+	// AugmentationPct 100·(ratio − 1) (Walshe et al. 1996).
+	Ratio           float64 `json:"ratio"`
+	AugmentationPct float64 `json:"augmentationPct"`
+}
+
+// Compare sets the heights of the two jumps, in m, against each other; false
+// when the squat jump has none.
+func Compare(countermovementM, squatM float64) (Compared, bool) {
+	if !(squatM > 0) || !(countermovementM > 0) {
+		return Compared{}, false
+	}
+	ratio := countermovementM / squatM
+	return Compared{countermovementM, squatM, ratio, 100 * (ratio - 1)}, true
+}

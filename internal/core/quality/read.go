@@ -30,11 +30,12 @@ const (
 	Separation      = "separation"
 	Control         = "control"
 	StretchUse      = "stretch-use"
+	GroundForce     = "ground-force"
 )
 
 // IDs returns the qualities that have tests, in id order: the order of ties.
 func IDs() []string {
-	return []string{Control, Grip, HorizontalPower, MaximalStrength, Mobility, RotationalPower, Separation, StretchUse, VerticalPower}
+	return []string{Control, Grip, GroundForce, HorizontalPower, MaximalStrength, Mobility, RotationalPower, Separation, StretchUse, VerticalPower}
 }
 
 // Name returns a quality as it is read in a sentence.
@@ -43,7 +44,7 @@ func Name(id string) string { return names[id] }
 var names = map[string]string{
 	Mobility: "mobility", Grip: "grip", MaximalStrength: "maximal strength",
 	VerticalPower: "vertical power", HorizontalPower: "horizontal power", RotationalPower: "rotational power",
-	Separation: "separation", Control: "control", StretchUse: "stretch use",
+	Separation: "separation", Control: "control", StretchUse: "stretch use", GroundForce: "ground force",
 }
 
 // MinCoverage is the share of a quality's tests, by weight, that must be

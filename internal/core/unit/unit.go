@@ -36,6 +36,8 @@ const (
 	Watt           Unit = "W"
 	Percent        Unit = "%"
 	Ratio          Unit = "ratio"
+	BodyWeight     Unit = "BW"     // force over body weight
+	NewtonMetreKg  Unit = "N·m/kg" // moment over body mass
 )
 
 // Exact by definition (international yard and pound, 1959).
@@ -55,13 +57,14 @@ var factors = map[Unit]struct {
 	MetrePerSecond: {MetrePerSecond, 1}, MilePerHour: {MetrePerSecond, metresPerMile / 3600}, KilometrePerH: {MetrePerSecond, 1 / 3.6},
 	Degree: {Degree, 1}, Repetition: {Repetition, 1}, Millimetre: {Metre, 0.001}, Second: {Second, 1}, Millisecond: {Second, 0.001},
 	KilogramPerSec: {KilogramPerSec, 1}, Newton: {Newton, 1}, Watt: {Watt, 1}, Percent: {Percent, 1}, Ratio: {Ratio, 1},
+	BodyWeight: {BodyWeight, 1}, NewtonMetreKg: {NewtonMetreKg, 1},
 }
 
 var spellings = map[string]Unit{
 	"": "", "kg": Kilogram, "kgs": Kilogram, "lb": Pound, "lbs": Pound, "cm": Centimetre, "in": Inch, "m": Metre, "yd": Yard, "yds": Yard,
 	"deg": Degree, "°": Degree, "degrees": Degree, "m/s": MetrePerSecond, "mps": MetrePerSecond, "mph": MilePerHour, "km/h": KilometrePerH, "kph": KilometrePerH,
 	"reps": Repetition, "rep": Repetition, "repetitions": Repetition,
-	"s": Second, "sec": Second, "seconds": Second, "ms": Millisecond, "mm": Millimetre, "kg/s": KilogramPerSec, "n": Newton, "w": Watt, "%": Percent, "ratio": Ratio,
+	"s": Second, "sec": Second, "seconds": Second, "ms": Millisecond, "mm": Millimetre, "kg/s": KilogramPerSec, "n": Newton, "w": Watt, "%": Percent, "ratio": Ratio, "bw": BodyWeight, "n·m/kg": NewtonMetreKg, "nm/kg": NewtonMetreKg,
 }
 
 // Known reports whether u is a unit results may be stored in.

@@ -48,6 +48,7 @@ const qualities = [
   ['vertical-power', 'vertical power'],
   ['horizontal-power', 'horizontal power'],
   ['rotational-power', 'rotational power'],
+  ['ground-force', 'ground force'],
 ]
 const units = ['kg', 'cm', 'm', 'mm', 'deg', 'm/s', 's', 'ms', 'reps', 'N', 'W', '%', 'kg/s']
 const body = computed<Schemas['Test']>(() => {

@@ -92,7 +92,7 @@ func (c *config) serve(ctx context.Context, out io.Writer, database string, isDe
 	a := c.app(db.Store)
 	defer a.Close()
 	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
-	handler, stop, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Grip: c.Grip, Logger: log})
+	handler, stop, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Grip: c.Grip, Plates: c.Plates, Logger: log})
 	if err != nil {
 		return err
 	}

@@ -44,17 +44,17 @@ func newServer(t testing.TB) *server {
 }
 
 // newServerOn is one more server on a database.
-func newServerOn(t testing.TB, s *store.Store) *server { return newServerWith(t, s, "") }
+func newServerOn(t testing.TB, s *store.Store) *server { return newServerWith(t, s, "", "") }
 
-// newServerWith is one with a dynamometer at a loopback address.
-func newServerWith(t testing.TB, s *store.Store, grip string) *server {
+// newServerWith is one with a dynamometer and plates at loopback addresses.
+func newServerWith(t testing.TB, s *store.Store, grip, plates string) *server {
 	t.Helper()
 	a := app.New(s, time.Now, today)
 	web := fstest.MapFS{
 		"index.html":    {Data: []byte(`<meta content="__NONCE__">`)},
 		"assets/app.js": {Data: []byte("1")},
 	}
-	h, stop, err := httpapi.New(httpapi.Options{App: a, Store: s, Web: web, Version: "test", Grip: grip})
+	h, stop, err := httpapi.New(httpapi.Options{App: a, Store: s, Web: web, Version: "test", Grip: grip, Plates: plates})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { srv.Close(); a.Close(); stop() })

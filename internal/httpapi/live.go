@@ -22,6 +22,9 @@ func (s *Server) ListDevices(context.Context, gen.ListDevicesRequestObject) (gen
 	if s.grip != "" {
 		out = append(out, gen.Device{Kind: gen.DeviceKindGrip, Name: "Dynamometer", Address: s.grip})
 	}
+	if s.plates != "" {
+		out = append(out, gen.Device{Kind: gen.DeviceKindPlates, Name: "Force plates", Address: s.plates})
+	}
 	return out, nil
 }
 

@@ -24,6 +24,7 @@ import (
 	"github.com/labstack/echo/v5/middleware"
 
 	"dunnock/internal/app"
+	"dunnock/internal/forcefile"
 	"dunnock/internal/httpapi/gen"
 	"dunnock/internal/store"
 )
@@ -43,6 +44,7 @@ type Options struct {
 	Demo    bool   // show the demo's sign-in on the sign-in page
 	Secure  bool   // cookies over TLS only
 	Grip    string // loopback address of the dynamometer, or ""
+	Plates  string // and of the force plates
 	Logger  *slog.Logger
 }
 
@@ -53,6 +55,7 @@ type Server struct {
 	version  string
 	demo     bool
 	grip     string
+	plates   string
 }
 
 // userKey holds the signed-in user in a request's context.
@@ -61,7 +64,7 @@ type userKey struct{}
 // New returns the handler of everything, and a function that ends its
 // background work.
 func New(o Options) (http.Handler, func(), error) {
-	s := &Server{app: o.App, version: o.Version, demo: o.Demo, grip: o.Grip}
+	s := &Server{app: o.App, version: o.Version, demo: o.Demo, grip: o.Grip, plates: o.Plates}
 	if o.Logger == nil {
 		o.Logger = slog.Default()
 	}
@@ -104,6 +107,7 @@ func New(o Options) (http.Handler, func(), error) {
 	// A live stream is neither kept nor compressed.
 	stream := e.Group(Base, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate)
 	stream.GET("/devices/grip/live", s.liveGrip)
+	stream.GET("/devices/plates/live", s.livePlates)
 	api.RouteNotFound("/*", func(*echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "There is nothing at this address."}
 	})
@@ -182,6 +186,8 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 			limit = maxImport
 		case strings.HasSuffix(r.URL.Path, "/uploads"), strings.HasSuffix(r.URL.Path, "/golfer-files"):
 			limit = maxUpload
+		case strings.HasSuffix(r.URL.Path, "/recordings"), strings.HasSuffix(r.URL.Path, "/force-files/look"):
+			limit = forcefile.MaxBytes
 		}
 		if r.ContentLength > limit {
 			return tooLarge(limit)

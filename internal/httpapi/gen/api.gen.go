@@ -19,6 +19,8 @@ import (
 	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/force"
+	"dunnock/internal/core/jump"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
@@ -28,7 +30,9 @@ import (
 	"dunnock/internal/core/retest"
 	"dunnock/internal/core/rotation"
 	"dunnock/internal/core/rulebook"
+	"dunnock/internal/core/swing"
 	"dunnock/internal/core/unit"
+	"dunnock/internal/forcefile"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
 
@@ -133,13 +137,16 @@ func (e CircumstancesIntent) Valid() bool {
 
 // Defines values for DeviceKind.
 const (
-	DeviceKindGrip DeviceKind = "grip"
+	DeviceKindGrip   DeviceKind = "grip"
+	DeviceKindPlates DeviceKind = "plates"
 )
 
 // Valid indicates whether the value is a known member of the DeviceKind enum.
 func (e DeviceKind) Valid() bool {
 	switch e {
 	case DeviceKindGrip:
+		return true
+	case DeviceKindPlates:
 		return true
 	default:
 		return false
@@ -194,6 +201,42 @@ func (e ProgrammeViewStatus) Valid() bool {
 	case ProgrammeViewStatusDraft:
 		return true
 	case ProgrammeViewStatusIssued:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RecordingKind.
+const (
+	RecordingKindJump  RecordingKind = "jump"
+	RecordingKindSwing RecordingKind = "swing"
+)
+
+// Valid indicates whether the value is a known member of the RecordingKind enum.
+func (e RecordingKind) Valid() bool {
+	switch e {
+	case RecordingKindJump:
+		return true
+	case RecordingKindSwing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RecordingSide.
+const (
+	RecordingSideLeft  RecordingSide = "left"
+	RecordingSideRight RecordingSide = "right"
+)
+
+// Valid indicates whether the value is a known member of the RecordingSide enum.
+func (e RecordingSide) Valid() bool {
+	switch e {
+	case RecordingSideLeft:
+		return true
+	case RecordingSideRight:
 		return true
 	default:
 		return false
@@ -266,6 +309,45 @@ func (e UploadState) Valid() bool {
 	}
 }
 
+// Defines values for AddRecordingParamsKind.
+const (
+	AddRecordingParamsKindJump  AddRecordingParamsKind = "jump"
+	AddRecordingParamsKindSquat AddRecordingParamsKind = "squat"
+	AddRecordingParamsKindSwing AddRecordingParamsKind = "swing"
+)
+
+// Valid indicates whether the value is a known member of the AddRecordingParamsKind enum.
+func (e AddRecordingParamsKind) Valid() bool {
+	switch e {
+	case AddRecordingParamsKindJump:
+		return true
+	case AddRecordingParamsKindSquat:
+		return true
+	case AddRecordingParamsKindSwing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for AddRecordingParamsSide.
+const (
+	AddRecordingParamsSideLeft  AddRecordingParamsSide = "left"
+	AddRecordingParamsSideRight AddRecordingParamsSide = "right"
+)
+
+// Valid indicates whether the value is a known member of the AddRecordingParamsSide enum.
+func (e AddRecordingParamsSide) Valid() bool {
+	switch e {
+	case AddRecordingParamsSideLeft:
+		return true
+	case AddRecordingParamsSideRight:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetReferralParamsTo.
 const (
 	GetReferralParamsToDoctor          GetReferralParamsTo = "doctor"
@@ -296,6 +378,24 @@ func (e GetReferralPdfParamsTo) Valid() bool {
 	case GetReferralPdfParamsToDoctor:
 		return true
 	case GetReferralPdfParamsToPhysiotherapist:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LookAtForceFileParamsSide.
+const (
+	LookAtForceFileParamsSideLeft  LookAtForceFileParamsSide = "left"
+	LookAtForceFileParamsSideRight LookAtForceFileParamsSide = "right"
+)
+
+// Valid indicates whether the value is a known member of the LookAtForceFileParamsSide enum.
+func (e LookAtForceFileParamsSide) Valid() bool {
+	switch e {
+	case LookAtForceFileParamsSideLeft:
+		return true
+	case LookAtForceFileParamsSideRight:
 		return true
 	default:
 		return false
@@ -556,6 +656,9 @@ type DraftRequest struct {
 // Edit defines model for Edit.
 type Edit = plan.Edit
 
+// Effort defines model for Effort.
+type Effort = swing.Effort
+
 // FieldError defines model for FieldError.
 type FieldError struct {
 	// Clash Somebody else wrote the cell meanwhile.
@@ -575,6 +678,48 @@ type FieldError struct {
 
 // File One golfer's export; docs/athlete.schema.json describes it.
 type File = athlete.File
+
+// ForceBaseline defines model for ForceBaseline.
+type ForceBaseline = swing.Baseline
+
+// ForceFinding defines model for ForceFinding.
+type ForceFinding = force.Finding
+
+// ForceLimits defines model for ForceLimits.
+type ForceLimits = map[string][2]float64
+
+// ForceLook defines model for ForceLook.
+type ForceLook = app.ForceLook
+
+// ForceMapping defines model for ForceMapping.
+type ForceMapping = forcefile.Mapping
+
+// ForceOverlay defines model for ForceOverlay.
+type ForceOverlay = app.Overlay
+
+// ForcePage defines model for ForcePage.
+type ForcePage struct {
+	Compared *jump.Compared `json:"compared,omitempty"`
+
+	// ComparedOn YYYY-MM-DD, or empty for no date.
+	ComparedOn   Date           `json:"comparedOn"`
+	Findings     []ForceFinding `json:"findings"`
+	FindingsFrom string         `json:"findingsFrom"`
+	Limits       ForceLimits    `json:"limits"`
+	Recordings   []Recording    `json:"recordings"`
+	SwingBefore  *ForceBaseline `json:"swingBefore,omitempty"`
+	SwingMean    *ForceBaseline `json:"swingMean,omitempty"`
+
+	// SwingOn YYYY-MM-DD, or empty for no date.
+	SwingOn Date          `json:"swingOn"`
+	Windows []ForceWindow `json:"windows"`
+}
+
+// ForceSettings defines model for ForceSettings.
+type ForceSettings = app.ForceSettings
+
+// ForceWindow defines model for ForceWindow.
+type ForceWindow = force.Window
 
 // Health defines model for Health.
 type Health struct {
@@ -615,6 +760,9 @@ type Interval struct {
 
 // Item defines model for Item.
 type Item = programme.Item
+
+// JumpResult defines model for JumpResult.
+type JumpResult = jump.Result
 
 // Lane defines model for Lane.
 type Lane struct {
@@ -752,6 +900,55 @@ type Read = quality.Read
 
 // Reason defines model for Reason.
 type Reason = programme.Reason
+
+// Recording defines model for Recording.
+type Recording struct {
+	Answers   []swing.Answer   `json:"answers"`
+	AthleteId string           `json:"athleteId"`
+	Baseline  *ForceBaseline   `json:"baseline,omitempty"`
+	Cells     []app.FilledCell `json:"cells"`
+	Club      string           `json:"club"`
+	CreatedAt string           `json:"createdAt"`
+	CreatedBy string           `json:"createdBy"`
+
+	// Date YYYY-MM-DD, or empty for no date.
+	Date     Date           `json:"date"`
+	Findings []ForceFinding `json:"findings"`
+	Id       string         `json:"id"`
+	Jump     *JumpResult    `json:"jump,omitempty"`
+	Kind     RecordingKind  `json:"kind"`
+	Mapping  ForceMapping   `json:"mapping"`
+	Name     string         `json:"name"`
+	Pending  bool           `json:"pending"`
+	RawBytes int            `json:"rawBytes"`
+	Settings ForceSettings  `json:"settings"`
+	Side     RecordingSide  `json:"side"`
+	Source   string         `json:"source"`
+	Swing    *SwingResult   `json:"swing,omitempty"`
+	Verdict  string         `json:"verdict"`
+	Version  string         `json:"version"`
+	Windows  []ForceWindow  `json:"windows"`
+}
+
+// RecordingKind defines model for Recording.Kind.
+type RecordingKind string
+
+// RecordingSide defines model for Recording.Side.
+type RecordingSide string
+
+// RecordingExport defines model for RecordingExport.
+type RecordingExport struct {
+	Club     *string       `json:"club,omitempty"`
+	Date     string        `json:"date"`
+	Jump     *JumpResult   `json:"jump,omitempty"`
+	Kind     string        `json:"kind"`
+	Mapping  ForceMapping  `json:"mapping"`
+	Name     string        `json:"name"`
+	Settings ForceSettings `json:"settings"`
+	Side     string        `json:"side"`
+	Swing    *SwingResult  `json:"swing,omitempty"`
+	Version  string        `json:"version"`
+}
 
 // Reference defines model for Reference.
 type Reference struct {
@@ -913,6 +1110,9 @@ type StationSheet struct {
 // Strength defines model for Strength.
 type Strength = quality.Strength
 
+// SwingResult defines model for SwingResult.
+type SwingResult = swing.Result
+
 // Target defines model for Target.
 type Target = measure.Target
 
@@ -1015,11 +1215,20 @@ type DayId = openapi_types.UUID
 // ProgrammeId defines model for programmeId.
 type ProgrammeId = openapi_types.UUID
 
+// RecordingId defines model for recordingId.
+type RecordingId = openapi_types.UUID
+
 // ScreenId defines model for screenId.
 type ScreenId = openapi_types.UUID
 
 // UploadId defines model for uploadId.
 type UploadId = openapi_types.UUID
+
+// OverlaySwingsJSONBody defines parameters for OverlaySwings.
+type OverlaySwingsJSONBody struct {
+	First  []openapi_types.UUID `json:"first"`
+	Second []openapi_types.UUID `json:"second"`
+}
 
 // ImportScreensParams defines parameters for ImportScreens.
 type ImportScreensParams struct {
@@ -1033,6 +1242,28 @@ type ImportScreensParams struct {
 type GetReadParams struct {
 	School *string `form:"school,omitempty" json:"school,omitempty"`
 }
+
+// AddRecordingParams defines parameters for AddRecording.
+type AddRecordingParams struct {
+	Name string                 `form:"name" json:"name"`
+	Kind AddRecordingParamsKind `form:"kind" json:"kind"`
+	Date *string                `form:"date,omitempty" json:"date,omitempty"`
+
+	// Side Side the ball is struck from in this recording.
+	Side    *AddRecordingParamsSide `form:"side,omitempty" json:"side,omitempty"`
+	Club    *string                 `form:"club,omitempty" json:"club,omitempty"`
+	ImpactS *float64                `form:"impactS,omitempty" json:"impactS,omitempty"`
+	TopS    *float64                `form:"topS,omitempty" json:"topS,omitempty"`
+
+	// Fill Write the result into the screen of the day.
+	Fill *bool `form:"fill,omitempty" json:"fill,omitempty"`
+}
+
+// AddRecordingParamsKind defines parameters for AddRecording.
+type AddRecordingParamsKind string
+
+// AddRecordingParamsSide defines parameters for AddRecording.
+type AddRecordingParamsSide string
 
 // GetReferralParams defines parameters for GetReferral.
 type GetReferralParams struct {
@@ -1059,6 +1290,22 @@ type CreateScreenJSONBody struct {
 
 	// Set Battery by its id; without it the golfer's last one.
 	Set *string `json:"set,omitempty"`
+}
+
+// LookAtForceFileParams defines parameters for LookAtForceFile.
+type LookAtForceFileParams struct {
+	Side LookAtForceFileParamsSide `form:"side" json:"side"`
+
+	// Mapping A mapping as JSON to try instead of the remembered or guessed one.
+	Mapping *string `form:"mapping,omitempty" json:"mapping,omitempty"`
+}
+
+// LookAtForceFileParamsSide defines parameters for LookAtForceFile.
+type LookAtForceFileParamsSide string
+
+// SaveForceWindowsJSONBody defines parameters for SaveForceWindows.
+type SaveForceWindowsJSONBody struct {
+	Limits ForceLimits `json:"limits"`
 }
 
 // ListAlternativesParams defines parameters for ListAlternatives.
@@ -1088,6 +1335,14 @@ type StepProgrammeJSONBody struct {
 // StepProgrammeJSONBodyBy defines parameters for StepProgramme.
 type StepProgrammeJSONBodyBy int
 
+// ChangeRecordingJSONBody defines parameters for ChangeRecording.
+type ChangeRecordingJSONBody struct {
+	Club     *string        `json:"club,omitempty"`
+	Fill     *bool          `json:"fill,omitempty"`
+	Keep     *bool          `json:"keep,omitempty"`
+	Settings *ForceSettings `json:"settings,omitempty"`
+}
+
 // GetStationsParams defines parameters for GetStations.
 type GetStationsParams struct {
 	Set *string `form:"set,omitempty" json:"set,omitempty"`
@@ -1109,8 +1364,14 @@ type CreateAthleteJSONRequestBody = NewAthlete
 // PutAthleteJSONRequestBody defines body for PutAthlete for application/json ContentType.
 type PutAthleteJSONRequestBody = AthleteChange
 
+// OverlaySwingsJSONRequestBody defines body for OverlaySwings for application/json ContentType.
+type OverlaySwingsJSONRequestBody OverlaySwingsJSONBody
+
 // DraftProgrammeJSONRequestBody defines body for DraftProgramme for application/json ContentType.
 type DraftProgrammeJSONRequestBody = DraftRequest
+
+// RecomputeRecordingsJSONRequestBody defines body for RecomputeRecordings for application/json ContentType.
+type RecomputeRecordingsJSONRequestBody = ForceSettings
 
 // CreateScreenJSONRequestBody defines body for CreateScreen for application/json ContentType.
 type CreateScreenJSONRequestBody CreateScreenJSONBody
@@ -1124,6 +1385,12 @@ type PlanDayJSONRequestBody = DayRequest
 // PatchDayGolferJSONRequestBody defines body for PatchDayGolfer for application/json ContentType.
 type PatchDayGolferJSONRequestBody = ScreenChange
 
+// RememberForceMappingJSONRequestBody defines body for RememberForceMapping for application/json ContentType.
+type RememberForceMappingJSONRequestBody = ForceMapping
+
+// SaveForceWindowsJSONRequestBody defines body for SaveForceWindows for application/json ContentType.
+type SaveForceWindowsJSONRequestBody SaveForceWindowsJSONBody
+
 // EditProgrammeJSONRequestBody defines body for EditProgramme for application/json ContentType.
 type EditProgrammeJSONRequestBody EditProgrammeJSONBody
 
@@ -1132,6 +1399,9 @@ type IssueProgrammeJSONRequestBody IssueProgrammeJSONBody
 
 // StepProgrammeJSONRequestBody defines body for StepProgramme for application/json ContentType.
 type StepProgrammeJSONRequestBody StepProgrammeJSONBody
+
+// ChangeRecordingJSONRequestBody defines body for ChangeRecording for application/json ContentType.
+type ChangeRecordingJSONRequestBody ChangeRecordingJSONBody
 
 // PatchScreenJSONRequestBody defines body for PatchScreen for application/json ContentType.
 type PatchScreenJSONRequestBody = ScreenChange
@@ -1175,6 +1445,12 @@ type ServerInterface interface {
 	// (GET /athletes/{athleteId}/exports/{format})
 	ExportScreens(ctx *echo.Context, athleteId AthleteId, format string) error
 
+	// (GET /athletes/{athleteId}/force)
+	GetForce(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/force/overlay)
+	OverlaySwings(ctx *echo.Context, athleteId AthleteId) error
+
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx *echo.Context, athleteId AthleteId, params ImportScreensParams) error
 
@@ -1186,6 +1462,12 @@ type ServerInterface interface {
 
 	// (GET /athletes/{athleteId}/read)
 	GetRead(ctx *echo.Context, athleteId AthleteId, params GetReadParams) error
+
+	// (POST /athletes/{athleteId}/recordings)
+	AddRecording(ctx *echo.Context, athleteId AthleteId, params AddRecordingParams) error
+
+	// (POST /athletes/{athleteId}/recordings/recompute)
+	RecomputeRecordings(ctx *echo.Context, athleteId AthleteId) error
 
 	// (GET /athletes/{athleteId}/referral)
 	GetReferral(ctx *echo.Context, athleteId AthleteId, params GetReferralParams) error
@@ -1229,6 +1511,15 @@ type ServerInterface interface {
 	// (GET /exports/{format})
 	ExportSquad(ctx *echo.Context, format string) error
 
+	// (POST /force-files/look)
+	LookAtForceFile(ctx *echo.Context, params LookAtForceFileParams) error
+
+	// (PUT /force-mappings/{fingerprint})
+	RememberForceMapping(ctx *echo.Context, fingerprint string) error
+
+	// (PUT /force-windows)
+	SaveForceWindows(ctx *echo.Context) error
+
 	// (POST /golfer-files)
 	CreateFromFile(ctx *echo.Context) error
 
@@ -1255,6 +1546,21 @@ type ServerInterface interface {
 
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx *echo.Context, programmeId ProgrammeId) error
+
+	// (DELETE /recordings/{recordingId})
+	DeleteRecording(ctx *echo.Context, recordingId RecordingId) error
+
+	// (GET /recordings/{recordingId})
+	GetRecording(ctx *echo.Context, recordingId RecordingId) error
+
+	// (PATCH /recordings/{recordingId})
+	ChangeRecording(ctx *echo.Context, recordingId RecordingId) error
+
+	// (GET /recordings/{recordingId}/exports/{format})
+	ExportRecording(ctx *echo.Context, recordingId RecordingId, format string) error
+
+	// (GET /recordings/{recordingId}/trace)
+	GetTrace(ctx *echo.Context, recordingId RecordingId) error
 
 	// (GET /repeats)
 	GetRepeats(ctx *echo.Context) error
@@ -1425,6 +1731,38 @@ func (w *ServerInterfaceWrapper) ExportScreens(ctx *echo.Context) error {
 	return err
 }
 
+// GetForce converts echo context to params.
+func (w *ServerInterfaceWrapper) GetForce(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetForce(ctx, athleteId)
+	return err
+}
+
+// OverlaySwings converts echo context to params.
+func (w *ServerInterfaceWrapper) OverlaySwings(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.OverlaySwings(ctx, athleteId)
+	return err
+}
+
 // ImportScreens converts echo context to params.
 func (w *ServerInterfaceWrapper) ImportScreens(ctx *echo.Context) error {
 	var err error
@@ -1511,6 +1849,96 @@ func (w *ServerInterfaceWrapper) GetRead(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetRead(ctx, athleteId, params)
+	return err
+}
+
+// AddRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) AddRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddRecordingParams
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", ctx.QueryParams(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter name: %s", err))
+	}
+
+	// ------------- Required query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "date" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "date", ctx.QueryParams(), &params.Date, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter date: %s", err))
+	}
+
+	// ------------- Optional query parameter "side" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "side", ctx.QueryParams(), &params.Side, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter side: %s", err))
+	}
+
+	// ------------- Optional query parameter "club" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "club", ctx.QueryParams(), &params.Club, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter club: %s", err))
+	}
+
+	// ------------- Optional query parameter "impactS" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "impactS", ctx.QueryParams(), &params.ImpactS, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter impactS: %s", err))
+	}
+
+	// ------------- Optional query parameter "topS" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "topS", ctx.QueryParams(), &params.TopS, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter topS: %s", err))
+	}
+
+	// ------------- Optional query parameter "fill" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "fill", ctx.QueryParams(), &params.Fill, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter fill: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddRecording(ctx, athleteId, params)
+	return err
+}
+
+// RecomputeRecordings converts echo context to params.
+func (w *ServerInterfaceWrapper) RecomputeRecordings(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RecomputeRecordings(ctx, athleteId)
 	return err
 }
 
@@ -1751,6 +2179,56 @@ func (w *ServerInterfaceWrapper) ExportSquad(ctx *echo.Context) error {
 	return err
 }
 
+// LookAtForceFile converts echo context to params.
+func (w *ServerInterfaceWrapper) LookAtForceFile(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params LookAtForceFileParams
+	// ------------- Required query parameter "side" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "side", ctx.QueryParams(), &params.Side, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter side: %s", err))
+	}
+
+	// ------------- Optional query parameter "mapping" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mapping", ctx.QueryParams(), &params.Mapping, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter mapping: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LookAtForceFile(ctx, params)
+	return err
+}
+
+// RememberForceMapping converts echo context to params.
+func (w *ServerInterfaceWrapper) RememberForceMapping(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "fingerprint" -------------
+	var fingerprint string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "fingerprint", ctx.Param("fingerprint"), &fingerprint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter fingerprint: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RememberForceMapping(ctx, fingerprint)
+	return err
+}
+
+// SaveForceWindows converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveForceWindows(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveForceWindows(ctx)
+	return err
+}
+
 // CreateFromFile converts echo context to params.
 func (w *ServerInterfaceWrapper) CreateFromFile(ctx *echo.Context) error {
 	var err error
@@ -1887,6 +2365,94 @@ func (w *ServerInterfaceWrapper) StepProgramme(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.StepProgramme(ctx, programmeId)
+	return err
+}
+
+// DeleteRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) DeleteRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "recordingId" -------------
+	var recordingId RecordingId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recordingId", ctx.Param("recordingId"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recordingId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DeleteRecording(ctx, recordingId)
+	return err
+}
+
+// GetRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "recordingId" -------------
+	var recordingId RecordingId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recordingId", ctx.Param("recordingId"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recordingId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRecording(ctx, recordingId)
+	return err
+}
+
+// ChangeRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "recordingId" -------------
+	var recordingId RecordingId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recordingId", ctx.Param("recordingId"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recordingId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangeRecording(ctx, recordingId)
+	return err
+}
+
+// ExportRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "recordingId" -------------
+	var recordingId RecordingId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recordingId", ctx.Param("recordingId"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recordingId: %s", err))
+	}
+
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", ctx.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportRecording(ctx, recordingId, format)
+	return err
+}
+
+// GetTrace converts echo context to params.
+func (w *ServerInterfaceWrapper) GetTrace(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "recordingId" -------------
+	var recordingId RecordingId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recordingId", ctx.Param("recordingId"), &recordingId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recordingId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetTrace(ctx, recordingId)
 	return err
 }
 
@@ -2234,6 +2800,18 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/uploads/:uploadId/commit", wrapper.CommitUpload, options.OperationMiddlewares["commitUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/cancel", wrapper.CancelUpload, options.OperationMiddlewares["cancelUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/undo", wrapper.UndoUpload, options.OperationMiddlewares["undoUpload"]...)
+	router.POST(options.BaseURL+"/force-files/look", wrapper.LookAtForceFile, options.OperationMiddlewares["lookAtForceFile"]...)
+	router.PUT(options.BaseURL+"/force-mappings/:fingerprint", wrapper.RememberForceMapping, options.OperationMiddlewares["rememberForceMapping"]...)
+	router.PUT(options.BaseURL+"/force-windows", wrapper.SaveForceWindows, options.OperationMiddlewares["saveForceWindows"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/force", wrapper.GetForce, options.OperationMiddlewares["getForce"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/force/overlay", wrapper.OverlaySwings, options.OperationMiddlewares["overlaySwings"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/recordings", wrapper.AddRecording, options.OperationMiddlewares["addRecording"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/recordings/recompute", wrapper.RecomputeRecordings, options.OperationMiddlewares["recomputeRecordings"]...)
+	router.DELETE(options.BaseURL+"/recordings/:recordingId", wrapper.DeleteRecording, options.OperationMiddlewares["deleteRecording"]...)
+	router.GET(options.BaseURL+"/recordings/:recordingId", wrapper.GetRecording, options.OperationMiddlewares["getRecording"]...)
+	router.PATCH(options.BaseURL+"/recordings/:recordingId", wrapper.ChangeRecording, options.OperationMiddlewares["changeRecording"]...)
+	router.GET(options.BaseURL+"/recordings/:recordingId/trace", wrapper.GetTrace, options.OperationMiddlewares["getTrace"]...)
+	router.GET(options.BaseURL+"/recordings/:recordingId/exports/:format", wrapper.ExportRecording, options.OperationMiddlewares["exportRecording"]...)
 	router.GET(options.BaseURL+"/devices", wrapper.ListDevices, options.OperationMiddlewares["listDevices"]...)
 
 }
@@ -2571,6 +3149,85 @@ func (response ExportScreensdefaultApplicationProblemPlusJSONResponse) VisitExpo
 	return err
 }
 
+type GetForceRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetForceResponseObject interface {
+	VisitGetForceResponse(w http.ResponseWriter) error
+}
+
+type GetForce200JSONResponse ForcePage
+
+func (response GetForce200JSONResponse) VisitGetForceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetForcedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetForcedefaultApplicationProblemPlusJSONResponse) VisitGetForceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OverlaySwingsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *OverlaySwingsJSONRequestBody
+}
+
+type OverlaySwingsResponseObject interface {
+	VisitOverlaySwingsResponse(w http.ResponseWriter) error
+}
+
+type OverlaySwings200JSONResponse ForceOverlay
+
+func (response OverlaySwings200JSONResponse) VisitOverlaySwingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OverlaySwingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OverlaySwingsdefaultApplicationProblemPlusJSONResponse) VisitOverlaySwingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ImportScreensRequestObject struct {
 	AthleteId AthleteId `json:"athleteId"`
 	Params    ImportScreensParams
@@ -2720,6 +3377,90 @@ type GetReaddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetReaddefaultApplicationProblemPlusJSONResponse) VisitGetReadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddRecordingRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Params    AddRecordingParams
+	Body      io.Reader
+}
+
+type AddRecordingResponseObject interface {
+	VisitAddRecordingResponse(w http.ResponseWriter) error
+}
+
+type AddRecording201JSONResponse Recording
+
+func (response AddRecording201JSONResponse) VisitAddRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddRecordingdefaultApplicationProblemPlusJSONResponse) VisitAddRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecomputeRecordingsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *RecomputeRecordingsJSONRequestBody
+}
+
+type RecomputeRecordingsResponseObject interface {
+	VisitRecomputeRecordingsResponse(w http.ResponseWriter) error
+}
+
+type RecomputeRecordings200JSONResponse struct {
+	Done     int      `json:"done"`
+	Problems []string `json:"problems"`
+}
+
+func (response RecomputeRecordings200JSONResponse) VisitRecomputeRecordingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RecomputeRecordingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RecomputeRecordingsdefaultApplicationProblemPlusJSONResponse) VisitRecomputeRecordingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3326,6 +4067,113 @@ func (response ExportSquaddefaultApplicationProblemPlusJSONResponse) VisitExport
 	return err
 }
 
+type LookAtForceFileRequestObject struct {
+	Params LookAtForceFileParams
+	Body   io.Reader
+}
+
+type LookAtForceFileResponseObject interface {
+	VisitLookAtForceFileResponse(w http.ResponseWriter) error
+}
+
+type LookAtForceFile200JSONResponse ForceLook
+
+func (response LookAtForceFile200JSONResponse) VisitLookAtForceFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtForceFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtForceFiledefaultApplicationProblemPlusJSONResponse) VisitLookAtForceFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RememberForceMappingRequestObject struct {
+	Fingerprint string `json:"fingerprint"`
+	Body        *RememberForceMappingJSONRequestBody
+}
+
+type RememberForceMappingResponseObject interface {
+	VisitRememberForceMappingResponse(w http.ResponseWriter) error
+}
+
+type RememberForceMapping204Response struct {
+}
+
+func (response RememberForceMapping204Response) VisitRememberForceMappingResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RememberForceMappingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RememberForceMappingdefaultApplicationProblemPlusJSONResponse) VisitRememberForceMappingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveForceWindowsRequestObject struct {
+	Body *SaveForceWindowsJSONRequestBody
+}
+
+type SaveForceWindowsResponseObject interface {
+	VisitSaveForceWindowsResponse(w http.ResponseWriter) error
+}
+
+type SaveForceWindows204Response struct {
+}
+
+func (response SaveForceWindows204Response) VisitSaveForceWindowsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SaveForceWindowsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveForceWindowsdefaultApplicationProblemPlusJSONResponse) VisitSaveForceWindowsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CreateFromFileRequestObject struct {
 	Body io.Reader
 }
@@ -3662,6 +4510,261 @@ type StepProgrammedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response StepProgrammedefaultApplicationProblemPlusJSONResponse) VisitStepProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteRecordingRequestObject struct {
+	RecordingId RecordingId `json:"recordingId"`
+}
+
+type DeleteRecordingResponseObject interface {
+	VisitDeleteRecordingResponse(w http.ResponseWriter) error
+}
+
+type DeleteRecording204Response struct {
+}
+
+func (response DeleteRecording204Response) VisitDeleteRecordingResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteRecordingdefaultApplicationProblemPlusJSONResponse) VisitDeleteRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordingRequestObject struct {
+	RecordingId RecordingId `json:"recordingId"`
+}
+
+type GetRecordingResponseObject interface {
+	VisitGetRecordingResponse(w http.ResponseWriter) error
+}
+
+type GetRecording200JSONResponse Recording
+
+func (response GetRecording200JSONResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecordingdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeRecordingRequestObject struct {
+	RecordingId RecordingId `json:"recordingId"`
+	Body        *ChangeRecordingJSONRequestBody
+}
+
+type ChangeRecordingResponseObject interface {
+	VisitChangeRecordingResponse(w http.ResponseWriter) error
+}
+
+type ChangeRecording200JSONResponse Recording
+
+func (response ChangeRecording200JSONResponse) VisitChangeRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeRecordingdefaultApplicationProblemPlusJSONResponse) VisitChangeRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportRecordingRequestObject struct {
+	RecordingId RecordingId `json:"recordingId"`
+	Format      string      `json:"format"`
+}
+
+type ExportRecordingResponseObject interface {
+	VisitExportRecordingResponse(w http.ResponseWriter) error
+}
+
+type ExportRecording200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportRecording200JSONResponse struct {
+	Body    RecordingExport
+	Headers ExportRecording200ResponseHeaders
+}
+
+func (response ExportRecording200JSONResponse) VisitExportRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportRecording200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       ExportRecording200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportRecording200ApplicationoctetStreamResponse) VisitExportRecordingResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportRecording200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportRecording200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportRecording200TextcsvResponse) VisitExportRecordingResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportRecordingdefaultApplicationProblemPlusJSONResponse) VisitExportRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTraceRequestObject struct {
+	RecordingId RecordingId `json:"recordingId"`
+}
+
+type GetTraceResponseObject interface {
+	VisitGetTraceResponse(w http.ResponseWriter) error
+}
+
+type GetTrace200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetTrace200ApplicationoctetStreamResponse) VisitGetTraceResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetTracedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTracedefaultApplicationProblemPlusJSONResponse) VisitGetTraceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4420,6 +5523,12 @@ type StrictServerInterface interface {
 	// (GET /athletes/{athleteId}/exports/{format})
 	ExportScreens(ctx context.Context, request ExportScreensRequestObject) (ExportScreensResponseObject, error)
 
+	// (GET /athletes/{athleteId}/force)
+	GetForce(ctx context.Context, request GetForceRequestObject) (GetForceResponseObject, error)
+
+	// (POST /athletes/{athleteId}/force/overlay)
+	OverlaySwings(ctx context.Context, request OverlaySwingsRequestObject) (OverlaySwingsResponseObject, error)
+
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx context.Context, request ImportScreensRequestObject) (ImportScreensResponseObject, error)
 
@@ -4431,6 +5540,12 @@ type StrictServerInterface interface {
 
 	// (GET /athletes/{athleteId}/read)
 	GetRead(ctx context.Context, request GetReadRequestObject) (GetReadResponseObject, error)
+
+	// (POST /athletes/{athleteId}/recordings)
+	AddRecording(ctx context.Context, request AddRecordingRequestObject) (AddRecordingResponseObject, error)
+
+	// (POST /athletes/{athleteId}/recordings/recompute)
+	RecomputeRecordings(ctx context.Context, request RecomputeRecordingsRequestObject) (RecomputeRecordingsResponseObject, error)
 
 	// (GET /athletes/{athleteId}/referral)
 	GetReferral(ctx context.Context, request GetReferralRequestObject) (GetReferralResponseObject, error)
@@ -4474,6 +5589,15 @@ type StrictServerInterface interface {
 	// (GET /exports/{format})
 	ExportSquad(ctx context.Context, request ExportSquadRequestObject) (ExportSquadResponseObject, error)
 
+	// (POST /force-files/look)
+	LookAtForceFile(ctx context.Context, request LookAtForceFileRequestObject) (LookAtForceFileResponseObject, error)
+
+	// (PUT /force-mappings/{fingerprint})
+	RememberForceMapping(ctx context.Context, request RememberForceMappingRequestObject) (RememberForceMappingResponseObject, error)
+
+	// (PUT /force-windows)
+	SaveForceWindows(ctx context.Context, request SaveForceWindowsRequestObject) (SaveForceWindowsResponseObject, error)
+
 	// (POST /golfer-files)
 	CreateFromFile(ctx context.Context, request CreateFromFileRequestObject) (CreateFromFileResponseObject, error)
 
@@ -4500,6 +5624,21 @@ type StrictServerInterface interface {
 
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx context.Context, request StepProgrammeRequestObject) (StepProgrammeResponseObject, error)
+
+	// (DELETE /recordings/{recordingId})
+	DeleteRecording(ctx context.Context, request DeleteRecordingRequestObject) (DeleteRecordingResponseObject, error)
+
+	// (GET /recordings/{recordingId})
+	GetRecording(ctx context.Context, request GetRecordingRequestObject) (GetRecordingResponseObject, error)
+
+	// (PATCH /recordings/{recordingId})
+	ChangeRecording(ctx context.Context, request ChangeRecordingRequestObject) (ChangeRecordingResponseObject, error)
+
+	// (GET /recordings/{recordingId}/exports/{format})
+	ExportRecording(ctx context.Context, request ExportRecordingRequestObject) (ExportRecordingResponseObject, error)
+
+	// (GET /recordings/{recordingId}/trace)
+	GetTrace(ctx context.Context, request GetTraceRequestObject) (GetTraceResponseObject, error)
 
 	// (GET /repeats)
 	GetRepeats(ctx context.Context, request GetRepeatsRequestObject) (GetRepeatsResponseObject, error)
@@ -4789,6 +5928,79 @@ func (sh *strictHandler) ExportScreens(ctx *echo.Context, athleteId AthleteId, f
 	return nil
 }
 
+// GetForce operation middleware
+func (sh *strictHandler) GetForce(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetForceRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetForce(ctx.Request().Context(), request.(GetForceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetForce")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetForceResponseObject); ok {
+		return validResponse.VisitGetForceResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// OverlaySwings operation middleware
+func (sh *strictHandler) OverlaySwings(ctx *echo.Context, athleteId AthleteId) error {
+	var request OverlaySwingsRequestObject
+
+	request.AthleteId = athleteId
+
+	var body OverlaySwingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OverlaySwings(ctx.Request().Context(), request.(OverlaySwingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OverlaySwings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(OverlaySwingsResponseObject); ok {
+		return validResponse.VisitOverlaySwingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ImportScreens operation middleware
 func (sh *strictHandler) ImportScreens(ctx *echo.Context, athleteId AthleteId, params ImportScreensParams) error {
 	var request ImportScreensRequestObject
@@ -4910,6 +6122,82 @@ func (sh *strictHandler) GetRead(ctx *echo.Context, athleteId AthleteId, params 
 		return err
 	} else if validResponse, ok := response.(GetReadResponseObject); ok {
 		return validResponse.VisitGetReadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddRecording operation middleware
+func (sh *strictHandler) AddRecording(ctx *echo.Context, athleteId AthleteId, params AddRecordingParams) error {
+	var request AddRecordingRequestObject
+
+	request.AthleteId = athleteId
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddRecording(ctx.Request().Context(), request.(AddRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddRecordingResponseObject); ok {
+		return validResponse.VisitAddRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RecomputeRecordings operation middleware
+func (sh *strictHandler) RecomputeRecordings(ctx *echo.Context, athleteId AthleteId) error {
+	var request RecomputeRecordingsRequestObject
+
+	request.AthleteId = athleteId
+
+	var body RecomputeRecordingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RecomputeRecordings(ctx.Request().Context(), request.(RecomputeRecordingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RecomputeRecordings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RecomputeRecordingsResponseObject); ok {
+		return validResponse.VisitRecomputeRecordingsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5352,6 +6640,127 @@ func (sh *strictHandler) ExportSquad(ctx *echo.Context, format string) error {
 	return nil
 }
 
+// LookAtForceFile operation middleware
+func (sh *strictHandler) LookAtForceFile(ctx *echo.Context, params LookAtForceFileParams) error {
+	var request LookAtForceFileRequestObject
+
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtForceFile(ctx.Request().Context(), request.(LookAtForceFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtForceFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LookAtForceFileResponseObject); ok {
+		return validResponse.VisitLookAtForceFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RememberForceMapping operation middleware
+func (sh *strictHandler) RememberForceMapping(ctx *echo.Context, fingerprint string) error {
+	var request RememberForceMappingRequestObject
+
+	request.Fingerprint = fingerprint
+
+	var body RememberForceMappingJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RememberForceMapping(ctx.Request().Context(), request.(RememberForceMappingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RememberForceMapping")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RememberForceMappingResponseObject); ok {
+		return validResponse.VisitRememberForceMappingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveForceWindows operation middleware
+func (sh *strictHandler) SaveForceWindows(ctx *echo.Context) error {
+	var request SaveForceWindowsRequestObject
+
+	var body SaveForceWindowsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveForceWindows(ctx.Request().Context(), request.(SaveForceWindowsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveForceWindows")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveForceWindowsResponseObject); ok {
+		return validResponse.VisitSaveForceWindowsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // CreateFromFile operation middleware
 func (sh *strictHandler) CreateFromFile(ctx *echo.Context) error {
 	var request CreateFromFileRequestObject
@@ -5637,6 +7046,155 @@ func (sh *strictHandler) StepProgramme(ctx *echo.Context, programmeId ProgrammeI
 		return err
 	} else if validResponse, ok := response.(StepProgrammeResponseObject); ok {
 		return validResponse.VisitStepProgrammeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DeleteRecording operation middleware
+func (sh *strictHandler) DeleteRecording(ctx *echo.Context, recordingId RecordingId) error {
+	var request DeleteRecordingRequestObject
+
+	request.RecordingId = recordingId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteRecording(ctx.Request().Context(), request.(DeleteRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DeleteRecordingResponseObject); ok {
+		return validResponse.VisitDeleteRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRecording operation middleware
+func (sh *strictHandler) GetRecording(ctx *echo.Context, recordingId RecordingId) error {
+	var request GetRecordingRequestObject
+
+	request.RecordingId = recordingId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecording(ctx.Request().Context(), request.(GetRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRecordingResponseObject); ok {
+		return validResponse.VisitGetRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangeRecording operation middleware
+func (sh *strictHandler) ChangeRecording(ctx *echo.Context, recordingId RecordingId) error {
+	var request ChangeRecordingRequestObject
+
+	request.RecordingId = recordingId
+
+	var body ChangeRecordingJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeRecording(ctx.Request().Context(), request.(ChangeRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangeRecordingResponseObject); ok {
+		return validResponse.VisitChangeRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportRecording operation middleware
+func (sh *strictHandler) ExportRecording(ctx *echo.Context, recordingId RecordingId, format string) error {
+	var request ExportRecordingRequestObject
+
+	request.RecordingId = recordingId
+	request.Format = format
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportRecording(ctx.Request().Context(), request.(ExportRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportRecordingResponseObject); ok {
+		return validResponse.VisitExportRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetTrace operation middleware
+func (sh *strictHandler) GetTrace(ctx *echo.Context, recordingId RecordingId) error {
+	var request GetTraceRequestObject
+
+	request.RecordingId = recordingId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTrace(ctx.Request().Context(), request.(GetTraceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTrace")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTraceResponseObject); ok {
+		return validResponse.VisitGetTraceResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6245,180 +7803,243 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L3rktw2kij8Koj6NmJ2wtU3SfaMpR/fypblUdga6ahlO2a02hMoMqsKbhKgAbCra3X07idwJUgCvFRV",
-	"t8d7/titIolLIjOR9/y0yFhZMQpUisXTT4sKc1yCBK7/heW2AAmvcvUPQhdPFxWW28VyQXEJi6fB8+WC",
-	"w2814ZAvnkpew3Ihsi2UWH24ZrzEcvF0UddEvSn3lfpYSE7oZvH583KR431yDvPsuPErzjYcl2V6J+Eb",
-	"x80lMg5AkxP5x8fNUlcFw3lyFv/4mFk+q49FxagAjQ1vOVsVUKo/M0YlUKlxpKoKkmFJGL2ozBtf/CoY",
-	"Vc+auf6Nw3rxdPH/XTTodmGeigs3rp4xB5FxUqnhFk8Xv2yxRDugEu04oxuEaY526jfJUM6WiFAkt4DU",
-	"ThBbo3cvv0VfP/nyL+f2JPT4avrnWVZznO01inNWAZfEbCrHEsYW+EK989kB91MXUMuFAAWOLPGw4oDz",
-	"/swlYBp8QOtyBVx9oB68ohL4LS7GlubfUxPl0eFEftBgW2Y4gh2PUAkbNeDnEKU+2PfMohedtesltRbw",
-	"0WMZW/0KmVQzSRAyCriaktiDzgL05/Zs7DdLc6oe9MEBxRbwvJDAKZbkFvqntCpYdgN5dIFZzbmlAvts",
-	"xVihAPF5uYA74BkRcZxIYlKFuQE7kVCK/nIKvIIi/iUjtHViDgM68DIj+PejJ2J+wJzjvfo3r4sEameM",
-	"w/iUHhT+mMyHbrsNJHurWS7uzjbszP5YFZieh8cVPD4jZcW4NJeY3Kqbo6aUZTcXCnU5xcWFmvRCjaFX",
-	"+NxcXn0Y4w3EEH+5WGGaQIQCMMeWAQxR2Lf+xfCra4llLSZ/a19XI7CyAkkUs2wjzeA4zUexw84UvzdI",
-	"PTyKee3zckHiQCkwHYXHj+od9S7cttA6AHpBSiKn7+5H9XpsX0xugV+THK63mCcO2CDOyG2F5VadgF53",
-	"xdmaFDDhhtOvabq4JYIwGl+AyLaMxelbSMzlixm3lSTAx959T8y8kmNC1URj77v3uiROjKhh99YAJqQN",
-	"f5bBfB0c9hAI97vUFGnJz+GK3V+fiizi2cOM8ntD+N9uMd1EyP9AYj4BKZb47pX57KvLUxDmoaTTrOPx",
-	"5RRCKvEdKety8fTq8nK5KAk1/2q+DUns3iimxHc/At0oCn5yuTwFAR1LFPdEDzGc/gZLCTwi32aMrkne",
-	"EU4D+I1AF2bgz3sQ8hqizFcJafMG6o+SBq4Z3a52GW55AFTf5Ua6xHmugY2LtwHg1rgQ0NVG3lBAmeYa",
-	"zxDc4UwWe8QoICXFoBUIkoNWR9zSEBFoQ26BnhsMSB4LUEUvH/56ufz6cvn1l8uvv/64jJ5VyW5BgbiN",
-	"7l/F0N28/N4K12PEMYoGcw4f843Fm/amOdiB+tJy8M00FNHvt5nVoydxxBvff1ylcGsaUlrG0TiFtlHU",
-	"VMpGH25QVlssiIjL/QVOKJ47gJvpEP0F4GaU6Mxky2ZFbpYxwd2ZV87NFg+R290QelHfQlE0F/ggDUcI",
-	"j5ctjS7AwxxuSQYdjLl6FCOZDb6FN7UM6HehpZON0LKK3uWGkyqATaAAMtmd5fFlbJYKE5ri3BtLsKM3",
-	"H4B+r83N3oeciq0158qgKPQfkBPJOBJ4t0SXaM04whRBWUnN8c7RL0RuWS0Rkc13RKAdJ1IC1TYauAWO",
-	"hMQ0F+odDueLGFNTXLML78T1bZWkANo506KekKyqQCv6N0T/FYO5nMgLJdzJPrieC6TezM/RdxoMOyK3",
-	"iDJk1oX0tS48MNReg3keRc9WcoITWo+zfbSwMDLELeYE08NZnF5BjBUpAnvrWEubhNyJJQE8faOzV5WQ",
-	"2VewjlsilovVPvrzmrNyqiA4aN67BZ6TbPQy+Nm+1t2yXsfSbUAvtxlzyHDVZrC/1bggcn9uAXQAf7Uj",
-	"GO5KeFaXinYzaxKZLiRpky1Gxs6NdlggRaSopjnwZ4jRYm8suE42shKV6MtIzaEGqP1llJKyol41uDH6",
-	"+rpgjE96k3g7d8B11nWhJPItFPmZZvQxblNgIX8EYS3hU9DM3+SjqxLTREBFTjBln59jpBaqwTMuWEzF",
-	"DjjkbybvW7NOcyHPmCdyg8aBNf0AOCtCcXyRs0wyrvByuxdE6724IkJGzrsr5TGt6yXEPEJ/rWdBaA9t",
-	"OW7sBmtk4ieXIxJdcFxmnhFGY11+598GauxsXmMHMbymbwXtXDfS6uzuWDjkZ+sCK2WZMnmGxY2++ilA",
-	"Ls5C9RruKr1N/8yaRizKJYSEu5Q3QpJi2oF1XSTSWLH00G6guWD21q3jgB0YnOaRm/OTVVp7Voz+vz5c",
-	"nn398dOTz2fmj0fNH/+2WKZ9Hl3BuiTU/zsmAAO+icnqHSBbj4/1L+iPpoI4gMnR4PUmuhmg3dSY5wTT",
-	"A4Azlbd1gOVnjLOoFJwc9RwFI2eBa0sN//jHP/5x9vr12YsXS8S41TSU2kEZUkd7bgy6DvX+PY17f/7/",
-	"+9jX3lBGbklxbk3Ls/eiv7Y7OdKfvGHF2kZaTFLRX+D99/qTmIkt4YVJexoLPIo872pKCd284bnV1STm",
-	"MuWdmGf6vjYfjFoctGOhTdxmFcGcDSTttmKXbgO8YYt/XwSMA/bXmhIjRPatCCXef3cHPGHrShxJbON2",
-	"x3auYODQjpzY7Tv4rbYK2RzxzZBq+yBHIkW6nouSUPuvqz6eziGQ3Fi0u1bYYo/UMT9DQjIOiDK5JXQT",
-	"mBciwJ7JWCdK2J4g2rzp6qPmRv/n0YfLs8cf//z0w+XZl+an6M14DPE0kL/6aoSU4lTkDzyFRmx3Mi7X",
-	"t3PM5VohqEaMCRHO0bAJP050194I2KGNPOcg4mbYG2JiA5yQmrb8TaJ+PZxft5s4uliyXgN35onOgleC",
-	"FbWMG0Yq4Fk7eiWIGTqlxWO52AG+AT6+a7/eY0wgAUCONIO8YCJma8JF8cMmCjZSVgWUQOX3CWx3z9/2",
-	"YB++pW0Og68UDOeJNZT4zjzpmC+Rdjb+SSD1LcpwtUS7LWj2aX4iAgmQARdtxpwSO8GhEqknAvht8jMh",
-	"ryFjNBcp39PgQ5l6kjJSqgdiMN6s0TMr41U0C9CORYkz42rcEboRUQLfYV7+VF3DcBxX+gBTgOw5kqop",
-	"0VtdXdS4SG2YnIFF+xAme3I0dRztyHnB8VoGokobTM5K28FliogQNeToFrh2X0hmzYgKfUellXuLGYjZ",
-	"0Sb5mTu3q+U7Mz6ZwpTuken84RhE7KTCiM0xwa973eeGGMQOV+a+XjgP/FT3X9x4GbMJxzE1Y1XLSpaB",
-	"NlIXhMK4vdKKG2a2KUGYGquPib58SaDIv+OcRfUxLLZ9sr9mJaxYvkdQCEA7ziQ0zscSMN1tSQF9P0Lc",
-	"/XmNbwGxW+CISOPMk1sivEc07qxMWAd7bqw7I7hAXBXNQWISj/JbK7DEfbU6ysT6ablhmE8RRvoLpARF",
-	"bTlRwBAfHn88v8VFHbpcw3uuIDdQ7OPT6O+Mn0ZbTRVvXQHyfvOYmtX1aelN+H3GQPDSxoD1A2yMjP4n",
-	"geBOYdQzlLNMOAvSueG3578KRpH5dgUCkVBsGTRivTRBWEdZsP4GuDBxon1DdS1SInMnuiaBOsKZed0X",
-	"MeC90mtOEQ8r6pJGVzGAd9xoee3j+JFQ8CkWpICl/msLOAeOVkDoBl3F6SREsRFkUTMv3aoHccZs+x34",
-	"A2sHyShwTFehQxjGQt7ZLnWj4NtU8Ijxec5dA+TX+rvxiDe1JreApdtwM20aZn6KoxR57ZafIppapdu+",
-	"H11WkJHSXtCWbLZREaMwGDqS3KCRSY8RnVaa9KUOxdQdc1ffKdS1YVkBbRBq6h377vuUUwlyIlPYNJhA",
-	"omSx5KglobUEEQVj0rLiRJIZAWYc8AT39jvzlqKPgsUX/N+MtmSXf14tlot/PlL/eaz+80T958vFcvF6",
-	"XJRxIWp6smUk9+S/TcyQldj88QQwbSC4NMjhtzpZOdKYdrRy9KNNoYikJM0I68YUTNRdNNvj9Bkkc9mg",
-	"5y+DiqsdtBcgbaERI/dm5zNDKtvpommr76TgoV7cWq5U3sVyYXTYqH7QlxeCG8jHdY6l5lkLr3m/FbRp",
-	"FxUFms4CmBlUiSujGPpMgCeJTICGETkNajQj4Qf14pyQySYw0kGcgo7GFFtWF7nOGoFipa+KHSdCnm1N",
-	"ZoncMo4zkp2JimgeUdTlCnP/zy1Ryt0NBW2TpTcFnK2Z5jJbUKD+GHckfLOfFFSiMBtn24WJ+USMIox0",
-	"QFx0WGveakWe6lRHyZX8tFysWCv95RSBDBawS6cumpHcHie6kQ1+HSmCN4gRnjJTQ2E9M2Vnip3rSBG4",
-	"M6tufuPMOlD0j0oJ3BrgUXamURgXZ7BeM+6uhbNM6/WUUThj6zOlKZ45l8/HYW9za98/GMAdtffXuKps",
-	"VkrPPfF9z9cSCBRGxh6ySnrtsxW6OoB+Y0G7k0Nuj42EjWqgMfYWhkZdHumdxFbIGoNWDplCqe4uYjHl",
-	"3kM9BrEbgOqnAS1ruRCs5pNC2bvXhvmuWbbbaYNBI6RuDLDi3GHqPIS3X1tclzUnMpbXZKJG58ntWyCb",
-	"rXxDUyArCd/hIp5GX7JUhDEFzK+rOuXuH/CldSDvpneThUMH4yz95id6xDwUj/SHvQaJI6KUlbBF34Dw",
-	"N7ZDJaZ75N/RFoSCrDjme7RlRS7iBoQbQ/TTj7Zw7HVmvqOTLrrjafvaLKn4f9kvouYEfXPOxFbjppgR",
-	"FaDff0XXLDraiVL5lF41cyP3kP3XSflrTquBdQsnGmga3HL7WAboG7su/g67ZJ2AuamsXUXV/h6f9k6+",
-	"j3rEFOlnMN9pn8jNiCdgdFjNdN+7X/eRnKZJso/aqHVELWJrBDjbIiGhcobxHeM3SE2ja8PsGM8jiQWE",
-	"SnwDw6pfyuCR0Ai9eW0kqMvM7D+wQ4bzxtDhbYEphfwahNMKOxaBOt+AfN0z+wQMdY5g48l0mhVTQhnl",
-	"yCBlNOhj2ECVNjdJIosJt6gzAFkrpF2G+3zZAVZo6zHbnWzjccdxtJknKKzUsc6mDfYzzd2Buy3G07ue",
-	"i9DllYC6G2WUpainDfQHLA9vG346J2Axv1UcKmFEXREuty+Ojl3PObkF/hoL8X3LzPHVqJljw3BxXQFE",
-	"nHrlhXhmkyupsUn6cf/y5YRhnf131CByaOR9gfeEbq47pgauZGhNWOuUyeOuY5oosT77Neg/omkXtgDC",
-	"a0blVrRg/PV4UYkdJ5LQzd9w2yCg2OvwYju4ai3EDdK0gdBb5kSTx1tf/OEoxf9teDd1iEC8WU/l7riR",
-	"Z3rHkKxwNNPmnLQ3u9icmEtjqAaQVhh+TnpRjXVwpljK6wJWjN0MDTtUkEc/+vtApOq8ciOiLkvM94mr",
-	"b3otHxN/NmDlyer4ip1X68CQVUs81q+iJpkdnWaxo8HRpcHsdjWgpiRKcwI9HOkfb69ykK0n5ODucMhD",
-	"MO1bSEkEDYWeQiYw/4rGXw+6LxIx1cbdMD3pMOkQPGWRqmO9I+0b1VYqQG6MKRHivYiLRA0qD/KE6GJO",
-	"62cCkeNq1VF98PNq6TQjmqrDQAWonCWUoKFSMYrqpt8T7+oC3oGoCzksls5Ajpqadcey0ilST9GO1UWO",
-	"lCaGVji7eWbTzXZboKZSBSIiklUyyT0XQ7GwTG4E3dplojwDMZC0G7LnEcM9b3fqoV0CsTjkLwu8SRTi",
-	"mRThZuJqja/cDTdRGPLLPVIaeofpBl4Smkd9IRtcJYKrN8mrfrCI68yaFwm7ipEivR9to71KcxMcWjs/",
-	"0tDyLlqaFgflcifRsa+vG6HiObLpCStsNlUyt4BzHQY7U+osA+fD0JTevK59AXdyMtS8tSwCtQPkWVcq",
-	"aPoXBhMIzMo8M3gXk6f7HplB3h+icdL8fZDorY1rs8QQp6EP7l2/pO8lbtXmMWDZ9w6ygWvSjFnTJ+sC",
-	"3ewqK0o30EnJ0p5i2uUK4wU4GyRqKvFZVHCAXTYcxaKppRSH51M5nzGWHsvxROyyXDdXSf/GTBZA9j7W",
-	"qYUkeo5qx8b1HP5StQNP1jzsro5WO95BMplwTaRIpTvzm7jkadJJSJHIQGRVXWCZvJCPBa73ZOsFtuZb",
-	"mu3YkWJilYYEj4WorhifXttGh/REI/0ZS5nHmyiAI4rZjFYSJ3TuBTPRAO9MvWaGKQXGK44zSZJRpkn8",
-	"knENpeabdhJTaqHMFMDwEF+asw0WFAZlmVLl9txGKJNb7Dn/OzuszIQbwFJlBTjhELRRGim3D6yx0q5i",
-	"5JeDhEziVYI615yV17/VOGFZH0zrHqhvT/hwBBIX8dXqJy9m550nRP2M0US3BP1oluwQVw26JVcchjX7",
-	"aE1mH/gfpxXm13ghYvXw5A6AXr+I7tGEjxzSFSK7jacYZtnVVerJo+STx/EnTdnqqcsq2A64Duc4ZFOD",
-	"jTiaqnL9pMdaFqRbvyXiQOuL6SmyEfmbdZO+HvePihIXBQj5C+NyqzPeoq/JfUUyXPgkocEXDoFaXVUH",
-	"w7zrsdUQafUQ8XUMO7jah1Fnq4mNadR1iOrQ0iFhUIg7gknRrS4DEoueSYAeMUoelG3m9UNZLmoB+Xhu",
-	"TLxRirs9lv4UmiIZetzmDlk2AlVzN7SukdFLUa3h/NAAEfO5uRAbu2HkCrmbm8eSFO8HTUJwC8484OyT",
-	"2mFg5Pkd5raiO851OZGoqzSNBn3jZwkKbCvOboDa2nfZFnR3mhmV7Lox3Ubt8JsJLJQ+jdUHA03TSpzj",
-	"5dye0CFHbYewhx1UoYpUUtgB/4bVrfs8tOIMRcX0g9k6fpbUqD3hImxx0EG0cL5OAa32IznNpuxFCeGj",
-	"2H3Sk035gIkCxA5rx3kizwQXNwm47bb7CeqXjbBrAmyCszJjuEmalYzhlo3cP39b4IPUXR/6r1YbRExO",
-	"NZ4XbEOyI7ykYVkvM1bsnFLpmsOOpKxbtnfQUNp6uWtijRtgzTUzLUfM14/+fFyUfeIchkusTWpn0I8r",
-	"1OYrF0po7GR/EmhlGkboiEKmmND5YjknjJdYmA6UX99tmQCUe7HG1CIg4ikySbS68Z1Z3ZYVeVBG2chH",
-	"OdKzLJE9Jl8XQSDpWuh1irbr8U3M5JYVbrupsgcnM176HOJpQ+m8kMg4tu75QHHqaP57/wAcwO2APqhU",
-	"bVl7kzWkDMvtFxkYdfcFvj0bj9gmUg+RxnYarfEX7Njgb5prJPsaKXSYRb92pPGsmeMYzzZZ8qLbnsAW",
-	"FQ8aFJgUAvSLrWSlXbamPkjJbhuyUF+YSscK6TX1qJ8CglMSbbuOxGCtGAPqo2vjJZjb5Ez7sMbdQLp9",
-	"MnAYylR8adqCM2SrkyzH+6mbVyrIKLb8pF9KxBqZ5bfMdWZQt5I4MGRdJStOZSyP1dsZCZX0cAxTwb58",
-	"0vrucauC7Yf/+o///E/x8Yv/cH+ctGYyFmLHeD+Vr/NptOJQcL4zp3Vp/G1CfvX878+ReuSoODitTpml",
-	"wfE7KKAPqnX0NrG/ixsOFklc8IkGXcNqyWJ19NTvplgeVxzGXN2CbOgZ0R2fxJbtdPqu3iveQKIwKUAe",
-	"j1ru4rp5Mbp8kkPcg5/5S2CQFXsGrx46+a5vL4xb/XQI+rVusRo3Va1xUbxZr6PPUgEaWyIk4/sBnWwO",
-	"f9XFjMZNI5aDmren6E3WtpPQ/8a8XoJ0NL0wPiXwv0VcIaFpcJqX3Q8YtR+LlHNgPMFcsh3mWt7Z4X0T",
-	"Kb2w1eDi9o6qk0ITTOhcDW16e+uBiXDJ6KbFQf7kJDPxDFHdb8i0FJEMYWSKJkfrWZrOXofZTW9xQfIp",
-	"1RdMrI953ZofW4NP9Hl7Gj/S731NNvTVkAgwcHUdc8eM8fFpfNrFZ/RqXSU0YV63K+cEXi+dyhHnSQwX",
-	"10MmvwLnecox6yogjrKmpjytgmJdHF8ESV0mO5ngKNPTj+0gy7CK0kjr7H7lxmDiLebwZv0tkKJtYuq8",
-	"MghxITnIqAe9ZxQLzq478lRSs8Eqx9GZ4mNRxSDZV7pleXmQLicnaNk8WkgqEoBLBMpraKdmjqUdTTen",
-	"mS7B7YSdVrdV0xdYry/KZFxsW4TP3ALHCTdgSpKZW9qcQkL84pjepGqjFnB7WD5w372gpgFT1iUHfqab",
-	"R9maKPa+NJhYAhY1TzgdJhmGw0Pz3ga9SxcS22zMwmXZnEHLI6Hmm0rd7niPJfDGUN/GksDT4JPXHj0J",
-	"k9eulgOxEnN0IWvxF51kxLGp+na86Z2k/jrW2EESbonHr+jxcOJeXKlv3AV2RL9Zt4GRA9ddIc5f4P21",
-	"94/MOXD9eXjSUWbeOIAmd2zxzp82Z7SZyMYCJU12e1PpNcf7JTq78skJVuC1GQq6DwaFHKX7a/4Psd0O",
-	"211DlxiXMauqnzTB+dUirrcAsQirKSatVtXQOU08FHYlcl+muQNzvG/5AvUi4rtswpY7OsBvdaQDSaff",
-	"XureYhTevY5fQCnvdpzwfXSBGXGKHh704O2tS8mvkAgmK9gu9Si9Ha5gdEC7jI7CmLLzmIndNH6NzUZa",
-	"F19zZG6GydegxYIjr8H3XofuVqLvJWFfPT67+ov6/1/PHn+9WC6eXJ59qf7/1eUXJ0sgbywLvvx/zuqV",
-	"iamO6PDGLDT6bueMzId+thGQW0np/L0Tn2YD3I5gAH5A+Kc20b20TRRG+xHrt1+Jbg3/Tk3aDlsKnvbt",
-	"feHDgmy28j0pIWZUNU+RJCWgEu/RCky3ZUSokIDzuA11w1ldTRFjSD7prbJiQhAbENvvfpVGqKAJfSgl",
-	"PYpVRRHilfimWxulVYTMi5ETZo5Ij3+NdkHdJQ6N7ej7rjkseFwVuL5nkDiuMuGEeCcYs+Xyn9oOXXeU",
-	"SGevtuK5DN+1gYmMwhkvG/L3BqHlIgdObhM6kcD7hD7cluckK/JO3/Bk+98e2l9dXqYKNYp2kUxT2ZSU",
-	"K7VswiGzcoNuaTMSpTa+NN3v/SWbVMNQ1JVtTTIRp4weOkMENYjdxsYnQ6pLRH5O+mL7xuIJW5jZ2H0w",
-	"Vr4H5avDed80PpJU5IdLbV5FqP6WkVwk6KLENyAQNsEvWs/JWE1lK+5m9DYbnn6nS0EeIgOE1gtzAcWi",
-	"aV1rJa+I+EBLqb/wwm4nernht637aKqkcWBobVfOiDsVZxVHHUlLCVNPevqw+hI179ggJ2Q5ZrZlAqjp",
-	"SJIrcTjq48lbffGmW+RbIlM/NSth7POSyHR7X3Dtzc9Fn6FmOv9RTMmcF35s7X7qIasq89cNsX+py9H6",
-	"vIQ04vqotXB+qLtli5Mz7sfp1NkfrQ/Y0W0/6jlEjYm6lielY3UtW44zEaQ61qwqYWGc0pUqXlAsKUx6",
-	"Y1ObpL/T9TWUFCUQ3ALf6/C6FDsfMUQ+uryc0jPYnvwki6Fjn9cn0NJsWEAjb92a6BT9SQk5MXjmy9ZN",
-	"LB/+3iRbH1Uy472tXja7txzvVfcfKU+X432bQ3kmokVNqZXoHZii+7VOKCG6tY22ctQ0yi0aFPhLJKS4",
-	"LlcrKIprCVVrrVfjjQjkgSbxJ5FQyJgT4OrL0Qp2VYElqLV3IP1obPXChPaJI+zu+rCCkUITvALOxMIu",
-	"HruOxlISy7pOVI3zfcniDCn3rXwjV3nadli6So9TNPBk3SVbjyPmt0tWoeFw2+ef7zpxsBkURdzan257",
-	"6u/zUZt9UzkleT9r5yAfTM1PdZbDAhHtCXb2nW5Ej47gjHqGB7oETLfozZchzLRh6SZrBUzWDgjB2Gr9",
-	"QSEqPY3cAf56cgs46ob6yYXddrrXuRAbz6qrrWIFF2K8bqb5doRPqHM9f9sEuB2wDS2+6T1UBYuGPXLA",
-	"EvLnCV5hnn6zT5Q/pIn4jDUpIFlsxrTDm1dIIREa4Fri9B9QK3G1iUqtyYfGayHVuAmx7tYXNLW0Lft2",
-	"WCAOOEcrWDMebw5ZNt1FhmsemdeG+B/3nfoGA7z1UdqufiOd98qqY4ecUbuiq/o4X1+UU8K0VZvIYR33",
-	"LuOcKSaZenRycy0dZzDDWJAuA2wOcTfGcFpAjLdGfJeE62k7Jw7WhdgwlqcXQmEXNLCZUcg1jTJNK7J5",
-	"lr1IA8vwtjHN6YeMc7wVqTe7hazpipm8YKb0ifSwXgYIEBikmjzvprdacAIBDIJek37nY0JhVZ23+nXO",
-	"4/a4qgI+Hw3AOIbVDzL0VNxWshzqbH4xkSkcyAV8OoO7yOvKtL3S1RTA5ae71HHdUNT85DqL1tTyo0yp",
-	"qEWhf1xjUiTMOD8bpGhHL5rKCdTEIC4X6jIiFEEn9Dkq73AoCF4RbUJxYx9UL8APo2H+C0CkE+CWlXCi",
-	"bIPT9E1I1SkYbnOQ6F0QGb/bupwTYY4AsCCJuH0rPE9Kdw8FABn3Wc9pOtsLX5rQbmYKh3VZczY+KMlq",
-	"QwV70rl2mnXEY3um94/UMkGsijejEmdSTK16EJoMpPhm/08r7o5EYPUL2QSg2RG6Sb28Td3KvaZXztZg",
-	"h/PfLps9thb9cSwazJGG3bLvV+iCwwJLh6Z+D+TJ5fY0Kzmy2J4pNqUrh16rM3fN6n2qJlEyfsbYDfFp",
-	"bX7c/y188xF/45IfYG/GJbaiQV8HVxBVqjay5WuM7gD8FrjOMdfWWZNFqxPHJS5udAt4Is/R98y9quY0",
-	"Senv9xVc60lQVhCg0j3jgDZAgav7ysU2EqE1k3PfD+Tp4oXZT1AQ+eniStuYK6C4Iouni8fnl+ePdYaI",
-	"bQ3hzEUmENOI8Qp1dUDUq1x3LhfyuXtJe/wrRm2LskeXl45+rOcZV1VBMv31xa+2OKQhw2QFhhn+F5cP",
-	"EONU09Nle6XrTNifX06EKKIZ7zrNyqiGOs/dt9sXuoLkeadoXGxhHpoXrnGNnqtiInIS32qJ5bmv589N",
-	"4u03LN/POoXhOrq+SdfnNqAkr+Fz7/yvTjZza9o+sCnsfOmAA+H6edmg+8UnX1rgsyFv18ijDfMX+vcQ",
-	"5q3tP4k4aBqyxytWdyNTgGMB+RG4ESXS70Em13j5EEf0hkKD/2t10RyD/pjjEqRWXj/Ev2xeuWhqRHz+",
-	"uFxUdQQ8b2t5v2RjR3dJwFMo50GO5VqpIScnmAu4c1d0FBu/048fACFfmmaAw9hoFvsM5SwTriPqeZn/",
-	"Lvg5AlFx8cks8PMIbK+9mWEGbNdbwr/oA9ib+VeEmuYtfWk/HOaW5udKorgrCwvNM7ZekwxyltUlUHlu",
-	"Yvq0WbAszr15cN6USou4yMTt3C+HkcGYbCLI4KzPGo7fGgCevSAiTDFvltGb9OFxaWmlWi0ke5nWt/1p",
-	"s59lsHanrCrYLhd3hbhbLBcKN2LOiTTGGjHdaFPH7uG3GkzXILOJjJWmsXmzaA9c61bvJwB07+EfACrk",
-	"7G7GYaZdYfEJtedz3owfGzmt62LEuUAYfXv9s3YpaJRrSkaZ3fkKO0QgbSwyL7ingfLgXlgi3d3Ot1Jp",
-	"8wVjIQz5QuqWO4KwHu5Oaxk8I0TtY361e0aXLjr5Lec1zGHl6G3z2pEAmWYTCbtZ9e3XPUi94HgttX5p",
-	"Ov0gqxyKpZKpdWkuwoX8vcS1KAXpNSsS8kewbHL63KqVkKlIQj/AtLM9V8jKNyGyrawQLtTltF+6sRCj",
-	"gFaQsRIEIlIgCnfSNMJVQMswRStAxo7bJzu90rBX2X1Il3oSV2bpgdWydjuuhHKmIXt6MdOlIaVUHhsP",
-	"eG9MyMR6JpiP5jkoK+oV0j573f/q96CixCUatiOxex0Oxxq463nQwCF9GPad3lZiq5NskoySs0yaWO7t",
-	"XhBdGARXRMT7j8Znsj0PEnCI5nooxnSPSOW7EaTrKHITqw//WkqK78RQ5espqPA2X/+/hw0WNkepLD08",
-	"QIyi50/+gFpKGpmCeIKkaHWQmnugXNWUoZwgVL3fBjql3cm/lDwVsxxfN43yD5NRDnc9RssEf2OKAaPV",
-	"XstdJH+mjem+rG4A4gILiawANhx6H3NNxg36DydDWcBH8Og5tQ0zXcngI0QoW1t5iDFbiN+nzOSmSBBN",
-	"EJxqajArGdusnMBxNmNb26pjLstJa9enF87t6Gqih1aSB2BtLNHHmX5d5kGSPb8w0e73z5tf4P0Mxhzg",
-	"mK1yrHZyOvYcZbFvC0xf4PtCMgWAOfrf5SlnTsLZFszJ8f4Z0qV+clTTAoRAOd8fjXoXn3K8n+Sec3Af",
-	"c829N0WAkK5CTuGZvnbs7Y2ExPt7cMtF13bvx/OGQoD7DyaL6AOzQl94hBc2QLLrdT1o9OVckSh+M7xV",
-	"PzdFpe6Hbltl5B+YctNSxzW+BWF7GrC1NoBZB7UutUyEKZVV4htiq8RaXGoKafU6fFM4GcFf2AJM4uKT",
-	"/evzkFDTlCa7P1CGRa0G1QGBsBZUkV25LtDITdcd1/HiYYkx7icKalwl1e4g6W4kCc4QvM4PG5EY7DsP",
-	"IjSYfLUJQsMrKiTXrksjj+rKG2eEijCk64aynTgKx+f6eG1TsBmQ+qO5ZnWszB/HOXsyf2vK0WogcbYm",
-	"hTntIW3+JWflS9Meb9rNxTIJ8kxIDri8B9/fg0WCuatqjTC1wR3qrspBV2608XgasU6gVG8BF6bMX+r6",
-	"+Zt54x5vHztDKgqxiThV4myOJV5h4Xq0HLr5JqB28fTDRw2KEiQeAsRr9fwewaDHjwDhG9dTShOB8Wwa",
-	"54dYohtifJ+8LkA8NX2etNuY8dJE1q5qUkjtRDwKURpn8cUn//ck7aXtPZykw2hHphLTiMgwz+8lnnBg",
-	"WZcP51183riADWUrHFeHiXTSzcNFGQZnahWc1Ilf4ELHqUtyOxZWHb74ECJRMOEUuUj7OTNWF1YkMvL+",
-	"Eq0e3srdAn/Ct+NyFQYl2iEHaMqTWjA524+axA7IySFRU238S1mhvsvJSaIROkmvORnNsTH2z+F2gd3k",
-	"yqahm57hMDP95cOGOrgmgceHPCQxRAey3BeGvFKDnx5FIvWOEmUUD0GQPwRmdOKP7gU1hITqhMyjvYmf",
-	"aM7Qv59d/Rkxjjiof3xx9ed+zNO1hOr0GLQKuz+fXS2vPi6j5V4OYS+r/R8DhWyE2loCt+XroToKkThU",
-	"gKUYDtYwrzyE/GHm0pUVp4ofsu80PDPJsEh3WUcC71udRo+Cl3UGXHwyf0yS3wO3+hTh3ZpSlfSuP78P",
-	"2T21pIcwLj93O2zEdd0a7eFEdXd2bet/zASOi8LEGehWZ9YgzrU129q6yz77046Do2Mp/pheg+McykFC",
-	"7ghJ+YzccZq6JhsKOWK1vA9CSi3khAB3ye0xBmi6Y5odktNnlL5lorXFe0Bl0yrvoZE4DdPrY4EZsYz5",
-	"IuJpNDKViu9xw775ahSPQGnuNl+CC4l4bfqrSqI4IEMrQPkRLrwOTIbRzYHiHpAtbEf8r4NyYUyKt9Oa",
-	"c8iYElswB2PA1s6n+0BQ2fSkGXGjimkRuwKSJpGv7iGgek4XoKlhQib+jK0RtgFoe4SF89se5+nz7bhT",
-	"2cg/2dba90EFrs33vxL6a4C0ZHkkAI4Esq7FNGxh/cm+8xDo1xTYmoCAL0kBwtQF2QEHtOKs3mwlIvSe",
-	"49SM89AWfZxE6rb68ySr6oSWtR//x/krLTATqK8TFIlAN1AZVxRGO7xXl66uH0kkqjirmDhStrbUcPHJ",
-	"/GE11xSz9+d/bwwhDZQ31ALFlK81bU4QZbsHUxAdiKwjpw+6C1Otbb6hLRg5SYB66NQBRBScVxLtlJgm",
-	"JKue+bRhtra1fxVenRhzLrRv7X52r0YONn/668+XU33YCzCN7+8A5+rEtligFWxq+qyf+33q8zMJ9Pdy",
-	"gHroo0+wbfu9Aah+6pcJDdv7/a7G2/ThXuuCj83ZPg0y99sJ+6c94Zrm7F7O9yeas9/zdmgn9juxSN2b",
-	"lK1YvvcOOEFopi9WiW+AHpd9q4Dsa6alb82f7SsnrYIWzOvlGkLlV08Wo90G3KdTC5bZ910Yb2BWz7HE",
-	"S7TbkmyLOBEgwjAqA/HDgdvWSIO6fB8+Kjw0AUwGf2teLJ4uLnBFLm6v1PX8fwMAAP//",
+	"7L17k9s2lij+VVD6bdXs1KhftpOZ2H/8tm3HiXdiu6/bSWrW670FkZCEiAQYAJRa4+vvfgtPgiRAgpK6",
+	"M5k7/yRtEc+Dcw4OzvPzLKNlRQkigs+efp5VkMESCcTUv6BYF0ig17n8Byazp7MKivVsPiOwRLOn3vf5",
+	"jKFfa8xQPnsqWI3mM56tUQllxyVlJRSzp7O6xrKl2FeyMxcMk9Xsy5f5LIf76Bz623HjV4yuGCzL+E78",
+	"FsfNxVBGWY7JKjqX3+K4uXjGECLRidzn42apq4LCPDqL+3zMLApwvKKEI4V5N4wuClTKPzNKBCJC4WNV",
+	"FTiDAlNyUekWf/qFUyK/NXP9G0PL2dPZ/3fRoPaF/sov7LhqxhzxjOFKDjd7Ovt5DQXYISLAjlGyApDk",
+	"YCd/ExTkdA4wAWKNgNwJoEvw/tUL8M2Tr/58bk5CjS+nv86ymsFsr8iJ0QoxgfWmcijQ2AJfyjZfLHA/",
+	"dwE1n3EkwZFFPlYMwbw/c4kg8TqQulwgJjvID6+JQGwLi7GluXZyojw4HM8PGmxNNfcx42Ei0EoO+MVH",
+	"qY+mnV70rLN2taTWAj45LKOLX1Am5EwCcREEXE1w6ENnAaq7ORvTZ65P1YHeO6DQAq4LgRiBAm9R/5QW",
+	"Bc02KA8uMKsZM1Rgvi0oLSQgvsxn6A6xDPMwTkQxqYJMgx0LVPL+cgq4QEW4J8WkdWIWAzrw0iO49sET",
+	"0T9AxuBe/pvVRQS1M8rQ+JQOFO6YdEe73QaSvdXMZ3dnK3pmfqwKSM794/I+n+GyokzoC1Os5S1VE0Kz",
+	"zYVEXUZgcSEnvZBjqBVe64uyD2O4QiHEn88WkEQQoUCQQcMAhijshWvo97oVUNQ8ua9pLkegZYUElsyy",
+	"jTSD4zSdQoedSX6vkXp4FN3sy3yGw0ApIBmFxw+yjWyLti209oBe4BKL9N39IJuH9kXFGrFbnKPbNWSR",
+	"A9aIM3JbQbGWJ6DWXTG6xAVKuOFUM0UXW8wxJeEF8GxNaZi+uYBMvJxwWwmM2FjbD1jPKxjERE401t62",
+	"65I41qKG2VsDGJ823Fl683Vw2EHA3+9cUaQhP4srZn99KjKIZw4zyO814b9YQ7IKkP+BxHwCUizh3Wvd",
+	"7evLUxDmoaTTrOPxZQohlfAOl3U5e3p1eTmflZjofzV9fRK7N4op4d0PiKwkBT+5nJ+CgI4linuihxBO",
+	"P4dCIBaQbzNKljjvCKce/EagiybgzwfExS0KMl8ppE0bqD9KHLh6dLPaub/lAVB9m2vpEua5AjYsbjzA",
+	"LWHBUfc18o4gkCmu8QygO5iJYg8oQUBKMWCBOM6Reo7YpQHMwQpvETnXGBA9FkQkvXz8y+X8m8v5N1/N",
+	"v/nm0zx4ViXdIgniNrp/HUJ33fiDEa7HiGMUDaYcPmQrgzftTTNkBupLy16fNBRR7dvM6tGTMOKN7z/8",
+	"pLBrGnq0jKNxDG2DqCkfG324obJaQ455WO4vYOThuUNokw7RnxHajBKdnmzerMjOMia4W1XOud7iIXK7",
+	"HUIt6gUqiuYCH6ThAOGxsvWi8/AwR1ucoQ7GXD0KkcwKbtG7Wnj0O1PSyYorWUXtcsVw5cHGewBS0Z3l",
+	"8WVolgpiEuPcK0OwozcfQqpdm5t98DkVXSrOlaGiUH+gHAvKAIe7ObgES8oAJACVlVAc7xz8jMWa1gJg",
+	"0fTDHOwYFgIRpaNBW8QAF5DkXLZh6HwWYmqSa3bhHbm+zSPJg3ZOlajHBa0qpB76G6z+CsFcJPJCge5E",
+	"H1zXHMiW+Tn4VoFhh8UaEAr0uoC61rkDhtyrN8+j4NkKhmHk1WN1Hy0sDAyxhQxDcjiLUysIsSJJYDeW",
+	"tbRJyJ5YFMDpG528qojMvkDLsCZiPlvsgz8vGS1TBcFB9d4WsRxno5fBT6ZZd8tqHXO7AbXcZswhxVWb",
+	"wf5awwKL/bkB0AH81YyguStmWV1K2s2MSiRdSFIqWwi0nhvsIAeSSEFNcsSeAUqKvdbgWtnISFS8LyM1",
+	"h+qh9ldBSsqKetHgxmjzZUEpS2qJnZ7b4zrLupAS+RoV+Zli9CFuU0AufkDcaMJT0Mzd5KOr4mkioCQn",
+	"lLLPLyFS85/BEy5YSPgOMZS/S963Yp36Qp4wT+AGDQMr/QAYLXxxfJbTTFAm8XK951i9e2GFuQicd1fK",
+	"o+qtFxHzMPmlngShPWrLcWM3WCMTP7kckei849LzjDAaY148f+E9YyfzGjOI5jV9LWjnuhHmzW6PhaH8",
+	"bFlA+VgmVJxBvlFXP0Eo52f+8xrdVWqb7ptRjRiUiwgJdzFrhMBF2oF1TSRCa7HU0HagqWB22q3jgO0p",
+	"nKaRm7WTVer1LBn9/3y8PPvm0+cnX870H4+aP/5tNo/bPLqCdYmJ+3dIAEZwE5LVO0A2Fh9jX1CdUkHs",
+	"weRo8DoV3QTQrmrIcgzJAcBJ5W0dYLkZwywqBidLPUfByGrg2lLD3/72t7+dvXlz9vLlHFBmXhry2UEo",
+	"kEd7rhW6FvX+PY57f/z/+9jX3lCGt7g4N6rlyXtRvc1OjrQnr2ixNF4dSU/0l3D/neoSUrFFrDBxS2MB",
+	"R5HnfU0IJqt3LDdvNQGZiFknpqm+b3WHUY2DMiy0iVuvwpuzgaTZVujSbYA3rPHvi4BhwP5SE6yFyL4W",
+	"oYT7b+8Qi+i6IkcS2rjZsZnLG9jXI0d2+x79WpsH2RTxTZNq+yBHPEW6losSE/Ovqz6eTiGQXGu0u1rY",
+	"Yg/kMT8DXFCGAKFijcnKUy8EgD2RsSZK2I4g2rzp6pPiRv/n0cfLs8ef/vj04+XZV/qn4M14DPE0kL/6",
+	"eoSUwlTkDjyGRnR3Mi7X13NM5Vo+qEaUCQHO0bAJN05w104J2KGNPGeIh9WwG6x9A6yQqjR/ih21YTu6",
+	"x84u1LhuA3YFwVXj5RIxq6forHzBaVGLsIakQixru7F4zkOnVH3MZzsEN4iN79qt9xhdiAeQI/UhLykP",
+	"KZ1gUfx1FQQbLqsClYiI7yJob7/f9GDvt1LKh8EmBYV5ZA0lvNNfOnpMoKyOf+BA9gUZrOZgt0aKj+qf",
+	"MAccCY+dNmOmOFEwVPHYF47YNtqNi1uUUZLzmBFq8KOIfYlpK+UHPuh41jw4K21e1AtQFkYBM21z3GGy",
+	"ChP4DrLyx+oWDTt0xQ8wBsieRalKcePqPkq1rdT4y2lYtA8h2aSjqONoi85LBpfCk1naYLLq2g4uE4A5",
+	"r1EOtogpO4agRp8o0XdUbLk354GQQi3J4Ny5Zg3fmdAlhSndI9P53TGI0En5rptjEmD33s81MfAdrPR9",
+	"PbOm+FQ7YFiLGVIOhzE1o1VLXZYhpa0uMEHjiksjbujZUrwxFVYf44b57XJp23dwf0cUc73JRERsaSmG",
+	"2h9uEHtO8/3PCK/WYqhVBI8FLtFzZX94XVYwE7fjXq5qPaHZ/blCI8/bex2Bump3bqB2AOBVf7X4VxgV",
+	"+beM0eCTGPJ1n+He0hItaL4HqOAI7BgVqLH/lgiS3RoXqG/KCVugb+EWAbpFDGCh7alijbkzSoftxREF",
+	"bc+SeKdFRhTWBuRIQBx2tFxKsITN5crRx5jKmb6qngIIVA8gRXSlvJLA4B8ffzrfwqL2rd6+hFHgDSr2",
+	"4WlUP20qU4preastEHCuC6GXbtesqDbh9hkCwSvjhtf3cdLPpD9wgO4kSj0DOc24VeKd65vu/BdOCdB9",
+	"F4gD7AuMg3rEV9oP7igl4ivKMvQccqS4WsAcPKT3CJF7Fzg2OOPwEXh+ZH8tWCZEYOiGLgRDxVwoCCRx",
+	"EgfF43iJPJBXmOTGX7LDy7G2JYct8TCiRVvj1TosyBAuWK1sc8GOG7QPe6RrVUb/KqhZRSORGgxla5Rt",
+	"Dgj7oTWLfBJYRAIqfJfT1HiY+Uzxi/ELSoLFTu4t3vbX8DFgbyJp7NHpg2qA1XJa9U6kAZmDwQgeLiXu",
+	"nFvkOQAN1QANGv7g3J5j1OfeYqFHs/Um9PWYjwKehQM7KmH1UR/Pp4+PPi0LCsXXT2ZufZQGnPzks4Wg",
+	"YuitGNWKpUVK+SFSKWE/S0xWiFUMkzDa4UYyInVRwIVEah1k2IOrFZP78jOhOxL8UsKqSvC+ViB9Y9oa",
+	"iTp4yB6VdTZqlHThkBApjaDdwKksKRUTTS8uVMsNGcfICN65f6edvVpkN0puQghY1cR+9lkkFOj7v4fV",
+	"h1C+OZPfazHGpR8lPj66WZs5fAUNdqK1Iyt3zA1mWexrtmfRpzn3MeNoVZ03RD2Nd8GqapjWmwbbuw6r",
+	"RV2SFLYw6m9I0Aq2dMDenRl6Xwb9MH+tIRFY7Ds+UfJZ4wA/m89e3cn/yAvnlTykF/TmTv9P/vTh78HH",
+	"cJrTY5iruWWFsNnj6l99HWB0zECwF2tJGRSU7cMgK9BSvKsqynEMqJTcFFGIa/fy7sGFwFKNNurHeNqV",
+	"d5bZrCkEp4YRhlyNroZdjf4SCBwd4AxOPBpxtO75S8qzSpEolvIl+saR+hTKdP0b+ny3RawIGfyReokP",
+	"0ecSM/0c6d6SHULfGk1H+l1gXynpPfSrZEL7o14hekshTIvejbSB8zC48pa5K31HBYJbNHhcRtWcrHqY",
+	"zwRNgJDx9BXUuoJN1tnnvkHL7CM0iL4H/4VxLaBMl5HnhnIdQBvsTBOfWcQdvheq3xOKxhdqxgis0TKk",
+	"BMnFMrUj5JYbGIyhpWVlfXo7luh6VSKire8xzW5GazlXSbfKXPEmbB2TQ4Svll9rGOzUAWFvGtfVjj7v",
+	"LXcEqL/UZaUcCqH2O538lJUDqIVaCKY7CS/1Azrdi6Slswm//9SAr9oM0dOnuIf26DTmTe7n4klf6Hvb",
+	"JcovnrtQgdGVOH2X7fsGjTvChXumn80Ok5zuJh7Nz6pTQiCsA2gzkRdb7PCic6LNJlrYFlQVy+XcIiHs",
+	"sbVpWiFtnwfUgi6XEfGvazab9ajeUmPwpVBCzrXlxsWeP/oqHHvu2SaJ8eryJ2WUcy0gLmC2eXxZ8rCR",
+	"LKyfDXna0F5MYEbLBSaKIZQ4V0/x0KaMc0+aQmUQuktMMF+nDTRFi3MQ2OUjQKPybavn5fmjkZ4CbhDc",
+	"wX3a4gStEhsySLjSC6a07599h/4U9lt8SFUXOGI64uo1/CGEgtuwcA2XIuh9NZ8tUFs53nzJUYZLWETE",
+	"lQfT0ceVaQPK+wEdfJo4qFXmndxSFiAdhbmZrFlRktrbHOJRWu/vESx04pp+5EzNY657nXD/CAS4jTux",
+	"PUL3w2u14pgpWSmwIrgVtcIyjQdt4+QPmCCX8w0XaK7+WiOYIwYWCJMVuApbjX2D64jplKnjMKsetKDq",
+	"bb9HVdCBAUlwpF/5PgxDObiM+BB4McBtLJpdB2FOXQPKb1W/cclDSxp6AXO74WbaOMzcFEd5Fqs44ZSn",
+	"ovECNu2Dy/JS5LUXFOVwYU7V1cQ1HCI4rdA69a7kNNWCYR3FBqEm25i2H2KaDJRjEcOmwYx2BYV5dNQS",
+	"k1pEDN9Rxm5doyZkvGAIJsTbvtetJH0UEdPN3ylp+VD919VsPvuvR/I/j+V/nsj/fDWbz96Mu1TZnBlq",
+	"snkgGd7fdRID4znmjseDaQPBuUYOt9VkJ02FaUc7af5nXVbvEa+LAL9b0Hz/xgmI/Th85xD1NvydwQ0m",
+	"q9dlVRccveVJopzp9H6Zv60m9bgVkCUKvZ13yUtUifWb42X0HFfKR/LdsnFSGx1xWcDVRNawLOTo36s5",
+	"3iROItt+WDPE17TI307phEuUBlUlvVyLH+gOcZE2xVrtofHqT9uNFM+n7D5qqS6gejw38xv11eiIpuMN",
+	"gpu3Uzv0/BhTO6edQmEy0w7riUOkObrLoMOlerdEPjMqh8dbNDxP006RT1iH2GXBgbEDHKe1xuBMnW1+",
+	"iniO3bieN3SH2M9JZ3GA44LSaLyPZWdVX9PwQDmopi+1ae48aNP6OLg0iDDe0XSiZALTjmDTaL9fa4zE",
+	"K0bL2yDyqc+3+dv4xw803JNx/IbmeIlRnrQQ7dXwfsCAinM0nRcJuEF0ubyd0vgnVNAMi/2bxCtW4BJ9",
+	"oB8mzcTMO/BfjOhkjKgmUn5E+W3iDV6TnbplJgthcV3CfLajbPOOvEBESElHiof/mTTm3xGj75ZLjpJk",
+	"g4i/kBKWGpceu84Occ19ybUtp3oE32INHq17Up7juF0pM8DDPEr0ruwgybVFmLak1RXvQkJSi7v3eXfk",
+	"xoow7AiahHF4CNmNyN4TBHvso806Y+J4QJ7ukMiAWBViphF5L4zRbXxtk15AnjZyl2V7KTZF8+g6xqL4",
+	"AySx/PYTcgRDgnQKx2Dq8NOnI5+qwnK6ocHgRzNoL9uugUaInTY7n5ifs13nJJ5CICkTXS8JYs7gUuKF",
+	"joMM2pX6/NnTHrokoWPeFiZdgG7fygBqFhUEmkopPTFDJ6w6NqYnl2M2JvtoG01v/VfZcEr+zSbLpoU4",
+	"Mb7ta1oXuUpBjoqFUvPtGObibK3TlIs1ZTDD2RmvdHRFUZcLyNw/1yo/wIYgFddPNgU6M066ayRB/Smc",
+	"leL5PilDmcRsmK1nOoEooARAIBCPDGtCpFtpTD0GJS/FVi71U2TFMoCd29taj2T3mJiTSOPXkcFEDWL4",
+	"p0zPnC8roWean58tC3SnV938xqjJxqF+pFvE1hp4hJ4pFIbFGbLherLPWaZiQwkl6Iwuz8Qa8zObP+TT",
+	"cOqi1r7/qgF31N6jbscwz7/rJe7wlMHjbskujq7llzyAfmOupsn5W49NqxqMpRv2K35yeXlkqhvreTsG",
+	"LWN+7O4ilKDYpTsag9gGoerHAQvZ4e66zihql2132mDQuJm0hIIf7skrextcFzUznuv92JvVVOWLlrTf",
+	"kRjISsx2sAjXZCppLF0tQZDdVnUsd9RAyFkH8nZ6O5k/dCv6y24+MauKg+KROVXeIAEDopSxjvC+8fd7",
+	"ugMlJHvg2ijrb4EXDLI9kKI1Dxt/N1hMO9rCsteJxTOsdNEdT0UKT5KK/5fpETQFq5tzIrbqVBcTUkyp",
+	"9q/JkgZHO1FdCF5QMXEj91BKolM/ojmtBtYtnGigqXHL7mPuoW/ouniLdtGiU1ProvQVS+r38LR34kMw",
+	"q4ok/UhU7mBsayTRdzibd4fVpOdvcus+ktM0FZuC0fYqPSugS4BgtgZcoMqG+MunPpDTqEKDO8ryQJZq",
+	"TATcoOGnX8xYHXkROteIkQyBembXwQzpzxtCh5sCEoLyW8Ttq7CjEajzFRJveiZ7j6FOEWz6IY6DHigC",
+	"leGoDRFzXRtyLoi7CsRisCPGe+NBYpbRRFG3geXb6fV2k+3z9jiONtF7VTo7njVxZ6uJrkpe4pAQT+96",
+	"nfkRNPHI932VcBzqqxfDHtc83DT8dEr2y3wrOVTEAWaBmVi/PDoRcs7wFrE3kPPvWmqOr0fVHCsKi9sK",
+	"oUB6kvKCPzOVOoj2J3Hj/vmrhGGt786oQuTQNM4F3GOyuu2oGphV1aJlTOVx11FNlFCd/RKpP4I5vE1i",
+	"gjeUiDVvwfib8QplO4YFJqvvYc9DfWSx4VCiBmnaQOgtM1HlceMqiR318L/x76YOEfB3y1TuDht5pu9T",
+	"HCuXOVHnHNU32/xuIWeNoYKS6sHw04DV6gBTPKsLtKB0MzTsUHVH9entQNrTabXreF2WkO0jV196YUid",
+	"w3BAy5PV4RXndFrp2zDxGJ84OcnkaEmDHQ2OzjVmt0tLNvX1mhPo4Uj/eHtlKE1xSgv3xupoIBi3LcQk",
+	"goZCTyET6H8Fk/kOmi8iCXq1uSE9ACrqzHnKiqfHWkfaN6opewXsGCnphnve8pGCpg7kEdFFn9ZPJvFI",
+	"MEN3xJx03+fVetOMvFQtBkpA5TTyCBqqOyipbkKYYF0gYycdFEsnIEdN9LpDJY4IkF/BjtZFDuRLDCxg",
+	"tnlmahfs1ojosmcA80CK8iTzXAjFmuMPolu75qhjIBqSZkPmPEK45/ROPbSLIBZD+asCriIpLpJy9enc",
+	"rNrP2Q6XKAy55R4pDb2HZBVPX7aCVSRB7yp61Q+mBptYQC2iV9FSpLOjrZRVaWqS7NbOj1S0vDcajQ6/",
+	"yrKawWyfTMfXtkOAiqfIpics196UXF8jmNukg1OkztIzPgxN6dTryhZwJ5Kh5rRlAagdkhPL1J1M76Ex",
+	"AaNJZQyiweesb5EZ5P0+GkfV3weJ3kq5NkkMsS/0wb2rRupeYubZPAYs0+4gHbgizZA2Pfkt0M3Qb0Tp",
+	"BjoxWdpRTLv2dbiae4NETVlngwoWsPOGoxg0NZRi8TyV82ll6bEcj4cuy2VzlfRvzJi/9lDGyKSLdOnY",
+	"uJrDXappaRibl4fZ1dHPjiZvQ/9SUGXnhtwHFl5210ASskZMmXb37lzQ9DAsf20kC8+AsbPRum51STlW",
+	"r9Vuj8uw2rsJB58BPvQmJbZQyYsHjiVqnDhB+VdnxxiuAxsIqcdFgfIXOtH5IfH0PU/Gol6ERQeGoED5",
+	"tRj6+jysd5liNTl5MpdoFSudumNoaC/oL5C5I5L+4Pg8ntGAf9Tlrd6Lg8Hd872IZ5xsUpiMrsWlaAh4",
+	"yI2rreO83CUOGbztZaMG6F6lnQmh/Pebd6b3GjU2snbFIvNKUQTVnJ2XLcGdmP+KbcjMJ6p2MSCXQKNJ",
+	"56mZl58Fx94zHkWFnr3upvr2LhzMH2UIOYwoSg6nrHunoKPJ4FQ4nZaCwuqCW+hl8MrTs/URInzS0SJZ",
+	"Syx4rJ4f20R4kSqTgotIZS1a1QWMCyrHCnyOiNQCW/PN9XYGUg0qSLBQyoMFZenFm5WbcbCOAqUxk33j",
+	"mXhEteYKDqfdlBLNVN+iNKcAa37WM6SlT4aZwNGsBVH8EmGtac1WiKRoiqiu8OogPtdn6y3IdxRnOl+Y",
+	"PrcRsYsZ7Dl/Sw+ro2oHMC+FCsGIk9JwAqIcLaFJR9APsUcCZULHjYWyZDFa3v5aw4i1f7BuYVw6gZgl",
+	"JYMNJO1ifJK5Y4CKelkkfccu+WmSPiPM9bs1hS2GNftoTdbLVJlCN0zhReh1iMQOIXL7MpxAUrm0+jld",
+	"Bn2ObDvZcxvOZpVlV1exL4+iXx6Hv6TlTfSXVdAdYsrF9JBN2aStfTdkBMkLBatwMa9aFLj7Sg849fRV",
+	"hzGy4fm7ZRNQF/bZ4iUsCsTFz5SJtaonFMsbizNYuKRTgw0OgVpdVQfDvOtFpiDiMtV6YO/hah9Gna1G",
+	"NqZQ1yKqRUuLhF42yAAmBbc690gseCYeegRzEA/JNlxMK3BSc5SPB1cbrUE0W5s9haYKrBq3uUO8V0lz",
+	"N7SukdFLUa7h/FCnVd1dX4iNLTNwhdxNzYsUVTkOmqnQFrFOpn/lxKAfWzvITPUXmKt6uVPfwT2DbImE",
+	"ChCmG6SjqcSZqiQTMc6mychGFeo241lNXZEwp99L05RaZ5AjonLtEOawvTLrgQqhO8Se07p1n/uWpSFP",
+	"3b6Dfcf3IzZqT7jwa6J0EM2fr1Mhvv1JpNm5nSjBXWSdS6JlwlBRogCxg8qZLxL7CotNBG679T7h+WW8",
+	"/hunX++s9Bh2kmYlY7hlognPbwp4kArehSPK1XpRHKkG/YKucHaE55Zft16PFTqnWPq/Ya12hllWl7og",
+	"1Xhgeatx1+wbNgqjPD1uHRXFjcLKL8dF/uGY0seU+g/rOQf9Zkye436sgzKp2fAGrW7/AwcL5cq8V1EO",
+	"VDKh89l8SmgRNjDtz2eXCXZryhFoChjoSo+YPwU6KSOAJDerW9Mi18UPd2soTDnfHKhZ5sAck6s6yYGQ",
+	"rXaIiHPwMxZrWguAhR1fx3GsaWG3GysqeTKDqstJmTaUMnEExtlChiEZLmMWiA3tH4AFuBnQBbrILSsP",
+	"NwUpzXL7JRxHlb6ev5FR0LWJ1EGksec6zG4bhN2ONf7GuUbzYunoaHumqzH6NSONR/Iex3jW0YKijj5a",
+	"JKn+RDkWlJmwRvCzqdCu3Mh09dWSbhuykD20rlsivaIe+ZNHcFKibVfpHKyBrEEd9Bc9AXNLztyKPcPC",
+	"QPrWaDATKmMxL3ENzpCuTtAc7lM3L58go9jyo2oU0Xnr5bfUdXpQu5IwMERdRSupZzQP1ZEeCd9wcPTD",
+	"07960ur3eN4Kivmf//jv/+af/vQf9o9gLMyh0SSQ8x1leajsmd81WEnbO9+J09q0sG1Cfn399hrIT5aK",
+	"vdPqlA8fHL9XnkRZOLzBTKLYLm5YWERxwQU/dhWrZcC59RrI3yUXUbXYc3N1c7wiZ5io39d0p1KKqL3C",
+	"FQrVI57PCEJ5OJKqi+u6YXD5OEdhr8LMXQKDrNgxeL8iTV9fGNb6qbC424ohmPNI6dqieLdcBr/FnEbX",
+	"mNuScpE32RT+mlj61XBQ3Trl3WR0O5H335jVS1dXiPjMeva3gCnEVw0mFoexAwb1xzxmHBhPeiPoDjIl",
+	"7+xUjSQTvTWbz1SinbC+o+qE9bbLEgXEgBsHTABLSlYtDvIHK5nxZ4CgLWJghbdSQKAAgl9qgqkvs/mZ",
+	"G21twel60y0scJ7irWMssKq5UT+2Bk/0w3M0fqQv3i1ekddDIsDA1XXMHTPGx9P4tPUZ7dVOiLyEWd3O",
+	"xO5ZvVR4aZgnUVjcDqn8CpjnMcOsxHkbvjnImpoqdao8R3F8Un15mexEhKOkp0Qxg3TrdkQ95jUDkbdg",
+	"eGKdbvAFwkVbxdRpMghxLhgSQQt6TynmnV135FRSMw60x9GZ5GPBhwFcRbSCLc2L86FS+bTgymh6Id+o",
+	"tUlpgJ/5D0N0V2Hmf6OE6wJRqlWQD+NoDm+UkuIwqTBBICgIc5DXqJ0uYiwUOl2dBlf9IGIfUGp3Zn1B",
+	"JmP97QN8ZosYjJgBY5JMBMZxuKGI+MUg2UQCwFCBtoflKOmbF+Q0SKeayxE7E4gLZPK0mftSY2KJIK9Z",
+	"xOiQpBj2D81ZG9QubZhOszEDl3lzBm2P4/U+mbrt8R5L4I2ivo0lnqWhqf/1xA+ov5oP+EpMeQsZjT/v",
+	"JEgYm6qvxxtLfebVL770K/5fhbyDmCEet6LHw8kEwo/6xlxgRnSbtRsYcyoXlKHzl3B/6+wjUw5cdfdP",
+	"OsjMGwPQ8Dtkr9MEtow/bc5osqNoDZTQGXeYsI/lHO7n4OzKBUwagddETYJKZ6sBa8TQP7Xudljv6pvE",
+	"mAhpVd2kEc6v6t2tEQp5WKWotFpVqFLDuyx2ReJx08yBOdy3bIFqEeFdNqFUnTfArzXsJ2ALl9EPuCSi",
+	"929GipgnebA67wI9Yso7fAW36F0d9oqQ8iuKOJMVKp122Ksnup2BkrpDN233wRjT8+iJm9q6Zo3NRloX",
+	"X3Nkdobka9BgwbHXoOeuHC/zOVjFswdHVYDxtc4rO1rtoIACMVhc7+A+XKmgQDC/QXDzY/V2AAl+rK7l",
+	"rLeDTcIDiJqR5zDbvC0TKp35q2119WdpL7q3xBBJHFlXyhZfvYFi/YE+h0WRWLyp1e+DEhBPUfaJ7ojy",
+	"lr8dq9x6kuJPlKHrZQKuybtZwmaMp3+rExmbKhphpMEl0vWYXzelZQPVWqdM1/Wnk3OHZnLjzpsdhXBq",
+	"BatBJ91YxetICXuaEJvpVf8P314RvGryzdZlFfFWwQOAxrr2wtB285pBVw43VKlL4lCkCkoUVIYfvJ0A",
+	"Ms013pbhLlu54Cwy4gC0m935i/L31Rq7WUTK/TxQLUzNNE55jiHEquFHCa0K1QeLtYpwzxRiDRNfFSij",
+	"0cwVJs7WXkPg9S6Rf0FuGuSSKrlV7Uuwv+XuZRcEim0RL6/0YzV+A1QDkoulx6EKTAHgapkitIDuwrtb",
+	"nbdAE1pADOiq6My1uNZiX3LVPdMtLgsO9fpAq6ldfjIbujE0kVDr/e79MpK9XH36kHTP67Ze/feT1L2z",
+	"nrJTspMMVG6zPpP/4tcTuc5olbpWCf/gbq4XdIuaVcWkxepbLnAJo8WJbfX/Q0vL/YsznpQzCgaJ9gII",
+	"b9GrIqYqeCU1GieeoVh4u/AD3xwm7lg//P3A4xZuWjHd8qh+FTr19PDEcm9hBxamcxoHn9wMRbRPonkp",
+	"NC/N1pPUsf0u444z/cBZjp1chPBbpfQCV2vvCoxfcKE7NvakD6sIGgm+LZW2Lovmgd1zHvE1PUk5Yg6P",
+	"JWlyxHxwbh/dXDq9XMZXj8+u/iz//5ezx9/M5rMnl2dfyf9/ffmnk+VhbpxhbKbeWU7rhU5NFHA70Z5M",
+	"o207hKk7utlGgG2Me+cfrMVvMrjNCBrgB0QsK6+yV+bZ3HUsCadmf80VKsfL8nc06d7Xvoua/9GVkgz5",
+	"AeqvQNIqKOEeLBCQQ+QAEy4QzMNufytG6yrF8obzpFZlRTnHJobbyXsJCNVY9h75hr1HoeICnL/mz7sl",
+	"Blq1fJzlM2HmgMHzL6G90V3k0OiOfOh6cHmfqwLW9wwSqwhPOCHWiR9uRanYBJmjgyDeEoY6SWBbIYja",
+	"VGBiaSlBZ6xsyN/5MM1nOWJ4GzHjc61gCLhwtE2QghYKz731fxWkU45ED+2vLi9j9c54u9acLhCIy4Uq",
+	"ZMpQZlOPRbMqBQtyRZYmIMn5K5pUCozXVVWoyqqJOKVdJyZYTTVit7HxyZC1PWDyjYYP9P0bE7aQVhWu",
+	"bdeNaY57UL46nPel8ZGo78lwxbqrANVvKc55hC5KuEEcQB2vpUzzqhJvK1Rs9DYbnn7nBPupMoDvcKMv",
+	"oFAAuCY8z3buYoOF6uHss52A+4bftu6jVEnjwGjwrpwR9oOfVGNwJJOKny2l58Ihe4KmjYnLA4ZjZmvK",
+	"EQEZJUucI5KhoFtyE440zYm0JTL1swlF/NOcJJLuouZde9NTOk/wjLAuzyG/iGkR88ZVTX6kVaX/2mDz",
+	"l7wcjZs2F1pcH3Vwm56dwbDF5MTV43RqXeZM2IKl236gvo8aie4BjpSOdA+wVe0icdUdZ7cU3h5ul1qo",
+	"OCpMOv+oNkl/q9LUSymKA7RFbK8iQmPsfMR37lE/aHKAQyc5uVn2eXuCV5qJZGnkra0OqFJdSpRjjWeu",
+	"+lNiFd4P+LCkrn7m+Q+mCNDEQlULyHpFskeqPOVw3+ZQjoloNZZ6RO+Qrl1dKws6Viop5ZhTk0hyT4sC",
+	"fw5EwdflYoGK4lagqrXWq/F63uJAL84ngejdkN/q1VejhaCqAgok196B9KOx1XMdjcqPcBVVh+WN5HuN",
+	"SuAk1kdw2HU0luJQosBI8SUlBUi6CjOkHG1j4bVD7m6lLZiW8gKPli8xae1DrubRYg4Mbfv8830ndDtD",
+	"RRF2UI1nzXT3+aibaVOAIJ5lGfFYvkWbKacfgK6UZwBygFXwgtXvdIPQVNBxMJhhoNh2ukZvugyhp/Ur",
+	"oBgtYDTdpQ/GVgV9goLS08gd4K4nu4CjbqgfbaR4J9m2jQpzrLpaS1ZwwcfLz+m+I3xCnuv5TROTecA2",
+	"lPim9lAVNBipe0zKbEoiIUVLXKBozYY1gpMNxJFolqiDz4YYiatNVHJNLpuDElK1ZzsEcsVgh8VaZ9zQ",
+	"awQ7yAFDMAcLZVUJ0lhi/l8/9W+M/zFkD3UwJ4E6yve6ref2HeBtymDVgvSEdKvdp491Tw9ySpS2ah3s",
+	"rizCIinrvJJMHTrZueaWM+hhDEhjmalDDKcFxL5Huny3vI/CdWJF1teKVqMlWQdTma4ozeMLIWj3XdN7",
+	"Qj3EOMqozCJ8umavJgXeoFa5ff+20anBh5RzrBVc2gohScokp6JGoxfM4POH6XTkDtZzDwE8hVSTmtBC",
+	"qXUCHgwcing7T6iUoBHFIOVhtRIMXodiho5h9YMMPRZqGK0qOJlfJDKFA7mAy8BhL/Ja/azj/tbIplS0",
+	"2Q4lX92aPPlwa2MWNT/K5BO1KNSPS4iLiBrnp6ZiQBNwq5N9Eh02O5/JywgTgDrR+kF5h6ECwwVWKpSf",
+	"XBb+A1JcumEUzH9GaBMID6clOlGCjNOUH4+l1hyuFh4pAT7gRtzUl+D6CBDkOJJqwgjPSRkafQFAhG3W",
+	"E2Daj7gbv+qTOKxN9GRC2qKs1n9gJ51rp+Z9OBxtXC566YsWoWK4lAiYCZ6aqNNXGQj+fP9fRtwdCRrs",
+	"5172QLOzlR0CjdexW7lzDo2uwQzn+s6bPbYW/WksgNGShtlyU8fBxDN6mg5F/Q7IyVWrFCs5smaVzo+u",
+	"CvDdyjM3z7AmuxiWMn5G6Qa7TExu3P/NXQ1/d+Piv6K9HhebJJz9N7iEqHxqA5NxWb8dENsiptIiKu2s",
+	"Tvymch0KWGw4EBRgcQ6+o7apnFPnUfywr9CtmgRkBUZE2G8MgRUiiMn7yobjYq5eJueurP7T2Uu9H8/L",
+	"7ensSumYK0RghWdPZ4/PL88fG99ABSOrLtKxw1qMl6irXKVe57Onsx8wF9e2kbL4V5SYwJRHl5eWfozl",
+	"GVZVgTPV++IXU2NNk2E0aegE+4tNYRHiVOkZ3nrVFnSkqltOgCiCSRpVZiD9NFSpGbUU+AcOuCrEdt6p",
+	"cxBamIPmxQ2ji0LeYl90KqbASbxQEsu1K4vNdK645zTfTzqF4XKUu2unQGwBSrAafemd/9XJZm5N2wc2",
+	"QTuX7fJAuH6ZN+h+8dllw/yiydvWw2/D/KX63Yd5a/tPAgaahuyV02nHMwUxyFF+BG4EifQ7JKJrvHyI",
+	"I3pHUIP/S3nRHIP+kMESCfV4/Rju2TS5aNKafvk0n1V1ADw3tbhfsjGj27x1KZTzIMdyK58hJyeYC+TK",
+	"bQWxUVfjegCEfIWLcWzUi30GcprxC63T5udl/pvg5whE+cVnvcAvI7C9dWqGCbBdrjH7Ux/ATs2/wASy",
+	"/SykofaH2ZL8XEoUd2VhoHlGl0ucoZxmdYmIONc+fUotWBbnTj04bUr5irjI+HZqz2Fk0CqbADJY7bOC",
+	"4wsNwLOXmPtZEZtl9CZ9eFyaG6lWCclOpjXw6bKfubd2+1iVsJ3P7gp+N5vPJG6EjBNxjF1S4+8Su5BU",
+	"Gbp7pX45wQ1cBVnAdXPmzFYJ5HMlZ++Mv+gecLgHgq6QWB8hVtwLP1DQvaBbxAot1h51Jxpxsg2hH+Be",
+	"iqo6sbx+MAI5oRZmVd7AufIiPyMSqQrMUe7eOmgrp5Rk0z73d3rFt/b9eehlG6m+1fearmul8xtwLfg6",
+	"4FrQFNo6zYi9is4jJbMeVkBQhGJOJiJfYwYWkOQmoX8rBfnpxQf9wudHobVlf7/WSF0Dhv9ltCyVX1oD",
+	"Gbd045HTT3fTpYy/IlQBq7LXtnaF6uEJldPEtBmjNPle3psAghe3PylrpLqtmgIJencunzzmQOmZdQP7",
+	"1dM72AZzQJnt1adZbVzwRYoYzR5xJz8ctrdsJQFsd+ECyrKrEvWfHMOdcmpYr3LTNDsSIGnqVDtdUIfS",
+	"h9RLBpdCcQTMeY1yYPRKfC6f46oQhWR0v9VLL0hBas2ShNwRzJsMdnbV8n0qSUJ9gKSzPVu2Qaj/YjlY",
+	"riFRSLl2P7djAUoQWKCMlogDLDgg6E4ALlClgJZBAhYIaBNQn+zUSt2R3NPDVE1iiwo8sEbH7e0njHYx",
+	"vY6C7OmvGBvBGBNOjSvxvTEh7SYeYT6K54CsqBdAufuABcw2vwUVRS5RrspPta60YU/OAUG2Eb7vR4q9",
+	"JrDYcxXiovi5JDyVKVP5xinlrKRMnVFe3YMMLWuuP3uNo7fjdZ67MuOzHqxD4DPu0vEX2MS05OFZjCFm",
+	"/J1nK/3/WmuX4EhsWmwe68wfWv3VZXCYjg4K54qXggUsCiWSCFZnG1PZhmhbhkOTmJxl4yF62xup6R8V",
+	"FHVl++C2vr5MHqYJzA/IQ/EoqPBgJvR/4kgdBsOw0ODWKA8wEdQvUtTkb42BeomLIizPtnLOtMTZtLuL",
+	"ZgKJMy4YguU9yJBXJ2TfluIj15bD1y6LuY+rzHJQ9WdZ1aYqzD3y0qLwtCYASllH7VNpBSSjlWMq9snq",
+	"AvFnRh8AlLk4B4s9WGveqrGszVHf2128b+6G+5F+1MP3Fgmh5riHd0g3x1DM7bXS5zzJ+6LrZKH9iNxI",
+	"KVbK7+kOlJDswU5KsloMPT16moLwg9KWaZN0f6r0f+P3Wk4zoeM813uOFWbCCvMpl4Ap4R+93S5Dos69",
+	"So2uuH68LCDTcbzoH0thaZd2XuXLFFS4yZf/72GDgc1R5oweHgBKwPWT36EFI45Mnq9xVHdykAnsQMVJ",
+	"U1UxQWvyYe3Zm8xO/qEUJiGvElPY91QK+yluicGqt891bVspSUjZCufPlADiqsR6IC4gF8BoWMaE+L7b",
+	"4mG6+dNJmgbwIQsWAUgF+9oKuEfc3KZU8BBjNhC/T6WInSJCNF7gmi4pLEVIvXKMjvMnMaWaOqb0HLd2",
+	"fXr504wuJ3poLfgArLWXynFuITYqOcqeX+pI2PvnzS/hfgJj9nDMvIflTk7HnoMs9qaA5CW8LySTAJii",
+	"4L085cxROJv6LzncP9MqthzUpECcg5ztj0a9i8853Ce57lm4j7ntfdA6EaCKahP0TF075vY279iTu+wF",
+	"13bvx/OOIA/3H0wWUQdmhD7/CC9M8FTXI/Og0edTRaLwzXAjf25qJN0P3baqoj8w5caljlu4RdyU6KdL",
+	"ZeEyzqvUqGpV5acSbrApetrTK7qaUNp6Ro5VO7SwxdQT4hefzV9fhoSaptLW/YHSr9E0+BzgACpBFZiV",
+	"q3qDrCZEQlLlnX1oYgz7kHklm4ZMGDYhx0iCDE3wKnfEiMRg2jyI0KBzWSQIDa8JF0y5NXJjLoIkP8OE",
+	"++EeG0J3/Cgcn+r/qYoST4LU781tU/nR/34cN0/mixlzwlQegWdLXCB+UVCqwy+DavxbuOfaydHYROkS",
+	"rBitSQ7UIMb+LLF5TXfKTErrIgcLpFIanIO3jX/RBlWir8H/gdLNtXbwVC7YSYo8Y8EbB0aCRa/r62lS",
+	"LQDIwX/evnsLBAWC7W3GW3s3MVSicoGkLEoZWNWIc/mnVh2ElmwzOMSNt1Gd4D+AOezEDoTy0KMuDdh4",
+	"NRzFBDWKG6BLXojJCrGKYSJCImGI5Joeg6hWqdex7P8/Hy/PvoFny0+fHz/68m+z4GmamJK+kyBXBKRo",
+	"0qYIQVznWCSo0JF7zKRc7trANCoqyL5xaHZvRjCXZCQFcQLPo9cqz1BDQCc4553KUa/dQkIAvkWCdxMa",
+	"0R0BBS6x4M+AWFOOVEZTefi5Ara6k9cqE5Ck64CDspRvFUR+NtOfSuWpl5VGSbpprxSf/vkwjWT4SbtX",
+	"UOFHRwHpa1jfPv7FE1Ilv2K0NLfCP5lXwEiIon0nLQEkJupIPpRypKrgmkBRJdWcQKO7RrDQ9Tdib5/v",
+	"dYt7vBbMDLHw2CYUGgv5bBRwATkCkPDd4U+dJtJ79vTjJwWKEgk4BIg38vs9gkGNHwCCUcHOgSIC7Ter",
+	"Xev4HGyM+5nyn3jqYlKkhFbqi2NR40IoL6mjEKVxRb747P5OUp21fVOTFGjKTRZzkGOeQZbfS6DrwLIu",
+	"H8539bpxMPZcgGqVYRllm4cLf/XO1GjXYid+AQuVQEHg7Vi8v9/wId7j3oQpj3Ilcmbq0aLe41rZNAeL",
+	"hzextsAfcSywSTSSPEKfpDsf8oKKyV66UexAOT4kJqeNfzETyLc5PomveycbW45Hk79o45vKBop5WuVy",
+	"13SuZ/it47eSHOl1Yvf8BA71UQxRYRL3hSGv5eCnR5FAIu5IfY9DEOR3gRmd6JZ7QQ0uUHVC5tHexI8k",
+	"p+Dfz67+qN335T/+dPXHwNtOoOr0GLTYe8qps6v51ad5MA/xIexlsf99oJCJf1oKxPQbW6DqKETynJo/",
+	"u7+TpFI/GCNNKnXjz5WQ5sJE5Ea0WhlgKTYUhdEirI6xWM0HXB+jK798GM/1d6Tnua5fY3wO5NuswESD",
+	"ZomJOpwHE6M8HGgbZqPRPs0+uu7p3Dh8S26h/dJV3M9GKewgyGAlatYofjs6DHWNto/qFFxExZskFI5Q",
+	"wRfB/Oty/eEvdsNT3eF/Y84ziKrXiih1DSxA6O5euM1Us9vDUrCes5d/5Rh12Qntc0rFg1dEsk+oKkzh",
+	"fA9UkaG5F3+kSM9FW+uM9Rks0e/FX7nFmE6Uc0Xhw3zG4C5q7YtirGBwOO3KBwanpl05UgEbxwtMwLIu",
+	"iqcAarOcPHB1vzx+dLbAAugwNv7b5WZqXzsa8BWCgg+HMOgmD6EY0XOpWmSpehHRd6U90+ljQQUx4yrr",
+	"DV3qNC+6eNARrNW4yF181n8kiXCes3mK/GYcjDAHetj7UCrGlvQQLlfXdoedUMKHk77s2Q2JXtoxDBaF",
+	"9r7HW0SsmxhTPl7Gyl72ZSrlTnd0hMHv05fuOLubl8J2hKRcDttxmrrFKyLF31rcByHFFnJCgNt00CEG",
+	"SFWEud4hPn0O1hvKW1u8B1TGK/KaPDgSx2F6eywwAyY7V3Y3jka6tuc9bljUlS0iEMAjlRPOCK6MC8Bq",
+	"onMXYMkBKVgcF0/bgckwullQ3AOyybF/o+iBAZTzIzWcAVmfQ0al2AIZ0pZ15ZJ5Hwhq3IwTnIt5ovsb",
+	"ElPyTXx6kLhG4+mbGDyjo7LoEkATlrWXDzoLqqMuutpV0ork79Wltu6HCvTY/1jorwDSkuUBR+hIIKvq",
+	"JcOm3x9Nm4dAv6YkTQICvlJediqTvspmsGC0Xq0FwOSeo7e0V5Mpk/ZbJAD650uvYoAZQX2lKTK+x4rB",
+	"Q7BTiVp1xTUsQMVoRfmRsrWhhovP+g/zco0xe3f+98YQ4kB5R1rqsxMoRac+EC2IjJKkD7oLXd9ougXQ",
+	"GzlKgGro2AGEnVV3UkzjglbPXLZMujTVMrVP+0kx50I5/dzP7uXI3uZPf/1N8g1+CHx/j6Ay7KwhBwu0",
+	"qsmzfsrTU5+fzht7Lweohj76BNvmpA1C1Y/9wnpeUtvf1rYTP9xbVSKtOdunXsLadp7a055wTXJ6L+f7",
+	"I8npb3k7tPPZWrFI3puELmi+d55BHJNMXawCbhA5LumkBLKrMhS/NX8yTU6aZsub18k1mIivn8xG63Pb",
+	"rqklfkx7G0DkqdVzKOAc7NY4WwOGuQ0A0f7dGuKHA7f9IvUqWX38JPFQe1Zr/K1ZMXs6u4AVvtheyev5",
+	"/wYAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -660,6 +660,190 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/force-files/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what a file of ground force holds and how it would be read. Nothing is kept. */
+        post: operations["lookAtForceFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/force-mappings/{fingerprint}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fingerprint: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keeps how files with these channels are read. */
+        put: operations["rememberForceMapping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/force-windows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Sets the practice's own limits; those not named are the shipped ones. */
+        put: operations["saveForceWindows"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/force": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getForce"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/force/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lays sets of swings over each other, time-normalised between events. */
+        post: operations["overlaySwings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Analyses a file and stores it with its result, or refuses it and stores nothing. */
+        post: operations["addRecording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/recordings/recompute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Analyses all recordings anew with other filters and rules; events placed by hand stay. */
+        post: operations["recomputeRecordings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recordings/{recordingId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getRecording"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteRecording"];
+        options?: never;
+        head?: never;
+        /** @description Analyses a recording anew with other settings or events, or keeps a captured one. */
+        patch: operations["changeRecording"];
+        trace?: never;
+    };
+    "/recordings/{recordingId}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getTrace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recordings/{recordingId}/exports/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+                format: "csv" | "json" | "raw";
+            };
+            cookie?: never;
+        };
+        get: operations["exportRecording"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/devices": {
         parameters: {
             query?: never;
@@ -1634,9 +1818,379 @@ export interface components {
                 text: string;
             }[];
         };
+        ForceMapping: {
+            source?: string;
+            columns?: {
+                name: string;
+                /** @enum {string} */
+                quantity: "" | "time" | "impact" | "Fx" | "Fy" | "Fz" | "CoPx" | "CoPy" | "Tz";
+                place?: string;
+                unit?: string;
+                negate?: boolean;
+            }[];
+            plates?: string[];
+            rateHz?: number;
+            frame: {
+                laboratory: boolean;
+                target?: string;
+                up?: string;
+                leftOpposite: boolean;
+                onPlate: boolean;
+            };
+        };
+        ForceLook: {
+            kind: string;
+            fingerprint: string;
+            rateHz: number;
+            samples: number;
+            seconds: number;
+            impactS: number | null;
+            channels: {
+                name: string;
+                unit: string;
+            }[];
+            plates: number;
+            mapping: components["schemas"]["ForceMapping"];
+            known: string;
+            problem: string;
+            notes: string[];
+            preview: {
+                foot: string;
+                name: string;
+                unit: string;
+                points: number[][];
+            }[];
+        };
+        ForceLimits: {
+            [key: string]: number[];
+        };
+        ForceSettings: {
+            jump: {
+                cutoffHz?: number;
+                /** @enum {string} */
+                onset?: "" | "crossing" | "back30ms";
+                /** @enum {string} */
+                kind?: "" | "countermovement" | "squat";
+                massKg?: number;
+            };
+            swing: {
+                cutoffHz?: number;
+                /** @enum {string} */
+                about?: "" | "combined" | "midfoot";
+                massKg?: number;
+                rateWindowS?: number;
+                addressS?: number | null;
+                takeawayS?: number | null;
+                topS?: number | null;
+                transitionS?: number | null;
+                impactS?: number | null;
+                finishS?: number | null;
+            };
+        };
+        JumpResult: {
+            kind: string;
+            onsetRule?: string;
+            version: string;
+            flags: string[];
+            notes: string[];
+            sampleRateHz: number;
+            bodyMassKg: number;
+            bodyWeightN: number;
+            quietSdN: number;
+            quietFromS: number;
+            quietToS: number;
+            cutoffHz: number;
+            onsetS: number | null;
+            brakingStartS: number | null;
+            propulsionStartS: number | null;
+            takeoffS: number | null;
+            landingS: number | null;
+            takeoffVelocityMps: number | null;
+            jumpHeightM: number | null;
+            flightTimeS: number | null;
+            flightHeightM: number | null;
+            heightDifferenceM: number | null;
+            peakPowerW: number | null;
+            peakPowerWPerKg: number | null;
+            meanPropulsivePowerW: number | null;
+            peakPropulsiveForceN: number | null;
+            unweightingImpulseNs: number | null;
+            brakingImpulseNs: number | null;
+            propulsiveImpulseNs: number | null;
+            brakingRfdNps: number | null;
+            forceAtLowestN: number | null;
+            timeToTakeoffS: number | null;
+            rsiModified: number | null;
+            countermovementDepthM: number | null;
+            dipShareOfWeight: number | null;
+            landingPeakN: number | null;
+            landingPeakPerBodyWeight: number | null;
+            sideDifferencePct: number | null;
+            landingDifferencePct: number | null;
+            workOnCentreOfMassJ: number | null;
+            zeroOffsetN: number | null;
+            unloadedSdN: number | null;
+            flightThresholdN: number | null;
+            lead: {
+                propulsiveImpulseNs: number;
+                brakingImpulseNs: number;
+                peakForceN: number;
+                propulsiveSharePct: number;
+                landingPeakN: number;
+            } | null;
+            trail: {
+                propulsiveImpulseNs: number;
+                brakingImpulseNs: number;
+                peakForceN: number;
+                propulsiveSharePct: number;
+                landingPeakN: number;
+            } | null;
+        };
+        Effort: {
+            peak: number;
+            peakPerBodyWeight: number;
+            peakPerKg: number;
+            timeBeforeImpactS: number;
+            downswingPct: number;
+        };
+        SwingResult: {
+            kind: string;
+            about: string;
+            version: string;
+            topEstimated: boolean;
+            humps: number;
+            order: string[];
+            flags: string[];
+            notes: string[];
+            gaps: {
+                from: string;
+                to: string;
+                s: number;
+            }[] | null;
+            impulses: {
+                from: string;
+                to: string;
+                durationS: number;
+                lateralNs: number;
+                foreAftNs: number;
+                verticalNs: number;
+                turnNms: number;
+            }[];
+            sampleRateHz: number;
+            bodyMassKg: number;
+            bodyWeightN: number;
+            quietSdN: number;
+            addressS: number;
+            takeawayS: number;
+            topS: number;
+            transitionS: number;
+            impactS: number;
+            finishS: number;
+            downswingS: number;
+            maxRfd: number;
+            maxRfdWindowS: number;
+            maxRfdTimeBeforeImpactS: number;
+            unweightingDepth: number;
+            unweightingDepthPerBodyWeight: number;
+            timeAboveBodyWeightS: number;
+            cutoffHz: number;
+            leadShareAtAddress: number | null;
+            leadShareAtTop: number | null;
+            leadShareAtVerticalPeak: number | null;
+            leadShareAtImpact: number | null;
+            combinedPathToTargetM: number | null;
+            combinedPathToBallM: number | null;
+            lateral: {
+                peak: number;
+                peakPerBodyWeight: number;
+                peakPerKg: number;
+                timeBeforeImpactS: number;
+                downswingPct: number;
+            } | null;
+            lateralAway: {
+                peak: number;
+                peakPerBodyWeight: number;
+                peakPerKg: number;
+                timeBeforeImpactS: number;
+                downswingPct: number;
+            } | null;
+            rotational: {
+                peak: number;
+                peakPerBodyWeight: number;
+                peakPerKg: number;
+                timeBeforeImpactS: number;
+                downswingPct: number;
+            } | null;
+            vertical: components["schemas"]["Effort"];
+            foreAft: {
+                peak: number;
+                timeBeforeImpactS: number;
+                toBall: components["schemas"]["Effort"];
+                fromBall: components["schemas"]["Effort"];
+            } | null;
+            lead: {
+                peakUpN: number;
+                peakUpBeforeImpactS: number;
+                peakToTargetN: number;
+                pathToTargetM: number;
+                pathToBallM: number;
+                verticalImpulseNs: number;
+            } | null;
+            trail: {
+                peakUpN: number;
+                peakUpBeforeImpactS: number;
+                peakToTargetN: number;
+                pathToTargetM: number;
+                pathToBallM: number;
+                verticalImpulseNs: number;
+            } | null;
+            afterImpact: {
+                lateralAwayN: number;
+                turnBackNm: number;
+                lowestUpN: number;
+                leadPeakUpN: number;
+                lowestUpAfterS: number;
+            } | null;
+        };
+        ForceBaseline: {
+            swings: number;
+            mean: {
+                [key: string]: number;
+            };
+            sd: {
+                [key: string]: number;
+            };
+            best: {
+                [key: string]: number;
+            };
+        };
+        ForceWindow: {
+            key: string;
+            name: string;
+            unit: string;
+            decimals: number;
+            low: number;
+            high: number;
+            source: string;
+            purpose: string;
+            below?: string;
+            above?: string;
+            instructor?: boolean;
+            after?: string;
+        };
+        ForceFinding: {
+            key: string;
+            title: string;
+            sentence: string;
+            unit: string;
+            purpose: string;
+            training: string;
+            recheck: string;
+            source: string;
+            value: number;
+            low: number;
+            high: number;
+            distance: number;
+            far: boolean;
+            instructor: boolean;
+        };
+        Recording: {
+            id: string;
+            athleteId: string;
+            date: components["schemas"]["Date"];
+            /** @enum {string} */
+            kind: "jump" | "swing";
+            name: string;
+            /** @enum {string} */
+            side: "right" | "left";
+            club: string;
+            pending: boolean;
+            source: string;
+            rawBytes: number;
+            version: string;
+            createdAt: string;
+            createdBy: string;
+            verdict: string;
+            settings: components["schemas"]["ForceSettings"];
+            mapping: components["schemas"]["ForceMapping"];
+            jump?: components["schemas"]["JumpResult"];
+            swing?: components["schemas"]["SwingResult"];
+            cells: {
+                screen: string;
+                test: string;
+                trial: number;
+            }[];
+            windows: components["schemas"]["ForceWindow"][];
+            baseline?: components["schemas"]["ForceBaseline"];
+            answers: {
+                question: string;
+                sentence: string;
+                window: string;
+                baseline: string;
+            }[];
+            findings: components["schemas"]["ForceFinding"][];
+        };
+        RecordingExport: {
+            name: string;
+            date: string;
+            kind: string;
+            side: string;
+            club?: string;
+            version: string;
+            settings: components["schemas"]["ForceSettings"];
+            mapping: components["schemas"]["ForceMapping"];
+            jump?: components["schemas"]["JumpResult"];
+            swing?: components["schemas"]["SwingResult"];
+        };
+        ForcePage: {
+            recordings: components["schemas"]["Recording"][];
+            windows: components["schemas"]["ForceWindow"][];
+            limits: components["schemas"]["ForceLimits"];
+            findings: components["schemas"]["ForceFinding"][];
+            findingsFrom: string;
+            compared?: {
+                countermovementM: number;
+                squatM: number;
+                ratio: number;
+                augmentationPct: number;
+            };
+            comparedOn: components["schemas"]["Date"];
+            swingMean?: components["schemas"]["ForceBaseline"];
+            swingBefore?: components["schemas"]["ForceBaseline"];
+            swingOn: components["schemas"]["Date"];
+        };
+        ForceOverlay: {
+            points: number;
+            first: string;
+            second: string;
+            efforts: {
+                name: string;
+                unit: string;
+                first: {
+                    swings: number;
+                    mean: number[];
+                    sd: number[];
+                    cvPct: number[];
+                } | null;
+                second: {
+                    swings: number;
+                    mean: number[];
+                    sd: number[];
+                    cvPct: number[];
+                } | null;
+                overlay: {
+                    difference: number[];
+                    leaves: {
+                        from: number;
+                        to: number;
+                        text: string;
+                    }[];
+                } | null;
+            }[];
+        };
         Device: {
             /** @enum {string} */
-            kind: "grip";
+            kind: "grip" | "plates";
             name: string;
             address: string;
         };
@@ -1658,6 +2212,7 @@ export interface components {
         athleteId: string;
         screenId: string;
         dayId: string;
+        recordingId: string;
         uploadId: string;
         programmeId: string;
     };
@@ -2932,6 +3487,332 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtForceFile: {
+        parameters: {
+            query: {
+                side: "right" | "left";
+                /** @description A mapping as JSON to try instead of the remembered or guessed one. */
+                mapping?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description What it holds. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForceLook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rememberForceMapping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fingerprint: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForceMapping"];
+            };
+        };
+        responses: {
+            /** @description It is remembered. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveForceWindows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    limits: components["schemas"]["ForceLimits"];
+                };
+            };
+        };
+        responses: {
+            /** @description They are saved. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getForce: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A golfer's recordings, and what they say together. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForcePage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    overlaySwings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    first: string[];
+                    second: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description Their bands and the difference. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForceOverlay"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addRecording: {
+        parameters: {
+            query: {
+                name: string;
+                kind: "jump" | "squat" | "swing";
+                date?: string;
+                /** @description Side the ball is struck from in this recording. */
+                side?: "right" | "left";
+                club?: string;
+                impactS?: number;
+                topS?: number;
+                /** @description Write the result into the screen of the day. */
+                fill?: boolean;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The recording with its result. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    recomputeRecordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForceSettings"];
+            };
+        };
+        responses: {
+            /** @description How many were done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        done: number;
+                        problems: string[];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One recording with answers, baseline and findings. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recording, its file and the trials it filled are gone. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    settings?: components["schemas"]["ForceSettings"];
+                    club?: string;
+                    keep?: boolean;
+                    fill?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description As it stands now. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTrace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The signals in full: a JSON head and 32-bit numbers; docs/formats.md. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recordingId: components["parameters"]["recordingId"];
+                format: "csv" | "json" | "raw";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The signals as a tidy table, the result, or the file as it came. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/json": components["schemas"]["RecordingExport"];
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,348 @@
+package httpapi_test
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/binary"
+	"encoding/json"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"net"
+	"net/http"
+	"net/url"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/core/force"
+	"dunnock/internal/core/jump"
+	"dunnock/internal/core/swing"
+	"dunnock/internal/demo"
+	"dunnock/internal/device"
+	"dunnock/internal/forcefile"
+	"dunnock/internal/httpapi"
+	"dunnock/internal/httpapi/gen"
+	"dunnock/internal/postgres/pgtest"
+)
+
+// trial is a file of the stand-in plates.
+func trial(t testing.TB, p device.PlatesPlan, c3d bool) []byte {
+	t.Helper()
+	r, _, _ := p.Trial(rand.New(rand.NewPCG(p.Seed, 1)))
+	var b bytes.Buffer
+	if c3d {
+		require.NoError(t, forcefile.WriteC3D(&b, r, force.RightSided))
+	} else {
+		require.NoError(t, forcefile.WriteCSV(&b, r))
+	}
+	return b.Bytes()
+}
+
+func (c *client) bytes(method, path string, body []byte, status int, into any) gen.Problem {
+	c.t.Helper()
+	res, got := c.do(method, path, "application/octet-stream", body, nil)
+	require.Equal(c.t, status, res.StatusCode, "%s: %s", path, got)
+	var p gen.Problem
+	if status >= 400 {
+		require.NoError(c.t, json.Unmarshal(got, &p))
+	} else if into != nil {
+		require.NoError(c.t, json.Unmarshal(got, into))
+	}
+	return p
+}
+
+func add(id, name, kind string, more ...string) string {
+	q := url.Values{"name": {name}, "kind": {kind}, "date": {"2026-11-20"}}
+	for i := 0; i < len(more); i += 2 {
+		q.Set(more[i], more[i+1])
+	}
+	return "/athletes/" + id + "/recordings?" + q.Encode()
+}
+
+// A jump and a swing are brought in, read, put into the screen and the read,
+// changed, exported and taken out again.
+func TestForceFromFileToRead(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	file := trial(t, device.PlatesPlan{Kind: "jump", HeightM: 0.36, MassKg: 84, NoiseN: 2, LeadShare: 0.57}, false)
+
+	var look gen.ForceLook
+	c.bytes("POST", "/force-files/look?side=right", file, http.StatusOK, &look)
+	assert.Equal(t, "csv", look.Kind)
+	assert.InDelta(t, 1000, look.RateHz, 0)
+	assert.Empty(t, look.Problem)
+	assert.Len(t, look.Preview, 2)
+	assert.Greater(t, len(look.Preview[0].Points), 200)
+
+	var j gen.Recording
+	c.bytes("POST", add(id, "cmj 1.csv", "jump"), file, http.StatusCreated, &j)
+	require.NotNil(t, j.Jump)
+	assert.InDelta(t, 0.36, *j.Jump.JumpHeightM, 0.01)
+	assert.Contains(t, j.Verdict, "In the screen of 2026-11-20")
+	require.Len(t, j.Cells, 1)
+	require.NotEmpty(t, j.Findings, "57 against 43 is a side difference")
+	assert.Equal(t, "side-difference", j.Findings[0].Key)
+	var sheet gen.Screen
+	c.get("/screens/"+j.Cells[0].Screen, http.StatusOK, &sheet)
+	require.Len(t, sheet.Trials, 1)
+	assert.Equal(t, "cmj", sheet.Trials[0].Test)
+
+	// The same file is not taken twice, and a squat jump with a dip does not count.
+	p := c.bytes("POST", add(id, "cmj again.csv", "jump"), file, http.StatusConflict, nil)
+	assert.Contains(t, *p.Detail, "very file")
+	var bad gen.Recording
+	c.bytes("POST", add(id, "sj.csv", "squat"), trial(t, device.PlatesPlan{Kind: "jump", Seed: 2, NoiseN: 2}, false), http.StatusCreated, &bad)
+	assert.Contains(t, bad.Verdict, "hidden countermovement")
+	assert.Empty(t, bad.Cells)
+	c.json("DELETE", "/recordings/"+bad.Id, nil, http.StatusNoContent, nil)
+	c.bytes("POST", add(id, "sj 2.csv", "squat"), trial(t, device.PlatesPlan{Kind: "squat", HeightM: 0.33, Seed: 2, NoiseN: 2}, false), http.StatusCreated, nil)
+
+	// Swings from a C3D file: top by hand, four answers, the usual order.
+	var s gen.Recording
+	for i := range 3 {
+		c.bytes("POST", add(id, fmt.Sprintf("driver %d.c3d", i), "swing", "topS", "2.32", "club", "driver"), trial(t, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, true), http.StatusCreated, &s)
+	}
+	require.NotNil(t, s.Swing)
+	assert.Equal(t, []string{"lateral", "rotational", "vertical"}, s.Swing.Order)
+	assert.InDelta(t, 2.6, s.Swing.ImpactS, 1e-6, "from the file's event")
+	require.Len(t, s.Answers, 4)
+	assert.Contains(t, s.Answers[0].Baseline, "Own 2 earlier swings")
+	assert.Len(t, s.Cells, 3)
+	require.NotNil(t, s.Baseline)
+
+	// Impact moved by hand: times move with it, and the screen's trial stays whose
+	// it is.
+	set := s.Settings
+	impact, top := 2.59, 2.32
+	set.Swing.ImpactS, set.Swing.TopS, set.Swing.CutoffHz = &impact, &top, 30
+	var moved gen.Recording
+	c.json("PATCH", "/recordings/"+s.Id, map[string]any{"settings": set}, http.StatusOK, &moved)
+	assert.InDelta(t, s.Swing.Lateral.TimeBeforeImpactS-0.01, moved.Swing.Lateral.TimeBeforeImpactS, 0.002)
+	assert.InDelta(t, 30, moved.Swing.CutoffHz, 0)
+	late := 99.0
+	set.Swing.ImpactS = &late
+	p = c.json("PATCH", "/recordings/"+s.Id, map[string]any{"settings": set}, http.StatusUnprocessableEntity, nil)
+	assert.Contains(t, *p.Detail, "outside the recording")
+
+	var page gen.ForcePage
+	c.get("/athletes/"+id+"/force", http.StatusOK, &page)
+	assert.Len(t, page.Recordings, 5)
+	require.NotNil(t, page.Compared)
+	assert.InDelta(t, 0.36/0.33, page.Compared.Ratio, 0.04)
+	assert.Equal(t, 3, page.SwingMean.Swings)
+	assert.Contains(t, page.FindingsFrom, "3 swings of 2026-11-20 and the best jump")
+
+	var read gen.Read
+	c.get("/athletes/"+id+"/read", http.StatusOK, &read)
+	got := map[string]gen.Standing{}
+	for _, q := range read.Qualities {
+		got[q.ID] = q
+	}
+	assert.Equal(t, "ranked", string(got["ground-force"].Status))
+	assert.Equal(t, "ranked", string(got["stretch-use"].Status))
+
+	// Two sets over each other.
+	ids := []string{}
+	for _, r := range page.Recordings {
+		if r.Swing != nil {
+			ids = append(ids, r.Id)
+		}
+	}
+	var o gen.ForceOverlay
+	c.post("/athletes/"+id+"/force/overlay", map[string]any{"first": ids[:2], "second": ids[2:]}, http.StatusOK, &o)
+	require.Len(t, o.Efforts, 3)
+	assert.Equal(t, 2, o.Efforts[0].First.Swings)
+	assert.Len(t, o.Efforts[0].Overlay.Difference, o.Points)
+	c.post("/athletes/"+id+"/force/overlay", map[string]any{"first": []string{}, "second": ids}, http.StatusUnprocessableEntity, nil)
+	c.post("/athletes/"+id+"/force/overlay", map[string]any{"first": []string{j.Id}, "second": []string{}}, http.StatusUnprocessableEntity, nil)
+
+	// Everything anew with another filter.
+	var done struct {
+		Done     int
+		Problems []string
+	}
+	c.post("/athletes/"+id+"/recordings/recompute", map[string]any{"jump": map[string]any{"cutoffHz": -1}, "swing": map[string]any{"cutoffHz": 25}}, http.StatusOK, &done)
+	assert.Equal(t, 5, done.Done)
+	assert.Empty(t, done.Problems)
+	c.get("/recordings/"+s.Id, http.StatusOK, &moved)
+	assert.InDelta(t, 25, moved.Swing.CutoffHz, 0)
+	assert.InDelta(t, 2.59, moved.Swing.ImpactS, 1e-9, "placed by hand: it stays")
+	assert.Equal(t, swing.Version, moved.Version)
+
+	// Out again: the file as it came, the signals, the result, the trace.
+	res, raw := c.do("GET", "/recordings/"+j.Id+"/exports/raw", "", nil, nil)
+	assert.Equal(t, file, raw)
+	assert.Contains(t, res.Header.Get("Content-Disposition"), "cmj-1.csv")
+	_, csv := c.do("GET", "/recordings/"+s.Id+"/exports/csv", "", nil, nil)
+	assert.Contains(t, string(csv[:300]), "lateral")
+	back, err := forcefile.Read(csv)
+	require.NoError(t, err)
+	_, err = forcefile.Guess(back).Recording(back, force.RightSided)
+	require.NoError(t, err)
+	_, result := c.do("GET", "/recordings/"+j.Id+"/exports/json", "", nil, nil)
+	assert.Contains(t, string(result), `"version": "`+jump.Version+`"`)
+	_, trace := c.do("GET", "/recordings/"+s.Id+"/trace", "", nil, nil)
+	n := binary.LittleEndian.Uint32(trace)
+	var head struct {
+		Samples  int
+		Channels []struct{ Foot, Name, Unit string }
+	}
+	require.NoError(t, json.Unmarshal(trace[4:4+n], &head))
+	assert.Equal(t, "lateral", head.Channels[0].Name)
+	require.Len(t, trace, int(4+n)+4*head.Samples*len(head.Channels))
+	peak := float32(0)
+	for i := range head.Samples {
+		peak = max(peak, math.Float32frombits(binary.LittleEndian.Uint32(trace[4+int(n)+4*i:])))
+	}
+	assert.InDelta(t, s.Swing.Lateral.Peak, float64(peak), 6)
+
+	// Taken out: its trial goes with it.
+	c.json("DELETE", "/recordings/"+j.Id, nil, http.StatusNoContent, nil)
+	c.get("/recordings/"+j.Id, http.StatusNotFound, nil)
+	c.get("/screens/"+j.Cells[0].Screen, http.StatusOK, &sheet)
+	for _, x := range sheet.Trials {
+		assert.NotEqual(t, "cmj", x.Test)
+	}
+}
+
+// A file no name tells anything of is mapped once, and read that way from then
+// on.
+func TestForceMappingIsRemembered(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	file := []byte(strings.Replace(string(trial(t, device.PlatesPlan{NoiseN: 2}, false)), "Fz_lead,Fz_trail", "Aplate,Bplate", 1))
+	var look gen.ForceLook
+	c.bytes("POST", "/force-files/look?side=right", file, http.StatusOK, &look)
+	assert.Contains(t, look.Problem, "No column of a force plate")
+	p := c.bytes("POST", add(id, "a.csv", "jump"), file, http.StatusUnprocessableEntity, nil)
+	assert.Contains(t, *p.Detail, "Aplate")
+	m := forcefile.Mapping{Source: "Two plates of the hall", Columns: []forcefile.Column{{Name: "time", Quantity: "time"}, {Name: "Aplate", Quantity: "Fz", Place: "lead"}, {Name: "Bplate", Quantity: "Fz", Place: "trail"}}}
+	text, err := json.Marshal(m)
+	require.NoError(t, err)
+	c.bytes("POST", "/force-files/look?side=right&mapping="+url.QueryEscape(string(text)), file, http.StatusOK, &look)
+	assert.Empty(t, look.Problem)
+	c.json("PUT", "/force-mappings/"+look.Fingerprint, m, http.StatusNoContent, nil)
+	c.json("PUT", "/force-mappings/"+look.Fingerprint, forcefile.Mapping{}, http.StatusUnprocessableEntity, nil)
+	c.bytes("POST", "/force-files/look?side=right", file, http.StatusOK, &look)
+	assert.Equal(t, "Two plates of the hall", look.Known)
+	var r gen.Recording
+	c.bytes("POST", add(id, "a.csv", "jump", "fill", "false"), file, http.StatusCreated, &r)
+	assert.Equal(t, "Two plates of the hall", r.Source)
+	assert.Empty(t, r.Cells)
+
+	c.json("PUT", "/force-windows", map[string]any{"limits": map[string]any{"landing": []float64{0.1, 9}}}, http.StatusNoContent, nil)
+	c.json("PUT", "/force-windows", map[string]any{"limits": map[string]any{"landing": []float64{9, 1}}}, http.StatusUnprocessableEntity, nil)
+	c.json("PUT", "/force-windows", map[string]any{"limits": map[string]any{"colour": []float64{1, 2}}}, http.StatusUnprocessableEntity, nil)
+	c.get("/recordings/"+r.Id, http.StatusOK, &r)
+	for _, w := range r.Windows {
+		if w.Key == "landing" {
+			assert.Equal(t, "set by the practice", w.Source)
+		}
+	}
+}
+
+// What cannot be read is refused and nothing of it is stored.
+func TestHostileForceFiles(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	good := trial(t, device.PlatesPlan{Kind: "swing", NoiseN: 2}, true)
+	for name, b := range map[string][]byte{
+		"picture.csv": append([]byte("\x89PNG\r\n\x1a\n"), make([]byte, 500)...),
+		"zeros.csv":   make([]byte, 1<<20),
+		"empty.csv":   nil,
+		"cut.c3d":     good[:len(good)/2],
+		"text.csv":    []byte("time,Fz\n0,800\n0.001,eight\n0.002,800\n"),
+		"kgf.csv":     []byte("rate 1000 Hz\nFz\n" + strings.Repeat("80\n", 3000)),
+		"sign.csv":    []byte("rate 1000 Hz\nFz\n" + strings.Repeat("-800\n", 3000)),
+	} {
+		res, got := c.do("POST", add(id, name, "jump"), "application/octet-stream", b, nil)
+		assert.Contains(t, []int{400, 422}, res.StatusCode, "%s: %s", name, got)
+	}
+	res, _ := c.do("POST", add(id, "huge.csv", "jump"), "application/octet-stream", make([]byte, 70<<20), nil)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, res.StatusCode)
+	c.bytes("POST", add(id, "future.csv", "jump", "date", "2031-01-01"), good, http.StatusUnprocessableEntity, nil)
+	var page gen.ForcePage
+	c.get("/athletes/"+id+"/force", http.StatusOK, &page)
+	assert.Empty(t, page.Recordings)
+	c.get("/athletes/00000000-0000-4000-8000-000000000000/force", http.StatusNotFound, nil)
+}
+
+// A jump is captured live, kept, and stands in the screen; another is discarded.
+func TestALiveJumpOverHTTP(t *testing.T) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	ctx, cancel := context.WithCancel(t.Context())
+	defer cancel()
+	go func() { _ = device.ServePlates(ctx, l, device.PlatesPlan{HeightM: 0.3, NoiseN: 1, PauseS: 0.2}) }()
+	s := newServerWith(t, pgtest.Store(t), "", l.Addr().String())
+	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	c := s.client(t)
+	c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
+	id := c.golfer("Torquil")
+	c.get("/devices/plates/live?kind=walk&athlete="+id, http.StatusUnprocessableEntity, nil)
+	c.get("/devices/plates/live?kind=jump&athlete=nobody", http.StatusNotFound, nil)
+	req, err := http.NewRequestWithContext(ctx, "GET", s.URL+httpapi.Base+"/devices/plates/live?kind=jump&athlete="+id, nil)
+	require.NoError(t, err)
+	res, err := c.http.Do(req)
+	require.NoError(t, err)
+	defer func() { _ = res.Body.Close() }()
+	seen := map[string]bool{}
+	var kept []gen.Recording
+	scan := bufio.NewScanner(res.Body)
+	scan.Buffer(nil, 1<<20)
+	begin := time.Now()
+	for scan.Scan() && len(kept) < 2 && time.Since(begin) < 30*time.Second {
+		data, ok := strings.CutPrefix(scan.Text(), "data: ")
+		if !ok {
+			continue
+		}
+		var e struct {
+			State     string
+			Trace     []float64
+			Recording *gen.Recording
+		}
+		require.NoError(t, json.Unmarshal([]byte(data), &e))
+		seen[e.State] = true
+		if e.Recording != nil {
+			kept = append(kept, *e.Recording)
+		}
+	}
+	require.Len(t, kept, 2, "%v", seen)
+	assert.True(t, seen["armed"] && seen["recording"] && seen["captured"], "%v", seen)
+	assert.True(t, kept[0].Pending)
+	var page gen.ForcePage
+	c.get("/athletes/"+id+"/force", http.StatusOK, &page)
+	assert.Empty(t, page.Recordings, "nothing is kept that nobody keeps")
+	var r gen.Recording
+	c.json("PATCH", "/recordings/"+kept[0].Id, map[string]any{"keep": true}, http.StatusOK, &r)
+	assert.InDelta(t, 0.3, *r.Jump.JumpHeightM, 0.01)
+	assert.Len(t, r.Cells, 1)
+	c.json("DELETE", "/recordings/"+kept[1].Id, nil, http.StatusNoContent, nil)
+	c.get("/athletes/"+id+"/force", http.StatusOK, &page)
+	assert.Len(t, page.Recordings, 1)
+}
+
+// Benchmark200Files is the target of the issue: two hundred swings through the
+// interface, one after the other.
+func Benchmark200Files(b *testing.B) {
+	c := withDemo(b)
+	id := c.golfer("Torquil")
+	files := make([][]byte, 200)
+	for i := range files {
+		files[i] = trial(b, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, false)
+	}
+	for b.Loop() {
+		for i, f := range files {
+			var r gen.Recording
+			c.bytes("POST", add(id, fmt.Sprintf("%d.csv", i), "swing"), f, http.StatusCreated, &r)
+			b.StopTimer()
+			c.json("DELETE", "/recordings/"+r.Id, nil, http.StatusNoContent, nil)
+			b.StartTimer()
+		}
+	}
+}

@@ -138,7 +138,7 @@ func TestWhatIsDueGravestFirst(t *testing.T) {
 	assert.Equal(t, "On version 2", due())
 	got, err := a.Golfer(ctx, u, g.ID)
 	require.NoError(t, err)
-	assert.Equal(t, app.Path{Intake: "cleared", Screen: "done 2026-11-24", Read: "ready", Programme: "version 2 issued"}, got.Path)
+	assert.Equal(t, app.Path{Intake: "cleared", Screen: "done 2026-11-24", Force: "none yet", Read: "ready", Programme: "version 2 issued"}, got.Path)
 }
 
 // A sheet speaks of its own day: neither a later screen nor an earlier one

@@ -31,7 +31,7 @@ type Lane struct {
 }
 
 // Path is the state of each step of the work, in words.
-type Path struct{ Intake, Screen, Read, Programme string }
+type Path struct{ Intake, Screen, Force, Read, Programme string }
 
 // retestDays is how long after a screen the next one is due.
 const retestDays = 56
@@ -43,7 +43,7 @@ var clearanceWords = map[athlete.ClearanceState]string{
 }
 
 func path(f *athlete.File, l Lane) Path {
-	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Read: "needs a screen", Programme: "none yet"}
+	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Read: "needs a screen", Programme: "none yet"}
 	if len(l.Screens) > 0 {
 		last := l.Screens[0]
 		p.Screen, p.Read = "done "+last.String(), "ready"
@@ -142,8 +142,16 @@ func (a *App) Golfer(ctx context.Context, u *store.User, id string) (*Golfer, er
 	if err != nil {
 		return nil, err
 	}
+	recordings, err := p.RecordingCount(ctx, id)
+	if err != nil {
+		return nil, err
+	}
 	l := Lane{Screens: dates, Competitions: got.Facts.Competitions, Programmes: progs}
-	return &Golfer{Athlete: *got, Lane: l, Path: path(&got.Facts, l)}, nil
+	g := &Golfer{Athlete: *got, Lane: l, Path: path(&got.Facts, l)}
+	if recordings > 0 {
+		g.Path.Force = plural(recordings, "recording")
+	}
+	return g, nil
 }
 
 // AddGolfer makes a golfer from a profile; everything else is still open.

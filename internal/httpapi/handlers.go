@@ -160,7 +160,7 @@ func golfer(g *app.Golfer) gen.Athlete {
 		Competitions: f.Competitions, School: f.School, OtherSideShare: f.OtherSideShare, StartDate: f.StartDate,
 		Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Band: f.Athlete.Band(f.AsOf), Level: int(f.Athlete.Level()), Tier: f.Athlete.Level().Tier(),
 		ClearanceStatus: f.ClearanceOn(f.AsOf), Lane: lane(g.Lane),
-		Path: gen.PathState{Intake: g.Path.Intake, Screen: g.Path.Screen, Read: g.Path.Read, Programme: g.Path.Programme},
+		Path: gen.PathState{Intake: g.Path.Intake, Screen: g.Path.Screen, Force: g.Path.Force, Read: g.Path.Read, Programme: g.Path.Programme},
 	}
 }
 

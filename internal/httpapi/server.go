@@ -200,7 +200,8 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 // bringsFile reports whether the body of a request to an address is a file: its
 // reader says what is wrong with it.
 func bringsFile(path string) bool {
-	return strings.HasSuffix(path, "/imports") || strings.HasSuffix(path, "/uploads") || strings.HasSuffix(path, "/golfer-files")
+	return strings.HasSuffix(path, "/imports") || strings.HasSuffix(path, "/uploads") || strings.HasSuffix(path, "/golfer-files") ||
+		strings.HasSuffix(path, "/recordings") || strings.HasSuffix(path, "/force-files/look")
 }
 
 // validate checks a request against the contract and names every field that

@@ -121,6 +121,13 @@ func (p *Practice) Recordings(ctx context.Context, athleteID string) ([]Recordin
 	return out, nil
 }
 
+// RecordingCount says how many recordings of a golfer are kept.
+func (p *Practice) RecordingCount(ctx context.Context, athleteID string) (int, error) {
+	var n int64
+	err := p.db(ctx).Model(&recordingRow{}).Where("athlete_id = ? AND state = ?", athleteID, stateKept).Count(&n).Error
+	return int(n), err
+}
+
 // RecordingRaw returns a recording's compressed file.
 func (p *Practice) RecordingRaw(ctx context.Context, id string) ([]byte, error) {
 	var row recordingRow

@@ -1117,6 +1117,7 @@ export interface components {
         /** @description The state of each step of the work path, in words. */
         PathState: {
             intake: string;
+            force: string;
             screen: string;
             read: string;
             programme: string;

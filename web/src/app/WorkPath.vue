@@ -6,6 +6,7 @@ const props = defineProps<{ golfer: Schemas['Athlete'] }>()
 const steps = [
   { name: 'intake', title: 'Intake' },
   { name: 'screen', title: 'Screen' },
+  { name: 'force', title: 'Force' },
   { name: 'read', title: 'Read' },
   { name: 'programme', title: 'Programme' },
 ] as const

@@ -41,6 +41,20 @@ export const router = createRouter({
       meta: { title: 'Screen' },
     },
     {
+      path: '/golfers/:id/force/page',
+      name: 'force-page',
+      component: () => import('@/views/force/InstructorPage.vue'),
+      props: true,
+      meta: { title: 'For the swing instructor' },
+    },
+    {
+      path: '/golfers/:id/force/:recordingId?',
+      name: 'force',
+      component: () => import('@/views/force/Force.vue'),
+      props: true,
+      meta: { title: 'Force' },
+    },
+    {
       path: '/golfers/:id/read',
       name: 'read',
       component: () => import('@/views/read/Read.vue'),

@@ -10,6 +10,8 @@ import HistoryLine from '@/plots/HistoryLine.vue'
 import ShotSpread from '@/plots/ShotSpread.vue'
 import SpreadStrip from '@/plots/SpreadStrip.vue'
 
+import { useForcePage } from '../force/useForce'
+import FindingList from '../force/FindingList.vue'
 import ReferralDialog from './ReferralDialog.vue'
 
 const props = defineProps<{ id: string }>()
@@ -20,6 +22,7 @@ const school = ref('')
 watch(golfer, (g) => (school.value ||= g?.school ?? ''), { immediate: true })
 const { data: read, error, isPlaceholderData } = useRead(props.id, school)
 
+const { data: force } = useForcePage(() => props.id)
 const opened = ref<string>()
 const top = computed(() => read.value?.qualities.find((q) => q.status === 'ranked')?.id)
 const selected = computed(() => opened.value ?? top.value ?? read.value?.qualities[0]?.id)
@@ -151,6 +154,15 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
                 </div>
               </li>
             </ul>
+          </section>
+          <section v-if="force && force.recordings.length" data-testid="from-force">
+            <h2>From force</h2>
+            <p class="small quiet">
+              {{ force.findingsFrom }}.
+              <router-link :to="{ name: 'force', params: { id: props.id } }">Look at the recordings</router-link>
+            </p>
+            <FindingList v-if="force.findings.length" :findings="force.findings" />
+            <p v-else class="small">Everything measured lies in its window.</p>
           </section>
           <div class="columns">
             <section>

@@ -89,8 +89,10 @@ export function merged(have: Screen | undefined, now: Screen): Screen | undefine
   for (const c of now.cleared ?? []) trials.delete(key(c))
   for (const t of now.trials) trials.set(key(t), t)
   const reads = new Map(now.tests.map((t) => [t.test, t]))
-  const { since: _since, cleared: _cleared, ...rest } = now
-  return { ...rest, trials: [...trials.values()], tests: have.tests.map((t) => reads.get(t.test) ?? t) }
+  const whole = { ...now, trials: [...trials.values()], tests: have.tests.map((t) => reads.get(t.test) ?? t) }
+  delete whole.since
+  delete whole.cleared
+  return whole
 }
 
 export function trialsByKey(trials: Schemas['Trial'][]): Map<string, Schemas['Trial']> {

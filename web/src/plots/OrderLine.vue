@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Schemas } from '@/api/client'
+
+/** The peaks before impact on one thin line, with the gaps between them in milliseconds. */
+const props = defineProps<{ swing: Schemas['SwingResult'] }>()
+const peaks = computed(() => {
+  const s = props.swing
+  const of: Record<string, { timeBeforeImpactS: number } | null> = {
+    lateral: s.lateral,
+    rotational: s.rotational,
+    vertical: s.vertical,
+  }
+  return s.order.map((name) => ({ name, ms: 1000 * (of[name]?.timeBeforeImpactS ?? 0) }))
+})
+const span = computed(() => Math.max(60, 1000 * props.swing.downswingS))
+const x = (ms: number) => 30 + (1 - ms / span.value) * 680
+const gaps = computed(() =>
+  peaks.value.slice(1).map((p, i) => {
+    const before = peaks.value[i]?.ms ?? p.ms
+    return { from: before, to: p.ms, ms: before - p.ms }
+  }),
+)
+</script>
+
+<template>
+  <svg
+    viewBox="0 0 760 46"
+    class="order"
+    role="img"
+    :aria-label="'Before impact: ' + peaks.map((p) => `${p.name} ${p.ms.toFixed(0)} ms`).join(', ')"
+    data-testid="order-line"
+  >
+    <line x1="30" x2="710" y1="24" y2="24" class="axis" />
+    <text x="30" y="42" text-anchor="middle">top</text>
+    <text x="710" y="42" text-anchor="middle">impact</text>
+    <line x1="710" x2="710" y1="16" y2="32" class="axis" />
+    <line x1="30" x2="30" y1="16" y2="32" class="axis" />
+    <g v-for="(p, i) in peaks" :key="p.name">
+      <circle :cx="x(p.ms)" cy="24" r="4.5" class="mark" />
+      <text :x="x(p.ms)" y="11" :text-anchor="i === 0 ? 'end' : i === peaks.length - 1 ? 'start' : 'middle'">
+        {{ p.name }} {{ p.ms.toFixed(0) }}
+      </text>
+    </g>
+    <text v-for="g in gaps" :key="g.from" :x="(x(g.from) + x(g.to)) / 2" y="40" text-anchor="middle" class="gap">
+      {{ g.ms.toFixed(0) }} ms
+    </text>
+  </svg>
+</template>
+
+<style scoped>
+.order {
+  width: 100%;
+  display: block;
+}
+.axis {
+  stroke: rgba(var(--v-theme-on-surface), 0.5);
+}
+.mark {
+  fill: rgb(var(--v-theme-secondary));
+}
+text {
+  font-size: 11px;
+  fill: currentcolor;
+}
+.gap {
+  fill: rgb(var(--v-theme-action));
+}
+</style>

@@ -1,0 +1,143 @@
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, shallowRef } from 'vue'
+
+import { api, ApiError, must, type Schemas } from '@/api/client'
+
+import { fileBody, type Recording } from './useForce'
+
+export type Look = Schemas['ForceLook']
+export type Mapping = Schemas['ForceMapping']
+export type Kind = 'jump' | 'squat' | 'swing'
+
+export interface Row {
+  file: File
+  state: 'waiting' | 'reading' | 'in' | 'refused' | 'left'
+  text: string
+  recording?: Recording
+}
+
+/** What one golfer's files are brought in as. */
+export interface Choice {
+  kind: Kind
+  date: string
+  side: 'right' | 'left'
+  club: string
+  impactS?: number
+  fill: boolean
+}
+
+/** The largest batch, and how many files are on their way at once. */
+export const MAX_FILES = 200
+const AT_ONCE = 2
+
+/**
+ * Brings in a batch of files: the first one is looked at and mapped, then all are sent, a few at a time. Every file
+ * gets a verdict of its own; what was not sent yet can be stopped, what came in can be taken back.
+ */
+export function useBringIn(athleteId: () => string) {
+  const client = useQueryClient()
+  const rows = ref<Row[]>([])
+  const look = shallowRef<Look>()
+  const problem = ref('')
+  const running = ref(false)
+  const stopped = ref(false)
+  const done = computed(() => rows.value.filter((r) => r.state !== 'waiting' && r.state !== 'reading').length)
+  const arrived = computed(() => rows.value.filter((r) => r.state === 'in'))
+
+  function choose(files: File[]) {
+    problem.value =
+      files.length > MAX_FILES ? `At most ${MAX_FILES} files at once: the first ${MAX_FILES} are taken.` : ''
+    rows.value = files.slice(0, MAX_FILES).map((file) => ({ file, state: 'waiting', text: '' }))
+    look.value = undefined
+  }
+
+  async function lookAt(file: File, side: 'right' | 'left', mapping?: Mapping) {
+    problem.value = ''
+    try {
+      look.value = await must(
+        api.POST('/force-files/look', {
+          params: { query: { side, mapping: mapping ? JSON.stringify(mapping) : undefined } },
+          ...fileBody(file),
+        }),
+      )
+    } catch (e) {
+      look.value = undefined
+      problem.value = (e as Error).message
+    }
+  }
+
+  async function remember(fingerprint: string, mapping: Mapping) {
+    await must(api.PUT('/force-mappings/{fingerprint}', { params: { path: { fingerprint } }, body: mapping }))
+  }
+
+  async function send(row: Row, choice: Choice) {
+    row.state = 'reading'
+    try {
+      const { kind, date, side, club, impactS, fill } = choice
+      row.recording = await must(
+        api.POST('/athletes/{athleteId}/recordings', {
+          params: {
+            path: { athleteId: athleteId() },
+            query: { name: row.file.name, kind, date, side, club: club || undefined, impactS, fill },
+          },
+          ...fileBody(row.file),
+        }),
+      )
+      row.state = 'in'
+      row.text = row.recording.verdict
+    } catch (e) {
+      row.state = 'refused'
+      row.text = (e as Error).message
+      if (e instanceof ApiError && e.offline) stopped.value = true
+    }
+  }
+
+  async function run(choice: Choice) {
+    running.value = true
+    stopped.value = false
+    const queue = rows.value.filter((r) => r.state === 'waiting' || r.state === 'left')
+    const worker = async () => {
+      for (let row = queue.shift(); row; row = queue.shift()) {
+        if (stopped.value) {
+          row.state = 'left'
+          row.text = 'Not sent: stopped.'
+        } else await send(row, choice)
+      }
+    }
+    await Promise.all(Array.from({ length: AT_ONCE }, worker))
+    running.value = false
+    await refresh()
+  }
+
+  async function takeBack() {
+    for (const row of arrived.value) {
+      if (!row.recording) continue
+      await must(api.DELETE('/recordings/{recordingId}', { params: { path: { recordingId: row.recording.id } } }))
+      row.state = 'left'
+      row.text = 'Taken back.'
+      row.recording = undefined
+    }
+    await refresh()
+  }
+
+  async function refresh() {
+    await Promise.all(
+      ['force', 'screens', 'screen', 'read', 'athlete'].map((k) => client.invalidateQueries({ queryKey: [k] })),
+    )
+  }
+
+  return {
+    rows,
+    look,
+    problem,
+    running,
+    done,
+    arrived,
+    choose,
+    lookAt,
+    remember,
+    run,
+    stop: () => (stopped.value = true),
+    takeBack,
+  }
+}

@@ -62,7 +62,7 @@ const centre = computed(() => ({
   x: (leadAt.value.x + trailAt.value.x) / 2,
   y: (leadAt.value.y + trailAt.value.y) / 2,
 }))
-const scale = computed(() => Math.min(240, 150 / Math.max(0.3, Math.abs(leadAt.value.x - trailAt.value.x))))
+const scale = computed(() => Math.min(420, 150 / Math.max(0.3, Math.abs(leadAt.value.x - trailAt.value.x))))
 const mirror = computed(() => (props.side === 'right' ? -1 : 1))
 const px = (m: number) => W / 2 + mirror.value * (m - centre.value.x) * scale.value
 const py = (m: number) => H / 2 + 6 - (m - centre.value.y) * scale.value

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
+
+import { useWidth } from './useWidth'
 
 /** The peaks before impact on one thin line, with the gaps between them in milliseconds. */
 const props = defineProps<{ swing: Schemas['SwingResult'] }>()
@@ -15,7 +17,10 @@ const peaks = computed(() => {
   return s.order.map((name) => ({ name, ms: 1000 * (of[name]?.timeBeforeImpactS ?? 0) }))
 })
 const span = computed(() => Math.max(60, 1000 * props.swing.downswingS))
-const x = (ms: number) => 30 + (1 - ms / span.value) * 680
+const svg = useTemplateRef<SVGSVGElement>('svg')
+const W = useWidth(svg, 760)
+const end = computed(() => W.value - 50)
+const x = (ms: number) => 30 + (1 - ms / span.value) * (end.value - 30)
 const gaps = computed(() =>
   peaks.value.slice(1).map((p, i) => {
     const before = peaks.value[i]?.ms ?? p.ms
@@ -26,16 +31,17 @@ const gaps = computed(() =>
 
 <template>
   <svg
-    viewBox="0 0 760 46"
+    ref="svg"
+    :viewBox="`0 0 ${W} 46`"
     class="order"
     role="img"
     :aria-label="'Before impact: ' + peaks.map((p) => `${p.name} ${p.ms.toFixed(0)} ms`).join(', ')"
     data-testid="order-line"
   >
-    <line x1="30" x2="710" y1="24" y2="24" class="axis" />
+    <line x1="30" :x2="end" y1="24" y2="24" class="axis" />
     <text x="30" y="42" text-anchor="middle">top</text>
-    <text x="710" y="42" text-anchor="middle">impact</text>
-    <line x1="710" x2="710" y1="16" y2="32" class="axis" />
+    <text :x="end" y="42" text-anchor="middle">impact</text>
+    <line :x1="end" :x2="end" y1="16" y2="32" class="axis" />
     <line x1="30" x2="30" y1="16" y2="32" class="axis" />
     <g v-for="(p, i) in peaks" :key="p.name">
       <circle :cx="x(p.ms)" cy="24" r="4.5" class="mark" />

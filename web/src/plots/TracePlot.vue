@@ -3,6 +3,8 @@ import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue'
 
 import { at as valueAt, thinned, ticks } from '@/views/force/trace'
 
+import { useWidth } from './useWidth'
+
 export interface TraceLine {
   name: string
   values: Float32Array
@@ -44,23 +46,23 @@ const props = defineProps<{
 const cursor = defineModel<number>('cursor', { required: true })
 const emit = defineEmits<{ move: [key: string, t: number]; moving: [key: string, t: number]; view: [number, number] }>()
 
-const W = 760
-const H = 330
+const H = 280
 const left = 48
 const right = 12
 const top = 22
 const bottom = 44
 const svg = useTemplateRef<SVGSVGElement>('svg')
+const W = useWidth(svg, 760)
 defineExpose({ svg })
 
 const sampleOf = (t: number) => (t - props.start) * props.rate
-const x = (t: number) => left + ((t - props.from) / (props.to - props.from)) * (W - left - right)
-const timeAt = (px: number) => props.from + ((px - left) / (W - left - right)) * (props.to - props.from)
+const x = (t: number) => left + ((t - props.from) / (props.to - props.from)) * (W.value - left - right)
+const timeAt = (px: number) => props.from + ((px - left) / (W.value - left - right)) * (props.to - props.from)
 
 const drawn = computed(() =>
   props.lines.map((l) => ({
     ...l,
-    points: thinned(l.values, sampleOf(props.from), sampleOf(props.to), W - left - right),
+    points: thinned(l.values, sampleOf(props.from), sampleOf(props.to), W.value - left - right),
   })),
 )
 const range = computed(() => {
@@ -84,7 +86,7 @@ const paths = computed(() =>
   }),
 )
 const yTicks = computed(() => ticks(range.value.low, range.value.high, 5))
-const xTicks = computed(() => ticks(props.from, props.to, 7))
+const xTicks = computed(() => ticks(props.from, props.to, W.value / 90).filter((t) => x(t) < W.value - right - 14))
 const shown = (v: number) => v.toFixed(Math.abs(range.value.high) < 5 ? 1 : 0).replace('-', '−')
 const inView = computed(() => props.events.filter((e) => e.t >= props.from && e.t <= props.to))
 /** Names of events stand in two rows where they would cover each other. */
@@ -108,7 +110,7 @@ const partsInView = computed(() =>
 const dragged = ref('')
 function at(e: MouseEvent): number {
   const box = svg.value?.getBoundingClientRect()
-  return box ? timeAt(((e.clientX - box.left) / box.width) * W) : props.from
+  return box ? timeAt(((e.clientX - box.left) / box.width) * W.value) : props.from
 }
 function clamp(t: number) {
   const n = props.lines[0]?.values.length ?? 1
@@ -226,7 +228,9 @@ function zoom(by: number, about: number) {
       <line :x1="x(e.t)" :x2="x(e.t)" :y1="top" :y2="H - bottom + 4" />
       <rect :x="x(e.t) - 11" :y="top" width="22" :height="H - top" fill="transparent" class="hit" />
       <path v-if="e.movable" :d="`M${x(e.t)},${H - bottom}l-5,7h10z`" />
-      <text :x="x(e.t)" :y="H - 14 + (rowOf.get(e.key) ?? 0) * 12" text-anchor="middle">{{ e.name }}</text>
+      <text :x="Math.min(x(e.t), W - 24)" :y="H - 14 + (rowOf.get(e.key) ?? 0) * 12" text-anchor="middle">
+        {{ e.name }}
+      </text>
     </g>
   </svg>
 </template>

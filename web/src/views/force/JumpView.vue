@@ -111,7 +111,13 @@ const rows = computed<Row[]>(() => {
     r('Side difference, landing', j.landingDifferencePct, 1, '%', 'of peak; + lead more'),
   ]
 })
-const text = (r: Row) => (r.value === null ? '–' : r.value.toFixed(r.decimals).replace('-', '−'))
+const text = (r: Row) =>
+  r.value === null
+    ? '–'
+    : r.value
+        .toFixed(r.decimals)
+        .replace(/^-(?=0\.?0*$)/, '')
+        .replace('-', '−')
 /** Height of the two kinds of jump of one day beside each other. */
 const compared = computed(() => props.page?.compared)
 const bar = (m: number) =>

@@ -27,7 +27,7 @@ const W = 760
 const each = 168
 const left = 46
 const efforts = computed(() => (data.value?.efforts ?? []).filter((e) => e.first || e.second))
-const H = computed(() => 24 + efforts.value.length * each)
+const H = computed(() => 36 + efforts.value.length * each)
 const x = (i: number) => left + (i / ((data.value?.points ?? 2) - 1)) * (W - left - 10)
 
 interface Panel {
@@ -45,8 +45,8 @@ interface Panel {
 }
 const panels = computed<Panel[]>(() =>
   efforts.value.map((e, k) => {
-    const top = 20 + k * each
-    const inner = each - 56
+    const top = 34 + k * each
+    const inner = each - 60
     const all = [e.first, e.second].flatMap((b) =>
       b ? [...b.mean.map((m, i) => m - at(b.sd, i)), ...b.mean.map((m, i) => m + at(b.sd, i))] : [],
     )

@@ -45,6 +45,14 @@ type Finding struct {
 	Source     string  `json:"source"`
 }
 
+// Quantity writes a number with its unit.
+func Quantity(v float64, decimals int, u string) string {
+	if u == "%" {
+		return unit.Text(v, decimals) + u
+	}
+	return unit.Text(v, decimals) + " " + u
+}
+
 // Find holds values against their windows. Findings far outside come first, those
 // that usually go with another one last, each with what to look at first.
 func Find(windows []Window, values map[string]float64) []Finding {
@@ -70,7 +78,7 @@ func Find(windows []Window, values map[string]float64) []Finding {
 		if f.Far {
 			far = ", far outside"
 		}
-		f.Sentence = fmt.Sprintf("%s is %s %s against %s to %s%s.", w.Name, unit.Text(v, w.Decimals), w.Unit, unit.Text(w.Low, w.Decimals), unit.Text(w.High, w.Decimals), far)
+		f.Sentence = fmt.Sprintf("%s is %s against %s to %s%s.", w.Name, Quantity(v, w.Decimals, w.Unit), unit.Text(w.Low, w.Decimals), unit.Text(w.High, w.Decimals), far)
 		found[w.Key] = f.Title
 		out = append(out, f)
 	}

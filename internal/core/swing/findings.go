@@ -127,13 +127,15 @@ func (r *Result) Answers(windows []force.Window, b *Baseline) []Answer {
 				factor, u, decimals = 1000, "ms", 0
 			}
 			short := strings.ToLower(strings.SplitN(strings.TrimSuffix(win.Name, " before impact"), " of ", 2)[0])
-			w = append(w, fmt.Sprintf("%s %s–%s %s", short, unit.Text(factor*win.Low, decimals), unit.Text(factor*win.High, decimals), u))
+			w = append(w, fmt.Sprintf("%s %s–%s", short, unit.Text(factor*win.Low, decimals), force.Quantity(factor*win.High, decimals, u)))
 			if b != nil {
-				text := fmt.Sprintf("%s %s", short, unit.Text(factor*b.Mean[k], decimals))
+				text := short + " "
 				if sd, ok := b.SD[k]; ok {
-					text += " ± " + unit.Text(factor*sd, decimals)
+					text += unit.Text(factor*b.Mean[k], decimals) + " ± " + force.Quantity(factor*sd, decimals, u)
+				} else {
+					text += force.Quantity(factor*b.Mean[k], decimals, u)
 				}
-				own = append(own, text+" "+u)
+				own = append(own, text)
 			}
 		}
 		a.Window = "Window (ours): " + strings.Join(w, ", ") + "."

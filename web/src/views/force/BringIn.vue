@@ -114,7 +114,7 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
             at {{ look.rateHz.toFixed(0) }} Hz, {{ look.seconds.toFixed(1) }} s</template
           >.
           <template v-if="look.known">Read as “{{ look.known }}”, as last time.</template>
-          <template v-else>Columns were found by their names; check them.</template>
+          <template v-else>Columns were found by their names.</template>
         </p>
         <p v-if="look.problem" class="stop small" role="alert">{{ look.problem }}</p>
         <p v-for="n in look.notes" :key="n" class="attention small">{{ n }}</p>
@@ -124,6 +124,9 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
           :look="look"
           :placing="choice.kind === 'swing'"
         />
+        <p v-if="look.preview.length" class="small quiet">
+          Solid: lead; dashed: trail. Slate: up; rust: toward the target; bark: toward the ball.
+        </p>
         <p v-if="choice.kind === 'swing'" class="small" :class="needsImpact ? 'attention' : 'quiet'">
           {{
             needsImpact
@@ -133,7 +136,10 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
                 : 'Impact is named in the file.'
           }}
         </p>
-        <ColumnTable :model-value="mapping" :look="look" @update:model-value="map" />
+        <details :open="!!look.problem || mapped" class="small">
+          <summary>Columns, axes and units: what the file’s numbers are</summary>
+          <ColumnTable :model-value="mapping" :look="look" @update:model-value="map" />
+        </details>
         <label v-if="mapped" class="small"
           >Remember this way of reading as
           <input v-model="source" class="text" placeholder="the plates, or their program" maxlength="120"
@@ -208,6 +214,12 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
 </template>
 
 <style scoped>
+.bring p {
+  margin: 0;
+}
+details > :not(summary) {
+  margin-top: 8px;
+}
 .bring {
   overflow-y: auto;
   max-height: 86vh;

@@ -86,6 +86,8 @@ const flags = (r: Recording) => (r.jump ?? r.swing)?.flags.map((f) => flagWords[
       <p class="ask" aria-live="polite" data-testid="plates-state">{{ text || asks[state] }}</p>
       <svg :viewBox="`0 0 ${W} ${H}`" class="trace" role="img" aria-label="Vertical force of the last seconds">
         <line x1="0" :x2="W" :y1="H - 0.5" :y2="H - 0.5" class="zero" />
+        <text x="4" y="14">{{ Math.round(top / 100) * 100 }} N</text>
+        <text :x="W - 4" y="14" text-anchor="end">last 4 s</text>
         <polyline :points="path" />
       </svg>
       <p v-if="health" class="attention small">On the line: {{ health }}. What can be used is used.</p>
@@ -143,6 +145,10 @@ polyline {
   fill: none;
   stroke: rgb(var(--v-theme-primary));
   stroke-width: 1.8;
+}
+text {
+  font-size: 11px;
+  fill: currentcolor;
 }
 td {
   padding: 2px 14px 2px 0;

@@ -55,9 +55,11 @@ function place(e: MouseEvent) {
       :d="l.points.map((p, i) => `${i ? 'L' : 'M'}${x(at(p, 0)).toFixed(1)},${y(at(p, 1)).toFixed(1)}`).join('')"
       :class="['line', l.name, { trail: l.foot === 'trail' }]"
     />
+    <text x="40" y="10" text-anchor="end">N</text>
+    <text :x="W - 4" :y="H - 6" text-anchor="end">s</text>
     <g v-if="shownImpact !== undefined">
       <line :x1="x(shownImpact)" :x2="x(shownImpact)" y1="8" :y2="H - 20" class="impact" />
-      <text :x="x(shownImpact) + 4" y="16">impact</text>
+      <text :x="x(shownImpact) + 4" y="28">impact</text>
     </g>
   </svg>
 </template>

@@ -76,11 +76,11 @@ test('a C3D of a swing without an event: impact is placed by hand and the four a
   const impact = page.getByTestId('event-impactS')
   const time = async () => Number(await impact.getAttribute('aria-valuenow'))
   const want = truth.ImpactS ?? 0
-  const line = (await impact.locator('line').boundingBox())!
+  await impact.locator('.hit').hover({ position: { x: 11, y: 60 } })
+  const line = (await impact.locator('.hit').boundingBox())!
   const change = page.waitForResponse((r) => r.request().method() === 'PATCH')
-  await page.mouse.move(line.x, line.y + 60)
   await page.mouse.down()
-  await page.mouse.move(line.x + 6, line.y + 60, { steps: 3 })
+  await page.mouse.move(line.x + 17, line.y + 60, { steps: 3 })
   await page.mouse.up()
   await change
   await expect(page.getByText('Reading anew …')).toBeHidden()

@@ -83,3 +83,33 @@ func TestLoadingAgainKeepsAndResetStartsAfresh(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, rows, 6)
 }
+
+// The demo's recordings come once, and leave the story as it is: mobility leads,
+// and force has something to say.
+func TestTheDemoHasRecordings(t *testing.T) {
+	a, u, ids := load(t, "2026-11-24")
+	ctx := context.Background()
+	require.NoError(t, demo.LoadForce(ctx, a))
+	require.NoError(t, demo.LoadForce(ctx, a))
+	page, err := a.Force(ctx, u, ids["Torquil"])
+	require.NoError(t, err)
+	assert.Len(t, page.Recordings, 14)
+	assert.Equal(t, 5, page.SwingMean.Swings)
+	require.NotNil(t, page.Compared)
+	found := map[string]bool{}
+	for _, f := range page.Findings {
+		found[f.Key] = true
+	}
+	assert.True(t, found["lateral"] && found["side-difference"], "%v", found)
+	r, err := a.Read(ctx, u, ids["Torquil"], "")
+	require.NoError(t, err)
+	assert.True(t, strings.HasPrefix(r.Headline, "Mobility"), r.Headline)
+	var force quality.Standing
+	for _, q := range r.Qualities {
+		if q.ID == quality.GroundForce {
+			force = q
+		}
+	}
+	assert.Equal(t, quality.Ranked, force.Status)
+	assert.Positive(t, force.Gap)
+}

@@ -134,6 +134,14 @@ func recovery(t testing.TB, trials int, sd float64) map[string][]float64 {
 		put("peak force, %", 100**got.PeakPropulsiveForceN/truth.PeakForceN, 100)
 		put("braking rate, %", 100**got.BrakingRfdNps/truth.BrakingRfdNps, 100)
 		put("modified RSI, %", 100**got.RsiModified/truth.RsiModified, 100)
+		put("time to take-off, ms", 1000**got.TimeToTakeoffS, 1000*truth.TimeToTakeoffS)
+		put("flight time, ms", 1000**got.FlightTimeS, 1000*truth.FlightTimeS)
+		put("take-off velocity, cm/s", 100**got.TakeoffVelocityMps, 100*truth.TakeoffVelocityMps)
+		put("unweighting impulse, %", -100**got.UnweightingImpulseNs/truth.BrakingNs, 100)
+		put("braking impulse, %", 100**got.BrakingImpulseNs/truth.BrakingNs, 100)
+		put("propulsive impulse, %", 100**got.PropulsiveImpulseNs/truth.PropulsiveNs, 100)
+		put("force at zero velocity, %", 100**got.ForceAtLowestN/truth.ForceAtLowestN, 100)
+		put("landing peak, %", 100**got.LandingPeakN/truth.LandingPeakN, 100)
 		put("lead share, points", got.Lead.PropulsiveSharePct, truth.LeadSharePct)
 	}
 	for _, v := range out {

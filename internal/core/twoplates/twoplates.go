@@ -81,6 +81,8 @@ type JumpTruth struct {
 	OnsetS, BrakingStartS, PropulsionStartS, TakeoffS, LandingS float64
 	DepthM, PeakForceN, PeakPowerW, MeanPropulsivePowerW        float64
 	BrakingRfdNps, RsiModified, LeadSharePct, TimeToTakeoffS    float64
+	// BrakingNs is also what unweighting took, the other way round.
+	BrakingNs, PropulsiveNs, ForceAtLowestN, LandingPeakN, FlightTimeS float64
 }
 
 // push returns the size of the push that gives the take-off velocity.
@@ -153,6 +155,8 @@ func (j Jump) truth(v, a2, dip, moved, flight, start float64, net func(float64) 
 		zero = 0
 	}
 	t.PropulsionStartS = start + zero
+	t.BrakingNs, t.PropulsiveNs, t.FlightTimeS = 2*j.DipN*j.DipS/math.Pi, j.MassKg*v, flight
+	t.ForceAtLowestN, t.LandingPeakN = w+net(zero), w+j.MassKg*v*math.Pi/(2*j.LandS)
 	if dip > 0 {
 		t.BrakingRfdNps = net(zero) / (zero - dip)
 	}
@@ -235,6 +239,10 @@ type SwingTruth struct {
 	MassKg, ImpactS, TopS, TakeawayS                                          float64
 	LateralN, LateralBeforeS, TurnNm, TurnBeforeS, VerticalN, VerticalBeforeS float64
 	AwayN, AwayBeforeS                                                        float64
+	ForeAftN, MaxRfdNps, MaxRfdBeforeS, UnweightingN, AboveWeightS, BrakingN  float64
+	LateralNs, TurnNms, VerticalNs                                            float64 // top to impact, the vertical one above body weight
+	ShareVerticalPeak                                                         float64
+	LeadPathM, TrailPathM                                                     float64 // along the foot
 	Order                                                                     []string
 	ShareAddress, ShareTop, ShareImpact                                       float64
 }
@@ -317,6 +325,7 @@ func (s Swing) truth(impact float64) SwingTruth {
 	t.TurnNm, t.TurnBeforeS = largest(func(u float64) float64 { return sum(s.Turn, u) }, -s.TopBeforeS, 0)
 	t.VerticalN, t.VerticalBeforeS = largest(func(u float64) float64 { return w + sum(s.Vertical, u) }, -s.TopBeforeS, 0)
 	t.AwayN, t.AwayBeforeS = largest(func(u float64) float64 { return -sum(s.Lateral, u) }, -s.TakeawayS, -t.LateralBeforeS)
+	s.builds(&t)
 	t.Order = []string{"lateral", "rotational", "vertical"}
 	at := map[string]float64{"lateral": t.LateralBeforeS, "rotational": t.TurnBeforeS, "vertical": t.VerticalBeforeS}
 	for i := range t.Order {
@@ -325,4 +334,39 @@ func (s Swing) truth(impact float64) SwingTruth {
 		}
 	}
 	return t
+}
+
+// builds adds what the clean swing comes to between its events, on a grid of a
+// tenth of a millisecond.
+func (s Swing) builds(t *SwingTruth) {
+	const dt, window = 1e-4, 0.02
+	w := s.MassKg * force.G
+	up := func(u float64) float64 { return w + sum(s.Vertical, u) }
+	for u := -s.TopBeforeS; u < 0; u += dt {
+		t.LateralNs += sum(s.Lateral, u+dt/2) * dt
+		t.TurnNms += sum(s.Turn, u+dt/2) * dt
+		t.VerticalNs += (up(u+dt/2) - w) * dt
+		if up(u) > w {
+			t.AboveWeightS += dt
+		}
+		t.ForeAftN = max(t.ForeAftN, sum(s.ForeAft, u))
+	}
+	low := -t.VerticalBeforeS
+	for u := max(-s.TakeawayS, low-0.6); u < -t.VerticalBeforeS; u += dt {
+		if up(u) < up(low) {
+			low = u
+		}
+	}
+	t.UnweightingN = max(0, w-up(low))
+	for u := low; u+window <= 0; u += dt {
+		if r := (up(u+window) - up(u)) / window; r > t.MaxRfdNps {
+			t.MaxRfdNps, t.MaxRfdBeforeS = r, -(u + window/2)
+		}
+	}
+	for u := 0.0; u < 0.3; u += dt {
+		t.BrakingN = max(t.BrakingN, -sum(s.Lateral, u))
+	}
+	t.ShareVerticalPeak = s.share(-t.VerticalBeforeS)
+	// The sway of the model's path: 0.02 at its largest, from nothing at rest.
+	t.LeadPathM, t.TrailPathM = 0.04, 0.02
 }

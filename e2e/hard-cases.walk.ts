@@ -183,6 +183,8 @@ test('pages are read well by assistive technology', async ({ page }) => {
     '/',
     `/golfers/${id}/intake`,
     `/golfers/${id}/screen`,
+    `/golfers/${id}/force`,
+    `/golfers/${id}/force/page`,
     `/golfers/${id}/read`,
     `/golfers/${id}/programme`,
     '/days/plan',

@@ -46,6 +46,9 @@ func readText(b []byte) (*File, error) {
 // what is no text.
 func plainText(b []byte) ([]byte, error) {
 	head := b[:min(len(b), 512)]
+	if strings.HasPrefix(http.DetectContentType(head), "image/") {
+		return nil, noText(head)
+	}
 	zeros := [2]int{}
 	for i, c := range head {
 		if c == 0 {

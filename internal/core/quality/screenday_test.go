@@ -233,3 +233,18 @@ func TestWhereLessIsBetter(t *testing.T) {
 	assert.Equal(t, 2.0, *x.Gap, "two seconds over the target are two spreads short")
 	assert.Equal(t, measure.Side("trail"), x.Difference.Weaker, "the slower side is the weaker one")
 }
+
+// Ground force is ranked from two of its three peaks on, by hand: (0.20 − 0.16) ÷
+// 0.04 = 1.0, weight 0.3; (1.80 − 1.50) ÷ 0.20 = 1.5, weight 0.4: (0.3 + 0.6) ÷ 0.7
+// = 1.29.
+func TestGroundForce(t *testing.T) {
+	f := testkit.Strong()
+	with(f, "swing-lateral", "", 0.16, 0.16, 0.16)
+	assert.Equal(t, quality.UnderTested, standing(t, read(t, f, "measured-gap"), quality.GroundForce).Status)
+	with(f, "swing-vertical", "", 1.49, 1.50, 1.51)
+	q := standing(t, read(t, f, "measured-gap"), quality.GroundForce)
+	assert.Equal(t, quality.Ranked, q.Status)
+	assert.InDelta(t, 1.29, q.Gap, 0.005)
+	assert.InDelta(t, 0.8, q.Relevance, 1e-9)
+	assert.Contains(t, q.Sentence, "Ground force is 1.29 spreads below target")
+}

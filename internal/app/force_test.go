@@ -1,0 +1,209 @@
+package app_test
+
+import (
+	"bytes"
+	"context"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/force"
+	"dunnock/internal/core/jump"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/swing"
+	"dunnock/internal/core/testkit"
+	"dunnock/internal/device"
+	"dunnock/internal/forcefile"
+	"dunnock/internal/store"
+)
+
+// file is a trial of the stand-in plates as CSV.
+func file(t *testing.T, p device.PlatesPlan) *bytes.Buffer {
+	t.Helper()
+	r, _, _ := p.Trial(rand.New(rand.NewPCG(p.Seed, 9)))
+	var b bytes.Buffer
+	require.NoError(t, forcefile.WriteCSV(&b, r))
+	return &b
+}
+
+// trialsOf returns a test's trials in the golfer's screen of a day.
+func trialsOf(t *testing.T, a *app.App, u *store.User, id, test string) []measure.Trial {
+	t.Helper()
+	screens, err := a.Screens(context.Background(), u, id)
+	require.NoError(t, err)
+	var out []measure.Trial
+	for _, s := range screens {
+		for _, x := range s.Trials {
+			if s.Date == testkit.Day && x.Test == test {
+				out = append(out, x)
+			}
+		}
+	}
+	return out
+}
+
+// empty is a golfer without screens.
+func empty(t *testing.T, a *app.App, u *store.User) string {
+	t.Helper()
+	f := testkit.Strong()
+	f.Screens = nil
+	return golfer(t, a, u, f)
+}
+
+// Jumps fill the screen of their day trial by trial until it is full, and say so
+// then; one that is taken out leaves its place free again.
+func TestJumpsFillTheScreen(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	var all []*app.RecordingView
+	for i := range uint64(4) {
+		v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Fill: true}, file(t, device.PlatesPlan{HeightM: 0.30 + float64(i)/100, NoiseN: 2, Seed: i}))
+		require.NoError(t, err)
+		all = append(all, v)
+	}
+	got := trialsOf(t, a, u, id, "cmj")
+	require.Len(t, got, 3)
+	assert.InDelta(t, 31, got[1].Value, 1)
+	assert.Equal(t, "force plates", got[0].Device)
+	assert.Contains(t, all[3].Verdict, "All 3 trials of countermovement jump are taken")
+	require.NoError(t, a.DeleteRecording(ctx, u, all[1].ID))
+	assert.Len(t, trialsOf(t, a, u, id, "cmj"), 2)
+	v, err := a.ChangeRecordingTo(ctx, u, all[3].ID, app.ChangeRecording{Fill: true})
+	require.NoError(t, err)
+	assert.Contains(t, v.Verdict, "In the screen of")
+	assert.Equal(t, 2, v.Cells[0].Trial)
+
+	// Analysed anew with other rules, the trial is written over; with a kind it is
+	// not, it is taken out.
+	settings := v.Settings
+	settings.Jump.Kind = jump.Squat
+	v, err = a.ChangeRecordingTo(ctx, u, all[3].ID, app.ChangeRecording{Settings: &settings})
+	require.NoError(t, err)
+	assert.Contains(t, v.Jump.Flags, jump.HiddenCountermovement)
+	assert.Len(t, trialsOf(t, a, u, id, "cmj"), 2)
+	settings.Jump.Onset = "guess"
+	_, err = a.ChangeRecordingTo(ctx, u, all[3].ID, app.ChangeRecording{Settings: &settings})
+	assert.ErrorContains(t, err, "guess")
+}
+
+// What a golfer may not do is not written into a screen, and a swing from the
+// other side is none of the playing side's.
+func TestWhatStaysOutOfTheScreen(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	f := testkit.Strong()
+	f.Screens, f.Clearance = nil, athlete.Clearance{}
+	id := golfer(t, a, u, f)
+	v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Fill: true}, file(t, device.PlatesPlan{NoiseN: 2}))
+	require.NoError(t, err)
+	assert.Contains(t, v.Verdict, "the golfer is not cleared for it")
+	assert.Empty(t, trialsOf(t, a, u, id, "cmj"))
+
+	id = empty(t, a, u)
+	v, err = a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Side: force.LeftSided, Fill: true}, file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2}))
+	require.NoError(t, err)
+	assert.Contains(t, v.Verdict, "Swung from the other side")
+	v, err = a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Fill: true}, file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2, Seed: 2}))
+	require.NoError(t, err)
+	assert.Nil(t, v.Baseline, "the other side is no baseline")
+	assert.Len(t, v.Cells, 3)
+	assert.Len(t, trialsOf(t, a, u, id, "swing-vertical"), 1)
+
+	shaky, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "shaky", Kind: "jump", Fill: true}, file(t, device.PlatesPlan{NoiseN: 16, Seed: 3}))
+	require.NoError(t, err)
+	assert.Contains(t, shaky.Verdict, "the stance was not quiet")
+	off, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "off", Kind: "jump", Fill: false}, file(t, device.PlatesPlan{NoiseN: 2, StepOff: true, Seed: 4}))
+	require.NoError(t, err)
+	assert.Contains(t, off.Jump.Flags, jump.StepOff)
+	assert.NotNil(t, off.Jump.JumpHeightM)
+}
+
+// A captured trial is nobody's until it is kept.
+func TestACaptureWaits(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "live", Kind: "jump", Fill: true, Pending: true}, file(t, device.PlatesPlan{NoiseN: 2}))
+	require.NoError(t, err)
+	assert.Empty(t, trialsOf(t, a, u, id, "cmj"))
+	page, err := a.Force(ctx, u, id)
+	require.NoError(t, err)
+	assert.Empty(t, page.Recordings)
+	club := "driver"
+	v, err = a.ChangeRecordingTo(ctx, u, v.ID, app.ChangeRecording{Keep: true, Club: &club})
+	require.NoError(t, err)
+	assert.False(t, v.Pending)
+	assert.Equal(t, "driver", v.Club)
+	assert.Len(t, trialsOf(t, a, u, id, "cmj"), 1)
+	g, err := a.Golfer(ctx, u, id)
+	require.NoError(t, err)
+	assert.Equal(t, "1 recording", g.Path.Force)
+}
+
+// Windows a practice sets hold from then on; findings follow the means of the
+// newest day.
+func TestOwnWindowsAndFindings(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	for i := range uint64(3) {
+		_, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Date: testkit.Day.Add(-7 * int(i/2))}, file(t, device.PlatesPlan{Kind: "swing", LateralBW: 0.11, NoiseN: 2, Seed: i}))
+		require.NoError(t, err)
+	}
+	keys := func() map[string]bool {
+		p, err := a.Force(ctx, u, id)
+		require.NoError(t, err)
+		assert.Equal(t, 2, p.SwingMean.Swings)
+		assert.Equal(t, 1, p.SwingBefore.Swings)
+		out := map[string]bool{}
+		for _, f := range p.Findings {
+			out[f.Key] = true
+		}
+		return out
+	}
+	assert.True(t, keys()["lateral"])
+	require.NoError(t, a.SaveForceWindows(ctx, u, map[string][2]float64{"lateral": {0.05, 0.5}}))
+	assert.False(t, keys()["lateral"])
+	require.NoError(t, a.SaveForceWindows(ctx, u, map[string][2]float64{}))
+	assert.True(t, keys()["lateral"], "the shipped ones again")
+	for _, bad := range []map[string][2]float64{{"lateral": {2, 1}}, {"lateral": {0, 1e9}}, {"hue": {0, 1}}} {
+		assert.Error(t, a.SaveForceWindows(ctx, u, bad))
+	}
+	done, problems, err := a.Recompute(ctx, u, id, app.ForceSettings{Swing: swing.Settings{CutoffHz: 900}})
+	require.NoError(t, err)
+	assert.Zero(t, done)
+	assert.Len(t, problems, 3, "a filter that cannot be: nothing is changed")
+	assert.True(t, keys()["lateral"])
+}
+
+// Nobody of another practice reaches a recording.
+func TestRecordingsOfOthers(t *testing.T) {
+	ctx := context.Background()
+	a, u, s := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump"}, file(t, device.PlatesPlan{NoiseN: 2}))
+	require.NoError(t, err)
+	other, err := s.CreatePractice(ctx, store.User{Email: "other@example.org", Name: "O", PasswordHash: "x", Practice: "Other", Zone: "UTC"}, false)
+	require.NoError(t, err)
+	for name, err := range map[string]error{
+		"read":   func() error { _, err := a.Recording(ctx, other, v.ID); return err }(),
+		"file":   func() error { _, err := a.RecordingFile(ctx, other, v.ID); return err }(),
+		"trace":  func() error { _, err := a.Traces(ctx, other, v.ID); return err }(),
+		"change": func() error { _, err := a.ChangeRecordingTo(ctx, other, v.ID, app.ChangeRecording{Keep: true}); return err }(),
+		"delete": a.DeleteRecording(ctx, other, v.ID),
+		"page":   func() error { _, err := a.Force(ctx, other, id); return err }(),
+		"golfer": a.HasGolfer(ctx, other, id),
+	} {
+		var e *app.Error
+		require.ErrorAs(t, err, &e, name)
+		assert.Equal(t, app.NotFound, e.Kind, name)
+	}
+	raw, err := a.RecordingFile(ctx, u, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, file(t, device.PlatesPlan{NoiseN: 2}).Bytes(), raw, "as it came")
+}

@@ -1,0 +1,217 @@
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { flushPromises, mount } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { defineComponent, h } from 'vue'
+import { createVuetify } from 'vuetify'
+
+import type { Schemas } from '@/api/client'
+
+import BringIn from './BringIn.vue'
+import ColumnTable from './ColumnTable.vue'
+import { type Choice, type Look, type Mapping, MAX_FILES, useBringIn } from './useBringIn'
+
+let asked: { url: string; method: string; body: string }[] = []
+let answer: (url: string, method: string) => Response | Promise<Response>
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+
+beforeEach(() => {
+  asked = []
+  answer = () => json({ id: 'r1', verdict: 'Countermovement jump, 31.0 cm.' }, 201)
+  vi.stubGlobal('fetch', async (r: Request) => {
+    asked.push({ url: r.url, method: r.method, body: await r.text() })
+    return answer(r.url, r.method)
+  })
+})
+afterEach(() => vi.unstubAllGlobals())
+
+function batch() {
+  let b!: ReturnType<typeof useBringIn>
+  mount(defineComponent({ setup: () => ((b = useBringIn(() => 'g1')), () => null) }), {
+    global: { plugins: [[VueQueryPlugin, { queryClient: new QueryClient() }]] },
+  })
+  return b
+}
+const file = (name: string) => new File(['time,Fz\n'], name)
+const choice: Choice = { kind: 'jump', date: '2026-11-24', side: 'left', club: '', fill: true }
+
+describe('a batch of files', () => {
+  it('sends every file as it is and keeps a verdict for each', async () => {
+    const b = batch()
+    answer = (url) =>
+      url.includes('bad')
+        ? json({ detail: 'Row 3: “x” is no number.' }, 422)
+        : json({ id: 'r', verdict: 'A jump.' }, 201)
+    b.choose([file('a.csv'), file('bad.csv'), file('c.csv')])
+    await b.run(choice)
+    expect(b.rows.value.map((r) => r.state)).toEqual(['in', 'refused', 'in'])
+    expect(b.rows.value[1]?.text).toBe('Row 3: “x” is no number.')
+    expect(b.done.value).toBe(3)
+    expect(asked[0]?.url).toContain('kind=jump&date=2026-11-24&side=left')
+    expect(asked[0]?.url).not.toContain('club')
+  })
+
+  it('stops when told, leaves the rest unsent, and goes on from there', async () => {
+    const b = batch()
+    b.choose(Array.from({ length: 8 }, (_, i) => file(`${i}.csv`)))
+    let n = 0
+    answer = () => {
+      if (++n === 3) b.stop()
+      return json({ id: `r${n}`, verdict: 'A jump.' }, 201)
+    }
+    await b.run(choice)
+    const left = b.rows.value.filter((r) => r.state === 'left').length
+    expect(left).toBeGreaterThanOrEqual(4)
+    expect(b.arrived.value).toHaveLength(8 - left)
+    await b.run(choice)
+    expect(b.arrived.value).toHaveLength(8)
+  })
+
+  it('stops by itself when the server cannot be reached', async () => {
+    const b = batch()
+    b.choose(Array.from({ length: 6 }, (_, i) => file(`${i}.csv`)))
+    answer = () => Promise.reject(new TypeError('no network'))
+    await b.run(choice)
+    expect(b.rows.value.filter((r) => r.state === 'refused').length).toBeLessThanOrEqual(2)
+    expect(b.rows.value.filter((r) => r.state === 'left').length).toBeGreaterThanOrEqual(4)
+  })
+
+  it('takes back what came in', async () => {
+    const b = batch()
+    b.choose([file('a.csv')])
+    await b.run(choice)
+    answer = () => new Response(null, { status: 204 })
+    await b.takeBack()
+    expect(asked.at(-1)).toMatchObject({ method: 'DELETE' })
+    expect(b.rows.value[0]).toMatchObject({ state: 'left', text: 'Taken back.' })
+  })
+
+  it('takes two hundred files and says so of more', () => {
+    const b = batch()
+    b.choose(Array.from({ length: MAX_FILES + 1 }, (_, i) => file(`${i}.csv`)))
+    expect(b.rows.value).toHaveLength(MAX_FILES)
+    expect(b.problem.value).toContain('At most 200')
+  })
+})
+
+const look: Look = {
+  kind: 'csv',
+  fingerprint: 'f'.repeat(32),
+  rateHz: 1000,
+  samples: 3000,
+  seconds: 3,
+  impactS: null,
+  channels: [
+    { name: 'clock', unit: 's' },
+    { name: 'A', unit: '' },
+  ],
+  plates: 0,
+  mapping: {
+    columns: [{ name: 'clock', quantity: 'time' }],
+    frame: { laboratory: false, leftOpposite: false, onPlate: false },
+  },
+  known: '',
+  problem: '',
+  notes: [],
+  preview: [],
+}
+
+describe('what columns are', () => {
+  function table(m: Mapping = look.mapping, l: Look = look) {
+    const w = mount(ColumnTable, { props: { look: l, modelValue: m } })
+    const last = () => (w.emitted('update:modelValue') as Mapping[][]).at(-1)?.[0]
+    return { w, last }
+  }
+  it('gives a column a meaning, a foot and a unit, in the order of the file', async () => {
+    const { w, last } = table()
+    await w.find('[aria-label="What A is"]').setValue('Fz')
+    expect(last()?.columns).toEqual([
+      { name: 'clock', quantity: 'time' },
+      { name: 'A', quantity: 'Fz', place: 'total', unit: '' },
+    ])
+    await w.setProps({ modelValue: last() })
+    await w.find('[aria-label="Foot or plate of A"]').setValue('trail')
+    await w.setProps({ modelValue: last() })
+    await w.find('[aria-label="Unit of A"]').setValue('kgf')
+    await w.setProps({ modelValue: last() })
+    await w.find('[aria-label="Turn the sign of A"]').setValue(true)
+    expect(last()?.columns?.[1]).toEqual({ name: 'A', quantity: 'Fz', place: 'trail', unit: 'kgf', negate: true })
+    await w.setProps({ modelValue: last() })
+    await w.find('[aria-label="What A is"]').setValue('')
+    expect(last()?.columns).toHaveLength(1)
+  })
+
+  it('says what the axes mean and on whom the forces act', async () => {
+    const { w, last } = table()
+    await w.find('[aria-label="What the axes mean"]').setValue('true')
+    expect(last()?.frame.laboratory).toBe(true)
+    await w.find('[aria-label="On whom the forces act"]').setValue('true')
+    expect(last()?.frame.onPlate).toBe(true)
+    await w.setProps({ modelValue: { ...look.mapping, frame: { ...look.mapping.frame, laboratory: true } } })
+    expect(w.text()).toContain('left-sided golfers play to the other end')
+  })
+
+  it('names the plates of a C3D file', async () => {
+    const { w, last } = table({ ...look.mapping, plates: ['1', '2'] }, { ...look, kind: 'c3d', plates: 2 })
+    await w.find('[aria-label="Plate 2"]').setValue('-')
+    expect(last()?.plates).toEqual(['1', '-'])
+  })
+})
+
+describe('the dialog', () => {
+  const inPlace = defineComponent({
+    setup:
+      (_, { slots }) =>
+      () =>
+        h('div', slots.default?.()),
+  })
+  const golfer = { id: 'g1', profile: { name: 'Somebody', playingSide: 'left' } } as unknown as Schemas['Athlete']
+  async function open(found: Look) {
+    answer = (url) => (url.includes('/session') ? json({ today: '2026-11-24' }) : json(found))
+    const w = mount(BringIn, {
+      props: { modelValue: false, golfer },
+      global: {
+        plugins: [createVuetify(), [VueQueryPlugin, { queryClient: new QueryClient() }]],
+        stubs: { VDialog: inPlace },
+      },
+    })
+    await flushPromises()
+    await w.setProps({ modelValue: true })
+    const input = w.find('[data-testid=force-files]')
+    Object.defineProperty(input.element, 'files', { value: [file('a.csv')] })
+    await input.trigger('change')
+    await flushPromises()
+    return w
+  }
+  const bring = (w: Awaited<ReturnType<typeof open>>) =>
+    w.findAll('button').find((b) => b.text().startsWith('Bring in'))
+
+  it('asks for impact where a swing names none', async () => {
+    const swing: Look = {
+      ...look,
+      preview: [
+        {
+          foot: 'lead',
+          name: 'toTarget',
+          unit: 'N',
+          points: [
+            [0, 1],
+            [3, 2],
+          ],
+        },
+      ],
+    }
+    const w = await open(swing)
+    expect(w.text()).toContain('The file names no impact')
+    expect(bring(w)?.attributes('disabled')).toBeDefined()
+    await w.find('[aria-label="Impact, s"]').setValue(2.1)
+    expect(bring(w)?.attributes('disabled')).toBeUndefined()
+  })
+
+  it('says what is wrong with a file, and does not send it', async () => {
+    const w = await open({ ...look, problem: 'One foot only.' })
+    expect(w.find('[role=alert]').text()).toBe('One foot only.')
+    expect(bring(w)?.attributes('disabled')).toBeDefined()
+    expect(asked.some((a) => a.url.includes('side=left'))).toBe(true)
+  })
+})

@@ -117,6 +117,23 @@ func readMapping(path string) (forcefile.Mapping, error) {
 	return m, m.Check()
 }
 
+// analysed reads a recording, analyses it and writes the result as JSON or in words.
+func analysed[R any](cmd *cobra.Command, o *recordingFlags, path string, analyse func(*force.Recording) (R, error), words func(io.Writer, R)) error {
+	r, err := o.read(path)
+	if err != nil {
+		return err
+	}
+	got, err := analyse(r)
+	if err != nil {
+		return badInput{fmt.Errorf("%s: %w", path, err)}
+	}
+	if o.json {
+		return formats.WriteJSON(cmd.OutOrStdout(), got)
+	}
+	words(cmd.OutOrStdout(), got)
+	return nil
+}
+
 func forceJumpCmd() *cobra.Command {
 	var o recordingFlags
 	var s jump.Settings
@@ -125,20 +142,10 @@ func forceJumpCmd() *cobra.Command {
 		Short: "Read a jump: phases, height, power, impulses of the feet",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			r, err := o.read(args[0])
-			if err != nil {
-				return err
-			}
-			s.MassKg = o.mass
-			got, err := jump.Analyse(r, s)
-			if err != nil {
-				return badInput{fmt.Errorf("%s: %w", args[0], err)}
-			}
-			if o.json {
-				return formats.WriteJSON(cmd.OutOrStdout(), got)
-			}
-			printJump(cmd.OutOrStdout(), got)
-			return nil
+			return analysed(cmd, &o, args[0], func(r *force.Recording) (*jump.Result, error) {
+				s.MassKg = o.mass
+				return jump.Analyse(r, s)
+			}, printJump)
 		},
 	}
 	o.add(cmd, "right")
@@ -184,26 +191,16 @@ func forceSwingCmd() *cobra.Command {
 		Short: "Read a swing: when, where, how much, and how it builds",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			r, err := o.read(args[0])
-			if err != nil {
-				return err
-			}
-			s.MassKg = o.mass
-			if cmd.Flags().Changed("impact") {
-				s.ImpactS = &impact
-			}
-			if cmd.Flags().Changed("top") {
-				s.TopS = &top
-			}
-			got, err := swing.Analyse(r, s)
-			if err != nil {
-				return badInput{fmt.Errorf("%s: %w", args[0], err)}
-			}
-			if o.json {
-				return formats.WriteJSON(cmd.OutOrStdout(), got)
-			}
-			printSwing(cmd.OutOrStdout(), got)
-			return nil
+			return analysed(cmd, &o, args[0], func(r *force.Recording) (*swing.Result, error) {
+				s.MassKg = o.mass
+				if cmd.Flags().Changed("impact") {
+					s.ImpactS = &impact
+				}
+				if cmd.Flags().Changed("top") {
+					s.TopS = &top
+				}
+				return swing.Analyse(r, s)
+			}, printSwing)
 		},
 	}
 	o.add(cmd, "")

@@ -191,10 +191,13 @@ func TestRecordingsOfOthers(t *testing.T) {
 	other, err := s.CreatePractice(ctx, store.User{Email: "other@example.org", Name: "O", PasswordHash: "x", Practice: "Other", Zone: "UTC"}, false)
 	require.NoError(t, err)
 	for name, err := range map[string]error{
-		"read":   func() error { _, err := a.Recording(ctx, other, v.ID); return err }(),
-		"file":   func() error { _, err := a.RecordingFile(ctx, other, v.ID); return err }(),
-		"trace":  func() error { _, err := a.Traces(ctx, other, v.ID); return err }(),
-		"change": func() error { _, err := a.ChangeRecordingTo(ctx, other, v.ID, app.ChangeRecording{Keep: true}); return err }(),
+		"read":  func() error { _, err := a.Recording(ctx, other, v.ID); return err }(),
+		"file":  func() error { _, err := a.RecordingFile(ctx, other, v.ID); return err }(),
+		"trace": func() error { _, err := a.Traces(ctx, other, v.ID); return err }(),
+		"change": func() error {
+			_, err := a.ChangeRecordingTo(ctx, other, v.ID, app.ChangeRecording{Keep: true})
+			return err
+		}(),
 		"delete": a.DeleteRecording(ctx, other, v.ID),
 		"page":   func() error { _, err := a.Force(ctx, other, id); return err }(),
 		"golfer": a.HasGolfer(ctx, other, id),

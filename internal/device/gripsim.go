@@ -140,23 +140,7 @@ func (p GripPlan) shape(u, letGo float64) float64 {
 // ServeGrip plays a dynamometer to everyone who connects to l, over and over,
 // until the context ends.
 func ServeGrip(ctx context.Context, l net.Listener, p GripPlan) error {
-	go func() {
-		<-ctx.Done()
-		_ = l.Close()
-	}()
-	for {
-		conn, err := l.Accept()
-		if err != nil {
-			if ctx.Err() != nil {
-				return nil
-			}
-			return fmt.Errorf("stand-in: %w", err)
-		}
-		go func() {
-			defer func() { _ = conn.Close() }()
-			_ = playGrip(ctx, conn, p)
-		}()
-	}
+	return serve(ctx, l, func(conn net.Conn) { _ = playGrip(ctx, conn, p) })
 }
 
 // playGrip writes one recording after the other at the speed of the clock.

@@ -94,23 +94,7 @@ var plateChannels = []string{"Fx_lead", "Fy_lead", "Fz_lead", "CoPx_lead", "CoPy
 // ServePlates plays two plates to everyone who connects to l, over and over,
 // until the context ends.
 func ServePlates(ctx context.Context, l net.Listener, p PlatesPlan) error {
-	go func() {
-		<-ctx.Done()
-		_ = l.Close()
-	}()
-	for {
-		conn, err := l.Accept()
-		if err != nil {
-			if ctx.Err() != nil {
-				return nil
-			}
-			return fmt.Errorf("stand-in: %w", err)
-		}
-		go func() {
-			defer func() { _ = conn.Close() }()
-			_ = playPlates(ctx, conn, p.withDefaults())
-		}()
-	}
+	return serve(ctx, l, func(conn net.Conn) { _ = playPlates(ctx, conn, p.withDefaults()) })
 }
 
 // playPlates writes trial after trial at the speed of the clock. A line goes out

@@ -160,3 +160,25 @@ func (s *Stream) line() ([]byte, error) {
 
 // Close hangs up.
 func (s *Stream) Close() error { return s.conn.Close() }
+
+// serve lets a stand-in play to everyone who connects to l until the context
+// ends.
+func serve(ctx context.Context, l net.Listener, play func(net.Conn)) error {
+	go func() {
+		<-ctx.Done()
+		_ = l.Close()
+	}()
+	for {
+		conn, err := l.Accept()
+		if err != nil {
+			if ctx.Err() != nil {
+				return nil
+			}
+			return fmt.Errorf("stand-in: %w", err)
+		}
+		go func() {
+			defer func() { _ = conn.Close() }()
+			play(conn)
+		}()
+	}
+}

@@ -238,10 +238,7 @@ func (c *c3d) analog() ([]Channel, float64, error) {
 	case c.lastFrame < c.firstFrame:
 		return nil, 0, refuse("the C3D file goes from frame %d to frame %d", c.firstFrame, c.lastFrame)
 	}
-	frames := c.lastFrame - c.firstFrame + 1
-	if long := c.count("POINT:FRAMES", frames); long > frames {
-		frames = long // the header's 16 bits are short for long recordings
-	}
+	frames := c.frames()
 	size := 2
 	if c.scale < 0 {
 		size = 4
@@ -274,6 +271,20 @@ func (c *c3d) analog() ([]Channel, float64, error) {
 		}
 	}
 	return out, rate, nil
+}
+
+// frames is how many there are. The header's 16 bits are short for long
+// recordings; the parameters say it then, in one of three ways.
+func (c *c3d) frames() int {
+	frames := max(c.lastFrame-c.firstFrame+1, c.count("POINT:FRAMES", 0), int(c.number("POINT:LONG_FRAMES", 0, 0)))
+	start, end := c.params["TRIAL:ACTUAL_START_FIELD"], c.params["TRIAL:ACTUAL_END_FIELD"]
+	if len(start.data) >= 4 && len(end.data) >= 4 && start.kind == 'i' && end.kind == 'i' {
+		first, last := binary.LittleEndian.Uint32(start.data), binary.LittleEndian.Uint32(end.data)
+		if last >= first && last-first < maxValues {
+			frames = max(frames, int(last-first)+1)
+		}
+	}
+	return frames
 }
 
 func (c *c3d) label(channels, samples int) []Channel {

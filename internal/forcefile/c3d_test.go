@@ -51,6 +51,19 @@ func TestC3DSwing(t *testing.T) {
 	}
 }
 
+// More frames than the header's 16 bits hold.
+func TestLongC3D(t *testing.T) {
+	up := make([]float64, 70_000)
+	for i := range up {
+		up[i] = 400
+	}
+	r := &force.Recording{RateHz: 2000, Lead: &force.Foot{UpN: up}, Trail: &force.Foot{UpN: up}}
+	f, err := forcefile.Read(c3dOf(t, r, force.RightSided))
+	require.NoError(t, err)
+	assert.Equal(t, 70_000, f.Len())
+	assert.InDelta(t, 2000, f.RateHz, 0)
+}
+
 // edit finds a parameter by its name in a written file and returns where its
 // value begins.
 func edit(t *testing.T, b []byte, name string) int {

@@ -21,3 +21,7 @@ func HeightFromFlight(t float64) (float64, error) {
 	}
 	return 100 * G * t * t / 8, nil
 }
+
+// HeightFromSpeed returns the jump height in m from the take-off velocity in
+// m/s, v²/2g (Linthorne 2001).
+func HeightFromSpeed(v float64) float64 { return v * v / (2 * G) }

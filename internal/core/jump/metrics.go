@@ -77,7 +77,7 @@ func (a *analysis) metrics(u run) {
 	o.PropulsiveImpulseNs = ptr(impulse(a.up, a.bw, push, float64(off), a.dt))
 
 	v := a.v[off]
-	o.TakeoffVelocityMps, o.JumpHeightM = ptr(v), ptr(v*v/(2*G))
+	o.TakeoffVelocityMps, o.JumpHeightM = ptr(v), ptr(HeightFromSpeed(v))
 	o.TimeToTakeoffS = ptr(float64(off-onset) * a.dt)
 	o.RsiModified = ptr(*o.JumpHeightM / *o.TimeToTakeoffS)
 	a.power(push, off)

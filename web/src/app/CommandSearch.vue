@@ -24,6 +24,7 @@ const commands = computed<Command[]>(() => {
     for (const [name, title] of [
       ['intake', 'Intake'],
       ['screen', 'Screen'],
+      ['force', 'Force'],
       ['read', 'Read'],
       ['programme', 'Programme'],
     ] as const) {

@@ -1,0 +1,568 @@
+package app
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/force"
+	"dunnock/internal/core/jump"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/swing"
+	"dunnock/internal/core/unit"
+	"dunnock/internal/forcefile"
+	"dunnock/internal/store"
+)
+
+// ForceSettings are the choices of both analyses; the one of a recording's kind
+// counts.
+type ForceSettings struct {
+	Jump  jump.Settings  `json:"jump"`
+	Swing swing.Settings `json:"swing"`
+}
+
+// HasGolfer says so when a golfer is not there.
+func (a *App) HasGolfer(ctx context.Context, u *store.User, athleteID string) error {
+	if _, err := uuid.Parse(athleteID); err != nil {
+		return words(store.ErrNotFound, "golfer")
+	}
+	return words(a.store.For(u.PracticeID).HasAthlete(ctx, athleteID), "golfer")
+}
+
+// NewRecording says what a file is that is brought in.
+type NewRecording struct {
+	Name     string
+	Kind     string // jump, squat or swing
+	Date     civil.Date
+	Side     force.Side // "" takes the golfer's
+	Club     string
+	Settings ForceSettings
+	Fill     bool // write the result into the screen of the day
+	Pending  bool // captured live: kept for a day unless it is kept
+}
+
+// RecordingView is a recording with what it came to.
+type RecordingView struct {
+	store.Recording
+	Mapping  forcefile.Mapping
+	Settings ForceSettings
+	Jump     *jump.Result
+	Swing    *swing.Result
+	Cells    []FilledCell
+	Verdict  string // what came of it, in a sentence
+	Windows  []force.Window
+	Baseline *swing.Baseline
+	Answers  []swing.Answer
+	Findings []force.Finding
+}
+
+// FilledCell is a trial of the screen that a recording filled.
+type FilledCell struct {
+	Screen string `json:"screen"`
+	Test   string `json:"test"`
+	Trial  int    `json:"trial"`
+}
+
+// AddRecording analyses a file and stores it, or refuses it and stores nothing.
+func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string, n NewRecording, r io.Reader) (*RecordingView, error) {
+	p := a.store.For(u.PracticeID)
+	got, err := p.Athlete(ctx, athleteID)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	if n.Date.IsZero() {
+		n.Date = a.Today(u.Zone)
+	}
+	if text := badDay(n.Date, a.Today(u.Zone), got.Facts.Athlete); text != "" {
+		return nil, invalid("date", "%s", strings.ReplaceAll(text, "screen", "recording"))
+	}
+	if n.Side == "" {
+		n.Side = force.Side(got.Facts.Athlete.PlayingSide)
+	}
+	f, b, err := readForce(r)
+	if err != nil {
+		return nil, err
+	}
+	m, source, err := a.forceMapping(ctx, u, f)
+	if err != nil {
+		return nil, err
+	}
+	rec, err := m.Recording(f, n.Side)
+	if err != nil {
+		return nil, forceWords(err)
+	}
+	v := &RecordingView{Mapping: m, Settings: n.Settings}
+	v.AthleteID, v.Date, v.Name, v.Side, v.Club, v.Pending, v.Source = athleteID, n.Date, fmt.Sprintf("%.200s", strings.TrimSpace(n.Name)), string(n.Side), fmt.Sprintf("%.60s", strings.TrimSpace(n.Club)), n.Pending, source
+	if v.Name == "" {
+		v.Name = "recording"
+	}
+	if v.Kind = "jump"; n.Kind == "swing" {
+		v.Kind = "swing"
+	} else if n.Kind == "squat" {
+		v.Settings.Jump.Kind = jump.Squat
+	}
+	if err := v.analyse(rec); err != nil {
+		return nil, forceWords(err)
+	}
+	sum := sha256.Sum256(b)
+	v.Hash, v.RawBytes, v.CreatedBy, v.CreatedAt = hex.EncodeToString(sum[:]), len(b), u.Name, a.now()
+	raw, err := pack(b)
+	if err != nil {
+		return nil, err
+	}
+	if err := v.encode(); err != nil {
+		return nil, err
+	}
+	if v.ID, err = p.CreateRecording(ctx, v.Recording, raw); err != nil {
+		if errors.Is(err, store.ErrExists) {
+			return nil, &Error{Kind: Conflict, Text: "This very file is there already: " + v.Name + " was not brought in twice."}
+		}
+		return nil, words(err, "golfer")
+	}
+	if n.Fill && !n.Pending {
+		if err := a.fill(ctx, u, v); err != nil {
+			return nil, err
+		}
+	}
+	return a.dressed(ctx, u, v)
+}
+
+// analyse reads the recording by the view's settings.
+func (v *RecordingView) analyse(rec *force.Recording) (err error) {
+	if v.Kind == "swing" {
+		v.Swing, err = swing.Analyse(rec, v.Settings.Swing)
+		v.Version = swing.Version
+		return err
+	}
+	v.Jump, err = jump.Analyse(rec, v.Settings.Jump)
+	v.Version = jump.Version
+	return err
+}
+
+// encode writes the view's parts into the row.
+func (v *RecordingView) encode() error {
+	var result any = v.Jump
+	if v.Swing != nil {
+		result = v.Swing
+	}
+	if v.Cells == nil {
+		v.Cells = []FilledCell{}
+	}
+	for to, from := range map[*json.RawMessage]any{&v.Recording.Mapping: v.Mapping, &v.Recording.Settings: v.Settings, &v.Result: result, &v.Recording.Cells: v.Cells} {
+		b, err := json.Marshal(from)
+		if err != nil {
+			return fmt.Errorf("write the result of %s: %w", v.Name, err)
+		}
+		*to = b
+	}
+	return nil
+}
+
+// viewOf reads the parts of a stored recording.
+func viewOf(r store.Recording) (*RecordingView, error) {
+	v := &RecordingView{Recording: r}
+	var result any
+	if r.Kind == "swing" {
+		v.Swing = &swing.Result{}
+		result = v.Swing
+	} else {
+		v.Jump = &jump.Result{}
+		result = v.Jump
+	}
+	for from, to := range map[*json.RawMessage]any{&r.Mapping: &v.Mapping, &r.Settings: &v.Settings, &r.Result: result, &r.Cells: &v.Cells} {
+		if err := json.Unmarshal(*from, to); err != nil {
+			return nil, fmt.Errorf("read recording %s: %w", r.ID, err)
+		}
+	}
+	return v, nil
+}
+
+func pack(b []byte) ([]byte, error) {
+	var out bytes.Buffer
+	w, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
+	if err == nil {
+		if _, err = w.Write(b); err == nil {
+			err = w.Close()
+		}
+	}
+	return out.Bytes(), err
+}
+
+func unpack(b []byte) ([]byte, error) {
+	r, err := gzip.NewReader(bytes.NewReader(b))
+	if err != nil {
+		return nil, err
+	}
+	return forcefile.ReadAll(r)
+}
+
+// reread makes the recording of a stored file anew.
+func (a *App) reread(ctx context.Context, u *store.User, v *RecordingView) (*force.Recording, error) {
+	b, err := a.RecordingFile(ctx, u, v.ID)
+	if err != nil {
+		return nil, err
+	}
+	f, err := forcefile.Read(b)
+	if err != nil {
+		return nil, forceWords(err)
+	}
+	rec, err := v.Mapping.Recording(f, force.Side(v.Side))
+	return rec, forceWords(err)
+}
+
+// RecordingFile returns the file as it was brought in.
+func (a *App) RecordingFile(ctx context.Context, u *store.User, id string) ([]byte, error) {
+	raw, err := a.store.For(u.PracticeID).RecordingRaw(ctx, id)
+	if err != nil {
+		return nil, words(err, "recording")
+	}
+	return unpack(raw)
+}
+
+// Recording returns one recording with its answers, baseline and findings.
+func (a *App) Recording(ctx context.Context, u *store.User, id string) (*RecordingView, error) {
+	r, err := a.store.For(u.PracticeID).Recording(ctx, id)
+	if err != nil {
+		return nil, words(err, "recording")
+	}
+	v, err := viewOf(*r)
+	if err != nil {
+		return nil, err
+	}
+	return a.dressed(ctx, u, v)
+}
+
+// dressed adds what a recording is compared with.
+func (a *App) dressed(ctx context.Context, u *store.User, v *RecordingView) (*RecordingView, error) {
+	limits, err := a.store.For(u.PracticeID).ForceWindows(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v.Findings, v.Answers = []force.Finding{}, []swing.Answer{}
+	if v.Jump != nil {
+		v.Windows = force.Own(jump.Windows(), limits)
+		v.Findings = force.Find(v.Windows, v.Jump.Values())
+		v.say()
+		return v, nil
+	}
+	v.Windows = force.Own(swing.Windows(), limits)
+	others, err := a.views(ctx, u, v.AthleteID)
+	if err != nil {
+		return nil, err
+	}
+	var earlier []*swing.Result
+	for _, o := range others {
+		if o.Swing != nil && o.ID != v.ID && o.Side == v.Side && o.Club == v.Club && (o.Date.Before(v.Date) || o.Date == v.Date && o.CreatedAt.Before(v.CreatedAt)) {
+			earlier = append(earlier, o.Swing)
+		}
+	}
+	v.Baseline = swing.BaselineOf(earlier)
+	v.Answers = v.Swing.Answers(v.Windows, v.Baseline)
+	v.Findings = force.Find(v.Windows, v.Swing.Values())
+	v.say()
+	return v, nil
+}
+
+// say puts what came of a recording into a sentence.
+func (v *RecordingView) say() {
+	filled := ""
+	if len(v.Cells) > 0 {
+		filled = " In the screen of " + v.Date.String() + "."
+	} else if v.Verdict != "" {
+		filled = " " + v.Verdict
+	}
+	switch {
+	case v.Swing != nil:
+		v.Verdict = fmt.Sprintf("Swing, vertical %.2f BW, %s.%s", v.Swing.Vertical.PeakPerBodyWeight, strings.Join(v.Swing.Order, " → "), filled)
+	case v.Jump.JumpHeightM == nil:
+		v.Verdict = "No flight was found: no height." + filled
+	default:
+		v.Verdict = fmt.Sprintf("%s jump, %.1f cm.%s", strings.ToUpper(string(v.Jump.Kind[:1]))+string(v.Jump.Kind[1:]), 100**v.Jump.JumpHeightM, filled)
+	}
+}
+
+func (a *App) views(ctx context.Context, u *store.User, athleteID string) ([]*RecordingView, error) {
+	rows, err := a.store.For(u.PracticeID).Recordings(ctx, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]*RecordingView, len(rows))
+	for i := range rows {
+		if out[i], err = viewOf(rows[i]); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// standsInTheWay are doubts a result does not go into a screen with.
+var standsInTheWay = []force.Flag{jump.NoFlight, jump.HiddenCountermovement, jump.HeightsDisagree, force.NoisyQuiet}
+
+// results are what a recording has to say in a screen, by test.
+func (v *RecordingView) results(playing string) (map[string]float64, string) {
+	flags := []force.Flag{}
+	switch {
+	case v.Jump != nil:
+		flags = v.Jump.Flags
+	case v.Swing != nil:
+		flags = v.Swing.Flags
+	}
+	for _, f := range standsInTheWay {
+		if slices.Contains(flags, f) {
+			return nil, "Not put in the screen: " + flagWords[f] + "."
+		}
+	}
+	if v.Jump != nil {
+		if v.Jump.JumpHeightM == nil {
+			return nil, "Not put in the screen: there is no height."
+		}
+		test := "cmj"
+		if v.Jump.Kind == jump.Squat {
+			test = "sj"
+		}
+		return map[string]float64{test: 100 * *v.Jump.JumpHeightM}, ""
+	}
+	if v.Side != playing {
+		return nil, "Swung from the other side: the screen's ground force is of the playing side."
+	}
+	out := map[string]float64{"swing-vertical": v.Swing.Vertical.PeakPerBodyWeight}
+	if v.Swing.Lateral != nil {
+		out["swing-lateral"] = v.Swing.Lateral.PeakPerBodyWeight
+	}
+	if v.Swing.Rotational != nil {
+		out["swing-rotational"] = v.Swing.Rotational.PeakPerKg
+	}
+	return out, ""
+}
+
+var flagWords = map[force.Flag]string{
+	jump.NoFlight: "no flight was found", jump.HiddenCountermovement: "a squat jump with a hidden countermovement",
+	jump.HeightsDisagree: "height by flight time and by take-off speed disagree", force.NoisyQuiet: "the stance was not quiet",
+}
+
+// fill writes a recording's results into the screen of its day, which is made
+// where there is none. What does not go in is said, and is no error.
+func (a *App) fill(ctx context.Context, u *store.User, v *RecordingView) error {
+	p := a.store.For(u.PracticeID)
+	f, err := a.file(ctx, u, v.AthleteID)
+	if err != nil {
+		return err
+	}
+	values, why := v.results(string(f.Athlete.PlayingSide))
+	if why != "" {
+		v.Verdict = why
+		return nil
+	}
+	id, trials, err := a.screenOn(ctx, u, v)
+	if err != nil {
+		return err
+	}
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return err
+	}
+	var changes []Change
+	var cells []FilledCell
+	for _, test := range []string{"cmj", "sj", "swing-lateral", "swing-rotational", "swing-vertical"} {
+		value, ok := values[test]
+		if !ok {
+			continue
+		}
+		t, _ := b.tests.Find(test)
+		n := freeTrial(t, trials)
+		if n == 0 {
+			v.Verdict = fmt.Sprintf("All %d trials of %s are taken: clear one to put this in.", t.Trials, strings.ToLower(t.Name))
+			continue
+		}
+		changes = append(changes, Change{Cell: measure.Cell{Test: test, Trial: n, Text: unit.Text(value, max(t.Decimals, 2)), Confirmed: true, Device: "force plates"}})
+		cells = append(cells, FilledCell{Screen: id, Test: test, Trial: n})
+	}
+	if len(changes) == 0 {
+		return nil
+	}
+	if _, err := a.SaveCells(ctx, u, id, nil, changes, 0); err != nil {
+		var e *Error
+		if errors.As(err, &e) && e.Kind == Invalid {
+			v.Verdict = "Not put in the screen: " + e.Text
+			return nil
+		}
+		return err
+	}
+	v.Cells = cells
+	if err := v.encode(); err != nil {
+		return err
+	}
+	return p.UpdateRecording(ctx, &v.Recording)
+}
+
+// screenOn returns the golfer's screen of the recording's day and its trials.
+func (a *App) screenOn(ctx context.Context, u *store.User, v *RecordingView) (string, []measure.Trial, error) {
+	screens, err := a.store.For(u.PracticeID).Screens(ctx, v.AthleteID)
+	if err != nil {
+		return "", nil, err
+	}
+	for _, s := range screens {
+		if s.Date == v.Date {
+			return s.ID, s.Trials, nil
+		}
+	}
+	s, err := a.NewScreen(ctx, u, v.AthleteID, v.Date, nil)
+	if err != nil {
+		return "", nil, err
+	}
+	return s.ID, nil, nil
+}
+
+func freeTrial(t *measure.Test, trials []measure.Trial) int {
+	for n := 1; n <= t.Trials; n++ {
+		if !slices.ContainsFunc(trials, func(x measure.Trial) bool { return x.Test == t.ID && x.Number == n }) {
+			return n
+		}
+	}
+	return 0
+}
+
+// refill writes a changed result over the trials it filled before.
+func (a *App) refill(ctx context.Context, u *store.User, v *RecordingView, playing string) error {
+	if len(v.Cells) == 0 {
+		return nil
+	}
+	values, why := v.results(playing)
+	var changes []Change
+	for _, c := range v.Cells {
+		ch := Change{Cell: measure.Cell{Test: c.Test, Trial: c.Trial, Confirmed: true, Device: "force plates"}}
+		if value, ok := values[c.Test]; ok && why == "" {
+			ch.Text = unit.Text(value, 2)
+		} else {
+			ch.Clear = true
+		}
+		changes = append(changes, ch)
+	}
+	_, err := a.SaveCells(ctx, u, v.Cells[0].Screen, nil, changes, 0)
+	if e := new(Error); errors.As(err, &e) && e.Kind == NotFound {
+		return nil // the screen is gone
+	}
+	return err
+}
+
+// ChangeRecording says what is to change about a recording; nil stays.
+type ChangeRecording struct {
+	Settings *ForceSettings
+	Club     *string
+	Keep     bool // a captured trial is kept, and goes into the screen
+	Fill     bool // put it into the screen now
+}
+
+// ChangeRecordingTo analyses a recording anew with other settings or events, or
+// keeps a captured one.
+func (a *App) ChangeRecordingTo(ctx context.Context, u *store.User, id string, c ChangeRecording) (*RecordingView, error) {
+	p := a.store.For(u.PracticeID)
+	r, err := p.Recording(ctx, id)
+	if err != nil {
+		return nil, words(err, "recording")
+	}
+	v, err := viewOf(*r)
+	if err != nil {
+		return nil, err
+	}
+	if c.Club != nil {
+		v.Club = fmt.Sprintf("%.60s", strings.TrimSpace(*c.Club))
+	}
+	if c.Settings != nil {
+		v.Settings = *c.Settings
+		if err := a.again(ctx, u, v); err != nil {
+			return nil, err
+		}
+	}
+	if c.Keep {
+		v.Pending = false
+	}
+	if err := v.encode(); err != nil {
+		return nil, err
+	}
+	if err := p.UpdateRecording(ctx, &v.Recording); err != nil {
+		return nil, words(err, "recording")
+	}
+	if (c.Keep || c.Fill) && len(v.Cells) == 0 {
+		if err := a.fill(ctx, u, v); err != nil {
+			return nil, err
+		}
+	}
+	return a.dressed(ctx, u, v)
+}
+
+// again analyses the stored file by the view's settings and writes the screen's
+// trials over.
+func (a *App) again(ctx context.Context, u *store.User, v *RecordingView) error {
+	rec, err := a.reread(ctx, u, v)
+	if err != nil {
+		return err
+	}
+	if err := v.analyse(rec); err != nil {
+		return invalid("settings", "%s", sentence(err))
+	}
+	got, err := a.store.For(u.PracticeID).Athlete(ctx, v.AthleteID)
+	if err != nil {
+		return words(err, "golfer")
+	}
+	return a.refill(ctx, u, v, string(got.Facts.Athlete.PlayingSide))
+}
+
+// Recompute analyses all of a golfer's recordings anew with other filters and
+// rules. Events placed by hand stay. It returns how many were done and what
+// became of those that could not be.
+func (a *App) Recompute(ctx context.Context, u *store.User, athleteID string, s ForceSettings) (done int, problems []string, err error) {
+	views, err := a.views(ctx, u, athleteID)
+	if err != nil {
+		return 0, nil, err
+	}
+	problems = []string{}
+	for _, v := range views {
+		kind := v.Settings.Jump.Kind
+		v.Settings.Jump = s.Jump
+		v.Settings.Jump.Kind = kind
+		w := &v.Settings.Swing
+		w.CutoffHz, w.About, w.MassKg, w.RateWindowS = s.Swing.CutoffHz, s.Swing.About, s.Swing.MassKg, s.Swing.RateWindowS
+		if err := a.again(ctx, u, v); err != nil {
+			problems = append(problems, v.Name+": "+err.Error())
+			continue
+		}
+		if err := v.encode(); err != nil {
+			return done, problems, err
+		}
+		if err := a.store.For(u.PracticeID).UpdateRecording(ctx, &v.Recording); err != nil {
+			return done, problems, err
+		}
+		done++
+	}
+	return done, problems, nil
+}
+
+// DeleteRecording removes a recording and the trials it filled.
+func (a *App) DeleteRecording(ctx context.Context, u *store.User, id string) error {
+	p := a.store.For(u.PracticeID)
+	r, err := p.Recording(ctx, id)
+	if err != nil {
+		return words(err, "recording")
+	}
+	v, err := viewOf(*r)
+	if err != nil {
+		return err
+	}
+	v.Jump, v.Swing = &jump.Result{}, nil // nothing more to say: its trials are cleared
+	if err := a.refill(ctx, u, v, ""); err != nil {
+		return err
+	}
+	return words(p.DeleteRecording(ctx, id), "recording")
+}

@@ -183,9 +183,9 @@ type ForcePage struct {
 	ComparedOn   civil.Date
 	Windows      []force.Window
 	Limits       map[string][2]float64
-	SwingMean    *swing.Baseline // of the newest day's swings
+	SwingMean    *force.Baseline // of the newest day's swings
 	SwingOn      civil.Date
-	SwingBefore  *swing.Baseline // of all days before
+	SwingBefore  *force.Baseline // of all days before
 	Findings     []force.Finding // of the newest swings' means and the newest best jump
 	FindingsFrom string
 }
@@ -223,11 +223,11 @@ func (a *App) Force(ctx context.Context, u *store.User, athleteID string) (*Forc
 			before = append(before, v.Swing)
 		}
 	}
-	if f.SwingMean, f.SwingBefore = swing.BaselineOf(now), swing.BaselineOf(before); f.SwingMean != nil {
+	if f.SwingMean, f.SwingBefore = swing.Baseline(now), swing.Baseline(before); f.SwingMean != nil {
 		for k, v := range f.SwingMean.Mean {
 			values[k] = v
 		}
-		from = append(from, plural(f.SwingMean.Swings, "swing")+" of "+f.SwingOn.String())
+		from = append(from, plural(f.SwingMean.Trials, "swing")+" of "+f.SwingOn.String())
 	}
 	if best := bestJump(views); best != nil {
 		for k, v := range best.Jump.Values() {

@@ -66,6 +66,12 @@ func TestJumpsFillTheScreen(t *testing.T) {
 		require.NoError(t, err)
 		all = append(all, v)
 	}
+	assert.Nil(t, all[0].Baseline, "nothing came before")
+	assert.Empty(t, all[0].Change)
+	require.NotNil(t, all[3].Baseline)
+	assert.Equal(t, 3, all[3].Baseline.Trials)
+	assert.InDelta(t, 0.31, all[3].Baseline.Mean["jumpHeightM"], 0.005)
+	assert.Contains(t, all[3].Change, "cm above the mean of 3 earlier jumps: within error (typical error 1.5 cm).", "33 against 31 of 1.5: √2·1.5 is 2.1")
 	got := trialsOf(t, a, u, id, "cmj")
 	require.Len(t, got, 3)
 	assert.InDelta(t, 31, got[1].Value, 1)
@@ -158,8 +164,8 @@ func TestOwnWindowsAndFindings(t *testing.T) {
 	keys := func() map[string]bool {
 		p, err := a.Force(ctx, u, id)
 		require.NoError(t, err)
-		assert.Equal(t, 2, p.SwingMean.Swings)
-		assert.Equal(t, 1, p.SwingBefore.Swings)
+		assert.Equal(t, 2, p.SwingMean.Trials)
+		assert.Equal(t, 1, p.SwingBefore.Trials)
 		out := map[string]bool{}
 		for _, f := range p.Findings {
 			out[f.Key] = true

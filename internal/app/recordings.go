@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"slices"
 	"strings"
 
@@ -19,6 +20,7 @@ import (
 	"dunnock/internal/core/force"
 	"dunnock/internal/core/jump"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/reliability"
 	"dunnock/internal/core/swing"
 	"dunnock/internal/core/unit"
 	"dunnock/internal/forcefile"
@@ -61,8 +63,9 @@ type RecordingView struct {
 	Swing    *swing.Result
 	Cells    []FilledCell
 	Verdict  string // what came of it, in a sentence
+	Change   string // a jump's height against the golfer's earlier ones, in a sentence
 	Windows  []force.Window
-	Baseline *swing.Baseline
+	Baseline *force.Baseline
 	Answers  []swing.Answer
 	Findings []force.Finding
 }
@@ -249,29 +252,71 @@ func (a *App) dressed(ctx context.Context, u *store.User, v *RecordingView) (*Re
 	if err != nil {
 		return nil, err
 	}
-	v.Findings, v.Answers = []force.Finding{}, []swing.Answer{}
-	if v.Jump != nil {
-		v.Windows = force.Own(jump.Windows(), limits)
-		v.Findings = force.Find(v.Windows, v.Jump.Values())
-		v.say()
-		return v, nil
-	}
-	v.Windows = force.Own(swing.Windows(), limits)
 	others, err := a.views(ctx, u, v.AthleteID)
 	if err != nil {
 		return nil, err
 	}
-	var earlier []*swing.Result
+	var swings []*swing.Result
+	var jumps []*jump.Result
 	for _, o := range others {
-		if o.Swing != nil && o.ID != v.ID && o.Side == v.Side && o.Club == v.Club && (o.Date.Before(v.Date) || o.Date == v.Date && o.CreatedAt.Before(v.CreatedAt)) {
-			earlier = append(earlier, o.Swing)
+		if o.ID == v.ID || o.Kind != v.Kind || o.Date.After(v.Date) || o.Date == v.Date && !o.CreatedAt.Before(v.CreatedAt) {
+			continue // only what came before
+		}
+		switch {
+		case v.Swing != nil && o.Side == v.Side && o.Club == v.Club:
+			swings = append(swings, o.Swing)
+		case v.Jump != nil && o.Jump.Kind == v.Jump.Kind && !slices.ContainsFunc(standsInTheWay, func(f force.Flag) bool { return slices.Contains(o.Jump.Flags, f) }):
+			jumps = append(jumps, o.Jump)
 		}
 	}
-	v.Baseline = swing.BaselineOf(earlier)
-	v.Answers = v.Swing.Answers(v.Windows, v.Baseline)
-	v.Findings = force.Find(v.Windows, v.Swing.Values())
+	v.Answers = []swing.Answer{}
+	if v.Swing != nil {
+		v.Windows = force.Own(swing.Windows(), limits)
+		v.Baseline = swing.Baseline(swings)
+		v.Answers = v.Swing.Answers(v.Windows, v.Baseline)
+		v.Findings = force.Find(v.Windows, v.Swing.Values())
+	} else {
+		v.Windows = force.Own(jump.Windows(), limits)
+		v.Baseline = jump.Baseline(jumps)
+		v.Findings = force.Find(v.Windows, v.Jump.Values())
+		if v.Change, err = a.heightChange(ctx, u, v); err != nil {
+			return nil, err
+		}
+	}
 	v.say()
 	return v, nil
+}
+
+// heightChange sets a jump's height against the mean of the earlier ones of its
+// kind, by the test's own error; empty without any.
+func (a *App) heightChange(ctx context.Context, u *store.User, v *RecordingView) (string, error) {
+	if v.Baseline == nil || v.Jump.JumpHeightM == nil {
+		return "", nil
+	}
+	b, err := a.battery(ctx, u)
+	if err != nil {
+		return "", err
+	}
+	t, ok := b.tests.Find(testOf(v.Jump))
+	if !ok {
+		return "", nil
+	}
+	mean := 100 * v.Baseline.Mean["jumpHeightM"]
+	d, te := 100**v.Jump.JumpHeightM-mean, t.TypicalError(mean)
+	direction := "above"
+	if d < 0 {
+		direction = "below"
+	}
+	verdict := map[reliability.Verdict]string{reliability.Real: "a real difference", reliability.Unclear: "unclear", reliability.WithinError: "within error"}[reliability.Judge(d, te, b.tests.Z())]
+	return fmt.Sprintf("%s cm %s the mean of %s: %s (typical error %s cm).", unit.Text(math.Abs(d), 1), direction, plural(v.Baseline.Trials, "earlier jump"), verdict, unit.Text(te, 1)), nil
+}
+
+// testOf is the test of the battery a jump is a trial of.
+func testOf(j *jump.Result) string {
+	if j.Kind == jump.Squat {
+		return "sj"
+	}
+	return "cmj"
 }
 
 // say puts what came of a recording into a sentence.
@@ -327,11 +372,7 @@ func (v *RecordingView) results(playing string) (map[string]float64, string) {
 		if v.Jump.JumpHeightM == nil {
 			return nil, "Not put in the screen: there is no height."
 		}
-		test := "cmj"
-		if v.Jump.Kind == jump.Squat {
-			test = "sj"
-		}
-		return map[string]float64{test: 100 * *v.Jump.JumpHeightM}, ""
+		return map[string]float64{testOf(v.Jump): 100 * *v.Jump.JumpHeightM}, ""
 	}
 	if v.Side != playing {
 		return nil, "Swung from the other side: the screen's ground force is of the playing side."

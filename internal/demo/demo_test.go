@@ -94,7 +94,7 @@ func TestTheDemoHasRecordings(t *testing.T) {
 	page, err := a.Force(ctx, u, ids["Torquil"])
 	require.NoError(t, err)
 	assert.Len(t, page.Recordings, 14)
-	assert.Equal(t, 5, page.SwingMean.Swings)
+	assert.Equal(t, 5, page.SwingMean.Trials)
 	require.NotNil(t, page.Compared)
 	found := map[string]bool{}
 	for _, f := range page.Findings {

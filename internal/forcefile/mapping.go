@@ -98,7 +98,7 @@ var (
 // guessName reads a column's name: what it measures, of which place, and the
 // unit after a _, if it has one.
 func guessName(name string) (q Quantity, p force.Place, unitName string) {
-	s := strings.ToLower(strings.TrimSpace(name))
+	s := strings.TrimSpace(name)
 	if m := bracket.FindStringSubmatch(s); m != nil {
 		s, unitName = m[1], m[2]
 	}
@@ -116,7 +116,7 @@ func guessName(name string) (q Quantity, p force.Place, unitName string) {
 }
 
 func plainName(s string) (Quantity, force.Place, bool) {
-	s = separators.Replace(s)
+	s = separators.Replace(strings.ToLower(s))
 	switch s {
 	case "time", "t", "timestamp":
 		return Time, "", true

@@ -309,3 +309,22 @@ func BenchmarkCSV(b *testing.B) {
 		}
 	}
 }
+
+// Names as plates write them: quantity, foot or plate before or after it, joined
+// by anything, and a unit.
+func TestNames(t *testing.T) {
+	for name, want := range map[string]string{
+		"Fz_lead": "Fz lead ", "fz.TRAIL": "Fz trail ", "LeadFz": "Fz lead ", "Left Fz [N]": "Fz left N", "L_Fz_N": "Fz left N", "FzR": "Fz right ",
+		"Fz1": "Fz 1 ", "2.Fx": "Fx 2 ", "Fz": "Fz total ", "Fz_total (kgf)": "Fz total kgf", "CoPx_lead_mm": "CoPx lead mm", "copy trail": "CoPy trail ",
+		"Tz_trail (N·mm)": "Tz trail N·mm", "TzLead_Nm": "Tz lead Nm", "Plate 1 Fy": "Fy 1 ", "Time (ms)": "time  ms", "t": "time  ", "time_s": "time  s", "Impact": "impact  ", "marker": "impact  ",
+		"Temperature": "", "Fq_lead": "", "lead": "", "Fz_middle": "", "frame": "", "EMG 1": "",
+	} {
+		f, err := forcefile.Read([]byte("nothing;" + name + "\n1;2\n2;3\n3;4\n4;5\n"))
+		require.NoError(t, err, name)
+		got := ""
+		for _, c := range forcefile.Guess(f).Columns {
+			got += fmt.Sprintf("%s %s %s", c.Quantity, c.Place, c.Unit)
+		}
+		assert.Equal(t, want, got, name)
+	}
+}

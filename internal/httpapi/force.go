@@ -51,7 +51,7 @@ func (s *Server) SaveForceWindows(ctx context.Context, r gen.SaveForceWindowsReq
 func recording(v *app.RecordingView) gen.Recording {
 	out := gen.Recording{
 		Id: v.ID, AthleteId: v.AthleteID, Date: v.Date, Kind: gen.RecordingKind(v.Kind), Name: v.Name, Side: gen.RecordingSide(v.Side), Club: v.Club, Pending: v.Pending,
-		Source: v.Source, RawBytes: v.RawBytes, Version: v.Version, CreatedAt: v.CreatedAt.UTC().Format(time.RFC3339), CreatedBy: v.CreatedBy, Verdict: v.Verdict,
+		Source: v.Source, RawBytes: v.RawBytes, Version: v.Version, CreatedAt: v.CreatedAt.UTC().Format(time.RFC3339), CreatedBy: v.CreatedBy, Verdict: v.Verdict, Change: v.Change,
 		Settings: v.Settings, Mapping: v.Mapping, Jump: v.Jump, Swing: v.Swing, Cells: v.Cells, Windows: v.Windows, Baseline: v.Baseline, Answers: v.Answers, Findings: v.Findings,
 	}
 	if out.Cells == nil {

@@ -134,7 +134,7 @@ func TestForceFromFileToRead(t *testing.T) {
 	assert.Len(t, page.Recordings, 5)
 	require.NotNil(t, page.Compared)
 	assert.InDelta(t, 0.36/0.33, page.Compared.Ratio, 0.04)
-	assert.Equal(t, 3, page.SwingMean.Swings)
+	assert.Equal(t, 3, page.SwingMean.Trials)
 	assert.Contains(t, page.FindingsFrom, "3 swings of 2026-11-20 and the best jump")
 
 	var read gen.Read

@@ -186,3 +186,14 @@ func TestTimeColumn(t *testing.T) {
 	assert.InDelta(t, 500, r.Sample(2.5), 1e-9)
 	assert.Zero(t, r.Len())
 }
+
+func TestBaseline(t *testing.T) {
+	assert.Nil(t, force.BaselineOf(nil))
+	b := force.BaselineOf([]map[string]float64{{"a": 2, "b": 7}, {"a": 4}, {"a": 9}})
+	assert.Equal(t, 3, b.Trials)
+	assert.InDelta(t, 5, b.Mean["a"], 1e-12)
+	assert.InDelta(t, 3.605551, b.SD["a"], 1e-6, "√((9 + 1 + 16) ÷ 2)")
+	assert.InDelta(t, 9, b.Best["a"], 0)
+	_, ok := b.SD["b"]
+	assert.False(t, ok, "one value has no spread")
+}

@@ -38,6 +38,34 @@ func (r *Result) Values() map[string]float64 {
 	return v
 }
 
+// Metrics are the numbers of a jump that are compared with earlier ones, by their
+// names in JSON. What was not computed is missing.
+func (r *Result) Metrics() map[string]float64 {
+	out := map[string]float64{}
+	for name, p := range map[string]*float64{
+		"jumpHeightM": r.JumpHeightM, "flightHeightM": r.FlightHeightM, "timeToTakeoffS": r.TimeToTakeoffS, "rsiModified": r.RsiModified,
+		"peakPowerW": r.PeakPowerW, "peakPowerWPerKg": r.PeakPowerWPerKg, "meanPropulsivePowerW": r.MeanPropulsivePowerW,
+		"peakPropulsiveForceN": r.PeakPropulsiveForceN, "brakingRfdNps": r.BrakingRfdNps, "brakingImpulseNs": r.BrakingImpulseNs,
+		"propulsiveImpulseNs": r.PropulsiveImpulseNs, "countermovementDepthM": r.CountermovementDepthM,
+		"landingPeakPerBodyWeight": r.LandingPeakPerWeight, "sideDifferencePct": r.SideDifferencePct, "landingDifferencePct": r.LandingDifferencePct,
+	} {
+		if p != nil {
+			out[name] = *p
+		}
+	}
+	return out
+}
+
+// Baseline sums a golfer's earlier jumps up by the keys of Metrics; nil without
+// any.
+func Baseline(jumps []*Result) *force.Baseline {
+	var all []map[string]float64
+	for _, j := range jumps {
+		all = append(all, j.Metrics())
+	}
+	return force.BaselineOf(all)
+}
+
 // Compared is a countermovement jump beside a squat jump.
 type Compared struct {
 	CountermovementM float64 `json:"countermovementM"`

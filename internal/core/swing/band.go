@@ -3,6 +3,8 @@ package swing
 import (
 	"fmt"
 	"math"
+
+	"dunnock/internal/core/force"
 )
 
 // The phases swings are laid over each other by: takeaway to top, top to impact,
@@ -81,7 +83,7 @@ func BandOf(curves [][]float64) *Band {
 		for k, c := range have {
 			v[k] = c[i]
 		}
-		b.Mean[i], b.SD[i] = meanSD(v)
+		b.Mean[i], b.SD[i] = force.MeanSD(v)
 		largest = max(largest, math.Abs(b.Mean[i]))
 	}
 	for i := range Points {

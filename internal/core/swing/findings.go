@@ -4,7 +4,6 @@ import (
 	_ "embed" // windows.json
 	"encoding/json"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -45,57 +44,22 @@ func (r *Result) Values() map[string]float64 {
 	return v
 }
 
-// Baseline is the golfer's own earlier swings: mean and spread of every value,
-// and the largest efforts.
-type Baseline struct {
-	Swings int                `json:"swings"`
-	Mean   map[string]float64 `json:"mean"`
-	SD     map[string]float64 `json:"sd"` // of two swings or more
-	// Best holds the largest lateral, rotational and vertical peak, in N and N·m.
-	Best map[string]float64 `json:"best"`
-}
-
-// BaselineOf sums swings up; nil without any.
-func BaselineOf(swings []*Result) *Baseline {
-	if len(swings) == 0 {
-		return nil
-	}
-	b := &Baseline{Swings: len(swings), Mean: map[string]float64{}, SD: map[string]float64{}, Best: map[string]float64{}}
-	all := map[string][]float64{}
+// Baseline sums a golfer's earlier swings up by the keys of Values, and their
+// peaks in N and N·m by lateralN, rotationalNm and verticalN; nil without any.
+func Baseline(swings []*Result) *force.Baseline {
+	var all []map[string]float64
 	for _, s := range swings {
-		for k, v := range s.Values() {
-			all[k] = append(all[k], v)
-		}
-		b.Best["vertical"] = max(b.Best["vertical"], s.Vertical.Peak)
+		v := s.Values()
+		v["verticalN"] = s.Vertical.Peak
 		if s.Lateral != nil {
-			b.Best["lateral"] = max(b.Best["lateral"], s.Lateral.Peak)
+			v["lateralN"] = s.Lateral.Peak
 		}
 		if s.Rotational != nil {
-			b.Best["rotational"] = max(b.Best["rotational"], s.Rotational.Peak)
+			v["rotationalNm"] = s.Rotational.Peak
 		}
+		all = append(all, v)
 	}
-	for k, v := range all {
-		mean, sd := meanSD(v)
-		b.Mean[k] = mean
-		if len(v) > 1 {
-			b.SD[k] = sd
-		}
-	}
-	return b
-}
-
-func meanSD(v []float64) (mean, sd float64) {
-	for _, x := range v {
-		mean += x
-	}
-	mean /= float64(len(v))
-	for _, x := range v {
-		sd += (x - mean) * (x - mean)
-	}
-	if len(v) > 1 {
-		sd = math.Sqrt(sd / float64(len(v)-1))
-	}
-	return mean, sd
+	return force.BaselineOf(all)
 }
 
 // Answer is one of the four questions with its sentence.
@@ -111,7 +75,7 @@ var usualOrder = []string{"lateral", "rotational", "vertical"}
 
 // Answers says when, where, how much and how it builds, each in one sentence with
 // the windows and the golfer's own baseline, which may be nil.
-func (r *Result) Answers(windows []force.Window, b *Baseline) []Answer {
+func (r *Result) Answers(windows []force.Window, b *force.Baseline) []Answer {
 	v := r.Values()
 	one := func(question, sentence string, keys ...string) Answer {
 		a := Answer{Question: question, Sentence: sentence}
@@ -142,10 +106,10 @@ func (r *Result) Answers(windows []force.Window, b *Baseline) []Answer {
 		a.Baseline = "No earlier swing to compare with."
 		if b != nil {
 			swings := "swings"
-			if b.Swings == 1 {
+			if b.Trials == 1 {
 				swings = "swing"
 			}
-			a.Baseline = fmt.Sprintf("Own %d earlier %s: %s.", b.Swings, swings, strings.Join(own, ", "))
+			a.Baseline = fmt.Sprintf("Own %d earlier %s: %s.", b.Trials, swings, strings.Join(own, ", "))
 		}
 		return a
 	}

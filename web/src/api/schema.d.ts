@@ -2054,7 +2054,7 @@ export interface components {
             } | null;
         };
         ForceBaseline: {
-            swings: number;
+            trials: number;
             mean: {
                 [key: string]: number;
             };
@@ -2112,6 +2112,8 @@ export interface components {
             createdAt: string;
             createdBy: string;
             verdict: string;
+            /** @description A jump's height against the golfer's earlier ones; empty where there are none. */
+            change: string;
             settings: components["schemas"]["ForceSettings"];
             mapping: components["schemas"]["ForceMapping"];
             jump?: components["schemas"]["JumpResult"];

@@ -30,8 +30,8 @@ const print = () => window.print()
         <v-btn size="small" class="no-print" @click="print">Print</v-btn>
       </div>
       <p>
-        {{ golfer.profile.name }}, plays from the {{ golfer.profile.playingSide }}. {{ page.swingMean?.swings }}
-        {{ page.swingMean?.swings === 1 ? 'swing' : 'swings' }} of {{ longDay(page.swingOn)
+        {{ golfer.profile.name }}, plays from the {{ golfer.profile.playingSide }}. {{ page.swingMean?.trials }}
+        {{ page.swingMean?.trials === 1 ? 'swing' : 'swings' }} of {{ longDay(page.swingOn)
         }}{{ recording.club ? ', ' + recording.club : '' }}. The last of them:
       </p>
       <OrderLine :swing="recording.swing" />

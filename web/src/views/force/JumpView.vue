@@ -69,55 +69,62 @@ const parts = computed<TracePart[]>(() => {
   return out
 })
 const flags = computed(() => jump.value.flags.map((f) => flagWords[f] ?? f))
+/** A number of the table: what it is called in the answer, by how much it is shown larger, and how it comes about. */
 interface Row {
+  key: keyof Schemas['JumpResult']
   name: string
-  value: number | null
+  by: number
   decimals: number
   unit: string
   how: string
 }
-const rows = computed<Row[]>(() => {
-  const j = jump.value
-  const r = (name: string, value: number | null, decimals: number, unit: string, how: string): Row => ({
-    name,
-    value,
-    decimals,
-    unit,
-    how,
-  })
-  const cm = (v: number | null) => (v === null ? null : 100 * v)
-  return [
-    r('Height by take-off speed', cm(j.jumpHeightM), 1, 'cm', 'v²/2g'),
-    r('Height by flight time', cm(j.flightHeightM), 1, 'cm', 'g·t²/8'),
-    r('Their difference', cm(j.heightDifferenceM), 1, 'cm', 'flight less speed'),
-    r(
-      'Time to take-off',
-      j.timeToTakeoffS,
-      3,
-      's',
-      j.onsetRule === 'back30ms' ? 'onset 30 ms back' : 'onset to take-off',
-    ),
-    r('Modified reactive strength', j.rsiModified, 2, 'm/s', 'height over time to take-off'),
-    r('Peak power', j.peakPowerW, 0, 'W', 'force times velocity'),
-    r('Peak power per kg', j.peakPowerWPerKg, 1, 'W/kg', ''),
-    r('Mean propulsive power', j.meanPropulsivePowerW, 0, 'W', ''),
-    r('Peak force', j.peakPropulsiveForceN, 0, 'N', 'in the push'),
-    r('Braking rate of force', j.brakingRfdNps, 0, 'N/s', 'body weight to lowest point'),
-    r('Braking impulse', j.brakingImpulseNs, 0, 'N·s', 'above body weight'),
-    r('Propulsive impulse', j.propulsiveImpulseNs, 0, 'N·s', 'above body weight'),
-    r('Depth', cm(j.countermovementDepthM), 1, 'cm', 'centre of mass, lowest'),
-    r('Landing peak', j.landingPeakPerBodyWeight, 1, 'BW', ''),
-    r('Side difference, push', j.sideDifferencePct, 1, '%', 'of impulse; + lead more'),
-    r('Side difference, landing', j.landingDifferencePct, 1, '%', 'of peak; + lead more'),
-  ]
+const row = (key: Row['key'], name: string, decimals: number, unit: string, how = '', by = 1): Row => ({
+  key,
+  name,
+  by,
+  decimals,
+  unit,
+  how,
 })
-const text = (r: Row) =>
-  r.value === null
+const rows = computed<Row[]>(() => [
+  row('jumpHeightM', 'Height by take-off speed', 1, 'cm', 'v²/2g', 100),
+  row('flightHeightM', 'Height by flight time', 1, 'cm', 'g·t²/8', 100),
+  row('heightDifferenceM', 'Their difference', 1, 'cm', 'flight less speed', 100),
+  row(
+    'timeToTakeoffS',
+    'Time to take-off',
+    3,
+    's',
+    jump.value.onsetRule === 'back30ms' ? 'onset 30 ms back' : 'from onset',
+  ),
+  row('rsiModified', 'Modified reactive strength', 2, 'm/s', 'height ÷ time'),
+  row('peakPowerW', 'Peak power', 0, 'W', 'force × velocity'),
+  row('peakPowerWPerKg', 'Peak power per kg', 1, 'W/kg'),
+  row('meanPropulsivePowerW', 'Mean propulsive power', 0, 'W'),
+  row('peakPropulsiveForceN', 'Peak force', 0, 'N', 'in the push'),
+  row('brakingRfdNps', 'Braking rate of force', 0, 'N/s', 'to the lowest point'),
+  row('brakingImpulseNs', 'Braking impulse', 0, 'N·s', 'above body weight'),
+  row('propulsiveImpulseNs', 'Propulsive impulse', 0, 'N·s', 'above body weight'),
+  row('countermovementDepthM', 'Depth', 1, 'cm', 'centre of mass', 100),
+  row('landingPeakPerBodyWeight', 'Landing peak', 1, 'BW'),
+  row('sideDifferencePct', 'Side difference, push', 1, '%', '+ lead more'),
+  row('landingDifferencePct', 'Side difference, landing', 1, '%', '+ lead more'),
+])
+const shown = (v: number | null | undefined, r: Row) =>
+  v === null || v === undefined
     ? '–'
-    : r.value
+    : (v * r.by)
         .toFixed(r.decimals)
         .replace(/^-(?=0\.?0*$)/, '')
         .replace('-', '−')
+const value = (r: Row) => shown(jump.value[r.key] as number | null, r)
+/** The golfer's earlier jumps of this kind: mean, and spread where there are two or more. */
+const own = (r: Row) => {
+  const b = props.recording.baseline
+  if (!b || b.mean[r.key] === undefined) return ''
+  const sd = b.sd[r.key]
+  return shown(b.mean[r.key], r) + (sd === undefined ? '' : ` ± ${shown(sd, r)}`)
+}
 /** Height of the two kinds of jump of one day beside each other. */
 const compared = computed(() => props.page?.compared)
 const bar = (m: number) =>
@@ -152,6 +159,7 @@ const bar = (m: number) =>
       >Put it in the screen</v-btn
     >
   </p>
+  <p v-if="props.recording.change" class="small" data-testid="height-change">{{ props.recording.change }}</p>
   <p v-if="error" class="stop small" role="alert">{{ error.message }}</p>
   <p v-if="flags.length" class="attention small">{{ flags.join(', ') }}</p>
   <div class="row small legend">
@@ -182,11 +190,20 @@ const bar = (m: number) =>
   <p v-else-if="!error" class="quiet small">Reading the signals …</p>
   <div class="columns">
     <table class="small">
+      <thead v-if="props.recording.baseline">
+        <tr class="quiet">
+          <th></th>
+          <td colspan="2"></td>
+          <td class="num own">own {{ props.recording.baseline.trials }} earlier</td>
+          <td></td>
+        </tr>
+      </thead>
       <tbody>
-        <tr v-for="r in rows" :key="r.name">
+        <tr v-for="r in rows" :key="r.key">
           <th>{{ r.name }}</th>
-          <td class="num">{{ text(r) }}</td>
+          <td class="num">{{ value(r) }}</td>
           <td>{{ r.unit }}</td>
+          <td v-if="props.recording.baseline" class="num own">{{ own(r) }}</td>
           <td class="quiet">{{ r.how }}</td>
         </tr>
       </tbody>
@@ -269,6 +286,10 @@ td {
 td.num {
   text-align: right;
   font-weight: 650;
+}
+td.own {
+  font-weight: 400;
+  padding-left: 6px;
 }
 .feet {
   display: flex;

@@ -33,9 +33,9 @@ watch(
 const best = computed(() => {
   const b = props.recording.baseline?.best ?? {}
   return {
-    lateral: Math.max(b.lateral ?? 0, swing.value.lateral?.peak ?? 0) || 1,
-    rotational: Math.max(b.rotational ?? 0, swing.value.rotational?.peak ?? 0) || 1,
-    vertical: Math.max(b.vertical ?? 0, swing.value.vertical.peak) || 1,
+    lateral: Math.max(b.lateralN ?? 0, swing.value.lateral?.peak ?? 0) || 1,
+    rotational: Math.max(b.rotationalNm ?? 0, swing.value.rotational?.peak ?? 0) || 1,
+    vertical: Math.max(b.verticalN ?? 0, swing.value.vertical.peak) || 1,
   }
 })
 const slate = 'rgb(var(--v-theme-primary))'

@@ -187,7 +187,7 @@ type analysis struct {
 	up         []float64 // less its zero, filtered
 	v, x       []float64
 	stance     signal.Level // of raw
-	high       float64      // the largest half-second mean
+	high, low  float64      // the largest half-second mean, the smallest of 60 ms
 	runs       []run
 	bw, mass   float64
 	onset, off int // onset and take-off
@@ -260,16 +260,23 @@ func (a *analysis) run() (*Result, error) {
 // weigh finds the stillest stance of the whole recording, for a first idea of
 // body weight.
 func (a *analysis) weigh() error {
-	half := a.samples(0.5)
-	sum := 0.0
-	a.high = math.Inf(-1)
+	half, short := a.samples(0.5), max(1, a.samples(0.06))
+	sum, little := 0.0, 0.0
+	a.high, a.low = math.Inf(-1), math.Inf(1)
 	for i, v := range a.raw {
 		sum += v
+		little += v
 		if i >= half {
 			sum -= a.raw[i-half]
 		}
 		if i >= half-1 {
 			a.high = max(a.high, sum/float64(half))
+		}
+		if i >= short {
+			little -= a.raw[i-short]
+		}
+		if i >= short-1 {
+			a.low = min(a.low, little/float64(short))
 		}
 	}
 	if a.high < 0 {
@@ -292,18 +299,22 @@ const maxUnrest = 0.06
 // where there is no more.
 func (a *analysis) still(from, to int) (signal.Level, bool) {
 	for _, s := range []float64{1, 0.75, 0.5} {
-		if l, ok := signal.Quietest(a.raw, from, to, a.samples(s), 0.4*a.high, 1.2*a.high); ok && l.SD < maxUnrest*l.Mean {
+		if l, ok := signal.Quietest(a.raw, from, to, a.samples(s), a.low+0.4*(a.high-a.low), 1.2*a.high); ok && l.SD < maxUnrest*l.Mean {
 			return l, true
 		}
 	}
 	return signal.Level{}, false
 }
 
-// findRuns finds the stretches with little load: below a quarter of the stance,
-// level, and at least 80 ms long. Their edges are where the force passes the
+// findRuns finds the stretches with little load: within a quarter of the way from
+// the lowest level to the stance, for a plate's zero may be far off; level, and at
+// least 80 ms long. Their edges are where the force passes the
 // unloaded plate's own level by five times its noise; take-off is followed on to that level.
 func (a *analysis) findRuns() {
-	limit := 0.25 * a.stance.Mean
+	if a.low > 0.4*a.stance.Mean {
+		return // the plates were never empty
+	}
+	limit := a.low + 0.25*(a.stance.Mean-a.low)
 	for i := 0; i < a.n; {
 		if a.raw[i] >= limit {
 			i++
@@ -333,7 +344,7 @@ func (a *analysis) unloaded(from, to int) (run, bool) {
 	}
 	trim := max((to-from)/5, min(a.samples(0.015), (to-from)/3))
 	l := signal.LevelOf(a.raw, from+trim, to-trim)
-	if l.Mean > 0.2*a.stance.Mean || l.SD > max(12, 0.03*a.stance.Mean, 1.5*a.stance.SD) {
+	if l.Mean > a.low+0.15*(a.stance.Mean-a.low) || l.SD > max(12, 0.03*a.stance.Mean, 1.5*a.stance.SD) {
 		return run{}, false
 	}
 	u := run{level: l, threshold: l.Mean + max(5*l.SD, 5), from: from + trim, to: to - trim}
@@ -401,7 +412,7 @@ func (a *analysis) flight() int {
 			plausible = plausible && math.Abs(byTime-u.velocity) < max(0.25*u.velocity, 0.25)
 		}
 		if !plausible {
-			stepped = stepped || a.length(*u) > 0.15 && u.from > 0 && u.landed
+			stepped = stepped || a.length(*u) > 0.3 && u.from > 0 && u.landed
 			continue
 		}
 		jumps++
@@ -432,6 +443,10 @@ func (a *analysis) settle(best int) error {
 		a.flag(force.ShortQuiet, "Less than half a second of quiet stance before the jump: body weight is from elsewhere in the recording.")
 		q = a.stance
 	}
+	slope := 0.0 // N a sample
+	if best >= 0 && ok {
+		slope = a.drift(&q, a.runs[best])
+	}
 	a.stance = q
 	a.bw = q.Mean - zero
 	if a.s.MassKg > 0 {
@@ -454,8 +469,8 @@ func (a *analysis) settle(best int) error {
 	o.BodyWeightN, o.BodyMassKg, o.QuietSDN = a.bw, a.mass, q.SD
 	o.QuietFromS, o.QuietToS = a.r.Time(float64(q.From)), a.r.Time(float64(q.To))
 
-	for i, v := range a.raw {
-		a.up[i] = v - zero
+	for i := range a.raw {
+		a.up[i] = a.raw[i] - zero
 	}
 	together := [][]float64{a.up}
 	for i, f := range a.r.Feet() {
@@ -469,8 +484,12 @@ func (a *analysis) settle(best int) error {
 		} else {
 			z = zero / 2
 		}
+		middle := 0.0
+		if best >= 0 {
+			middle = float64(a.runs[best].level.From+a.runs[best].level.To) / 2
+		}
 		for k, v := range f.UpN {
-			a.feet[i][k] = v - z
+			a.feet[i][k] = v - z - slope/2*(float64(k)-middle)
 		}
 		together = append(together, a.feet[i])
 	}
@@ -487,6 +506,31 @@ func (a *analysis) settle(best int) error {
 		o.CutoffHz = cutoff
 	}
 	return nil
+}
+
+// drift compares the stance before a jump with the one after its landing: the
+// same person weighs the same. Where they differ by 0.4% or more the plates' zero
+// is taken to have moved in a straight line, which is taken off about the middle
+// of the flight, and said. It returns the slope in N a sample.
+func (a *analysis) drift(before *signal.Level, u run) float64 {
+	if !u.landed {
+		return 0
+	}
+	after, ok := a.still(u.to+a.samples(0.4), a.n)
+	d := after.Mean - before.Mean
+	weight := before.Mean - u.level.Mean
+	if !ok || after.SD > max(0.02*weight, 2*before.SD) || math.Abs(d) < max(0.004*weight, 4*math.Hypot(before.SD, after.SD)/math.Sqrt(float64(a.samples(0.5)))) || math.Abs(d) > 0.2*weight {
+		return 0
+	}
+	middle := func(from, to int) float64 { return float64(from+to) / 2 }
+	slope := d / (middle(after.From, after.To) - middle(before.From, before.To))
+	about := middle(u.level.From, u.level.To)
+	for i := range a.raw {
+		a.raw[i] -= slope * (float64(i) - about)
+	}
+	before.Mean -= slope * (middle(before.From, before.To) - about)
+	a.flag(force.Drift, fmt.Sprintf("The plates' zero drifts by %.1f N a second: a straight line was taken off, numbers are less sure.", slope*a.r.RateHz))
+	return slope
 }
 
 // band is how far force may stray from body weight in a still stance.

@@ -119,6 +119,7 @@ func recovery(t testing.TB, trials int, sd float64) map[string][]float64 {
 		got, err := jump.Analyse(r, jump.Settings{})
 		require.NoError(t, err)
 		require.NotNil(t, got.JumpHeightM, "%+v", truth)
+		assert.NotContains(t, got.Flags, force.Drift, "nothing drifts here")
 		put := func(name string, got, want float64) { out[name] = append(out[name], math.Abs(got-want)) }
 		put("height, cm", 100**got.JumpHeightM, 100*truth.HeightM)
 		put("flight height, cm", 100**got.FlightHeightM, 100*truth.HeightM)
@@ -170,6 +171,45 @@ func TestRecovery(t *testing.T) {
 			}) {
 				fmt.Printf("noise %g N | %s | median %.3g | 95%% %.3g | largest %.3g\n", sd, name, at(rows[name], 0.5), at(rows[name], 0.95), at(rows[name], 1))
 			}
+		}
+	}
+}
+
+// A plate's offset does no harm, however large; nor does a straight drift; hum
+// does what the methods say.
+func TestRecoveryUnderDisturbance(t *testing.T) {
+	rng := rand.New(rand.NewPCG(3, 3))
+	for _, c := range []struct {
+		name         string
+		noise        twoplates.Noise
+		height, took float64 // 95% within, cm and ms
+	}{
+		{"offset of 100 N on each plate", twoplates.Noise{OffsetN: 100}, 0.5, 2},
+		{"offset of −40 N on each plate", twoplates.Noise{OffsetN: -40}, 0.5, 2},
+		{"hum of 10 N on each plate", twoplates.Noise{HumN: 10}, 2, 6},
+		{"hum of 10 N at 60 Hz", twoplates.Noise{HumN: 10, HumHz: 60}, 2, 6},
+		{"drift of 1 N/s on each plate", twoplates.Noise{DriftNps: 1}, 0.5, 2},
+	} {
+		var height, took []float64
+		c.noise.SDN, c.noise.Normal = 4, rng.NormFloat64
+		for i := range 200 {
+			j := draw(rng)
+			if i%3 == 0 {
+				j.DipN = 0 // a squat jump
+			}
+			r, truth := j.Make(c.noise)
+			got, err := jump.Analyse(r, jump.Settings{})
+			require.NoError(t, err)
+			require.NotNil(t, got.JumpHeightM, "%s: %+v %v", c.name, truth, got.Notes)
+			height = append(height, 100*math.Abs(*got.JumpHeightM-truth.HeightM))
+			took = append(took, 1000*math.Abs(*got.TakeoffS-truth.TakeoffS))
+		}
+		slices.Sort(height)
+		slices.Sort(took)
+		assert.Less(t, at(height, 0.95), c.height, c.name)
+		assert.Less(t, at(took, 0.95), c.took, c.name)
+		if testing.Verbose() {
+			fmt.Printf("%s | height, cm %.2f / %.2f | take-off, ms %.1f / %.1f\n", c.name, at(height, 0.5), at(height, 0.95), at(took, 0.5), at(took, 0.95))
 		}
 	}
 }

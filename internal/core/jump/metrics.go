@@ -3,6 +3,7 @@ package jump
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"dunnock/internal/core/force"
 	"dunnock/internal/core/signal"
@@ -196,14 +197,7 @@ func (a *analysis) doubts(u run) {
 	halves := math.Abs(second.Mean - first.Mean)
 	noise := 5 * u.level.SD / math.Sqrt(max(1, float64(mid-u.level.From)))
 	moved := halves > max(3, noise) && u.level.SD < 12
-	// The stance after the landing, against the one before the jump.
-	if u.landed && a.stance.From < u.from {
-		if q, ok := a.still(u.to+a.samples(0.4), a.n); ok && q.SD < max(0.02*a.bw, 2*a.stance.SD) {
-			d := math.Abs(q.Mean - a.stance.Mean)
-			moved = moved || d > max(0.01*a.bw, 4*(q.SD+a.stance.SD)/math.Sqrt(float64(a.samples(0.05)))) && d < 0.2*a.bw
-		}
-	}
-	if moved {
+	if moved && !slices.Contains(a.out.Flags, force.Drift) {
 		a.flag(force.Drift, "The plate's zero moved during the recording: one offset is not enough, numbers are less sure.")
 	}
 }

@@ -183,7 +183,10 @@ test('a live jump from the stand-in is kept, and stands in the screen and the re
   await page.getByRole('button', { name: 'Close' }).click()
 
   await page.goto(`/golfers/${id}/screen`)
-  await expect(page.getByLabel('Countermovement jump trial 2')).toHaveValue(/^3[34]/)
+  await page.getByLabel('Countermovement jump trial 1').waitFor()
+  // Trials others took today may stand before it.
+  const typed = await Promise.all([1, 2, 3].map((n) => page.getByLabel(`Countermovement jump trial ${n}`).inputValue()))
+  expect(typed.some((v) => /^3[34]/.test(v))).toBe(true)
   await page.goto(`/golfers/${id}/read`)
   const from = page.getByTestId('from-force')
   await expect(from).toContainText('the best jump of 2026-11-24')
@@ -205,6 +208,9 @@ test('two days lie over each other, and the instructor gets a page', async ({ pa
   await expect(page.getByTestId('stretch-use')).toContainText('times the squat jump')
   await page.getByRole('button', { name: 'Windows and filters…' }).click()
   await page.getByLabel('Swings, low-pass').fill('30')
+  await page.getByRole('button', { name: 'Read all anew' }).click()
+  await expect(page.getByText('14 recordings were read anew.')).toBeVisible()
+  await page.getByLabel('Swings, low-pass').fill('40')
   await page.getByRole('button', { name: 'Read all anew' }).click()
   await expect(page.getByText('14 recordings were read anew.')).toBeVisible()
   await page.getByLabel('Vertical peak from', { exact: true }).fill('1.8')

@@ -81,7 +81,12 @@ test('a target is changed, moves the read, and is put back', async ({ page }) =>
   const id = await golferId(page, 'Torquil Brae')
   await page.goto(`/golfers/${id}/read`)
   await page.getByRole('button', { name: 'Mobility' }).click()
-  await expect(page.getByText(/against 18\.0 cm/).first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('region', { name: /mobility/i })
+      .getByText(/against 18\.0 cm/)
+      .first(),
+  ).toBeVisible()
   await page.goto('/tests')
   await page.getByRole('button', { name: 'Ankle lunge' }).click()
   await page.getByRole('button', { name: 'Back to ours' }).click()

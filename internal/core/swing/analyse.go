@@ -47,6 +47,7 @@ const (
 	DefaultCutoffHz    = 40
 	DefaultRateWindowS = 0.02
 	usualDownswingS    = 0.27 // top to impact where nothing tells the top
+	longDownswingS     = 0.32 // peaks are sought from here on where top is an estimate
 	humpShare          = 0.05 // prominence of a hump, of body weight
 )
 
@@ -250,6 +251,7 @@ type analysis struct {
 	bw, mass                               float64
 	quiet                                  signal.Level
 	address, takeaway, top, impact, finish int // samples
+	from                                   int // where peaks are sought from: top, or earlier where it is an estimate
 	spare                                  []float64
 }
 

@@ -212,6 +212,9 @@ func TestWhatIsMissing(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, got.Flags, swing.TopEstimated)
 	assert.InDelta(t, truth.TopS, got.TopS, 0.13)
+	assert.Equal(t, truth.Order, got.Order, "the peaks are found all the same")
+	assert.InDelta(t, truth.LateralBeforeS, got.Lateral.TimeBeforeImpactS, 0.01)
+	assert.InDelta(t, truth.VerticalN, got.Vertical.Peak, 0.02*truth.VerticalN)
 
 	only := &force.Recording{RateHz: 1000, Lead: &force.Foot{UpN: r.Lead.UpN}, Trail: &force.Foot{UpN: r.Trail.UpN}}
 	got, err = swing.Analyse(only, swing.Settings{ImpactS: impact, TopS: &truth.TopS})

@@ -21,6 +21,9 @@ func (a *analysis) events() error {
 		o.TopS, o.TopEstimated = a.r.Time(float64(a.top)), true
 		a.flag(TopEstimated, "Top is an estimate: place it by hand for exact timing.")
 	}
+	if a.from = a.top; o.TopEstimated {
+		a.from = max(1, min(a.top, a.impact-a.samples(longDownswingS)))
+	}
 	a.takeaway = a.findTakeaway()
 	o.TakeawayS = a.r.Time(float64(a.takeaway))
 	o.AddressS = a.r.Time(math.Max(0, float64(a.takeaway)-0.1*a.r.RateHz))

@@ -63,13 +63,13 @@ func (a *analysis) peaks() {
 	note := func(name string, value, place float64) *Effort {
 		e := a.effort(value, place)
 		found = append(found, named{name, e})
-		if place <= float64(a.top) || place >= float64(a.impact) {
+		if place <= float64(a.from) || place >= float64(a.impact) {
 			a.flag(PeakAtEdge, "The largest "+name+" value stands at top or impact itself: its real peak may lie beyond.")
 		}
 		return &e
 	}
 	if c.LateralN != nil {
-		value, place := a.peak(c.LateralN, 1, a.top, a.impact)
+		value, place := a.peak(c.LateralN, 1, a.from, a.impact)
 		o.Lateral = note("lateral", value, place)
 		value, away := a.peak(c.LateralN, -1, min(a.takeaway, int(place)), int(place))
 		e := a.effort(value, away)
@@ -82,9 +82,9 @@ func (a *analysis) peaks() {
 		o.TransitionS = *a.s.TransitionS
 	}
 	if c.ForeAftN != nil {
-		value, place := a.peak(c.ForeAftN, 1, a.top, a.impact)
+		value, place := a.peak(c.ForeAftN, 1, a.from, a.impact)
 		f := &ForeAft{ToBall: a.effort(value, place)}
-		value, place = a.peak(c.ForeAftN, -1, a.top, a.impact)
+		value, place = a.peak(c.ForeAftN, -1, a.from, a.impact)
 		f.FromBall = a.effort(value, place)
 		if f.Effort = f.ToBall; f.FromBall.Peak > f.ToBall.Peak {
 			f.Effort = a.effort(-value, place)
@@ -92,10 +92,10 @@ func (a *analysis) peaks() {
 		o.ForeAft = f
 	}
 	if c.TurnNm != nil {
-		value, place := a.peak(c.TurnNm, 1, a.top, a.impact)
+		value, place := a.peak(c.TurnNm, 1, a.from, a.impact)
 		o.Rotational = note("rotational", value, place)
 	}
-	value, place := a.peak(c.VerticalN, 1, a.top, a.impact)
+	value, place := a.peak(c.VerticalN, 1, a.from, a.impact)
 	o.Vertical = *note("vertical", value, place)
 	slices.SortStableFunc(found, func(x, y named) int {
 		return int(math.Copysign(1, x.Effort.DownswingPct-y.Effort.DownswingPct))

@@ -266,7 +266,7 @@ const bar = (m: number) =>
 }
 .columns {
   display: grid;
-  grid-template-columns: minmax(0, 3fr) minmax(200px, 2fr);
+  grid-template-columns: minmax(0, 13fr) minmax(200px, 7fr);
   gap: 24px;
   margin-top: 8px;
 }
@@ -274,6 +274,10 @@ const bar = (m: number) =>
   .columns {
     grid-template-columns: 1fr;
   }
+}
+th,
+td {
+  white-space: nowrap;
 }
 th {
   text-align: left;

@@ -146,6 +146,9 @@ li.on {
   .list {
     width: auto;
     border-right: 0;
+    border-bottom: 1px solid rgb(var(--v-theme-line));
+    max-height: 300px;
+    overflow-y: auto;
   }
 }
 </style>

@@ -25,6 +25,14 @@ watch(open, (is) => {
   said.value = ''
   problem.value = ''
   asTheyAre()
+  // How the newest recordings were read.
+  const hz = (n: number | undefined, otherwise: string) => (n === undefined ? otherwise : n > 0 ? String(n) : '')
+  const jump = props.page.recordings.find((r) => r.jump)?.jump
+  const swing = props.page.recordings.find((r) => r.swing)?.swing
+  jumpCutoff.value = hz(jump?.cutoffHz, '50')
+  swingCutoff.value = hz(swing?.cutoffHz, '40')
+  onset.value = jump?.onsetRule === 'back30ms' ? 'back30ms' : 'crossing'
+  about.value = swing?.about === 'midfoot' ? 'midfoot' : 'combined'
 })
 async function saveWindows() {
   said.value = ''

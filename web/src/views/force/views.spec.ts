@@ -267,6 +267,7 @@ describe('windows and filters', () => {
     purpose: 'speed',
   }
   const page = {
+    recordings: [],
     windows: [window, { ...window, key: 'rate', name: 'Rate', source: 'set by the practice' }],
   } as unknown as Schemas['ForcePage']
   it('sends what was changed and what was the practice’s own before', async () => {

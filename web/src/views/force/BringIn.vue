@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
-import { useSession } from '@/api/queries'
+import { useSession, useSquad } from '@/api/queries'
 
 import ColumnTable from './ColumnTable.vue'
 import PreviewPlot from './PreviewPlot.vue'
@@ -14,7 +14,12 @@ const props = defineProps<{ golfer: Schemas['Athlete'] }>()
 const emit = defineEmits<{ shown: [id: string] }>()
 const { data: session } = useSession()
 
-const batch = useBringIn(() => props.golfer.id)
+const { data: squad } = useSquad()
+const golfers = computed(() => squad.value?.athletes ?? [])
+const batch = useBringIn(
+  () => props.golfer.id,
+  () => golfers.value,
+)
 const { rows, look, problem, running, done, arrived } = batch
 const profile = computed(() => props.golfer.profile)
 const choice = ref<Choice>({ kind: 'jump', date: '', side: 'right', club: '', fill: true })
@@ -82,7 +87,7 @@ async function bring() {
   await batch.run(choice.value)
 }
 function show() {
-  const last = arrived.value.at(-1)?.recording
+  const last = arrived.value.filter((r) => r.golfer === props.golfer.id).at(-1)?.recording
   open.value = false
   if (last) emit('shown', last.id)
 }
@@ -145,6 +150,23 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
           <input v-model="source" class="text" placeholder="the plates, or their program" maxlength="120"
         /></label>
         <p v-if="sourceProblem" class="stop small" role="alert">{{ sourceProblem }}</p>
+        <details v-if="rows.length > 1" class="small" :open="rows.some((r) => r.golfer !== props.golfer.id)">
+          <summary>Whose files: by the names in them, else {{ profile.name }}’s</summary>
+          <div class="verdicts">
+            <table>
+              <tbody>
+                <tr v-for="r in rows" :key="r.file.name">
+                  <th>{{ r.file.name }}</th>
+                  <td>
+                    <select v-model="r.golfer" :aria-label="`Whose file ${r.file.name} is`">
+                      <option v-for="g in golfers" :key="g.id" :value="g.id">{{ g.name }}</option>
+                    </select>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+        </details>
         <div class="row small">
           <label
             v-for="[k, w] in [
@@ -197,6 +219,9 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
             <tbody>
               <tr v-for="r in rows" :key="r.file.name" data-testid="verdict-row">
                 <th>{{ r.file.name }}</th>
+                <td v-if="rows.some((x) => x.golfer !== props.golfer.id)">
+                  {{ golfers.find((g) => g.id === r.golfer)?.name }}
+                </td>
                 <td :class="{ stop: r.state === 'refused', good: r.state === 'in' }">{{ words[r.state] }}</td>
                 <td>{{ r.text }}</td>
               </tr>

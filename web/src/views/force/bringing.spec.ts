@@ -1,14 +1,14 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { defineComponent, h } from 'vue'
 import { createVuetify } from 'vuetify'
 
 import type { Schemas } from '@/api/client'
+import { inPlace, inside } from '@/testing'
 
 import BringIn from './BringIn.vue'
 import ColumnTable from './ColumnTable.vue'
-import { type Choice, type Look, type Mapping, MAX_FILES, useBringIn } from './useBringIn'
+import { type Choice, type Look, type Mapping, MAX_FILES, named, useBringIn } from './useBringIn'
 
 let asked: { url: string; method: string; body: string }[] = []
 let answer: (url: string, method: string) => Response | Promise<Response>
@@ -25,13 +25,7 @@ beforeEach(() => {
 })
 afterEach(() => vi.unstubAllGlobals())
 
-function batch() {
-  let b!: ReturnType<typeof useBringIn>
-  mount(defineComponent({ setup: () => ((b = useBringIn(() => 'g1')), () => null) }), {
-    global: { plugins: [[VueQueryPlugin, { queryClient: new QueryClient() }]] },
-  })
-  return b
-}
+const batch = () => inside(() => useBringIn(() => 'g1'))
 const file = (name: string) => new File(['time,Fz\n'], name)
 const choice: Choice = { kind: 'jump', date: '2026-11-24', side: 'left', club: '', fill: true }
 
@@ -84,6 +78,31 @@ describe('a batch of files', () => {
     await b.takeBack()
     expect(asked.at(-1)).toMatchObject({ method: 'DELETE' })
     expect(b.rows.value[0]).toMatchObject({ state: 'left', text: 'Taken back.' })
+  })
+
+  it('gives a file to the golfer it names, and the side they play from is theirs', async () => {
+    const squad = [
+      { id: 'g1', name: 'Marit Hellyer' },
+      { id: 'g2', name: 'Torquil Brae' },
+      { id: 'g3', name: 'Torquil Braeside' },
+    ]
+    expect(named('cmj_Torquil-Brae_1.csv', squad)).toBe('g2')
+    expect(named('brae torquil 2.c3d', squad)).toBe('g2')
+    expect(named('torquil.csv', squad)).toBeUndefined()
+    expect(named('marit hellyer and torquil brae.csv', squad)).toBeUndefined()
+    const b = inside(() =>
+      useBringIn(
+        () => 'g1',
+        () => squad,
+      ),
+    )
+    b.choose([file('torquil brae 1.csv'), file('jump 2.csv')])
+    await b.run(choice)
+    const urls = asked.map((a) => a.url).sort()
+    expect(urls[0]).toContain('/athletes/g1/recordings')
+    expect(urls[0]).toContain('side=left')
+    expect(urls[1]).toContain('/athletes/g2/recordings')
+    expect(urls[1]).not.toContain('side=')
   })
 
   it('takes two hundred files and says so of more', () => {
@@ -159,12 +178,6 @@ describe('what columns are', () => {
 })
 
 describe('the dialog', () => {
-  const inPlace = defineComponent({
-    setup:
-      (_, { slots }) =>
-      () =>
-        h('div', slots.default?.()),
-  })
   const golfer = { id: 'g1', profile: { name: 'Somebody', playingSide: 'left' } } as unknown as Schemas['Athlete']
   async function open(found: Look) {
     answer = (url) => (url.includes('/session') ? json({ today: '2026-11-24' }) : json(found))

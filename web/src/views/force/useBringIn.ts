@@ -14,6 +14,20 @@ export interface Row {
   state: 'waiting' | 'reading' | 'in' | 'refused' | 'left'
   text: string
   recording?: Recording
+  /** Whose file it is. */
+  golfer: string
+}
+
+/** The golfer a file names: all words of exactly one name stand in it. */
+export function named(file: string, golfers: { id: string; name: string }[]): string | undefined {
+  const text = ` ${file.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ')} `
+  const found = golfers.filter((g) =>
+    g.name
+      .toLowerCase()
+      .split(/\s+/)
+      .every((w) => text.includes(` ${w} `)),
+  )
+  return found.length === 1 ? found[0]?.id : undefined
 }
 
 /** What one golfer's files are brought in as. */
@@ -34,7 +48,7 @@ const AT_ONCE = 2
  * Brings in a batch of files: the first one is looked at and mapped, then all are sent, a few at a time. Every file
  * gets a verdict of its own; what was not sent yet can be stopped, what came in can be taken back.
  */
-export function useBringIn(athleteId: () => string) {
+export function useBringIn(athleteId: () => string, golfers: () => { id: string; name: string }[] = () => []) {
   const client = useQueryClient()
   const rows = ref<Row[]>([])
   const look = shallowRef<Look>()
@@ -47,7 +61,12 @@ export function useBringIn(athleteId: () => string) {
   function choose(files: File[]) {
     problem.value =
       files.length > MAX_FILES ? `At most ${MAX_FILES} files at once: the first ${MAX_FILES} are taken.` : ''
-    rows.value = files.slice(0, MAX_FILES).map((file) => ({ file, state: 'waiting', text: '' }))
+    rows.value = files.slice(0, MAX_FILES).map((file) => ({
+      file,
+      state: 'waiting',
+      text: '',
+      golfer: named(file.name, golfers()) ?? athleteId(),
+    }))
     look.value = undefined
   }
 
@@ -77,8 +96,17 @@ export function useBringIn(athleteId: () => string) {
       row.recording = await must(
         api.POST('/athletes/{athleteId}/recordings', {
           params: {
-            path: { athleteId: athleteId() },
-            query: { name: row.file.name, kind, date, side, club: club || undefined, impactS, fill },
+            path: { athleteId: row.golfer },
+            query: {
+              name: row.file.name,
+              kind,
+              date,
+              // Another golfer's file is of the side they play from.
+              side: row.golfer === athleteId() ? side : undefined,
+              club: club || undefined,
+              impactS,
+              fill,
+            },
           },
           ...fileBody(row.file),
         }),

@@ -1,10 +1,10 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { defineComponent, h } from 'vue'
 import { createVuetify } from 'vuetify'
 
 import type { Schemas } from '@/api/client'
+import { FakeSource, inPlace } from '@/testing'
 
 import FindingList from './FindingList.vue'
 import LivePlates from './LivePlates.vue'
@@ -18,29 +18,15 @@ let asked: { url: string; method: string; body: string }[] = []
 let answer: (url: string) => Response = () => new Response(null, { status: 204 })
 const json = (body: unknown) => new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } })
 
-class FakeSource {
-  static last: FakeSource
-  onmessage?: (m: { data: string }) => void
-  onerror?: () => void
-  closed = false
-  constructor(readonly url: string) {
-    FakeSource.last = this
-  }
-  close() {
-    this.closed = true
-  }
-  say(e: object) {
-    this.onmessage?.({
-      data: JSON.stringify({
-        forceN: 780,
-        trace: [],
-        garbage: 0,
-        health: { kept: 1, duplicates: 0, late: 0, missing: 0 },
-        ...e,
-      }),
-    })
-  }
-}
+/** An event of the plates, with what every one carries. */
+const say = (e: object) =>
+  FakeSource.last.say({
+    forceN: 780,
+    trace: [],
+    garbage: 0,
+    health: { kept: 1, duplicates: 0, late: 0, missing: 0 },
+    ...e,
+  })
 
 beforeEach(() => {
   asked = []
@@ -52,12 +38,6 @@ beforeEach(() => {
 })
 afterEach(() => vi.unstubAllGlobals())
 
-const inPlace = defineComponent({
-  setup:
-    (_, { slots }) =>
-    () =>
-      h('div', slots.default?.()),
-})
 const global = () => ({
   plugins: [createVuetify(), [VueQueryPlugin, { queryClient: new QueryClient() }] as const],
   stubs: { VDialog: inPlace },
@@ -207,14 +187,14 @@ describe('the live plates', () => {
       ['armed', 'Ready.'],
       ['recording', 'Recording …'],
     ] as const) {
-      FakeSource.last.say({ state, trace: [0, 780] })
+      say({ state, trace: [0, 780] })
       await flushPromises()
       expect(w.find('[data-testid=plates-state]').text()).toContain(words)
     }
-    FakeSource.last.say({ state: 'captured', recording: jump('r1', 0.3) })
-    FakeSource.last.say({ state: 'captured', recording: jump('r2', 0.3) })
-    FakeSource.last.say({ state: 'refused', text: 'Nobody stands still.' })
-    FakeSource.last.say({ state: 'waiting', garbage: 2, health: { kept: 1, duplicates: 0, late: 0, missing: 4 } })
+    say({ state: 'captured', recording: jump('r1', 0.3) })
+    say({ state: 'captured', recording: jump('r2', 0.3) })
+    say({ state: 'refused', text: 'Nobody stands still.' })
+    say({ state: 'waiting', garbage: 2, health: { kept: 1, duplicates: 0, late: 0, missing: 4 } })
     await flushPromises()
     expect(w.findAll('[data-testid=captured]')).toHaveLength(2)
     expect(w.text()).toContain('the zero drifts')
@@ -235,7 +215,7 @@ describe('the live plates', () => {
   it('discards what nobody kept when it is closed, and lets the plates go', async () => {
     const w = await open()
     await button(w, 'Arm')?.trigger('click')
-    FakeSource.last.say({ state: 'captured', recording: jump('r9', 0.3) })
+    say({ state: 'captured', recording: jump('r9', 0.3) })
     await w.setProps({ modelValue: false })
     await flushPromises()
     expect(FakeSource.last.closed).toBe(true)

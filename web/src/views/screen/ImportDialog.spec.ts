@@ -1,10 +1,10 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { defineComponent, h } from 'vue'
 import { createVuetify } from 'vuetify'
 
 import type { Schemas } from '@/api/client'
+import { inPlace } from '@/testing'
 
 import ImportDialog from './ImportDialog.vue'
 
@@ -20,14 +20,6 @@ beforeEach(() => {
   })
 })
 afterEach(() => vi.unstubAllGlobals())
-
-/** A dialog that shows its content where it stands, so that it can be looked at. */
-const inPlace = defineComponent({
-  setup:
-    (_, { slots }) =>
-    () =>
-      h('div', slots.default?.()),
-})
 
 async function open(text: string) {
   const w = mount(ImportDialog, {

@@ -2,27 +2,13 @@ import { mount } from '@vue/test-utils'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { defineComponent } from 'vue'
 
+import { FakeSource } from '@/testing'
+
 import { useLiveGrip, WINDOW } from './useLiveGrip'
 
-/** A stream the test speaks into. */
-class FakeSource {
-  static last: FakeSource
-  onmessage?: (m: { data: string }) => void
-  onerror?: () => void
-  closed = false
-  constructor(readonly url: string) {
-    FakeSource.last = this
-  }
-  close() {
-    this.closed = true
-  }
-  say(e: object) {
-    this.onmessage?.({
-      data: JSON.stringify({ samples: [], squeezes: [], garbage: 0, lost: 0, health, state: 'live', ...e }),
-    })
-  }
-}
 const health = { kept: 0, duplicates: 0, late: 0, missing: 0, impossible: 0, thinned: 0, gaps: 0, full: false }
+const say = (source: FakeSource, e: object) =>
+  source.say({ samples: [], squeezes: [], garbage: 0, lost: 0, health, state: 'live', ...e })
 
 beforeEach(() => vi.stubGlobal('EventSource', FakeSource))
 afterEach(() => vi.unstubAllGlobals())
@@ -37,14 +23,14 @@ function open() {
 it('keeps the trace of the last seconds and the squeezes as they are measured', () => {
   const { live, source } = open()
   expect(live.state.value).toBe('waiting')
-  source.say({
+  say(source, {
     device: 'Stand-in',
     samples: [
       [0, 1],
       [1, 40],
     ],
   })
-  source.say({ samples: [[WINDOW + 0.5, 2]], squeezes: [{ peak: 40 }] })
+  say(source, { samples: [[WINDOW + 0.5, 2]], squeezes: [{ peak: 40 }] })
   expect(live.state.value).toBe('live')
   expect(live.trace.value.map((p) => p[0])).toEqual([1, WINDOW + 0.5])
   expect(live.squeezes.value).toHaveLength(1)
@@ -52,7 +38,7 @@ it('keeps the trace of the last seconds and the squeezes as they are measured', 
 
 it('says what was wrong with the line', () => {
   const { live, source } = open()
-  source.say({ garbage: 3, lost: 1, health: { ...health, duplicates: 2, thinned: 900 } })
+  say(source, { garbage: 3, lost: 1, health: { ...health, duplicates: 2, thinned: 900 } })
   expect(live.health.value).toEqual([
     '1 loss of the instrument',
     '3 unreadable lines',
@@ -63,7 +49,7 @@ it('says what was wrong with the line', () => {
 
 it('keeps what was recorded when the connection ends, and hangs up when it is left', () => {
   const { live, source, wrapper } = open()
-  source.say({ squeezes: [{ peak: 40 }] })
+  say(source, { squeezes: [{ peak: 40 }] })
   source.onerror?.()
   expect(live.state.value).toBe('ended')
   expect(live.squeezes.value).toHaveLength(1)

@@ -411,7 +411,9 @@ func (f *File) rows(b []byte, l *layout) error {
 }
 
 var (
-	rateLine   = regexp.MustCompile(`(?i)(?:sampl\w*|rate|freq\w*|abtastrate)[^0-9]{0,40}?([0-9]+(?:[.,][0-9]+)?)\s*(k?hz)?`)
+	rateLine   = regexp.MustCompile(`(?i)(?:\brate\b|freq\w*|abtastrate|\bfs\b)[^0-9]{0,40}?([0-9]+(?:[.,][0-9]+)?)\s*(k?hz)?`)
+	notRate    = regexp.MustCompile(`(?i)filter|cut-?\s?off|low-?\s?pass|notch|mains|heart`)
+	interval   = regexp.MustCompile(`(?i)(?:interval|period|\bdt\b)[^0-9]{0,20}?([0-9]+(?:[.,][0-9]+)?)\s*(ms|s)?\b`)
 	hertz      = regexp.MustCompile(`(?i)([0-9]+(?:[.,][0-9]+)?)\s*(k?)hz\b`)
 	impactLine = regexp.MustCompile(`(?i)\b(impact|top)\b[^0-9a-z-]{0,6}(?:time|at)?[^0-9a-z-]{0,6}([0-9]+(?:[.,][0-9]+)?)\s*(ms|s)?\b`)
 	unitsLine  = regexp.MustCompile(`(?i)\bunits?\b\W*(.*)`)
@@ -422,17 +424,7 @@ var (
 func (f *File) readPreamble() error {
 	for _, line := range f.Preamble {
 		if f.RateHz == 0 {
-			if m := rateLine.FindStringSubmatch(line); m != nil {
-				f.RateHz = preambleNumber(m[1])
-				if strings.EqualFold(m[2], "khz") {
-					f.RateHz *= 1000
-				}
-			} else if m := hertz.FindStringSubmatch(line); m != nil {
-				f.RateHz = preambleNumber(m[1])
-				if m[2] != "" {
-					f.RateHz *= 1000
-				}
-			}
+			f.RateHz = rateIn(line)
 		}
 		if m := impactLine.FindStringSubmatch(line); m != nil {
 			v := preambleNumber(m[2])
@@ -453,6 +445,30 @@ func (f *File) readPreamble() error {
 		return refuse("the sampling rate of %g Hz above the header is none a force plate has: correct it there", f.RateHz)
 	}
 	return nil
+}
+
+// rateIn is the sampling rate a line above the header names, 0 for none.
+func rateIn(line string) float64 {
+	if notRate.MatchString(line) {
+		return 0
+	}
+	if m := hertz.FindStringSubmatch(line); m != nil {
+		if m[2] != "" {
+			return 1000 * preambleNumber(m[1])
+		}
+		return preambleNumber(m[1])
+	}
+	if m := rateLine.FindStringSubmatch(line); m != nil {
+		return preambleNumber(m[1])
+	}
+	if m := interval.FindStringSubmatch(line); m != nil {
+		if v := preambleNumber(m[1]); v > 0 && strings.EqualFold(m[2], "ms") {
+			return 1000 / v
+		} else if v > 0 {
+			return 1 / v
+		}
+	}
+	return 0
 }
 
 func preambleNumber(s string) float64 {

@@ -310,6 +310,18 @@ func BenchmarkCSV(b *testing.B) {
 	}
 }
 
+// The rate above the header, in the ways it is written, and what is none.
+func TestRateAboveTheHeader(t *testing.T) {
+	for line, want := range map[string]float64{
+		"Sampling rate: 1000 Hz": 1000, "# sample rate = 500": 500, "Frequency,1200": 1200, "fs: 2 kHz": 2000, "Rate;1000,0 Hz": 1000, "Sampling interval: 2 ms": 500,
+		"dt = 0.001 s": 1000, "Samples: 4000": 0, "Filter: low-pass 50 Hz": 0, "Cut-off frequency: 40 Hz": 0, "Heart rate 60": 0, "Trial 3 of 7": 0,
+	} {
+		f, err := forcefile.Read([]byte(line + "\nFz_lead;Fz_trail\n1;2\n2;3\n3;4\n4;5\n"))
+		require.NoError(t, err, line)
+		assert.InDelta(t, want, f.RateHz, 1e-6, line)
+	}
+}
+
 // Names as plates write them: quantity, foot or plate before or after it, joined
 // by anything, and a unit.
 func TestNames(t *testing.T) {

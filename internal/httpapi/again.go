@@ -66,7 +66,7 @@ func (s *Server) again(kept *lru.Cache[string, answer]) echo.MiddlewareFunc {
 // without the practice's data (the session, how far an import is, instruments),
 // nor large downloads.
 func keeps(path string) bool {
-	for _, part := range []string{"/session", "/uploads", "/devices", "/exports/", "/trace", ".pdf"} {
+	for _, part := range []string{"/session", "/uploads", "/devices", "/exports/", "/recordings/", "/force", ".pdf"} {
 		if strings.Contains(path, part) {
 			return false
 		}

@@ -7,6 +7,7 @@ import (
 	"encoding/binary"
 	"encoding/json"
 	"fmt"
+	"io"
 	"math"
 	"math/rand/v2"
 	"net"
@@ -344,5 +345,21 @@ func Benchmark200Files(b *testing.B) {
 			c.json("DELETE", "/recordings/"+r.Id, nil, http.StatusNoContent, nil)
 			b.StartTimer()
 		}
+	}
+}
+
+// BenchmarkForcePage is the page of a golfer with two hundred recordings.
+func BenchmarkForcePage(b *testing.B) {
+	c := withDemo(b)
+	id := c.golfer("Torquil")
+	for i := range 200 {
+		c.bytes("POST", add(id, fmt.Sprintf("%d.csv", i), "swing", "fill", "false"), trial(b, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, false), http.StatusCreated, nil)
+	}
+	b.ResetTimer()
+	for b.Loop() {
+		res, _ := c.http.Get(c.s.URL + httpapi.Base + "/athletes/" + id + "/force")
+		n, _ := io.Copy(io.Discard, res.Body)
+		_ = res.Body.Close()
+		b.ReportMetric(float64(n)/1000, "kB")
 	}
 }

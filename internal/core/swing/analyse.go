@@ -233,6 +233,7 @@ func (an *Analyser) Analyse(r *force.Recording, s Settings) (*Result, error) {
 	if err := a.events(); err != nil {
 		return nil, err
 	}
+	a.sameWeight()
 	a.peaks()
 	a.shape()
 	a.where()

@@ -313,3 +313,15 @@ func TestUnfilteredAndRestless(t *testing.T) {
 	assert.Contains(t, got.Flags, force.ShortQuiet)
 	assert.InDelta(t, 80, got.BodyMassKg, 1e-9)
 }
+
+// A drift between the stances before and after is said.
+func TestDriftIsSaid(t *testing.T) {
+	r, truth := twoplates.UsualSwing().Make(twoplates.Noise{DriftNps: 6, SDN: 2, Normal: rand.New(rand.NewPCG(8, 8)).NormFloat64})
+	got, err := swing.Analyse(r, swing.Settings{TopS: &truth.TopS})
+	require.NoError(t, err)
+	assert.Contains(t, got.Flags, force.Drift)
+	r, truth = twoplates.UsualSwing().Make(noise(4))
+	got, err = swing.Analyse(r, swing.Settings{TopS: &truth.TopS})
+	require.NoError(t, err)
+	assert.NotContains(t, got.Flags, force.Drift)
+}

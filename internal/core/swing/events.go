@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 
+	"dunnock/internal/core/force"
 	"dunnock/internal/core/signal"
 )
 
@@ -114,6 +115,16 @@ func (a *analysis) findTakeaway() int {
 		}
 	}
 	return max(0, a.top-a.samples(0.8))
+}
+
+// sameWeight holds the stance after the swing against the one before: the same
+// person weighs the same, unless the plates' zero moved.
+func (a *analysis) sameWeight() {
+	up := a.out.Curves.VerticalN
+	after, ok := signal.Quietest(up, a.impact+a.samples(0.3), a.n, a.samples(0.5), 0.7*a.bw, 1.3*a.bw)
+	if ok && after.SD < 0.02*a.bw && math.Abs(after.Mean-a.bw) > 0.015*a.bw {
+		a.flag(force.Drift, fmt.Sprintf("The stance after the swing weighs %.0f N %s than the one before: the plates' zero drifts, forces are less sure.", math.Abs(after.Mean-a.bw), map[bool]string{true: "more", false: "less"}[after.Mean > a.bw]))
+	}
 }
 
 // findFinish is the first quarter of a second after impact near body weight, or

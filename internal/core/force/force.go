@@ -80,6 +80,7 @@ const (
 	OnPlate        Flag = "forceOnPlate"   // the file held the force on the plate: turned round
 	NoZero         Flag = "noUnloadedStretch"
 	Drift          Flag = "drift"
+	HumTaken       Flag = "humTakenOff" // mains hum was found in the stance and taken off
 	ShortQuiet     Flag = "shortQuietStance"
 	NoisyQuiet     Flag = "noisyQuietStance"
 )

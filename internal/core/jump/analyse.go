@@ -229,10 +229,9 @@ func (a *analysis) run() (*Result, error) {
 		copy(a.raw, a.r.Whole.UpN)
 	} else {
 		a.feet[0], a.feet[1] = take(), take()
-		trail := a.r.Trail.UpN[:a.n]
-		for k, v := range a.r.Lead.UpN[:a.n] {
-			a.raw[k] = v + trail[k]
-		}
+		copy(a.feet[0], a.r.Lead.UpN)
+		copy(a.feet[1], a.r.Trail.UpN)
+		a.addFeet()
 	}
 	for i, v := range a.raw {
 		if math.IsNaN(v) || math.IsInf(v, 0) {
@@ -242,6 +241,7 @@ func (a *analysis) run() (*Result, error) {
 	if err := a.weigh(); err != nil {
 		return nil, err
 	}
+	a.takeHum()
 	a.findRuns()
 	best := a.flight()
 	if err := a.settle(best); err != nil {
@@ -255,6 +255,39 @@ func (a *analysis) run() (*Result, error) {
 	}
 	a.metrics(a.runs[best])
 	return a.out, nil
+}
+
+// addFeet sets the total to what the feet sum up to.
+func (a *analysis) addFeet() {
+	trail := a.feet[1][:a.n]
+	for k, v := range a.feet[0][:a.n] {
+		a.raw[k] = v + trail[k]
+	}
+}
+
+// takeHum takes mains hum off where the stance is made of little else: it moves
+// the moments at which thresholds are passed.
+func (a *analysis) takeHum() {
+	from, to := a.stance.From, a.stance.To
+	for _, hz := range []float64{50, 60} {
+		h, ok := signal.FindHum(a.raw, from, to, a.r.RateHz, hz)
+		if !ok || h.Amplitude() < max(2, 0.7*a.stance.SD) {
+			continue
+		}
+		if a.r.Whole != nil {
+			h.Take(a.raw, a.r.RateHz)
+		} else {
+			for _, y := range a.feet {
+				if f, ok := signal.FindHum(y, from, to, a.r.RateHz, hz); ok {
+					f.Take(y, a.r.RateHz)
+				}
+			}
+			a.addFeet()
+		}
+		a.stance = signal.LevelOf(a.raw, from, to)
+		a.flag(force.HumTaken, fmt.Sprintf("Mains hum of %.0f N at %.1f Hz was taken off.", h.Amplitude(), h.Hz))
+		return
+	}
 }
 
 // weigh finds the stillest stance of the whole recording, for a first idea of
@@ -473,14 +506,14 @@ func (a *analysis) settle(best int) error {
 		a.up[i] = a.raw[i] - zero
 	}
 	together := [][]float64{a.up}
-	for i, f := range a.r.Feet() {
+	for i := range a.feet {
 		if a.feet[i] == nil {
 			continue
 		}
 		z := 0.0
 		if best >= 0 {
 			l := a.runs[best].level
-			z = signal.LevelOf(f.UpN, l.From, l.To).Mean
+			z = signal.LevelOf(a.feet[i], l.From, l.To).Mean
 		} else {
 			z = zero / 2
 		}
@@ -488,7 +521,7 @@ func (a *analysis) settle(best int) error {
 		if best >= 0 {
 			middle = float64(a.runs[best].level.From+a.runs[best].level.To) / 2
 		}
-		for k, v := range f.UpN {
+		for k, v := range a.feet[i] {
 			a.feet[i][k] = v - z - slope/2*(float64(k)-middle)
 		}
 		together = append(together, a.feet[i])

@@ -41,7 +41,7 @@ func TestFlags(t *testing.T) {
 		height   float64 // m, 0 for none
 	}{
 		"a good one":          {of(func(*twoplates.Jump) {}, quiet), jump.Settings{}, nil, 0.35},
-		"hum":                 {of(func(*twoplates.Jump) {}, twoplates.Noise{HumN: 8}), jump.Settings{}, nil, 0.35},
+		"hum":                 {of(func(*twoplates.Jump) {}, twoplates.Noise{HumN: 8}), jump.Settings{}, []force.Flag{force.HumTaken}, 0.35},
 		"an offset":           {of(func(*twoplates.Jump) {}, twoplates.Noise{OffsetN: 30, SDN: 4, Normal: quiet.Normal}), jump.Settings{}, nil, 0.35},
 		"a drift":             {of(func(*twoplates.Jump) {}, twoplates.Noise{DriftNps: 3, SDN: 2, Normal: quiet.Normal}), jump.Settings{}, []force.Flag{force.Drift}, 0.35},
 		"a short wait":        {of(func(j *twoplates.Jump) { j.QuietS = 0.3 }, quiet), jump.Settings{}, []force.Flag{force.ShortQuiet}, 0.35},

@@ -275,3 +275,29 @@ func BenchmarkBank16(b *testing.B) {
 		bank.Apply(f, x...)
 	}
 }
+
+// A hum off its nominal frequency is found by size, phase and frequency, and gone
+// once it is taken off.
+func TestHum(t *testing.T) {
+	rng := rand.New(rand.NewPCG(5, 5))
+	y, clean := make([]float64, 3000), make([]float64, 3000)
+	for i := range y {
+		at := float64(i) / 1000
+		clean[i] = 800 + rng.NormFloat64()
+		y[i] = clean[i] + 9*math.Cos(2*math.Pi*49.93*at+0.7)
+	}
+	h, ok := signal.FindHum(y, 200, 1200, 1000, 50)
+	require.True(t, ok)
+	assert.InDelta(t, 49.93, h.Hz, 0.02)
+	assert.InDelta(t, 9, h.Amplitude(), 0.2)
+	h.Take(y, 1000)
+	off := 0.0
+	for i := range y {
+		off = math.Max(off, math.Abs(y[i]-clean[i]))
+	}
+	assert.Less(t, off, 1.5, "two seconds on the phase is still right")
+	_, ok = signal.FindHum(y, 0, 100, 1000, 50)
+	assert.False(t, ok, "too short")
+	h, ok = signal.FindHum(clean, 0, 1000, 1000, 50)
+	assert.True(t, !ok || h.Amplitude() < 0.3, "noise is no hum")
+}

@@ -113,6 +113,7 @@ export const flagWords: Record<string, string> = {
   feetAssumed: 'feet assumed',
   forceOnPlate: 'turned round',
   drift: 'the zero drifts',
+  humTakenOff: 'mains hum taken off',
   shortQuietStance: 'short quiet stance',
   noisyQuietStance: 'noisy stance',
   noFlight: 'no flight',

@@ -1,8 +1,8 @@
 package force
 
 import (
+	"cmp"
 	"fmt"
-	"math"
 	"slices"
 
 	"dunnock/internal/core/unit"
@@ -96,7 +96,7 @@ func Find(windows []Window, values map[string]float64) []Finding {
 			}
 			return 1
 		}
-		return int(math.Copysign(1, b.Distance-a.Distance))
+		return cmp.Compare(b.Distance, a.Distance)
 	})
 	return out
 }

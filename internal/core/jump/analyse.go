@@ -182,15 +182,14 @@ type analysis struct {
 	dt  float64
 	out *Result
 
-	raw        []float64 // total vertical force as recorded
-	feet       [2][]float64
-	up         []float64 // less its zero, filtered
-	v, x       []float64
-	stance     signal.Level // of raw
-	high, low  float64      // the largest half-second mean, the smallest of 60 ms
-	runs       []run
-	bw, mass   float64
-	onset, off int // onset and take-off
+	raw       []float64 // total vertical force as recorded
+	feet      [2][]float64
+	up        []float64 // less its zero, filtered
+	v, x      []float64
+	stance    signal.Level // of raw
+	high, low float64      // the largest half-second mean, the smallest of 60 ms
+	runs      []run
+	bw, mass  float64
 }
 
 // run is a stretch in which the plates carried little.
@@ -462,7 +461,7 @@ func (a *analysis) flight() int {
 	return best
 }
 
-// settle fixes body weight, takes the plate's zero off and filters.
+// settle fixes body weight and the plates' zero.
 func (a *analysis) settle(best int) error {
 	q, ok, zero := a.stance, true, 0.0
 	if best >= 0 {
@@ -501,30 +500,29 @@ func (a *analysis) settle(best int) error {
 	o := a.out
 	o.BodyWeightN, o.BodyMassKg, o.QuietSDN = a.bw, a.mass, q.SD
 	o.QuietFromS, o.QuietToS = a.r.Time(float64(q.From)), a.r.Time(float64(q.To))
+	return a.prepare(best, zero, slope)
+}
 
+// prepare takes the zero, and a drift about the flight, off the total and the
+// feet, and filters them.
+func (a *analysis) prepare(best int, zero, slope float64) error {
 	for i := range a.raw {
 		a.up[i] = a.raw[i] - zero
 	}
 	together := [][]float64{a.up}
-	for i := range a.feet {
-		if a.feet[i] == nil {
+	for _, y := range a.feet {
+		if y == nil {
 			continue
 		}
-		z := 0.0
+		z, middle := zero/2, 0.0
 		if best >= 0 {
 			l := a.runs[best].level
-			z = signal.LevelOf(a.feet[i], l.From, l.To).Mean
-		} else {
-			z = zero / 2
+			z, middle = signal.LevelOf(y, l.From, l.To).Mean, float64(l.From+l.To)/2
 		}
-		middle := 0.0
-		if best >= 0 {
-			middle = float64(a.runs[best].level.From+a.runs[best].level.To) / 2
+		for k := range y {
+			y[k] -= z + slope/2*(float64(k)-middle)
 		}
-		for k, v := range a.feet[i] {
-			a.feet[i][k] = v - z - slope/2*(float64(k)-middle)
-		}
-		together = append(together, a.feet[i])
+		together = append(together, y)
 	}
 	cutoff := a.s.CutoffHz
 	if cutoff == 0 {
@@ -536,7 +534,7 @@ func (a *analysis) settle(best int) error {
 			return err
 		}
 		a.an.bank.Apply(f, together...)
-		o.CutoffHz = cutoff
+		a.out.CutoffHz = cutoff
 	}
 	return nil
 }

@@ -1,6 +1,7 @@
 package swing
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -97,9 +98,7 @@ func (a *analysis) peaks() {
 	}
 	value, place := a.peak(c.VerticalN, 1, a.from, a.impact)
 	o.Vertical = *note("vertical", value, place)
-	slices.SortStableFunc(found, func(x, y named) int {
-		return int(math.Copysign(1, x.Effort.DownswingPct-y.Effort.DownswingPct))
-	})
+	slices.SortStableFunc(found, func(x, y named) int { return cmp.Compare(x.DownswingPct, y.DownswingPct) })
 	for i, f := range found {
 		o.Order = append(o.Order, f.name)
 		if i > 0 {

@@ -48,7 +48,7 @@ async function discard(r: Recording) {
 }
 const W = 700
 const H = 150
-const top = computed(() => Math.max(400, ...trace.value) * 1.08)
+const top = computed(() => Math.max(1200, ...trace.value) * 1.08)
 const path = computed(() =>
   trace.value
     .map(

@@ -223,3 +223,20 @@ func TestForceRefuses(t *testing.T) {
 	_, err = run(t, nil, "sim", "plates", "--write", filepath.Join(dir, "x.csv"), "--side", "up")
 	assert.ErrorContains(t, err, "--side")
 }
+
+// The stand-in plates are played on this machine only, and said in words.
+func TestPlatesAreAStandIn(t *testing.T) {
+	_, err := run(t, nil, "sim", "plates", "--listen", "0.0.0.0:7461")
+	var bad badInput
+	require.ErrorAs(t, err, &bad)
+	assert.ErrorContains(t, err, "on this machine only")
+	path := filepath.Join(t.TempDir(), "squat.csv")
+	truth, err := run(t, nil, "sim", "plates", "--write", path, "--kind", "squat", "--height", "0.28", "--noise", "3", "--offset", "40", "--hum", "5", "--drift", "0.5")
+	require.NoError(t, err)
+	assert.Contains(t, truth, `"HeightM": 0.28`)
+	words, err := run(t, nil, "force", "jump", path, "--onset", "back30ms", "--cutoff", "-1")
+	require.NoError(t, err)
+	assert.Contains(t, words, "Squat jump, 7")
+	assert.Contains(t, words, "height, take-off speed")
+	assert.Contains(t, words, "Mains hum of 8 N at 50.0 Hz was taken off")
+}

@@ -72,7 +72,7 @@ func (a *App) LookAtForce(ctx context.Context, u *store.User, side force.Side, m
 	}
 	rec, err := l.Mapping.Recording(f, side)
 	if err != nil {
-		l.Problem = sentence(err)
+		l.Problem = Sentence(err)
 		return l, nil
 	}
 	l.RateHz, l.Seconds, l.ImpactS = rec.RateHz, float64(rec.Len())/rec.RateHz, rec.ImpactS
@@ -109,10 +109,10 @@ func thin(r *force.Recording, y []float64, n int) [][2]float64 {
 	return out
 }
 
-// sentence makes an error a sentence.
-func sentence(err error) string {
+// Sentence makes an error of the core a sentence a coach reads.
+func Sentence(err error) string {
 	s := err.Error()
-	for _, p := range []string{"force: ", "jump: ", "swing: ", "signal: "} {
+	for _, p := range []string{"force: ", "jump: ", "swing: ", "signal: ", "capture: "} {
 		s = strings.TrimPrefix(s, p)
 	}
 	if s == "" {
@@ -129,7 +129,7 @@ func forceWords(err error) error {
 	if err == nil {
 		return nil
 	}
-	return invalid("file", "%s", sentence(err))
+	return invalid("file", "%s", Sentence(err))
 }
 
 func readForce(r io.Reader) (*forcefile.File, []byte, error) {
@@ -161,7 +161,7 @@ func (a *App) forceMapping(ctx context.Context, u *store.User, f *forcefile.File
 // RememberForceMapping keeps how files with this fingerprint are read.
 func (a *App) RememberForceMapping(ctx context.Context, u *store.User, fingerprint string, m forcefile.Mapping) error {
 	if err := m.Check(); err != nil {
-		return invalid("mapping", "%s", sentence(err))
+		return invalid("mapping", "%s", Sentence(err))
 	}
 	name := strings.TrimSpace(m.Source)
 	if name == "" {

@@ -551,7 +551,7 @@ func (a *App) again(ctx context.Context, u *store.User, v *RecordingView) error 
 		return err
 	}
 	if err := v.analyse(rec); err != nil {
-		return invalid("settings", "%s", sentence(err))
+		return invalid("settings", "%s", Sentence(err))
 	}
 	got, err := a.store.For(u.PracticeID).Athlete(ctx, v.AthleteID)
 	if err != nil {

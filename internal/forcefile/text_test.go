@@ -2,6 +2,7 @@ package forcefile_test
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"math"
 	"strings"
@@ -339,4 +340,24 @@ func TestNames(t *testing.T) {
 		}
 		assert.Equal(t, want, got, name)
 	}
+}
+
+// Whatever a mapping says, a file is read by it or refused.
+func FuzzMapping(f *testing.F) {
+	f.Add([]byte(`{"columns":[{"name":"A","quantity":"Fz","place":"lead","unit":"kgf","negate":true},{"name":"B","quantity":"Fz","place":"trail"}],"rateHz":1000,"frame":{"laboratory":true,"target":"-y","up":"+z"}}`))
+	f.Add([]byte(`{"columns":[{"name":"t","quantity":"time"},{"name":"A","quantity":"Fz","place":"total"}],"frame":{"onPlate":true}}`))
+	file, err := forcefile.Read([]byte("t;A;B;C\n0;400;300;1\n0,001;401;300;1\n0,002;402;300;1\n0,003;403;300;0\n"))
+	require.NoError(f, err)
+	f.Fuzz(func(t *testing.T, b []byte) {
+		var m forcefile.Mapping
+		if json.Unmarshal(b, &m) != nil {
+			return
+		}
+		for _, side := range []force.Side{force.RightSided, force.LeftSided} {
+			r, err := m.Recording(file, side)
+			if err == nil && m.Check() == nil && r.Len() < 3 {
+				t.Fatal("a recording of nothing")
+			}
+		}
+	})
 }

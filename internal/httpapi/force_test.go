@@ -363,3 +363,44 @@ func BenchmarkForcePage(b *testing.B) {
 		b.ReportMetric(float64(n)/1000, "kB")
 	}
 }
+
+// Plates that are not there, or go away, are said.
+func TestPlatesThatAreNotThere(t *testing.T) {
+	open := func(plates string) (*client, string) {
+		s := newServerWith(t, pgtest.Store(t), "", plates)
+		require.NoError(t, demo.Load(context.Background(), s.app, false))
+		c := s.client(t)
+		c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
+		return c, "/devices/plates/live?kind=jump&athlete=" + c.golfer("Torquil")
+	}
+	c, path := open("")
+	assert.Contains(t, *c.get(path, http.StatusNotFound, nil).Detail, "DUNNOCK_PLATES")
+	var devices []gen.Device
+	c.get("/devices", http.StatusOK, &devices)
+	assert.Empty(t, devices)
+	c, path = open("127.0.0.1:1")
+	assert.Contains(t, *c.get(path, http.StatusNotFound, nil).Detail, "dunnock sim plates")
+
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { // says hello, sends nonsense and a sample, and hangs up
+		for {
+			conn, err := l.Accept()
+			if err != nil {
+				return
+			}
+			_, _ = fmt.Fprintln(conn, `{"protocol":"dunnock-stream/1","kind":"plates","name":"P","unit":"N","rateHz":1000,"channels":["Fz_lead","Fz_trail"]}`)
+			_, _ = fmt.Fprintln(conn, `{"seq":…`)
+			_, _ = fmt.Fprintln(conn, `{"seq":0,"t":0,"c":[1]}`)
+			_, _ = fmt.Fprintln(conn, `{"seq":0,"t":0,"c":[400,390]}`)
+			_ = conn.Close()
+		}
+	}()
+	defer func() { _ = l.Close() }()
+	c, path = open(l.Addr().String())
+	_, body := c.do("GET", path, "", nil, nil)
+	assert.Contains(t, string(body), `"state":"lost"`)
+	assert.Contains(t, string(body), `"garbage":2`)
+	// Swings need an impact channel, which these plates do not send.
+	assert.Contains(t, *c.get(strings.Replace(path, "jump", "swing", 1), http.StatusForbidden, nil).Detail, "Swings are noticed by their impact")
+}

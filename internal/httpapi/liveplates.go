@@ -63,7 +63,7 @@ func (s *Server) livePlates(c *echo.Context) error {
 	defer func() { _ = stream.Close() }()
 	p := &plates{s: s, u: u, athlete: athlete, kind: kind, stream: stream, w: c.Response(), rc: http.NewResponseController(c.Response())}
 	if p.capture, err = capture.New(stream.Hello.RateHz, stream.Hello.Channels, kind == "swing"); err != nil {
-		return &app.Error{Kind: app.Refused, Text: err.Error()}
+		return &app.Error{Kind: app.Refused, Text: app.Sentence(err)}
 	}
 	h := p.w.Header()
 	h.Set("Content-Type", "text/event-stream")

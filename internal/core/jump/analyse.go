@@ -264,31 +264,6 @@ func (a *analysis) addFeet() {
 	}
 }
 
-// takeHum takes mains hum off where the stance is made of little else: it moves
-// the moments at which thresholds are passed.
-func (a *analysis) takeHum() {
-	from, to := a.stance.From, a.stance.To
-	for _, hz := range []float64{50, 60} {
-		h, ok := signal.FindHum(a.raw, from, to, a.r.RateHz, hz)
-		if !ok || h.Amplitude() < max(2, 0.7*a.stance.SD) {
-			continue
-		}
-		if a.r.Whole != nil {
-			h.Take(a.raw, a.r.RateHz)
-		} else {
-			for _, y := range a.feet {
-				if f, ok := signal.FindHum(y, from, to, a.r.RateHz, hz); ok {
-					f.Take(y, a.r.RateHz)
-				}
-			}
-			a.addFeet()
-		}
-		a.stance = signal.LevelOf(a.raw, from, to)
-		a.flag(force.HumTaken, fmt.Sprintf("Mains hum of %.0f N at %.1f Hz was taken off.", h.Amplitude(), h.Hz))
-		return
-	}
-}
-
 // weigh finds the stillest stance of the whole recording, for a first idea of
 // body weight.
 func (a *analysis) weigh() error {
@@ -336,129 +311,6 @@ func (a *analysis) still(from, to int) (signal.Level, bool) {
 		}
 	}
 	return signal.Level{}, false
-}
-
-// findRuns finds the stretches with little load: within a quarter of the way from
-// the lowest level to the stance, for a plate's zero may be far off; level, and at
-// least 80 ms long. Their edges are where the force passes the
-// unloaded plate's own level by five times its noise; take-off is followed on to that level.
-func (a *analysis) findRuns() {
-	if a.low > 0.4*a.stance.Mean {
-		return // the plates were never empty
-	}
-	limit := a.low + 0.25*(a.stance.Mean-a.low)
-	for i := 0; i < a.n; {
-		if a.raw[i] >= limit {
-			i++
-			continue
-		}
-		j := i
-		above := 0
-		end := i
-		for j < a.n && above < 5 {
-			if a.raw[j] >= limit {
-				above++
-			} else {
-				above, end = 0, j+1
-			}
-			j++
-		}
-		if u, ok := a.unloaded(i, end); ok {
-			a.runs = append(a.runs, u)
-		}
-		i = max(end, i+1)
-	}
-}
-
-func (a *analysis) unloaded(from, to int) (run, bool) {
-	if float64(to-from)*a.dt < 0.08 {
-		return run{}, false
-	}
-	trim := max((to-from)/5, min(a.samples(0.015), (to-from)/3))
-	l := signal.LevelOf(a.raw, from+trim, to-trim)
-	if l.Mean > a.low+0.15*(a.stance.Mean-a.low) || l.SD > max(12, 0.03*a.stance.Mean, 1.5*a.stance.SD) {
-		return run{}, false
-	}
-	u := run{level: l, threshold: l.Mean + max(5*l.SD, 5), from: from + trim, to: to - trim}
-	for u.from > 0 && a.raw[u.from-1] < u.threshold {
-		u.from--
-	}
-	for u.to < a.n && a.raw[u.to] < u.threshold {
-		u.to++
-	}
-	u.landed = u.to < a.n
-	u.from = a.touchesZero(u)
-	return u, true
-}
-
-// touchesZero follows the take-off from its threshold to where the force reaches
-// the unloaded level, along the line through the last 10 ms before: with noise
-// the threshold is passed a millisecond or two early.
-func (a *analysis) touchesZero(u run) int {
-	n := a.samples(0.01)
-	if n < 3 || u.from < n {
-		return u.from
-	}
-	var sy, sxy, sxx float64
-	mid := float64(n-1) / 2
-	for k := range n {
-		x := float64(k) - mid
-		y := a.raw[u.from-n+k]
-		sy += y
-		sxy += x * y
-		sxx += x * x
-	}
-	slope, mean := sxy/sxx, sy/float64(n)
-	place := float64(u.from-n) + mid + (u.level.Mean-mean)/slope
-	if k := int(math.Round(place)); k > u.from && k <= u.from+a.samples(0.005) && k < u.to {
-		return k
-	}
-	return u.from
-}
-
-// flight chooses the run that is the jump's flight: the fastest take-off whose
-// speed agrees with the time in the air. −1 when there is none.
-func (a *analysis) flight() int {
-	best, stepped, jumps := -1, false, 0
-	for i := range a.runs {
-		u := &a.runs[i]
-		start := 0
-		if i > 0 {
-			start = a.runs[i-1].to
-		}
-		u.stance, u.still = a.still(start, u.from)
-		q := u.stance
-		if !u.still {
-			q = a.stance
-			q.To = max(start, u.from-a.samples(1.5))
-		}
-		weight := q.Mean - u.level.Mean
-		sum := 0.0
-		for k := q.To; k < u.from; k++ {
-			sum += a.raw[k] - u.level.Mean - weight
-		}
-		u.velocity = sum * a.dt * G / weight
-		byTime := G * a.length(*u) / 2
-		plausible := u.velocity > 0.4 && u.from > start+a.samples(0.2)
-		if u.landed {
-			plausible = plausible && math.Abs(byTime-u.velocity) < max(0.25*u.velocity, 0.25)
-		}
-		if !plausible {
-			stepped = stepped || a.length(*u) > 0.3 && u.from > 0 && u.landed
-			continue
-		}
-		jumps++
-		if best < 0 || u.velocity > a.runs[best].velocity {
-			best = i
-		}
-	}
-	if stepped {
-		a.flag(StepOff, "A stretch off the plate is no flight: the speed before it does not agree with its length.")
-	}
-	if jumps > 1 {
-		a.flag(SeveralJumps, fmt.Sprintf("%d jumps stand in the recording; the highest is read.", jumps))
-	}
-	return best
 }
 
 // settle fixes body weight and the plates' zero.
@@ -537,31 +389,6 @@ func (a *analysis) prepare(best int, zero, slope float64) error {
 		a.out.CutoffHz = cutoff
 	}
 	return nil
-}
-
-// drift compares the stance before a jump with the one after its landing: the
-// same person weighs the same. Where they differ by 0.4% or more the plates' zero
-// is taken to have moved in a straight line, which is taken off about the middle
-// of the flight, and said. It returns the slope in N a sample.
-func (a *analysis) drift(before *signal.Level, u run) float64 {
-	if !u.landed {
-		return 0
-	}
-	after, ok := a.still(u.to+a.samples(0.4), a.n)
-	d := after.Mean - before.Mean
-	weight := before.Mean - u.level.Mean
-	if !ok || after.SD > max(0.02*weight, 2*before.SD) || math.Abs(d) < max(0.004*weight, 4*math.Hypot(before.SD, after.SD)/math.Sqrt(float64(a.samples(0.5)))) || math.Abs(d) > 0.2*weight {
-		return 0
-	}
-	middle := func(from, to int) float64 { return float64(from+to) / 2 }
-	slope := d / (middle(after.From, after.To) - middle(before.From, before.To))
-	about := middle(u.level.From, u.level.To)
-	for i := range a.raw {
-		a.raw[i] -= slope * (float64(i) - about)
-	}
-	before.Mean -= slope * (middle(before.From, before.To) - about)
-	a.flag(force.Drift, fmt.Sprintf("The plates' zero drifts by %.1f N a second: a straight line was taken off, numbers are less sure.", slope*a.r.RateHz))
-	return slope
 }
 
 // band is how far force may stray from body weight in a still stance.

@@ -1,4 +1,7 @@
-// Package jump turns what a jump mat or a plate gives into jump height.
+// Package jump reads jumps: a flight time typed off a mat, and the vertical force
+// of one or two plates, from which analyse.go takes body weight and filter,
+// flight.go the flight, disturbance.go hum and drift, and metrics.go phases and
+// numbers. What they mean for training stands in findings.go.
 package jump
 
 import (

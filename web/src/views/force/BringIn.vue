@@ -5,6 +5,7 @@ import type { Schemas } from '@/api/client'
 import { useSession, useSquad } from '@/api/queries'
 
 import ColumnTable from './ColumnTable.vue'
+import KindChoice from './KindChoice.vue'
 import PreviewPlot from './PreviewPlot.vue'
 import { type Choice, type Mapping, useBringIn } from './useBringIn'
 
@@ -168,15 +169,7 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
           </div>
         </details>
         <div class="row small">
-          <label
-            v-for="[k, w] in [
-              ['jump', 'Countermovement jump'],
-              ['squat', 'Squat jump'],
-              ['swing', 'Swing'],
-            ] as const"
-            :key="k"
-            ><input v-model="choice.kind" type="radio" name="kind" :value="k" /> {{ w }}</label
-          >
+          <KindChoice v-model="choice.kind" name="kind" />
           <label>Day <input v-model="choice.date" type="date" class="text" /></label>
           <label
             >Struck from

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
 
+import KindChoice from './KindChoice.vue'
 import { flagWords, type Recording, useForceEdits } from './useForce'
 import { asks, useLivePlates } from './useLivePlates'
 
@@ -14,7 +15,7 @@ const emit = defineEmits<{ shown: [id: string] }>()
 const live = useLivePlates()
 const { state, text, device, forceN, trace, captured, refused, health } = live
 const { change, remove } = useForceEdits(() => props.golfer.id)
-const kind = ref('jump')
+const kind = ref<'jump' | 'squat' | 'swing'>('jump')
 const kept = ref<Recording[]>([])
 const problem = ref('')
 const armed = computed(() => !['idle', 'lost', 'ended'].includes(state.value))
@@ -68,15 +69,7 @@ const flags = (r: Recording) => (r.jump ?? r.swing)?.flags.map((f) => flagWords[
         <span class="big num">{{ forceN.toFixed(0) }} N</span>
       </div>
       <div class="row small">
-        <label
-          v-for="[k, w] in [
-            ['jump', 'Countermovement jump'],
-            ['squat', 'Squat jump'],
-            ['swing', 'Swing'],
-          ] as const"
-          :key="k"
-          ><input v-model="kind" type="radio" name="live-kind" :value="k" /> {{ w }}</label
-        >
+        <KindChoice v-model="kind" name="live-kind" />
         <v-btn v-if="!armed" variant="flat" color="action" size="small" @click="live.arm(props.golfer.id, kind)"
           >Arm</v-btn
         >

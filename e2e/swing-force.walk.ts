@@ -187,6 +187,8 @@ test('a live jump from the stand-in is kept, and stands in the screen and the re
   // Trials others took today may stand before it.
   const typed = await Promise.all([1, 2, 3].map((n) => page.getByLabel(`Countermovement jump trial ${n}`).inputValue()))
   expect(typed.some((v) => /^3[34]/.test(v))).toBe(true)
+  await page.getByLabel('Countermovement jump trial 1').focus()
+  await expect(page.getByRole('link', { name: 'bring in or record force' })).toBeVisible()
   await page.goto(`/golfers/${id}/read`)
   const from = page.getByTestId('from-force')
   await expect(from).toContainText('the best jump of 2026-11-24')

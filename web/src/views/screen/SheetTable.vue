@@ -329,6 +329,11 @@ const stopWaiting = watch(
     </div>
     <ReasonRail title="This test">
       <TestRail v-if="selected" :test="selected.test" :read="reads.get(selected.test.id)" :trials="selectedTrials" />
+      <p v-if="selected && (selected.test.flightTime || selected.test.quality === 'ground-force')" class="small">
+        From plates:
+        <router-link :to="{ name: 'force', params: { id: props.athleteId } }">bring in or record force</router-link>
+        fills this row.
+      </p>
       <h3>Keys</h3>
       <p class="small">
         <kbd>Enter</kbd> next trial · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·

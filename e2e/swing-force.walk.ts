@@ -50,6 +50,18 @@ test('a CSV of a jump comes in, is read and stands in the screen', async ({ page
   expect(Math.abs(Number(height) - 100 * (truth.HeightM ?? 0))).toBeLessThan(1)
   await expect(page.getByTestId('force-findings')).toContainText('Side difference of the push: high')
   await expect(page.getByTestId('force-findings')).toContainText('Recheck after')
+
+  // The onset is moved by ten samples, and back.
+  const time = page
+    .getByRole('row', { name: /Time to take-off/ })
+    .getByRole('cell')
+    .first()
+  const found = (await time.textContent()) ?? ''
+  await page.getByTestId('event-onsetS').focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect(time).toHaveText((Number(found) - 0.01).toFixed(3))
+  await page.getByRole('button', { name: 'Undo move' }).click()
+  await expect(time).toHaveText(found)
 })
 
 test('a C3D of a swing without an event: impact is placed by hand and the four answers are read', async ({ page }) => {

@@ -423,10 +423,8 @@ func (a *App) Recompute(ctx context.Context, u *store.User, athleteID string, s 
 	}
 	problems = []string{}
 	for _, v := range views {
-		kind := v.Settings.Jump.Kind
-		v.Settings.Jump = s.Jump
-		v.Settings.Jump.Kind = kind
-		w := &v.Settings.Swing
+		j, w := &v.Settings.Jump, &v.Settings.Swing
+		j.CutoffHz, j.Onset, j.MassKg = s.Jump.CutoffHz, s.Jump.Onset, s.Jump.MassKg
 		w.CutoffHz, w.About, w.MassKg, w.RateWindowS = s.Swing.CutoffHz, s.Swing.About, s.Swing.MassKg, s.Swing.RateWindowS
 		if err := a.again(ctx, u, v); err != nil {
 			problems = append(problems, v.Name+": "+err.Error())

@@ -45,6 +45,10 @@ type Settings struct {
 	// MassKg is the golfer's mass where it is known, used when the stance is too
 	// short to weigh by, otherwise a check. 0 when unknown.
 	MassKg float64 `json:"massKg"`
+	// Events placed by hand on the recording's clock; they win over what is found.
+	OnsetS   *float64 `json:"onsetS"`
+	TakeoffS *float64 `json:"takeoffS"`
+	LandingS *float64 `json:"landingS"`
 }
 
 // DefaultCutoffHz is the filter of jumps; common practice.
@@ -252,7 +256,11 @@ func (a *analysis) run() (*Result, error) {
 		a.out.Flags = append(a.out.Flags, NoFlight)
 		return a.out, nil
 	}
-	a.metrics(a.runs[best])
+	u, onset, err := a.byHand(a.runs[best])
+	if err != nil {
+		return nil, err
+	}
+	a.metrics(u, onset)
 	return a.out, nil
 }
 

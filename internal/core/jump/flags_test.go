@@ -164,3 +164,19 @@ func BenchmarkJump(b *testing.B) {
 		}
 	}
 }
+
+// Events placed by hand win, and times follow them.
+func TestEventsByHand(t *testing.T) {
+	r, truth := twoplates.Usual().Make(noise(2))
+	at := func(v float64) *float64 { return &v }
+	got, err := jump.Analyse(r, jump.Settings{OnsetS: at(truth.OnsetS + 0.02), TakeoffS: at(truth.TakeoffS - 0.004), LandingS: at(truth.LandingS + 0.003)})
+	require.NoError(t, err)
+	assert.InDelta(t, truth.OnsetS+0.02, *got.OnsetS, 1e-9)
+	assert.InDelta(t, truth.TakeoffS-0.004-truth.OnsetS-0.02, *got.TimeToTakeoffS, 1e-9)
+	assert.InDelta(t, truth.FlightTimeS+0.007, *got.FlightTimeS, 0.0011)
+	assert.Less(t, *got.TakeoffVelocityMps, truth.TakeoffVelocityMps+0.1)
+	for _, bad := range []jump.Settings{{OnsetS: at(truth.TakeoffS + 1)}, {TakeoffS: at(truth.LandingS + 1)}, {LandingS: at(99)}, {TakeoffS: at(-3)}, {OnsetS: at(-1)}} {
+		_, err := jump.Analyse(r, bad)
+		assert.Error(t, err)
+	}
+}

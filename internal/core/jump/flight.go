@@ -1,6 +1,7 @@
 package jump
 
 import (
+	"errors"
 	"fmt"
 	"math"
 
@@ -83,6 +84,29 @@ func (a *analysis) touchesZero(u run) int {
 		return k
 	}
 	return u.from
+}
+
+// byHand puts events that were placed by hand in the place of those found, and
+// finds the onset where it was not.
+func (a *analysis) byHand(u run) (run, int, error) {
+	place := func(t *float64, to *int) {
+		if t != nil {
+			*to = int(math.Round(a.r.Sample(*t)))
+		}
+	}
+	place(a.s.TakeoffS, &u.from)
+	place(a.s.LandingS, &u.to)
+	u.landed = u.landed || a.s.LandingS != nil
+	if u.from < 2 || u.from >= u.to || u.to > a.n-1 && u.landed {
+		return u, 0, errors.New("jump: take-off and landing follow each other within the recording")
+	}
+	onset := 0
+	if a.s.OnsetS == nil {
+		onset = a.begin(u.from)
+	} else if place(a.s.OnsetS, &onset); onset < 0 || onset >= u.from-1 {
+		return u, 0, errors.New("jump: the onset lies in the recording, before take-off")
+	}
+	return u, onset, nil
 }
 
 // flight chooses the run that is the jump's flight: the fastest take-off whose

@@ -10,10 +10,9 @@ import (
 )
 
 // metrics reads phases and numbers of the jump whose flight is u.
-func (a *analysis) metrics(u run) {
+func (a *analysis) metrics(u run, onset int) {
 	o := a.out
 	off := u.from
-	onset := a.begin(off)
 	a.motion(onset, min(u.to, a.n-1))
 	t := func(at float64) *float64 { return ptr(a.r.Time(at)) }
 	o.OnsetS, o.TakeoffS = t(float64(onset)), t(float64(off))

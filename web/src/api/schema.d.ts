@@ -1873,6 +1873,9 @@ export interface components {
                 /** @enum {string} */
                 kind?: "" | "countermovement" | "squat";
                 massKg?: number;
+                onsetS?: number | null;
+                takeoffS?: number | null;
+                landingS?: number | null;
             };
             swing: {
                 cutoffHz?: number;

@@ -7,13 +7,14 @@ import TracePlot, { type TraceEvent, type TraceLine, type TracePart } from '@/pl
 
 import PlotTools from './PlotTools.vue'
 import { channel } from './trace'
-import { flagWords, type Recording, useForceEdits, useTrace } from './useForce'
+import { useEvents } from './useEvents'
+import { flagWords, type Recording, useTrace } from './useForce'
 
 const props = defineProps<{ recording: Recording; jump: Schemas['JumpResult']; page?: Schemas['ForcePage'] }>()
 const emit = defineEmits<{ remove: [] }>()
 const jump = computed(() => props.jump)
 const { data: trace, error } = useTrace(() => props.recording)
-const { change } = useForceEdits(() => props.recording.athleteId)
+const { moving, refused, before, change, placed, place, undo } = useEvents(() => props.recording)
 const plot = useTemplateRef<InstanceType<typeof TracePlot>>('plot')
 
 const whole = computed<[number, number]>(() => {
@@ -50,11 +51,11 @@ const events = computed<TraceEvent[]>(() => {
   const j = jump.value
   return (
     [
-      ['onset', j.onsetS],
-      ['take-off', j.takeoffS],
-      ['landing', j.landingS],
+      ['onsetS', 'onset', j.onsetS],
+      ['takeoffS', 'take-off', j.takeoffS],
+      ['landingS', 'landing', j.landingS],
     ] as const
-  ).flatMap(([name, t]) => (t === null ? [] : [{ key: name, name, t }]))
+  ).flatMap(([key, name, t]) => (t === null ? [] : [{ key, name, t: placed(key, t), movable: true }]))
 })
 const parts = computed<TracePart[]>(() => {
   const j = jump.value
@@ -146,7 +147,8 @@ const bar = (m: number) =>
       :recording="props.recording"
       :svg="() => plot?.svg ?? undefined"
       :busy="change.isPending.value"
-      :can-undo="false"
+      :can-undo="before.length > 0"
+      @undo="undo"
       @remove="emit('remove')"
     />
   </div>
@@ -161,6 +163,7 @@ const bar = (m: number) =>
   </p>
   <p v-if="props.recording.change" class="small" data-testid="height-change">{{ props.recording.change }}</p>
   <p v-if="error" class="stop small" role="alert">{{ error.message }}</p>
+  <p v-if="refused" class="stop small" role="alert">{{ refused }}</p>
   <p v-if="flags.length" class="attention small">{{ flags.join(', ') }}</p>
   <div class="row small legend">
     <span><i class="k thick" /> both feet</span>
@@ -185,6 +188,8 @@ const bar = (m: number) =>
     :from="view[0]"
     :to="view[1]"
     label="Vertical force of the jump over time"
+    @moving="(key, t) => (moving = { key, t })"
+    @move="place"
     @view="(a, b) => (zoomed = [a, b])"
   />
   <p v-else-if="!error" class="quiet small">Reading the signals …</p>

@@ -9,13 +9,14 @@ import TracePlot, { type TraceEvent, type TraceLine } from '@/plots/TracePlot.vu
 
 import PlotTools from './PlotTools.vue'
 import { channel } from './trace'
-import { flagWords, type Recording, useForceEdits, useTrace } from './useForce'
+import { useEvents } from './useEvents'
+import { flagWords, type Recording, useTrace } from './useForce'
 
 const props = defineProps<{ recording: Recording; swing: Schemas['SwingResult'] }>()
 const emit = defineEmits<{ remove: [] }>()
 const swing = computed(() => props.swing)
 const { data: trace, error } = useTrace(() => props.recording)
-const { change } = useForceEdits(() => props.recording.athleteId)
+const { moving, refused, before, change, placed, place, undo } = useEvents(() => props.recording)
 
 const newtons = ref(false)
 const cursor = ref(swing.value.impactS)
@@ -71,38 +72,15 @@ const names = [
   ['impactS', 'impact'],
   ['finishS', 'finish'],
 ] as const
-type EventKey = (typeof names)[number][0]
-const moving = ref<{ key: string; t: number }>()
 const events = computed<TraceEvent[]>(() =>
   names.map(([key, name]) => ({
     key,
     name: key === 'topS' && swing.value.topEstimated ? 'top (estimate)' : name,
-    t: moving.value?.key === key ? moving.value.t : swing.value[key],
+    t: placed(key, swing.value[key]),
     movable: true,
     guess: key === 'topS' && swing.value.topEstimated,
   })),
 )
-const refused = ref('')
-const before = ref<Recording['settings'][]>([])
-async function place(key: string, t: number) {
-  moving.value = { key, t }
-  before.value.push(props.recording.settings)
-  await save({ ...props.recording.settings, swing: { ...props.recording.settings.swing, [key as EventKey]: t } })
-}
-async function save(settings: Recording['settings']) {
-  refused.value = ''
-  try {
-    await change.mutateAsync({ id: props.recording.id, settings })
-  } catch (e) {
-    refused.value = (e as Error).message
-    before.value.pop()
-  }
-  moving.value = undefined
-}
-async function undo() {
-  const settings = before.value.pop()
-  if (settings) await save(settings)
-}
 const flags = computed(() => swing.value.flags.map((f) => flagWords[f] ?? f))
 </script>
 
@@ -122,7 +100,7 @@ const flags = computed(() => swing.value.flags.map((f) => flagWords[f] ?? f))
     />
   </div>
   <p v-if="error" class="stop small" role="alert">{{ error.message }}</p>
-  <p v-if="refused" class="stop small" role="alert">{{ refused }} The event went back to where it was.</p>
+  <p v-if="refused" class="stop small" role="alert">{{ refused }}</p>
   <p v-if="flags.length" class="attention small">{{ flags.join(', ') }}</p>
   <div class="main">
     <FootPlan

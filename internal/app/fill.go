@@ -4,38 +4,27 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
+	"math"
 	"slices"
 	"strings"
 
-	"dunnock/internal/core/force"
-	"dunnock/internal/core/jump"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/unit"
 	"dunnock/internal/store"
 )
 
-// standsInTheWay are doubts a result does not go into a screen with.
-var standsInTheWay = []force.Flag{jump.NoFlight, jump.HiddenCountermovement, jump.HeightsDisagree, force.NoisyQuiet}
-
-// results are what a recording has to say in a screen, by test.
+// results are what a recording has to say in a screen, by test, or why it has
+// nothing to say.
 func (v *RecordingView) results(playing string) (map[string]float64, string) {
-	flags := []force.Flag{}
-	switch {
-	case v.Jump != nil:
-		flags = v.Jump.Flags
-	case v.Swing != nil:
-		flags = v.Swing.Flags
-	}
-	for _, f := range standsInTheWay {
-		if slices.Contains(flags, f) {
-			return nil, "Not put in the screen: " + flagWords[f] + "."
-		}
-	}
 	if v.Jump != nil {
-		if v.Jump.JumpHeightM == nil {
-			return nil, "Not put in the screen: there is no height."
+		if why := v.Jump.KeptOut(); why != "" {
+			return nil, "Not put in the screen: " + why + "."
 		}
 		return map[string]float64{testOf(v.Jump): 100 * *v.Jump.JumpHeightM}, ""
+	}
+	if why := v.Swing.KeptOut(); why != "" {
+		return nil, "Not put in the screen: " + why + "."
 	}
 	if v.Side != playing {
 		return nil, "Swung from the other side: the screen's ground force is of the playing side."
@@ -50,15 +39,16 @@ func (v *RecordingView) results(playing string) (map[string]float64, string) {
 	return out, ""
 }
 
-var flagWords = map[force.Flag]string{
-	jump.NoFlight: "no flight was found", jump.HiddenCountermovement: "a squat jump with a hidden countermovement",
-	jump.HeightsDisagree: "height by flight time and by take-off speed disagree", force.NoisyQuiet: "the stance was not quiet",
-}
+// byPlates marks the trials that recordings filled.
+const byPlates = "force plates"
+
+// fillTries is how often a place in the screen is looked for: recordings that
+// arrive together take each other's.
+const fillTries = 10
 
 // fill writes a recording's results into the screen of its day, which is made
 // where there is none. What does not go in is said, and is no error.
 func (a *App) fill(ctx context.Context, u *store.User, v *RecordingView) error {
-	p := a.store.For(u.PracticeID)
 	f, err := a.file(ctx, u, v.AthleteID)
 	if err != nil {
 		return err
@@ -68,46 +58,64 @@ func (a *App) fill(ctx context.Context, u *store.User, v *RecordingView) error {
 		v.Verdict = why
 		return nil
 	}
-	id, trials, err := a.screenOn(ctx, u, v)
+	b, err := a.battery(ctx, u)
 	if err != nil {
 		return err
 	}
-	b, err := a.battery(ctx, u)
+	for range fillTries {
+		var e *Error
+		if err = a.fillOnce(ctx, u, v, b.tests, values); !errors.As(err, &e) || e.Kind != Conflict {
+			break
+		}
+	}
+	var e *Error
+	if errors.As(err, &e) && e.Kind == Invalid {
+		v.Verdict = "Not put in the screen: " + e.Text
+		return nil
+	}
+	if err != nil || len(v.Cells) == 0 {
+		return err
+	}
+	if err := v.encode(); err != nil {
+		return err
+	}
+	return a.store.For(u.PracticeID).UpdateRecording(ctx, &v.Recording)
+}
+
+// fillOnce writes the results into free trials. It is a Conflict when somebody
+// else was faster with the screen or a trial.
+func (a *App) fillOnce(ctx context.Context, u *store.User, v *RecordingView, tests *measure.Battery, values map[string]float64) error {
+	id, trials, err := a.screenOn(ctx, u, v)
 	if err != nil {
 		return err
 	}
 	var changes []Change
 	var cells []FilledCell
-	for _, test := range []string{"cmj", "sj", "swing-lateral", "swing-rotational", "swing-vertical"} {
-		value, ok := values[test]
-		if !ok {
-			continue
-		}
-		t, _ := b.tests.Find(test)
+	untouched := 0
+	for _, test := range slices.Sorted(maps.Keys(values)) {
+		t, _ := tests.Find(test)
 		n := freeTrial(t, trials)
 		if n == 0 {
 			v.Verdict = fmt.Sprintf("All %d trials of %s are taken: clear one to put this in.", t.Trials, strings.ToLower(t.Name))
 			continue
 		}
-		changes = append(changes, Change{Cell: measure.Cell{Test: test, Trial: n, Text: unit.Text(value, max(t.Decimals, 2)), Confirmed: true, Device: "force plates"}})
-		cells = append(cells, FilledCell{Screen: id, Test: test, Trial: n})
+		c := FilledCell{Screen: id, Test: test, Trial: n, Value: unit.Round(values[test], 2)}
+		cells = append(cells, c)
+		changes = append(changes, Change{Cell: c.cell(), Seen: &untouched})
 	}
 	if len(changes) == 0 {
 		return nil
 	}
 	if _, err := a.SaveCells(ctx, u, id, nil, changes, 0); err != nil {
-		var e *Error
-		if errors.As(err, &e) && e.Kind == Invalid {
-			v.Verdict = "Not put in the screen: " + e.Text
-			return nil
-		}
 		return err
 	}
 	v.Cells = cells
-	if err := v.encode(); err != nil {
-		return err
-	}
-	return p.UpdateRecording(ctx, &v.Recording)
+	return nil
+}
+
+// cell is what a filled trial holds.
+func (c FilledCell) cell() measure.Cell {
+	return measure.Cell{Test: c.Test, Trial: c.Trial, Text: unit.Text(c.Value, 2), Confirmed: true, Device: byPlates}
 }
 
 // screenOn returns the golfer's screen of the recording's day and its trials.
@@ -137,25 +145,41 @@ func freeTrial(t *measure.Test, trials []measure.Trial) int {
 	return 0
 }
 
-// refill writes a changed result over the trials it filled before.
+// refill writes a changed result over the trials it filled before, or clears
+// them. A trial somebody has changed since is theirs: it is left alone, and is no
+// longer the recording's.
 func (a *App) refill(ctx context.Context, u *store.User, v *RecordingView, playing string) error {
 	if len(v.Cells) == 0 {
 		return nil
 	}
-	values, why := v.results(playing)
+	s, err := a.store.For(u.PracticeID).Screen(ctx, v.Cells[0].Screen)
+	if errors.Is(err, store.ErrNotFound) {
+		v.Cells = nil // the screen is gone
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	values, _ := v.results(playing)
 	var changes []Change
+	var kept []FilledCell
 	for _, c := range v.Cells {
-		ch := Change{Cell: measure.Cell{Test: c.Test, Trial: c.Trial, Confirmed: true, Device: "force plates"}}
-		if value, ok := values[c.Test]; ok && why == "" {
-			ch.Text = unit.Text(value, 2)
-		} else {
-			ch.Clear = true
+		i := slices.IndexFunc(s.Trials, func(t measure.Trial) bool { return t.Test == c.Test && t.Number == c.Trial })
+		if i < 0 || s.Trials[i].Device != byPlates || math.Abs(s.Trials[i].Value-c.Value) > 0.005 {
+			continue
 		}
-		changes = append(changes, ch)
+		seen := s.Revs[s.Trials[i].Key()]
+		value, ok := values[c.Test]
+		if ok {
+			c.Value = unit.Round(value, 2)
+			kept = append(kept, c)
+		}
+		changes = append(changes, Change{Cell: c.cell(), Clear: !ok, Seen: &seen})
 	}
-	_, err := a.SaveCells(ctx, u, v.Cells[0].Screen, nil, changes, 0)
-	if e := new(Error); errors.As(err, &e) && e.Kind == NotFound {
-		return nil // the screen is gone
+	v.Cells = kept
+	if len(changes) == 0 {
+		return nil
 	}
+	_, err = a.SaveCells(ctx, u, s.ID, nil, changes, 0)
 	return err
 }

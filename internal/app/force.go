@@ -251,7 +251,7 @@ func plural(n int, what string) string {
 func bestJump(views []*RecordingView) *RecordingView {
 	var best *RecordingView
 	for _, v := range views {
-		if v.Jump == nil || v.Jump.Kind != jump.Countermovement || v.Jump.JumpHeightM == nil {
+		if v.Jump == nil || v.Jump.Kind != jump.Countermovement || v.Jump.KeptOut() != "" {
 			continue
 		}
 		if best != nil && v.Date != best.Date {
@@ -268,7 +268,7 @@ func (f *ForcePage) compareJumps() {
 	type pair struct{ cm, sq float64 }
 	days := map[civil.Date]*pair{}
 	for _, v := range f.Recordings {
-		if v.Jump == nil || v.Jump.JumpHeightM == nil || slices.Contains(v.Jump.Flags, jump.HiddenCountermovement) {
+		if v.Jump == nil || v.Jump.KeptOut() != "" {
 			continue
 		}
 		d := days[v.Date]

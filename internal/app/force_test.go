@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"math/rand/v2"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -215,4 +216,49 @@ func TestRecordingsOfOthers(t *testing.T) {
 	raw, err := a.RecordingFile(ctx, u, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, file(t, device.PlatesPlan{NoiseN: 2}).Bytes(), raw, "as it came")
+}
+
+// Files come two at a time: recordings of one golfer that arrive together each
+// find a trial of their own in the one screen of the day.
+func TestRecordingsThatArriveTogether(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	files := make([]*bytes.Buffer, 3)
+	for i := range files {
+		files[i] = file(t, device.PlatesPlan{HeightM: 0.30 + float64(i)/50, NoiseN: 2, Seed: uint64(i)})
+	}
+	var wg sync.WaitGroup
+	errs := make([]error, len(files))
+	for i, f := range files {
+		wg.Go(func() {
+			_, errs[i] = a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Fill: true}, f)
+		})
+	}
+	wg.Wait()
+	for _, err := range errs {
+		require.NoError(t, err)
+	}
+	assert.Len(t, trialsOf(t, a, u, id, "cmj"), 3)
+}
+
+// What a coach typed over a recording's trial is the coach's: neither reading the
+// recording anew nor taking it out touches it.
+func TestTypedOverIsTheCoachs(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Fill: true}, file(t, device.PlatesPlan{NoiseN: 2}))
+	require.NoError(t, err)
+	_, err = a.SaveCells(ctx, fresh(t, a, u), v.Cells[0].Screen, nil, []app.Change{{Cell: measure.Cell{Test: "cmj", Trial: 1, Text: "29.5"}}}, 0)
+	require.NoError(t, err)
+	settings := v.Settings
+	settings.Jump.CutoffHz = 30
+	_, err = a.ChangeRecordingTo(ctx, u, v.ID, app.ChangeRecording{Settings: &settings})
+	require.NoError(t, err)
+	got := trialsOf(t, a, u, id, "cmj")
+	require.Len(t, got, 1)
+	assert.InDelta(t, 29.5, got[0].Value, 1e-9)
+	require.NoError(t, a.DeleteRecording(ctx, u, v.ID))
+	assert.Len(t, trialsOf(t, a, u, id, "cmj"), 1)
 }

@@ -11,7 +11,6 @@ import (
 	"fmt"
 	"io"
 	"math"
-	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -74,6 +73,8 @@ type FilledCell struct {
 	Screen string `json:"screen"`
 	Test   string `json:"test"`
 	Trial  int    `json:"trial"`
+	// Value is what was written, in the test's unit.
+	Value float64 `json:"value"`
 }
 
 // AddRecording analyses a file and stores it, or refuses it and stores nothing.
@@ -264,7 +265,7 @@ func (a *App) dressed(ctx context.Context, u *store.User, v *RecordingView) (*Re
 		switch {
 		case v.Swing != nil && o.Side == v.Side && o.Club == v.Club:
 			swings = append(swings, o.Swing)
-		case v.Jump != nil && o.Jump.Kind == v.Jump.Kind && !slices.ContainsFunc(standsInTheWay, func(f force.Flag) bool { return slices.Contains(o.Jump.Flags, f) }):
+		case v.Jump != nil && o.Jump.Kind == v.Jump.Kind && o.Jump.KeptOut() == "":
 			jumps = append(jumps, o.Jump)
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	_ "embed" // windows.json
 	"encoding/json"
 	"math"
+	"slices"
 
 	"dunnock/internal/core/force"
 )
@@ -36,6 +37,29 @@ func (r *Result) Values() map[string]float64 {
 		put("time-to-takeoff", r.TimeToTakeoffS, 1)
 	}
 	return v
+}
+
+// keptOut are the doubts that make a jump no result, in words.
+var keptOut = []struct {
+	flag  force.Flag
+	words string
+}{
+	{NoFlight, "no flight was found"}, {HiddenCountermovement, "a squat jump with a hidden countermovement"},
+	{HeightsDisagree, "height by flight time and by take-off speed disagree"}, {force.NoisyQuiet, "the stance was not quiet"},
+}
+
+// KeptOut says why a jump is no result to keep or to compare others with; empty
+// for a sound one.
+func (r *Result) KeptOut() string {
+	for _, k := range keptOut {
+		if slices.Contains(r.Flags, k.flag) {
+			return k.words
+		}
+	}
+	if r.JumpHeightM == nil {
+		return "there is no height"
+	}
+	return ""
 }
 
 // Metrics are the numbers of a jump that are compared with earlier ones, by their

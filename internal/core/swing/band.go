@@ -3,6 +3,7 @@ package swing
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"dunnock/internal/core/force"
 )
@@ -57,12 +58,15 @@ func (r *Result) laid(y []float64, by float64) []float64 {
 }
 
 // Band is several swings of one effort: mean and standard deviation of each
-// point, and its coefficient of variation over the largest mean in percent.
+// point, and its coefficient of variation in percent.
 type Band struct {
 	Swings int       `json:"swings"`
 	Mean   []float64 `json:"mean"`
 	SD     []float64 `json:"sd"`
 	CVPct  []float64 `json:"cvPct"` // of the mean at that point; 0 where that is near zero
+	// Of the downswing.
+	LargestCVPct float64 `json:"largestCvPct"`
+	MeanCVPct    float64 `json:"meanCvPct"`
 }
 
 // BandOf sums curves up; nil ones are left out. It is nil when none is left.
@@ -91,6 +95,9 @@ func BandOf(curves [][]float64) *Band {
 			b.CVPct[i] = 100 * b.SD[i] / m
 		}
 	}
+	downswing := b.CVPct[stepsBack : stepsBack+stepsDown+1]
+	b.MeanCVPct, _ = force.MeanSD(downswing)
+	b.LargestCVPct = slices.Max(downswing)
 	return b
 }
 

@@ -44,6 +44,14 @@ func (r *Result) Values() map[string]float64 {
 	return v
 }
 
+// KeptOut says why a swing is no result to keep; empty for a sound one.
+func (r *Result) KeptOut() string {
+	if slices.Contains(r.Flags, force.NoisyQuiet) {
+		return "the stance was not quiet"
+	}
+	return ""
+}
+
 // Baseline sums a golfer's earlier swings up by the keys of Values, and their
 // peaks in N and N·m by lateralN, rotationalNm and verticalN; nil without any.
 func Baseline(swings []*Result) *force.Baseline {

@@ -91,6 +91,8 @@ func TestBandAndOverlay(t *testing.T) {
 	peak := 150 // of the common time: 0.14 s before impact is half of the downswing
 	assert.InDelta(t, 150*1.015/(80*force.G), first.Mean[peak], 0.004)
 	assert.InDelta(t, 1.3, first.CVPct[peak], 0.7, "four swings 1% apart")
+	assert.GreaterOrEqual(t, first.LargestCVPct, first.CVPct[peak])
+	assert.Less(t, first.MeanCVPct, first.LargestCVPct)
 	o := swing.Lay(first, second)
 	assert.InDelta(t, 50.0/(80*force.G), o.Difference[peak], 0.006)
 	require.NotEmpty(t, o.Leaves)

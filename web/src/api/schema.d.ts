@@ -2125,6 +2125,7 @@ export interface components {
                 screen: string;
                 test: string;
                 trial: number;
+                value: number;
             }[];
             windows: components["schemas"]["ForceWindow"][];
             baseline?: components["schemas"]["ForceBaseline"];
@@ -2174,12 +2175,16 @@ export interface components {
                 unit: string;
                 first: {
                     swings: number;
+                    largestCvPct: number;
+                    meanCvPct: number;
                     mean: number[];
                     sd: number[];
                     cvPct: number[];
                 } | null;
                 second: {
                     swings: number;
+                    largestCvPct: number;
+                    meanCvPct: number;
                     mean: number[];
                     sd: number[];
                     cvPct: number[];

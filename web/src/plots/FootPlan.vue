@@ -90,11 +90,7 @@ const nowOf = (f: Foot) => ({
   ay: -valueAt(f.fy, sample.value),
 })
 const now = computed(() => [nowOf(lead.value), nowOf(trail.value)])
-const share = computed(() => {
-  const up = valueAt(lead.value.up, sample.value)
-  const both = up + valueAt(trail.value.up, sample.value)
-  return both > 1 ? Math.round((100 * up) / both) : 0
-})
+const share = computed(() => Math.round(100 * valueAt(channel(props.trace, 'both', 'leadShare'), sample.value)))
 const radius = (up: number) => 3 + 12 * Math.sqrt(Math.max(0, up) / props.bodyWeight)
 const combined = computed(() =>
   both.value.x ? { x: px(valueAt(both.value.x, sample.value)), y: py(valueAt(both.value.y, sample.value)) } : undefined,

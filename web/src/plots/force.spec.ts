@@ -78,7 +78,7 @@ describe('the plot of signals', () => {
 
 function trace(cop: boolean): Trace {
   const y = (v: number) => new Float32Array(100).fill(v)
-  const channels: Trace['channels'] = []
+  const channels: Trace['channels'] = [{ foot: 'both', name: 'leadShare', unit: 'ratio', values: y(0.75) }]
   for (const [foot, x, up] of [
     ['lead', 0.25, 600],
     ['trail', -0.25, 200],

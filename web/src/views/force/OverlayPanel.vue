@@ -80,7 +80,7 @@ const panels = computed<Panel[]>(() =>
       zero,
       leaves: e.overlay?.leaves ?? [],
       cv: e.first
-        ? `A varies by ${Math.max(...e.first.cvPct.slice(100, 201)).toFixed(0)}% at most in the downswing, ${(e.first.cvPct.slice(100, 201).reduce((a, b) => a + b, 0) / 101).toFixed(0)}% on average`
+        ? `A varies by ${e.first.largestCvPct.toFixed(0)}% at most in the downswing, ${e.first.meanCvPct.toFixed(0)}% on average`
         : '',
     }
   }),

@@ -132,6 +132,8 @@ describe('swings over each other', () => {
     mean: Array<number>(251).fill(v),
     sd: Array<number>(251).fill(0.01),
     cvPct: Array<number>(251).fill(4),
+    largestCvPct: 4,
+    meanCvPct: 4,
   })
   it('draws bands and tells where the second set leaves the first', async () => {
     answer = () =>

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"dunnock/internal/core/force"
+	si "dunnock/internal/core/unit"
 )
 
 // Quantity is what a channel measures.
@@ -48,19 +49,28 @@ type unit struct {
 	factor    float64 // to s, N, m, N·m
 }
 
-// unitOf reads a unit as plates write it. Factors are exact by definition: the
-// kilogram-force is 9.80665 N, the pound-force 4.4482216152605 N.
+// dimensions are what plates measure, by the base unit.
+var dimensions = map[si.Unit]string{si.Second: "time", si.Newton: "force", si.Metre: "length", si.NewtonMetre: "moment", si.Volt: "volt", si.Flag: "flag"}
+
+// unitOf reads a unit as plates write it: to them a kilogram or a pound is a
+// force.
 func unitOf(s string) (unit, bool) {
-	s = strings.ToLower(strings.TrimSpace(s))
-	s = strings.NewReplacer("·", "", "*", "", ".", "", " ", "", "-", "", "⋅", "", "µ", "u", "μ", "u").Replace(s)
-	u, ok := map[string]unit{
-		"s": {"time", 1}, "sec": {"time", 1}, "seconds": {"time", 1}, "ms": {"time", 1e-3}, "msec": {"time", 1e-3}, "us": {"time", 1e-6}, "min": {"time", 60},
-		"n": {"force", 1}, "newton": {"force", 1}, "newtons": {"force", 1}, "kn": {"force", 1e3}, "kgf": {"force", force.G}, "kp": {"force", force.G}, "kg": {"force", force.G}, "lbf": {"force", 4.4482216152605}, "lb": {"force", 4.4482216152605},
-		"m": {"length", 1}, "cm": {"length", 1e-2}, "mm": {"length", 1e-3}, "in": {"length", 0.0254},
-		"nm": {"moment", 1}, "nmm": {"moment", 1e-3}, "ncm": {"moment", 1e-2}, "knm": {"moment", 1e3}, "kgfm": {"moment", force.G},
-		"v": {"volt", 1}, "bool": {"flag", 1},
-	}[s]
-	return u, ok
+	if strings.TrimSpace(s) == "" {
+		return unit{}, false
+	}
+	u, err := si.Parse(s)
+	if err != nil {
+		return unit{}, false
+	}
+	switch u {
+	case si.Kilogram:
+		u = si.KilogramForce
+	case si.Pound:
+		u = si.PoundForce
+	}
+	base, k, _ := si.Base(u)
+	d, ok := dimensions[base]
+	return unit{d, k}, ok
 }
 
 // Column says what one channel of a file is.

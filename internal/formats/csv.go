@@ -6,7 +6,7 @@ package formats
 
 import (
 	"bytes"
-	"encoding/csv"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -57,7 +57,7 @@ type TrialsCSV struct {
 // ReadTrials reads a CSV of trials for one golfer. With keepUnlikely, values
 // outside plausible limits are kept as confirmed. Screens are complete only
 // when Errors is empty.
-func ReadTrials(r io.Reader, tests *measure.Battery, p athlete.Profile, keepUnlikely bool) TrialsCSV {
+func ReadTrials(ctx context.Context, r io.Reader, tests *measure.Battery, p athlete.Profile, keepUnlikely bool) TrialsCSV {
 	out := TrialsCSV{Screens: []athlete.Screen{}}
 	whole := func(format string, args ...any) TrialsCSV {
 		out.Errors = append(out.Errors, RowError{Column: "file", Text: fmt.Sprintf(format, args...)})
@@ -70,48 +70,25 @@ func ReadTrials(r io.Reader, tests *measure.Battery, p athlete.Profile, keepUnli
 	case len(b) > MaxCSV:
 		return whole("the file is larger than %d MB: split it by golfer or by date", MaxCSV>>20)
 	}
-	text, problem := decode(b)
-	if problem != "" {
-		return whole("%s", problem)
+	t, err := ReadTable(ctx, b)
+	var te *TableError
+	if errors.As(err, &te) && te.Row > 0 {
+		out.Errors = append(out.Errors, RowError{Row: te.Row, Column: "row", Text: te.Text})
+		return out
 	}
-	header, _, _ := strings.Cut(text, "\n")
-	delimiter, problem := delimiterOf(header)
-	if problem != "" {
-		return whole("%s", problem)
-	}
-	cr := csv.NewReader(strings.NewReader(text))
-	cr.Comma = delimiter
-	cr.FieldsPerRecord = -1
-	names, err := cr.Read()
 	if err != nil {
-		return whole("the header could not be read: %v", err)
+		return whole("%v", err)
 	}
-	index, problem := columnsOf(names)
+	index, problem := columnsOf(t.Header)
 	if problem != "" {
 		return whole("%s", problem)
 	}
-	reader := trialReader{tests: tests, p: p, out: &out, index: index, comma: delimiter, keep: keepUnlikely, seen: map[string]int{}, at: map[civil.Date]int{}}
-	for {
-		record, err := cr.Read()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			var pe *csv.ParseError
-			if errors.As(err, &pe) {
-				out.Errors = append(out.Errors, RowError{Row: pe.Line, Column: "row", Text: "the quotes do not match: " + pe.Err.Error()})
-				return out
-			}
-			return whole("the file could not be read: %v", err)
-		}
+	reader := trialReader{tests: tests, p: p, out: &out, table: t, index: index, keep: keepUnlikely, seen: map[string]int{}, at: map[civil.Date]int{}}
+	for _, row := range t.Rows {
 		if out.Rows++; out.Rows > MaxRows {
 			return whole("the file has more than %d rows: split it", MaxRows)
 		}
-		line, _ := cr.FieldPos(0)
-		reader.row(line, record, len(names))
-	}
-	if out.Rows == 0 {
-		return whole("the file has a header and no rows: there is nothing to bring in")
+		reader.row(row)
 	}
 	slices.SortFunc(out.Screens, func(a, b athlete.Screen) int { return a.Date.Sub(b.Date) })
 	return out
@@ -120,11 +97,7 @@ func ReadTrials(r io.Reader, tests *measure.Battery, p athlete.Profile, keepUnli
 func decode(b []byte) (string, string) {
 	switch {
 	case len(bytes.TrimSpace(b)) == 0:
-		return "", "the file is empty: it needs a header row with " + strings.Join(Columns, ",")
-	case bytes.HasPrefix(b, []byte{0xFF, 0xFE}), bytes.HasPrefix(b, []byte{0xFE, 0xFF}):
-		return "", "the file is in UTF-16: save it as \"CSV UTF-8\" and bring it in again"
-	case bytes.HasPrefix(b, []byte("PK\x03\x04")):
-		return "", "this is a workbook, not a CSV: save the sheet as \"CSV UTF-8\""
+		return "", "the file is empty: it needs a header row and rows under it"
 	case bytes.IndexByte(b, 0) >= 0:
 		return "", "this is not a text file: save the sheet as \"CSV UTF-8\""
 	}
@@ -145,18 +118,6 @@ func invalidAt(b []byte) int {
 		i += n
 	}
 	return len(b)
-}
-
-func delimiterOf(header string) (rune, string) {
-	switch {
-	case strings.Contains(header, ";"):
-		return ';', ""
-	case strings.Contains(header, ","):
-		return ',', ""
-	case strings.Contains(header, "\t"):
-		return 0, "the columns are separated by tabs: save the file with commas or semicolons"
-	}
-	return 0, "the first row is no header: it needs " + strings.Join(Columns, ",")
 }
 
 func columnsOf(names []string) (map[string]int, string) {
@@ -183,8 +144,8 @@ type trialReader struct {
 	tests *measure.Battery
 	p     athlete.Profile
 	out   *TrialsCSV
+	table *Table
 	index map[string]int
-	comma rune
 	keep  bool
 	seen  map[string]int // trial → line
 	at    map[civil.Date]int
@@ -194,18 +155,19 @@ func (t *trialReader) fail(line int, column, format string, args ...any) {
 	t.out.Errors = append(t.out.Errors, RowError{Row: line, Column: column, Text: fmt.Sprintf(format, args...)})
 }
 
-func (t *trialReader) row(line int, record []string, columns int) {
-	if len(record) != columns {
+func (t *trialReader) row(r TableRow) {
+	line, record := r.Line, r.Cells
+	if len(record) > t.table.width {
 		hint := ""
-		if t.comma == ',' && len(record) > columns {
+		if t.table.Separator == ',' {
 			hint = ": a decimal comma in a comma-separated file? Write 42.5, or separate columns by semicolons"
 		}
-		t.fail(line, "row", "%d cells where the header has %d%s", len(record), columns, hint)
+		t.fail(line, "row", "%d cells where the header has %d%s", len(record), t.table.width, hint)
 		return
 	}
 	cell := func(name string) string {
-		if i, ok := t.index[name]; ok {
-			return strings.TrimSpace(record[i])
+		if i, ok := t.index[name]; ok && i < len(record) {
+			return unquoteFormula(record[i])
 		}
 		return ""
 	}
@@ -219,7 +181,7 @@ func (t *trialReader) row(line int, record []string, columns int) {
 		t.fail(line, "trial", "%q is not a trial number", cell("trial"))
 		return
 	}
-	c := measure.Cell{Test: cell("test"), Side: cell("side"), Trial: number, Text: cell("value"), Unit: cell("unit"), Status: cell("status"), Note: cell("note"), DecimalComma: t.comma == ';', Confirmed: t.keep}
+	c := measure.Cell{Test: cell("test"), Side: cell("side"), Trial: number, Text: cell("value"), Unit: cell("unit"), Status: cell("status"), Note: cell("note"), DecimalComma: t.table.Separator != ',', Confirmed: t.keep}
 	trial, err := c.Parse(t.tests, t.p.ReferenceVariant(date))
 	if err != nil {
 		var ce *measure.CellError

@@ -2,6 +2,7 @@ package formats_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"os"
 	"strings"
@@ -20,7 +21,7 @@ import (
 const header = "date,test,side,trial,value,unit,status,note\n"
 
 func read(text string) formats.TrialsCSV {
-	return formats.ReadTrials(strings.NewReader(text), measure.Shipped(), testkit.Strong().Athlete, false)
+	return formats.ReadTrials(context.Background(), strings.NewReader(text), measure.Shipped(), testkit.Strong().Athlete, false)
 }
 
 func TestCSVsThatAreRead(t *testing.T) {
@@ -51,15 +52,15 @@ func TestCSVsThatAreRefused(t *testing.T) {
 	}{
 		"empty":              {"", 0, "file", "empty"},
 		"header only":        {header, 0, "file", "no rows"},
-		"UTF-16":             {"\xFF\xFEd\x00a\x00", 0, "file", "UTF-16"},
+		"UTF-16":             {"\xFF\xFEd\x00a\x00", 0, "file", "one column only"},
 		"Latin-1":            {header + "2026-09-20,mass,,1,90,kg,,na\xEFve\n", 0, "file", "row 2 is not UTF-8"},
 		"workbook":           {"PK\x03\x04rest", 0, "file", "workbook"},
 		"binary":             {"ab\x00cd", 0, "file", "not a text file"},
-		"tabs":               {"date\ttest\n", 0, "file", "tabs"},
-		"no header":          {"hello\nworld\n", 0, "file", "no header"},
-		"unknown column":     {"date,test,trial,value,colour\n", 0, "file", `"colour"`},
-		"column twice":       {"date,test,trial,value,value\n", 0, "file", "twice"},
-		"column missing":     {"date,test,value,note\n", 0, "file", `no column "trial"`},
+		"tabs":               {"date\ttest\n", 0, "file", "no rows"},
+		"no header":          {"hello\nworld\n", 0, "file", "one column only"},
+		"unknown column":     {"date,test,trial,value,colour\n1,2,3,4,5\n", 0, "file", `"colour"`},
+		"column twice":       {"date,test,trial,value,value\n1,2,3,4,5\n", 0, "file", "twice"},
+		"column missing":     {"date,test,value,note\n1,2,3,4\n", 0, "file", `no column "trial"`},
 		"decimal comma":      {row("2026-09-20,grip,lead,1,42,5,kg,,"), 3, "row", "decimal comma"},
 		"quoted comma":       {row(`2026-09-20,grip,lead,1,"42,5",kg,,`), 3, "value", "has a comma"},
 		"unknown test":       {row("2026-09-20,gripp,lead,1,42,kg,,"), 3, "test", "there is no test"},
@@ -87,7 +88,7 @@ func TestCSVOfAnySize(t *testing.T) {
 	assert.Len(t, got.Errors, 999, "every doubled row is named")
 	unlikely := header + "2026-09-20,cmj,,1,70,cm,,\n"
 	assert.True(t, read(unlikely).Errors[0].Unlikely)
-	assert.Empty(t, formats.ReadTrials(strings.NewReader(unlikely), measure.Shipped(), testkit.Strong().Athlete, true).Errors)
+	assert.Empty(t, formats.ReadTrials(context.Background(), strings.NewReader(unlikely), measure.Shipped(), testkit.Strong().Athlete, true).Errors)
 }
 
 func FuzzReadTrials(f *testing.F) {
@@ -96,7 +97,7 @@ func FuzzReadTrials(f *testing.F) {
 	f.Add([]byte("\xFF\xFE"))
 	f.Add([]byte(header + "\"\n"))
 	f.Fuzz(func(t *testing.T, b []byte) {
-		got := formats.ReadTrials(bytes.NewReader(b), measure.Shipped(), testkit.Strong().Athlete, false)
+		got := formats.ReadTrials(context.Background(), bytes.NewReader(b), measure.Shipped(), testkit.Strong().Athlete, false)
 		if len(got.Errors) > 0 {
 			return
 		}

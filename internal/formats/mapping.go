@@ -229,7 +229,7 @@ var serial = regexp.MustCompile(`^[0-9]{4,5}(\.[0-9]+)?$`)
 func (m *Mapping) date(t *Table, s string) (civil.Date, error) {
 	if t.Kind == "xlsx" && serial.MatchString(s) {
 		v, _ := strconv.ParseFloat(s, 64)
-		day, err := excelize.ExcelDateToTime(v, false)
+		day, err := excelize.ExcelDateToTime(v, t.From1904)
 		if err == nil {
 			return civil.Of(day), nil
 		}
@@ -245,7 +245,7 @@ func (m *Mapping) date(t *Table, s string) (civil.Date, error) {
 var headerWords = map[string]string{
 	"golfer": "golfer", "name": "golfer", "athlete": "golfer", "player": "golfer",
 	"birth date": "birthDate", "birthdate": "birthDate", "date of birth": "birthDate", "born": "birthDate",
-	"sex": "sex", "playing side": "playingSide", "plays": "playingSide", "date": "date", "day": "date",
+	"sex": "sex", "playing side": "playingSide", "playingside": "playingSide", "plays": "playingSide", "date": "date", "day": "date",
 	"test": "test", "side": "side", "trial": "trial", "value": "value", "result": "value", "unit": "unit", "status": "status", "variant": "variant",
 	"pain": "pain", "region": "region", "note": "note", "tester": "tester", "device": "device",
 }

@@ -2,33 +2,38 @@ package formats
 
 import (
 	"bytes"
+	"context"
 	"crypto/sha256"
-	"encoding/csv"
 	"encoding/hex"
-	"errors"
 	"fmt"
-	"io"
 	"strconv"
 	"strings"
-	"unicode/utf16"
-
-	"github.com/xuri/excelize/v2"
+	"unicode/utf8"
 )
 
-// Limits of a table that is brought in.
+// Limits of a table that is brought in. They hold while it is read: what is too
+// large is refused before it takes the memory.
 const (
 	MaxTable     = 12 << 20 // bytes of the file
 	maxTableRows = 200_000
 	maxColumns   = 400
-	maxUnzipped  = 96 << 20 // bytes a workbook may unfold to, all parts together
+	maxCells     = 1_000_000 // filled or not
+	maxCell      = 2_000     // letters
+	maxUnzipped  = 64 << 20  // bytes a workbook may unfold to, all parts together
+	maxShared    = 200_000   // texts a workbook keeps apart from its cells
 )
 
-// Table is a file of rows under one header, as text.
+// Table is a file of rows under one header, as text. It is what every reader of
+// trials from a table begins with.
 type Table struct {
-	Kind   string // csv or xlsx
-	Sheet  string // of a workbook
-	Header []string
-	Rows   []TableRow
+	Kind      string // csv or xlsx
+	Separator rune   // of a csv
+	Sheet     string // of a workbook
+	From1904  bool   // a workbook that counts its days from 1904
+	Header    []string
+	Rows      []TableRow
+	cells     int
+	width     int // of the header as it is written, empty columns and all
 }
 
 // TableRow is one row with the line it stands on in the file or the sheet.
@@ -38,124 +43,38 @@ type TableRow struct {
 }
 
 // A TableError says why a file is no table.
-type TableError struct{ Text string }
+type TableError struct {
+	Text string
+	Row  int // 0: the file as a whole
+}
 
 func (e *TableError) Error() string { return e.Text }
 
-func noTable(format string, args ...any) error { return &TableError{fmt.Sprintf(format, args...)} }
+func noTable(format string, args ...any) error {
+	return &TableError{Text: fmt.Sprintf(format, args...)}
+}
+
+func tooWide(row, columns int) error {
+	return noTable("row %d has %d columns or more: at most %d are read", row, columns, maxColumns)
+}
+
+func tooLong(row, column int) error {
+	return noTable("row %d, column %d: the cell has more than %d letters", row, column, maxCell)
+}
 
 // ReadTable reads a CSV (commas, semicolons or tabs; UTF-8 or, with its mark,
-// UTF-16) or the first sheet with anything in it of an XLSX workbook.
-func ReadTable(b []byte) (*Table, error) {
+// UTF-16) or the first sheet with anything in it of an XLSX workbook. It ends
+// with ctx. A file that is no table, or too large a one, is a *TableError.
+func ReadTable(ctx context.Context, b []byte) (*Table, error) {
 	switch {
 	case len(b) > MaxTable:
 		return nil, noTable("the file is larger than %d MB: split it", MaxTable>>20)
 	case bytes.HasPrefix(b, []byte("PK\x03\x04")):
-		return readWorkbook(b)
+		return readWorkbook(ctx, b)
 	case bytes.HasPrefix(b, []byte("\xD0\xCF\x11\xE0")):
 		return nil, noTable("this is a workbook of the old kind, or a locked one: save it as .xlsx without a password")
 	}
-	return readDelimited(b)
-}
-
-func readDelimited(b []byte) (*Table, error) {
-	if len(b) >= 2 && (b[0] == 0xFF && b[1] == 0xFE || b[0] == 0xFE && b[1] == 0xFF) {
-		var err error
-		if b, err = fromUTF16(b); err != nil {
-			return nil, err
-		}
-	}
-	text, problem := decode(b)
-	if problem != "" {
-		return nil, noTable("%s", problem)
-	}
-	header, _, _ := strings.Cut(text, "\n")
-	cr := csv.NewReader(strings.NewReader(text))
-	cr.FieldsPerRecord = -1
-	cr.ReuseRecord = false
-	switch {
-	case strings.Contains(header, "\t"):
-		cr.Comma = '\t'
-	case strings.Contains(header, ";"):
-		cr.Comma = ';'
-	case strings.Contains(header, ","):
-		cr.Comma = ','
-	default:
-		return nil, noTable("the first row has one column only: it needs a header with columns separated by commas, semicolons or tabs")
-	}
-	t := &Table{Kind: "csv"}
-	for {
-		record, err := cr.Read()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			var pe *csv.ParseError
-			if errors.As(err, &pe) {
-				return nil, noTable("row %d: the quotes do not match: %v", pe.Line, pe.Err)
-			}
-			return nil, noTable("the file could not be read: %v", err)
-		}
-		line, _ := cr.FieldPos(0)
-		if err := t.add(line, record); err != nil {
-			return nil, err
-		}
-	}
-	return t.whole()
-}
-
-// fromUTF16 decodes a text that begins with its byte order mark.
-func fromUTF16(b []byte) ([]byte, error) {
-	if len(b)%2 != 0 {
-		return nil, noTable("the file says it is UTF-16 but has an odd number of bytes: it is cut off")
-	}
-	big := b[0] == 0xFE
-	units := make([]uint16, 0, len(b)/2)
-	for i := 2; i+1 < len(b); i += 2 {
-		u := uint16(b[i]) | uint16(b[i+1])<<8
-		if big {
-			u = uint16(b[i])<<8 | uint16(b[i+1])
-		}
-		units = append(units, u)
-	}
-	return []byte(string(utf16.Decode(units))), nil
-}
-
-func readWorkbook(b []byte) (*Table, error) {
-	f, err := excelize.OpenReader(bytes.NewReader(b), excelize.Options{RawCellValue: true, UnzipSizeLimit: maxUnzipped, UnzipXMLSizeLimit: maxUnzipped})
-	if err != nil {
-		if strings.Contains(err.Error(), "unzip size") {
-			return nil, noTable("the workbook unfolds to more than %d MB: it is refused. Save the one sheet as CSV", maxUnzipped>>20)
-		}
-		return nil, noTable("the workbook could not be read (%v): save the sheet as CSV", err)
-	}
-	defer func() { _ = f.Close() }()
-	for _, sheet := range f.GetSheetList() {
-		t := &Table{Kind: "xlsx", Sheet: sheet}
-		rows, err := f.Rows(sheet)
-		if err != nil {
-			return nil, noTable("sheet %q could not be read: %v", sheet, err)
-		}
-		for line := 1; rows.Next(); line++ {
-			cells, err := rows.Columns()
-			if err == nil {
-				err = t.add(line, cells)
-			}
-			if err != nil {
-				_ = rows.Close()
-				return nil, noTable("sheet %q, row %d: %v", sheet, line, err)
-			}
-		}
-		err = rows.Error()
-		_ = rows.Close()
-		if err != nil {
-			return nil, noTable("sheet %q could not be read: %v", sheet, err)
-		}
-		if len(t.Header) > 0 {
-			return t.whole()
-		}
-	}
-	return nil, noTable("the workbook has no rows")
+	return readDelimited(ctx, b)
 }
 
 // add takes a row; the first one with anything in it is the header.
@@ -163,14 +82,21 @@ func (t *Table) add(line int, cells []string) error {
 	empty := true
 	for i := range cells {
 		cells[i] = strings.TrimSpace(cells[i])
+		if len(cells[i]) > maxCell && utf8.RuneCountInString(cells[i]) > maxCell {
+			return tooLong(line, i+1)
+		}
 		empty = empty && cells[i] == ""
 	}
+	t.cells += len(cells)
 	switch {
 	case empty:
 		return nil
 	case len(cells) > maxColumns:
-		return noTable("row %d has %d columns: at most %d are read", line, len(cells), maxColumns)
+		return tooWide(line, len(cells))
+	case t.cells > maxCells:
+		return noTable("the file has more than %d cells: split it", maxCells)
 	case t.Header == nil:
+		t.width = len(cells)
 		for len(cells) > 0 && cells[len(cells)-1] == "" {
 			cells = cells[:len(cells)-1]
 		}
@@ -195,6 +121,24 @@ func (t *Table) whole() (*Table, error) {
 func (t *Table) Fingerprint() string {
 	h := sha256.Sum256([]byte(strings.ToLower(strings.Join(t.Header, "\x00"))))
 	return hex.EncodeToString(h[:16])
+}
+
+// maxSample is how many letters of a cell are shown before a file is read.
+const maxSample = 200
+
+// Sample returns the first n rows, long cells cut.
+func (t *Table) Sample(n int) [][]string {
+	out := make([][]string, min(n, len(t.Rows)))
+	for i := range out {
+		out[i] = make([]string, len(t.Rows[i].Cells))
+		for k, c := range t.Rows[i].Cells {
+			if r := []rune(c); len(r) > maxSample {
+				c = string(r[:maxSample-1]) + "…"
+			}
+			out[i][k] = c
+		}
+	}
+	return out
 }
 
 // plainNumber shortens what a workbook keeps in full: 42.500000000000007 is 42.5.

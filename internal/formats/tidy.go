@@ -5,6 +5,8 @@ import (
 	"io"
 	"strconv"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 
@@ -137,9 +139,26 @@ func WriteTidyXLSX(w io.Writer, files []*athlete.File, tests *measure.Battery) e
 	return f.Write(w)
 }
 
+// formulaStarts are what a spreadsheet takes for the start of a formula or of a
+// quoted text, wide forms included.
+const formulaStarts = "=+-@'＝＋－＠|%"
+
+// startsFormula reports whether a text's first letter that is seen makes a
+// spreadsheet run it, or swallow it.
+func startsFormula(s string) bool {
+	if s == "" {
+		return false
+	}
+	if s[0] == '\t' || s[0] == '\r' || s[0] == '\n' {
+		return true
+	}
+	first, _ := utf8.DecodeRuneInString(strings.TrimLeftFunc(s, func(r rune) bool { return !unicode.IsGraphic(r) || unicode.IsSpace(r) }))
+	return strings.ContainsRune(formulaStarts, first)
+}
+
 // quoteFormula puts an apostrophe before a text a spreadsheet would run.
 func quoteFormula(s string) string {
-	if s == "" || !strings.ContainsRune("=+-@\t\r'", rune(s[0])) {
+	if !startsFormula(s) {
 		return s
 	}
 	if _, err := strconv.ParseFloat(s, 64); err == nil {
@@ -150,7 +169,7 @@ func quoteFormula(s string) string {
 
 // unquoteFormula takes that apostrophe away again.
 func unquoteFormula(s string) string {
-	if len(s) > 1 && s[0] == '\'' && strings.ContainsRune("=+-@\t\r'", rune(s[1])) {
+	if len(s) > 1 && s[0] == '\'' && startsFormula(s[1:]) {
 		return s[1:]
 	}
 	return s

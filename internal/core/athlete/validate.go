@@ -3,11 +3,37 @@ package athlete
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/words"
 )
+
+// Limits of a file: the same whether it is typed or brought in.
+const (
+	MaxName    = 120 // letters
+	MaxNote    = 500
+	MaxLimits  = 30
+	MaxEvents  = 60
+	MaxScreens = 2000
+	maxYears   = 30 // how far ahead a date may lie
+)
+
+// longAgo is before anything a coach dates.
+var longAgo = civil.MustParse("1900-01-01")
+
+// dated says what is wrong with a date that may be left out, or "".
+func dated(d, asOf civil.Date) string {
+	switch {
+	case d.IsZero():
+		return ""
+	case d.Before(longAgo):
+		return d.String() + " is before 1900"
+	case !asOf.IsZero() && d.After(asOf.Add(maxYears*366)):
+		return fmt.Sprintf("%s is more than %d years ahead", d, maxYears)
+	}
+	return ""
+}
 
 // A Problem is what is wrong with one part of a File.
 type Problem struct{ Path, Text string }
@@ -24,7 +50,7 @@ func (f *File) Validate() []Problem {
 	if f.Format != Format {
 		bad("format", "%q is not %q", f.Format, Format)
 	}
-	if f.AsOf.IsZero() {
+	if f.AsOf.IsZero() || f.AsOf.Before(longAgo) {
 		bad("asOf", "the day the file speaks of is missing")
 	}
 	if f.Units.Speed != "mph" && f.Units.Speed != "m/s" {
@@ -39,10 +65,15 @@ func (f *File) Validate() []Problem {
 	}
 	tests := f.Tests()
 	seen := map[civil.Date]bool{}
+	if len(f.Screens) > MaxScreens {
+		bad("screens", "%d screens: at most %d", len(f.Screens), MaxScreens)
+	}
 	for i, s := range f.Screens {
 		path := fmt.Sprintf("screens[%d]", i)
 		if s.Date.IsZero() || seen[s.Date] {
 			bad(path+".date", "each screen needs a date of its own")
+		} else if s.Date.After(f.AsOf) || s.Date.Before(f.Athlete.BirthDate.Add(5*365)) {
+			bad(path+".date", "%s is after the day of the file, or before the golfer's fifth birthday", s.Date)
 		}
 		seen[s.Date] = true
 		if err := s.Check(); err != "" {
@@ -65,10 +96,10 @@ func (f *File) Validate() []Problem {
 func (p Profile) Validate(asOf civil.Date) []Problem {
 	var out []Problem
 	bad := func(path, text string) { out = append(out, Problem{"athlete." + path, text}) }
-	if strings.TrimSpace(p.Name) == "" || len(p.Name) > 120 {
-		bad("name", "a name of 1 to 120 letters is needed")
+	if text := words.Name(p.Name, MaxName); text != "" {
+		bad("name", "the name "+text)
 	}
-	if age := p.BirthDate.YearsOn(asOf); p.BirthDate.IsZero() || p.BirthDate.After(asOf) || age > 110 {
+	if age := p.BirthDate.YearsOn(asOf); p.BirthDate.IsZero() || p.BirthDate.After(asOf) || age > 110 || !p.BirthDate.After(longAgo) {
 		bad("birthDate", "a birth date in the last 110 years is needed")
 	} else if age < 5 {
 		bad("birthDate", "a golfer is at least 5 years old")
@@ -78,6 +109,12 @@ func (p Profile) Validate(asOf civil.Date) []Problem {
 	}
 	if p.PlayingSide != RightSided && p.PlayingSide != LeftSided {
 		bad("playingSide", "use right or left")
+	}
+	if !slices.Contains([]string{"", RightSided, LeftSided}, p.WritingHand) {
+		bad("writingHand", "use right or left, or leave it out")
+	}
+	if text := words.Text(p.GoalText, 300); text != "" {
+		bad("goalText", "the goal "+text)
 	}
 	if p.TrainingMonths < 0 || p.TrainingMonths > 900 {
 		bad("trainingMonths", "use 0 to 900 months")
@@ -101,6 +138,14 @@ func validateFacts(f *File) []Problem {
 			bad(fmt.Sprintf("clearance.yes[%d]", i), "there is no question %q", id)
 		}
 	}
+	if len(f.Clearance.Yes) > len(questions) {
+		bad("clearance.yes", "more answers than questions")
+	}
+	for path, d := range map[string]civil.Date{"clearance.answeredOn": f.Clearance.AnsweredOn, "clearance.injuredOn": f.Clearance.InjuredOn, "startDate": f.StartDate} {
+		if text := dated(d, f.AsOf); text != "" {
+			bad(path, "%s", text)
+		}
+	}
 	if len(f.Clearance.Yes) > 0 && f.Clearance.AnsweredOn.IsZero() {
 		bad("clearance.answeredOn", "say when the questions were answered")
 	}
@@ -110,11 +155,27 @@ func validateFacts(f *File) []Problem {
 	if f.Clearance.InjuredOn.After(f.AsOf) {
 		bad("clearance.injuredOn", "%s is in the future", f.Clearance.InjuredOn)
 	}
-	if c := f.Clearance.Cleared; c != nil && (c.On.IsZero() || c.On.After(f.AsOf)) {
-		bad("clearance.cleared.on", "say when it was cleared, today at the latest")
+	if c := f.Clearance.Cleared; c != nil {
+		if c.On.IsZero() || c.On.After(f.AsOf) || c.On.Before(longAgo) {
+			bad("clearance.cleared.on", "say when it was cleared, today at the latest")
+		}
+		if c.Role != "doctor" && c.Role != "physiotherapist" {
+			bad("clearance.cleared.role", "a doctor or a physiotherapist clears")
+		}
+		if text := words.Text(c.Note, MaxNote); text != "" {
+			bad("clearance.cleared.note", "the note %s", text)
+		}
 	}
-	if f.Consent != nil && (f.Consent.On.IsZero() || f.Consent.On.After(f.AsOf)) {
-		bad("consent.on", "say when consent was given, today at the latest")
+	if c := f.Consent; c != nil {
+		if c.On.IsZero() || c.On.After(f.AsOf) || c.On.Before(longAgo) {
+			bad("consent.on", "say when consent was given, today at the latest")
+		}
+		if text := words.Name(c.Guardian, MaxName); text != "" {
+			bad("consent.guardian", "the guardian's name %s", text)
+		}
+	}
+	if len(f.Limits) > MaxLimits || len(f.Competitions) > MaxEvents {
+		bad("limits", "at most %d limits and %d competitions", MaxLimits, MaxEvents)
 	}
 	for i, l := range f.Limits {
 		path := fmt.Sprintf("limits[%d]", i)
@@ -127,13 +188,46 @@ func validateFacts(f *File) []Problem {
 		if l.Kind == LoadCap && l.CapKg <= 0 {
 			bad(path+".capKg", "a load cap needs kilograms")
 		}
-		if strings.TrimSpace(l.SetBy) == "" {
+		if !(l.CapKg >= 0 && l.CapKg <= 400) {
+			bad(path+".capKg", "a load cap lies between 0 and 400 kg")
+		}
+		if !slices.Contains([]string{"", "lead", "trail", "both"}, l.Side) {
+			bad(path+".side", "use lead, trail, both, or leave it out")
+		}
+		if text := words.Name(l.SetBy, 60); text != "" {
 			bad(path+".setBy", "say who set the limit")
+		}
+		if text := words.Text(l.Note, 300); text != "" {
+			bad(path+".note", "the note %s", text)
+		}
+		if text := dated(l.Until, f.AsOf); text != "" {
+			bad(path+".until", "%s", text)
 		}
 	}
 	for i, d := range f.Training.Days {
 		if _, ok := Weekday(d); !ok || slices.Index(f.Training.Days, d) != i {
 			bad(fmt.Sprintf("training.days[%d]", i), "use each of mon, tue, wed, thu, fri, sat, sun once at most")
+		}
+	}
+	tr := f.Training
+	if tr.Sessions < 0 || tr.Sessions > 3 {
+		bad("training.sessions", "1 to 3 sessions a week, or 0 where it is not said")
+	}
+	for _, x := range []struct {
+		path string
+		v    float64
+		most float64
+	}{{"barKg", tr.BarKg, 40}, {"plateStepKg", tr.PlateStepKg, 20}, {"dumbbellStep", tr.DumbbellStep, 10}} {
+		if !(x.v >= 0 && x.v <= x.most) {
+			bad("training."+x.path, "lies between 0 and %g kg", x.most)
+		}
+	}
+	if len(tr.Kit) > 40 {
+		bad("training.kit", "at most 40 pieces of kit")
+	}
+	for i, k := range tr.Kit {
+		if text := words.Name(k, 40); text != "" {
+			bad(fmt.Sprintf("training.kit[%d]", i), "%s", text)
 		}
 	}
 	if m := f.Training.Minutes; m != 0 && (m < 15 || m > 150) {
@@ -145,8 +239,15 @@ func validateFacts(f *File) []Problem {
 	seen := map[string]bool{}
 	for i, c := range f.Competitions {
 		key := c.Date.String() + c.Name
-		if c.Date.IsZero() || strings.TrimSpace(c.Name) == "" || seen[key] {
-			bad(fmt.Sprintf("competitions[%d]", i), "each competition needs a date and a name, once")
+		path := fmt.Sprintf("competitions[%d]", i)
+		if c.Date.IsZero() || seen[key] {
+			bad(path, "each competition needs a date and a name, once")
+		}
+		if text := words.Name(c.Name, MaxName); text != "" {
+			bad(path+".name", "the name %s", text)
+		}
+		if text := dated(c.Date, f.AsOf); text != "" {
+			bad(path+".date", "%s", text)
 		}
 		seen[key] = true
 	}
@@ -163,8 +264,15 @@ func (c Circumstances) Check() string {
 	switch {
 	case c.Intent != "" && c.Intent != FullIntent && c.Intent != HeldBack:
 		return fmt.Sprintf("intent %q is not known: use full, held-back, or leave it out", c.Intent)
-	case max(len(c.Before), len(c.ClubChange), len(c.Tester), len(c.Place), len(c.Floor)) > 500:
-		return "what came before, club, tester, place and floor have at most 500 letters each"
+	case words.Text(c.Set, 60) != "":
+		return "the battery " + words.Text(c.Set, 60)
+	case !c.LastLesson.IsZero() && c.LastLesson.Before(longAgo):
+		return c.LastLesson.String() + " is before 1900"
+	}
+	for _, s := range []string{c.Before, c.ClubChange, c.Tester, c.Place, c.Floor} {
+		if text := words.Text(s, MaxNote); text != "" {
+			return "what came before, club, tester, place and floor: one of them " + text
+		}
 	}
 	return ""
 }

@@ -10,10 +10,14 @@ import (
 
 const layout = "2006-01-02"
 
-// Date is a civil day. The zero Date means "no date" and marshals to "".
+// Date is a civil day from the year 1 on. The zero Date means "no date" and
+// marshals to "".
 type Date struct {
-	days int // days since 1970-01-01, plus one, so that the zero value means "none"
+	days int // days since the last day before the year 1, so that no day is the zero value
 }
+
+// epoch is 1970-01-01 as a Date counts it.
+const epoch = 719163
 
 // New returns the day for a year, month and day; out-of-range values are
 // normalised as time.Date does.
@@ -24,7 +28,7 @@ func New(year int, month time.Month, day int) Date {
 // Of returns the day on which t falls in t's own location.
 func Of(t time.Time) Date {
 	y, m, d := t.Date()
-	return Date{int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Unix()/86400) + 1}
+	return Date{int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Unix()/86400) + epoch}
 }
 
 // Parse reads a day written as YYYY-MM-DD.
@@ -49,7 +53,7 @@ func MustParse(s string) Date {
 func (d Date) IsZero() bool { return d.days == 0 }
 
 // Time returns midnight UTC of d.
-func (d Date) Time() time.Time { return time.Unix(int64(d.days-1)*86400, 0).UTC() }
+func (d Date) Time() time.Time { return time.Unix(int64(d.days-epoch)*86400, 0).UTC() }
 
 // Add returns the day n days after d.
 func (d Date) Add(n int) Date { return Date{d.days + n} }

@@ -11,6 +11,13 @@ import (
 
 	"dunnock/internal/core/jump"
 	"dunnock/internal/core/unit"
+	"dunnock/internal/core/words"
+)
+
+// Letters a note of a trial and the names beside it may have.
+const (
+	maxNote = 300
+	maxName = 120
 )
 
 // Cell is what a coach typed, pasted or imported for one trial, before it is
@@ -89,6 +96,11 @@ func (c Cell) Parse(b *Battery, referenceVariant func(*Test) string) (Trial, err
 	}
 	if c.Pain >= PainStop && c.Region == "" {
 		return Trial{}, bad("region", "pain of %d needs a body region", c.Pain)
+	}
+	for field, text := range map[string]string{"note": words.Text(c.Note, maxNote), "tester": words.Line(c.Tester, maxName), "device": words.Line(c.Device, maxName)} {
+		if text != "" {
+			return Trial{}, bad(field, "the %s %s", field, text)
+		}
 	}
 	switch Status(strings.ToLower(strings.TrimSpace(c.Status))) {
 	case "", Done:
@@ -356,6 +368,12 @@ func (t Trial) Check(b *Battery) string {
 		return fmt.Sprintf("%q is not a way of doing %s", t.Variant, test.Name)
 	case t.Pain < 0 || t.Pain > 10 || t.Region != "" && !KnownRegion(t.Region):
 		return "pain is 0 to 10 in a known region"
+	case words.Text(t.Note, maxNote) != "":
+		return "the note " + words.Text(t.Note, maxNote)
+	case words.Line(t.Tester, maxName) != "":
+		return "the tester " + words.Line(t.Tester, maxName)
+	case words.Line(t.Device, maxName) != "":
+		return "the device " + words.Line(t.Device, maxName)
 	}
 	return ""
 }

@@ -393,7 +393,10 @@ func (c *computer) pain(r *Read) {
 		if tr.Pain == 0 {
 			continue
 		}
-		t, _ := c.b.Find(tr.Test)
+		name := "a test that was removed"
+		if t, ok := c.b.Find(tr.Test); ok {
+			name = strings.ToLower(t.Name)
+		}
 		where := strings.ReplaceAll(tr.Region, "-", " ")
 		if where == "" {
 			where = "no region given"
@@ -402,7 +405,7 @@ func (c *computer) pain(r *Read) {
 		if tr.Side != "" {
 			side = ", " + sideName(tr.Side)
 		}
-		s := fmt.Sprintf("Pain %d of 10 (%s) in %s%s", tr.Pain, where, strings.ToLower(t.Name), side)
+		s := fmt.Sprintf("Pain %d of 10 (%s) in %s%s", tr.Pain, where, name, side)
 		if tr.Pain >= measure.PainStop {
 			s += ": test stopped, work that loads the region is kept out, offer a referral."
 		} else {

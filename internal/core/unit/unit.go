@@ -40,11 +40,30 @@ const (
 	NewtonMetreKg  Unit = "N·m/kg" // moment over body mass
 )
 
+// Units only files are written in.
+const (
+	Microsecond    Unit = "µs"
+	Minute         Unit = "min"
+	Kilonewton     Unit = "kN"
+	KilogramForce  Unit = "kgf"
+	PoundForce     Unit = "lbf"
+	NewtonMetre    Unit = "N·m"
+	NewtonMillim   Unit = "N·mm"
+	NewtonCentim   Unit = "N·cm"
+	KilonewtonMet  Unit = "kN·m"
+	KilogramForceM Unit = "kgf·m"
+	Volt           Unit = "V"
+	Flag           Unit = "bool"
+)
+
 // Exact by definition (international yard and pound, 1959).
 const (
 	kilogramsPerPound = 0.45359237
 	metresPerYard     = 0.9144
 	metresPerMile     = 1609.344
+	// Newtons: standard gravity times a kilogram, and times a pound.
+	newtonsPerKilogram = 9.80665
+	newtonsPerPound    = 4.4482216152605
 )
 
 // factors maps a unit to its base unit and how many base units it holds.
@@ -58,25 +77,44 @@ var factors = map[Unit]struct {
 	Degree: {Degree, 1}, Repetition: {Repetition, 1}, Millimetre: {Metre, 0.001}, Second: {Second, 1}, Millisecond: {Second, 0.001},
 	KilogramPerSec: {KilogramPerSec, 1}, Newton: {Newton, 1}, Watt: {Watt, 1}, Percent: {Percent, 1}, Ratio: {Ratio, 1},
 	BodyWeight: {BodyWeight, 1}, NewtonMetreKg: {NewtonMetreKg, 1},
+	Microsecond: {Second, 1e-6}, Minute: {Second, 60},
+	Kilonewton: {Newton, 1e3}, KilogramForce: {Newton, newtonsPerKilogram}, PoundForce: {Newton, newtonsPerPound},
+	NewtonMetre: {NewtonMetre, 1}, NewtonMillim: {NewtonMetre, 1e-3}, NewtonCentim: {NewtonMetre, 1e-2}, KilonewtonMet: {NewtonMetre, 1e3}, KilogramForceM: {NewtonMetre, newtonsPerKilogram},
+	Volt: {Volt, 1}, Flag: {Flag, 1},
 }
 
+// stored are the units a test may keep its results in.
+var stored = []Unit{Kilogram, Pound, Centimetre, Inch, Metre, Yard, Degree, MetrePerSecond, MilePerHour, KilometrePerH, Repetition, Second, Millisecond, Millimetre, KilogramPerSec, Newton, Watt, Percent, Ratio, BodyWeight, NewtonMetreKg}
+
+// spellings are how units are written, without blanks, points, dots and hyphens.
 var spellings = map[string]Unit{
-	"": "", "kg": Kilogram, "kgs": Kilogram, "lb": Pound, "lbs": Pound, "cm": Centimetre, "in": Inch, "m": Metre, "yd": Yard, "yds": Yard,
-	"deg": Degree, "°": Degree, "degrees": Degree, "m/s": MetrePerSecond, "mps": MetrePerSecond, "mph": MilePerHour, "km/h": KilometrePerH, "kph": KilometrePerH,
+	"": "", "kg": Kilogram, "kgs": Kilogram, "kilogram": Kilogram, "kilograms": Kilogram, "lb": Pound, "lbs": Pound, "pound": Pound, "pounds": Pound,
+	"cm": Centimetre, "in": Inch, "inch": Inch, "inches": Inch, "m": Metre, "yd": Yard, "yds": Yard, "yard": Yard, "yards": Yard, "mm": Millimetre,
+	"deg": Degree, "°": Degree, "degree": Degree, "degrees": Degree, "m/s": MetrePerSecond, "mps": MetrePerSecond, "mph": MilePerHour, "km/h": KilometrePerH, "kmh": KilometrePerH, "kph": KilometrePerH,
 	"reps": Repetition, "rep": Repetition, "repetitions": Repetition,
-	"s": Second, "sec": Second, "seconds": Second, "ms": Millisecond, "mm": Millimetre, "kg/s": KilogramPerSec, "n": Newton, "w": Watt, "%": Percent, "ratio": Ratio, "bw": BodyWeight, "n·m/kg": NewtonMetreKg, "nm/kg": NewtonMetreKg,
+	"s": Second, "sec": Second, "secs": Second, "second": Second, "seconds": Second, "ms": Millisecond, "msec": Millisecond, "us": Microsecond, "min": Minute,
+	"kg/s": KilogramPerSec, "n": Newton, "newton": Newton, "newtons": Newton, "kn": Kilonewton, "kgf": KilogramForce, "kp": KilogramForce, "lbf": PoundForce,
+	"nm": NewtonMetre, "nmm": NewtonMillim, "ncm": NewtonCentim, "knm": KilonewtonMet, "kgfm": KilogramForceM,
+	"w": Watt, "%": Percent, "ratio": Ratio, "bw": BodyWeight, "nm/kg": NewtonMetreKg, "v": Volt, "bool": Flag,
 }
+
+var marks = strings.NewReplacer("·", "", "*", "", ".", "", " ", "", "-", "", "⋅", "", "µ", "u", "μ", "u")
 
 // Known reports whether u is a unit results may be stored in.
 func Known(u Unit) bool {
-	_, ok := factors[u]
-	return ok
+	return slices.Contains(stored, u)
+}
+
+// Base returns the unit a unit is a multiple of, and how many of those it holds.
+func Base(u Unit) (base Unit, k float64, ok bool) {
+	f, ok := factors[u]
+	return f.base, f.k, ok
 }
 
 // Parse reads a unit in one of its usual spellings. An empty text is the empty
 // Unit, which means the test's own.
 func Parse(s string) (Unit, error) {
-	u, ok := spellings[strings.ToLower(strings.TrimSpace(s))]
+	u, ok := spellings[marks.Replace(strings.ToLower(strings.TrimSpace(s)))]
 	if !ok {
 		return "", fmt.Errorf("unit %q is not known: use kg, lb, mm, cm, in, m, yd, deg, m/s, mph, km/h, s, ms, kg/s, N, W, %% or reps", s)
 	}

@@ -21,7 +21,7 @@ func migrateCmd(cfg *config) *cobra.Command {
 		Short: "Bring the database's schema up to date",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			db, err := cfg.open(cmd.Context(), "dunnock")
+			db, err := cfg.open(cmd.Context(), "dunnock", nil)
 			if err != nil {
 				return err
 			}
@@ -49,7 +49,7 @@ func userCmd(cfg *config) *cobra.Command {
 				}
 				s.Password = strings.TrimRight(line, "\r\n")
 			}
-			db, err := cfg.open(cmd.Context(), "dunnock")
+			db, err := cfg.open(cmd.Context(), "dunnock", nil)
 			if err != nil {
 				return err
 			}
@@ -126,7 +126,7 @@ func (c *config) eachPractice(ctx context.Context, do func(*app.App, *store.User
 	}
 	for _, name := range names {
 		done, err := func() (bool, error) {
-			db, err := c.open(ctx, name)
+			db, err := c.open(ctx, name, nil)
 			if err != nil {
 				return false, err
 			}

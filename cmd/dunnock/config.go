@@ -7,6 +7,9 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
 	"time"
 
 	"github.com/caarlos0/env/v11"
@@ -20,13 +23,15 @@ import (
 
 // config is where things are, from the environment; flags win over it.
 type config struct {
-	Addr     string `env:"DUNNOCK_ADDR" envDefault:"127.0.0.1:7420"`
-	Data     string `env:"DUNNOCK_DATA" envDefault:"data"`
-	Database string `env:"DATABASE_URL"`
-	TodayEnv string `env:"DUNNOCK_TODAY"`
-	Secure   bool   `env:"DUNNOCK_SECURE_COOKIES"`
-	Grip     string `env:"DUNNOCK_GRIP" envDefault:"127.0.0.1:7460"`
-	Plates   string `env:"DUNNOCK_PLATES" envDefault:"127.0.0.1:7461"`
+	Addr     string   `env:"DUNNOCK_ADDR" envDefault:"127.0.0.1:7420"`
+	Data     string   `env:"DUNNOCK_DATA" envDefault:"data"`
+	Database string   `env:"DATABASE_URL"`
+	Hosts    []string `env:"DUNNOCK_HOSTS"`
+	Proxy    []string `env:"DUNNOCK_PROXY"`
+	TodayEnv string   `env:"DUNNOCK_TODAY"`
+	Secure   bool     `env:"DUNNOCK_SECURE_COOKIES"`
+	Grip     string   `env:"DUNNOCK_GRIP" envDefault:"127.0.0.1:7460"`
+	Plates   string   `env:"DUNNOCK_PLATES" envDefault:"127.0.0.1:7461"`
 
 	today                   civil.Date
 	addrFlag, dataFlag, dbF string
@@ -69,9 +74,10 @@ func (d *database) Close() {
 }
 
 // open connects to the configured database, starting the private cluster when
-// none is configured, and brings its schema up to date.
-func (c *config) open(ctx context.Context, name string) (*database, error) {
-	url, closeCluster := c.Database, func() {}
+// none is configured, and brings its schema up to date. waiting is called with
+// what it waits for while a server of one's own does not answer; nil does not wait.
+func (c *config) open(ctx context.Context, name string, waiting func(string)) (*database, error) {
+	url, closeCluster, o := c.Database, func() {}, store.Options{}
 	if url == "" {
 		cl, err := c.cluster(ctx)
 		if err != nil {
@@ -81,19 +87,73 @@ func (c *config) open(ctx context.Context, name string) (*database, error) {
 			cl.Close()
 			return nil, fmt.Errorf("make the database: %w", err)
 		}
-		url, closeCluster = cl.URL(name), cl.Close
+		url, closeCluster, o.Port = cl.URL(name), cl.Close, cl.Port
 	}
-	s, err := store.Open(ctx, url)
+	s, err := c.connect(ctx, url, o, waiting)
 	if err != nil {
 		closeCluster()
 		return nil, err
 	}
-	if _, err := s.Migrate(ctx); err != nil {
-		s.Close()
-		closeCluster()
+	return &database{s, closeCluster}, nil
+}
+
+// retryDatabase is how long is waited between looks for a server of one's own.
+const retryDatabase = 2 * time.Second
+
+func (c *config) connect(ctx context.Context, url string, o store.Options, waiting func(string)) (*store.Store, error) {
+	said := false
+	for {
+		s, err := store.Open(ctx, url, o)
+		if err == nil {
+			if _, err = s.Migrate(ctx); err == nil {
+				return s, nil
+			}
+			s.Close()
+		}
+		if waiting == nil || !store.Unavailable(err) || ctx.Err() != nil {
+			return nil, oneLine(err)
+		}
+		if !said {
+			waiting("The database does not answer: waiting for it. Ctrl-C ends.")
+			said = true
+		}
+		select {
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		case <-time.After(retryDatabase):
+		}
+	}
+}
+
+// oneLine keeps the kind of an error and says it in one line.
+func oneLine(err error) error { return lineError{err} }
+
+type lineError struct{ error }
+
+func (e lineError) Error() string { return strings.Join(strings.Fields(e.error.Error()), " ") }
+func (e lineError) Unwrap() error { return e.error }
+
+// alone keeps a second server off a data folder, until the process ends.
+func (c *config) alone(database string) (release func(), err error) {
+	if c.Database != "" {
+		return func() {}, nil
+	}
+	if err := os.MkdirAll(c.Data, 0o755); err != nil {
+		return nil, fmt.Errorf("make the data folder: %w", err)
+	}
+	f, err := os.OpenFile(filepath.Join(c.Data, database+".lock"), os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
 		return nil, err
 	}
-	return &database{s, closeCluster}, nil
+	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		who, _ := os.ReadFile(f.Name())
+		_ = f.Close()
+		return nil, fmt.Errorf("%s is served already by process %s: stop it, or choose another folder with --data", c.Data, strings.TrimSpace(string(who)))
+	}
+	if err := f.Truncate(0); err == nil {
+		_, _ = f.WriteAt([]byte(strconv.Itoa(os.Getpid())), 0)
+	}
+	return func() { _ = f.Close() }, nil
 }
 
 // cluster starts the private cluster of the data folder. Where PostgreSQL's
@@ -108,7 +168,7 @@ func (c *config) cluster(ctx context.Context) (*postgres.Cluster, error) {
 		return nil, fmt.Errorf("make the data folder: %w", err)
 	}
 	h := sha256.Sum256([]byte(dir))
-	cl, err := postgres.Start(ctx, postgres.Options{Dir: dir, Fallback: "/var/lib/dunnock/" + hex.EncodeToString(h[:6])})
+	cl, err := postgres.Start(ctx, postgres.Options{Dir: dir, Fallback: "/var/lib/dunnock/" + hex.EncodeToString(h[:6]), Report: func(s string) { fmt.Fprintln(os.Stderr, "dunnock: "+s) }})
 	if err == nil && cl.Dir != dir {
 		fmt.Fprintf(os.Stderr, "dunnock: the database's user cannot reach %s; the database is kept in %s\n", c.Data, cl.Dir)
 	}

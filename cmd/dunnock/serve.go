@@ -10,6 +10,7 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"sync/atomic"
 	"syscall"
 	"time"
 
@@ -74,8 +75,17 @@ func demoCmd(cfg *config) *cobra.Command {
 func say(w io.Writer, format string, args ...any) { _, _ = fmt.Fprintf(w, format, args...) }
 
 // serve listens first, so that a port in use is found before anything else is
-// started, then opens the database, calls ready and answers until ctx ends.
+// started, then opens the database, calls ready and answers until ctx ends. While
+// the database is waited for, every answer says so.
 func (c *config) serve(ctx context.Context, out io.Writer, database string, isDemo bool, ready func(context.Context, *app.App, string) error) error {
+	if _, err := fs.Stat(web.Dist(), "index.html"); err != nil {
+		return errors.New("the front end is not built into this binary: run make build")
+	}
+	release, err := c.alone(database)
+	if err != nil {
+		return err
+	}
+	defer release()
 	l, err := net.Listen("tcp", c.Addr)
 	if errors.Is(err, syscall.EADDRINUSE) {
 		return fmt.Errorf("%s is in use: stop the other program, or choose another address with DUNNOCK_ADDR", c.Addr)
@@ -84,35 +94,64 @@ func (c *config) serve(ctx context.Context, out io.Writer, database string, isDe
 		return fmt.Errorf("cannot listen on %s: %w", c.Addr, err)
 	}
 	defer func() { _ = l.Close() }()
-	db, err := c.open(ctx, database)
+	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
+	var handler atomic.Pointer[http.Handler]
+	waiting := httpapi.Waiting()
+	handler.Store(&waiting)
+	// Requests end with the program: a live page does not keep it from stopping.
+	base, end := context.WithCancel(context.Background())
+	defer end()
+	srv := &http.Server{
+		Handler:     http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { (*handler.Load()).ServeHTTP(w, r) }),
+		BaseContext: func(net.Listener) context.Context { return base },
+		// Bodies have deadlines of their own, which move with what arrives.
+		ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
+		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
+	}
+	done := make(chan error, 1)
+	go func() { done <- srv.Serve(l) }()
+	stopped := make(chan struct{})
+	ctx, stop := context.WithCancel(ctx)
+	defer func() { stop(); <-stopped }()
+	go func() {
+		defer close(stopped)
+		<-ctx.Done()
+		wait, cancel := context.WithTimeout(context.Background(), graceful)
+		defer cancel()
+		_ = srv.Shutdown(wait)
+		end()
+		_ = srv.Close()
+	}()
+	db, err := c.open(ctx, database, func(s string) { say(out, "%s\n", s) })
 	if err != nil {
 		return err
 	}
 	defer db.Close()
-	if _, err := fs.Stat(web.Dist(), "index.html"); err != nil {
-		return errors.New("the front end is not built into this binary: run make build")
-	}
 	a := c.app(db.Store)
 	defer a.Close()
-	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
-	handler, stop, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Grip: c.Grip, Plates: c.Plates, Logger: log})
+	api, stopAPI, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Grip: c.Grip, Plates: c.Plates, Hosts: c.Hosts, Proxies: c.Proxy, Ending: ctx, Logger: log})
 	if err != nil {
-		return err
+		return badInput{err}
 	}
-	defer stop()
+	defer stopAPI()
+	a.Housekeep()
 	if err := ready(ctx, a, "http://"+l.Addr().String()); err != nil {
 		return err
 	}
-	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
-	done := make(chan error, 1)
-	go func() { done <- srv.Serve(l) }()
+	handler.Store(&api)
 	select {
 	case err := <-done:
+		if errors.Is(err, http.ErrServerClosed) {
+			break
+		}
 		return err
 	case <-ctx.Done():
 	}
 	say(out, "Stopping.\n")
-	end, cancel := context.WithTimeout(context.Background(), 10*time.Second)
-	defer cancel()
-	return srv.Shutdown(end)
+	<-stopped
+	return nil
 }
+
+// graceful is how long open requests have to end by themselves. Live pages are
+// told at once.
+const graceful = 1500 * time.Millisecond

@@ -8,6 +8,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
+	"runtime/debug"
 	"sync"
 	"time"
 
@@ -26,13 +28,17 @@ type Kind int
 
 // The kinds of error.
 const (
-	Invalid   Kind = iota // something in the request is wrong; Fields say what
-	NotFound              // it is not there, or not this practice's
-	Conflict              // somebody else was faster
-	Refused               // the rules of the house do not allow it
-	SignedOut             // nobody is signed in, or the sign-in is wrong
-	TooMany               // too many tries
+	Invalid     Kind = iota // something in the request is wrong; Fields say what
+	NotFound                // it is not there, or not this practice's
+	Conflict                // somebody else was faster
+	Refused                 // the rules of the house do not allow it
+	SignedOut               // nobody is signed in, or the sign-in is wrong
+	TooMany                 // too many tries
+	Unavailable             // the database does not answer, or all hands are full
 )
+
+// UnavailableText is said when the database does not answer.
+const UnavailableText = "The database does not answer. Dunnock waits for it and comes back by itself; what you typed last may not be saved yet."
 
 // Field names one wrong part of a request.
 type Field struct {
@@ -53,10 +59,15 @@ type Error struct {
 	Kind   Kind
 	Text   string
 	Fields []Field
-	After  time.Duration // for TooMany: when to try again
+	After  time.Duration // for TooMany and Unavailable: when to try again
+	Cause  error         // for Unavailable
+	Since  []string      // for Conflict: what was done meanwhile, in words
 }
 
 func (e *Error) Error() string { return e.Text }
+
+// Unwrap returns the cause.
+func (e *Error) Unwrap() error { return e.Cause }
 
 func invalid(field, format string, args ...any) *Error {
 	t := fmt.Sprintf(format, args...)
@@ -67,24 +78,59 @@ func invalid(field, format string, args ...any) *Error {
 type App struct {
 	store *store.Store
 	now   func() time.Time
-	today civil.Date // fixed for tests and pictures; zero: the clock's
-	// What is worked out from a whole practice is kept by its data version.
-	batteries *lru.Cache[string, battery]
-	squads    *lru.Cache[string, squad]
+	today civil.Date                 // fixed for tests and pictures; zero: the clock's
+	known *lru.Cache[string, *known] // by practice
 	// Work that goes on beside requests ends with base and is waited for by Close.
 	base context.Context
 	stop context.CancelFunc
 	work sync.WaitGroup
+	door *door
+	runs chan struct{} // checks and saves of files under way
 }
 
 // New returns the use cases. now is the clock; a today other than zero stands
 // in for the day it shows.
 func New(s *store.Store, now func() time.Time, today civil.Date) *App {
 	a := &App{store: s, now: now, today: today}
-	a.batteries, _ = lru.New[string, battery](keptPractices)
-	a.squads, _ = lru.New[string, squad](keptPractices)
+	a.known, _ = lru.New[string, *known](keptPractices)
 	a.base, a.stop = context.WithCancel(context.Background())
+	a.door = newDoor()
+	a.runs = make(chan struct{}, runsAtOnce)
 	return a
+}
+
+// beside runs work that outlives a request. A fault in it is reported and ends
+// nothing else.
+func (a *App) beside(what string, do func()) {
+	a.work.Add(1)
+	go func() {
+		defer a.work.Done()
+		defer func() {
+			if r := recover(); r != nil {
+				slog.Error("a fault beside requests", "what", what, "fault", r, "stack", string(debug.Stack()))
+			}
+		}()
+		do()
+	}()
+}
+
+// Housekeep drops what is kept for a time only, now and every hour until the
+// program ends.
+func (a *App) Housekeep() {
+	a.beside("housekeeping", func() {
+		tick := time.NewTicker(time.Hour)
+		defer tick.Stop()
+		for {
+			if _, err := a.store.DropOldRows(a.base, a.now()); err != nil && a.base.Err() == nil {
+				slog.Error("housekeeping", "error", err)
+			}
+			select {
+			case <-a.base.Done():
+				return
+			case <-tick.C:
+			}
+		}
+	})
 }
 
 // Close stops what still goes on beside requests and waits for it.
@@ -93,8 +139,8 @@ func (a *App) Close() {
 	a.work.Wait()
 }
 
-// keptPractices bounds how many practices' worked-out facts are kept: some 100
-// kB each.
+// keptPractices bounds how many practices' worked-out facts are kept: some 10 kB
+// a golfer.
 const keptPractices = 64
 
 // Today is the day in a practice's zone.
@@ -102,11 +148,16 @@ func (a *App) Today(zone string) civil.Date {
 	if !a.today.IsZero() {
 		return a.today
 	}
+	return civil.Of(a.Now(zone))
+}
+
+// Now is the time on the clock of a practice.
+func (a *App) Now(zone string) time.Time {
 	loc, err := time.LoadLocation(zone)
 	if err != nil {
 		loc = time.UTC
 	}
-	return civil.Of(a.now().In(loc))
+	return a.now().In(loc)
 }
 
 // Healthy reports whether the database answers.
@@ -114,11 +165,19 @@ func (a *App) Healthy(ctx context.Context) error { return a.store.Ping(ctx) }
 
 // words turns a store error into one a coach can act on; what names the thing.
 func words(err error, what string) error {
+	var known *Error
+	var value *store.ValueError
 	switch {
 	case err == nil:
 		return nil
+	case errors.As(err, &known):
+		return known
+	case errors.As(err, &value):
+		return invalid(value.Part, "A value of this %s is out of its range and was not saved (%s).", what, value.Part)
 	case errors.Is(err, store.ErrNotFound):
 		return &Error{Kind: NotFound, Text: "This " + what + " is not there: it may have been removed."}
+	case store.Unavailable(err):
+		return &Error{Kind: Unavailable, Text: UnavailableText, Cause: err}
 	case errors.Is(err, store.ErrConflict):
 		return &Error{Kind: Conflict, Text: "This " + what + " was changed by somebody else since you opened it. Load it again to see the change; what you typed last is not saved."}
 	case errors.Is(err, store.ErrExists):

@@ -8,130 +8,10 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/measure"
-	"dunnock/internal/core/quality"
 	"dunnock/internal/core/retest"
 	"dunnock/internal/core/school"
 	"dunnock/internal/store"
 )
-
-// battery is what a practice reads screens with, at one data version.
-type battery struct {
-	version  int64
-	of       string // what it was worked out from
-	revision int
-	changes  *measure.Changes // nil when nothing differs from what we ship
-	tests    *measure.Battery
-	sets     []measure.Set
-	repeats  []retest.Test
-	own      measure.Changes // as the practice made it, without measured errors
-}
-
-type squad struct {
-	version int64
-	*quality.Squad
-}
-
-// battery works out a practice's tests: what it changed, and the test errors of
-// its own repeats where there are enough pairs. The answer is kept until the
-// practice's data change, and over that while neither the changes nor the
-// repeated screens do.
-func (a *App) battery(ctx context.Context, u *store.User) (battery, error) {
-	kept, known := a.batteries.Get(u.PracticeID)
-	if known && kept.version == u.DataVersion {
-		return kept, nil
-	}
-	p := a.store.For(u.PracticeID)
-	got, err := p.Battery(ctx)
-	if err != nil {
-		return battery{}, err
-	}
-	heads, err := p.ScreenHeads(ctx)
-	if err != nil {
-		return battery{}, err
-	}
-	pairs := repeats(heads)
-	of := fmt.Sprint(got.Revision)
-	for _, s := range pairs {
-		of += fmt.Sprint(" ", s.ID, s.Revision)
-	}
-	if known && kept.of == of {
-		kept.version = u.DataVersion
-		a.batteries.Add(u.PracticeID, kept)
-		return kept, nil
-	}
-	b := battery{version: u.DataVersion, of: of, revision: got.Revision, own: got.Changes, sets: got.Sets}
-	files, err := a.files(ctx, u, func([]store.Screen) []store.Screen { return pairs })
-	if err != nil {
-		return battery{}, err
-	}
-	before := got.Apply()
-	b.repeats = retest.Of(files, before)
-	c := got.Changes
-	c.Errors = retest.Errors(b.repeats, before)
-	b.tests = c.Apply()
-	if b.tests != measure.Shipped() {
-		b.changes = &c
-	}
-	a.batteries.Add(u.PracticeID, b)
-	return b, nil
-}
-
-// unmoved keeps a battery over a save that cannot have moved it: the very next
-// version of the data, and a screen that is neither a test nor its repeat.
-func (a *App) unmoved(u *store.User, b battery, s *store.Screen) {
-	if b.version == u.DataVersion && s.DataVersion == u.DataVersion+1 && !strings.Contains(b.of, s.ID) {
-		b.version = s.DataVersion
-		a.batteries.Add(u.PracticeID, b)
-	}
-}
-
-// repeats keeps the screens that are a test or its repeat.
-func repeats(all []store.Screen) []store.Screen {
-	last := map[string]store.Screen{}
-	var kept []store.Screen
-	for _, s := range all { // by date
-		if before, ok := last[s.AthleteID]; ok && retest.DaysApart(before.Date, s.Date) {
-			kept = append(kept, before, s)
-		}
-		last[s.AthleteID] = s
-	}
-	return kept
-}
-
-// files loads the practice's golfers with their screens, dressed.
-func (a *App) files(ctx context.Context, u *store.User, keep func([]store.Screen) []store.Screen) ([]*athlete.File, error) {
-	list, err := a.store.For(u.PracticeID).Files(ctx, keep)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]*athlete.File, len(list))
-	for i := range list {
-		out[i] = a.dress(u, &list[i].Facts)
-	}
-	return out, nil
-}
-
-// squad gathers what a result is placed in among the practice's golfers. It is
-// kept until the practice's data change.
-func (a *App) squad(ctx context.Context, u *store.User) (*quality.Squad, error) {
-	if s, ok := a.squads.Get(u.PracticeID); ok && s.version == u.DataVersion {
-		return s.Squad, nil
-	}
-	b, err := a.battery(ctx, u)
-	if err != nil {
-		return nil, err
-	}
-	files, err := a.files(ctx, u, nil)
-	if err != nil {
-		return nil, err
-	}
-	for _, f := range files {
-		f.Battery = b.changes
-	}
-	s := quality.SquadOf(files)
-	a.squads.Add(u.PracticeID, squad{u.DataVersion, s})
-	return s, nil
-}
 
 // BatteryView is the practice's tests with what was changed about them.
 type BatteryView struct {
@@ -170,25 +50,31 @@ type TargetEdit struct {
 
 // EditBattery changes the practice's battery, if it still has the revision.
 func (a *App) EditBattery(ctx context.Context, u *store.User, revision int, e BatteryEdit) (*BatteryView, error) {
-	p := a.store.For(u.PracticeID)
-	c, err := p.Battery(ctx)
-	if err != nil {
-		return nil, err
-	}
-	if c.Revision != revision {
-		return nil, words(store.ErrConflict, "battery")
-	}
-	if err := a.apply(ctx, p, c, e); err != nil {
-		return nil, err
-	}
-	if problems := c.Validate(); len(problems) > 0 {
-		out := &Error{Kind: Invalid, Text: problems[0].Text}
-		for _, x := range problems {
-			out.Fields = append(out.Fields, Field{Name: x.Path, Text: x.Text})
+	_, err := a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) error {
+		// Held alone: no trial of a test is written while the test is removed.
+		if err := p.ChangeBattery(ctx); err != nil {
+			return err
 		}
-		return nil, out
-	}
-	if err := p.SaveBattery(ctx, revision, c); err != nil {
+		c, err := p.Battery(ctx)
+		if err != nil {
+			return err
+		}
+		if c.Revision != revision {
+			return store.ErrConflict
+		}
+		if err := a.apply(ctx, p, c, e); err != nil {
+			return err
+		}
+		if problems := c.Validate(); len(problems) > 0 {
+			out := &Error{Kind: Invalid, Text: problems[0].Text}
+			for _, x := range problems {
+				out.Fields = append(out.Fields, Field{Name: x.Path, Text: x.Text})
+			}
+			return out
+		}
+		return p.SaveBattery(ctx, revision, c)
+	})
+	if err != nil {
 		return nil, words(err, "battery")
 	}
 	u, err = a.User(ctx, u.ID)

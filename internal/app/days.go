@@ -39,6 +39,7 @@ type DayGolfer struct {
 	Junior    bool
 	MayExert  bool
 	Clearance string
+	gone      bool
 }
 
 // StationsOf gathers the tests of a battery into stations: one for each heading,
@@ -88,8 +89,13 @@ func (a *App) PlanDay(ctx context.Context, u *store.User, r DayRequest, dry bool
 		return nil, invalid("day", "%s", text)
 	}
 	d := &Day{ScreenDay: store.ScreenDay{Date: r.Date, Name: strings.TrimSpace(r.Name), Start: r.Start, Stations: r.Stations, Athletes: r.Athletes}}
-	if err := a.golfersOf(ctx, u, d); err != nil {
+	if err := a.golfersOf(ctx, u, p, d); err != nil {
 		return nil, err
+	}
+	for i, g := range d.Golfers {
+		if g.gone {
+			return nil, &Error{Kind: NotFound, Text: fmt.Sprintf("Golfer %d of the list is not there: they may have been removed.", i+1), Fields: []Field{{Name: fmt.Sprintf("athletes[%d]", i), Text: "this golfer is not there"}}}
+		}
 	}
 	skips := map[int][]int{}
 	plain := make([]rotation.Station, len(r.Stations))
@@ -112,7 +118,7 @@ func (a *App) PlanDay(ctx context.Context, u *store.User, r DayRequest, dry bool
 		return d, nil
 	}
 	d.ID, err = p.CreateScreenDay(ctx, &d.ScreenDay)
-	return d, err
+	return d, words(err, "golfer of the list")
 }
 
 func badRequest(r DayRequest, tests *measure.Battery, today civil.Date) string {
@@ -146,21 +152,22 @@ func badRequest(r DayRequest, tests *measure.Battery, today civil.Date) string {
 	return ""
 }
 
-func (a *App) golfersOf(ctx context.Context, u *store.User, d *Day) error {
-	entries, err := a.store.For(u.PracticeID).Squad(ctx)
+func (a *App) golfersOf(ctx context.Context, u *store.User, p *store.Practice, d *Day) error {
+	there, err := p.Heads(ctx, d.Athletes)
 	if err != nil {
 		return err
 	}
-	for _, id := range d.Athletes {
-		i := slices.IndexFunc(entries, func(e store.SquadEntry) bool { return e.ID == id })
-		if i < 0 {
+	d.Golfers = make([]DayGolfer, len(d.Athletes))
+	for i, id := range d.Athletes {
+		got, ok := there[id]
+		if !ok {
 			// Erased since: the place in the plan stays, without a name.
-			d.Golfers = append(d.Golfers, DayGolfer{ID: id, Name: "(erased)"})
+			d.Golfers[i] = DayGolfer{ID: id, Name: "(erased)", gone: true}
 			continue
 		}
-		f := a.dress(u, &entries[i].Facts)
+		f := a.dress(u, &got.Facts)
 		c := f.ClearanceOn(f.AsOf)
-		d.Golfers = append(d.Golfers, DayGolfer{ID: id, Name: f.Athlete.Name, Junior: f.Athlete.Junior(d.Date), MayExert: c.MayExert(), Clearance: c.Text})
+		d.Golfers[i] = DayGolfer{ID: id, Name: f.Athlete.Name, Junior: f.Athlete.Junior(d.Date), MayExert: c.MayExert(), Clearance: c.Text}
 	}
 	return nil
 }
@@ -171,13 +178,21 @@ func (a *App) Days(ctx context.Context, u *store.User) ([]store.ScreenDay, error
 }
 
 // Day returns one screen day.
-func (a *App) Day(ctx context.Context, u *store.User, id string) (*Day, error) {
-	got, err := a.store.For(u.PracticeID).ScreenDay(ctx, id)
+func (a *App) Day(ctx context.Context, u *store.User, id string) (d *Day, err error) {
+	err = a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+		d, err = a.day(ctx, u, p, id)
+		return err
+	})
+	return d, err
+}
+
+func (a *App) day(ctx context.Context, u *store.User, p *store.Practice, id string) (*Day, error) {
+	got, err := p.ScreenDay(ctx, id)
 	if err != nil {
 		return nil, words(err, "screen day")
 	}
 	d := &Day{ScreenDay: *got}
-	return d, a.golfersOf(ctx, u, d)
+	return d, a.golfersOf(ctx, u, p, d)
 }
 
 // DeleteDay removes a screen day; its screens stay.
@@ -198,57 +213,49 @@ type StationRow struct {
 // Station returns the golfers of a day at one station, in running order, and the
 // battery their trials are of.
 func (a *App) Station(ctx context.Context, u *store.User, id string, station int) (*Day, []StationRow, *measure.Battery, error) {
-	d, err := a.Day(ctx, u, id)
-	if err != nil {
-		return nil, nil, nil, err
-	}
-	if station < 0 || station >= len(d.Stations) {
-		return nil, nil, nil, words(store.ErrNotFound, "station")
-	}
 	b, err := a.battery(ctx, u)
 	if err != nil {
 		return nil, nil, nil, err
 	}
-	p := a.store.For(u.PracticeID)
-	screens, err := p.ScreensOn(ctx, d.Date, d.Athletes)
+	var d *Day
+	var screens map[string]store.Screen
+	files := map[string]*athlete.File{}
+	// The station as it is at one moment, however many golfers: what cannot be read
+	// is an error, and only who is not there is gone.
+	err = a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+		if d, err = a.day(ctx, u, p, id); err != nil {
+			return err
+		}
+		if station < 0 || station >= len(d.Stations) {
+			return words(store.ErrNotFound, "station")
+		}
+		if screens, err = p.ScreensOn(ctx, d.Date, d.Athletes); err != nil {
+			return err
+		}
+		ids := []string{}
+		for _, g := range d.Golfers {
+			if !g.gone {
+				ids = append(ids, g.ID)
+			}
+		}
+		got, err := p.Files(ctx, ids)
+		for i := range got {
+			files[got[i].ID] = &got[i].Facts
+		}
+		return err
+	})
 	if err != nil {
-		return nil, nil, nil, err
+		return nil, nil, nil, words(err, "screen day")
 	}
 	var rows []StationRow
 	for g, golfer := range d.Golfers {
-		r := StationRow{Golfer: golfer, Start: -1, Variants: map[string]string{}}
-		for _, s := range d.Plan.Slots {
-			if s.Golfer == g && s.Station == station {
-				r.Start = s.Start
-			}
+		f := files[golfer.ID]
+		if f == nil {
+			continue
 		}
-		got, err := p.File(ctx, golfer.ID)
+		r, err := a.stationRow(u, d, b, station, g, f, screens)
 		if err != nil {
-			continue // erased since
-		}
-		f := a.dress(u, &got.Facts)
-		f.Battery = b.changes
-		for _, t := range d.Stations[station].Tests {
-			test, ok := b.tests.Find(t)
-			if !ok {
-				continue
-			}
-			if v := f.Athlete.ReferenceVariant(d.Date)(test); v != "" {
-				r.Variants[t] = v
-			}
-		}
-		if s, ok := screens[golfer.ID]; ok {
-			r.Screen = &s
-			f.AsOf = d.Date
-			sch, err := school.Find(f.School)
-			if err != nil {
-				return nil, nil, nil, err
-			}
-			for _, t := range quality.Compute(f, sch, nil).Tests {
-				if t.Date == d.Date && slices.Contains(d.Stations[station].Tests, t.Test) {
-					r.Tests = append(r.Tests, t)
-				}
-			}
+			return nil, nil, nil, err
 		}
 		rows = append(rows, r)
 	}
@@ -261,35 +268,74 @@ func (a *App) Station(ctx context.Context, u *store.User, id string, station int
 	return d, rows, b.tests, nil
 }
 
+func (a *App) stationRow(u *store.User, d *Day, b battery, station, g int, f *athlete.File, screens map[string]store.Screen) (StationRow, error) {
+	r := StationRow{Golfer: d.Golfers[g], Start: -1, Variants: map[string]string{}}
+	for _, s := range d.Plan.Slots {
+		if s.Golfer == g && s.Station == station {
+			r.Start = s.Start
+		}
+	}
+	f = a.dress(u, f)
+	f.Battery = b.changes
+	for _, t := range d.Stations[station].Tests {
+		test, ok := b.tests.Find(t)
+		if !ok {
+			continue
+		}
+		if v := f.Athlete.ReferenceVariant(d.Date)(test); v != "" {
+			r.Variants[t] = v
+		}
+	}
+	s, ok := screens[r.Golfer.ID]
+	if !ok {
+		return r, nil
+	}
+	r.Screen = &s
+	f.AsOf = d.Date
+	sch, err := school.Find(f.School)
+	if err != nil {
+		return r, err
+	}
+	for _, t := range quality.Compute(f, sch, nil).Tests {
+		if t.Date == d.Date && slices.Contains(d.Stations[station].Tests, t.Test) {
+			r.Tests = append(r.Tests, t)
+		}
+	}
+	return r, nil
+}
+
 // SaveAtStation saves cells of one golfer on the day of a screen day, making the
 // golfer's screen of that day when there is none.
 func (a *App) SaveAtStation(ctx context.Context, u *store.User, dayID, athleteID string, changes []Change) (*Sheet, error) {
-	d, err := a.Day(ctx, u, dayID)
-	if err != nil {
-		return nil, err
-	}
-	if !slices.Contains(d.Athletes, athleteID) {
-		return nil, words(store.ErrNotFound, "golfer on this day")
-	}
-	if d.Date.After(a.Today(u.Zone)) {
-		return nil, &Error{Kind: Refused, Text: fmt.Sprintf("This day is planned for %s: results are written down on the day.", d.Date)}
-	}
-	p := a.store.For(u.PracticeID)
-	screens, err := p.ScreensOn(ctx, d.Date, []string{athleteID})
-	if err != nil {
-		return nil, err
-	}
-	id := screens[athleteID].ID
-	if id == "" {
-		id, err = p.CreateScreen(ctx, athleteID, d.Date, athlete.Circumstances{Tester: u.Name, Place: d.Name})
+	done, err := a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+		d, err := p.ScreenDay(ctx, dayID)
 		if err != nil {
-			// Two testers may have begun at once: then the screen is there now.
-			again, err2 := p.ScreensOn(ctx, d.Date, []string{athleteID})
-			if err2 != nil || again[athleteID].ID == "" {
+			return nil, words(err, "screen day")
+		}
+		if !slices.Contains(d.Athletes, athleteID) {
+			return nil, words(store.ErrNotFound, "golfer on this day")
+		}
+		if d.Date.After(a.Today(u.Zone)) {
+			return nil, &Error{Kind: Refused, Text: fmt.Sprintf("This day is planned for %s: results are written down on the day.", d.Date.Words())}
+		}
+		// Two testers may begin at once: the second waits here, and finds the screen.
+		if err := p.LockGolfer(ctx, athleteID); err != nil {
+			return nil, words(err, "golfer")
+		}
+		screens, err := p.ScreensOn(ctx, d.Date, []string{athleteID})
+		if err != nil {
+			return nil, err
+		}
+		id := screens[athleteID].ID
+		if id == "" {
+			if id, err = p.CreateScreen(ctx, athleteID, d.Date, athlete.Circumstances{Tester: u.Name, Place: d.Name}); err != nil {
 				return nil, words(err, "screen on that day")
 			}
-			id = again[athleteID].ID
 		}
+		return a.saveCells(ctx, u, p, b, id, nil, changes)
+	})
+	if err != nil {
+		return nil, words(err, "screen")
 	}
-	return a.SaveCells(ctx, u, id, nil, changes, 0)
+	return done.sheet(0, changes)
 }

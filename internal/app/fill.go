@@ -42,35 +42,27 @@ func (v *RecordingView) results(playing string) (map[string]float64, string) {
 // byPlates marks the trials that recordings filled.
 const byPlates = "force plates"
 
-// fillTries is how often a place in the screen is looked for: recordings that
-// arrive together take each other's.
-const fillTries = 10
-
-// fill writes a recording's results into the screen of its day, which is made
-// where there is none. What does not go in is said, and is no error.
-func (a *App) fill(ctx context.Context, u *store.User, v *RecordingView) error {
-	f, err := a.file(ctx, u, v.AthleteID)
-	if err != nil {
-		return err
+// fill writes a recording's results into free trials of the screen of its day,
+// which is made where there is none, within the unit of work that stores the
+// recording. What does not go in is said, and is no error.
+func (a *App) fill(ctx context.Context, u *store.User, p *store.Practice, b battery, v *RecordingView) error {
+	if err := p.LockGolfer(ctx, v.AthleteID); err != nil {
+		return words(err, "golfer")
 	}
-	values, why := v.results(string(f.Athlete.PlayingSide))
+	got, err := p.Athlete(ctx, v.AthleteID)
+	if err != nil {
+		return words(err, "golfer")
+	}
+	values, why := v.results(got.Facts.Athlete.PlayingSide)
 	if why != "" {
 		v.Verdict = why
 		return nil
 	}
-	b, err := a.battery(ctx, u)
-	if err != nil {
-		return err
-	}
-	for range fillTries {
-		var e *Error
-		if err = a.fillOnce(ctx, u, v, b.tests, values); !errors.As(err, &e) || e.Kind != Conflict {
-			break
-		}
-	}
+	// A part of its own: a screen made for what is then refused goes again.
+	_, err = p.Together(ctx, func(p *store.Practice) error { return a.fillScreen(ctx, u, p, b, v, values) })
 	var e *Error
 	if errors.As(err, &e) && e.Kind == Invalid {
-		v.Verdict = "Not put in the screen: " + e.Text
+		v.Cells, v.Verdict = nil, "Not put in the screen: "+e.Text
 		return nil
 	}
 	if err != nil || len(v.Cells) == 0 {
@@ -79,34 +71,41 @@ func (a *App) fill(ctx context.Context, u *store.User, v *RecordingView) error {
 	if err := v.encode(); err != nil {
 		return err
 	}
-	return a.store.For(u.PracticeID).UpdateRecording(ctx, &v.Recording)
+	return p.UpdateRecording(ctx, &v.Recording)
 }
 
-// fillOnce writes the results into free trials. It is a Conflict when somebody
-// else was faster with the screen or a trial.
-func (a *App) fillOnce(ctx context.Context, u *store.User, v *RecordingView, tests *measure.Battery, values map[string]float64) error {
-	id, trials, err := a.screenOn(ctx, u, v)
+func (a *App) fillScreen(ctx context.Context, u *store.User, p *store.Practice, b battery, v *RecordingView, values map[string]float64) error {
+	screens, err := p.ScreensOn(ctx, v.Date, []string{v.AthleteID})
 	if err != nil {
 		return err
+	}
+	s := screens[v.AthleteID]
+	if s.ID == "" {
+		if s.ID, err = a.newScreen(ctx, u, p, v.AthleteID, v.Date, nil); err != nil {
+			return err
+		}
 	}
 	var changes []Change
 	var cells []FilledCell
 	untouched := 0
 	for _, test := range slices.Sorted(maps.Keys(values)) {
-		t, _ := tests.Find(test)
-		n := freeTrial(t, trials)
+		t, ok := b.tests.Find(test)
+		if !ok {
+			continue
+		}
+		n := freeTrial(t, s.Trials)
 		if n == 0 {
 			v.Verdict = fmt.Sprintf("All %d trials of %s are taken: clear one to put this in.", t.Trials, strings.ToLower(t.Name))
 			continue
 		}
-		c := FilledCell{Screen: id, Test: test, Trial: n, Value: unit.Round(values[test], 2)}
+		c := FilledCell{Screen: s.ID, Test: test, Trial: n, Value: unit.Round(values[test], 2)}
 		cells = append(cells, c)
 		changes = append(changes, Change{Cell: c.cell(), Seen: &untouched})
 	}
 	if len(changes) == 0 {
 		return nil
 	}
-	if _, err := a.SaveCells(ctx, u, id, nil, changes, 0); err != nil {
+	if _, err := a.saveCells(ctx, u, p, b, s.ID, nil, changes); err != nil {
 		return err
 	}
 	v.Cells = cells
@@ -116,24 +115,6 @@ func (a *App) fillOnce(ctx context.Context, u *store.User, v *RecordingView, tes
 // cell is what a filled trial holds.
 func (c FilledCell) cell() measure.Cell {
 	return measure.Cell{Test: c.Test, Trial: c.Trial, Text: unit.Text(c.Value, 2), Confirmed: true, Device: byPlates}
-}
-
-// screenOn returns the golfer's screen of the recording's day and its trials.
-func (a *App) screenOn(ctx context.Context, u *store.User, v *RecordingView) (string, []measure.Trial, error) {
-	screens, err := a.store.For(u.PracticeID).Screens(ctx, v.AthleteID)
-	if err != nil {
-		return "", nil, err
-	}
-	for _, s := range screens {
-		if s.Date == v.Date {
-			return s.ID, s.Trials, nil
-		}
-	}
-	s, err := a.NewScreen(ctx, u, v.AthleteID, v.Date, nil)
-	if err != nil {
-		return "", nil, err
-	}
-	return s.ID, nil, nil
 }
 
 func freeTrial(t *measure.Test, trials []measure.Trial) int {
@@ -148,11 +129,15 @@ func freeTrial(t *measure.Test, trials []measure.Trial) int {
 // refill writes a changed result over the trials it filled before, or clears
 // them. A trial somebody has changed since is theirs: it is left alone, and is no
 // longer the recording's.
-func (a *App) refill(ctx context.Context, u *store.User, v *RecordingView, playing string) error {
+func (a *App) refill(ctx context.Context, u *store.User, p *store.Practice, b battery, v *RecordingView) error {
 	if len(v.Cells) == 0 {
 		return nil
 	}
-	s, err := a.store.For(u.PracticeID).Screen(ctx, v.Cells[0].Screen)
+	got, err := p.Athlete(ctx, v.AthleteID)
+	if err != nil {
+		return words(err, "golfer")
+	}
+	s, err := p.Screen(ctx, v.Cells[0].Screen)
 	if errors.Is(err, store.ErrNotFound) {
 		v.Cells = nil // the screen is gone
 		return nil
@@ -160,7 +145,7 @@ func (a *App) refill(ctx context.Context, u *store.User, v *RecordingView, playi
 	if err != nil {
 		return err
 	}
-	values, _ := v.results(playing)
+	values, _ := v.results(got.Facts.Athlete.PlayingSide)
 	var changes []Change
 	var kept []FilledCell
 	for _, c := range v.Cells {
@@ -180,6 +165,6 @@ func (a *App) refill(ctx context.Context, u *store.User, v *RecordingView, playi
 	if len(changes) == 0 {
 		return nil
 	}
-	_, err = a.SaveCells(ctx, u, s.ID, nil, changes, 0)
+	_, err = a.saveCells(ctx, u, p, b, s.ID, nil, changes)
 	return err
 }

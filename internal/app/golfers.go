@@ -126,7 +126,15 @@ func due(f *athlete.File, l Lane) string {
 
 // Golfer returns one golfer.
 func (a *App) Golfer(ctx context.Context, u *store.User, id string) (*Golfer, error) {
-	p := a.store.For(u.PracticeID)
+	var g *Golfer
+	err := a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) (err error) {
+		g, err = a.golfer(ctx, u, p, id)
+		return err
+	})
+	return g, err
+}
+
+func (a *App) golfer(ctx context.Context, u *store.User, p *store.Practice, id string) (*Golfer, error) {
 	got, err := p.Athlete(ctx, id)
 	if err != nil {
 		return nil, words(err, "golfer")
@@ -161,7 +169,14 @@ func (a *App) AddGolfer(ctx context.Context, u *store.User, p athlete.Profile) (
 		return nil, err
 	}
 	f.StartDate = civil.Date{}
-	id, err := a.store.For(u.PracticeID).CreateAthlete(ctx, f)
+	id := ""
+	_, err := a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) (err error) {
+		if err := p.HoldGolfers(ctx); err != nil {
+			return err
+		}
+		id, err = p.CreateAthlete(ctx, f)
+		return err
+	})
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
@@ -199,7 +214,11 @@ func check(f *athlete.File) error {
 
 // EraseGolfer removes a golfer and everything about them.
 func (a *App) EraseGolfer(ctx context.Context, u *store.User, id string) error {
-	return words(a.store.For(u.PracticeID).DeleteAthlete(ctx, id), "golfer")
+	err := a.store.For(u.PracticeID).Erase(ctx, id)
+	if err == nil {
+		a.forget(u.PracticeID)
+	}
+	return words(err, "golfer")
 }
 
 // BringGolfer makes a golfer out of an export, with every screen. Tests of another
@@ -210,21 +229,6 @@ func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Gol
 	if err != nil {
 		return nil, invalid("file", "This is not the export of a golfer: %v", err)
 	}
-	p := a.store.For(u.PracticeID)
-	rows, err := p.Squad(ctx)
-	if err != nil {
-		return nil, err
-	}
-	for _, e := range rows {
-		if nameKey(e.Facts.Athlete.Name) == nameKey(f.Athlete.Name) && e.Facts.Athlete.BirthDate == f.Athlete.BirthDate {
-			return nil, &Error{Kind: Conflict, Text: fmt.Sprintf("%s, born %s, is here already: erase them first, or bring in the trials as a CSV.", f.Athlete.Name, f.Athlete.BirthDate)}
-		}
-	}
-	if f.Battery != nil && len(f.Battery.Own) > 0 {
-		if err := a.bringTests(ctx, p, f); err != nil {
-			return nil, err
-		}
-	}
 	if _, err := school.Find(f.School); err != nil {
 		f.School = school.Default
 	}
@@ -233,19 +237,46 @@ func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Gol
 	if problems := facts.ValidateFacts(); len(problems) > 0 {
 		return nil, invalid(problems[0].Path, "%s: %s", problems[0].Path, problems[0].Text)
 	}
-	id, err := p.CreateAthlete(ctx, &facts)
+	for i, s := range f.Screens {
+		if text := badDay(s.Date, facts.AsOf, f.Athlete); text != "" {
+			return nil, invalid(fmt.Sprintf("screens[%d].date", i), "%s", text)
+		}
+	}
+	id := ""
+	_, err = a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) error {
+		if err := p.HoldGolfers(ctx); err != nil {
+			return err
+		}
+		rows, err := p.Names(ctx)
+		if err != nil {
+			return err
+		}
+		for _, e := range rows {
+			if nameKey(e.Facts.Athlete.Name) == nameKey(f.Athlete.Name) && e.Facts.Athlete.BirthDate == f.Athlete.BirthDate {
+				return &Error{Kind: Conflict, Text: fmt.Sprintf("%s, born %s, is here already: erase them first, or bring in the trials as a CSV.", f.Athlete.Name, f.Athlete.BirthDate.Words())}
+			}
+		}
+		if f.Battery != nil {
+			if err := a.bringTests(ctx, p, f); err != nil {
+				return err
+			}
+		}
+		if id, err = p.CreateAthlete(ctx, &facts); err != nil {
+			return err
+		}
+		return p.ImportScreens(ctx, id, f.Screens)
+	})
 	if err != nil {
 		return nil, words(err, "golfer")
-	}
-	if err := p.ImportScreens(ctx, id, f.Screens); err != nil {
-		_ = p.DeleteAthlete(ctx, id)
-		return nil, err
 	}
 	return a.Golfer(ctx, u, id)
 }
 
 // bringTests adds the own tests of a file that the practice does not have.
 func (a *App) bringTests(ctx context.Context, p *store.Practice, f *athlete.File) error {
+	if err := p.ChangeBattery(ctx); err != nil {
+		return err
+	}
 	c, err := p.Battery(ctx)
 	if err != nil {
 		return err

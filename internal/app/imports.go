@@ -7,13 +7,19 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"runtime/debug"
 	"slices"
 	"strings"
+	"sync/atomic"
+	"time"
+
+	"github.com/google/uuid"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/school"
+	text "dunnock/internal/core/words"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
 )
@@ -59,24 +65,78 @@ const (
 	maxVerdicts = 200
 )
 
-// Upload keeps a file and proposes how to read it.
+// importHead is what is shown of an upload before it is read.
+type importHead struct {
+	Table *formats.Table `json:"table"` // the first rows
+	Rows  int            `json:"rows"`
+	Print string         `json:"print"` // names the layout
+}
+
+// headRows is how many rows a head holds: enough to guess how a file is written.
+const headRows = 50
+
+// reading lets one table be read at a time: what a file may unfold to is then
+// held once, however many are uploaded.
+var reading = make(chan struct{}, 1)
+
+func turn(ctx context.Context, c chan struct{}) (done func(), err error) {
+	select {
+	case c <- struct{}{}:
+		return func() { <-c }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// readTable reads an upload into what is kept of it.
+func readTable(ctx context.Context, b []byte) (head string, parsed []byte, err error) {
+	done, err := turn(ctx, reading)
+	if err != nil {
+		return "", nil, err
+	}
+	defer done()
+	t, err := formats.ReadTable(ctx, b)
+	if err != nil {
+		return "", nil, tableWords(err)
+	}
+	h, err := json.Marshal(importHead{t.Head(headRows), len(t.Rows), t.Fingerprint()})
+	if err != nil {
+		return "", nil, err
+	}
+	parsed, err = json.Marshal(t)
+	return string(h), parsed, err
+}
+
+// Upload reads a file, keeps its rows and proposes what they mean.
 func (a *App) Upload(ctx context.Context, u *store.User, name string, r io.Reader) (*ImportView, error) {
 	b, err := io.ReadAll(io.LimitReader(r, formats.MaxTable+1))
 	if err != nil {
 		return nil, err
 	}
 	name = strings.TrimSpace(name)
-	if name == "" {
+	if !text.Visible(name) {
 		name = "file"
 	}
-	if _, err := formats.ReadTable(b); err != nil {
-		return nil, tableWords(err)
+	if problem := text.Line(name, 10_000); problem != "" {
+		return nil, invalid("name", "The file's name %s.", problem)
 	}
-	id, err := a.store.For(u.PracticeID).CreateImport(ctx, fmt.Sprintf("%.200s", name), u.Name, b)
+	head, parsed, err := readTable(ctx, b)
 	if err != nil {
 		return nil, err
 	}
+	id, err := a.store.For(u.PracticeID).CreateImport(ctx, clip(name, 200), u.Name, head, parsed)
+	if err != nil {
+		return nil, words(err, "file")
+	}
 	return a.Import(ctx, u, id)
+}
+
+// clip cuts a text to at most n letters.
+func clip(s string, n int) string {
+	if r := []rune(s); len(r) > n {
+		return string(r[:n])
+	}
+	return s
 }
 
 func tableWords(err error) error {
@@ -106,18 +166,27 @@ func (a *App) Import(ctx context.Context, u *store.User, id string) (*ImportView
 			return nil, err
 		}
 	}
-	if got.State == store.Checking || got.State == store.Saving {
-		return v, nil // progress is asked for often: the file is left alone
+	switch got.State {
+	case store.Checking, store.Saving:
+		return v, p.AskedFor(ctx, id)
+	case store.Saved, store.Undone:
+		return v, nil
 	}
-	table, err := a.table(ctx, u, id)
-	if err != nil {
+	head := got.Head
+	if head == "" {
+		if head, err = a.readOld(ctx, p, id); err != nil || head == "" {
+			return v, err
+		}
+	}
+	var h importHead
+	if err := json.Unmarshal([]byte(head), &h); err != nil {
 		return nil, err
 	}
-	v.Kind, v.Sheet, v.Header, v.Rows = table.Kind, table.Sheet, table.Header, len(table.Rows)
-	for _, r := range table.Rows[:min(sampleRows, len(table.Rows))] {
+	v.Kind, v.Sheet, v.Header, v.Rows = h.Table.Kind, h.Table.Sheet, h.Table.Header, h.Rows
+	for _, r := range h.Table.Rows[:min(sampleRows, len(h.Table.Rows))] {
 		v.Sample = append(v.Sample, r.Cells)
 	}
-	name, known, err := p.Source(ctx, table.Fingerprint())
+	name, known, err := p.Source(ctx, h.Print)
 	switch {
 	case err == nil:
 		v.Known = name
@@ -127,7 +196,7 @@ func (a *App) Import(ctx context.Context, u *store.User, id string) (*ImportView
 		if berr != nil {
 			return nil, berr
 		}
-		v.Proposed, err = formats.Guess(table, b.tests), nil
+		v.Proposed, err = formats.Guess(h.Table, b.tests), nil
 	}
 	if err != nil {
 		return nil, err
@@ -138,40 +207,62 @@ func (a *App) Import(ctx context.Context, u *store.User, id string) (*ImportView
 	return v, err
 }
 
-func (a *App) table(ctx context.Context, u *store.User, id string) (*formats.Table, error) {
-	b, err := a.store.For(u.PracticeID).ImportContent(ctx, id)
+// readOld reads the file of an upload an earlier version kept as it came. "" when
+// there is none.
+func (a *App) readOld(ctx context.Context, p *store.Practice, id string) (head string, err error) {
+	_, file, err := p.ImportRows(ctx, id)
+	if err != nil || file == nil {
+		return "", words(err, "import")
+	}
+	head, parsed, err := readTable(ctx, file)
+	if err != nil {
+		return "", err
+	}
+	return head, words(p.KeepRows(ctx, id, head, parsed), "import")
+}
+
+// rows loads the table of an import as it was read on arrival.
+func (a *App) rows(ctx context.Context, p *store.Practice, id string) (*formats.Table, error) {
+	parsed, _, err := p.ImportRows(ctx, id)
 	if err != nil {
 		return nil, words(err, "import")
 	}
-	t, err := formats.ReadTable(b)
-	return t, tableWords(err)
+	if parsed == nil {
+		return nil, &Error{Kind: Refused, Text: "The contents of this file were dropped: bring it in again."}
+	}
+	t := &formats.Table{}
+	return t, json.Unmarshal(parsed, t)
 }
 
 // CheckImport reads the file by a mapping without saving anything; the answer is
 // at once, the work goes on behind it.
 func (a *App) CheckImport(ctx context.Context, u *store.User, id string, m formats.Mapping) (*ImportView, error) {
-	table, err := a.table(ctx, u, id)
+	p := a.store.For(u.PracticeID)
+	v, err := a.Import(ctx, u, id)
 	if err != nil {
 		return nil, err
+	}
+	if v.Header == nil {
+		return nil, &Error{Kind: Refused, Text: "This file cannot be checked now: it is being worked on, is saved, or its contents were dropped."}
 	}
 	b, err := a.battery(ctx, u)
 	if err != nil {
 		return nil, err
 	}
-	if bad := m.Check(table, b.tests); len(bad) > 0 {
+	if bad := m.Check(&formats.Table{Header: v.Header}, b.tests); len(bad) > 0 {
 		e := &Error{Kind: Invalid, Text: bad[0].Text}
 		for _, x := range bad {
 			e.Fields = append(e.Fields, Field{Name: x.Column, Text: x.Text})
 		}
 		return nil, e
 	}
-	text, err := json.Marshal(m)
+	mapping, err := json.Marshal(m)
 	if err != nil {
 		return nil, err
 	}
-	p := a.store.For(u.PracticeID)
+	run := uuid.NewString()
 	idle := []string{store.Uploaded, store.Checked, store.Cancelled, store.Failed}
-	if err := p.StartImport(ctx, id, idle, store.Checking, string(text), len(table.Rows)); err != nil {
+	if err := p.BeginImport(ctx, id, run, idle, store.Checking, string(mapping), v.Rows); err != nil {
 		return nil, words(err, "import")
 	}
 	if strings.TrimSpace(m.Source) != "" {
@@ -181,29 +272,43 @@ func (a *App) CheckImport(ctx context.Context, u *store.User, id string, m forma
 		if err != nil {
 			return nil, err
 		}
-		if err := p.RememberSource(ctx, table.Fingerprint(), m.Source, string(rt)); err != nil {
-			return nil, err
+		print := (&formats.Table{Header: v.Header}).Fingerprint()
+		if err := p.RememberSource(ctx, print, m.Source, string(rt)); err != nil {
+			return nil, words(err, "source")
 		}
 	}
-	a.behind(u, id, func(ctx context.Context) (string, *ImportReport, string, error) {
-		r, err := a.readImport(ctx, u, id, table, m, b.tests)
+	a.behind(u, id, run, v.Rows, func(ctx context.Context, progress func(int)) error {
+		t, err := a.rows(ctx, p, id)
 		if err != nil {
-			return "", nil, "", err
+			return err
 		}
-		return store.Checked, &r.ImportReport, "", nil
+		var r *importRead
+		err = p.Snapshot(ctx, func(p *store.Practice) error {
+			r, err = a.readImport(ctx, u, p, t, m, b, progress)
+			return err
+		})
+		if err != nil {
+			return err
+		}
+		return p.EndImport(ctx, id, run, store.Checked, r.json(), "")
 	})
 	return a.Import(ctx, u, id)
 }
 
 // CommitImport saves everything a checked file holds, or nothing. With
-// keepUnlikely, unlikely values are kept as confirmed.
+// keepUnlikely, unlikely values are kept as confirmed. Asking again while it is
+// saved, or after, is no error.
 func (a *App) CommitImport(ctx context.Context, u *store.User, id string, keepUnlikely bool) (*ImportView, error) {
 	p := a.store.For(u.PracticeID)
-	got, err := p.Import(ctx, id)
+	got, err := a.Import(ctx, u, id)
 	if err != nil {
-		return nil, words(err, "import")
+		return nil, err
 	}
-	if got.State != store.Checked {
+	switch got.State {
+	case store.Saving, store.Saved:
+		return got, nil
+	case store.Checked:
+	default:
 		return nil, &Error{Kind: Refused, Text: "Check the file first: only a file that was looked at is saved."}
 	}
 	var m formats.Mapping
@@ -211,39 +316,53 @@ func (a *App) CommitImport(ctx context.Context, u *store.User, id string, keepUn
 		return nil, err
 	}
 	m.KeepUnlikely = keepUnlikely
-	table, err := a.table(ctx, u, id)
-	if err != nil {
-		return nil, err
+	run := uuid.NewString()
+	err = p.BeginImport(ctx, id, run, []string{store.Checked}, store.Saving, "", got.Rows)
+	if errors.Is(err, store.ErrConflict) {
+		return a.Import(ctx, u, id) // somebody else began: it is theirs to finish
 	}
-	b, err := a.battery(ctx, u)
 	if err != nil {
-		return nil, err
-	}
-	if err := p.StartImport(ctx, id, []string{store.Checked}, store.Saving, "", len(table.Rows)); err != nil {
 		return nil, words(err, "import")
 	}
-	a.behind(u, id, func(ctx context.Context) (string, *ImportReport, string, error) {
-		r, err := a.readImport(ctx, u, id, table, m, b.tests)
+	a.behind(u, id, run, got.Rows, func(ctx context.Context, progress func(int)) error {
+		t, err := a.rows(ctx, p, id)
 		if err != nil {
-			return "", nil, "", err
+			return err
 		}
-		if r.ErrorRows > 0 {
-			return store.Checked, &r.ImportReport, "Nothing was saved: rows need a look.", nil
+		r, err := a.saveImport(ctx, u, id, run, t, m, progress)
+		if err == nil && r.ErrorRows > 0 {
+			return p.EndImport(ctx, id, run, store.Checked, r.json(), "Nothing was saved: rows need a look.")
 		}
-		total := len(table.Rows) + len(r.golfers)
-		n, err := p.CommitImport(ctx, id, r.golfers, func(done int) bool {
-			if done%10 != 0 {
-				return ctx.Err() != nil
-			}
-			stop, err := p.ImportProgress(ctx, id, len(table.Rows)+done, total)
-			return stop || err != nil
-		})
-		if err != nil {
-			return "", nil, "", err
-		}
-		return store.Saved, &r.ImportReport, fmt.Sprintf("%d trials saved; %d were there already.", n, r.Trials-n), nil
+		return err
 	})
 	return a.Import(ctx, u, id)
+}
+
+// saveImport matches, checks and saves a file in one unit of work, with its
+// state: against what is there now, under locks. With rows that need a look
+// nothing is saved.
+func (a *App) saveImport(ctx context.Context, u *store.User, id, run string, t *formats.Table, m formats.Mapping, progress func(int)) (r *importRead, err error) {
+	_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+		if err := p.HoldGolfers(ctx); err != nil {
+			return nil, err
+		}
+		if r, err = a.readImport(ctx, u, p, t, m, b, progress); err != nil {
+			return nil, err
+		}
+		if r.ErrorRows > 0 {
+			return nil, errLooked
+		}
+		n, err := p.WriteImport(ctx, id, r.golfers, func(int) {})
+		if err != nil {
+			return nil, err
+		}
+		note := fmt.Sprintf("%s saved; %d were there already.", plural(n, "trial"), r.Trials-n)
+		return nil, p.EndImport(ctx, id, run, store.Saved, r.json(), note)
+	})
+	if errors.Is(err, errLooked) {
+		err = nil
+	}
+	return r, err
 }
 
 // CancelImport asks a running import to stop; nothing of it is kept.
@@ -251,52 +370,83 @@ func (a *App) CancelImport(ctx context.Context, u *store.User, id string) error 
 	return words(a.store.For(u.PracticeID).CancelImport(ctx, id), "import")
 }
 
-// UndoImport takes back what an import saved and nobody changed since.
+// UndoImport takes back what an import saved and nobody changed since. Undoing
+// again is no error.
 func (a *App) UndoImport(ctx context.Context, u *store.User, id string) (*ImportView, error) {
-	p := a.store.For(u.PracticeID)
-	if err := p.StartImport(ctx, id, []string{store.Saved}, store.Saving, "", 0); err != nil {
-		return nil, words(err, "import")
+	_, err := a.store.For(u.PracticeID).UndoImport(ctx, id, "%d trials taken back. What was changed by hand since stays.")
+	if errors.Is(err, store.ErrConflict) {
+		return nil, &Error{Kind: Refused, Text: "Only an import that was saved can be taken back."}
 	}
-	n, err := p.UndoImport(ctx, id)
 	if err != nil {
-		_ = p.FinishImport(ctx, id, store.Saved, "", "")
-		return nil, err
-	}
-	if err := p.FinishImport(ctx, id, store.Undone, "", fmt.Sprintf("%d trials taken back. What was changed by hand since stays.", n)); err != nil {
-		return nil, err
+		return nil, words(err, "import")
 	}
 	return a.Import(ctx, u, id)
 }
 
-// behind runs a step of an import beside the request, and writes down how it
-// ended. Its context ends with the program.
-func (a *App) behind(u *store.User, id string, step func(context.Context) (state string, r *ImportReport, note string, err error)) {
-	a.work.Add(1)
-	go func() {
-		defer a.work.Done()
-		ctx := a.base
-		state, report, note, err := step(ctx)
-		if err != nil {
-			state, note = store.Failed, "It went wrong on our side; nothing was saved."
-			switch {
-			case errors.Is(err, store.ErrStopped):
-				state, note = store.Cancelled, "Cancelled: nothing was saved."
-			case ctx.Err() == nil:
-				slog.Error("import", "id", id, "error", err)
+const (
+	runsAtOnce = 2                      // checks and saves; others wait their turn
+	lifeSign   = 500 * time.Millisecond // between signs of life of a run
+)
+
+// behind runs a step of an import beside the request. Signs of life and progress
+// are given by a second goroutine: the step itself, which may hold a connection,
+// never waits for another one. Its context ends with the program, when the coach
+// cancels, and when nobody waits for a check any more.
+func (a *App) behind(u *store.User, id, run string, total int, step func(ctx context.Context, progress func(int)) error) {
+	p := a.store.For(u.PracticeID)
+	ctx, stop := context.WithCancel(a.base)
+	var done atomic.Int64
+	a.beside("import "+id, func() {
+		defer stop()
+		tick := time.NewTicker(lifeSign)
+		defer tick.Stop()
+		for {
+			select {
+			case <-ctx.Done():
+				return
+			case <-tick.C:
+			}
+			if over, err := p.ImportProgress(ctx, id, run, int(done.Load()), total); err == nil && over {
+				return
 			}
 		}
-		text := ""
-		if report != nil {
-			b, err := json.Marshal(report)
-			if err == nil {
-				text = string(b)
+	})
+	a.beside("import "+id, func() {
+		defer stop()
+		err := func() (err error) {
+			defer func() {
+				if r := recover(); r != nil {
+					err = fmt.Errorf("panic: %v\n%s", r, debug.Stack())
+				}
+			}()
+			over, err := turn(ctx, a.runs)
+			if err != nil {
+				return err
 			}
+			defer over()
+			return step(ctx, func(n int) { done.Store(int64(n)) })
+		}()
+		if err == nil {
+			return
 		}
-		// The end is written even when the program is stopping.
-		if err := a.store.For(u.PracticeID).FinishImport(context.WithoutCancel(ctx), id, state, text, note); err != nil {
+		state, note := store.Failed, "It went wrong on our side; nothing was saved. Check the file again."
+		var known *Error
+		switch {
+		case errors.As(err, &known):
+			note = known.Text
+		case errors.Is(err, store.ErrStopped), ctx.Err() != nil:
+			state, note = store.Cancelled, "Stopped: nothing was saved. Check the file again to go on."
+		default:
 			slog.Error("import", "id", id, "error", err)
 		}
-	}()
+		// The end is written even when the program is stopping; where it cannot be,
+		// the import is given back once its run shows no life.
+		end, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer cancel()
+		if err := p.EndImport(end, id, run, state, "", note); err != nil && !errors.Is(err, store.ErrStopped) {
+			slog.Error("import", "id", id, "error", err)
+		}
+	})
 }
 
 type importRead struct {
@@ -327,21 +477,29 @@ type importGolfer struct {
 	screens map[civil.Date]*athlete.Screen
 }
 
-func (a *App) readImport(ctx context.Context, u *store.User, id string, table *formats.Table, m formats.Mapping, tests *measure.Battery) (*importRead, error) {
-	x := &importer{a: a, u: u, tests: tests, m: m, out: &importRead{ImportReport: ImportReport{Rows: len(table.Rows), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}}}, byName: map[string][]*importGolfer{}, byID: map[string]*importGolfer{}}
-	if err := x.load(ctx); err != nil {
+// json is the report as it is kept.
+func (r *importRead) json() string {
+	b, err := json.Marshal(&r.ImportReport)
+	if err != nil {
+		return ""
+	}
+	return string(b)
+}
+
+// readImport reads rows against what the practice holds, through the unit of
+// work or the snapshot it is given. In a unit of work the golfers the file names
+// are taken first, so that nobody writes theirs meanwhile.
+func (a *App) readImport(ctx context.Context, u *store.User, p *store.Practice, table *formats.Table, m formats.Mapping, b battery, progress func(int)) (*importRead, error) {
+	x := &importer{a: a, u: u, tests: b.tests, m: m, out: &importRead{ImportReport: ImportReport{Rows: len(table.Rows), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}}}, byName: map[string][]*importGolfer{}, byID: map[string]*importGolfer{}}
+	if err := x.load(ctx, p, table); err != nil {
 		return nil, err
 	}
-	p := a.store.For(u.PracticeID)
 	for i := range table.Rows {
 		x.row(table, &table.Rows[i])
-		if i%500 == 499 {
-			stop, err := p.ImportProgress(ctx, id, i+1, len(table.Rows))
-			if err != nil {
-				return nil, err
-			}
-			if stop {
-				return nil, store.ErrStopped
+		if i%200 == 199 {
+			progress(i + 1)
+			if ctx.Err() != nil {
+				return nil, ctx.Err()
 			}
 		}
 	}
@@ -365,20 +523,49 @@ func (a *App) readImport(ctx context.Context, u *store.User, id string, table *f
 	return x.out, nil
 }
 
-func (x *importer) load(ctx context.Context) error {
-	list, err := x.a.store.For(x.u.PracticeID).Files(ctx, nil)
+// load loads the golfers the file names, with their screens.
+func (x *importer) load(ctx context.Context, p *store.Practice, table *formats.Table) error {
+	all, err := p.Names(ctx)
 	if err != nil {
 		return err
 	}
-	for i := range list {
-		f := x.a.dress(x.u, &list[i].Facts)
-		g := &importGolfer{id: list[i].ID, file: f, have: map[string]measure.Trial{}}
-		for _, s := range f.Screens {
-			for _, t := range s.Trials {
-				g.have[s.Date.String()+"|"+t.Key()] = t
+	named := map[string]bool{}
+	for i, c := range x.m.Columns {
+		if c.Field != "golfer" {
+			continue
+		}
+		for _, row := range table.Rows {
+			if i < len(row.Cells) {
+				named[nameKey(row.Cells[i])] = true
 			}
 		}
-		x.add(g)
+	}
+	ids := []string{}
+	for _, g := range all {
+		if g.ID == x.m.Golfer || named[nameKey(g.Facts.Athlete.Name)] {
+			ids = append(ids, g.ID)
+		}
+	}
+	if p.Writing() {
+		if err := p.LockGolfers(ctx, ids); err != nil {
+			return err
+		}
+	}
+	for some := range slices.Chunk(ids, restandBatch) {
+		list, err := p.Files(ctx, some)
+		if err != nil {
+			return err
+		}
+		for i := range list {
+			f := x.a.dress(x.u, &list[i].Facts)
+			g := &importGolfer{id: list[i].ID, file: f, have: map[string]measure.Trial{}}
+			for _, s := range f.Screens {
+				for _, t := range s.Trials {
+					g.have[s.Date.String()+"|"+t.Key()] = t
+				}
+			}
+			x.add(g)
+		}
 	}
 	return nil
 }
@@ -449,13 +636,13 @@ func (x *importer) record(r formats.Record, fail func(column, text string, unlik
 	}
 	key := r.Date.String() + "|" + t.Key()
 	if line, twice := g.seen[key]; twice {
-		fail(r.Column, fmt.Sprintf("the same trial as row %d: %s %s %d of %s on %s", line, t.Test, t.Side, t.Number, g.file.Athlete.Name, r.Date), false)
+		fail(r.Column, fmt.Sprintf("the same trial as row %d: %s %s %d of %s on %s", line, t.Test, t.Side, t.Number, g.file.Athlete.Name, r.Date.Words()), false)
 		return
 	}
 	g.seen[key] = r.Line
-	if old, there := g.have[key]; there && (old.Status != t.Status || old.Value != t.Value || old.MassG != t.MassG) {
+	if old, there := g.have[key]; there && !sameResult(old, t) {
 		test, _ := x.tests.Find(t.Test)
-		fail(r.Column, fmt.Sprintf("the screen of %s has %s here already, the file says %s", r.Date, shown(test, old, x.u), shown(test, t, x.u)), false)
+		fail(r.Column, fmt.Sprintf("the screen of %s has %s here already, the file says %s", r.Date.Words(), shown(test, old, x.u), shown(test, t, x.u)), false)
 		return
 	} else if there {
 		t = old
@@ -518,7 +705,7 @@ func (a *App) ExportFiles(ctx context.Context, u *store.User, athleteID string) 
 		}
 		return []*athlete.File{f}, b.tests, nil
 	}
-	files, err := a.files(ctx, u, nil)
+	files, err := a.files(ctx, u)
 	for _, f := range files {
 		f.Battery = b.changes
 	}

@@ -10,83 +10,162 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/argon2id"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/unit"
+	text "dunnock/internal/core/words"
 	"dunnock/internal/store"
 )
 
 // MinPassword is the shortest password taken.
 const MinPassword = 10
 
-// The rate limit: so many failures of one address and name, or of one address
-// whatever the name, in the window, and sign-in waits.
+// The limits of sign-in. Tries are counted before a password is looked at, by
+// name and address, and for a browser that signed in before by name and browser:
+// no stranger uses those up. Nothing is counted by address alone, so that one
+// visitor of a club's network cannot lock the others out.
 const (
-	loginWindow    = 15 * time.Minute
-	loginPerName   = 5
-	loginPerRemote = 30
+	loginWindow   = 15 * time.Minute
+	loginPerName  = 5
+	browserKept   = 180 * 24 * time.Hour
+	queueLength   = 16 // strangers waiting for their password to be looked at
+	queueFromOne  = 6  // of them, from one address
+	maxPassword   = 200
+	busyTryAgain  = 3 * time.Second
+	busyTextLogin = "Many are signing in at this moment. Wait a few seconds and try again."
 )
 
-// hashing bounds how many passwords are hashed at once: each takes 64 MB.
-var hashing = make(chan struct{}, 2)
+// door lets passwords be hashed one at a time: each takes 64 MB. Strangers wait in
+// a queue of their own, of bounded length.
+type door struct {
+	strangers chan struct{}
+	known     chan struct{}
+	mu        sync.Mutex
+	waiting   map[string]int
+	all       int
+}
 
-// HashPassword returns the argon2id hash of a password.
-func HashPassword(password string) (string, error) {
-	hashing <- struct{}{}
-	defer func() { <-hashing }()
+func newDoor() *door {
+	return &door{strangers: make(chan struct{}, 1), known: make(chan struct{}, 1), waiting: map[string]int{}}
+}
+
+// enter waits for a turn, no longer than the request, and returns how to leave.
+func (d *door) enter(ctx context.Context, remote string, known bool) (leave func(), err error) {
+	if known {
+		return turn(ctx, d.known)
+	}
+	d.mu.Lock()
+	if d.all >= queueLength || d.waiting[remote] >= queueFromOne {
+		d.mu.Unlock()
+		return nil, &Error{Kind: Unavailable, Text: busyTextLogin, After: busyTryAgain}
+	}
+	d.all++
+	d.waiting[remote]++
+	d.mu.Unlock()
+	out := func() {
+		d.mu.Lock()
+		defer d.mu.Unlock()
+		d.all--
+		if d.waiting[remote]--; d.waiting[remote] == 0 {
+			delete(d.waiting, remote)
+		}
+	}
+	done, err := turn(ctx, d.strangers)
+	if err != nil {
+		out()
+		return nil, err
+	}
+	return func() { done(); out() }, nil
+}
+
+// hashPassword returns the argon2id hash of a password.
+func (a *App) hashPassword(ctx context.Context, password string) (string, error) {
+	leave, err := a.door.enter(ctx, "", false)
+	if err != nil {
+		return "", err
+	}
+	defer leave()
 	return argon2id.CreateHash(password, argon2id.DefaultParams)
 }
 
 // nobody's hash is compared when there is no such user, so that a wrong name
 // takes as long as a wrong password.
-var nobody = func() string {
+var nobody = sync.OnceValue(func() string {
 	h, err := argon2id.CreateHash(rand.Text(), argon2id.DefaultParams)
 	if err != nil {
 		panic(err)
 	}
 	return h
-}()
+})
 
-// SignIn returns the user for an email address and a password. remote is the
-// network address the try comes from.
-func (a *App) SignIn(ctx context.Context, email, password, remote string) (*store.User, error) {
-	name := "name:" + remote + "|" + strings.ToLower(strings.TrimSpace(email))
-	from := "from:" + remote
+// Visitor is where a try to sign in comes from: the network address, and what a
+// browser keeps that signed in before, or "".
+type Visitor struct{ Remote, Browser string }
+
+// SignIn returns the user for an email address and a password, and what the
+// browser is to keep so that it is known the next time.
+func (a *App) SignIn(ctx context.Context, email, password string, v Visitor) (u *store.User, browser string, err error) {
+	name := strings.ToLower(strings.TrimSpace(email))
+	key, known := "name:"+v.Remote+"|"+name, false
+	if v.Browser != "" {
+		if known, err = a.store.KnowsBrowser(ctx, hashText(v.Browser), name); err != nil {
+			return nil, "", words(err, "user")
+		}
+		if known {
+			key = "browser:" + hashText(v.Browser) + "|" + name
+		}
+	}
+	leave, err := a.door.enter(ctx, v.Remote, known)
+	if err != nil {
+		return nil, "", err
+	}
+	defer leave()
 	now := a.now()
-	for key, most := range map[string]int{name: loginPerName, from: loginPerRemote} {
-		n, err := a.store.LoginFailures(ctx, key, now.Add(-loginWindow))
-		if err != nil {
-			return nil, err
-		}
-		if n >= most {
-			return nil, &Error{Kind: TooMany, Text: fmt.Sprintf("Too many failed sign-ins. Wait %d minutes and try again.", int(loginWindow.Minutes())), After: loginWindow}
-		}
+	allowed, err := a.store.AddTry(ctx, key, loginPerName, now, now.Add(-loginWindow))
+	if err != nil {
+		return nil, "", words(err, "user")
 	}
-	u, err := a.store.UserByEmail(ctx, email)
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return nil, err
+	if !allowed {
+		return nil, "", &Error{Kind: TooMany, Text: fmt.Sprintf("Too many failed sign-ins. Wait %d minutes and try again.", int(loginWindow.Minutes())), After: loginWindow}
 	}
-	hash := nobody
+	if u, err = a.store.UserByEmail(ctx, email); err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, "", words(err, "user")
+	}
+	hash := nobody()
 	if u != nil {
 		hash = u.PasswordHash
 	}
-	hashing <- struct{}{}
 	ok, err := argon2id.ComparePasswordAndHash(password, hash)
-	<-hashing
 	if err != nil {
-		return nil, fmt.Errorf("check the password of %s: %w", email, err)
+		return nil, "", fmt.Errorf("check the password of %s: %w", email, err)
 	}
 	if !ok || u == nil {
-		for _, key := range []string{name, from} {
-			if err := a.store.AddLoginFailure(ctx, key, now, now.Add(-loginWindow)); err != nil {
-				return nil, err
-			}
-		}
-		return nil, &Error{Kind: SignedOut, Text: "The email address or the password is wrong."}
+		return nil, "", &Error{Kind: SignedOut, Text: "The email address or the password is wrong."}
 	}
-	return u, a.store.ClearLoginFailures(ctx, name)
+	if err := a.store.ForgetTry(ctx, key); err != nil {
+		return nil, "", words(err, "user")
+	}
+	browser, err = a.knowBrowser(ctx, u, v.Browser, known)
+	return u, browser, err
+}
+
+// knowBrowser notes a browser that signed in. It keeps what it has, if that is
+// this user's.
+func (a *App) knowBrowser(ctx context.Context, u *store.User, token string, known bool) (string, error) {
+	if !known {
+		token = rand.Text() + rand.Text()
+	}
+	now := a.now()
+	return token, words(a.store.KnowBrowser(ctx, hashText(token), u.ID, now, now.Add(-browserKept)), "user")
+}
+
+func hashText(s string) string {
+	h := sha256.Sum256([]byte(s))
+	return hex.EncodeToString(h[:])
 }
 
 // User returns the user of a session.
@@ -95,7 +174,7 @@ func (a *App) User(ctx context.Context, id string) (*store.User, error) {
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, &Error{Kind: SignedOut, Text: "Sign in first."}
 	}
-	return u, err
+	return u, words(err, "user")
 }
 
 // SetUnits changes the units a practice sees and returns the user as they now
@@ -114,7 +193,11 @@ func (a *App) SetupNeeded(ctx context.Context) (bool, error) {
 }
 
 // NewSetupCode makes the one-time code of the first run; only its hash is kept.
+// Wrong tries of the code before it are forgotten.
 func (a *App) NewSetupCode(ctx context.Context) (string, error) {
+	if err := a.store.ForgetTries(ctx, "setup:", a.now().Add(-loginWindow)); err != nil {
+		return "", err
+	}
 	b := make([]byte, 10)
 	_, _ = rand.Read(b)
 	code := base32.StdEncoding.EncodeToString(b)
@@ -123,8 +206,7 @@ func (a *App) NewSetupCode(ctx context.Context) (string, error) {
 }
 
 func hashCode(code string) string {
-	h := sha256.Sum256([]byte(strings.ToUpper(strings.TrimSpace(code))))
-	return hex.EncodeToString(h[:])
+	return hashText(strings.ToUpper(strings.TrimSpace(code)))
 }
 
 // Setup is what the first run asks for.
@@ -132,44 +214,75 @@ type Setup struct{ Code, Practice, Zone, Name, Email, Password string }
 
 // FirstRun makes the first practice and its coach, if the code is right and
 // nobody was faster.
-func (a *App) FirstRun(ctx context.Context, s Setup, remote string) (*store.User, error) {
-	key := "setup:" + remote
+func (a *App) FirstRun(ctx context.Context, s Setup, v Visitor) (u *store.User, browser string, err error) {
+	key := "setup:" + v.Remote
 	now := a.now()
-	if n, err := a.store.LoginFailures(ctx, key, now.Add(-loginWindow)); err != nil {
-		return nil, err
-	} else if n >= loginPerName {
-		return nil, &Error{Kind: TooMany, Text: "Too many wrong codes. Wait 15 minutes, or start Dunnock again for a new code.", After: loginWindow}
+	allowed, err := a.store.AddTry(ctx, key, loginPerName, now, now.Add(-loginWindow))
+	if err != nil {
+		return nil, "", words(err, "code")
+	}
+	if !allowed {
+		return nil, "", &Error{Kind: TooMany, Text: "Too many wrong codes. Wait 15 minutes, or start Dunnock again for a new code.", After: loginWindow}
 	}
 	want, err := a.store.SetupCode(ctx)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return nil, err
+		return nil, "", words(err, "code")
 	}
 	if want == "" || subtle.ConstantTimeCompare([]byte(want), []byte(hashCode(s.Code))) != 1 {
-		if err := a.store.AddLoginFailure(ctx, key, now, now.Add(-loginWindow)); err != nil {
-			return nil, err
-		}
-		return nil, invalid("code", "This is not the code in the terminal Dunnock was started in.")
+		return nil, "", invalid("code", "This is not the code in the terminal Dunnock was started in.")
 	}
-	u, err := a.AddUser(ctx, s, true)
-	if err != nil {
-		return nil, err
+	// The right code is no try, whatever else has to be typed anew.
+	if err := a.store.ForgetTry(ctx, key); err != nil {
+		return nil, "", words(err, "code")
 	}
-	return u, a.store.SetSetupCode(ctx, "")
+	if u, err = a.AddUser(ctx, s, true); err != nil {
+		return nil, "", err
+	}
+	if err := a.store.SetSetupCode(ctx, ""); err != nil {
+		return nil, "", words(err, "code")
+	}
+	browser, err = a.knowBrowser(ctx, u, "", false)
+	return u, browser, err
+}
+
+// check names what is wrong with a setup, in sentences.
+func (s Setup) check() error {
+	var fields []Field
+	bad := func(field, format string, args ...any) {
+		fields = append(fields, Field{Name: field, Text: fmt.Sprintf(format, args...)})
+	}
+	if problem := text.Name(s.Practice, athlete.MaxName); problem != "" {
+		bad("practice", "The practice's name %s.", problem)
+	}
+	if problem := text.Name(s.Name, athlete.MaxName); problem != "" {
+		bad("name", "The coach's name %s.", problem)
+	}
+	switch at := strings.Index(s.Email, "@"); {
+	case at < 1 || at == len(s.Email)-1 || strings.ContainsAny(s.Email, " \t") || text.Line(s.Email, 254) != "":
+		bad("email", "%q is not an email address.", clip(s.Email, 60))
+	}
+	if _, err := time.LoadLocation(s.Zone); err != nil || s.Zone == "" || s.Zone == "Local" || len(s.Zone) > 60 {
+		bad("zone", "%q is not a time zone: use one such as Europe/London or UTC.", clip(s.Zone, 60))
+	}
+	switch n := len([]rune(s.Password)); {
+	case n < MinPassword:
+		bad("password", "A password has at least %d characters.", MinPassword)
+	case n > maxPassword || text.Line(s.Password, maxPassword) != "":
+		bad("password", "A password has at most %d characters, on one line.", maxPassword)
+	}
+	if len(fields) == 0 {
+		return nil
+	}
+	return &Error{Kind: Invalid, Text: fields[0].Text, Fields: fields}
 }
 
 // AddUser makes a practice with a coach. With first it does so only when there
 // is nobody yet.
 func (a *App) AddUser(ctx context.Context, s Setup, first bool) (*store.User, error) {
-	if _, err := time.LoadLocation(s.Zone); err != nil || s.Zone == "" {
-		return nil, invalid("zone", "%q is not a time zone: use one such as Europe/London or UTC", s.Zone)
+	if err := s.check(); err != nil {
+		return nil, err
 	}
-	if len([]rune(s.Password)) < MinPassword {
-		return nil, invalid("password", "A password has at least %d characters.", MinPassword)
-	}
-	if !strings.Contains(s.Email, "@") {
-		return nil, invalid("email", "%q is not an email address", s.Email)
-	}
-	hash, err := HashPassword(s.Password)
+	hash, err := a.hashPassword(ctx, s.Password)
 	if err != nil {
 		return nil, err
 	}
@@ -180,7 +293,7 @@ func (a *App) AddUser(ctx context.Context, s Setup, first bool) (*store.User, er
 		}
 		return nil, &Error{Kind: Conflict, Text: "There is a user with this email address already."}
 	}
-	return u, err
+	return u, words(err, "user")
 }
 
 // DemoUser returns the demo's coach, made with their practice if not there.

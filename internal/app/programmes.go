@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strings"
 
@@ -48,14 +49,24 @@ func view(p *store.Programme, f *athlete.File) (*ProgrammeView, error) {
 
 // load returns a programme and the golfer's file with the programme's school.
 func (a *App) load(ctx context.Context, u *store.User, id string) (*store.Programme, *athlete.File, error) {
-	p, err := a.store.For(u.PracticeID).Programme(ctx, id)
-	if err != nil {
-		return nil, nil, words(err, "programme")
-	}
-	f, err := a.file(ctx, u, p.AthleteID)
+	b, err := a.battery(ctx, u)
 	if err != nil {
 		return nil, nil, err
 	}
+	var p *store.Programme
+	var got *store.Athlete
+	err = a.store.For(u.PracticeID).Snapshot(ctx, func(db *store.Practice) error {
+		if p, err = db.Programme(ctx, id); err != nil {
+			return words(err, "programme")
+		}
+		got, err = db.File(ctx, p.AthleteID)
+		return words(err, "golfer")
+	})
+	if err != nil {
+		return nil, nil, err
+	}
+	f := a.dress(u, &got.Facts)
+	f.Battery = b.changes
 	f.School, f.StartDate = p.Doc.School, p.Doc.StartDate
 	return p, f, nil
 }
@@ -98,7 +109,7 @@ func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID stri
 		}
 		doc, label = r.Programme, "Drafted under "+r.Programme.SchoolName
 	}
-	id, err := p.CreateDraft(ctx, athleteID, label, doc)
+	id, err := p.CreateDraft(ctx, athleteID, label, u.Name, doc)
 	if err != nil {
 		return nil, words(err, "draft")
 	}
@@ -121,14 +132,42 @@ func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, 
 	if err != nil {
 		return nil, err
 	}
+	if p.Revision != revision {
+		// What it is judged against is not what the editor saw: only the difference
+		// is told.
+		if err := a.store.For(u.PracticeID).Unchanged(ctx, id, revision); err != nil {
+			return nil, changedWords(err, u, "programme")
+		}
+		return nil, words(store.ErrConflict, "programme")
+	}
 	doc, _, err := plan.Apply(f, p.Doc, e)
 	if err != nil {
 		return nil, refusal(err)
 	}
-	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, describe(p.Doc, e), doc); err != nil {
-		return nil, words(err, "programme")
+	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, describe(p.Doc, e), u.Name, doc); err != nil {
+		return nil, changedWords(err, u, "programme")
 	}
 	return a.Programme(ctx, u, id)
+}
+
+// changedWords tells a second editor what was done since they looked.
+func changedWords(err error, u *store.User, what string) error {
+	var changed *store.ChangedError
+	if !errors.As(err, &changed) {
+		return words(err, what)
+	}
+	e := &Error{Kind: Conflict, Text: "This programme was changed since you opened it, and your change was not made."}
+	for _, d := range changed.Since {
+		who := d.By
+		if who == u.Name {
+			who = "You"
+		}
+		e.Since = append(e.Since, who+": "+d.Label)
+	}
+	if len(e.Since) > 0 {
+		e.Text += " " + strings.Join(e.Since, ". ") + "."
+	}
+	return e
 }
 
 // describe says what an edit did, for undo.
@@ -156,13 +195,13 @@ func describe(doc *programme.Programme, e plan.Edit) string {
 
 // Step undoes (−1) or redoes (+1).
 func (a *App) Step(ctx context.Context, u *store.User, id string, revision, by int) (*ProgrammeView, error) {
-	err := a.store.For(u.PracticeID).Step(ctx, id, revision, by)
+	err := a.store.For(u.PracticeID).Step(ctx, id, revision, by, u.Name)
 	if err != nil {
 		what := "step to undo"
 		if by > 0 {
 			what = "step to redo"
 		}
-		return nil, words(err, what)
+		return nil, changedWords(err, u, what)
 	}
 	return a.Programme(ctx, u, id)
 }
@@ -203,7 +242,7 @@ func (a *App) Issue(ctx context.Context, u *store.User, id string, revision int,
 		return nil, &Error{Kind: Invalid, Text: "Say why it is issued with these warnings. " + strings.Join(warnings, " "), Fields: []Field{{Name: "note", Text: "a reason is needed"}}}
 	}
 	if err := a.store.For(u.PracticeID).Issue(ctx, id, revision, f.AsOf, u.ID, strings.TrimSpace(note)); err != nil {
-		return nil, words(err, "programme")
+		return nil, changedWords(err, u, "programme")
 	}
 	return a.Programme(ctx, u, id)
 }

@@ -127,16 +127,22 @@ func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string,
 	if err := v.encode(); err != nil {
 		return nil, err
 	}
-	if v.ID, err = p.CreateRecording(ctx, v.Recording, raw); err != nil {
-		if errors.Is(err, store.ErrExists) {
-			return nil, &Error{Kind: Conflict, Text: "This very file is there already: " + v.Name + " was not brought in twice."}
-		}
-		return nil, words(err, "golfer")
-	}
-	if n.Fill && !n.Pending {
-		if err := a.fill(ctx, u, v); err != nil {
+	// The recording and the trials it fills come together or not at all.
+	_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+		v.Cells, v.Verdict, v.Revision = nil, "", 1
+		if v.ID, err = p.CreateRecording(ctx, v.Recording, raw); err != nil {
 			return nil, err
 		}
+		if !n.Fill || n.Pending {
+			return nil, nil
+		}
+		return nil, a.fill(ctx, u, p, b, v)
+	})
+	if errors.Is(err, store.ErrExists) {
+		return nil, &Error{Kind: Conflict, Text: "This very file is there already: " + v.Name + " was not brought in twice."}
+	}
+	if err != nil {
+		return nil, words(err, "golfer")
 	}
 	return a.dressed(ctx, u, v)
 }
@@ -362,100 +368,136 @@ type ChangeRecording struct {
 // ChangeRecordingTo analyses a recording anew with other settings or events, or
 // keeps a captured one.
 func (a *App) ChangeRecordingTo(ctx context.Context, u *store.User, id string, c ChangeRecording) (*RecordingView, error) {
-	p := a.store.For(u.PracticeID)
-	r, err := p.Recording(ctx, id)
-	if err != nil {
-		return nil, words(err, "recording")
-	}
-	v, err := viewOf(*r)
+	v, err := a.changed(ctx, u, id, func(v *RecordingView) bool {
+		if c.Club != nil {
+			v.Club = clip(strings.TrimSpace(*c.Club), 60)
+		}
+		if c.Settings != nil {
+			v.Settings = *c.Settings
+		}
+		if c.Keep {
+			v.Pending = false
+		}
+		return c.Settings != nil
+	}, c.Keep || c.Fill)
 	if err != nil {
 		return nil, err
-	}
-	if c.Club != nil {
-		v.Club = fmt.Sprintf("%.60s", strings.TrimSpace(*c.Club))
-	}
-	if c.Settings != nil {
-		v.Settings = *c.Settings
-		if err := a.again(ctx, u, v); err != nil {
-			return nil, err
-		}
-	}
-	if c.Keep {
-		v.Pending = false
-	}
-	if err := v.encode(); err != nil {
-		return nil, err
-	}
-	if err := p.UpdateRecording(ctx, &v.Recording); err != nil {
-		return nil, words(err, "recording")
-	}
-	if (c.Keep || c.Fill) && len(v.Cells) == 0 {
-		if err := a.fill(ctx, u, v); err != nil {
-			return nil, err
-		}
 	}
 	return a.dressed(ctx, u, v)
 }
 
-// again analyses the stored file by the view's settings and writes the screen's
-// trials over.
-func (a *App) again(ctx context.Context, u *store.User, v *RecordingView) error {
-	rec, err := a.reread(ctx, u, v)
-	if err != nil {
-		return err
+// recordingTries is how often a change of a recording that somebody else changed
+// meanwhile is made on what is there then.
+const recordingTries = 5
+
+// changed makes a change of a recording, and writes it together with the trials
+// of the screen that follow from it. change reports whether the file is to be
+// read anew; it is made again where somebody else was faster, so that what they
+// did stays.
+func (a *App) changed(ctx context.Context, u *store.User, id string, change func(*RecordingView) (reread bool), fill bool) (*RecordingView, error) {
+	for range recordingTries {
+		r, err := a.store.For(u.PracticeID).Recording(ctx, id)
+		if err != nil {
+			return nil, words(err, "recording")
+		}
+		v, err := viewOf(*r)
+		if err != nil {
+			return nil, err
+		}
+		reread := change(v)
+		if reread {
+			rec, err := a.reread(ctx, u, v)
+			if err != nil {
+				return nil, err
+			}
+			if err := v.analyse(rec); err != nil {
+				return nil, invalid("settings", "%s", Sentence(err))
+			}
+		}
+		cells, revision := v.Cells, v.Revision
+		_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+			v.Cells, v.Verdict, v.Revision = cells, "", revision
+			if err := p.LockGolfer(ctx, v.AthleteID); err != nil {
+				return nil, err
+			}
+			if reread {
+				if err := a.refill(ctx, u, p, b, v); err != nil {
+					return nil, err
+				}
+			}
+			if err := v.encode(); err != nil {
+				return nil, err
+			}
+			if err := p.UpdateRecording(ctx, &v.Recording); err != nil {
+				return nil, err
+			}
+			if !fill || len(v.Cells) > 0 {
+				return nil, nil
+			}
+			return nil, a.fill(ctx, u, p, b, v)
+		})
+		if !errors.Is(err, store.ErrConflict) {
+			return v, words(err, "recording")
+		}
 	}
-	if err := v.analyse(rec); err != nil {
-		return invalid("settings", "%s", Sentence(err))
-	}
-	got, err := a.store.For(u.PracticeID).Athlete(ctx, v.AthleteID)
-	if err != nil {
-		return words(err, "golfer")
-	}
-	return a.refill(ctx, u, v, string(got.Facts.Athlete.PlayingSide))
+	return nil, words(store.ErrConflict, "recording")
 }
 
 // Recompute analyses all of a golfer's recordings anew with other filters and
-// rules. Events placed by hand stay. It returns how many were done and what
-// became of those that could not be.
+// rules. Events placed by hand stay, those placed meanwhile too. It returns how
+// many were done and what became of those that could not be.
 func (a *App) Recompute(ctx context.Context, u *store.User, athleteID string, s ForceSettings) (done int, problems []string, err error) {
-	views, err := a.views(ctx, u, athleteID)
-	if err != nil {
+	if err := a.HasGolfer(ctx, u, athleteID); err != nil {
 		return 0, nil, err
 	}
+	rows, err := a.store.For(u.PracticeID).Recordings(ctx, athleteID)
+	if err != nil {
+		return 0, nil, words(err, "golfer")
+	}
 	problems = []string{}
-	for _, v := range views {
-		j, w := &v.Settings.Jump, &v.Settings.Swing
-		j.CutoffHz, j.Onset, j.MassKg = s.Jump.CutoffHz, s.Jump.Onset, s.Jump.MassKg
-		w.CutoffHz, w.About, w.MassKg, w.RateWindowS = s.Swing.CutoffHz, s.Swing.About, s.Swing.MassKg, s.Swing.RateWindowS
-		if err := a.again(ctx, u, v); err != nil {
-			problems = append(problems, v.Name+": "+err.Error())
-			continue
-		}
-		if err := v.encode(); err != nil {
+	for _, r := range rows {
+		_, err := a.changed(ctx, u, r.ID, func(v *RecordingView) bool {
+			j, w := &v.Settings.Jump, &v.Settings.Swing
+			j.CutoffHz, j.Onset, j.MassKg = s.Jump.CutoffHz, s.Jump.Onset, s.Jump.MassKg
+			w.CutoffHz, w.About, w.MassKg, w.RateWindowS = s.Swing.CutoffHz, s.Swing.About, s.Swing.MassKg, s.Swing.RateWindowS
+			return true
+		}, false)
+		var known *Error
+		switch {
+		case err == nil:
+			done++
+		case errors.As(err, &known) && known.Kind == NotFound: // removed meanwhile
+		case errors.As(err, &known) && known.Kind != Unavailable:
+			problems = append(problems, r.Name+": "+known.Text)
+		default:
 			return done, problems, err
 		}
-		if err := a.store.For(u.PracticeID).UpdateRecording(ctx, &v.Recording); err != nil {
-			return done, problems, err
-		}
-		done++
 	}
 	return done, problems, nil
 }
 
-// DeleteRecording removes a recording and the trials it filled.
+// DeleteRecording removes a recording and the trials it filled, together.
 func (a *App) DeleteRecording(ctx context.Context, u *store.User, id string) error {
-	p := a.store.For(u.PracticeID)
-	r, err := p.Recording(ctx, id)
-	if err != nil {
-		return words(err, "recording")
-	}
-	v, err := viewOf(*r)
-	if err != nil {
-		return err
-	}
-	v.Jump, v.Swing = &jump.Result{}, nil // nothing more to say: its trials are cleared
-	if err := a.refill(ctx, u, v, ""); err != nil {
-		return err
-	}
-	return words(p.DeleteRecording(ctx, id), "recording")
+	_, err := a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+		r, err := p.Recording(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		if err := p.LockGolfer(ctx, r.AthleteID); err != nil {
+			return nil, err
+		}
+		if r, err = p.Recording(ctx, id); err != nil {
+			return nil, err
+		}
+		v, err := viewOf(*r)
+		if err != nil {
+			return nil, err
+		}
+		v.Jump, v.Swing = &jump.Result{}, nil // nothing more to say: its trials are cleared
+		if err := a.refill(ctx, u, p, b, v); err != nil {
+			return nil, err
+		}
+		return nil, p.DeleteRecording(ctx, id)
+	})
+	return words(err, "recording")
 }

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -63,13 +64,28 @@ func (a *App) Screens(ctx context.Context, u *store.User, athleteID string) ([]s
 // NewScreen makes an empty screen on a day, today at the latest. set is its
 // battery; nil takes the golfer's last one.
 func (a *App) NewScreen(ctx context.Context, u *store.User, athleteID string, on civil.Date, set *string) (*Sheet, error) {
-	p := a.store.For(u.PracticeID)
+	var id string
+	_, err := a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) (err error) {
+		id, err = a.newScreen(ctx, u, p, athleteID, on, set)
+		return err
+	})
+	if err != nil {
+		return nil, words(err, "screen on that day")
+	}
+	return a.Sheet(ctx, u, id)
+}
+
+// newScreen is NewScreen within a unit of work; it returns the screen's id.
+func (a *App) newScreen(ctx context.Context, u *store.User, p *store.Practice, athleteID string, on civil.Date, set *string) (string, error) {
+	if err := p.LockGolfer(ctx, athleteID); err != nil {
+		return "", words(err, "golfer")
+	}
 	got, err := p.File(ctx, athleteID)
 	if err != nil {
-		return nil, words(err, "golfer")
+		return "", words(err, "golfer")
 	}
 	if text := badDay(on, a.Today(u.Zone), got.Facts.Athlete); text != "" {
-		return nil, invalid("date", "%s", text)
+		return "", invalid("date", "%s", text)
 	}
 	c := athlete.Circumstances{Tester: u.Name}
 	if n := len(got.Facts.Screens); n > 0 {
@@ -80,10 +96,7 @@ func (a *App) NewScreen(ctx context.Context, u *store.User, athleteID string, on
 		c.Set = *set
 	}
 	id, err := p.CreateScreen(ctx, athleteID, on, c)
-	if err != nil {
-		return nil, words(err, "screen on that day")
-	}
-	return a.Sheet(ctx, u, id)
+	return id, words(err, "screen on that day")
 }
 
 func badDay(on, today civil.Date, p athlete.Profile) string {
@@ -100,18 +113,24 @@ func badDay(on, today civil.Date, p athlete.Profile) string {
 
 // Sheet returns a screen with its results.
 func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, error) {
-	s, err := a.store.For(u.PracticeID).Screen(ctx, id)
-	if err != nil {
-		return nil, words(err, "screen")
-	}
-	f, err := a.file(ctx, u, s.AthleteID)
-	if err != nil {
-		return nil, err
-	}
 	b, err := a.battery(ctx, u)
 	if err != nil {
 		return nil, err
 	}
+	var s *store.Screen
+	var got *store.Athlete
+	err = a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+		if s, err = p.Screen(ctx, id); err != nil {
+			return words(err, "screen")
+		}
+		got, err = p.File(ctx, s.AthleteID)
+		return words(err, "golfer")
+	})
+	if err != nil {
+		return nil, err
+	}
+	f := a.dress(u, &got.Facts)
+	f.Battery = b.changes
 	return sheetOf(s, f, b)
 }
 
@@ -163,19 +182,97 @@ type Change struct {
 // the sheet the editor holds, 0 for none: where nothing else moved since then,
 // only what changed is returned.
 func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumstances func(*athlete.Circumstances), changes []Change, held int) (*Sheet, error) {
-	p := a.store.For(u.PracticeID)
-	of, on, err := p.ScreenOf(ctx, id)
+	saved, err := a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+		return a.saveCells(ctx, u, p, b, id, circumstances, changes)
+	})
 	if err != nil {
 		return nil, words(err, "screen")
 	}
-	f, err := a.file(ctx, u, of)
-	if err != nil {
-		return nil, err
+	return saved.sheet(held, changes)
+}
+
+// saved is what a save did: the golfer's file as it was before and the screen as
+// it is now.
+type saved struct {
+	file   *athlete.File
+	screen *store.Screen
+	tests  battery
+}
+
+// sheet reads the screen anew; where the editor holds the sheet as it was just
+// before, only what changed is returned.
+func (s *saved) sheet(held int, changes []Change) (*Sheet, error) {
+	var before *Sheet
+	if held == s.screen.Revision-1 {
+		was := *s.file
+		var err error
+		if before, err = sheetOf(s.screen, &was, s.tests); err != nil {
+			return nil, err
+		}
 	}
-	b, err := a.battery(ctx, u)
-	if err != nil {
-		return nil, err
+	for i := range s.file.Screens {
+		if s.file.Screens[i].Date == s.screen.Date {
+			s.file.Screens[i] = s.screen.Screen
+		}
 	}
+	now, err := sheetOf(s.screen, s.file, s.tests)
+	if err == nil && before != nil {
+		now.since(before, changes)
+	}
+	return now, err
+}
+
+// batteryTries is how often a write that found other tests than it was read with
+// is read anew.
+const batteryTries = 3
+
+// errOtherTests is returned inside of a unit of work when the battery changed
+// since it was looked at.
+var errOtherTests = errors.New("the tests were changed meanwhile")
+
+// write runs do in one unit of work with the battery held: no test it reads with
+// is changed or removed while it goes on.
+func (a *App) write(ctx context.Context, u *store.User, do func(*store.Practice, battery) (*saved, error)) (out *saved, err error) {
+	for range batteryTries {
+		b, err := a.battery(ctx, u)
+		if err != nil {
+			return nil, err
+		}
+		_, err = a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) error {
+			revision, err := p.HoldBattery(ctx)
+			if err != nil {
+				return err
+			}
+			if revision != b.revision {
+				return errOtherTests
+			}
+			out, err = do(p, b)
+			return err
+		})
+		if !errors.Is(err, errOtherTests) {
+			return out, err
+		}
+		a.forget(u.PracticeID)
+	}
+	return nil, &Error{Kind: Conflict, Text: "The tests are being changed at this moment. Try again."}
+}
+
+// saveCells is SaveCells within a unit of work.
+func (a *App) saveCells(ctx context.Context, u *store.User, p *store.Practice, b battery, id string, circumstances func(*athlete.Circumstances), changes []Change) (*saved, error) {
+	of, err := p.LockScreen(ctx, id)
+	if err != nil {
+		return nil, words(err, "screen")
+	}
+	got, err := p.File(ctx, of)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	_, on, err := p.ScreenOf(ctx, id)
+	if err != nil {
+		return nil, words(err, "screen")
+	}
+	f := a.dress(u, &got.Facts)
+	f.Battery = b.changes
 	cells, fields := a.parse(u, f, b.tests, on, changes)
 	if circumstances != nil {
 		var c athlete.Circumstances
@@ -195,24 +292,7 @@ func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumsta
 	if err != nil {
 		return nil, words(err, "screen")
 	}
-	a.unmoved(u, b, s)
-	var before *Sheet
-	if held == s.Revision-1 && s.DataVersion == u.DataVersion+1 {
-		was := *f
-		if before, err = sheetOf(s, &was, b); err != nil {
-			return nil, err
-		}
-	}
-	for i := range f.Screens {
-		if f.Screens[i].Date == s.Date {
-			f.Screens[i] = s.Screen
-		}
-	}
-	now, err := sheetOf(s, f, b)
-	if err == nil && before != nil {
-		now.since(before, changes)
-	}
-	return now, err
+	return &saved{f, s, b}, nil
 }
 
 func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) *Error {
@@ -295,28 +375,40 @@ func (a *App) DeleteScreen(ctx context.Context, u *store.User, id string) error 
 // everything is saved; otherwise nothing is. A trial that is there already is an
 // error unless it is the same.
 func (a *App) ImportTrials(ctx context.Context, u *store.User, athleteID string, r io.Reader, commit, keepUnlikely bool) (*formats.TrialsCSV, bool, error) {
-	p := a.store.For(u.PracticeID)
-	got, err := p.File(ctx, athleteID)
-	if err != nil {
-		return nil, false, words(err, "golfer")
-	}
-	f := a.dress(u, &got.Facts)
-	b, err := a.battery(ctx, u)
+	var out formats.TrialsCSV
+	body, err := io.ReadAll(io.LimitReader(r, formats.MaxCSV+1))
 	if err != nil {
 		return nil, false, err
 	}
-	out := formats.ReadTrials(r, b.tests, f.Athlete, keepUnlikely)
-	if len(out.Errors) == 0 {
-		out.Errors = append(out.Errors, a.importProblems(u, f, b.tests, out.Screens)...)
-	}
-	if len(out.Errors) > 0 || !commit {
+	_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+		if err := p.LockGolfer(ctx, athleteID); err != nil {
+			return nil, words(err, "golfer")
+		}
+		got, err := p.File(ctx, athleteID)
+		if err != nil {
+			return nil, words(err, "golfer")
+		}
+		f := a.dress(u, &got.Facts)
+		out = formats.ReadTrials(ctx, bytes.NewReader(body), b.tests, f.Athlete, keepUnlikely)
+		if len(out.Errors) == 0 {
+			out.Errors = append(out.Errors, a.importProblems(u, f, b.tests, out.Screens)...)
+		}
+		if !commit || len(out.Errors) > 0 {
+			return nil, errLooked
+		}
+		return nil, words(p.ImportScreens(ctx, athleteID, out.Screens), "screen")
+	})
+	if errors.Is(err, errLooked) {
 		return &out, false, nil
 	}
-	if err := p.ImportScreens(ctx, athleteID, out.Screens); err != nil {
+	if err != nil {
 		return nil, false, words(err, "screen")
 	}
 	return &out, true, nil
 }
+
+// errLooked ends a unit of work that only looked.
+var errLooked = errors.New("nothing is saved")
 
 func (a *App) importProblems(u *store.User, f *athlete.File, tests *measure.Battery, screens []athlete.Screen) []formats.RowError {
 	var out []formats.RowError
@@ -336,13 +428,21 @@ func (a *App) importProblems(u *store.User, f *athlete.File, tests *measure.Batt
 				break
 			}
 			old, there := have[s.Date.String()+"|"+t.Key()]
-			if there && (old.Status != t.Status || old.Value != t.Value) {
+			if there && !sameResult(old, t) {
 				test, _ := tests.Find(t.Test)
 				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date, t.Test, t.Side, t.Number, shown(test, old, u), shown(test, t, u))})
 			}
 		}
 	}
 	return out
+}
+
+// sameResult reports whether two trials say the same was measured.
+func sameResult(a, b measure.Trial) bool {
+	if (a.Lift == nil) != (b.Lift == nil) || a.Lift != nil && *a.Lift != *b.Lift {
+		return false
+	}
+	return a.Status == b.Status && a.Value == b.Value && a.MassG == b.MassG
 }
 
 // shown writes what stands in a cell, in the units the practice sees.

@@ -26,20 +26,20 @@ const (
 // Table is a file of rows under one header, as text. It is what every reader of
 // trials from a table begins with.
 type Table struct {
-	Kind      string // csv or xlsx
-	Separator rune   // of a csv
-	Sheet     string // of a workbook
-	From1904  bool   // a workbook that counts its days from 1904
-	Header    []string
-	Rows      []TableRow
+	Kind      string     `json:"kind"`                // csv or xlsx
+	Separator rune       `json:"separator,omitempty"` // of a csv
+	Sheet     string     `json:"sheet,omitempty"`     // of a workbook
+	From1904  bool       `json:"from1904,omitempty"`  // a workbook that counts its days from 1904
+	Header    []string   `json:"header"`
+	Rows      []TableRow `json:"rows"`
 	cells     int
 	width     int // of the header as it is written, empty columns and all
 }
 
 // TableRow is one row with the line it stands on in the file or the sheet.
 type TableRow struct {
-	Line  int
-	Cells []string
+	Line  int      `json:"l"`
+	Cells []string `json:"c"`
 }
 
 // A TableError says why a file is no table.
@@ -126,17 +126,26 @@ func (t *Table) Fingerprint() string {
 // maxSample is how many letters of a cell are shown before a file is read.
 const maxSample = 200
 
-// Sample returns the first n rows, long cells cut.
-func (t *Table) Sample(n int) [][]string {
-	out := make([][]string, min(n, len(t.Rows)))
-	for i := range out {
-		out[i] = make([]string, len(t.Rows[i].Cells))
-		for k, c := range t.Rows[i].Cells {
+// Head returns the table with its first n rows only, long cells cut.
+func (t *Table) Head(n int) *Table {
+	h := *t
+	h.Header = cut(t.Header)
+	h.Rows = make([]TableRow, min(n, len(t.Rows)))
+	for i := range h.Rows {
+		h.Rows[i] = TableRow{t.Rows[i].Line, cut(t.Rows[i].Cells)}
+	}
+	return &h
+}
+
+func cut(cells []string) []string {
+	out := make([]string, len(cells))
+	for i, c := range cells {
+		if len(c) > maxSample {
 			if r := []rune(c); len(r) > maxSample {
 				c = string(r[:maxSample-1]) + "…"
 			}
-			out[i][k] = c
 		}
+		out[i] = c
 	}
 	return out
 }

@@ -5,14 +5,16 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
+	"sync"
 
-	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/labstack/echo/v5"
 )
 
-// maxAnswers bounds how many finished answers are kept: at some 10 kB
-// compressed each, about 40 MB.
-const maxAnswers = 4000
+// Bounds of the finished answers that are kept, in bytes.
+const (
+	maxAnswers = 32 << 20 // all together
+	maxAnswer  = 1 << 20  // one
+)
 
 // answer is a finished answer to a read.
 type answer struct {
@@ -20,23 +22,108 @@ type answer struct {
 	body   []byte
 }
 
-func newAnswers() (*lru.Cache[string, answer], error) { return lru.New[string, answer](maxAnswers) }
+// answers keeps finished answers, those of one version of a practice's data
+// together: with the next version they go, and with them whatever they said of a
+// golfer who was erased.
+type answers struct {
+	mu        sync.Mutex
+	practices map[string]*version
+	bytes     int
+	clock     int64
+}
+
+type version struct {
+	of    int64
+	kept  map[string]answer
+	bytes int
+	used  int64
+}
+
+func newAnswers() *answers { return &answers{practices: map[string]*version{}} }
+
+func (a *answers) get(practice string, of int64, key string) (answer, bool) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	v := a.practices[practice]
+	if v == nil {
+		return answer{}, false
+	}
+	if v.of < of {
+		a.drop(practice)
+		return answer{}, false
+	}
+	a.clock++
+	v.used = a.clock
+	x, ok := v.kept[key]
+	return x, ok && v.of == of
+}
+
+func (a *answers) add(practice string, of int64, key string, x answer) {
+	size := len(x.body) + len(key) + 200
+	if size > maxAnswer {
+		return
+	}
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	v := a.practices[practice]
+	if v != nil && v.of < of {
+		a.drop(practice)
+		v = nil
+	}
+	if v == nil {
+		v = &version{of: of, kept: map[string]answer{}}
+		a.practices[practice] = v
+	}
+	if _, there := v.kept[key]; there || v.of != of {
+		return
+	}
+	a.clock++
+	v.used = a.clock
+	v.kept[key] = x
+	v.bytes += size
+	a.bytes += size
+	for a.bytes > maxAnswers {
+		oldest := ""
+		for id, p := range a.practices {
+			if oldest == "" || p.used < a.practices[oldest].used {
+				oldest = id
+			}
+		}
+		a.drop(oldest)
+	}
+}
+
+func (a *answers) drop(practice string) {
+	if v := a.practices[practice]; v != nil {
+		a.bytes -= v.bytes
+		delete(a.practices, practice)
+	}
+}
+
+// keptRoutes are the reads whose answers rest on the practice's data, its units
+// and the day alone. Exports, notes to doctors and files are none of them.
+var keptRoutes = map[string]bool{
+	Base + "/meta": true, Base + "/battery": true, Base + "/repeats": true, Base + "/athletes": true, Base + "/athletes/:athleteId": true,
+	Base + "/athletes/:athleteId/read": true, Base + "/athletes/:athleteId/screens": true, Base + "/screens/:screenId": true,
+	Base + "/athletes/:athleteId/programmes": true, Base + "/programmes/:programmeId": true, Base + "/programmes/:programmeId/alternatives": true,
+	Base + "/days": true, Base + "/days/:dayId": true, Base + "/days/:dayId/stations/:station": true,
+}
 
 // again gives the answer to a read again while nothing it depends on changed:
 // the practice's data (by the version the database keeps), its units, the day
 // and the address. The version is read with the session's user on every request, so
 // that several servers on one database never give an old answer.
-func (s *Server) again(kept *lru.Cache[string, answer]) echo.MiddlewareFunc {
+func (s *Server) again(kept *answers) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			r := c.Request()
 			u := user(r.Context())
-			if r.Method != http.MethodGet || u == nil || !keeps(r.URL.Path) {
+			if r.Method != http.MethodGet || u == nil || !keptRoutes[c.Path()] {
 				return next(c)
 			}
 			gzip := strings.Contains(r.Header.Get("Accept-Encoding"), "gzip")
-			key := fmt.Sprint(u.PracticeID, " ", u.DataVersion, " ", u.Units.Speed, " ", s.app.Today(u.Zone), " ", gzip, " ", r.URL.RequestURI())
-			if a, ok := kept.Get(key); ok {
+			key := fmt.Sprint(u.Units.Speed, " ", s.app.Today(u.Zone), " ", gzip, " ", r.URL.RequestURI())
+			if a, ok := kept.get(u.PracticeID, u.DataVersion, key); ok {
 				h := c.Response().Header()
 				for k, v := range a.header {
 					h[k] = v
@@ -55,23 +142,11 @@ func (s *Server) again(kept *lru.Cache[string, answer]) echo.MiddlewareFunc {
 						header[k] = v
 					}
 				}
-				kept.Add(key, answer{header, w.body.Bytes()})
+				kept.add(u.PracticeID, u.DataVersion, key, answer{header, w.body.Bytes()})
 			}
 			return err
 		}
 	}
-}
-
-// keeps reports whether answers at an address may be kept: not those that change
-// without the practice's data (the session, how far an import is, instruments),
-// nor large downloads.
-func keeps(path string) bool {
-	for _, part := range []string{"/session", "/uploads", "/devices", "/exports/", "/recordings/", "/force", ".pdf"} {
-		if strings.Contains(path, part) {
-			return false
-		}
-	}
-	return true
 }
 
 // recorder keeps what is written through it.

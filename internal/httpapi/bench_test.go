@@ -37,7 +37,7 @@ func BenchmarkReads(b *testing.B) {
 		require.NoError(b, p.ImportScreens(ctx, id, f.Screens))
 		r, err := plan.Generate(f)
 		require.NoError(b, err)
-		prog, err := p.CreateDraft(ctx, id, "Drafted", r.Programme)
+		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
 		require.NoError(b, err)
 		stored, err := p.Screens(ctx, id)
 		require.NoError(b, err)

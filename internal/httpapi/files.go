@@ -12,7 +12,6 @@ import (
 	"dunnock/internal/app"
 	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
-	"dunnock/internal/store"
 )
 
 // ListUploads answers the files that were brought in.
@@ -30,8 +29,8 @@ func (s *Server) ListUploads(ctx context.Context, _ gen.ListUploadsRequestObject
 
 func upload(v *app.ImportView) gen.Upload {
 	out := gen.Upload{Id: v.ID, FileName: v.FileName, State: gen.UploadState(v.State), Done: v.Done, Total: v.Total, Note: v.Note, CreatedAt: v.CreatedAt.UTC().Format(time.RFC3339), CreatedBy: v.CreatedBy, Report: v.Report}
-	if v.State == store.Checking || v.State == store.Saving {
-		return out
+	if v.Header == nil {
+		return out // it is being worked on, or its rows were dropped
 	}
 	out.Kind, out.Sheet, out.Known, out.Rows = &v.Kind, optional(v.Sheet), optional(v.Known), &v.Rows
 	out.Header, out.Sample, out.Mapping = &v.Header, &v.Sample, &v.Proposed
@@ -175,18 +174,18 @@ func (s *Server) ExportSquad(ctx context.Context, r gen.ExportSquadRequestObject
 	return gen.ExportSquad200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse{Body: b, Headers: h, ContentLength: int64(b.Len())}, nil
 }
 
-// GetReferral answers the referral note.
-func (s *Server) GetReferral(ctx context.Context, r gen.GetReferralRequestObject) (gen.GetReferralResponseObject, error) {
-	n, err := s.app.Referral(ctx, user(ctx), r.AthleteId.String(), string(r.Params.To), value(r.Params.Remark))
+// WriteReferral answers the referral note.
+func (s *Server) WriteReferral(ctx context.Context, r gen.WriteReferralRequestObject) (gen.WriteReferralResponseObject, error) {
+	n, err := s.app.Referral(ctx, user(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
 	if err != nil {
 		return nil, err
 	}
-	return gen.GetReferral200JSONResponse(*n), nil
+	return gen.WriteReferral200JSONResponse(*n), nil
 }
 
-// GetReferralPdf answers the referral note on A4.
-func (s *Server) GetReferralPdf(ctx context.Context, r gen.GetReferralPdfRequestObject) (gen.GetReferralPdfResponseObject, error) {
-	n, err := s.app.Referral(ctx, user(ctx), r.AthleteId.String(), string(r.Params.To), value(r.Params.Remark))
+// WriteReferralPdf answers the referral note on A4.
+func (s *Server) WriteReferralPdf(ctx context.Context, r gen.WriteReferralPdfRequestObject) (gen.WriteReferralPdfResponseObject, error) {
+	n, err := s.app.Referral(ctx, user(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
 	if err != nil {
 		return nil, err
 	}
@@ -194,7 +193,7 @@ func (s *Server) GetReferralPdf(ctx context.Context, r gen.GetReferralPdfRequest
 	if err := formats.WriteReferral(&b, n); err != nil {
 		return nil, err
 	}
-	return gen.GetReferralPdf200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()), Headers: gen.GetReferralPdf200ResponseHeaders{ContentDisposition: attachment("referral", n.Golfer, n.On.String(), "pdf")}}, nil
+	return gen.WriteReferralPdf200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()), Headers: gen.WriteReferralPdf200ResponseHeaders{ContentDisposition: attachment("referral", n.Golfer, n.On.String(), "pdf")}}, nil
 }
 
 // CreateFromFile makes a golfer out of an export.

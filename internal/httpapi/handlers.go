@@ -2,6 +2,8 @@ package httpapi
 
 import (
 	"context"
+	"net/http"
+	"time"
 
 	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
@@ -60,13 +62,30 @@ func (s *Server) session(u *store.User) gen.Session {
 	return gen.Session{Name: u.Name, Email: u.Email, Practice: u.Practice, Units: u.Units, Today: s.app.Today(u.Zone)}
 }
 
-// signIn ties the browser to a user with a new session token.
-func (s *Server) signIn(ctx context.Context, u *store.User) error {
+// signIn ties the browser to a user with a new session token, and leaves it what
+// makes it known the next time.
+func (s *Server) signIn(ctx context.Context, u *store.User, browser string) error {
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return err
 	}
 	s.sessions.Put(ctx, "user", u.ID)
+	if set, ok := ctx.Value(cookieKey{}).(func(*http.Cookie)); ok {
+		set(&http.Cookie{Name: knownCookie, Value: browser, Path: Base + "/session", MaxAge: int((180 * 24 * time.Hour).Seconds()), HttpOnly: true, Secure: s.secure, SameSite: http.SameSiteLaxMode})
+	}
 	return nil
+}
+
+// knownCookie is what a browser keeps that signed in before.
+const knownCookie = "dunnock_known"
+
+type (
+	cookieKey  struct{}
+	browserKey struct{}
+)
+
+func visitor(ctx context.Context) app.Visitor {
+	b, _ := ctx.Value(browserKey{}).(string)
+	return app.Visitor{Remote: from(ctx), Browser: b}
 }
 
 func from(ctx context.Context) string {
@@ -77,20 +96,20 @@ func from(ctx context.Context) string {
 // PostSetup makes the first practice and coach, and signs the coach in.
 func (s *Server) PostSetup(ctx context.Context, r gen.PostSetupRequestObject) (gen.PostSetupResponseObject, error) {
 	b := r.Body
-	u, err := s.app.FirstRun(ctx, app.Setup{Code: b.Code, Practice: b.Practice, Zone: b.Zone, Name: b.Name, Email: b.Email, Password: b.Password}, from(ctx))
+	u, browser, err := s.app.FirstRun(ctx, app.Setup{Code: b.Code, Practice: b.Practice, Zone: b.Zone, Name: b.Name, Email: b.Email, Password: b.Password}, visitor(ctx))
 	if err != nil {
 		return nil, err
 	}
-	return gen.PostSetup200JSONResponse(s.session(u)), s.signIn(ctx, u)
+	return gen.PostSetup200JSONResponse(s.session(u)), s.signIn(ctx, u, browser)
 }
 
 // PostSession signs in.
 func (s *Server) PostSession(ctx context.Context, r gen.PostSessionRequestObject) (gen.PostSessionResponseObject, error) {
-	u, err := s.app.SignIn(ctx, r.Body.Email, r.Body.Password, from(ctx))
+	u, browser, err := s.app.SignIn(ctx, r.Body.Email, r.Body.Password, visitor(ctx))
 	if err != nil {
 		return nil, err
 	}
-	return gen.PostSession200JSONResponse(s.session(u)), s.signIn(ctx, u)
+	return gen.PostSession200JSONResponse(s.session(u)), s.signIn(ctx, u, browser)
 }
 
 // GetSession answers who is signed in.

@@ -51,7 +51,8 @@ type liveEvent struct {
 // liveGrip streams a recording from the dynamometer as server-sent events until
 // the browser hangs up. It belongs to the connection: the server keeps nothing.
 func (s *Server) liveGrip(c *echo.Context) error {
-	ctx := c.Request().Context()
+	ctx, done := s.streaming(c)
+	defer done()
 	if s.grip == "" {
 		return &app.Error{Kind: app.NotFound, Text: "No dynamometer is set up: give its address in DUNNOCK_GRIP."}
 	}
@@ -69,20 +70,102 @@ func (s *Server) liveGrip(c *echo.Context) error {
 		err := l.follow(ctx, stream)
 		l.garbage += stream.Garbage
 		_ = stream.Close()
-		if ctx.Err() != nil || errors.Is(err, errEnded) {
+		if ctx.Err() != nil {
+			return l.over(ctx)
+		}
+		if errors.Is(err, errEnded) {
 			return nil
 		}
 		l.lost++
-		if stream = l.again(ctx, s.grip); stream == nil {
+		if l.full() {
 			return nil
 		}
-		// The instrument may begin its clock and its numbers anew.
-		last := l.segments[len(l.segments)-1]
-		l.segments = append(l.segments, &segment{offset: last.end() + 0.5})
+		if stream = l.again(ctx, s.grip); stream == nil {
+			if ctx.Err() != nil {
+				return l.over(ctx)
+			}
+			return nil
+		}
+		l.anew()
 	}
 }
 
+// anew begins a segment behind the last one.
+func (l *live) anew() *segment {
+	g := &segment{offset: l.segments[len(l.segments)-1].end() + 0.5}
+	l.segments = append(l.segments, g)
+	return g
+}
+
+// full ends the recording when the instrument was lost or began anew too often.
+func (l *live) full() bool {
+	if len(l.segments) < maxSegments {
+		return false
+	}
+	_ = l.send("ended", fmt.Sprintf("The dynamometer was lost or began anew %d times: look at its cable and its battery. What was recorded can be kept.", len(l.segments)), 0)
+	return true
+}
+
+// over says why a stream ended that nobody closed.
+func (l *live) over(ctx context.Context) error {
+	if text := endedText(ctx); text != "" {
+		_ = l.send("ended", text, 0)
+	}
+	return nil
+}
+
+// Bounds of one live stream.
+const (
+	maxSegments = 20          // stretches between losses of the instrument, or restarts of its clock
+	maxBad      = 2000        // lines that cannot be read or used, late and impossible ones too
+	checkEvery  = time.Second // between looks whether the session still stands
+)
+
+var (
+	errSignedOut = errors.New("signed out")
+	errStopping  = errors.New("the program stops")
+)
+
+func endedText(ctx context.Context) string {
+	switch context.Cause(ctx) {
+	case errSignedOut:
+		return "You signed out: the recording ended. What was recorded can be kept after signing in again."
+	case errStopping:
+		return "Dunnock is being stopped: the recording ended."
+	}
+	return ""
+}
+
+// streaming returns the context of a live stream: it ends with the browser, with
+// the session, and with the program.
+func (s *Server) streaming(c *echo.Context) (context.Context, func()) {
+	ctx, end := context.WithCancelCause(c.Request().Context())
+	token := s.sessions.Token(c.Request().Context())
+	stop := context.AfterFunc(s.ending, func() { end(errStopping) })
+	go func() {
+		defer func() { _ = recover() }()
+		tick := time.NewTicker(checkEvery)
+		defer tick.Stop()
+		for {
+			select {
+			case <-ctx.Done():
+				return
+			case <-tick.C:
+			}
+			if _, there, err := s.sessions.Store.Find(token); err == nil && !there {
+				end(errSignedOut)
+				return
+			}
+		}
+	}()
+	return ctx, func() { stop(); end(nil) }
+}
+
 var errEnded = errors.New("ended")
+
+// clockBack is how far back a clock must jump to have begun anew, s: late samples
+// are less far behind.
+const clockBack = 2.0
 
 // segment is what came between two losses of the instrument. offset puts its own
 // clock behind the one before it.
@@ -90,6 +173,7 @@ type segment struct {
 	rec    grip.Recorder
 	offset float64
 	first  float64
+	last   float64 // latest time of the instrument's clock
 	begun  bool
 	drawn  int // samples already sent
 	done   []grip.Squeeze
@@ -126,8 +210,20 @@ func (l *live) follow(ctx context.Context, stream *device.Stream) error {
 		}
 		if !g.begun {
 			g.begun, g.first = true, t
+		} else if t < g.last-clockBack {
+			// The clock began anew: what follows is a trial of its own.
+			if l.full() {
+				return errEnded
+			}
+			g = l.anew()
+			g.begun, g.first = true, t
 		}
+		g.last = max(g.last, t)
 		g.rec.Add(seq, t, v)
+		if h := g.rec.Health(); stream.Garbage+h.Late+h.Impossible+h.Duplicates > maxBad {
+			_ = l.send("ended", fmt.Sprintf("More than %d readings of the dynamometer were late, twice or no readings at all: what it sends cannot be relied on. What was recorded can be kept.", maxBad), stream.Garbage)
+			return errEnded
+		}
 		if now := time.Now(); now.After(next) {
 			next = now.Add(liveTick)
 			state, text := "live", ""

@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"io"
 	"net/http"
 	"time"
 
@@ -41,11 +43,17 @@ const (
 
 // livePlates captures trials from the force plates and sends server-sent events
 // until the browser hangs up. A complete trial is stored as pending: the browser
-// keeps or discards it.
+// keeps or discards it. It is asked for with a POST, since it stores.
 func (s *Server) livePlates(c *echo.Context) error {
-	ctx, cancel := context.WithTimeout(c.Request().Context(), plateWait)
+	whole, done := s.streaming(c)
+	defer done()
+	ctx, cancel := context.WithTimeout(whole, plateWait)
 	defer cancel()
-	kind, athlete := c.QueryParam("kind"), c.QueryParam("athlete")
+	var q struct{ Kind, Athlete string }
+	if err := json.NewDecoder(io.LimitReader(c.Request().Body, 4096)).Decode(&q); err != nil {
+		return &app.Error{Kind: app.Invalid, Text: "Say what is captured and of whom."}
+	}
+	kind, athlete := q.Kind, q.Athlete
 	if kind != "jump" && kind != "squat" && kind != "swing" {
 		return &app.Error{Kind: app.Invalid, Text: "Say what is captured: jump, squat or swing."}
 	}
@@ -70,9 +78,16 @@ func (s *Server) livePlates(c *echo.Context) error {
 	h.Set("Cache-Control", "no-store")
 	h.Set("X-Accel-Buffering", "no")
 	p.w.WriteHeader(http.StatusOK)
-	if err := p.follow(ctx); err != nil && ctx.Err() == nil {
+	err = p.follow(ctx)
+	switch {
+	case errors.Is(err, errEnded):
+	case err != nil && ctx.Err() == nil:
 		_ = p.send(plateEvent{State: "lost", Text: "The force plates are gone. What was captured is kept; switch them on and arm again."})
-	} else if c.Request().Context().Err() == nil && ctx.Err() != nil {
+	case whole.Err() != nil:
+		if text := endedText(whole); text != "" {
+			_ = p.send(plateEvent{State: "ended", Text: text})
+		}
+	case ctx.Err() != nil:
 		_ = p.send(plateEvent{State: "ended", Text: "The capture was on for half an hour and was switched off: arm it again."})
 	}
 	return nil
@@ -104,6 +119,10 @@ func (p *plates) follow(ctx context.Context) error {
 			}
 			continue
 		}
+		if h := p.capture.Health(); p.stream.Garbage+h.Late+h.Duplicates+h.Impossible > maxBad {
+			_ = p.send(plateEvent{State: "ended", Text: fmt.Sprintf("More than %d readings of the force plates were late, twice or no readings at all: what they send cannot be relied on. What was captured is kept.", maxBad)})
+			return errEnded
+		}
 		if now := time.Now(); now.After(next) {
 			next = now.Add(liveTick)
 			if err := p.send(plateEvent{State: string(state), Trace: p.recent()}); err != nil {
@@ -121,7 +140,7 @@ func (p *plates) complete(ctx context.Context, t capture.Trial) error {
 	if err := forcefile.WriteSamples(&b, t.RateHz, t.Names, t.Channels); err != nil {
 		return err
 	}
-	name := fmt.Sprintf("%s %s.csv", p.kind, time.Now().UTC().Format("2006-01-02T15-04-05.000"))
+	name := fmt.Sprintf("%s %s.csv", p.kind, p.s.app.Now(p.u.Zone).Format("2006-01-02 15-04-05.000"))
 	v, err := p.s.app.AddRecording(ctx, p.u, p.athlete, app.NewRecording{Name: name, Kind: p.kind, Pending: true, Fill: true}, &b)
 	if err != nil {
 		return p.send(plateEvent{State: "refused", Text: err.Error()})

@@ -1,11 +1,13 @@
 package httpapi
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"log/slog"
 	"net/http"
+	"os"
 	"strconv"
 	"strings"
 
@@ -15,6 +17,7 @@ import (
 
 	"dunnock/internal/app"
 	"dunnock/internal/httpapi/gen"
+	"dunnock/internal/store"
 )
 
 func problem(status int, detail string, fields []app.Field) gen.Problem {
@@ -41,6 +44,9 @@ func problem(status int, detail string, fields []app.Field) gen.Problem {
 	return p
 }
 
+// statusGone is answered to a browser that hung up.
+const statusGone = 499
+
 func writeProblem(w http.ResponseWriter, p gen.Problem) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.Header().Set("Cache-Control", "no-store")
@@ -50,7 +56,7 @@ func writeProblem(w http.ResponseWriter, p gen.Problem) {
 
 var statuses = map[app.Kind]int{
 	app.Invalid: http.StatusUnprocessableEntity, app.NotFound: http.StatusNotFound, app.Conflict: http.StatusConflict,
-	app.Refused: http.StatusForbidden, app.SignedOut: http.StatusUnauthorized, app.TooMany: http.StatusTooManyRequests,
+	app.Refused: http.StatusForbidden, app.SignedOut: http.StatusUnauthorized, app.TooMany: http.StatusTooManyRequests, app.Unavailable: http.StatusServiceUnavailable,
 }
 
 // errorHandler answers every error as problem+json. What a coach can do nothing
@@ -68,7 +74,19 @@ func errorHandler(log *slog.Logger) echo.HTTPErrorHandler {
 			if known.After > 0 {
 				c.Response().Header().Set("Retry-After", strconv.Itoa(int(known.After.Seconds())))
 			}
-			writeProblem(c.Response(), problem(statuses[known.Kind], known.Text, known.Fields))
+			p := problem(statuses[known.Kind], known.Text, known.Fields)
+			if len(known.Since) > 0 {
+				p.Since = &known.Since
+			}
+			writeProblem(c.Response(), p)
+		case store.Unavailable(err):
+			c.Response().Header().Set("Retry-After", "2")
+			writeProblem(c.Response(), problem(http.StatusServiceUnavailable, app.UnavailableText, nil))
+		case errors.Is(err, context.Canceled) && c.Request().Context().Err() != nil:
+			// The browser is gone: nobody reads an answer.
+			writeProblem(c.Response(), problem(statusGone, "", nil))
+		case errors.Is(err, os.ErrDeadlineExceeded):
+			writeProblem(c.Response(), problem(http.StatusRequestTimeout, "Nothing more arrived for half a minute. Nothing was saved: try again where the line is better.", nil))
 		case errors.As(err, &body):
 			writeProblem(c.Response(), tooLarge(body.Limit).problem)
 		case asProblem(err) != nil:

@@ -8,14 +8,13 @@ package httpapi
 import (
 	"context"
 	"fmt"
+	"io"
 	"io/fs"
 	"log/slog"
-	"net"
 	"net/http"
 	"strings"
 	"time"
 
-	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/getkin/kin-openapi/routers"
@@ -45,7 +44,13 @@ type Options struct {
 	Secure  bool   // cookies over TLS only
 	Grip    string // loopback address of the dynamometer, or ""
 	Plates  string // and of the force plates
-	Logger  *slog.Logger
+	// Hosts are the names it is reached by, besides those of this machine.
+	Hosts []string
+	// Proxies are the addresses or ranges whose forwarding header is believed.
+	Proxies []string
+	// Ending ends live streams when the program stops; nil never does.
+	Ending context.Context
+	Logger *slog.Logger
 }
 
 // Server is the HTTP side of Dunnock.
@@ -54,8 +59,11 @@ type Server struct {
 	sessions *scs.SessionManager
 	version  string
 	demo     bool
+	secure   bool
 	grip     string
 	plates   string
+	remote   func(*http.Request) string
+	ending   context.Context
 }
 
 // userKey holds the signed-in user in a request's context.
@@ -64,20 +72,29 @@ type userKey struct{}
 // New returns the handler of everything, and a function that ends its
 // background work.
 func New(o Options) (http.Handler, func(), error) {
-	s := &Server{app: o.App, version: o.Version, demo: o.Demo, grip: o.Grip, plates: o.Plates}
+	s := &Server{app: o.App, version: o.Version, demo: o.Demo, secure: o.Secure, grip: o.Grip, plates: o.Plates, ending: o.Ending}
 	if o.Logger == nil {
 		o.Logger = slog.Default()
 	}
-	keep := pgxstore.NewWithCleanupInterval(o.Store.Pool(), 10*time.Minute)
+	if s.ending == nil {
+		s.ending = context.Background()
+	}
+	var err error
+	if s.remote, err = remoteOf(o.Proxies); err != nil {
+		return nil, nil, err
+	}
 	s.sessions = scs.New()
-	s.sessions.Store = keep
+	s.sessions.Store = o.Store.Sessions()
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = "dunnock_session"
 	s.sessions.Cookie.HttpOnly = true
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.sessions.Cookie.Secure = o.Secure
 	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
-		o.Logger.Error("session", "err", err)
+		if !store.Unavailable(err) {
+			o.Logger.Error("session", "err", err)
+		}
+		w.Header().Set("Retry-After", "2")
 		writeProblem(w, problem(http.StatusServiceUnavailable, "The database does not answer. Try again in a moment.", nil))
 	}
 
@@ -93,21 +110,18 @@ func New(o Options) (http.Handler, func(), error) {
 	e := echo.New()
 	e.Logger = o.Logger
 	e.HTTPErrorHandler = errorHandler(o.Logger)
-	e.Use(middleware.Recover(), secure)
+	e.Use(middleware.Recover(), secure, hosts(o.Hosts))
 
-	answers, err := newAnswers()
-	if err != nil {
-		return nil, nil, err
-	}
+	answers := newAnswers()
 	// Fast compression for answers; the front end's files are compressed well, and
 	// then kept by the browser.
 	gzip := middleware.GzipWithConfig(middleware.GzipConfig{Level: 2, MinLength: 1400})
-	api := e.Group(Base, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.again(answers), gzip, validate(router))
+	api := e.Group(Base, s.health, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.again(answers), gzip, validate(router))
 	gen.RegisterHandlers(api, gen.NewStrictHandler(s, nil))
 	// A live stream is neither kept nor compressed.
 	stream := e.Group(Base, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate)
 	stream.GET("/devices/grip/live", s.liveGrip)
-	stream.GET("/devices/plates/live", s.livePlates)
+	stream.POST("/devices/plates/live", s.livePlates)
 	api.RouteNotFound("/*", func(*echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "There is nothing at this address."}
 	})
@@ -116,7 +130,7 @@ func New(o Options) (http.Handler, func(), error) {
 			return nil, nil, err
 		}
 	}
-	return e, keep.StopCleanup, nil
+	return e, func() {}, nil
 }
 
 // public are the operations that need no session.
@@ -128,7 +142,14 @@ var public = map[string]bool{
 func (s *Server) authenticate(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
-		ctx := context.WithValue(r.Context(), remoteKey{}, remote(r))
+		ctx := context.WithValue(r.Context(), remoteKey{}, s.remote(r))
+		if r.Method == http.MethodPost && public["POST "+r.URL.Path] {
+			w := c.Response()
+			ctx = context.WithValue(ctx, cookieKey{}, func(k *http.Cookie) { http.SetCookie(w, k) })
+			if k, err := r.Cookie(knownCookie); err == nil {
+				ctx = context.WithValue(ctx, browserKey{}, k.Value)
+			}
+		}
 		if !public[r.Method+" "+r.URL.Path] {
 			id := s.sessions.GetString(r.Context(), "user")
 			if id == "" {
@@ -152,16 +173,6 @@ func user(ctx context.Context) *store.User {
 }
 
 type remoteKey struct{}
-
-// remote is the network address of the peer, without its port. Forwarding
-// headers are not believed.
-func remote(r *http.Request) string {
-	host, _, err := net.SplitHostPort(r.RemoteAddr)
-	if err != nil {
-		return r.RemoteAddr
-	}
-	return host
-}
 
 // crossOrigin refuses state-changing requests that come from another site, by
 // the browser's own Sec-Fetch-Site and Origin headers.
@@ -192,9 +203,26 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 		if r.ContentLength > limit {
 			return tooLarge(limit)
 		}
-		r.Body = http.MaxBytesReader(c.Response(), r.Body, limit)
+		r.Body = &arriving{http.MaxBytesReader(c.Response(), r.Body, limit), http.NewResponseController(c.Response())}
 		return next(c)
 	}
+}
+
+// patience is how long a body may bring nothing, and an answer may not be taken.
+const patience = 30 * time.Second
+
+// arriving moves the deadlines of a request with what arrives: a thin line is
+// not cut off, a silent one is.
+type arriving struct {
+	io.ReadCloser
+	rc *http.ResponseController
+}
+
+func (a *arriving) Read(p []byte) (int, error) {
+	_ = a.rc.SetReadDeadline(time.Now().Add(patience))
+	n, err := a.ReadCloser.Read(p)
+	_ = a.rc.SetWriteDeadline(time.Now().Add(2 * patience))
+	return n, err
 }
 
 // bringsFile reports whether the body of a request to an address is a file: its
@@ -214,6 +242,9 @@ func validate(router routers.Router) echo.MiddlewareFunc {
 			route, params, err := router.FindRoute(r)
 			if err != nil {
 				return next(c) // echo answers what is not in the contract
+			}
+			if err := plainTexts(r, bringsFile(r.URL.Path)); err != nil {
+				return err
 			}
 			o := *opts
 			o.ExcludeRequestBody = bringsFile(r.URL.Path)

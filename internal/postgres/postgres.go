@@ -1,8 +1,13 @@
 // Package postgres runs a private PostgreSQL cluster from the system's own
-// packages, for the demo and the tests: made on first start, listening on
-// loopback only, with a random password, and gone with the process that
-// started it. PostgreSQL refuses to run as root: then it runs as an unprivileged
-// user of the system.
+// packages, for one's own machine, the demo and the tests: made on first start,
+// listening on loopback only, with a random password. PostgreSQL refuses to run
+// as root: then it runs as an unprivileged user of the system.
+//
+// A cluster belongs to its folder, not to the process that started it. Every
+// process that uses it holds a shared lock on the folder; the one that leaves
+// last stops the cluster, whichever started it. A process that is killed leaves
+// the cluster running for the next one to take over. A cluster that dies is
+// started again by whoever uses it.
 package postgres
 
 import (
@@ -21,6 +26,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"syscall"
 	"time"
 
@@ -32,24 +39,36 @@ var ErrMissing = errors.New("PostgreSQL is not installed: on Debian, apt-get ins
 
 const superuser = "dunnock"
 
-// Cluster is a running private cluster.
+// Cluster is a private cluster in use by this process.
 type Cluster struct {
-	Dir  string // where its files are
-	port int
-	pass string
-	cmd  *exec.Cmd
-	done chan error
-	log  string
+	Dir    string // where its files are
+	bin    string
+	who    *syscall.Credential
+	o      Options
+	pass   string
+	port   atomic.Int64
+	users  *os.File // holds the shared lock of those who use it
+	leave  context.CancelFunc
+	left   chan struct{}
+	closed sync.Once
 }
 
 // Options say how a cluster is run.
 type Options struct {
 	Dir      string // folder of the cluster
 	Fallback string // folder to use where the server's user cannot reach Dir; "" for none
-	Unsafe   bool   // no fsync: for tests, whose data nobody misses
+	// Unsafe gives up durability and ends the cluster with the process that started
+	// it: for tests, whose data nobody misses.
+	Unsafe bool
+	// Report is told when the cluster died and was started again; nil for nobody.
+	Report func(string)
 }
 
-// Start makes the cluster if it is not there and starts it. Close stops it.
+// watchEvery is how often a cluster is looked after.
+const watchEvery = 250 * time.Millisecond
+
+// Start makes the cluster if it is not there, starts it if it does not run, and
+// looks after it until Close.
 func Start(ctx context.Context, o Options) (*Cluster, error) {
 	bin, err := binaries()
 	if err != nil {
@@ -63,10 +82,14 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &Cluster{Dir: dir, log: filepath.Join(dir, "server.log")}
-	data := filepath.Join(dir, "cluster")
-	if _, err := os.Stat(filepath.Join(data, "PG_VERSION")); err != nil {
-		if err := initialise(ctx, bin, dir, data, who); err != nil {
+	c := &Cluster{Dir: dir, bin: bin, who: who, o: o, left: make(chan struct{})}
+	unlock, err := c.lock(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer unlock()
+	if _, err := os.Stat(filepath.Join(c.data(), "PG_VERSION")); err != nil {
+		if err := c.initialise(ctx); err != nil {
 			return nil, err
 		}
 	}
@@ -75,47 +98,187 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 		return nil, fmt.Errorf("read the cluster's password: %w", err)
 	}
 	c.pass = strings.TrimSpace(string(pass))
-	if c.attach(ctx) {
-		return c, nil
-	}
-	if c.port, err = freePort(); err != nil {
+	if c.users, err = os.OpenFile(filepath.Join(dir, "users.lock"), os.O_CREATE|os.O_RDWR, 0o600); err != nil {
 		return nil, err
 	}
-	if err := os.WriteFile(filepath.Join(dir, "port"), []byte(strconv.Itoa(c.port)), 0o600); err != nil {
+	if err := syscall.Flock(int(c.users.Fd()), syscall.LOCK_SH); err != nil {
+		return nil, fmt.Errorf("lock the cluster's folder: %w", err)
+	}
+	if err := c.ensure(ctx); err != nil {
+		_ = c.users.Close()
 		return nil, err
 	}
-	if err := c.run(bin, data, who, o.Unsafe); err != nil {
-		return nil, err
-	}
-	if err := c.await(ctx); err != nil {
-		c.Close()
-		return nil, err
-	}
+	watch, leave := context.WithCancel(context.Background())
+	c.leave = leave
+	go c.watch(watch)
 	return c, nil
 }
 
-// attach uses the cluster's server if another process runs it already; Close
-// then leaves it alone.
-func (c *Cluster) attach(ctx context.Context) bool {
-	b, err := os.ReadFile(filepath.Join(c.Dir, "port"))
+func (c *Cluster) data() string { return filepath.Join(c.Dir, "cluster") }
+
+// lock keeps other processes from starting and stopping the cluster.
+func (c *Cluster) lock(ctx context.Context) (unlock func(), err error) {
+	f, err := os.OpenFile(filepath.Join(c.Dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600)
 	if err != nil {
-		return false
+		return nil, err
 	}
-	if c.port, err = strconv.Atoi(strings.TrimSpace(string(b))); err != nil {
-		return false
+	for {
+		err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB)
+		if err == nil {
+			return func() { _ = f.Close() }, nil
+		}
+		if !errors.Is(err, syscall.EWOULDBLOCK) && !errors.Is(err, syscall.EINTR) {
+			_ = f.Close()
+			return nil, fmt.Errorf("lock the cluster's folder: %w", err)
+		}
+		select {
+		case <-ctx.Done():
+			_ = f.Close()
+			return nil, ctx.Err()
+		case <-time.After(20 * time.Millisecond):
+		}
 	}
-	ctx, cancel := context.WithTimeout(ctx, time.Second)
-	defer cancel()
-	conn, err := pgx.Connect(ctx, c.URL("postgres"))
-	if err != nil {
-		return false
-	}
-	return conn.Close(ctx) == nil
 }
+
+// ensure has a server of the cluster running and answering, an orphaned one if
+// there is one, and its port known. The caller holds the lock.
+func (c *Cluster) ensure(ctx context.Context) error {
+	if _, port, ok := c.running(); ok {
+		c.port.Store(int64(port))
+		if err := c.await(ctx, nil); err != nil {
+			return err
+		}
+		return c.keepPort()
+	}
+	port, err := c.choosePort()
+	if err != nil {
+		return err
+	}
+	c.port.Store(int64(port))
+	done, err := c.run()
+	if err != nil {
+		return err
+	}
+	if err := c.await(ctx, done); err != nil {
+		return err
+	}
+	return c.keepPort()
+}
+
+// choosePort takes the port the cluster had, where it is free: connections that
+// are made anew then find it.
+func (c *Cluster) choosePort() (int, error) {
+	if b, err := os.ReadFile(filepath.Join(c.Dir, "port")); err == nil {
+		if port, err := strconv.Atoi(strings.TrimSpace(string(b))); err == nil && port > 0 {
+			if l, err := net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port))); err == nil {
+				_ = l.Close()
+				return port, nil
+			}
+		}
+	}
+	return freePort()
+}
+
+// keepPort writes down the port, whole or not at all.
+func (c *Cluster) keepPort() error {
+	name := filepath.Join(c.Dir, "port")
+	if err := os.WriteFile(name+".new", []byte(strconv.Itoa(int(c.port.Load()))), 0o600); err != nil {
+		return err
+	}
+	return os.Rename(name+".new", name)
+}
+
+// running returns the process of the cluster's server and its port, by the
+// server's own note of them.
+func (c *Cluster) running() (pid, port int, ok bool) {
+	b, err := os.ReadFile(filepath.Join(c.data(), "postmaster.pid"))
+	if err != nil {
+		return 0, 0, false
+	}
+	lines := strings.Split(string(b), "\n")
+	if len(lines) < 4 {
+		return 0, 0, false
+	}
+	pid, err1 := strconv.Atoi(strings.TrimSpace(lines[0]))
+	port, err2 := strconv.Atoi(strings.TrimSpace(lines[3]))
+	if err1 != nil || err2 != nil || pid <= 1 {
+		return 0, 0, false
+	}
+	return pid, port, c.lives(pid)
+}
+
+// lives reports whether a process is the cluster's server and not a dead one
+// nobody has buried, or another program with its number.
+func (c *Cluster) lives(pid int) bool {
+	if err := syscall.Kill(pid, 0); err != nil && !errors.Is(err, syscall.EPERM) {
+		return false
+	}
+	proc := fmt.Sprintf("/proc/%d/", pid)
+	if line, err := os.ReadFile(proc + "cmdline"); err == nil && !bytes.Contains(line, []byte(c.data())) {
+		return false
+	}
+	stat, err := os.ReadFile(proc + "stat")
+	if err != nil {
+		return true // a system without /proc
+	}
+	_, after, _ := strings.Cut(string(stat), ") ")
+	return !strings.HasPrefix(after, "Z") && !strings.HasPrefix(after, "X")
+}
+
+// watch starts the cluster again when it died, until ctx ends.
+func (c *Cluster) watch(ctx context.Context) {
+	defer close(c.left)
+	tick := time.NewTicker(watchEvery)
+	defer tick.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+		if _, port, ok := c.running(); ok {
+			c.port.Store(int64(port)) // another process may have started it again
+			continue
+		}
+		if err := c.again(ctx); err != nil && ctx.Err() == nil {
+			c.report("The database stopped and could not be started again yet: " + err.Error())
+			select {
+			case <-ctx.Done():
+				return
+			case <-time.After(time.Second):
+			}
+		}
+	}
+}
+
+func (c *Cluster) again(ctx context.Context) error {
+	unlock, err := c.lock(ctx)
+	if err != nil {
+		return err
+	}
+	defer unlock()
+	if _, _, ok := c.running(); ok {
+		return nil // somebody else was faster
+	}
+	if _, err := os.Stat(filepath.Join(c.data(), "PG_VERSION")); err != nil {
+		return errors.New("its folder is gone")
+	}
+	c.report("The database stopped: starting it again.")
+	return c.ensure(ctx)
+}
+
+func (c *Cluster) report(s string) {
+	if c.o.Report != nil {
+		c.o.Report(s)
+	}
+}
+
+// Port is where the cluster listens now.
+func (c *Cluster) Port() uint16 { return uint16(c.port.Load()) }
 
 // URL is the address of a database of the cluster.
 func (c *Cluster) URL(database string) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(superuser, c.pass), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(c.port)), Path: "/" + database, RawQuery: "sslmode=disable"}
+	u := url.URL{Scheme: "postgres", User: url.UserPassword(superuser, c.pass), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(int(c.port.Load()))), Path: "/" + database, RawQuery: "sslmode=disable"}
 	return u.String()
 }
 
@@ -134,19 +297,48 @@ func (c *Cluster) EnsureDatabase(ctx context.Context, name string) error {
 	return err
 }
 
-// Close stops the cluster: fast, but cleanly.
+// Close leaves the cluster. Who leaves last stops it: fast, but cleanly.
 func (c *Cluster) Close() {
-	if c.cmd == nil || c.cmd.Process == nil {
+	c.closed.Do(func() {
+		c.leave()
+		<-c.left
+		ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
+		defer cancel()
+		unlock, err := c.lock(ctx)
+		_ = c.users.Close() // and with it the shared lock
+		if err != nil {
+			return
+		}
+		defer unlock()
+		f, err := os.OpenFile(filepath.Join(c.Dir, "users.lock"), os.O_RDWR, 0o600)
+		if err != nil {
+			return
+		}
+		defer func() { _ = f.Close() }()
+		if syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) != nil {
+			return // somebody still uses it
+		}
+		c.stop()
+	})
+}
+
+// stop ends the server and waits for it.
+func (c *Cluster) stop() {
+	pid, _, ok := c.running()
+	if !ok {
 		return
 	}
-	_ = c.cmd.Process.Signal(syscall.SIGINT) // PostgreSQL's fast shutdown
-	select {
-	case <-c.done:
-	case <-time.After(20 * time.Second):
-		_ = c.cmd.Process.Signal(syscall.SIGQUIT)
-		<-c.done
+	for _, how := range []struct {
+		signal syscall.Signal
+		wait   time.Duration
+	}{{syscall.SIGINT, 20 * time.Second}, {syscall.SIGQUIT, 5 * time.Second}} { // fast, then at once
+		_ = syscall.Kill(pid, how.signal)
+		for end := time.Now().Add(how.wait); time.Now().Before(end); time.Sleep(10 * time.Millisecond) {
+			if !c.lives(pid) {
+				return
+			}
+		}
 	}
-	c.cmd = nil
 }
 
 func binaries() (string, error) {
@@ -223,64 +415,82 @@ func passable(dir string) bool {
 	}
 }
 
-func as(cmd *exec.Cmd, who *syscall.Credential) {
+// as runs a command as the server's user, away from the terminal: Ctrl-C is for
+// us, not for the database.
+func (c *Cluster) as(cmd *exec.Cmd) {
 	cmd.Dir = "/"
-	cmd.SysProcAttr = &syscall.SysProcAttr{Credential: who, Setpgid: true, Pdeathsig: syscall.SIGINT}
+	cmd.SysProcAttr = &syscall.SysProcAttr{Credential: c.who, Setsid: true}
+	if c.o.Unsafe {
+		cmd.SysProcAttr.Pdeathsig = syscall.SIGINT
+	}
 }
 
-func initialise(ctx context.Context, bin, dir, data string, who *syscall.Credential) error {
-	// A cluster half made by a start that was broken off is made again.
-	_ = os.RemoveAll(data)
-	secret := make([]byte, 18)
-	_, _ = rand.Read(secret)
-	pw := filepath.Join(dir, "password")
-	if err := os.WriteFile(pw, []byte(hex.EncodeToString(secret)), 0o600); err != nil {
-		return err
-	}
-	if who != nil {
-		if err := os.Chown(pw, int(who.Uid), int(who.Gid)); err != nil {
+func (c *Cluster) initialise(ctx context.Context) error {
+	// A cluster half made by a start that was broken off is made again: whole, it
+	// gets its name.
+	fresh := c.data() + ".new"
+	for _, half := range []string{c.data(), fresh} {
+		if err := os.RemoveAll(half); err != nil {
 			return err
 		}
 	}
-	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "--pgdata", data, "--username", superuser, "--pwfile", pw,
-		"--auth", "scram-sha-256", "--encoding", "UTF8", "--no-locale", "--no-sync")
-	as(cmd, who)
+	secret := make([]byte, 18)
+	_, _ = rand.Read(secret)
+	pw := filepath.Join(c.Dir, "password")
+	if err := os.WriteFile(pw, []byte(hex.EncodeToString(secret)), 0o600); err != nil {
+		return err
+	}
+	if c.who != nil {
+		if err := os.Chown(pw, int(c.who.Uid), int(c.who.Gid)); err != nil {
+			return err
+		}
+	}
+	args := []string{"--pgdata", fresh, "--username", superuser, "--pwfile", pw, "--auth", "scram-sha-256", "--encoding", "UTF8", "--no-locale"}
+	if c.o.Unsafe {
+		args = append(args, "--no-sync")
+	}
+	cmd := exec.CommandContext(ctx, filepath.Join(c.bin, "initdb"), args...)
+	c.as(cmd)
 	var out bytes.Buffer
 	cmd.Stdout, cmd.Stderr = &out, &out
 	if err := cmd.Run(); err != nil {
 		return fmt.Errorf("make the database cluster: %w: %s", err, lastLine(out.String()))
 	}
-	return nil
+	return os.Rename(fresh, c.data())
 }
 
-func (c *Cluster) run(bin, data string, who *syscall.Credential, unsafe bool) error {
-	log, err := os.OpenFile(c.log, os.O_CREATE|os.O_WRONLY|os.O_TRUNC, 0o600)
+// run starts the server; done gets a value when it ends.
+func (c *Cluster) run() (done chan error, err error) {
+	log, err := os.OpenFile(filepath.Join(c.Dir, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_TRUNC, 0o600)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	args := []string{"-D", data, "-p", strconv.Itoa(c.port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", "-c", "max_connections=60", "-c", "shared_buffers=64MB", "-c", "log_min_messages=warning"}
-	if unsafe {
-		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "autovacuum=off")
+	args := []string{"-D", c.data(), "-p", strconv.Itoa(int(c.port.Load())), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", "-c", "max_connections=100", "-c", "shared_buffers=64MB", "-c", "log_min_messages=warning"}
+	safe := "on"
+	if c.o.Unsafe {
+		safe = "off"
+		args = append(args, "-c", "autovacuum=off")
 	}
-	cmd := exec.Command(filepath.Join(bin, "postgres"), args...)
-	as(cmd, who)
+	for _, promise := range []string{"fsync", "synchronous_commit", "full_page_writes"} {
+		args = append(args, "-c", promise+"="+safe)
+	}
+	cmd := exec.Command(filepath.Join(c.bin, "postgres"), args...)
+	c.as(cmd)
 	cmd.Stdout, cmd.Stderr = log, log
 	if err := cmd.Start(); err != nil {
 		_ = log.Close()
-		return fmt.Errorf("start the database: %w", err)
+		return nil, fmt.Errorf("start the database: %w", err)
 	}
-	c.cmd, c.done = cmd, make(chan error, 1)
+	done = make(chan error, 1)
 	go func() {
-		err := cmd.Wait()
+		done <- cmd.Wait()
 		_ = log.Close()
-		c.done <- err
-		close(c.done)
 	}()
-	return nil
+	return done, nil
 }
 
-// await waits until the server answers.
-func (c *Cluster) await(ctx context.Context) error {
+// await waits until the server answers, or ends.
+func (c *Cluster) await(ctx context.Context, done <-chan error) error {
 	deadline := time.Now().Add(30 * time.Second)
 	for {
 		try, cancel := context.WithTimeout(ctx, time.Second)
@@ -290,8 +500,8 @@ func (c *Cluster) await(ctx context.Context) error {
 			return conn.Close(ctx)
 		}
 		select {
-		case <-c.done:
-			b, _ := os.ReadFile(c.log)
+		case <-done:
+			b, _ := os.ReadFile(filepath.Join(c.Dir, "server.log"))
 			return fmt.Errorf("the database stopped at once: %s", lastLine(string(b)))
 		case <-ctx.Done():
 			return ctx.Err()

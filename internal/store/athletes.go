@@ -4,7 +4,7 @@ import (
 	"context"
 	"slices"
 
-	"golang.org/x/sync/errgroup"
+	"github.com/google/uuid"
 	"gorm.io/gorm"
 
 	"dunnock/internal/core/athlete"
@@ -13,9 +13,10 @@ import (
 // Athlete is one golfer's facts with the revision they have. Facts.Screens is
 // filled by File only.
 type Athlete struct {
-	ID       string
-	Revision int
-	Facts    athlete.File
+	ID           string
+	Revision     int
+	FactsVersion int64 // filled by Files
+	Facts        athlete.File
 }
 
 // CreateAthlete stores a new golfer and returns the id.
@@ -35,11 +36,14 @@ func (p *Practice) CreateAthlete(ctx context.Context, f *athlete.File) (string, 
 // have the given revision; ErrConflict otherwise.
 func (p *Practice) UpdateAthlete(ctx context.Context, id string, revision int, f *athlete.File) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
+		if err := lockGolfer(tx, id); err != nil {
+			return err
+		}
 		row := athleteRow{}
 		row.from(f)
 		row.Revision = revision + 1
 		res := tx.Model(&athleteRow{}).Where("id = ? AND revision = ?", id, revision).
-			Select("*").Omit("ID", "PracticeID").Updates(&row)
+			Select("*").Omit("ID", "PracticeID", "ImportID", "FactsVersion").Updates(&row)
 		if res.Error != nil {
 			return res.Error
 		}
@@ -85,48 +89,38 @@ func replaceParts(tx *gorm.DB, id string, f *athlete.File) error {
 	return nil
 }
 
-// DeleteAthlete erases a golfer with everything that hangs on them, issued
-// programmes included.
-func (p *Practice) DeleteAthlete(ctx context.Context, id string) error {
-	return p.tx(ctx, func(tx *gorm.DB) error {
-		if err := tx.WithContext(system(ctx)).Exec("SET LOCAL dunnock.erasing = 'on'").Error; err != nil {
-			return err
-		}
-		res := tx.Where("id = ?", id).Delete(&athleteRow{})
-		if res.Error == nil && res.RowsAffected == 0 {
-			return ErrNotFound
-		}
-		return res.Error
-	})
-}
-
 // Athlete returns one golfer without screens.
 func (p *Practice) Athlete(ctx context.Context, id string) (*Athlete, error) {
 	a, _, err := p.athlete(ctx, id, false)
 	return a, err
 }
 
-// athlete asks for everything about a golfer at once, with screens, newest
-// first, where they are wanted.
+// athlete returns everything about a golfer as it was at one moment, with
+// screens, newest first, where they are wanted.
 func (p *Practice) athlete(ctx context.Context, id string, screens bool) (*Athlete, []Screen, error) {
 	var row athleteRow
 	var limits []limitRow
 	var comps []competitionRow
 	var visits []screenRow
 	var trials []trialRow
-	g, ctx := errgroup.WithContext(ctx)
-	ask := func(do func(db *gorm.DB) error) { g.Go(func() error { return translate(do(p.db(ctx))) }) }
-	ask(func(db *gorm.DB) error { return db.Where("id = ?", id).Take(&row).Error })
-	ask(func(db *gorm.DB) error { return db.Where("athlete_id = ?", id).Order("position").Find(&limits).Error })
-	ask(func(db *gorm.DB) error { return db.Where("athlete_id = ?", id).Order("date, name").Find(&comps).Error })
-	if screens {
-		ask(func(db *gorm.DB) error { return db.Where("athlete_id = ?", id).Order("date DESC").Find(&visits).Error })
-		ask(func(db *gorm.DB) error {
-			return db.Where("screen_id IN (SELECT id FROM screens WHERE athlete_id = ?)", id).Find(&trials).Error
-		})
-	}
-	if err := g.Wait(); err != nil {
-		return nil, nil, err
+	err := p.Snapshot(ctx, func(p *Practice) error {
+		limits, comps, visits, trials = nil, nil, nil, nil
+		if err := p.db(ctx).Where("id = ?", id).Take(&row).Error; err != nil {
+			return err
+		}
+		if err := p.db(ctx).Where("athlete_id = ?", id).Order("position").Find(&limits).Error; err != nil {
+			return err
+		}
+		if err := p.db(ctx).Where("athlete_id = ?", id).Order("date, name").Find(&comps).Error; err != nil || !screens {
+			return err
+		}
+		if err := p.db(ctx).Where("athlete_id = ?", id).Order("date DESC").Find(&visits).Error; err != nil {
+			return err
+		}
+		return p.db(ctx).Where("screen_id IN (SELECT id FROM screens WHERE athlete_id = ?)", id).Find(&trials).Error
+	})
+	if err != nil {
+		return nil, nil, translate(err)
 	}
 	a := &Athlete{ID: row.ID, Revision: row.Revision, Facts: row.file()}
 	for _, l := range limits {
@@ -156,6 +150,30 @@ func (p *Practice) File(ctx context.Context, id string) (*Athlete, error) {
 	return a, nil
 }
 
+// FactsVersions returns, by golfer and in order of name, a number that rises with
+// every change of their facts, screens and trials.
+func (p *Practice) FactsVersions(ctx context.Context) (ids []string, versions []int64, err error) {
+	var rows []athleteRow
+	if err := p.db(ctx).Select("id", "facts_version").Order("name, id").Find(&rows).Error; err != nil {
+		return nil, nil, err
+	}
+	for _, r := range rows {
+		ids, versions = append(ids, r.ID), append(versions, r.FactsVersion)
+	}
+	return ids, versions, nil
+}
+
+// DataVersion is a number that rises with every change of the practice's data.
+func (p *Practice) DataVersion(ctx context.Context) (int64, error) {
+	var row practiceRow
+	db := p.s.db
+	if p.work != nil {
+		db = p.work.tx
+	}
+	err := db.WithContext(system(ctx)).Select("data_version").Where("id = ?", p.id).Take(&row).Error
+	return row.DataVersion, translate(err)
+}
+
 // SquadEntry is one golfer with what the season lane shows.
 type SquadEntry struct {
 	Athlete
@@ -163,13 +181,60 @@ type SquadEntry struct {
 	Programmes []Programme      // without documents
 }
 
+// Heads returns golfers by id with what a list shows: name, age, side and
+// clearance. Golfers who are gone are left out.
+func (p *Practice) Heads(ctx context.Context, ids []string) (map[string]Athlete, error) {
+	var rows []athleteRow
+	if err := p.db(ctx).Select(headColumns).Where("id IN ?", uuids(ids)).Find(&rows).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := make(map[string]Athlete, len(rows))
+	for i := range rows {
+		out[rows[i].ID] = Athlete{ID: rows[i].ID, Revision: rows[i].Revision, Facts: rows[i].file()}
+	}
+	return out, nil
+}
+
+var headColumns = []string{"id", "revision", "name", "birth_date", "playing_side", "school", "answered_on", "answers_yes", "cleared_role", "cleared_on", "injured_on", "guardian", "consent_on"}
+
+// uuids leaves out what is no id: the place of a golfer who was erased.
+func uuids(ids []string) []string {
+	out := make([]string, 0, len(ids))
+	for _, id := range ids {
+		if uuid.Validate(id) == nil {
+			out = append(out, id)
+		}
+	}
+	return out
+}
+
+// Names returns the heads of all golfers in order of name.
+func (p *Practice) Names(ctx context.Context) ([]Athlete, error) {
+	var rows []athleteRow
+	if err := p.db(ctx).Select(headColumns).Order("name, id").Find(&rows).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := make([]Athlete, len(rows))
+	for i := range rows {
+		out[i] = Athlete{ID: rows[i].ID, Revision: rows[i].Revision, Facts: rows[i].file()}
+	}
+	return out, nil
+}
+
 // Squad returns every golfer of the practice by name, in four queries however
 // many there are. Only what the board shows is filled: name, age, side and
 // clearance.
-func (p *Practice) Squad(ctx context.Context) ([]SquadEntry, error) {
+func (p *Practice) Squad(ctx context.Context) (out []SquadEntry, err error) {
+	err = p.Snapshot(ctx, func(p *Practice) error {
+		out, err = p.squad(ctx)
+		return err
+	})
+	return out, err
+}
+
+func (p *Practice) squad(ctx context.Context) ([]SquadEntry, error) {
 	var rows []athleteRow
-	columns := []string{"id", "revision", "name", "birth_date", "playing_side", "school", "answered_on", "answers_yes", "cleared_role", "cleared_on", "injured_on", "guardian", "consent_on"}
-	if err := p.db(ctx).Select(columns).Order("name, id").Find(&rows).Error; err != nil {
+	if err := p.db(ctx).Select(headColumns).Order("name, id").Find(&rows).Error; err != nil {
 		return nil, err
 	}
 	out := make([]SquadEntry, len(rows))

@@ -4,8 +4,6 @@ import (
 	"context"
 	"errors"
 
-	"gorm.io/gorm"
-
 	"dunnock/internal/core/measure"
 )
 
@@ -44,7 +42,12 @@ func (p *Practice) Battery(ctx context.Context) (*BatteryChanges, error) {
 // SaveBattery replaces what the practice changed, if it still has the given
 // revision; ErrConflict otherwise.
 func (p *Practice) SaveBattery(ctx context.Context, revision int, c *BatteryChanges) error {
-	return p.tx(ctx, func(tx *gorm.DB) error {
+	_, err := p.Together(ctx, func(p *Practice) error {
+		// Who writes trials holds the battery too: no test goes while one is typed.
+		if err := p.hold(ctx, lockBattery, false); err != nil {
+			return err
+		}
+		tx := p.db(ctx)
 		row := batteryRow{Revision: revision + 1, Own: c.Own, Targets: c.Targets, Sets: c.Sets, Confidence: c.Confidence}
 		if row.Own == nil {
 			row.Own = []measure.Test{}
@@ -56,13 +59,11 @@ func (p *Practice) SaveBattery(ctx context.Context, revision int, c *BatteryChan
 			row.Sets = []measure.Set{}
 		}
 		if revision == 0 {
-			if err := translate(tx.Create(&row).Error); err != nil {
-				if errors.Is(err, ErrExists) {
-					return ErrConflict
-				}
-				return err
+			err := translate(tx.Create(&row).Error)
+			if errors.Is(err, ErrExists) {
+				return ErrConflict
 			}
-			return nil
+			return err
 		}
 		res := tx.Model(&batteryRow{}).Where("revision = ?", revision).Select("*").Omit("PracticeID").Updates(&row)
 		if res.Error == nil && res.RowsAffected == 0 {
@@ -70,6 +71,7 @@ func (p *Practice) SaveBattery(ctx context.Context, revision int, c *BatteryChan
 		}
 		return res.Error
 	})
+	return err
 }
 
 // UsesTest reports whether any trial of the practice is of the test.

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/rotation"
@@ -48,7 +49,17 @@ func (r *screenDayRow) day() ScreenDay {
 // CreateScreenDay stores a day and returns its id.
 func (p *Practice) CreateScreenDay(ctx context.Context, d *ScreenDay) (string, error) {
 	row := screenDayRow{Date: date(d.Date), Name: d.Name, Start: d.Start, Stations: d.Stations, Athletes: d.Athletes, Plan: d.Plan}
-	err := p.tx(ctx, func(tx *gorm.DB) error { return tx.Create(&row).Error })
+	err := p.tx(ctx, func(tx *gorm.DB) error {
+		// Nobody is erased while they are put on the list, and nobody else's golfer is.
+		var there []athleteRow
+		if err := tx.Clauses(clause.Locking{Strength: "KEY SHARE"}).Select("id").Where("id IN ?", uuids(d.Athletes)).Find(&there).Error; err != nil {
+			return err
+		}
+		if len(there) != len(d.Athletes) {
+			return ErrNotFound
+		}
+		return tx.Create(&row).Error
+	})
 	return row.ID, err
 }
 
@@ -89,7 +100,7 @@ func (p *Practice) DeleteScreenDay(ctx context.Context, id string) error {
 // ScreensOn returns the screens of golfers on one day, by golfer.
 func (p *Practice) ScreensOn(ctx context.Context, on civil.Date, athletes []string) (map[string]Screen, error) {
 	var rows []screenRow
-	if err := p.db(ctx).Where("date = ? AND athlete_id IN ?", date(on), athletes).Find(&rows).Error; err != nil {
+	if err := p.db(ctx).Where("date = ? AND athlete_id IN ?", date(on), uuids(athletes)).Find(&rows).Error; err != nil {
 		return nil, err
 	}
 	full, err := p.withTrials(ctx, rows)

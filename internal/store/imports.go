@@ -1,8 +1,14 @@
 package store
 
 import (
+	"bytes"
+	"compress/gzip"
 	"context"
 	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
@@ -31,6 +37,7 @@ type Import struct {
 	State     string
 	Done      int
 	Total     int
+	Head      string // header and first rows, JSON of the use case; "" once they were dropped
 	Mapping   string
 	Report    string
 	Note      string
@@ -42,8 +49,11 @@ type importRow struct {
 	ID         string `gorm:"default:gen_random_uuid()"`
 	PracticeID string
 	FileName   string
-	Content    []byte
+	Content    []byte // of an upload by an earlier version that was not read yet
+	Head       *string
+	Parsed     []byte // the table as it was read, compressed JSON of the use case
 	State      string
+	Run        *string // the work on it that is under way
 	Done       int
 	Total      int
 	Cancel     bool
@@ -53,19 +63,26 @@ type importRow struct {
 	CreatedAt  time.Time
 	CreatedBy  string
 	TouchedAt  time.Time
+	AskedAt    time.Time `gorm:"default:now()"`
 }
 
 func (importRow) TableName() string { return "imports" }
 
-// deadAfter is how long an import may say nothing before the server that worked
-// on it is taken for stopped.
-const deadAfter = time.Minute
+const (
+	// deadAfter is how long a run may give no sign of life before the server that
+	// worked on it is taken for stopped.
+	deadAfter = 15 * time.Second
+	// ContentsKept is how long the rows of an upload wait to be saved.
+	ContentsKept = 7 * 24 * time.Hour
+	// waitedFor is how long a check goes on that nobody asks about.
+	waitedFor = time.Minute
+)
 
 func (r *importRow) get() Import {
-	if (r.State == Checking || r.State == Saving) && time.Since(r.TouchedAt) > deadAfter {
-		r.State, r.Note = Failed, "The server was stopped while it worked on this file. Nothing was saved; bring it in again."
-	}
 	i := Import{ID: r.ID, FileName: r.FileName, State: r.State, Done: r.Done, Total: r.Total, Note: r.Note, CreatedAt: r.CreatedAt, CreatedBy: r.CreatedBy}
+	if r.Head != nil {
+		i.Head = *r.Head
+	}
 	if r.Mapping != nil {
 		i.Mapping = *r.Mapping
 	}
@@ -84,17 +101,59 @@ type sourceRow struct {
 
 func (sourceRow) TableName() string { return "import_sources" }
 
-// CreateImport keeps an upload and returns its id.
-func (p *Practice) CreateImport(ctx context.Context, name, by string, content []byte) (string, error) {
-	row := importRow{FileName: name, Content: content, State: Uploaded, CreatedBy: by, TouchedAt: time.Now()}
-	err := p.tx(ctx, func(tx *gorm.DB) error { return tx.Create(&row).Error })
+// CreateImport keeps the rows of an upload and returns its id.
+func (p *Practice) CreateImport(ctx context.Context, name, by, head string, parsed []byte) (string, error) {
+	packed, err := pack(parsed)
+	if err != nil {
+		return "", err
+	}
+	row := importRow{FileName: name, Head: &head, Parsed: packed, State: Uploaded, CreatedBy: by, TouchedAt: time.Now()}
+	err = p.tx(ctx, func(tx *gorm.DB) error { return tx.Create(&row).Error })
 	return row.ID, err
 }
 
-var withoutContent = []string{"id", "file_name", "state", "done", "total", "cancel", "mapping", "report", "note", "created_at", "created_by", "touched_at"}
+func pack(b []byte) ([]byte, error) {
+	var out bytes.Buffer
+	w, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
+	if err == nil {
+		if _, err = w.Write(b); err == nil {
+			err = w.Close()
+		}
+	}
+	return out.Bytes(), err
+}
 
-// Import returns one import without the file.
+func unpack(b []byte) ([]byte, error) {
+	r, err := gzip.NewReader(bytes.NewReader(b))
+	if err != nil {
+		return nil, err
+	}
+	return io.ReadAll(r)
+}
+
+var withoutContent = []string{"id", "file_name", "state", "run", "done", "total", "cancel", "head", "mapping", "report", "note", "created_at", "created_by", "touched_at"}
+
+// revive gives imports whose server stopped back to the coach: what was being
+// saved was not, in one transaction with its state, so it can be saved again.
+func (p *Practice) revive(ctx context.Context) error {
+	var n int64
+	stale := fmt.Sprintf("state IN ('checking', 'saving') AND touched_at < now() - interval '%d seconds'", int(deadAfter.Seconds()))
+	if err := p.db(ctx).Model(&importRow{}).Where(stale).Count(&n).Error; err != nil || n == 0 {
+		return err
+	}
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		return tx.Model(&importRow{}).Where(stale).Updates(map[string]any{
+			"state": gorm.Expr("CASE state WHEN 'saving' THEN 'checked' ELSE 'uploaded' END"), "run": nil, "cancel": false,
+			"note": "The server was stopped while it worked on this file. Nothing was saved: go on from here.",
+		}).Error
+	})
+}
+
+// Import returns one import without its rows.
 func (p *Practice) Import(ctx context.Context, id string) (*Import, error) {
+	if err := p.revive(ctx); err != nil {
+		return nil, translate(err)
+	}
 	var row importRow
 	if err := p.db(ctx).Select(withoutContent).Where("id = ?", id).Take(&row).Error; err != nil {
 		return nil, translate(err)
@@ -103,12 +162,15 @@ func (p *Practice) Import(ctx context.Context, id string) (*Import, error) {
 	return &i, nil
 }
 
-// Imports returns the practice's last fifty imports, newest first, without
-// files and reports.
+// Imports returns the practice's last fifty imports, newest first, without rows
+// and reports.
 func (p *Practice) Imports(ctx context.Context) ([]Import, error) {
+	if err := p.revive(ctx); err != nil {
+		return nil, translate(err)
+	}
 	var rows []importRow
 	if err := p.db(ctx).Select("id", "file_name", "state", "done", "total", "note", "created_at", "created_by", "touched_at").Order("created_at DESC").Limit(50).Find(&rows).Error; err != nil {
-		return nil, err
+		return nil, translate(err)
 	}
 	out := make([]Import, len(rows))
 	for i := range rows {
@@ -117,24 +179,52 @@ func (p *Practice) Imports(ctx context.Context) ([]Import, error) {
 	return out, nil
 }
 
-// ImportContent returns the file of an import.
-func (p *Practice) ImportContent(ctx context.Context, id string) ([]byte, error) {
+// ImportRows returns the rows of an import as they were kept, or, of an upload
+// by an earlier version, the file as it came. Both nil: they were dropped.
+func (p *Practice) ImportRows(ctx context.Context, id string) (parsed, file []byte, err error) {
 	var row importRow
-	if err := p.db(ctx).Select("content").Where("id = ?", id).Take(&row).Error; err != nil {
-		return nil, translate(err)
+	if err := p.db(ctx).Select("content", "parsed").Where("id = ?", id).Take(&row).Error; err != nil {
+		return nil, nil, translate(err)
 	}
-	return row.Content, nil
+	if row.Parsed != nil {
+		parsed, err = unpack(row.Parsed)
+	}
+	return parsed, row.Content, err
 }
 
-// StartImport moves an import from one of the states in from to state, with the
-// mapping it is read by; ErrConflict when it is in another one.
-func (p *Practice) StartImport(ctx context.Context, id string, from []string, state, mapping string, total int) error {
+// KeepRows puts the rows of an upload by an earlier version in the file's place.
+func (p *Practice) KeepRows(ctx context.Context, id, head string, parsed []byte) error {
+	packed, err := pack(parsed)
+	if err != nil {
+		return err
+	}
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		change := map[string]any{"state": state, "done": 0, "total": total, "cancel": false, "note": "", "touched_at": gorm.Expr("now()")}
+		return tx.Model(&importRow{}).Where("id = ? AND content IS NOT NULL", id).Updates(map[string]any{"parsed": packed, "head": head, "content": nil}).Error
+	})
+}
+
+// DropOldRows forgets the rows of uploads nobody saved in ContentsKept, of every
+// practice, and what was captured and not kept. It returns how many uploads.
+func (s *Store) DropOldRows(ctx context.Context, now time.Time) (int, error) {
+	res := s.sys(ctx).Model(&importRow{}).Where("(parsed IS NOT NULL OR content IS NOT NULL) AND created_at < ? AND state NOT IN ('checking', 'saving')", now.UTC().Add(-ContentsKept)).
+		Updates(map[string]any{"parsed": nil, "head": nil, "content": nil, "report": nil, "state": Failed, "note": "Nobody saved this file within a week: its contents were dropped. Bring it in again."})
+	if res.Error != nil {
+		return 0, res.Error
+	}
+	err := s.sys(ctx).Where("state = ? AND created_at < ?", statePending, now.UTC().Add(-pendingKept)).Delete(&recordingRow{}).Error
+	return int(res.RowsAffected), err
+}
+
+// BeginImport starts a run on an import that is in one of the states from, with
+// the mapping it is read by; ErrConflict when it is in another state. Of two at
+// once, one begins.
+func (p *Practice) BeginImport(ctx context.Context, id, run string, from []string, state, mapping string, total int) error {
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		change := map[string]any{"state": state, "run": run, "done": 0, "total": total, "cancel": false, "note": "", "touched_at": gorm.Expr("now()"), "asked_at": gorm.Expr("now()")}
 		if mapping != "" {
 			change["mapping"], change["report"] = mapping, nil
 		}
-		res := tx.Model(&importRow{}).Where("id = ? AND state IN ?", id, from).Updates(change)
+		res := tx.Model(&importRow{}).Where("id = ? AND state IN ? AND (parsed IS NOT NULL OR content IS NOT NULL)", id, from).Updates(change)
 		if res.Error == nil && res.RowsAffected == 0 {
 			return missingOrChanged[importRow](tx, id)
 		}
@@ -142,17 +232,20 @@ func (p *Practice) StartImport(ctx context.Context, id string, from []string, st
 	})
 }
 
-// ImportProgress notes how far an import is and returns whether it should stop.
-// It does not count as a change of the practice's data.
-func (p *Practice) ImportProgress(ctx context.Context, id string, done, total int) (stop bool, err error) {
+// ImportProgress notes how far a run is, the sign that its server lives, and
+// returns whether it should stop: somebody cancelled it, nobody waits for the
+// check any more, or it is no longer the run of its import. It does not count as a change of the practice's data.
+func (p *Practice) ImportProgress(ctx context.Context, id, run string, done, total int) (stop bool, err error) {
 	db := p.s.db.WithContext(system(ctx))
-	res := db.Model(&importRow{}).Where("practice_id = ? AND id = ?", p.id, id).Updates(map[string]any{"done": done, "total": total, "touched_at": gorm.Expr("now()")})
-	if res.Error != nil {
-		return false, res.Error
-	}
-	var row importRow
-	err = db.Select("cancel").Where("practice_id = ? AND id = ?", p.id, id).Take(&row).Error
-	return row.Cancel, translate(err)
+	res := db.Model(&importRow{}).Where("practice_id = ? AND id = ? AND run = ? AND NOT cancel", p.id, id, run).
+		Where("state <> ? OR asked_at > now() - make_interval(secs => ?)", Checking, waitedFor.Seconds()).Updates(map[string]any{"done": done, "total": total, "touched_at": gorm.Expr("now()")})
+	return res.Error == nil && res.RowsAffected == 0, res.Error
+}
+
+// AskedFor notes that somebody waits for an import. It does not count as a change
+// of the practice's data.
+func (p *Practice) AskedFor(ctx context.Context, id string) error {
+	return p.s.db.WithContext(system(ctx)).Model(&importRow{}).Where("practice_id = ? AND id = ? AND asked_at < now() - interval '5 seconds'", p.id, id).Update("asked_at", gorm.Expr("now()")).Error
 }
 
 // CancelImport asks a running import to stop.
@@ -166,14 +259,25 @@ func (p *Practice) CancelImport(ctx context.Context, id string) error {
 	})
 }
 
-// FinishImport ends a step of an import.
-func (p *Practice) FinishImport(ctx context.Context, id, state, report, note string) error {
+// EndImport ends a run; ErrStopped when it was cancelled or is no longer the run
+// of its import. In the unit of work that saves, state and data change together.
+// A saved import's rows are dropped.
+func (p *Practice) EndImport(ctx context.Context, id, run, state, report, note string) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		change := map[string]any{"state": state, "note": note}
+		change := map[string]any{"state": state, "run": nil, "note": note}
 		if report != "" {
 			change["report"] = report
 		}
-		return tx.Model(&importRow{}).Where("id = ?", id).Updates(change).Error
+		q := tx.Model(&importRow{}).Where("id = ? AND run = ?", id, run)
+		if state == Saved {
+			change["parsed"], change["head"], change["content"] = nil, nil, nil
+			q = q.Where("NOT cancel")
+		}
+		res := q.Updates(change)
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrStopped
+		}
+		return res.Error
 	})
 }
 
@@ -188,52 +292,69 @@ type GolferScreens struct {
 // ErrStopped is returned when an import was cancelled. Nothing was saved.
 var ErrStopped = errors.New("stopped")
 
-// importBatch is how many trials an import gathers before it writes them.
+// importBatch is how many trials are written with one statement.
 const importBatch = 2000
 
-// CommitImport writes everything an import brings, or nothing, and calls
-// progress after each golfer; when it returns true the whole is taken back with
-// ErrStopped. It returns how many trials were written.
-func (p *Practice) CommitImport(ctx context.Context, importID string, golfers []GolferScreens, progress func(done int) (stop bool)) (int, error) {
-	written := 0
+// WriteImport writes golfers and screens, marked as the import's, and returns how
+// many trials were new. It is a part of a unit of work that has taken the golfers
+// and looked at what they hold.
+func (p *Practice) WriteImport(ctx context.Context, importID string, golfers []GolferScreens, written func(golfers int)) (int, error) {
+	n := 0
 	var pending []trialRow
-	err := p.tx(ctx, func(tx *gorm.DB) error {
-		for i, g := range golfers {
-			id := g.ID
-			if g.New != nil {
-				row := athleteRow{Revision: 1, ImportID: &importID}
-				row.from(g.New)
-				if err := tx.Create(&row).Error; err != nil {
-					return err
-				}
-				id = row.ID
+	tx := p.db(ctx)
+	for i, g := range golfers {
+		id := g.ID
+		if g.New != nil {
+			row := athleteRow{Revision: 1, ImportID: &importID}
+			row.from(g.New)
+			if err := tx.Create(&row).Error; err != nil {
+				return 0, translate(err)
 			}
-			rows, err := importScreens(tx, id, g.Screens, &importID, g.New != nil)
-			if err != nil {
-				return err
-			}
-			written += len(rows)
-			// Trials of many golfers are written together.
-			if pending = append(pending, rows...); len(pending) >= importBatch {
-				if err := writeTrials(tx, pending); err != nil {
-					return err
-				}
-				pending = pending[:0]
-			}
-			if progress(i + 1) {
-				return ErrStopped
-			}
+			id = row.ID
 		}
-		return writeTrials(tx, pending)
-	})
-	return written, err
+		rows, err := importScreens(tx, id, g.Screens, &importID, g.New != nil)
+		if err != nil {
+			return 0, translate(err)
+		}
+		n += len(rows)
+		// Trials of many golfers are written together.
+		if pending = append(pending, rows...); len(pending) >= importBatch {
+			if err := writeTrials(tx, pending); err != nil {
+				return 0, translate(err)
+			}
+			pending = pending[:0]
+		}
+		written(i + 1)
+	}
+	return n, translate(writeTrials(tx, pending))
 }
 
-// UndoImport takes back what an import wrote: every trial nobody changed since,
-// then the screens and golfers it made that are empty and untouched. It returns
-// how many trials went.
-func (p *Practice) UndoImport(ctx context.Context, importID string) (removed int, err error) {
-	err = p.tx(ctx, func(tx *gorm.DB) error {
+// UndoImport takes back what an import saved, together with its state: every
+// trial nobody changed since, then the screens and golfers it made that hold
+// nothing else. It returns how many trials went; undoing twice is no error.
+func (p *Practice) UndoImport(ctx context.Context, importID, note string) (removed int, err error) {
+	_, err = p.Together(ctx, func(p *Practice) error {
+		removed = 0
+		if err := p.HoldGolfers(ctx); err != nil {
+			return err
+		}
+		tx := p.db(ctx)
+		var row importRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "state").Where("id = ?", importID).Take(&row).Error; err != nil {
+			return err
+		}
+		switch row.State {
+		case Undone:
+			return nil
+		case Saved:
+		default:
+			return ErrConflict
+		}
+		const touched = "id IN (SELECT athlete_id FROM screens WHERE import_id = ? OR id IN (SELECT screen_id FROM trials WHERE import_id = ?)) OR import_id = ?"
+		var golfers []athleteRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").Where(touched, importID, importID, importID).Order("id").Find(&golfers).Error; err != nil {
+			return err
+		}
 		var screens []string
 		if err := tx.Model(&trialRow{}).Where("import_id = ?", importID).Distinct().Pluck("screen_id", &screens).Error; err != nil {
 			return err
@@ -243,18 +364,37 @@ func (p *Practice) UndoImport(ctx context.Context, importID string) (removed int
 			return res.Error
 		}
 		removed = int(res.RowsAffected)
-		if len(screens) > 0 {
-			if err := tx.Model(&screenRow{}).Where("id IN ?", screens).Update("revision", gorm.Expr("revision + 1")).Error; err != nil {
+		for some := range slices.Chunk(screens, maxParameters) {
+			if err := tx.Model(&screenRow{}).Where("id IN ?", some).Update("revision", gorm.Expr("revision + 1")).Error; err != nil {
 				return err
 			}
 		}
-		if err := tx.Where("import_id = ? AND NOT EXISTS (SELECT 1 FROM trials WHERE trials.screen_id = screens.id)", importID).Delete(&screenRow{}).Error; err != nil {
+		const bare = "NOT EXISTS (SELECT 1 FROM trials WHERE trials.screen_id = screens.id) AND before = '' AND last_lesson IS NULL AND club_change = '' AND intent = '' AND tester = '' AND place = '' AND floor = ''"
+		if err := tx.Where("import_id = ?", importID).Where(bare).Delete(&screenRow{}).Error; err != nil {
 			return err
 		}
-		return tx.Where("import_id = ? AND revision = 1 AND NOT EXISTS (SELECT 1 FROM screens WHERE screens.athlete_id = athletes.id) AND NOT EXISTS (SELECT 1 FROM programmes WHERE programmes.athlete_id = athletes.id)", importID).
-			Delete(&athleteRow{}).Error
+		own, err := ownParts(ctx, tx)
+		if err != nil {
+			return err
+		}
+		if err := tx.Where("import_id = ? AND revision = 1", importID).Where(own).Delete(&athleteRow{}).Error; err != nil {
+			return err
+		}
+		return tx.Model(&importRow{}).Where("id = ?", importID).Updates(map[string]any{"state": Undone, "note": fmt.Sprintf(note, removed)}).Error
 	})
 	return removed, err
+}
+
+// ownParts is a condition that holds for a golfer of whom nothing is kept in any
+// table that hangs on golfers, tables of later versions included.
+func ownParts(ctx context.Context, tx *gorm.DB) (string, error) {
+	var tables []string
+	err := tx.WithContext(system(ctx)).Raw("SELECT table_name FROM information_schema.columns WHERE table_schema = 'public' AND column_name = 'athlete_id'").Scan(&tables).Error
+	parts := []string{"NOT EXISTS (SELECT 1 FROM screen_days d WHERE d.practice_id = athletes.practice_id AND jsonb_exists(d.athletes, athletes.id::text))"}
+	for _, t := range tables {
+		parts = append(parts, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %q x WHERE x.athlete_id = athletes.id)", t))
+	}
+	return strings.Join(parts, " AND "), err
 }
 
 // Source returns how a file with this header was read the last time;

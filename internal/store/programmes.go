@@ -5,8 +5,10 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/programme"
@@ -63,8 +65,12 @@ func (p *Practice) Programmes(ctx context.Context, athleteID string) ([]Programm
 }
 
 // Programme returns one programme with its document and what can be undone.
-func (p *Practice) Programme(ctx context.Context, id string) (*Programme, error) {
-	return load(p.db(ctx), id)
+func (p *Practice) Programme(ctx context.Context, id string) (out *Programme, err error) {
+	err = p.Snapshot(ctx, func(p *Practice) error {
+		out, err = load(p.db(ctx), id)
+		return err
+	})
+	return out, err
 }
 
 func load(db *gorm.DB, id string) (*Programme, error) {
@@ -95,18 +101,21 @@ func load(db *gorm.DB, id string) (*Programme, error) {
 
 // CreateDraft stores a new draft, or, where the golfer has one, makes the
 // document its next step. It returns the draft's id.
-func (p *Practice) CreateDraft(ctx context.Context, athleteID, label string, doc *programme.Programme) (string, error) {
+func (p *Practice) CreateDraft(ctx context.Context, athleteID, label, by string, doc *programme.Programme) (string, error) {
 	var id string
 	err := p.tx(ctx, func(tx *gorm.DB) error {
 		var row programmeRow
+		if err := lockGolfer(tx, athleteID); err != nil {
+			return err
+		}
 		switch err := translate(tx.Where("athlete_id = ? AND status = ?", athleteID, Draft).Take(&row).Error); {
 		case err == nil:
 			id = row.ID
-			return appendStep(tx, &row, label, doc)
+			return appendStep(tx, &row, label, by, doc)
 		case !errors.Is(err, ErrNotFound):
 			return err
 		}
-		row = programmeRow{AthleteID: athleteID, Revision: 1, Status: Draft}
+		row = programmeRow{AthleteID: athleteID, Revision: 1, Status: Draft, Recent: []Done{{1, label, by}}}
 		row.describe(doc)
 		if err := tx.Create(&row).Error; err != nil {
 			return err
@@ -127,16 +136,17 @@ func putStep(tx *gorm.DB, id string, seq int, label string, doc *programme.Progr
 
 // appendStep puts a document behind the step that is shown; steps that were
 // undone are gone for good.
-func appendStep(tx *gorm.DB, row *programmeRow, label string, doc *programme.Programme) error {
+func appendStep(tx *gorm.DB, row *programmeRow, label, by string, doc *programme.Programme) error {
 	if err := tx.Where("programme_id = ? AND seq > ?", row.ID, row.Cursor).Delete(&stepRow{}).Error; err != nil {
 		return err
 	}
 	if err := putStep(tx, row.ID, row.Cursor+1, label, doc); err != nil {
 		return err
 	}
-	next := programmeRow{Revision: row.Revision + 1, Cursor: row.Cursor + 1}
+	next := row.after(label, by)
+	next.Cursor++
 	next.describe(doc)
-	return change(tx, row, &next, "Revision", "Cursor", "School", "StartDate", "Weeks", "Emphasis")
+	return change(tx, row, &next, "Revision", "Recent", "Cursor", "School", "StartDate", "Weeks", "Emphasis")
 }
 
 func change(tx *gorm.DB, row, next *programmeRow, columns ...string) error {
@@ -147,9 +157,33 @@ func change(tx *gorm.DB, row, next *programmeRow, columns ...string) error {
 	return res.Error
 }
 
-// editable returns a draft's row if it still has the given revision.
-func editable(tx *gorm.DB, id string, revision int) (*programmeRow, error) {
+// Done is one thing that was done to a draft: the revision it made, what it was,
+// and by whom.
+type Done struct {
+	Revision int    `json:"revision"`
+	Label    string `json:"label"`
+	By       string `json:"by"`
+}
+
+// recentKept is how many of them are kept.
+const recentKept = 30
+
+// ChangedError says what was done to a draft since an editor saw it. It is an
+// ErrConflict. Since is empty where that was too long ago.
+type ChangedError struct{ Since []Done }
+
+func (e *ChangedError) Error() string { return ErrConflict.Error() }
+
+// Is makes it an ErrConflict.
+func (e *ChangedError) Is(target error) bool { return target == ErrConflict }
+
+// editable returns a draft's row, with hold taken until the unit ends, if it still
+// has the given revision; a *ChangedError otherwise.
+func editable(tx *gorm.DB, id string, revision int, hold bool) (*programmeRow, error) {
 	var row programmeRow
+	if hold {
+		tx = tx.Clauses(clause.Locking{Strength: "UPDATE"})
+	}
 	if err := tx.Where("id = ?", id).Take(&row).Error; err != nil {
 		return nil, err
 	}
@@ -157,27 +191,47 @@ func editable(tx *gorm.DB, id string, revision int) (*programmeRow, error) {
 	case row.Status == Issued:
 		return nil, ErrIssued
 	case row.Revision != revision:
-		return nil, ErrConflict
+		e := &ChangedError{}
+		for _, d := range row.Recent {
+			if d.Revision > revision {
+				e.Since = append(e.Since, d)
+			}
+		}
+		return nil, e
 	}
 	return &row, nil
 }
 
+// after is the next revision of a draft with what made it.
+func (r *programmeRow) after(label, by string) programmeRow {
+	recent := append(slices.Clone(r.Recent), Done{r.Revision + 1, label, by})
+	return programmeRow{Revision: r.Revision + 1, Cursor: r.Cursor, Recent: recent[max(0, len(recent)-recentKept):]}
+}
+
+// Unchanged returns a *ChangedError when a draft no longer has the revision.
+func (p *Practice) Unchanged(ctx context.Context, id string, revision int) error {
+	return translate(p.Snapshot(ctx, func(p *Practice) error {
+		_, err := editable(p.db(ctx), id, revision, false)
+		return err
+	}))
+}
+
 // SaveStep makes a document the draft's next step.
-func (p *Practice) SaveStep(ctx context.Context, id string, revision int, label string, doc *programme.Programme) error {
+func (p *Practice) SaveStep(ctx context.Context, id string, revision int, label, by string, doc *programme.Programme) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		row, err := editable(tx, id, revision)
+		row, err := editable(tx, id, revision, true)
 		if err != nil {
 			return err
 		}
-		return appendStep(tx, row, label, doc)
+		return appendStep(tx, row, label, by, doc)
 	})
 }
 
 // Step moves the draft by one step back (−1) or forward (+1). ErrNotFound when
 // there is none.
-func (p *Practice) Step(ctx context.Context, id string, revision, by int) error {
+func (p *Practice) Step(ctx context.Context, id string, revision, by int, who string) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		row, err := editable(tx, id, revision)
+		row, err := editable(tx, id, revision, true)
 		if err != nil {
 			return err
 		}
@@ -189,9 +243,18 @@ func (p *Practice) Step(ctx context.Context, id string, revision, by int) error 
 		if err := json.Unmarshal([]byte(step.Doc), &doc); err != nil {
 			return err
 		}
-		next := programmeRow{Revision: row.Revision + 1, Cursor: row.Cursor + by}
+		label := "Redid: " + step.Label
+		if by < 0 {
+			var undone stepRow
+			if err := tx.Select("label").Where("programme_id = ? AND seq = ?", id, row.Cursor).Take(&undone).Error; err != nil {
+				return err
+			}
+			label = "Undid: " + undone.Label
+		}
+		next := row.after(label, who)
+		next.Cursor += by
 		next.describe(&doc)
-		return change(tx, row, &next, "Revision", "Cursor", "School", "StartDate", "Weeks", "Emphasis")
+		return change(tx, row, &next, "Revision", "Recent", "Cursor", "School", "StartDate", "Weeks", "Emphasis")
 	})
 }
 
@@ -199,7 +262,7 @@ func (p *Practice) Step(ctx context.Context, id string, revision, by int) error 
 // refuses every change to it.
 func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.Date, by, note string) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		row, err := editable(tx, id, revision)
+		row, err := editable(tx, id, revision, true)
 		if err != nil {
 			return err
 		}
@@ -223,6 +286,10 @@ func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.
 // DeleteDraft discards a draft. An issued programme is refused.
 func (p *Practice) DeleteDraft(ctx context.Context, id string) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
+		var row programmeRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "status").Where("id = ?", id).Take(&row).Error; err != nil {
+			return err
+		}
 		res := tx.Where("id = ?", id).Delete(&programmeRow{})
 		if res.Error == nil && res.RowsAffected == 0 {
 			return ErrNotFound

@@ -15,6 +15,7 @@ import (
 // Settings, Result and Cells are JSON the use case writes and reads.
 type Recording struct {
 	ID        string
+	Revision  int
 	AthleteID string
 	Date      civil.Date
 	Kind      string // jump or swing
@@ -37,6 +38,7 @@ type Recording struct {
 type recordingRow struct {
 	ID         string `gorm:"default:gen_random_uuid()"`
 	PracticeID string
+	Revision   int `gorm:"default:1"`
 	AthleteID  string
 	Date       time.Time
 	Kind       string
@@ -66,20 +68,20 @@ const (
 
 func (r *recordingRow) get() Recording {
 	return Recording{
-		ID: r.ID, AthleteID: r.AthleteID, Date: day(&r.Date), Kind: r.Kind, Name: r.Name, Side: r.Side, Club: r.Club, Pending: r.State == statePending,
+		ID: r.ID, Revision: r.Revision, AthleteID: r.AthleteID, Date: day(&r.Date), Kind: r.Kind, Name: r.Name, Side: r.Side, Club: r.Club, Pending: r.State == statePending,
 		Source: r.Source, RawBytes: r.RawBytes, Hash: r.Hash, Mapping: json.RawMessage(r.Mapping), Settings: json.RawMessage(r.Settings),
 		Result: json.RawMessage(r.Result), Version: r.Version, Cells: json.RawMessage(r.Cells), CreatedAt: r.CreatedAt, CreatedBy: r.CreatedBy,
 	}
 }
 
 // withoutRaw are the columns of a recording that is not asked for its file.
-var withoutRaw = []string{"id", "athlete_id", "date", "kind", "name", "side", "club", "state", "source", "raw_bytes", "hash", "mapping", "settings", "result", "version", "cells", "created_at", "created_by"}
+var withoutRaw = []string{"id", "revision", "athlete_id", "date", "kind", "name", "side", "club", "state", "source", "raw_bytes", "hash", "mapping", "settings", "result", "version", "cells", "created_at", "created_by"}
 
 // pendingKept is how long a captured trial waits to be kept or discarded.
 const pendingKept = 24 * time.Hour
 
 // CreateRecording stores a recording with its compressed file. ErrExists when the
-// golfer has this very file already. Captures nobody kept for a day go.
+// golfer has this very file already.
 func (p *Practice) CreateRecording(ctx context.Context, r Recording, raw []byte) (string, error) {
 	row := recordingRow{
 		AthleteID: r.AthleteID, Date: date(r.Date), Kind: r.Kind, Name: r.Name, Side: r.Side, Club: r.Club, State: stateKept, Source: r.Source,
@@ -90,7 +92,7 @@ func (p *Practice) CreateRecording(ctx context.Context, r Recording, raw []byte)
 		row.State = statePending
 	}
 	err := p.tx(ctx, func(tx *gorm.DB) error {
-		if err := tx.Where("state = ? AND created_at < ?", statePending, time.Now().UTC().Add(-pendingKept)).Delete(&recordingRow{}).Error; err != nil {
+		if err := lockGolfer(tx, r.AthleteID); err != nil {
 			return err
 		}
 		return tx.Create(&row).Error
@@ -136,18 +138,22 @@ func (p *Practice) RecordingRaw(ctx context.Context, id string) ([]byte, error) 
 }
 
 // UpdateRecording writes what may change about a recording: state, club,
-// settings, result, version and cells.
+// settings, result, version and cells, if it still has its revision; ErrConflict
+// otherwise. The recording has the new revision afterwards.
 func (p *Practice) UpdateRecording(ctx context.Context, r *Recording) error {
 	state := stateKept
 	if r.Pending {
 		state = statePending
 	}
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		res := tx.Model(&recordingRow{}).Where("id = ?", r.ID).Updates(map[string]any{
-			"state": state, "club": r.Club, "settings": string(r.Settings), "result": string(r.Result), "version": r.Version, "cells": string(r.Cells),
+		res := tx.Model(&recordingRow{}).Where("id = ? AND revision = ?", r.ID, r.Revision).Updates(map[string]any{
+			"revision": r.Revision + 1, "state": state, "club": r.Club, "settings": string(r.Settings), "result": string(r.Result), "version": r.Version, "cells": string(r.Cells),
 		})
 		if res.Error == nil && res.RowsAffected == 0 {
-			return ErrNotFound
+			return missingOrChanged[recordingRow](tx, r.ID)
+		}
+		if res.Error == nil {
+			r.Revision++
 		}
 		return res.Error
 	})

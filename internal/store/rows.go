@@ -66,6 +66,7 @@ type athleteRow struct {
 	OtherSideShare *int
 	StartDate      *time.Time
 	ImportID       *string
+	FactsVersion   int64 `gorm:"default:1"` // the database's to raise
 	UpdatedAt      time.Time
 }
 
@@ -166,6 +167,7 @@ type programmeRow struct {
 	Note       string
 	IssuedOn   *time.Time
 	IssuedBy   *string
+	Recent     []Done `gorm:"serializer:json"`
 	CreatedAt  time.Time
 }
 

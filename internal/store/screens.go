@@ -29,28 +29,33 @@ type Screen struct {
 // CreateScreen stores an empty screen. ErrExists when the golfer has one on
 // that day.
 func (p *Practice) CreateScreen(ctx context.Context, athleteID string, on civil.Date, c athlete.Circumstances) (string, error) {
-	if err := p.HasAthlete(ctx, athleteID); err != nil {
-		return "", err
-	}
 	row := screenRow{AthleteID: athleteID, Revision: 1, Date: date(on)}
 	row.under(c)
-	err := p.tx(ctx, func(tx *gorm.DB) error { return createScreen(tx, &row) })
+	err := p.tx(ctx, func(tx *gorm.DB) error {
+		if err := lockGolfer(tx, athleteID); err != nil {
+			return err
+		}
+		return createScreen(tx, &row)
+	})
 	return row.ID, err
 }
 
 func createScreen(tx *gorm.DB, row *screenRow) error { return tx.Create(row).Error }
 
 // Screen returns one screen with its trials in sheet order.
-func (p *Practice) Screen(ctx context.Context, id string) (*Screen, error) {
-	var row screenRow
-	if err := p.db(ctx).Where("id = ?", id).Take(&row).Error; err != nil {
-		return nil, translate(err)
-	}
-	out, err := p.withTrials(ctx, []screenRow{row})
-	if err != nil {
-		return nil, err
-	}
-	return &out[0], nil
+func (p *Practice) Screen(ctx context.Context, id string) (s *Screen, err error) {
+	err = p.Snapshot(ctx, func(p *Practice) error {
+		var row screenRow
+		if err := p.db(ctx).Where("id = ?", id).Take(&row).Error; err != nil {
+			return err
+		}
+		out, err := p.withTrials(ctx, []screenRow{row})
+		if err == nil {
+			s = &out[0]
+		}
+		return err
+	})
+	return s, translate(err)
 }
 
 // ScreenOf returns whose a screen is and its day.
@@ -61,12 +66,16 @@ func (p *Practice) ScreenOf(ctx context.Context, id string) (athleteID string, o
 }
 
 // Screens returns a golfer's screens with their trials, newest first.
-func (p *Practice) Screens(ctx context.Context, athleteID string) ([]Screen, error) {
-	var rows []screenRow
-	if err := p.db(ctx).Where("athlete_id = ?", athleteID).Order("date DESC").Find(&rows).Error; err != nil {
-		return nil, translate(err)
-	}
-	return p.withTrials(ctx, rows)
+func (p *Practice) Screens(ctx context.Context, athleteID string) (out []Screen, err error) {
+	err = p.Snapshot(ctx, func(p *Practice) error {
+		var rows []screenRow
+		if err := p.db(ctx).Where("athlete_id = ?", athleteID).Order("date DESC").Find(&rows).Error; err != nil {
+			return err
+		}
+		out, err = p.withTrials(ctx, rows)
+		return err
+	})
+	return out, translate(err)
 }
 
 func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, error) {
@@ -78,11 +87,18 @@ func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, 
 		ids[i] = rows[i].ID
 	}
 	var trials []trialRow
-	if err := p.db(ctx).Where("screen_id IN ?", ids).Find(&trials).Error; err != nil {
-		return nil, err
+	for some := range slices.Chunk(ids, maxParameters) {
+		var more []trialRow
+		if err := p.db(ctx).Where("screen_id IN ?", some).Find(&more).Error; err != nil {
+			return nil, err
+		}
+		trials = append(trials, more...)
 	}
 	return together(rows, trials), nil
 }
+
+// maxParameters keeps a list of ids within what one statement may name.
+const maxParameters = 20_000
 
 // together puts trials into their screens, in sheet order.
 func together(rows []screenRow, trials []trialRow) []Screen {
@@ -163,9 +179,13 @@ func (e *ClashError) Error() string {
 // It returns the screen as it is then.
 func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(*athlete.Circumstances), cells []Cell) (*Screen, error) {
 	var out *Screen
-	version, err := p.versioned(ctx, func(tx *gorm.DB) error {
+	version, err := p.Together(ctx, func(p *Practice) error {
+		tx := p.db(ctx)
+		if _, err := p.LockScreen(ctx, screenID); err != nil {
+			return err
+		}
 		var row screenRow
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", screenID).Take(&row).Error; err != nil {
+		if err := tx.Where("id = ?", screenID).Take(&row).Error; err != nil {
 			return err
 		}
 		rev := row.Revision + 1
@@ -227,6 +247,19 @@ func (p *Practice) SaveScreen(ctx context.Context, screenID string, change func(
 	}
 	out.DataVersion = version
 	return out, nil
+}
+
+// LockScreen takes the golfer a screen is of until the unit ends, and returns
+// their id.
+func (p *Practice) LockScreen(ctx context.Context, screenID string) (athleteID string, err error) {
+	var row athleteRow
+	err = p.db(ctx).Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).Select("id").Where("id = (SELECT athlete_id FROM screens WHERE id = ?)", screenID).Take(&row).Error
+	return row.ID, translate(err)
+}
+
+// LockGolfer takes a golfer until the unit ends.
+func (p *Practice) LockGolfer(ctx context.Context, id string) error {
+	return translate(lockGolfer(p.db(ctx), id))
 }
 
 // screen is the row without trials.
@@ -316,6 +349,9 @@ func importScreens(tx *gorm.DB, athleteID string, screens []athlete.Screen, impo
 // DeleteScreen removes a screen and its trials.
 func (p *Practice) DeleteScreen(ctx context.Context, id string) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).Select("id").Where("id = (SELECT athlete_id FROM screens WHERE id = ?)", id).Take(&athleteRow{}).Error; err != nil {
+			return err
+		}
 		res := tx.Where("id = ?", id).Delete(&screenRow{})
 		if res.Error == nil && res.RowsAffected == 0 {
 			return ErrNotFound
@@ -337,34 +373,37 @@ func (p *Practice) ScreenDates(ctx context.Context, athleteID string) ([]civil.D
 	return out, nil
 }
 
-// Files returns every golfer of the practice by name with their screens, in
-// five queries however many there are. Limits and competitions are left out.
-// With a filter, only the screens it names are loaded.
-func (p *Practice) Files(ctx context.Context, keep func([]Screen) []Screen) ([]Athlete, error) {
+// Files returns golfers by name with their screens, oldest first, in four queries
+// however many there are: those named by ids, or all with nil. Limits and
+// competitions are left out.
+func (p *Practice) Files(ctx context.Context, ids []string) (out []Athlete, err error) {
+	err = p.Snapshot(ctx, func(p *Practice) error {
+		out, err = p.files(ctx, ids)
+		return err
+	})
+	return out, translate(err)
+}
+
+func (p *Practice) files(ctx context.Context, ids []string) ([]Athlete, error) {
+	some := func(column string) *gorm.DB {
+		if ids == nil {
+			return p.db(ctx)
+		}
+		return p.db(ctx).Where(column+" IN ?", ids)
+	}
 	var rows []athleteRow
-	if err := p.db(ctx).Order("name, id").Find(&rows).Error; err != nil {
+	if err := some("id").Order("name, id").Find(&rows).Error; err != nil {
 		return nil, err
 	}
 	out := make([]Athlete, len(rows))
 	at := make(map[string]*Athlete, len(rows))
 	for i := range rows {
-		out[i] = Athlete{ID: rows[i].ID, Revision: rows[i].Revision, Facts: rows[i].file()}
+		out[i] = Athlete{ID: rows[i].ID, Revision: rows[i].Revision, FactsVersion: rows[i].FactsVersion, Facts: rows[i].file()}
 		at[rows[i].ID] = &out[i]
 	}
 	var screens []screenRow
-	if err := p.db(ctx).Order("date").Find(&screens).Error; err != nil {
+	if err := some("athlete_id").Order("date").Find(&screens).Error; err != nil {
 		return nil, err
-	}
-	if keep != nil {
-		heads := make([]Screen, len(screens))
-		for i, r := range screens {
-			heads[i] = Screen{ID: r.ID, AthleteID: r.AthleteID, Screen: athlete.Screen{Date: day(&r.Date)}}
-		}
-		kept := map[string]bool{}
-		for _, s := range keep(heads) {
-			kept[s.ID] = true
-		}
-		screens = slices.DeleteFunc(screens, func(r screenRow) bool { return !kept[r.ID] })
 	}
 	full, err := p.withTrials(ctx, screens)
 	if err != nil {
@@ -374,19 +413,6 @@ func (p *Practice) Files(ctx context.Context, keep func([]Screen) []Screen) ([]A
 		if a := at[s.AthleteID]; a != nil {
 			a.Facts.Screens = append(a.Facts.Screens, s.Screen)
 		}
-	}
-	return out, nil
-}
-
-// ScreenHeads returns every screen of the practice by date, without trials.
-func (p *Practice) ScreenHeads(ctx context.Context) ([]Screen, error) {
-	var rows []screenRow
-	if err := p.db(ctx).Select("id", "athlete_id", "date", "revision").Order("date").Find(&rows).Error; err != nil {
-		return nil, err
-	}
-	out := make([]Screen, len(rows))
-	for i := range rows {
-		out[i] = *rows[i].screen()
 	}
 	return out, nil
 }

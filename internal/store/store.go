@@ -41,54 +41,62 @@ var migrations embed.FS
 
 // Store is a database with the current schema.
 type Store struct {
-	db   *gorm.DB
-	pool *pgxpool.Pool
+	db     *gorm.DB
+	pool   *pgxpool.Pool
+	health *pgxpool.Pool // one connection, for Ping alone
 }
 
 // Open connects to the database at url and checks that it answers within ten
 // seconds. It does not migrate.
-func Open(ctx context.Context, url string) (*Store, error) {
-	cfg, err := pgxpool.ParseConfig(url)
+func Open(ctx context.Context, url string, o Options) (*Store, error) {
+	cfg, err := poolConfig(url, o)
 	if err != nil {
-		return nil, fmt.Errorf("the database address is not one: %w", err)
+		return nil, err
 	}
-	cfg.MaxConns = 16
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
 		return nil, fmt.Errorf("connect to the database: %w", err)
 	}
+	own := cfg.Copy()
+	own.MaxConns = 1
+	health, err := pgxpool.NewWithConfig(ctx, own)
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("connect to the database: %w", err)
+	}
+	s := &Store{pool: pool, health: health}
 	ping, cancel := context.WithTimeout(ctx, 10*time.Second)
 	defer cancel()
 	if err := pool.Ping(ping); err != nil {
-		pool.Close()
-		return nil, fmt.Errorf("the database does not answer: %w", err)
+		s.Close()
+		var pg *pgconn.PgError
+		if errors.As(err, &pg) && !Unavailable(err) {
+			return nil, fmt.Errorf("the database refuses the connection: %s", pg.Message)
+		}
+		return nil, fmt.Errorf("%w: %w", ErrUnavailable, err)
 	}
-	db, err := gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(pool)}), &gorm.Config{
+	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: openDB(pool)}), &gorm.Config{
 		Logger:                 logger.New(log.Default(), logger.Config{LogLevel: logger.Silent}),
 		SkipDefaultTransaction: true,
 		TranslateError:         true,
 		// Statements are prepared and kept by pgx, one cache a connection. GORM's
 		// own cache would prepare each of them anew on every borrowed connection.
 	})
+	if err == nil {
+		err = s.db.Use(tenancy{})
+	}
 	if err != nil {
-		pool.Close()
+		s.Close()
 		return nil, fmt.Errorf("open the database: %w", err)
 	}
-	if err := db.Use(tenancy{}); err != nil {
-		pool.Close()
-		return nil, err
-	}
-	return &Store{db: db, pool: pool}, nil
+	return s, nil
 }
 
 // Close ends all connections.
-func (s *Store) Close() { s.pool.Close() }
-
-// Pool is the connection pool, for the session library.
-func (s *Store) Pool() *pgxpool.Pool { return s.pool }
-
-// Ping reports whether the database answers.
-func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
+func (s *Store) Close() {
+	s.pool.Close()
+	s.health.Close()
+}
 
 func (s *Store) provider() (*goose.Provider, *sql.DB, error) {
 	dir, err := fs.Sub(migrations, "migrations")
@@ -138,6 +146,16 @@ func translate(err error) error {
 		return ErrIssued
 	case errors.As(err, &pg) && pg.Code == "22P02":
 		return ErrNotFound // an id that is no id
+	case errors.As(err, &pg) && (pg.Code == "23514" || pg.Code == "22003" || pg.Code == "22001" || pg.Code == "22021"):
+		return &ValueError{Part: pg.ConstraintName}
 	}
 	return err
+}
+
+// A ValueError says that the database refused a value, the last line of defence:
+// Part names the table and the column where the database says so.
+type ValueError struct{ Part string }
+
+func (e *ValueError) Error() string {
+	return "a value that cannot be stored: " + e.Part
 }

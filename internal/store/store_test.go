@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -66,7 +67,7 @@ func TestPracticesNeverSeeEachOther(t *testing.T) {
 	_, err = b.Screen(ctx, screen)
 	require.ErrorIs(t, err, store.ErrNotFound)
 	assert.ErrorIs(t, b.UpdateAthlete(ctx, id, 1, testkit.Strong()), store.ErrNotFound)
-	assert.ErrorIs(t, b.DeleteAthlete(ctx, id), store.ErrNotFound)
+	assert.ErrorIs(t, b.Erase(ctx, id), store.ErrNotFound)
 	assert.ErrorIs(t, save(b.SaveScreen(ctx, screen, nil, nil)), store.ErrNotFound)
 	_, err = b.CreateScreen(ctx, id, testkit.Day.Add(1), athlete.Circumstances{})
 	assert.ErrorIs(t, err, store.ErrNotFound)
@@ -185,7 +186,7 @@ func TestImportsAreAllOrNothingAndTakenBack(t *testing.T) {
 	id, err := p.CreateAthlete(ctx, w)
 	require.NoError(t, err)
 	require.NoError(t, p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(w.Athlete, "mass", "", 60)}}))
-	imp, err := p.CreateImport(ctx, "f.csv", "Coach", []byte("x"))
+	imp, err := p.CreateImport(ctx, "f.csv", "Coach", "{}", []byte("x"))
 	require.NoError(t, err)
 	brought := []store.GolferScreens{
 		{ID: id, Screens: []athlete.Screen{{Date: testkit.Day, Trials: append(testkit.Trials(w.Athlete, "mass", "", 60), testkit.Trials(w.Athlete, "cmj", "", 24, 25)...)}}},
@@ -201,23 +202,43 @@ func TestImportsAreAllOrNothingAndTakenBack(t *testing.T) {
 		}
 		return len(files), trials
 	}
-	_, err = p.CommitImport(ctx, imp, brought, func(done int) bool { return done == 2 })
+	commit := func(run string, cancel bool) (written int, err error) {
+		require.NoError(t, p.BeginImport(ctx, imp, run, []string{store.Uploaded, store.Cancelled}, store.Saving, "{}", 2))
+		_, err = p.Together(ctx, func(unit *store.Practice) (err error) {
+			if written, err = unit.WriteImport(ctx, imp, brought, func(int) {}); err != nil {
+				return err
+			}
+			if cancel {
+				require.NoError(t, p.CancelImport(ctx, imp), "from elsewhere, while it is being saved")
+			}
+			return unit.EndImport(ctx, imp, run, store.Saved, "", "")
+		})
+		return written, err
+	}
+	run := uuid.NewString()
+	_, err = commit(run, true)
 	require.ErrorIs(t, err, store.ErrStopped)
 	g, n := count()
-	assert.Equal(t, []int{1, 1}, []int{g, n}, "cancelled at the last golfer: nothing is there")
+	assert.Equal(t, []int{1, 1}, []int{g, n}, "cancelled at the last moment: nothing is there")
+	require.NoError(t, p.EndImport(ctx, imp, run, store.Cancelled, "", ""))
 
-	written, err := p.CommitImport(ctx, imp, brought, func(int) bool { return false })
+	written, err := commit(uuid.NewString(), false)
 	require.NoError(t, err)
 	assert.Equal(t, 3, written, "the one that was there already is not written again")
 	g, n = count()
 	assert.Equal(t, []int{2, 4}, []int{g, n})
+	rows, _, err := p.ImportRows(ctx, imp)
+	require.NoError(t, err)
+	assert.Nil(t, rows, "what is saved is not kept a second time")
 
 	screens, err := p.Screens(ctx, id)
 	require.NoError(t, err)
 	require.NoError(t, save(p.SaveScreen(ctx, screens[0].ID, nil, []store.Cell{{Trial: testkit.Trials(w.Athlete, "cmj", "", 26)[0]}})))
-	removed, err := p.UndoImport(ctx, imp)
+	removed, err := p.UndoImport(ctx, imp, "%d")
 	require.NoError(t, err)
 	assert.Equal(t, 2, removed)
+	_, err = p.UndoImport(ctx, imp, "%d")
+	require.NoError(t, err, "taking back twice is no error")
 	g, n = count()
 	assert.Equal(t, []int{1, 2}, []int{g, n}, "what was changed by hand stays, and what was there before")
 }
@@ -249,7 +270,7 @@ func draft(t *testing.T, p *store.Practice) (athleteID, id string, doc *programm
 	require.NoError(t, err)
 	r, err := plan.Generate(f)
 	require.NoError(t, err)
-	id, err = p.CreateDraft(ctx, athleteID, "Drafted", r.Programme)
+	id, err = p.CreateDraft(ctx, athleteID, "Drafted", "Coach", r.Programme)
 	require.NoError(t, err)
 	return athleteID, id, r.Programme
 }
@@ -261,22 +282,22 @@ func TestUndoAndRedoOutliveTheProcess(t *testing.T) {
 	_, id, doc := draft(t, p)
 	next := *doc
 	next.Summary = "second"
-	require.NoError(t, p.SaveStep(ctx, id, 1, "Removed a lift", &next))
+	require.NoError(t, p.SaveStep(ctx, id, 1, "Removed a lift", "Coach", &next))
 	got, err := p.Programme(ctx, id)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"second", "Removed a lift", ""}, []string{got.Doc.Summary, got.Undo, got.Redo})
 
-	require.NoError(t, p.Step(ctx, id, 2, -1))
+	require.NoError(t, p.Step(ctx, id, 2, -1, "Coach"))
 	got, _ = p.Programme(ctx, id)
 	assert.Equal(t, []string{doc.Summary, "", "Removed a lift"}, []string{got.Doc.Summary, got.Undo, got.Redo})
-	assert.ErrorIs(t, p.Step(ctx, id, 3, -1), store.ErrNotFound, "nothing to undo")
-	assert.ErrorIs(t, p.Step(ctx, id, 2, 1), store.ErrConflict)
-	require.NoError(t, p.Step(ctx, id, 3, 1))
+	assert.ErrorIs(t, p.Step(ctx, id, 3, -1, "Coach"), store.ErrNotFound, "nothing to undo")
+	assert.ErrorIs(t, p.Step(ctx, id, 2, 1, "Coach"), store.ErrConflict)
+	require.NoError(t, p.Step(ctx, id, 3, 1, "Coach"))
 
 	// A new step after an undo drops what was undone.
-	require.NoError(t, p.Step(ctx, id, 4, -1))
+	require.NoError(t, p.Step(ctx, id, 4, -1, "Coach"))
 	next.Summary = "third"
-	require.NoError(t, p.SaveStep(ctx, id, 5, "Added a jump", &next))
+	require.NoError(t, p.SaveStep(ctx, id, 5, "Added a jump", "Coach", &next))
 	got, _ = p.Programme(ctx, id)
 	assert.Equal(t, []string{"third", "Added a jump", ""}, []string{got.Doc.Summary, got.Undo, got.Redo})
 }
@@ -286,7 +307,7 @@ func TestAnIssuedProgrammeDoesNotChange(t *testing.T) {
 	s := pgtest.Store(t)
 	p, u := practice(t, s, "a@example.org")
 	athleteID, id, doc := draft(t, p)
-	require.NoError(t, p.SaveStep(ctx, id, 1, "A change", doc))
+	require.NoError(t, p.SaveStep(ctx, id, 1, "A change", "Coach", doc))
 	require.NoError(t, p.Issue(ctx, id, 2, testkit.Day, u.ID, "first block"))
 
 	got, err := p.Programme(ctx, id)
@@ -294,7 +315,7 @@ func TestAnIssuedProgrammeDoesNotChange(t *testing.T) {
 	assert.Equal(t, store.Issued, got.Status)
 	assert.Equal(t, 1, got.Version)
 	assert.Empty(t, got.Undo)
-	require.ErrorIs(t, p.SaveStep(ctx, id, got.Revision, "x", doc), store.ErrIssued)
+	require.ErrorIs(t, p.SaveStep(ctx, id, got.Revision, "x", "Coach", doc), store.ErrIssued)
 	require.ErrorIs(t, p.Issue(ctx, id, got.Revision, testkit.Day, u.ID, ""), store.ErrIssued)
 	require.ErrorIs(t, p.DeleteDraft(ctx, id), store.ErrIssued)
 	// Not even past the program.
@@ -303,14 +324,14 @@ func TestAnIssuedProgrammeDoesNotChange(t *testing.T) {
 		assert.ErrorContains(t, err, "does not change", sql)
 	}
 
-	second, err := p.CreateDraft(ctx, athleteID, "Changed", doc)
+	second, err := p.CreateDraft(ctx, athleteID, "Changed", "Coach", doc)
 	require.NoError(t, err)
 	require.NoError(t, p.Issue(ctx, second, 1, testkit.Day, u.ID, ""))
 	list, err := p.Programmes(ctx, athleteID)
 	require.NoError(t, err)
 	assert.Equal(t, []int{2, 1}, []int{list[0].Version, list[1].Version})
 
-	require.NoError(t, p.DeleteAthlete(ctx, athleteID), "erasing a golfer erases their programmes")
+	require.NoError(t, p.Erase(ctx, athleteID), "erasing a golfer erases their programmes")
 }
 
 func TestANewerSchemaIsRefused(t *testing.T) {
@@ -383,11 +404,11 @@ func TestEveryChangeRaisesTheDataVersion(t *testing.T) {
 	raised("import", p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day.Add(-9)}}))
 	r, err := plan.Generate(testkit.Weak())
 	require.NoError(t, err)
-	prog, err := p.CreateDraft(ctx, id, "Drafted", r.Programme)
+	prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
 	raised("draft", err)
-	raised("step", p.SaveStep(ctx, prog, 1, "x", r.Programme))
-	raised("undo", p.Step(ctx, prog, 2, -1))
+	raised("step", p.SaveStep(ctx, prog, 1, "x", "Coach", r.Programme))
+	raised("undo", p.Step(ctx, prog, 2, -1, "Coach"))
 	raised("issue", p.Issue(ctx, prog, 3, testkit.Day, u.ID, ""))
 	raised("delete screen", p.DeleteScreen(ctx, screen))
-	raised("erase", p.DeleteAthlete(ctx, id))
+	raised("erase", p.Erase(ctx, id))
 }

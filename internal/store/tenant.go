@@ -43,28 +43,80 @@ func (tenancy) Initialize(db *gorm.DB) error {
 // is a fault of the program.
 var errOutsideTx = errors.New("store: write outside of a transaction of the practice")
 
-// write is scope for statements that change something.
+// write is scope for statements that change something. No statement moves a row
+// into another practice.
 func write(db *gorm.DB) {
-	if db.Statement.Context.Value(systemKey{}) == nil && db.Statement.Context.Value(writingKey{}) == nil {
+	if db.Statement.Context.Value(systemKey{}) != nil {
+		return
+	}
+	if db.Statement.Context.Value(writingKey{}) == nil {
 		_ = db.AddError(errOutsideTx)
+		return
+	}
+	if moves(db.Statement) {
+		_ = db.AddError(errMoves)
 		return
 	}
 	scope(db)
 }
 
-// scope adds "practice_id = ?" to a statement.
+// errMoves is returned for a write that names a practice. It is a fault of the
+// program.
+var errMoves = errors.New("store: a row does not change its practice")
+
+// moves reports whether an update sets practice_id.
+func moves(s *gorm.Statement) bool {
+	if m, ok := s.Dest.(map[string]any); ok {
+		for k := range m {
+			if k == "practice_id" || k == "PracticeID" {
+				return true
+			}
+		}
+		return false
+	}
+	if s.Schema == nil || s.Dest == nil {
+		return false
+	}
+	field := s.Schema.LookUpField("PracticeID")
+	v := reflect.Indirect(reflect.ValueOf(s.Dest))
+	if field == nil || v.Kind() != reflect.Struct || v.Type() != s.Schema.ModelType {
+		return false
+	}
+	_, unset := field.ValueOf(s.Context, v)
+	return !unset
+}
+
+// scope ties a statement to the practice: whatever its conditions are, Or and
+// raw ones included, they hold together with it.
 func scope(db *gorm.DB) {
-	if db.Statement.Context.Value(systemKey{}) != nil {
+	s := db.Statement
+	if s.Context.Value(systemKey{}) != nil {
 		return
 	}
-	practice, ok := db.Statement.Context.Value(practiceKey{}).(string)
-	if !ok || practice == "" || db.Statement.Schema == nil || db.Statement.Schema.LookUpField("PracticeID") == nil {
+	practice, ok := s.Context.Value(practiceKey{}).(string)
+	if !ok || practice == "" || s.Schema == nil || s.Schema.LookUpField("PracticeID") == nil || s.Table != s.Schema.Table {
 		_ = db.AddError(errNoPractice)
 		return
 	}
-	db.Statement.AddClause(clause.Where{Exprs: []clause.Expression{
-		clause.Eq{Column: clause.Column{Table: clause.CurrentTable, Name: "practice_id"}, Value: practice},
-	}})
+	mine := clause.Eq{Column: clause.Column{Table: clause.CurrentTable, Name: "practice_id"}, Value: practice}
+	if c, ok := s.Clauses["WHERE"]; ok {
+		if w, ok := c.Expression.(clause.Where); ok && len(w.Exprs) > 0 {
+			c.Expression = clause.Where{Exprs: []clause.Expression{bracketed(w.Exprs), mine}}
+			s.Clauses["WHERE"] = c
+			return
+		}
+	}
+	s.AddClause(clause.Where{Exprs: []clause.Expression{mine}})
+}
+
+// bracketed is conditions in brackets of their own.
+type bracketed []clause.Expression
+
+// Build writes the conditions.
+func (b bracketed) Build(builder clause.Builder) {
+	_ = builder.WriteByte('(')
+	clause.Where{Exprs: b}.Build(builder)
+	_ = builder.WriteByte(')')
 }
 
 // own sets the practice of rows that are created.
@@ -94,39 +146,4 @@ func own(db *gorm.DB) {
 	for i := range rows.Len() {
 		_ = db.AddError(field.Set(db.Statement.Context, rows.Index(i), practice))
 	}
-}
-
-// Practice is the store as one practice sees it.
-type Practice struct {
-	s  *Store
-	id string
-}
-
-// For returns the store of one practice.
-func (s *Store) For(practiceID string) *Practice { return &Practice{s: s, id: practiceID} }
-
-func (p *Practice) db(ctx context.Context) *gorm.DB {
-	return p.s.db.WithContext(context.WithValue(ctx, practiceKey{}, p.id))
-}
-
-type writingKey struct{}
-
-// tx runs do in one transaction of the practice, and raises the practice's data
-// version with it. Writes outside of it are refused.
-func (p *Practice) tx(ctx context.Context, do func(*gorm.DB) error) error {
-	_, err := p.versioned(ctx, do)
-	return err
-}
-
-// versioned is tx and returns the data version the transaction made.
-func (p *Practice) versioned(ctx context.Context, do func(*gorm.DB) error) (int64, error) {
-	var row practiceRow
-	err := p.db(context.WithValue(ctx, writingKey{}, true)).Transaction(func(tx *gorm.DB) error {
-		if err := do(tx); err != nil {
-			return err
-		}
-		return tx.WithContext(system(ctx)).Model(&row).Clauses(clause.Returning{Columns: []clause.Column{{Name: "data_version"}}}).
-			Where("id = ?", p.id).Update("data_version", gorm.Expr("data_version + 1")).Error
-	})
-	return row.DataVersion, translate(err)
 }

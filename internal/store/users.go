@@ -138,24 +138,58 @@ type loginFailureRow struct {
 
 func (loginFailureRow) TableName() string { return "login_failures" }
 
-// LoginFailures counts the failed sign-ins of a key since a moment.
-func (s *Store) LoginFailures(ctx context.Context, key string, since time.Time) (int, error) {
-	var n int64
-	err := s.sys(ctx).Model(&loginFailureRow{}).Where("key = ? AND at > ?", key, since.UTC()).Count(&n).Error
-	return int(n), err
+// AddTry counts a try of a key before it is made, and returns false where there
+// were most of them since a moment already: then it is not counted. Tries at once
+// are counted one by one.
+func (s *Store) AddTry(ctx context.Context, key string, most int, at, since time.Time) (allowed bool, err error) {
+	err = s.sys(ctx).Transaction(func(tx *gorm.DB) error {
+		allowed = false
+		if err := tx.Exec("SELECT pg_advisory_xact_lock(?, hashtext(?))", lockSignIn, key).Error; err != nil {
+			return err
+		}
+		var n int64
+		if err := tx.Model(&loginFailureRow{}).Where("key = ? AND at > ?", key, since.UTC()).Count(&n).Error; err != nil || int(n) >= most {
+			return err
+		}
+		allowed = true
+		return tx.Create(&loginFailureRow{Key: key, At: at.UTC()}).Error
+	})
+	return allowed, translate(err)
 }
 
-// AddLoginFailure records a failed sign-in and forgets those before old.
-func (s *Store) AddLoginFailure(ctx context.Context, key string, at, old time.Time) error {
-	if err := s.sys(ctx).Where("at < ?", old.UTC()).Delete(&loginFailureRow{}).Error; err != nil {
-		return err
+// ForgetTries forgets the tries of keys that begin so, and those before old.
+func (s *Store) ForgetTries(ctx context.Context, prefix string, old time.Time) error {
+	return translate(s.sys(ctx).Where("at < ? OR starts_with(key, ?)", old.UTC(), prefix).Delete(&loginFailureRow{}).Error)
+}
+
+// ForgetTry forgets the tries of one key.
+func (s *Store) ForgetTry(ctx context.Context, key string) error {
+	return translate(s.sys(ctx).Where("key = ?", key).Delete(&loginFailureRow{}).Error)
+}
+
+type knownBrowserRow struct {
+	TokenHash string `gorm:"primaryKey"`
+	UserID    string
+	SeenAt    time.Time
+}
+
+func (knownBrowserRow) TableName() string { return "known_browsers" }
+
+// KnowBrowser notes that a user signed in with the browser that holds a token,
+// and forgets browsers not seen since old.
+func (s *Store) KnowBrowser(ctx context.Context, tokenHash, userID string, at, old time.Time) error {
+	if err := s.sys(ctx).Where("seen_at < ?", old.UTC()).Delete(&knownBrowserRow{}).Error; err != nil {
+		return translate(err)
 	}
-	return s.sys(ctx).Create(&loginFailureRow{Key: key, At: at.UTC()}).Error
+	return translate(s.sys(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(&knownBrowserRow{tokenHash, userID, at.UTC()}).Error)
 }
 
-// ClearLoginFailures forgets a key's failed sign-ins.
-func (s *Store) ClearLoginFailures(ctx context.Context, key string) error {
-	return s.sys(ctx).Where("key = ?", key).Delete(&loginFailureRow{}).Error
+// KnowsBrowser reports whether the user of an email address signed in before
+// with the browser that holds a token.
+func (s *Store) KnowsBrowser(ctx context.Context, tokenHash, email string) (bool, error) {
+	var n int64
+	err := s.sys(ctx).Model(&knownBrowserRow{}).Where("token_hash = ? AND user_id IN (SELECT id FROM users WHERE email = ?)", tokenHash, strings.ToLower(strings.TrimSpace(email))).Count(&n).Error
+	return n > 0, translate(err)
 }
 
 // Users returns one user of every practice, oldest practice first.

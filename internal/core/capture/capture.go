@@ -6,6 +6,7 @@ package capture
 
 import (
 	"errors"
+	"fmt"
 	"math"
 
 	"dunnock/internal/core/signal"
@@ -35,9 +36,13 @@ const (
 	maxHeldS    = 12
 )
 
+// maxChannels bounds what a capture holds: with maxHeldS, some 30 MB at 10,000 Hz.
+const maxChannels = 32
+
 // Health counts what was wrong with the stream.
 type Health struct {
 	Kept, Duplicates, Late, Missing int
+	Impossible                      int // not a number, or a force no plate has
 }
 
 // Capture collects one trial after the other.
@@ -74,6 +79,9 @@ func New(rateHz float64, names []string, swing bool) (*Capture, error) {
 			c.impact = i
 		}
 	}
+	if len(names) > maxChannels {
+		return nil, fmt.Errorf("capture: the plates send %d channels: at most %d are recorded", len(names), maxChannels)
+	}
 	if len(c.up) == 0 {
 		return nil, errors.New("capture: the plates send no vertical force")
 	}
@@ -89,7 +97,7 @@ func New(rateHz float64, names []string, swing bool) (*Capture, error) {
 func (c *Capture) Add(seq int64, values []float64) State {
 	for _, v := range values {
 		if math.IsNaN(v) || math.Abs(v) > 1e5 {
-			c.health.Missing++
+			c.health.Impossible++
 			return c.state
 		}
 	}
@@ -99,6 +107,8 @@ func (c *Capture) Add(seq int64, values []float64) State {
 	case seq == c.next-1:
 		c.health.Duplicates++
 		return c.state
+	case c.next-seq > int64(c.rate): // the plates began anew: what follows is a trial of its own
+		c.restart(seq)
 	case seq < c.next:
 		c.late(seq, values)
 		return c.state

@@ -29,12 +29,12 @@ func Compute(f *athlete.File, s *school.School, squad *Squad) *Read {
 // school of schools, on all processors.
 func All(files []*athlete.File, schools []*school.School) []*Read {
 	cs := make([]*computer, len(files))
-	ns := make([][]newest, len(files))
+	ns := make([]Results, len(files))
 	each(len(files), func(i int) {
 		cs[i] = newComputer(files[i], schools[i])
 		ns[i] = cs[i].newestResults()
 	})
-	squad := squadOf(ns)
+	squad := Gather(ns)
 	out := make([]*Read, len(files))
 	each(len(files), func(i int) {
 		cs[i].squad = squad

@@ -290,11 +290,18 @@ type squadKey struct {
 	side          measure.Side
 }
 
+// Results are one golfer's newest results of every test and side: what they add
+// to a squad.
+type Results []newest
+
+// ResultsOf returns a golfer's results as of the file's day.
+func ResultsOf(f *athlete.File) Results { return newComputer(f, nil).newestResults() }
+
 // SquadOf gathers the newest result of every golfer, test and side.
 func SquadOf(files []*athlete.File) *Squad {
-	ns := make([][]newest, len(files))
-	each(len(files), func(i int) { ns[i] = newComputer(files[i], nil).newestResults() })
-	return squadOf(ns)
+	golfers := make([]Results, len(files))
+	each(len(files), func(i int) { golfers[i] = ResultsOf(files[i]) })
+	return Gather(golfers)
 }
 
 // newest is what a golfer adds to the squad's results of a test and side.
@@ -303,7 +310,8 @@ type newest struct {
 	value float64
 }
 
-func squadOf(golfers [][]newest) *Squad {
+// Gather makes a squad of its golfers' results.
+func Gather(golfers []Results) *Squad {
 	q := &Squad{values: make(map[squadKey][]float64, 128)}
 	for _, ns := range golfers {
 		for _, n := range ns {
@@ -321,8 +329,8 @@ func squadOf(golfers [][]newest) *Squad {
 }
 
 // newestResults returns the golfer's newest result of every test and side.
-func (c *computer) newestResults() []newest {
-	out := make([]newest, 0, 2*len(c.b.Tests()))
+func (c *computer) newestResults() Results {
+	out := make(Results, 0, 2*len(c.b.Tests()))
 	for i := range c.b.Tests() {
 		t := &c.b.Tests()[i]
 		s, _ := c.newest(t)

@@ -51,25 +51,48 @@ func DaysApart(first, second civil.Date) bool {
 	return d > 0 && d <= MaxDays
 }
 
-// Of gathers, for every test, the newest pair of each golfer and side.
-func Of(files []*athlete.File, b *measure.Battery) []Test {
-	var out []Test
+// Pairs are the newest pair of each test and side of one golfer, by test.
+type Pairs map[string][]Pair
+
+// PairsOf finds one golfer's pairs.
+func PairsOf(f *athlete.File, b *measure.Battery) Pairs {
+	out := Pairs{}
 	for i := range b.Tests() {
 		t := &b.Tests()[i]
 		if t.Rule == measure.Derived {
 			continue
 		}
+		for _, side := range t.Kind.Sides() {
+			if p, ok := pair(f, t, side); ok {
+				out[t.ID] = append(out[t.ID], p)
+			}
+		}
+	}
+	return out
+}
+
+// Of gathers, for every test, the newest pair of each golfer and side.
+func Of(files []*athlete.File, b *measure.Battery) []Test {
+	golfers := make([]Pairs, len(files))
+	for i, f := range files {
+		golfers[i] = PairsOf(f, b)
+	}
+	return Gather(golfers, b)
+}
+
+// Gather says what the pairs of golfers tell about each test.
+func Gather(golfers []Pairs, b *measure.Battery) []Test {
+	var out []Test
+	for i := range b.Tests() {
+		t := &b.Tests()[i]
 		x := Test{Test: t.ID, Name: t.Name, Unit: t.Unit, Decimals: t.Decimals, Pairs: []Pair{}, Source: t.Source}
 		var first, second []float64
-		for _, f := range files {
-			n := len(x.Pairs)
-			for _, side := range t.Kind.Sides() {
-				if p, ok := pair(f, t, side); ok {
-					x.Pairs = append(x.Pairs, p)
-					first, second = append(first, p.First), append(second, p.Second)
-				}
+		for _, g := range golfers {
+			for _, p := range g[t.ID] {
+				x.Pairs = append(x.Pairs, p)
+				first, second = append(first, p.First), append(second, p.Second)
 			}
-			if len(x.Pairs) > n {
+			if len(g[t.ID]) > 0 {
 				x.Golfers++
 			}
 		}

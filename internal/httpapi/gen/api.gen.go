@@ -243,6 +243,24 @@ func (e RecordingSide) Valid() bool {
 	}
 }
 
+// Defines values for ReferralRequestTo.
+const (
+	Doctor          ReferralRequestTo = "doctor"
+	Physiotherapist ReferralRequestTo = "physiotherapist"
+)
+
+// Valid indicates whether the value is a known member of the ReferralRequestTo enum.
+func (e ReferralRequestTo) Valid() bool {
+	switch e {
+	case Doctor:
+		return true
+	case Physiotherapist:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SquadRowClearance.
 const (
 	Clear          SquadRowClearance = "clear"
@@ -342,42 +360,6 @@ func (e AddRecordingParamsSide) Valid() bool {
 	case AddRecordingParamsSideLeft:
 		return true
 	case AddRecordingParamsSideRight:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for GetReferralParamsTo.
-const (
-	GetReferralParamsToDoctor          GetReferralParamsTo = "doctor"
-	GetReferralParamsToPhysiotherapist GetReferralParamsTo = "physiotherapist"
-)
-
-// Valid indicates whether the value is a known member of the GetReferralParamsTo enum.
-func (e GetReferralParamsTo) Valid() bool {
-	switch e {
-	case GetReferralParamsToDoctor:
-		return true
-	case GetReferralParamsToPhysiotherapist:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for GetReferralPdfParamsTo.
-const (
-	GetReferralPdfParamsToDoctor          GetReferralPdfParamsTo = "doctor"
-	GetReferralPdfParamsToPhysiotherapist GetReferralPdfParamsTo = "physiotherapist"
-)
-
-// Valid indicates whether the value is a known member of the GetReferralPdfParamsTo enum.
-func (e GetReferralPdfParamsTo) Valid() bool {
-	switch e {
-	case GetReferralPdfParamsToDoctor:
-		return true
-	case GetReferralPdfParamsToPhysiotherapist:
 		return true
 	default:
 		return false
@@ -836,9 +818,12 @@ type PlannedSession = programme.Session
 type Problem struct {
 	Detail *string       `json:"detail,omitempty"`
 	Errors *[]FieldError `json:"errors,omitempty"`
-	Status int           `json:"status"`
-	Title  string        `json:"title"`
-	Type   string        `json:"type"`
+
+	// Since Of a conflict: what was done meanwhile and by whom, oldest first.
+	Since  *[]string `json:"since,omitempty"`
+	Status int       `json:"status"`
+	Title  string    `json:"title"`
+	Type   string    `json:"type"`
 }
 
 // Profile defines model for Profile.
@@ -966,6 +951,15 @@ type Reference struct {
 
 // Referral defines model for Referral.
 type Referral = referral.Note
+
+// ReferralRequest defines model for ReferralRequest.
+type ReferralRequest struct {
+	Remark *string           `json:"remark,omitempty"`
+	To     ReferralRequestTo `json:"to"`
+}
+
+// ReferralRequestTo defines model for ReferralRequest.To.
+type ReferralRequestTo string
 
 // RepeatTest defines model for RepeatTest.
 type RepeatTest = retest.Test
@@ -1269,24 +1263,6 @@ type AddRecordingParamsKind string
 // AddRecordingParamsSide defines parameters for AddRecording.
 type AddRecordingParamsSide string
 
-// GetReferralParams defines parameters for GetReferral.
-type GetReferralParams struct {
-	To     GetReferralParamsTo `form:"to" json:"to"`
-	Remark *string             `form:"remark,omitempty" json:"remark,omitempty"`
-}
-
-// GetReferralParamsTo defines parameters for GetReferral.
-type GetReferralParamsTo string
-
-// GetReferralPdfParams defines parameters for GetReferralPdf.
-type GetReferralPdfParams struct {
-	To     GetReferralPdfParamsTo `form:"to" json:"to"`
-	Remark *string                `form:"remark,omitempty" json:"remark,omitempty"`
-}
-
-// GetReferralPdfParamsTo defines parameters for GetReferralPdf.
-type GetReferralPdfParamsTo string
-
 // CreateScreenJSONBody defines parameters for CreateScreen.
 type CreateScreenJSONBody struct {
 	// Date YYYY-MM-DD, or empty for no date.
@@ -1376,6 +1352,12 @@ type DraftProgrammeJSONRequestBody = DraftRequest
 
 // RecomputeRecordingsJSONRequestBody defines body for RecomputeRecordings for application/json ContentType.
 type RecomputeRecordingsJSONRequestBody = ForceSettings
+
+// WriteReferralJSONRequestBody defines body for WriteReferral for application/json ContentType.
+type WriteReferralJSONRequestBody = ReferralRequest
+
+// WriteReferralPdfJSONRequestBody defines body for WriteReferralPdf for application/json ContentType.
+type WriteReferralPdfJSONRequestBody = ReferralRequest
 
 // CreateScreenJSONRequestBody defines body for CreateScreen for application/json ContentType.
 type CreateScreenJSONRequestBody CreateScreenJSONBody
@@ -1473,11 +1455,11 @@ type ServerInterface interface {
 	// (POST /athletes/{athleteId}/recordings/recompute)
 	RecomputeRecordings(ctx *echo.Context, athleteId AthleteId) error
 
-	// (GET /athletes/{athleteId}/referral)
-	GetReferral(ctx *echo.Context, athleteId AthleteId, params GetReferralParams) error
+	// (POST /athletes/{athleteId}/referral)
+	WriteReferral(ctx *echo.Context, athleteId AthleteId) error
 
-	// (GET /athletes/{athleteId}/referral.pdf)
-	GetReferralPdf(ctx *echo.Context, athleteId AthleteId, params GetReferralPdfParams) error
+	// (POST /athletes/{athleteId}/referral.pdf)
+	WriteReferralPdf(ctx *echo.Context, athleteId AthleteId) error
 
 	// (GET /athletes/{athleteId}/screens)
 	ListScreens(ctx *echo.Context, athleteId AthleteId) error
@@ -1946,8 +1928,8 @@ func (w *ServerInterfaceWrapper) RecomputeRecordings(ctx *echo.Context) error {
 	return err
 }
 
-// GetReferral converts echo context to params.
-func (w *ServerInterfaceWrapper) GetReferral(ctx *echo.Context) error {
+// WriteReferral converts echo context to params.
+func (w *ServerInterfaceWrapper) WriteReferral(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "athleteId" -------------
 	var athleteId AthleteId
@@ -1957,29 +1939,13 @@ func (w *ServerInterfaceWrapper) GetReferral(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
 	}
 
-	// Parameter object where we will unmarshal all parameters from the context
-	var params GetReferralParams
-	// ------------- Required query parameter "to" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
-	}
-
-	// ------------- Optional query parameter "remark" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "remark", ctx.QueryParams(), &params.Remark, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter remark: %s", err))
-	}
-
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetReferral(ctx, athleteId, params)
+	err = w.Handler.WriteReferral(ctx, athleteId)
 	return err
 }
 
-// GetReferralPdf converts echo context to params.
-func (w *ServerInterfaceWrapper) GetReferralPdf(ctx *echo.Context) error {
+// WriteReferralPdf converts echo context to params.
+func (w *ServerInterfaceWrapper) WriteReferralPdf(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "athleteId" -------------
 	var athleteId AthleteId
@@ -1989,24 +1955,8 @@ func (w *ServerInterfaceWrapper) GetReferralPdf(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
 	}
 
-	// Parameter object where we will unmarshal all parameters from the context
-	var params GetReferralPdfParams
-	// ------------- Required query parameter "to" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
-	}
-
-	// ------------- Optional query parameter "remark" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "remark", ctx.QueryParams(), &params.Remark, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter remark: %s", err))
-	}
-
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetReferralPdf(ctx, athleteId, params)
+	err = w.Handler.WriteReferralPdf(ctx, athleteId)
 	return err
 }
 
@@ -2786,8 +2736,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/battery", wrapper.GetBattery, options.OperationMiddlewares["getBattery"]...)
 	router.PATCH(options.BaseURL+"/battery", wrapper.EditBattery, options.OperationMiddlewares["editBattery"]...)
 	router.GET(options.BaseURL+"/repeats", wrapper.GetRepeats, options.OperationMiddlewares["getRepeats"]...)
-	router.GET(options.BaseURL+"/athletes/:athleteId/referral", wrapper.GetReferral, options.OperationMiddlewares["getReferral"]...)
-	router.GET(options.BaseURL+"/athletes/:athleteId/referral.pdf", wrapper.GetReferralPdf, options.OperationMiddlewares["getReferralPdf"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/referral", wrapper.WriteReferral, options.OperationMiddlewares["writeReferral"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/referral.pdf", wrapper.WriteReferralPdf, options.OperationMiddlewares["writeReferralPdf"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/exports/:format", wrapper.ExportScreens, options.OperationMiddlewares["exportScreens"]...)
 	router.GET(options.BaseURL+"/exports/:format", wrapper.ExportSquad, options.OperationMiddlewares["exportSquad"]...)
 	router.GET(options.BaseURL+"/stations", wrapper.GetStations, options.OperationMiddlewares["getStations"]...)
@@ -3476,18 +3426,18 @@ func (response RecomputeRecordingsdefaultApplicationProblemPlusJSONResponse) Vis
 	return err
 }
 
-type GetReferralRequestObject struct {
+type WriteReferralRequestObject struct {
 	AthleteId AthleteId `json:"athleteId"`
-	Params    GetReferralParams
+	Body      *WriteReferralJSONRequestBody
 }
 
-type GetReferralResponseObject interface {
-	VisitGetReferralResponse(w http.ResponseWriter) error
+type WriteReferralResponseObject interface {
+	VisitWriteReferralResponse(w http.ResponseWriter) error
 }
 
-type GetReferral200JSONResponse Referral
+type WriteReferral200JSONResponse Referral
 
-func (response GetReferral200JSONResponse) VisitGetReferralResponse(w http.ResponseWriter) error {
+func (response WriteReferral200JSONResponse) VisitWriteReferralResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -3499,12 +3449,12 @@ func (response GetReferral200JSONResponse) VisitGetReferralResponse(w http.Respo
 	return err
 }
 
-type GetReferraldefaultApplicationProblemPlusJSONResponse struct {
+type WriteReferraldefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetReferraldefaultApplicationProblemPlusJSONResponse) VisitGetReferralResponse(w http.ResponseWriter) error {
+func (response WriteReferraldefaultApplicationProblemPlusJSONResponse) VisitWriteReferralResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3516,26 +3466,26 @@ func (response GetReferraldefaultApplicationProblemPlusJSONResponse) VisitGetRef
 	return err
 }
 
-type GetReferralPdfRequestObject struct {
+type WriteReferralPdfRequestObject struct {
 	AthleteId AthleteId `json:"athleteId"`
-	Params    GetReferralPdfParams
+	Body      *WriteReferralPdfJSONRequestBody
 }
 
-type GetReferralPdfResponseObject interface {
-	VisitGetReferralPdfResponse(w http.ResponseWriter) error
+type WriteReferralPdfResponseObject interface {
+	VisitWriteReferralPdfResponse(w http.ResponseWriter) error
 }
 
-type GetReferralPdf200ResponseHeaders struct {
+type WriteReferralPdf200ResponseHeaders struct {
 	ContentDisposition *string
 }
 
-type GetReferralPdf200ApplicationpdfResponse struct {
+type WriteReferralPdf200ApplicationpdfResponse struct {
 	Body          io.Reader
-	Headers       GetReferralPdf200ResponseHeaders
+	Headers       WriteReferralPdf200ResponseHeaders
 	ContentLength int64
 }
 
-func (response GetReferralPdf200ApplicationpdfResponse) VisitGetReferralPdfResponse(w http.ResponseWriter) error {
+func (response WriteReferralPdf200ApplicationpdfResponse) VisitWriteReferralPdfResponse(w http.ResponseWriter) error {
 
 	w.Header().Set("Content-Type", "application/pdf")
 	if response.ContentLength != 0 {
@@ -3553,12 +3503,12 @@ func (response GetReferralPdf200ApplicationpdfResponse) VisitGetReferralPdfRespo
 	return err
 }
 
-type GetReferralPdfdefaultApplicationProblemPlusJSONResponse struct {
+type WriteReferralPdfdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetReferralPdfdefaultApplicationProblemPlusJSONResponse) VisitGetReferralPdfResponse(w http.ResponseWriter) error {
+func (response WriteReferralPdfdefaultApplicationProblemPlusJSONResponse) VisitWriteReferralPdfResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5551,11 +5501,11 @@ type StrictServerInterface interface {
 	// (POST /athletes/{athleteId}/recordings/recompute)
 	RecomputeRecordings(ctx context.Context, request RecomputeRecordingsRequestObject) (RecomputeRecordingsResponseObject, error)
 
-	// (GET /athletes/{athleteId}/referral)
-	GetReferral(ctx context.Context, request GetReferralRequestObject) (GetReferralResponseObject, error)
+	// (POST /athletes/{athleteId}/referral)
+	WriteReferral(ctx context.Context, request WriteReferralRequestObject) (WriteReferralResponseObject, error)
 
-	// (GET /athletes/{athleteId}/referral.pdf)
-	GetReferralPdf(ctx context.Context, request GetReferralPdfRequestObject) (GetReferralPdfResponseObject, error)
+	// (POST /athletes/{athleteId}/referral.pdf)
+	WriteReferralPdf(ctx context.Context, request WriteReferralPdfRequestObject) (WriteReferralPdfResponseObject, error)
 
 	// (GET /athletes/{athleteId}/screens)
 	ListScreens(ctx context.Context, request ListScreensRequestObject) (ListScreensResponseObject, error)
@@ -6208,52 +6158,96 @@ func (sh *strictHandler) RecomputeRecordings(ctx *echo.Context, athleteId Athlet
 	return nil
 }
 
-// GetReferral operation middleware
-func (sh *strictHandler) GetReferral(ctx *echo.Context, athleteId AthleteId, params GetReferralParams) error {
-	var request GetReferralRequestObject
+// WriteReferral operation middleware
+func (sh *strictHandler) WriteReferral(ctx *echo.Context, athleteId AthleteId) error {
+	var request WriteReferralRequestObject
 
 	request.AthleteId = athleteId
-	request.Params = params
+
+	var body WriteReferralJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetReferral(ctx.Request().Context(), request.(GetReferralRequestObject))
+		return sh.ssi.WriteReferral(ctx.Request().Context(), request.(WriteReferralRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetReferral")
+		handler = middleware(handler, "WriteReferral")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(GetReferralResponseObject); ok {
-		return validResponse.VisitGetReferralResponse(ctx.Response())
+	} else if validResponse, ok := response.(WriteReferralResponseObject); ok {
+		return validResponse.VisitWriteReferralResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
 	return nil
 }
 
-// GetReferralPdf operation middleware
-func (sh *strictHandler) GetReferralPdf(ctx *echo.Context, athleteId AthleteId, params GetReferralPdfParams) error {
-	var request GetReferralPdfRequestObject
+// WriteReferralPdf operation middleware
+func (sh *strictHandler) WriteReferralPdf(ctx *echo.Context, athleteId AthleteId) error {
+	var request WriteReferralPdfRequestObject
 
 	request.AthleteId = athleteId
-	request.Params = params
+
+	var body WriteReferralPdfJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetReferralPdf(ctx.Request().Context(), request.(GetReferralPdfRequestObject))
+		return sh.ssi.WriteReferralPdf(ctx.Request().Context(), request.(WriteReferralPdfRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetReferralPdf")
+		handler = middleware(handler, "WriteReferralPdf")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(GetReferralPdfResponseObject); ok {
-		return validResponse.VisitGetReferralPdfResponse(ctx.Response())
+	} else if validResponse, ok := response.(WriteReferralPdfResponseObject); ok {
+		return validResponse.VisitWriteReferralPdfResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7807,244 +7801,248 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17k9s2lij+VVD6bdXs1KhftpOZ2H/8tm3HiXdiu6/bSWrW670FkZCEiAQYAJRa4+vvfgtPgiRAgpK6",
-	"M5k7/yRtEc+Dcw4OzvPzLKNlRQkigs+efp5VkMESCcTUv6BYF0ig17n8Byazp7MKivVsPiOwRLOn3vf5",
-	"jKFfa8xQPnsqWI3mM56tUQllxyVlJRSzp7O6xrKl2FeyMxcMk9Xsy5f5LIf76Bz623HjV4yuGCzL+E78",
-	"FsfNxVBGWY7JKjqX3+K4uXjGECLRidzn42apq4LCPDqL+3zMLApwvKKEI4V5N4wuClTKPzNKBCJC4WNV",
-	"FTiDAlNyUekWf/qFUyK/NXP9G0PL2dPZ/3fRoPaF/sov7LhqxhzxjOFKDjd7Ovt5DQXYISLAjlGyApDk",
-	"YCd/ExTkdA4wAWKNgNwJoEvw/tUL8M2Tr/58bk5CjS+nv86ymsFsr8iJ0QoxgfWmcijQ2AJfyjZfLHA/",
-	"dwE1n3EkwZFFPlYMwbw/c4kg8TqQulwgJjvID6+JQGwLi7GluXZyojw4HM8PGmxNNfcx42Ei0EoO+MVH",
-	"qY+mnV70rLN2taTWAj45LKOLX1Am5EwCcREEXE1w6ENnAaq7ORvTZ65P1YHeO6DQAq4LgRiBAm9R/5QW",
-	"Bc02KA8uMKsZM1Rgvi0oLSQgvsxn6A6xDPMwTkQxqYJMgx0LVPL+cgq4QEW4J8WkdWIWAzrw0iO49sET",
-	"0T9AxuBe/pvVRQS1M8rQ+JQOFO6YdEe73QaSvdXMZ3dnK3pmfqwKSM794/I+n+GyokzoC1Os5S1VE0Kz",
-	"zYVEXUZgcSEnvZBjqBVe64uyD2O4QiHEn88WkEQQoUCQQcMAhijshWvo97oVUNQ8ua9pLkegZYUElsyy",
-	"jTSD4zSdQoedSX6vkXp4FN3sy3yGw0ApIBmFxw+yjWyLti209oBe4BKL9N39IJuH9kXFGrFbnKPbNWSR",
-	"A9aIM3JbQbGWJ6DWXTG6xAVKuOFUM0UXW8wxJeEF8GxNaZi+uYBMvJxwWwmM2FjbD1jPKxjERE401t62",
-	"65I41qKG2VsDGJ823Fl683Vw2EHA3+9cUaQhP4srZn99KjKIZw4zyO814b9YQ7IKkP+BxHwCUizh3Wvd",
-	"7evLUxDmoaTTrOPxZQohlfAOl3U5e3p1eTmflZjofzV9fRK7N4op4d0PiKwkBT+5nJ+CgI4linuihxBO",
-	"P4dCIBaQbzNKljjvCKce/EagiybgzwfExS0KMl8ppE0bqD9KHLh6dLPaub/lAVB9m2vpEua5AjYsbjzA",
-	"LWHBUfc18o4gkCmu8QygO5iJYg8oQUBKMWCBOM6Reo7YpQHMwQpvETnXGBA9FkQkvXz8y+X8m8v5N1/N",
-	"v/nm0zx4ViXdIgniNrp/HUJ33fiDEa7HiGMUDaYcPmQrgzftTTNkBupLy16fNBRR7dvM6tGTMOKN7z/8",
-	"pLBrGnq0jKNxDG2DqCkfG324obJaQ455WO4vYOThuUNokw7RnxHajBKdnmzerMjOMia4W1XOud7iIXK7",
-	"HUIt6gUqiuYCH6ThAOGxsvWi8/AwR1ucoQ7GXD0KkcwKbtG7Wnj0O1PSyYorWUXtcsVw5cHGewBS0Z3l",
-	"8WVolgpiEuPcK0OwozcfQqpdm5t98DkVXSrOlaGiUH+gHAvKAIe7ObgES8oAJACVlVAc7xz8jMWa1gJg",
-	"0fTDHOwYFgIRpaNBW8QAF5DkXLZh6HwWYmqSa3bhHbm+zSPJg3ZOlajHBa0qpB76G6z+CsFcJPJCge5E",
-	"H1zXHMiW+Tn4VoFhh8UaEAr0uoC61rkDhtyrN8+j4NkKhmHk1WN1Hy0sDAyxhQxDcjiLUysIsSJJYDeW",
-	"tbRJyJ5YFMDpG528qojMvkDLsCZiPlvsgz8vGS1TBcFB9d4WsRxno5fBT6ZZd8tqHXO7AbXcZswhxVWb",
-	"wf5awwKL/bkB0AH81YyguStmWV1K2s2MSiRdSFIqWwi0nhvsIAeSSEFNcsSeAUqKvdbgWtnISFS8LyM1",
-	"h+qh9ldBSsqKetHgxmjzZUEpS2qJnZ7b4zrLupAS+RoV+Zli9CFuU0AufkDcaMJT0Mzd5KOr4mkioCQn",
-	"lLLPLyFS85/BEy5YSPgOMZS/S963Yp36Qp4wT+AGDQMr/QAYLXxxfJbTTFAm8XK951i9e2GFuQicd1fK",
-	"o+qtFxHzMPmlngShPWrLcWM3WCMTP7kckei849LzjDAaY148f+E9YyfzGjOI5jV9LWjnuhHmzW6PhaH8",
-	"bFlA+VgmVJxBvlFXP0Eo52f+8xrdVWqb7ptRjRiUiwgJdzFrhMBF2oF1TSRCa7HU0HagqWB22q3jgO0p",
-	"nKaRm7WTVer1LBn9/3y8PPvm0+cnX870H4+aP/5tNo/bPLqCdYmJ+3dIAEZwE5LVO0A2Fh9jX1CdUkHs",
-	"weRo8DoV3QTQrmrIcgzJAcBJ5W0dYLkZwywqBidLPUfByGrg2lLD3/72t7+dvXlz9vLlHFBmXhry2UEo",
-	"kEd7rhW6FvX+PY57f/z/+9jX3lCGt7g4N6rlyXtRvc1OjrQnr2ixNF4dSU/0l3D/neoSUrFFrDBxS2MB",
-	"R5HnfU0IJqt3LDdvNQGZiFknpqm+b3WHUY2DMiy0iVuvwpuzgaTZVujSbYA3rPHvi4BhwP5SE6yFyL4W",
-	"oYT7b+8Qi+i6IkcS2rjZsZnLG9jXI0d2+x79WpsH2RTxTZNq+yBHPEW6losSE/Ovqz6eTiGQXGu0u1rY",
-	"Yg/kMT8DXFCGAKFijcnKUy8EgD2RsSZK2I4g2rzp6pPiRv/n0cfLs8ef/vj04+XZV/qn4M14DPE0kL/6",
-	"eoSUwlTkDjyGRnR3Mi7X13NM5Vo+qEaUCQHO0bAJN05w104J2KGNPGeIh9WwG6x9A6yQqjR/ih21YTu6",
-	"x84u1LhuA3YFwVXj5RIxq6forHzBaVGLsIakQixru7F4zkOnVH3MZzsEN4iN79qt9xhdiAeQI/UhLykP",
-	"KZ1gUfx1FQQbLqsClYiI7yJob7/f9GDvt1LKh8EmBYV5ZA0lvNNfOnpMoKyOf+BA9gUZrOZgt0aKj+qf",
-	"MAccCY+dNmOmOFEwVPHYF47YNtqNi1uUUZLzmBFq8KOIfYlpK+UHPuh41jw4K21e1AtQFkYBM21z3GGy",
-	"ChP4DrLyx+oWDTt0xQ8wBsieRalKcePqPkq1rdT4y2lYtA8h2aSjqONoi85LBpfCk1naYLLq2g4uE4A5",
-	"r1EOtogpO4agRp8o0XdUbLk354GQQi3J4Ny5Zg3fmdAlhSndI9P53TGI0En5rptjEmD33s81MfAdrPR9",
-	"PbOm+FQ7YFiLGVIOhzE1o1VLXZYhpa0uMEHjiksjbujZUrwxFVYf44b57XJp23dwf0cUc73JRERsaSmG",
-	"2h9uEHtO8/3PCK/WYqhVBI8FLtFzZX94XVYwE7fjXq5qPaHZ/blCI8/bex2Bump3bqB2AOBVf7X4VxgV",
-	"+beM0eCTGPJ1n+He0hItaL4HqOAI7BgVqLH/lgiS3RoXqG/KCVugb+EWAbpFDGCh7alijbkzSoftxREF",
-	"bc+SeKdFRhTWBuRIQBx2tFxKsITN5crRx5jKmb6qngIIVA8gRXSlvJLA4B8ffzrfwqL2rd6+hFHgDSr2",
-	"4WlUP20qU4preastEHCuC6GXbtesqDbh9hkCwSvjhtf3cdLPpD9wgO4kSj0DOc24VeKd65vu/BdOCdB9",
-	"F4gD7AuMg3rEV9oP7igl4ivKMvQccqS4WsAcPKT3CJF7Fzg2OOPwEXh+XH9lBE+R/0xDF4KhYi4UBEY4",
-	"yVIC8dxB8YAjUSM0B/IKk9z4S3Z4Oda25LAlHka0aGu8WocFGcIFq5VtLthxg/Zhj3StyuhfBTWraCRS",
-	"g6FsjbLNAWE/tGaRTwKLSECF73KaGg8znyl+MX5BSbDYyb3F2/4aPgbsTSSNPTp9UA2wWk6r3ok0IHMw",
-	"SMJDizzHo+EPzu05Rn3uLRZ6NFtvQl+P+SjgWTiwoxJWH/XxfPr46NOyoFB8/WTm1kdpwMlPPlsIKobe",
-	"ilGtWFqklB8ilRL2s8RkhVjFMAmjHW4kI1IXBVxIpNZBhj24WjG5Lz8TuiPBLyWsqgTvawXSN6atkaiD",
-	"h+xRWWejRkkXDgmR0gjaDZzKklIx0fTiQrXckHGMjOCd+3fa2atFdqPkJoSAVU3sZ59FQoG+/3tYfQjl",
-	"mzP5vRZjXPpR4uOjm7WZw1fQYCdaO7Jyx9xglsW+ZnsWfZpzHzOOVtV5Q9TTeBesqoZpvWmwveuwWtQl",
-	"SWELo/6GBK1gSwfs3Zmh92XQD/PXGhKBxb7jEyWfNQ7ws/ns1Z38j7xwXslDekFv7vT/5E8f/h58DKc5",
-	"PYa5mltWCJs9rv7V1wFGxwwEe7GWlEFB2T4MsgItxbuqohzHgErJTRGFuHYv7x5cCCzVaKN+jKddeWeZ",
-	"zZpCcGoYYcjV6GrY1egvgcDRAc7gxKMRR+uev6Q8qxSJYilfom8cqU+hTNe/oc93W8SKkMEfqZf4EH0u",
-	"MdPPke4t2SH0rdF0pN8FhUQhLl5sYzoS+4xJH1L2iI+nHzXpoxnteEIYuW7YfsRoiHS26S8xhMPRW5c2",
-	"Jzh8EHnLkDbhNBDcokFEMErsZKXGfCZoAvCMD7Gg1slssjUg901lZh+hQfQN+y9cfiBcni7Xzw23cUfV",
-	"4H2ayM8iLvy99AI9QW58oWaMwBotE02QtiwjPkLWuoHBuF9aVtYPuWM9r1clItpjIIZNGa3lXCXdKhPL",
-	"m7BFTw4RRsZfaxjs1AFhbxrX1Y4+7y13BKi/1GWlnCCh9pWd/PyWA6iFWgimOzYv9aM/3fOlpWcKv1nV",
-	"gK/arNbTATnlwOg0Ro/g5w9KX+h72yXKSp678IbRlTgdne37Bo0774V7pp/NDpOc7iYezc+qU0LwrgNo",
-	"M5EXD+3wonOizSZa2BZUb8vl3CIh7LG1aVohbZ8H1IIulxGRtWvqm/Wo3lJjJCBEbSRNX1JCzrVpygXX",
-	"P/oqHFzvGV+JcVvzV8go51oCXsBs8/iyDDsrqL5paxNwg+hymdI4qBjfBd+5cEF7wZQZLReYKK5U4lzp",
-	"MEJrN15RaasfPOIlJpiv0waaov466Djl60nT022r5+X5o5Ge8oTgDu4Tz5NWiQ0ZJFwpVA87+w4TUCRo",
-	"8SFVz+Io+oj73zCpEApuw28HuBRBt7X5bIHaVoXmS44yXEZMOA9o3IhrIQesHgPGizSZVNsaOkm5LEA6",
-	"lgYzWbOiJHuBOcSjzAXfI1jojD/9kKOax3weO3kSIhDgNmDH9ghdUq/VimM2eKX5i+BW1HzNNB60rbo/",
-	"YIJcsjxcoLn6a41gjhhYIExW4Cpsbvct1SM2Z6aOw6x60PSst/0eVUHPDyTBkS53+DAMJS8zMkzg2QK3",
-	"sTQAOnp16hpQfqv6jYs/WtzRC5jbDTfTxmHmpjjKJTvZtmzcp0374LK83ILtBUU5XJhTdVWYDYcITiu0",
-	"MaIrvk01/VgPu0GoyTam7YeYogblWMSwaTAVYEFhHh21xKQWEY+BKGO3PmUTUoUwBBMCld/rVpI+iojN",
-	"6++UtJzP/utqNp/91yP5n8fyP0/kf76azWdvxn3RbLIRNdk8kEXw7zr7g3G5c8fjwbSB4Fwjh9tqsner",
-	"wrSjvVv/sy6r94jXRYDfLWi+f+MExH4CA+dJ9jb8ncENJqvXZVUXHL3lSaKc6fR+mb+tJvW4FZAlCr2d",
-	"x9FLVIn1m+Nl9BxXyrn03bLx7hsdcVnA1UTWsCzk6N+rOd4kTiLbflgzxNe0yN9O6YRLlAZVJb1cix/o",
-	"DnGRNsVa7aEJh0jbjRTPp+w+auI3D99mfqNDGx3RdLxBcPN2aoeeA2hq57RTKExK32E1eIg0R3cZ9FRV",
-	"75bIZ0bl8HiLhudp2inyCSsyuyw4MHaA47TWGJyps81PEZe7G9fzhu4Q+znpLA7w+FDajvextLYTdCHK",
-	"szd9qU1z53qc1sfBpUGE8Y6mEyUTmHYEm0b7/VpjJF4xWt4GkU99vs3fxj9+oOGejOM3NMdLjPKkhWh3",
-	"kPcDlmeco+m8aILSyzX+CRU0w2L/JvGKFbhEH+iHSTMx8w78FyM6GSOqiZQfUX6beIPXZKdumclCWFyX",
-	"MJ/tKNu8Iy8QEVLSkeLhfyaN+XfE6LvlkqMk2SDiaKWEpcYXyq6zQ1xzX3Jty6kewbdYg0frnpTnOG5X",
-	"ygzwMI8SvSs7SHJtEaYtaXXFu5CQ1OLufd4dubEiDDuCJmEcHkJ2I7L3BMEe+2izzpg4HpCnOyQyIFaF",
-	"mGlE3gtjdBtf26QXkKeN3GXZXoph0zy6jjFr/gBJrDDAhOTKkCCd+zKYc/30edynqrCcbmgwatQM2ktT",
-	"bKARYqfNzicmNm0XiInnXkhK4dfLHpkzuJR4oQNIg3alPn/2tIcuu+qYN4jJs6Dbt1KnmkUFgaZycU9M",
-	"bQqrjo3pyeWYjck+2kbzgv9VNpySuLRJT2ohTkxQwJrWRa5yt6NiodR8O4a5OFvr/O5iTRnMcHbGKx2W",
-	"UtTlAjL3z7VKrLAhSCVEIJsCnRnv5jWSoP4UTufxfJ+U2k1iNszWM515FVACIBCIR4Y1seWt/K8eg5KX",
-	"YisJ/SnSiRnAzu1trUeye0xM5qTx68gorAYx/FOmZ84JmNAzzc/PlgW606tufmPUpDFRP9ItYmsNPELP",
-	"FArD4gzZOEfZ5yxTQbWEEnRGl2dijfmZTbzyaTjnU2vff9WAO2rvUX9tmOff9TKeeMrgcX9uF4DYcuge",
-	"QL8xH93kxLfH5qMNBiEOO2Q/ubw8MkeQdVkeg5YxP3Z3Ecrs7PJEjUFsg1D144CF7HA/Z2cUtcu2O20w",
-	"aNxMWkLBD3eBlr0NrouaGZf/ftDSaqryRUva70gMZCVmO1iEi1mVNJbnlyDIbqs6lnRrIFavA3k7vZ3M",
-	"H7oVNmc3n5iOxkHxyGQ0b5CAAVHKWEd43/j7Pd2BEpI9cG2U9bfACwbZHkjRmoeNvxssph1tYdnrxKoj",
-	"VrrojqdCrCdJxf/L9AiagtXNORFbdY6QCbm5VPvXZEmDo52ooAYvqJi4kXuowdEpvNGcVgPrFk400NS4",
-	"Zfcx99A3dF28Rbtota6pBWX6iiX1e3jaO/EhmI5Gkn4knHkwKDiSIT2cBr3DatITX7l1H8lpmlJXwTQF",
-	"Kq8toEuAYLYGXKDK5kaQT30gp1EVGneU5YH03toNJxhYSgTcoOFHYcyMHXkrOqeJkaSLembXwWhZZmZo",
-	"f/4QwtwUkBCU3yJu340dnUGdr5B40zPqeyx3iujTjx4d9FERqAyHrYiYc9uQ+0HcmSAW3h4x7xsfE7OM",
-	"JkC9DSzfkq+3m2zBt8dxtBHfK4Da8b2Ju2NNdGbycrKEuH7XL80PIYonFdhXCcehvnrpAeK6iZuG405J",
-	"LJpvJQ+LuMgsMBPrl0fnmM4Z3iL2BnL+XUsR8vWoImRFYXFbIRTI/FJe8GemCArRHidu3D9/lTCs9e4Z",
-	"VZkcmiG7gHtMVrcdZQSzyly0jClF7jrKixKqs18i9UcwPbrJ+fCGErHmLRh/M178bcewwGT1Pew50o8s",
-	"Nhzx1CBNGwi9ZSYqRW5ckbajVAM3/h3VIQL+bpnK3WEj8fS9jmOVSCdqpaMaaZs6L+TOMVSrUz0pfhqw",
-	"ax1grGd1gRaUboaGHSqcqT69HcgoO60sIK/LErJ95OpLr7mp00MO6IGyOrzinE6rKhwmHuM1JyeZHC5q",
-	"sKPB0bnG7HbVzqZ0YXMCPRzpH2+vwqep+2nh3tglDQTj1oeYRNBQ6ClkAv2vYJ7kQQNHJPexNkikx2lF",
-	"3T1PWUz2WPtJ+0Y1FcWAHSMlk3PPnz5SK9aBPCK66NP6yeR0CSY/jxic7vu8Wm+bkbesxUAJqJxGHkND",
-	"JR0l1U2IZqwLZCypg2LpBOSoiV53qHoUAfIr2NG6yIF8kYEFzDbPTFmI3RoRXVEOYB7I/p5kwAuhWHP8",
-	"QXRrl3N1DERD0mzInEcI95xmqod2EcRiKH9VwFUke0hSGkSd9lZ7QtvhEoUht9wjpaH3kKzimeFWsIrk",
-	"Pl5Fr/rBrGsTa9NFNC9ainSWtpWyO03NP97a+ZGqmPdGs9HhV1lWM5jtk+n42nYIUPEU2fSElfCbavZr",
-	"BHObz3GK1Fl65omhKZ0CXlkL7kQy1Jw+LQC1Q9KNmZKe6T00JmA0qUJENEae9W02g7zfR+Oogvwg0Vsp",
-	"2SaJIfaFPrh31UjdS8w8m8eAZdodpCVXpBnStye/BbrFD4wo3UAnJks7immXFQ8Xym+QqKmYbVDBAnbe",
-	"cBSDpoZSLJ6ncj6tLD2W4/HQZblsrpL+jRnz6B5Kxpl0kS4dG1dzuEs1LcNl8/Iwuzr62dGkl+hfCqqi",
-	"35CDwcJLnBvI79aIKdPu3p0Lqx6G5a+NZOGZOHY2ntetLikR9rXa7XGJsHs34eAzwIfepPwbKi/0wLFE",
-	"jRSHVNZNzgrrLB2t4ru2e0pYPi4KlL/QWeYPicnveUO6Qq7dyiW/1GX1Bw60AwGAK4gJ1wWom5TVkBUY",
-	"MUAJ4t6DgSHzYoCq0AkJp+XOinoRFmsYggLl12Lo6/OwTmiKRefk+XCixct09pOhob2QxUDyk0jyhuPT",
-	"t0bTFaAu3/deQwzunu9FPNFokwVmdC0uwUTAv29cpR6/Z1zak0FJRDZqgO4VWJqQiOB+U/f0XsrGftcu",
-	"VGVeUIqgmrPzcj24E/Nf2A2Z+UTl14DKbH1r3uQBadK5ag7rZxSyl6FHWqG3ubtOv70L5ySIcoYcRrQ5",
-	"h5PYvZPS0fRwKuROy6RhFdYtPDMI5ikD+wgRPulokbQlFjxWz5FtIkxJlcnBRaSyGq3qAsalqWOlUkdN",
-	"aoGt+eZ6OwMJIRUkWChzw4Ky9OLdyls6WEeD0phfQeNgeUS17goOp12VYtdUF6k0zwVrI9czpKXPhpnA",
-	"0eQLUfwSYdVuzVaIpKizqK7w6yA+12frLcj3d2c695o+txHJjxnsOX9LD6ujawcwz5kKwYiv1XAepRwt",
-	"ocmq0M8UgATKhA5/CyX7YrS8/bWGEZeEwbqVcTEFYpaUDDiQe4zxSTaZASrqZeT0/dPkp0lKlzDX79aU",
-	"thjW7KM1WS/rZwrdMIUXoScsEjuEyO3LcDJOJSX4qWkGHaNsO9lzG07KlWVXV7Evj6JfHoe/pOWg9JdV",
-	"0B1iylP2kE3ZzLnBlLov3Gurn0+wFvItFWSivudRX78ZIxuev1s2cYFhxzJewqJAXPxMmVirelKx9Lw4",
-	"g4XLnTXY4BCo1VV1MMy7rm4KIi4hsAf2Hq72YdTZamRjCnUtolq0tEjoZdYMYFJwq3OPxIJn4qFHMFP0",
-	"kGwTUWZEC9zUHOXjmgyjwIgmnbOn0FQBVuM2d4j3PGnuhtY1MnopyjWcH+p7q7vrC7ExuAaukLup6Z2i",
-	"etFBWxraItap9KA8LfRjaweZqf4Dc1UveeqDuGc1LpFQcc50g3RQmDhTlYQiFuQ0Gdnoa91mPNOuKxLn",
-	"lJBp6lzrsXJEcLEdwhy2V2Y/UCF2h9hzWrfuc9/8NeRO3I8T6DioxEbtCRd+TZwOovnz2aDc4CeRZox3",
-	"ogR3AYIuF5iJpkWJAsQOKo/DSAgvLDYRuO3W+4TnlwleaDyTvbPSY9hJmpWM4ZYJijy/KeBBdgIXVSlX",
-	"6wWjpHodFHSFsyPcy7CnBdJjhc4plsVwWPWeYZbVpS5INh4f32rctU2HLdcoTw+/R0Vxo7Dyy3EBjDim",
-	"9Nl/e4di4WzDzj0mDXQ/ZEPZ/WyUhtb8/4GDhfK33qtgDSqZ0PlsPiVCChuY9uezywS7NeUINGUmdKVP",
-	"zJ8CnVsSQJKb1a1pkevil7s1FKaccw7ULHNgjslVHeVAyFY7RMQ5+BmLNa0FwMKOr8NR1rSw240VFT2Z",
-	"1del1kwbSllbAuNsIcOQDJexC4S49g/AAtwM6OJ15JaVG56ClGa5/RKeo9pfzynKKOjaRDpv6lNao7PD",
-	"7LbV2u1Y42+cazQvlo6OtmdfG6NfM9J4QPJxjGcdLSjr6KNFkupPlGNBmYnOBD+bCv3K101X3y3ptiEL",
-	"2UPruiXSK+qRP3kEJyXadpXWwRrYGtRBp9YTMLfkBLTYszAMZKGNRlyhMhaYE9fgDOnqBM3hPnXz8gky",
-	"ii0/qkYRnbdefktdpwe1KwkDQ9RVtJJ+RvNQHfGRGBMHRz/K/qsnrX6P563Inf/5j//+b/7pT/9h/wgG",
-	"7Bwa8gI531GWh8re+V2DldS98504rc1u2ybk19dvr4H8ZKnYO61O+fjB8XulXpSFwxvM5Lvt4oaFRRQX",
-	"XAxnV7Fa0pCVXf4uuYiqxZ+bq5vjFTnDRP2+pjuVGUXtFa5QqB71fEYQysPhXl1c1w2Dy8c5Crs+Nk4C",
-	"g6zYMXi/uk9fXxjW+qnYvduKIZjzSOnioni3XAa/xTxb15jbkoKRN9kU/pro5GE4aMSnI5QgU+t2Iu+/",
-	"MauXLhIRcez17G8BU4ivGkwstGMHDOqPecw4MJ67R9AdZEre2al6UybEbDafqXxBYX1H1YlBbpd4CogB",
-	"Nw6YAJaUrFoc5A9WMuPPAEFbxMAKb6WAQAEEv9QEU19m8xNQ2tqS0/WmW1jgPCWxlbHAquZG/dgaPNFZ",
-	"0NH4kQ6Dt3hFXg+JAANX1zF3zBgfT+PT1rG1VwIi8hJmdTuhvGf1UjGwYZ5EYXE7pPIrYJ7HDLMS522M",
-	"6SBramoJqiojxfG1AeRlshMRjpKe2cUM0i0/EnXr1wxE3oLhiXXWxBcIF20VU6fJIMS5YEgELeg9pZh3",
-	"dt2RU0nNePkeR2eSjwUfBnAV0Qq2NC/OmUqlBYMro+mFfKPWJqUBfuY/DNFdhZn/jRKui22pVkE+jKOp",
-	"yFFKpsak+gqByCXMQV6jdtaLsXjtdHUaXPUjnX1Aqd2Z9QWZjA0KCPCZLWIwYgaMSTIRGMfhhiLiF4Nk",
-	"E4lSQwXaHpZqpW9ekNMgnTEvR+xMIC6QSTdn7kuNiSWCvGYRo0OSYtg/NGdtULu0sUTNxgxc5s0ZtN2i",
-	"1/tk6rbHeyyBN4r6NpZ4loamjNkTP+r/aj7gKzHlLWQ0/ryTxWFsqr4ebyyDm1e/Wo9u/nUV8g5ihnjc",
-	"ih4PZzwIP+obc4EZ0W3WbmDM811Qhs5fwv2ts49MOXDV3T/pIDNvDEDD75C9znbYMv60OaNJ4aI1UEIn",
-	"DmLCPpZzuJ+DsysX1WkEXhPaCSqdUgesEUP/1LrbYb2rbxJjIqRVdZNGOL8q27dGKORhlaLSahXTSo1B",
-	"s9gVCRpOMwfmcN+yBapFhHfZxHt13gC/1rCfR67dJl44nKD3b0aK2Cd5sDrvAj1iyjt8BbfoXR32ipDy",
-	"K4o4kxUqK3jYqye6nYHyxEM3bffBGNPz6ImbOsVmjc1GWhdfc2R2huRr0GDBsdeg564cr1Y6WIy0B0dV",
-	"R/K1To87WrShgAIxWFzv4D5ccKFAML9BcPNj9XYACX6sruWst4NNwgOImpHnMNu8LRMKtvmrbXX1Z2kv",
-	"urfEEEkcWR7L1pC9gWL9gT6HRZFYg6rV74MSEE9RvYruiPKWvx0rQHuSGlaUoetlAq7Ju1nCZoynf6vz",
-	"MZtiIGGkwSXSta1fNxVyA0Vnp0zX9aeTc4dmcuPOmx2FcGoFq0En3Vj1cB7ZS0IAqS5frTyyw7dXBK+a",
-	"tLl1WUW8VfAAoLEuITG03bxm0FX1DRUckzgUKeYSBZXhB28ngExzjbdluMtWLjiLjDgA7WZ3/qL8fbXG",
-	"bhaRcj8PFD1TM41TnmMI4To4A4RWhcqcxVpFuGcKsYaJrwpUA2nmChNna68h8HqXyL8gNw1ySQXpqvYl",
-	"2N9y97ILAsW2iFeJ+rEavwGqAcnF0uNQIakAcLVMEVpAd+Hdrc5boAktIAZ0VTvnWlxrsS+5eKDpFpcF",
-	"h3p9oNXULj+ZDd0YmkgoWX/3fhlJwq4+fUi653Vbr4z9Scr3WU/ZKSlUBgrQWZ/Jf/HriVxntNiegBsE",
-	"d3B/G93N9YJuUbOqmLRYfcsFLmG0xrKgVaRrWoW8f3HGk3JGwSDRXgDhLXrF0FQhsqRG48QzFBRvF37g",
-	"m8PEHeuHvx943MJNK6ZbHtUvpqeeHp5Y7i3swPp6TuPgk5uhiPZJNC+F5qXZepI6tt9l3HGmHzjLsZOL",
-	"EH6rImDgau1dgfELLnTHxp70YRVBI8G3pdLWZdE8sHvOI76mJymRzeGxJE0imw/O7aOb8KeXcPnq8dnV",
-	"n+X//3L2+JvZfPbk8uwr+f+vL/90smTRjTOMTSc8y2m90PmTAm4n2pNptG2HMHVHN9sIsI1x7/yDtfhN",
-	"BrcZQQP8gIhl5VX2yjybu44l4fzxr7lC5fDNh+7kzC2m533tu6j5H11FzJAfoP4KJK2CEu7BAgE5RA4w",
-	"4QLBPOz2t2K0rlIsbzhPalVWlHNsYridvJeAUI1l75Fv2HsUqoDA+Wv+vFsHoVWSyFk+E2YOGDz/Etob",
-	"3UUOje7Ih64Hl/e5KmB9zyCxivCEE2Kd+OFWlIrN4jk6COItYaiTqbYVgqhNBSaWlhJ0xsqG/J0P03yW",
-	"I4a3ETM+1wqGgAtH2wQpaKHw3Fv/V0E65Uj00P7q8jJWto23S+bpOoe4XKh6rAxlNj9aNL1SsK5YZGkC",
-	"kpy/okkVzXhdVYUqEJuIU9p1YoLVVCN2GxufDFnbAybfaPhA378xYQtpxe3adt2Y5rgH5avDeV8aH4n6",
-	"ngwX3rsKUP2W4pxH6KKEG8QB1PFayjSvCgq3QsVGb7Ph6XdOsJ8qA/gON/oCCgWAa8LzbOcuNlioHs4+",
-	"2wm4b/ht6z5KlTQOjAbvyhlhP/hJpRJHMqn42VJ6LhyyJ2jamLg8YDhmtqYcEZBRssQ5IhkKuiU34UjT",
-	"nEhbIlM/m1DEP81JIukuat61Nz3v9ATPCOvyHPKLmBYxb1zV5EdaVfqvDTZ/ycvRuGlzocX1UQe36dkZ",
-	"DFtMzq49TqfWZc6ELVi67Qfq+6iR6B7gSOlI9wBbnC8SV91xdkvh7eF2qfWWo8Kk849qk/S3KjWmlKI4",
-	"QFvE9ioiNMbOR3znHvWDJgc4dJKTm2Wftyd4pZlIlkbe2uqAKtWlRDnWeOZKVCUWE/6AD8s866fH/2Aq",
-	"FU2sprWArFfre6QUVQ73bQ7lmIhWY6lH9A7pEty1sqBjpZJSjjk1iWT5tCjw50AUfF0uFqgobgWqWmu9",
-	"Gi9LLg704nwSiN4N+a1efTVaraoqoEBy7R1IPxpbPdfRqPwIV1F1WN5IvteoBE5iEQeHXUdjKQ4lCoxU",
-	"iFJSgKSrMEPK0TYWXjvk7lbaqm4pL/BojRWTez/kah6tOMHQts8/33dCtzNUFGEH1XjWTHefj7qZNlUS",
-	"4qmgEY/lW7SZcvoB6Ep5BiAHWAUvWP1ONwhNBR0HgxlSElAnaf+myRA2S3VTpsVoAaPpLn0w+pVq9Nu7",
-	"Lz2N3AHuerILOOqG+tFGincygtuoMMeqq7VkBRd8vEae7jvCJ+S5nt80MZkHbEOJb2oPVUGDkbrH5M6m",
-	"JBJStMQFihaWWCM42UAciWaJOvhsiJG42kQl1+SyOSghVXu2QyBXDHZYrHXGDb1GsIMcMARzsFBWlSCN",
-	"Jeb/9VP/xvgfQ/ZQB3MSqKN8r9t6bt8B3qYMVi1IT0i32n36WPf0IKdEaavWwe7KIizCnCkkmTp0snPN",
-	"LWfQwxiQxlJUhxhOC4h9j3T5bnkfhevEsrGvFa1G68YOpjJdUZrHF0LQ7rum94SijXGUUZlF+HTNXk0K",
-	"vEHFPnLb6BzhQ8o51goubYWQJGWSU1Gj0Qtm8PnDdDpyB+u5hwCeQqpJTWih1DoBDwYORbydJxRr0Ihi",
-	"kPKwcg0Gr0MxQ8ew+kGGHgs1jJY+nMwvEpnCgVzAZeCwF3mtftZxf2tkUyrabIeSr25Nwny4tTGLmh9l",
-	"8olaFOrHJcRFRI3zU1M6oAm41ck+iQ6bnc/kZYQJQJ1o/aC8w1CB4QIrFcpPLh3/ASku3TAK5j8jtAmE",
-	"h9MSnShBxmlqpMdSaw6XNI/UKR9wI24KTXB9BAhyHEk1YYTnpAyNvgAgwjbrCTDtR9yNX/VJHNYmejIh",
-	"bVFW6z+wk861U5g/HI42Lhe99EWLUMVeSgTMBE9N1OmrDAR/vv8vI+6OBA32cy97oNnZyg6BxuvYrdw5",
-	"h0bXYIZzfefNHluL/jQWwGhJw2y5qeNg4hk9TYeifgfk5NJaipUcWVhL50dXVQJv5ZmbZ1iTXQxLGT+j",
-	"dINdJiY37v+27RrsqvBf0V6Pi00Szv4bXEJUPrWBybis3w6IbRFTaRGVdlYnflO5DgUsNhwICrA4B99R",
-	"21TOqfMofthX6FZNArICIyLsN4bAChHE5H1lw3ExVy+Tc1f7/+nspd6P5+X2dHaldMwVIrDCs6ezx+eX",
-	"54+Nb6CCkVUX6dhhLcZL1FWuUq/z2dPZD5iLa9tIWfwrSkxgyqPLS0s/xvIMq6rAmep98YspBKfJMJo0",
-	"dIL9xaawCHGq9AxvvWoLOlLVLSdAFMEkjSozkH4aqtSMrpgVV9Xizjt1DkILc9C8uGF0Uchb7ItOxRQ4",
-	"iRdKYrl2tbuZzhX3nOb7SacwXDNzd+0UiC1ACVajL73zvzrZzK1p+8AmaOeyXR4I1y/zBt0vPrtsmF80",
-	"edui/W2Yv1S/+zBvbf9JwEDTkL1yOu14piAGOcqPwI0gkX6HRHSNlw9xRO+IV8xtKS+aY9AfMlgioR6v",
-	"H8M9myYXTVrTL5/ms6oOgOemFvdLNmZ0m7cuhXIe5Fhu5TPk5ARzgVy5rSA26mpcD4CQr3Axjo16sc9A",
-	"TjN+oXXa/LzMfxP8HIEov/isF/hlBLa3Ts0wAbbLNWZ/6gPYqfkXmEC2n4U01P4wW5KfS4niriwMNM/o",
-	"cokzlNOsLhER59qnT6kFy+LcqQenTSlfERcZ307tOYwMWmUTQAarfVZwfKEBePYScz8rYrOM3qQPj0tz",
-	"I9UqIdnJtAY+XfYz99ZuH6sStvPZXcHvZvOZxI2QcSKOsUtq/F1iF5IqQ3ev1C8nuIGrIAu4bs6c2SqB",
-	"fK7k7J3xF90DDvdA0BUS6yPEinvhBwq6F3SLWKHF2qPuRCNOtiH0A9xLUVUnltcPRiAn1MKsyhs4V17k",
-	"Z0QiVYE5yt1bB23llJJs2uf+Tq/41r4/D71sI9W3+l7Tda10fgOuBV8HXAuaQlunGbFXdnqkZNbDCgiK",
-	"UMzJRORrzMACktwk9G+lID+9+KBf+PwotLbs79caqWvA8L+MlqXyS2sg45ZuPHL66W66lPFXhCpgVfba",
-	"1q5QPTyhcpqYNmOUJt/LexNA8OL2J2WNVLdVUyBB787lk8ccKD2zbmC/enoH22AOKLO9+jSrjQu+SBGj",
-	"2SPu5IfD9patJIDtLlxAWXZVov6TY7hTTg3rVW6aZkcCJE2daqcL6lD6kHrJ4FIojoA5r1EOjF6Jz+Vz",
-	"XBWikIzut3rpBSlIrVmSkDuCeZPBzq5avk8lSagPkHS2Z8s26MrjWA6Wa0gUUq7dz+1YgBIEFiijJeIA",
-	"Cw4IuhOAC1QpoGWQgAUC2gTUJzu1Unck9/QwVZPYogIPrNFxe/sJo11Mr6Mge/orxkYwxoRT40p8b0xI",
-	"u4lHmI/iOSAr6gVQ7j5gAbPNb0FFkUuUq/JTrStt2JNzQJBthO/7kWKvCSz2XIW4KH4uCU9lylS+cUo5",
-	"KylTZ5RX9yBDy5rrz17j6O14neeuzPisB+sQ+Iy7dPwFNjEteXgWY4gZf+fZkv+/1tolOBKbFpvHOvOH",
-	"Vn91GRymo4PCueKlYAGLQokkgtXZxlS2IdqW4dAkJmfZeIje9kaK+0cFRV3iPritry+Th2kC8wPyUDwK",
-	"KjyYCf2fOFKHwTAsNLg1ygNMBPWLFDX5W2OgXuKiCMuzrZwzLXE27e6imUDijAuGYHkPMuTVCdm3pfjI",
-	"teXwtcti7uMqsxxU/VlWtakKc4+8tCg8rQmAUtZR+1RaAclo5ZiKfbK6QPyZ0QcAZS7OwWIP1pq3aixr",
-	"c9T3dhfvm7vhfqQf9fC9RUKoOe7hHdLNMRRze630OU/yvug6WWg/IjdSipXye7oDJSR7sJOSrBZDT4+e",
-	"piD8oLRl2iTdnyr93/i9ltNM6DjP9Z5jhZmwwnzKJWBK+Edvt8uQqHOvUqMrrh8vC8h0HC/6x1JY2qWd",
-	"V/kyBRVu8uX/e9hgYHOUOaOHB4AScP3kd2jBiCOT52sc1Z0cZAI7UHHSVFVM0Jp8WHv2JrOTfyiFScir",
-	"xBT2PZXCfopbYrDq7XNd21ZKElK2wvkzJYC4KrEeiAvIBTAaljEhvu+2eJhu/nSSpgF8yIJFAFLBvrYC",
-	"7hE3tykVPMSYDcTvUylip4gQjRe4pksKSxFSrxyj4/xJTKmmjik9x61dn17+NKPLiR5aCz4Aa+2lcpxb",
-	"iI1KjrLnlzoS9v5580u4n8CYPRwz72G5k9Ox5yCLvSkgeQnvC8kkAKYoeC9POXMUzqb+Sw73z7SKLQc1",
-	"KRDnIGf7o1Hv4nMO90muexbuY257H7ROBKii2gQ9U9eOub3NO/bkLnvBtd378bwjyMP9B5NF1IEZoc8/",
-	"wgsTPNX1yDxo9PlUkSh8M9zIn5saSfdDt62q6A9MuXGp4xZuETcl+ulSWbiM8yo1qlpV+amEG2yKnvb0",
-	"iq4mlLaekWPVDi1sMfWE+MVn89eXIaGmqbR1f6D0azQNPgc4gEpQBWblqt4gqwmRkFR5Zx+aGMM+ZF7J",
-	"piEThk3IMZIgQxO8yh0xIjGYNg8iNOhcFglCw2vCBVNujdyYiyDJzzDhfrjHhtAdPwrHp/p/qqLEkyD1",
-	"e3PbVH70vx/HzZP5YsacMJVH4NkSF4hfFJTq8MugGv8W7rl2cjQ2UboEK0ZrkgM1iLE/S2xe050yk9K6",
-	"yMECqZQG5+Bt41+0QZXoa/B/oHRzrR08lQt2kiLPWPDGgZFg0ev6eppUCwBy8J+3794CQYFge5vx1t5N",
-	"DJWoXCApi1IGVjXiXP6pVQehJdsMDnHjbVQn+A9gDjuxA6E89KhLAzZeDUcxQY3iBuiSF2KyQqximIiQ",
-	"SBgiuabHIKpV6nUs+//Px8uzb+DZ8tPnx4++/NsseJompqTvJMgVASmatClCENc5FgkqdOQeMymXuzYw",
-	"jYoKsm8cmt2bEcwlGUlBnMDz6LXKM9QQ0AnOeady1Gu3kBCAb5Hg3YRGdEdAgUss+DMg1pQjldFUHn6u",
-	"gK3u5LXKBCTpOuCgLOVbBZGfzfSnUnnqZaVRkm7aK8Wnfz5MIxl+0u4VVPjRUUD6Gta3j3/xhFTJrxgt",
-	"za3wT+YVMBKiaN9JSwCJiTqSD6UcqSq4JlBUSTUn0OiuESx0/Y3Y2+d73eIerwUzQyw8tgmFxkI+GwVc",
-	"QI4AJHx3+FOnifSePf34SYGiRAIOAeKN/H6PYFDjB4BgVLBzoIhA+81q1zo+Bxvjfqb8J566mBQpoZX6",
-	"4ljUuBDKS+ooRGlckS8+u7+TVGdt39QkBZpyk8Uc5JhnkOX3Eug6sKzLh/NdvW4cjD0XoFplWEbZ5uHC",
-	"X70zNdq12IlfwEIlUBB4Oxbv7zd8iPe4N2HKo1yJnJl6tKj3uFY2zcHi4U2sLfBHHAtsEo0kj9An6c6H",
-	"vKBispduFDtQjg+JyWnjX8wE8m2OT+Lr3snGluPR5C/a+KaygWKeVrncNZ3rGX7r+K0kR3qd2D0/gUN9",
-	"FENUmMR9YchrOfjpUSSQiDtS3+MQBPldYEYnuuVeUIMLVJ2QebQ38SPJKfj3s6s/avd9+Y8/Xf0x8LYT",
-	"qDo9Bi32nnLq7Gp+9WkezEN8CHtZ7H8fKGTin5YCMf3GFqg6CpE8p+bP7u8kqdQPxkiTSt34cyWkuTAR",
-	"uRGtVgZYig1FYbQIq2MsVvMB18foyi8fxnP9Hel5ruvXGJ8D+TYrMNGgWWKiDufBxCgPB9qG2Wi0T7OP",
-	"rns6Nw7fkltov3QV97NRCjsIMliJmjWK344OQ12j7aM6BRdR8SYJhSNU8EUw/7pcf/iL3fBUd/jfmPMM",
-	"ouq1IkpdAwsQursXbjPV7PawFKzn7OVfOUZddkL7nFLx4BWR7BOqClM43wNVZGjuxR8p0nPR1jpjfQZL",
-	"9HvxV24xphPlXFH4MJ8xuIta+6IYKxgcTrvygcGpaVeOVMDG8QITsKyL4imA2iwnD1zdL48fnS2wADqM",
-	"jf92uZna144GfIWg4MMhDLrJQyhG9FyqFlmqXkT0XWnPdPpYUEHMuMp6Q5c6zYsuHnQEazUuchef9R9J",
-	"IpznbJ4ivxkHI8yBHvY+lIqxJT2Ey9W13WEnlPDhpC97dkOil3YMg0Whve/xFhHrJsaUj5exspd9mUq5",
-	"0x0dYfD79KU7zu7mpbAdISmXw3acpm7xikjxtxb3QUixhZwQ4DYddIgBUhVhrneIT5+D9Yby1hbvAZXx",
-	"irwmD47EcZjeHgvMgMnOld2No5Gu7XmPGxZ1ZYsIBPBI5YQzgivjArCa6NwFWHJAChbHxdN2YDKMbhYU",
-	"94BscuzfKHpgAOX8SA1nQNbnkFEptkCGtGVduWTeB4IaN+ME52Ke6P6GxJR8E58eJK7RePomBs/oqCy6",
-	"BNCEZe3lg86C6qiLrnaVtCL5e3WprfuhAj32Pxb6K4C0ZHnAEToSyKp6ybDp90fT5iHQrylJk4CAr5SX",
-	"ncqkr7IZLBitV2sBMLnn6C3t1WTKpP0WCYD++dKrGGBGUF9piozvsWLwEOxUolZdcQ0LUDFaUX6kbG2o",
-	"4eKz/sO8XGPM3p3/vTGEOFDekZb67ARK0akPRAsioyTpg+5C1zeabgH0Ro4SoBo6dgBhZ9WdFNO4oNUz",
-	"ly2TLk21TO3TflLMuVBOP/ezezmyt/nTX3+TfIMfAt/fI6gMO2vIwQKtavKsn/L01Oen88beywGqoY8+",
-	"wbY5aYNQ9WO/sJ6X1Pa3te3ED/dWlUhrzvapl7C2naf2tCdck5zey/n+SHL6W94O7Xy2ViyS9yahC5rv",
-	"nWcQxyRTF6uAG0SOSzopgeyqDMVvzZ9Mk5Om2fLmdXINJuLrJ7PR+ty2a2qJH9PeBhB5avUcCjgHuzXO",
-	"1oBhbgNAtH+3hvjhwG2/SL1KVh8/STzUntUaf2tWzJ7OLmCFL7ZX8nr+vwEAAP//",
+	"7H1rk9s2luhfQelu1ezUqF+2k0nsD3fbdjzxTmz3dXeSmvV6bkEiJCEiAQYApdb4+r/fwpMgCfAhUu1k",
+	"K1+StkjicXBeOM9PsyXNckoQEXz29NMshwxmSCCm/gXFJkUCvU7kPzCZPZ3lUGxm8xmBGZo99Z7PZwz9",
+	"WmCGktlTwQo0n/HlBmVQfriiLINi9nRWFFi+KQ65/JgLhsl69vnzfJbAQ3QO/Wzc+DmjawazLL4T/41x",
+	"czG0pCzBZB2dy39j3Fx8yRAi0Ync43GzFHlKYRKdxT0eM4sCHM8p4Uhh3g2jixRl8s8lJQIRofAxz1O8",
+	"hAJTcpHrN/7yC6dEPivn+jeGVrOns/91UaL2hX7KL+y4asYE8SXDuRxu9nT28wYKsEdEgD2jZA0gScBe",
+	"/iYoSOgcYALEBgG5E0BX4P2rF+DbJ1/99dychBpfTn+9XBYMLg+KnBjNERNYbyqBAnUt8KV857MF7qc6",
+	"oOYzjiQ4lpGHOUMwac6cIUi8D0iRLRCTH8gHr4lAbAfTrqW59+RESXA4nhw12IZq7pPBe5wV2ezpo6sn",
+	"f33yzeOvn/x1Pssw0T+euV+/cQiEiUBrOfdnH/s+mCH1/ma1barVV9b60Y1HF7+gpZCLEoiLIIwLgkMP",
+	"agtQn5tjNN/MNQK4U/LOMrSA61QgRqDAO9Q80EVKl1uUBBe4LBgzBGOeLShNJSA+z2foHrEl5mH0iSJd",
+	"Dpk+ISxQxpvLSeECpeEvKTaipYYsNXjpEdz7wRPRP0DG4EH+mxVphAqWlKHuKR0o3DHpD+12S0g2VjOf",
+	"3Z+t6Zn5MU8hOfePy3t8hrOcMqFlq9hIgVYQQpfbC4m6jMD0Qk56IcdQK7zWMrUJY7hGI2lkPltAEsGZ",
+	"FEEGDVtpo9sX7kX/q1sBRcF7f2telyPQLEcCSxZcxa/WccqPQnixlFJE43/7KPq1z/MZDgMlhaQTHj/I",
+	"d+S7aKcpYNT5pDjDoj8gfpCvh0BAxQaxW5yg2w1k49FGY26HZIViI89VQSNndIVT1EMaq9cUYe4wx1qU",
+	"j1orX24oDfMiLiATLwcIYYER63r3Dut5BYOYyIm63rfv1dkR1hqUAUMJQ584HYZ489WIyEHA3+9ccQ9D",
+	"/xZZzf6aZGww35x7UDZpJvViA8k6wKqO5CYT8IIM3r/Wn319OQVnOJYgy3U8vhxEnleXlx6uXwap8bdA",
+	"XBm8/wGRteQLTy7nU9DaWPo5EemE0P85FAKxgIa/pGSFE6uejwL1dGeGBiDwHeLiFgVlitRohw3UHCV+",
+	"ZHp0s9q5D8iWA/gu0ao4TBJ1hDC98Y5jBVOO6re8dwSBpWJbzwC6h0uRHgAlCEiVDywQxwlS1zy7NIA5",
+	"WOMdIucar6KHjYg8iw/fXM6/vZx/+9X8228/ho81ozskQVwloq9DRKRfvjM3kS6SmxJjhuAJZGuDYlX4",
+	"MGQGat5CvG/6YZN6v8pYHz0J42g3qMJXNbumtstgN8bHMDyIxfIS14QbyvIN5JiH71MpjNz99wht+0P0",
+	"Z4S2nfSpJ5uXK7KzdF2IrDXtXG/xmPuQHUIt6gVK01LZaCX3AI2yrHJT9vAwQTvseLXFmKtHIepawx16",
+	"VwiP1GdKk1pzpVepXa4Zzj3YeBdrKuqzPL4MzZJDTCYQHeuSDbRLaYTUe1UeeefzP7pS/HCJ0lT9gRIs",
+	"KAMc7ufgEqwoA5AAlOVC8dFz8DMWG1oIgEX5HeZgz7AQiCiLGtohBriAJOHyHYYkbx3HsXDSOMWIVmLu",
+	"qd4ZJlQpu1zQPEfKLLPF6q/QSYqezFige9GE7DUH8s3kHHynILbHYgMIBXpdQGkr3MHNgMXO8yiIMYJh",
+	"OP7iaY1aFTIIzLaDDENyPI9Viw3xQknhN5a3VWnYHm70LE4Ck8EbiNyFFmgVtkbNZ4tD8OcVo1lfrbnV",
+	"GrxDLMHLTsH1k3mtvmW1jrndgFpuOWab8bIqDH4tYIrF4dwA6AhZYEbQkgCzZZFJ5rE0ZrH+up+y8EOg",
+	"3SJgDzmQpA8KkiD2DFCSHrTB36p8RlHkTdWvPFSPCr4K0ucyLRYlbnS+vkopZb3exM4t4vGyVZHK68sG",
+	"pcmZEkohHpZCLn5A3DhO+qCZ0zo6V8X7abaSnFCffX4OkZpvXhigDEDC94ih5F3vfSuGrJWHAfMEpH0Y",
+	"WP0PgNHUv2XMEroUlEm83Bw4VvYEmGMuAudd10ipuhhHVFJMfikGQeiAqjpnl1ws9fcnlx3ap3dcep4O",
+	"RmO80ecvvDv/YF5jBtG8pmnerkkmYQwc9lgYSs5WKVzPlMp3BvlWKRQEoYSf+bYIdJ+rbbpnxuRkUC6i",
+	"etzHPFICp/0OrO4mE9o6qIa2Aw0Fs7MajgO2Z8gbRm7WrZoro4Bk9P/8cHn27cdPTz6f6T8elX/822we",
+	"93vVLwEZJu7fIWUdwW3oXlEDsvH6GR+T+qgviD2YjAavM30OAO26gCzBkBwBnL68rQYsN2OYRcXgZKln",
+	"FIysubKqNfzjH//4x9mbN2cvX84BZeaqI+89hAJ5tOfaUG5R79/juPfn/93EvuqGlniH03Njsh+8F/W1",
+	"2cnI8IM1TVcmCKiXOeElPPxNfRKyHEbca3Fvcwo7ked9QQgm63csMTdAAZmIeX2GuRRu9Qed1hHlsKkS",
+	"t16FN2cJSbOtkNAtgdfuSWmqgGHA/lIQrJXIpsUjg4fv7hGL2OUiRxLauNmxmcsb2De6R3b7Hv1amLvb",
+	"EPVNk2r1IDsCi+oeoQwT86+rJp4OIZBEm//rxuX0AOQxPwNcUIYAoWKDyfq8XFgA2AMZa08N2xFElTdd",
+	"fVTc6P89+nB59vjjn59+uDz7Sv8UlIxjiKeE/NXXHaQUpiJ34DE0ovvJuNwo68lQBudDdToTRYAflczH",
+	"TRmEpTOD1iguSRjiYUP0FutQEqv6KtunYnLVE+sER20Xaly3AbuC4KrxaoWYtX7UVr7gNC1E2O6SI7as",
+	"Bkh5EWxTGlTmsz2CW8S6d+3WO8bC4gFkpJXlJeUhUxZM07+vg2DDWZ6iDBHxt/HEZIe6KY9p3IDKUDLV",
+	"aCmFSQQIGbzXT2pGX6A8z3/iQH4LljCfg/0GKfGgf8IccCQ8KVGOOXEkD0M5n2AQjthuisVwcYuWlCR8",
+	"Ap/lVOOICQaJWazlA94aVVpaEnLtDtfbUh5xAZfaR77HZB3msXvIsh/zW9QerRlH4Qnwo+EBzfuEc9YN",
+	"EzoMwMTNarBVEaa3C1LxstEeyJcMroSnt1Yhak32NcInAHNeoATsEFPONEGNTVnSeqfqerJom5BRtVcs",
+	"RU3VMlJiwCd9RMjvju//waN/dzw6RAF+aHzX7aqu/SaayfA9zLXWOrPRO33jAcIegpDjJcwBljSvmKKX",
+	"SHmCUkxQt1PAKN16tj7R7opbjAlz/261su/XeMqeKPl2sxQR5b1idK0+uEHsOU0OPyO83oi2tyKULHCG",
+	"nivf3ussh0tx251FoNYTmt2fKzTyvLrXDqir984N1I4AvPpeLf4VRmnyHWM0aG6CfNMUZLc0QwuaHABK",
+	"OQJ7RgUqgzsyBMl+g1PUdJOGw0tu4Q4BukMMYKEjIMQGcxdxMjoYJOInaTj07/UdC4WNcgkSEIfjyFcS",
+	"guGwGRVGaEJmmNYWngII1BdA3mmVDVnCjX94/PF8B9MCnYdkf0FSvEXpITyN+k57rJX/SCoWCwRctFPI",
+	"4FT37qtNuH2GQPDKRBk3Iyi1XeFPHKB7iX3PQEKX3NrSz7Wycf4LpwTobxeIA+xfcFrN+a907O4oW/4r",
+	"ypboOeRIMcBAVEab+THEGerAsSl1x4/Ak3Hfq1iUibV1M6ZLnFOZcgpYHfxpJeF97gB+xOmpEcqze4VJ",
+	"YsLBaxIC6+iPcOwMjNi9N3i9CaudhAtWKG968MMtOoSTg7TxsSlgCpbTSH4dQ8sNWm6PyOukBYs8ElhE",
+	"0uD8iPq+WYzzmWIt3WJPgsVO7i3efq/hY8Be5j/ao9MHVQKrEpPvnUgJMgeDXnhokWc8Gv7gEkBihOou",
+	"2SF7kI1V9j0PjwJxyy07ymD+QR/Pxw+PPq5SCsXXT2ZufZQGQojlJZOgtM0IEDVO98tv9RNb+yRrrjBZ",
+	"I5YzTMJoh0t9ixRpChcSqXUWeQOuVvluauWE7knwSQbzvEdyiQLpG/Ou0dODh+xRWW2jxgA+OuVOqkNo",
+	"33KAK0rFQL+qy8V1Q8aRN4Ki7t/90EQtsp4GPSDHNy/rADS5KRTo+3+Frfgwy1M06Y21gx3qC5SP5W6B",
+	"5XJ8ex521wBHrA55Sny1OF1CwiJliSJdQRJ5fl6yimEcEeZ5yQrflDRUD7JPi4z0YTad0cwErWHFa+NJ",
+	"4tBdOBjl/WsBicDiUIuNlFcwB/jZfPbqXv5HirFX8pBe0Jt7/T/5092/ghf3fnHSYV7plhVCfE9WfPV1",
+	"gH0yA8FG3j1lUFB2CIMsRSvxLs8pxzGgUnKTRiGuU2LqBxcCS975UjPf3668tsxyTSE4lew1FHJ41R5y",
+	"+E2giEALE3FKV0dySCNuWp5VHz1lJW/NbxypD6FM931Jn+92iKWhwB+krAZt9LnCTN+H6rK3Rug7Y5Xp",
+	"LzZSiUJcvNjF7Dn2HtV/SPlFfDx9q+o/mnGmTFt9RI9ZvUVp4NUg4u8mhO5RWU7Lw24/s6TiJR9wcAju",
+	"UCvOGJ/HKWw185mg0x6JSWYQ1Ea7DnZJJb533UAnNIgW8X8Q02+PmIbfbOaGM7pTLQmv36WHRTKUSlV8",
+	"Av20e09musB2rGzooURa+TJChbyBwXIRNMttmkUtjKdYZ4jo0KUYji5pIefK6E55D9+E/dpyiDCK/1rA",
+	"4Ec1EDamcZ/a0eeN5XYA9Zciy1WMN9SpAINtFXIAtVALwf55GyttIekf2FcxyoUv+GrAV0YsNA1mzpLS",
+	"OY0xuvjV9Pov9L39JMqgnrvsrc6VOIOm/fYN6o5NDn/Z/2z2mCR0P/BoflYf9Si54ABaTuTVxnB4UTvR",
+	"chMVbAu6DeRybpEQ9tiqNK2QtskDCkFXq4gmXve2zhpUb6kxku+mNtLPuJRBzrV3sOTMX4VrsngRAMRE",
+	"5forZJRzrdgv4HL7+DILh+yob/utTcAtoqtVn5eDDod98PoOF7SR176k2QITxZUynCgrTmjtJjyz3+pb",
+	"j3iFCeabfgMNsRUedZzyUqjp6bby5eX5o44v5QnBPTz0PE+a93yRQcKV9fm4s68xAUWCFh/6mo8cRY+Q",
+	"/4ZJhVBwF77nwJUIxs/OZwtUdcGUTxK0xNl419gDOo3iJtsWb1KLU6ifpqt9OLUSlRZ2NQ+OmaxcUS8/",
+	"jDnvUW6Y7xFMdfm5ZvJlwWNx2rYQTjsEuE1dtF+E5NlrteJYxISyfUbQMBpBwDQeVB3rP2CCXJVZnKK5",
+	"+muDYIIYWCBM1uBqdHCEH1fQESHA1MmZDbYGCmgIvUd5MKQHScj112Z8cIeqfhrNaNy9Ce5iJWF0dYCh",
+	"y0XJrfquW//S+pZewNzCppw2Dl43xaiUl1MEDZicEzN0cAdeVeDq2qMsNswq61bkkkUFpxXadVRXNYf6",
+	"9GygayuA5Tvm3buYVQslWMQQr7Uyb0phEh01w6QQkaiRqGSxIYgDKkwxBHvUjHiv35KklEY8lP+ipBKr",
+	"+F9Xs/nsvx7J/zyW/3ki//PVbD570x26aGtUqcnmgaK+/9LlfUyEpjseD6YlBOcaOdxWeweZK0wbHWT+",
+	"n0WWv0e8SANcdEGTwxunzDZrybjAw7fh5wxuMVm/zvIi5egt76V2mo/er5K3+aAvbgVkPRX02kXuJcrF",
+	"5s34+0SCcxWN/W5VBoN2jrhK4Xoga1ilcvTv1Rxvek4i373bMMQ3NE3eDvkIZ6gfVJX6dC1+oHvERb8p",
+	"NmoPZQ5Zv93Iq8SQ3UdjN8wlvZzf2Ps6RzQf3iC4fTv0g0a8cN+P+51CaorxtzsCQqTZuctgYLO6Y0Ue",
+	"MyqHxzvUPk/5niKfsNG1zoIDYwc4TmWNwZlq2/wYCbu8cV/e0D1iP/c6iyNCeZRl5n2syvwAu40KBO+/",
+	"1PJ1F6ne7xsHlxIRuj80H1EygGlHsKnzu18LjMQrRrPbIPKpx7fJ2/jDOxr+knH8hiZ4hVHSayE6Iud9",
+	"i/MfJ2g4LxpgoHMv/4RSusTi8KaniBU4Q3f0btBMzFxE/2BEkzGigkj9ESW3PSV4QfZKygxWwuLGjPls",
+	"T9n2HXmBiJCajlQP/7PXmP9CjL5brTjqpRtEYt2UslSGo9l11ohr7muuVT3VI/gKa/Bo3dPyHMeta5kB",
+	"HuZRoieygyRXVWGqmlZdvQspSRXu3uTdEYkVYdgRNAnjcBuyG5W9oQg22EeVdcbU8YA+XSORFrUqxEwj",
+	"+l4Yo6v4WiW9gD5t9C7L9vo4Yc2la4wL9gdIYn16BvQPgATpksnBvibT90oZau1yZqTW5G0zaKO8voFG",
+	"iJ2WOx9YD7va2i1eBqdXNdVGeeCEwZXEC53HHfSBefx5lE3S1e+eMHTGFNLRQ1fqeJutBo9CNbEYWGcb",
+	"5jUv25PLLi+bvQp2NtT4u3xxSBXtsgC2PUdickg2tEgT1fQEpQtlPNwzzMXZRjdGERvK4BIvz3ius5jS",
+	"IltA5v65UTVutgSp2jRkm6IzE+G+QRLUH8P1mp4fetXulPQCl5uZLgMOKAEQCMQjw5oaE5Vi5B7bk6K2",
+	"0r1linqRBrBzqwPokewee1br0/g1Mr+vRAz/lOmZi+4m9ExLibNViu71qsvfGDV1qtSPdIfYRgOP0DOF",
+	"wjA9QzbZVn5ztlSZ3YQSdEZXZ2KD+ZmtrPWxvahfZd9/14AbtfdoID5Mkr+VJa2aJubuQH2X2lqJ1G9B",
+	"v67g69710h+wjHkwE7Y9KP/J5eXIenFeVlArYI0Dtr6LUEcCVzOwC7hbhPIfWxx/x8e6O7ewXbbdaYls",
+	"3Y7iDAp+fBi8/NqQhSiYSftopsOth1p/tKr/jsRAlmG2h2m4D2ZGYzXfCYLsNi9iBRhbskBrkLfT28n8",
+	"oSsJmXbzPYuIOSiOLCH2BgkY0OWMe4Y33d/f0z3IIDkA947yf6d4wSA7AKnb89Hu7y0Ww7AgtUx7YBMw",
+	"q7PUx1MlAQZp8P/HfBF0hit5PBCxdVmhASUd1fuvyYoGR5uovRRPqRi4kRN0pKq1oSpPq4R1BSdKaGrc",
+	"svuYe5gekixv0T7a6HNof7emEUz9Hp72XtwFK1hJLhHJqW/NTI/04Ah3z6hxpf6VDd26RzKlskllsKyG",
+	"KocO6AoguNwALlBua3nsKdsCOY3qA72nLAl0hdAxS8HsZiLgFrVfYGMu98i91sWCdNTq1TO7D4xFaGaG",
+	"9ucPIcxNCglByS3i9o5bs28UyRqJN2UAwijuPEShaqYwt0bpCJSFs5xELL6wLaoiHiMRK8cQiVowoTNm",
+	"GWVBhSpc/QAFvd3egQn25EbHJngd2WvRR/Ewt4GRX15lopCAwIYH1crRrABUhW9SvBRPdQMX19rF1SZS",
+	"3dwXB7Df0GwOaJogLoBKhjmfzYfITmchGpf2Fi/acch7oI966pXfiBtzbkphMqTUdrKT7DkSqbTATGxe",
+	"ju66kDC8Q+wN5LxaNPbrTsvRmsL0NkcoUIQpu+DPTF8yogN/3Lh//arHsDbIqtPGdGzPiBQeMFnf1qw3",
+	"zNrU0SpmRbqvWXsyqM5+hdQfwYYhpqbKG0rEpoq033a3md0zLDBZfw8buRcdiw3n05VIUwVCY5k9rUg3",
+	"rsfrKFvKjS9+a0TA3636SiNYKnPNQPVY0/WBzoGoY8AWEg1F1UzUllzdwX5q8UQeEV7BihQtKN22DdvW",
+	"zVs9ettSY31YA2JeZBlkh4hU798IXJfgbbGxLYvwipNYoH+/wumGzkyco5xkcIqzQaQSneeaCKqtxMsm",
+	"yeUJNHCkebyNtuOmGbmFe+lJNhCM+4tiyk5JzFOoO/pfwSYDrS6pSDcA7ULqnwUYDdCdssP9WI9XVfia",
+	"fqDAjjFxb4NGtkak1707nYhCpA/2J1NeKdhkJOJNPPXRVi6DHZd/i6wSUAmN3B4n6ggtaXlABm6RIuNR",
+	"b1WhB6BcQfQWQw0dCZBPwZ4WaQLkbRcs4HL7zHRq2m8Q0V1mAeaBhixTO3JDiFsiVRCJq53rHQfTQDd7",
+	"N6ccwmhnIGwgcwRdGUpepXAdqfnTq3qqLliug+ftcD0VN7fckZrbe0jW8SqRa5hHCtyvo7pGawXGgU1o",
+	"IwYwrfE6N+paORWH9vmo7HykRey9MTDVuOByWTC4PPQm+Wv7QYDgh+jRUV250girNeCl1pZQeXJgYsvA",
+	"nkhDzjzfU9vqnHdFuYLuRW8AOwtoAMDHVCk0fcb7f6GRBqNBraCi1SJY0yHXKlF8jI+6NI66Jiiz6CCV",
+	"yRoeWveuXlLSjhlrQBewzHtH+TUUFYc8JL3vLfV+REbtL6ET0/sdcfk06pT7mspfItHcuVoMKljAzkvm",
+	"Y9DUUIrF875MUpu3xzJHHpKrq1LqNIVrLF+grYZvL5m7chxfzeHkb7/CuOUtyexq9BWpLLTSlB+qdW9b",
+	"oMnCK80dKOBYajTDxPTeFRhoh+WvpRLiOaX2Nl3dra5XVf5rtdtxVfkbQrP1HuJDb1AlGlV5vuVYom6l",
+	"E3fb71132rmxKg357ed9alngNEXJC90d45hCFo2wXNfcvd7265ciy//EgQ4kAXANMeFCuRPL+vmQpRgx",
+	"QAni3o2FIXNlgapLGAn3CFimxSKsLDEEBUquRdvT52FT1xAf3ORFpKINTXXJoLahvdzZQMWgSMWT8QWi",
+	"o4U7UF1EeHcsBvfPD2KS+sRllaXOZbsCLoHo0W7/Q1x6ubJCrfqNfKk8H6+T4oDqHactjdW4qhvnbLUj",
+	"pbnCKdorj9krkOIO17/ilxTp05/f7NGwEe9M/SrQmm/7FbusiPWoMGQccEL6u/twdY4oE0lgxEh1PDWe",
+	"nOpG08NUyN2v/Iw12VfwzCCYZ+NsIkT4pKPdUFem8F6oHTTbRviXapuG00gLVZoXKYzraGN1XUdNaoGV",
+	"+eZ6Oy1lXBUkWKjayIKy3kZaHYsf7P9DaSxopIzJPbohvrz1tFdrlsrc0FC5fmEpNqBAz9CvQD9cChwt",
+	"GBLFLxG2WBdsjUgfexpV+YCuxbFKd2DagmoW5GdTMF3bUJ9bh5LIDPacv6XHteG3A5hLkv7HcS3PSwBW",
+	"4uyDAQkaop1JJp3+ekEjRJUjGAkenKzgWoJW0FQ/aVb0QAIthU5TDRUQZDS7/bWAkZiVqVp9xxU+iFmv",
+	"EuuB0oeMD3LatTCZRkFgP4xTPhpk6QoLxRq+OAIs91GZrFF0uA9bYQrbQnYDJPYIkduX4VrASonyq021",
+	"BgXa9+SXu3Chv+Xy6ir25FH0yePwk34lcP1lpXSPmAooP2ZTthx4sE74C3dvbZYzLYS8lTbaLIwIeGva",
+	"nycgRp68W5UJxOFQTZ7BNEVc/EyZ2KhYwFglc7yEqavy1/rCMWdR5PnRJ1kPHlXAcwXRvcNsUEATRrWt",
+	"RjamCMKiv0V2i9peueAAfga3OvcIN3gmHtIFi+q3KZQRu1S0xVnBUdJtaTIGpmh5THsKVrKYcUsh5t0J",
+	"S+FUkWOdmohcw/mxge/6c62FlB75gGC6H1oHLmribvWgoh1ita48KsBH33D3kJn+bzDZ4SUabIVohBVk",
+	"SKiCCHSLdJ6nOFO95CIhBv0uJsb07jbjOfRdR1FnT+5nmbeBUiOqENghzGETCcl3LEEs1Px9j9hzWpBk",
+	"vNNzorD/ZupPLdpqgrVWkiVHtGXzelCN2LAtSjB2FDF5vIrT5rhLkHYVFk01AdRTh9tDFUA8vjACTLfj",
+	"kWy/OfQwO5jkrTLdwiMXPYZdT7m/LvI2qebnNyk8yuvmctXlar1kvL7hPild4+WIwFLsWT/1WKHTjxWn",
+	"bXdkLTFbFpnuCtpdy6Tycj0oJBwygpL+pVJQmt4oXP88Ltcbx4ydh+/uUSzzd7JYPdOJoJndphzuNqFN",
+	"+9H+xMFC5W8cVF4blSJjYEJMOCvnTvW/1jsC+w3lCJT9k3S/b8yfAl0yWCXn6NVtaJrovtYqkUdrswlQ",
+	"s8yBOVHXe5wDodJ9EBHn4GcsNrQQAAs7vs7c29DUbneC1uKTRWa4Osz9hlJuzsA4O8gwJO0dagM1Bppn",
+	"Zc/GDOiyIIXKlKJMA1WLh2Yj705fihfjaMzdVdKfl62nbWCIo5dqZInbsUb1OC8qL7g1j0fDB97FFcxI",
+	"3RUhxrGzTbStvCOlCvWqP1GCBWUmPR78rLzGJspVt+vP6K6kIPmF9hxJ+lCEJn/yaFNeVUyv9nFaReRU",
+	"gvH0E3DXUxQ2x54XsKW6eTQ7FmWxzMi4GbHNni5oAg994SRvrJ04+KN6KeKX0suvmNT1oHYlYWCIIves",
+	"3fV2CY2yMU+6k+YcHP3iKV89qXz3eF5JRfznf/z3f/OPf/kP+0cwA/HYHD7I+Z6yJNTR1v80ZKX3z3fg",
+	"tLZqepU9vL5+ew3kI8sbvNPyJvi6a/xGuzPlhfQGM3XU67hhYRHFBZdvX/cZZDQUNCN/l7yJIyb5ltYd",
+	"OF6TM0zU7xu6V7Wx1F7h2g+N8dQpglASzl+t47p+Mbh8nKBwfHQZ89PK4J3Y8DvcNY3WYdOzSp6+zRmC",
+	"SdiyuYJp+m61Cj6Lhb9vMLfdgiOX7SGsuGfMluGgkRCtUOFlbQocf1vvcmLrnkqRRAHPnR7wbPpG5559",
+	"6eyAQX8Hj/m9ugu9CbqHTClce9We0aTXzuYz5fcLW9LyWmmJakfEgB5y44AJYEbJusJs/mRVQ/4MELRD",
+	"DKzxTmooFEDwS0Ew9ZVGvway7TA93CK/gylOJi6YaGIv1MjGBl5ZR8/gY8c5RgYg3+I1ed2mWLQIxDGS",
+	"q0s69OP+NlC+0TEpYgtgRbX9ief7VaUCwpyOwvS2ze6cwiSJhWRI8rCp+K0Mr+z9q5pypeM72UgRtRcR",
+	"5tO/DJgZpN6tK5pRpHmNlK3hiXWN3xcIp9XoxdorrRDngiERjJ1pGBu9s6uP3JfUTNbAODqTLC94MzEN",
+	"a0eJoYqZykVcqsqUcG08E5Bv1TakOsLP/Psuus8x859RwnXHS/VWkLvjaI8N1KcEca/GQYFUTMxBUqBq",
+	"iaSuChj9bY9w3awd4QNK7c6sL8iPbD5SgCXtEIMRZ3hMlYrAOA43FNH/GCTb8Rm6KEW740p4NT1nckVI",
+	"13dNEDsTiAtkiqMaga2RNkOQFyziT+tlcPfP1znSFEBscmS5MQPCeXlc1eSNzaE3z7CYMJZtlB6YKkIF",
+	"PWNP/JIrV23BRUPubcY/w2sldLqmaloyu4qIlqavb/To5l9XoWhDVnf8PG4vNxM2QJRuGDOi26zdQFd+",
+	"jqAMnb+Eh1vnzRpy4Opz/6SDIqJ0LbbfmQ66Nm/FAVhloqbel7bBCV2Qjgl7sU/gYQ7OrlxGu9G4TVo7",
+	"yHWpNrBBDP1h6K54KyJGat/XyUTIBO0mjcgT1ZF3g1AoJrKPpa7S0bJvUq1FxEhthcldwgk8VPzBar1h",
+	"gJS5rrX7yq8FbFY9rb4TFZyUoPfhrv7RcJAwO3HhOHrEPpaINdyhd0U4jEjq2igS05mqfhvh4LrodpiE",
+	"0XD57e7BHZYuPbGdxq2x3EhFnJZHZmfoLVwNFowVrl5SRbxneWtL8gYcVTfp17pEfGc7pBQKxGB6vYeH",
+	"cCujFMHkBsHtj/nbFiT4Mb+Ws962vhIeQBSMPIfL7dusRytUf7WVT/1ZqotuLDFEEiMbT9pO8jdQbO7o",
+	"c5imPbs7Vr67U2rnFH0h6Z6onJ7brjb0k3SHpAxdr3rgmpT4EjZd7P873ZPAtNkKIw3O0HMkZ35d9skP",
+	"tJ4fMl09AFXOHZrJjTsvdxTCqTXMW2PlGc3CV5XIXnokz8sh5zpvJCy9InhV1oMvsnx8GBJuOROs+zi1",
+	"QSYpmFY6whiq0S3SUS0KVcM63g6ArmYwb7PwJzu54GVkxJaDKXfnL8rfV2XschF9RHlL51E1UzeROt4R",
+	"bkbXQpN5qNdo7K0Io+1D12E6zQMtucq5wnRc2WsIvJ68+QNywyDXqytsXpWXzS3X5WIQKPaNeKvGH/Nu",
+	"YZG3KDmWHtu6OQaAq9WP0ALqC69vdV4BTWgBMaCrBnbX4lpriL07+JrP4mpj21d3NB/6yU9mQzeGJjq/",
+	"zeD9+1WkEYl6dNdLJdDv6mT58BvH9NC1UehDKk21dIG1wbB/8OuBXKez462AWwT38HAb3c31gu5QuaqY",
+	"Ypl/xwXOoIiVDxc0j3zar03tH5xxUs4oGCQ6DiK8Ra8jqeoG2uulbuJpq/JhF37k9cQUUtA2Ar+SQgU3",
+	"rUZveVSzo626pXhqubewI5vcOuOET26GIqonUd4Uyktp5fbq2H6dcceZfuAsu04uQviVtrwB0doQgXEB",
+	"F5Kxsdt/2JpQavBVrbQiLMq7eCN8xjcK9ar3dXyeVlnv684FvtTrojXK7V89Prv6q/z/N2ePv53NZ08u",
+	"z76S///68i+TtQoow4FsMflZQouFLjMXCLzRYV+d79YIU3/oZusAtvEunt9Zl+NgcJsRNMBPW7lAReu9",
+	"MjfsemhNuDHKa66wPiwk0b1cZIU/ek+boX/+Q9fBOhRfqZ8CSdYggwewQEAOkQBMuEAwCYdTrhkt8j5e",
+	"Qpz0eivLKefY1HJwqmEP3Cu9kI98J+SjUGsfzl/z5/UGP5UOfs5L22PmgHP2m9De6D5yaHRP7urhbt7j",
+	"PIXFiUFizes9TojVigNUMpXWpY+pfRDEtd40uvh4JWlY+ypM9jsl6IxlJVNxAV/zWYIY3kWiE7g2WwSC",
+	"WKqeVUHT5LwaSv1VkKQ5Eg0KiVRq4ThBvNq3VjcbxtlCtVpnaGmLU0YL1gU7dkaWJiBJ+Cvaq1coL/I8",
+	"Vb3fe6KfjggZ4OHVNFBF3Ce9ggiO8mRPkRfSjEbtAZh+zWirnu2YQbxxdlfHM99+jCwaqNPeKPcqwHZ2",
+	"FCc8Qm0Z3CIOoM4EVHEMS1qQaleuTnHaPv3eXUKG6it+dJKWgKFCEJqcvegBVyNAqC+c27lWeKNk+BWB",
+	"2FcrOrIqRF0nCic4DGptPF31J7/CUyM0Rk4CyndMcigwLHu5oRwR1QkOJ4gsUTDevEx0GxbyW1HvmlXf",
+	"IiGCTmvqHyXoiejhDQoGhJHYAPVQEMmwIhsmBFA+pHmu/9pi85eUziaongt9C+kMHBxe0MVw0N5tGLpJ",
+	"2oYimtQVS+LN2h4+avQMkHBUNzJAwjbTjdQBqAUR9hED4fdMvG9nR7yo4uuCyaok/Z2qdizVOA7QDrGD",
+	"yjWOcf6OmMRHzXTcFmbeK3jQctrbCS6fJpupVPh2OqlOfZKhBGs8c30XG3QR7qVyh4+rO+73Ubkz7fcG",
+	"liZcQGP4diz/SVfbxgQeqhzKMRFtnVO2gb3iG2JTqBgCrCxtKjSpIJHCzRYF/hqo2lBkiwVK01uB8spa",
+	"r7rWWm8U3h8TnwTywkPxwFdfdbZgzFMokFx7DdKPulbPdUYyHxGCqw7LG8mPxpXA6dntx2HXaCzFoYKu",
+	"kbaHSguQdBVmSAnaxVKs2wL+MtuqtI+1INriy3ReGRntH+1ixNCuyWrf1+oHLFGajo4RjtdMdlpCZ6Rv",
+	"2aQn3l4A8Vi1XVuyq1kwQVkaAeQAq6wUa+Gq5yyqdPZglsrETQ16WVWHKTG280HZUMxYV6N1kX2IV0rF",
+	"EhRU3zqEkJOPdgGjROSPtlxBrSGFTSJ0siLfSMS94N2VbPW3HYxKosD5TZnte8Q2lP6o9pCnNJguPqYf",
+	"g8n6H4WHK5yiaAukDYKDffSR5KdojNWWGO2wSqpyTa6miVKodXYDBHLFYI/FRted0WtUjb0ZgglYKMdW",
+	"kHJ71pT3y8nHeDVD9vxba2ioU3+v3/Xi+ccxV+VerBzKgGrf9RudTVEIsmrUb4O6joPy34vRrDGkmzsk",
+	"tcuaW9akZzQHFWumEOJ4laNpZiXIm9v7KU5rYKP714qvRDvdT1Wrek1pMsn2CNr/rVzTgA7Pk1CCKhvE",
+	"fyuG4IKkeIvSw3jdQLf+aDP7Mp1uNjKTq1dZU5U9HtUcWi/WTDckcdg29wjLs4qWdXLtiVYQy4OsoycP",
+	"SD06O2mqMsR+XG8nwy9CWX5jZHir+I3lEUfbPw9m2T2Z7ZHc1dX3sRpaoX7WmbobZOv72tK7UrTtTMsc",
+	"uLNZxprPLyGRNxP14wriNGIg/KlsHlRm0+vK00TnxM9nUnXABKBa1Y6gIstQiuECK+PcT64hzxH1lt0w",
+	"CuY/I7QNlImgGZqo/E5TM2gVOgJlwVLskTrP9dA0UwXWWET1lEPi7stWU1wfAYIcR6rTmFvRZNV6A5qd",
+	"CMeDDAB/M0e2WzHrxYxtxTmThBrlyr6VpxcK3OgUYVuvLpxA2q3wvvQVQR4qp0AENJJtqgLTAROX4M8P",
+	"/2VuR7GM4CmaFngA39vmUuPG3UygGNVwpjTOmUW6aebleVSg9rErPdpSvIF52aDKZEt7pkHF1BxC9O5E",
+	"qjjkyD6kurOJaqp8K/HTmA3KkoxYXjSXlG6xK1/nxv2/9r2SEnL8d3TQ42JTZblpXpIQZXApgOlqoC+w",
+	"iO0QU8VslTtD1+BUFWoFTLccCAqwOAd/o/ZVOaeufnt3yNGtmgQsU4yIsM8YAmtEEJNi2NYFwFxdj9Xt",
+	"V/d1mr3U+/GiXZ/OrpRTJkcE5nj2dPb4/PL8sYkRVjCy9lVdxEBfECXtqJDJ18ns6ewHzMW1fUmF8+SU",
+	"mAS1R5eXltZNrAjM8xQv1dcXv5i+uZplRKtCD3BY2go9Ia7avyxmo9eRTm53ywkQRbBerqqRpu0Tqkqu",
+	"a+jJVXPd81ozo9DCHDQvbhhdpFI4f9ZF6QIn8UIpYuYsZnoTiIvnNDkMOoX2FuP7a2dxrwBKsAJ9bpz/",
+	"1WQzV6ZtApugvSs8fCRcP89LdL/45AoTf9bkrSZvwPyl+t2HeWX7TwIezZLsVfB5LZYMMchRMgI3gkT6",
+	"NySia7x8iCN6R7yGtispaMagP2QwQ0KZGj6EvyxfuSgrTH/+OJ/lRQA8N4U4LdmY0W2xzz6U8yDHcitv",
+	"V5MTzAVyfUSD2KjbjD4AQr7CaTc26sU+Awld8gvtg+HnWfJF8LMDovzik17g5w7Y3jrryQDYrjaY/aUJ",
+	"YOeWWmAC2WEW8qj4w+xIci41ivssNdA8o6sVXqKELosMEXGuo3CVwTlLz53hediU8sZzseS7oV+2I4O2",
+	"RAWQwbpAFBxfaACevcTcrw9bLqMx6cPj0txotUpJdjqtgU+d/cy9tds7uITtfHaf8vvZfCZxI+RMi2Ps",
+	"ipoAsZhAUv11T0r9coIbuA6ygOvyzJltf8znSs/emwjvA+DwAARdI7EZoVachB8o6F7QHWKpVmtHyUSj",
+	"TlYh9AM8SFVVtwPRF0YgJ9TKrCqLOlcpImdEIlWKOUrcXQft5JSSbKrn/k6v+NbeP48VtpG+mc2UiKJQ",
+	"psyWWJyvA7E4ZYvMaUas17Poanb5sAqCIhRzMhH9GjOwgCQxbVgq3SCmVx/0DZ+PQmvL/n4tkBIDhv8t",
+	"aZapQM4SMm7pJoStWSGrThl/RygH1hOhw0gUqocnVFFGw2aM0uR7KTcBBC9uf1IucSWtyrY2eneutQfm",
+	"QJnP9Qv2qWd3sC/MAWX2qybNap+Jr1LEaHaETH44bK+4gALY7hJ8VHiB6pkyOYY741S7XeWmfG0kQPqZ",
+	"fu10QRtKE1IvGVwJxREw5wVKgLEr8bm8jqueQJLRfambXpCC1JolCbkjmJelNO2q5f1UkoR6AElte7aD",
+	"jlD/xXKwREMilXrtYW7HApQgsEBLmiEOsOCAoHsBuEC5AtoSErBAQHu2mmSnVuqO5EQXUzWJ7cTywBYd",
+	"t7efMNrH7DoKstOLGJvJHFNOTez9yZiQzquIMB/Fc8AyLRZAhaeBBVxuvwQVRYQoV/0FKyKtPfS5RZEt",
+	"le/TaLHXBKYHrtLHFD+XhKdK9qqwT2WclZSpe2soOcjQquD6sfdyVDpeJ8l7u4dZA9Yh8Jn8gvgNbGDX",
+	"hfAsxhHTfc/7pchUBtqvhY6hj2STxuax2S+h1V9dBoep2aBwongpWMA0VSqJYMVya5qMEe3LcGgS07Ns",
+	"AlFje8zUqEjRSgzYlqS+2La+vuw9TFmgI6APxTMMw4OZEiADR6oxGIaFBrdGeYCJoH6/uLKQdAzUK5ym",
+	"YX22Unuqos72k110KZA444IhmJ1Ah7yakH1bio+ILYevdRZzClFmOaj6M8sL00rrhLw0TT2rCYBS11H7",
+	"VFYByWjlmIp9siJF/JmxBwDlLk7A4gA2mrdqLKty1Pd2F+9L2XAa7UddfG+REGqOE9xD6rXGJgjTzjVK",
+	"DAoqqceO6EgqN1Ifh+b3dA8ySA5gL5VerbFOj8krxEyVzemxVztfSkkOrgFDGWRb44fjNEOUoD+pQPJU",
+	"bIBgcIdSLmUQBAsqFXvdtkr+QICp09TEX8Vi39u9nAZz7fCDVPfLyaePsz/9XAL7hIhynierqZCl5Qxv",
+	"ktXv5RgNQEY5RBoHCCgB10++lA8kigVe0HfUgnKUI+xI80nZu7aH7eRu43mdzE5+U2aTUGyJ6d8+ldl+",
+	"SCBlsGP5c92XXOoTUsPCyTOlhrgO3x6IU8gFMHaWLlW+GWh5nIV+On3TAD7kxyIAqRx52718BJWZNu9t",
+	"dhED8VOaRuwUEaLxMjN1O3ipSOqVYzQuqsT0o6s51BNc2fX0QsCMLid6aDneAmutLo0LDrHJ/FH2/FIn",
+	"kJ+eN7+EhwGM2cMxcyuWO5mOPQdZ7E0KyUt4KiSTAPgyuuLLFjibdlQJPDzThrYEFCRFnIOEHUaj3sWn",
+	"BB56BfBZuHcF791pywjAHKwpQc+U2DHS29xmJw/cC67t5MfzjiAP9x9MF1EHZgIf/CO8MJlh9bjMo0af",
+	"D1WJwpLhRv5ctmw7Dd1qyf9lAgfjWsct3CGuKkSo6BDqQqh003XMdSO6DG6xaQLdsC66FnXah0bGWhQq",
+	"2GIakfGLT+avz21KTdn473Sg9PvAtV4HOIBKUQVm5apTKisIkZBUVagfmhjDkWRer7c2R4atY9NRV0YT",
+	"vCq50qExmHceRGnQJWB6KA2vCRdMBTdy4zSCJDnDhPtJH1tC93wUjg+NAlVN2gdB6vcWvKmi6X8/4ZuT",
+	"RWTGQjFVXODZCqeIX6SU6tzSoDn0Fh64DnU0nlG6AmtGC5IANYjxQkts3tC9cpbSIk3AAqnqGufgbRll",
+	"tEW5aNpBf6B0e63DPFUgdi/nqPHjdQOjh1+vHvFpqn4AyMF/3r57CwQFgh1sUWsrmxjKULZAUhelDKwL",
+	"xLn8U5sOQku2xUTiLtzLkEv8N+IUmziMUB56NLABm9iGUUxQo7gBuuSFmKwRyxkmIqQShkiu/KIV1XJ1",
+	"O5bf//PD5dm38Gz18dPjR5//bRY8TZNZ0gwV5IqAFE3aajWI69KkBKU6f4+Zqup1T5hGRQXZNw7NTuYK",
+	"c/Vu+iBO4Hr0WhXSKglognPeq44VOjgkBOBbJHi9YhfdE5DiDAv+DIgN5UjVDJaHnyhgK5m8UfWrJF0H",
+	"XDhSv1UQ+dlMP5XJUy+rHyXpVxs9PPXPx1kkw1fag4IKH50LpMWwlj6+4AmZkl8xmhmp8D8sNqAjUdHe",
+	"k1YAEpN7JC9KCVJNuU26qNJqJrDoak9m293ne/3GCcWCmSGWJFsmRGMhr40CLiBHABK+P/6qU+Z7z55+",
+	"+KhAkSEB2wDxRj4/IRjU+AEgGBPsHCgi0NGzOsCOz8HWBKGpKIqnLjNFamiZFhyLAqdCxUqNQpQyIPni",
+	"k/u7l+msGqHay4CmgmUxBwnmS8iSk6S7tizr8uEiWK/LMGMvEKhQhcnRcvtwSbDemRrrWuzEL2CqyigI",
+	"vOvK+vdffIj7uDdhn0u5UjmX6tKi7uPa2DQHi4d3sVbAH4nus6U0esWFPukfgshTKgbH6kaxAyX4mMyc",
+	"Kv7FXCDfJXiSiPdaCb8Ed5ar0c43VRkX87JzzUSFV9yoc72YL53w1SvyXrdOSCaIwI8ik8qrOBUyvZaD",
+	"T49NgVL3kRY+J8al3wUS1TJnToJFXKB8QpZU3cSPJKHg38+u/qxTA+Q//nL158CNUaB8emRbHDyT19nV",
+	"/OpjuNL3iZnW4vD7wDaThrUSiOlLvkD5KJzzYqs/ub97qcV+Tkg/tdiNP1daostWkRvRdm2Apd6SpsaM",
+	"sR7jMpu3pD5FV375MAH070gjgF5fB/kcyMthiokGzQoTdTgPpsd5OFD1DEeTjsp91KPkuYk7l4xFh8er",
+	"9KOtshhCsIS5KFhpea4ZUZRwrh7VFAxHpb30aPiickCCfRPk+sNP7IaHRuV/Yc7TiqrXiih18zxA6P4k",
+	"3Gao3+9hKVjP2SgDM8ZeN6GDUNmY8JpI9glVEzmcHIBqDjb30qAU6bmkb90TYgkz9Hsp/FJhTBOVflH4",
+	"MJ8xuI+6G6MYKxhsr/5yx+DQ6i8jLcBxvMAErIo0fQqg9gvKA1fy5fGjswUWQGfT8S9XIqoqdjTgcwQF",
+	"b09h1q88hGVGz6XaDfY1zIhmLO+ZrrgLcogZV8V36EpXm9FNv0awVhOjd/FJ/9FLhfOi3fvobybCCXOg",
+	"hz2FVTO2pIeI+bq2O6xlND6c9mXPrk310pFpME11+D/eIWLj1JgKMjNu/qypU6l4vtEpDr/PYL5xjj+v",
+	"km4HSblSut00dYvXRKq/hTgFIcUWMiHAbQXtEAOkKtFd7xBPXwr2hvLKFk+AynhNXpMHR+I4TG/HAjPg",
+	"M3T9uuNopNv3nnDDoshti4YAHqnSdEZxZVwAVhBdQgFLDkjBYlyubg0m7ehmQXECZJNjf6H0hRaU81NF",
+	"nAdbn8OSSrUFMqRd+yom9BQIauKce0Q3857xd0gMKXvx8UESK02occ/sHZ0WRlcAmrywg7zQWVCNEnSF",
+	"a0AXKSOsO9Sdhgr02L8t9FcAqejygCM0EsiqN0y77/lH885DoF/Z8KcHAr5SYX6qoL+qlLBgtFhvBMDk",
+	"xOljOqzKdBf8EnWI/udVeTHAjKC+shSZ4GfF4CHYq3qxuvsgFiBnNKd8pG5tqOHik/7D3FxjzN6d/8kY",
+	"Qhwo70jFfDaBUXToBdGCyBhJmqC70N2jhjsLvZGjBKiGjh1AOFp2L9U0Lmj+zBXtpCvTj1YH1U+KORcq",
+	"6ug0u5cje5ufXvwNCk5+CHx/j6By7GwgBwu0LsizZuXVqc9Pl689yQGqoUefYNWdtEUo/9Frhtisrftl",
+	"fTvxw71VDejKs33q1c2tlsud9oQLktCTnO+PJKFfUjpUy+patUjKTUIXNDm4eCOOyVIJVgG3iIyrfSmB",
+	"7JodxaXmT+aVSat9efM6vQYT8fWTcT3Va1Eadpa+TYnM+zbZybPAJ1DAOdhv8HIDGOY2WUXHouvDOf4c",
+	"qpdXr/fWh48SZXUUuEb1gqWzp7MLmOOL3ZWU5P8/AAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -52,7 +52,7 @@ func start() {
 	if failure = cluster.EnsureDatabase(ctx, "template_dunnock"); failure != nil {
 		return
 	}
-	s, err := store.Open(ctx, cluster.URL("template_dunnock"))
+	s, err := store.Open(ctx, cluster.URL("template_dunnock"), store.Options{})
 	if err != nil {
 		failure = err
 		return
@@ -79,7 +79,7 @@ func URL(t testing.TB) string {
 // Store returns a store on a new database; it is closed with the test.
 func Store(t testing.TB) *store.Store {
 	t.Helper()
-	s, err := store.Open(context.Background(), URL(t))
+	s, err := store.Open(context.Background(), URL(t), store.Options{})
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	return s

@@ -402,9 +402,10 @@ export interface paths {
             };
             cookie?: never;
         };
-        get: operations["getReferral"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description Changes nothing. A remark about someone's health travels in a body, never in an address. */
+        post: operations["writeReferral"];
         delete?: never;
         options?: never;
         head?: never;
@@ -420,9 +421,9 @@ export interface paths {
             };
             cookie?: never;
         };
-        get: operations["getReferralPdf"];
+        get?: never;
         put?: never;
-        post?: never;
+        post: operations["writeReferralPdf"];
         delete?: never;
         options?: never;
         head?: never;
@@ -870,6 +871,8 @@ export interface components {
             status: number;
             detail?: string;
             errors?: components["schemas"]["FieldError"][];
+            /** @description Of a conflict: what was done meanwhile and by whom, oldest first. */
+            since?: string[];
         };
         FieldError: {
             /** @description The part of the request: a field name, or cells[3].value. */
@@ -1689,6 +1692,11 @@ export interface components {
                 title: string;
                 lines: string[];
             }[];
+        };
+        ReferralRequest: {
+            /** @enum {string} */
+            to: "doctor" | "physiotherapist";
+            remark?: string;
         };
         Station: {
             name: string;
@@ -3062,19 +3070,20 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getReferral: {
+    writeReferral: {
         parameters: {
-            query: {
-                to: "doctor" | "physiotherapist";
-                remark?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 athleteId: components["parameters"]["athleteId"];
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferralRequest"];
+            };
+        };
         responses: {
             /** @description The referral note. */
             200: {
@@ -3088,19 +3097,20 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getReferralPdf: {
+    writeReferralPdf: {
         parameters: {
-            query: {
-                to: "doctor" | "physiotherapist";
-                remark?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 athleteId: components["parameters"]["athleteId"];
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferralRequest"];
+            };
+        };
         responses: {
             /** @description The referral note on A4. */
             200: {

@@ -124,7 +124,7 @@ func TestPlainWordsWhenItCannotStart(t *testing.T) {
 		args []string
 	}{
 		"is in use":               {map[string]string{"DUNNOCK_ADDR": l.Addr().String()}, []string{"serve"}},
-		"does not answer":         {map[string]string{"DATABASE_URL": "postgres://x@127.0.0.1:9/x?sslmode=disable", "DUNNOCK_ADDR": "127.0.0.1:0"}, []string{"serve"}},
+		"does not answer":         {map[string]string{"DATABASE_URL": "postgres://x@127.0.0.1:9/x?sslmode=disable", "DUNNOCK_ADDR": "127.0.0.1:0"}, []string{"migrate"}},
 		"DUNNOCK_TODAY":           {map[string]string{"DUNNOCK_TODAY": "tomorrow"}, []string{"version"}},
 		"not one":                 {map[string]string{"DATABASE_URL": "nonsense://", "DUNNOCK_TODAY": ""}, []string{"migrate"}},
 		"unknown command \"dance": {map[string]string{"DUNNOCK_TODAY": ""}, []string{"dance"}},

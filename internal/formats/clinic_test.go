@@ -84,3 +84,18 @@ func TestReferralNoteAsPDF(t *testing.T) {
 	// The day is the note's, whenever it is printed.
 	assert.Contains(t, a.String(), "/CreationDate (D:20261124000000)")
 }
+
+// A name in any script, with pictures and joined signs, gives a page: what the
+// shipped font lacks is drawn as a box, and the page says so.
+func TestAReferralInAnyScript(t *testing.T) {
+	n := &referral.Note{To: "doctor", On: testkit.Day, Golfer: "李 Łukasz 🏌️‍♂️ Ωmega", Born: testkit.Day.Add(-9000), Practice: "Клуб", Coach: "ন 𝔘", Remark: "👩‍⚕️ line\nbreak\x00", Footer: "–"}
+	var b bytes.Buffer
+	require.NoError(t, formats.WriteReferral(&b, n))
+	assert.True(t, bytes.HasPrefix(b.Bytes(), []byte("%PDF")))
+	text, lacks := formats.Printable("a李b🏌️‍♂️c")
+	assert.True(t, lacks)
+	assert.Equal(t, "a□b□c", text)
+	text, lacks = formats.Printable("Łukasz é – plain")
+	assert.False(t, lacks)
+	assert.Equal(t, "Łukasz é – plain", text)
+}

@@ -49,16 +49,22 @@ func newServerOn(t testing.TB, s *store.Store) *server { return newServerWith(t,
 // newServerWith is one with a dynamometer and plates at loopback addresses.
 func newServerWith(t testing.TB, s *store.Store, grip, plates string) *server {
 	t.Helper()
-	a := app.New(s, time.Now, today)
-	web := fstest.MapFS{
+	return newServerOptions(t, httpapi.Options{Store: s, Grip: grip, Plates: plates})
+}
+
+// newServerOptions is one with options of its own.
+func newServerOptions(t testing.TB, o httpapi.Options) *server {
+	t.Helper()
+	o.App, o.Version = app.New(o.Store, time.Now, today), "test"
+	o.Web = fstest.MapFS{
 		"index.html":    {Data: []byte(`<meta content="__NONCE__">`)},
 		"assets/app.js": {Data: []byte("1")},
 	}
-	h, stop, err := httpapi.New(httpapi.Options{App: a, Store: s, Web: web, Version: "test", Grip: grip, Plates: plates})
+	h, stop, err := httpapi.New(o)
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
-	t.Cleanup(func() { srv.Close(); a.Close(); stop() })
-	return &server{srv, a, s}
+	t.Cleanup(func() { srv.Close(); o.App.Close(); stop() })
+	return &server{srv, o.App, o.Store}
 }
 
 // withDemo loads the demo squad and signs its coach in.

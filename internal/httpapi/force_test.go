@@ -285,9 +285,11 @@ func TestALiveJumpOverHTTP(t *testing.T) {
 	c := s.client(t)
 	c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
 	id := c.golfer("Torquil")
-	c.get("/devices/plates/live?kind=walk&athlete="+id, http.StatusUnprocessableEntity, nil)
-	c.get("/devices/plates/live?kind=jump&athlete=nobody", http.StatusNotFound, nil)
-	req, err := http.NewRequestWithContext(ctx, "GET", s.URL+httpapi.Base+"/devices/plates/live?kind=jump&athlete="+id, nil)
+	live := func(kind, athlete string) string { return `{"kind":"` + kind + `","athlete":"` + athlete + `"}` }
+	c.get("/devices/plates/live", http.StatusNotFound, nil)
+	c.post("/devices/plates/live", json.RawMessage(live("walk", id)), http.StatusUnprocessableEntity, nil)
+	c.post("/devices/plates/live", json.RawMessage(live("jump", "nobody")), http.StatusNotFound, nil)
+	req, err := http.NewRequestWithContext(ctx, "POST", s.URL+httpapi.Base+"/devices/plates/live", strings.NewReader(live("jump", id)))
 	require.NoError(t, err)
 	res, err := c.http.Do(req)
 	require.NoError(t, err)
@@ -366,20 +368,21 @@ func BenchmarkForcePage(b *testing.B) {
 
 // Plates that are not there, or go away, are said.
 func TestPlatesThatAreNotThere(t *testing.T) {
-	open := func(plates string) (*client, string) {
+	const path = "/devices/plates/live"
+	open := func(plates string) (*client, map[string]string) {
 		s := newServerWith(t, pgtest.Store(t), "", plates)
 		require.NoError(t, demo.Load(context.Background(), s.app, false))
 		c := s.client(t)
 		c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
-		return c, "/devices/plates/live?kind=jump&athlete=" + c.golfer("Torquil")
+		return c, map[string]string{"kind": "jump", "athlete": c.golfer("Torquil")}
 	}
-	c, path := open("")
-	assert.Contains(t, *c.get(path, http.StatusNotFound, nil).Detail, "DUNNOCK_PLATES")
+	c, jump := open("")
+	assert.Contains(t, *c.post(path, jump, http.StatusNotFound, nil).Detail, "DUNNOCK_PLATES")
 	var devices []gen.Device
 	c.get("/devices", http.StatusOK, &devices)
 	assert.Empty(t, devices)
-	c, path = open("127.0.0.1:1")
-	assert.Contains(t, *c.get(path, http.StatusNotFound, nil).Detail, "dunnock sim plates")
+	c, jump = open("127.0.0.1:1")
+	assert.Contains(t, *c.post(path, jump, http.StatusNotFound, nil).Detail, "dunnock sim plates")
 
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
@@ -397,10 +400,13 @@ func TestPlatesThatAreNotThere(t *testing.T) {
 		}
 	}()
 	defer func() { _ = l.Close() }()
-	c, path = open(l.Addr().String())
-	_, body := c.do("GET", path, "", nil, nil)
+	c, jump = open(l.Addr().String())
+	asked, err := json.Marshal(jump)
+	require.NoError(t, err)
+	_, body := c.do("POST", path, "application/json", asked, nil)
 	assert.Contains(t, string(body), `"state":"lost"`)
 	assert.Contains(t, string(body), `"garbage":2`)
 	// Swings need an impact channel, which these plates do not send.
-	assert.Contains(t, *c.get(strings.Replace(path, "jump", "swing", 1), http.StatusForbidden, nil).Detail, "Swings are noticed by their impact")
+	jump["kind"] = "swing"
+	assert.Contains(t, *c.post(path, jump, http.StatusForbidden, nil).Detail, "Swings are noticed by their impact")
 }

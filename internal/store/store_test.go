@@ -264,10 +264,15 @@ func TestTrialsKeepTheirState(t *testing.T) {
 
 func draft(t *testing.T, p *store.Practice) (athleteID, id string, doc *programme.Programme) {
 	t.Helper()
-	ctx := context.Background()
 	f := testkit.Strong()
-	athleteID, err := p.CreateAthlete(ctx, f)
+	athleteID, err := p.CreateAthlete(context.Background(), f)
 	require.NoError(t, err)
+	return draftOf(t, p, athleteID, f)
+}
+
+func draftOf(t *testing.T, p *store.Practice, athleteID string, f *athlete.File) (_, id string, doc *programme.Programme) {
+	t.Helper()
+	ctx := context.Background()
 	r, err := plan.Generate(f)
 	require.NoError(t, err)
 	id, err = p.CreateDraft(ctx, athleteID, "Drafted", "Coach", r.Programme)

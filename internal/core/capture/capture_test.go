@@ -1,6 +1,7 @@
 package capture_test
 
 import (
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"testing"
@@ -126,8 +127,24 @@ func TestLongWait(t *testing.T) {
 	assert.LessOrEqual(t, len(c.Recent(1e6)), 12_001)
 	c.Add(100_000, []float64{math.NaN(), 400})
 	c.Add(100_001, []float64{1e9, 400})
-	assert.Equal(t, 2, c.Health().Missing)
+	assert.Equal(t, 2, c.Health().Impossible)
 	c.Add(900_000, []float64{0, 0})
 	assert.Equal(t, capture.Empty, c.State())
 	assert.Zero(t, c.Force())
+	// Plates that were switched off and on count from nought again.
+	for i := range 2000 {
+		c.Add(int64(i), []float64{400, 400})
+	}
+	assert.Equal(t, capture.Armed, c.State())
+	assert.Zero(t, c.Health().Duplicates)
+}
+
+// What a stream may make the server hold is bounded.
+func TestManyChannels(t *testing.T) {
+	names := make([]string, 33)
+	for i := range names {
+		names[i] = fmt.Sprintf("Fz_%d", i)
+	}
+	_, err := capture.New(1000, names, false)
+	assert.ErrorContains(t, err, "at most 32")
 }

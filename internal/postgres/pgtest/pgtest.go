@@ -62,7 +62,12 @@ func start() {
 }
 
 // URL returns the address of a new, migrated, empty database.
-func URL(t testing.TB) string {
+func URL(t testing.TB) string { t.Helper(); return create(t, "template_dunnock") }
+
+// Empty returns the address of a new database with no schema at all.
+func Empty(t testing.TB) string { t.Helper(); return create(t, "template0") }
+
+func create(t testing.TB, template string) string {
 	t.Helper()
 	once.Do(start)
 	require.NoError(t, failure)
@@ -71,7 +76,7 @@ func URL(t testing.TB) string {
 	conn, err := pgx.Connect(ctx, cluster.URL("postgres"))
 	require.NoError(t, err)
 	defer func() { _ = conn.Close(ctx) }()
-	_, err = conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE template_dunnock STRATEGY file_copy")
+	_, err = conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE "+template+" STRATEGY file_copy")
 	require.NoError(t, err)
 	return cluster.URL(name)
 }

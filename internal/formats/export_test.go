@@ -1,0 +1,4 @@
+package formats
+
+// Printable is what the referral note does to a text, for tests.
+var Printable = printable

@@ -1,0 +1,479 @@
+package httpapi_test
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"net"
+	"net/http"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/app"
+	"dunnock/internal/demo"
+	"dunnock/internal/device"
+	"dunnock/internal/httpapi"
+	"dunnock/internal/httpapi/gen"
+	"dunnock/internal/postgres/pgtest"
+)
+
+// ready uploads a table and has it checked with golfers to be added.
+func (c *client) ready(name, table string) gen.Upload {
+	c.t.Helper()
+	u := c.upload(name, []byte(table), http.StatusCreated)
+	mapping := *u.Mapping
+	mapping.AddGolfers = true
+	c.post("/uploads/"+u.Id+"/check", mapping, http.StatusOK, nil)
+	got := c.settled(u.Id)
+	require.EqualValues(c.t, "checked", got.State, got.Note)
+	return got
+}
+
+func sheetOf(golfer string, values ...string) string {
+	var b strings.Builder
+	b.WriteString("golfer,birthDate,playingSide,date,test,trial,value\n")
+	for i, v := range values {
+		fmt.Fprintf(&b, "%s,1980-01-02,right,2026-11-02,cmj,%d,%s\n", golfer, i+1, v)
+	}
+	return b.String()
+}
+
+// Sixteen commits at once, as many as the pool has connections, all come to an
+// end, and whether the server lives is answered all the while.
+func TestSixteenCommitsAtOnce(t *testing.T) {
+	c := withDemo(t)
+	ids := make([]string, 16)
+	for i := range ids {
+		ids[i] = c.ready("f.csv", sheetOf(fmt.Sprintf("Golfer %d", i), "30", "31")).Id
+	}
+	var wg sync.WaitGroup
+	for _, id := range ids {
+		wg.Go(func() { c.post("/uploads/"+id+"/commit", m{}, http.StatusOK, nil) })
+	}
+	begin := time.Now()
+	c.get("/health", http.StatusOK, nil)
+	assert.Less(t, time.Since(begin), time.Second)
+	wg.Wait()
+	for _, id := range ids {
+		assert.EqualValues(t, "saved", c.settled(id).State)
+	}
+	assert.Len(t, c.everybody(), 6+16)
+}
+
+// One file uploaded six times and committed at once makes its golfers once; two
+// files that contradict each other do not overwrite each other.
+func TestFilesCommittedAtOnceMeetInsideTheTransaction(t *testing.T) {
+	c := withDemo(t)
+	table := "golfer,birthDate,playingSide,date,test,trial,value\n"
+	for i := range 6 {
+		table += fmt.Sprintf("Twin %d,1980-01-02,right,2026-11-02,cmj,1,30\n", i)
+	}
+	var ids []string
+	for range 6 {
+		ids = append(ids, c.ready("f.csv", table).Id)
+	}
+	ids = append(ids, c.ready("x.csv", sheetOf("Twin 0", "29")).Id, c.ready("y.csv", sheetOf("Twin 0", "28")).Id)
+	var wg sync.WaitGroup
+	for _, id := range ids {
+		wg.Go(func() { c.post("/uploads/"+id+"/commit", m{}, http.StatusOK, nil) })
+	}
+	wg.Wait()
+	states := map[gen.UploadState]int{}
+	for _, id := range ids {
+		u := c.settled(id)
+		states[u.State]++
+		if u.State == "checked" {
+			require.NotEmpty(t, u.Report.Errors)
+			assert.Contains(t, u.Report.Errors[0].Text, "here already")
+		}
+	}
+	assert.Len(t, c.everybody(), 6+6)
+	// Twin 0 has 30, 29 or 28, whichever came first; who says otherwise needs a look.
+	assert.Contains(t, []map[gen.UploadState]int{{"saved": 6, "checked": 2}, {"saved": 1, "checked": 7}}, states)
+}
+
+// A commit asked for twice, and an undo asked for twice, do it once.
+func TestCommitAndUndoCanBeRepeated(t *testing.T) {
+	c := withDemo(t)
+	u := c.ready("f.csv", sheetOf("Twin", "30", "31"))
+	var wg sync.WaitGroup
+	for range 4 {
+		wg.Go(func() { c.post("/uploads/"+u.Id+"/commit", m{}, http.StatusOK, nil) })
+	}
+	wg.Wait()
+	assert.EqualValues(t, "saved", c.settled(u.Id).State)
+	for range 4 {
+		wg.Go(func() { c.post("/uploads/"+u.Id+"/undo", nil, http.StatusOK, nil) })
+	}
+	wg.Wait()
+	assert.Len(t, c.everybody(), 6)
+	c.post("/uploads/"+u.Id+"/commit", m{}, http.StatusForbidden, nil)
+}
+
+func TestParallelGuessesAreCountedBeforeTheyAreTested(t *testing.T) {
+	c := withDemo(t)
+	known := c // has signed in before
+	var tested, refused atomic.Int64
+	var wg sync.WaitGroup
+	for range 120 {
+		wg.Go(func() {
+			res, _ := c.s.client(t).do("POST", "/session", "application/json", []byte(`{"email":"`+demo.Email+`","password":"a wrong guess"}`), nil)
+			switch res.StatusCode {
+			case http.StatusUnauthorized:
+				tested.Add(1)
+			case http.StatusTooManyRequests, http.StatusServiceUnavailable:
+				refused.Add(1)
+			}
+		})
+	}
+	wg.Wait()
+	assert.LessOrEqual(t, tested.Load(), int64(5))
+	assert.Equal(t, int64(120), tested.Load()+refused.Load())
+	for i := range 40 { // other names, from the same address
+		c.s.client(t).do("POST", "/session", "application/json", fmt.Appendf(nil, `{"email":"x%d@example.org","password":"a wrong guess"}`, i%8), nil)
+	}
+	// A browser that signed in before gets in with the right password, and does not
+	// with a wrong one for ever.
+	known.json("DELETE", "/session", nil, http.StatusNoContent, nil)
+	known.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
+	known.json("DELETE", "/session", nil, http.StatusNoContent, nil)
+	for range 5 {
+		known.post("/session", m{"email": demo.Email, "password": "a wrong guess"}, http.StatusUnauthorized, nil)
+	}
+	known.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusTooManyRequests, nil)
+
+	// Whoever else sits behind that address is not locked out: a colleague on a
+	// browser that is new here.
+	_, err := c.s.app.AddUser(context.Background(), app.Setup{Practice: "Other", Zone: "UTC", Name: "O", Email: "o@example.org", Password: "long enough"}, false)
+	require.NoError(t, err)
+	c.s.client(t).post("/session", m{"email": "o@example.org", "password": "long enough"}, http.StatusOK, nil)
+}
+
+// Forwarded addresses count only from a proxy that was named.
+func TestForwardedAddresses(t *testing.T) {
+	s := pgtest.Store(t)
+	require.NoError(t, demo.Load(context.Background(), app.New(s, time.Now, today), false))
+	guess := func(c *client, from string) int {
+		res, _ := c.do("POST", "/session", "application/json", []byte(`{"email":"`+demo.Email+`","password":"a wrong guess"}`), map[string]string{"X-Forwarded-For": from})
+		return res.StatusCode
+	}
+	plain := newServerOn(t, s)
+	for i := range 5 {
+		assert.Equal(t, http.StatusUnauthorized, guess(plain.client(t), fmt.Sprintf("10.0.0.%d", i)))
+	}
+	assert.Equal(t, http.StatusTooManyRequests, guess(plain.client(t), "10.0.0.9"), "a header anybody can write is no address")
+
+	proxied := newServerOptions(t, httpapi.Options{Store: s, Proxies: []string{"127.0.0.0/8", "10.9.0.1"}})
+	for i := range 5 {
+		assert.Equal(t, http.StatusUnauthorized, guess(proxied.client(t), fmt.Sprintf("10.0.0.%d", i)))
+	}
+	assert.Equal(t, http.StatusUnauthorized, guess(proxied.client(t), "10.0.0.9, 10.9.0.1"), "the nearest that is no proxy")
+	for range 4 {
+		guess(proxied.client(t), "6.6.6.6, 10.0.0.9")
+	}
+	assert.Equal(t, http.StatusTooManyRequests, guess(proxied.client(t), "7.7.7.7, 10.0.0.9"), "what a client writes in front does not count")
+	_, _, err := httpapi.New(httpapi.Options{Store: s, App: plain.app, Proxies: []string{"proxy.example"}})
+	assert.ErrorContains(t, err, "DUNNOCK_PROXY")
+}
+
+// Only names of this machine and those in DUNNOCK_HOSTS are answered.
+func TestHosts(t *testing.T) {
+	s := pgtest.Store(t)
+	srv := newServerOptions(t, httpapi.Options{Store: s, Hosts: []string{"desk.club.example"}})
+	for host, want := range map[string]int{
+		"localhost:7420": 200, "127.0.0.1": 200, "[::1]:7420": 200, "127.8.8.8:1": 200, "desk.club.example": 200, "DESK.club.example:443": 200,
+		"evil.example": 421, "localhost.evil.example": 421, "127.0.0.1.evil.example": 421, "192.168.0.7": 421,
+	} {
+		req, err := http.NewRequest("GET", srv.URL+httpapi.Base+"/setup", nil)
+		require.NoError(t, err)
+		req.Host = host
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		_ = res.Body.Close()
+		assert.Equal(t, want, res.StatusCode, host)
+	}
+}
+
+// Health answers within a second whatever the pool does, and everybody else is
+// told in time instead of waiting for ever.
+func TestAFullPoolOverHTTP(t *testing.T) {
+	c := withDemo(t)
+	for range 16 {
+		conn, err := c.s.store.Pool().Acquire(context.Background())
+		require.NoError(t, err)
+		t.Cleanup(conn.Release)
+	}
+	begin := time.Now()
+	c.get("/health", http.StatusOK, nil)
+	assert.Less(t, time.Since(begin), time.Second)
+	res, _ := c.do("GET", "/athletes", "", nil, nil)
+	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	assert.NotEmpty(t, res.Header.Get("Retry-After"))
+	assert.Less(t, time.Since(begin), 12*time.Second)
+}
+
+// Whatever a text or a number of a request holds, the answer is a refusal that
+// names the field, or a success: never a fault.
+func TestHostileValuesAreNamed(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	var a gen.Athlete
+	c.get("/athletes/"+id, http.StatusOK, &a)
+	s := c.screen(id)
+	var progs []gen.ProgrammeRow
+	c.get("/athletes/"+id+"/programmes", http.StatusOK, &progs)
+	own := m{"id": "", "name": "Rope climb", "group": "Strength", "unit": "s", "decimals": 1, "sides": "none", "trials": 2, "rule": "best", "typicalError": 0.5,
+		"plausible": []float64{3, 60}, "impossible": []float64{1, 120}, "setup": "Arms only.", "source": "", "quality": "maximal-strength", "supplement": 0.2, "targets": []m{{"value": 10, "spread": 2}}}
+	upload := c.upload("f.csv", []byte(sheetOf("X", "30")), http.StatusCreated)
+	facts := change(a)
+	facts["limits"] = []m{{"region": "hip", "side": "lead", "kind": "load-cap", "capKg": 40, "until": "2027-01-01", "setBy": "doctor", "note": "n"}}
+	facts["consent"] = m{"guardian": "G", "on": "2026-01-01"}
+	requests := []struct {
+		method, path string
+		body         any
+	}{
+		{"POST", "/athletes", m{"profile": m{"name": "New", "birthDate": "1990-01-01", "playingSide": "right", "trainingMonths": 1, "goalText": "x", "goalSpeed": 40.0, "driverMassG": 300.0}}},
+		{"PUT", "/athletes/" + id, facts},
+		{"PATCH", "/screens/" + s.Id, m{"held": 1, "circumstances": m{"before": "x", "clubChange": "y", "tester": "z", "place": "p", "floor": "f", "set": "usual"}, "cells": []m{{"test": "cmj", "trial": 1, "text": "31", "unit": "cm", "note": "n", "device": "d", "seen": 1}}}},
+		{"POST", "/athletes/" + id + "/screens", m{"date": "2026-10-01", "set": "usual"}},
+		{"PATCH", "/battery", m{"revision": 0, "test": own}},
+		{"PATCH", "/battery", m{"revision": 0, "set": m{"id": "", "name": "Short", "tests": []string{"cmj"}}}},
+		{"PATCH", "/battery", m{"revision": 0, "targets": m{"test": "cmj", "targets": []m{{"value": 30.0, "spread": 5.0}}}}},
+		{"POST", "/days", m{"date": "2026-11-24", "name": "Day", "start": "09:00", "athletes": []string{id}, "stations": []m{{"name": "S", "minutes": 5, "tiring": 1, "places": 1, "tests": []string{"cmj"}}}}},
+		{"POST", "/programmes/" + progs[0].Id + "/edits", m{"revision": 1, "edit": m{"kind": "dose", "place": "b1.w1.s1.i1", "sets": 3, "reps": 4}}},
+		{"POST", "/programmes/" + progs[0].Id + "/issue", m{"revision": 99, "note": "n"}},
+		{"POST", "/athletes/" + id + "/referral", m{"to": "doctor", "remark": "r"}},
+		{"POST", "/athletes/" + id + "/programmes", m{"school": "measured-gap", "startDate": "2026-12-01"}},
+		{"POST", "/uploads/" + upload.Id + "/check", upload.Mapping},
+		{"POST", "/session", m{"email": "x@example.org", "password": "something"}},
+		{"POST", "/setup", m{"code": "A", "practice": "P", "zone": "UTC", "name": "N", "email": "e@example.org", "password": "long enough"}},
+		{"PUT", "/units", m{"speed": "mph"}},
+		{"PUT", "/force-windows", m{"limits": m{}}},
+	}
+	texts := []string{"a\x00b", "INVALID-UTF8", "line\nbreak", "\u200b", strings.Repeat("x", 6000), "2026-13-45", "\u202egnp", "🏌️"}
+	numbers := []string{"1e300", "-1e300", "3e9", "-3e9", "9223372036854775807", "0.5", "-1", "1e-300"}
+	sent, bad := 0, 0
+	for _, r := range requests {
+		b, err := json.Marshal(r.body)
+		require.NoError(t, err)
+		var tree any
+		require.NoError(t, json.Unmarshal(b, &tree))
+		leaves(tree, "", func(path string, leaf any, put func(any)) {
+			try := func(v any, shown string) {
+				put(v)
+				body, err := json.Marshal(tree)
+				require.NoError(t, err)
+				body = bytes.ReplaceAll(body, []byte("INVALID-UTF8"), []byte("a\xff\xfe"))
+				res, got := c.do(r.method, r.path, "application/json", body, nil)
+				sent++
+				if res.StatusCode >= 500 && res.StatusCode != http.StatusServiceUnavailable {
+					bad++
+					t.Errorf("%s %s with %s = %s: %d %s", r.method, r.path, path, shown, res.StatusCode, got)
+				}
+				if shown == `"a\x00b"` || shown == `"INVALID-UTF8"` {
+					var p gen.Problem
+					require.NoError(t, json.Unmarshal(got, &p))
+					require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s %s", r.path, path)
+					require.NotNil(t, p.Errors, path)
+					assert.Equal(t, path, (*p.Errors)[0].Field)
+				}
+				put(leaf)
+			}
+			switch leaf.(type) {
+			case string:
+				for _, x := range texts {
+					try(x, fmt.Sprintf("%.40q", x))
+				}
+			case float64:
+				for _, x := range numbers {
+					try(json.Number(x), x)
+				}
+			}
+		})
+	}
+	require.Greater(t, sent, 500)
+	assert.Zero(t, bad, "of %d", sent)
+	for _, path := range []string{"/uploads?name=a%00b", "/uploads?name=%ff", "/athletes/" + id + "/read?school=%00"} {
+		method := "POST"
+		if strings.Contains(path, "read") {
+			method = "GET"
+		}
+		res, got := c.do(method, path, "application/octet-stream", []byte(sheetOf("X", "30")), nil)
+		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s %s", path, got)
+	}
+	// Invisible and broken names are no names.
+	for _, name := range []string{"\u200b\u200d", "\u3164", "two\nlines", "   "} {
+		p := c.post("/athletes", m{"profile": m{"name": name, "birthDate": "1990-01-01", "playingSide": "right", "trainingMonths": 1}}, http.StatusUnprocessableEntity, nil)
+		assert.Contains(t, (*p.Errors)[0].Field, "name", "%q", name)
+	}
+}
+
+// leaves gives every text and number of a JSON value with a way to replace it.
+func leaves(v any, path string, yield func(path string, leaf any, put func(any))) {
+	switch x := v.(type) {
+	case map[string]any:
+		for k, e := range x {
+			at := k
+			if path != "" {
+				at = path + "." + k
+			}
+			switch e.(type) {
+			case string, float64:
+				yield(at, e, func(n any) { x[k] = n })
+			default:
+				leaves(e, at, yield)
+			}
+		}
+	case []any:
+		for i, e := range x {
+			at := fmt.Sprintf("%s[%d]", path, i)
+			switch e.(type) {
+			case string, float64:
+				yield(at, e, func(n any) { x[i] = n })
+			default:
+				leaves(e, at, yield)
+			}
+		}
+	}
+}
+
+// Nobody born on the day before 1970 is told they have no birth date.
+func TestTheDayBefore1970(t *testing.T) {
+	c := withDemo(t)
+	var a gen.Athlete
+	c.post("/athletes", m{"profile": m{"name": "Old Year", "birthDate": "1969-12-31", "playingSide": "left", "trainingMonths": 0}}, http.StatusCreated, &a)
+	c.get("/athletes/"+a.Id, http.StatusOK, &a)
+	assert.Equal(t, "1969-12-31", a.Profile.BirthDate.String())
+	assert.Equal(t, 56, a.Age)
+}
+
+// Golfers of another practice are not there: not for a screen day, not for their
+// recordings.
+func TestGolfersOfAnotherPractice(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	_, err := c.s.app.AddUser(context.Background(), app.Setup{Practice: "Other", Zone: "UTC", Name: "O", Email: "o@example.org", Password: "long enough"}, false)
+	require.NoError(t, err)
+	other := c.s.client(t)
+	other.post("/session", m{"email": "o@example.org", "password": "long enough"}, http.StatusOK, nil)
+	for _, dry := range []bool{true, false} {
+		p := other.post("/days", m{"date": "2026-11-24", "name": "Day", "start": "09:00", "athletes": []string{id}, "dry": dry}, http.StatusNotFound, nil)
+		assert.Contains(t, *p.Detail, "Golfer 1")
+	}
+	other.post("/athletes/"+id+"/recordings/recompute", m{"jump": m{}, "swing": m{}}, http.StatusNotFound, nil)
+}
+
+// A second editor is told what was done since they looked.
+func TestASecondEditorGetsTheDifference(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	var progs []gen.ProgrammeRow
+	c.get("/athletes/"+id+"/programmes", http.StatusOK, &progs)
+	var v gen.ProgrammeView
+	c.get("/programmes/"+progs[0].Id, http.StatusOK, &v)
+	remove := func(revision, item int, status int) gen.Problem {
+		return c.post("/programmes/"+v.Id+"/edits", m{"revision": revision, "edit": m{"kind": "remove", "place": fmt.Sprintf("b1.w1.s1.i%d", item)}}, status, nil)
+	}
+	name := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[1].Name
+	remove(v.Revision, 2, http.StatusOK)
+	p := remove(v.Revision, 1, http.StatusConflict)
+	require.NotNil(t, p.Since)
+	assert.Equal(t, []string{"You: Removed " + name}, *p.Since)
+	assert.Contains(t, *p.Detail, "Removed "+name)
+}
+
+// A live stream ends with the session, and with the program.
+func TestStreamsEndAtSignOutAndWithTheProgram(t *testing.T) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	ctx, cancel := context.WithCancel(t.Context())
+	defer cancel()
+	go func() { _ = device.ServeGrip(ctx, l, device.GripPlan{Pattern: "hold", PeakKg: 40, RateHz: 100}) }()
+	ending, stop := context.WithCancel(context.Background())
+	defer stop()
+	s := newServerOptions(t, httpapi.Options{Store: pgtest.Store(t), Grip: l.Addr().String(), Ending: ending})
+	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	last := func(c *client, end func()) (text string) {
+		res, err := c.http.Get(s.URL + httpapi.Base + "/devices/grip/live")
+		require.NoError(t, err)
+		defer func() { _ = res.Body.Close() }()
+		scan := bufio.NewScanner(res.Body)
+		scan.Buffer(nil, 1<<20)
+		require.True(t, scan.Scan())
+		end()
+		begin := time.Now()
+		for scan.Scan() {
+			if data, ok := strings.CutPrefix(scan.Text(), "data: "); ok {
+				var e struct{ State, Text string }
+				require.NoError(t, json.Unmarshal([]byte(data), &e))
+				text = e.State + ": " + e.Text
+			}
+		}
+		assert.Less(t, time.Since(begin), 3*time.Second)
+		return text
+	}
+	c := s.client(t)
+	in := m{"email": demo.Email, "password": demo.Password}
+	c.post("/session", in, http.StatusOK, nil)
+	assert.Contains(t, last(c, func() { c.json("DELETE", "/session", nil, http.StatusNoContent, nil) }), "ended: You signed out")
+	c.post("/session", in, http.StatusOK, nil)
+	assert.Contains(t, last(c, stop), "ended: Dunnock is being stopped")
+}
+
+// An instrument that begins its clock anew, over and over, or sends nothing that
+// can be used, ends the stream with a sentence; what is held of it is bounded.
+func TestAnInstrumentThatCannotBeReliedOn(t *testing.T) {
+	for says, play := range map[string]func(net.Conn){
+		"began anew 20 times": func(conn net.Conn) {
+			for i := range 4000 {
+				_, _ = fmt.Fprintf(conn, `{"seq":%d,"t":%d,"v":20}`+"\n", i, 10*(i%3))
+			}
+		},
+		"More than 2000 readings": func(conn net.Conn) {
+			for range 4000 {
+				_, _ = fmt.Fprintln(conn, `{"seq":1,"t":1,"v":20}`)
+			}
+		},
+	} {
+		l, err := net.Listen("tcp", "127.0.0.1:0")
+		require.NoError(t, err)
+		go func() {
+			for {
+				conn, err := l.Accept()
+				if err != nil {
+					return
+				}
+				_, _ = fmt.Fprintln(conn, `{"protocol":"dunnock-stream/1","kind":"grip","name":"G","unit":"kg","rateHz":100}`)
+				play(conn)
+				time.Sleep(time.Second)
+				_ = conn.Close()
+			}
+		}()
+		s := newServerOptions(t, httpapi.Options{Store: pgtest.Store(t), Grip: l.Addr().String()})
+		require.NoError(t, demo.Load(context.Background(), s.app, false))
+		c := s.client(t)
+		c.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
+		_, body := c.do("GET", "/devices/grip/live", "", nil, nil)
+		_ = l.Close()
+		assert.Contains(t, string(body), `"state":"ended"`)
+		assert.Contains(t, string(body), says)
+	}
+}
+
+// Finished answers are kept within bounds, and none that holds an export or a
+// note to a doctor.
+func TestWhatIsNotKept(t *testing.T) {
+	for _, path := range []string{"/athletes/{athleteId}/export", "/athletes/{athleteId}/exports/{format}", "/exports/{format}", "/uploads/{uploadId}", "/athletes/{athleteId}/referral", "/recordings/{recordingId}/trace"} {
+		assert.False(t, httpapi.Kept(path), path)
+	}
+	assert.True(t, httpapi.Kept("/athletes/{athleteId}/read"))
+	assert.Less(t, httpapi.FillAnswers(200_000, 1000), 33<<20)
+}

@@ -1,0 +1,512 @@
+package store_test
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/rotation"
+	"dunnock/internal/core/testkit"
+	"dunnock/internal/postgres/pgtest"
+	"dunnock/internal/store"
+)
+
+// Whatever the conditions of a statement are, they hold together with the
+// practice's.
+func TestTheGuardHoldsWithOrRawAndMaps(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	a, _ := practice(t, s, "a@example.org")
+	b, _ := practice(t, s, "b@example.org")
+	mine, err := a.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	theirs, err := b.CreateAthlete(ctx, testkit.Strong())
+	require.NoError(t, err)
+
+	for name, q := range map[string]func(*gorm.DB) *gorm.DB{
+		"or":             func(db *gorm.DB) *gorm.DB { return db.Where("id = ?", mine).Or("id = ?", theirs) },
+		"only or":        func(db *gorm.DB) *gorm.DB { return db.Or("id = ?", theirs).Or("id = ?", mine) },
+		"raw or":         func(db *gorm.DB) *gorm.DB { return db.Where("id = ? OR 1 = 1", mine) },
+		"raw or, tabs":   func(db *gorm.DB) *gorm.DB { return db.Where("id = ?\tOR\n1 = 1", mine) },
+		"nothing at all": func(db *gorm.DB) *gorm.DB { return db },
+	} {
+		var rows []store.AthleteRow
+		require.NoError(t, q(a.OutsideTx(ctx)).Find(&rows).Error, name)
+		require.Len(t, rows, 1, name)
+		assert.Equal(t, mine, rows[0].ID, name)
+	}
+
+	other := store.PracticeOf(b)
+	for name, change := range map[string]func(*gorm.DB) error{
+		"map": func(tx *gorm.DB) error {
+			return tx.Model(&store.AthleteRow{}).Where("id = ?", mine).Updates(map[string]any{"practice_id": other}).Error
+		},
+		"column": func(tx *gorm.DB) error {
+			return tx.Model(&store.AthleteRow{}).Where("id = ?", mine).Update("practice_id", other).Error
+		},
+		"struct": func(tx *gorm.DB) error {
+			return tx.Model(&store.AthleteRow{}).Where("id = ?", mine).Updates(&store.AthleteRow{PracticeID: other}).Error
+		},
+	} {
+		assert.ErrorContains(t, a.InTx(ctx, change), "does not change its practice", name)
+	}
+	require.NoError(t, a.InTx(ctx, func(tx *gorm.DB) error {
+		return tx.Model(&store.AthleteRow{}).Where("id = ?", mine).Or("id = ?", theirs).Update("goal_text", "x").Error
+	}))
+	got, err := b.Athlete(ctx, theirs)
+	require.NoError(t, err)
+	assert.NotEqual(t, "x", got.Facts.Athlete.GoalText)
+}
+
+// A unit of work is seen together or not at all, also in parts of its own.
+func TestAUnitOfWorkSpansCalls(t *testing.T) {
+	ctx := context.Background()
+	p, _ := practice(t, pgtest.Store(t), "a@example.org")
+	broken := errors.New("broken off")
+	_, err := p.Together(ctx, func(u *store.Practice) error {
+		id, err := u.CreateAthlete(ctx, testkit.Weak())
+		require.NoError(t, err)
+		_, err = u.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
+		require.NoError(t, err)
+		return broken
+	})
+	require.ErrorIs(t, err, broken)
+	names, err := p.Names(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, names)
+
+	before, err := p.DataVersion(ctx)
+	require.NoError(t, err)
+	version, err := p.Together(ctx, func(u *store.Practice) error {
+		id, err := u.CreateAthlete(ctx, testkit.Weak())
+		require.NoError(t, err)
+		_, err = u.Together(ctx, func(part *store.Practice) error {
+			_, err := part.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
+			require.NoError(t, err)
+			return broken
+		})
+		require.ErrorIs(t, err, broken, "a part that fails takes back only itself")
+		_, err = u.CreateScreen(ctx, id, testkit.Day.Add(-1), athlete.Circumstances{})
+		return err
+	})
+	require.NoError(t, err)
+	assert.Equal(t, before+1, version, "one unit, one version")
+	names, err = p.Names(ctx)
+	require.NoError(t, err)
+	require.Len(t, names, 1)
+	days, err := p.ScreenDates(ctx, names[0].ID)
+	require.NoError(t, err)
+	assert.Len(t, days, 1)
+
+	// Two units that meet head on both come to an end.
+	other, err := p.CreateAthlete(ctx, testkit.Strong())
+	require.NoError(t, err)
+	var wg sync.WaitGroup
+	for _, order := range [][2]string{{names[0].ID, other}, {other, names[0].ID}} {
+		wg.Go(func() {
+			_, err := p.Together(ctx, func(u *store.Practice) error {
+				if err := u.LockGolfer(ctx, order[0]); err != nil {
+					return err
+				}
+				time.Sleep(50 * time.Millisecond)
+				return u.LockGolfer(ctx, order[1])
+			})
+			assert.NoError(t, err)
+		})
+	}
+	wg.Wait()
+}
+
+// A golfer is read as they were at one moment, whatever is written meanwhile.
+func TestAGolferIsReadFromOneSnapshot(t *testing.T) {
+	ctx := context.Background()
+	p, _ := practice(t, pgtest.Store(t), "a@example.org")
+	id, err := p.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	require.NoError(t, p.Snapshot(ctx, func(s *store.Practice) error {
+		first, err := s.File(ctx, id)
+		require.NoError(t, err)
+		_, err = p.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
+		require.NoError(t, err)
+		again, err := s.File(ctx, id)
+		require.NoError(t, err)
+		assert.Equal(t, first, again)
+		_, err = s.CreateScreen(ctx, id, testkit.Day.Add(-3), athlete.Circumstances{})
+		assert.Error(t, err, "a snapshot writes nothing")
+		return nil
+	}))
+}
+
+// The golfer's own version rises with whatever is changed of them, and only of
+// them.
+func TestFactsVersionsRise(t *testing.T) {
+	ctx := context.Background()
+	p, _ := practice(t, pgtest.Store(t), "a@example.org")
+	id, err := p.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	other, err := p.CreateAthlete(ctx, testkit.Strong())
+	require.NoError(t, err)
+	versions := func() map[string]int64 {
+		ids, vs, err := p.FactsVersions(ctx)
+		require.NoError(t, err)
+		out := map[string]int64{}
+		for i := range ids {
+			out[ids[i]] = vs[i]
+		}
+		return out
+	}
+	last := versions()
+	raised := func(what string, err error) {
+		t.Helper()
+		require.NoError(t, err, what)
+		now := versions()
+		assert.Greater(t, now[id], last[id], what)
+		assert.Equal(t, last[other], now[other], what)
+		last = now
+	}
+	screen, err := p.CreateScreen(ctx, id, testkit.Day, athlete.Circumstances{})
+	raised("screen", err)
+	mass := testkit.Trials(testkit.Weak().Athlete, "mass", "", 60)[0]
+	raised("cell", save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: mass}})))
+	raised("cleared cell", save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: mass, Clear: true}})))
+	f := testkit.Weak()
+	f.Competitions = []athlete.Competition{{Date: testkit.Day, Name: "Match"}}
+	raised("facts", p.UpdateAthlete(ctx, id, 1, f))
+	raised("imported", p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day.Add(-9), Trials: []measure.Trial{mass}}}))
+	raised("screen removed", p.DeleteScreen(ctx, screen))
+}
+
+// Tries at the same moment are counted one by one.
+func TestTriesAreCountedBeforeTheyAreMade(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	now := time.Now()
+	var mu sync.Mutex
+	allowed := 0
+	var wg sync.WaitGroup
+	for range 60 {
+		wg.Go(func() {
+			ok, err := s.AddTry(ctx, "name:x", 5, now, now.Add(-time.Minute))
+			assert.NoError(t, err)
+			if ok {
+				mu.Lock()
+				allowed++
+				mu.Unlock()
+			}
+		})
+	}
+	wg.Wait()
+	assert.Equal(t, 5, allowed)
+	require.NoError(t, s.ForgetTries(ctx, "name:", now.Add(-time.Hour)))
+	ok, err := s.AddTry(ctx, "name:x", 5, now, now.Add(-time.Minute))
+	require.NoError(t, err)
+	assert.True(t, ok)
+}
+
+func TestUndoLeavesGolfersWhoHaveSomethingOfTheirOwn(t *testing.T) {
+	ctx := context.Background()
+	for what, give := range map[string]func(t *testing.T, p *store.Practice, id string){
+		"recording": func(t *testing.T, p *store.Practice, id string) {
+			_, err := p.CreateRecording(ctx, store.Recording{AthleteID: id, Date: testkit.Day, Kind: "jump", Name: "j", Side: "right", RawBytes: 1, Hash: "h", Mapping: []byte("{}"), Settings: []byte("{}"), Result: []byte("{}"), Version: "1"}, []byte("x"))
+			require.NoError(t, err)
+		},
+		"screen day": func(t *testing.T, p *store.Practice, id string) {
+			_, err := p.CreateScreenDay(ctx, &store.ScreenDay{Date: testkit.Day, Name: "D", Start: "09:00", Stations: []store.DayStation{}, Plan: &rotation.Plan{}, Athletes: []string{id}})
+			require.NoError(t, err)
+		},
+		"screen": func(t *testing.T, p *store.Practice, id string) {
+			_, err := p.CreateScreen(ctx, id, testkit.Day.Add(-4), athlete.Circumstances{})
+			require.NoError(t, err)
+		},
+		"facts": func(t *testing.T, p *store.Practice, id string) {
+			require.NoError(t, p.UpdateAthlete(ctx, id, 1, testkit.Strong()))
+		},
+		"": func(*testing.T, *store.Practice, string) {},
+	} {
+		p, _ := practice(t, pgtest.Store(t), "a@example.org")
+		imp, err := p.CreateImport(ctx, "f.csv", "Coach", "{}", []byte("x"))
+		require.NoError(t, err)
+		run := uuid.NewString()
+		require.NoError(t, p.BeginImport(ctx, imp, run, []string{store.Uploaded}, store.Saving, "{}", 1))
+		_, err = p.Together(ctx, func(u *store.Practice) error {
+			g := store.GolferScreens{New: testkit.Strong(), Screens: []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(testkit.Strong().Athlete, "mass", "", 90)}}}
+			if _, err := u.WriteImport(ctx, imp, []store.GolferScreens{g}, func(int) {}); err != nil {
+				return err
+			}
+			return u.EndImport(ctx, imp, run, store.Saved, "", "")
+		})
+		require.NoError(t, err)
+		names, err := p.Names(ctx)
+		require.NoError(t, err)
+		give(t, p, names[0].ID)
+		_, err = p.UndoImport(ctx, imp, "%d")
+		require.NoError(t, err, what)
+		left, err := p.Names(ctx)
+		require.NoError(t, err)
+		want := 1
+		if what == "" {
+			want = 0
+		}
+		assert.Len(t, left, want, "a golfer with a %s", what)
+	}
+}
+
+// An import whose server stopped is given back as what it is.
+func TestAnImportWhoseServerStoppedGoesOn(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	for begun, back := range map[string]string{store.Checking: store.Uploaded, store.Saving: store.Checked} {
+		imp, err := p.CreateImport(ctx, "f.csv", "Coach", "{}", []byte("x"))
+		require.NoError(t, err)
+		run := uuid.NewString()
+		require.NoError(t, p.BeginImport(ctx, imp, run, []string{store.Uploaded}, begun, "{}", 1))
+		over, err := p.ImportProgress(ctx, imp, run, 1, 2)
+		require.NoError(t, err)
+		assert.False(t, over)
+		_, err = s.Pool().Exec(ctx, "UPDATE imports SET touched_at = now() - interval '1 minute' WHERE id = $1", imp)
+		require.NoError(t, err)
+		got, err := p.Import(ctx, imp)
+		require.NoError(t, err)
+		assert.Equal(t, back, got.State)
+		var stored string
+		require.NoError(t, s.Pool().QueryRow(ctx, "SELECT state FROM imports WHERE id = $1", imp).Scan(&stored))
+		assert.Equal(t, back, stored, "the state shown is the state stored")
+		over, err = p.ImportProgress(ctx, imp, run, 1, 2)
+		require.NoError(t, err)
+		assert.True(t, over, "a run that was taken for dead stops")
+		require.ErrorIs(t, p.EndImport(ctx, imp, run, store.Saved, "", ""), store.ErrStopped, "and writes nothing")
+	}
+}
+
+// Rows of uploads nobody saved go after a week, with what was said of them.
+func TestOldRowsAreDropped(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	imp, err := p.CreateImport(ctx, "f.csv", "Coach", `{"names":"x"}`, []byte("x"))
+	require.NoError(t, err)
+	n, err := s.DropOldRows(ctx, time.Now().Add(store.ContentsKept-time.Hour))
+	require.NoError(t, err)
+	assert.Zero(t, n)
+	n, err = s.DropOldRows(ctx, time.Now().Add(store.ContentsKept+time.Hour))
+	require.NoError(t, err)
+	assert.Equal(t, 1, n)
+	got, err := p.Import(ctx, imp)
+	require.NoError(t, err)
+	assert.Equal(t, store.Failed, got.State)
+	assert.Empty(t, got.Head)
+	assert.Contains(t, got.Note, "Bring it in again")
+}
+
+// waits for the pool have a limit, and whether the database lives is known
+// whatever the pool does.
+func TestAFullPoolIsSaidAndHealthAnswers(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	for range 16 {
+		c, err := s.Pool().Acquire(ctx)
+		require.NoError(t, err)
+		defer c.Release()
+	}
+	begin := time.Now()
+	require.NoError(t, s.Ping(ctx))
+	assert.Less(t, time.Since(begin), time.Second)
+	_, err := p.Names(ctx)
+	assert.True(t, store.Unavailable(err), "%v", err)
+}
+
+// old returns a database as the version before this one left it, with drafts,
+// undo steps, issued versions, recordings and uploads.
+func old(t *testing.T) string {
+	t.Helper()
+	ctx := context.Background()
+	url := pgtest.Empty(t)
+	f, err := os.Open("testdata/state-3.sql.gz")
+	require.NoError(t, err)
+	defer func() { _ = f.Close() }()
+	r, err := gzip.NewReader(f)
+	require.NoError(t, err)
+	sql, err := io.ReadAll(r)
+	require.NoError(t, err)
+	conn, err := pgx.Connect(ctx, url)
+	require.NoError(t, err)
+	defer func() { _ = conn.Close(ctx) }()
+	_, err = conn.Exec(ctx, string(sql), pgx.QueryExecModeSimpleProtocol)
+	require.NoError(t, err)
+	return url
+}
+
+// What people had is there after the change of schema, and can be worked with.
+func TestTheStateBeforeIsMigrated(t *testing.T) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, old(t), store.Options{})
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	n, err := s.Migrate(ctx)
+	require.NoError(t, err)
+	assert.Positive(t, n)
+	practices, err := s.Practices(ctx)
+	require.NoError(t, err)
+	require.Len(t, practices, 1)
+	p := s.For(practices[0])
+	squad, err := p.Squad(ctx)
+	require.NoError(t, err)
+	require.Len(t, squad, 7)
+	trials, drafts, issued := 0, 0, 0
+	for _, g := range squad {
+		f, err := p.File(ctx, g.ID)
+		require.NoError(t, err)
+		for _, s := range f.Facts.Screens {
+			trials += len(s.Trials)
+		}
+		for _, x := range g.Programmes {
+			got, err := p.Programme(ctx, x.ID)
+			require.NoError(t, err)
+			if x.Status == store.Issued {
+				issued++
+				continue
+			}
+			drafts++
+			require.NotEmpty(t, got.Undo)
+			require.NotEmpty(t, got.Redo)
+			require.NoError(t, p.Step(ctx, x.ID, got.Revision, 1, "Coach"))
+			require.NoError(t, p.Step(ctx, x.ID, got.Revision+1, -1, "Coach"))
+			require.NoError(t, p.SaveStep(ctx, x.ID, got.Revision+2, "Another", "Coach", got.Doc))
+		}
+		recs, err := p.Recordings(ctx, g.ID)
+		require.NoError(t, err)
+		for _, r := range recs {
+			assert.Equal(t, 1, r.Revision)
+			require.NoError(t, p.UpdateRecording(ctx, &r))
+			assert.Equal(t, 2, r.Revision)
+		}
+	}
+	assert.Equal(t, 487, trials)
+	assert.Equal(t, []int{1, 1}, []int{drafts, issued})
+	imports, err := p.Imports(ctx)
+	require.NoError(t, err)
+	require.Len(t, imports, 2)
+	waiting, saved := imports[0], imports[1]
+	assert.Equal(t, store.Uploaded, waiting.State)
+	_, file, err := p.ImportRows(ctx, waiting.ID)
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(file, []byte("golfer,")), "an upload nobody read yet is still there")
+	removed, err := p.UndoImport(ctx, saved.ID, "%d")
+	require.NoError(t, err)
+	assert.Positive(t, removed)
+	left, err := p.Names(ctx)
+	require.NoError(t, err)
+	assert.Len(t, left, 6, "the golfer it had made is gone")
+}
+
+// Erased means erased: neither id nor name is left in any column of any table,
+// tables of later versions included.
+func TestErasingLeavesNothingAnywhere(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, u := practice(t, s, "a@example.org")
+	f := testkit.Strong()
+	f.Athlete.Name = "Zebedee Quillfeather"
+	f.Limits = []athlete.Limit{{Region: "hip", Kind: athlete.NoImpact, SetBy: "doctor"}}
+	f.Competitions = []athlete.Competition{{Date: testkit.Day, Name: "Match"}}
+	id, err := p.CreateAthlete(ctx, f)
+	require.NoError(t, err)
+	keep, err := p.CreateAthlete(ctx, testkit.Weak())
+	require.NoError(t, err)
+	require.NoError(t, p.ImportScreens(ctx, id, f.Screens))
+	_, prog, doc := draftOf(t, p, id, f)
+	require.NoError(t, p.SaveStep(ctx, prog, 1, "x", u.Name, doc))
+	require.NoError(t, p.Issue(ctx, prog, 2, testkit.Day, u.ID, "n"))
+	_, _, _ = draftOf(t, p, id, f)
+	_, err = p.CreateRecording(ctx, store.Recording{AthleteID: id, Date: testkit.Day, Kind: "jump", Name: "zebedee.csv", Side: "right", RawBytes: 1, Hash: "h", Mapping: []byte("{}"), Settings: []byte("{}"), Result: []byte("{}"), Version: "1"}, []byte("x"))
+	require.NoError(t, err)
+	day, err := p.CreateScreenDay(ctx, &store.ScreenDay{Date: testkit.Day, Name: "D", Start: "09:00", Stations: []store.DayStation{}, Plan: &rotation.Plan{}, Athletes: []string{keep, id}})
+	require.NoError(t, err)
+	upload := func(name, text string) string {
+		imp, err := p.CreateImport(ctx, name, "Coach", fmt.Sprintf(`{"row":%q}`, text), []byte(text))
+		require.NoError(t, err)
+		return imp
+	}
+	upload("zebedee quillfeather.csv", "nothing")
+	upload("a.csv", "Quillfeather, ZEBEDEE,1980-01-01")
+	checked := upload("b.csv", "nothing of them")
+	other := upload("c.csv", "somebody else")
+	run := uuid.NewString()
+	require.NoError(t, p.BeginImport(ctx, checked, run, []string{store.Uploaded}, store.Checking, fmt.Sprintf(`{"golfer":%q}`, id), 1))
+	require.NoError(t, p.EndImport(ctx, checked, run, store.Checked, `{"newGolfers":["Zebedee Quillfeather"]}`, ""))
+
+	require.NoError(t, p.Erase(ctx, id))
+	for _, needle := range []string{id, "zebedee", "quillfeather"} {
+		assert.Empty(t, search(t, s, needle), needle)
+	}
+	d, err := p.ScreenDay(ctx, day)
+	require.NoError(t, err)
+	assert.Equal(t, []string{keep, ""}, d.Athletes, "the others keep their place")
+	rows, _, err := p.ImportRows(ctx, other)
+	require.NoError(t, err)
+	assert.NotNil(t, rows, "files that do not name them stay")
+	require.ErrorIs(t, p.Erase(ctx, id), store.ErrNotFound)
+}
+
+// search looks for a text in every column of every table, unfolding what is
+// compressed.
+func search(t *testing.T, s *store.Store, needle string) (found []string) {
+	t.Helper()
+	ctx := context.Background()
+	var columns [][3]string
+	rows, err := s.Pool().Query(ctx, "SELECT table_name, column_name, data_type FROM information_schema.columns WHERE table_schema = 'public'")
+	require.NoError(t, err)
+	for rows.Next() {
+		var c [3]string
+		require.NoError(t, rows.Scan(&c[0], &c[1], &c[2]))
+		columns = append(columns, c)
+	}
+	require.NoError(t, rows.Err())
+	require.Greater(t, len(columns), 100)
+	for _, c := range columns {
+		name := pgx.Identifier{c[1]}.Sanitize()
+		table := pgx.Identifier{c[0]}.Sanitize()
+		if c[2] != "bytea" {
+			var n int
+			require.NoError(t, s.Pool().QueryRow(ctx, "SELECT count(*) FROM "+table+" WHERE "+name+"::text ILIKE '%' || $1 || '%'", needle).Scan(&n))
+			if n > 0 {
+				found = append(found, c[0]+"."+c[1])
+			}
+			continue
+		}
+		rows, err := s.Pool().Query(ctx, "SELECT "+name+" FROM "+table+" WHERE "+name+" IS NOT NULL")
+		require.NoError(t, err)
+		for rows.Next() {
+			var b []byte
+			require.NoError(t, rows.Scan(&b))
+			if z, err := gzip.NewReader(bytes.NewReader(b)); err == nil {
+				plain, err := io.ReadAll(z)
+				require.NoError(t, err)
+				b = plain
+			}
+			if strings.Contains(strings.ToLower(string(b)), strings.ToLower(needle)) {
+				found = append(found, c[0]+"."+c[1])
+			}
+		}
+		require.NoError(t, rows.Err())
+	}
+	return found
+}

@@ -6,12 +6,14 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"dunnock/internal/app"
 	"dunnock/internal/formats"
+	"dunnock/internal/postgres"
 	"dunnock/internal/store"
 )
 
@@ -30,6 +32,42 @@ func migrateCmd(cfg *config) *cobra.Command {
 			return nil
 		},
 	}
+}
+
+// databaseCmd says where the database is, for backups.
+func databaseCmd(cfg *config) *cobra.Command {
+	isDemo := false
+	cmd := &cobra.Command{
+		Use:   "database",
+		Short: "Print the address of the database, for pg_dump and psql; of a private cluster, while it runs",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if cfg.Database != "" {
+				say(cmd.OutOrStdout(), "%s\n", cfg.Database)
+				return nil
+			}
+			dir, fallback, err := cfg.folders()
+			if err != nil {
+				return err
+			}
+			if _, err := os.Stat(filepath.Join(fallback, "password")); err == nil {
+				dir = fallback
+			}
+			name := "dunnock"
+			if isDemo {
+				name = "dunnock_demo"
+			}
+			url, err := postgres.Address(dir, name)
+			if err != nil {
+				return err
+			}
+			say(cmd.ErrOrStderr(), "The private cluster is in %s\n", dir)
+			say(cmd.OutOrStdout(), "%s\n", url)
+			return nil
+		},
+	}
+	cmd.Flags().BoolVar(&isDemo, "demo", false, "the demo's database")
+	return cmd
 }
 
 func userCmd(cfg *config) *cobra.Command {

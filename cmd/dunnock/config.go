@@ -156,19 +156,27 @@ func (c *config) alone(database string) (release func(), err error) {
 	return func() { _ = f.Close() }, nil
 }
 
+// folders are where the private cluster lies, or lies instead.
+func (c *config) folders() (dir, fallback string, err error) {
+	if dir, err = filepath.Abs(filepath.Join(c.Data, "postgres")); err != nil {
+		return "", "", err
+	}
+	h := sha256.Sum256([]byte(dir))
+	return dir, "/var/lib/dunnock/" + hex.EncodeToString(h[:6]), nil
+}
+
 // cluster starts the private cluster of the data folder. Where PostgreSQL's
 // unprivileged user cannot reach that folder, a folder below /var/lib/dunnock
 // stands in, one for each data folder.
 func (c *config) cluster(ctx context.Context) (*postgres.Cluster, error) {
-	dir, err := filepath.Abs(filepath.Join(c.Data, "postgres"))
+	dir, fallback, err := c.folders()
 	if err != nil {
 		return nil, err
 	}
 	if err := os.MkdirAll(c.Data, 0o755); err != nil {
 		return nil, fmt.Errorf("make the data folder: %w", err)
 	}
-	h := sha256.Sum256([]byte(dir))
-	cl, err := postgres.Start(ctx, postgres.Options{Dir: dir, Fallback: "/var/lib/dunnock/" + hex.EncodeToString(h[:6]), Report: func(s string) { fmt.Fprintln(os.Stderr, "dunnock: "+s) }})
+	cl, err := postgres.Start(ctx, postgres.Options{Dir: dir, Fallback: fallback, Report: func(s string) { fmt.Fprintln(os.Stderr, "dunnock: "+s) }})
 	if err == nil && cl.Dir != dir {
 		fmt.Fprintf(os.Stderr, "dunnock: the database's user cannot reach %s; the database is kept in %s\n", c.Data, cl.Dir)
 	}

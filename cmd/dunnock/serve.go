@@ -59,9 +59,6 @@ func demoCmd(cfg *config) *cobra.Command {
 				if err := demo.Load(ctx, a, reset); err != nil {
 					return err
 				}
-				if err := demo.LoadForce(ctx, a); err != nil {
-					return err
-				}
 				cfg.standIns(ctx, cmd.OutOrStdout())
 				say(cmd.OutOrStdout(), "Dunnock is at %s\nDemo sign-in: %s, password %s\nStop with Ctrl-C.\n", url, demo.Email, demo.Password)
 				return nil

@@ -22,6 +22,11 @@ import (
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
 
+func newStore(t *testing.T) *store.Store {
+	t.Helper()
+	return pgtest.Store(t)
+}
+
 func practice(t *testing.T, today civil.Date) (*app.App, *store.User, *store.Store) {
 	t.Helper()
 	s := pgtest.Store(t)

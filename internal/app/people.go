@@ -210,7 +210,11 @@ func hashCode(code string) string {
 }
 
 // Setup is what the first run asks for.
-type Setup struct{ Code, Practice, Zone, Name, Email, Password string }
+type Setup struct {
+	Code, Practice, Zone, Name, Email, Password string
+	// Loading makes a practice that is not ready yet: see Loading.
+	Loading bool
+}
 
 // FirstRun makes the first practice and its coach, if the code is right and
 // nobody was faster.
@@ -286,7 +290,7 @@ func (a *App) AddUser(ctx context.Context, s Setup, first bool) (*store.User, er
 	if err != nil {
 		return nil, err
 	}
-	u, err := a.store.CreatePractice(ctx, store.User{Email: s.Email, Name: s.Name, PasswordHash: hash, Practice: s.Practice, Zone: s.Zone}, first)
+	u, err := a.store.CreatePractice(ctx, store.User{Email: s.Email, Name: s.Name, PasswordHash: hash, Practice: s.Practice, Zone: s.Zone, Ready: !s.Loading}, first)
 	if errors.Is(err, store.ErrExists) {
 		if first {
 			return nil, &Error{Kind: Refused, Text: "The first run is done already: sign in."}
@@ -303,4 +307,10 @@ func (a *App) DemoUser(ctx context.Context, s Setup) (*store.User, error) {
 		return a.AddUser(ctx, s, false)
 	}
 	return u, err
+}
+
+// Loading notes that a practice is being loaded with what it begins with, and
+// with done that it is whole.
+func (a *App) Loading(ctx context.Context, u *store.User, done bool) error {
+	return words(a.store.SetReady(ctx, u.PracticeID, done), "practice")
 }

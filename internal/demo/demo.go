@@ -26,39 +26,71 @@ const (
 	zone     = "Europe/London"
 )
 
-// Load makes the demo's practice and golfers if they are not there. With reset
-// it removes the golfers there are first.
+// Load makes the demo's practice, golfers and recordings if they are not there.
+// With reset it removes what there is first; so it does where an earlier load was
+// broken off in the middle.
 func Load(ctx context.Context, a *app.App, reset bool) error {
-	u, err := a.DemoUser(ctx, app.Setup{Practice: practice, Zone: zone, Name: "Ansgar Vale", Email: Email, Password: Password})
+	return load(ctx, a, reset, loadForce)
+}
+
+// LoadSquad is Load without recordings, for tests that need none.
+func LoadSquad(ctx context.Context, a *app.App, reset bool) error {
+	return load(ctx, a, reset, func(context.Context, *app.App, *store.User) error { return nil })
+}
+
+func load(ctx context.Context, a *app.App, reset bool, force func(context.Context, *app.App, *store.User) error) error {
+	u, err := a.DemoUser(ctx, app.Setup{Practice: practice, Zone: zone, Name: "Ansgar Vale", Email: Email, Password: Password, Loading: true})
 	if err != nil {
 		return fmt.Errorf("make the demo's coach: %w", err)
 	}
-	rows, err := a.Squad(ctx, u)
-	if err != nil {
-		return err
-	}
-	if len(rows) > 0 && !reset {
+	if u.Ready && !reset {
 		return nil
 	}
-	for _, r := range rows {
-		if err := a.EraseGolfer(ctx, u, r.ID); err != nil {
-			return fmt.Errorf("remove %s: %w", r.Name, err)
-		}
+	if err := a.Loading(ctx, u, false); err != nil {
+		return err
+	}
+	if err := clear(ctx, a, u); err != nil {
+		return err
 	}
 	for _, g := range squad(a.Today(zone)) {
 		if err := g.load(ctx, a, u); err != nil {
 			return fmt.Errorf("load %s: %w", g.facts.Athlete.Name, err)
 		}
 	}
-	return screenDay(ctx, a, u)
+	if err := screenDay(ctx, a, u); err != nil {
+		return err
+	}
+	if err := force(ctx, a, u); err != nil {
+		return err
+	}
+	return a.Loading(ctx, u, true)
+}
+
+// clear removes the golfers and the screen days there are.
+func clear(ctx context.Context, a *app.App, u *store.User) error {
+	rows, err := a.Squad(ctx, u)
+	if err != nil {
+		return err
+	}
+	for _, r := range rows {
+		if err := a.EraseGolfer(ctx, u, r.ID); err != nil {
+			return fmt.Errorf("remove %s: %w", r.Name, err)
+		}
+	}
+	days, err := a.Days(ctx, u)
+	if err != nil {
+		return err
+	}
+	for _, d := range days {
+		if err := a.DeleteDay(ctx, u, d.ID); err != nil {
+			return fmt.Errorf("remove %s: %w", d.Name, err)
+		}
+	}
+	return nil
 }
 
 // screenDay plans the squad's next day at the stations.
 func screenDay(ctx context.Context, a *app.App, u *store.User) error {
-	days, err := a.Days(ctx, u)
-	if err != nil || len(days) > 0 {
-		return err
-	}
 	rows, err := a.Squad(ctx, u)
 	if err != nil {
 		return err

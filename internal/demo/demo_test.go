@@ -24,7 +24,7 @@ func load(t *testing.T, today string) (*app.App, *store.User, map[string]string)
 	t.Helper()
 	ctx := context.Background()
 	a := app.New(pgtest.Store(t), time.Now, civil.MustParse(today))
-	require.NoError(t, demo.Load(ctx, a, false))
+	require.NoError(t, demo.LoadSquad(ctx, a, false))
 	u, _, err := a.SignIn(ctx, demo.Email, demo.Password, app.Visitor{Remote: "test"})
 	require.NoError(t, err)
 	rows, err := a.Squad(ctx, u)
@@ -74,14 +74,49 @@ func TestLoadingAgainKeepsAndResetStartsAfresh(t *testing.T) {
 	ctx := context.Background()
 	a, u, ids := load(t, "2026-11-24")
 	require.NoError(t, a.EraseGolfer(ctx, u, ids["Jonas"]))
-	require.NoError(t, demo.Load(ctx, a, false))
+	require.NoError(t, demo.LoadSquad(ctx, a, false))
 	rows, err := a.Squad(ctx, u)
 	require.NoError(t, err)
 	assert.Len(t, rows, 5, "what was done is kept")
-	require.NoError(t, demo.Load(ctx, a, true))
+	require.NoError(t, demo.LoadSquad(ctx, a, true))
 	rows, err = a.Squad(ctx, u)
 	require.NoError(t, err)
 	assert.Len(t, rows, 6)
+}
+
+// A demo killed while it was loaded is whole after the next start, whatever was
+// there by then; and what is done to it later is kept.
+func TestALoadThatWasBrokenOffIsDoneAgain(t *testing.T) {
+	ctx := context.Background()
+	for _, after := range []int{1, 4, 25, 60, 140} {
+		broken, stop := context.WithCancel(ctx)
+		b := app.New(pgtest.Store(t), func() time.Time {
+			if after--; after == 0 {
+				stop()
+			}
+			return time.Now()
+		}, civil.MustParse("2026-11-24"))
+		err := demo.LoadSquad(broken, b, false)
+		if err == nil {
+			t.Logf("loaded before it was broken off")
+		}
+		stop()
+		require.NoError(t, demo.LoadSquad(ctx, b, false))
+		a := b
+		u, _, err := a.SignIn(ctx, demo.Email, demo.Password, app.Visitor{Remote: "test"})
+		require.NoError(t, err)
+		rows, err := a.Squad(ctx, u)
+		require.NoError(t, err)
+		require.Len(t, rows, 6)
+		for _, r := range rows {
+			if !strings.HasPrefix(r.Name, "Jonas") {
+				assert.NotEmpty(t, r.Lane.Screens, r.Name)
+			}
+		}
+		days, err := a.Days(ctx, u)
+		require.NoError(t, err)
+		assert.Len(t, days, 1)
+	}
 }
 
 // The demo's recordings come once, and leave the story as it is: mobility leads,
@@ -89,8 +124,13 @@ func TestLoadingAgainKeepsAndResetStartsAfresh(t *testing.T) {
 func TestTheDemoHasRecordings(t *testing.T) {
 	a, u, ids := load(t, "2026-11-24")
 	ctx := context.Background()
-	require.NoError(t, demo.LoadForce(ctx, a))
-	require.NoError(t, demo.LoadForce(ctx, a))
+	require.NoError(t, demo.Load(ctx, a, true))
+	require.NoError(t, demo.Load(ctx, a, false))
+	rows, err := a.Squad(ctx, u)
+	require.NoError(t, err)
+	for _, r := range rows {
+		ids[strings.Fields(r.Name)[0]] = r.ID
+	}
 	page, err := a.Force(ctx, u, ids["Torquil"])
 	require.NoError(t, err)
 	assert.Len(t, page.Recordings, 14)

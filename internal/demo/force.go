@@ -39,29 +39,17 @@ func recordings() []trials {
 	}
 }
 
-// LoadForce gives the demo's golfers recordings of ground force, unless they
-// have some. Each trial differs a little from the last, as people's do.
-func LoadForce(ctx context.Context, a *app.App) error {
-	u, err := a.DemoUser(ctx, app.Setup{Practice: practice, Zone: zone, Name: "Ansgar Vale", Email: Email, Password: Password})
-	if err != nil {
-		return err
-	}
+// loadForce gives the demo's golfers recordings of ground force. Each trial
+// differs a little from the last, as people's do.
+func loadForce(ctx context.Context, a *app.App, u *store.User) error {
 	rows, err := a.Squad(ctx, u)
 	if err != nil {
 		return err
 	}
 	rng := rand.New(rand.NewPCG(20, 26))
-	loaded := map[string]bool{}
-	for _, g := range rows {
-		page, err := a.Force(ctx, u, g.ID)
-		if err != nil {
-			return err
-		}
-		loaded[g.Name] = len(page.Recordings) > 0
-	}
 	for _, t := range recordings() {
 		for _, g := range rows {
-			if g.Name != t.golfer || loaded[g.Name] {
+			if g.Name != t.golfer {
 				continue
 			}
 			day := a.Today(zone).Add(-t.daysAgo)

@@ -81,7 +81,7 @@ func TestSignInIsLimitedAndSignedOutIsOut(t *testing.T) {
 
 func TestSessionCookieAndHeaders(t *testing.T) {
 	s := newServer(t)
-	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 	c := s.client(t)
 	res, _ := c.do("POST", "/session", "application/json", []byte(fmt.Sprintf(`{"email":%q,"password":%q}`, demo.Email, demo.Password)), nil)
 	cookie := res.Header.Get("Set-Cookie")

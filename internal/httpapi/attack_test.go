@@ -160,7 +160,7 @@ func TestParallelGuessesAreCountedBeforeTheyAreTested(t *testing.T) {
 // Forwarded addresses count only from a proxy that was named.
 func TestForwardedAddresses(t *testing.T) {
 	s := pgtest.Store(t)
-	require.NoError(t, demo.Load(context.Background(), app.New(s, time.Now, today), false))
+	require.NoError(t, demo.LoadSquad(context.Background(), app.New(s, time.Now, today), false))
 	guess := func(c *client, from string) int {
 		res, _ := c.do("POST", "/session", "application/json", []byte(`{"email":"`+demo.Email+`","password":"a wrong guess"}`), map[string]string{"X-Forwarded-For": from})
 		return res.StatusCode
@@ -400,7 +400,7 @@ func TestStreamsEndAtSignOutAndWithTheProgram(t *testing.T) {
 	ending, stop := context.WithCancel(context.Background())
 	defer stop()
 	s := newServerOptions(t, httpapi.Options{Store: pgtest.Store(t), Grip: l.Addr().String(), Ending: ending})
-	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 	last := func(c *client, end func()) (text string) {
 		res, err := c.http.Get(s.URL + httpapi.Base + "/devices/grip/live")
 		require.NoError(t, err)
@@ -458,7 +458,7 @@ func TestAnInstrumentThatCannotBeReliedOn(t *testing.T) {
 			}
 		}()
 		s := newServerOptions(t, httpapi.Options{Store: pgtest.Store(t), Grip: l.Addr().String()})
-		require.NoError(t, demo.Load(context.Background(), s.app, false))
+		require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 		c := s.client(t)
 		c.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
 		_, body := c.do("GET", "/devices/grip/live", "", nil, nil)

@@ -71,7 +71,7 @@ func newServerOptions(t testing.TB, o httpapi.Options) *server {
 func withDemo(t testing.TB) *client {
 	t.Helper()
 	s := newServer(t)
-	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 	c := s.client(t)
 	c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
 	return c

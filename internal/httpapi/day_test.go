@@ -339,7 +339,7 @@ func TestALiveGripTestOverHTTP(t *testing.T) {
 		_ = device.ServeGrip(ctx, l, device.GripPlan{Pattern: "pulses", PeakKg: 40, Repeats: 3, RateHz: 200, HoldS: 0.3, RestS: 0.3, HangUpAt: 700, Duplicate: 0.02, Garbage: 0.02, Seed: 4})
 	}()
 	s := newServerWith(t, pgtest.Store(t), l.Addr().String(), "")
-	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 	c := s.client(t)
 	c.get("/devices", http.StatusUnauthorized, nil)
 	c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
@@ -394,7 +394,7 @@ func TestALiveGripTestOverHTTP(t *testing.T) {
 
 func TestNoDynamometerIsSaid(t *testing.T) {
 	s := newServerWith(t, pgtest.Store(t), "127.0.0.1:1", "127.0.0.1:1")
-	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 	c := s.client(t)
 	c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
 	p := c.get("/devices/grip/live", http.StatusNotFound, nil)

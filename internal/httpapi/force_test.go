@@ -281,7 +281,7 @@ func TestALiveJumpOverHTTP(t *testing.T) {
 	defer cancel()
 	go func() { _ = device.ServePlates(ctx, l, device.PlatesPlan{HeightM: 0.3, NoiseN: 1, PauseS: 0.2}) }()
 	s := newServerWith(t, pgtest.Store(t), "", l.Addr().String())
-	require.NoError(t, demo.Load(context.Background(), s.app, false))
+	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 	c := s.client(t)
 	c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
 	id := c.golfer("Torquil")
@@ -371,7 +371,7 @@ func TestPlatesThatAreNotThere(t *testing.T) {
 	const path = "/devices/plates/live"
 	open := func(plates string) (*client, map[string]string) {
 		s := newServerWith(t, pgtest.Store(t), "", plates)
-		require.NoError(t, demo.Load(context.Background(), s.app, false))
+		require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
 		c := s.client(t)
 		c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
 		return c, map[string]string{"kind": "jump", "athlete": c.golfer("Torquil")}

@@ -273,6 +273,23 @@ func (c *Cluster) report(s string) {
 	}
 }
 
+// Address returns the address of a database of the cluster in a folder, if it
+// runs. It starts nothing.
+func Address(dir, database string) (string, error) {
+	c := &Cluster{Dir: dir}
+	pass, err := os.ReadFile(filepath.Join(dir, "password"))
+	if err != nil {
+		return "", fmt.Errorf("there is no cluster in %s that can be read: %w", dir, err)
+	}
+	_, port, ok := c.running()
+	if !ok {
+		return "", fmt.Errorf("the cluster in %s does not run: start dunnock serve beside this", dir)
+	}
+	c.pass = strings.TrimSpace(string(pass))
+	c.port.Store(int64(port))
+	return c.URL(database), nil
+}
+
 // Port is where the cluster listens now.
 func (c *Cluster) Port() uint16 { return uint16(c.port.Load()) }
 

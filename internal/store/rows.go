@@ -17,6 +17,7 @@ type practiceRow struct {
 	SpeedUnit string
 	// DataVersion is the database's to set.
 	DataVersion int64 `gorm:"default:1"`
+	Ready       bool
 	CreatedAt   time.Time
 }
 

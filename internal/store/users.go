@@ -22,6 +22,7 @@ type User struct {
 	Zone         string // IANA zone of the practice
 	Units        unit.Preference
 	DataVersion  int64 // of the practice's data
+	Ready        bool  // false while the practice is being loaded with what it begins with
 }
 
 // Users and practices stand above the practices' own tables: these calls, and
@@ -53,7 +54,7 @@ func (s *Store) CreatePractice(ctx context.Context, u User, onlyFirst bool) (*Us
 				return ErrExists
 			}
 		}
-		p := practiceRow{Name: u.Practice, Zone: u.Zone, SpeedUnit: string(unit.Default.Speed)}
+		p := practiceRow{Name: u.Practice, Zone: u.Zone, SpeedUnit: string(unit.Default.Speed), Ready: u.Ready}
 		if err := tx.Create(&p).Error; err != nil {
 			return err
 		}
@@ -86,13 +87,19 @@ func (s *Store) user(ctx context.Context, where string, arg any) (*User, error) 
 		SpeedUnit string
 
 		DataVersion int64
+		Ready       bool
 	}
-	err := s.sys(ctx).Model(&userRow{}).Select("users.*, practices.name AS practice, practices.zone, practices.speed_unit, practices.data_version").
+	err := s.sys(ctx).Model(&userRow{}).Select("users.*, practices.name AS practice, practices.zone, practices.speed_unit, practices.data_version, practices.ready").
 		Joins("JOIN practices ON practices.id = users.practice_id").Where(where, arg).Take(&u).Error
 	if err != nil {
 		return nil, translate(err)
 	}
-	return &User{ID: u.ID, PracticeID: u.PracticeID, Email: u.Email, Name: u.Name, PasswordHash: u.PasswordHash, Practice: u.Practice, Zone: u.Zone, Units: unit.Preference{Speed: unit.Unit(u.SpeedUnit)}, DataVersion: u.DataVersion}, nil
+	return &User{ID: u.ID, PracticeID: u.PracticeID, Email: u.Email, Name: u.Name, PasswordHash: u.PasswordHash, Practice: u.Practice, Zone: u.Zone, Units: unit.Preference{Speed: unit.Unit(u.SpeedUnit)}, DataVersion: u.DataVersion, Ready: u.Ready}, nil
+}
+
+// SetReady notes that a practice is being loaded, or that it is done.
+func (s *Store) SetReady(ctx context.Context, practiceID string, ready bool) error {
+	return translate(s.sys(ctx).Model(&practiceRow{}).Where("id = ?", practiceID).Update("ready", ready).Error)
 }
 
 // SetUnits changes the units the practice sees.

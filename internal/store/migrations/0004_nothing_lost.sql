@@ -34,6 +34,10 @@ CREATE TRIGGER trials_inserted AFTER INSERT ON trials REFERENCING NEW TABLE AS c
 CREATE TRIGGER trials_updated AFTER UPDATE ON trials REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION trials_changed();
 CREATE TRIGGER trials_deleted AFTER DELETE ON trials REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION trials_changed();
 
+-- false while a demo's squad is being loaded: a load that was broken off is done
+-- again at the next start.
+ALTER TABLE practices ADD COLUMN ready boolean NOT NULL DEFAULT true;
+
 -- An upload is read once: its rows are kept, compressed, until they are saved,
 -- and a week at most. content is what came before this version and was not read
 -- yet; it is read when it is next looked at.
@@ -72,6 +76,7 @@ ALTER TABLE recordings ADD COLUMN revision int NOT NULL DEFAULT 1 CHECK (revisio
 ALTER TABLE recordings DROP COLUMN revision;
 ALTER TABLE programmes DROP COLUMN recent;
 DROP TABLE known_browsers;
+ALTER TABLE practices DROP COLUMN ready;
 DROP INDEX screens_import, athletes_import;
 ALTER TABLE imports DROP CONSTRAINT imports_state_check, DROP COLUMN parsed, DROP COLUMN head, DROP COLUMN asked_at, DROP COLUMN run;
 DELETE FROM imports WHERE content IS NULL;

@@ -1,4 +1,8 @@
 package formats
 
-// Printable is what the referral note does to a text, for tests.
-var Printable = printable
+// What tests look at from outside.
+var (
+	Printable = printable
+	Quote     = quoteFormula
+	Unquote   = unquoteFormula
+)

@@ -49,6 +49,7 @@ type ImportReport struct {
 	Errors     []formats.RowError `json:"errors"` // the first maxErrors
 	ErrorRows  int                `json:"errorRows"`
 	Unlikely   int                `json:"unlikely"`
+	LeftOut    []string           `json:"leftOut"` // columns with values that are not brought in
 	// Verdicts is the first rows one by one: "" for a good one.
 	Verdicts []RowVerdict `json:"verdicts"`
 }
@@ -490,7 +491,7 @@ func (r *importRead) json() string {
 // work or the snapshot it is given. In a unit of work the golfers the file names
 // are taken first, so that nobody writes theirs meanwhile.
 func (a *App) readImport(ctx context.Context, u *store.User, p *store.Practice, table *formats.Table, m formats.Mapping, b battery, progress func(int)) (*importRead, error) {
-	x := &importer{a: a, u: u, tests: b.tests, m: m, out: &importRead{ImportReport: ImportReport{Rows: len(table.Rows), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}}}, byName: map[string][]*importGolfer{}, byID: map[string]*importGolfer{}}
+	x := &importer{a: a, u: u, tests: b.tests, m: m, out: &importRead{ImportReport: ImportReport{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}}}, byName: map[string][]*importGolfer{}, byID: map[string]*importGolfer{}}
 	if err := x.load(ctx, p, table); err != nil {
 		return nil, err
 	}

@@ -68,7 +68,7 @@ func (m *Mapping) Check(t *Table, b *measure.Battery) []RowError {
 		bad("decimal", "say whether decimals are written with a point or a comma")
 	}
 	if _, ok := dateLayouts[m.Dates]; !ok {
-		bad("dates", "say how dates are written: %s", strings.Join(DateFormats, ", "))
+		bad("dates", "say how dates are written: %s. 04/07 may be 4 July or 7 April", strings.Join(DateFormats, ", "))
 	}
 	if len(m.Columns) != len(t.Header) {
 		bad("columns", "the mapping has %d columns, the file %d", len(m.Columns), len(t.Header))
@@ -101,6 +101,8 @@ func (m *Mapping) Check(t *Table, b *measure.Battery) []RowError {
 				if err != nil {
 					bad(name, "%s is measured in %s, not in %s", x.Name, x.Unit, c.Unit)
 				}
+			} else if headed := unitOfHeader(name); ok && headed != "" && headed != x.Unit {
+				bad(name, "the column is headed %q: say which unit its values are in", headed)
 			}
 			key = fmt.Sprintf("%s %s trial %d", c.Test, c.Side, max(c.Trial, 1))
 		}
@@ -252,6 +254,35 @@ var headerWords = map[string]string{
 
 var unitInHeader = regexp.MustCompile(`[(\[]([^)\]]+)[)\]]`)
 
+// unitOfHeader is the unit a column is headed with, in brackets or as its last
+// word, or "".
+func unitOfHeader(h string) unit.Unit {
+	text := strings.ToLower(h)
+	if x := unitInHeader.FindStringSubmatch(text); x != nil {
+		if u, err := unit.Parse(x[1]); err == nil {
+			return u
+		}
+	}
+	words := headerParts(text)
+	if len(words) < 2 {
+		return ""
+	}
+	switch last := words[len(words)-1]; last {
+	case "m", "s", "n", "v", "w", "in", "min", "rep", "reps": // words and sides too
+		return ""
+	default:
+		u, err := unit.Parse(last)
+		if err != nil {
+			return ""
+		}
+		return u
+	}
+}
+
+func headerParts(text string) []string {
+	return strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(" _-.,", r) })
+}
+
 // Guess proposes a mapping from the header and the first rows: what it is not
 // sure of is left out for the coach to say.
 func Guess(t *Table, b *measure.Battery) Mapping {
@@ -259,7 +290,11 @@ func Guess(t *Table, b *measure.Battery) Mapping {
 	taken := map[MappingColumn]bool{}
 	for i, h := range t.Header {
 		c := guessColumn(h, b)
-		if c.Field == "" || taken[MappingColumn{Field: c.Field, Test: c.Test, Side: c.Side, Trial: c.Trial}] {
+		if c.Field == "" {
+			m.Columns[i] = c
+			continue
+		}
+		if taken[MappingColumn{Field: c.Field, Test: c.Test, Side: c.Side, Trial: c.Trial}] {
 			continue
 		}
 		taken[MappingColumn{Field: c.Field, Test: c.Test, Side: c.Side, Trial: c.Trial}] = true
@@ -271,13 +306,8 @@ func Guess(t *Table, b *measure.Battery) Mapping {
 
 func guessColumn(h string, b *measure.Battery) MappingColumn {
 	text := strings.ToLower(h)
-	u := ""
-	if x := unitInHeader.FindStringSubmatch(text); x != nil {
-		if _, err := unit.Parse(x[1]); err == nil {
-			u = strings.TrimSpace(x[1])
-		}
-		text = strings.TrimSpace(unitInHeader.ReplaceAllString(text, " "))
-	}
+	u := string(unitOfHeader(h))
+	text = strings.TrimSpace(unitInHeader.ReplaceAllString(text, " "))
 	words := strings.Join(strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == '_' || r == '-' || r == '.' || r == '/' || r == ',' }), " ")
 	if f, ok := headerWords[words]; ok {
 		return MappingColumn{Field: f}
@@ -296,8 +326,10 @@ func guessColumn(h string, b *measure.Battery) MappingColumn {
 			}
 		}
 	}
+	// What the header says of the unit is kept for when the test is said by hand.
+	unknown := MappingColumn{Unit: u}
 	if best == nil {
-		return MappingColumn{}
+		return unknown
 	}
 	c := MappingColumn{Field: Measure, Test: best.ID, Trial: 1, Unit: u}
 	for _, w := range strings.Fields(rest) {
@@ -308,16 +340,18 @@ func guessColumn(h string, b *measure.Battery) MappingColumn {
 		}
 	}
 	if best.Kind != measure.Unsided && c.Side == "" || c.Trial < 1 || c.Trial > best.Trials {
-		return MappingColumn{}
+		return unknown
 	}
 	return c
 }
 
 // guessWriting looks at the first rows: a comma in a number and the shape of
-// the dates.
+// the dates. Dates with slashes that may be read two ways are left for the coach to
+// say.
 func guessWriting(t *Table, columns []MappingColumn) (decimal, dates string) {
 	decimal, dates = ".", DateFormats[0]
 	number := regexp.MustCompile(`^-?[0-9]+,[0-9]+$`)
+	slashes, dayFirst, monthFirst := false, false, false
 	for _, row := range t.Rows[:min(len(t.Rows), 50)] {
 		for i, c := range columns {
 			if i >= len(row.Cells) {
@@ -329,21 +363,41 @@ func guessWriting(t *Table, columns []MappingColumn) (decimal, dates string) {
 					decimal = ","
 				}
 			case c.Field == "date" || c.Field == "birthDate":
-				switch {
-				case strings.Contains(s, "."):
+				if strings.Contains(s, ".") && !serial.MatchString(s) {
 					dates = "DD.MM.YYYY"
-				case strings.Contains(s, "/"):
-					if dates == DateFormats[0] {
-						dates = "DD/MM/YYYY"
-					}
-					if p := strings.Split(s, "/"); len(p) == 3 {
-						if n, _ := strconv.Atoi(p[1]); n > 12 {
-							dates = "MM/DD/YYYY"
-						}
-					}
+				}
+				if p := strings.Split(s, "/"); len(p) == 3 {
+					slashes = true
+					first, _ := strconv.Atoi(p[0])
+					second, _ := strconv.Atoi(p[1])
+					dayFirst, monthFirst = dayFirst || first > 12, monthFirst || second > 12
 				}
 			}
 		}
 	}
+	switch {
+	case slashes && dayFirst && !monthFirst:
+		dates = "DD/MM/YYYY"
+	case slashes && monthFirst && !dayFirst:
+		dates = "MM/DD/YYYY"
+	case slashes:
+		dates = ""
+	}
 	return decimal, dates
+}
+
+// LeftOut names the columns of a table with anything in them that a mapping does
+// not bring in.
+func (m *Mapping) LeftOut(t *Table) []string {
+	out := []string{}
+	for i, h := range t.Header {
+		if i < len(m.Columns) && m.Columns[i].Field != "" || !slices.ContainsFunc(t.Rows, func(r TableRow) bool { return i < len(r.Cells) && r.Cells[i] != "" }) {
+			continue
+		}
+		if h == "" {
+			h = fmt.Sprintf("column %d", i+1)
+		}
+		out = append(out, h)
+	}
+	return out
 }

@@ -59,7 +59,7 @@ func (s *Server) GetSetup(ctx context.Context, _ gen.GetSetupRequestObject) (gen
 }
 
 func (s *Server) session(u *store.User) gen.Session {
-	return gen.Session{Name: u.Name, Email: u.Email, Practice: u.Practice, Units: u.Units, Today: s.app.Today(u.Zone)}
+	return gen.Session{Id: u.ID, Zone: u.Zone, Name: u.Name, Email: u.Email, Practice: u.Practice, Units: u.Units, Today: s.app.Today(u.Zone)}
 }
 
 // signIn ties the browser to a user with a new session token, and leaves it what

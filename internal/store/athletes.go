@@ -253,7 +253,7 @@ func (p *Practice) squad(ctx context.Context) ([]SquadEntry, error) {
 		}
 	}
 	var screens []screenRow
-	if err := p.db(ctx).Order("date DESC").Find(&screens).Error; err != nil {
+	if err := p.db(ctx).Select("athlete_id", "date").Where(hasTrials).Order("date DESC").Find(&screens).Error; err != nil {
 		return nil, err
 	}
 	for _, s := range screens {

@@ -110,9 +110,12 @@ func TestAUnitOfWorkSpansCalls(t *testing.T) {
 	names, err = p.Names(ctx)
 	require.NoError(t, err)
 	require.Len(t, names, 1)
+	screens, err := p.Screens(ctx, names[0].ID)
+	require.NoError(t, err)
+	assert.Len(t, screens, 1)
 	days, err := p.ScreenDates(ctx, names[0].ID)
 	require.NoError(t, err)
-	assert.Len(t, days, 1)
+	assert.Empty(t, days, "a screen with nothing in it is not done")
 
 	// Two units that meet head on both come to an end.
 	other, err := p.CreateAthlete(ctx, testkit.Strong())

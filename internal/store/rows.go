@@ -50,6 +50,7 @@ type athleteRow struct {
 	DriverMassG    float64
 	AnsweredOn     *time.Time
 	AnswersYes     []string `gorm:"serializer:json"`
+	AnswersNo      []string `gorm:"serializer:json"`
 	ClearedRole    string
 	ClearedOn      *time.Time
 	ClearedNote    string
@@ -212,7 +213,7 @@ func (r *athleteRow) from(f *athlete.File) {
 	p, c, t := f.Athlete, f.Clearance, f.Training
 	r.Name, r.BirthDate, r.Sex, r.PlayingSide, r.WritingHand = p.Name, date(p.BirthDate), p.Sex, p.PlayingSide, p.WritingHand
 	r.TrainingMonths, r.Advanced, r.GoalSpeed, r.GoalText, r.DriverMassG = p.TrainingMonths, p.Advanced, p.GoalSpeed, p.GoalText, p.DriverMassG
-	r.AnsweredOn, r.AnswersYes, r.InjuredOn = datePtr(c.AnsweredOn), list(c.Yes), datePtr(c.InjuredOn)
+	r.AnsweredOn, r.AnswersYes, r.AnswersNo, r.InjuredOn = datePtr(c.AnsweredOn), list(c.Yes), list(c.No), datePtr(c.InjuredOn)
 	r.ClearedRole, r.ClearedOn, r.ClearedNote = "", nil, ""
 	if c.Cleared != nil {
 		r.ClearedRole, r.ClearedOn, r.ClearedNote = c.Cleared.Role, datePtr(c.Cleared.On), c.Cleared.Note
@@ -238,6 +239,9 @@ func (r *athleteRow) file() athlete.File {
 		Limits:       []athlete.Limit{},
 		Competitions: []athlete.Competition{},
 		Screens:      []athlete.Screen{},
+	}
+	if len(r.AnswersNo) > 0 {
+		f.Clearance.No = r.AnswersNo
 	}
 	if r.ClearedRole != "" {
 		f.Clearance.Cleared = &athlete.Cleared{Role: r.ClearedRole, On: day(r.ClearedOn), Note: r.ClearedNote}

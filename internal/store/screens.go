@@ -360,10 +360,14 @@ func (p *Practice) DeleteScreen(ctx context.Context, id string) error {
 	})
 }
 
-// ScreenDates returns the days of a golfer's screens, newest first.
+// hasTrials leaves out screens nothing was written into.
+const hasTrials = "EXISTS (SELECT 1 FROM trials WHERE trials.screen_id = screens.id)"
+
+// ScreenDates returns the days of a golfer's screens with anything in them, newest
+// first.
 func (p *Practice) ScreenDates(ctx context.Context, athleteID string) ([]civil.Date, error) {
 	var rows []screenRow
-	if err := p.db(ctx).Select("date").Where("athlete_id = ?", athleteID).Order("date DESC").Find(&rows).Error; err != nil {
+	if err := p.db(ctx).Select("date").Where("athlete_id = ?", athleteID).Where(hasTrials).Order("date DESC").Find(&rows).Error; err != nil {
 		return nil, translate(err)
 	}
 	out := make([]civil.Date, len(rows))

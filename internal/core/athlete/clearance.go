@@ -36,7 +36,10 @@ func Questions() []Question { return questions }
 type Clearance struct {
 	AnsweredOn civil.Date `json:"answeredOn"`
 	Yes        []string   `json:"yes"` // ids of the questions answered with yes
-	Cleared    *Cleared   `json:"cleared,omitempty"`
+	// No are the ids answered with no while others are still open; once all are
+	// answered, those that are not in Yes are.
+	No      []string `json:"no,omitempty"`
+	Cleared *Cleared `json:"cleared,omitempty"`
 	// InjuredOn is the day of a new injury: answers and a clearance from before it
 	// no longer hold.
 	InjuredOn civil.Date `json:"injuredOn,omitzero"`

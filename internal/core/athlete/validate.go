@@ -146,6 +146,11 @@ func validateFacts(f *File) []Problem {
 			bad(path, "%s", text)
 		}
 	}
+	for i, id := range f.Clearance.No {
+		if slices.Contains(f.Clearance.Yes, id) || !slices.ContainsFunc(questions, func(q Question) bool { return q.ID == id }) || slices.Index(f.Clearance.No, id) != i {
+			bad(fmt.Sprintf("clearance.no[%d]", i), "there is no question %q, or it is answered twice", id)
+		}
+	}
 	if len(f.Clearance.Yes) > 0 && f.Clearance.AnsweredOn.IsZero() {
 		bad("clearance.answeredOn", "say when the questions were answered")
 	}

@@ -22,7 +22,8 @@ const (
 	EditRemove = "remove"
 )
 
-// Scopes of an edit: the one place, or the same line in every week from there.
+// Scopes of an edit: the one place, or the same line in every week from there. A
+// dose changed along a line moves as far in every week.
 const (
 	ScopeCell = "cell"
 	ScopeLine = "line"
@@ -185,9 +186,53 @@ func checkRange[T int | float64](field string, v *T) error {
 	return nil
 }
 
-func set[T any](dst *T, v *T) {
-	if v != nil {
-		*dst = *v
+// shift moves a part of a dose as far as the edited one moves from what it was:
+// the wave of a line keeps its shape. The edited one itself gets the value given.
+func shift[T int | float64](field string, dst *T, v *T, was T) {
+	if v == nil {
+		return
+	}
+	l := doseLimits[field]
+	*dst = T(min(max(float64(*dst)+float64(*v)-float64(was), l[0]), l[1]))
+}
+
+// changeDose moves a dose as a patch moves the dose was.
+func changeDose(d *programme.Dose, x DosePatch, was programme.Dose, driverG float64) {
+	shift("sets", &d.Sets, x.Sets, was.Sets)
+	if d.Unit == library.Seconds {
+		shift("seconds", &d.Seconds, x.Seconds, was.Seconds)
+	} else {
+		shift("reps", &d.Reps, x.Reps, was.Reps)
+	}
+	if x.Reserve != nil {
+		v := *x.Reserve
+		if d.Reserve != nil && was.Reserve != nil {
+			v = *d.Reserve
+			shift("reserve", &v, x.Reserve, *was.Reserve)
+		}
+		d.Reserve = &v
+	}
+	if x.LoadKg != nil {
+		v := *x.LoadKg
+		switch {
+		case v == 0:
+			d.LoadKg = nil // taken away everywhere
+		case d.LoadKg != nil && was.LoadKg != nil:
+			v = *d.LoadKg
+			shift("loadKg", &v, x.LoadKg, *was.LoadKg)
+			fallthrough
+		default:
+			v = unit.Round(v, 2)
+			d.LoadKg = &v
+		}
+	}
+	shift("ballKg", &d.BallKg, x.BallKg, was.BallKg)
+	shift("intentPercent", &d.IntentPercent, x.IntentPercent, was.IntentPercent)
+	shift("otherSideShare", &d.OtherSideShare, x.OtherSideShare, was.OtherSideShare)
+	shift("restSeconds", &d.RestSeconds, x.RestSeconds, was.RestSeconds)
+	shift("implementPercent", &d.ImplementPercent, x.ImplementPercent, was.ImplementPercent)
+	if x.ImplementPercent != nil && d.ImplementG > 0 {
+		d.ImplementG = int(unit.Round(driverG*(1+float64(d.ImplementPercent)/100), 0))
 	}
 }
 
@@ -205,39 +250,14 @@ func (p *planner) editDose(prog *programme.Programme, e Edit) error {
 	if err := e.Dose.check(); err != nil {
 		return err
 	}
-	places, _, err := targets(prog, e)
+	places, edited, err := targets(prog, e)
 	if err != nil {
 		return err
 	}
+	was := edited.Dose
 	for _, place := range places {
 		it, _, _ := prog.Find(place)
-		d, x := &it.Dose, e.Dose
-		set(&d.Sets, x.Sets)
-		if d.Unit == library.Seconds {
-			set(&d.Seconds, x.Seconds)
-		} else {
-			set(&d.Reps, x.Reps)
-		}
-		if x.Reserve != nil {
-			v := *x.Reserve
-			d.Reserve = &v
-		}
-		if x.LoadKg != nil {
-			v := unit.Round(*x.LoadKg, 2)
-			if d.LoadKg = &v; v == 0 {
-				d.LoadKg = nil
-			}
-		}
-		set(&d.BallKg, x.BallKg)
-		set(&d.IntentPercent, x.IntentPercent)
-		set(&d.OtherSideShare, x.OtherSideShare)
-		set(&d.RestSeconds, x.RestSeconds)
-		if x.ImplementPercent != nil {
-			d.ImplementPercent = *x.ImplementPercent
-			if d.ImplementG > 0 {
-				d.ImplementG = int(unit.Round(p.f.Athlete.DriverMassG*(1+float64(d.ImplementPercent)/100), 0))
-			}
-		}
+		changeDose(&it.Dose, *e.Dose, was, p.f.Athlete.DriverMassG)
 		it.Edited = true
 		if e.Note != "" {
 			it.Note = e.Note

@@ -188,6 +188,45 @@ func TestEdits(t *testing.T) {
 	assert.Contains(t, strings.Join(brokenRules(rules), "\n"), "TIME")
 }
 
+// From this week on, a dose moves as far in every week: the wave keeps its shape,
+// and a line that no longer rises gets advice.
+func TestAnEditOfALineShiftsItsWave(t *testing.T) {
+	f := testkit.Strong()
+	p := generate(t, f).Programme
+	loads := func(p *programme.Programme) (out []float64) {
+		for w := 1; w <= 4; w++ {
+			out = append(out, *find(t, p, w, "lift-trap-bar").Dose.LoadKg)
+		}
+		return out
+	}
+	before := loads(p)
+	require.NotEqual(t, before[0], before[2], "a wave to begin with")
+	first := find(t, p, 1, "lift-trap-bar")
+	up := before[0] + 2.5
+	out, rules, err := plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &up}})
+	require.NoError(t, err)
+	after := loads(out)
+	for i := range before {
+		assert.InDelta(t, before[i]+2.5, after[i], 1e-9, "week %d", i+1)
+	}
+	assert.NotContains(t, strings.Join(brokenRules(rules), "\n"), "FLAT")
+
+	sets := first.Dose.Sets + 1
+	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &sets}})
+	require.NoError(t, err)
+	for w := 1; w <= 4; w++ {
+		assert.Equal(t, find(t, p, w, "lift-trap-bar").Dose.Sets+1, find(t, out, w, "lift-trap-bar").Dose.Sets)
+	}
+	most := 12 // nothing leaves what a dose may be
+	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &most}})
+	require.NoError(t, err)
+	assert.Equal(t, 12, find(t, out, 3, "lift-trap-bar").Dose.Sets)
+	none := 0.0
+	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &none}})
+	require.NoError(t, err)
+	assert.Nil(t, find(t, out, 3, "lift-trap-bar").Dose.LoadKg)
+}
+
 func TestEditsThatCannotBeDone(t *testing.T) {
 	f := testkit.Strong()
 	f.Limits = []athlete.Limit{{Region: "knee", Kind: athlete.NoImpact, SetBy: "doctor"}}

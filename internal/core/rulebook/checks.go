@@ -58,6 +58,7 @@ func (c *checker) run() {
 			c.week(w)
 		}
 		c.wave(b)
+		c.flat(b)
 		c.loadStep(b)
 	}
 	if unloaded && len(c.found["LOAD-STEP"]) == 0 {
@@ -331,6 +332,60 @@ func (c *checker) wave(b *programme.Block) {
 		} else {
 			last = nil
 		}
+	}
+}
+
+// flat finds lines a coach changed that stand still over the rising weeks. Range
+// work is meant to.
+func (c *checker) flat(b *programme.Block) {
+	type week struct {
+		volume  int
+		load    float64
+		reserve int
+	}
+	type course struct {
+		name, place string
+		weeks       []week
+		edited      bool
+	}
+	lines := map[string]*course{}
+	var order []string
+	rising := 0
+	for wi := range b.Weeks {
+		w := &b.Weeks[wi]
+		if w.Kind != programme.Rising {
+			continue
+		}
+		rising++
+		for si := range w.Sessions {
+			for _, it := range w.Sessions[si].Items {
+				if it.Slot == programme.SlotRange {
+					continue
+				}
+				key := w.Sessions[si].Letter + "|" + it.Slot + "|" + it.Exercise
+				l := lines[key]
+				if l == nil {
+					l = &course{name: it.Name, place: it.Place}
+					lines[key], order = l, append(order, key)
+				}
+				l.edited = l.edited || it.Edited
+				x := week{volume: it.Dose.Volume()}
+				if it.Dose.LoadKg != nil {
+					x.load = *it.Dose.LoadKg
+				}
+				if it.Dose.Reserve != nil {
+					x.reserve = *it.Dose.Reserve
+				}
+				l.weeks = append(l.weeks, x)
+			}
+		}
+	}
+	for _, key := range order {
+		l := lines[key]
+		if !l.edited || rising < 2 || len(l.weeks) < rising || slices.ContainsFunc(l.weeks, func(x week) bool { return x != l.weeks[0] }) {
+			continue
+		}
+		c.broken("FLAT", l.place, "Let it rise from week to week.", "%s is the same in all %d rising weeks: it was changed by hand, and no longer rises.", l.name, rising)
 	}
 }
 

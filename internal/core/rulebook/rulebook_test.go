@@ -115,6 +115,13 @@ func TestEveryRuleCanFire(t *testing.T) {
 		"PUSH-PULL": {func(p *programme.Programme, _ *rulebook.Facts) {
 			slot(session(p, 1, 1), programme.SlotPush).Dose.Sets = 9
 		}, "b1.w1"},
+		"FLAT": {func(p *programme.Programme, _ *rulebook.Facts) {
+			first := *slot(session(p, 1, 1), programme.SlotMain)
+			for w := 1; w <= 3; w++ {
+				it := slot(session(p, w, 1), programme.SlotMain)
+				it.Dose, it.Edited = first.Dose, true
+			}
+		}, "b1.w1.s1.i4"},
 		"TIME":   {func(p *programme.Programme, _ *rulebook.Facts) { session(p, 1, 1).Budget = 20 }, "b1.w1.s1"},
 		"RETEST": {func(p *programme.Programme, _ *rulebook.Facts) { p.Blocks[0].Weeks[3].Retest = nil }, "b1"},
 	}

@@ -5,6 +5,9 @@
 -- another golfer's change leaves it standing.
 ALTER TABLE athletes ADD COLUMN facts_version bigint NOT NULL DEFAULT 1;
 
+-- Questions answered with no while others are still open.
+ALTER TABLE athletes ADD COLUMN answers_no jsonb NOT NULL DEFAULT '[]';
+
 -- +goose StatementBegin
 CREATE FUNCTION facts_changed() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
@@ -89,4 +92,4 @@ DROP TRIGGER part_changed ON competitions;
 DROP TRIGGER part_changed ON limits;
 DROP TRIGGER facts_changed ON athletes;
 DROP FUNCTION trials_changed, part_changed, facts_changed;
-ALTER TABLE athletes DROP COLUMN facts_version;
+ALTER TABLE athletes DROP COLUMN facts_version, DROP COLUMN answers_no;

@@ -910,6 +910,10 @@ export interface components {
             password: string;
         };
         Session: {
+            /** @description Of the user. What a browser keeps unsent belongs to them. */
+            id: string;
+            /** @description IANA zone of the practice: clock times are shown in it. */
+            zone: string;
             name: string;
             email: string;
             practice: string;
@@ -1039,6 +1043,8 @@ export interface components {
             injuredOn?: components["schemas"]["Date"];
             answeredOn: components["schemas"]["Date"];
             yes: string[];
+            /** @description Answered with no while others are still open. */
+            no?: string[];
             cleared?: {
                 /** @enum {string} */
                 role: "doctor" | "physiotherapist";
@@ -1813,6 +1819,8 @@ export interface components {
             report?: components["schemas"]["UploadReport"];
         };
         UploadReport: {
+            /** @description Columns with values that are not brought in. */
+            leftOut: string[];
             rows: number;
             goodRows: number;
             errorRows: number;

@@ -24,19 +24,34 @@ export function inside<T>(use: () => T): T {
   return got
 }
 
-/** A stream of server-sent events the test speaks into. */
+/** A stream of server-sent events the test speaks into, in place of fetch. */
 export class FakeSource {
   static last: FakeSource
-  onmessage?: (m: { data: string }) => void
-  onerror?: () => void
   closed = false
-  constructor(readonly url: string) {
+  private out!: ReadableStreamDefaultController<Uint8Array>
+  private constructor(
+    readonly url: string,
+    readonly body: string,
+  ) {
     FakeSource.last = this
   }
-  close() {
-    this.closed = true
+  /** What fetch answers at an address of a stream. */
+  static answer(url: string, init?: RequestInit): Response {
+    const source = new FakeSource(url, String(init?.body ?? ''))
+    init?.signal?.addEventListener('abort', () => {
+      source.closed = true
+    })
+    return new Response(new ReadableStream<Uint8Array>({ start: (c) => void (source.out = c) }))
   }
-  say(e: object) {
-    this.onmessage?.({ data: JSON.stringify(e) })
+  async say(e: object) {
+    this.out.enqueue(new TextEncoder().encode(`data: ${JSON.stringify(e)}\n\n`))
+    await settled()
+  }
+  async end() {
+    this.out.close()
+    await settled()
   }
 }
+
+/** Waits until what was said has been heard. */
+export const settled = () => new Promise((r) => setTimeout(r, 5))

@@ -20,8 +20,13 @@ export class ApiError extends Error {
   get fields(): FieldError[] {
     return this.problem?.errors ?? []
   }
+  /** Nothing was wrong with the request: it can be sent again as it is. */
   get offline(): boolean {
-    return this.status === 0
+    return [0, 502, 503, 504].includes(this.status)
+  }
+  /** What was done meanwhile and by whom, of a conflict. */
+  get since(): string[] {
+    return this.problem?.since ?? []
   }
 }
 

@@ -1,6 +1,7 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
 import { api, ApiError, must, queryClient } from '@/api/client'
+import { adoptUnsent } from '@/parts/unsent'
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -112,7 +113,13 @@ router.beforeEach(async (to) => {
   document.title = to.meta.title ? `${to.meta.title} · Dunnock` : 'Dunnock'
   if (to.meta.open) return true
   try {
-    await queryClient.ensureQueryData({ queryKey: ['session'], queryFn: () => must(api.GET('/session')) })
+    const known = queryClient.getQueryData(['session'])
+    const session = await queryClient.ensureQueryData({
+      queryKey: ['session'],
+      queryFn: () => must(api.GET('/session')),
+    })
+    // The page was opened signed in: what an earlier version kept unsent is this person's.
+    if (!known) adoptUnsent(session.id)
     return true
   } catch (error) {
     if (error instanceof ApiError && error.status !== 401) return true // the frame says what is wrong

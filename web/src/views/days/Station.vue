@@ -6,11 +6,13 @@ import { useRouter } from 'vue-router'
 import { api, must, type Schemas } from '@/api/client'
 import { useChanges, useForget, useMeta, useSession } from '@/api/queries'
 import { toShown } from '@/parts/speed'
-import { howTyped, keyOf, SIDES, type Test } from '@/views/screen/cells'
+import { unsentKey } from '@/parts/unsent'
+import { howTyped, keyOf, letterIsKey, SIDES, type Test } from '@/views/screen/cells'
 import CellInput from '@/views/screen/CellInput.vue'
 import PainDialog from '@/views/screen/PainDialog.vue'
 import SkipDialog from '@/views/screen/SkipDialog.vue'
 import SheetTroubles from '@/views/screen/SheetTroubles.vue'
+import TrialActions from '@/views/screen/TrialActions.vue'
 import { createTyping, type Typing } from '@/views/screen/typing'
 import { trialsByKey, unitOf } from '@/views/screen/useSheet'
 
@@ -59,7 +61,7 @@ function typingOf(id: string): Typing {
   let t = typings.get(id)
   if (!t) {
     t = createTyping({
-      store: `dunnock.unsent.${props.dayId}.${id}`,
+      store: unsentKey(`station.${props.dayId}.${id}`),
       saved: () => saved.value.get(id) ?? new Map(),
       save: async (cells) => {
         await must(
@@ -86,10 +88,21 @@ const order = reactive<string[]>([])
 function put(id: string, cells: Schemas['CellChange'][]) {
   typingOf(id).put(cells)
   order.push(id)
+  undone.length = 0
 }
+/** And what was taken back, so that it can be brought back. */
+const undone = reactive<string[]>([])
 function takeBack() {
   const id = order.pop()
-  if (id) typingOf(id).takeBack()
+  if (!id) return
+  typingOf(id).takeBack()
+  undone.push(id)
+}
+function bringBack() {
+  const id = undone.pop()
+  if (!id) return
+  typingOf(id).bringBack()
+  order.push(id)
 }
 
 const here = ref({ row: 0, column: 0 })
@@ -173,26 +186,32 @@ function onKey(event: KeyboardEvent, row: number, column: number) {
     case 'Escape':
       typing.drop(key(column))
       return
-    case 'z':
-      if (event.ctrlKey || event.metaKey) {
-        stop()
-        takeBack()
-      }
-      return
-    case 's':
-      if (/\d/.test(input.value) && test.value?.flightTime) return
-      stop()
-      return mark(row, column, { status: 'stopped' })
-    case 'k':
-      stop()
-      skip.value = { row, column }
-      resume = [row, column]
-      return
-    case 'p':
-      stop()
-      pain.value = { row, column }
-      resume = [row, column]
   }
+  const letter = event.key.toLowerCase()
+  if (event.ctrlKey || event.metaKey) {
+    if (letter !== 'z' && letter !== 'y') return
+    stop()
+    if (letter === 'z' && !event.shiftKey) takeBack()
+    else bringBack()
+    return
+  }
+  if (!letterIsKey(input)) return
+  const does: Record<string, () => void> = {
+    s: () => mark(row, column, { status: 'stopped' }),
+    k: () => askSkip(row, column),
+    p: () => askPain(row, column),
+  }
+  if (!does[event.key]) return
+  stop()
+  does[event.key]?.()
+}
+function askSkip(row: number, column: number) {
+  skip.value = { row, column }
+  resume = [row, column]
+}
+function askPain(row: number, column: number) {
+  pain.value = { row, column }
+  resume = [row, column]
 }
 function savePain(p: { pain: number; region: string; note: string }) {
   if (!pain.value) return
@@ -224,6 +243,19 @@ function clock(m: number): string {
   const [h = 0, min = 0] = (sheet.value?.day.start ?? '').split(':').map(Number)
   const t = h * 60 + min + m
   return `${String(Math.floor(t / 60) % 24).padStart(2, '0')}:${String(t % 60).padStart(2, '0')}`
+}
+const trialChosen = computed(() => {
+  const r = rows.value[here.value.row]
+  const c = columns.value[here.value.column]
+  return r && c ? `${r.golfer.name} ${c.side} trial ${c.trial}`.replace('  ', ' ') : ''
+})
+/** Pain of the golfer's trials of this test. */
+function painOf(r: Schemas['StationRow']): string {
+  return columns.value
+    .map((c, j) => ({ c, pain: typings.get(r.golfer.id)?.shown(key(j)).pain ?? 0 }))
+    .filter((x) => x.pain > 0)
+    .map((x) => `pain ${x.pain} in ${x.c.side} trial ${x.c.trial}`.replace('  ', ' '))
+    .join(', ')
 }
 const juniors = computed(() => rows.value.some((r) => r.golfer.junior))
 watch([() => test.value?.id, () => rows.value.length], () => void nextTick(() => focus(0, 0)))
@@ -307,6 +339,7 @@ watch([() => test.value?.id, () => rows.value.length], () => void nextTick(() =>
               <span v-for="side in SIDES[test.sides]" :key="side" :data-testid="`station-result-${i}-${side}`">{{
                 result(r, side) ? `${side} ${result(r, side)}` : ''
               }}</span>
+              <span v-if="painOf(r)" class="stop small" data-testid="pain">{{ painOf(r) }}</span>
             </td>
           </tr>
         </tbody>
@@ -316,11 +349,21 @@ watch([() => test.value?.id, () => rows.value.length], () => void nextTick(() =>
           ><input v-model="across" type="checkbox" /> Enter goes to the next trial first (otherwise to the next
           golfer)</label
         >
-        <kbd>Enter</kbd> next · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
-        <kbd>Ctrl Z</kbd> undo. <span v-if="juniors">Juniors are among them: nobody is ranked on this page.</span>
+        <kbd>Enter</kbd> next · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped · <kbd>Ctrl Z</kbd> undo
+        · <kbd>Ctrl Y</kbd> redo. <span v-if="juniors">Juniors are among them: nobody is ranked on this page.</span>
       </p>
       <Teleport defer to="#foot-actions">
-        <v-btn size="small" :disabled="order.length === 0" @click="takeBack">Undo</v-btn>
+        <TrialActions
+          :what="trialChosen"
+          :disabled="!rows[here.row] || locked(rows[here.row]!)"
+          :undo="order.length > 0"
+          :redo="undone.length > 0"
+          @pain="askPain(here.row, here.column)"
+          @stopped="mark(here.row, here.column, { status: 'stopped' })"
+          @skip="askSkip(here.row, here.column)"
+          @undo="takeBack"
+          @redo="bringBack"
+        />
       </Teleport>
     </template>
     <p v-else-if="!error" class="quiet">Loading …</p>

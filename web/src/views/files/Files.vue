@@ -6,7 +6,8 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { useRouter } from 'vue-router'
 
 import { api, type ApiError, must, type Schemas } from '@/api/client'
-import { useMeta, useSquad } from '@/api/queries'
+import { useMeta, useSession, useSquad } from '@/api/queries'
+import { moment } from '@/parts/clock'
 
 import MappingTable from './MappingTable.vue'
 import { MAX_BYTES, useUpload, useUploads } from './useUpload'
@@ -83,7 +84,8 @@ const stateWords: Record<Schemas['Upload']['state'], string> = {
   cancelled: 'cancelled',
   failed: 'went wrong',
 }
-const when = (s: string) => new Date(s).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+const { data: session } = useSession()
+const when = (s: string) => moment(s, session.value?.zone)
 </script>
 
 <template>
@@ -142,6 +144,9 @@ const when = (s: string) => new Date(s).toLocaleString('en-GB', { dateStyle: 'me
           v-model="mapping.dates"
           label="Dates"
           :items="['YYYY-MM-DD', 'DD.MM.YYYY', 'DD/MM/YYYY', 'MM/DD/YYYY']"
+          :placeholder="mapping.dates ? undefined : 'day or month first?'"
+          :error-messages="mapping.dates ? undefined : 'Day or month first? Both can be read.'"
+          persistent-placeholder
         />
         <v-select
           v-if="!mapped('golfer')"
@@ -178,6 +183,9 @@ const when = (s: string) => new Date(s).toLocaleString('en-GB', { dateStyle: 'me
             >{{ report.errorRows === 1 ? '1 row needs' : `${report.errorRows} rows need` }} a look. Nothing is saved
             until all are good.</template
           >
+        </p>
+        <p v-if="report.leftOut.length" class="attention" data-testid="left-out">
+          Not brought in: {{ report.leftOut.join(', ') }}. Say what a column means to bring it in.
         </p>
         <div class="row">
           <v-btn

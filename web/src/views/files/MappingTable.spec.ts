@@ -60,13 +60,13 @@ it('shows the first values beside each column, and what is wrong with it', () =>
   w = open()
   expect(w.findAll('tbody tr')[1]?.text()).toContain('30 · 31')
   expect(w.get('[role=alert]').text()).toBe('columns both mean golfer')
-  expect((w.get('[aria-label="Unit of CMJ"]').element as HTMLSelectElement).value).toBe('')
+  expect((w.get('[aria-label="Unit of CMJ"]').element as HTMLSelectElement).value).toBe('cm')
 })
 
 it('asks for a side and the units that fit when the test changes', async () => {
   w = open()
   await w.get('[aria-label="Test of CMJ"]').setValue('grip')
-  expect(columns()[1]).toMatchObject({ field: 'measure', test: 'grip', side: 'lead', trial: 1, unit: '' })
+  expect(columns()[1]).toMatchObject({ field: 'measure', test: 'grip', side: 'lead', trial: 1, unit: 'kg' })
   await w.get('[aria-label="Side of CMJ"]').setValue('trail')
   await w.get('[aria-label="Unit of CMJ"]').setValue('lb')
   await w.get('[aria-label="Trial of CMJ"]').setValue(3)
@@ -76,7 +76,19 @@ it('asks for a side and the units that fit when the test changes', async () => {
 it('forgets the test of a column that means something else', async () => {
   w = open()
   await w.get('[aria-label="What CMJ means"]').setValue('note')
-  expect(columns()[1]).toEqual({ field: 'note' })
+  expect(columns()[1]).toEqual({ field: 'note', unit: 'cm' })
   await w.get('[aria-label="What left over means"]').setValue('measure')
   expect(columns()[2]).toMatchObject({ field: 'measure' })
+})
+
+it('keeps the unit a column is headed with when the test is said by hand', async () => {
+  w = open()
+  const headed = { ...mapping, columns: [{ field: 'golfer' }, { field: '', unit: 'lb' }, { field: '', unit: 'lb' }] }
+  await w.setProps({ modelValue: headed })
+  await w.get('[aria-label="What CMJ means"]').setValue('measure')
+  await w.get('[aria-label="Test of CMJ"]').setValue('grip')
+  expect(columns()[1]).toMatchObject({ test: 'grip', unit: 'lb' })
+  await w.get('[aria-label="What left over means"]').setValue('measure')
+  await w.get('[aria-label="Test of left over"]').setValue('cmj')
+  expect(columns()[2]).toMatchObject({ test: 'cmj', unit: 'cm' })
 })

@@ -43,17 +43,17 @@ const units: Record<string, string[]> = {
 function set(i: number, change: Partial<Schemas['Mapping']['columns'][number]>) {
   const columns = mapping.value.columns.map((c, k) => (k === i ? { ...c, ...change } : c))
   const c = columns[i]
-  if (c && change.field !== undefined && c.field !== 'measure') columns[i] = { field: c.field }
+  // What the header says of the unit stays with the column, whatever it is said to mean.
+  if (c && change.field !== undefined && c.field !== 'measure') columns[i] = { field: c.field, unit: c.unit }
   if (c && change.test !== undefined) {
     const t = byId.value.get(change.test)
-    columns[i] = { ...c, side: t ? SIDES[t.sides][0] : '', trial: 1, unit: '' }
+    columns[i] = { ...c, side: t ? SIDES[t.sides][0] : '', trial: 1, unit: t ? unitFor(t, c.unit) : c.unit }
   }
   mapping.value = { ...mapping.value, columns }
 }
-/** The test's own unit is the empty choice. */
-function unitShown(i: number): string {
-  const c = mapping.value.columns[i]
-  return c?.unit && c.unit !== byId.value.get(c.test ?? '')?.unit ? c.unit : ''
+/** The unit of the header where the test can be measured in it; its own otherwise. */
+function unitFor(t: Test, headed: string | undefined): string {
+  return headed && (units[t.unit] ?? []).includes(headed) ? headed : t.unit
 }
 const text = (e: Event) => (e.target as HTMLSelectElement).value
 </script>
@@ -121,10 +121,15 @@ const text = (e: Event) => (e.target as HTMLSelectElement).value
                     trial {{ n }}
                   </option>
                 </select>
-                <select :value="unitShown(i)" :aria-label="`Unit of ${h}`" @change="set(i, { unit: text($event) })">
-                  <option value="">{{ byId.get(mapping.columns[i]?.test ?? '')!.unit }}</option>
+                <select
+                  :value="mapping.columns[i]?.unit || byId.get(mapping.columns[i]?.test ?? '')!.unit"
+                  :aria-label="`Unit of ${h}`"
+                  @change="set(i, { unit: text($event) })"
+                >
                   <option
-                    v-for="u in (units[byId.get(mapping.columns[i]?.test ?? '')!.unit] ?? []).slice(1)"
+                    v-for="u in units[byId.get(mapping.columns[i]?.test ?? '')!.unit] ?? [
+                      byId.get(mapping.columns[i]?.test ?? '')!.unit,
+                    ]"
                     :key="u"
                     :value="u"
                   >

@@ -1,3 +1,5 @@
+import { download } from '@/parts/download'
+
 /** What a drawing's look rests on; the rest is the browser's own. */
 const kept = [
   'fill',
@@ -29,17 +31,8 @@ export function standalone(svg: SVGSVGElement): string {
   return new XMLSerializer().serializeToString(copy)
 }
 
-function save(blob: Blob, name: string) {
-  const url = URL.createObjectURL(blob)
-  const a = document.createElement('a')
-  a.href = url
-  a.download = name
-  a.click()
-  setTimeout(() => URL.revokeObjectURL(url), 1000)
-}
-
 export function saveSvg(svg: SVGSVGElement, name: string) {
-  save(new Blob([standalone(svg)], { type: 'image/svg+xml' }), `${name}.svg`)
+  download(new Blob([standalone(svg)], { type: 'image/svg+xml' }), `${name}.svg`)
 }
 
 /** Saves a drawing as a picture, twice as fine as it is on the screen, on paper colour. */
@@ -57,5 +50,5 @@ export async function savePng(svg: SVGSVGElement, name: string) {
   ctx.fillRect(0, 0, canvas.width, canvas.height)
   ctx.drawImage(image, 0, 0, canvas.width, canvas.height)
   const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'))
-  if (blob) save(blob, `${name}.png`)
+  if (blob) download(blob, `${name}.png`)
 }

@@ -1,5 +1,7 @@
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
 
+import { openStream, type Stream } from '@/api/events'
+
 import type { Recording } from './useForce'
 
 interface PlateEvent {
@@ -36,31 +38,28 @@ export function useLivePlates() {
   const captured = shallowRef<Recording[]>([])
   const refused = ref<string[]>([])
   const health = ref('')
-  let source: EventSource | undefined
+  let source: Stream | undefined
 
   function arm(athlete: string, kind: string) {
     stop()
     state.value = 'looking'
     text.value = ''
-    const url = `/api/v1/devices/plates/live?kind=${kind}&athlete=${athlete}`
-    source = new EventSource(url)
-    source.onmessage = (m: MessageEvent<string>) => take(JSON.parse(m.data) as PlateEvent)
-    source.onerror = () => {
-      source?.close()
-      if (state.value === 'looking') void whyNot(url)
-      else if (state.value !== 'lost' && state.value !== 'ended') {
-        state.value = 'lost'
-        text.value = 'The connection to Dunnock is gone. Arm again.'
-      }
-    }
-  }
-
-  async function whyNot(url: string) {
-    state.value = 'lost'
-    text.value = 'The force plates do not answer.'
-    const r = await fetch(url).catch(() => undefined)
-    if (r && !r.ok) text.value = ((await r.json()) as { detail?: string }).detail ?? text.value
-    else void r?.body?.cancel()
+    source = openStream<PlateEvent>(
+      '/devices/plates/live',
+      {
+        event: take,
+        refused: (why) => {
+          state.value = 'lost'
+          text.value = why || 'The force plates do not answer.'
+        },
+        ended: () => {
+          if (state.value === 'lost' || state.value === 'ended') return
+          state.value = 'lost'
+          text.value = 'The connection to Dunnock is gone. Arm again.'
+        },
+      },
+      { kind, athlete },
+    )
   }
 
   function take(e: PlateEvent) {

@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createVuetify } from 'vuetify'
 
 import type { Schemas } from '@/api/client'
-import { FakeSource, inPlace } from '@/testing'
+import { FakeSource, inPlace, settled } from '@/testing'
 
 import FindingList from './FindingList.vue'
 import LivePlates from './LivePlates.vue'
@@ -30,8 +30,8 @@ const say = (e: object) =>
 
 beforeEach(() => {
   asked = []
-  vi.stubGlobal('EventSource', FakeSource)
-  vi.stubGlobal('fetch', async (r: Request) => {
+  vi.stubGlobal('fetch', async (r: Request | string, init?: RequestInit) => {
+    if (typeof r === 'string') return FakeSource.answer(r, init)
     asked.push({ url: r.url, method: r.method, body: await r.text() })
     return answer(r.url)
   })
@@ -182,21 +182,22 @@ describe('the live plates', () => {
   it('say what to do, take trials, and keep or discard each', async () => {
     const w = await open()
     await button(w, 'Arm')?.trigger('click')
-    expect(FakeSource.last.url).toContain('kind=jump&athlete=g1')
+    await settled()
+    expect(FakeSource.last.body).toBe('{"kind":"jump","athlete":"g1"}')
     for (const [state, words] of [
       ['empty', 'Step on'],
       ['waiting', 'Stand still.'],
       ['armed', 'Ready.'],
       ['recording', 'Recording …'],
     ] as const) {
-      say({ state, trace: [0, 780] })
+      await say({ state, trace: [0, 780] })
       await flushPromises()
       expect(w.find('[data-testid=plates-state]').text()).toContain(words)
     }
-    say({ state: 'captured', recording: jump('r1', 0.3) })
-    say({ state: 'captured', recording: jump('r2', 0.3) })
-    say({ state: 'refused', text: 'Nobody stands still.' })
-    say({ state: 'waiting', garbage: 2, health: { kept: 1, duplicates: 0, late: 0, missing: 4 } })
+    await say({ state: 'captured', recording: jump('r1', 0.3) })
+    await say({ state: 'captured', recording: jump('r2', 0.3) })
+    await say({ state: 'refused', text: 'Nobody stands still.' })
+    await say({ state: 'waiting', garbage: 2, health: { kept: 1, duplicates: 0, late: 0, missing: 4 } })
     await flushPromises()
     expect(w.findAll('[data-testid=captured]')).toHaveLength(2)
     expect(w.text()).toContain('the zero drifts')
@@ -217,7 +218,7 @@ describe('the live plates', () => {
   it('discards what nobody kept when it is closed, and lets the plates go', async () => {
     const w = await open()
     await button(w, 'Arm')?.trigger('click')
-    say({ state: 'captured', recording: jump('r9', 0.3) })
+    await say({ state: 'captured', recording: jump('r9', 0.3) })
     await w.setProps({ modelValue: false })
     await flushPromises()
     expect(FakeSource.last.closed).toBe(true)
@@ -230,7 +231,8 @@ describe('the live plates', () => {
       new Response(JSON.stringify({ detail: 'The force plates do not answer. Start the stand-in.' }), { status: 404 })
     vi.stubGlobal('fetch', async () => answer(''))
     await button(w, 'Arm')?.trigger('click')
-    FakeSource.last.onerror?.()
+    await settled()
+    await FakeSource.last.end()
     await flushPromises()
     expect(w.find('[data-testid=plates-state]').text()).toContain('Start the stand-in')
     expect(button(w, 'Arm')).toBeDefined()

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
 import { useMeta, useSession } from '@/api/queries'
+import AskFirst from '@/parts/AskFirst.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
 
 import SpeedField from './SpeedField.vue'
@@ -36,37 +37,48 @@ function toggle<T>(list: T[], item: T) {
 
 /** Yes, no or not answered, for one clearance question. */
 function answer(id: string): 'yes' | 'no' | '' {
-  if (!form.value) return ''
-  if (form.value.clearance.yes.includes(id)) return 'yes'
-  return form.value.clearance.answeredOn || noes.value.has(id) ? 'no' : ''
+  const c = form.value?.clearance
+  if (!c) return ''
+  if (c.yes.includes(id)) return 'yes'
+  return c.answeredOn || c.no?.includes(id) ? 'no' : ''
 }
-const noes = ref(new Set<string>())
 
 function setAnswer(id: string, yes: boolean) {
   if (!form.value || !meta.value) return
   const c = form.value.clearance
-  const at = c.yes.indexOf(id)
-  if (yes && at < 0) c.yes.push(id)
-  if (!yes && at >= 0) c.yes.splice(at, 1)
-  if (yes) noes.value.delete(id)
-  else noes.value.add(id)
-  const all = meta.value.questions.every((q) => c.yes.includes(q.id) || noes.value.has(q.id))
-  // The questions count as answered once each has an answer; a yes counts at once.
+  const noes = new Set(c.answeredOn ? [] : (c.no ?? []))
+  c.yes = c.yes.filter((x) => x !== id)
+  noes.delete(id)
+  if (yes) c.yes.push(id)
+  else noes.add(id)
+  const all = meta.value.questions.every((q) => c.yes.includes(q.id) || noes.has(q.id))
+  // The questions count as answered once each has an answer; a yes counts at once. Until then each no is kept.
   if ((all || yes || c.answeredOn) && session.value) c.answeredOn = session.value.today
+  if (c.answeredOn || noes.size === 0) delete c.no
+  else c.no = [...noes]
 }
 const open = computed(() => (meta.value ? meta.value.questions.filter((q) => answer(q.id) === '').length : 0))
 const anyYes = computed(() => (form.value?.clearance.yes.length ?? 0) > 0)
 
-function askAgain() {
-  if (!form.value) return
-  form.value.clearance = { answeredOn: '', yes: [] }
-  noes.value = new Set()
+/** What is asked before it is taken away. */
+const asking = ref<'' | 'again' | 'cleared'>('')
+const asked = computed({
+  get: () => asking.value !== '',
+  set: (open: boolean) => {
+    if (!open) asking.value = ''
+  },
+})
+function takeAway() {
+  if (form.value && asking.value === 'again') form.value.clearance = { answeredOn: '', yes: [] }
+  if (form.value && asking.value === 'cleared') delete form.value.clearance.cleared
+  asking.value = ''
 }
 
 function setCleared(role: string) {
   if (!form.value || !session.value) return
-  if (role !== 'doctor' && role !== 'physiotherapist') delete form.value.clearance.cleared
-  else
+  if (role !== 'doctor' && role !== 'physiotherapist') {
+    if (form.value.clearance.cleared) asking.value = 'cleared'
+  } else
     form.value.clearance.cleared = {
       role,
       on: form.value.clearance.cleared?.on ?? session.value.today,
@@ -174,7 +186,7 @@ const label = (s: string) => s.replaceAll('-', ' ')
       <section>
         <div class="row spread">
           <h2>Clearance</h2>
-          <v-btn v-if="form.clearance.answeredOn || anyYes" size="small" @click="askAgain">Ask again</v-btn>
+          <v-btn v-if="form.clearance.answeredOn || anyYes" size="small" @click="asking = 'again'">Ask again…</v-btn>
         </div>
         <p
           class="small"
@@ -416,6 +428,19 @@ const label = (s: string) => s.replaceAll('-', ' ')
         </div>
       </v-dialog>
     </div>
+    <AskFirst
+      v-model="asked"
+      :title="asking === 'again' ? 'Ask every question again?' : 'Take this clearance away?'"
+      :verb="asking === 'again' ? 'Ask again' : 'Take it away'"
+      @yes="takeAway"
+    >
+      {{
+        asking === 'again'
+          ? 'All answers are cleared, and who cleared what with them.'
+          : 'Who cleared, when, and with which limits is cleared: nothing can be issued until somebody clears again.'
+      }}
+      Undo, at the foot of the page, brings it back.
+    </AskFirst>
     <Teleport defer to="#foot-actions">
       <v-btn size="small" :disabled="before.length === 0" @click="takeBack">Undo</v-btn>
     </Teleport>

@@ -4,6 +4,7 @@ import { onBeforeUnmount, ref, watch } from 'vue'
 import { ApiError, type Schemas } from '@/api/client'
 import { useAthlete, useSaveAthlete } from '@/api/queries'
 import { useUi } from '@/app/ui'
+import { unsentKey } from '@/parts/unsent'
 
 /**
  * The form of the intake: what the server holds, edited here and saved a moment after the last change. What is not
@@ -20,7 +21,7 @@ export function useIntake(id: string) {
   let pending = false
   let undoing = false
   const before = ref<string[]>([])
-  const store = `dunnock.unsent.intake.${id}`
+  const store = unsentKey(`intake.${id}`)
 
   function take(a: Schemas['Athlete']) {
     form.value = structuredClone({

@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, must } from '@/api/client'
 import { useAthlete, useForget, useMeta, useProgramme, useProgrammes } from '@/api/queries'
 import { typing } from '@/keys/typing'
+import AskFirst from '@/parts/AskFirst.vue'
 import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
@@ -27,7 +28,7 @@ const { data: meta } = useMeta()
 const { data: golfer } = useAthlete(props.id)
 const { data: list, error: listError } = useProgrammes(props.id)
 const { data: view, error } = useProgramme(() => props.programmeId ?? '')
-const { edit, step, issue, trouble } = useProgrammeEdits(view, props.id)
+const { edit, step, issue, trouble, since } = useProgrammeEdits(view, props.id)
 
 const school = ref('')
 const selected = ref('')
@@ -54,10 +55,30 @@ const draft = useMutation({
     void router.push({ name: 'programme', params: { id: props.id, programmeId: v.id } })
   },
 })
+/** What is drafted over an edited draft once the coach has said so. */
+const over = ref<{ school?: string; from?: string }>()
+const askingOver = computed({
+  get: () => over.value !== undefined,
+  set: (open: boolean) => {
+    if (!open) over.value = undefined
+  },
+})
+const openDraft = computed(() => list.value?.find((p) => p.status === 'draft'))
+function draftAgain(body: { school?: string; from?: string }) {
+  // A draft that was worked on is not drafted over without a question; Undo brings it back.
+  if (openDraft.value && (!editable.value || view.value?.undo)) over.value = body
+  else draft.mutate(body)
+}
+function draftOver() {
+  if (over.value) draft.mutate(over.value)
+  over.value = undefined
+}
+const discarding = ref(false)
 const discard = useMutation({
   mutationFn: () =>
     must(api.DELETE('/programmes/{programmeId}', { params: { path: { programmeId: props.programmeId ?? '' } } })),
   onSuccess: async () => {
+    discarding.value = false
     await client.invalidateQueries({ queryKey: ['programmes', props.id] })
     await forget(props.id)
     void router.push({ name: 'programme', params: { id: props.id } })
@@ -149,7 +170,7 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
             </option>
           </select>
           <strong v-if="view" data-testid="status">{{
-            view.status === 'draft' ? 'Draft' : `Version ${view.version}, issued ${view.issuedOn ?? ''}`
+            view.status === 'draft' ? 'Draft' : `Version ${view.version}, issued ${longDay(view.issuedOn ?? '')}`
           }}</strong>
           <span v-if="view" class="quiet small"
             >{{ view.programme.schoolName }} · {{ view.programme.blocks[0]?.emphasis }}</span
@@ -159,15 +180,20 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
           <select v-model="school" aria-label="School">
             <option v-for="s in meta?.schools ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
           </select>
-          <v-btn :loading="draft.isPending.value" variant="outlined" @click="draft.mutate({ school })">{{
+          <v-btn :loading="draft.isPending.value" variant="outlined" @click="draftAgain({ school })">{{
             editable ? 'Draft again' : 'Draft a programme'
           }}</v-btn>
-          <v-btn v-if="view && !editable" @click="draft.mutate({ from: view.id })">Change this version</v-btn>
+          <v-btn v-if="view && !editable" @click="draftAgain({ from: view.id })">Change this version</v-btn>
           <v-btn v-if="editable" variant="flat" color="action" @click="issuing = true">Issue…</v-btn>
         </div>
       </div>
       <p v-if="draft.error.value" class="stop" role="alert">{{ draft.error.value.message }}</p>
-      <p v-if="trouble" class="stop" role="alert">{{ trouble }}</p>
+      <div v-if="trouble" class="stop" role="alert">
+        <p>{{ trouble }}</p>
+        <ul v-if="since.length" data-testid="since">
+          <li v-for="(d, i) in since" :key="i">{{ d }}</li>
+        </ul>
+      </div>
       <EmptyState
         v-if="list && list.length === 0 && !draft.error.value"
         title="No programme yet"
@@ -281,7 +307,7 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
           </tfoot>
         </table>
         <p v-if="editable" class="small">
-          <v-btn size="small" :loading="discard.isPending.value" @click="discard.mutate()">Discard this draft</v-btn>
+          <v-btn size="small" :loading="discard.isPending.value" @click="discarding = true">Discard this draft…</v-btn>
         </p>
         <Teleport defer to="#foot-actions">
           <template v-if="editable">
@@ -307,6 +333,20 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
       />
       <RuleList v-else-if="view" :rules="view.rules" @go="((selected = $event), focusCell($event))" />
     </ReasonRail>
+    <AskFirst v-model="askingOver" title="Draft over the draft that is open?" verb="Draft over it" @yes="draftOver">
+      There is a draft with changes made by hand. A new draft takes its place; Undo, at the foot of the page, brings the
+      old one back.
+    </AskFirst>
+    <AskFirst
+      v-model="discarding"
+      title="Discard this draft?"
+      verb="Discard it"
+      :busy="discard.isPending.value"
+      :error="discard.error.value?.message"
+      @yes="discard.mutate()"
+    >
+      The draft and every step of it are gone for good. Issued versions stay.
+    </AskFirst>
     <AddExercise
       v-if="view && meta"
       :place="adding"
@@ -330,6 +370,31 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
 .sheet {
   padding: 10px 16px 60px;
   overflow-x: auto;
+}
+@media print {
+  .sheet {
+    page: across;
+    padding: 0;
+    overflow: visible;
+  }
+  .plan {
+    min-width: 0;
+    font-size: 8.5pt;
+  }
+  .plan thead th {
+    position: static;
+  }
+  .plan tr {
+    break-inside: avoid;
+  }
+  .cell {
+    min-height: 0;
+    padding: 1px 4px;
+  }
+  .addrow,
+  select {
+    display: none;
+  }
 }
 .summary {
   margin: 6px 0;

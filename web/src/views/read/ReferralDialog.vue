@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 
 import { api, must } from '@/api/client'
+import { download } from '@/parts/download'
 
 /** A note to a doctor or physiotherapist: what was found and what was stopped, no diagnosis. */
 const open = defineModel<boolean>({ required: true })
@@ -13,17 +14,25 @@ const { data: note, error } = useQuery({
   queryKey: ['read', computed(() => props.athleteId), 'referral', to],
   queryFn: () =>
     must(
-      api.GET('/athletes/{athleteId}/referral', {
-        params: { path: { athleteId: props.athleteId }, query: { to: to.value } },
+      api.POST('/athletes/{athleteId}/referral', {
+        params: { path: { athleteId: props.athleteId } },
+        body: { to: to.value },
       }),
     ),
   enabled: () => open.value,
 })
-const pdf = computed(
-  () =>
-    `/api/v1/athletes/${props.athleteId}/referral.pdf?` +
-    new URLSearchParams({ to: to.value, ...(remark.value.trim() ? { remark: remark.value.trim() } : {}) }).toString(),
-)
+/** The remark is about someone's health: it travels in the body, never in an address. */
+const pdf = useMutation({
+  mutationFn: () =>
+    must(
+      api.POST('/athletes/{athleteId}/referral.pdf', {
+        params: { path: { athleteId: props.athleteId } },
+        body: { to: to.value, ...(remark.value.trim() ? { remark: remark.value.trim() } : {}) },
+        parseAs: 'blob',
+      }),
+    ),
+  onSuccess: (blob) => download(blob as unknown as Blob, `referral ${note.value?.golfer ?? ''}.pdf`),
+})
 </script>
 
 <template>
@@ -50,8 +59,11 @@ const pdf = computed(
       </div>
       <v-textarea v-model="remark" label="In your own words (no diagnosis)" rows="2" maxlength="1000" />
       <p v-if="note" class="small quiet">{{ note.footer }}</p>
+      <p v-if="pdf.error.value" class="stop" role="alert">{{ pdf.error.value.message }}</p>
       <div class="row">
-        <v-btn variant="flat" color="action" :href="pdf" download>Download as PDF</v-btn>
+        <v-btn variant="flat" color="action" :loading="pdf.isPending.value" @click="pdf.mutate()"
+          >Download as PDF</v-btn
+        >
         <v-btn @click="open = false">Close</v-btn>
       </div>
     </div>

@@ -1,5 +1,5 @@
 import { mount } from '@vue/test-utils'
-import { expect, it } from 'vitest'
+import { expect, it, vi } from 'vitest'
 
 import CellInput from './CellInput.vue'
 
@@ -35,4 +35,18 @@ it('gives over by leaving, and Escape puts back', async () => {
   await type(input, '9')
   await input.trigger('blur')
   expect(cell.emitted('commit')?.[0]).toEqual(['9'])
+})
+
+it('takes back only what is being typed over, and leaves the sheet’s undo alone', async () => {
+  const around = vi.fn()
+  const cell = mount(CellInput, { props: { value: '7' }, attrs: { onKeydown: around } })
+  const input = cell.get('input')
+  await type(input, '78')
+  await input.trigger('keydown', { key: 'z', ctrlKey: true })
+  expect(input.element.value).toBe('7')
+  expect(around).not.toHaveBeenCalled()
+  await input.trigger('keydown', { key: 'z', ctrlKey: true })
+  expect(around).toHaveBeenCalledOnce()
+  await input.trigger('blur')
+  expect(cell.emitted('commit')).toBeUndefined()
 })

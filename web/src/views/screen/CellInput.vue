@@ -18,7 +18,13 @@ function give() {
 }
 function onKey(event: KeyboardEvent) {
   if (event.key === 'Enter') give()
-  else if (event.key === 'Escape' || (event.key === 'z' && (event.ctrlKey || event.metaKey))) typing.value = null
+  else if (event.key === 'Escape') typing.value = null
+  else if (event.key === 'z' && (event.ctrlKey || event.metaKey) && typing.value !== null) {
+    // What is being typed over goes; what was saved stays, and so does the undo of the sheet around.
+    typing.value = null
+    event.preventDefault()
+    event.stopImmediatePropagation()
+  }
 }
 </script>
 

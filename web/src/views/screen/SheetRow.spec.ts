@@ -105,3 +105,22 @@ it('hands over what is typed with its place', async () => {
   expect(act.commit).toHaveBeenCalledWith(expect.objectContaining({ side: '' }), 6, '12')
   expect(act.key).toHaveBeenCalled()
 })
+
+it('shows noted pain in its row, and keeps digits out of lists', async () => {
+  const { wrapper } = open([
+    { test: 'offline', trial: 2, status: 'done', value: 3, text: '3', pain: 3, region: 'hip' } as Schemas['Trial'],
+  ])
+  expect(wrapper.get('[data-testid=pain]').text()).toBe('pain 3 in trial 2')
+  expect(wrapper.findAll('input.hurt')).toHaveLength(1)
+  await wrapper.setProps({
+    line: { test: { ...shots, rule: 'one-rm' }, side: '', first: true, sides: 1 },
+  } as never)
+  const list = wrapper.get('select').element
+  const press = (key: string) => {
+    const event = new KeyboardEvent('keydown', { key, cancelable: true })
+    list.dispatchEvent(event)
+    return event.defaultPrevented
+  }
+  expect(press('4')).toBe(true)
+  expect(press('ArrowDown')).toBe(false)
+})

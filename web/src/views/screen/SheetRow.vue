@@ -50,6 +50,7 @@ interface Cell {
   trial: number
   text: string
   state: boolean
+  pain: number
   unlikely: boolean
   wrong: boolean
 }
@@ -68,6 +69,7 @@ const cells = computed(() => {
           trial,
           text: state ? status : t ? (t.text ?? '') : (s?.text ?? ''),
           state,
+          pain: (t ? t.pain : s?.pain) ?? 0,
           unlikely: trouble?.unlikely === true,
           wrong: trouble !== undefined && !trouble.unlikely,
         }
@@ -77,6 +79,18 @@ const cells = computed(() => {
   return out
 })
 
+/** Pain of the row's trials, where it was: noted beneath the result, whatever the value says. */
+const pains = computed(() =>
+  cells.value
+    .flat()
+    .filter((c) => c.pain > 0)
+    .map((c) => `pain ${c.pain} in trial ${c.trial}`)
+    .join(', '),
+)
+/** A digit is for a cell: in a list of ways it would choose another ball. */
+function noDigits(event: KeyboardEvent) {
+  if (/^[\d.,-]$/.test(event.key)) event.preventDefault()
+}
 const side = computed(() => props.read?.sides.find((s) => s.side === props.line.side))
 const number = (v: number) =>
   test.value.unit === 'm/s'
@@ -126,6 +140,7 @@ const target = computed(() => {
         class="variant small"
         :aria-label="`What gave out first in ${test.name}`"
         :value="gaveOut"
+        @keydown="noDigits"
         @change="
           props.act.rewrite(props.line, {
             gaveOut: ($event.target as HTMLSelectElement).value as CellChange['gaveOut'],
@@ -142,6 +157,7 @@ const target = computed(() => {
         class="variant small"
         :aria-label="`How ${test.name} is done`"
         :value="variant"
+        @keydown="noDigits"
         @change="props.act.rewrite(props.line, { variant: ($event.target as HTMLSelectElement).value })"
       >
         <option v-for="v in test.variants" :key="v.id" :value="v.id">{{ v.name }}</option>
@@ -165,6 +181,7 @@ const target = computed(() => {
           wrong: cell.wrong,
           state: cell.state,
           lift: test.rule === 'one-rm' || test.rule === 'ladder',
+          hurt: cell.pain > 0,
         }"
         @focus="props.act.here(props.index, cell.trial)"
         @keydown="props.act.key($event, props.line, props.index, cell.trial)"
@@ -172,7 +189,10 @@ const target = computed(() => {
         @paste="props.act.paste($event, props.index, cell.trial)"
       />
     </td>
-    <td class="num result" :data-testid="`result-${test.id}-${props.line.side}`">{{ result }}</td>
+    <td class="num result" :data-testid="`result-${test.id}-${props.line.side}`">
+      {{ result }}
+      <span v-if="pains" class="pain small" data-testid="pain">{{ pains }}</span>
+    </td>
     <td class="num small quiet">{{ last }}</td>
     <td class="num small quiet">{{ target }}</td>
   </tr>
@@ -241,6 +261,15 @@ td.quiet {
 }
 .cell input.wrong {
   border: 2px solid rgb(var(--v-theme-error));
+}
+.cell input.hurt {
+  border-left: 4px solid rgb(var(--v-theme-error));
+}
+.pain {
+  display: block;
+  font-weight: 550;
+  white-space: normal;
+  color: rgb(var(--v-theme-error));
 }
 .result {
   padding-left: 10px;

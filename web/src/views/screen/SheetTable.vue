@@ -10,6 +10,7 @@ import {
   type CellChange,
   keyOf,
   layPaste,
+  letterIsKey,
   type Line,
   linesOf,
   looksLikeTrialsFile,
@@ -24,6 +25,7 @@ import SheetRow, { type RowActions } from './SheetRow.vue'
 import SheetTroubles from './SheetTroubles.vue'
 import SkipDialog from './SkipDialog.vue'
 import TestRail from './TestRail.vue'
+import TrialActions from './TrialActions.vue'
 import { useSheet } from './useSheet'
 
 const props = defineProps<{ screenId: string; athleteId: string; meta: Schemas['Meta'] }>()
@@ -31,7 +33,7 @@ const emit = defineEmits<{ import: [text: string] }>()
 
 const { data: session } = useSession()
 const sheet = useSheet(props.screenId, props.athleteId, () => props.meta.tests)
-const { screen, error, typed, saved, trouble, undo } = sheet
+const { screen, error, typed, saved, trouble, undo, undone } = sheet
 
 const tests = computed(() =>
   testsOf(props.meta.tests, screen.value?.set ?? [], [
@@ -69,6 +71,11 @@ let resume: [line: number, trial: number] = [0, 1]
 
 const reads = computed(() => new Map((screen.value?.tests ?? []).map((t) => [t.test, t])))
 const selected = computed(() => lines.value[here.value.line])
+const chosen = computed(() =>
+  selected.value
+    ? `${selected.value.test.name} ${selected.value.side} trial ${here.value.trial}`.replace('  ', ' ')
+    : '',
+)
 const selectedTrials = computed(() => (screen.value?.trials ?? []).filter((t) => t.test === selected.value?.test.id))
 
 const speedUnit = computed(() => session.value?.units.speed ?? 'm/s')
@@ -176,32 +183,37 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
     case 'Escape':
       sheet.drop(key)
       return
-    case 'z':
-      if (event.ctrlKey || event.metaKey) {
-        event.preventDefault()
-        sheet.takeBack()
-      }
-      return
-    case 's':
-      if (/\d/.test(input.value) && line.test.flightTime && input.selectionStart === input.selectionEnd) return // 0.53s
-      event.preventDefault()
-      sheet.put([{ test: line.test.id, side: line.side, trial, status: 'stopped' }])
-      return
-    case 'k':
-      event.preventDefault()
-      skip.value = { line, trial }
-      resume = [index, trial]
-      return
-    case 'r':
-      if (!recordable(line.test)) return
-      event.preventDefault()
-      recording.value = line
-      return
-    case 'p':
-      event.preventDefault()
-      pain.value = { key, line, trial }
-      resume = [index, trial]
   }
+  const letter = event.key.toLowerCase()
+  if (event.ctrlKey || event.metaKey) {
+    if (letter !== 'z' && letter !== 'y') return
+    event.preventDefault()
+    if (letter === 'z' && !event.shiftKey) sheet.takeBack()
+    else sheet.bringBack()
+    return
+  }
+  if (!letterIsKey(input)) return
+  const does: Record<string, () => void> = {
+    s: () => stopped(line, trial),
+    k: () => askSkip(line, index, trial),
+    p: () => askPain(line, index, trial),
+    ...(recordable(line.test) ? { r: () => (recording.value = line) } : {}),
+  }
+  if (!does[event.key]) return
+  event.preventDefault()
+  does[event.key]?.()
+}
+
+function stopped(line: Line, trial: number) {
+  sheet.put([{ test: line.test.id, side: line.side, trial, status: 'stopped' }])
+}
+function askSkip(line: Line, index: number, trial: number) {
+  skip.value = { line, trial }
+  resume = [index, trial]
+}
+function askPain(line: Line, index: number, trial: number) {
+  pain.value = { key: keyOf(line.test.id, line.side, trial), line, trial }
+  resume = [index, trial]
 }
 
 const recording = ref<Line | null>(null)
@@ -324,7 +336,17 @@ const stopWaiting = watch(
         </tbody>
       </table>
       <Teleport defer to="#foot-actions">
-        <v-btn size="small" :disabled="undo.length === 0" @click="sheet.takeBack">Undo</v-btn>
+        <TrialActions
+          :what="chosen"
+          :disabled="!selected || locked(selected)"
+          :undo="undo.length > 0"
+          :redo="undone.length > 0"
+          @pain="selected && askPain(selected, here.line, here.trial)"
+          @stopped="selected && stopped(selected, here.trial)"
+          @skip="selected && askSkip(selected, here.line, here.trial)"
+          @undo="sheet.takeBack"
+          @redo="sheet.bringBack"
+        />
       </Teleport>
     </div>
     <ReasonRail title="This test">
@@ -337,7 +359,7 @@ const stopWaiting = watch(
       <h3>Keys</h3>
       <p class="small">
         <kbd>Enter</kbd> next trial · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
-        <kbd>r</kbd> record grip · <kbd>Ctrl Z</kbd> undo · paste a block from a spreadsheet
+        <kbd>r</kbd> record grip · <kbd>Ctrl Z</kbd> undo · <kbd>Ctrl Y</kbd> redo · paste a block from a spreadsheet
       </p>
     </ReasonRail>
     <LiveGrip

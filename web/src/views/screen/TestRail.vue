@@ -2,6 +2,8 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { useSession } from '@/api/queries'
+import { timeOfDay } from '@/parts/clock'
 import HistoryLine from '@/plots/HistoryLine.vue'
 
 /** What the selected test is, how it is done, what its results are held against, and how sure they are. */
@@ -15,8 +17,8 @@ const measured = computed(() => props.read && props.read.status !== 'not-measure
 const cap = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 const voids = computed(() => (props.test.voids ?? []).join('; '))
 const last = computed(() => [...props.trials].sort((a, b) => (a.at ?? '').localeCompare(b.at ?? '')).at(-1))
-const time = (at: string | undefined) =>
-  at ? new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : ''
+const { data: session } = useSession()
+const time = (at: string | undefined) => timeOfDay(at, session.value?.zone)
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { layPaste, linesOf, looksLikeTrialsFile, type Test } from './cells'
+import { layPaste, linesOf, looksLikeTrialsFile, type Test, letterIsKey } from './cells'
 
 function make(id: string, sides: Test['sides'], trials: number): Test {
   return {
@@ -68,4 +68,20 @@ it('knows a file of trials by its header', () => {
   expect(looksLikeTrialsFile('date,test,side,trial,value\n')).toBe(true)
   expect(looksLikeTrialsFile('date;test;trial;value')).toBe(true)
   expect(looksLikeTrialsFile('40\t41\t42')).toBe(false)
+})
+
+describe('letters in a cell', () => {
+  const input = document.createElement('input')
+  const at = (value: string, start: number, end: number) => {
+    input.value = value
+    input.setSelectionRange(start, end)
+    return letterIsKey(input)
+  }
+  it('are keys where nothing is typed or all is chosen, and text otherwise: 330lbs is not “stopped”', () => {
+    expect(at('', 0, 0)).toBe(true)
+    expect(at('42', 0, 2)).toBe(true)
+    expect(at('330lb', 5, 5)).toBe(false)
+    expect(at('0.53', 4, 4)).toBe(false)
+    expect(at('42', 0, 1)).toBe(false)
+  })
 })

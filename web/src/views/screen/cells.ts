@@ -53,6 +53,14 @@ export function howTyped(test: Test, unit: string): string {
   return unit
 }
 
+/**
+ * Whether a letter in a cell's field is a key and not a part of what is typed: nothing stands in the field, or all of
+ * it is chosen, as it is when the cell is entered.
+ */
+export function letterIsKey(input: HTMLInputElement): boolean {
+  return input.value === '' || (input.selectionStart === 0 && input.selectionEnd === input.value.length)
+}
+
 export function keyOf(test: string, side: string, trial: number): string {
   return `${test}|${side}|${trial}`
 }

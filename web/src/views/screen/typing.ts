@@ -37,6 +37,7 @@ export function createTyping(o: Options) {
   const typed = reactive(new Map<string, CellChange>(restore(o.store)))
   const trouble = reactive(new Map<string, Trouble>())
   const undo = reactive<{ label: string; cells: CellChange[] }[]>([])
+  const undone = reactive<{ label: string; cells: CellChange[] }[]>([])
   let sending = false
   let timer: ReturnType<typeof setTimeout> | undefined
   let closed = false
@@ -45,7 +46,10 @@ export function createTyping(o: Options) {
 
   /** The cell as it is saved now, as a change that would bring it back. */
   function before(c: CellChange): CellChange {
-    const t = o.saved().get(keyOf(c.test, c.side ?? '', c.trial))
+    const key = keyOf(c.test, c.side ?? '', c.trial)
+    const waiting = typed.get(key)
+    if (waiting && !trouble.has(key)) return { ...waiting, confirmed: true, seen: undefined }
+    const t = o.saved().get(key)
     const base = { test: c.test, side: c.side, trial: c.trial }
     if (!t) return { ...base, text: '', status: '' }
     return {
@@ -67,8 +71,7 @@ export function createTyping(o: Options) {
   function put(cells: CellChange[], label = '') {
     // Asked for first, so that it is on its way before anything is drawn.
     later(0)
-    if (label !== 'undo') undo.push({ label, cells: cells.map(before) })
-    if (undo.length > 100) undo.shift()
+    remember(cells, label)
     for (const c of cells) {
       const key = keyOf(c.test, c.side ?? '', c.trial)
       trouble.delete(key)
@@ -79,9 +82,21 @@ export function createTyping(o: Options) {
     ui.setSave('saving')
   }
 
+  /** What stands there now, so that it can be brought back: by undo, or, of what is being undone, by redo. */
+  function remember(cells: CellChange[], label: string) {
+    const list = label === 'undo' ? undone : undo
+    list.push({ label, cells: cells.map(before) })
+    if (list.length > 100) list.shift()
+    if (label !== 'undo' && label !== 'redo') undone.length = 0
+  }
+
   function takeBack() {
     const last = undo.pop()
     if (last) put(last.cells, 'undo')
+  }
+  function bringBack() {
+    const last = undone.pop()
+    if (last) put(last.cells, 'redo')
   }
 
   function again(key: string, change: Partial<CellChange>) {
@@ -137,7 +152,7 @@ export function createTyping(o: Options) {
 
   /** Marks the cells that were refused; the rest of the batch goes again without them. */
   function refused(e: ApiError, batch: [string, CellChange][]) {
-    if (e.offline) {
+    if (e.offline || e.status === 401) {
       ui.setSave('unsent', e.message)
       return
     }
@@ -160,12 +175,13 @@ export function createTyping(o: Options) {
   }
 
   /** The text and state of a cell as it is shown: typed over saved. */
-  function shown(key: string): { text: string; status: string; trouble: Trouble | undefined } {
+  function shown(key: string): { text: string; status: string; pain: number; trouble: Trouble | undefined } {
     const t = typed.get(key)
     const s = o.saved().get(key)
     return {
       text: t ? (t.text ?? '') : (s?.text ?? ''),
       status: t ? (t.status ?? '') || (t.text ? 'done' : '') : (s?.status ?? ''),
+      pain: (t ? t.pain : s?.pain) ?? 0,
       trouble: trouble.get(key),
     }
   }
@@ -175,7 +191,22 @@ export function createTyping(o: Options) {
     return c.status === 'stopped' || c.status === 'skipped' ? c.status : c.text
   }
 
-  return { typed, trouble, undo, put, takeBack, confirm, keepMine, drop, later, close, shown, inCell }
+  return {
+    typed,
+    trouble,
+    undo,
+    undone,
+    put,
+    takeBack,
+    bringBack,
+    confirm,
+    keepMine,
+    drop,
+    later,
+    close,
+    shown,
+    inCell,
+  }
 }
 
 function restore(store: string): [string, CellChange][] {

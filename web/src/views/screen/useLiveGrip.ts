@@ -1,5 +1,7 @@
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
 
+import { openStream, type Stream } from '@/api/events'
+
 export interface Squeeze {
   onset: number
   end: number
@@ -45,7 +47,7 @@ export function useLiveGrip() {
   const trace = shallowRef<[number, number][]>([])
   const squeezes = shallowRef<Squeeze[]>([])
   const health = ref<string[]>([])
-  let source: EventSource | undefined
+  let source: Stream | undefined
 
   function start() {
     stop()
@@ -54,25 +56,18 @@ export function useLiveGrip() {
     trace.value = []
     squeezes.value = []
     health.value = []
-    source = new EventSource('/api/v1/devices/grip/live')
-    source.onmessage = (m: MessageEvent<string>) => take(JSON.parse(m.data) as LiveEvent)
-    source.onerror = () => {
-      if (state.value === 'waiting') void whyNot()
-      else if (state.value !== 'ended') {
+    source = openStream<LiveEvent>('/devices/grip/live', {
+      event: take,
+      refused: (why) => {
+        state.value = 'refused'
+        text.value = why || 'The dynamometer does not answer.'
+      },
+      ended: () => {
+        if (state.value === 'ended') return
         state.value = 'ended'
         text.value = 'The connection to Dunnock is gone. What was recorded can be kept.'
-      }
-      source?.close()
-    }
-  }
-
-  /** An event source does not tell why it was refused: ask again for the words. */
-  async function whyNot() {
-    state.value = 'refused'
-    text.value = 'The dynamometer does not answer.'
-    const r = await fetch('/api/v1/devices/grip/live').catch(() => undefined)
-    if (r && !r.ok) text.value = ((await r.json()) as { detail?: string }).detail ?? text.value
-    else void r?.body?.cancel()
+      },
+    })
   }
 
   function take(e: LiveEvent) {

@@ -125,7 +125,7 @@ it('keeps what could not be sent, over a reload too, and sends it later', async 
   await settle(50)
   expect(patches.at(-1)?.cells.map((c) => c.text)).toEqual(['80'])
   expect(second.ui.save).toBe('saved')
-  expect(localStorage.getItem('dunnock.unsent.s')).toBe('[]')
+  expect(localStorage.getItem('dunnock.unsent..screen.s')).toBe('[]')
 })
 
 it('sends each cell with the revision it was seen at, and asks when somebody else was there', async () => {
@@ -218,4 +218,52 @@ it('lays a difference over the screen it differs from, and over no other', () =>
   expect(got).not.toHaveProperty('since')
   expect(merged({ ...have, revision: 3 }, now)).toBeUndefined()
   expect(merged(undefined, { ...screen, trials: [] })).toMatchObject({ revision: 1 })
+})
+
+it('waits with what was typed while nobody is signed in, or the database is away', async () => {
+  for (const status of [401, 503]) {
+    localStorage.clear()
+    answer = () => json({ type: '', title: '', status, detail: 'not now' }, status)
+    const { sheet, ui, wrapper } = await open()
+    sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+    await settle(50)
+    expect(ui.save).toBe('unsent')
+    expect(sheet.trouble.size).toBe(0)
+    expect(localStorage.getItem('dunnock.unsent..screen.s')).toContain('80')
+    wrapper.unmount()
+  }
+})
+
+it('takes back and brings back, and forgets what was taken back once something new is typed', async () => {
+  let held_: { test: string; trial: number; text: string; status: string; rev: number }[] = []
+  answer = () => {
+    const sent = patches.at(-1)?.cells[0] as { test: string; trial: number; text?: string } | undefined
+    held_ = sent?.text ? [{ test: 'mass', trial: 1, text: sent.text, status: 'done', rev: patches.length + 1 }] : []
+    return json({ ...screen, revision: patches.length + 1, trials: held_ })
+  }
+  const { sheet } = await open()
+  const now = () => sheet.shown('mass||1').text
+  sheet.put([{ test: 'mass', trial: 1, text: '80' }])
+  await settle(50)
+  sheet.put([{ test: 'mass', trial: 1, text: '81' }])
+  await settle(50)
+  sheet.takeBack()
+  await settle(50)
+  expect(now()).toBe('80')
+  sheet.bringBack()
+  await settle(50)
+  expect(now()).toBe('81')
+  sheet.takeBack()
+  sheet.takeBack()
+  await settle(50)
+  expect(now()).toBe('')
+  sheet.bringBack()
+  await settle(50)
+  expect(now()).toBe('80')
+  sheet.put([{ test: 'mass', trial: 1, text: '90' }])
+  await settle(50)
+  expect(sheet.undone).toHaveLength(0)
+  sheet.bringBack()
+  await settle(50)
+  expect(now()).toBe('90')
 })

@@ -5,6 +5,7 @@ import { computed, onBeforeUnmount, watch } from 'vue'
 import { api, type ApiError, must, type Schemas } from '@/api/client'
 import { useChanges, useForget, useSession } from '@/api/queries'
 import { useUi } from '@/app/ui'
+import { unsentKey } from '@/parts/unsent'
 
 import { keyOf, type Test } from './cells'
 import { createTyping } from './typing'
@@ -47,7 +48,7 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   const forgetLater = useDebounceFn(() => forget(athleteId), 1200)
 
   const typing = createTyping({
-    store: `dunnock.unsent.${screenId}`,
+    store: unsentKey(`screen.${screenId}`),
     saved: () => saved.value,
     save: (cells) => patch({ cells }),
     unitOf: (id) => unitOf(tests(), id, session.value?.units.speed ?? 'm/s'),

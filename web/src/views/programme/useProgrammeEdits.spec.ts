@@ -1,0 +1,79 @@
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { flushPromises, mount } from '@vue/test-utils'
+import { createPinia } from 'pinia'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { defineComponent, ref } from 'vue'
+
+import type { Schemas } from '@/api/client'
+
+import { useProgrammeEdits } from './useProgrammeEdits'
+
+type View = Schemas['ProgrammeView']
+let sent: number[] = []
+let revision = 1
+let refuse: ((n: number) => Response | undefined) | undefined
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+
+beforeEach(() => {
+  sent = []
+  revision = 1
+  refuse = undefined
+  vi.stubGlobal('fetch', async (r: Request) => {
+    const body = (await r.json()) as { revision: number }
+    sent.push(body.revision)
+    await new Promise((resolve) => setTimeout(resolve, 5))
+    const no = refuse?.(sent.length)
+    if (no) return no
+    if (body.revision !== revision) return json({ status: 409, detail: 'changed', since: ['Una: Removed a lift'] }, 409)
+    revision++
+    return json({ id: 'p', revision })
+  })
+})
+afterEach(() => vi.unstubAllGlobals())
+
+function open() {
+  let edits!: ReturnType<typeof useProgrammeEdits>
+  const view = ref({ id: 'p', revision: 1 } as View)
+  mount(defineComponent({ setup: () => ((edits = useProgrammeEdits(view, 'a')), () => null) }), {
+    global: { plugins: [createPinia(), [VueQueryPlugin, { queryClient: new QueryClient() }]] },
+  })
+  return edits
+}
+const settled = async () => {
+  await new Promise((resolve) => setTimeout(resolve, 80))
+  await flushPromises()
+}
+const remove: Schemas['Edit'] = { kind: 'remove', place: 'b1.w1.s1.i1', scope: 'cell' }
+
+it('sends changes made at once one after the other, each on the revision of the one before', async () => {
+  const { edit, step, trouble } = open()
+  edit.mutate(remove)
+  edit.mutate(remove)
+  step.mutate(-1)
+  edit.mutate(remove)
+  await settled()
+  expect(sent).toEqual([1, 2, 3, 4])
+  expect(trouble.value).toBe('')
+})
+
+it('goes on after one that was refused', async () => {
+  refuse = (n) => (n === 1 ? json({ status: 422, detail: 'no such place' }, 422) : undefined)
+  const { edit, trouble } = open()
+  edit.mutate(remove)
+  await settled()
+  expect(trouble.value).toBe('no such place')
+  edit.mutate(remove)
+  await settled()
+  expect(sent).toEqual([1, 1])
+  expect(trouble.value).toBe('')
+})
+
+it('tells a second editor what was done meanwhile', async () => {
+  revision = 7
+  const { edit, trouble, since } = open()
+  edit.mutate(remove)
+  await settled()
+  expect(trouble.value).toContain('Somebody else changed this programme')
+  expect(since.value).toEqual(['Una: Removed a lift'])
+})

@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint generate check-generated bench bench-web screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint generate check-generated bench bench-web durability hostile load screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -65,6 +65,18 @@ bench: ## the benchmarks of docs/performance.md
 bench-web: build ## what a browser loads before the first view is usable
 	@scripts/need postgresql chromium
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure
+
+durability: build ## a hundred kills of program and database under load: nothing acknowledged is lost, half or stuck
+	@scripts/need postgresql
+	DUNNOCK_KILLS=$${KILLS:-100} go test ./internal/drill -count 1 -timeout 60m -run Durability -v
+
+hostile: build ## hostile bodies and files, four at once, with limits of memory and time
+	@scripts/need postgresql
+	DUNNOCK_DRILL_LIMITS=1 go test ./internal/drill -count 1 -timeout 10m -run Hostile -v
+
+load: build ## fifty clients, 200 golfers, screens close together and far apart; a station day
+	@scripts/need postgresql
+	DUNNOCK_LOAD_SECONDS=60 DUNNOCK_LOAD_GOLFERS=200 go test ./internal/drill -count 1 -timeout 20m -run Load -v
 
 screenshots: build ## the pictures in docs/screenshots
 	@scripts/need postgresql chromium

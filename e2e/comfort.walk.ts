@@ -77,7 +77,11 @@ test('an issued version is changed by making the next one', async ({ page }) => 
   await expect(page.getByTestId('status')).toContainText('Version 1, issued')
   await page.getByRole('button', { name: 'Change this version' }).click()
   await expect(page.getByTestId('status')).toHaveText('Draft')
-  await page.getByRole('button', { name: 'Discard this draft' }).click()
+  await page.getByRole('button', { name: 'Discard this draft…' }).click()
+  await page.getByRole('button', { name: 'Leave it' }).click()
+  await expect(page.getByTestId('status')).toHaveText('Draft')
+  await page.getByRole('button', { name: 'Discard this draft…' }).click()
+  await page.getByRole('button', { name: 'Discard it' }).click()
   await expect(page.getByTestId('status')).toContainText('Version 1, issued')
 })
 

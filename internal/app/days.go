@@ -238,9 +238,13 @@ func (a *App) Station(ctx context.Context, u *store.User, id string, station int
 				ids = append(ids, g.ID)
 			}
 		}
-		got, err := p.Files(ctx, ids)
+		got, err := p.Facts(ctx, ids)
 		for i := range got {
-			files[got[i].ID] = &got[i].Facts
+			f := &got[i].Facts
+			if s, ok := screens[got[i].ID]; ok {
+				f.Screens = []athlete.Screen{s.Screen} // what is shown is of the day alone
+			}
+			files[got[i].ID] = f
 		}
 		return err
 	})

@@ -377,6 +377,19 @@ func (p *Practice) ScreenDates(ctx context.Context, athleteID string) ([]civil.D
 	return out, nil
 }
 
+// Facts returns golfers by name without screens, limits and competitions.
+func (p *Practice) Facts(ctx context.Context, ids []string) ([]Athlete, error) {
+	var rows []athleteRow
+	if err := p.db(ctx).Where("id IN ?", uuids(ids)).Order("name, id").Find(&rows).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := make([]Athlete, len(rows))
+	for i := range rows {
+		out[i] = Athlete{ID: rows[i].ID, Revision: rows[i].Revision, FactsVersion: rows[i].FactsVersion, Facts: rows[i].file()}
+	}
+	return out, nil
+}
+
 // Files returns golfers by name with their screens, oldest first, in four queries
 // however many there are: those named by ids, or all with nil. Limits and
 // competitions are left out.

@@ -7,7 +7,7 @@ const emit = defineEmits<{ pain: []; stopped: []; skip: []; undo: []; redo: [] }
 </script>
 
 <template>
-  <div class="acts" role="group" :aria-label="`This trial: ${props.what}`">
+  <div class="acts" role="group" aria-label="This trial">
     <span class="what small quiet">{{ props.what }}</span>
     <v-btn :disabled="props.disabled" @click="emit('pain')">Pain…</v-btn>
     <v-btn :disabled="props.disabled" @click="emit('stopped')">Stopped</v-btn>

@@ -85,7 +85,7 @@ func quantile(d []time.Duration, q float64) float64 {
 // then a saved cell alone; then a station day. It prints figures, and fails on an
 // error only. DUNNOCK_LOAD_SECONDS and DUNNOCK_LOAD_GOLFERS scale it.
 func TestLoad(t *testing.T) {
-	seconds, golfers := scale("DUNNOCK_LOAD_SECONDS", 4), scale("DUNNOCK_LOAD_GOLFERS", 30)
+	seconds, golfers := scale("DUNNOCK_LOAD_SECONDS", 3), scale("DUNNOCK_LOAD_GOLFERS", 12)
 	for _, days := range []int{3, 40} {
 		s := begin(t)
 		k := fill(t, s, golfers, days)
@@ -194,7 +194,7 @@ func station(t *testing.T, s *server, one *client, k club) {
 				mu.Lock()
 				saves, loads = append(saves, saved), append(loads, time.Since(begin))
 				mu.Unlock()
-				time.Sleep(500 * time.Millisecond)
+				time.Sleep(time.Duration(15*len(ids)) * time.Millisecond) // a test takes its time
 			}
 		})
 	}

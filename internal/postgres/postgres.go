@@ -142,8 +142,29 @@ func (c *Cluster) lock(ctx context.Context) (unlock func(), err error) {
 
 // ensure has a server of the cluster running and answering, an orphaned one if
 // there is one, and its port known. The caller holds the lock.
-func (c *Cluster) ensure(ctx context.Context) error {
-	if _, port, ok := c.running(); ok {
+func (c *Cluster) ensure(ctx context.Context) (err error) {
+	// A server that was killed leaves processes that take a moment to go, and one
+	// that somebody who was killed had just begun to start takes a moment to come.
+	for end := time.Now().Add(patience); ; {
+		if err = c.tryStart(ctx); err == nil || ctx.Err() != nil || time.Now().After(end) {
+			return err
+		}
+		select {
+		case <-ctx.Done():
+			return err
+		case <-time.After(200 * time.Millisecond):
+		}
+	}
+}
+
+// patience is how long a start is tried.
+const patience = 20 * time.Second
+
+func (c *Cluster) tryStart(ctx context.Context) error {
+	if pid, port, ok := c.running(); ok {
+		if port == 0 {
+			return fmt.Errorf("the database (process %d) is starting and does not say where", pid)
+		}
 		c.port.Store(int64(port))
 		if err := c.await(ctx, nil); err != nil {
 			return err
@@ -189,20 +210,19 @@ func (c *Cluster) keepPort() error {
 }
 
 // running returns the process of the cluster's server and its port, by the
-// server's own note of them.
+// server's own note of them; port 0 while it has not written it yet.
 func (c *Cluster) running() (pid, port int, ok bool) {
 	b, err := os.ReadFile(filepath.Join(c.data(), "postmaster.pid"))
 	if err != nil {
 		return 0, 0, false
 	}
 	lines := strings.Split(string(b), "\n")
-	if len(lines) < 4 {
+	pid, err = strconv.Atoi(strings.TrimSpace(lines[0]))
+	if err != nil || pid <= 1 {
 		return 0, 0, false
 	}
-	pid, err1 := strconv.Atoi(strings.TrimSpace(lines[0]))
-	port, err2 := strconv.Atoi(strings.TrimSpace(lines[3]))
-	if err1 != nil || err2 != nil || pid <= 1 {
-		return 0, 0, false
+	if len(lines) > 3 {
+		port, _ = strconv.Atoi(strings.TrimSpace(lines[3]))
 	}
 	return pid, port, c.lives(pid)
 }
@@ -237,7 +257,9 @@ func (c *Cluster) watch(ctx context.Context) {
 		case <-tick.C:
 		}
 		if _, port, ok := c.running(); ok {
-			c.port.Store(int64(port)) // another process may have started it again
+			if port > 0 {
+				c.port.Store(int64(port)) // another process may have started it again
+			}
 			continue
 		}
 		if err := c.again(ctx); err != nil && ctx.Err() == nil {
@@ -282,7 +304,7 @@ func Address(dir, database string) (string, error) {
 		return "", fmt.Errorf("there is no cluster in %s that can be read: %w", dir, err)
 	}
 	_, port, ok := c.running()
-	if !ok {
+	if !ok || port == 0 {
 		return "", fmt.Errorf("the cluster in %s does not run: start dunnock serve beside this", dir)
 	}
 	c.pass = strings.TrimSpace(string(pass))

@@ -9,6 +9,7 @@ const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent
   <footer class="foot small no-print">
     <span
       data-testid="save-state"
+      class="state"
       :class="{ stop: ui.save === 'refused', attention: ui.save === 'unsent' }"
       aria-live="polite"
       >{{ words[ui.save] }}{{ ui.saveText ? ': ' + ui.saveText : '' }}</span
@@ -35,6 +36,22 @@ const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent
 @media (max-width: 900px) {
   .foot .quiet {
     display: none;
+  }
+}
+/* What is said here never moves what is beside it: a thumb may be on its way. */
+.state {
+  min-width: 84px;
+  max-width: 320px;
+}
+@media (max-width: 900px) {
+  .foot {
+    flex-wrap: wrap;
+    gap: 2px 8px;
+  }
+  .state {
+    flex-basis: 100%;
+    max-width: none;
+    min-height: 1.4em;
   }
 }
 .actions {

@@ -139,6 +139,22 @@ function walk(event: KeyboardEvent, day: number, row: number, week: number) {
     edit.mutate({ kind: 'remove', place: selected.value, scope: 'cell' })
   }
 }
+// After a change the place that was chosen keeps the focus: where its item went, the one that took its place, or the
+// last one there is.
+watch(
+  () => view.value?.revision,
+  (now, before) => {
+    if (now === undefined || before === undefined || !selected.value) return
+    void nextTick(() => {
+      if (document.activeElement !== document.body && document.activeElement !== null) return
+      const session = selected.value.replace(/[^.]+$/, '')
+      const there = items.value.has(selected.value)
+        ? selected.value
+        : [...items.value.keys()].filter((p) => p.startsWith(session)).at(-1)
+      if (there) focusCell(there)
+    })
+  },
+)
 onKeyStroke(['z', 'Z', 'y'], (event) => {
   if (!(event.ctrlKey || event.metaKey) || typing(event) || !editable.value) return
   event.preventDefault()

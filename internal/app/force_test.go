@@ -262,3 +262,61 @@ func TestTypedOverIsTheCoachs(t *testing.T) {
 	require.NoError(t, a.DeleteRecording(ctx, u, v.ID))
 	assert.Len(t, trialsOf(t, a, u, id, "cmj"), 1)
 }
+
+// A recording and the trials it fills come together or not at all.
+func TestARecordingAndItsTrialsComeTogether(t *testing.T) {
+	ctx := context.Background()
+	a, u, s := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	mend := breakOff(t, s, "trials", "INSERT")
+	trial := func() *bytes.Buffer { return file(t, device.PlatesPlan{HeightM: 0.3, NoiseN: 2}) }
+	_, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Fill: true}, trial())
+	require.Error(t, err)
+	page, err := a.Force(ctx, u, id)
+	require.NoError(t, err)
+	assert.Empty(t, page.Recordings)
+	mend()
+	v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Fill: true}, trial())
+	require.NoError(t, err, "it can be tried again")
+	mend = breakOff(t, s, "recordings", "DELETE")
+	require.Error(t, a.DeleteRecording(ctx, u, v.ID))
+	assert.Len(t, trialsOf(t, a, u, id, "cmj"), 1, "the trial stays with its recording")
+	mend()
+}
+
+// An event placed by hand while everything is computed anew is kept, whoever is
+// first.
+func TestRecomputingKeepsWhatIsPlacedMeanwhile(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	id := empty(t, a, u)
+	var ids []string
+	for i := range uint64(4) {
+		v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Side: force.RightSided}, file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2, Seed: i}))
+		require.NoError(t, err)
+		ids = append(ids, v.ID)
+	}
+	var wg sync.WaitGroup
+	wg.Go(func() {
+		for i := range 3 {
+			_, problems, err := a.Recompute(ctx, u, id, app.ForceSettings{Swing: swing.Settings{CutoffHz: 40 + float64(i)}})
+			assert.NoError(t, err)
+			assert.Empty(t, problems)
+		}
+	})
+	placed := 2.3
+	for _, r := range ids {
+		wg.Go(func() {
+			_, err := a.ChangeRecordingTo(ctx, u, r, app.ChangeRecording{Settings: &app.ForceSettings{Swing: swing.Settings{TopS: &placed}}})
+			assert.NoError(t, err)
+		})
+	}
+	wg.Wait()
+	page, err := a.Force(ctx, u, id)
+	require.NoError(t, err)
+	require.Len(t, page.Recordings, 4)
+	for _, v := range page.Recordings {
+		require.NotNil(t, v.Settings.Swing.TopS)
+		assert.InDelta(t, placed, *v.Settings.Swing.TopS, 1e-9)
+	}
+}

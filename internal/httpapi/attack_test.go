@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net"
 	"net/http"
 	"strings"
@@ -95,8 +96,12 @@ func TestFilesCommittedAtOnceMeetInsideTheTransaction(t *testing.T) {
 			assert.Contains(t, u.Report.Errors[0].Text, "here already")
 		}
 	}
-	assert.Len(t, c.everybody(), 6+6)
 	// Twin 0 has 30, 29 or 28, whichever came first; who says otherwise needs a look.
+	twins := 6
+	if states["saved"] == 1 {
+		twins = 1
+	}
+	assert.Len(t, c.everybody(), 6+twins)
 	assert.Contains(t, []map[gen.UploadState]int{{"saved": 6, "checked": 2}, {"saved": 1, "checked": 7}}, states)
 }
 
@@ -476,4 +481,48 @@ func TestWhatIsNotKept(t *testing.T) {
 	}
 	assert.True(t, httpapi.Kept("/athletes/{athleteId}/read"))
 	assert.Less(t, httpapi.FillAnswers(200_000, 1000), 33<<20)
+}
+
+// A body over a thin line is taken as long as something arrives, and a silent one
+// is answered, not cut off.
+func TestThinAndSilentLines(t *testing.T) {
+	c := withDemo(t)
+	defer httpapi.Patience(400 * time.Millisecond)()
+	send := func(pause time.Duration, parts ...string) (*http.Response, []byte) {
+		r, w := io.Pipe()
+		go func() {
+			for _, p := range parts {
+				_, _ = io.WriteString(w, p)
+				time.Sleep(pause)
+			}
+			_ = w.Close()
+		}()
+		req, err := http.NewRequest("POST", c.s.URL+httpapi.Base+"/uploads?name=f.csv", r)
+		require.NoError(t, err)
+		req.Header.Set("Content-Type", "application/octet-stream")
+		res, err := c.http.Do(req)
+		require.NoError(t, err, "cut off without an answer")
+		defer func() { _ = res.Body.Close() }()
+		b, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return res, b
+	}
+	res, b := send(150*time.Millisecond, "golfer,date,", "cmj\n", "A", "da,2026-", "11-02,", "3", "0\n")
+	assert.Equal(t, http.StatusCreated, res.StatusCode, "%s", b)
+	res, b = send(3*time.Second, "golfer,date,", "cmj\n")
+	assert.Equal(t, http.StatusRequestTimeout, res.StatusCode, "%s", b)
+	assert.Contains(t, string(b), "Nothing was saved")
+}
+
+// Nothing about a person's health can travel in an address.
+func TestAddressesHoldNoWordsAboutHealth(t *testing.T) {
+	spec, err := gen.GetSpec()
+	require.NoError(t, err)
+	for path, item := range spec.Paths.Map() {
+		for method, op := range item.Operations() {
+			for _, p := range append(op.Parameters, item.Parameters...) {
+				assert.NotContains(t, []string{"remark", "note", "text", "pain", "region"}, p.Value.Name, "%s %s", method, path)
+			}
+		}
+	}
 }

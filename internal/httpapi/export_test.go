@@ -3,7 +3,16 @@ package httpapi
 import (
 	"fmt"
 	"strings"
+	"time"
 )
+
+// Patience sets how long a silent body is waited for, and returns how to set it
+// back.
+func Patience(d time.Duration) (back func()) {
+	was := patience
+	patience = d
+	return func() { patience = was }
+}
 
 // Kept reports whether answers of a route of the contract are kept.
 func Kept(route string) bool {

@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
-	"os"
 	"strconv"
 	"strings"
 
@@ -70,6 +69,8 @@ func errorHandler(log *slog.Logger) echo.HTTPErrorHandler {
 		var body *http.MaxBytesError
 		var coded echo.HTTPStatusCoder
 		switch {
+		case errors.Is(err, errSilent):
+			writeProblem(c.Response(), errSilent.problem)
 		case errors.As(err, &known):
 			if known.After > 0 {
 				c.Response().Header().Set("Retry-After", strconv.Itoa(int(known.After.Seconds())))
@@ -85,8 +86,6 @@ func errorHandler(log *slog.Logger) echo.HTTPErrorHandler {
 		case errors.Is(err, context.Canceled) && c.Request().Context().Err() != nil:
 			// The browser is gone: nobody reads an answer.
 			writeProblem(c.Response(), problem(statusGone, "", nil))
-		case errors.Is(err, os.ErrDeadlineExceeded):
-			writeProblem(c.Response(), problem(http.StatusRequestTimeout, "Nothing more arrived for half a minute. Nothing was saved: try again where the line is better.", nil))
 		case errors.As(err, &body):
 			writeProblem(c.Response(), tooLarge(body.Limit).problem)
 		case asProblem(err) != nil:

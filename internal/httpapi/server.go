@@ -7,11 +7,13 @@ package httpapi
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"os"
 	"strings"
 	"time"
 
@@ -209,7 +211,7 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 }
 
 // patience is how long a body may bring nothing, and an answer may not be taken.
-const patience = 30 * time.Second
+var patience = 30 * time.Second
 
 // arriving moves the deadlines of a request with what arrives: a thin line is
 // not cut off, a silent one is.
@@ -222,8 +224,14 @@ func (a *arriving) Read(p []byte) (int, error) {
 	_ = a.rc.SetReadDeadline(time.Now().Add(patience))
 	n, err := a.ReadCloser.Read(p)
 	_ = a.rc.SetWriteDeadline(time.Now().Add(2 * patience))
+	if errors.Is(err, os.ErrDeadlineExceeded) {
+		err = errSilent
+	}
 	return n, err
 }
+
+// errSilent is returned by a body that brought nothing for too long.
+var errSilent = &problemError{problem(http.StatusRequestTimeout, "Nothing more arrived for half a minute. Nothing was saved: try again where the line is better.", nil)}
 
 // bringsFile reports whether the body of a request to an address is a file: its
 // reader says what is wrong with it.
@@ -247,8 +255,14 @@ func validate(router routers.Router) echo.MiddlewareFunc {
 				return err
 			}
 			o := *opts
-			o.ExcludeRequestBody = bringsFile(r.URL.Path)
-			in := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route, Options: &o}
+			looked := r
+			if bringsFile(r.URL.Path) {
+				// A file is its reader's to judge. The validator would gather it whole first.
+				o.ExcludeRequestBody = true
+				looked = r.Clone(r.Context())
+				looked.Body, looked.ContentLength = http.NoBody, 0
+			}
+			in := &openapi3filter.RequestValidationInput{Request: looked, PathParams: params, Route: route, Options: &o}
 			if err := openapi3filter.ValidateRequest(r.Context(), in); err != nil {
 				return invalidRequest(err)
 			}

@@ -298,6 +298,28 @@ func TestAnImportWhoseServerStoppedGoesOn(t *testing.T) {
 	}
 }
 
+// A check nobody asks about any more stops; what is being saved goes on.
+func TestACheckNobodyWaitsForStops(t *testing.T) {
+	ctx := context.Background()
+	s := pgtest.Store(t)
+	p, _ := practice(t, s, "a@example.org")
+	for state, stops := range map[string]bool{store.Checking: true, store.Saving: false} {
+		imp, err := p.CreateImport(ctx, "f.csv", "Coach", "{}", []byte("x"))
+		require.NoError(t, err)
+		run := uuid.NewString()
+		require.NoError(t, p.BeginImport(ctx, imp, run, []string{store.Uploaded}, state, "{}", 1))
+		_, err = s.Pool().Exec(ctx, "UPDATE imports SET asked_at = now() - interval '2 minutes' WHERE id = $1", imp)
+		require.NoError(t, err)
+		over, err := p.ImportProgress(ctx, imp, run, 1, 2)
+		require.NoError(t, err)
+		assert.Equal(t, stops, over, state)
+		require.NoError(t, p.AskedFor(ctx, imp))
+		over, err = p.ImportProgress(ctx, imp, run, 1, 2)
+		require.NoError(t, err)
+		assert.False(t, over, "somebody asks again")
+	}
+}
+
 // Rows of uploads nobody saved go after a week, with what was said of them.
 func TestOldRowsAreDropped(t *testing.T) {
 	ctx := context.Background()

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -23,7 +24,7 @@ func (x *Sessions) FindCtx(ctx context.Context, token string) (b []byte, found b
 	if errors.Is(err, pgx.ErrNoRows) {
 		return nil, false, nil
 	}
-	return b, err == nil, err
+	return b, err == nil, late(err)
 }
 
 // CommitCtx keeps the data of a token.
@@ -31,7 +32,7 @@ func (x *Sessions) CommitCtx(ctx context.Context, token string, b []byte, expiry
 	ctx, cancel := context.WithTimeout(ctx, poolWait)
 	defer cancel()
 	_, err := x.s.pool.Exec(ctx, "INSERT INTO sessions (token, data, expiry) VALUES ($1, $2, $3) ON CONFLICT (token) DO UPDATE SET data = EXCLUDED.data, expiry = EXCLUDED.expiry", token, b, expiry)
-	return err
+	return late(err)
 }
 
 // DeleteCtx forgets a token.
@@ -39,6 +40,14 @@ func (x *Sessions) DeleteCtx(ctx context.Context, token string) error {
 	ctx, cancel := context.WithTimeout(ctx, poolWait)
 	defer cancel()
 	_, err := x.s.pool.Exec(ctx, "DELETE FROM sessions WHERE token = $1", token)
+	return late(err)
+}
+
+// late says what a wait that was too long is.
+func late(err error) error {
+	if errors.Is(err, context.DeadlineExceeded) {
+		return fmt.Errorf("%w: %w", ErrUnavailable, err)
+	}
 	return err
 }
 

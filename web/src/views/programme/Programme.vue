@@ -403,6 +403,9 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
   .plan tr {
     break-inside: avoid;
   }
+  .plan tfoot {
+    display: table-row-group;
+  }
   .cell {
     min-height: 0;
     padding: 1px 4px;

@@ -33,6 +33,7 @@ function onKey(event: KeyboardEvent) {
     :value="typing ?? props.value"
     inputmode="decimal"
     autocomplete="off"
+    :data-typing="typing === null ? undefined : ''"
     @input="typing = ($event.target as HTMLInputElement).value"
     @keydown="onKey"
     @change="give"

@@ -384,6 +384,11 @@ const stopWaiting = watch(
 .sheet {
   padding-top: 6px;
 }
+@media (max-width: 900px) {
+  .sheet {
+    overflow-x: auto;
+  }
+}
 table {
   border-collapse: collapse;
   width: 100%;

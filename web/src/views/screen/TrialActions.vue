@@ -9,9 +9,9 @@ const emit = defineEmits<{ pain: []; stopped: []; skip: []; undo: []; redo: [] }
 <template>
   <div class="acts" role="group" aria-label="This trial">
     <span class="what small quiet">{{ props.what }}</span>
-    <v-btn :disabled="props.disabled" @click="emit('pain')">Pain…</v-btn>
-    <v-btn :disabled="props.disabled" @click="emit('stopped')">Stopped</v-btn>
-    <v-btn :disabled="props.disabled" @click="emit('skip')">Skipped…</v-btn>
+    <v-btn variant="outlined" :disabled="props.disabled" @click="emit('pain')">Pain…</v-btn>
+    <v-btn variant="outlined" :disabled="props.disabled" @click="emit('stopped')">Stopped</v-btn>
+    <v-btn variant="outlined" :disabled="props.disabled" @click="emit('skip')">Skipped…</v-btn>
     <span class="gap" />
     <v-btn :disabled="!props.undo" @click="emit('undo')">Undo</v-btn>
     <v-btn :disabled="!props.redo" @click="emit('redo')">Redo</v-btn>

@@ -75,6 +75,7 @@ describe('letters in a cell', () => {
   const at = (value: string, start: number, end: number) => {
     input.value = value
     input.setSelectionRange(start, end)
+    input.dataset.typing = ''
     return letterIsKey(input)
   }
   it('are keys where nothing is typed or all is chosen, and text otherwise: 330lbs is not “stopped”', () => {
@@ -83,5 +84,7 @@ describe('letters in a cell', () => {
     expect(at('330lb', 5, 5)).toBe(false)
     expect(at('0.53', 4, 4)).toBe(false)
     expect(at('42', 0, 1)).toBe(false)
+    delete input.dataset.typing
+    expect(letterIsKey(input)).toBe(true)
   })
 })

@@ -54,11 +54,12 @@ export function howTyped(test: Test, unit: string): string {
 }
 
 /**
- * Whether a letter in a cell's field is a key and not a part of what is typed: nothing stands in the field, or all of
- * it is chosen, as it is when the cell is entered.
+ * Whether a letter in a cell's field is a key and not a part of what is typed: nothing is being typed in it, or all of
+ * it is chosen. CellInput marks what is being typed.
  */
 export function letterIsKey(input: HTMLInputElement): boolean {
-  return input.value === '' || (input.selectionStart === 0 && input.selectionEnd === input.value.length)
+  if (input.dataset.typing === undefined || input.value === '') return true
+  return input.selectionStart === 0 && input.selectionEnd === input.value.length
 }
 
 export function keyOf(test: string, side: string, trial: number): string {

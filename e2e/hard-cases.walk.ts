@@ -72,7 +72,7 @@ test('what is typed into the sheet is judged in place', async ({ page }) => {
   await page.getByLabel('Where').press('Enter')
   await page.getByRole('option', { name: 'knee', exact: true }).click()
   await page.getByRole('button', { name: 'Stop the test' }).click()
-  await expect(page.getByTestId('result-cmj-')).toHaveText('stopped')
+  await expect(page.getByTestId('result-cmj-')).toHaveText('stopped pain 6 in trial 1')
   await page.reload()
   await expect(jump).toHaveValue('stopped')
   await expect(seated).toHaveValue('skipped')

@@ -4,11 +4,22 @@ import { golferId, signIn } from './helpers'
 
 /** What a coach could lose: answers, drafts, values typed over, entries on a shared tablet, the fourth week on paper. */
 
+/** The golfers made here: erased at the end, since other walks count the squad. */
+const made: string[] = []
+test.afterAll(async ({ browser }) => {
+  const page = await browser.newPage()
+  await signIn(page)
+  for (const id of made) expect((await page.request.delete(`/api/v1/athletes/${id}`)).status()).toBe(204)
+  await page.close()
+})
+
 async function newGolfer(page: Page, name: string): Promise<string> {
   const answer = await page.request.post('/api/v1/athletes', {
     data: { profile: { name, birthDate: '1988-04-07', playingSide: 'right', trainingMonths: 12, sex: 'female' } },
   })
-  return ((await answer.json()) as { id: string }).id
+  const { id } = (await answer.json()) as { id: string }
+  made.push(id)
+  return id
 }
 async function newScreen(page: Page, golfer: string): Promise<void> {
   await page.request.post(`/api/v1/athletes/${golfer}/screens`, { data: { date: '2026-11-24' } })

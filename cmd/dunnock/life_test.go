@@ -60,7 +60,9 @@ func begin(t *testing.T, args ...string) (out *output, stop func(), done chan er
 
 func says(t *testing.T, out *output, text string) {
 	t.Helper()
-	require.Eventually(t, func() bool { return strings.Contains(out.String(), text) }, 60*time.Second, 20*time.Millisecond, "%s", text)
+	if !assert.Eventually(t, func() bool { return strings.Contains(out.String(), text) }, 60*time.Second, 20*time.Millisecond, "%s", text) {
+		t.Fatalf("it said: %s", out)
+	}
 }
 
 // folder is a data folder the database's user can reach.

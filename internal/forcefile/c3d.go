@@ -14,6 +14,7 @@ const block = 512
 
 type c3d struct {
 	b      []byte
+	by     processor
 	params map[string]param // GROUP:NAME
 	// From the header.
 	points, analogPerFrame, firstFrame, lastFrame, dataBlock, perFrame int
@@ -24,7 +25,7 @@ type c3d struct {
 type param struct {
 	kind byte // c text, b byte, i int16, f float
 	dims []int
-	data []byte
+	data []byte // little-endian, whatever the file's processor
 }
 
 func readC3D(b []byte) (*File, error) {
@@ -47,11 +48,9 @@ func readC3D(b []byte) (*File, error) {
 	return f, nil
 }
 
-func (c *c3d) word(at int) int { return int(binary.LittleEndian.Uint16(c.b[at:])) }
+func (c *c3d) word(at int) int { return int(c.by.uint16(c.b[at:])) }
 
-func (c *c3d) float(at int) float64 {
-	return float64(math.Float32frombits(binary.LittleEndian.Uint32(c.b[at:])))
-}
+func (c *c3d) float(at int) float64 { return c.by.float(c.b[at:]) }
 
 func (c *c3d) header() error {
 	b := c.b
@@ -62,14 +61,8 @@ func (c *c3d) header() error {
 	if at < block || at+4 > len(b) {
 		return refuse("the C3D file points to its parameters at byte %d, but has %d bytes", at+1, len(b))
 	}
-	switch processor := b[at+3]; processor {
-	case 84:
-	case 85:
-		return refuse("the C3D file is written for DEC processors: only Intel byte order is read. Convert it")
-	case 86:
-		return refuse("the C3D file is written for MIPS processors: only Intel byte order is read. Convert it")
-	default:
-		return refuse("byte %d of the C3D file names processor %d, which does not exist: the file is damaged", at+4, processor)
+	if c.by = processor(b[at+3]); !c.by.known() {
+		return refuse("byte %d of the C3D file names processor %d, which does not exist: the file is damaged", at+4, c.by)
 	}
 	c.points, c.analogPerFrame = c.word(2), c.word(4)
 	c.firstFrame, c.lastFrame = c.word(6), c.word(8)
@@ -163,7 +156,7 @@ func (c *c3d) param(at, end int, name string) (param, error) {
 	if at+total*size > end {
 		return param{}, refuse("parameter %s at byte %d of the C3D file goes past the end of the section", name, at+1)
 	}
-	p.data = c.b[at : at+total*size]
+	p.data = c.by.intel(c.b[at:at+total*size], size)
 	return p, nil
 }
 
@@ -252,7 +245,7 @@ func (c *c3d) analog() ([]Channel, float64, error) {
 		return nil, 0, refuse("the C3D file ends at byte %d, but its %d frames need %d bytes: it is cut off", len(c.b), frames, need)
 	}
 	rate := c.number("ANALOG:RATE", 0, 0)
-	if rate <= 0 {
+	if rate == 0 {
 		rate = c.number("POINT:RATE", 0, c.frameRate) * float64(c.perFrame)
 	}
 	if !(rate >= 50 && rate <= 20_000) {
@@ -315,7 +308,8 @@ func (c *c3d) samples(out []Channel, frames, size, record, start int) {
 	}
 	le := binary.LittleEndian
 	for frame := range frames {
-		b := c.b[start+frame*record+4*c.points*size:]
+		at := start + frame*record + 4*c.points*size
+		b := c.by.intel(c.b[at:at+len(out)*c.perFrame*size], size)
 		for s := range c.perFrame {
 			i := frame*c.perFrame + s
 			row := b[s*len(out)*size : (s+1)*len(out)*size]

@@ -3,6 +3,7 @@ package forcefile_test
 import (
 	"bytes"
 	"encoding/binary"
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"testing"
@@ -136,106 +137,152 @@ type builder struct {
 	origin, sample         []float64
 	matrix                 float64
 	integers               bool
+	by                     byte    // processor: 84 when not said
+	rate                   float64 // Hz: 1000 when not said
+}
+
+// order writes numbers as a processor does. The older float is that of IEEE of
+// four times the number, with its two words changed round.
+type order byte
+
+func (o order) uint16(b []byte, v uint16) []byte {
+	if o == 86 {
+		return binary.BigEndian.AppendUint16(b, v)
+	}
+	return binary.LittleEndian.AppendUint16(b, v)
+}
+
+func (o order) float(b []byte, v float32) []byte {
+	switch o {
+	case 86:
+		return binary.BigEndian.AppendUint32(b, math.Float32bits(v))
+	case 85:
+		bits := math.Float32bits(4 * v)
+		return binary.LittleEndian.AppendUint16(binary.LittleEndian.AppendUint16(b, uint16(bits>>16)), uint16(bits))
+	}
+	return binary.LittleEndian.AppendUint32(b, math.Float32bits(v))
 }
 
 func (b builder) bytes() []byte {
 	const frames, points = 10, 2
-	le := binary.LittleEndian
+	o, rate := order(b.by), b.rate
+	if rate == 0 {
+		rate = 1000
+	}
 	var sec bytes.Buffer
 	entry := func(id int, name string, rest []byte) {
 		sec.WriteByte(byte(len(name)))
 		sec.WriteByte(byte(int8(id)))
 		sec.WriteString(name)
-		_ = binary.Write(&sec, le, uint16(2+len(rest)))
+		sec.Write(o.uint16(nil, uint16(2+len(rest))))
 		sec.Write(rest)
 	}
-	value := func(id int, name string, kind int8, dims []int, data any) {
+	value := func(id int, name string, kind int8, dims []int, data ...float64) {
 		rest := []byte{byte(kind), byte(len(dims))}
 		for _, d := range dims {
 			rest = append(rest, byte(d))
 		}
-		var buf bytes.Buffer
-		_ = binary.Write(&buf, le, data)
-		entry(id, name, append(append(rest, buf.Bytes()...), 0))
-	}
-	f32 := func(v ...float64) []float32 {
-		out := make([]float32, len(v))
-		for i, x := range v {
-			out[i] = float32(x)
+		for _, v := range data {
+			if kind == 2 {
+				rest = o.uint16(rest, uint16(int16(v)))
+			} else {
+				rest = o.float(rest, float32(v))
+			}
 		}
-		return out
+		entry(id, name, append(rest, 0))
 	}
-	same := func(v float64) []float32 {
-		out := make([]float32, b.channels)
+	each := func(from, step float64) []float64 {
+		out := make([]float64, b.channels)
 		for i := range out {
-			out[i] = float32(v)
+			out[i] = from + step*float64(i)
 		}
 		return out
 	}
-	ints := func(from, step int) []int16 {
-		out := make([]int16, b.channels)
-		for i := range out {
-			out[i] = int16(from + step*i)
-		}
-		return out
-	}
-	scale, offset := 1.0, 0
+	scale, offset := 1.0, 0.0
 	if b.integers {
 		scale, offset = 0.25, 2048
 	}
 	entry(-1, "ANALOG", []byte{0})
-	value(1, "USED", 2, nil, int16(b.channels))
-	value(1, "RATE", 4, nil, float32(1000))
-	value(1, "GEN_SCALE", 4, nil, float32(1))
-	value(1, "SCALE", 4, []int{b.channels}, same(scale))
-	value(1, "OFFSET", 2, []int{b.channels}, ints(offset, 0))
+	value(1, "USED", 2, nil, float64(b.channels))
+	value(1, "RATE", 4, nil, rate)
+	value(1, "GEN_SCALE", 4, nil, 1)
+	value(1, "SCALE", 4, []int{b.channels}, each(scale, 0)...)
+	value(1, "OFFSET", 2, []int{b.channels}, each(offset, 0)...)
 	entry(-2, "FORCE_PLATFORM", []byte{0})
-	value(2, "USED", 2, nil, int16(b.plates))
-	value(2, "TYPE", 2, []int{1}, int16(b.kind))
-	value(2, "ORIGIN", 4, []int{3, 1}, f32(b.origin...))
-	value(2, "CORNERS", 4, []int{3, 4, 1}, f32(200, -300, 0, -200, -300, 0, -200, 300, 0, 200, 300, 0))
-	value(2, "CHANNEL", 2, []int{b.channels, 1}, ints(1, 1))
+	value(2, "USED", 2, nil, float64(b.plates))
+	value(2, "TYPE", 2, []int{1}, float64(b.kind))
+	value(2, "ORIGIN", 4, []int{3, 1}, b.origin...)
+	value(2, "CORNERS", 4, []int{3, 4, 1}, 200, -300, 0, -200, -300, 0, -200, 300, 0, 200, 300, 0)
+	value(2, "CHANNEL", 2, []int{b.channels, 1}, each(1, 1)...)
 	if b.matrix != 0 {
 		m := make([]float64, 36)
 		for i := range 6 {
 			m[7*i] = b.matrix
 		}
-		value(2, "CAL_MATRIX", 4, []int{6, 6, 1}, f32(m...))
+		value(2, "CAL_MATRIX", 4, []int{6, 6, 1}, m...)
 	}
 	blocks := (sec.Len() + 6 + 511) / 512
-	out := make([]byte, 512*(1+blocks))
-	out[0], out[1] = 2, 0x50
-	le.PutUint16(out[2:], points)
-	le.PutUint16(out[4:], uint16(b.channels))
-	le.PutUint16(out[6:], 1)
-	le.PutUint16(out[8:], frames)
-	pointScale := -1.0
+	head := []byte{2, 0x50}
+	for _, v := range []uint16{points, uint16(b.channels), 1, frames, 0} {
+		head = o.uint16(head, v)
+	}
+	pointScale := float32(-1)
 	if b.integers {
 		pointScale = 0.1
 	}
-	le.PutUint32(out[12:], math.Float32bits(float32(pointScale)))
-	le.PutUint16(out[16:], uint16(2+blocks))
-	le.PutUint16(out[18:], 1)
-	le.PutUint32(out[20:], math.Float32bits(1000))
-	copy(out[512:], []byte{1, 0x50, byte(blocks), 84})
+	head = o.float(head, pointScale)
+	head = o.uint16(o.uint16(head, uint16(2+blocks)), 1)
+	head = o.float(head, float32(rate))
+	out := make([]byte, 512*(1+blocks))
+	copy(out, head)
+	copy(out[512:], []byte{1, 0x50, byte(blocks), max(b.by, 84)})
 	copy(out[516:], sec.Bytes())
+	put := func(v float64) {
+		if b.integers {
+			out = o.uint16(out, uint16(int16(v)))
+		} else {
+			out = o.float(out, float32(v))
+		}
+	}
 	for range frames {
 		for range 4 * points {
-			if b.integers {
-				out = le.AppendUint16(out, 7)
-			} else {
-				out = le.AppendUint32(out, math.Float32bits(7))
-			}
+			put(7)
 		}
 		for _, v := range b.sample {
 			if b.integers {
-				out = le.AppendUint16(out, uint16(int16(math.Round(v/scale)+float64(offset))))
-			} else {
-				out = le.AppendUint32(out, math.Float32bits(float32(v)))
+				v = math.Round(v/scale) + offset
 			}
+			put(v)
 		}
 	}
 	return out
+}
+
+// The three kinds of processor, with integers and with floats, hold the same
+// recording.
+func TestC3DProcessors(t *testing.T) {
+	for by, name := range map[byte]string{84: "little-endian", 85: "older float", 86: "big-endian"} {
+		for _, integers := range []bool{false, true} {
+			for _, kind := range []int{2, 4} {
+				t.Run(fmt.Sprintf("%s, integers %t, type %d", name, integers, kind), func(t *testing.T) {
+					b := builder{plates: 1, kind: kind, channels: 6, origin: []float64{0, 0, -40}, sample: []float64{-31.5, 12.25, 800, 0, 0, 0}, matrix: 1, integers: integers, by: by, rate: 1200}
+					f, err := forcefile.Read(b.bytes())
+					require.NoError(t, err)
+					assert.InDelta(t, 1200, f.RateHz, 0)
+					require.Len(t, f.Plates, 1)
+					p := f.Plates[0]
+					assert.Len(t, p.Force[2], 10)
+					assert.InDelta(t, 800, p.Force[2][9], 0)
+					assert.InDelta(t, -31.5, f.Channels[0].Values[3], 0)
+					assert.InDelta(t, 12.25, f.Channels[1].Values[3], 0)
+				})
+			}
+		}
+	}
+	for _, rate := range []float64{-1200, 3} {
+		_, err := forcefile.Read(builder{plates: 1, kind: 2, channels: 6, origin: []float64{0, 0, -40}, sample: make([]float64, 6), rate: rate}.bytes())
+		assert.ErrorContains(t, err, fmt.Sprintf("analog rate of %g Hz", rate))
+	}
 }
 
 // Pointers past the end and impossible counts are refused, by byte.
@@ -254,8 +301,6 @@ func TestHostileC3D(t *testing.T) {
 	}{
 		"head only":           {good[:600], "no room"},
 		"parameters past end": {with(func(b []byte) { b[0] = 60 })[:5000], "points to its parameters"},
-		"DEC":                 {with(func(b []byte) { b[512+3] = 85 }), "DEC"},
-		"MIPS":                {with(func(b []byte) { b[512+3] = 86 }), "MIPS"},
 		"no processor":        {with(func(b []byte) { b[512+3] = 7 }), "names processor 7"},
 		"data past end":       {with(func(b []byte) { le.PutUint16(b[16:], 60000) }), "points to its data"},
 		"cut off":             {good[:len(good)-4000], "is cut off"},

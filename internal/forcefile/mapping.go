@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -93,65 +92,6 @@ type Mapping struct {
 	Frame  force.Frame   `json:"frame"`
 }
 
-var (
-	quantityName = regexp.MustCompile(`^(.*?)(f[xyz]|cop[xy]|tz)(.*)$`)
-	separators   = strings.NewReplacer("_", "", ".", "", " ", "", "-", "", ":", "")
-	placeWords   = map[string]force.Place{
-		"": "", "lead": force.Lead, "trail": force.Trail, "left": force.Left, "right": force.Right, "l": force.Left, "r": force.Right,
-		"1": force.First, "2": force.Second, "total": force.Total, "plate1": force.First, "plate2": force.Second,
-		"leadfoot": force.Lead, "trailfoot": force.Trail, "leftfoot": force.Left, "rightfoot": force.Right,
-		"plateleft": force.Left, "plateright": force.Right, "leftplate": force.Left, "rightplate": force.Right, "footleft": force.Left, "footright": force.Right,
-		"plate": force.Total, "sum": force.Total,
-	}
-)
-
-// guessName reads a column's name: what it measures, of which place, and the
-// unit after a _, if it has one.
-func guessName(name string) (q Quantity, p force.Place, unitName string) {
-	s := strings.TrimSpace(name)
-	if m := bracket.FindStringSubmatch(s); m != nil {
-		s, unitName = m[1], m[2]
-	}
-	if q, p, ok := plainName(s); ok {
-		return q, p, unitName
-	}
-	if i := strings.LastIndexAny(s, "_ "); i > 0 {
-		if _, ok := unitOf(s[i+1:]); ok {
-			if q, p, ok := plainName(s[:i]); ok {
-				return q, p, s[i+1:]
-			}
-		}
-	}
-	return "", "", ""
-}
-
-func plainName(s string) (Quantity, force.Place, bool) {
-	s = separators.Replace(strings.ToLower(s))
-	switch s {
-	case "time", "t", "timestamp":
-		return Time, "", true
-	case "impact", "marker", "event", "trigger":
-		return Impact, "", true
-	}
-	m := quantityName.FindStringSubmatch(s)
-	if m == nil || m[1] != "" && m[3] != "" {
-		return "", "", false
-	}
-	p, ok := placeWords[m[1]+m[3]]
-	if !ok {
-		return "", "", false
-	}
-	for _, q := range Quantities {
-		if strings.EqualFold(string(q), m[2]) {
-			if p == "" {
-				p = force.Total
-			}
-			return q, p, true
-		}
-	}
-	return "", "", false
-}
-
 // Guess proposes a mapping from the names of the channels.
 func Guess(f *File) Mapping {
 	var m Mapping
@@ -165,16 +105,38 @@ func Guess(f *File) Mapping {
 		}
 	}
 	for _, c := range f.Channels {
-		q, p, u := guessName(c.Name)
+		q, p, u := guessColumn(c)
 		if q == "" || f.Kind == "c3d" && q != Impact {
 			continue
 		}
-		if c.Unit != "" {
-			u = c.Unit
-		}
 		m.Columns = append(m.Columns, Column{Name: c.Name, Quantity: q, Place: p, Unit: u})
 	}
+	m.Frame.OnPlate = m.pointsDown(f)
 	return m
+}
+
+// pointsDown reports whether a text file plainly holds the force of the golfer
+// on the plate: who stands on it presses down, so nearly all of the vertical
+// force is below zero. (C3D files are turned as their plates are read.)
+func (m Mapping) pointsDown(f *File) bool {
+	sum, size, n := 0.0, 0.0, 0
+	for _, col := range m.Columns {
+		if col.Quantity != Fz {
+			continue
+		}
+		i := slices.IndexFunc(f.Channels, func(c Channel) bool { return c.Name == col.Name })
+		u, ok := unitOf(col.Unit)
+		if !ok {
+			u.factor = 1
+		}
+		for _, v := range f.Channels[i].Values {
+			if !math.IsNaN(v) {
+				sum, size, n = sum+v*u.factor, size+math.Abs(v*u.factor), n+1
+			}
+		}
+	}
+	const stoodOnN = 50 // on average, a plate somebody stands on
+	return f.Kind != "c3d" && n > 0 && size/float64(n) > stoodOnN && sum < -0.8*size
 }
 
 // Recording makes the recording a file holds, read by the mapping, of a golfer
@@ -362,60 +324,6 @@ func (f *File) names() string {
 		b.WriteString(c.Name)
 	}
 	return b.String()
-}
-
-// marks finds impact, and top where a text names it, in a marker channel: the
-// first sample above half of its largest value.
-func (m Mapping) marks(f *File, r *force.Recording, clock force.Clock) {
-	for _, col := range m.Columns {
-		if col.Quantity != Impact {
-			continue
-		}
-		for _, c := range f.Channels {
-			if !strings.EqualFold(c.Name, col.Name) {
-				continue
-			}
-			place := func(i int) *float64 {
-				t := clock.StartS + float64(i)/r.RateHz
-				return &t
-			}
-			for i := range c.Values {
-				word := strings.ToLower(c.marks[i])
-				switch {
-				case word == "":
-				case strings.Contains(word, "impact"):
-					r.ImpactS = place(clock.Place(i))
-				case strings.Contains(word, "top"):
-					r.TopS = place(clock.Place(i))
-				}
-			}
-			if i, ok := edge(c.Values); ok && c.marks == nil {
-				r.ImpactS = place(clock.Place(i))
-			}
-		}
-	}
-}
-
-// edge is where a pulse begins: the first sample above half of what it reaches.
-func edge(y []float64) (int, bool) {
-	if len(y) == 0 {
-		return 0, false
-	}
-	rest, top := y[0], y[0]
-	for _, v := range y {
-		if math.Abs(v-rest) > math.Abs(top-rest) {
-			top = v
-		}
-	}
-	if top == rest || math.IsNaN(top) || math.IsNaN(rest) {
-		return 0, false
-	}
-	for i, v := range y {
-		if math.Abs(v-rest) > math.Abs(top-rest)/2 {
-			return i, true
-		}
-	}
-	return 0, false
 }
 
 // Check says what is wrong with a mapping before a file is read by it.

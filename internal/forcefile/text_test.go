@@ -84,7 +84,25 @@ func TestDialects(t *testing.T) {
 		"byte order mark":        []byte("\uFEFF" + plain.text(50)),
 		"UTF-16":                 utf16le(plain.text(50), true),
 		"UTF-16 without a mark":  utf16le(plain.text(50), false),
-		"quoted":                 []byte(strings.ReplaceAll(dialect{"", "\"time\",\"Fz_lead\",\"Fz_trail\"\n", "", "\",\"", ".", seconds}.text(50), "\n0", "\n\"0")),
+		"quoted":                 []byte(quoted(dialect{"", "time,Fz_lead,Fz_trail\n", "", ",", ".", seconds}.text(50), ",")),
+		"quoted, decimal comma":  []byte(strings.ReplaceAll(quoted(dialect{"", "time;Fz_lead;Fz_trail\n", "", ";", ",", seconds}.text(50), ";"), ";", ",")),
+		"quoted names only":      []byte(dialect{"", "\"time, s\",\"Fz lead, N\",\"Fz trail, N\"\n", "", ",", ".", seconds}.text(50)),
+		"separators at the end":  []byte(dialect{"", "time;Fz_lead;Fz_trail\n", "", ";", ",", seconds}.text(50) + ";;\n;;\n\n"),
+		"separators on each row": []byte(strings.ReplaceAll(dialect{"", "time;Fz_lead;Fz_trail\n", "", ";", ",", seconds}.text(50), "\n", ";;\n")),
+		"slashes before units":   []byte(dialect{"", "Zeit / ms\tFz lead / N\tFz trail / N\n", "", "\t", ".", ms}.text(50)),
+		"units row in brackets": []byte(dialect{"", "Time;Left;Right;\n", "(ms);(kgf);(kgf);\n", ";", ",", func(i int) []float64 {
+			return []float64{float64(i), (400 + float64(i)) / force.G, 300 / force.G}
+		}}.text(50)),
+		"units row, one unknown": []byte(dialect{"", "Time,Left,Right,Knee\n", "ms,N,N,grad\n", ",", ".", func(i int) []float64 { return append(ms(i), 160) }}.text(50)),
+		"English feet":           []byte(dialect{"", "Time (s),Left Foot (N),Right Foot (N)\n", "", ",", ".", seconds}.text(50)),
+		"English force":          []byte(dialect{"", "Elapsed Time,Vertical Force Left,Vertical Force Right\n", "", ",", ".", seconds}.text(50)),
+		"German, Latin-1":        latin1(dialect{"Messung für den Prüfstand\n", "Zeit [s];Linker Fuß [N];Rechter Fuß [N]\n", "", ";", ",", seconds}.text(50)),
+		"German force":           []byte(dialect{"", "Zeit;Kraft links;Kraft rechts\n", "s;N;N\n", ";", ",", seconds}.text(50)),
+		"French":                 latin1(dialect{"Fréquence d'acquisition : 1000 Hz\n", "Temps (s);Pied gauche (N);Pied droit (N)\n", "", ";", ",", seconds}.text(50)),
+		"French feet":            []byte(dialect{"", "Temps (s);Force pied avant (N);Force pied arrière (N)\n", "", ";", ",", seconds}.text(50)),
+		"Spanish":                []byte(dialect{"", "Tiempo (s);Pie izquierdo (N);Pie derecho (N)\n", "", ";", ",", seconds}.text(50)),
+		"Spanish force":          []byte(dialect{"Frecuencia: 1000 Hz\n", "Fuerza izquierda;Fuerza derecha\n", "", ";", ",", none}.text(50)),
+		"on the plate":           []byte(dialect{"", "time,Fz_lead,Fz_trail\n", "", ",", ".", func(i int) []float64 { return []float64{float64(i) / 1000, -400 - float64(i), -300} }}.text(50)),
 		"other columns":          []byte(dialect{"", "time,Fz_lead,Fz_trail,Temperature\n", "", ",", ".", func(i int) []float64 { return append(seconds(i), 21) }}.text(50)),
 		"feet and their sum":     []byte(dialect{"", "time,Fz_lead,Fz_trail,Fz_total\n", "", ",", ".", func(i int) []float64 { return append(seconds(i), 700+float64(i)) }}.text(50)),
 	} {
@@ -98,6 +116,67 @@ func TestDialects(t *testing.T) {
 			assert.InDelta(t, 449, r.Lead.UpN[49], 0.01)
 			assert.InDelta(t, 300, r.Trail.UpN[49], 0.01)
 		})
+	}
+}
+
+// latin1 writes a text as older programs do, one byte a letter.
+func latin1(s string) []byte {
+	var out []byte
+	for _, r := range s {
+		out = append(out, byte(r))
+	}
+	return out
+}
+
+// One column of force alone is the whole golfer's, with decimal commas and a
+// time or without.
+func TestOneColumnOfForce(t *testing.T) {
+	for name, text := range map[string]string{
+		"time; force":                   "Zeit (s);Kraft (N)\n0,000;801,5\n0,001;802,5\n0,002;803,5\n0,003;804,5\n",
+		"blanks":                        "t F\n0,000 801,5\n0,001 802,5\n0,002 803,5\n0,003 804,5\n",
+		"tabs":                          "Time\tGRF\n0,000\t801,5\n0,001\t802,5\n0,002\t803,5\n0,003\t804,5\n",
+		"quoted":                        "\"Time\",\"Force, N\"\n\"0,000\",\"801,5\"\n\"0,001\",\"802,5\"\n\"0,002\",\"803,5\"\n\"0,003\",\"804,5\"\n",
+		"commas for both":               "time,force\n0,000,801,5\n0,001,802,5\n0,002,803,5\n0,003,804,5\n",
+		"force alone":                   "1000 Hz\nForce (N)\n801.5\n802.5\n803.5\n804.5\n",
+		"force alone, decimal comma":    "1000 Hz\nFuerza vertical (N)\n801,5\n802,5\n803,5\n804,5\n",
+		"unit in a row, kilogram-force": "1000 Hz\nGesamtkraft\nkgf\n81.7302\n81.8322\n81.9342\n82.0361\n",
+	} {
+		t.Run(name, func(t *testing.T) {
+			f, err := forcefile.Read([]byte(text))
+			require.NoError(t, err)
+			r, err := forcefile.Guess(f).Recording(f, force.RightSided)
+			require.NoError(t, err)
+			assert.InDelta(t, 1000, r.RateHz, 1e-9)
+			require.NotNil(t, r.Whole)
+			assert.InDeltaSlice(t, []float64{801.5, 802.5, 803.5, 804.5}, r.Whole.UpN, 0.001)
+			assert.Empty(t, r.Flags)
+		})
+	}
+}
+
+// A file that plainly holds the force on the plate is turned and says so; one
+// that merely dips below zero is not.
+func TestForceOnThePlateIsTurned(t *testing.T) {
+	read := func(text string) *force.Recording {
+		t.Helper()
+		f, err := forcefile.Read([]byte(text))
+		require.NoError(t, err)
+		r, err := forcefile.Guess(f).Recording(f, force.RightSided)
+		require.NoError(t, err)
+		return r
+	}
+	down := read("1000 Hz\nFx;Fz\n12;-800\n13;-801\n14;-802\n15;-803\n")
+	assert.Equal(t, 800.0, down.Whole.UpN[0])
+	assert.Equal(t, -12.0, down.Whole.ToTargetN[0], "all of the force is turned")
+	assert.Contains(t, down.Flags, force.OnPlate)
+	assert.Contains(t, strings.Join(down.Notes, " "), "force on the plate: it was turned round")
+	for name, text := range map[string]string{
+		"an offset":        "1000 Hz\nFz\n-4\n-5\n-4\n-5\n",
+		"half of it":       "1000 Hz\nFz\n-800\n800\n-800\n800\n",
+		"the usual":        "1000 Hz\nFz\n800\n800\n-20\n800\n",
+		"shear below zero": "1000 Hz\nFx;Fz\n-300;800\n-300;800\n-300;800\n",
+	} {
+		assert.NotContains(t, read(text).Flags, force.OnPlate, name)
 	}
 }
 
@@ -172,6 +251,14 @@ func TestRefusals(t *testing.T) {
 		"binary":                 {bytes.Repeat([]byte{0x8f, 0x01, 0xfe, 0x90}, 300), "neither a text"},
 		"half a UTF-16":          {utf16le(good, true)[:601], "odd number of bytes"},
 		"a wrong unit":           {[]byte(strings.Replace(good, "Fz_lead", "Fz_lead [mm]", 1)), "is no unit of force"},
+		"a negative rate":        {[]byte("Sampling rate: -1000 Hz\n" + good), "-1000 Hz above the header (“Sampling rate: -1000 Hz”) is none"},
+		"a negative interval":    {[]byte("dt = -0.001\n" + good), "-1000 Hz above the header"},
+		"a rate of nothing":      {[]byte("fs: 0 Hz\n" + good), "0 Hz above the header"},
+		"an unclosed quote":      {with(30, `0.0280,"428,300`), "row 30, column Fz_lead opens a quote and does not close it"},
+		"an unclosed name":       {with(1, `time,"Fz_lead,Fz_trail`), "row 1 opens a quote and does not close it"},
+		"commas for both, once":  {[]byte("time,force\n0,001,800,5\n0,002,801,5\n0,003,802\n0,004,802,5\n"), "row 4: commas stand between"},
+		"two decimal marks":      {[]byte("t;Fz\n0,001;800.5\n0,002;801.5\n0,003;802.5\n"), "row 2 writes 800.5 with a point, others have a comma"},
+		"a later decimal mark":   {[]byte("1000 Hz\nFz\n" + strings.Repeat("800,5\n", 400) + "1.234,5\n"), "row 403"},
 		"a silly rate":           {[]byte("rate: 3 Hz\n" + good), "none a force plate has"},
 		"a header and no number": {[]byte("time,Fz\n0.001,800\n"), "no recording"},
 	} {
@@ -360,4 +447,13 @@ func FuzzMapping(f *testing.F) {
 			}
 		}
 	})
+}
+
+// quoted puts every cell of a text between quotes.
+func quoted(s, delimiter string) string {
+	lines := strings.Split(strings.TrimSpace(s), "\n")
+	for i := range lines {
+		lines[i] = `"` + strings.ReplaceAll(lines[i], delimiter, `"`+delimiter+`"`) + `"`
+	}
+	return strings.Join(lines, "\n") + "\n"
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/rulebook"
@@ -45,7 +46,7 @@ func (o *fileFlags) read(path string) (*athlete.File, *school.School, error) {
 	if o.school != "" {
 		f.School = o.school
 	}
-	s, err := school.Find(f.School)
+	s, err := method.Shipped().Schools.Find(f.School)
 	if err != nil {
 		return nil, nil, badInput{err}
 	}
@@ -91,7 +92,7 @@ func planCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := plan.Generate(f)
+			r, err := plan.Generate(f, method.Shipped())
 			if err != nil {
 				return badInput{err}
 			}

@@ -17,9 +17,8 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
-	"dunnock/internal/core/library"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
-	"dunnock/internal/core/rulebook"
 	"dunnock/internal/store"
 )
 
@@ -76,10 +75,11 @@ func invalid(field, format string, args ...any) *Error {
 
 // App is the use cases on one store.
 type App struct {
-	store *store.Store
-	now   func() time.Time
-	today civil.Date                 // fixed for tests and pictures; zero: the clock's
-	known *lru.Cache[string, *known] // by practice
+	store  *store.Store
+	now    func() time.Time
+	today  civil.Date                 // fixed for tests and pictures; zero: the clock's
+	known  *lru.Cache[string, *known] // by practice
+	method *method.Method             // every practice works by the one we ship
 	// Work that goes on beside requests ends with base and is waited for by Close.
 	base context.Context
 	stop context.CancelFunc
@@ -91,13 +91,16 @@ type App struct {
 // New returns the use cases. now is the clock; a today other than zero stands
 // in for the day it shows.
 func New(s *store.Store, now func() time.Time, today civil.Date) *App {
-	a := &App{store: s, now: now, today: today}
+	a := &App{store: s, now: now, today: today, method: method.Shipped()}
 	a.known, _ = lru.New[string, *known](keptPractices)
 	a.base, a.stop = context.WithCancel(context.Background())
 	a.door = newDoor()
 	a.runs = make(chan struct{}, runsAtOnce)
 	return a
 }
+
+// Method is what the practices work by.
+func (a *App) Method() *method.Method { return a.method }
 
 // beside runs work that outlives a request. A fault in it is reported and ends
 // nothing else.
@@ -195,7 +198,7 @@ func (a *App) dress(u *store.User, f *athlete.File) *athlete.File {
 	if f.StartDate.IsZero() || f.StartDate.Before(f.AsOf) {
 		f.StartDate = nextMonday(f.AsOf)
 	}
-	f.LibraryVersion, f.RulebookVersion = library.Version, rulebook.Version()
+	f.LibraryVersion, f.RulebookVersion = a.method.Exercises.Version(), a.method.Rules.Version()
 	return f
 }
 

@@ -14,6 +14,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/postgres/pgtest"
@@ -87,7 +88,7 @@ func TestStoredAndFiledGolfersReadTheSame(t *testing.T) {
 	id := golfer(t, a, u, f)
 	stored, err := a.Read(ctx, u, id, "")
 	require.NoError(t, err)
-	filed, err := plan.Generate(f)
+	filed, err := plan.Generate(f, method.Shipped())
 	require.NoError(t, err)
 	assert.Equal(t, filed.Read, stored)
 	v, err := a.Draft(ctx, u, id, "", civil.Date{}, "")

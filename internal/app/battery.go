@@ -206,11 +206,11 @@ func (a *App) Repeats(ctx context.Context, u *store.User) ([]retest.Test, error)
 }
 
 // schoolOf finds a school by id, "" for the golfer's own.
-func schoolOf(f *athlete.File, id string) (*school.School, error) {
+func (a *App) schoolOf(f *athlete.File, id string) (*school.School, error) {
 	if id == "" {
 		id = f.School
 	}
-	s, err := school.Find(id)
+	s, err := a.method.Schools.Find(id)
 	if err != nil {
 		return nil, invalid("school", "%v", err)
 	}

@@ -12,7 +12,6 @@ import (
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/rotation"
-	"dunnock/internal/core/school"
 	"dunnock/internal/store"
 )
 
@@ -296,7 +295,7 @@ func (a *App) stationRow(u *store.User, d *Day, b battery, station, g int, f *at
 	}
 	r.Screen = &s
 	f.AsOf = d.Date
-	sch, err := school.Find(f.School)
+	sch, err := a.method.Schools.Find(f.School)
 	if err != nil {
 		return r, err
 	}

@@ -165,7 +165,7 @@ func (a *App) golfer(ctx context.Context, u *store.User, p *store.Practice, id s
 // AddGolfer makes a golfer from a profile; everything else is still open.
 func (a *App) AddGolfer(ctx context.Context, u *store.User, p athlete.Profile) (*Golfer, error) {
 	f := a.dress(u, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
-	if err := check(f); err != nil {
+	if err := a.check(f); err != nil {
 		return nil, err
 	}
 	f.StartDate = civil.Date{}
@@ -187,7 +187,7 @@ func (a *App) AddGolfer(ctx context.Context, u *store.User, p athlete.Profile) (
 func (a *App) SaveGolfer(ctx context.Context, u *store.User, id string, revision int, f *athlete.File) (*Golfer, error) {
 	start := f.StartDate
 	a.dress(u, f)
-	if err := check(f); err != nil {
+	if err := a.check(f); err != nil {
 		return nil, err
 	}
 	f.StartDate = start
@@ -197,8 +197,8 @@ func (a *App) SaveGolfer(ctx context.Context, u *store.User, id string, revision
 	return a.Golfer(ctx, u, id)
 }
 
-func check(f *athlete.File) error {
-	if _, err := school.Find(f.School); err != nil {
+func (a *App) check(f *athlete.File) error {
+	if _, err := a.method.Schools.Find(f.School); err != nil {
 		return invalid("school", "%v", err)
 	}
 	problems := f.ValidateFacts()
@@ -229,7 +229,7 @@ func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Gol
 	if err != nil {
 		return nil, invalid("file", "This is not the export of a golfer: %v", err)
 	}
-	if _, err := school.Find(f.School); err != nil {
+	if _, err := a.method.Schools.Find(f.School); err != nil {
 		f.School = school.Default
 	}
 	facts := *f
@@ -304,7 +304,7 @@ func (a *App) Read(ctx context.Context, u *store.User, id, schoolID string) (*qu
 	if err != nil {
 		return nil, err
 	}
-	s, err := schoolOf(f, schoolID)
+	s, err := a.schoolOf(f, schoolID)
 	if err != nil {
 		return nil, err
 	}
@@ -321,7 +321,7 @@ func (a *App) Referral(ctx context.Context, u *store.User, id, to, remark string
 	if err != nil {
 		return nil, err
 	}
-	s, err := schoolOf(f, "")
+	s, err := a.schoolOf(f, "")
 	if err != nil {
 		return nil, err
 	}

@@ -8,11 +8,9 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
-	"dunnock/internal/core/library"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/rulebook"
-	"dunnock/internal/core/school"
 	"dunnock/internal/store"
 )
 
@@ -36,11 +34,11 @@ func (a *App) Programme(ctx context.Context, u *store.User, id string) (*Program
 	if err != nil {
 		return nil, err
 	}
-	return view(p, f)
+	return a.view(p, f)
 }
 
-func view(p *store.Programme, f *athlete.File) (*ProgrammeView, error) {
-	rules, err := plan.Check(f, p.Doc)
+func (a *App) view(p *store.Programme, f *athlete.File) (*ProgrammeView, error) {
+	rules, err := plan.Check(f, a.method, p.Doc)
 	if err != nil {
 		return nil, err
 	}
@@ -80,7 +78,7 @@ func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID stri
 		return nil, err
 	}
 	if schoolID != "" {
-		if _, err := school.Find(schoolID); err != nil {
+		if _, err := a.method.Schools.Find(schoolID); err != nil {
 			return nil, invalid("school", "%v", err)
 		}
 		f.School = schoolID
@@ -103,7 +101,7 @@ func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID stri
 		}
 		doc, label = old.Doc, fmt.Sprintf("Started from version %d", old.Version)
 	} else {
-		r, err := plan.Generate(f)
+		r, err := plan.Generate(f, a.method)
 		if err != nil {
 			return nil, refusal(err)
 		}
@@ -122,7 +120,7 @@ func (a *App) Alternatives(ctx context.Context, u *store.User, id, place, slot s
 	if err != nil {
 		return nil, err
 	}
-	out, err := plan.Alternatives(f, p.Doc, place, slot)
+	out, err := plan.Alternatives(f, a.method, p.Doc, place, slot)
 	return out, refusal(err)
 }
 
@@ -140,11 +138,11 @@ func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, 
 		}
 		return nil, words(store.ErrConflict, "programme")
 	}
-	doc, _, err := plan.Apply(f, p.Doc, e)
+	doc, _, err := plan.Apply(f, a.method, p.Doc, e)
 	if err != nil {
 		return nil, refusal(err)
 	}
-	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, describe(p.Doc, e), u.Name, doc); err != nil {
+	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, a.describe(p.Doc, e), u.Name, doc); err != nil {
 		return nil, changedWords(err, u, "programme")
 	}
 	return a.Programme(ctx, u, id)
@@ -171,9 +169,9 @@ func changedWords(err error, u *store.User, what string) error {
 }
 
 // describe says what an edit did, for undo.
-func describe(doc *programme.Programme, e plan.Edit) string {
+func (a *App) describe(doc *programme.Programme, e plan.Edit) string {
 	name := func(id string) string {
-		if x, ok := library.Find(id); ok {
+		if x, ok := a.method.Exercises.Find(id); ok {
 			return x.Name
 		}
 		return id
@@ -213,7 +211,7 @@ func (a *App) Issue(ctx context.Context, u *store.User, id string, revision int,
 	if err != nil {
 		return nil, err
 	}
-	v, err := view(p, f)
+	v, err := a.view(p, f)
 	if err != nil {
 		return nil, err
 	}

@@ -13,8 +13,8 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
-	"dunnock/internal/core/school"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
 )
@@ -131,11 +131,11 @@ func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, erro
 	}
 	f := a.dress(u, &got.Facts)
 	f.Battery = b.changes
-	return sheetOf(s, f, b)
+	return sheetOf(s, f, b, a.method)
 }
 
 // sheetOf reads a screen as of its own day: later screens are left out.
-func sheetOf(s *store.Screen, f *athlete.File, b battery) (*Sheet, error) {
+func sheetOf(s *store.Screen, f *athlete.File, b battery, by *method.Method) (*Sheet, error) {
 	sheet := &Sheet{Screen: *s, Clearance: f.ClearanceOn(f.AsOf), Variants: map[string]string{}, Set: b.setOf(s.Circumstances.Set), Battery: b.tests}
 	ref := f.Athlete.ReferenceVariant(s.Date)
 	for i := range b.tests.Tests() {
@@ -145,7 +145,7 @@ func sheetOf(s *store.Screen, f *athlete.File, b battery) (*Sheet, error) {
 		}
 	}
 	f.AsOf = s.Date
-	sch, err := school.Find(f.School)
+	sch, err := by.Schools.Find(f.School)
 	if err != nil {
 		return nil, err
 	}
@@ -197,6 +197,7 @@ type saved struct {
 	file   *athlete.File
 	screen *store.Screen
 	tests  battery
+	by     *method.Method
 }
 
 // sheet reads the screen anew; where the editor holds the sheet as it was just
@@ -206,7 +207,7 @@ func (s *saved) sheet(held int, changes []Change) (*Sheet, error) {
 	if held == s.screen.Revision-1 {
 		was := *s.file
 		var err error
-		if before, err = sheetOf(s.screen, &was, s.tests); err != nil {
+		if before, err = sheetOf(s.screen, &was, s.tests, s.by); err != nil {
 			return nil, err
 		}
 	}
@@ -215,7 +216,7 @@ func (s *saved) sheet(held int, changes []Change) (*Sheet, error) {
 			s.file.Screens[i] = s.screen.Screen
 		}
 	}
-	now, err := sheetOf(s.screen, s.file, s.tests)
+	now, err := sheetOf(s.screen, s.file, s.tests, s.by)
 	if err == nil && before != nil {
 		now.since(before, changes)
 	}
@@ -292,7 +293,7 @@ func (a *App) saveCells(ctx context.Context, u *store.User, p *store.Practice, b
 	if err != nil {
 		return nil, words(err, "screen")
 	}
-	return &saved{f, s, b}, nil
+	return &saved{f, s, b, a.method}, nil
 }
 
 func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) *Error {

@@ -179,7 +179,7 @@ func base(today civil.Date, p athlete.Profile) athlete.File {
 		Athlete: p, School: "measured-gap",
 		Clearance:    athlete.Clearance{AnsweredOn: today.Add(-12), Yes: []string{}},
 		Limits:       []athlete.Limit{},
-		Training:     athlete.Training{Days: []string{"mon", "wed", "fri"}, Sessions: 3, Minutes: 60, Kit: library.Kit(), BarKg: 25, PlateStepKg: 2.5, DumbbellStep: 2},
+		Training:     athlete.Training{Days: []string{"mon", "wed", "fri"}, Sessions: 3, Minutes: 60, Kit: library.Shipped().Kit(), BarKg: 25, PlateStepKg: 2.5, DumbbellStep: 2},
 		Competitions: []athlete.Competition{{Date: today.Add(74), Name: "Inter-island match", Peak: true}},
 	}
 }

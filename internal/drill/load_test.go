@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/store"
@@ -60,7 +61,7 @@ func fill(t *testing.T, s *server, golfers, days int) club {
 		stored, err := p.Screens(ctx, id)
 		require.NoError(t, err)
 		out.screens = append(out.screens, stored[0].ID)
-		r, err := plan.Generate(f)
+		r, err := plan.Generate(f, method.Shipped())
 		require.NoError(t, err)
 		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
 		require.NoError(t, err)

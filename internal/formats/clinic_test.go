@@ -11,9 +11,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/referral"
-	"dunnock/internal/core/school"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/formats"
 )
@@ -74,7 +74,7 @@ func TestFHIRBundle(t *testing.T) {
 func TestReferralNoteAsPDF(t *testing.T) {
 	f := testkit.Strong()
 	f.Screens[0].Trials[0].Pain, f.Screens[0].Trials[0].Region = 3, "knee"
-	sch, _ := school.Find("")
+	sch, _ := method.Shipped().Schools.Find("")
 	n := referral.Of(f, quality.Compute(f, sch, nil), referral.Doctor, "Skerravoe Links", "Coach Ünal Ørsted", "Thank you – 3 × 5 at 80 %")
 	var a, b bytes.Buffer
 	require.NoError(t, formats.WriteReferral(&a, &n))

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/app"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/testkit"
 )
@@ -35,7 +36,7 @@ func BenchmarkReads(b *testing.B) {
 		id, err := p.CreateAthlete(ctx, f)
 		require.NoError(b, err)
 		require.NoError(b, p.ImportScreens(ctx, id, f.Screens))
-		r, err := plan.Generate(f)
+		r, err := plan.Generate(f, method.Shipped())
 		require.NoError(b, err)
 		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
 		require.NoError(b, err)

@@ -7,12 +7,10 @@ import (
 
 	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
-	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/rulebook"
-	"dunnock/internal/core/school"
 	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
 	"dunnock/internal/store"
@@ -139,9 +137,9 @@ func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.G
 	}
 	m := gen.GetMeta200JSONResponse{
 		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), LimitKinds: athlete.LimitKinds(),
-		Kit: library.Kit(), Slots: programme.SlotOrder, Exercises: len(library.All()),
+		Kit: s.app.Method().Exercises.Kit(), Slots: programme.SlotOrder, Exercises: len(s.app.Method().Exercises.All()),
 	}
-	for _, x := range school.All() {
+	for _, x := range s.app.Method().Schools.All() {
 		m.Schools = append(m.Schools, gen.SchoolInfo{Id: x.ID, Name: x.Name, Logic: x.Logic})
 	}
 	return m, nil

@@ -12,6 +12,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/testkit"
@@ -273,7 +274,7 @@ func draft(t *testing.T, p *store.Practice) (athleteID, id string, doc *programm
 func draftOf(t *testing.T, p *store.Practice, athleteID string, f *athlete.File) (_, id string, doc *programme.Programme) {
 	t.Helper()
 	ctx := context.Background()
-	r, err := plan.Generate(f)
+	r, err := plan.Generate(f, method.Shipped())
 	require.NoError(t, err)
 	id, err = p.CreateDraft(ctx, athleteID, "Drafted", "Coach", r.Programme)
 	require.NoError(t, err)
@@ -407,7 +408,7 @@ func TestEveryChangeRaisesTheDataVersion(t *testing.T) {
 	raised("screen", err)
 	raised("trials", save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: testkit.Trials(testkit.Weak().Athlete, "mass", "", 60)[0]}})))
 	raised("import", p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day.Add(-9)}}))
-	r, err := plan.Generate(testkit.Weak())
+	r, err := plan.Generate(testkit.Weak(), method.Shipped())
 	require.NoError(t, err)
 	prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
 	raised("draft", err)

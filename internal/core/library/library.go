@@ -2,22 +2,28 @@
 // what it loads and how it is dosed. The exercises are data, one file per
 // family in data/; the package only reads them, checks that they hang together
 // and answers whether one may be used.
+//
+// A Catalogue is a value that does not change: whoever plans, judges or shows is
+// given one. Nothing here is looked up behind a caller's back.
 package library
 
 import (
+	"bytes"
 	"embed"
 	"encoding/json"
 	"fmt"
+	"io/fs"
 	"path"
 	"slices"
 	"strings"
+	"sync"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/measure"
 )
 
-// Version changes whenever an exercise does: it is written into every plan.
-const Version = "2026.1"
+// version changes whenever an exercise does: it is written into every plan.
+const version = "2026.1"
 
 // Zone places an exercise along force and speed, from fastest to slowest; M is
 // mobility and control.
@@ -100,60 +106,98 @@ type Exercise struct {
 //go:embed data/*.json
 var files embed.FS
 
-var all, byID = load()
+// Catalogue is a set of exercises. It does not change once made; the exercises
+// it hands out are shared.
+type Catalogue struct {
+	version string
+	all     []Exercise
+	byID    map[string]*Exercise
+}
 
-func load() ([]Exercise, map[string]*Exercise) {
-	entries, err := files.ReadDir("data")
+var shipped = sync.OnceValue(func() *Catalogue {
+	list, err := read(files)
 	if err != nil {
-		panic(err)
+		panic("library: " + err.Error())
 	}
-	families := map[string]string{"swings": "swings", "throws": "throws", "jumps": "jumps", "lower": "strength-lower", "trunk": "trunk", "grip": "grip-forearm", "mobility": "mobility"}
+	c, err := New(version, list)
+	if err != nil {
+		panic("library: " + err.Error())
+	}
+	return c
+})
+
+// Shipped returns the exercises we ship.
+func Shipped() *Catalogue { return shipped() }
+
+// New makes a catalogue of the given exercises, in id order. It fails where two
+// have one id or one does not hang together.
+func New(version string, exercises []Exercise) (*Catalogue, error) {
+	c := &Catalogue{version: version, all: slices.Clone(exercises), byID: make(map[string]*Exercise, len(exercises))}
+	slices.SortFunc(c.all, func(a, b Exercise) int { return strings.Compare(a.ID, b.ID) })
+	for i := range c.all {
+		e := &c.all[i]
+		if c.byID[e.ID] != nil {
+			return nil, fmt.Errorf("two exercises are named %s", e.ID)
+		}
+		c.byID[e.ID] = e
+	}
+	for i := range c.all {
+		if err := c.check(&c.all[i]); err != nil {
+			return nil, err
+		}
+	}
+	return c, nil
+}
+
+// families are the families of the exercises in a file, unless they say one.
+var families = map[string]string{"swings": "swings", "throws": "throws", "jumps": "jumps", "lower": "strength-lower", "trunk": "trunk", "grip": "grip-forearm", "mobility": "mobility"}
+
+func read(files fs.FS) ([]Exercise, error) {
+	names, err := fs.Glob(files, "data/*.json")
+	if err != nil {
+		return nil, err
+	}
 	var list []Exercise
-	for _, e := range entries {
-		b, err := files.ReadFile("data/" + e.Name())
+	for _, name := range names {
+		b, err := fs.ReadFile(files, name)
 		if err != nil {
-			panic(err)
+			return nil, err
 		}
 		var part []Exercise
-		dec := json.NewDecoder(strings.NewReader(string(b)))
+		dec := json.NewDecoder(bytes.NewReader(b))
 		dec.DisallowUnknownFields()
 		if err := dec.Decode(&part); err != nil {
-			panic("library: " + e.Name() + ": " + err.Error())
+			return nil, fmt.Errorf("%s: %w", name, err)
 		}
 		for i := range part {
 			if part[i].Family == "" {
-				part[i].Family = families[strings.TrimSuffix(path.Base(e.Name()), ".json")]
+				part[i].Family = families[strings.TrimSuffix(path.Base(name), ".json")]
 			}
 		}
 		list = append(list, part...)
 	}
-	slices.SortFunc(list, func(a, b Exercise) int { return strings.Compare(a.ID, b.ID) })
-	m := make(map[string]*Exercise, len(list))
-	for i := range list {
-		if m[list[i].ID] != nil {
-			panic("library: two exercises named " + list[i].ID)
-		}
-		m[list[i].ID] = &list[i]
-	}
-	return list, m
+	return list, nil
 }
+
+// Version names the state of the exercises.
+func (c *Catalogue) Version() string { return c.version }
 
 // All returns every exercise in id order. The slice is shared: do not change
 // it.
-func All() []Exercise { return all }
+func (c *Catalogue) All() []Exercise { return c.all }
 
 // Find returns the exercise with the given id.
-func Find(id string) (*Exercise, bool) {
-	e, ok := byID[id]
+func (c *Catalogue) Find(id string) (*Exercise, bool) {
+	e, ok := c.byID[id]
 	return e, ok
 }
 
 // Kit returns every piece of kit some exercise needs, in alphabetical order.
-func Kit() []string {
+func (c *Catalogue) Kit() []string {
 	seen := map[string]bool{}
 	var out []string
-	for i := range all {
-		for _, k := range all[i].Kit {
+	for i := range c.all {
+		for _, k := range c.all[i].Kit {
 			if !seen[k] {
 				seen[k] = true
 				out = append(out, k)
@@ -230,8 +274,8 @@ func (e *Exercise) Cap(limits []athlete.Limit) (float64, bool) {
 	return limit, found
 }
 
-// check reports what is wrong with an entry; it is run by the tests.
-func (e *Exercise) check() error {
+// check reports what is wrong with an entry.
+func (c *Catalogue) check(e *Exercise) error {
 	switch {
 	case e.ID == "" || e.Name == "" || e.Family == "":
 		return fmt.Errorf("%q needs an id, a name and a family", e.ID)
@@ -255,7 +299,7 @@ func (e *Exercise) check() error {
 		}
 	}
 	for _, n := range []string{e.Easier, e.Harder} {
-		if _, ok := byID[n]; n != "" && !ok {
+		if _, ok := c.byID[n]; n != "" && !ok {
 			return fmt.Errorf("%s: neighbour %q does not exist", e.ID, n)
 		}
 	}

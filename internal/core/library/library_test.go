@@ -1,7 +1,9 @@
 package library
 
 import (
+	"fmt"
 	"testing"
+	"testing/fstest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -10,11 +12,11 @@ import (
 )
 
 func TestEveryEntryHangsTogether(t *testing.T) {
-	require.GreaterOrEqual(t, len(All()), 70)
+	all := Shipped().All()
+	require.GreaterOrEqual(t, len(all), 70)
 	families := map[string]int{}
-	for i := range All() {
-		require.NoError(t, All()[i].check())
-		families[All()[i].Family]++
+	for i := range all {
+		families[all[i].Family]++
 	}
 	for _, f := range []string{"swings", "throws", "jumps", "strength-lower", "upper-push", "upper-pull", "trunk", "grip-forearm", "mobility"} {
 		assert.GreaterOrEqual(t, families[f], 5, f)
@@ -24,8 +26,8 @@ func TestEveryEntryHangsTogether(t *testing.T) {
 func TestEverySlotHasAChoiceWithoutKitForABeginner(t *testing.T) {
 	for _, slot := range []string{"swings", "throw", "jump", "main-lift", "upper-push", "upper-pull", "finisher", "special", "trunk", "range"} {
 		n := 0
-		for i := range All() {
-			if e := &All()[i]; e.Fits(slot) && len(e.Kit) == 0 && e.Level == 1 {
+		for i := range Shipped().All() {
+			if e := &Shipped().All()[i]; e.Fits(slot) && len(e.Kit) == 0 && e.Level == 1 {
 				n++
 			}
 		}
@@ -34,7 +36,7 @@ func TestEverySlotHasAChoiceWithoutKitForABeginner(t *testing.T) {
 }
 
 func TestLimitsBlockByRegionAndKind(t *testing.T) {
-	find := func(id string) *Exercise { e, ok := Find(id); require.True(t, ok, id); return e }
+	find := func(id string) *Exercise { e, ok := Shipped().Find(id); require.True(t, ok, id); return e }
 	rows := []struct {
 		exercise string
 		limit    athlete.Limit
@@ -57,4 +59,51 @@ func TestLimitsBlockByRegionAndKind(t *testing.T) {
 	cap, ok := find("lift-trap-bar").Cap([]athlete.Limit{{Region: "hip", Kind: athlete.LoadCap, CapKg: 80}, {Region: "lumbar-spine", Kind: athlete.LoadCap, CapKg: 60}})
 	assert.True(t, ok)
 	assert.Equal(t, 60.0, cap)
+}
+
+// A catalogue is checked when it is made, and does not change with what it was
+// made of.
+func TestCatalogue(t *testing.T) {
+	some := []Exercise{{
+		ID: "hop", Name: "Hop", Family: "jumps", Slots: []string{"jump"}, Zone: Z3, Sides: TwoSided, Level: 1, SecondsPerRep: 2, RestSeconds: 60,
+		Cues: []string{"Land softly"}, Faults: []string{"Stiff knees"}, Demands: []string{"knee/impact"}, Kit: []string{"mat"},
+	}}
+	c, err := New("own.1", some)
+	require.NoError(t, err)
+	some[0].Name = "Something else"
+	e, ok := c.Find("hop")
+	require.True(t, ok)
+	assert.Equal(t, "Hop", e.Name)
+	assert.Equal(t, "own.1", c.Version())
+	assert.Equal(t, []string{"mat"}, c.Kit())
+	_, ok = c.Find("lift-trap-bar")
+	assert.False(t, ok, "what we ship is not in it")
+
+	_, err = New("own.1", []Exercise{some[0], some[0]})
+	assert.ErrorContains(t, err, "two exercises are named hop")
+	for want, spoil := range map[string]func(*Exercise){
+		"needs an id, a name and a family": func(e *Exercise) { e.Name = "" },
+		"hop: zone":                        func(e *Exercise) { e.Zone = "Z9" },
+		"hop: sides":                       func(e *Exercise) { e.Sides = "three" },
+		"seconds per repetition and rest":  func(e *Exercise) { e.RestSeconds = 0 },
+		"cues, faults, demands and slots":  func(e *Exercise) { e.Cues = nil },
+		"hop: level 5":                     func(e *Exercise) { e.Level = 5 },
+		"needs a ball share":               func(e *Exercise) { e.LoadBasis = "ball" },
+		"hop: demand":                      func(e *Exercise) { e.Demands = []string{"elbow"} },
+		"neighbour \"skip\"":               func(e *Exercise) { e.Easier = "skip" },
+		"target test \"speed of thought\"": func(e *Exercise) { e.Targets = []string{"speed of thought"} },
+	} {
+		bad := some[0]
+		spoil(&bad)
+		_, err := New("own.1", []Exercise{bad})
+		assert.ErrorContains(t, err, want)
+	}
+	_, err = read(fstest.MapFS{"data/own.json": {Data: []byte(`[{"id": "hop", "colour": "red"}]`)}})
+	assert.ErrorContains(t, err, "data/own.json: json: unknown field \"colour\"")
+}
+
+func ExampleCatalogue_Find() {
+	e, _ := Shipped().Find("lift-trap-bar")
+	fmt.Println(e.Name, e.Zone, e.Sides)
+	// Output: Trap-bar deadlift Z4 two
 }

@@ -135,8 +135,8 @@ func zoneFits(slot string, z library.Zone) bool {
 // allowed returns the exercises the generator may place in a slot.
 func (p *planner) allowed(slot string) []*library.Exercise {
 	var out []*library.Exercise
-	for i := range library.All() {
-		e := &library.All()[i]
+	for i := range p.by.Exercises.All() {
+		e := &p.by.Exercises.All()[i]
 		if !e.Fits(librarySlot(slot)) || !zoneFits(slot, e.Zone) {
 			continue
 		}
@@ -318,8 +318,8 @@ func (p *planner) rangeItems(week int) []programme.Item {
 // generator may place first, the others behind with what forbids them.
 func (p *planner) alternatives(slot, letter, current string) []Alternative {
 	var out []Alternative
-	for i := range library.All() {
-		e := &library.All()[i]
+	for i := range p.by.Exercises.All() {
+		e := &p.by.Exercises.All()[i]
 		if !e.Fits(librarySlot(slot)) {
 			continue
 		}

@@ -213,7 +213,7 @@ func (p *planner) loads(prog *programme.Programme) {
 		}
 		for i := range s.Items {
 			it := &s.Items[i]
-			e, ok := library.Find(it.Exercise)
+			e, ok := p.by.Exercises.Find(it.Exercise)
 			if !ok || it.Dose.Reserve == nil {
 				continue
 			}
@@ -404,7 +404,7 @@ func (p *planner) fit(prog *programme.Programme) {
 			longest := 0.0
 			eachSession(prog, func(_ *programme.Week, s *programme.Session) {
 				if s.Letter == letter {
-					longest = math.Max(longest, unit.Round(s.Seconds()/60, 1))
+					longest = math.Max(longest, unit.Round(s.Seconds(p.by.Exercises)/60, 1))
 				}
 			})
 			if longest <= float64(p.mins) {

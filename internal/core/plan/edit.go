@@ -9,6 +9,7 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/library"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/unit"
@@ -65,8 +66,8 @@ func refuse(field, format string, args ...any) error {
 // Apply returns a changed copy of a programme and how the rules judge it. The
 // given programme is left as it is. The error is an *EditError when the edit
 // cannot be done.
-func Apply(f *athlete.File, prog *programme.Programme, e Edit) (*programme.Programme, []rulebook.Result, error) {
-	p, err := newPlanner(f)
+func Apply(f *athlete.File, by *method.Method, prog *programme.Programme, e Edit) (*programme.Programme, []rulebook.Result, error) {
+	p, err := newPlanner(f, by)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -92,23 +93,23 @@ func Apply(f *athlete.File, prog *programme.Programme, e Edit) (*programme.Progr
 	}
 	p.reserves(out)
 	p.loads(out)
-	out.Refresh()
-	return out, rulebook.Check(out, p.facts), nil
+	out.Refresh(by.Exercises)
+	return out, by.Rules.Check(out, p.facts, by.Exercises), nil
 }
 
 // Check judges a stored programme by the golfer's file as it is now.
-func Check(f *athlete.File, prog *programme.Programme) ([]rulebook.Result, error) {
-	facts, err := Facts(f)
+func Check(f *athlete.File, by *method.Method, prog *programme.Programme) ([]rulebook.Result, error) {
+	facts, err := Facts(f, by)
 	if err != nil {
 		return nil, err
 	}
-	return rulebook.Check(prog, facts), nil
+	return by.Rules.Check(prog, facts, by.Exercises), nil
 }
 
 // Alternatives ranks what could stand at a place: for an item, its slot's
 // exercises; for a session, those of the given slot.
-func Alternatives(f *athlete.File, prog *programme.Programme, place, slot string) ([]Alternative, error) {
-	p, err := newPlanner(f)
+func Alternatives(f *athlete.File, by *method.Method, prog *programme.Programme, place, slot string) ([]Alternative, error) {
+	p, err := newPlanner(f, by)
 	if err != nil {
 		return nil, err
 	}
@@ -269,7 +270,7 @@ func (p *planner) editDose(prog *programme.Programme, e Edit) error {
 // placeable returns the exercise an edit names, or why it must not be placed: a
 // blocking rule lets it in only with a reason.
 func (p *planner) placeable(e Edit, slot string) (*library.Exercise, error) {
-	x, ok := library.Find(e.Exercise)
+	x, ok := p.by.Exercises.Find(e.Exercise)
 	if !ok {
 		return nil, refuse("exercise", "there is no exercise %q", e.Exercise)
 	}
@@ -334,7 +335,7 @@ func (p *planner) add(prog *programme.Programme, e Edit) error {
 	if s == nil {
 		return refuse("place", "there is no session at %q: the programme may have changed since", e.Place)
 	}
-	x, ok := library.Find(e.Exercise)
+	x, ok := p.by.Exercises.Find(e.Exercise)
 	if !ok {
 		return refuse("exercise", "there is no exercise %q", e.Exercise)
 	}

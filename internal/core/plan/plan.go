@@ -13,7 +13,7 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
-	"dunnock/internal/core/library"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/rulebook"
@@ -42,6 +42,7 @@ const testedLift = "lift-trap-bar"
 // planner is everything one plan is made from.
 type planner struct {
 	f      *athlete.File
+	by     *method.Method
 	school *school.School
 	read   *quality.Read
 	facts  rulebook.Facts
@@ -52,12 +53,12 @@ type planner struct {
 	chosen map[string]pick // letter|slot
 }
 
-func newPlanner(f *athlete.File) (*planner, error) {
-	s, err := school.Find(f.School)
+func newPlanner(f *athlete.File, by *method.Method) (*planner, error) {
+	s, err := by.Schools.Find(f.School)
 	if err != nil {
 		return nil, err
 	}
-	p := &planner{f: f, school: s, read: quality.Compute(f, s, nil), needs: map[string]float64{}, chosen: map[string]pick{}}
+	p := &planner{f: f, by: by, school: s, read: quality.Compute(f, s, nil), needs: map[string]float64{}, chosen: map[string]pick{}}
 	start := p.start()
 	age := f.Athlete.BirthDate.YearsOn(start)
 	p.facts = rulebook.Facts{
@@ -99,18 +100,18 @@ func (p *planner) start() civil.Date {
 }
 
 // Facts returns what the rules need to know of the golfer in a file.
-func Facts(f *athlete.File) (rulebook.Facts, error) {
-	p, err := newPlanner(f)
+func Facts(f *athlete.File, by *method.Method) (rulebook.Facts, error) {
+	p, err := newPlanner(f, by)
 	if err != nil {
 		return rulebook.Facts{}, err
 	}
 	return p.facts, nil
 }
 
-// Generate makes the programme of a file. It returns a *Refusal when none may
+// Generate makes the programme of a file by a method. It returns a *Refusal when none may
 // be drafted: a red flag, or a golfer under 13.
-func Generate(f *athlete.File) (*Result, error) {
-	p, err := newPlanner(f)
+func Generate(f *athlete.File, by *method.Method) (*Result, error) {
+	p, err := newPlanner(f, by)
 	if err != nil {
 		return nil, err
 	}
@@ -121,14 +122,14 @@ func Generate(f *athlete.File) (*Result, error) {
 		return nil, &Refusal{"Under 13 no loading programme is made: group play, running, throwing and catching, twice a week."}
 	}
 	prog := p.build()
-	prog.Refresh()
-	return &Result{Read: p.read, Programme: prog, Rules: rulebook.Check(prog, p.facts)}, nil
+	prog.Refresh(by.Exercises)
+	return &Result{Read: p.read, Programme: prog, Rules: by.Rules.Check(prog, p.facts, by.Exercises)}, nil
 }
 
 func (p *planner) build() *programme.Programme {
 	prog := &programme.Programme{
 		Format: programme.Format, Athlete: p.f.Athlete.Name, AsOf: p.f.AsOf, StartDate: p.start(),
-		School: p.school.ID, SchoolName: p.school.Name, LibraryVersion: library.Version, RulebookVersion: rulebook.Version(),
+		School: p.school.ID, SchoolName: p.school.Name, LibraryVersion: p.by.Exercises.Version(), RulebookVersion: p.by.Rules.Version(),
 		Level: p.facts.Level, Tier: p.facts.Tier, Band: p.f.Athlete.Band(p.start()), Summary: p.read.Headline, WarmUp: programme.SafeWarmUp(),
 	}
 	days := p.days()

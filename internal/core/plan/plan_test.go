@@ -12,6 +12,7 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/rulebook"
@@ -20,7 +21,7 @@ import (
 
 func generate(t *testing.T, f *athlete.File) *plan.Result {
 	t.Helper()
-	r, err := plan.Generate(f)
+	r, err := plan.Generate(f, method.Shipped())
 	require.NoError(t, err)
 	return r
 }
@@ -110,14 +111,14 @@ var want2 = []struct {
 func TestRefusals(t *testing.T) {
 	f := testkit.Weak()
 	f.Clearance.Yes = []string{"flag-chest-pain"}
-	_, err := plan.Generate(f)
+	_, err := plan.Generate(f, method.Shipped())
 	var refusal *plan.Refusal
 	require.ErrorAs(t, err, &refusal)
 	assert.Contains(t, refusal.Text, "doctor")
 
 	f = testkit.Weak()
 	f.Athlete.BirthDate = civil.MustParse("2016-01-01")
-	_, err = plan.Generate(f)
+	_, err = plan.Generate(f, method.Shipped())
 	require.ErrorAs(t, err, &refusal)
 	assert.Contains(t, refusal.Text, "Under 13")
 }
@@ -160,13 +161,13 @@ func TestEdits(t *testing.T) {
 	lift := find(t, p, 2, "lift-trap-bar")
 
 	load := 190.0
-	out, rules, err := plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: lift.Place, Dose: &plan.DosePatch{LoadKg: &load}})
+	out, rules, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: lift.Place, Dose: &plan.DosePatch{LoadKg: &load}})
 	require.NoError(t, err)
 	assert.Equal(t, 190.0, *find(t, out, 2, "lift-trap-bar").Dose.LoadKg)
 	assert.Contains(t, strings.Join(brokenRules(rules), "\n"), "LOAD-STEP")
 	assert.NotEqual(t, 190.0, *find(t, p, 2, "lift-trap-bar").Dose.LoadKg, "the given programme stays as it was")
 
-	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditSwap, Place: lift.Place, Scope: plan.ScopeLine, Exercise: "lift-goblet-squat"})
+	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditSwap, Place: lift.Place, Scope: plan.ScopeLine, Exercise: "lift-goblet-squat"})
 	require.NoError(t, err)
 	find(t, out, 1, "lift-trap-bar")
 	for w := 2; w <= 4; w++ {
@@ -175,15 +176,15 @@ func TestEdits(t *testing.T) {
 		assert.Contains(t, it.LoadText, "in reserve")
 	}
 
-	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditRemove, Place: lift.Place, Scope: plan.ScopeCell})
+	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditRemove, Place: lift.Place, Scope: plan.ScopeCell})
 	require.NoError(t, err)
 	assert.Len(t, out.Blocks[0].Weeks[1].Sessions[0].Items, len(p.Blocks[0].Weeks[1].Sessions[0].Items)-1)
 
 	session := p.Blocks[0].Weeks[0].Sessions[0].Place
-	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditAdd, Place: session, Exercise: "lift-hip-thrust"})
+	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditAdd, Place: session, Exercise: "lift-hip-thrust"})
 	require.NoError(t, err)
 	find(t, out, 1, "lift-hip-thrust")
-	out, rules, err = plan.Apply(f, out, plan.Edit{Kind: plan.EditAdd, Place: session, Exercise: "lift-box-squat"})
+	out, rules, err = plan.Apply(f, method.Shipped(), out, plan.Edit{Kind: plan.EditAdd, Place: session, Exercise: "lift-box-squat"})
 	require.NoError(t, err)
 	assert.Contains(t, strings.Join(brokenRules(rules), "\n"), "TIME")
 }
@@ -203,7 +204,7 @@ func TestAnEditOfALineShiftsItsWave(t *testing.T) {
 	require.NotEqual(t, before[0], before[2], "a wave to begin with")
 	first := find(t, p, 1, "lift-trap-bar")
 	up := before[0] + 2.5
-	out, rules, err := plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &up}})
+	out, rules, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &up}})
 	require.NoError(t, err)
 	after := loads(out)
 	for i := range before {
@@ -212,17 +213,17 @@ func TestAnEditOfALineShiftsItsWave(t *testing.T) {
 	assert.NotContains(t, strings.Join(brokenRules(rules), "\n"), "FLAT")
 
 	sets := first.Dose.Sets + 1
-	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &sets}})
+	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &sets}})
 	require.NoError(t, err)
 	for w := 1; w <= 4; w++ {
 		assert.Equal(t, find(t, p, w, "lift-trap-bar").Dose.Sets+1, find(t, out, w, "lift-trap-bar").Dose.Sets)
 	}
 	most := 12 // nothing leaves what a dose may be
-	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &most}})
+	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &most}})
 	require.NoError(t, err)
 	assert.Equal(t, 12, find(t, out, 3, "lift-trap-bar").Dose.Sets)
 	none := 0.0
-	out, _, err = plan.Apply(f, p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &none}})
+	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &none}})
 	require.NoError(t, err)
 	assert.Nil(t, find(t, out, 3, "lift-trap-bar").Dose.LoadKg)
 }
@@ -246,13 +247,13 @@ func TestEditsThatCannotBeDone(t *testing.T) {
 		{plan.Edit{Kind: plan.EditDose, Place: place + ".i1"}, "dose"},
 	}
 	for _, r := range rows {
-		_, _, err := plan.Apply(f, p, r.edit)
+		_, _, err := plan.Apply(f, method.Shipped(), p, r.edit)
 		var e *plan.EditError
 		if assert.ErrorAs(t, err, &e, "%+v", r.edit) {
 			assert.Equal(t, r.field, e.Field)
 		}
 	}
-	_, rules, err := plan.Apply(f, p, plan.Edit{Kind: plan.EditAdd, Place: place, Exercise: "jump-countermovement", Note: "Doctor on the phone today"})
+	_, rules, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditAdd, Place: place, Exercise: "jump-countermovement", Note: "Doctor on the phone today"})
 	require.NoError(t, err)
 	assert.Contains(t, strings.Join(brokenRules(rules), "\n"), "CONTRA")
 }
@@ -267,7 +268,7 @@ func TestAlternativesPutForbiddenOnesLast(t *testing.T) {
 			place = it.Place
 		}
 	}
-	alts, err := plan.Alternatives(f, p, place, "")
+	alts, err := plan.Alternatives(f, method.Shipped(), p, place, "")
 	require.NoError(t, err)
 	blocked := false
 	for _, a := range alts {
@@ -282,7 +283,7 @@ func BenchmarkGenerate(b *testing.B) {
 	f := testkit.Strong()
 	b.ReportAllocs()
 	for b.Loop() {
-		if _, err := plan.Generate(f); err != nil {
+		if _, err := plan.Generate(f, method.Shipped()); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -318,10 +319,10 @@ func TestRandomEditsKeepAProgrammeWhole(t *testing.T) {
 				Kind: []string{plan.EditDose, plan.EditSwap, plan.EditAdd, plan.EditRemove}[r.IntN(4)], Place: places[r.IntN(len(places))],
 				Scope: []string{plan.ScopeCell, plan.ScopeLine}[r.IntN(2)], Dose: &plan.DosePatch{Sets: &n, Reps: &n, Seconds: &n, Reserve: &n}, Note: "a reason",
 			}
-			if alts, err := plan.Alternatives(f, p, e.Place, programme.SlotTrunk); err == nil && len(alts) > 0 {
+			if alts, err := plan.Alternatives(f, method.Shipped(), p, e.Place, programme.SlotTrunk); err == nil && len(alts) > 0 {
 				e.Exercise = alts[r.IntN(len(alts))].Exercise
 			}
-			out, _, err := plan.Apply(f, p, e)
+			out, _, err := plan.Apply(f, method.Shipped(), p, e)
 			if err != nil {
 				var refused *plan.EditError
 				require.ErrorAs(t, err, &refused, "seed %d: %+v", seed, e)
@@ -349,7 +350,7 @@ func TestLoadsAreSteadyUnderOtherEdits(t *testing.T) {
 	f := testkit.Weak()
 	p := generate(t, f).Programme
 	last := p.Blocks[0].Weeks[3].Sessions[0].Items
-	out, _, err := plan.Apply(f, p, plan.Edit{Kind: plan.EditRemove, Place: last[len(last)-1].Place})
+	out, _, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditRemove, Place: last[len(last)-1].Place})
 	require.NoError(t, err)
 	for w := 1; w <= 3; w++ {
 		assert.Equal(t, find(t, p, w, "lift-trap-bar").Dose, find(t, out, w, "lift-trap-bar").Dose, "week %d", w)

@@ -297,8 +297,9 @@ func (s *Session) paired(i int) bool {
 }
 
 // Refresh renumbers every place and recomputes every minute, total and word
-// from the doses. It is called after every change.
-func (p *Programme) Refresh() {
+// from the doses, and from how long a repetition takes by the catalogue. It is
+// called after every change.
+func (p *Programme) Refresh(exercises *library.Catalogue) {
 	for bi := range p.Blocks {
 		b := &p.Blocks[bi]
 		b.Place = fmt.Sprintf("b%d", bi+1)
@@ -316,13 +317,13 @@ func (p *Programme) Refresh() {
 			for si := range w.Sessions {
 				s := &w.Sessions[si]
 				s.Place = fmt.Sprintf("%s.s%d", w.Place, si+1)
-				s.refresh(&w.Totals)
+				s.refresh(&w.Totals, exercises)
 			}
 			for hi := range w.Home {
 				h := &w.Home[hi]
 				h.Place = fmt.Sprintf("%s.h%d", w.Place, hi+1)
 				for ii := range h.Items {
-					h.Items[ii].refresh(fmt.Sprintf("%s.i%d", h.Place, ii+1))
+					h.Items[ii].refresh(fmt.Sprintf("%s.i%d", h.Place, ii+1), exercises)
 				}
 			}
 			w.Totals.Minutes = unit.Round(w.Totals.Minutes, 1)
@@ -330,27 +331,27 @@ func (p *Programme) Refresh() {
 	}
 }
 
-func (it *Item) seconds() float64 {
+func (it *Item) seconds(exercises *library.Catalogue) float64 {
 	secs := 4.0
-	if e, ok := library.Find(it.Exercise); ok {
+	if e, ok := exercises.Find(it.Exercise); ok {
 		secs = e.SecondsPerRep
 	}
 	return it.Dose.work(secs) + it.Dose.rest() + 60 + 60*float64(len(it.Dose.WarmUpSets))
 }
 
-func (it *Item) refresh(place string) {
+func (it *Item) refresh(place string, exercises *library.Catalogue) {
 	it.Place = place
 	it.DoseText, it.LoadText = it.Dose.Words(), it.Dose.LoadWords()
-	it.Minutes = unit.Round(it.seconds()/60, 1)
+	it.Minutes = unit.Round(it.seconds(exercises)/60, 1)
 }
 
 // Seconds is how long the session takes by its doses: the warm-up, the work,
 // the rests (shared within a pair), a minute an item and a minute a warm-up set.
-func (s *Session) Seconds() float64 {
+func (s *Session) Seconds(exercises *library.Catalogue) float64 {
 	seconds := WarmUpMinutes * 60.0
 	for i := range s.Items {
 		it := &s.Items[i]
-		seconds += it.seconds()
+		seconds += it.seconds(exercises)
 		if s.paired(i) {
 			// The rests of a pair are shared: the shorter one is not waited for.
 			seconds -= min(it.Dose.rest(), s.Items[i+1].Dose.rest())
@@ -359,10 +360,10 @@ func (s *Session) Seconds() float64 {
 	return seconds
 }
 
-func (s *Session) refresh(t *Totals) {
+func (s *Session) refresh(t *Totals, exercises *library.Catalogue) {
 	for i := range s.Items {
 		it := &s.Items[i]
-		it.refresh(s.Place + ".i" + strconv.Itoa(i+1))
+		it.refresh(s.Place+".i"+strconv.Itoa(i+1), exercises)
 		t.Sets[string(it.Zone)] += it.Dose.Sets
 		switch it.Slot {
 		case SlotSwings:
@@ -374,7 +375,7 @@ func (s *Session) refresh(t *Totals) {
 			t.Contacts += it.Dose.Volume()
 		}
 	}
-	s.Minutes = unit.Round(s.Seconds()/60, 1)
+	s.Minutes = unit.Round(s.Seconds(exercises)/60, 1)
 	t.Minutes += s.Minutes
 }
 

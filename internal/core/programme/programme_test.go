@@ -12,7 +12,7 @@ import (
 func num(v int) *int        { return &v }
 func kg(v float64) *float64 { return &v }
 func item(slot, exercise string, d programme.Dose) programme.Item {
-	e, ok := library.Find(exercise)
+	e, ok := library.Shipped().Find(exercise)
 	if !ok {
 		panic(exercise)
 	}
@@ -33,7 +33,7 @@ func TestMinutesByHand(t *testing.T) {
 		item(programme.SlotPull, "pull-row-db", programme.Dose{Sets: 3, Reps: 8, RestSeconds: 60}),
 		item(programme.SlotTrunk, "trunk-side-plank", programme.Dose{Sets: 2, Seconds: 20, RestSeconds: 30}),
 	)
-	p.Refresh()
+	p.Refresh(library.Shipped())
 	s := p.Blocks[0].Weeks[0].Sessions[0]
 	// lift 3·5·4 = 60, rests 2·150 = 300, 60, warm-up sets 120           = 540
 	// press 3·8·3 = 72, rests 150, 60                                    = 282
@@ -55,7 +55,7 @@ func TestTotals(t *testing.T) {
 		item(programme.SlotJump, "jump-box", programme.Dose{Sets: 4, Reps: 5}),
 		item(programme.SlotJump, "jump-lateral-bound", programme.Dose{Sets: 3, Reps: 6}),
 	)
-	p.Refresh()
+	p.Refresh(library.Shipped())
 	w := p.Blocks[0].Weeks[0]
 	assert.Equal(t, 25, w.Totals.Swings, "both sides together")
 	assert.Equal(t, 18, w.Totals.Throws, "each way")
@@ -92,7 +92,7 @@ func TestPlacesFollowPositions(t *testing.T) {
 	trunk := item(programme.SlotTrunk, "trunk-plank", programme.Dose{Sets: 1, Seconds: 20})
 	p := of(trunk, trunk)
 	p.Blocks[0].Weeks[0].Home = []programme.HomeDay{{Items: []programme.Item{trunk}}}
-	p.Refresh()
+	p.Refresh(library.Shipped())
 	it, s, i := p.Find("b1.w1.s1.i2")
 	assert.NotNil(t, it)
 	assert.Equal(t, "b1.w1.s1", s.Place)
@@ -107,6 +107,6 @@ func TestPlacesFollowPositions(t *testing.T) {
 	assert.Nil(t, none)
 	empty := of()
 	empty.Blocks[0].Weeks[0].Sessions = nil
-	empty.Refresh()
+	empty.Refresh(library.Shipped())
 	assert.NotNil(t, empty.Blocks[0].Weeks[0].Sessions, "lists are never null")
 }

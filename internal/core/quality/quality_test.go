@@ -11,6 +11,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/reliability"
 	"dunnock/internal/core/school"
@@ -19,7 +20,7 @@ import (
 
 func read(t *testing.T, f *athlete.File, schoolID string) *quality.Read {
 	t.Helper()
-	s, err := school.Find(schoolID)
+	s, err := method.Shipped().Schools.Find(schoolID)
 	require.NoError(t, err)
 	return quality.Compute(f, s, nil)
 }
@@ -270,7 +271,7 @@ func TestReadIsSteady(t *testing.T) {
 	for seed := range uint64(200) {
 		r := rand.New(rand.NewPCG(seed, 3))
 		f := testkit.Random(r)
-		s, err := school.Find(f.School)
+		s, err := method.Shipped().Schools.Find(f.School)
 		require.NoError(t, err)
 		first := quality.Compute(f, s, nil)
 		for i := range f.Screens {
@@ -340,7 +341,7 @@ func BenchmarkSquadOfSixty(b *testing.B) {
 	for i := range uint64(60) {
 		files = append(files, fullScreen(i))
 	}
-	s, _ := school.Find("measured-gap")
+	s, _ := method.Shipped().Schools.Find("measured-gap")
 	schools := slices.Repeat([]*school.School{s}, len(files))
 	b.ReportAllocs()
 	for b.Loop() {
@@ -355,7 +356,7 @@ func TestAllIsEachAmongTheOthers(t *testing.T) {
 		files = append(files, fullScreen(i))
 	}
 	files[3].Athlete.BirthDate = testkit.Day.Add(-16 * 366)
-	s, _ := school.Find("measured-gap")
+	s, _ := method.Shipped().Schools.Find("measured-gap")
 	squad := quality.SquadOf(files)
 	for i, r := range quality.All(files, slices.Repeat([]*school.School{s}, len(files))) {
 		require.Equal(t, quality.Compute(files[i], s, squad), r)
@@ -370,7 +371,7 @@ func TestAllIsEachAmongTheOthers(t *testing.T) {
 
 func BenchmarkRead(b *testing.B) {
 	f := testkit.Strong()
-	s, _ := school.Find("measured-gap")
+	s, _ := method.Shipped().Schools.Find("measured-gap")
 	b.ReportAllocs()
 	for b.Loop() {
 		quality.Compute(f, s, nil)

@@ -8,9 +8,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/referral"
-	"dunnock/internal/core/school"
 	"dunnock/internal/core/testkit"
 )
 
@@ -32,7 +32,7 @@ func TestANoteSaysWhatWasSeenAndNothingMore(t *testing.T) {
 			tr.Pain, tr.Region = 2, "hip"
 		}
 	}
-	sch, _ := school.Find("")
+	sch, _ := method.Shipped().Schools.Find("")
 	n := referral.Of(f, quality.Compute(f, sch, nil), referral.Physiotherapist, "Practice", "Coach", " Please see before Friday. ")
 	got := text(n)
 	assert.Contains(t, got, "Pain 6 of 10 (hip) on 2026-11-24 in: Countermovement jump. In the golfer's words: sharp on landing.")
@@ -51,7 +51,7 @@ func TestANoteSaysWhatWasSeenAndNothingMore(t *testing.T) {
 func TestARedFlagIsUrgent(t *testing.T) {
 	f := testkit.Strong()
 	f.Clearance.Yes = []string{"flag-chest-pain"}
-	sch, _ := school.Find("")
+	sch, _ := method.Shipped().Schools.Find("")
 	n := referral.Of(f, quality.Compute(f, sch, nil), referral.Doctor, "P", "C", "")
 	require.NotEmpty(t, n.Urgent)
 	assert.Contains(t, n.Urgent, "is stopped until a doctor has seen it")

@@ -9,9 +9,9 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/retest"
-	"dunnock/internal/core/school"
 	"dunnock/internal/core/testkit"
 )
 
@@ -66,7 +66,7 @@ func TestTenPairsTakeThePlaceOfTheDefault(t *testing.T) {
 func TestTheReadUsesTheSquadsError(t *testing.T) {
 	f := squad(1)[0]
 	f.Screens[0].Trials[0].Value, f.Screens[1].Trials[0].Value = 34, 36.2
-	sch, _ := school.Find("")
+	sch, _ := method.Shipped().Schools.Find("")
 	change := func() *quality.Change {
 		for _, x := range quality.Compute(f, sch, nil).Tests {
 			if x.Test == "cmj" {

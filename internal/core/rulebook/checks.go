@@ -14,9 +14,10 @@ import (
 )
 
 type checker struct {
-	p     *programme.Programme
-	f     Facts
-	found map[string][]Result
+	p         *programme.Programme
+	f         Facts
+	exercises *library.Catalogue
+	found     map[string][]Result
 }
 
 func (c *checker) broken(rule, place, fix, format string, args ...any) {
@@ -67,7 +68,7 @@ func (c *checker) run() {
 }
 
 func (c *checker) item(it *programme.Item) {
-	e, ok := library.Find(it.Exercise)
+	e, ok := c.exercises.Find(it.Exercise)
 	if !ok {
 		c.broken("KIT", it.Place, "Swap it for one in the library.", "%s is not in the library.", it.Name)
 		return
@@ -217,7 +218,7 @@ func (c *checker) week(w *programme.Week) {
 			days++
 		}
 		for _, it := range w.Sessions[si].Items {
-			e, ok := library.Find(it.Exercise)
+			e, ok := c.exercises.Find(it.Exercise)
 			if !ok {
 				continue
 			}
@@ -310,7 +311,7 @@ func (c *checker) wave(b *programme.Block) {
 				continue // a line that came, went or changed its number of sessions is not a wave
 			}
 			slot, id, _ := strings.Cut(key, "|")
-			e, _ := library.Find(id)
+			e, _ := c.exercises.Find(id)
 			name := id
 			if e != nil {
 				name = e.Name

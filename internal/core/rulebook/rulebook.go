@@ -5,12 +5,14 @@
 package rulebook
 
 import (
+	"bytes"
 	_ "embed"
 	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
 	"strings"
+	"sync"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -40,22 +42,55 @@ type Rule struct {
 //go:embed rules.json
 var rulesJSON []byte
 
-var book = func() (b struct {
-	Version string `json:"version"`
-	Rules   []Rule `json:"rules"`
-}) {
-	if err := json.Unmarshal(rulesJSON, &b); err != nil {
+// Book is a set of rules. It does not change once made.
+type Book struct {
+	version string
+	rules   []Rule
+}
+
+var shipped = sync.OnceValue(func() *Book {
+	b, err := read(rulesJSON)
+	if err != nil {
 		panic("rulebook: rules.json: " + err.Error())
 	}
 	return b
-}()
+})
+
+// Shipped returns the rules we ship.
+func Shipped() *Book { return shipped() }
+
+// read reads a rulebook. Every rule a check speaks of must stand in it once.
+func read(b []byte) (*Book, error) {
+	var doc struct {
+		Version string `json:"version"`
+		Rules   []Rule `json:"rules"`
+	}
+	dec := json.NewDecoder(bytes.NewReader(b))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&doc); err != nil {
+		return nil, err
+	}
+	seen := map[string]bool{}
+	for _, r := range doc.Rules {
+		switch {
+		case r.ID == "" || r.Sentence == "" || r.Source == "":
+			return nil, fmt.Errorf("rule %q needs an id, a sentence and a source", r.ID)
+		case r.Severity != Blocking && r.Severity != Warning && r.Severity != Advice:
+			return nil, fmt.Errorf("rule %s: severity %q", r.ID, r.Severity)
+		case seen[r.ID]:
+			return nil, fmt.Errorf("rule %s stands in the book twice", r.ID)
+		}
+		seen[r.ID] = true
+	}
+	return &Book{version: doc.Version, rules: doc.Rules}, nil
+}
 
 // Version changes whenever a rule does: it is written into every plan.
-func Version() string { return book.Version }
+func (b *Book) Version() string { return b.version }
 
 // Rules returns the rules, blocking ones first. The slice is shared: do not
 // change it.
-func Rules() []Rule { return book.Rules }
+func (b *Book) Rules() []Rule { return b.rules }
 
 // Status of a rule at a place.
 type Status string
@@ -235,13 +270,13 @@ func Quick(slot string) bool {
 	return slot == programme.SlotSwings || slot == programme.SlotThrow || slot == programme.SlotJump
 }
 
-// Check judges a programme by every rule. The order is that of the rulebook,
-// then of places.
-func Check(p *programme.Programme, f Facts) []Result {
-	c := &checker{p: p, f: f, found: map[string][]Result{}}
+// Check judges a programme of exercises from a catalogue by every rule. The
+// order is that of the book, then of places.
+func (b *Book) Check(p *programme.Programme, f Facts, exercises *library.Catalogue) []Result {
+	c := &checker{p: p, f: f, exercises: exercises, found: map[string][]Result{}}
 	c.run()
 	var out []Result
-	for _, r := range book.Rules {
+	for _, r := range b.rules {
 		results := c.found[r.ID]
 		if len(results) == 0 {
 			results = []Result{{Status: Met, Text: "Met."}}

@@ -8,6 +8,8 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/rulebook"
@@ -18,17 +20,17 @@ import (
 func base(t *testing.T) (*programme.Programme, rulebook.Facts) {
 	t.Helper()
 	f := testkit.Strong()
-	r, err := plan.Generate(f)
+	r, err := plan.Generate(f, method.Shipped())
 	require.NoError(t, err)
-	facts, err := plan.Facts(f)
+	facts, err := plan.Facts(f, method.Shipped())
 	require.NoError(t, err)
 	return r.Programme, facts
 }
 
 func broken(p *programme.Programme, f rulebook.Facts, rule string) []rulebook.Result {
-	p.Refresh()
+	p.Refresh(library.Shipped())
 	var out []rulebook.Result
-	for _, r := range rulebook.Check(p, f) {
+	for _, r := range rulebook.Shipped().Check(p, f, library.Shipped()) {
 		if r.Rule == rule && r.Status == rulebook.Broken {
 			out = append(out, r)
 		}
@@ -125,7 +127,7 @@ func TestEveryRuleCanFire(t *testing.T) {
 		"TIME":   {func(p *programme.Programme, _ *rulebook.Facts) { session(p, 1, 1).Budget = 20 }, "b1.w1.s1"},
 		"RETEST": {func(p *programme.Programme, _ *rulebook.Facts) { p.Blocks[0].Weeks[3].Retest = nil }, "b1"},
 	}
-	for _, r := range rulebook.Rules() {
+	for _, r := range rulebook.Shipped().Rules() {
 		c, ok := cases[r.ID]
 		require.True(t, ok, "%s has no case", r.ID)
 		p, f := base(t)
@@ -162,7 +164,7 @@ func TestReserveBeforePlay(t *testing.T) {
 
 func TestLoadStepIsNotCheckedWithoutALoad(t *testing.T) {
 	p, f := base(t)
-	for _, r := range rulebook.Check(p, f) {
+	for _, r := range rulebook.Shipped().Check(p, f, library.Shipped()) {
 		if r.Rule == "LOAD-STEP" {
 			assert.Equal(t, rulebook.NotChecked, r.Status)
 		}
@@ -181,7 +183,7 @@ func TestWaveLimit(t *testing.T) {
 func TestSpacingAllowsFastBeforeHeavy(t *testing.T) {
 	f := testkit.Strong()
 	f.Training.Days, f.Training.Sessions, f.StartDate = []string{"mon", "tue"}, 2, civil.MustParse("2026-11-30")
-	r, err := plan.Generate(f)
+	r, err := plan.Generate(f, method.Shipped())
 	require.NoError(t, err)
 	w := r.Programme.Blocks[0].Weeks[0]
 	assert.True(t, w.Sessions[0].FastDay())

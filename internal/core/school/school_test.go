@@ -14,10 +14,10 @@ import (
 func TestSchoolsAreWholeData(t *testing.T) {
 	slots := append([]string{"upper-pair"}, programme.SlotOrder...)
 	families := map[string]bool{}
-	for i := range library.All() {
-		families[library.All()[i].Family] = true
+	for i := range library.Shipped().All() {
+		families[library.Shipped().All()[i].Family] = true
 	}
-	for _, s := range school.All() {
+	for _, s := range school.Shipped().All() {
 		assert.NotEmpty(t, s.Logic, s.ID)
 		assert.InDelta(t, 50, s.OtherSideShare, 50, s.ID)
 		for _, step := range s.Slots {
@@ -33,7 +33,7 @@ func TestSchoolsAreWholeData(t *testing.T) {
 
 // Our list of slots by minutes, for the default school.
 func TestSlotsByMinutes(t *testing.T) {
-	s, err := school.Find("")
+	s, err := school.Shipped().Find("")
 	require.NoError(t, err)
 	assert.Equal(t, school.Default, s.ID)
 	assert.Equal(t, []string{"throw", "main-lift", "upper-pair", "range"}, s.SlotsFor(30))
@@ -41,13 +41,13 @@ func TestSlotsByMinutes(t *testing.T) {
 	assert.Contains(t, s.SlotsFor(60), "swings")
 	assert.False(t, s.Has(60, "second-lift"))
 	assert.True(t, s.Has(75, "second-lift"))
-	_, err = school.Find("bar")
+	_, err = school.Shipped().Find("bar")
 	assert.ErrorContains(t, err, "measured-gap or strength-first")
 }
 
 // Our relevances, for the default school.
 func TestRelevances(t *testing.T) {
-	s, _ := school.Find(school.Default)
+	s, _ := school.Shipped().Find(school.Default)
 	for q, want := range map[string]float64{"maximal-strength": 1, "vertical-power": 1, "horizontal-power": 0.9, "rotational-power": 0.8, "mobility": 0.7, "grip": 0.4} {
 		assert.Equal(t, want, s.Relevance[q], q)
 	}

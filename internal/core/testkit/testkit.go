@@ -43,7 +43,7 @@ func file(p athlete.Profile, kit []string) *athlete.File {
 }
 
 // FullKit is every piece of kit there is.
-func FullKit() []string { return library.Kit() }
+func FullKit() []string { return library.Shipped().Kit() }
 
 // Strong returns the first hand-worked golfer: a strong, stiff man of 35 who
 // has trained for three years.

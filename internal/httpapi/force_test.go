@@ -259,7 +259,8 @@ func TestHostileForceFiles(t *testing.T) {
 		"cut.c3d":     good[:len(good)/2],
 		"text.csv":    []byte("time,Fz\n0,800\n0.001,eight\n0.002,800\n"),
 		"kgf.csv":     []byte("rate 1000 Hz\nFz\n" + strings.Repeat("80\n", 3000)),
-		"sign.csv":    []byte("rate 1000 Hz\nFz\n" + strings.Repeat("-800\n", 3000)),
+		"rate.csv":    []byte("Sampling rate: -1000 Hz\nFz\n" + strings.Repeat("800\n", 3000)),
+		"quote.csv":   []byte("rate 1000 Hz\nFz\n" + strings.Repeat("800\n", 3000) + "\"800\n"),
 	} {
 		res, got := c.do("POST", add(id, name, "jump"), "application/octet-stream", b, nil)
 		assert.Contains(t, []int{400, 422}, res.StatusCode, "%s: %s", name, got)
@@ -270,6 +271,10 @@ func TestHostileForceFiles(t *testing.T) {
 	var page gen.ForcePage
 	c.get("/athletes/"+id+"/force", http.StatusOK, &page)
 	assert.Empty(t, page.Recordings)
+	// The force on the plate is no fault: it is turned, and said.
+	var r gen.Recording
+	c.bytes("POST", add(id, "sign.csv", "jump"), []byte("rate 1000 Hz\nFz\n"+strings.Repeat("-800\n", 3000)), http.StatusCreated, &r)
+	assert.Contains(t, r.Jump.Notes, "The file holds the force on the plate: it was turned round.")
 	c.get("/athletes/00000000-0000-4000-8000-000000000000/force", http.StatusNotFound, nil)
 }
 

@@ -24,6 +24,23 @@ test('nothing is answered without a session, and nothing is loaded from elsewher
   expect(errors).toEqual([])
 })
 
+test('no date is shown in the form of files', async ({ page }) => {
+  await signIn(page)
+  const golfer = `/golfers/${await golferId(page, 'Torquil Brae')}`
+  for (const path of [
+    '/',
+    '/days',
+    '/tests',
+    '/repeats',
+    '/files',
+    ...['intake', 'screen', 'force', 'read', 'programme'].map((s) => `${golfer}/${s}`),
+  ]) {
+    await page.goto(path)
+    await page.waitForLoadState('networkidle')
+    expect(await page.locator('body').innerText(), path).not.toMatch(/\b\d{4}-\d\d-\d\d\b/)
+  }
+})
+
 test('what is typed into the sheet is judged in place', async ({ page }) => {
   await signIn(page)
   await page.goto(`/golfers/${await golferId(page, 'Eilidh Saltness')}/screen`)

@@ -214,7 +214,7 @@ test('the read names what holds speed back, and the school changes the order', a
   )
   await expect(page.getByText('need 0.96', { exact: true })).toBeVisible()
   await expect(page.getByText(/Driver speed 104.9 mph, goal 110.0 mph: 5.1 mph to go/)).toBeVisible()
-  await expect(page.getByText('Countermovement jump: 34.0 cm, was 31.0 cm on 2026-09-20: unclear')).toBeVisible()
+  await expect(page.getByText('Countermovement jump: 34.0 cm, was 31.0 cm on 20 Sep 2026: unclear')).toBeVisible()
   await page.getByRole('radio', { name: 'Strength first' }).click()
   await expect(page.getByTestId('headline')).toContainText('power comes after strength, by need (0.96)')
   await expect(page.getByText('Mobility is left out of the order')).toBeVisible()

@@ -227,13 +227,13 @@ func (a *App) Force(ctx context.Context, u *store.User, athleteID string) (*Forc
 		for k, v := range f.SwingMean.Mean {
 			values[k] = v
 		}
-		from = append(from, plural(f.SwingMean.Trials, "swing")+" of "+f.SwingOn.String())
+		from = append(from, plural(f.SwingMean.Trials, "swing")+" of "+f.SwingOn.Short())
 	}
 	if best := bestJump(views); best != nil {
 		for k, v := range best.Jump.Values() {
 			values[k] = v
 		}
-		from = append(from, "the best jump of "+best.Date.String())
+		from = append(from, "the best jump of "+best.Date.Short())
 	}
 	f.Findings, f.FindingsFrom = force.Find(f.Windows, values), strings.Join(from, " and ")
 	f.compareJumps()
@@ -418,7 +418,7 @@ func (a *App) CompareSwings(ctx context.Context, u *store.User, athleteID string
 			for e, y := range [][]float64{n.Lateral, n.Rotational, n.Vertical} {
 				sets[k][e] = append(sets[k][e], y)
 			}
-			if d := t.View.Date.String(); !slices.Contains(days, d) {
+			if d := t.View.Date.Short(); !slices.Contains(days, d) {
 				days = append(days, d)
 			}
 		}

@@ -46,7 +46,7 @@ func path(f *athlete.File, l Lane) Path {
 	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Read: "needs a screen", Programme: "none yet"}
 	if len(l.Screens) > 0 {
 		last := l.Screens[0]
-		p.Screen, p.Read = "done "+last.String(), "ready"
+		p.Screen, p.Read = "done "+last.Short(), "ready"
 		if f.AsOf.Sub(last) > retestDays {
 			p.Screen = "retest due"
 		}
@@ -107,7 +107,7 @@ func due(f *athlete.File, l Lane) string {
 	case len(l.Screens) == 0:
 		return "Screen: none yet"
 	case f.AsOf.Sub(l.Screens[0]) > retestDays:
-		return "Screen: retest due, last on " + l.Screens[0].String()
+		return "Screen: retest due, last on " + l.Screens[0].Short()
 	}
 	if len(l.Programmes) == 0 {
 		return "Programme: none yet"

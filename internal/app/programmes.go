@@ -85,7 +85,7 @@ func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID stri
 	}
 	if !start.IsZero() {
 		if start.Before(f.AsOf.Add(-28)) || start.After(f.AsOf.Add(366)) {
-			return nil, invalid("startDate", "A programme starts within the last four weeks or the next year, not on %s.", start)
+			return nil, invalid("startDate", "A programme starts within the last four weeks or the next year, not on %s.", start.Short())
 		}
 		f.StartDate = start
 	}

@@ -329,7 +329,7 @@ func testOf(j *jump.Result) string {
 func (v *RecordingView) say() {
 	filled := ""
 	if len(v.Cells) > 0 {
-		filled = " In the screen of " + v.Date.String() + "."
+		filled = " In the screen of " + v.Date.Short() + "."
 	} else if v.Verdict != "" {
 		filled = " " + v.Verdict
 	}

@@ -104,7 +104,7 @@ func badDay(on, today civil.Date, p athlete.Profile) string {
 	case on.IsZero():
 		return "Say on which day the screen was done."
 	case on.After(today):
-		return fmt.Sprintf("%s is in the future: a screen is dated on the day it was done.", on)
+		return fmt.Sprintf("%s is in the future: a screen is dated on the day it was done.", on.Short())
 	case on.Before(p.BirthDate.Add(5 * 365)):
 		return fmt.Sprintf("%s is before the golfer's fifth birthday.", on)
 	}
@@ -164,7 +164,7 @@ func sheetOf(s *store.Screen, f *athlete.File, b battery, by *method.Method) (*S
 // measured here and says what it was last time.
 func history(t quality.TestRead) quality.TestRead {
 	t.Status, t.Gap, t.Difference = quality.Untested, nil, nil
-	t.Sentence = "Last on " + t.Date.String() + ". " + t.Sentence
+	t.Sentence = "Last on " + t.Date.Short() + ". " + t.Sentence
 	return t
 }
 
@@ -431,7 +431,7 @@ func (a *App) importProblems(u *store.User, f *athlete.File, tests *measure.Batt
 			old, there := have[s.Date.String()+"|"+t.Key()]
 			if there && !sameResult(old, t) {
 				test, _ := tests.Find(t.Test)
-				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date, t.Test, t.Side, t.Number, shown(test, old, u), shown(test, t, u))})
+				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date.Short(), t.Test, t.Side, t.Number, shown(test, old, u), shown(test, t, u))})
 			}
 		}
 	}

@@ -192,7 +192,7 @@ func (t *trialReader) row(r TableRow) {
 	}
 	key := date.String() + "|" + trial.Key()
 	if first, twice := t.seen[key]; twice {
-		t.fail(line, "trial", "the same trial as row %d: %s %s %d on %s", first, trial.Test, trial.Side, trial.Number, date)
+		t.fail(line, "trial", "the same trial as row %d: %s %s %d on %s", first, trial.Test, trial.Side, trial.Number, date.Short())
 		return
 	}
 	t.seen[key] = line

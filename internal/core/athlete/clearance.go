@@ -101,27 +101,27 @@ func (f *File) ClearanceOn(day civil.Date) ClearanceStatus {
 	case c.AnsweredOn.IsZero():
 		return ClearanceStatus{State: NotAsked, Text: "The clearance questions have not been answered. Size and range may be measured; a programme may be drafted, not issued."}
 	case !c.InjuredOn.IsZero() && !c.InjuredOn.After(day) && c.AnsweredOn.Before(c.InjuredOn):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the answers of %s no longer hold. Ask again before effort or issuing.", c.InjuredOn, c.AnsweredOn)}
+		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the answers of %s no longer hold. Ask again before effort or issuing.", c.InjuredOn.Short(), c.AnsweredOn.Short())}
 	case len(yes) > 0 && c.Cleared != nil && !c.InjuredOn.IsZero() && c.Cleared.On.Before(c.InjuredOn):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the %s's clearance of %s no longer holds.", c.InjuredOn, c.Cleared.Role, c.Cleared.On)}
+		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the %s's clearance of %s no longer holds.", c.InjuredOn.Short(), c.Cleared.Role, c.Cleared.On.Short())}
 	case !expires(c.AnsweredOn).After(day):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn, clearanceMonths)}
+		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn.Short(), clearanceMonths)}
 	case len(yes) > 0 && c.Cleared == nil:
 		return ClearanceStatus{State: NeedsClearance, Text: "Answered yes: " + strings.Join(yes, " ") + " Record who cleared what, and when, before effort or issuing."}
 	case len(yes) > 0 && !expires(c.Cleared.On).After(day):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The %s's clearance of %s has expired: ask for a new one.", c.Cleared.Role, c.Cleared.On)}
+		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The %s's clearance of %s has expired: ask for a new one.", c.Cleared.Role, c.Cleared.On.Short())}
 	case f.Athlete.Junior(day) && f.Consent == nil:
 		return ClearanceStatus{State: NeedsConsent, Text: "Under 18: record the guardian's consent before effort or issuing."}
 	}
 	until := expires(c.AnsweredOn)
-	text := fmt.Sprintf("Cleared: no health question answered with yes on %s.", c.AnsweredOn)
+	text := fmt.Sprintf("Cleared: no health question answered with yes on %s.", c.AnsweredOn.Short())
 	if len(yes) > 0 {
 		if e := expires(c.Cleared.On); e.Before(until) {
 			until = e
 		}
-		text = fmt.Sprintf("Cleared by the %s on %s.", c.Cleared.Role, c.Cleared.On)
+		text = fmt.Sprintf("Cleared by the %s on %s.", c.Cleared.Role, c.Cleared.On.Short())
 	}
-	return ClearanceStatus{State: Clear, Text: text + fmt.Sprintf(" Holds until %s or a new injury.", until.Add(-1)), Until: until.Add(-1)}
+	return ClearanceStatus{State: Clear, Text: text + fmt.Sprintf(" Holds until %s or a new injury.", until.Add(-1).Short()), Until: until.Add(-1)}
 }
 
 // LimitKind is what a limit forbids.
@@ -165,7 +165,7 @@ func (l Limit) Words() string {
 	}
 	s += " (" + l.SetBy
 	if !l.Until.IsZero() {
-		s += ", until " + l.Until.String()
+		s += ", until " + l.Until.Short()
 	}
 	return s + ")"
 }
@@ -195,7 +195,7 @@ func (f *File) LimitsOn(day civil.Date) []Limit {
 			name = t.Name
 		}
 		out = append(out, Limit{Region: tr.Region, Kind: NoneOfPattern, SetBy: "pain on a test",
-			Note: fmt.Sprintf("pain %d of 10 in %s on %s", tr.Pain, strings.ToLower(name), screens[0].Date)})
+			Note: fmt.Sprintf("pain %d of 10 in %s on %s", tr.Pain, strings.ToLower(name), screens[0].Date.Short())})
 	}
 	return out
 }

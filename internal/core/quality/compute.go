@@ -235,7 +235,7 @@ func (c *computer) bodyMass(r *Read) {
 		if res, ok := s.result(t, ""); ok && res.Valid > 0 {
 			c.mass, c.massDate = res.Value, s.Date
 			if s.Date != c.on {
-				r.Notes = append(r.Notes, fmt.Sprintf("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date))
+				r.Notes = append(r.Notes, fmt.Sprintf("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date.Short()))
 			}
 			return
 		}

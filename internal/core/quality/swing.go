@@ -60,7 +60,7 @@ func (c *computer) ladder(r *Read) {
 		return
 	}
 	per := res.Line.Slope * 0.05
-	r.Speed.Ladder = fmt.Sprintf("Implement ladder of %s: over %d masses, each 50 g more costs %s (straight line, our reading).", s.Date, res.Line.Masses, c.quantity(t, -per))
+	r.Speed.Ladder = fmt.Sprintf("Implement ladder of %s: over %d masses, each 50 g more costs %s (straight line, our reading).", s.Date.Short(), res.Line.Masses, c.quantity(t, -per))
 }
 
 func (c *computer) stretchInSwing(r *Read) {
@@ -95,7 +95,7 @@ func (c *computer) coldStart(r *Read) {
 	if first == 0 {
 		return
 	}
-	r.Speed.Cold = fmt.Sprintf("Cold on %s: the first drive is %s below the warm best", s.Date, c.quantity(t, math.Max(0, warm-first)))
+	r.Speed.Cold = fmt.Sprintf("Cold on %s: the first drive is %s below the warm best", s.Date.Short(), c.quantity(t, math.Max(0, warm-first)))
 	if arrived > 0 {
 		r.Speed.Cold += fmt.Sprintf("; swing %d is the first within the test's error of it.", arrived)
 	} else {

@@ -139,7 +139,7 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 		}
 		b = append(c.f.Units.Append(b, res.Value, t.Unit, t.Decimals), ", was "...)
 		b = append(c.f.Units.Append(b, before.Value, t.Unit, t.Decimals), " on "...)
-		b = append(append(append(append(b, before.Date.String()...), ": "...), verdictWords(v)...), '.')
+		b = append(append(append(before.Date.AppendShort(b), ": "...), verdictWords(v)...), '.')
 		c.words = b
 		sr.Change = &Change{From: before.Date, Before: before.Value, By: by, Verdict: v, Sentence: string(b)}
 		if screen.ClubChange != "" && t.Unit == unit.MetrePerSecond {
@@ -358,7 +358,7 @@ func (c *computer) testSentence(t *measure.Test, tr *TestRead) string {
 	case tr.Status == OneSide:
 		buf = append(buf, " Only one side was measured, so the test does not count."...)
 	case tr.Status == Stale:
-		buf = fmt.Appendf(buf, " Measured on %s, more than %d days before the newest screen: too old to count.", tr.Date, StaleDays)
+		buf = fmt.Appendf(buf, " Measured on %s, more than %d days before the newest screen: too old to count.", tr.Date.Short(), StaleDays)
 	case t.Weight > 0 && tr.Gap == nil:
 		buf = append(append(buf, ' '), c.noTarget(t, tr)...)
 	}

@@ -48,24 +48,25 @@ func (bank *Bank) four(f *LowPass, a, b, c, d []float64) {
 		}
 		z[2*k], z[2*k+1] = z1, z2
 	}
-	b0, b1, b2, a1, a2 := f.b0, f.b1, f.b2, f.a1, f.a2
+	// b1 is 2·b0 and b2 is b0: three factors and eight states stay in registers.
+	b0, a1, a2 := f.b0, f.a1, f.a2
 	p1, p2, q1, q2, r1, r2, s1, s2 := z[0], z[1], z[2], z[3], z[4], z[5], z[6], z[7]
 	for i := range a {
-		x := a[i]
-		y := b0*x + p1
-		p1, p2 = b1*x-a1*y+p2, b2*x-a2*y
+		x := b0 * a[i]
+		y := x + p1
+		p1, p2 = x+x+p2-a1*y, x-a2*y
 		a[i] = y
-		x = b[i]
-		y = b0*x + q1
-		q1, q2 = b1*x-a1*y+q2, b2*x-a2*y
+		x = b0 * b[i]
+		y = x + q1
+		q1, q2 = x+x+q2-a1*y, x-a2*y
 		b[i] = y
-		x = c[i]
-		y = b0*x + r1
-		r1, r2 = b1*x-a1*y+r2, b2*x-a2*y
+		x = b0 * c[i]
+		y = x + r1
+		r1, r2 = x+x+r2-a1*y, x-a2*y
 		c[i] = y
-		x = d[i]
-		y = b0*x + s1
-		s1, s2 = b1*x-a1*y+s2, b2*x-a2*y
+		x = b0 * d[i]
+		y = x + s1
+		s1, s2 = x+x+s2-a1*y, x-a2*y
 		d[i] = y
 	}
 	z = [8]float64{p1, p2, q1, q2, r1, r2, s1, s2}
@@ -83,21 +84,21 @@ func (bank *Bank) four(f *LowPass, a, b, c, d []float64) {
 	}
 	p1, p2, q1, q2, r1, r2, s1, s2 = z[0], z[1], z[2], z[3], z[4], z[5], z[6], z[7]
 	for i := n - 1; i >= 0; i-- {
-		x := a[i]
-		y := b0*x + p1
-		p1, p2 = b1*x-a1*y+p2, b2*x-a2*y
+		x := b0 * a[i]
+		y := x + p1
+		p1, p2 = x+x+p2-a1*y, x-a2*y
 		a[i] = y
-		x = b[i]
-		y = b0*x + q1
-		q1, q2 = b1*x-a1*y+q2, b2*x-a2*y
+		x = b0 * b[i]
+		y = x + q1
+		q1, q2 = x+x+q2-a1*y, x-a2*y
 		b[i] = y
-		x = c[i]
-		y = b0*x + r1
-		r1, r2 = b1*x-a1*y+r2, b2*x-a2*y
+		x = b0 * c[i]
+		y = x + r1
+		r1, r2 = x+x+r2-a1*y, x-a2*y
 		c[i] = y
-		x = d[i]
-		y = b0*x + s1
-		s1, s2 = b1*x-a1*y+s2, b2*x-a2*y
+		x = b0 * d[i]
+		y = x + s1
+		s1, s2 = x+x+s2-a1*y, x-a2*y
 		d[i] = y
 	}
 }

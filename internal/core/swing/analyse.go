@@ -330,22 +330,24 @@ func (a *analysis) prepare(an *Analyser) error {
 				return nil
 			}
 			p := take()
-			zero := 0.0
+			copy(p, from)
 			if zeroed {
-				zero = signal.LevelOf(from, empty.From, empty.To).Mean
-			}
-			for i, v := range from {
-				p[i] = v - zero
+				zero := signal.LevelOf(from, empty.From, empty.To).Mean
+				for i := range p {
+					p[i] -= zero
+				}
 			}
 			together = append(together, p)
 			return p
 		}
 		to.ToTargetN, to.ToBallN, to.UpN, to.FreeMomentNm = load(f.ToTargetN), load(f.ToBallN), load(f.UpN), load(f.FreeMomentNm)
 		if f.CoPToTargetM != nil {
-			to.CoPToTargetM, to.CoPToBallM = take(), take()
-			for i, up := range to.UpN {
-				to.CoPToTargetM[i], to.CoPToBallM[i] = f.CoPToTargetM[i]*up, f.CoPToBallM[i]*up
+			x, y := take(), take()
+			fromX, fromY := f.CoPToTargetM[:len(x)], f.CoPToBallM[:len(x)]
+			for i, up := range to.UpN[:len(x)] {
+				x[i], y[i] = fromX[i]*up, fromY[i]*up
 			}
+			to.CoPToTargetM, to.CoPToBallM = x, y
 			together = append(together, to.CoPToTargetM, to.CoPToBallM)
 		}
 		switch f.Name {
@@ -370,21 +372,11 @@ func (a *analysis) prepare(an *Analyser) error {
 		a.out.CutoffHz = cutoff
 	}
 	for _, f := range a.f.Feet() {
-		for i, up := range f.UpN {
-			if math.IsNaN(up) || math.IsInf(up, 0) {
-				return fmt.Errorf("swing: the %s foot's force holds what is no number", f.Name)
-			}
-			if f.CoPToTargetM == nil {
-				continue
-			}
-			if up > 10 {
-				f.CoPToTargetM[i] /= up
-				f.CoPToBallM[i] /= up
-			} else if i > 0 {
-				f.CoPToTargetM[i], f.CoPToBallM[i] = f.CoPToTargetM[i-1], f.CoPToBallM[i-1]
-			} else {
-				f.CoPToTargetM[i], f.CoPToBallM[i] = 0, 0
-			}
+		if !finite(f.UpN) {
+			return fmt.Errorf("swing: the %s foot's force holds what is no number", f.Name)
+		}
+		if f.CoPToTargetM != nil {
+			pressure(f.CoPToTargetM, f.CoPToBallM, f.UpN)
 		}
 	}
 	a.out.Filtered = a.f
@@ -405,6 +397,29 @@ func (a *analysis) prepare(an *Analyser) error {
 	}
 	c.TurnNm = take()
 	return nil
+}
+
+// finite reports whether every value is a number.
+func finite(y []float64) bool {
+	sum := 0.0
+	for _, v := range y {
+		sum += v - v // NaN of NaN and of the infinities
+	}
+	return sum == 0
+}
+
+// pressure turns moments back into the centre of pressure they stand for. Under a
+// foot that carries next to nothing it stays where it was.
+func pressure(x, y, up []float64) {
+	x, y = x[:len(up)], y[:len(up)]
+	lastX, lastY := 0.0, 0.0
+	for i, v := range up {
+		if v > 10 {
+			per := 1 / v
+			lastX, lastY = x[i]*per, y[i]*per
+		}
+		x[i], y[i] = lastX, lastY
+	}
 }
 
 // has reports whether every foot has a channel.

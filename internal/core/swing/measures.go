@@ -11,6 +11,9 @@ import (
 // peak finds the largest value of sign·y between two samples and where it
 // stands, from the samples around it.
 func (a *analysis) peak(y []float64, sign float64, from, to int) (value, place float64) {
+	if sign == 1 {
+		return a.summit(y, from, to)
+	}
 	for i := from; i <= to; i++ {
 		a.spare[i] = sign * y[i]
 	}
@@ -20,11 +23,14 @@ func (a *analysis) peak(y []float64, sign float64, from, to int) (value, place f
 // summit is peak on a signal as it is.
 func (a *analysis) summit(y []float64, from, to int) (value, place float64) {
 	best, low := from, y[from]
-	for i := from; i <= to; i++ {
-		if y[i] > y[best] {
-			best = i
+	high := low
+	for i, v := range y[from : to+1] {
+		if v > high {
+			best, high = from+i, v
 		}
-		low = min(low, y[i])
+		if v < low {
+			low = v
+		}
 	}
 	if best == from || best == to {
 		return y[best], float64(best)
@@ -184,15 +190,6 @@ func (a *analysis) where() {
 		o.LeadShareAtImpact = at(a.r.Sample(o.ImpactS))
 		o.LeadShareAtVerticalPeak = at(a.r.Sample(o.ImpactS - o.Vertical.TimeBeforeImpactS))
 	}
-	extent := func(x, load []float64) float64 {
-		low, high := math.Inf(1), math.Inf(-1)
-		for i := a.takeaway; i <= a.finish; i++ {
-			if load[i] > 0.05*a.bw {
-				low, high = min(low, x[i]), max(high, x[i])
-			}
-		}
-		return max(0, high-low)
-	}
 	for _, f := range a.f.Feet() {
 		if f.Name == "total" {
 			break
@@ -205,7 +202,7 @@ func (a *analysis) where() {
 		}
 		out.VerticalImpulseNs = signal.Trapezoid(f.UpN[a.top:a.impact+1], a.dt)
 		if f.CoPToTargetM != nil {
-			out.PathToTargetM, out.PathToBallM = extent(f.CoPToTargetM, f.UpN), extent(f.CoPToBallM, f.UpN)
+			out.PathToTargetM, out.PathToBallM = a.paths(f.CoPToTargetM, f.CoPToBallM, f.UpN)
 		}
 		if f.Name == "lead" {
 			o.Lead = &out
@@ -214,9 +211,35 @@ func (a *analysis) where() {
 		}
 	}
 	if c.CoPToTargetM != nil {
-		x, y := extent(c.CoPToTargetM, c.VerticalN), extent(c.CoPToBallM, c.VerticalN)
+		x, y := a.paths(c.CoPToTargetM, c.CoPToBallM, c.VerticalN)
 		o.PathToTarget, o.PathToBall = &x, &y
 	}
+}
+
+// paths is how far the centre of pressure goes along both axes between takeaway
+// and finish, while there is a load.
+func (a *analysis) paths(x, y, load []float64) (alongX, alongY float64) {
+	least := 0.05 * a.bw
+	lowX, highX, lowY, highY := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
+	x, y = x[a.takeaway:a.finish+1], y[a.takeaway:a.finish+1]
+	for i, v := range load[a.takeaway : a.finish+1] {
+		if v <= least {
+			continue
+		}
+		if v := x[i]; v < lowX {
+			lowX = v
+		}
+		if v := x[i]; v > highX {
+			highX = v
+		}
+		if v := y[i]; v < lowY {
+			lowY = v
+		}
+		if v := y[i]; v > highY {
+			highY = v
+		}
+	}
+	return max(0, highX-lowX), max(0, highY-lowY)
 }
 
 // after reads the braking within 0.3 s of impact.

@@ -29,6 +29,11 @@ export function shortDay(date: string): string {
   return date ? short.format(ms(date)) : ''
 }
 
+/** 4 Dec 2026 */
+export function dayAndYear(date: string): string {
+  return date ? `${shortDay(date)} ${date.slice(0, 4)}` : ''
+}
+
 /** Fri 4 Dec */
 export function longDay(date: string): string {
   return date ? long.format(ms(date)).replace(',', '') : ''

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { dayAndYear } from '@/parts/days'
 
 /**
  * Differences of test and repeat against their mean: each pair a mark, the mean difference a solid line, the limits of
@@ -22,7 +23,7 @@ const points = computed(() =>
     y: p.second - p.first,
     side: p.side ?? '',
     out: r.value?.outliers.includes(i) ?? false,
-    words: `${p.golfer} ${p.side ?? ''}: ${p.first} on ${p.firstDate}, ${p.second} on ${p.secondDate}`,
+    words: `${p.golfer} ${p.side ?? ''}: ${p.first} on ${dayAndYear(p.firstDate)}, ${p.second} on ${dayAndYear(p.secondDate)}`,
   })),
 )
 const xr = computed(() => {

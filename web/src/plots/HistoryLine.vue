@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import { dayAndYear } from '@/parts/days'
+
 /** One test through time, each result with its own error as a whisker; values are written at both ends. */
 const props = defineProps<{
   points: { date: string; value: number }[]
@@ -26,7 +28,9 @@ const ys = computed(() => {
   return props.points.map((p) => ({ at: y(p.value), low: y(p.value - props.error), high: y(p.value + props.error) }))
 })
 const line = computed(() => xs.value.map((x, i) => `${x},${ys.value[i]?.at ?? 0}`).join(' '))
-const words = computed(() => `${props.label}: ${props.points.map((p) => `${p.value} on ${p.date}`).join(', ')}`)
+const words = computed(
+  () => `${props.label}: ${props.points.map((p) => `${p.value} on ${dayAndYear(p.date)}`).join(', ')}`,
+)
 </script>
 
 <template>

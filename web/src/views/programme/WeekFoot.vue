@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { longDay } from '@/parts/days'
 
 /** A week's sets by zone as a small stacked bar, with the counts that have limits. */
 const props = defineProps<{ week: Schemas['Week'] }>()
@@ -28,7 +29,9 @@ const parts = computed(() =>
     {{ Math.round(props.week.totals.minutes) }} min · {{ props.week.totals.swings }} swings ·
     {{ props.week.totals.throws }} throws · {{ props.week.totals.contacts }} landings
   </p>
-  <p v-if="props.week.retest" class="small retest">Retest {{ props.week.retest.date }}: {{ props.week.retest.text }}</p>
+  <p v-if="props.week.retest" class="small retest">
+    Retest {{ longDay(props.week.retest.date) }}: {{ props.week.retest.text }}
+  </p>
 </template>
 
 <style scoped>

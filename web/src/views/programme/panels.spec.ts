@@ -147,5 +147,5 @@ it('draws a week by zone in shares, with the counts that have limits', () => {
   ])
   expect(w.find('.bar').attributes('aria-label')).toBe('Sets: Z1 6, Z4 12, M 2')
   expect(w.text()).toContain('150 min · 45 swings · 36 throws · 40 landings')
-  expect(w.text()).toContain('Retest 2026-12-27')
+  expect(w.text()).toContain('Retest Sun 27 Dec')
 })

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
 import { useBattery } from '@/api/queries'
+import { dayAndYear } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import DifferencePlot from '@/plots/DifferencePlot.vue'
@@ -96,8 +97,8 @@ const setConfidence = useMutation({
                 <tr v-for="(p, i) in test.pairs" :key="i" :class="{ attention: test.repeats?.outliers.includes(i) }">
                   <td>{{ p.golfer }}</td>
                   <td>{{ p.side }}</td>
-                  <td class="num">{{ p.first }} on {{ p.firstDate }}</td>
-                  <td class="num">{{ p.second }} on {{ p.secondDate }}</td>
+                  <td class="num">{{ p.first }} on {{ dayAndYear(p.firstDate) }}</td>
+                  <td class="num">{{ p.second }} on {{ dayAndYear(p.secondDate) }}</td>
                   <td>{{ test.repeats?.outliers.includes(i) ? 'outside the limits: look at it, it counts' : '' }}</td>
                 </tr>
               </tbody>

@@ -153,7 +153,7 @@ test('what was typed at the stations is the golfer’s screen and read', async (
   await page.getByRole('button', { name: 'Referral note' }).click()
   await expect(page.getByRole('heading', { name: 'What would help us' })).toBeVisible()
   const download = page.waitForEvent('download')
-  await page.getByRole('link', { name: 'Download as PDF' }).click()
+  await page.getByRole('button', { name: 'Download as PDF' }).click()
   expect((await download).suggestedFilename()).toMatch(/^referral-torquil-brae-.*\.pdf$/)
 })
 

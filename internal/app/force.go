@@ -229,14 +229,22 @@ func (a *App) Force(ctx context.Context, u *store.User, athleteID string) (*Forc
 		}
 		from = append(from, plural(f.SwingMean.Trials, "swing")+" of "+f.SwingOn.Short())
 	}
-	if best := bestJump(views); best != nil {
-		for k, v := range best.Jump.Values() {
+	var jumps []jump.Dated
+	for _, v := range views {
+		if v.Jump != nil {
+			jumps = append(jumps, jump.Dated{On: v.Date, Result: v.Jump})
+		}
+	}
+	if best, ok := jump.Best(jumps); ok {
+		for k, v := range best.Result.Values() {
 			values[k] = v
 		}
-		from = append(from, "the best jump of "+best.Date.Short())
+		from = append(from, "the best jump of "+best.On.Short())
 	}
 	f.Findings, f.FindingsFrom = force.Find(f.Windows, values), strings.Join(from, " and ")
-	f.compareJumps()
+	if c, on, ok := jump.CompareNewest(jumps); ok {
+		f.Compared, f.ComparedOn = &c, on
+	}
 	return f, nil
 }
 
@@ -245,48 +253,6 @@ func plural(n int, what string) string {
 		return "1 " + what
 	}
 	return strconv.Itoa(n) + " " + what + "s"
-}
-
-// bestJump is the highest countermovement jump of the newest day with one.
-func bestJump(views []*RecordingView) *RecordingView {
-	var best *RecordingView
-	for _, v := range views {
-		if v.Jump == nil || v.Jump.Kind != jump.Countermovement || v.Jump.KeptOut() != "" {
-			continue
-		}
-		if best != nil && v.Date != best.Date {
-			break
-		}
-		if best == nil || *v.Jump.JumpHeightM > *best.Jump.JumpHeightM {
-			best = v
-		}
-	}
-	return best
-}
-
-func (f *ForcePage) compareJumps() {
-	type pair struct{ cm, sq float64 }
-	days := map[civil.Date]*pair{}
-	for _, v := range f.Recordings {
-		if v.Jump == nil || v.Jump.KeptOut() != "" {
-			continue
-		}
-		d := days[v.Date]
-		if d == nil {
-			d = &pair{}
-			days[v.Date] = d
-		}
-		if v.Jump.Kind == jump.Squat {
-			d.sq = math.Max(d.sq, *v.Jump.JumpHeightM)
-		} else {
-			d.cm = math.Max(d.cm, *v.Jump.JumpHeightM)
-		}
-	}
-	for day, d := range days {
-		if c, ok := jump.Compare(d.cm, d.sq); ok && (f.Compared == nil || day.After(f.ComparedOn)) {
-			f.Compared, f.ComparedOn = &c, day
-		}
-	}
 }
 
 // SaveForceWindows sets the practice's own limits by key; those not named are the

@@ -9,6 +9,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/progress"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/referral"
 	"dunnock/internal/core/school"
@@ -31,38 +32,15 @@ type Lane struct {
 }
 
 // Path is the state of each step of the work, in words.
-type Path struct{ Intake, Screen, Force, Read, Programme string }
+type Path = progress.Path
 
-// retestDays is how long after a screen the next one is due.
-const retestDays = 56
-
-// clearanceWords are the states of clearance, short enough for a tab.
-var clearanceWords = map[athlete.ClearanceState]string{
-	athlete.RedFlag: "red flag", athlete.NotAsked: "questions open", athlete.NeedsClearance: "needs clearance",
-	athlete.Expired: "clearance expired", athlete.NeedsConsent: "consent missing", athlete.Clear: "cleared",
-}
-
-func path(f *athlete.File, l Lane) Path {
-	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Read: "needs a screen", Programme: "none yet"}
-	if len(l.Screens) > 0 {
-		last := l.Screens[0]
-		p.Screen, p.Read = "done "+last.Short(), "ready"
-		if f.AsOf.Sub(last) > retestDays {
-			p.Screen = "retest due"
-		}
+// done is what the lane holds, as the core asks for it.
+func (l Lane) done() progress.Done {
+	d := progress.Done{Screens: l.Screens}
+	for _, p := range l.Programmes {
+		d.Programmes = append(d.Programmes, progress.Programme{Draft: p.Status == store.Draft, Version: p.Version, Start: p.StartDate, Weeks: p.Weeks})
 	}
-	newest := 0
-	for _, g := range l.Programmes {
-		if g.Status == store.Draft {
-			p.Programme = "draft open"
-			return p
-		}
-		if g.Version > newest {
-			newest = g.Version
-			p.Programme = fmt.Sprintf("version %d issued", g.Version)
-		}
-	}
-	return p
+	return d
 }
 
 // SquadRow is one golfer on the squad board.
@@ -91,37 +69,9 @@ func (a *App) Squad(ctx context.Context, u *store.User) ([]SquadRow, error) {
 			l.Screens = append(l.Screens, s.Date)
 		}
 		out[i] = SquadRow{ID: e.ID, Name: f.Athlete.Name, Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Side: f.Athlete.PlayingSide,
-			Clearance: f.ClearanceOn(f.AsOf).State, Lane: l, Note: due(f, l)}
+			Clearance: f.ClearanceOn(f.AsOf).State, Lane: l, Note: progress.Due(f, l.done())}
 	}
 	return out, nil
-}
-
-// due says what comes next for a golfer: the gravest thing first.
-func due(f *athlete.File, l Lane) string {
-	state := f.ClearanceOn(f.AsOf).State
-	switch {
-	case state == athlete.RedFlag:
-		return "Red flag: refer now, no training"
-	case state != athlete.Clear:
-		return "Intake: " + clearanceWords[state]
-	case len(l.Screens) == 0:
-		return "Screen: none yet"
-	case f.AsOf.Sub(l.Screens[0]) > retestDays:
-		return "Screen: retest due, last on " + l.Screens[0].Short()
-	}
-	if len(l.Programmes) == 0 {
-		return "Programme: none yet"
-	}
-	for _, p := range l.Programmes {
-		if p.Status == store.Draft {
-			return "Programme: draft to issue"
-		}
-	}
-	last := l.Programmes[len(l.Programmes)-1]
-	if end := last.StartDate.Add(7 * last.Weeks); !end.After(f.AsOf) {
-		return "Programme: block ended, retest"
-	}
-	return fmt.Sprintf("On version %d", last.Version)
 }
 
 // Golfer returns one golfer.
@@ -155,7 +105,7 @@ func (a *App) golfer(ctx context.Context, u *store.User, p *store.Practice, id s
 		return nil, err
 	}
 	l := Lane{Screens: dates, Competitions: got.Facts.Competitions, Programmes: progs}
-	g := &Golfer{Athlete: *got, Lane: l, Path: path(&got.Facts, l)}
+	g := &Golfer{Athlete: *got, Lane: l, Path: progress.PathOf(&got.Facts, l.done())}
 	if recordings > 0 {
 		g.Path.Force = plural(recordings, "recording")
 	}

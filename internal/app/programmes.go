@@ -17,7 +17,8 @@ import (
 // ProgrammeView is a programme with how the rules judge it today.
 type ProgrammeView struct {
 	store.Programme
-	Rules []rulebook.Result
+	Rules      []rulebook.Result
+	LoadStepKg float64 // the smallest step with the golfer's plates
 }
 
 // Programmes returns a golfer's draft and versions.
@@ -42,7 +43,7 @@ func (a *App) view(p *store.Programme, f *athlete.File) (*ProgrammeView, error) 
 	if err != nil {
 		return nil, err
 	}
-	return &ProgrammeView{Programme: *p, Rules: rules}, nil
+	return &ProgrammeView{Programme: *p, Rules: rules, LoadStepKg: plan.LoadStep(f.Training)}, nil
 }
 
 // load returns a programme and the golfer's file with the programme's school.

@@ -137,7 +137,7 @@ func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.G
 	}
 	m := gen.GetMeta200JSONResponse{
 		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), LimitKinds: athlete.LimitKinds(),
-		Kit: s.app.Method().Exercises.Kit(), Slots: programme.SlotOrder, Exercises: len(s.app.Method().Exercises.All()),
+		Kit: s.app.Method().Exercises.Kit(), Slots: programme.SlotOrder, Exercises: len(s.app.Method().Exercises.All()), PainStops: measure.PainStop,
 	}
 	for _, x := range s.app.Method().Schools.All() {
 		m.Schools = append(m.Schools, gen.SchoolInfo{Id: x.ID, Name: x.Name, Logic: x.Logic})
@@ -374,7 +374,7 @@ func (s *Server) ListProgrammes(ctx context.Context, r gen.ListProgrammesRequest
 }
 
 func programmeView(v *app.ProgrammeView) gen.ProgrammeView {
-	out := gen.ProgrammeView{Id: v.ID, AthleteId: v.AthleteID, Status: gen.ProgrammeViewStatus(v.Status), Version: v.Version, Revision: v.Revision,
+	out := gen.ProgrammeView{Id: v.ID, AthleteId: v.AthleteID, Status: gen.ProgrammeViewStatus(v.Status), Version: v.Version, Revision: v.Revision, LoadStepKg: v.LoadStepKg,
 		Programme: *v.Doc, Rules: v.Rules, Undo: v.Undo, Redo: v.Redo, Note: optional(v.Note)}
 	if !v.IssuedOn.IsZero() {
 		out.IssuedOn = &v.IssuedOn

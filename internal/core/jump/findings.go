@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"dunnock/internal/core/civil"
 	"dunnock/internal/core/force"
 )
 
@@ -108,4 +109,51 @@ func Compare(countermovementM, squatM float64) (Compared, bool) {
 	}
 	ratio := countermovementM / squatM
 	return Compared{countermovementM, squatM, ratio, 100 * (ratio - 1)}, true
+}
+
+// Dated is a jump and the day it was made on.
+type Dated struct {
+	On     civil.Date
+	Result *Result
+}
+
+// Best returns the highest countermovement jump of the newest day with one that
+// counts.
+func Best(jumps []Dated) (best Dated, ok bool) {
+	for _, j := range jumps {
+		if j.Result.Kind != Countermovement || j.Result.KeptOut() != "" {
+			continue
+		}
+		switch {
+		case !ok || j.On.After(best.On):
+			best, ok = j, true
+		case j.On == best.On && *j.Result.JumpHeightM > *best.Result.JumpHeightM:
+			best = j
+		}
+	}
+	return best, ok
+}
+
+// CompareNewest compares the best of both kinds on the newest day that has both.
+func CompareNewest(jumps []Dated) (c Compared, on civil.Date, ok bool) {
+	type pair struct{ countermovement, squat float64 }
+	days := map[civil.Date]pair{}
+	for _, j := range jumps {
+		if j.Result.KeptOut() != "" {
+			continue
+		}
+		d := days[j.On]
+		if j.Result.Kind == Squat {
+			d.squat = max(d.squat, *j.Result.JumpHeightM)
+		} else {
+			d.countermovement = max(d.countermovement, *j.Result.JumpHeightM)
+		}
+		days[j.On] = d
+	}
+	for day, d := range days {
+		if got, both := Compare(d.countermovement, d.squat); both && (!ok || day.After(on)) {
+			c, on, ok = got, day, true
+		}
+	}
+	return c, on, ok
 }

@@ -344,15 +344,21 @@ func easeDose(d *programme.Dose, was programme.Dose) {
 	*d = best
 }
 
+// LoadStep is the smallest step of a loaded bar, in kg: 2.5 where the plates are
+// not known.
+func LoadStep(t athlete.Training) float64 {
+	if t.PlateStepKg == 0 {
+		return 2.5
+	}
+	return t.PlateStepKg
+}
+
 func (p *planner) bar() (bar, step float64) {
-	bar, step = p.f.Training.BarKg, p.f.Training.PlateStepKg
+	bar = p.f.Training.BarKg
 	if bar == 0 {
 		bar = 20
 	}
-	if step == 0 {
-		step = 2.5
-	}
-	return bar, step
+	return bar, LoadStep(p.f.Training)
 }
 
 // warmSets lists two lighter sets, at about half and three quarters of the load.

@@ -945,6 +945,8 @@ export interface components {
             slots: string[];
             /** @description How many exercises the library holds. */
             exercises: number;
+            /** @description Pain, of 0 to 10, at which a test stops. */
+            painStops: number;
         };
         TestSet: {
             id: string;
@@ -1466,6 +1468,11 @@ export interface components {
             revision: number;
             programme: components["schemas"]["Programme"];
             rules: components["schemas"]["RuleResult"][];
+            /**
+             * Format: double
+             * @description The smallest step of a load with the golfer's plates, kg.
+             */
+            loadStepKg: number;
             /** @description What an undo would take back; empty when there is nothing. */
             undo: string;
             redo: string;

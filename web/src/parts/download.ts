@@ -6,3 +6,13 @@ export function download(file: Blob, name: string) {
   a.click()
   setTimeout(() => URL.revokeObjectURL(a.href), 10_000)
 }
+
+/** A name as part of a file's name: small letters, digits and hyphens. */
+export function fileName(name: string): string {
+  return name
+    .normalize('NFD')
+    .toLowerCase()
+    .replace(/\p{M}/gu, '')
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '')
+}

@@ -9,6 +9,7 @@ channels in one call), body weight, efforts, turn, events, peaks, shape, shares,
 paths, braking; it leaves out refusals, notes and findings.
 """
 
+import functools
 import json
 import math
 import sys
@@ -28,23 +29,28 @@ def read(path):
     return {n: np.nan_to_num(data[:, i]) for i, n in enumerate(names)}
 
 
+@functools.cache
+def cubic(half):
+    """What a window is multiplied by to give the least-squares cubic."""
+    x = np.arange(-half, half + 1.0)
+    return np.linalg.pinv(np.vander(x, 4))
+
+
 def summit(y, a, b):
     """The largest value between two samples, by a cubic around it."""
     part = y[a : b + 1]
-    i = int(np.argmax(part))
+    i = int(part.argmax())
     half = min(25, i, len(part) - 1 - i)
     if half < 3:
         return part[i], a + i
-    x = np.arange(-half, half + 1)
-    c = np.polyfit(x, part[i - half : i + half + 1], 3)
-    roots = np.roots(np.polyder(c))
-    roots = roots[np.isreal(roots)].real
-    roots = roots[np.abs(roots) <= half]
-    if not len(roots):
+    c3, c2, c1, c0 = cubic(half) @ part[i - half : i + half + 1]
+    inside = c2 * c2 - 3 * c3 * c1
+    if inside <= 0:
         return part[i], a + i
-    values = np.polyval(c, roots)
-    k = int(np.argmax(values))
-    return values[k], a + i + roots[k]
+    x = c1 / (-c2 + math.sqrt(inside)) if c2 < 0 else (-c2 - math.sqrt(inside)) / (3 * c3)
+    if abs(x) > half:
+        return part[i], a + i
+    return ((c3 * x + c2) * x + c1) * x + c0, a + i + x
 
 
 def analyse(ch, rate, top_s, impact_s):

@@ -9,7 +9,7 @@ import { toShown } from '@/parts/speed'
 import { unsentKey } from '@/parts/unsent'
 import { howTyped, keyOf, letterIsKey, SIDES, type Test } from '@/views/screen/cells'
 import CellInput from '@/views/screen/CellInput.vue'
-import PainDialog from '@/views/screen/PainDialog.vue'
+import PainDialog, { type Pain } from '@/views/screen/PainDialog.vue'
 import SkipDialog from '@/views/screen/SkipDialog.vue'
 import SheetTroubles from '@/views/screen/SheetTroubles.vue'
 import TrialActions from '@/views/screen/TrialActions.vue'
@@ -213,11 +213,10 @@ function askPain(row: number, column: number) {
   pain.value = { row, column }
   resume = [row, column]
 }
-function savePain(p: { pain: number; region: string; note: string }) {
+function savePain(p: Pain, stops: boolean) {
   if (!pain.value) return
   const { row, column } = pain.value
   const text = typingOf(rows.value[row]?.golfer.id ?? '').inCell(key(column))
-  const stops = p.pain >= 4
   mark(row, column, { text: stops ? '' : text, status: stops || !text ? 'stopped' : 'done', ...p })
   resume = next(row, column) ?? resume
   pain.value = null
@@ -368,8 +367,10 @@ watch([() => test.value?.id, () => rows.value.length], () => void nextTick(() =>
     </template>
     <p v-else-if="!error" class="quiet">Loading …</p>
     <PainDialog
+      v-if="meta"
       :open="pain !== null"
-      :regions="meta?.regions ?? []"
+      :regions="meta.regions"
+      :stops-at="meta.painStops"
       @save="savePain"
       @close="pain = null"
       @closed="focus(...resume)"

@@ -9,6 +9,7 @@ const props = defineProps<{
   programmeId: string
   rules: Schemas['RuleResult'][]
   editable: boolean
+  loadStepKg: number
   busy: boolean
 }>()
 const emit = defineEmits<{ edit: [edit: Schemas['Edit']]; close: [] }>()
@@ -27,7 +28,10 @@ const fields = computed(() => {
   if (d.unit === 'seconds') out.push({ key: 'seconds', label: 'Seconds', step: 5 })
   else out.push({ key: 'reps', label: d.unit === 'swings' ? 'Swings a set' : 'Repetitions', step: 1 })
   if (d.reserve !== undefined)
-    out.push({ key: 'loadKg', label: 'Load, kg', step: 2.5 }, { key: 'reserve', label: 'In reserve', step: 1 })
+    out.push(
+      { key: 'loadKg', label: 'Load, kg', step: props.loadStepKg },
+      { key: 'reserve', label: 'In reserve', step: 1 },
+    )
   if (d.ballKg) out.push({ key: 'ballKg', label: 'Ball, kg', step: 1 })
   if (d.unit === 'swings') {
     out.push(

@@ -343,6 +343,7 @@ const slotName = (s: string) => s.replaceAll('-', ' ')
         :programme-id="view.id"
         :rules="at(item.place)"
         :editable="editable"
+        :load-step-kg="view.loadStepKg"
         :busy="edit.isPending.value"
         @edit="edit.mutate"
         @close="selected = ''"

@@ -61,7 +61,7 @@ afterEach(() => vi.unstubAllGlobals())
 
 async function panel(editable = true, rules: Schemas['RuleResult'][] = []) {
   const w = mount(ItemPanel, {
-    props: { item, programmeId: 'p', rules, editable, busy: false },
+    props: { item, programmeId: 'p', rules, editable, loadStepKg: 1.25, busy: false },
     global: { plugins: [createVuetify(), [VueQueryPlugin, { queryClient: new QueryClient() }]] },
   })
   await flushPromises()
@@ -77,13 +77,13 @@ describe('the panel of an exercise', () => {
     expect(w.text()).toContain('LOAD-STEP too heavy lower it')
     expect(w.find('form').exists()).toBe(false)
   })
-  it('sends only what was changed of the dose', async () => {
+  it('sends only what was changed of the dose, in steps of the golfer’s plates', async () => {
     const w = await panel()
     await w.find('button[aria-label="More: Load, kg"]').trigger('click')
     await w.find('button[aria-label="Less: In reserve"]').trigger('click')
     await w.find('form').trigger('submit')
     expect(w.emitted('edit')?.[0]).toEqual([
-      { kind: 'dose', place: 'b1.w1.s1.i4', scope: 'line', dose: { loadKg: 102.5, reserve: 3 } },
+      { kind: 'dose', place: 'b1.w1.s1.i4', scope: 'line', dose: { loadKg: 101.25, reserve: 3 } },
     ])
   })
   it('sends nothing when nothing was changed', async () => {

@@ -3,7 +3,7 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 
 import { api, must } from '@/api/client'
-import { download } from '@/parts/download'
+import { download, fileName } from '@/parts/download'
 
 /** A note to a doctor or physiotherapist: what was found and what was stopped, no diagnosis. */
 const open = defineModel<boolean>({ required: true })
@@ -31,7 +31,8 @@ const pdf = useMutation({
         parseAs: 'blob',
       }),
     ),
-  onSuccess: (blob) => download(blob as unknown as Blob, `referral ${note.value?.golfer ?? ''}.pdf`),
+  onSuccess: (blob) =>
+    download(blob as unknown as Blob, `referral-${fileName(note.value?.golfer ?? '')}-${note.value?.on ?? ''}.pdf`),
 })
 </script>
 

@@ -19,7 +19,7 @@ import {
   under,
 } from './cells'
 import LiveGrip from './LiveGrip.vue'
-import PainDialog from './PainDialog.vue'
+import PainDialog, { type Pain } from './PainDialog.vue'
 import SheetHead from './SheetHead.vue'
 import SheetRow, { type RowActions } from './SheetRow.vue'
 import SheetTroubles from './SheetTroubles.vue'
@@ -224,11 +224,10 @@ const live = computed({
   },
 })
 
-function savePain(p: { pain: number; region: string; note: string }) {
+function savePain(p: Pain, stops: boolean) {
   if (!pain.value) return
   const { line, trial, key } = pain.value
   const text = typed.get(key)?.text ?? saved.value.get(key)?.text ?? ''
-  const stops = p.pain >= 4
   sheet.put([
     {
       test: line.test.id,
@@ -372,6 +371,7 @@ const stopWaiting = watch(
     <PainDialog
       :open="pain !== null"
       :regions="props.meta.regions"
+      :stops-at="props.meta.painStops"
       @save="savePain"
       @close="pain = null"
       @closed="focus(...resume)"

@@ -1,0 +1,91 @@
+// Package progress says how far a golfer's work has come and what is due next.
+package progress
+
+import (
+	"fmt"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+)
+
+// RetestDays is how long after a screen the next one is due: eight weeks, two
+// blocks of four. House rule.
+const RetestDays = 56
+
+// Done is what has been done with a golfer: the days of screens with something in
+// them, newest first, and the programmes, oldest first.
+type Done struct {
+	Screens    []civil.Date
+	Programmes []Programme
+}
+
+// Programme is a draft, or an issued version of so many weeks.
+type Programme struct {
+	Draft   bool
+	Version int
+	Start   civil.Date
+	Weeks   int
+}
+
+// Path is the state of each step of the work, in words short enough for a tab.
+type Path struct{ Intake, Screen, Force, Read, Programme string }
+
+var clearanceWords = map[athlete.ClearanceState]string{
+	athlete.RedFlag: "red flag", athlete.NotAsked: "questions open", athlete.NeedsClearance: "needs clearance",
+	athlete.Expired: "clearance expired", athlete.NeedsConsent: "consent missing", athlete.Clear: "cleared",
+}
+
+// retest reports whether the last screen is too long ago.
+func (d Done) retest(on civil.Date) bool { return on.Sub(d.Screens[0]) > RetestDays }
+
+// PathOf returns the state of each step on the day of the file. Force is left for
+// whoever knows the recordings.
+func PathOf(f *athlete.File, d Done) Path {
+	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Read: "needs a screen", Programme: "none yet"}
+	if len(d.Screens) > 0 {
+		p.Screen, p.Read = "done "+d.Screens[0].Short(), "ready"
+		if d.retest(f.AsOf) {
+			p.Screen = "retest due"
+		}
+	}
+	newest := 0
+	for _, g := range d.Programmes {
+		if g.Draft {
+			p.Programme = "draft open"
+			return p
+		}
+		if g.Version > newest {
+			newest = g.Version
+			p.Programme = fmt.Sprintf("version %d issued", g.Version)
+		}
+	}
+	return p
+}
+
+// Due says what comes next for a golfer on the day of the file: the gravest thing
+// first.
+func Due(f *athlete.File, d Done) string {
+	state := f.ClearanceOn(f.AsOf).State
+	switch {
+	case state == athlete.RedFlag:
+		return "Red flag: refer now, no training"
+	case state != athlete.Clear:
+		return "Intake: " + clearanceWords[state]
+	case len(d.Screens) == 0:
+		return "Screen: none yet"
+	case d.retest(f.AsOf):
+		return "Screen: retest due, last on " + d.Screens[0].Short()
+	case len(d.Programmes) == 0:
+		return "Programme: none yet"
+	}
+	for _, p := range d.Programmes {
+		if p.Draft {
+			return "Programme: draft to issue"
+		}
+	}
+	last := d.Programmes[len(d.Programmes)-1]
+	if end := last.Start.Add(7 * last.Weeks); !end.After(f.AsOf) {
+		return "Programme: block ended, retest"
+	}
+	return fmt.Sprintf("On version %d", last.Version)
+}

@@ -1,0 +1,76 @@
+package progress_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/progress"
+	"dunnock/internal/core/testkit"
+)
+
+// What is due, from the gravest on, and the step of the work it belongs to.
+func TestDueAndPath(t *testing.T) {
+	day := testkit.Day
+	issued := func(version int, start civil.Date) progress.Programme {
+		return progress.Programme{Version: version, Start: start, Weeks: 4}
+	}
+	for name, c := range map[string]struct {
+		facts func(*athlete.File)
+		done  progress.Done
+		due   string
+		path  progress.Path
+	}{
+		"a red flag": {
+			func(f *athlete.File) { f.Clearance.Yes = []string{"flag-leg"} }, progress.Done{},
+			"Red flag: refer now, no training", progress.Path{"red flag", "none yet", "none yet", "needs a screen", "none yet"},
+		},
+		"questions open": {
+			func(f *athlete.File) { f.Clearance = athlete.Clearance{} }, progress.Done{},
+			"Intake: questions open", progress.Path{"questions open", "none yet", "none yet", "needs a screen", "none yet"},
+		},
+		"no screen": {nil, progress.Done{}, "Screen: none yet", progress.Path{"cleared", "none yet", "none yet", "needs a screen", "none yet"}},
+		"a screen of today": {
+			nil, progress.Done{Screens: []civil.Date{day}},
+			"Programme: none yet", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "ready", "none yet"},
+		},
+		"a screen of eight weeks ago": {
+			nil, progress.Done{Screens: []civil.Date{day.Add(-56)}},
+			"Programme: none yet", progress.Path{"cleared", "done 29 Sep 2026", "none yet", "ready", "none yet"},
+		},
+		"a day longer ago": {
+			nil, progress.Done{Screens: []civil.Date{day.Add(-57)}},
+			"Screen: retest due, last on 28 Sep 2026", progress.Path{"cleared", "retest due", "none yet", "ready", "none yet"},
+		},
+		"a draft beside an issued version": {
+			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day), {Draft: true}}},
+			"Programme: draft to issue", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "ready", "draft open"},
+		},
+		"the last day of a block": {
+			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-100)), issued(2, day.Add(-27))}},
+			"On version 2", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "ready", "version 2 issued"},
+		},
+		"the day after a block": {
+			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-28))}},
+			"Programme: block ended, retest", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "ready", "version 1 issued"},
+		},
+	} {
+		t.Run(name, func(t *testing.T) {
+			f := testkit.Strong()
+			if c.facts != nil {
+				c.facts(f)
+			}
+			assert.Equal(t, c.due, progress.Due(f, c.done))
+			assert.Equal(t, c.path, progress.PathOf(f, c.done))
+		})
+	}
+}
+
+func ExampleDue() {
+	f := testkit.Strong()
+	fmt.Println(progress.Due(f, progress.Done{Screens: []civil.Date{f.AsOf.Add(-60)}}))
+	// Output: Screen: retest due, last on 25 Sep 2026
+}

@@ -139,14 +139,21 @@ func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, 
 		}
 		return nil, words(store.ErrConflict, "programme")
 	}
-	doc, _, err := plan.Apply(f, a.method, p.Doc, e)
+	doc, rules, err := plan.Apply(f, a.method, p.Doc, e)
 	if err != nil {
 		return nil, refusal(err)
 	}
 	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, a.describe(p.Doc, e), u.Name, doc); err != nil {
 		return nil, changedWords(err, u, "programme")
 	}
-	return a.Programme(ctx, u, id)
+	saved, err := a.store.For(u.PracticeID).Programme(ctx, id)
+	if err != nil {
+		return nil, words(err, "programme")
+	}
+	if saved.Revision != revision+1 {
+		return a.Programme(ctx, u, id) // somebody was quicker still: theirs is judged anew
+	}
+	return &ProgrammeView{Programme: *saved, Rules: rules, LoadStepKg: plan.LoadStep(f.Training)}, nil
 }
 
 // changedWords tells a second editor what was done since they looked.

@@ -16,6 +16,7 @@ import (
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/testkit"
+	"dunnock/internal/httpapi/gen"
 )
 
 // BenchmarkReads asks each read of the API 2,000 times by 20 clients at once,
@@ -112,5 +113,21 @@ func BenchmarkImport(b *testing.B) {
 		if got := c.settled(u.Id); got.State != "saved" {
 			b.Fatal(got.State, got.Note)
 		}
+	}
+}
+
+// BenchmarkEdit changes a dose of a draft along its line, forth and back, through
+// the API.
+func BenchmarkEdit(b *testing.B) {
+	c := withDemo(b)
+	var list []gen.ProgrammeRow
+	c.get("/athletes/"+c.golfer("Torquil")+"/programmes", http.StatusOK, &list)
+	var v gen.ProgrammeView
+	c.get("/programmes/"+list[0].Id, http.StatusOK, &v)
+	place := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Place
+	rest := 90
+	for b.Loop() {
+		rest = 210 - rest
+		c.post("/programmes/"+v.Id+"/edits", m{"revision": v.Revision, "edit": m{"kind": "dose", "place": place, "scope": "line", "dose": m{"restSeconds": rest}}}, http.StatusOK, &v)
 	}
 }

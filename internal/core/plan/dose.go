@@ -171,7 +171,7 @@ func (p *planner) reserves(prog *programme.Programme) {
 			}
 			least := p.facts.MinReserve()
 			if first[it.Exercise] == w.Number && it.Exercise != testedLift {
-				least = max(least, rulebook.NewReserve)
+				least = max(least, p.facts.By.Reserve.New)
 			}
 			if p.facts.BeforePlay(s.Date) {
 				least++
@@ -253,14 +253,14 @@ func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, las
 	}
 	kg := strength.RoundDown(raw, bar, step)
 	if last > 0 && kind == programme.Rising {
-		kg = math.Min(kg, strength.RoundDown(last*(1+rulebook.MaxLoadStep), bar, step))
+		kg = math.Min(kg, strength.RoundDown(p.facts.By.LoadStep.Most(last), bar, step))
 		if kg <= last {
 			// No step up fits: one repetition more, if neither the wave nor the
 			// reserve breaks.
 			more := *d
 			more.Reps++
 			can, err := strength.Load(p.facts.OneRM, float64(more.Reps), float64(*d.Reserve))
-			if err == nil && can >= kg && float64(more.Volume()) <= rulebook.WaveLimit(lastVolume, more.SetVolume(), false) {
+			if err == nil && can >= kg && float64(more.Volume()) <= p.facts.By.Wave.Limit(lastVolume, more.SetVolume(), false) {
 				*d = more
 			}
 		}
@@ -270,7 +270,7 @@ func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, las
 	d.LoadKg = &kg
 }
 
-// ease brings every line of the easier week to 30 to 50% below the week before,
+// ease brings every line of the easier week as far below the week before as WAVE asks,
 // by sets where that can be, else by repetitions: clamps and cuts may have
 // taken the table's own fall away.
 func (p *planner) ease(prog *programme.Programme) {
@@ -287,7 +287,7 @@ func (p *planner) ease(prog *programme.Programme) {
 					continue
 				}
 				if was := sameLine(before, easy.Sessions[si].Letter, it); was != nil {
-					easeDose(&it.Dose, was.Dose)
+					p.easeDose(&it.Dose, was.Dose)
 				}
 			}
 		}
@@ -308,10 +308,11 @@ func sameLine(w *programme.Week, letter string, it *programme.Item) *programme.I
 	return nil
 }
 
-func easeDose(d *programme.Dose, was programme.Dose) {
+func (p *planner) easeDose(d *programme.Dose, was programme.Dose) {
+	least, most := p.facts.By.Wave.FallLeastPercent, p.facts.By.Wave.FallMostPercent
 	inBand := func(x programme.Dose) (off float64, ok bool) {
-		down := 1 - float64(x.Volume())/float64(was.Volume())
-		return math.Abs(down - 0.4), down >= rulebook.EasierLeast-1e-9 && down <= rulebook.EasierMost+1e-9
+		down := 100 * (1 - float64(x.Volume())/float64(was.Volume()))
+		return math.Abs(down - (least+most)/2), down >= least-1e-7 && down <= most+1e-7
 	}
 	if _, ok := inBand(*d); ok {
 		return
@@ -336,7 +337,7 @@ func easeDose(d *programme.Dose, was programme.Dose) {
 			} else {
 				x.Reps = n
 			}
-			if x.Unit != library.Swings || n >= 3 {
+			if x.Unit != library.Swings || n >= p.facts.By.Swings.SetLeast {
 				try(x)
 			}
 		}

@@ -61,8 +61,10 @@ func newPlanner(f *athlete.File, by *method.Method) (*planner, error) {
 	p := &planner{f: f, by: by, school: s, read: quality.Compute(f, s, nil), needs: map[string]float64{}, chosen: map[string]pick{}}
 	start := p.start()
 	age := f.Athlete.BirthDate.YearsOn(start)
+	limits := by.Rules.Limits()
 	p.facts = rulebook.Facts{
-		Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(), Junior: age < 18, Senior: age >= 60,
+		By: limits, Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
+		Junior: age < limits.Junior.Age, Senior: age >= limits.Senior.Age,
 		Clearance: f.ClearanceOn(f.AsOf), Limits: f.LimitsOn(start), Kit: f.Training.Kit, Competitions: f.Competitions,
 		TestedLift: testedLift, OtherShare: s.OtherSideShare,
 	}

@@ -96,15 +96,15 @@ func (c *checker) item(it *programme.Item) {
 			c.broken(rule, it.Place, "Lower the load.", "%s: %s kg is %s%% of the predicted single, at most %s%% here.", it.Name, unit.Compact(*d.LoadKg, 2), unit.Text(100*share, 0), unit.Text(100*c.f.MaxLoadShare(), 0))
 		}
 	}
-	if e.Maximal && !e.Rhythmic && (it.Slot == programme.SlotThrow || it.Slot == programme.SlotJump) && d.Reps > MaxSetReps {
-		c.broken("EXPLOSIVE-REPS", it.Place, "Use more sets of five or fewer.", "%s: %d a set, at most %d.", it.Name, d.Reps, MaxSetReps)
+	if e.Maximal && !e.Rhythmic && (it.Slot == programme.SlotThrow || it.Slot == programme.SlotJump) && d.Reps > c.f.By.ExplosiveReps.Most {
+		c.broken("EXPLOSIVE-REPS", it.Place, fmt.Sprintf("Use more sets of %d or fewer.", c.f.By.ExplosiveReps.Most), "%s: %d a set, at most %d.", it.Name, d.Reps, c.f.By.ExplosiveReps.Most)
 	}
 	if it.Slot == programme.SlotSwings {
-		if d.Reps < swingSetLeast || d.Reps > swingSetMost {
-			c.broken("SWINGS", it.Place, "Use sets of 3 to 6.", "%s: sets of %d.", it.Name, d.Reps)
+		if set := c.f.By.Swings; d.Reps < set.SetLeast || d.Reps > set.SetMost {
+			c.broken("SWINGS", it.Place, fmt.Sprintf("Use sets of %d to %d.", set.SetLeast, set.SetMost), "%s: sets of %d.", it.Name, d.Reps)
 		}
-		if d.ImplementPercent < MinImplement || d.ImplementPercent > MaxImplement {
-			c.broken("IMPLEMENT", it.Place, "Use a club between −35% and +20% of the driver.", "%s: %+d%% of the driver's mass.", it.Name, d.ImplementPercent)
+		if club := c.f.By.Implement; d.ImplementPercent < -club.LighterPercent || d.ImplementPercent > club.HeavierPercent {
+			c.broken("IMPLEMENT", it.Place, fmt.Sprintf("Use a club between −%d%% and +%d%% of the driver.", club.LighterPercent, club.HeavierPercent), "%s: %+d%% of the driver's mass.", it.Name, d.ImplementPercent)
 		}
 	}
 	oneSided := d.Sides == library.OneSided || d.Sides == library.Directional
@@ -125,8 +125,8 @@ func (c *checker) reserve(it *programme.Item, s *programme.Session, firstWeek bo
 		return
 	}
 	r := *it.Dose.Reserve
-	if c.f.Junior && r < JuniorReserve {
-		c.broken("JUNIOR", it.Place, fmt.Sprintf("Leave %d.", JuniorReserve), "%s leaves %d in reserve, at least %d under 18.", it.Name, r, JuniorReserve)
+	if junior := c.f.By.Junior; c.f.Junior && r < junior.Reserve {
+		c.broken("JUNIOR", it.Place, fmt.Sprintf("Leave %d.", junior.Reserve), "%s leaves %d in reserve, at least %d under %d.", it.Name, r, junior.Reserve, junior.Age)
 		return
 	}
 	if d := it.Dose; d.LoadKg != nil && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift {
@@ -138,11 +138,11 @@ func (c *checker) reserve(it *programme.Item, s *programme.Session, firstWeek bo
 		}
 	}
 	least, why := c.f.MinReserve(), "for "+string(c.f.Tier)+"s"
-	if firstWeek && it.Exercise != c.f.TestedLift && least < NewReserve {
-		least, why = NewReserve, "in an exercise's first week"
+	if firstWeek && it.Exercise != c.f.TestedLift && least < c.f.By.Reserve.New {
+		least, why = c.f.By.Reserve.New, "in an exercise's first week"
 	}
 	if c.f.BeforePlay(s.Date) {
-		least, why = least+1, why+fmt.Sprintf(", one more within %d days before play", PlayDays)
+		least, why = least+1, why+fmt.Sprintf(", one more within %d days before play", c.f.By.Reserve.PlayDays)
 	}
 	if r < least {
 		c.broken("RESERVE", it.Place, fmt.Sprintf("Leave %d.", least), "%s leaves %d in reserve, at least %d %s.", it.Name, r, least, why)
@@ -196,12 +196,12 @@ func (c *checker) spacing(before, s *programme.Session) {
 		return
 	}
 	days := s.Date.Sub(before.Date)
-	if days >= daysPerHardRest {
+	if days*hoursPerDay >= c.f.By.Spacing.Hours {
 		return
 	}
 	switch {
 	case before.HardLower() && s.HardLower():
-		c.broken("SPACING", s.Place, "Move a session or make one of them fast and light.", "Hard lower-body work on %s and %s: 48 hours between them.", before.Date.Words(), s.Date.Words())
+		c.broken("SPACING", s.Place, "Move a session or make one of them fast and light.", "Hard lower-body work on %s and %s: %d hours between them.", before.Date.Words(), s.Date.Words(), c.f.By.Spacing.Hours)
 	case before.HardLower() && s.FastDay():
 		c.broken("SPACING", s.Place, "Put the fast day before the heavy one.", "A fast day on %s, the day after heavy lower-body work.", s.Date.Words())
 	}
@@ -239,23 +239,24 @@ func (c *checker) week(w *programme.Week) {
 			}
 		}
 	}
-	if days > swingDaysMost {
-		c.broken("SWINGS", w.Place, "Leave the swings out on one day.", "Fast swings on %d days, at most %d.", days, swingDaysMost)
+	if most := c.f.By.Swings.Days; days > most {
+		c.broken("SWINGS", w.Place, "Leave the swings out on one day.", "Fast swings on %d days, at most %d.", days, most)
 	}
 	if swings > 0 {
-		if got := 100 * float64(other) / float64(swings); math.Abs(got-float64(share)) > shareTolerance {
-			c.broken("BOTH-SIDES", w.Place, fmt.Sprintf("Set the other side to about %d%%.", share), "%d of %d swings are from the other side (%s%%), wanted %d%% ± %d.", other, swings, unit.Text(got, 0), share, shareTolerance)
+		points := c.f.By.BothSides.Points
+		if got := 100 * float64(other) / float64(swings); math.Abs(got-float64(share)) > float64(points) {
+			c.broken("BOTH-SIDES", w.Place, fmt.Sprintf("Set the other side to about %d%%.", share), "%d of %d swings are from the other side (%s%%), wanted %d%% ± %d.", other, swings, unit.Text(got, 0), share, points)
 		}
 	}
-	if sets > 0 && float64(alike) > LookAlikeShare*float64(sets)+floatTolerance {
-		c.broken("SPECIAL", w.Place, "Take a look-alike out.", "%d of %d working sets look like a swing, at most %s%%.", alike, sets, unit.Text(100*LookAlikeShare, 0))
+	if most := c.f.By.Special.SharePercent; sets > 0 && 100*float64(alike) > most*float64(sets)+floatTolerance {
+		c.broken("SPECIAL", w.Place, "Take a look-alike out.", "%d of %d working sets look like a swing, at most %s%%.", alike, sets, unit.Text(most, 0))
 	}
 	switch {
 	case push+pull == 0:
 	case pull == 0 || push == 0:
 		c.broken("PUSH-PULL", w.Place, "Pair each push with a pull.", "%d push sets and %d pull sets.", push, pull)
 	default:
-		if r := float64(push) / float64(pull); r < pushPullLow-floatTolerance || r > pushPullHigh+floatTolerance {
+		if r := float64(push) / float64(pull); r < c.f.By.PushPull.Low-floatTolerance || r > c.f.By.PushPull.High+floatTolerance {
 			c.broken("PUSH-PULL", w.Place, "Even out the pair.", "%d push sets to %d pull sets: %s to one.", push, pull, unit.Text(r, 2))
 		}
 	}
@@ -266,13 +267,19 @@ func (c *checker) week(w *programme.Week) {
 func (c *checker) wantedShare(week int) int { return NoviceRamp(c.f, week) }
 
 // NoviceRamp returns the share of swings from the other side for a week of the
-// block, from 1: novices go 30, 40, 50%, never above the wanted share.
+// block, from 1: novices rise to the wanted share over the rising weeks.
 func NoviceRamp(f Facts, week int) int {
 	if f.Tier != athlete.Novice {
 		return f.OtherShare
 	}
-	return min(f.OtherShare, 20+10*min(week, 3))
+	ramp := f.By.BothSides
+	return min(f.OtherShare, ramp.NoviceFirst+ramp.NoviceStep*(min(week, rampWeeks)-1))
 }
+
+const (
+	hoursPerDay = 24
+	rampWeeks   = 3 // the rising weeks of a block
+)
 
 type line struct{ volume, oneSet, sessions int }
 
@@ -317,14 +324,18 @@ func (c *checker) wave(b *programme.Block) {
 				name = e.Name
 			}
 			if w.Kind == programme.Easier {
-				down := 1 - float64(n.volume)/float64(before.volume)
-				fewer := before.volume-n.volume >= before.oneSet
-				if (down < EasierLeast-floatTolerance && !fewer) || down > EasierMost+floatTolerance && before.volume-n.volume > before.oneSet {
-					c.broken("WAVE", w.Place, "Take 30 to 50% off.", "%s falls from %d to %d (%s%%) in the easier week.", name, before.volume, n.volume, unit.Text(100*down, 0))
+				wave := c.f.By.Wave
+				down := 100 * (1 - float64(n.volume)/float64(before.volume))
+				less := before.volume - n.volume
+				tooLittle := down < wave.FallLeastPercent-floatTolerance && less < before.oneSet
+				tooMuch := down > wave.FallMostPercent+floatTolerance && less > before.oneSet
+				if tooLittle || tooMuch {
+					fix := fmt.Sprintf("Take %s to %s%% off.", unit.Compact(wave.FallLeastPercent, 1), unit.Compact(wave.FallMostPercent, 1))
+					c.broken("WAVE", w.Place, fix, "%s falls from %d to %d (%s%%) in the easier week.", name, before.volume, n.volume, unit.Text(down, 0))
 				}
 				continue
 			}
-			if limit := WaveLimit(before.volume, max(before.oneSet, n.oneSet), Quick(slot)); float64(n.volume) > limit+floatTolerance {
+			if limit := c.f.By.Wave.Limit(before.volume, max(before.oneSet, n.oneSet), Quick(slot)); float64(n.volume) > limit+floatTolerance {
 				c.broken("WAVE", w.Place, fmt.Sprintf("Keep it to %d.", int(limit)), "%s rises from %d to %d (%s%%) in a week.", name, before.volume, n.volume, unit.Text(100*(float64(n.volume)/float64(before.volume)-1), 0))
 			}
 		}
@@ -401,8 +412,9 @@ func (c *checker) loadStep(b *programme.Block) {
 					continue
 				}
 				load := *it.Dose.LoadKg
-				if before, ok := last[it.Exercise]; ok && load > before*(1+MaxLoadStep)+floatTolerance {
-					c.broken("LOAD-STEP", it.Place, fmt.Sprintf("At most %s kg.", unit.Compact(before*(1+MaxLoadStep), 1)), "%s goes from %s to %s kg (%+.1f%%) in a week.", it.Name, unit.Compact(before, 2), unit.Compact(load, 2), 100*(load/before-1))
+				before, ok := last[it.Exercise]
+				if most := c.f.By.LoadStep.Most(before); ok && load > most+floatTolerance {
+					c.broken("LOAD-STEP", it.Place, fmt.Sprintf("At most %s kg.", unit.Compact(most, 1)), "%s goes from %s to %s kg (%+.1f%%) in a week.", it.Name, unit.Compact(before, 2), unit.Compact(load, 2), 100*(load/before-1))
 				}
 				heaviest[it.Exercise] = max(heaviest[it.Exercise], load)
 			}

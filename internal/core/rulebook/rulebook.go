@@ -9,7 +9,6 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"sync"
@@ -46,6 +45,7 @@ var rulesJSON []byte
 type Book struct {
 	version string
 	rules   []Rule
+	limits  Limits
 }
 
 var shipped = sync.OnceValue(func() *Book {
@@ -63,15 +63,27 @@ func Shipped() *Book { return shipped() }
 func read(b []byte) (*Book, error) {
 	var doc struct {
 		Version string `json:"version"`
-		Rules   []Rule `json:"rules"`
+		Rules   []struct {
+			Rule
+			Params json.RawMessage `json:"params"`
+		} `json:"rules"`
 	}
 	dec := json.NewDecoder(bytes.NewReader(b))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&doc); err != nil {
 		return nil, err
 	}
+	book := &Book{version: doc.Version}
 	seen := map[string]bool{}
 	for _, r := range doc.Rules {
+		if err := book.limits.take(r.ID, r.Params); err != nil {
+			return nil, err
+		}
+		sentence, err := fill(r.Sentence, r.Params)
+		if err != nil {
+			return nil, fmt.Errorf("rule %s: %w", r.ID, err)
+		}
+		r.Sentence = sentence
 		switch {
 		case r.ID == "" || r.Sentence == "" || r.Source == "":
 			return nil, fmt.Errorf("rule %q needs an id, a sentence and a source", r.ID)
@@ -81,12 +93,16 @@ func read(b []byte) (*Book, error) {
 			return nil, fmt.Errorf("rule %s stands in the book twice", r.ID)
 		}
 		seen[r.ID] = true
+		book.rules = append(book.rules, r.Rule)
 	}
-	return &Book{version: doc.Version, rules: doc.Rules}, nil
+	return book, nil
 }
 
 // Version changes whenever a rule does: it is written into every plan.
 func (b *Book) Version() string { return b.version }
+
+// Limits returns the numbers of the rules.
+func (b *Book) Limits() Limits { return b.limits }
 
 // Rules returns the rules, blocking ones first. The slice is shared: do not
 // change it.
@@ -117,6 +133,7 @@ type Result struct {
 
 // Facts is what the rules need to know of the golfer.
 type Facts struct {
+	By           Limits // the numbers to keep to; Check takes the book's own
 	Level        athlete.Level
 	Tier         athlete.Tier
 	Junior       bool
@@ -131,73 +148,55 @@ type Facts struct {
 	OtherShare   int     // wanted share of swings from the other side, %
 }
 
-// MinReserve is the smallest reserve for the golfer: 3 for novices and juniors,
-// 2 for intermediates, 1 for advanced; 4 under 18.
+// MinReserve is the smallest reserve for the golfer.
 func (f Facts) MinReserve() int {
 	switch {
 	case f.Junior:
-		return JuniorReserve
+		return f.By.Junior.Reserve
 	case f.Tier == athlete.Novice:
-		return 3
+		return f.By.Reserve.Novice
 	case f.Tier == athlete.Intermediate:
-		return 2
+		return f.By.Reserve.Intermediate
 	default:
-		return 1
+		return f.By.Reserve.Advanced
 	}
 }
 
-// Limits of the rules, by golfer.
-const (
-	NewReserve      = 3 // for an exercise in its first week
-	JuniorReserve   = 4
-	PlayDays        = 5 // before play, reserve rises by one
-	JuniorLoad      = 0.80
-	GrowthLoad      = 0.70
-	JuniorThrows    = 40
-	SeniorSwings    = 20
-	MaxLoadStep     = 0.05
-	MaxSetReps      = 5
-	MinImplement    = -35
-	MaxImplement    = 20
-	LookAlikeShare  = 0.20
-	waveShare       = 0.20
-	waveShareQuick  = 0.35
-	EasierLeast     = 0.30
-	EasierMost      = 0.50
-	shareTolerance  = 10
-	pushPullLow     = 0.75
-	pushPullHigh    = 1.33
-	swingDaysMost   = 3
-	hoursHardApart  = 48
-	swingSetLeast   = 3
-	swingSetMost    = 6
-	floatTolerance  = 1e-9
-	daysPerHardRest = hoursHardApart / 24
-)
+// floatTolerance is what sums of decimals may be off.
+const floatTolerance = 1e-9
 
 // MaxSwings is the most fast swings in a session.
 func (f Facts) MaxSwings() int {
-	n := 60
-	if f.Tier == athlete.Novice || f.Junior {
-		n = 30
+	n := f.By.Swings.Others
+	if f.Tier == athlete.Novice {
+		n = f.By.Swings.Novice
+	}
+	if f.Junior {
+		n = min(n, f.By.Junior.Swings)
 	}
 	if f.Senior {
-		n = min(n, SeniorSwings)
+		n = min(n, f.By.Senior.Swings)
 	}
 	return n
 }
 
 // MaxContacts is the most landings in a session.
 func (f Facts) MaxContacts() int {
-	n := map[athlete.Tier]int{athlete.Novice: 60, athlete.Intermediate: 80, athlete.AdvancedTier: 120}[f.Tier]
+	n := f.By.Contacts.Advanced
+	switch f.Tier {
+	case athlete.Novice:
+		n = f.By.Contacts.Novice
+	case athlete.Intermediate:
+		n = f.By.Contacts.Intermediate
+	}
 	if f.Junior {
-		n = min(n, 60)
+		n = min(n, f.By.Junior.Contacts)
 	}
 	if f.NearSpurt {
-		n = min(n, 40)
+		n = min(n, f.By.Growth.Contacts)
 	}
 	if f.Senior {
-		n = min(n, 30)
+		n = min(n, f.By.Senior.Contacts)
 	}
 	return n
 }
@@ -205,7 +204,7 @@ func (f Facts) MaxContacts() int {
 // MaxThrows is the most throws in a session, or 0 for no limit.
 func (f Facts) MaxThrows() int {
 	if f.Junior {
-		return JuniorThrows
+		return f.By.Junior.Throws
 	}
 	return 0
 }
@@ -214,19 +213,20 @@ func (f Facts) MaxThrows() int {
 func (f Facts) MaxLoadShare() float64 {
 	switch {
 	case f.NearSpurt:
-		return GrowthLoad
+		return f.By.Growth.LoadPercent / 100
 	case f.Junior:
-		return JuniorLoad
+		return f.By.Junior.LoadPercent / 100
 	default:
 		return 1
 	}
 }
 
-// BeforePlay reports whether a day lies within PlayDays before a competition.
+// BeforePlay reports whether a day lies so shortly before a competition that one
+// more is left in reserve.
 func (f Facts) BeforePlay(day civil.Date) bool {
 	return slices.ContainsFunc(f.Competitions, func(c athlete.Competition) bool {
 		d := c.Date.Sub(day)
-		return d > 0 && d <= PlayDays
+		return d > 0 && d <= f.By.Reserve.PlayDays
 	})
 }
 
@@ -240,11 +240,11 @@ func (f Facts) Forbidden(e *library.Exercise) (rule, why string) {
 	case f.NearSpurt && e.DepthDrop:
 		return "GROWTH", "a depth drop near the growth spurt"
 	case f.Senior && e.DepthDrop:
-		return "SENIOR", "a depth drop from 60"
+		return "SENIOR", fmt.Sprintf("a depth drop from %d", f.By.Senior.Age)
 	case f.Senior && e.EndRange:
-		return "SENIOR", "loaded end-range flexion with rotation from 60"
+		return "SENIOR", fmt.Sprintf("loaded end-range flexion with rotation from %d", f.By.Senior.Age)
 	case f.Senior && e.DoseUnit == library.Contacts && !e.LowImpact:
-		return "SENIOR", "a high landing from 60"
+		return "SENIOR", fmt.Sprintf("a high landing from %d", f.By.Senior.Age)
 	}
 	if e.Level > f.Level {
 		return "LEVEL", fmt.Sprintf("level %d, the golfer is at %d", e.Level, f.Level)
@@ -255,16 +255,6 @@ func (f Facts) Forbidden(e *library.Exercise) (rule, why string) {
 	return "", ""
 }
 
-// WaveLimit returns the most a line's weekly volume may be after last, given
-// the volume of one set (both sides) summed over the sessions it stands in.
-func WaveLimit(last, oneSet int, quick bool) float64 {
-	share := waveShare
-	if quick {
-		share = waveShareQuick
-	}
-	return math.Max(float64(last)*(1+share), float64(last+oneSet))
-}
-
 // Quick reports whether a slot's volume may rise by the larger share.
 func Quick(slot string) bool {
 	return slot == programme.SlotSwings || slot == programme.SlotThrow || slot == programme.SlotJump
@@ -273,6 +263,7 @@ func Quick(slot string) bool {
 // Check judges a programme of exercises from a catalogue by every rule. The
 // order is that of the book, then of places.
 func (b *Book) Check(p *programme.Programme, f Facts, exercises *library.Catalogue) []Result {
+	f.By = b.limits
 	c := &checker{p: p, f: f, exercises: exercises, found: map[string][]Result{}}
 	c.run()
 	var out []Result

@@ -174,10 +174,11 @@ func TestLoadStepIsNotCheckedWithoutALoad(t *testing.T) {
 // Source: overload arithmetic: 5×3 → 6×3 → 6×4 is +20% and +33.3%;
 // the second fits the larger share only.
 func TestWaveLimit(t *testing.T) {
-	assert.Equal(t, 18.0, rulebook.WaveLimit(15, 3, false))
-	assert.InDelta(t, 21.6, rulebook.WaveLimit(18, 3, false), 1e-9)
-	assert.InDelta(t, 24.3, rulebook.WaveLimit(18, 3, true), 1e-9)
-	assert.Equal(t, 24.0, rulebook.WaveLimit(16, 8, false), "one set is more than 20%")
+	wave := rulebook.Shipped().Limits().Wave
+	assert.Equal(t, 18.0, wave.Limit(15, 3, false))
+	assert.InDelta(t, 21.6, wave.Limit(18, 3, false), 1e-9)
+	assert.InDelta(t, 24.3, wave.Limit(18, 3, true), 1e-9)
+	assert.Equal(t, 24.0, wave.Limit(16, 8, false), "one set is more than 20%")
 }
 
 func TestSpacingAllowsFastBeforeHeavy(t *testing.T) {

@@ -1,0 +1,204 @@
+package rulebook
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"math"
+	"reflect"
+	"regexp"
+	"strconv"
+	"strings"
+)
+
+// Limits are the numbers of the rules, by rule. They stand in rules.json beside
+// the sentence that says them; the generator keeps to them, the checks judge by
+// them, and the sentence is made from them. Every one is above zero.
+type Limits struct {
+	Junior        JuniorLimits        `rule:"JUNIOR"`
+	Growth        GrowthLimits        `rule:"GROWTH"`
+	Senior        SeniorLimits        `rule:"SENIOR"`
+	BothSides     BothSidesLimits     `rule:"BOTH-SIDES"`
+	Special       SpecialLimits       `rule:"SPECIAL"`
+	Wave          WaveLimits          `rule:"WAVE"`
+	LoadStep      LoadStepLimits      `rule:"LOAD-STEP"`
+	Reserve       ReserveLimits       `rule:"RESERVE"`
+	ExplosiveReps ExplosiveRepsLimits `rule:"EXPLOSIVE-REPS"`
+	Contacts      ContactsLimits      `rule:"CONTACTS"`
+	Swings        SwingsLimits        `rule:"SWINGS"`
+	Implement     ImplementLimits     `rule:"IMPLEMENT"`
+	Spacing       SpacingLimits       `rule:"SPACING"`
+	PushPull      PushPullLimits      `rule:"PUSH-PULL"`
+}
+
+// JuniorLimits hold under an age in years; the load is in % of the predicted
+// single, the rest a session.
+type JuniorLimits struct {
+	Age         int     `json:"age"`
+	Reserve     int     `json:"reserve"`
+	LoadPercent float64 `json:"loadPercent"`
+	Swings      int     `json:"swings"`
+	Throws      int     `json:"throws"`
+	Contacts    int     `json:"contacts"`
+}
+
+// GrowthLimits hold near the growth spurt.
+type GrowthLimits struct {
+	Contacts    int     `json:"contacts"`
+	LoadPercent float64 `json:"loadPercent"`
+}
+
+// SeniorLimits hold from an age in years on.
+type SeniorLimits struct {
+	Age      int `json:"age"`
+	Contacts int `json:"contacts"`
+	Swings   int `json:"swings"`
+}
+
+// BothSidesLimits is how far the other side's share of the swings may be off, in
+// points of %, and how a novice comes to that share, in % and points a week.
+type BothSidesLimits struct {
+	Points      int `json:"points"`
+	NoviceFirst int `json:"noviceFirst"`
+	NoviceStep  int `json:"noviceStep"`
+}
+
+// SpecialLimits is the most look-alikes of the week's working sets, in %.
+type SpecialLimits struct {
+	SharePercent float64 `json:"sharePercent"`
+}
+
+// WaveLimits is how a line's weekly volume rises and falls, in %.
+type WaveLimits struct {
+	RisePercent      float64 `json:"risePercent"`
+	QuickRisePercent float64 `json:"quickRisePercent"` // swings, throws and jumps
+	FallLeastPercent float64 `json:"fallLeastPercent"`
+	FallMostPercent  float64 `json:"fallMostPercent"`
+}
+
+// Limit returns the most a line's weekly volume may be after last, given
+// the volume of one set (both sides) summed over the sessions it stands in.
+func (w WaveLimits) Limit(last, oneSet int, quick bool) float64 {
+	percent := w.RisePercent
+	if quick {
+		percent = w.QuickRisePercent
+	}
+	return math.Max(float64(last)*(1+percent/100), float64(last+oneSet))
+}
+
+// LoadStepLimits is the largest rise of a load in a week, in %.
+type LoadStepLimits struct {
+	Percent float64 `json:"percent"`
+}
+
+// Most is the largest load the week after a load.
+func (l LoadStepLimits) Most(before float64) float64 { return before * (1 + l.Percent/100) }
+
+// ReserveLimits are repetitions left in reserve.
+type ReserveLimits struct {
+	Novice       int `json:"novice"`
+	Intermediate int `json:"intermediate"`
+	Advanced     int `json:"advanced"`
+	New          int `json:"new"`      // an exercise in its first week
+	PlayDays     int `json:"playDays"` // before play it is one more
+}
+
+// ExplosiveRepsLimits is the most repetitions of a set of maximal throws or jumps.
+type ExplosiveRepsLimits struct {
+	Most int `json:"most"`
+}
+
+// ContactsLimits are landings a session.
+type ContactsLimits struct {
+	Novice       int `json:"novice"`
+	Intermediate int `json:"intermediate"`
+	Advanced     int `json:"advanced"`
+}
+
+// SwingsLimits are fast swings: a set, a session, and days a week.
+type SwingsLimits struct {
+	SetLeast int `json:"setLeast"`
+	SetMost  int `json:"setMost"`
+	Novice   int `json:"novice"`
+	Others   int `json:"others"`
+	Days     int `json:"days"`
+}
+
+// ImplementLimits is how much lighter and heavier than the driver, in %.
+type ImplementLimits struct {
+	LighterPercent int `json:"lighterPercent"`
+	HeavierPercent int `json:"heavierPercent"`
+}
+
+// SpacingLimits are hours between hard lower-body days.
+type SpacingLimits struct {
+	Hours int `json:"hours"`
+}
+
+// PushPullLimits is the weekly ratio of push to pull sets.
+type PushPullLimits struct {
+	Low  float64 `json:"low"`
+	High float64 `json:"high"`
+}
+
+// take reads the numbers of one rule, and reports whether it has any.
+func (l *Limits) take(rule string, params json.RawMessage) error {
+	v := reflect.ValueOf(l).Elem()
+	for i := range v.NumField() {
+		if v.Type().Field(i).Tag.Get("rule") != rule {
+			continue
+		}
+		if len(params) == 0 {
+			return fmt.Errorf("rule %s needs its numbers in params", rule)
+		}
+		dec := json.NewDecoder(bytes.NewReader(params))
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(v.Field(i).Addr().Interface()); err != nil {
+			return fmt.Errorf("rule %s: %w", rule, err)
+		}
+		for j := range v.Field(i).NumField() {
+			field := v.Field(i).Type().Field(j)
+			if n := v.Field(i).Field(j); n.CanInt() && n.Int() <= 0 || n.CanFloat() && !(n.Float() > 0) {
+				return fmt.Errorf("rule %s: %s is missing or not above 0", rule, field.Tag.Get("json"))
+			}
+		}
+		return nil
+	}
+	if len(params) > 0 {
+		return fmt.Errorf("rule %s has numbers nothing reads", rule)
+	}
+	return nil
+}
+
+var placeholder = regexp.MustCompile(`\{(\w+)\}`)
+
+// fill writes the numbers of a rule into its sentence. Each stands there once at
+// least: what is judged by is said.
+func fill(sentence string, params json.RawMessage) (string, error) {
+	var values map[string]float64
+	if len(params) > 0 {
+		if err := json.Unmarshal(params, &values); err != nil {
+			return "", err
+		}
+	}
+	var missing []string
+	said := map[string]bool{}
+	out := placeholder.ReplaceAllStringFunc(sentence, func(m string) string {
+		name := strings.Trim(m, "{}")
+		v, ok := values[name]
+		if !ok {
+			missing = append(missing, name)
+		}
+		said[name] = true
+		return strconv.FormatFloat(v, 'f', -1, 64)
+	})
+	for name := range values {
+		if !said[name] {
+			return "", fmt.Errorf("the sentence does not say %s", name)
+		}
+	}
+	if len(missing) > 0 {
+		return "", fmt.Errorf("the sentence speaks of %s, which is not among the numbers", strings.Join(missing, ", "))
+	}
+	return out, nil
+}

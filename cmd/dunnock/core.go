@@ -92,7 +92,7 @@ func planCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := plan.Generate(f, method.Shipped())
+			r, err := plan.Generate(f, method.Shipped(), "plan")
 			if err != nil {
 				return badInput{err}
 			}
@@ -125,7 +125,7 @@ func printPlan(w io.Writer, r *plan.Result) {
 	}
 	for _, res := range r.Rules {
 		if res.Status == rulebook.Broken {
-			say(w, "\n%s (%s) %s %s\n", res.Rule, res.Severity, res.Place, res.Text)
+			say(w, "\n%s (%s) %s %s\n", res.Rule, res.Severity, res.Where, res.Text)
 		}
 	}
 }

@@ -2,23 +2,30 @@ package app
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"strings"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/store"
 )
 
-// ProgrammeView is a programme with how the rules judge it today.
+// ProgrammeView is a programme with what it comes to and how the rules judge it
+// for the golfer as they are today.
 type ProgrammeView struct {
 	store.Programme
+	View       *derive.Programme
 	Rules      []rulebook.Result
 	LoadStepKg float64 // the smallest step with the golfer's plates
+	MadeBy     string  // of an issued version: which exercises and rules it is shown with
 }
 
 // Programmes returns a golfer's draft and versions.
@@ -31,44 +38,65 @@ func (a *App) Programmes(ctx context.Context, u *store.User, athleteID string) (
 
 // Programme returns one programme.
 func (a *App) Programme(ctx context.Context, u *store.User, id string) (*ProgrammeView, error) {
-	p, f, err := a.load(ctx, u, id)
+	o, err := a.open(ctx, u, id)
 	if err != nil {
 		return nil, err
 	}
-	return a.view(p, f)
+	return o.view(o.Judge(o.stored.Doc)), nil
 }
 
-func (a *App) view(p *store.Programme, f *athlete.File) (*ProgrammeView, error) {
-	rules, err := plan.Check(f, a.method, p.Doc)
-	if err != nil {
-		return nil, err
-	}
-	return &ProgrammeView{Programme: *p, Rules: rules, LoadStepKg: plan.LoadStep(f.Training)}, nil
+// opened is a programme with the golfer's basis by the method it is judged by.
+type opened struct {
+	*plan.Basis
+	stored *store.Programme
+	by     *method.Method
+	file   *athlete.File
+	madeBy string
 }
 
-// load returns a programme and the golfer's file with the programme's school.
-func (a *App) load(ctx context.Context, u *store.User, id string) (*store.Programme, *athlete.File, error) {
+func (o *opened) view(j *plan.Judged) *ProgrammeView {
+	return &ProgrammeView{Programme: *o.stored, View: j.View, Rules: j.Rules, LoadStepKg: o.LoadStepKg(), MadeBy: o.madeBy}
+}
+
+// open reads a programme and the golfer's file with the programme's school, once.
+func (a *App) open(ctx context.Context, u *store.User, id string) (*opened, error) {
 	b, err := a.battery(ctx, u)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	var p *store.Programme
+	o := &opened{by: a.method}
 	var got *store.Athlete
 	err = a.store.For(u.PracticeID).Snapshot(ctx, func(db *store.Practice) error {
-		if p, err = db.Programme(ctx, id); err != nil {
+		if o.stored, err = db.Programme(ctx, id); err != nil {
 			return words(err, "programme")
 		}
-		got, err = db.File(ctx, p.AthleteID)
+		got, err = db.File(ctx, o.stored.AthleteID)
 		return words(err, "golfer")
 	})
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	f := a.dress(u, &got.Facts)
-	f.Battery = b.changes
-	f.School, f.StartDate = p.Doc.School, p.Doc.StartDate
-	return p, f, nil
+	switch {
+	case o.stored.Status != store.Issued:
+	case o.stored.Frozen != nil:
+		if o.by, err = method.Thaw(o.stored.Frozen); err != nil {
+			return nil, fmt.Errorf("programme %s: %w", id, err)
+		}
+		o.madeBy = fmt.Sprintf("As it was issued: exercises %s, rules %s.", o.by.Exercises.Version(), o.by.Rules.Version())
+	default:
+		o.by = method.BeforeFreezing()
+		o.madeBy = fmt.Sprintf("Issued before exercises and rules were kept with a version: shown with the last ones of that time, exercises %s, rules %s.", o.by.Exercises.Version(), o.by.Rules.Version())
+	}
+	o.file = a.dress(u, &got.Facts)
+	o.file.Battery = b.changes
+	o.file.School, o.file.StartDate = o.stored.Doc.School, o.stored.Doc.StartDate
+	o.Basis, err = plan.BasisOf(o.file, o.by)
+	return o, err
 }
+
+// prefix is what the ids of parts made now begin with. No other has been made
+// with it: parts of a golfer's programmes are told apart for ever.
+func prefix() string { return strings.ToLower(rand.Text()[:10]) }
 
 // Draft makes a programme under a school from a day on ("" and zero: the
 // golfer's own), or a draft to change an issued version from.
@@ -90,48 +118,59 @@ func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID stri
 		}
 		f.StartDate = start
 	}
-	var doc *programme.Programme
-	label := ""
+	var old *store.Programme
 	if from != "" {
-		old, err := p.Programme(ctx, from)
-		if err != nil {
+		if old, err = p.Programme(ctx, from); err != nil {
 			return nil, words(err, "programme")
 		}
 		if old.AthleteID != athleteID || old.Status != store.Issued {
 			return nil, invalid("from", "Only an issued version of this golfer can be changed into a new one.")
 		}
-		doc, label = old.Doc, fmt.Sprintf("Started from version %d", old.Version)
-	} else {
-		r, err := plan.Generate(f, a.method)
-		if err != nil {
-			return nil, refusal(err)
-		}
-		doc, label = r.Programme, "Drafted under "+r.Programme.SchoolName
+		f.School, f.StartDate = old.Doc.School, old.Doc.StartDate
 	}
-	id, err := p.CreateDraft(ctx, athleteID, label, u.Name, doc)
-	if err != nil {
-		return nil, words(err, "draft")
-	}
-	return a.Programme(ctx, u, id)
-}
-
-// Alternatives ranks what could stand at a place.
-func (a *App) Alternatives(ctx context.Context, u *store.User, id, place, slot string) ([]plan.Alternative, error) {
-	p, f, err := a.load(ctx, u, id)
+	basis, err := plan.BasisOf(f, a.method)
 	if err != nil {
 		return nil, err
 	}
-	out, err := plan.Alternatives(f, a.method, p.Doc, place, slot)
+	var made *plan.Judged
+	label := ""
+	if old != nil {
+		// What is kept of the version keeps its ids: a log of it goes on.
+		made, label = basis.Judge(basis.Stamp(old.Doc)), fmt.Sprintf("Started from version %d", old.Version)
+	} else {
+		if made, err = basis.Generate(prefix()); err != nil {
+			return nil, refusal(err)
+		}
+		label = "Drafted under " + made.View.SchoolName
+	}
+	id, err := p.CreateDraft(ctx, athleteID, label, u.Name, made.Doc)
+	if err != nil {
+		return nil, words(err, "draft")
+	}
+	stored, err := p.Programme(ctx, id)
+	if err != nil {
+		return nil, words(err, "draft")
+	}
+	return (&opened{Basis: basis, stored: stored}).view(made), nil
+}
+
+// Alternatives ranks what could stand at a place.
+func (a *App) Alternatives(ctx context.Context, u *store.User, id string, at programme.ID, slot library.Slot) ([]plan.Alternative, error) {
+	o, err := a.open(ctx, u, id)
+	if err != nil {
+		return nil, err
+	}
+	out, err := o.Alternatives(o.stored.Doc, at, slot)
 	return out, refusal(err)
 }
 
 // Edit changes a draft if it still has the revision.
 func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, e plan.Edit) (*ProgrammeView, error) {
-	p, f, err := a.load(ctx, u, id)
+	o, err := a.open(ctx, u, id)
 	if err != nil {
 		return nil, err
 	}
-	if p.Revision != revision {
+	if o.stored.Revision != revision {
 		// What it is judged against is not what the editor saw: only the difference
 		// is told.
 		if err := a.store.For(u.PracticeID).Unchanged(ctx, id, revision); err != nil {
@@ -139,11 +178,11 @@ func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, 
 		}
 		return nil, words(store.ErrConflict, "programme")
 	}
-	doc, rules, err := plan.Apply(f, a.method, p.Doc, e)
+	made, err := o.Apply(o.stored.Doc, e, prefix())
 	if err != nil {
 		return nil, refusal(err)
 	}
-	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, a.describe(p.Doc, e), u.Name, doc); err != nil {
+	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, a.describe(o.stored.Doc, e), u.Name, made.Doc); err != nil {
 		return nil, changedWords(err, u, "programme")
 	}
 	saved, err := a.store.For(u.PracticeID).Programme(ctx, id)
@@ -153,7 +192,8 @@ func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, 
 	if saved.Revision != revision+1 {
 		return a.Programme(ctx, u, id) // somebody was quicker still: theirs is judged anew
 	}
-	return &ProgrammeView{Programme: *saved, Rules: rules, LoadStepKg: plan.LoadStep(f.Training)}, nil
+	o.stored = saved
+	return o.view(made), nil
 }
 
 // changedWords tells a second editor what was done since they looked.
@@ -184,18 +224,18 @@ func (a *App) describe(doc *programme.Programme, e plan.Edit) string {
 		}
 		return id
 	}
-	it, _, _ := doc.Find(e.Place)
+	spot, found := doc.Find(e.At)
 	switch {
 	case e.Kind == plan.EditAdd:
 		return "Added " + name(e.Exercise)
-	case it == nil:
+	case !found:
 		return "Changed"
 	case e.Kind == plan.EditSwap:
-		return it.Name + " became " + name(e.Exercise)
+		return name(spot.Item.Exercise) + " became " + name(e.Exercise)
 	case e.Kind == plan.EditRemove:
-		return "Removed " + it.Name
+		return "Removed " + name(spot.Item.Exercise)
 	default:
-		return "Changed the dose of " + it.Name
+		return "Changed the dose of " + name(spot.Item.Exercise)
 	}
 }
 
@@ -215,22 +255,22 @@ func (a *App) Step(ctx context.Context, u *store.User, id string, revision, by i
 // Issue makes a draft the golfer's next version. A blocking rule stops it; a
 // warning needs a note.
 func (a *App) Issue(ctx context.Context, u *store.User, id string, revision int, note string) (*ProgrammeView, error) {
-	p, f, err := a.load(ctx, u, id)
+	o, err := a.open(ctx, u, id)
 	if err != nil {
 		return nil, err
 	}
-	v, err := a.view(p, f)
-	if err != nil {
-		return nil, err
+	if o.stored.Status == store.Issued {
+		return nil, words(store.ErrIssued, "programme")
 	}
+	made := o.Judge(o.Stamp(o.stored.Doc))
 	var blocking, warnings []string
-	for _, r := range v.Rules {
+	for _, r := range made.Rules {
 		if r.Status != rulebook.Broken {
 			continue
 		}
 		line := r.Rule + ": " + r.Text
 		if r.Place != "" {
-			line = r.Rule + " at " + r.Place + ": " + r.Text
+			line = r.Rule + ", " + r.Where + ": " + r.Text
 		}
 		switch r.Severity {
 		case rulebook.Blocking:
@@ -240,14 +280,17 @@ func (a *App) Issue(ctx context.Context, u *store.User, id string, revision int,
 		}
 	}
 	switch {
-	case p.Status == store.Issued:
-		return nil, words(store.ErrIssued, "programme")
 	case len(blocking) > 0:
 		return nil, &Error{Kind: Refused, Text: "It cannot be issued. " + strings.Join(blocking, " ")}
 	case len(warnings) > 0 && strings.TrimSpace(note) == "":
 		return nil, &Error{Kind: Invalid, Text: "Say why it is issued with these warnings. " + strings.Join(warnings, " "), Fields: []Field{{Name: "note", Text: "a reason is needed"}}}
 	}
-	if err := a.store.For(u.PracticeID).Issue(ctx, id, revision, f.AsOf, u.ID, strings.TrimSpace(note)); err != nil {
+	frozen, err := a.method.Freeze(made.Doc)
+	if err != nil {
+		return nil, fmt.Errorf("issue programme %s: %w", id, err)
+	}
+	err = a.store.For(u.PracticeID).Issue(ctx, id, revision, o.file.AsOf, u.ID, strings.TrimSpace(note), made.Doc, frozen)
+	if err != nil {
 		return nil, changedWords(err, u, "programme")
 	}
 	return a.Programme(ctx, u, id)

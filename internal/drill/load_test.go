@@ -61,9 +61,9 @@ func fill(t *testing.T, s *server, golfers, days int) club {
 		stored, err := p.Screens(ctx, id)
 		require.NoError(t, err)
 		out.screens = append(out.screens, stored[0].ID)
-		r, err := plan.Generate(f, method.Shipped())
+		r, err := plan.Generate(f, method.Shipped(), "t")
 		require.NoError(t, err)
-		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
+		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Doc)
 		require.NoError(t, err)
 		out.programmes = append(out.programmes, prog)
 	}

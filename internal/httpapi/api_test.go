@@ -318,10 +318,10 @@ func TestProgrammeFromDraftToVersion(t *testing.T) {
 		return c.post(base+"/edits", m{"revision": revision, "edit": e}, status, &v)
 	}
 	first := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0]
-	edit(v.Revision, m{"kind": "dose", "place": first.Place, "dose": m{"sets": 99}}, http.StatusUnprocessableEntity)
-	edit(v.Revision+7, m{"kind": "remove", "place": first.Place}, http.StatusConflict)
-	edit(v.Revision, m{"kind": "juggle", "place": first.Place}, http.StatusUnprocessableEntity)
-	edit(v.Revision, m{"kind": "remove", "place": first.Place, "scope": "line"}, http.StatusOK)
+	edit(v.Revision, m{"kind": "dose", "at": first.ID, "dose": m{"sets": 99}}, http.StatusUnprocessableEntity)
+	edit(v.Revision+7, m{"kind": "remove", "at": first.ID}, http.StatusConflict)
+	edit(v.Revision, m{"kind": "juggle", "at": first.ID}, http.StatusUnprocessableEntity)
+	edit(v.Revision, m{"kind": "remove", "at": first.ID, "scope": "line"}, http.StatusOK)
 	assert.Equal(t, "Removed "+first.Name, v.Undo)
 	c.post(base+"/steps", m{"revision": v.Revision, "by": -1}, http.StatusOK, &v)
 	assert.Equal(t, first.Exercise, v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Exercise)
@@ -329,9 +329,9 @@ func TestProgrammeFromDraftToVersion(t *testing.T) {
 	assert.Contains(t, *p.Detail, "step to undo")
 
 	var alts []gen.Alternative
-	c.get(base+"/alternatives?place="+first.Place, http.StatusOK, &alts)
+	c.get(base+"/alternatives?at="+string(first.ID), http.StatusOK, &alts)
 	assert.NotEmpty(t, alts)
-	c.get(base+"/alternatives?place=b9", http.StatusUnprocessableEntity, nil)
+	c.get(base+"/alternatives?at=gone", http.StatusUnprocessableEntity, nil)
 
 	// Drafting again is a step of the same draft.
 	draft := v.Id
@@ -341,12 +341,17 @@ func TestProgrammeFromDraftToVersion(t *testing.T) {
 	c.post("/athletes/"+id+"/programmes", m{"school": "none"}, http.StatusUnprocessableEntity, nil)
 	c.post("/athletes/"+id+"/programmes", m{"startDate": "2029-01-01"}, http.StatusUnprocessableEntity, nil)
 
+	assert.Nil(t, v.MadeBy, "a draft follows the exercises and rules of today")
 	c.post(base+"/issue", m{"revision": v.Revision}, http.StatusOK, &v)
 	assert.Equal(t, 1, v.Version)
-	edit(v.Revision, m{"kind": "remove", "place": first.Place}, http.StatusForbidden)
+	require.NotNil(t, v.MadeBy)
+	assert.Contains(t, *v.MadeBy, "As it was issued: exercises ")
+	first = v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0]
+	edit(v.Revision, m{"kind": "remove", "at": first.ID}, http.StatusForbidden)
 	c.json("DELETE", base, nil, http.StatusForbidden, nil)
 	c.post("/athletes/"+id+"/programmes", m{"from": v.Id}, http.StatusCreated, &v)
 	assert.NotEqual(t, draft, v.Id)
+	assert.Equal(t, first.ID, v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].ID, "ids go on into the next version")
 	c.json("DELETE", "/programmes/"+v.Id, nil, http.StatusNoContent, nil)
 	c.post("/athletes/"+id+"/programmes", m{"from": nobody}, http.StatusNotFound, nil)
 	var list []gen.ProgrammeRow
@@ -362,8 +367,8 @@ func TestIssuingNeedsClearanceAndReasons(t *testing.T) {
 	assert.Contains(t, *p.Detail, "CLEAR")
 
 	c.post("/athletes/"+c.golfer("Eilidh")+"/programmes", m{}, http.StatusCreated, &v)
-	place := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Place
-	c.post("/programmes/"+v.Id+"/edits", m{"revision": v.Revision, "edit": m{"kind": "dose", "place": place, "dose": m{"reps": 12}}}, http.StatusOK, &v)
+	at := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].ID
+	c.post("/programmes/"+v.Id+"/edits", m{"revision": v.Revision, "edit": m{"kind": "dose", "at": at, "dose": m{"reps": 12}}}, http.StatusOK, &v)
 	p = c.post("/programmes/"+v.Id+"/issue", m{"revision": v.Revision, "note": " "}, http.StatusUnprocessableEntity, nil)
 	assert.Equal(t, "note", (*p.Errors)[0].Field)
 	c.post("/programmes/"+v.Id+"/issue", m{"revision": v.Revision, "note": "her own wish"}, http.StatusOK, &v)

@@ -253,7 +253,7 @@ func TestHostileValuesAreNamed(t *testing.T) {
 		{"PATCH", "/battery", m{"revision": 0, "set": m{"id": "", "name": "Short", "tests": []string{"cmj"}}}},
 		{"PATCH", "/battery", m{"revision": 0, "targets": m{"test": "cmj", "targets": []m{{"value": 30.0, "spread": 5.0}}}}},
 		{"POST", "/days", m{"date": "2026-11-24", "name": "Day", "start": "09:00", "athletes": []string{id}, "stations": []m{{"name": "S", "minutes": 5, "tiring": 1, "places": 1, "tests": []string{"cmj"}}}}},
-		{"POST", "/programmes/" + progs[0].Id + "/edits", m{"revision": 1, "edit": m{"kind": "dose", "place": "b1.w1.s1.i1", "sets": 3, "reps": 4}}},
+		{"POST", "/programmes/" + progs[0].Id + "/edits", m{"revision": 1, "edit": m{"kind": "dose", "at": "b1-w1", "sets": 3, "reps": 4}}},
 		{"POST", "/programmes/" + progs[0].Id + "/issue", m{"revision": 99, "note": "n"}},
 		{"POST", "/athletes/" + id + "/referral", m{"to": "doctor", "remark": "r"}},
 		{"POST", "/athletes/" + id + "/programmes", m{"school": "measured-gap", "startDate": "2026-12-01"}},
@@ -384,8 +384,9 @@ func TestASecondEditorGetsTheDifference(t *testing.T) {
 	c.get("/athletes/"+id+"/programmes", http.StatusOK, &progs)
 	var v gen.ProgrammeView
 	c.get("/programmes/"+progs[0].Id, http.StatusOK, &v)
+	items := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items
 	remove := func(revision, item int, status int) gen.Problem {
-		return c.post("/programmes/"+v.Id+"/edits", m{"revision": revision, "edit": m{"kind": "remove", "place": fmt.Sprintf("b1.w1.s1.i%d", item)}}, status, nil)
+		return c.post("/programmes/"+v.Id+"/edits", m{"revision": revision, "edit": m{"kind": "remove", "at": items[item-1].ID}}, status, nil)
 	}
 	name := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[1].Name
 	remove(v.Revision, 2, http.StatusOK)

@@ -37,9 +37,9 @@ func BenchmarkReads(b *testing.B) {
 		id, err := p.CreateAthlete(ctx, f)
 		require.NoError(b, err)
 		require.NoError(b, p.ImportScreens(ctx, id, f.Screens))
-		r, err := plan.Generate(f, method.Shipped())
+		r, err := plan.Generate(f, method.Shipped(), "t")
 		require.NoError(b, err)
-		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
+		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Doc)
 		require.NoError(b, err)
 		stored, err := p.Screens(ctx, id)
 		require.NoError(b, err)
@@ -124,10 +124,10 @@ func BenchmarkEdit(b *testing.B) {
 	c.get("/athletes/"+c.golfer("Torquil")+"/programmes", http.StatusOK, &list)
 	var v gen.ProgrammeView
 	c.get("/programmes/"+list[0].Id, http.StatusOK, &v)
-	place := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Place
+	at := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].ID
 	rest := 90
 	for b.Loop() {
 		rest = 210 - rest
-		c.post("/programmes/"+v.Id+"/edits", m{"revision": v.Revision, "edit": m{"kind": "dose", "place": place, "scope": "line", "dose": m{"restSeconds": rest}}}, http.StatusOK, &v)
+		c.post("/programmes/"+v.Id+"/edits", m{"revision": v.Revision, "edit": m{"kind": "dose", "at": at, "scope": "line", "dose": m{"restSeconds": rest}}}, http.StatusOK, &v)
 	}
 }

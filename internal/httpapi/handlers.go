@@ -7,9 +7,9 @@ import (
 
 	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/plan"
-	"dunnock/internal/core/programme"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
@@ -137,7 +137,10 @@ func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.G
 	}
 	m := gen.GetMeta200JSONResponse{
 		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), LimitKinds: athlete.LimitKinds(),
-		Kit: s.app.Method().Exercises.Kit(), Slots: programme.SlotOrder, Exercises: len(s.app.Method().Exercises.All()), PainStops: measure.PainStop,
+		Kit: s.app.Method().Exercises.Kit(), Exercises: len(s.app.Method().Exercises.All()), PainStops: measure.PainStop,
+	}
+	for _, x := range library.SlotOrder {
+		m.Slots = append(m.Slots, gen.SlotInfo{Id: x, Name: x.Words()})
 	}
 	for _, x := range s.app.Method().Schools.All() {
 		m.Schools = append(m.Schools, gen.SchoolInfo{Id: x.ID, Name: x.Name, Logic: x.Logic})
@@ -375,7 +378,7 @@ func (s *Server) ListProgrammes(ctx context.Context, r gen.ListProgrammesRequest
 
 func programmeView(v *app.ProgrammeView) gen.ProgrammeView {
 	out := gen.ProgrammeView{Id: v.ID, AthleteId: v.AthleteID, Status: gen.ProgrammeViewStatus(v.Status), Version: v.Version, Revision: v.Revision, LoadStepKg: v.LoadStepKg,
-		Programme: *v.Doc, Rules: v.Rules, Undo: v.Undo, Redo: v.Redo, Note: optional(v.Note)}
+		Programme: *v.View, Rules: v.Rules, Undo: v.Undo, Redo: v.Redo, Note: optional(v.Note), MadeBy: optional(v.MadeBy)}
 	if !v.IssuedOn.IsZero() {
 		out.IssuedOn = &v.IssuedOn
 	}
@@ -414,7 +417,7 @@ func (s *Server) DeleteProgramme(ctx context.Context, r gen.DeleteProgrammeReque
 
 // ListAlternatives ranks what could stand at a place.
 func (s *Server) ListAlternatives(ctx context.Context, r gen.ListAlternativesRequestObject) (gen.ListAlternativesResponseObject, error) {
-	list, err := s.app.Alternatives(ctx, user(ctx), r.ProgrammeId.String(), r.Params.Place, value(r.Params.Slot))
+	list, err := s.app.Alternatives(ctx, user(ctx), r.ProgrammeId.String(), r.Params.At, value(r.Params.Slot))
 	if err != nil {
 		return nil, err
 	}

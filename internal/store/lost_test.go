@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"strings"
 	"sync"
 	"testing"
@@ -358,31 +357,10 @@ func TestAFullPoolIsSaidAndHealthAnswers(t *testing.T) {
 	assert.True(t, store.Unavailable(err), "%v", err)
 }
 
-// old returns a database as the version before this one left it, with drafts,
-// undo steps, issued versions, recordings and uploads.
-func old(t *testing.T) string {
-	t.Helper()
-	ctx := context.Background()
-	url := pgtest.Empty(t)
-	f, err := os.Open("testdata/state-3.sql.gz")
-	require.NoError(t, err)
-	defer func() { _ = f.Close() }()
-	r, err := gzip.NewReader(f)
-	require.NoError(t, err)
-	sql, err := io.ReadAll(r)
-	require.NoError(t, err)
-	conn, err := pgx.Connect(ctx, url)
-	require.NoError(t, err)
-	defer func() { _ = conn.Close(ctx) }()
-	_, err = conn.Exec(ctx, string(sql), pgx.QueryExecModeSimpleProtocol)
-	require.NoError(t, err)
-	return url
-}
-
 // What people had is there after the change of schema, and can be worked with.
 func TestTheStateBeforeIsMigrated(t *testing.T) {
 	ctx := context.Background()
-	s, err := store.Open(ctx, old(t), store.Options{})
+	s, err := store.Open(ctx, pgtest.Restored(t, "testdata/state-3.sql.gz"), store.Options{})
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	n, err := s.Migrate(ctx)
@@ -459,7 +437,7 @@ func TestErasingLeavesNothingAnywhere(t *testing.T) {
 	require.NoError(t, p.ImportScreens(ctx, id, f.Screens))
 	_, prog, doc := draftOf(t, p, id, f)
 	require.NoError(t, p.SaveStep(ctx, prog, 1, "x", u.Name, doc))
-	require.NoError(t, p.Issue(ctx, prog, 2, testkit.Day, u.ID, "n"))
+	require.NoError(t, p.Issue(ctx, prog, 2, testkit.Day, u.ID, "n", doc, []byte(`{"by": "Zebedee"}`)))
 	_, _, _ = draftOf(t, p, id, f)
 	_, err = p.CreateRecording(ctx, store.Recording{AthleteID: id, Date: testkit.Day, Kind: "jump", Name: "zebedee.csv", Side: "right", RawBytes: 1, Hash: "h", Mapping: []byte("{}"), Settings: []byte("{}"), Result: []byte("{}"), Version: "1"}, []byte("x"))
 	require.NoError(t, err)

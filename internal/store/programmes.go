@@ -12,6 +12,7 @@ import (
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/upgrade"
 )
 
 // The states of a programme.
@@ -36,6 +37,7 @@ type Programme struct {
 	Undo      string // label of the step an undo takes back
 	Redo      string // label of the step a redo brings back
 	Doc       *programme.Programme
+	Frozen    []byte // the content it was issued with: nil for a draft, and for versions from before content was kept
 }
 
 func (r *programmeRow) programme() Programme {
@@ -79,22 +81,27 @@ func load(db *gorm.DB, id string) (*Programme, error) {
 		return nil, translate(err)
 	}
 	out := row.programme()
-	var steps []stepRow
-	if err := db.Where("programme_id = ? AND seq BETWEEN ? AND ?", id, row.Cursor, row.Cursor+1).Order("seq").Find(&steps).Error; err != nil {
+	var step stepRow
+	switch err := translate(db.Where("programme_id = ? AND seq = ?", id, row.Cursor).Take(&step).Error); {
+	case errors.Is(err, ErrNotFound):
+		return nil, fmt.Errorf("programme %s has lost its step %d", id, row.Cursor)
+	case err != nil:
 		return nil, err
 	}
-	if len(steps) == 0 {
-		return nil, fmt.Errorf("programme %s has lost its step %d", id, row.Cursor)
+	doc, err := upgrade.Read([]byte(step.Doc))
+	if err != nil {
+		return nil, fmt.Errorf("programme %s, step %d: %w", id, row.Cursor, err)
 	}
-	out.Doc = &programme.Programme{}
-	if err := json.Unmarshal([]byte(steps[0].Doc), out.Doc); err != nil {
-		return nil, fmt.Errorf("read programme %s: %w", id, err)
+	out.Doc = doc
+	if step.Frozen != nil {
+		out.Frozen = []byte(*step.Frozen)
 	}
 	if row.Cursor > 0 {
-		out.Undo = steps[0].Label
+		out.Undo = step.Label
 	}
-	if len(steps) > 1 {
-		out.Redo = steps[1].Label
+	err = db.Model(&stepRow{}).Where("programme_id = ? AND seq = ?", id, row.Cursor+1).Pluck("label", &out.Redo).Error
+	if err != nil {
+		return nil, err
 	}
 	return &out, nil
 }
@@ -127,11 +134,21 @@ func (p *Practice) CreateDraft(ctx context.Context, athleteID, label, by string,
 }
 
 func putStep(tx *gorm.DB, id string, seq int, label string, doc *programme.Programme) error {
-	b, err := json.Marshal(doc)
+	b, err := document(doc)
 	if err != nil {
 		return err
 	}
-	return tx.Create(&stepRow{ProgrammeID: id, Seq: seq, Label: label, Doc: string(b)}).Error
+	return tx.Create(&stepRow{ProgrammeID: id, Seq: seq, Label: label, Doc: b}).Error
+}
+
+// document is what is stored of a programme. One whose parts cannot be told apart
+// is not.
+func document(doc *programme.Programme) (string, error) {
+	if err := doc.Check(); err != nil {
+		return "", fmt.Errorf("store a programme: %w", err)
+	}
+	b, err := json.Marshal(doc)
+	return string(b), err
 }
 
 // appendStep puts a document behind the step that is shown; steps that were
@@ -239,9 +256,9 @@ func (p *Practice) Step(ctx context.Context, id string, revision, by int, who st
 		if err := tx.Where("programme_id = ? AND seq = ?", id, row.Cursor+by).Take(&step).Error; err != nil {
 			return err
 		}
-		var doc programme.Programme
-		if err := json.Unmarshal([]byte(step.Doc), &doc); err != nil {
-			return err
+		doc, err := upgrade.Read([]byte(step.Doc))
+		if err != nil {
+			return fmt.Errorf("programme %s, step %d: %w", id, step.Seq, err)
 		}
 		label := "Redid: " + step.Label
 		if by < 0 {
@@ -253,14 +270,19 @@ func (p *Practice) Step(ctx context.Context, id string, revision, by int, who st
 		}
 		next := row.after(label, who)
 		next.Cursor += by
-		next.describe(&doc)
+		next.describe(doc)
 		return change(tx, row, &next, "Revision", "Recent", "Cursor", "School", "StartDate", "Weeks", "Emphasis")
 	})
 }
 
-// Issue makes the draft the golfer's next version. From then on the database
-// refuses every change to it.
-func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.Date, by, note string) error {
+// Issue makes the draft the golfer's next version, with the document as given and
+// the content it was made by. From then on the database refuses every change to
+// it.
+func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.Date, by, note string, doc *programme.Programme, frozen []byte) error {
+	b, err := document(doc)
+	if err != nil {
+		return err
+	}
 	return p.tx(ctx, func(tx *gorm.DB) error {
 		row, err := editable(tx, id, revision, true)
 		if err != nil {
@@ -270,7 +292,7 @@ func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.
 		if err := tx.Where("programme_id = ? AND seq <> ?", id, row.Cursor).Delete(&stepRow{}).Error; err != nil {
 			return err
 		}
-		if err := tx.Model(&stepRow{}).Where("programme_id = ? AND seq = ?", id, row.Cursor).Update("seq", 0).Error; err != nil {
+		if err := tx.Model(&stepRow{}).Where("programme_id = ? AND seq = ?", id, row.Cursor).Updates(map[string]any{"seq": 0, "doc": b, "frozen": string(frozen)}).Error; err != nil {
 			return err
 		}
 		var last programmeRow

@@ -181,6 +181,7 @@ type stepRow struct {
 	Seq         int    `gorm:"primaryKey;autoIncrement:false"`
 	Label       string
 	Doc         string
+	Frozen      *string // of an issued programme: method.Frozen
 }
 
 func (stepRow) TableName() string { return "programme_steps" }

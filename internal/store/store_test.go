@@ -274,11 +274,11 @@ func draft(t *testing.T, p *store.Practice) (athleteID, id string, doc *programm
 func draftOf(t *testing.T, p *store.Practice, athleteID string, f *athlete.File) (_, id string, doc *programme.Programme) {
 	t.Helper()
 	ctx := context.Background()
-	r, err := plan.Generate(f, method.Shipped())
+	r, err := plan.Generate(f, method.Shipped(), "t")
 	require.NoError(t, err)
-	id, err = p.CreateDraft(ctx, athleteID, "Drafted", "Coach", r.Programme)
+	id, err = p.CreateDraft(ctx, athleteID, "Drafted", "Coach", r.Doc)
 	require.NoError(t, err)
-	return athleteID, id, r.Programme
+	return athleteID, id, r.Doc
 }
 
 func TestUndoAndRedoOutliveTheProcess(t *testing.T) {
@@ -314,30 +314,43 @@ func TestAnIssuedProgrammeDoesNotChange(t *testing.T) {
 	p, u := practice(t, s, "a@example.org")
 	athleteID, id, doc := draft(t, p)
 	require.NoError(t, p.SaveStep(ctx, id, 1, "A change", "Coach", doc))
-	require.NoError(t, p.Issue(ctx, id, 2, testkit.Day, u.ID, "first block"))
+	require.NoError(t, p.Issue(ctx, id, 2, testkit.Day, u.ID, "first block", doc, []byte(`{"kept": true}`)))
 
 	got, err := p.Programme(ctx, id)
 	require.NoError(t, err)
 	assert.Equal(t, store.Issued, got.Status)
 	assert.Equal(t, 1, got.Version)
 	assert.Empty(t, got.Undo)
+	assert.JSONEq(t, `{"kept": true}`, string(got.Frozen))
 	require.ErrorIs(t, p.SaveStep(ctx, id, got.Revision, "x", "Coach", doc), store.ErrIssued)
-	require.ErrorIs(t, p.Issue(ctx, id, got.Revision, testkit.Day, u.ID, ""), store.ErrIssued)
+	require.ErrorIs(t, p.Issue(ctx, id, got.Revision, testkit.Day, u.ID, "", doc, nil), store.ErrIssued)
 	require.ErrorIs(t, p.DeleteDraft(ctx, id), store.ErrIssued)
 	// Not even past the program.
-	for _, sql := range []string{"UPDATE programmes SET note = 'x'", "DELETE FROM programmes", "UPDATE programme_steps SET label = 'x'", "DELETE FROM programme_steps"} {
+	for _, sql := range []string{"UPDATE programmes SET note = 'x'", "DELETE FROM programmes", "UPDATE programme_steps SET label = 'x'", "UPDATE programme_steps SET frozen = NULL", "DELETE FROM programme_steps"} {
 		_, err := s.Pool().Exec(ctx, sql)
 		assert.ErrorContains(t, err, "does not change", sql)
 	}
 
 	second, err := p.CreateDraft(ctx, athleteID, "Changed", "Coach", doc)
 	require.NoError(t, err)
-	require.NoError(t, p.Issue(ctx, second, 1, testkit.Day, u.ID, ""))
+	require.NoError(t, p.Issue(ctx, second, 1, testkit.Day, u.ID, "", doc, []byte("{}")))
 	list, err := p.Programmes(ctx, athleteID)
 	require.NoError(t, err)
 	assert.Equal(t, []int{2, 1}, []int{list[0].Version, list[1].Version})
 
 	require.NoError(t, p.Erase(ctx, athleteID), "erasing a golfer erases their programmes")
+}
+
+func TestPartsThatCannotBeToldApartAreNotStored(t *testing.T) {
+	ctx := context.Background()
+	p, _ := practice(t, pgtest.Store(t), "a@example.org")
+	_, id, doc := draft(t, p)
+	twins := doc.Clone()
+	twins.Blocks[0].Weeks[1].ID = twins.Blocks[0].Weeks[0].ID
+	assert.ErrorContains(t, p.SaveStep(ctx, id, 1, "x", "Coach", twins), "stands for two parts")
+	got, err := p.Programme(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, doc, got.Doc)
 }
 
 func TestANewerSchemaIsRefused(t *testing.T) {
@@ -408,13 +421,13 @@ func TestEveryChangeRaisesTheDataVersion(t *testing.T) {
 	raised("screen", err)
 	raised("trials", save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: testkit.Trials(testkit.Weak().Athlete, "mass", "", 60)[0]}})))
 	raised("import", p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day.Add(-9)}}))
-	r, err := plan.Generate(testkit.Weak(), method.Shipped())
+	r, err := plan.Generate(testkit.Weak(), method.Shipped(), "t")
 	require.NoError(t, err)
-	prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Programme)
+	prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Doc)
 	raised("draft", err)
-	raised("step", p.SaveStep(ctx, prog, 1, "x", "Coach", r.Programme))
+	raised("step", p.SaveStep(ctx, prog, 1, "x", "Coach", r.Doc))
 	raised("undo", p.Step(ctx, prog, 2, -1, "Coach"))
-	raised("issue", p.Issue(ctx, prog, 3, testkit.Day, u.ID, ""))
+	raised("issue", p.Issue(ctx, prog, 3, testkit.Day, u.ID, "", r.Doc, []byte("{}")))
 	raised("delete screen", p.DeleteScreen(ctx, screen))
 	raised("erase", p.Erase(ctx, id))
 }

@@ -180,6 +180,9 @@ const (
 	AdvancedTier Tier = "advanced"
 )
 
+// Tiers are the tiers, the least trained first. Do not change it.
+var Tiers = []Tier{Novice, Intermediate, AdvancedTier}
+
 // Level returns the golfer's level.
 func (p Profile) Level() Level {
 	switch m := p.TrainingMonths; {

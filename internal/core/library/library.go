@@ -69,7 +69,7 @@ type Exercise struct {
 	ID      string             `json:"id"`
 	Name    string             `json:"name"`
 	Family  string             `json:"family,omitempty"`
-	Slots   []string           `json:"slots"`
+	Slots   []Slot             `json:"slots"`
 	Zone    Zone               `json:"zone"`
 	Plane   string             `json:"plane"`
 	Pattern string             `json:"pattern"`
@@ -209,7 +209,7 @@ func (c *Catalogue) Kit() []string {
 }
 
 // Fits reports whether the exercise can serve the slot.
-func (e *Exercise) Fits(slot string) bool { return slices.Contains(e.Slots, slot) }
+func (e *Exercise) Fits(slot Slot) bool { return slices.Contains(e.Slots, slot.filed()) }
 
 // MissingKit returns the kit the exercise needs that is not in have.
 func (e *Exercise) MissingKit(have []string) []string {

@@ -24,7 +24,7 @@ func TestEveryEntryHangsTogether(t *testing.T) {
 }
 
 func TestEverySlotHasAChoiceWithoutKitForABeginner(t *testing.T) {
-	for _, slot := range []string{"swings", "throw", "jump", "main-lift", "upper-push", "upper-pull", "finisher", "special", "trunk", "range"} {
+	for _, slot := range SlotOrder {
 		n := 0
 		for i := range Shipped().All() {
 			if e := &Shipped().All()[i]; e.Fits(slot) && len(e.Kit) == 0 && e.Level == 1 {
@@ -65,7 +65,7 @@ func TestLimitsBlockByRegionAndKind(t *testing.T) {
 // made of.
 func TestCatalogue(t *testing.T) {
 	some := []Exercise{{
-		ID: "hop", Name: "Hop", Family: "jumps", Slots: []string{"jump"}, Zone: Z3, Sides: TwoSided, Level: 1, SecondsPerRep: 2, RestSeconds: 60,
+		ID: "hop", Name: "Hop", Family: "jumps", Slots: []Slot{"jump"}, Zone: Z3, Sides: TwoSided, Level: 1, SecondsPerRep: 2, RestSeconds: 60,
 		Cues: []string{"Land softly"}, Faults: []string{"Stiff knees"}, Demands: []string{"knee/impact"}, Kit: []string{"mat"},
 	}}
 	c, err := New("own.1", some)

@@ -43,9 +43,9 @@ func (p *planner) score(e *library.Exercise) (float64, []Part) {
 	if pts := p.school.Prefer[e.Family]; pts != 0 {
 		parts = append(parts, Part{"preferred by " + p.school.Name, pts})
 	}
-	parts = append(parts, Part{fmt.Sprintf("level %d of %d", e.Level, p.facts.Level), round3(0.1 * float64(e.Level))})
-	if e.ID == testedLift && p.facts.OneRM > 0 {
-		parts = append(parts, Part{"load known from the test", 1})
+	parts = append(parts, Part{fmt.Sprintf("level %d of %d", e.Level, p.Facts.Level), round3(p.school.Weights.PerLevel * float64(e.Level))})
+	if e.ID == testedLift && p.Facts.OneRM > 0 {
+		parts = append(parts, Part{"load known from the test", p.school.Weights.KnownLoad})
 	}
 	sum := 0.0
 	for _, x := range parts {
@@ -54,22 +54,16 @@ func (p *planner) score(e *library.Exercise) (float64, []Part) {
 	return round3(sum), parts
 }
 
-// suitsDay is what an exercise gains from suiting its kind of day: enough that
-// the day's plane comes before any other preference.
-const suitsDay = 3
-
-// staleness is what an exercise loses for standing on another day of the week
+// usedOnEarlierDay reports whether an exercise stands on another day of the week
 // already, in the slots where variety costs nothing.
-const staleness = 0.4
-
-func (p *planner) usedOnEarlierDay(letter, slot, id string) bool {
-	switch slot {
-	case programme.SlotPush, programme.SlotPull, programme.SlotTrunk, programme.SlotFinisher, programme.SlotSpecial:
+func (p *planner) usedOnEarlierDay(at place, id string) bool {
+	switch at.slot {
+	case library.SlotPush, library.SlotPull, library.SlotTrunk, library.SlotFinisher, library.SlotSpecial:
 	default:
 		return false
 	}
-	for _, other := range []string{"A", "B", "C"} {
-		if got := p.chosen[other+"|"+slot].exercise; other != letter && got != nil && got.ID == id {
+	for _, other := range programme.Letters {
+		if got := p.chosen[place{other, at.slot}].exercise; other != at.letter && got != nil && got.ID == id {
 			return true
 		}
 	}
@@ -77,55 +71,40 @@ func (p *planner) usedOnEarlierDay(letter, slot, id string) bool {
 }
 
 // scoreOn is the score of an exercise in a slot of a letter's day.
-func (p *planner) scoreOn(e *library.Exercise, letter, slot string) (float64, []Part) {
+func (p *planner) scoreOn(e *library.Exercise, at place) (float64, []Part) {
 	s, parts := p.score(e)
-	if letter != "" && suits(e, letter, slot) {
-		parts = append(parts, Part{"suits day " + letter, suitsDay})
-		s = round3(s + suitsDay)
+	w := p.school.Weights
+	if at.letter != "" && p.suits(e, at) {
+		parts = append(parts, Part{"suits day " + string(at.letter), w.SuitsDay})
+		s = round3(s + w.SuitsDay)
 	}
-	if p.usedOnEarlierDay(letter, slot, e.ID) {
-		parts = append(parts, Part{"already on another day", -staleness})
-		s = round3(s - staleness)
+	if p.usedOnEarlierDay(at, e.ID) {
+		parts = append(parts, Part{"already on another day", -w.AnotherDay})
+		s = round3(s - w.AnotherDay)
 	}
 	return s, parts
 }
 
-// dayPatterns is the pattern each slot has on each kind of day.
-var dayPatterns = map[string]string{
-	"A|throw": "throw-horizontal", "B|throw": "throw-vertical", "C|throw": "throw-horizontal",
-	"A|jump": "jump-vertical", "B|jump": "jump-lateral", "C|jump": "jump-vertical",
-	"A|main-lift": "two-leg-lift", "B|main-lift": "one-leg-lift", "C|main-lift": "two-leg-lift",
-	"A|second-lift": "one-leg-lift", "B|second-lift": "two-leg-lift", "C|second-lift": "one-leg-lift",
-	"A|trunk": "resist", "B|trunk": "produce-rotation", "C|trunk": "resist-side-bend",
-}
-
 // suits reports whether an exercise in a slot suits a letter's day.
-func suits(e *library.Exercise, letter, slot string) bool {
+func (p *planner) suits(e *library.Exercise, at place) bool {
+	slot, day := at.slot, p.school.Days[at.letter]
 	switch {
-	case slot == programme.SlotTrunk && e.LookAlike:
+	case slot == library.SlotTrunk && e.LookAlike:
 		return false // look-alikes have a slot of their own, with a finding
-	case letter == "C" && slot == programme.SlotJump && e.Zone != library.Z2:
+	case day.Fast && slot == library.SlotJump && e.Zone != library.Z2:
 		return false // the fast day stays light
-	case slot == programme.SlotFinisher && (e.Family == "upper-push" || e.Family == "upper-pull"):
+	case slot == library.SlotFinisher && (e.Family == "upper-push" || e.Family == "upper-pull"):
 		return false // pushes and pulls come in pairs
 	}
-	return strings.HasPrefix(e.Pattern, dayPatterns[letter+"|"+slot])
-}
-
-// librarySlot is the slot name exercises are filed under.
-func librarySlot(slot string) string {
-	if slot == programme.SlotSecond {
-		return programme.SlotMain
-	}
-	return slot
+	return strings.HasPrefix(e.Pattern, day.Patterns[slot])
 }
 
 // zoneFits keeps the order of a session fast to slow whatever is chosen.
-func zoneFits(slot string, z library.Zone) bool {
+func zoneFits(slot library.Slot, z library.Zone) bool {
 	switch slot {
-	case programme.SlotSwings:
+	case library.SlotSwings:
 		return z == library.Z1
-	case programme.SlotThrow:
+	case library.SlotThrow:
 		return z == library.Z1 || z == library.Z2
 	default:
 		return true
@@ -133,17 +112,17 @@ func zoneFits(slot string, z library.Zone) bool {
 }
 
 // allowed returns the exercises the generator may place in a slot.
-func (p *planner) allowed(slot string) []*library.Exercise {
+func (p *planner) allowed(slot library.Slot) []*library.Exercise {
 	var out []*library.Exercise
 	for i := range p.by.Exercises.All() {
 		e := &p.by.Exercises.All()[i]
-		if !e.Fits(librarySlot(slot)) || !zoneFits(slot, e.Zone) {
+		if !e.Fits(slot) || !zoneFits(slot, e.Zone) {
 			continue
 		}
-		if rule, _ := p.facts.Forbidden(e); rule != "" {
+		if rule, _ := p.Facts.Forbidden(e); rule != "" {
 			continue
 		}
-		if slot == programme.SlotSpecial && p.finding(e) == "" {
+		if slot == library.SlotSpecial && p.finding(e) == "" {
 			continue
 		}
 		out = append(out, e)
@@ -159,62 +138,55 @@ type pick struct {
 
 // choose returns the exercise of a letter's slot and why it was chosen. The
 // exercise is nil where the limits, the kit and the level leave nothing.
-func (p *planner) choose(letter, slot string) pick {
-	key := letter + "|" + slot
-	if got, ok := p.chosen[key]; ok {
+func (p *planner) choose(at place) pick {
+	if got, ok := p.chosen[at]; ok {
 		return got
 	}
-	all := p.allowed(slot)
+	all := p.allowed(at.slot)
 	var best *library.Exercise
 	bestScore := math.Inf(-1)
 	var bestParts []Part
 	for _, e := range all {
 		// The same exercise twice in one session is never wanted.
-		if p.usedOn(letter, slot, e.ID) || slot == programme.SlotTrunk && e.LookAlike {
+		if p.usedOn(at, e.ID) || at.slot == library.SlotTrunk && e.LookAlike {
 			continue
 		}
-		if s, parts := p.scoreOn(e, letter, slot); s > bestScore {
+		if s, parts := p.scoreOn(e, at); s > bestScore {
 			best, bestScore, bestParts = e, s, parts
 		}
 	}
 	got := pick{}
 	if best == nil {
-		p.noteEmpty(letter, slot)
+		p.noteEmpty(at)
 	} else {
-		got = pick{best, p.reason(best, slot, letter, bestParts, len(all))}
+		got = pick{best, p.reason(best, at, bestParts, len(all))}
 	}
-	p.chosen[key] = got
+	p.chosen[at] = got
 	return got
 }
 
-func (p *planner) usedOn(letter, slot, id string) bool {
-	for _, other := range programme.SlotOrder {
-		if got := p.chosen[letter+"|"+other].exercise; other != slot && got != nil && got.ID == id {
+func (p *planner) usedOn(at place, id string) bool {
+	for _, other := range library.SlotOrder {
+		if got := p.chosen[place{at.letter, other}].exercise; other != at.slot && got != nil && got.ID == id {
 			return true
 		}
 	}
 	return false
 }
 
-var slotNames = map[string]string{
-	programme.SlotSwings: "swings", programme.SlotThrow: "throws", programme.SlotJump: "jumps", programme.SlotMain: "main lift",
-	programme.SlotSecond: "second lift", programme.SlotPush: "upper push", programme.SlotPull: "upper pull", programme.SlotFinisher: "timed finisher",
-	programme.SlotSpecial: "special exercise", programme.SlotTrunk: "trunk", programme.SlotRange: "range",
-}
-
-func (p *planner) noteEmpty(letter, slot string) {
-	if slot == programme.SlotSpecial {
+func (p *planner) noteEmpty(at place) {
+	if at.slot == library.SlotSpecial {
 		p.note("No special exercise: nothing measured calls for a look-alike of the swing.")
 		return
 	}
-	p.note("Day %s has no %s: the limits, the kit and the level leave nothing to place.", letter, slotNames[slot])
+	p.note("Day %s has no %s: the limits, the kit and the level leave nothing to place.", at.letter, at.slot.Words())
 }
 
 // finding returns the sentence of the quality in need that the exercise serves
 // most (weight × need), or "" when it serves none by at least 0.3.
 func (p *planner) finding(e *library.Exercise) string {
 	sentence, most := "", 0.0
-	for _, q := range p.read.Qualities {
+	for _, q := range p.Read.Qualities {
 		w := e.Serves[q.ID]
 		if q.Status == quality.Ranked && q.Need > 0 && w >= 0.3 && w*q.Need > most {
 			sentence, most = q.Sentence, w*q.Need
@@ -225,8 +197,8 @@ func (p *planner) finding(e *library.Exercise) string {
 
 // reason says why an exercise stands where it does: finding → school and slot →
 // exercise.
-func (p *planner) reason(e *library.Exercise, slot, letter string, parts []Part, from int) programme.Reason {
-	r := programme.Reason{Finding: p.finding(e), Rule: p.school.Name + ", " + slotNames[slot], Source: "our default, common practice"}
+func (p *planner) reason(e *library.Exercise, at place, parts []Part, from int) programme.Reason {
+	r := programme.Reason{Finding: p.finding(e), Rule: p.school.Name + ", " + at.slot.Words(), Source: "our default, common practice"}
 	top := ""
 	best := 0.0
 	for _, x := range parts {
@@ -246,7 +218,7 @@ func (p *planner) reason(e *library.Exercise, slot, letter string, parts []Part,
 	if finding == "" {
 		finding = "No measured shortage asks for it"
 		switch {
-		case p.read.ScreenDate.IsZero():
+		case p.Read.ScreenDate.IsZero():
 			finding = "Nothing is measured yet"
 		case top != "" && !p.ranked(top):
 			finding = upper(top) + " is not ranked yet"
@@ -254,12 +226,12 @@ func (p *planner) reason(e *library.Exercise, slot, letter string, parts []Part,
 			finding = upper(top) + " is at or above target: kept up"
 		}
 	}
-	r.Text = fmt.Sprintf("%s → %s on day %s → %s: %s (%s points, highest of %d).", strings.TrimSuffix(finding, "."), slotNames[slot], letter, e.Name, why, unit.Text(total, 2), from)
+	r.Text = fmt.Sprintf("%s → %s on day %s → %s: %s (%s points, highest of %d).", strings.TrimSuffix(finding, "."), at.slot.Words(), at.letter, e.Name, why, unit.Text(total, 2), from)
 	return r
 }
 
 func (p *planner) ranked(name string) bool {
-	return slices.ContainsFunc(p.read.Qualities, func(q quality.Standing) bool { return q.Name == name && q.Status == quality.Ranked })
+	return slices.ContainsFunc(p.Read.Qualities, func(q quality.Standing) bool { return q.Name == name && q.Status == quality.Ranked })
 }
 
 func upper(s string) string {
@@ -275,7 +247,7 @@ func (p *planner) rangeItems(week int) []programme.Item {
 	var order []string
 	sides := map[string][]measure.Side{}
 	first := map[string]quality.RangeFinding{}
-	for _, r := range p.read.Ranges {
+	for _, r := range p.Read.Ranges {
 		if _, ok := first[r.Test]; !ok {
 			first[r.Test] = r
 			order = append(order, r.Test)
@@ -285,7 +257,7 @@ func (p *planner) rangeItems(week int) []programme.Item {
 	for _, test := range order {
 		var best *library.Exercise
 		bestScore := math.Inf(-1)
-		for _, e := range p.allowed(programme.SlotRange) {
+		for _, e := range p.allowed(library.SlotRange) {
 			if !slices.Contains(e.Targets, test) || len(e.Kit) > 0 {
 				continue // range work is done at home too: no kit
 			}
@@ -298,7 +270,7 @@ func (p *planner) rangeItems(week int) []programme.Item {
 			continue
 		}
 		r := first[test]
-		it := p.item(best, programme.SlotRange, "", week, programme.Reason{
+		it := p.item(best, place{slot: library.SlotRange}, week, p.brief.Weeks, programme.Reason{
 			Finding: r.Sentence, Rule: "Range line from a joint gap",
 			Text:   fmt.Sprintf("%s → range line every session and two home days → %s.", strings.TrimSuffix(r.Sentence, "."), best.Name),
 			Source: "our default, common practice",
@@ -316,17 +288,17 @@ func (p *planner) rangeItems(week int) []programme.Item {
 
 // alternatives ranks every exercise that could stand at a place, those the
 // generator may place first, the others behind with what forbids them.
-func (p *planner) alternatives(slot, letter, current string) []Alternative {
+func (p *planner) alternatives(at place, current string) []Alternative {
 	var out []Alternative
 	for i := range p.by.Exercises.All() {
 		e := &p.by.Exercises.All()[i]
-		if !e.Fits(librarySlot(slot)) {
+		if !e.Fits(at.slot) {
 			continue
 		}
 		a := Alternative{Exercise: e.ID, Name: e.Name, Current: e.ID == current}
-		a.Score, a.Parts = p.scoreOn(e, letter, slot)
-		a.Rule, a.Blocked = p.facts.Forbidden(e)
-		if a.Rule == "" && !zoneFits(slot, e.Zone) {
+		a.Score, a.Parts = p.scoreOn(e, at)
+		a.Rule, a.Blocked = p.Facts.Forbidden(e)
+		if a.Rule == "" && !zoneFits(at.slot, e.Zone) {
 			a.Rule, a.Blocked = "ORDER", string(e.Zone)+" work does not belong before faster work"
 		}
 		out = append(out, a)
@@ -348,3 +320,5 @@ func (p *planner) alternatives(slot, letter, current string) []Alternative {
 	})
 	return out
 }
+
+func round3(v float64) float64 { return unit.Round(v, 3) }

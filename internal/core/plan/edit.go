@@ -1,43 +1,45 @@
 package plan
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
-	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/library"
-	"dunnock/internal/core/method"
 	"dunnock/internal/core/programme"
-	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/unit"
 )
 
+// EditKind says what an edit does.
+type EditKind string
+
 // Kinds of edit.
 const (
-	EditDose   = "dose"
-	EditSwap   = "swap"
-	EditAdd    = "add"
-	EditRemove = "remove"
+	EditDose   EditKind = "dose"
+	EditSwap   EditKind = "swap"
+	EditAdd    EditKind = "add"
+	EditRemove EditKind = "remove"
 )
+
+// Scope is how far an edit reaches.
+type Scope string
 
 // Scopes of an edit: the one place, or the same line in every week from there. A
 // dose changed along a line moves as far in every week.
 const (
-	ScopeCell = "cell"
-	ScopeLine = "line"
+	ScopeCell Scope = "cell"
+	ScopeLine Scope = "line"
 )
 
 // Edit is one change a coach makes.
 type Edit struct {
-	Kind     string     `json:"kind"`
-	Place    string     `json:"place"` // an item; for add, a session
-	Scope    string     `json:"scope"`
-	Exercise string     `json:"exercise,omitempty"` // for swap and add
-	Dose     *DosePatch `json:"dose,omitempty"`
-	Note     string     `json:"note,omitempty"` // the coach's reason; needed where a blocking rule forbids it
+	Kind     EditKind     `json:"kind"`
+	At       programme.ID `json:"at"` // the id of an item; for add, of a session
+	Scope    Scope        `json:"scope"`
+	Exercise string       `json:"exercise,omitempty"` // for swap and add
+	Dose     *DosePatch   `json:"dose,omitempty"`
+	Note     string       `json:"note,omitempty"` // the coach's reason; needed where a blocking rule forbids it
 }
 
 // DosePatch changes the given parts of a dose and leaves the rest.
@@ -63,19 +65,13 @@ func refuse(field, format string, args ...any) error {
 	return &EditError{field, fmt.Sprintf(format, args...)}
 }
 
-// Apply returns a changed copy of a programme and how the rules judge it. The
-// given programme is left as it is. The error is an *EditError when the edit
-// cannot be done.
-func Apply(f *athlete.File, by *method.Method, prog *programme.Programme, e Edit) (*programme.Programme, []rulebook.Result, error) {
-	p, err := newPlanner(f, by)
-	if err != nil {
-		return nil, nil, err
-	}
-	out, err := clone(prog)
-	if err != nil {
-		return nil, nil, err
-	}
-	p.mins = budget(out)
+// Apply returns a changed copy of a document with how it is judged; the given one
+// is left as it is. Ids of new parts begin with the prefix. The error is an
+// *EditError when the edit cannot be done.
+func (b *Basis) Apply(doc *programme.Programme, e Edit, prefix string) (*Judged, error) {
+	p := b.planner(Brief{Minutes: budget(doc)})
+	out := b.Stamp(doc)
+	var err error
 	switch e.Kind {
 	case EditDose:
 		err = p.editDose(out, e)
@@ -89,86 +85,77 @@ func Apply(f *athlete.File, by *method.Method, prog *programme.Programme, e Edit
 		err = refuse("kind", "there is no edit %q: use dose, swap, add or remove", e.Kind)
 	}
 	if err != nil {
-		return nil, nil, err
-	}
-	p.reserves(out)
-	p.loads(out)
-	out.Refresh(by.Exercises)
-	return out, by.Rules.Check(out, p.facts, by.Exercises), nil
-}
-
-// Check judges a stored programme by the golfer's file as it is now.
-func Check(f *athlete.File, by *method.Method, prog *programme.Programme) ([]rulebook.Result, error) {
-	facts, err := Facts(f, by)
-	if err != nil {
 		return nil, err
 	}
-	return by.Rules.Check(prog, facts, by.Exercises), nil
+	for i := range out.Blocks {
+		p.reserves(&out.Blocks[i])
+		p.loads(&out.Blocks[i])
+	}
+	out.Name(prefix)
+	return b.Judge(out), nil
 }
 
-// Alternatives ranks what could stand at a place: for an item, its slot's
-// exercises; for a session, those of the given slot.
-func Alternatives(f *athlete.File, by *method.Method, prog *programme.Programme, place, slot string) ([]Alternative, error) {
-	p, err := newPlanner(f, by)
-	if err != nil {
-		return nil, err
+// Alternatives ranks what could stand at a place: for the id of an item, its
+// slot's exercises; for that of a session, those of the given slot.
+func (b *Basis) Alternatives(doc *programme.Programme, at programme.ID, slot library.Slot) ([]Alternative, error) {
+	p := b.planner(Brief{Minutes: budget(doc)})
+	if spot, ok := doc.Find(at); ok {
+		return p.alternatives(placeOf(spot), spot.Item.Exercise), nil
 	}
-	if it, s, _ := prog.Find(place); it != nil {
-		letter := ""
-		if s != nil {
-			letter = s.Letter
-		}
-		return p.alternatives(it.Slot, letter, it.Exercise), nil
+	s, ok := doc.Session(at)
+	if !ok {
+		return nil, refuse("at", "there is nothing at %q", at)
 	}
-	s, _ := prog.Session(place)
-	if s == nil {
-		return nil, refuse("place", "there is nothing at %q", place)
+	if !slices.Contains(library.SlotOrder, slot) {
+		return nil, refuse("slot", "there is no slot %q: use one of %v", slot, library.SlotOrder)
 	}
-	if !slices.Contains(programme.SlotOrder, slot) {
-		return nil, refuse("slot", "there is no slot %q: use one of %s", slot, strings.Join(programme.SlotOrder, ", "))
-	}
-	return p.alternatives(slot, s.Letter, ""), nil
+	return p.alternatives(place{s.Letter, slot}, ""), nil
 }
 
-func clone(prog *programme.Programme) (*programme.Programme, error) {
-	b, err := json.Marshal(prog)
-	if err != nil {
-		return nil, err
+// budget is the minutes of the document's last session.
+func budget(doc *programme.Programme) int {
+	m := assumedMinutes
+	for i := range doc.Blocks {
+		doc.Blocks[i].EachSession(func(_ *programme.Week, s *programme.Session) { m = s.Budget })
 	}
-	var out programme.Programme
-	return &out, json.Unmarshal(b, &out)
-}
-
-func budget(prog *programme.Programme) int {
-	m := 45
-	eachSession(prog, func(_ *programme.Week, s *programme.Session) { m = s.Budget })
 	return m
 }
 
-// targets returns the places an edit of an item touches: the item, or the same
-// exercise in the same slot and kind of day from its week on.
-func targets(prog *programme.Programme, e Edit) ([]string, *programme.Item, error) {
-	it, s, _ := prog.Find(e.Place)
-	if it == nil {
-		return nil, nil, refuse("place", "there is no item at %q: the programme may have changed since", e.Place)
+// placeOf is the kind of place an item stands in.
+func placeOf(spot programme.Spot) place {
+	at := place{slot: spot.Item.Slot}
+	if spot.Session != nil {
+		at.letter = spot.Session.Letter
 	}
-	if e.Scope != ScopeLine || s == nil {
-		return []string{e.Place}, it, nil
+	return at
+}
+
+// targets returns what an edit of an item touches, the item itself first: only
+// it, or the same exercise in the same slot and kind of day from its session on,
+// to the end of its block.
+func targets(doc *programme.Programme, e Edit) ([]programme.Spot, error) {
+	spot, ok := doc.Find(e.At)
+	if !ok {
+		return nil, refuse("at", "that item is not in the programme: it may have changed since")
 	}
-	var places []string
+	out := []programme.Spot{spot}
+	if e.Scope != ScopeLine || spot.Session == nil {
+		return out, nil
+	}
 	reached := false
-	eachSession(prog, func(_ *programme.Week, other *programme.Session) {
-		reached = reached || other.Place == s.Place
-		if !reached || other.Letter != s.Letter {
+	spot.Block.EachSession(func(w *programme.Week, s *programme.Session) {
+		reached = reached || s.ID == spot.Session.ID
+		if !reached || s.Letter != spot.Session.Letter {
 			return
 		}
-		for i := range other.Items {
-			if other.Items[i].Slot == it.Slot && other.Items[i].Exercise == it.Exercise {
-				places = append(places, other.Items[i].Place)
+		for i := range s.Items {
+			it := &s.Items[i]
+			if it != spot.Item && it.Slot == spot.Item.Slot && it.Exercise == spot.Item.Exercise {
+				out = append(out, programme.Spot{Block: spot.Block, Week: w, Session: s, Item: it})
 			}
 		}
 	})
-	return places, it, nil
+	return out, nil
 }
 
 var doseLimits = map[string][2]float64{
@@ -251,14 +238,14 @@ func (p *planner) editDose(prog *programme.Programme, e Edit) error {
 	if err := e.Dose.check(); err != nil {
 		return err
 	}
-	places, edited, err := targets(prog, e)
+	spots, err := targets(prog, e)
 	if err != nil {
 		return err
 	}
-	was := edited.Dose
-	for _, place := range places {
-		it, _, _ := prog.Find(place)
-		changeDose(&it.Dose, *e.Dose, was, p.f.Athlete.DriverMassG)
+	was := spots[0].Item.Dose
+	for _, spot := range spots {
+		it := spot.Item
+		changeDose(&it.Dose, *e.Dose, was, p.file.Athlete.DriverMassG)
 		it.Edited = true
 		if e.Note != "" {
 			it.Note = e.Note
@@ -269,15 +256,15 @@ func (p *planner) editDose(prog *programme.Programme, e Edit) error {
 
 // placeable returns the exercise an edit names, or why it must not be placed: a
 // blocking rule lets it in only with a reason.
-func (p *planner) placeable(e Edit, slot string) (*library.Exercise, error) {
+func (p *planner) placeable(e Edit, slot library.Slot) (*library.Exercise, error) {
 	x, ok := p.by.Exercises.Find(e.Exercise)
 	if !ok {
 		return nil, refuse("exercise", "there is no exercise %q", e.Exercise)
 	}
-	if !x.Fits(librarySlot(slot)) {
-		return nil, refuse("exercise", "%s does not belong in the %s slot", x.Name, slotNames[slot])
+	if !x.Fits(slot) {
+		return nil, refuse("exercise", "%s does not belong in the %s slot", x.Name, slot.Words())
 	}
-	rule, why := p.facts.Forbidden(x)
+	rule, why := p.Facts.Forbidden(x)
 	if rule != "" && rule != "KIT" && rule != "LEVEL" && strings.TrimSpace(e.Note) == "" {
 		return nil, refuse("note", "%s is held back by %s (%s): give a reason to place it all the same", x.Name, rule, why)
 	}
@@ -294,46 +281,39 @@ func (p *planner) byHand(x *library.Exercise, e Edit, verb string) programme.Rea
 }
 
 func (p *planner) swap(prog *programme.Programme, e Edit) error {
-	places, it, err := targets(prog, e)
+	spots, err := targets(prog, e)
 	if err != nil {
 		return err
 	}
-	x, err := p.placeable(e, it.Slot)
+	x, err := p.placeable(e, spots[0].Item.Slot)
 	if err != nil {
 		return err
 	}
-	old := it.Name
-	for _, place := range places {
-		target, s, _ := prog.Find(place)
-		week := weekOf(place)
-		letter := ""
-		if s != nil {
-			letter = s.Letter
-		}
-		next := p.item(x, target.Slot, letter, week, p.byHand(x, e, "instead of "+old))
+	old := p.name(spots[0].Item.Exercise)
+	for _, spot := range spots {
+		// Another exercise is another item: it gets an id of its own.
+		next := p.item(x, placeOf(spot), spot.Week.Number-1, len(spot.Block.Weeks), p.byHand(x, e, "instead of "+old))
 		next.Note = e.Note
-		if target.Slot == programme.SlotRange && slices.Contains([]string{library.OneSided, library.Directional}, x.Sides) {
-			next.Dose.Side = target.Dose.Side
+		if spot.Item.Slot == library.SlotRange && slices.Contains([]string{library.OneSided, library.Directional}, x.Sides) {
+			next.Dose.Side = spot.Item.Dose.Side
 		}
-		*target = next
+		*spot.Item = next
 	}
 	return nil
 }
 
-// weekOf returns the week, from 0, a place lies in.
-func weekOf(place string) int {
-	parts := strings.Split(place, ".")
-	w := 0
-	if len(parts) > 1 {
-		_, _ = fmt.Sscanf(parts[1], "w%d", &w)
+// name is what an exercise is called; its id where the library does not have it.
+func (p *planner) name(id string) string {
+	if x, ok := p.by.Exercises.Find(id); ok {
+		return x.Name
 	}
-	return max(0, w-1)
+	return id
 }
 
 func (p *planner) add(prog *programme.Programme, e Edit) error {
-	s, _ := prog.Session(e.Place)
-	if s == nil {
-		return refuse("place", "there is no session at %q: the programme may have changed since", e.Place)
+	asked, ok := prog.Session(e.At)
+	if !ok {
+		return refuse("at", "that session is not in the programme: it may have changed since")
 	}
 	x, ok := p.by.Exercises.Find(e.Exercise)
 	if !ok {
@@ -343,41 +323,52 @@ func (p *planner) add(prog *programme.Programme, e Edit) error {
 	if _, err := p.placeable(e, slot); err != nil {
 		return err
 	}
-	letter, place := s.Letter, s.Place
-	reached, added := false, 0
-	eachSession(prog, func(w *programme.Week, s *programme.Session) {
-		reached = reached || s.Place == place
-		if !reached || s.Letter != letter || (e.Scope != ScopeLine && s.Place != place) {
-			return
-		}
-		if slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Exercise == x.ID }) {
-			return
-		}
-		it := p.item(x, slot, letter, w.Number-1, p.byHand(x, e, "added"))
-		it.Note = e.Note
-		at := len(s.Items)
-		for i := range s.Items {
-			if slices.Index(programme.SlotOrder, s.Items[i].Slot) > slices.Index(programme.SlotOrder, slot) {
-				at = i
-				break
+	added := false
+	for bi := range prog.Blocks {
+		b := &prog.Blocks[bi]
+		reached := false // a line goes on to the end of its block
+		b.EachSession(func(w *programme.Week, s *programme.Session) {
+			reached = reached || s.ID == asked.ID
+			if !reached || s.Letter != asked.Letter || (e.Scope != ScopeLine && s.ID != asked.ID) {
+				return
 			}
-		}
-		s.Items = slices.Insert(s.Items, at, it)
-		added++
-	})
-	if added == 0 {
+			if slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Exercise == x.ID }) {
+				return
+			}
+			it := p.item(x, place{s.Letter, slot}, w.Number-1, len(b.Weeks), p.byHand(x, e, "added"))
+			it.Note = e.Note
+			s.Items = slices.Insert(s.Items, positionOf(slot, s.Items), it)
+			added = true
+		})
+	}
+	if !added {
 		return refuse("exercise", "%s already stands in this session: change its dose instead", x.Name)
 	}
 	return nil
 }
 
+// positionOf is where a slot's item belongs among others: behind those of its
+// own and of earlier slots.
+func positionOf(slot library.Slot, items []programme.Item) int {
+	for i := range items {
+		if slices.Index(library.SlotOrder, items[i].Slot) > slices.Index(library.SlotOrder, slot) {
+			return i
+		}
+	}
+	return len(items)
+}
+
 func (p *planner) remove(prog *programme.Programme, e Edit) error {
-	places, _, err := targets(prog, e)
+	spots, err := targets(prog, e)
 	if err != nil {
 		return err
 	}
+	gone := map[programme.ID]bool{}
+	for _, spot := range spots {
+		gone[spot.Item.ID] = true
+	}
 	drop := func(items []programme.Item) []programme.Item {
-		return slices.DeleteFunc(items, func(it programme.Item) bool { return slices.Contains(places, it.Place) })
+		return slices.DeleteFunc(items, func(it programme.Item) bool { return gone[it.ID] })
 	}
 	for bi := range prog.Blocks {
 		for wi := range prog.Blocks[bi].Weeks {

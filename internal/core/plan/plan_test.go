@@ -12,16 +12,18 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/library"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/testkit"
 )
 
 func generate(t *testing.T, f *athlete.File) *plan.Result {
 	t.Helper()
-	r, err := plan.Generate(f, method.Shipped())
+	r, err := plan.Generate(f, method.Shipped(), "t")
 	require.NoError(t, err)
 	return r
 }
@@ -68,7 +70,7 @@ func TestSameFileSameProgramme(t *testing.T) {
 	}
 }
 
-func find(t *testing.T, p *programme.Programme, week int, exercise string) programme.Item {
+func find(t *testing.T, p *derive.Programme, week int, exercise string) derive.Item {
 	t.Helper()
 	for _, s := range p.Blocks[0].Weeks[week-1].Sessions {
 		for _, it := range s.Items {
@@ -78,7 +80,7 @@ func find(t *testing.T, p *programme.Programme, week int, exercise string) progr
 		}
 	}
 	t.Fatalf("week %d has no %s", week, exercise)
-	return programme.Item{}
+	return derive.Item{}
 }
 
 // Worked step by step in docs/methods.md.
@@ -111,14 +113,14 @@ var want2 = []struct {
 func TestRefusals(t *testing.T) {
 	f := testkit.Weak()
 	f.Clearance.Yes = []string{"flag-chest-pain"}
-	_, err := plan.Generate(f, method.Shipped())
+	_, err := plan.Generate(f, method.Shipped(), "t")
 	var refusal *plan.Refusal
 	require.ErrorAs(t, err, &refusal)
 	assert.Contains(t, refusal.Text, "doctor")
 
 	f = testkit.Weak()
 	f.Athlete.BirthDate = civil.MustParse("2016-01-01")
-	_, err = plan.Generate(f, method.Shipped())
+	_, err = plan.Generate(f, method.Shipped(), "t")
 	require.ErrorAs(t, err, &refusal)
 	assert.Contains(t, refusal.Text, "Under 13")
 }
@@ -155,205 +157,13 @@ func TestCompetitionsMoveTheWeek(t *testing.T) {
 	}
 }
 
-func TestEdits(t *testing.T) {
-	f := testkit.Strong()
-	p := generate(t, f).Programme
-	lift := find(t, p, 2, "lift-trap-bar")
-
-	load := 190.0
-	out, rules, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: lift.Place, Dose: &plan.DosePatch{LoadKg: &load}})
-	require.NoError(t, err)
-	assert.Equal(t, 190.0, *find(t, out, 2, "lift-trap-bar").Dose.LoadKg)
-	assert.Contains(t, strings.Join(brokenRules(rules), "\n"), "LOAD-STEP")
-	assert.NotEqual(t, 190.0, *find(t, p, 2, "lift-trap-bar").Dose.LoadKg, "the given programme stays as it was")
-
-	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditSwap, Place: lift.Place, Scope: plan.ScopeLine, Exercise: "lift-goblet-squat"})
-	require.NoError(t, err)
-	find(t, out, 1, "lift-trap-bar")
-	for w := 2; w <= 4; w++ {
-		it := find(t, out, w, "lift-goblet-squat")
-		assert.Nil(t, it.Dose.LoadKg, "no kilograms without a test")
-		assert.Contains(t, it.LoadText, "in reserve")
-	}
-
-	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditRemove, Place: lift.Place, Scope: plan.ScopeCell})
-	require.NoError(t, err)
-	assert.Len(t, out.Blocks[0].Weeks[1].Sessions[0].Items, len(p.Blocks[0].Weeks[1].Sessions[0].Items)-1)
-
-	session := p.Blocks[0].Weeks[0].Sessions[0].Place
-	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditAdd, Place: session, Exercise: "lift-hip-thrust"})
-	require.NoError(t, err)
-	find(t, out, 1, "lift-hip-thrust")
-	out, rules, err = plan.Apply(f, method.Shipped(), out, plan.Edit{Kind: plan.EditAdd, Place: session, Exercise: "lift-box-squat"})
-	require.NoError(t, err)
-	assert.Contains(t, strings.Join(brokenRules(rules), "\n"), "TIME")
-}
-
-// From this week on, a dose moves as far in every week: the wave keeps its shape,
-// and a line that no longer rises gets advice.
-func TestAnEditOfALineShiftsItsWave(t *testing.T) {
-	f := testkit.Strong()
-	p := generate(t, f).Programme
-	loads := func(p *programme.Programme) (out []float64) {
-		for w := 1; w <= 4; w++ {
-			out = append(out, *find(t, p, w, "lift-trap-bar").Dose.LoadKg)
-		}
-		return out
-	}
-	before := loads(p)
-	require.NotEqual(t, before[0], before[2], "a wave to begin with")
-	first := find(t, p, 1, "lift-trap-bar")
-	up := before[0] + 2.5
-	out, rules, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &up}})
-	require.NoError(t, err)
-	after := loads(out)
-	for i := range before {
-		assert.InDelta(t, before[i]+2.5, after[i], 1e-9, "week %d", i+1)
-	}
-	assert.NotContains(t, strings.Join(brokenRules(rules), "\n"), "FLAT")
-
-	sets := first.Dose.Sets + 1
-	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &sets}})
-	require.NoError(t, err)
-	for w := 1; w <= 4; w++ {
-		assert.Equal(t, find(t, p, w, "lift-trap-bar").Dose.Sets+1, find(t, out, w, "lift-trap-bar").Dose.Sets)
-	}
-	most := 12 // nothing leaves what a dose may be
-	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{Sets: &most}})
-	require.NoError(t, err)
-	assert.Equal(t, 12, find(t, out, 3, "lift-trap-bar").Dose.Sets)
-	none := 0.0
-	out, _, err = plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditDose, Place: first.Place, Scope: plan.ScopeLine, Dose: &plan.DosePatch{LoadKg: &none}})
-	require.NoError(t, err)
-	assert.Nil(t, find(t, out, 3, "lift-trap-bar").Dose.LoadKg)
-}
-
-func TestEditsThatCannotBeDone(t *testing.T) {
-	f := testkit.Strong()
-	f.Limits = []athlete.Limit{{Region: "knee", Kind: athlete.NoImpact, SetBy: "doctor"}}
-	p := generate(t, f).Programme
-	place := p.Blocks[0].Weeks[0].Sessions[0].Place
-	thousand := 1000
-	rows := []struct {
-		edit  plan.Edit
-		field string
-	}{
-		{plan.Edit{Kind: "shuffle"}, "kind"},
-		{plan.Edit{Kind: plan.EditRemove, Place: "b9.w1.s1.i1"}, "place"},
-		{plan.Edit{Kind: plan.EditAdd, Place: place, Exercise: "no-such"}, "exercise"},
-		{plan.Edit{Kind: plan.EditSwap, Place: place + ".i1", Exercise: "lift-trap-bar"}, "exercise"},
-		{plan.Edit{Kind: plan.EditAdd, Place: place, Exercise: "jump-countermovement"}, "note"},
-		{plan.Edit{Kind: plan.EditDose, Place: place + ".i1", Dose: &plan.DosePatch{Sets: &thousand}}, "dose.sets"},
-		{plan.Edit{Kind: plan.EditDose, Place: place + ".i1"}, "dose"},
-	}
-	for _, r := range rows {
-		_, _, err := plan.Apply(f, method.Shipped(), p, r.edit)
-		var e *plan.EditError
-		if assert.ErrorAs(t, err, &e, "%+v", r.edit) {
-			assert.Equal(t, r.field, e.Field)
-		}
-	}
-	_, rules, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditAdd, Place: place, Exercise: "jump-countermovement", Note: "Doctor on the phone today"})
-	require.NoError(t, err)
-	assert.Contains(t, strings.Join(brokenRules(rules), "\n"), "CONTRA")
-}
-
-func TestAlternativesPutForbiddenOnesLast(t *testing.T) {
-	f := testkit.Strong()
-	f.Training.Kit = []string{"dumbbells"}
-	p := generate(t, f).Programme
-	var place string
-	for _, it := range p.Blocks[0].Weeks[0].Sessions[0].Items {
-		if it.Slot == programme.SlotMain {
-			place = it.Place
-		}
-	}
-	alts, err := plan.Alternatives(f, method.Shipped(), p, place, "")
-	require.NoError(t, err)
-	blocked := false
-	for _, a := range alts {
-		assert.False(t, blocked && a.Blocked == "", "an allowed exercise stands behind a forbidden one")
-		blocked = blocked || a.Blocked != ""
-	}
-	assert.True(t, blocked)
-	assert.True(t, alts[0].Current, "the generator took the first")
-}
-
 func BenchmarkGenerate(b *testing.B) {
 	f := testkit.Strong()
 	b.ReportAllocs()
 	for b.Loop() {
-		if _, err := plan.Generate(f, method.Shipped()); err != nil {
+		if _, err := plan.Generate(f, method.Shipped(), "t"); err != nil {
 			b.Fatal(err)
 		}
-	}
-}
-
-// Whatever a coach does to a programme, it stays whole: places are unique and
-// found, nothing panics, and drafting it from what came out of JSON is the same.
-func TestRandomEditsKeepAProgrammeWhole(t *testing.T) {
-	for seed := range uint64(40) {
-		r := rand.New(rand.NewPCG(seed, 11))
-		f := testkit.Random(r)
-		p := generate(t, f).Programme
-		for range 12 {
-			var places []string
-			for _, w := range p.Blocks[0].Weeks {
-				for _, s := range w.Sessions {
-					places = append(places, s.Place)
-					for _, it := range s.Items {
-						places = append(places, it.Place)
-					}
-				}
-				for _, h := range w.Home {
-					for _, it := range h.Items {
-						places = append(places, it.Place)
-					}
-				}
-			}
-			if len(places) == 0 {
-				break
-			}
-			n := r.IntN(20)
-			e := plan.Edit{
-				Kind: []string{plan.EditDose, plan.EditSwap, plan.EditAdd, plan.EditRemove}[r.IntN(4)], Place: places[r.IntN(len(places))],
-				Scope: []string{plan.ScopeCell, plan.ScopeLine}[r.IntN(2)], Dose: &plan.DosePatch{Sets: &n, Reps: &n, Seconds: &n, Reserve: &n}, Note: "a reason",
-			}
-			if alts, err := plan.Alternatives(f, method.Shipped(), p, e.Place, programme.SlotTrunk); err == nil && len(alts) > 0 {
-				e.Exercise = alts[r.IntN(len(alts))].Exercise
-			}
-			out, _, err := plan.Apply(f, method.Shipped(), p, e)
-			if err != nil {
-				var refused *plan.EditError
-				require.ErrorAs(t, err, &refused, "seed %d: %+v", seed, e)
-				continue
-			}
-			p = out
-		}
-		seen := map[string]bool{}
-		for _, w := range p.Blocks[0].Weeks {
-			for _, s := range w.Sessions {
-				for _, it := range s.Items {
-					require.False(t, seen[it.Place], it.Place)
-					seen[it.Place] = true
-					got, _, _ := p.Find(it.Place)
-					require.Equal(t, it.Exercise, got.Exercise)
-					require.NotEmpty(t, it.Reason.Text, it.Place)
-				}
-			}
-		}
-	}
-}
-
-// An edit elsewhere changes neither the loads nor the repetitions that were set.
-func TestLoadsAreSteadyUnderOtherEdits(t *testing.T) {
-	f := testkit.Weak()
-	p := generate(t, f).Programme
-	last := p.Blocks[0].Weeks[3].Sessions[0].Items
-	out, _, err := plan.Apply(f, method.Shipped(), p, plan.Edit{Kind: plan.EditRemove, Place: last[len(last)-1].Place})
-	require.NoError(t, err)
-	for w := 1; w <= 3; w++ {
-		assert.Equal(t, find(t, p, w, "lift-trap-bar").Dose, find(t, out, w, "lift-trap-bar").Dose, "week %d", w)
 	}
 }
 
@@ -366,7 +176,7 @@ func TestConsecutiveDaysAreFastThenHeavy(t *testing.T) {
 	assert.Contains(t, strings.Join(p.Notes, " "), "no day between them")
 	f.Training.Days, f.Training.Sessions = []string{"tue", "wed"}, 2
 	w = generate(t, f).Programme.Blocks[0].Weeks[0]
-	assert.Equal(t, []string{"C", "A"}, []string{w.Sessions[0].Letter, w.Sessions[1].Letter})
+	assert.Equal(t, []programme.Letter{"C", "A"}, []programme.Letter{w.Sessions[0].Letter, w.Sessions[1].Letter})
 	f.Training.Days = []string{"mon", "tue", "thu", "sat"}
 	f.Training.Sessions = 3
 	w = generate(t, f).Programme.Blocks[0].Weeks[0]
@@ -384,7 +194,7 @@ func TestSwingsOfNovicesRampUp(t *testing.T) {
 	var shares, intents []int
 	for _, w := range p.Blocks[0].Weeks {
 		for _, it := range w.Sessions[0].Items {
-			if it.Slot == programme.SlotSwings {
+			if it.Slot == library.SlotSwings {
 				shares, intents = append(shares, it.Dose.OtherSideShare), append(intents, it.Dose.IntentPercent)
 			}
 		}

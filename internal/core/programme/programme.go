@@ -1,16 +1,17 @@
-// Package programme holds the document a coach plans with: blocks of weeks of
-// sessions of items, each item with a dose and a reason, and the arithmetic
-// every part of Dunnock agrees on: volume, contacts, minutes, the words of a
-// dose. It decides nothing: package plan makes and changes programmes, package
-// rulebook judges them.
+// Package programme holds the document a coach plans with, as it is stored:
+// blocks of weeks of sessions of items, each item with a dose and a reason.
 //
-// Places are named by position (b1.w2.s1.i3), never by a database id.
+// Every block, week, session, home day and item has an id that is unique in the
+// document and stays when something is moved or the document is changed into a
+// next version; what is logged later hangs on it. Places (b1.w2.s1.i3) are for
+// display only and belong to the judged view, package derive, as everything does
+// that can be worked out: names, minutes, totals, words. Documents of an older
+// format are read by package upgrade. Package plan makes and changes documents,
+// package rulebook judges them; nothing is decided here.
 package programme
 
 import (
-	"fmt"
-	"strconv"
-	"strings"
+	"slices"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -19,25 +20,7 @@ import (
 )
 
 // Format names the layout of a Programme on disk.
-const Format = "dunnock-programme/1"
-
-// Slots of a session in the order they are done.
-const (
-	SlotSwings   = "swings"
-	SlotThrow    = "throw"
-	SlotJump     = "jump"
-	SlotMain     = "main-lift"
-	SlotSecond   = "second-lift"
-	SlotPush     = "upper-push"
-	SlotPull     = "upper-pull"
-	SlotFinisher = "finisher"
-	SlotSpecial  = "special"
-	SlotTrunk    = "trunk"
-	SlotRange    = "range"
-)
-
-// SlotOrder lists the slots in the order of a session.
-var SlotOrder = []string{SlotSwings, SlotThrow, SlotJump, SlotMain, SlotSecond, SlotPush, SlotPull, SlotFinisher, SlotSpecial, SlotTrunk, SlotRange}
+const Format = "dunnock-programme/2"
 
 // Reason says why something stands where it stands.
 type Reason struct {
@@ -54,7 +37,6 @@ type Programme struct {
 	AsOf            civil.Date    `json:"asOf"`
 	StartDate       civil.Date    `json:"startDate"`
 	School          string        `json:"school"`
-	SchoolName      string        `json:"schoolName"`
 	LibraryVersion  string        `json:"libraryVersion"`
 	RulebookVersion string        `json:"rulebookVersion"`
 	Level           athlete.Level `json:"level"`
@@ -66,29 +48,38 @@ type Programme struct {
 	Blocks          []Block       `json:"blocks"`
 }
 
-// Block is about four weeks with one emphasis.
+// Phase is what a block is for in the golfer's year.
+type Phase string
+
+// Preparation is the one phase there is while no season is planned.
+const Preparation Phase = "preparation"
+
+// Block is some weeks with one emphasis.
 type Block struct {
-	Place    string `json:"place"`
+	ID       ID     `json:"id"`
+	Phase    Phase  `json:"phase"`
 	Emphasis string `json:"emphasis"`
 	Weeks    []Week `json:"weeks"`
 }
 
+// WeekKind says whether a week's work rises or falls.
+type WeekKind string
+
 // Kinds of week.
 const (
-	Rising = "rising"
-	Easier = "easier"
+	Rising WeekKind = "rising"
+	Easier WeekKind = "easier"
 )
 
 // Week is seven days from Start.
 type Week struct {
-	Place    string     `json:"place"`
-	Number   int        `json:"number"`
-	Kind     string     `json:"kind"`
+	ID       ID         `json:"id"`
+	Number   int        `json:"number"` // from 1, within the block
+	Kind     WeekKind   `json:"kind"`
 	Start    civil.Date `json:"start"`
 	Sessions []Session  `json:"sessions"`
 	Home     []HomeDay  `json:"home"`
 	Retest   *Retest    `json:"retest,omitempty"`
-	Totals   Totals     `json:"totals"`
 }
 
 // Retest closes a block.
@@ -100,34 +91,40 @@ type Retest struct {
 
 // HomeDay is a short dose of range work away from the gym.
 type HomeDay struct {
-	Place string     `json:"place"`
+	ID    ID         `json:"id"`
 	Date  civil.Date `json:"date"`
 	Items []Item     `json:"items"`
 }
 
+// Letter names a kind of day: sessions of one letter hold the same lines.
+type Letter string
+
+// The kinds of day, in the order of a week.
+const (
+	DayA Letter = "A"
+	DayB Letter = "B"
+	DayC Letter = "C"
+)
+
+// Letters are the kinds of day there are. Do not change it.
+var Letters = []Letter{DayA, DayB, DayC}
+
 // Session is one visit to the gym.
 type Session struct {
-	Place   string     `json:"place"`
-	Date    civil.Date `json:"date"`
-	Letter  string     `json:"letter"` // A, B or C
-	Title   string     `json:"title"`
-	Budget  int        `json:"budgetMinutes"`
-	Minutes float64    `json:"minutes"`
-	Items   []Item     `json:"items"`
+	ID     ID         `json:"id"`
+	Date   civil.Date `json:"date"`
+	Letter Letter     `json:"letter"`
+	Title  string     `json:"title"`
+	Budget int        `json:"budgetMinutes"`
+	Items  []Item     `json:"items"`
 }
 
 // Item is one exercise in a session.
 type Item struct {
-	Place    string       `json:"place"`
-	Slot     string       `json:"slot"`
+	ID       ID           `json:"id"`
+	Slot     library.Slot `json:"slot"`
 	Exercise string       `json:"exercise"`
-	Name     string       `json:"name"`
-	Zone     library.Zone `json:"zone"`
 	Dose     Dose         `json:"dose"`
-	DoseText string       `json:"doseText"`
-	LoadText string       `json:"loadText"`
-	Minutes  float64      `json:"minutes"`
-	Cues     []string     `json:"cues"`
 	Reason   Reason       `json:"reason"`
 	Edited   bool         `json:"edited,omitempty"` // changed by hand
 	Note     string       `json:"note,omitempty"`   // the coach's reason for the change
@@ -160,24 +157,12 @@ type WarmSet struct {
 	Reps   int     `json:"reps"`
 }
 
-// Totals is what a week adds up to.
-type Totals struct {
-	Minutes  float64        `json:"minutes"`
-	Swings   int            `json:"swings"`
-	Throws   int            `json:"throws"`
-	Contacts int            `json:"contacts"`
-	Sets     map[string]int `json:"setsByZone"`
-}
-
 // WarmUpItem is one line of the fixed warm-up.
 type WarmUpItem struct {
 	Name string `json:"name"`
 	Dose string `json:"dose"`
 	Cue  string `json:"cue"`
 }
-
-// WarmUpMinutes is how long the fixed warm-up takes.
-const WarmUpMinutes = 6
 
 // SafeWarmUp returns the one warm-up of this version: no floor, no kit, no
 // jumps, ending quick and light (our own, common practice).
@@ -219,251 +204,127 @@ func (d Dose) OtherSwings() int {
 	return int(unit.Round(float64(d.Sets*d.Reps)*float64(d.OtherSideShare)/100, 0))
 }
 
-// work returns the seconds spent moving.
-func (d Dose) work(secondsPerRep float64) float64 {
-	if d.Unit == library.Seconds {
-		return float64(d.Volume())
-	}
-	return float64(d.Volume()) * secondsPerRep
+// Spot is where an item stands. Session is nil on a home day.
+type Spot struct {
+	Block   *Block
+	Week    *Week
+	Session *Session
+	Item    *Item
 }
 
-func (d Dose) rest() float64 {
-	if d.Sets < 2 {
-		return 0
-	}
-	return float64((d.Sets - 1) * d.RestSeconds)
-}
-
-// Words writes the dose as it stands on a card.
-func (d Dose) Words() string {
-	var b strings.Builder
-	switch {
-	case d.Unit == library.Seconds:
-		fmt.Fprintf(&b, "%d × %d s", d.Sets, d.Seconds)
-	case d.Unit == library.Swings:
-		total := d.Sets * d.Reps
-		fmt.Fprintf(&b, "%d × %d swings", d.Sets, d.Reps)
-		if d.OtherSideShare > 0 {
-			fmt.Fprintf(&b, ", playing %d, other %d", total-d.OtherSwings(), d.OtherSwings())
-		}
-	default:
-		fmt.Fprintf(&b, "%d × %d", d.Sets, d.Reps)
-	}
-	switch {
-	case d.Side == "toward":
-		b.WriteString(", toward the target")
-	case d.Side == "away":
-		b.WriteString(", away from the target")
-	case d.Side != "":
-		b.WriteString(", " + d.Side + " side")
-	case d.Sides == library.OneSided:
-		b.WriteString(" each side")
-	case d.Sides == library.Directional:
-		b.WriteString(" each way")
-	}
-	return b.String()
-}
-
-// LoadWords writes what is lifted, thrown or swung.
-func (d Dose) LoadWords() string {
-	var parts []string
-	if d.LoadKg != nil {
-		parts = append(parts, unit.Compact(*d.LoadKg, 2)+" kg")
-	}
-	if d.LoadKg == nil && d.MaxKg > 0 {
-		parts = append(parts, "at most "+unit.Compact(d.MaxKg, 1)+" kg")
-	}
-	if d.BallKg > 0 {
-		parts = append(parts, unit.Compact(d.BallKg, 1)+" kg ball")
-	}
-	if d.ImplementG > 0 {
-		parts = append(parts, fmt.Sprintf("%d g club", d.ImplementG))
-	} else if d.ImplementPercent != 0 {
-		parts = append(parts, fmt.Sprintf("club %+d%% of driver", d.ImplementPercent))
-	}
-	if d.IntentPercent > 0 {
-		parts = append(parts, fmt.Sprintf("%d%% intent", d.IntentPercent))
-	}
-	if d.Reserve != nil {
-		parts = append(parts, fmt.Sprintf("leave %d in reserve", *d.Reserve))
-	}
-	return strings.Join(parts, ", ")
-}
-
-// paired reports whether items i and i+1 of a session share their rests: a push
-// that meets a pull.
-func (s *Session) paired(i int) bool {
-	return i+1 < len(s.Items) && s.Items[i].Slot == SlotPush && s.Items[i+1].Slot == SlotPull
-}
-
-// Refresh renumbers every place and recomputes every minute, total and word
-// from the doses, and from how long a repetition takes by the catalogue. It is
-// called after every change.
-func (p *Programme) Refresh(exercises *library.Catalogue) {
+// Find returns where the item with an id stands.
+func (p *Programme) Find(id ID) (Spot, bool) {
 	for bi := range p.Blocks {
 		b := &p.Blocks[bi]
-		b.Place = fmt.Sprintf("b%d", bi+1)
 		for wi := range b.Weeks {
 			w := &b.Weeks[wi]
-			w.Place = fmt.Sprintf("%s.w%d", b.Place, wi+1)
-			w.Totals = Totals{Sets: map[string]int{}}
-			// Lists are never null in what is written.
-			if w.Sessions == nil {
-				w.Sessions = []Session{}
-			}
-			if w.Home == nil {
-				w.Home = []HomeDay{}
-			}
-			for si := range w.Sessions {
-				s := &w.Sessions[si]
-				s.Place = fmt.Sprintf("%s.s%d", w.Place, si+1)
-				s.refresh(&w.Totals, exercises)
-			}
-			for hi := range w.Home {
-				h := &w.Home[hi]
-				h.Place = fmt.Sprintf("%s.h%d", w.Place, hi+1)
-				for ii := range h.Items {
-					h.Items[ii].refresh(fmt.Sprintf("%s.i%d", h.Place, ii+1), exercises)
-				}
-			}
-			w.Totals.Minutes = unit.Round(w.Totals.Minutes, 1)
-		}
-	}
-}
-
-func (it *Item) seconds(exercises *library.Catalogue) float64 {
-	secs := 4.0
-	if e, ok := exercises.Find(it.Exercise); ok {
-		secs = e.SecondsPerRep
-	}
-	return it.Dose.work(secs) + it.Dose.rest() + 60 + 60*float64(len(it.Dose.WarmUpSets))
-}
-
-func (it *Item) refresh(place string, exercises *library.Catalogue) {
-	it.Place = place
-	it.DoseText, it.LoadText = it.Dose.Words(), it.Dose.LoadWords()
-	it.Minutes = unit.Round(it.seconds(exercises)/60, 1)
-}
-
-// Seconds is how long the session takes by its doses: the warm-up, the work,
-// the rests (shared within a pair), a minute an item and a minute a warm-up set.
-func (s *Session) Seconds(exercises *library.Catalogue) float64 {
-	seconds := WarmUpMinutes * 60.0
-	for i := range s.Items {
-		it := &s.Items[i]
-		seconds += it.seconds(exercises)
-		if s.paired(i) {
-			// The rests of a pair are shared: the shorter one is not waited for.
-			seconds -= min(it.Dose.rest(), s.Items[i+1].Dose.rest())
-		}
-	}
-	return seconds
-}
-
-func (s *Session) refresh(t *Totals, exercises *library.Catalogue) {
-	for i := range s.Items {
-		it := &s.Items[i]
-		it.refresh(s.Place+".i"+strconv.Itoa(i+1), exercises)
-		t.Sets[string(it.Zone)] += it.Dose.Sets
-		switch it.Slot {
-		case SlotSwings:
-			t.Swings += it.Dose.Volume()
-		case SlotThrow:
-			t.Throws += it.Dose.Volume()
-		}
-		if it.Dose.Unit == library.Contacts {
-			t.Contacts += it.Dose.Volume()
-		}
-	}
-	s.Minutes = unit.Round(s.Seconds(exercises)/60, 1)
-	t.Minutes += s.Minutes
-}
-
-// Contacts is the number of landings in a session.
-func (s *Session) Contacts() int {
-	n := 0
-	for _, it := range s.Items {
-		if it.Dose.Unit == library.Contacts {
-			n += it.Dose.Volume()
-		}
-	}
-	return n
-}
-
-// Count adds up the volume of the items in a slot.
-func (s *Session) Count(slot string) int {
-	n := 0
-	for _, it := range s.Items {
-		if it.Slot == slot {
-			n += it.Dose.Volume()
-		}
-	}
-	return n
-}
-
-// HardContacts is the number of landings from which a session counts as a hard
-// lower-body day.
-const HardContacts = 40
-
-// HardLower reports whether the session is a hard lower-body day: it has a Z4
-// lower-body lift or at least HardContacts landings.
-func (s *Session) HardLower() bool {
-	for _, it := range s.Items {
-		if (it.Slot == SlotMain || it.Slot == SlotSecond) && it.Zone == library.Z4 {
-			return true
-		}
-	}
-	return s.Contacts() >= HardContacts
-}
-
-// FastDay reports whether the only hard content is Z1 and Z2 work.
-func (s *Session) FastDay() bool {
-	if s.HardLower() {
-		return false
-	}
-	fast := false
-	for _, it := range s.Items {
-		fast = fast || it.Zone == library.Z1 || it.Zone == library.Z2
-	}
-	return fast
-}
-
-// Find returns the item at a place, the session it stands in (nil for a home
-// day) and its index there.
-func (p *Programme) Find(place string) (it *Item, s *Session, index int) {
-	for bi := range p.Blocks {
-		for wi := range p.Blocks[bi].Weeks {
-			w := &p.Blocks[bi].Weeks[wi]
 			for si := range w.Sessions {
 				for ii := range w.Sessions[si].Items {
-					if w.Sessions[si].Items[ii].Place == place {
-						return &w.Sessions[si].Items[ii], &w.Sessions[si], ii
+					if it := &w.Sessions[si].Items[ii]; it.ID == id {
+						return Spot{b, w, &w.Sessions[si], it}, true
 					}
 				}
 			}
 			for hi := range w.Home {
 				for ii := range w.Home[hi].Items {
-					if w.Home[hi].Items[ii].Place == place {
-						return &w.Home[hi].Items[ii], nil, ii
+					if it := &w.Home[hi].Items[ii]; it.ID == id {
+						return Spot{b, w, nil, it}, true
 					}
 				}
 			}
 		}
 	}
-	return nil, nil, -1
+	return Spot{}, false
 }
 
-// Session returns the session at a place and its week.
-func (p *Programme) Session(place string) (*Session, *Week) {
+// Session returns the session with an id.
+func (p *Programme) Session(id ID) (*Session, bool) {
 	for bi := range p.Blocks {
 		for wi := range p.Blocks[bi].Weeks {
 			w := &p.Blocks[bi].Weeks[wi]
 			for si := range w.Sessions {
-				if w.Sessions[si].Place == place {
-					return &w.Sessions[si], w
+				if w.Sessions[si].ID == id {
+					return &w.Sessions[si], true
 				}
 			}
 		}
 	}
-	return nil, nil
+	return nil, false
+}
+
+// EachSession calls do for every session of the block, in the order of time.
+func (b *Block) EachSession(do func(*Week, *Session)) {
+	for wi := range b.Weeks {
+		for si := range b.Weeks[wi].Sessions {
+			do(&b.Weeks[wi], &b.Weeks[wi].Sessions[si])
+		}
+	}
+}
+
+// EachItem calls do for every item, those of home days too.
+func (p *Programme) EachItem(do func(*Item)) {
+	each := func(items []Item) {
+		for i := range items {
+			do(&items[i])
+		}
+	}
+	for bi := range p.Blocks {
+		for wi := range p.Blocks[bi].Weeks {
+			w := &p.Blocks[bi].Weeks[wi]
+			for si := range w.Sessions {
+				each(w.Sessions[si].Items)
+			}
+			for hi := range w.Home {
+				each(w.Home[hi].Items)
+			}
+		}
+	}
+}
+
+// Clone returns a deep copy: what is done to it leaves the document as it is.
+func (p *Programme) Clone() *Programme {
+	out := *p
+	out.Notes, out.WarmUp = slices.Clone(p.Notes), slices.Clone(p.WarmUp)
+	out.Blocks = slices.Clone(p.Blocks)
+	for bi := range out.Blocks {
+		b := &out.Blocks[bi]
+		b.Weeks = slices.Clone(b.Weeks)
+		for wi := range b.Weeks {
+			b.Weeks[wi] = b.Weeks[wi].clone()
+		}
+	}
+	return &out
+}
+
+func (w Week) clone() Week {
+	w.Sessions, w.Home = slices.Clone(w.Sessions), slices.Clone(w.Home)
+	for si := range w.Sessions {
+		w.Sessions[si].Items = cloneItems(w.Sessions[si].Items)
+	}
+	for hi := range w.Home {
+		w.Home[hi].Items = cloneItems(w.Home[hi].Items)
+	}
+	if w.Retest != nil {
+		r := *w.Retest
+		r.Tests = slices.Clone(r.Tests)
+		w.Retest = &r
+	}
+	return w
+}
+
+func cloneItems(items []Item) []Item {
+	out := slices.Clone(items)
+	for i := range out {
+		d := &out[i].Dose
+		d.WarmUpSets = slices.Clone(d.WarmUpSets)
+		if d.Reserve != nil {
+			r := *d.Reserve
+			d.Reserve = &r
+		}
+		if d.LoadKg != nil {
+			kg := *d.LoadKg
+			d.LoadKg = &kg
+		}
+	}
+	return out
 }

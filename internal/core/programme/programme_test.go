@@ -4,109 +4,77 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
-	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 )
 
-func num(v int) *int        { return &v }
-func kg(v float64) *float64 { return &v }
-func item(slot, exercise string, d programme.Dose) programme.Item {
-	e, ok := library.Shipped().Find(exercise)
-	if !ok {
-		panic(exercise)
-	}
-	d.Unit, d.Sides = e.DoseUnit, e.Sides
-	return programme.Item{Slot: slot, Exercise: exercise, Name: e.Name, Zone: e.Zone, Dose: d}
+// doc is a document of one block, a week, a session of two items and a home day
+// of one.
+func doc() *programme.Programme {
+	kg, reserve := 60.0, 2
+	item := programme.Item{Exercise: "lift", Dose: programme.Dose{Sets: 3, Reps: 5, LoadKg: &kg, Reserve: &reserve, WarmUpSets: []programme.WarmSet{{Reps: 6}}}}
+	return &programme.Programme{Blocks: []programme.Block{{Weeks: []programme.Week{{
+		Number: 1, Sessions: []programme.Session{{Letter: programme.DayA, Items: []programme.Item{item, item}}},
+		Home: []programme.HomeDay{{Items: []programme.Item{item}}}, Retest: &programme.Retest{Tests: []string{"grip"}},
+	}}}}}
 }
 
-func of(items ...programme.Item) *programme.Programme {
-	return &programme.Programme{Blocks: []programme.Block{{Weeks: []programme.Week{{Sessions: []programme.Session{{Items: items, Budget: 60}}}}}}}
+func TestPartsWithoutAnIDGetOneFromThePrefix(t *testing.T) {
+	p, same := doc(), doc()
+	p.Name("k")
+	same.Name("k")
+	assert.Equal(t, same, p, "the same document and prefix give the same ids")
+	require.NoError(t, p.Check())
+	w := &p.Blocks[0].Weeks[0]
+	assert.Equal(t, []programme.ID{"k-1", "k-2", "k-3", "k-4", "k-5", "k-6", "k-7"},
+		[]programme.ID{p.Blocks[0].ID, w.ID, w.Sessions[0].ID, w.Sessions[0].Items[0].ID, w.Sessions[0].Items[1].ID, w.Home[0].ID, w.Home[0].Items[0].ID})
+
+	w.Sessions[0].Items[0], w.Sessions[0].Items[1] = w.Sessions[0].Items[1], w.Sessions[0].Items[0]
+	w.Sessions[0].Items = append(w.Sessions[0].Items, programme.Item{Exercise: "throw"})
+	p.Name("k")
+	assert.Equal(t, programme.ID("k-5"), w.Sessions[0].Items[0].ID, "an id moves with its item")
+	assert.Equal(t, programme.ID("k-8"), w.Sessions[0].Items[2].ID, "one that is taken is never given again")
 }
 
-// Worked by hand from our rule: warm-up + Σ sets · reps · seconds ·
-// sides + rests (shared within a pair) + 60 s an item + 60 s a warm-up set.
-func TestMinutesByHand(t *testing.T) {
-	p := of(
-		item(programme.SlotMain, "lift-trap-bar", programme.Dose{Sets: 3, Reps: 5, RestSeconds: 150, WarmUpSets: make([]programme.WarmSet, 2)}),
-		item(programme.SlotPush, "push-bench-db", programme.Dose{Sets: 3, Reps: 8, RestSeconds: 75}),
-		item(programme.SlotPull, "pull-row-db", programme.Dose{Sets: 3, Reps: 8, RestSeconds: 60}),
-		item(programme.SlotTrunk, "trunk-side-plank", programme.Dose{Sets: 2, Seconds: 20, RestSeconds: 30}),
-	)
-	p.Refresh(library.Shipped())
-	s := p.Blocks[0].Weeks[0].Sessions[0]
-	// lift 3·5·4 = 60, rests 2·150 = 300, 60, warm-up sets 120           = 540
-	// press 3·8·3 = 72, rests 150, 60                                    = 282
-	// row 3·8·3·2 sides = 144, rests 120, 60                             = 324
-	// the pair shares the shorter rests                                  = −120
-	// side plank 2·20·2 sides = 80, rest 30, 60                          = 170
-	// warm-up                                                            = 360
-	assert.Equal(t, 25.9, s.Minutes) // 1556 s
-	assert.Equal(t, []float64{9, 4.7, 5.4, 2.8}, []float64{s.Items[0].Minutes, s.Items[1].Minutes, s.Items[2].Minutes, s.Items[3].Minutes})
-	assert.Equal(t, 25.9, p.Blocks[0].Weeks[0].Totals.Minutes)
+func TestADocumentWithoutItsIDsIsFound(t *testing.T) {
+	p := doc()
+	assert.EqualError(t, p.Check(), "a block has no id")
+	p.Name("k")
+	p.Blocks[0].Weeks[0].Home[0].Items[0].ID = "k-3"
+	assert.EqualError(t, p.Check(), "the id k-3 stands for two parts, a session and another item")
 }
 
-// Source: contacts as Potach and Chu count them: each landing once, two feet
-// together 1, single-leg jumps each foot.
-func TestTotals(t *testing.T) {
-	p := of(
-		item(programme.SlotSwings, "swing-light", programme.Dose{Sets: 5, Reps: 5, OtherSideShare: 50}),
-		item(programme.SlotThrow, "throw-scoop", programme.Dose{Sets: 3, Reps: 3}),
-		item(programme.SlotJump, "jump-box", programme.Dose{Sets: 4, Reps: 5}),
-		item(programme.SlotJump, "jump-lateral-bound", programme.Dose{Sets: 3, Reps: 6}),
-	)
-	p.Refresh(library.Shipped())
-	w := p.Blocks[0].Weeks[0]
-	assert.Equal(t, 25, w.Totals.Swings, "both sides together")
-	assert.Equal(t, 18, w.Totals.Throws, "each way")
-	assert.Equal(t, 20+36, w.Totals.Contacts)
-	assert.Equal(t, map[string]int{"Z1": 8, "Z2": 7}, w.Totals.Sets)
-	s := &w.Sessions[0]
-	assert.Equal(t, 56, s.Contacts())
-	assert.True(t, s.HardLower(), "forty landings and more are a hard day")
-	s.Items = s.Items[:2]
-	assert.True(t, s.FastDay())
+func TestFind(t *testing.T) {
+	p := doc()
+	p.Name("k")
+	spot, ok := p.Find("k-5")
+	require.True(t, ok)
+	assert.Same(t, &p.Blocks[0].Weeks[0].Sessions[0].Items[1], spot.Item)
+	assert.Same(t, &p.Blocks[0].Weeks[0].Sessions[0], spot.Session)
+	spot, ok = p.Find("k-7")
+	require.True(t, ok)
+	assert.Nil(t, spot.Session, "a home day is no session")
+	assert.Equal(t, 1, spot.Week.Number)
+	_, ok = p.Find("k-3")
+	assert.False(t, ok, "a session is no item")
+	s, ok := p.Session("k-3")
+	require.True(t, ok)
+	assert.Equal(t, programme.DayA, s.Letter)
+	_, ok = p.Session("k-5")
+	assert.False(t, ok)
 }
 
-func TestDoseWords(t *testing.T) {
-	rows := []struct {
-		dose        programme.Dose
-		words, load string
-	}{
-		{programme.Dose{Sets: 3, Reps: 5, Unit: library.Reps, Sides: library.TwoSided, LoadKg: kg(82.5), Reserve: num(2)}, "3 × 5", "82.5 kg, leave 2 in reserve"},
-		{programme.Dose{Sets: 3, Reps: 5, Unit: library.Reps, Sides: library.OneSided, Reserve: num(4)}, "3 × 5 each side", "leave 4 in reserve"},
-		{programme.Dose{Sets: 3, Reps: 3, Unit: library.Reps, Sides: library.Directional, BallKg: 3}, "3 × 3 each way", "3 kg ball"},
-		{programme.Dose{Sets: 2, Seconds: 15, Unit: library.Seconds, Sides: library.OneSided, Side: "trail"}, "2 × 15 s, trail side", ""},
-		{programme.Dose{Sets: 1, Reps: 8, Unit: library.Reps, Sides: library.Directional, Side: "toward"}, "1 × 8, toward the target", ""},
-		{programme.Dose{Sets: 1, Reps: 8, Unit: library.Reps, Sides: library.Directional, Side: "away"}, "1 × 8, away from the target", ""},
-		{programme.Dose{Sets: 3, Reps: 4, Unit: library.Swings, Sides: library.SwingSides, OtherSideShare: 30, IntentPercent: 70, ImplementPercent: -20}, "3 × 4 swings, playing 8, other 4", "club -20% of driver, 70% intent"},
-		{programme.Dose{Sets: 3, Reps: 4, Unit: library.Swings, ImplementPercent: -20, ImplementG: 248}, "3 × 4 swings", "248 g club"},
-	}
-	for _, r := range rows {
-		assert.Equal(t, r.words, r.dose.Words())
-		assert.Equal(t, r.load, r.dose.LoadWords())
-	}
-}
-
-func TestPlacesFollowPositions(t *testing.T) {
-	trunk := item(programme.SlotTrunk, "trunk-plank", programme.Dose{Sets: 1, Seconds: 20})
-	p := of(trunk, trunk)
-	p.Blocks[0].Weeks[0].Home = []programme.HomeDay{{Items: []programme.Item{trunk}}}
-	p.Refresh(library.Shipped())
-	it, s, i := p.Find("b1.w1.s1.i2")
-	assert.NotNil(t, it)
-	assert.Equal(t, "b1.w1.s1", s.Place)
-	assert.Equal(t, 1, i)
-	it, s, _ = p.Find("b1.w1.h1.i1")
-	assert.NotNil(t, it)
-	assert.Nil(t, s, "a home day is no session")
-	it, _, i = p.Find("b2.w1.s1.i1")
-	assert.Nil(t, it)
-	assert.Equal(t, -1, i)
-	none, _ := p.Session("b1.w9.s1")
-	assert.Nil(t, none)
-	empty := of()
-	empty.Blocks[0].Weeks[0].Sessions = nil
-	empty.Refresh(library.Shipped())
-	assert.NotNil(t, empty.Blocks[0].Weeks[0].Sessions, "lists are never null")
+func TestACloneSharesNothing(t *testing.T) {
+	p := doc()
+	p.Name("k")
+	out := p.Clone()
+	assert.Equal(t, p, out)
+	w := &out.Blocks[0].Weeks[0]
+	w.Sessions[0].Items[0].Dose.WarmUpSets[0].Reps = 1
+	*w.Sessions[0].Items[0].Dose.LoadKg, *w.Sessions[0].Items[0].Dose.Reserve = 1, 1
+	w.Sessions[0].Items[1].Exercise, w.Home[0].Items[0].Exercise, w.Retest.Tests[0], w.Number = "x", "x", "x", 9
+	same := doc()
+	same.Name("k")
+	assert.Equal(t, same, p)
 }

@@ -9,12 +9,13 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/strength"
 	"dunnock/internal/core/unit"
 )
 
 type checker struct {
-	p         *programme.Programme
+	p         *derive.Programme
 	f         Facts
 	exercises *library.Catalogue
 	found     map[string][]Result
@@ -28,7 +29,7 @@ func (c *checker) run() {
 	if !c.f.Clearance.MayExert() {
 		c.broken("CLEAR", "", "Complete the clearance in Intake.", "%s", c.f.Clearance.Text)
 	}
-	var previous *programme.Session
+	var previous *derive.Session
 	unloaded := false
 	for bi := range c.p.Blocks {
 		b := &c.p.Blocks[bi]
@@ -67,7 +68,7 @@ func (c *checker) run() {
 	}
 }
 
-func (c *checker) item(it *programme.Item) {
+func (c *checker) item(it *derive.Item) {
 	e, ok := c.exercises.Find(it.Exercise)
 	if !ok {
 		c.broken("KIT", it.Place, "Swap it for one in the library.", "%s is not in the library.", it.Name)
@@ -96,10 +97,10 @@ func (c *checker) item(it *programme.Item) {
 			c.broken(rule, it.Place, "Lower the load.", "%s: %s kg is %s%% of the predicted single, at most %s%% here.", it.Name, unit.Compact(*d.LoadKg, 2), unit.Text(100*share, 0), unit.Text(100*c.f.MaxLoadShare(), 0))
 		}
 	}
-	if e.Maximal && !e.Rhythmic && (it.Slot == programme.SlotThrow || it.Slot == programme.SlotJump) && d.Reps > c.f.By.ExplosiveReps.Most {
+	if e.Maximal && !e.Rhythmic && (it.Slot == library.SlotThrow || it.Slot == library.SlotJump) && d.Reps > c.f.By.ExplosiveReps.Most {
 		c.broken("EXPLOSIVE-REPS", it.Place, fmt.Sprintf("Use more sets of %d or fewer.", c.f.By.ExplosiveReps.Most), "%s: %d a set, at most %d.", it.Name, d.Reps, c.f.By.ExplosiveReps.Most)
 	}
-	if it.Slot == programme.SlotSwings {
+	if it.Slot == library.SlotSwings {
 		if set := c.f.By.Swings; d.Reps < set.SetLeast || d.Reps > set.SetMost {
 			c.broken("SWINGS", it.Place, fmt.Sprintf("Use sets of %d to %d.", set.SetLeast, set.SetMost), "%s: sets of %d.", it.Name, d.Reps)
 		}
@@ -108,10 +109,10 @@ func (c *checker) item(it *programme.Item) {
 		}
 	}
 	oneSided := d.Sides == library.OneSided || d.Sides == library.Directional
-	if oneSided && d.Side != "" && it.Slot != programme.SlotRange {
+	if oneSided && d.Side != "" && it.Slot != library.SlotRange {
 		c.broken("BOTH-SIDES", it.Place, "Do both sides.", "%s is done on the %s side only.", it.Name, d.Side)
 	}
-	if e.LookAlike && it.Slot != programme.SlotSwings && it.Slot != programme.SlotThrow && it.Reason.Finding == "" {
+	if e.LookAlike && it.Slot != library.SlotSwings && it.Slot != library.SlotThrow && it.Reason.Finding == "" {
 		c.broken("SPECIAL", it.Place, "Tie it to a finding, or remove it.", "%s looks like a swing and is tied to no finding.", it.Name)
 	}
 }
@@ -120,7 +121,7 @@ func (c *checker) has(rule, place string) bool {
 	return slices.ContainsFunc(c.found[rule], func(r Result) bool { return r.Place == place })
 }
 
-func (c *checker) reserve(it *programme.Item, s *programme.Session, firstWeek bool) {
+func (c *checker) reserve(it *derive.Item, s *derive.Session, firstWeek bool) {
 	if it.Dose.Reserve == nil {
 		return
 	}
@@ -149,7 +150,7 @@ func (c *checker) reserve(it *programme.Item, s *programme.Session, firstWeek bo
 	}
 }
 
-func (c *checker) session(s *programme.Session) {
+func (c *checker) session(s *derive.Session) {
 	if s.Minutes > float64(s.Budget)+floatTolerance {
 		c.broken("TIME", s.Place, "Take a set or an exercise out.", "%s min planned, %d min there are.", unit.Text(s.Minutes, 0), s.Budget)
 	}
@@ -164,7 +165,7 @@ func (c *checker) session(s *programme.Session) {
 		}
 		worst = max(worst, z)
 	}
-	contacts, throws, swings := s.Contacts(), s.Count(programme.SlotThrow), s.Count(programme.SlotSwings)
+	contacts, throws, swings := s.Contacts(), s.Count(library.SlotThrow), s.Count(library.SlotSwings)
 	switch most := c.f.MaxContacts(); {
 	case contacts <= most:
 	case c.f.Senior:
@@ -191,7 +192,7 @@ func (c *checker) session(s *programme.Session) {
 	}
 }
 
-func (c *checker) spacing(before, s *programme.Session) {
+func (c *checker) spacing(before, s *derive.Session) {
 	if before == nil {
 		return
 	}
@@ -199,22 +200,23 @@ func (c *checker) spacing(before, s *programme.Session) {
 	if days*hoursPerDay >= c.f.By.Spacing.Hours {
 		return
 	}
+	landings := c.f.By.Spacing.Landings
 	switch {
-	case before.HardLower() && s.HardLower():
+	case before.HardLower(landings) && s.HardLower(landings):
 		c.broken("SPACING", s.Place, "Move a session or make one of them fast and light.", "Hard lower-body work on %s and %s: %d hours between them.", before.Date.Words(), s.Date.Words(), c.f.By.Spacing.Hours)
-	case before.HardLower() && s.FastDay():
+	case before.HardLower(landings) && s.FastDay(landings):
 		c.broken("SPACING", s.Place, "Put the fast day before the heavy one.", "A fast day on %s, the day after heavy lower-body work.", s.Date.Words())
 	}
-	if before.Count(programme.SlotSwings) > 0 && s.Count(programme.SlotSwings) > 0 {
+	if before.Count(library.SlotSwings) > 0 && s.Count(library.SlotSwings) > 0 {
 		c.broken("SWINGS", s.Place, "Leave the swings out on one of the days.", "Fast swings on %s and %s: never on consecutive days.", before.Date.Words(), s.Date.Words())
 	}
 }
 
-func (c *checker) week(w *programme.Week) {
+func (c *checker) week(w *derive.Week) {
 	swings, other, days, push, pull, sets, alike := 0, 0, 0, 0, 0, 0, 0
 	share := 0
 	for si := range w.Sessions {
-		if w.Sessions[si].Count(programme.SlotSwings) > 0 {
+		if w.Sessions[si].Count(library.SlotSwings) > 0 {
 			days++
 		}
 		for _, it := range w.Sessions[si].Items {
@@ -224,11 +226,11 @@ func (c *checker) week(w *programme.Week) {
 			}
 			sets += it.Dose.Sets
 			switch {
-			case it.Slot == programme.SlotSwings:
+			case it.Slot == library.SlotSwings:
 				swings += it.Dose.Volume()
 				other += it.Dose.OtherSwings()
 				share = c.wantedShare(w.Number)
-			case e.LookAlike && it.Slot != programme.SlotThrow:
+			case e.LookAlike && it.Slot != library.SlotThrow:
 				alike += it.Dose.Sets
 			}
 			switch e.Family {
@@ -281,18 +283,24 @@ const (
 	rampWeeks   = 3 // the rising weeks of a block
 )
 
+// lineKey names the work that goes on from week to week.
+type lineKey struct {
+	slot     library.Slot
+	exercise string
+}
+
 type line struct{ volume, oneSet, sessions int }
 
 // lines adds up a week by slot and exercise, home days and range work left out.
-func lines(w *programme.Week) (map[string]line, []string) {
-	m := map[string]line{}
-	var order []string
+func lines(w *derive.Week) (map[lineKey]line, []lineKey) {
+	m := map[lineKey]line{}
+	var order []lineKey
 	for si := range w.Sessions {
 		for _, it := range w.Sessions[si].Items {
-			if it.Slot == programme.SlotRange {
+			if it.Slot == library.SlotRange {
 				continue
 			}
-			key := it.Slot + "|" + it.Exercise
+			key := lineKey{it.Slot, it.Exercise}
 			l, seen := m[key]
 			if !seen {
 				order = append(order, key)
@@ -306,8 +314,8 @@ func lines(w *programme.Week) (map[string]line, []string) {
 	return m, order
 }
 
-func (c *checker) wave(b *programme.Block) {
-	var last map[string]line
+func (c *checker) wave(b *derive.Block) {
+	var last map[lineKey]line
 	for wi := range b.Weeks {
 		w := &b.Weeks[wi]
 		now, order := lines(w)
@@ -317,10 +325,8 @@ func (c *checker) wave(b *programme.Block) {
 			if !ok || before.sessions != n.sessions {
 				continue // a line that came, went or changed its number of sessions is not a wave
 			}
-			slot, id, _ := strings.Cut(key, "|")
-			e, _ := c.exercises.Find(id)
-			name := id
-			if e != nil {
+			name := key.exercise
+			if e, ok := c.exercises.Find(key.exercise); ok {
 				name = e.Name
 			}
 			if w.Kind == programme.Easier {
@@ -335,7 +341,7 @@ func (c *checker) wave(b *programme.Block) {
 				}
 				continue
 			}
-			if limit := c.f.By.Wave.Limit(before.volume, max(before.oneSet, n.oneSet), Quick(slot)); float64(n.volume) > limit+floatTolerance {
+			if limit := c.f.By.Wave.Limit(before.volume, max(before.oneSet, n.oneSet), key.slot.Quick()); float64(n.volume) > limit+floatTolerance {
 				c.broken("WAVE", w.Place, fmt.Sprintf("Keep it to %d.", int(limit)), "%s rises from %d to %d (%s%%) in a week.", name, before.volume, n.volume, unit.Text(100*(float64(n.volume)/float64(before.volume)-1), 0))
 			}
 		}
@@ -349,7 +355,7 @@ func (c *checker) wave(b *programme.Block) {
 
 // flat finds lines a coach changed that stand still over the rising weeks. Range
 // work is meant to.
-func (c *checker) flat(b *programme.Block) {
+func (c *checker) flat(b *derive.Block) {
 	type week struct {
 		volume  int
 		load    float64
@@ -360,8 +366,12 @@ func (c *checker) flat(b *programme.Block) {
 		weeks       []week
 		edited      bool
 	}
-	lines := map[string]*course{}
-	var order []string
+	type courseKey struct {
+		letter programme.Letter
+		lineKey
+	}
+	lines := map[courseKey]*course{}
+	var order []courseKey
 	rising := 0
 	for wi := range b.Weeks {
 		w := &b.Weeks[wi]
@@ -371,10 +381,10 @@ func (c *checker) flat(b *programme.Block) {
 		rising++
 		for si := range w.Sessions {
 			for _, it := range w.Sessions[si].Items {
-				if it.Slot == programme.SlotRange {
+				if it.Slot == library.SlotRange {
 					continue
 				}
-				key := w.Sessions[si].Letter + "|" + it.Slot + "|" + it.Exercise
+				key := courseKey{w.Sessions[si].Letter, lineKey{it.Slot, it.Exercise}}
 				l := lines[key]
 				if l == nil {
 					l = &course{name: it.Name, place: it.Place}
@@ -401,7 +411,7 @@ func (c *checker) flat(b *programme.Block) {
 	}
 }
 
-func (c *checker) loadStep(b *programme.Block) {
+func (c *checker) loadStep(b *derive.Block) {
 	last := map[string]float64{}
 	for wi := range b.Weeks {
 		w := &b.Weeks[wi]
@@ -427,7 +437,7 @@ func (c *checker) loadStep(b *programme.Block) {
 	}
 }
 
-func (c *checker) retest(b *programme.Block) {
+func (c *checker) retest(b *derive.Block) {
 	if len(b.Weeks) == 0 || b.Weeks[len(b.Weeks)-1].Retest == nil {
 		c.broken("RETEST", b.Place, "Put a retest at the end of the block.", "No retest closes this block.")
 	}

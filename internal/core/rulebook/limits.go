@@ -130,9 +130,11 @@ type ImplementLimits struct {
 	HeavierPercent int `json:"heavierPercent"`
 }
 
-// SpacingLimits are hours between hard lower-body days.
+// SpacingLimits are hours between hard lower-body days, and the landings from
+// which a day is one.
 type SpacingLimits struct {
-	Hours int `json:"hours"`
+	Hours    int `json:"hours"`
+	Landings int `json:"landings"`
 }
 
 // PushPullLimits is the weekly ratio of push to pull sets.

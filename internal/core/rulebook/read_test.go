@@ -11,7 +11,7 @@ import (
 
 func TestABookIsReadWholeOrNotAtAll(t *testing.T) {
 	const one = `{"id": "KIT", "severity": "blocking", "sentence": "Only what is there.", "source": "house rule"}`
-	b, err := read([]byte(`{"version": "own.1", "rules": [` + one + `]}`))
+	b, err := Read([]byte(`{"version": "own.1", "rules": [` + one + `]}`))
 	require.NoError(t, err)
 	assert.Equal(t, "own.1", b.Version())
 	assert.Len(t, b.Rules(), 1)
@@ -21,7 +21,7 @@ func TestABookIsReadWholeOrNotAtAll(t *testing.T) {
 		"needs an id, a sentence and a source": `{"rules": [{"id": "KIT", "severity": "advice"}]}`,
 		`rule KIT: severity "grave"`:           `{"rules": [{"id": "KIT", "severity": "grave", "sentence": "s", "source": "s"}]}`,
 	} {
-		_, err := read([]byte(text))
+		_, err := Read([]byte(text))
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -33,7 +33,7 @@ func TestNumbersOfARuleAndItsSentenceBelongTogether(t *testing.T) {
 		}
 		return `{"rules": [{"id": "` + id + `", "severity": "warning", ` + params + `"sentence": "` + sentence + `", "source": "s"}]}`
 	}
-	b, err := read([]byte(rule("EXPLOSIVE-REPS", `{"most": 4}`, "1 to {most} a set.")))
+	b, err := Read([]byte(rule("EXPLOSIVE-REPS", `{"most": 4}`, "1 to {most} a set.")))
 	require.NoError(t, err)
 	assert.Equal(t, "1 to 4 a set.", b.Rules()[0].Sentence)
 	assert.Equal(t, 4, b.Limits().ExplosiveReps.Most)
@@ -47,7 +47,7 @@ func TestNumbersOfARuleAndItsSentenceBelongTogether(t *testing.T) {
 		"rule KIT has numbers nothing reads":    rule("KIT", `{"most": 4}`, "At most {most}."),
 		"cannot unmarshal string into Go value": rule("EXPLOSIVE-REPS", `"four"`, "1 to {most} a set."),
 	} {
-		_, err := read([]byte(text))
+		_, err := Read([]byte(text))
 		assert.ErrorContains(t, err, want)
 	}
 }

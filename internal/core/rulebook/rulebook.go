@@ -17,6 +17,7 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 )
 
 // Severity says what a broken rule means.
@@ -46,10 +47,11 @@ type Book struct {
 	version string
 	rules   []Rule
 	limits  Limits
+	source  json.RawMessage
 }
 
 var shipped = sync.OnceValue(func() *Book {
-	b, err := read(rulesJSON)
+	b, err := Read(rulesJSON)
 	if err != nil {
 		panic("rulebook: rules.json: " + err.Error())
 	}
@@ -59,8 +61,9 @@ var shipped = sync.OnceValue(func() *Book {
 // Shipped returns the rules we ship.
 func Shipped() *Book { return shipped() }
 
-// read reads a rulebook. Every rule a check speaks of must stand in it once.
-func read(b []byte) (*Book, error) {
+// Read reads a rulebook: JSON with a version and rules, no rule twice. It is the
+// inverse of Source.
+func Read(b []byte) (*Book, error) {
 	var doc struct {
 		Version string `json:"version"`
 		Rules   []struct {
@@ -73,7 +76,7 @@ func read(b []byte) (*Book, error) {
 	if err := dec.Decode(&doc); err != nil {
 		return nil, err
 	}
-	book := &Book{version: doc.Version}
+	book := &Book{version: doc.Version, source: slices.Clone(b)}
 	seen := map[string]bool{}
 	for _, r := range doc.Rules {
 		if err := book.limits.take(r.ID, r.Params); err != nil {
@@ -101,6 +104,9 @@ func read(b []byte) (*Book, error) {
 // Version changes whenever a rule does: it is written into every plan.
 func (b *Book) Version() string { return b.version }
 
+// Source is what the book was read from.
+func (b *Book) Source() json.RawMessage { return slices.Clone(b.source) }
+
 // Limits returns the numbers of the rules.
 func (b *Book) Limits() Limits { return b.limits }
 
@@ -121,14 +127,16 @@ const (
 // Result is what a rule says of a programme. A rule that is met everywhere
 // gives one Result without a place.
 type Result struct {
-	Rule     string   `json:"rule"`
-	Severity Severity `json:"severity"`
-	Status   Status   `json:"status"`
-	Place    string   `json:"place,omitempty"`
-	Text     string   `json:"text"`
-	Fix      string   `json:"fix,omitempty"`
-	Sentence string   `json:"sentence"`
-	Source   string   `json:"source"`
+	Rule     string       `json:"rule"`
+	Severity Severity     `json:"severity"`
+	Status   Status       `json:"status"`
+	Place    string       `json:"place,omitempty"`
+	At       programme.ID `json:"at,omitempty"`    // what stands at the place
+	Where    string       `json:"where,omitempty"` // the place in words
+	Text     string       `json:"text"`
+	Fix      string       `json:"fix,omitempty"`
+	Sentence string       `json:"sentence"`
+	Source   string       `json:"source"`
 }
 
 // Facts is what the rules need to know of the golfer.
@@ -255,17 +263,13 @@ func (f Facts) Forbidden(e *library.Exercise) (rule, why string) {
 	return "", ""
 }
 
-// Quick reports whether a slot's volume may rise by the larger share.
-func Quick(slot string) bool {
-	return slot == programme.SlotSwings || slot == programme.SlotThrow || slot == programme.SlotJump
-}
-
-// Check judges a programme of exercises from a catalogue by every rule. The
-// order is that of the book, then of places.
-func (b *Book) Check(p *programme.Programme, f Facts, exercises *library.Catalogue) []Result {
+// Check judges the view of a programme of exercises from a catalogue by every
+// rule. The order is that of the book, then of places.
+func (b *Book) Check(p *derive.Programme, f Facts, exercises *library.Catalogue) []Result {
 	f.By = b.limits
 	c := &checker{p: p, f: f, exercises: exercises, found: map[string][]Result{}}
 	c.run()
+	spots := p.Places()
 	var out []Result
 	for _, r := range b.rules {
 		results := c.found[r.ID]
@@ -274,6 +278,7 @@ func (b *Book) Check(p *programme.Programme, f Facts, exercises *library.Catalog
 		}
 		for _, res := range results {
 			res.Rule, res.Severity, res.Sentence, res.Source = r.ID, r.Severity, r.Sentence, r.Source
+			res.At, res.Where = spots[res.Place].ID, spots[res.Place].Words
 			out = append(out, res)
 		}
 	}

@@ -20,17 +20,17 @@ import (
 func base(t *testing.T) (*programme.Programme, rulebook.Facts) {
 	t.Helper()
 	f := testkit.Strong()
-	r, err := plan.Generate(f, method.Shipped())
+	b, err := plan.BasisOf(f, method.Shipped())
 	require.NoError(t, err)
-	facts, err := plan.Facts(f, method.Shipped())
+	j, err := b.Generate("t")
 	require.NoError(t, err)
-	return r.Programme, facts
+	return j.Doc, b.Facts
 }
 
 func broken(p *programme.Programme, f rulebook.Facts, rule string) []rulebook.Result {
-	p.Refresh(library.Shipped())
 	var out []rulebook.Result
-	for _, r := range rulebook.Shipped().Check(p, f, library.Shipped()) {
+	_, results := method.Shipped().Judge(p, f)
+	for _, r := range results {
 		if r.Rule == rule && r.Status == rulebook.Broken {
 			out = append(out, r)
 		}
@@ -42,13 +42,13 @@ func session(p *programme.Programme, week, s int) *programme.Session {
 	return &p.Blocks[0].Weeks[week-1].Sessions[s-1]
 }
 
-func slot(s *programme.Session, name string) *programme.Item {
+func slot(s *programme.Session, name library.Slot) *programme.Item {
 	for i := range s.Items {
 		if s.Items[i].Slot == name {
 			return &s.Items[i]
 		}
 	}
-	panic("no slot " + name)
+	panic("no slot " + string(name))
 }
 
 func num(v int) *int          { return &v }
@@ -72,7 +72,7 @@ func TestEveryRuleCanFire(t *testing.T) {
 		"GROWTH": {func(p *programme.Programme, f *rulebook.Facts) {
 			junior(f)
 			f.NearSpurt = true
-			slot(session(p, 1, 2), programme.SlotJump).Dose.Sets = 8
+			slot(session(p, 1, 2), library.SlotJump).Dose.Sets = 8
 		}, "b1.w1.s1.i4"},
 		"SENIOR": {func(p *programme.Programme, f *rulebook.Facts) { f.Senior = true }, "b1.w1.s1.i3"},
 		"KIT":    {func(_ *programme.Programme, f *rulebook.Facts) { f.Kit = nil }, "b1.w1.s1.i1"},
@@ -83,44 +83,44 @@ func TestEveryRuleCanFire(t *testing.T) {
 		}, "b1.w1.s1.i2"},
 		"BOTH-SIDES": {func(p *programme.Programme, _ *rulebook.Facts) {
 			for i := range 3 {
-				slot(session(p, 2, i+1), programme.SlotSwings).Dose.OtherSideShare = 10
+				slot(session(p, 2, i+1), library.SlotSwings).Dose.OtherSideShare = 10
 			}
 		}, "b1.w2"},
 		"SPECIAL": {func(p *programme.Programme, _ *rulebook.Facts) {
 			s := session(p, 1, 1)
-			it := *slot(s, programme.SlotTrunk)
-			it.Slot, it.Exercise, it.Reason.Finding = programme.SlotSpecial, "trunk-cable-rotation", ""
+			it := *slot(s, library.SlotTrunk)
+			it.Slot, it.Exercise, it.Reason.Finding = library.SlotSpecial, "trunk-cable-rotation", ""
 			s.Items = append(s.Items, it)
 		}, "b1.w1.s1.i10"},
 		"WAVE": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 2, 1), programme.SlotMain).Dose.Sets = 6
+			slot(session(p, 2, 1), library.SlotMain).Dose.Sets = 6
 		}, "b1.w2"},
 		"LOAD-STEP": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 2, 1), programme.SlotMain).Dose.LoadKg = load(150)
+			slot(session(p, 2, 1), library.SlotMain).Dose.LoadKg = load(150)
 		}, "b1.w2.s1.i4"},
 		"RESERVE": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 3, 1), programme.SlotMain).Dose.Reserve = num(1)
+			slot(session(p, 3, 1), library.SlotMain).Dose.Reserve = num(1)
 		}, "b1.w3.s1.i4"},
 		"EXPLOSIVE-REPS": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 1, 1), programme.SlotThrow).Dose.Reps = 8
+			slot(session(p, 1, 1), library.SlotThrow).Dose.Reps = 8
 		}, "b1.w1.s1.i2"},
 		"CONTACTS": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 1, 1), programme.SlotJump).Dose.Sets = 30
+			slot(session(p, 1, 1), library.SlotJump).Dose.Sets = 30
 		}, "b1.w1.s1"},
 		"SWINGS": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 1, 1), programme.SlotSwings).Dose.Reps = 9
+			slot(session(p, 1, 1), library.SlotSwings).Dose.Reps = 9
 		}, "b1.w1.s1.i1"},
 		"IMPLEMENT": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 1, 1), programme.SlotSwings).Dose.ImplementPercent = 60
+			slot(session(p, 1, 1), library.SlotSwings).Dose.ImplementPercent = 60
 		}, "b1.w1.s1.i1"},
 		"SPACING": {func(p *programme.Programme, _ *rulebook.Facts) { session(p, 1, 2).Date = session(p, 1, 1).Date.Add(1) }, "b1.w1.s2"},
 		"PUSH-PULL": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 1, 1), programme.SlotPush).Dose.Sets = 9
+			slot(session(p, 1, 1), library.SlotPush).Dose.Sets = 9
 		}, "b1.w1"},
 		"FLAT": {func(p *programme.Programme, _ *rulebook.Facts) {
-			first := *slot(session(p, 1, 1), programme.SlotMain)
+			first := *slot(session(p, 1, 1), library.SlotMain)
 			for w := 1; w <= 3; w++ {
-				it := slot(session(p, w, 1), programme.SlotMain)
+				it := slot(session(p, w, 1), library.SlotMain)
 				it.Dose, it.Edited = first.Dose, true
 			}
 		}, "b1.w1.s1.i4"},
@@ -144,7 +144,7 @@ func TestEveryRuleCanFire(t *testing.T) {
 
 func TestAHeavyLoadOfAnAdultIsNoJuniorsMatter(t *testing.T) {
 	p, f := base(t)
-	slot(session(p, 1, 1), programme.SlotMain).Dose.LoadKg = load(400)
+	slot(session(p, 1, 1), library.SlotMain).Dose.LoadKg = load(400)
 	assert.Empty(t, broken(p, f, "JUNIOR"))
 	got := broken(p, f, "RESERVE")
 	require.Len(t, got, 1)
@@ -164,7 +164,8 @@ func TestReserveBeforePlay(t *testing.T) {
 
 func TestLoadStepIsNotCheckedWithoutALoad(t *testing.T) {
 	p, f := base(t)
-	for _, r := range rulebook.Shipped().Check(p, f, library.Shipped()) {
+	_, results := method.Shipped().Judge(p, f)
+	for _, r := range results {
 		if r.Rule == "LOAD-STEP" {
 			assert.Equal(t, rulebook.NotChecked, r.Status)
 		}
@@ -184,10 +185,10 @@ func TestWaveLimit(t *testing.T) {
 func TestSpacingAllowsFastBeforeHeavy(t *testing.T) {
 	f := testkit.Strong()
 	f.Training.Days, f.Training.Sessions, f.StartDate = []string{"mon", "tue"}, 2, civil.MustParse("2026-11-30")
-	r, err := plan.Generate(f, method.Shipped())
+	r, err := plan.Generate(f, method.Shipped(), "t")
 	require.NoError(t, err)
 	w := r.Programme.Blocks[0].Weeks[0]
-	assert.True(t, w.Sessions[0].FastDay())
-	assert.True(t, w.Sessions[1].HardLower())
+	assert.True(t, w.Sessions[0].FastDay(40))
+	assert.True(t, w.Sessions[1].HardLower(40))
 	assert.Zero(t, rulebook.Worst(r.Rules, rulebook.Warning))
 }

@@ -7,14 +7,28 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/library"
 )
 
-func whole() map[string]any {
-	return map[string]any{
-		"id": "barn", "name": "Barn", "logic": "Whatever stands in the barn.", "relevance": map[string]float64{"mobility": 0.5},
-		"strengthLeads": false, "mobilityFromJointGap": 0, "otherSideShare": 40, "liftOnFastDay": false,
-		"slots": []map[string]any{{"minutes": 0, "add": []string{"throw"}}, {"minutes": 45, "add": []string{"jump"}}}, "prefer": map[string]float64{},
+// whole is a school of our own with everything a school needs.
+func whole(t *testing.T) map[string]any {
+	t.Helper()
+	b, err := files.ReadFile("data/measured-gap.json")
+	require.NoError(t, err)
+	var s map[string]any
+	require.NoError(t, json.Unmarshal(b, &s))
+	s["id"], s["name"] = "barn", "Barn"
+	return s
+}
+
+// in is the object at a path within a school.
+func in(s map[string]any, path ...string) map[string]any {
+	for _, key := range path {
+		s = s[key].(map[string]any)
 	}
+	return s
 }
 
 func file(t *testing.T, name string, s map[string]any) fstest.MapFS {
@@ -25,11 +39,11 @@ func file(t *testing.T, name string, s map[string]any) fstest.MapFS {
 }
 
 func TestASchoolIsReadWholeOrNotAtAll(t *testing.T) {
-	got, err := read(file(t, "barn.json", whole()))
+	got, err := read(file(t, "barn.json", whole(t)))
 	require.NoError(t, err)
 	s, err := got.Find("barn")
 	require.NoError(t, err)
-	assert.Equal(t, []string{"throw", "jump"}, s.SlotsFor(60))
+	assert.Equal(t, "Fast and light", s.Days["C"].Title)
 	_, err = got.Find("")
 	assert.ErrorContains(t, err, `there is no school "measured-gap": use barn`)
 
@@ -47,8 +61,22 @@ func TestASchoolIsReadWholeOrNotAtAll(t *testing.T) {
 		"45 stands behind 45": func(s map[string]any) {
 			s["slots"] = []map[string]any{{"minutes": 0}, {"minutes": 45}, {"minutes": 45}}
 		},
+		"day B needs a title":              func(s map[string]any) { delete(s["days"].(map[string]any), "B") },
+		"days are [A B C] and no others":   func(s map[string]any) { in(s, "days")["D"] = in(s, "days")["A"] },
+		`day A: there is no slot "dance"`:  func(s map[string]any) { in(s, "days", "A", "patterns")["dance"] = "x" },
+		"ballShare is above 0 and at most": func(s map[string]any) { in(s, "days", "A")["ballShare"] = 0 },
+		"doses: throw for novice has 2 weeks, not 4": func(s map[string]any) {
+			in(s, "doses", "throw")["novice"] = []string{"2x3", "3x3"}
+		},
+		"written 3x5@4, 2x30s or 3x4 70%, not": func(s map[string]any) {
+			in(s, "doses", "throw")["novice"] = []string{"2 of 3"}
+		},
+		"and no others":                   func(s map[string]any) { in(s, "doses")["dance"] = in(s, "doses")["throw"] },
+		"cut 1 needs slots and one of":    func(s map[string]any) { s["cut"] = []any{map[string]any{"slots": []string{"jump"}}} },
+		`cut 1: there is no slot "dance"`: func(s map[string]any) { s["cut"] = []any{map[string]any{"slots": []string{"dance"}, "out": true}} },
+		"weights are five, each above 0":  func(s map[string]any) { delete(in(s, "weights"), "suitsDay") },
 	} {
-		s := whole()
+		s := whole(t)
 		spoil(s)
 		_, err := read(file(t, "barn.json", s))
 		assert.ErrorContains(t, err, want)
@@ -60,4 +88,45 @@ func TestTheDefaultSchoolComesFirst(t *testing.T) {
 	all := Shipped().All()
 	require.NotEmpty(t, all)
 	assert.Equal(t, Default, all[0].ID)
+}
+
+func TestADoseIsReadAsItIsWritten(t *testing.T) {
+	four := 4
+	for text, want := range map[string]Cell{
+		"3x5@4":   {Sets: 3, Reps: 5, Reserve: &four},
+		"2x30s":   {Sets: 2, Seconds: 30},
+		"3x4 70%": {Sets: 3, Reps: 4, IntentPercent: 70},
+		"10x12":   {Sets: 10, Reps: 12},
+	} {
+		var c Cell
+		require.NoError(t, c.UnmarshalText([]byte(text)))
+		assert.Equal(t, want, c)
+		b, err := c.MarshalText()
+		require.NoError(t, err)
+		assert.Equal(t, text, string(b))
+	}
+	for _, text := range []string{"", "3", "0x5", "3x0", "3x5@", "3x5 %", "3x5 70", " 3x5", "3x5s@4x"} {
+		assert.Error(t, new(Cell).UnmarshalText([]byte(text)), text)
+	}
+}
+
+func TestABlockOfAnyLengthHasADoseForEachWeek(t *testing.T) {
+	s, err := Shipped().Find("")
+	require.NoError(t, err)
+	sets := func(weeks int) (out []int) {
+		for w := range weeks {
+			out = append(out, s.Dose("throw", athlete.AdvancedTier, w, weeks).Sets)
+		}
+		return out
+	}
+	assert.Equal(t, []int{5, 4}, sets(2))
+	assert.Equal(t, []int{5, 6, 6, 4}, sets(4))
+	assert.Equal(t, []int{5, 6, 6, 6, 6, 4}, sets(6), "a longer block stays at the last rising week")
+}
+
+func TestRowsShareDosesOfTheirKind(t *testing.T) {
+	assert.Equal(t, Row("upper"), RowOf(library.SlotPull, library.Reps))
+	assert.Equal(t, Row("main-lift"), RowOf(library.SlotSecond, library.Reps))
+	assert.Equal(t, Row("trunk-hold"), RowOf(library.SlotTrunk, library.Seconds))
+	assert.Equal(t, Row("jump"), RowOf(library.SlotJump, library.Contacts))
 }

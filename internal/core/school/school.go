@@ -1,8 +1,10 @@
 // Package school holds the schools of thought a coach can choose between: what
-// comes first, how much of the swinging is done from the other side, which
-// slots a session has, which exercise families are preferred. A school is data,
-// one file in data/ named by its id; nothing about one is written anywhere else.
-// A file with a field nobody knows, or without one that is needed, is refused.
+// comes first, how much of the swinging is done from the other side, what the
+// kinds of day hold, how much of each slot there is, in which order a session is
+// cut to its minutes, and what counts when an exercise is chosen. A school is
+// data, one file in data/ named by its id; no number of one is written anywhere
+// else. A file with a field nobody knows, or without one that is needed, is
+// refused.
 package school
 
 import (
@@ -15,6 +17,10 @@ import (
 	"slices"
 	"strings"
 	"sync"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/programme"
 )
 
 // School is one way of ordering the work.
@@ -36,14 +42,27 @@ type School struct {
 	LiftOnFastDay bool `json:"liftOnFastDay"`
 	// Slots lists what is added to a session from so many minutes up.
 	Slots []SlotStep `json:"slots"`
+	// Days are the kinds of day of a week.
+	Days map[programme.Letter]Day `json:"days"`
+	// Doses give each row of the dose table, for each tier, its weeks: the rising
+	// ones and, last, the easier one.
+	Doses map[Row]map[athlete.Tier][]Cell `json:"doses"`
+	// Cut lists the ways a session is made shorter, in the order they are tried
+	// until its longest week fits the minutes.
+	Cut []Cut `json:"cut"`
 	// Prefer adds points to exercises of a family when choosing.
 	Prefer map[string]float64 `json:"prefer"`
+	// Weights are what else counts in choosing an exercise.
+	Weights Weights `json:"weights"`
 }
+
+// UpperPair stands among the slots of a session for a push and a pull.
+const UpperPair library.Slot = "upper-pair"
 
 // SlotStep is the slots a session gains from Minutes up.
 type SlotStep struct {
-	Minutes int      `json:"minutes"`
-	Add     []string `json:"add"`
+	Minutes int            `json:"minutes"`
+	Add     []library.Slot `json:"add"`
 }
 
 //go:embed data/*.json
@@ -67,13 +86,13 @@ var shipped = sync.OnceValue(func() *Schools {
 // Shipped returns the schools we ship.
 func Shipped() *Schools { return shipped() }
 
-// read reads the schools of data/, the default one first, then by name.
+// read reads the schools of data/.
 func read(files fs.FS) (*Schools, error) {
 	names, err := fs.Glob(files, "data/*.json")
 	if err != nil {
 		return nil, err
 	}
-	s := &Schools{}
+	var all []School
 	for _, name := range names {
 		b, err := fs.ReadFile(files, name)
 		if err != nil {
@@ -91,7 +110,25 @@ func read(files fs.FS) (*Schools, error) {
 		if err := one.check(); err != nil {
 			return nil, fmt.Errorf("%s: %w", name, err)
 		}
-		s.all = append(s.all, one)
+		all = append(all, one)
+	}
+	return New(all)
+}
+
+// New makes a set of schools, the default one first, then by name. It fails where
+// one is not whole or two have one id.
+func New(schools []School) (*Schools, error) {
+	s := &Schools{all: slices.Clone(schools)}
+	seen := map[string]bool{}
+	for i := range s.all {
+		one := &s.all[i]
+		if err := one.check(); err != nil {
+			return nil, fmt.Errorf("school %s: %w", one.ID, err)
+		}
+		if seen[one.ID] {
+			return nil, fmt.Errorf("two schools are named %s", one.ID)
+		}
+		seen[one.ID] = true
 	}
 	slices.SortStableFunc(s.all, func(a, b School) int {
 		if a.ID == Default || b.ID == Default {
@@ -128,6 +165,9 @@ func (s *School) check() error {
 			return fmt.Errorf("relevance of %s is 0 to 1, not %g", q, v)
 		}
 	}
+	if err := s.checkParts(); err != nil {
+		return err
+	}
 	for i, step := range s.Slots[1:] {
 		if step.Minutes <= s.Slots[i].Minutes {
 			return fmt.Errorf("slots rise in minutes: %d stands behind %d", step.Minutes, s.Slots[i].Minutes)
@@ -155,8 +195,8 @@ func (s *Schools) Find(id string) (*School, error) {
 }
 
 // SlotsFor returns the slots of a session of so many minutes.
-func (s *School) SlotsFor(minutes int) []string {
-	var out []string
+func (s *School) SlotsFor(minutes int) []library.Slot {
+	var out []library.Slot
 	for _, step := range s.Slots {
 		if minutes >= step.Minutes {
 			out = append(out, step.Add...)
@@ -166,6 +206,6 @@ func (s *School) SlotsFor(minutes int) []string {
 }
 
 // Has reports whether a session of so many minutes has the slot.
-func (s *School) Has(minutes int, slot string) bool {
+func (s *School) Has(minutes int, slot library.Slot) bool {
 	return slices.Contains(s.SlotsFor(minutes), slot)
 }

@@ -7,12 +7,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/core/library"
-	"dunnock/internal/core/programme"
 	"dunnock/internal/core/school"
 )
 
 func TestSchoolsAreWholeData(t *testing.T) {
-	slots := append([]string{"upper-pair"}, programme.SlotOrder...)
+	slots := append([]library.Slot{school.UpperPair}, library.SlotOrder...)
 	families := map[string]bool{}
 	for i := range library.Shipped().All() {
 		families[library.Shipped().All()[i].Family] = true
@@ -36,9 +35,9 @@ func TestSlotsByMinutes(t *testing.T) {
 	s, err := school.Shipped().Find("")
 	require.NoError(t, err)
 	assert.Equal(t, school.Default, s.ID)
-	assert.Equal(t, []string{"throw", "main-lift", "upper-pair", "range"}, s.SlotsFor(30))
-	assert.Equal(t, []string{"throw", "main-lift", "upper-pair", "range", "jump", "trunk"}, s.SlotsFor(45))
-	assert.Contains(t, s.SlotsFor(60), "swings")
+	assert.Equal(t, []library.Slot{"throw", "main-lift", "upper-pair", "range"}, s.SlotsFor(30))
+	assert.Equal(t, []library.Slot{"throw", "main-lift", "upper-pair", "range", "jump", "trunk"}, s.SlotsFor(45))
+	assert.Contains(t, s.SlotsFor(60), library.SlotSwings)
 	assert.False(t, s.Has(60, "second-lift"))
 	assert.True(t, s.Has(75, "second-lift"))
 	_, err = school.Shipped().Find("bar")

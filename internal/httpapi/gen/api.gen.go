@@ -21,9 +21,11 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/force"
 	"dunnock/internal/core/jump"
+	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/referral"
 	"dunnock/internal/core/reliability"
@@ -491,7 +493,7 @@ type BatteryEdit struct {
 type BatteryEditConfidence int
 
 // Block defines model for Block.
-type Block = programme.Block
+type Block = derive.Block
 
 // CellChange defines model for CellChange.
 type CellChange struct {
@@ -741,7 +743,7 @@ type Interval struct {
 }
 
 // Item defines model for Item.
-type Item = programme.Item
+type Item = derive.Item
 
 // JumpResult defines model for JumpResult.
 type JumpResult = jump.Result
@@ -793,8 +795,10 @@ type Meta struct {
 	Regions   []string     `json:"regions"`
 	Schools   []SchoolInfo `json:"schools"`
 	Sets      []TestSet    `json:"sets"`
-	Slots     []string     `json:"slots"`
-	Tests     []Test       `json:"tests"`
+
+	// Slots In the order of a session.
+	Slots []SlotInfo `json:"slots"`
+	Tests []Test     `json:"tests"`
 }
 
 // NewAthlete defines model for NewAthlete.
@@ -804,6 +808,9 @@ type NewAthlete struct {
 
 // NextTest defines model for NextTest.
 type NextTest = quality.NextTest
+
+// PartID Names a part of a programme: it stays when the part moves or the programme becomes a next version.
+type PartID = programme.ID
 
 // PathState The state of each step of the work path, in words.
 type PathState struct {
@@ -815,7 +822,7 @@ type PathState struct {
 }
 
 // PlannedSession defines model for PlannedSession.
-type PlannedSession = programme.Session
+type PlannedSession = derive.Session
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -833,7 +840,7 @@ type Problem struct {
 type Profile = athlete.Profile
 
 // Programme defines model for Programme.
-type Programme = programme.Programme
+type Programme = derive.Programme
 
 // ProgrammeRow defines model for ProgrammeRow.
 type ProgrammeRow struct {
@@ -865,13 +872,16 @@ type ProgrammeView struct {
 	IssuedOn *Date `json:"issuedOn,omitempty"`
 
 	// LoadStepKg The smallest step of a load with the golfer's plates, kg.
-	LoadStepKg float64             `json:"loadStepKg"`
-	Note       *string             `json:"note,omitempty"`
-	Programme  Programme           `json:"programme"`
-	Redo       string              `json:"redo"`
-	Revision   int                 `json:"revision"`
-	Rules      []RuleResult        `json:"rules"`
-	Status     ProgrammeViewStatus `json:"status"`
+	LoadStepKg float64 `json:"loadStepKg"`
+
+	// MadeBy Of an issued version, which exercises and rules it is shown with.
+	MadeBy    *string             `json:"madeBy,omitempty"`
+	Note      *string             `json:"note,omitempty"`
+	Programme Programme           `json:"programme"`
+	Redo      string              `json:"redo"`
+	Revision  int                 `json:"revision"`
+	Rules     []RuleResult        `json:"rules"`
+	Status    ProgrammeViewStatus `json:"status"`
 
 	// Undo What an undo would take back; empty when there is nothing.
 	Undo    string `json:"undo"`
@@ -1074,6 +1084,15 @@ type SignIn struct {
 	Password string `json:"password"`
 }
 
+// Slot defines model for Slot.
+type Slot = library.Slot
+
+// SlotInfo defines model for SlotInfo.
+type SlotInfo struct {
+	Id   Slot   `json:"id"`
+	Name string `json:"name"`
+}
+
 // Speed defines model for Speed.
 type Speed = quality.Speed
 
@@ -1214,7 +1233,7 @@ type UploadState string
 type Verdict = reliability.Verdict
 
 // Week defines model for Week.
-type Week = programme.Week
+type Week = derive.Week
 
 // AthleteId defines model for athleteId.
 type AthleteId = openapi_types.UUID
@@ -1302,8 +1321,9 @@ type SaveForceWindowsJSONBody struct {
 
 // ListAlternativesParams defines parameters for ListAlternatives.
 type ListAlternativesParams struct {
-	Place string  `form:"place" json:"place"`
-	Slot  *string `form:"slot,omitempty" json:"slot,omitempty"`
+	// At The id of an item, or of a session with a slot.
+	At   PartID `form:"at" json:"at"`
+	Slot *Slot  `form:"slot,omitempty" json:"slot,omitempty"`
 }
 
 // EditProgrammeJSONBody defines parameters for EditProgramme.
@@ -2267,11 +2287,11 @@ func (w *ServerInterfaceWrapper) ListAlternatives(ctx *echo.Context) error {
 
 	// Parameter object where we will unmarshal all parameters from the context
 	var params ListAlternativesParams
-	// ------------- Required query parameter "place" -------------
+	// ------------- Required query parameter "at" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "place", ctx.QueryParams(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", ctx.QueryParams(), &params.At, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter place: %s", err))
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter at: %s", err))
 	}
 
 	// ------------- Optional query parameter "slot" -------------
@@ -7813,250 +7833,256 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L37k9s2lj/6r6B0p2p2atQv20km9g9323aceCe2+7qdpGaz3lsQCUmISIABQKk1/vp//xaeBEmABCV1",
-	"e7M1vyRtkcTj4ODg4Dw+59Mso2VFCSKCz55+mlWQwRIJxNS/oFgXSKDXufwHJrOnswqK9Ww+I7BEs6fe",
-	"8/mMod9rzFA+eypYjeYznq1RCeWHS8pKKGZPZ3WN5ZtiX8mPuWCYrGafP89nOdxH+9DPjmu/YnTFYFnG",
-	"Z+K/cVxfDGWU5Zison35bxzXF88YQiTakXt8XC91VVCYR3txj4/pRRGOV5RwpDjvhtFFgUr5Z0aJQEQo",
-	"fqyqAmdQYEouKv3GX3/jlMhnTV9/Ymg5ezr7fy4a1r7QT/mFbVf1mCOeMVzJ5mZPZ7+soQA7RATYMUpW",
-	"AJIc7ORvgoKczgEmQKwRkDMBdAnev3oBvn3y1TfnZiVU+7L76yyrGcz2ajsxWiEmsJ5UDgUaG+BL+c5n",
-	"S9xPXULNZxxJcmSRhxVDMO/3XCJIvA9IXS4Qkx/IB6+JQGwLi7GhufdkR3mwOZ4f1Niaaulj2sNEoJVs",
-	"8LPPUr+a9/SgZ52xqyG1BvDRcRld/IYyIXsSiIsg4WqCQw86A1Cfm7Ux38z1qjrSewsUGsB1IRAjUOAt",
-	"6q/SoqDZBuXBAWY1Y2YXmGcLSgtJiM/zGbpDLMM8zBNRTqog02THApW8P5wCLlAR/pJi0loxywEdeukW",
-	"3PvBFdE/QMbgXv6b1UWEtTPK0HiXjhRumfSHdroNJXujmc/uzlb0zPxYFZCc+8vlPT7DZUWZ0AemWMtT",
-	"qiaEZpsLybqMwOJCdnoh21AjvNYHZZ/GcIVCjD+fLSCJMEKBIINGAAztsBfuRf+rWwFFzZO/Na/LFmhZ",
-	"IYGlsGwzzWA7zUehxc6kvNdMPdyKfu3zfIbDRCkgGaXHj/Id+S7attjaI3qBSyzSZ/ejfD00LyrWiN3i",
-	"HN2uIYsssGackdMKirVcATXuitElLlDCCadeU/tiiznWx2MJ73BZl7Onj66efPPkb4+/fvLNfFZion+8",
-	"nAdGyLM1pWEBwAVk4uWE40xgxMbe/YB1v4JBTGRHY+/b97oyAGtdxEy+oZy/edxie/11mNxRwJ/vXG1Z",
-	"sz8tM5n59beZ4Uyz2sEDQUuGF2tIVgH5cOBuP8FeLeHda/3Z15en2LmH7q1mHI8vU3aaY/Sry8sxDv+C",
-	"W6qEdz8ispIy4Mnl/BQ77Nhdc08bJsT0z6EQiAU05IySJc476q1Hv2PJjyZw4AfExS0KynepB05rqN9K",
-	"nPq6dTPauU+TAVp+l2sFFua5Wg1Y3HiUXcKCo+6F5x1BIFNy5xlAdzATxR5QgoBUlMACcZwjdeOxQwOY",
-	"gxXeInKuWSS6bojIFfj1b5fzby/n3341//bbj/PgYpZ0iySJ2/vh69B+0C9/MPr72O45nk+mcAdkK8NY",
-	"baowZBrqa+zeN2k8pN5vy8NHT8KcOU6g8LXGjmno4jTO5zG+DvKuvPD06YbKag055uG7RwEjl98dQpt0",
-	"iv6C0GZ0V+rO5s2IbC9jlwdrTjrXUzzk7mCbUIN6gYqi0REGN3lgZ7Kydav0+DBHW5yhDsdcPQrtqRXc",
-	"one18Db4TClAK67UITXLFcOVRxvvEkpFt5fHl6FeKohJTPavmh09fHYipN5ri7sPviijSyXaMlQU6g+U",
-	"Y0EZ4HA3B5dgSRmABKCyEkoknoNfsFjTWgAsmu8wBzuGhUBE2YnQFjHABSQ5l+8wJMXkIcIH570FiWgI",
-	"5ibnLUdOlbrJBa0qpKwRG6z+Ci2KSJSmAt2JPj2vOZBv5ufgO0WnHRZrQCjQ4wJKc+COWoYYtp9HwcUX",
-	"DMPI1cwaaFpsGmhiCxmG5HAZqEYQklVyB95Y2dPeY3bFogROn+jkUUXuDQu0DJtL5rPFPvjzktEyVdcc",
-	"tEFuEctxNnpa/Gxe605ZjWNuJ6CG27Q5ZF1rS+Dfa1hgsT83BDpAAJsWtPjFLKtLubkzY7dJV7OUXRkC",
-	"bYwHO8iB3KSgJjlizwAlxV6bma12ZXQy3teymkX1WPur4E7KinrR8Mbo68uCUpb0JnbGeE/qLOtCKv1r",
-	"VORn6iQISZsCcvEj4sZcn8Jm7qgfHRVPUyLldkIp8/wc2mr+VXzCCQwJ3yGG8nfJ81aiU5/YE/oJHLFh",
-	"YqUvAKOFr9DPcpoJyiRfrvccq7s3rDAXgfXuqoFUXScjeiAmv9WTKERo4DwydHYH0W6NCwTUKDmADAEu",
-	"cFEAWukbjNMSx46/RuN+ErBA7FFb5zymtQ7RPM7R/YzIPOOOPX/hXdoniz3TiBZ7fatx5+QTxkJhOYSh",
-	"/GxZwNVMqXxnkG+UFkIQyvmZb0xAd5WapntmLEWG+yP6yl3MeyNwkcY7XZeS0EY91bRtaCqZnbHvOGJ7",
-	"9rdpO9/6FStlCpB74b9/vTz79uOnJ5/P9B+Pmj/+NJvHfUTdS0CJift3SFlHcBO6V3SIbDxkxh+jPkol",
-	"sUeTo8nrLJYTSLuqIcsxJAcQJ1XMdojlegxLyxid7O45ikbW3tgWrP/4xz/+cfbmzdnLl3NAmbkVySsS",
-	"oUAu7bm2b1vW+7c47/3l/+1zX3tCGd7i4txY2ifPRX1tZnKk/31Fi6WJgkkyJ7yE++/VJyF7YcRrFffM",
-	"FnCUed7XhGCyesdyc20UkImYs2aaJ+BWfzBqHVF+lvbm1qPw+mwoaaYVOv8b4g07QPraaJiwv9UEa322",
-	"b/Eo4f67O8QidrnIkoQmbmZs+vIa9q3mkdm+R7/X5m44RZPUW7W9kCORNV1HTomJ+ddVn0+nbJBc2++7",
-	"JuViD+QyPwNcUIYAoWKNyeq8GViA2BMFa6Ky7zZEWzZdfVTS6P88+vXy7PHHvzz99fLsK/1T8GQ8ZvM0",
-	"lL/6emQrhXeRW/AYG9HdyaRc3+QyVWr5pBqxawQkRyMmXDvBWTuDZWdv5DlDPGwy3mAdS2GVVGWlVOKo",
-	"TdvROXZmodp1E7AjCI4aL5eIWZNJZ+QLTotahI01FWJZO+zHC7Y6pRVmPtshuEFsfNZuvMeYZTyCHGma",
-	"eUl5yP4Fi+LvqyDZcFkVqEREfB9he/v8pkd7/y1lBxl8paAwj4yhhHf6SecKC5SP9c8cyG9BBqs52K2R",
-	"kqP6J8wBR8ITp02bKUEnDFU89oQjto1+xsUtyijJI1/z4Yci9iRmOJUP+GCgXnPhrLSvVA9AuUsFzLQD",
-	"dYfJKrzBd5CVP1W3aDgALr6AMUL2vF9VSthb91KqHb8mvlDTor0Iye4ntTuO9j69ZHApPJ2lTSZrOe6a",
-	"YwDmvEY52CKmfC6CGtOmZN9RteXeQiVCtr0k73nnmDVyZ8InKULpHoXOH05AhFbKD3Ud0wC7536uNwPf",
-	"wUqf1zMbV5DqswwbVEN26jCnZrRqmcsypAznBSZo3IZq1A3dW0r0quLqY8JWv1su7fsd3t8RJVxvMhFR",
-	"W1qGofaDG8Se03z/C8KrtRh6K8LHApfouXKFvC4rmInb8ahgNZ5Q735foZbn7bmOUF29d26odgDh1fdq",
-	"8K8wKvLvGKPBKzHk677AvaUlWtB8D1DBEdgxKlDjqy4RJMoe3vcqhb3lt3CLAN0iBrDQFnWxxtw50A/0",
-	"bUcsuD2v553WKVHYXJAjAXE4MHUp6Rb2/auwJuP3Z/osewogUF8AqcMr65akFv/18cfzLSxqdB46mWpS",
-	"4A0q9uFu1Hfaracs2/LYWyDg4jBCV+GuC1RNws0zRIJXJmyxH9Gl71F/5gDdSZ57BnKacWvlO9dH4flv",
-	"nBKgv10gDrCvUQ4aGl/psMCjrIyvKMvQc8iREnsB1/WQYSQkD7rEsdkuh7fA8+O+Vw77FAXRvOhyWlQS",
-	"i6LAiKhZSiKeOyoesCSqhWZBXmGSm/DRjrDH2u8djhqAETPbGq/WYU2HcMFq5UcMfrhB+3CIv7Z19M+K",
-	"mlU0kvrCULZG2eaAPCpas8gjgUUkQ8WPwE1NMJrPlLwYP8EkWWzn3uDt95o+huxNapJdOr1QDbFaMbze",
-	"ijQkczRI4kPLPMez4Y8uTDy2+9xlLXSrtqGRvqHzUSBMcmBGJax+1cvz8ddHH5cFheLrJzM3PkoDEYvy",
-	"XkNQMXSZjJrN0lLP/JyzlDyqJSYrxCqGSZjtcKM6kboo4EIytc7a7NHV6tF9BZvQHQk+KWFVJQSjK5K+",
-	"Me8alTu4yN4u60zUWPHCOTZSXUG7gVVZUiom+mZc7ptrMs6REb5z/05bezXIbtrhhJy6qkmm7YtIKNAP",
-	"/wzbF6G8lCZf6GKCS99afH50vTZ9+BYc7HRvt63cMjecZbmvmZ5ln2bdx7ynVXXebOppsgtWVSO03jTc",
-	"3o2+LeqSpIiF0dhIglawZST2zszQBTQYM/p7DYnAYt+J35L3Hkf42Xz26k7+Rx44r+QivaA3d/p/8qcP",
-	"/wzeltMCNMNSzQ0rxM2eVP/q64CgY4aCveRVyqCgbB8mWYGW4l1VUY5jRKXkpohSXMfKdxcuRJZq9KV+",
-	"0qwdeWeYzZhCdGoEYSgW6Wo4FulvgUzcAcng1KORqPFebKdcqxSNYimvqm/cVp+yM933zf58t0WsCEUE",
-	"IHVVH9qfS8z0daR7SnY2+taYQtLPgkKyEBcvtjEjir3GpDcpv4i3py816a0Z83lCXr5+sX2J0RTpTNMf",
-	"YoiHo6cubVZweCHylqdtwmoguEWDjGCs3MlGjflM0ATimXhnQW0U2mR3Qe770sw8Qo3oE/ZfvPxAvDxd",
-	"r58baeOWquH7NJWfRdINengNPUVufKCmjcAYrRBN0LasID5C17qBwTxpWlY2ZrrjXq9XJSI6pCDGTRmt",
-	"ZV8l3SofzJuwy082EWbG32sY/KhDwl437lPb+rw33BGi/laXlYqShDqYdvL1WzagBmopmB6EvdSX/vTQ",
-	"mJadKXxnVQ2+aotazwbkjAOj3Rg7gg/IlD7Q9/aTqCh57lIxRkfibHT22zdoPLov/GX62uwwyelu4tL8",
-	"oj5KSFV2BG068tLDHV90VrSZRIvbguZtOZxbJIRdtvaeVkzblwG1oMtlRGXt+gJnvV1vd2MkeUVNJM1e",
-	"UkLOte+qcZF8FQYj8LyzxMS1+SNklHOtAS9gtnl8WYajGdS3aWMTcIPocpnyctAwvgvec+GC9jJDM1ou",
-	"MFFSqcS5smGExm7CptJGP7jES0wwX6c1NMX8ddByytuT3k+3rS8vzx+NfClXCO7gPnE9aZX4IoOEK4Pq",
-	"YWvfEQJqC1p+SLWzuB19xPlvhFSIBbfhuwNcimBc23y2QG2vQvMkRxkuIy6cB3RuxK2QA16PAedFmk6q",
-	"fQ0dlDNLkI6nwXTWjCjJX2AW8Sh3wQ8IFhpCqZ+TVPNYUKRFhRimALcZPfaL0CH1Wo045qRXlr8Ib0Xd",
-	"10zzQdur+yMmyKEP4gLN1V9rBHPEwAJhsgJXnv+2lTTdeKpHfM5MLYcZ9aDrWU/7PaqCoSFIkiNd7/Bp",
-	"GEKDMzpM4NoCtzFMA51pO3UMKL9V342rP1rd0QOY2wk33cZp5ro4KmY72bds4qvN+8FheWCN7QFFJVxY",
-	"UnVNmI2ECHYrtDOiq75Ndf3YELxBqsl3zLsfYoYalGMR46ZBbMWCwjzaaolJLSIRA1HBboPOJuCeMAQT",
-	"kqrf67fk/igiPq9/UtKKTvvPq9l89p+P5H8ey/88kf/5ajafvRkPVrPIKaqzeQCW8Z8aqcLE5Lnl8Wja",
-	"UHCumcNNNTn8VXHa0eGv/1GX1XvE6yIg7xY0379xCmIfbMGFmr0NP2dwg8nqdVnVBUdveZIqZz56v8zf",
-	"VpO+uBWQJSq9ncvRS1SJ9ZvjdfQcVyr69N2yCf8bbXFZwNVE0bAsZOs/qD7eJHYi3/2wZoivaZG/nfIR",
-	"LlEaVZX2ci1+pDvERVoXazWHJl8ibTZSPZ8y+6iL31x8m/6NDW20RfPhDYKbt1M/6EWIpn6ctgqFwUge",
-	"NoOHtuboLIOhrOreEnnMqGweb9FwP817avuEDZldERxoOyBxWmMM9tSZ5sdIyN2N+/KG7hD7JWktDoj4",
-	"UNaO9zGc4Am2EBX6mz7U5nUXm5z2jaNLwwjjH5qPKJkgtCPcNPrd7zVG4hWj5W2Q+dTj2/xt/OEHGv6S",
-	"cfyG5niJUZ40EB0O8n7A84xzNF0WTTB6uZd/RgXNsNi/STxiBS7RB/phUk/M3AP/JYhOJohqIvVHlN8m",
-	"nuA12alTZrISFrclzGc7yjbvyAtEhNR0pHr4H0lt/hMx+m655ChJN4gEWillqYmFsuPsbK65r7m29VRv",
-	"w7dEg7fXPS3PSdyulhmQYd5O9I7s4JZrqzBtTaur3oWUpJZ078vuyIkVEdgRNgnz8BCzG5W9pwj2xEdb",
-	"dMbU8YA+3dkiA2pVSJhG9L0wR7f5tb31Avq00bus2EtxbJpL1zFuzR8hiVVamABGDQnSQJ5BEPvTA+NP",
-	"NWE529BgWqlptIfabKgREqfNzCeitLYr7sTBGZLgBntIlzmDS8kXOsM06Ffqy2fPeuigYseiQQwQg36/",
-	"hQNrBhUkmsIun4jTCquOj+nJ5ZiPyV7aRnHU/y5fnILC2mCtWooTkxSwpnWRK6x7VCyUmW/HMBdna42H",
-	"L9aUwQxnZ7zSaSlFXS4gc/9cK+SFDUEKMYFsCnRmopvXSJL6Yxjv4/k+CYZOcjbM1jMNIwsoARAIxCPN",
-	"muTzFpitJ6DkodgC7T8F3pgh7Nye1rolO8dEtCfNX0dmYTWM4a8yPXNBwISeaXl+tizQnR518xujBudE",
-	"/Ui3iK018Qg9UywMizNkEyHlN2eZyrollKAzujwTa8zPLDLLx2FQqNa8/64Jd9Tco/HaMM+/70GieMbg",
-	"8Xhul4DYCugeYL+xGN1kkN5jsXODSYjDAdlPLi+PBBGyIctj1DLux+4sQjDVDkhqjGIbhKqfBjxkh8c5",
-	"O6eoHbadacNB427SEgp+eAi0/NrwuqiZCfnvJy2tphpftKb9jsRIVmK2g0W4OlhJY5jEBEF2W9UxVK6B",
-	"XL0O5W33tjO/6VbanJ18Il6No+KRaDVvkIABVcp4R3jf+fsD3YESkj1w7yjvb4EXDLI9kKo1Dzt/N1hM",
-	"W9rCiteJVVqsdtFLO4KY3ApaBWZ1AzGZA7oEl0BQcHU5B1CA3Rpna3NiAy4/DE9MpW5P0rb/P/NF0MWs",
-	"TuSJu0CDk0wABVPvvyZLGmztRGVJeEHFxIncQyWTTvmSZrUaWrd4raGm5lk7j7m3LXxmCh1Jb9EuWmJt",
-	"apGfvvFK/R7u9k58CGLiSPESSZkeTDyOIMaHYeE74iwdfcuN+0hp1tQnC0IhKHBducsRzNaAC1RZ/IUd",
-	"ZRsgu1FlNXeU5QG4cx3qE0xeJQJu0PDFM+Yqj9xHXWDGCPKj7tl9YCw5M9O033+IYW4KSAjKbxG3d9OO",
-	"XaLOV0i86QUOeNJvinrVz1AdjIMRqAynxohYAN1QiEM8YCGWQh8JITBxLGYYTRJ8m1h+tICebnKUgF2O",
-	"owMFvKq1nfieeMjXxIApDxgmdAJgI1g6uCBLABUCSYEz8VSXG3CFCBw0jKp4u9iD3ZqWc0CLXJ7DKtuj",
-	"BZc+fjh2A/D8XKk4esK+SuAJ9dTDQYgbYW4asT8FYjXfSkEaiQVaYCbWL49G284Z3iL2BnL+fcvi8/Wo",
-	"xWdFYXFbIRSAuCkv+DNTuobo0BrX7jdfJTRrw5hGbUOHYoUXcI/J6rZjdWHWao2WMevPXcdKU0K19kuk",
-	"/ggCxRtwizeUiDVv0fjb8aqAO4YFJqsfYC9jYGSw4dSuhmnaROgNM9H6c+OK8x1lA7nxD8rOJuDvlqlH",
-	"DGzUrn54dayG7UTze9T0bkEEQ3ErQ1Ve1d3p5wEH3gFRCawu0ILSzVCzQxVV1aO3A9i608pB8rosIdtH",
-	"zt/0YqwaKHPA4JXV4RHndFo96vDmMeGBspPJebGGOxoenWvObpdzbUpWNivQ45H+8vZKv5qCsJbujQPW",
-	"UDDuZompJc0OPYViov8VRIwe9OREUKC152VKxRaBJu+JyUx/pKOofaKaOnDAtpGCad1LHIgUEXYkj6gu",
-	"erV+NuA1QRj4iGftROtVUJjfClSFYIrV3a6ERaENNfpaBzVAsYEK9HDoNC7FHGxWLdzXnNYLdYoFQ8LG",
-	"73Yjd3nL/HKNchq5DB5VJFRKhAkppXWBjDt7UGWewLg1yQNlkHS5MQLkU7CjdZEDeWUFC5htnpniHbs1",
-	"IrpGIcA8gNGf5EUNsX/DmsGt0C4x7ISbpqSZkFmwFgeGNomz6fX2R2QHMJS/KuAqgueSBEypkYp1bLpt",
-	"LlFrc8M9Um17D8kqjtW3glUErnoV1UkGcfAmVjaM2Km0uut8nyvlCZwKGd+a+ZGGq/fGDtQRrFlWM5jt",
-	"kzf1tf0gsKWnKNFRRXl6+XdTi0p5amBuETanqMel5zAa6tK5RJT/5k4kU81ZHwNUOwQAzlSMTf9CcwJG",
-	"k4p6RFELWN+LNngQ+GwcdS0cdEdQJslJ+pI1JQzOXb2kDilm7vdjxDLvHeRfUFsz5KlIvrR061UYnb+h",
-	"TkzpdzumXffeaPYdfb9hoqZiu2EFS9h5I1EMm5qdYvk8VfJp0/KxEo+HDstlc5T0T8xYjP0QPGrSQbp0",
-	"Ylz14Q7VNMzR5opkZnX0/agB/OgfCqoI41DIx8KDMg4g7jVqyrSzd+cS3Ydp+XujWXgOoZ3NsHajS8Iu",
-	"10U0j8Mu752Eg/cVn3qTEFEUUvfAskRdOofUZU7G6XV+oVbpZvt5ClACLgqUv9CFAQ5BSejFp7oywN1i",
-	"M7/VZfVnDnRIB4AriAkX7csbgqzAiAFKEPduDwyZ6wNUtWlIGCg9K+pFWK1hCAqUX4uhp8/Dxqsp/q+T",
-	"IxRF681pPJqhpr0k0gAcTQRO43hA3SiABOrKfe82xODu+V7EoV8bXJ7RsTjIj0DE5bjtP37OOCCaQU1E",
-	"vtQQ3auJNQEa4n7BlHrXZuPtbNcWMzcotaGatfPQN9yK+dftZpv5m8ov25XZ6ui8QWZpAHa1hPUxnuxh",
-	"6G2t0N3cHaff3YVRIqKSIYcR28/hW+zet9LR++FUzJ2GbWIt6y0+MwzmWS37DBFe6WhduyUWPFaCk20i",
-	"QklVNsJFpBgereoCxrWpY7VSt5vUAFv9zfV0BiA6FSVYCEtjQVl66XcVvx6sbEJpLAqjCXk9otZ7BYeB",
-	"cKXaNTW4LC3OwzrzdQ9pgOYwEzgKhxHlLxE2BNdshUiKOYvqosyO4nO9tt6A/AwEptHw9LqNaH7McM/5",
-	"W3pY6WPbgLnO6H8cVma2IWArNj0YDKApOpqYMeorFzSyqSoEIyF2wxBdOVpCA9jRB6FAAmVCZ1aGcOQY",
-	"LW9/r2EkCGSwZmpc34KYJeFMB2DtGJ/kBRsQBz2wVz8sUT6aZD0KH1/deuZ2qzTzaHXWA5RNEQBM8UXo",
-	"Lo7EDiFy+zKM86rUHR/1aDAezr4nv9yG8d6y7Ooq9uRR9Mnj8JM0eFN/WAXdIaaCsA+ZlAVlDqI1v3DX",
-	"xj5UZS3kpTB4GvixXn1DbWzb8Pzdskk5DccTWo/jL5SJtQpYiyE/4wwWDpZt8IVDqFZX1cE070Y4Koo4",
-	"rGmP7D1e7dOoM9XIxBTrWka1bGmZ0ANtDXBScKpzb4sF18RjjyAI+ZCSFrHKRGsn1Rzl4yYZY4mJ4hna",
-	"VWgqUKt2mzPEu2c1Z0PrGBk93eUYzg8Nudaf65O9cSMHjpC7qchhUQPvoFMQbRHrFBFRsS361riDzBSW",
-	"grmq1T31Zt/zhZdIqBR6ukE631CcqSJVEb94mrJvDM9uMp7D2tUfdNbUNLu0jRE6Im/dNmEWm0hKvmM5",
-	"YqHqxDvEntO6dZ77fryhKPJ+qkgnJCjWak+58MstdRjN78/mewcfibQQA6dKcJd76mDmTKI2SlQgdlDF",
-	"eEayw2GxidBtt94n3CNN/koTkO6tlW7DdtKMZIy3TL7t+U0BD3J4uIRdOVovHyk1fKKgK5wdEdCHPXOW",
-	"biu0TjGAzGEfQoZZVpe61t049ELr5a6TPeyCR3k6sgMqihvFlZ+Py43FMevV/rs7FMuUPDKmyUCQ98O9",
-	"lIfTZu9oH8efOVioEPi9SuKhUkpNTBQIZyt8UAVa9TzAbk05Ak2JE12GFvOnQOOaqqQFPbo1LXJdeFUl",
-	"OGgFKgeqlzkw6+hK4nIgVBoEIuIc/ILFmtYCYGHb12lKa1rY6YZzEU/o33awrmlNKb9SoJ0tZBiS4RKK",
-	"gfTq/gJYgpsGXR6XSs9cUqYppWVyv3zsqJ3biwUzpsj2Lp43tVGte92xfts/72as+TcuVporTcca3fMk",
-	"jm1w09J4MvxxkmkdLWbs9kdrS6o/UY4FZSYzGPyi3HQmxE+Xhi7pttkW8gtt1ZdMr3aP/MnbcFLlNRWC",
-	"J0uUz9G1CAYin0A8JqMjY8/ZMgCRHE3VQ2UsowvnwQwsSdaaIybXBAoAwYLRHUcMbBCqOKiJ1DfBAhWU",
-	"rFTVaLFGZdCvGjcyDdlFBc3hPpW68pY0yq8/EVNixQIHt+f8+vrtNZCPLJPa4T0FmbwuAIFLxJULma/p",
-	"jshTpFWJOkGT0KvQMsAaYGE9Azvt8NKKuvJMpF0A9zxU038ky8lxhQ9o8dWT1neP563csf/+9//6L/7x",
-	"r/9u//jT7IRJV5DzHWV5qMKk/2nItOsz08RuJ/KDliy2wa/H2u9VVVKuqz4HdFnE0iLKCy6VuWtoLmko",
-	"fEL+LoUmR0wKVK2pcLwiZ5KRuWFqqqVyBVcoVPp9PiMI5eGEw67jTr8YHD7OUTimtYn+GDx53HnmF9Lq",
-	"20/DVlCVwnpbMQRzHqkSXhTvlsvgs1jI8hpzW70zckedclokRu+Y8yASrBPCotW2rsh9eMydqeuxRCK2",
-	"PcdqwMflm0oTa1rZBoP2dB5zlozDZAm6g0ypdztV2s0kOc7mM+UBCtt/qk4qfruaWuAEvXHEBLCkZNWS",
-	"IH+2iih/BgjaIgZWeCv1IQog+K0mmPoqqo/1asu4Trcjb2GB8xQMOeNaV68bc2yr8cQoULfHj4wEvcUr",
-	"8npIoRk4uo45Y8bkeJqcthHLvWorEcsAq9u1GzwvoMrCDsskCovbIRNoAfM85nGXPG+znAdFU1O2UxX0",
-	"KY4vwyEPk52ISJR0ECXTSLfSTzRfQwsQeQqGO9YApS8QLtomt84rgxTngiERDI3oGQm9teu2nLrVTPj2",
-	"cftMyrHgNQeuIlbSliXKRckpBD64MpZvyDdqbFIb4Gf+PRjdVZj5z6i6UtjbclAO4yjqP0oBRU0qZRLI",
-	"T8Mc5DVqg7+MIQakXwrgqp9r7xNKzc6MLyhkbLZHQM5sEYMRt2hMk4nQOE43FFG/GCSbMOMwVKDtYYhD",
-	"fXeL7AZpcMocsTOBuEAG2dGcl5oTSwR5zSJOmCRDub9ozvuiZmmTxJqJGbrMmzVox7uv98m72y7vsRu8",
-	"cVy0ucTzvDQWkyc+7sTVfCB2ZMpdyHhAeAdHZKyrvtlyDCzRKxWvWzf/ugqFfTGzedyIHo+aiQIRio37",
-	"xLToJmsnMJbSIChD5y/h/tb5i6YsuPrcX+mgMG8cYsP3kL0GFm05w9qS0SAZaYOb0PhZTNjLcg73c3B2",
-	"5XJ3jcJrEnhBpZGlwBox9L/aVD1sZvZdhEyEjMiu04jkVxUy1wiFIs5S7GetunWpyYWWuyKp4Wnu0Rzu",
-	"W75RNYjwLJtEvs4d4Pca9qEV2+/Ea/QT9D5cOjvq7Q9vfBdtoVtMuYev4Ba9q8NRIlJ/RZHgukIB8Iej",
-	"nKLTGagEPnTSdi+MMTuP7rgpCW7G2EykdfA1S2Z7SD4GDRccewx6cejxwsCDdX97dFQlW19rJOrR+igF",
-	"FIjB4noH9+HaJgWC+Q2Cm5+qtwNM8FN1LXu9HXwl3ICoGXkOs83bMqE2oj/a1qd+L+1B94YY2hJHVqKz",
-	"5ZpvoFh/oM9hUSSWe2t990EpiKcoFEd3RKVB3I7Vej5JuTjK0PUygdfk2SxpMybTv9PQ56buTphpcIl0",
-	"GfnXTTHqQH3nKd114wtl36GeXLvzZkYhnlrBajBoOVaon0fmkpAZrCvFq1D78OkV4asGobouq0j0Dh4g",
-	"NNbVWoamm9cMugLaodp+kocidZOipDLy4O0Ekmmp8bYMf7KVA84iLQ5Qu5mdPyh/Xq22m0GknM8D9QVV",
-	"T+M7zwmEcMmpgY1WhSoKxt6KSM+UzRrefFWg8E7TV3hztuYaIq93iPyLctMol1T7sWofgv0pdw+7IFHs",
-	"G/GCbD9V4ydANaC52P04VLMtQFytU4QG0B14d6rzFmlCA4gRXZWpuhbXWu1LrtNpPovrgkNffaDV1E9+",
-	"NhO6MXti9NsS3r1fRuodqEcfks55/a5OGg6/cUilTBs5PAUbZ6DWo40h/Ze8nih1RutaCrhBcAf3t9HZ",
-	"XC/oFjWjimmL1Xdc4BJGy5kLWkU+TStG+S/JeFLJKBgkOgogPEWv7qCq+Zf00vjmGUI7sAM/8M5hEsr1",
-	"xd/PKG/xplXTrYzq161UVw9PLfcGdmApS2dx8Leb2RHtlWhuCs1Ns3UldWK/K7jjQj+wlmMrF9n4reKb",
-	"gaO1dwTGD7jQGRu70odNBI0G39ZKW4dFc8HuBY/4lp4khKLDc2sahKIPLuyji+TUg/y+enx29Y38/9/O",
-	"Hn87m8+eXJ59Jf//9eVfTwZX3gTDJKCjukim0Xc7G1N/6HobIbZx7p1/sB6/yeQ2LWiCH5DBraLKXplr",
-	"czewJFxG4TVXrBw++dCd7Lkl9Lyn/RA1/6ErPhuKA9RPVTQrKOEeLBCQTeQAEy4QzMNhfytG6yrF84bz",
-	"pLfKinKOTU670/cSGKrx7D3yHXuPQoVAOH/Nn3fLgbSqfznPZwrQb9/h+bfQ3Ogusmh0Rz50I7i8x1UB",
-	"63smiTWEJ6wQ6+RTt7J2Vk3OznAjiLeUoQ4ecSslU7sKTG4xJeiMlc32dzFM81mOGN5G3PhcGxgCIRxt",
-	"F6SgRX7ejuP9KrhPORI9to9gS3CcI96uTqlLiuJyoUofM5RZ4LsoblawhF9kaAKSnL+iScUDeV1VharF",
-	"nMhTOnRigtdUM3abG58MedsDLt9oMkQ/vjFhCml1JNt+3ZjluEflq8NlX5ocicaeDNe4vArs+i3FOY/s",
-	"ixJuEAdQp6cp17yq3d3KjBs9zYa73znFfqoO4Afc6AMolBCvN57nO3e50kJ94fyzHQCCRt62zqNUTePA",
-	"7PiunhGOg59UlXQEWcZHj+mFcMgvQfOOSUMERmJma8oRUbWYcI5IhoJhyU321bQg0pbK1IeJisSnOU0k",
-	"PUTNO/amA4pPiIywIc+huIhpCAImVE0+pFWl/9pg85c8HE2YNhdaXR8NcJuOVmHEYjJs+vg+tSFzJm3B",
-	"7ts+cIHPGonhAW4rHRkeYOtVRvLMO8FuKbI9/F5qafOoMunio9pb+juFeSq1KA7QFrG9SoCNifOR2LlH",
-	"/RzRAQmdFORmxeftCW5pJpOl0be2OqFKfVKiHGs+c0XSEut2f8CHQQr7dQ8+mFpZE7HMFpD1yuqPFEPL",
-	"4b4toZwQ0WYsdYneIV3tvlYedKxMUiowpyYR+FbLAt8EUAHqcrFARXErUNUa69XYWLs1ftM58UkgWTkU",
-	"t3r11Wi9NFXgpakV04S8jo2e69xafkSoqFosryU/alQSJ7E6h+Ouo7kUhxAgIzXKlBYg91VYIOVoG8vl",
-	"HQp3K21dwaNK7ZiiCqFQ82gpEYa2ffn5vpOpnqGiCAeoxuFQ3Xk+GmbalL+IY3wjHgPStMhB/Xx7ZTwD",
-	"kAOskhesfaebhKaSjoPJDCnI4knWv2k6hIUfb4rxGCtgFMfUJ2ML2pGgoPY0cga448kO4KgT6ieblt6B",
-	"erdZYU5UV2spCi74OPKk/nZETsh1Pb9pcjIPmIZS39QcqoIGM3WPAUWnJJJStMQFilYMWSM42UEcyWaJ",
-	"BvhsiNG42ptKjsmBVyglVUe2QyBHbMuIYQ70GFW5WoZgDhbKqxLcY4nAzj6mc0z+MWQXdRAAQS3le/2u",
-	"F/YdkG3KYdWi9AQc3e7Vx4anByUlShu1TnZXHmERlkwhzdSxk+1rbiWDbsaQNIY9HhI4LSL2I9LlveV9",
-	"lK4Tqye/Vns1Wj55ENp1RWkeH0iBlsKcyG1Gf0GLuiRcc7SSvgZ5SJdOEGDBaL1aC4DJNPQkgnbfN+Od",
-	"UKg0zqQKmYVPtyXWpMAbVOwj55uGmx8yB7JWOmsraSUJy0/lqUaPtMELF9PI9m515x7LeSawBhzSUqm1",
-	"Ah4NGl5w7OnRIKECiGZSsyEOqwFi9lQoX+mYY2bwMImlOUYLf06WVYkC6UAJ5NA/rBJRq591zuEaWXhL",
-	"izwpZfrWVGGAW5svqWVhJq/HRaF+XEJcRExIPzf1KJpkXw28SnTK7nwmxQYmAHWQAoK6FkMFhguszDc/",
-	"uxoPB8CNumYUzX9BaBNITaclOhE4R/9IHJThApVBeOEIzGk3yscgRhqbme5ySghzU72E6yVAkOMIzIVR",
-	"3JPQMn3lQ4T95RNo2s/2G1czkmSthcwy6XRRoetf7pPW9UZnMFrArXAq3LhO9tJXa0L1qikRMBM8FTTV",
-	"N1cI/nz/n0bVHklY7ONge6TZ2XIhgZfXsfO5sw6NncM0576dN3NsDfrjWPKk3Rpmyk1xEJNL6VlZ1O53",
-	"RE6u16ZEyZHV2jRWvSo9eSvX3FwBG5w2LNWujNINdihQrt3/377XcFeF/472ul1sAFH7939JUXnNBwb9",
-	"Wt9bENsiphAolWVYY+wp5U7AYqNA3LA4B99T+6rsU0NWfthX6FZ1ArICIyLsM4bAChHE5HllU4ExV7ci",
-	"denRNTVmL/V8vAi7p7MrZd+uEIEVnj2dPT6/PH9s4hIVjaypSuct6yuEZF0VpvU6nz2d/Yi5uLYvqWiD",
-	"ihKTFPPo8tLuH+P1hlVV4Ex9ffGbqS6ot2EUwHWC78fCZ4QkVTqUXa/OhM6SdcMJbIogHqZCJdJKvELB",
-	"dBXSuCpBeN6pOREamKPmxQ2ji0KeYp81DFRgJV4ojeXaVa5nGqfuOc33k1ZhuBDr7toZL1uEEqxGn3vr",
-	"f3Wynlvd9olN0M4Bix5I18/zht0vPjng0c96e6vOezR/qX73ad6a/pOAc6jZ9irgtRMVgxjkKD+CN4Kb",
-	"9HskomO8fIgleke8CoFLedAcw/6QwRIJdY39Nfxl88pFgyD7+eN8VtUB8tzU4n63jWndYual7JwHWZZb",
-	"eQ05+Ya5QK6GW5AbdYm3B2DIV7gY50Y92Gcgpxm/0PZ0fl7mX4Q/RyjKLz7pAX4eoe2tMzhMoO1yjdlf",
-	"+wR2LoYFJpDtg1irfjNbkp9LjeKuLAw1z+hyiTOU06wuERHnOp5QmSTL4tyZJqd1KW8RFxnfTv1ymBm0",
-	"8SbADNbyrej4QhPw7CXmPiJjM4xepw/PS3Oj1Sol2em0hj5d8TP3xm4vq5K289ldwe9m85nkjZBjJM6x",
-	"S2pibWIHkqpteK+7X3ZwA1dBEXDdrDmzpSf5XOnZOxOrugcc7oGgKyTWR6gV9yIPFHUv6BaxQqu1R52J",
-	"Rp1sU+hHuJeqqsbw1xdGIDvUyqzCLJyrCPYzIpmqwBzl7q6DtrJLuW3a6/5Oj/jW3j8PPWwjldD6Edt1",
-	"rWx+A2ENXwfCGpqiZ6dpsVfLfKR82cMqCGqjmJWJ6NeYgQUkuamd0EJ7P736oG/4/Ci2tuLv9xqpY8DI",
-	"v4yWpYqJayjjhm6igfpQO92d8XeEKmCN98ZBoxwxwQ5VwMa0HqN78r08NwEEL25/Vp5QdVo1tSj07Bx0",
-	"P+ZA2Zn1C/apZ3ewL8wBZfar/p7VzgVfpYjt2SPO5Ifj9pavJMDtLlVBeZVVTYSTc7gzTg3bVW6a144k",
-	"SJo51XYXtKH0KfWSwaVQEgFzXqMcGLsSn8vruKr5IQXdl7rpBXeQGrPcQm4J5g16nh21vJ/KLaEeQNKZ",
-	"nq2QocvZY9lYrilRSL12P7dtAUoQWKCMlogDLDgg6E4ALlCliJZBAhYIaBdQf9upkboluaeLqerEFjR4",
-	"YIuOm9vPGO1idh1F2dMfMTZ7MqacmjDmexNCOkQ9InyUzAFZUS+ACjUCC5htvsQuihyiXJUCax1pw1Gk",
-	"A4pso3zfjxZ7TWCx5yq9RslzufEUSqeKy1PGWbkzNZq9OgcZWtZcP/Zejp6O13nuatfPerQOkc+Easdv",
-	"YBMh0cO9GEfM+D1PlcnXGPpiIC8u1o9NJAiN/uoy2EzHBoVzJUvBAhaFUkkEq7ONKSJEtC/DsUlMz7K5",
-	"GL3pMZMXX6ClmDAtufti0/r6MrmZBhQgoA/FM7DCjRnYgYktdQQMw0KTW7M8wETXDbL1oBrs2Bipl7go",
-	"wvpsC++mpc6mnV00E0icccEQLO9Bh7w6ofi2Oz5ybDl+7YqY+zjKrARVf5ZVbSrS3KMsLQrPagKg1HXU",
-	"PJVVQApa2aYSn6wuEH9m7AFAuYtzsNiDtZatmsvaEvW9ncX75my4H+1HXXxvkRCqj3u4h3TxjWIht5Ve",
-	"50nRF90gCx1H5FpK8VL+QHeghGQPdlKT1Wro6dlziZiB6zs9S2qPSnM8g2vAUAnZxjjXOC0RJejPKii4",
-	"EGsgGNyigsuDBYIFldq6rv4ifyDAAL70mVLJzfd2LvfDjrb5Sfr45cm7j8s0/VwS+x4Z5bzKl6diloE1",
-	"vMmXf5RlNAQ5ysvRW0BACbh+8qUcG1Eu8AKKo2aRg7xbB9pEmtKTCQaRD2vPlWRm8j/KFhIKGDH1k09l",
-	"i58ScRisHfxcVwiWSoJUm3D+TOkWrtauR+ICcgGM8WRMP+9HJB5mdj+dEmkIH3JOEYBUDrGtI3zELjMF",
-	"l4eMHYbi92nvsF1ENo2XD6cLM0vtUI8co+NCRUwFqI6XPMetWZ/+EDCty44e+hwfoLVWl46L+LDJzlHx",
-	"/FIn2N6/bH4J9xMEs8dj5qorZ3I68RwUsTcFJC/hfTGZJMCX0RVfDtDZlJXJ4f6Ztp7loCYF4hzkbH80",
-	"6118yuE+KSrP0n0sIu+DNncAVZqcoGfq2DGnt7minjwaLzi2e1+edwR5vP9guohaMBPN4C/hhcmQ6gZb",
-	"HtT6fKpKFD4ZbuTPTeml+9m3rdryD7xz41rHLdwirpLtVcgHdXFRuiAx5rqgVAk32NRS7ZkMXakp7Rgj",
-	"x1oUWtxiyhTxi0/mr89DSk1TwOv+SOmXfhq8DnAAlaIKzMhVGUNWEyIpqeBsH3ozhsPDvEpQQ94Ji/Mx",
-	"gruhN7yCpBjRGMw7D6I0aIiMBKXhNeGCqYhFbjxBkORnmHA/k2ND6I4fxeNTQztVreNJlPqjRWSqEPk/",
-	"TkzmycIsY/GVKtjvbIkLxC8KSnVmZdAcegv3XMcvGncnXYIVozXJgWrEuJYlN6/pTnlAaV3kYIEUUsI5",
-	"eNuEDm1QJfp20B8p3Vzr2E0VXZ3k8TTOuXFiJDjrumGcBsEBQA7+4/bdWyAoEGxvgXTt2cRQicoFkroo",
-	"ZWBVI87ln9p0EBqyBYaI+2UvQ37u/yGerhPHBspFj0YrYBOwcJQQ1CxuiC5lISYrxCqGiQiphKEt13wx",
-	"yGqVuh3L7//718uzb+HZ8uOnx48+/2kWXM0qhM/wd4QqrjaQ2pMWeQRxDd1IUKGT8phBcu66tzQrKsq+",
-	"cWx2b/4th12SwjiB69FrBV/UbKATrPNOQd/riI8QgW+R4F2cJLojoMAlFvwZEGvKNRKGXPxcEVudyWsF",
-	"MCT3dcCFI/VbRZFfTPenMnnqYaXtJP1qr8Kf/vkwi2T4SrtXVOFHJ/joY1ifPv7BEzIlv2K0NKfC/zKH",
-	"/0j2ob0nLQEkJqFIXpRypIrrmhxQpdWcwKKrPZlDd58f9Bv3eCyYHmKZr02WMxby2ijgAnIEIOG7w686",
-	"TRL37OmvHxUpSiTgECHeyOf3SAbVfoAIxgQ7B2oT6JBYHTXH52BjIstUaMRTl24iNbRSHxyLGhdCBUAd",
-	"xShNlPHFJ/d3kumsHXaaZEBTEbCYgxzzDLL8XnJYB4Z1+XBhqddN7LAX3VMr4GaUbR4us9VbU2Ndi634",
-	"BSwUNoLA27FUfv/Fh7iPex2mXMqVypmpS4u6j2tj0xwsHt7F2iJ/JGTP4mMkBXs+SY8r5AUVkwNwo9yB",
-	"cnxIuk2b/2IukO9yfJIw9g7IW45HcV20802BjGLeVMswULNXT7558rfHXz/5ZhJ6rGtrrofwpXO3koLo",
-	"NaB8foJg+igLqRSJ+2Kh17Lx0/NQAAA8UlfkXjjoD8E6ndSXe+EdLlB1QvHTnsRPJKfg386u/qJj++U/",
-	"/nr1l8DtUKDq9Cy22HvmrbOr+dXHeRAg+V4E1GL/x+Axkz21FIjpa7xA1VGc5oVEf3J/Jym+fipHmuLr",
-	"2p8rPdAlmciJaMs1wFIzKQpjqFgd4xSbD2QsRUd++TBx7+9IL+5dX/j4HMjrX4GJJs0SE7U4D6apeTzQ",
-	"9v1Gc4WaeXSD27kJF5fiREe1q6yhjbIJQpDBStSssS13zCTqIG4v1SnEjMpWSSh5oVI3gsjxcvzhJ3bC",
-	"U4Ppv7DkGWTVa7UpdfUuQOjuXqTNVM/ew+5g3WcPveUYi9wJXYDKioRXRIpPqGpj4XwPVHmkuZe9pLae",
-	"y9XWWPsZLNEfBa+lJZhOhNii+GE+Y3AXdShGOVYwOAza8oHBqaAtR9p443yBCVjWRfEUQO35kwuuzpfH",
-	"j84WWACdBMe/HLJT+9jRhK8QFHw481i/8hC2F92XqqKWanoR/WjdMw0+CyqIGVeYOXSpQWJ02aMjRKuJ",
-	"wrv4pP9IUuG8ePYU/c3EMGEOdLP3YbeMDekhorqu7Qw7iYgPp33ZtRtSvXTsGSwKHeCPt4jYSDSmwsiM",
-	"I7/s61QqYu/oJIY/Zrjeca49DwB3ZEs5BNzxPXWLV0Sqv7W4j40UG8gJCW7BpEMCkKr8dD1DfHoE1xvK",
-	"W1O8B1bGK/KaPDgTx2l6eywxA15BVzA4zka6Kuk9TljUlS1BEOAjhShnFFfGBWA10cgHWEpAChbHZeN2",
-	"aDLMbpYU98Bssu0vlKAwwHJ+MojzUet1yKhUWyBD2nmvoj7vg0FNJHNC/DJPjLBDYgpaxccHSZ00wcSJ",
-	"+Tk68YsuATSZX3t5obOkOuqgq10NsAj6ry4Sdj+7QLf9P4v9FUFaujzgCB1JZFX7ZNi7/JN55yHYrylo",
-	"k8CAr1Qgn8LhV1gITYWle04Q04FTpsDbl4AP+t8HzmKIGWF9ZSky4c1KwEOwUzCvulYcFqBitKL8SN3a",
-	"7IaLT/oPc3ONCXu3/vcmEOJEeUda5rMTGEWnXhAtiYyRpE+6C10dabqL0Gs5ugFV07EFCMfD7qSaxgWt",
-	"njmsTbo0dT512PxJOedCxRXdz+xly97kT3/8TQo/fgh+f4+gcuysIQcLtKrJsz5g6qnXT6PO3ssCqqaP",
-	"XsG2O2mDUPVTv0CfB4n7ZX078cW9VQXWmrV96sHdtlFuT7vCNcnpvazvTySnX/J0aKPhWrVInpuELmi+",
-	"d7FFHJNMHawCbhA5DrJSEtnVKIqfmj+bV04K0uX16/QaTMTXT2ajoRf209QCQeZ9m6PkmdVzKOAc7NY4",
-	"WwOGuc0x0SHkmuKHE7d9I/XqYP36UfKhDt7W/FuzYvZ0dgErfLG9ksfz/w0AAP//",
+	"7H17k9s2lu9XQelO1ezUqF+287L/uNu248Q7sd3X7SQ1m/XegkhIQkQCDABKrcn1d7+FJ0ESIEFJ3d5M",
+	"zT9JWyTxODg4ODiP3/l9ltGyogQRwWdPf59VkMESCcTUv6BYF0ig17n8Byazp7MKivVsPiOwRLOn3vP5",
+	"jKHfasxQPnsqWI3mM56tUQnlh0vKSihmT2d1jeWbYl/Jj7lgmKxmnz7NZzncR/vQz45rv2J0xWBZxmfi",
+	"v3FcXwxllOWYrKJ9+W8c1xfPGEIk2pF7fFwvdVVQmEd7cY+P6UURjleUcKQ474bRRYFK+WdGiUBEKH6s",
+	"qgJnUGBKLir9xl9/5ZTIZ01ff2JoOXs6+18XDWtf6Kf8wrareswRzxiuZHOzp7Of11CAHSIC7BglKwBJ",
+	"DnbyN0FBTucAEyDWCMiZALoE71+9AN88+eKrc7MSqn3Z/XWW1Qxme7WdGK0QE1hPKocCjQ3wpXznkyXu",
+	"711CzWccSXJkkYcVQzDv91wiSLwPSF0uEJMfyAeviUBsC4uxobn3ZEd5sDmeH9TYmmrpY9rDRKCVbPCT",
+	"z1K/mPf0oGedsashtQbw0XEZXfyKMiF7EoiLIOFqgkMPOgNQn5u1Md/M9ao60nsLFBrAdSEQI1DgLeqv",
+	"0qKg2QblwQFmNWNmF5hnC0oLSYhP8xm6QyzDPMwTUU6qINNkxwKVvD+cAi5QEf6SYtJaMcsBHXrpFtz7",
+	"wRXRP0DG4F7+m9VFhLUzytB4l44Ubpn0h3a6DSV7o5nP7s5W9Mz8WBWQnPvL5T0+w2VFmdAHpljLU6om",
+	"hGabC8m6jMDiQnZ6IdtQI7zWB2WfxnCFQow/ny0giTBCgSCDRgAM7bAX7kX/q1sBRc2TvzWvyxZoWSGB",
+	"pbBsM81gO81HocXOpLzXTD3cin7t03yGw0QpIBmlxw/yHfku2rbY2iN6gUss0mf3g3w9NC8q1ojd4hzd",
+	"riGLLLBmnJHTCoq1XAE17orRJS5QwgmnXlP7Yos51sdjCe9wWZezp4+unnz15OvHXz75aj4rMdE/Xs4D",
+	"I+TZmtKwAOACMvFywnEmMGJj737Aul/BICayo7H37XtdGYC1LmIm31DO3zxusb3+OkzuKODPd662rNmf",
+	"lpnM/PrbzHCmWe3ggaAlw4s1JKuAfDhwt59gr5bw7rX+7MvLU+zcQ/dWM47Hlyk7zTH61eXlGId/xi1V",
+	"wrsfEFlJGfDkcn6KHXbsrrmnDRNi+udQCMQCGnJGyRLnHfXWo9+x5EcTOPAD4uIWBeW71AOnNdRvJU59",
+	"3boZ7dynyQAtv821AgvzXK0GLG48yi5hwVH3wvOOIJApufMMoDuYiWIPKEFAKkpggTjOkbrx2KEBzMEK",
+	"bxE51ywSXTdE5Ar88vXl/JvL+TdfzL/55uM8uJgl3SJJ4vZ++DK0H/TLH4z+PrZ7jueTKdwB2cowVpsq",
+	"DJmG+hq7900aD6n32/Lw0ZMwZ44TKHytsWMaujiN83mMr4O8Ky88fbqhslpDjnlQ9dAa4LDWxMTrl0q+",
+	"ryH3OXJWMVRBpgwI3oC8i00BIzfrHUKb9OX6GaHN6JZXaoru0Q513szddjlyTckRw1t0ril5yBXFGr4u",
+	"dEtqlC9QUTQayaBICcgBVrbusB7X52iLM9Thz6tHoR28glv0rhb+4il1a8WV8qUmu2K4Ci4joaLby+PL",
+	"UC8VxCR20qwa+TF8UiOk3msL1w++4KRLJUgzVBTqD5RjQRngcDcHl2BJGYAEoLISSgCfg5+xWNNaACya",
+	"7zAHO4aFQERZpdAWMcAFJDmX7zAkhfIhog7nvQWJ6CPm3ugtR06VcssFrSqkbB8brP4KLYpIlN0C3Yk+",
+	"Pa85kG/m5+BbRacdFmtAKNDjAkpP4Y5ahhi2n0fBxRcMw8hF0JqDWmwaaGILGYbkcImrRhCSjHIH3lhh",
+	"1N5jdsWiBE6f6ORRRW4pC7QMG2fms8U++POS0TJVsx20eG4Ry3E2ejb9ZF7rTlmNY24noIbbtDlky2tL",
+	"4d9qWGCxPzcEOkAOmxa0+MUsq0u5uTNjJUpX6pQVGwJt+gc7yIHcpKAmOWLPACXFXhu1rS5nNEDe1+ma",
+	"RfVY+4vgTsqKetHwxujry4JSlvQmdqZ/T+os60JeMdaoyM/USRCSNgXk4gfEjXMghc3c2T86Kp6mssrt",
+	"hFLm+Sm01fyL/4QTGBK+Qwzl75LnrUSnPrEn9BM4YsPESl8ARouWspbTTFCmdKM9x+qmDyvMRWC9u0on",
+	"VZfXiNaJya/1JAoRGjiPDJ3dQbRb4wIBNUoOIEOAC1wUgFb6vuTUxrHjr9HvnwTsHXvUVkKPaa1DNI9z",
+	"dD8jMs84f89feCaCyWLPNKLFXt9G3Tn5hLGHWA5hKD9bFnA1UyrfGeQbpYUQhHJ+5psu0F2lpumeGbuU",
+	"4f6IvnIX8xUJXKTxTteBJbQJUTVtG5pKZmdaPI7YnrVv2s63XsxKGR7kXvjvXy7Pvvn4+5NPZ/qPR80f",
+	"f5rN4x6p7iWgxMT9O6SsI7gJ3Ss6RDb+OOP9UR+lktijydHkdfbRCaRd1ZDlGJIDiJMqZjvEcj2GpWWM",
+	"Tnb3HEUja91sC9a///3vfz978+bs5cs5oMzciuQViVAgl/ZcW9Mt6/1bnPf+8r/73NeeUIa3uDg3dv3J",
+	"c1Ffm5kc6e1f0WJpYm6S7Asv4f479UnIOhnxkcX9wAUcZZ73NSGYrN6x3FwbBWQi5hqa5ne41R+kmUva",
+	"m1uPwuuzoaSZVuj8b4g37G6JmJ56P/9aE6z12b7Fo4T7b+8Qi1gBI0sSmriZsenLa9i30Udm+x79Vpu7",
+	"4RRNUm/V9kKOxPF03UYlJuZfV30+nbJBcu0t6Bqwiz2Qy/wMcEEZAoSKNSar82ZgAWJPFKyJyr7bEG3Z",
+	"dPVRSaP/9+iXy7PHH//y9JfLsy/0T8GT8ZjN01D+6suRrRTeRW7BY2xEdyeTcn2Ty1Sp5ZNqxK4RkByN",
+	"mHDtBGftDJadvZHnDPGwgXqDdeSGVVKVlVKJozZtR+fYmYVq103AjiA4arxcImZNJp2RLzgtahE21lSI",
+	"Ze0gIy+065RWmPlsh+AGsfFZu/EeY5bxCHKkaeYl5SH7FyyKv62CZMNlVaASEfFdhO3t85se7f23lB1k",
+	"8JWCwjwyhhLe6SedKyxQHt0/cyC/BRms5mC3RkqO6p8wBxwJT5w2baaEuDBU8dgTjtg2+hkXtyijJI98",
+	"zYcfitiTmOFUPuCDYYHNhbPSnlk9AOWcFTDT7todJqvwBt9BVv5Y3aLhcLv4AsYI2fO1VSlBdt1LqXYz",
+	"m2hGTYv2IoxFylkX0rnaHcc4ofQeY3ApPJ2lTSZrOe6aYwDmvEY52CKmfC6CGtOmZN9RteXeAjNCtr0k",
+	"X31XGQu7mHAO6BJAAiRTPdOupDyfqx8BR1ySouMMCfvbciPYJowpRerdo1T7w0mgECv4kbtjKmZXscj1",
+	"buM7WGmFYGbDJFKdohHzdkarlpktQ8rgXmCCxm2vRk2BaQG2aiscE1n77XJp32/rpXRHlES+yURE12lZ",
+	"k9oPbhB7TvP9zwiv1mLorQhvClyi58p/8rqsYCZuxwOX1XhCvft9hVqet+c6QnX13rmh2gGEV9+rwb/C",
+	"qMi/ZYwG79GQr/sS65aWaEHzPUAFR2DHqECNg7tEkCgjet8VFXax38ItAnSLGMBCm+HFGnPndT/QIR4x",
+	"+/ZcpXdaEUVhG0OOBMTh2NmlpFtYmqvIKxMswPQB+BRAoL4AUvFXJjFJLf7L44/nW1jU6Dx0nNWkwBtU",
+	"7MPdqO+0L1CZw+VZuUDABW+E7s9dv6mahJtniASvTGRlP+hMX77+zAG6kzz3DOQ049Y0eK7Pz/NfOSVA",
+	"f7tAHGBfDR20Tr7SkYtHmSZfUZah55AjJfMC/u4ha0pIHnSJYxNyDm+B58d9r7z8KVqledGl3ag8G0WB",
+	"EVGzlEQ8d1Q8YElUC82CvMIkNxGuHWGPtbM8HGoAI7a5NV6tw9oL4YLVyvkY/HCD9uEsBG0g6Z8VNato",
+	"JDuHoWyNss0BqV60ZpFHAotIEo0fJJyaAzWfKXkxfoJJstjOvcHb7zV9DNmb7Cm7dHqhGmK1woy9FWlI",
+	"5miQxIeWeY5nwx9cJHts97kbXugqbqM3fevoo0Ak58CMSlj9opfn4y+PPi4LCsWXT2ZufJQGgirlZYig",
+	"YugGGrW1pWXH+WlxKaleS0xWiFUMkzDb4UZ1InVRwIVkap1Y2qOr1Y37SjOhOxJ8UsKqSoiXVyR9Y941",
+	"anRwkb1d1pmoMf2F04CkuoJ2A6uypFRMdOi49DzXZJwjI3zn/p229mqQ3czICWl/VZPv2xeRUKDv/xE2",
+	"SkJ50Uy+pMUEl76y+Pzoem368M0+2Oneblu5ZW44y3JfMz3LPs26j7lcq+q82dTTZBesqkZovWm4vRuy",
+	"W9QlSRELowGVBK1gy7LsnZmh6KpgoOlvNSQCi30n6EveexzhZ/PZqzv5H3ngvJKL9ILe3On/yZ8+/CN4",
+	"A06L6gxLNTesEDd7Uv2LLwOCjhkK9vJrKYOCsn2YZAVaindVRTmOEZWSmyJKcR3O3124EFmq0Zf6eb12",
+	"5J1hNmMK0akRhKEApqvhAKavA8nCA5LBqUcjpq9eQKhcqxSNYimvqm/cVp+yM933zf58t0WsCIURIHVV",
+	"H9qfS8z0daR7SnY2+taYQtLPgkKyEBcvtjEjir3GpDcpv4i3py816a0Zm3sCdIB+sX2J0RTpTNMfYoiH",
+	"o6cubVZweCHylntuwmoguEWDjGBM48lGjflM0ATimSBpQW3o2mQfQ+474Mw8Qo3oE/ZfvPxAvDxdr58b",
+	"aeOWquH7NJWfRXIUepASPUVufKCmjcAYrRBN0LasID5C17qBwVRuWlY20Lrj3KlXJSI6DiHGTRmtZV8l",
+	"3Sq/ypuwn1A2EWbG32oY/KhDwl437lPb+rw33BGi/lqXlQqthDoCd/L1WzagBmopmB65vdSX/vR4mpad",
+	"KXxnVQ2+aotazwbkjAOj3Rg7go8ZlT7Q9/aTqCh57vI3RkfibHT22zdoPCQw/GX62uwwyelu4tL8rD5K",
+	"yKZ2BG068jLYHV90VrSZRIvbguZtOZxbJIRdtvaeVkzblwG1oMtlRGXt+vdmvV1vd2Mk40VNJM1eUkLO",
+	"te+qcZF8EcZL8DyuxATD+SNklHOtAS9gtnl8WYZDINS3aWMTcIPocpnyctAwvgvec+GC9tJJM1ouMFFS",
+	"qcS5smGExm5irdJGP7jES0wwX6c1NMX8ddByytuT3k+3rS8vzx+NfClXCO7gPnE9aZX4IoOEK4PqYWvf",
+	"EQJqC1p+SLWzuB19xPlvhFSIBbfhuwNcimAw3Hy2QG2vghexgTJcRlw4D+jciFshB7weA86LNJ1U+xo6",
+	"QGyWIB1Pg+msGVGSv8As4lHugu8RLDTKUz+RqeaxSEoLXDFMAW7TgOwXoUPqtRpxzEmvLH8R3oq6r5nm",
+	"g7ZX9wdMkANIxAWaq7/WCOaIgQXCZAWuPP9tK9O68VSP+JyZWg4z6kHXs572e1QFQ0OQJEe63uHTMARY",
+	"Z3SYwLUFbmNACDo9d+oYUH6rvhtXf7S6owcwtxNuuo3TzHVxVKB3sm/ZBGWb94PD8vAk2wOKSriwpOqa",
+	"MBsJEexWaGdEV32b6vqxYXWDVJPvmHc/xAw1KMcixk2D8I9T8FIKCvPoCEpMahGJLogeAjbobALSCkMw",
+	"IWv7vX5L7qWCjgae38p3Ps1n/6CkFdn2n1ez+ew/H8n/PJb/eSL/88VsPnszHujWgm9Rg5gH0Cf/oSEy",
+	"TKyeW2KP1g1l55rBHAnSoF8Uq54K+eU/6rJ6j3hdBOTmgub7N07R7CM9uJC1t+HnDG4wWb0uq7rg6C1P",
+	"UgnNR++X+dtq0he3ArJE5blzyXqJKrF+c7yun+NKRaa+WzZhhKMtLgu4mihiloVs/XvVx5vETuS7H9YM",
+	"8TUt8rdTPsIlSqOq0oKuxQ90h7hI62Kt5tAka6TNRqr5U2YfDRUwF+imf2OLG23RfHiD4Obt1A96kaap",
+	"H6etQmHgoIfN6aGtOTrLYEisuv9EHjMqm8dbNNxP857aPmGDaNfyG2g7IHFaYwz21Jnmx0jo3o378obu",
+	"EPs5aS0OiBxRVpP3MUjkCTYVFUKcPtTmdRfjnPaNo0vDCOMfmo8omSC0I9w0+t1vNUbiFaPlbZD51OPb",
+	"/G384Qca/pJx/IbmeIlRnjQQHVbyfsCDjXM0XRZNMJ65l39CBc2w2L9JPGIFLtEH+mFST8zcJ/8liE4m",
+	"iGoidUiU3yae4DXZqVNmshIWt0nMZzvKNu/IC0SE1HSkevgfSW3+AzH6brnkKEk3iARsKWWpiamy4+xs",
+	"rrmvubb1VG/Dt0SDt9c9Lc9J3K6WGZBh3k70juzglmurMG1Nq6vehZSklnTvy+7IiRUR2BE2CfPwELMb",
+	"lb2nCPbER1t0xtTxgD7d2SIDalVImEb0vTBHt/m1vfUC+rTRu6zYS3GQmkvXMe7RHyCJFZWYgLsNCdJg",
+	"okG8/tPXAJhqCnM2psGcVtNoD6DaUCMkTpuZTwOk7RQXiiNDJGEd9mA2cwaXki90emvQP9WXz54V0gHX",
+	"jkWVGBQI/X4LiNYMKkg0BdM+ESQWVh1f1ZPLMV+VvbSNQsb/Tb44BQK2AXq1FCcmuWBN6yJXsP6oWChz",
+	"4Y5hLs7WGvpfrCmDGc7OeKXTW4q6XEDm/rlWsA8bghRcA9kU6MxESa+RJPXHMNjI830SBp7kbJitZxrD",
+	"FlACIBCIR5o1me8tJF1PQMlDsVWf4BRgZ4awc3ta65bsHBOhpjR/HZnN1TCGv8r0zAUTE3qm5fnZskB3",
+	"etTNb4wakBX1I90ittbEI/RMsTAszpBNqJTfnGUqI5dQgs7o8kysMT+zsDAfhxGpWvP+mybcUXOPxn3D",
+	"PP+uh8fiGZXH48JdImMrMHyA/cZifZMRgo8F7g0mMw4Hdj+5vDwSwciGPo9Ry7gxu7MIYWQ7FKsxim0Q",
+	"qn4c8LQdHi/tnKt22HamDQeNu1tLKPjhodTya8PromYmdaCf/LSaanzRmvY7EiNZidkOFuFCaCWNASIT",
+	"BNltVccgwQZy/jqUt93bzvymW+l3dvKJYDmOikdC5bxBAgZUKeMh4X0n8vd0B0pI9sC9o7zIBV4wyPZA",
+	"qtY87ETeYDFtaQsrXicWpLHaRS99CWJyK2gVmNUNxEThcVwCQcHV5RxAAXZrnK3NiQ24/DA8MZUCPknb",
+	"/j/mi6CrWp3IE3eBRkaZgEim3n9NljTY2okqsPDClAxsE/u1DkGgLEesh4GSNvyCitjg76HsS6fWS7Pe",
+	"zWq1uLVZD831lhJzb2P57Bg61N6iXbQe3dSKSH3zl/o93O2d+BCE9JECKpK8PZgCHQG8D6PadwRiOniY",
+	"G/eR8tC42Xs8+xaWiAPowB8gcDfKpwBL8QD3HOzWSPO2eq2kW8QBZfoX+zpYoIzqxgi6ExYKaRz/J4bn",
+	"9Prl8WhOTQ27IBaFgkSW00YwWwMuUGUBMHaUbYDsSJVe3VGWB0DqdaxVMO6BCLhBwzf2WPxB5CLvImNG",
+	"AgN0z+4DYwKbmab9/kP75KaAhKD8VguugEGnzldIvOlFY3jHxhS9dEp8SD+deDBoSaAynMckTLSjvYtd",
+	"z+az57P57EXwCjoUeBIPI4mBIAxFcZhwJDPABsugTXI/YEMTIi1Qw67oqWI1vBrJnVCtePTexNg3D+Mn",
+	"dAhjI5k7EC9ShmWULAuciae63IQrROFQflR95cUe7Na0nANa5FIVUok7rbN6XD/pxlL6aW9xIIx9lcAc",
+	"6qkHaRG3g9005+YUVLd8K0+iSFjXAjOxfnk02nouGYa9gZx/1zK6fTlqdFtRWNxWCAXQisoL/syULiI6",
+	"wsm1+9UXCc3aKLNR89yhWPEF3GOyuu0Yvph1HKBlzAB31zGUlVCt/RKpP4KFAgxOyRtKxJq3aPzNeA3K",
+	"HcMCk9X3sJf8MTLYcJZewzRtIvSGmWiAu3GlII8yQ934R25nE/B3y9TDCjZ6az9SPlYxeaIHJOr9sCCS",
+	"odChoZrC6vr604AP9YDAEFYXaEHpZqjZofq96tHbAWzlacVHeV2WkO0jB3F66V8NlDpgc8zq8IhzOq36",
+	"eXjzmChN2cnkFGfDHQ2PzjVnt4sHNwVSmxXo8Uh/eXuFhk35YUv3xgduKBj3dAVVk2Z7nlA50T8GUcMT",
+	"Kjz2f1YOsClVewSavC8mM/6R/rr2qWpqAQLbRgqueS8PJFK22pE8or7o1frJYBEFSwFEHJwnWq+CwvxW",
+	"oCoEVa1uiiUsCm0v05dEqEGqDfKjByuoYUbmYLNqYf/mtF6okyyQPpej5/uwJtsFFp4b411jpJSKrNyw",
+	"XN7WMQd8TXdEDSuIzRgPiffPyBHri71gS4bIaeQee1QNXDWj9HTkukAmhGFQR5+wS2qSB+pu6fp2BMin",
+	"YEfrIgfytg0WMNs8M9VirK2EIbkc/aIQSZ7z0F5r9kFw37UraDuBqilpJmQWrMXuoR3p7Li9zRjZbgzl",
+	"rwq4imABJYGaamhsnZNgm0tUE91wj9QT30OyiuM8rmAVwUdfRZWgQQzFiaU0I5ZFrV87f/dKeX+n1iho",
+	"zfxIU+N7Y8LqSPEsqxnM9smb+tp+ENjSU7T2qGbeKrczGEPUKX6mvHMwt+isU/Tx0nMSDnXp3GDKZ3cn",
+	"kqnm7MUBqh0CHmhKFKd/oTkBo0lVZKKIF6zvOR08CHw2jrqTDrqUKGvqJOXM2i4G565eUocUMwaFMWKZ",
+	"9w7yCKmtGfItJd+SugVSzCWjoU7sluF2jL/x3FWic8FomGjunFSGFSxh541EMWxqdorl81TJp63ix0o8",
+	"Hjosl81R0j8xY3kVQ9C6SQfp0olx1Yc7VNPwahv/i5nV0T6YBiymfyioqp9DYT4LDwY7gNbYqCnTzt6d",
+	"A0kYpuVvjWbhufB2NjvfjS4J915XbT0O9753Eg5ejnzqTULTUSjvA8sS9UYdUgg8GePZubRatcLt5ykg",
+	"G7goUP5CV5Q4BGGjF5Ps6k53qxv9WpfVnznQYTwAriAmXLRvigiyAiMGKEHcuz0wZK4PUBVDImGQ/ayo",
+	"F2G1hiEoUH4thp4+D1vLprjuTo5uFS1wqLGMhpr2EocDUEYRKJbjwZij4COoK/e92xCDu+d7EYcNbjCd",
+	"Rsfi4GICUbbjzob4OeNAjAY1EflSQ3SvCNsEWJH7BeLqXZuNi7VdzM7coNSGatbOQ25xK+Zft5tt5m8q",
+	"v05cZsvx8wbVpwFn1hLWxwezh6G3tUJ3c3ecfnsXRhiJSoYcRmw/h2+xe99KR++HUzF3Gi6ONeW3+Mww",
+	"mGci7TNEeKWjhRSXWPBYzVe2iQglVekKF5Hqi7SqCxjXpo7VSt1uUgNs9TfX0xmAd1WUYCEclgVlyTZe",
+	"nbMQrIpDaQwCqwlzPrjqtbyfDIMoS7Vr4s08McLERg/oHtLA8GEmcBQeJcpfImwIrtkKkRRzFtVVwB3F",
+	"53ptvQH5WSdMIynqdRvR/JjhnvO39LBa27YBc53R/zisrnFDwFY+QjD6QFN0NBln1DkvaGRTVQhGgiKH",
+	"4d1ytIQGpKUPPIIEyoTOpg1hEDJa3v5Ww0jUyWCR3ri+BTFLwigPQCIyPsnlNiAOekDBfiCpfDTJehQ+",
+	"vroF9O1WaebR6qwHRpwiAJjii9BdHIkdQuT2ZRgjWKk7PmLWYHiefU9+uQ1jBWbZ1VXsyaPok8fhJ2nQ",
+	"uP6wCrpDTAXeHzIpC+gdRPp+4a6NfZjTWshLYfA08IPL+oba2Lbh+btlk2YcjmS07s2fKRNrFSEXQw3H",
+	"GSwcpN/gC4dQra6qg2nejQZXFHE45R7Ze7zap1FnqpGJKda1jGrZ0jKhB/gb4KTgVOfeFguuicceQQD7",
+	"ISUtYpWJ1t2qOcrHTTLGEhPFwrSr0JQ8V+02Z4h3z2rOhtYxMnq6yzGcHxokrz/XJ3vjRg4EIaQHKi/x",
+	"3VTUuagxeNCBiLaIdYrVqMAbfcPcQWYKmMFcFZKfagXo+c1LJBTEAt0gnY8qzlQxtIgPPVr3QRm5IkUo",
+	"JY1aIffDJ6AxcTtSeK5xVyXT2W3TLOA2/OkIVATbhGErItfhHcsRCxXe3iH2nNYtzcH3GA6F2rtEpIji",
+	"g2Kt9tQYvyhYh039/iyaQPCRSAtmcEoLd5nNDsjQwACgRFVlB1X4agR7ABabCN12633CjdXkNjXx9t5a",
+	"6TZsJ81IxnjLZHOf3xTwINeKSweXo/Wy3VIDNQq6wtkRsYrYM5zptkLrFINxHfZWZJhldakrMo4De7Re",
+	"7rrzw85+lKfjhqCiuFFc+em4zGscs5Ptv71DsTzcI6OnDFB+X7oqX6pNcdLelD9zsFDR/XuV6aSSFyfm",
+	"QIQTMT6oMsJ6HmC3phyBphCPLpaM+VOg0XdVGJse3ZoWuS4PrHI3tKqWA9XLHJh1dIWbORAqwwMRcQ5+",
+	"xmJNawGwsO3rXK41Lex0w5muJ/SkO/DhtKaUByvQzhYyDMlwoc9A8n5/ASzBTYMu2U0l/y5VEh/mxifV",
+	"L3I8alH3os6M0bO9i+dNBV/ryHes344EcDPW/BsXK83lqWP37vksxza4aWkcauE4ybSOltx2+6O1JdWf",
+	"KMeCMpN3Dn5WDkETTKgLmJd022wL+YX2H0imV7tH/uRtOKlcmzrWkyXKp+haBOOrTyAekzG8sefWGQDy",
+	"juYzojKWrIbzYEiuJGvNEZNrAgWAYMHojiMGNghVHNRE6ptggQpKVqq2uVijMhyKGzVnDVlgBc3hPpW6",
+	"8j42yq8/ElMIyOJTd7Lar99eA/nIMqkd3lOQycsGEFhl/TJkYo8xaddLT9Ak9Cq0TL0GulrPwE47vLSi",
+	"rjxjbLfMQA/95cl4ApfjCh8u5Ysnre8ez1tpcf/97//1X/zjX//d/vGn2QnzySDn8j4UqoPqfxoyIvvM",
+	"NLHbifzQTvT+cqz9Xu0v5STrc0CXRSwtorzg8r27Ju2ShgI15O8qcB4xKVC1psLxipxJRrYB9dTmv6/8",
+	"cAxPZSMI5eFcyq6LUL8YHD7OUTh6tokzGTx53Hnml3vrW2rD9laVnXtbMQRzHqllXxTvlsvgs1hw9Bpz",
+	"W2M2ckedclokxgmZ8yASFhRCOtZWtch9eMxxqqsGRWLDPRduwJvmG2UTK6/ZBoOWex5zy4yDsAm6g0yp",
+	"dztVgNDkb87mM+VrCluPqg5eQbvmX+AEvXHEBLCkZNWSIH+2iih/BgjaIgZWeCv1IQog+LUmmPoqqo8k",
+	"bIsNT7dYb2GB8xSEQuPEV68bw2+r8cR4U7fHj4w5vcUr8npIoRk4uo45Y8bkeJqcNlUzLDe6oqJirevs",
+	"mJCtEmJyVuBl48Gy/1LW87Oq5mvvHyqsT1c50wamCmU6QlCwmmxsEPEYDJ5JiDy/1WU1Ji+T+V4vk0X0",
+	"iRhoUuqGTLXMBCluo9F7VZgithhWt2u6eB5eldIfPgUoLG6HTNYFzPNYNIWUMjZlfvAwaMr5qkJfxfHl",
+	"eeTxvRMRGZ4OimYa6VYAi+biaJEt9Y5wxxpw+AXCRdvI2XllkOJcMCSCYS89s6y3dt2WU4WbCc0/TrLJ",
+	"kyN4sYSriF26ZftzEZAKUROujKcC8o0am9S/+JlveUB3FWb+M6oucdY+ETz5cLSKB0oBOU4qWxTIPcQc",
+	"5DWaDzlIevAT6dcwuOoDN/iEUrMz4wsKGZvJE5AzW8RgxOUd0x0jNI7TDUUUXgbJJsw4DBVoexj+V989",
+	"JrtBGmw2R+xMIC6QQWo1GormxBJBXrOI0yzJNeEvmvN3qVnaBMBmYoYu82YN2rkM633y7rbLe+wGb1xF",
+	"bS7xfF2NjeqJD2JyNR+IC5py+zQ+J94BpRnrqm8oHgM/bSyLX+vWzb+uQiF9zGweN6LHo4a5QPRp47Ay",
+	"LbrJ2gmMpasIytD5S7i/dR66KQuuPvdXOijMGxfk8M1vr4GCW+7HtmQ00FjaxCk0rJtGs1M2ULifg7Or",
+	"BsNOd2ySs0GlAc/AGjH0T+0cGDbs+05ZJkJme9dpRPKryrlrhELRhCkWy1Y9y9TEUctdkbT/NId0Dvct",
+	"b7QaRHiWTZJm59b1Ww37UKntd6LnFiXofbikfjQ6I7zxXSSNbjHF8rGCW/SuDodpSP0VRQInC1VQIxzB",
+	"Fp2OruE/+aTtXtFjljXdse3GjbGZSOvga5bM9pB8DBouOPYY9HIM4gXDB+uB9+ioSjm/1sjyo/WOCigQ",
+	"g8X1Du7DtYoKBPMbBDc/Vm8HmODH6lr2ejv4SrgBUTPyHGabt2VCzVR/tK1P/V7ag+4NMbQljqwsacu4",
+	"30Cx/kCfw6JILN/Y+u6DUhBPUfiR7ogyp9yO1YA/SflHytD1MoHX5NksaTMm07/VpQxMHa0w0+ASPUey",
+	"59dNkfpA3fcp3XVjR2XfoZ5cu/NmRiGeWsFqMCCd0TJ8qYjMJSHrWzY512kU4dMrwlcN4nxdVpF4KTxA",
+	"aKyrLw1NN68ZdIX1Q7U6JQ9F6qBFSWXkwdsJJNNS420Z/mQrB5xFWhygdjM7f1D+vFptN4NIOZ8H6oWq",
+	"nsZ3nhMI4RJyAxutClUIjb0VkZ4pmzW8+apAIa2mr/DmbM01RF7vEPkX5aZRLqmWa9U+BPtT7h52QaLY",
+	"N+IFFn+sxk+AakBzsftxqAZjgLhapwgNoDvw7lTnLdKEBhAjuio7dy2utdqXXHfXfBbXBYe++kCrqZ/8",
+	"ZCZ0Y/bE6LclvHu/jNQvUY8+JJ3z+l2dEB5+45DKtzZWewru0UDtVhu1+y95PVHqjNapFXCD4A7ub6Oz",
+	"uV7QLWpGFdMWq2+5wCUUMTxsQavIp2nFZf8lGU8qGQWDRMddhKfo1RFVNTyTXhrfPENIFnbgB945DFiA",
+	"vvj7aAEt3rRqupVR/Tq06urhqeXewA4sTessDv52MzuivRLNTaG5abaupE7sdwV3XOgH1nJs5SIbv1VM",
+	"N3C09o7A+AEXOmNjV/qwiaDR4NtaaeuwaC7YvXAd39KThD51eDZTgz71wQXadFG6evjxV4/Prr6S///6",
+	"7PE3s/nsyeXZF/L/X17+9WTY9034UQLMrosdG323szH1h663EWIb5975B+vxm0xu04Im+AHZ+SqO75W5",
+	"NndDecI1OV5zxcrhkw/dyZ5bQs972g8K9B+6YtKhyEv9VMUPgxLuwQIB2UQOMOECwTwcaLlitK5SPG84",
+	"T3qrrCjn2OAVOH0vCbfZevYe+Y69R6GaM5y/5s9d5ZlQNT/n+UzoOeDw/Do0N7qLLBrdkQ/dmDnvcVXA",
+	"+p5JYg3hCSvEOrnyrTypVZMlNdwI4i1lqIM13Uqh1a4CkzdOCTpjZbP9XQzT3MDXh934HO4jIRxtF6Sg",
+	"Rd4pkfVFcJ9yJHpsH8EN4ThHvF1tVpcIxuVClTJnKLOghlFMtGBJzsjQBCQ5f0WTioHyuqoKVVs9kad0",
+	"6MQEr6lm7DY3PhnytgdcvtH0k35EacIU0urCtv26Mctxj8pXh8u+NDkyKc6woflVYNdvKc55ZF+UcKOK",
+	"xynaK9e8qsXfykUcPc2Gu985xX6qDuAH3OgDKAR2oDee5zt32elCfeH8sx1wiUbets6jVE3jQOSDrp4R",
+	"zjyYVGV4BDXIRwbqhXDIL0Hzjkn8BEZiZmvKEVGFvXCOSIaCgeBNvtu0INKWytSHAIvEpzlNJD1EzTv2",
+	"poPFT4iMsEHmobiIaYgPJlRNPqRVpf/aYPOXPBxNYDwXWl0fDXCbjkRixGIyJP74PrUhcyZRxO7bPlSE",
+	"zxqJ4QFuKx0ZHmDrz0YCxzvBbimyPfyeCTYdrYUWVSZdfFR7S3+r8GylFsUB2iK2VynHMXE+Ejv3qJ+V",
+	"OyChk4LcrPi8PcEtDbcrShK61Sls6pMS5Vjzmau4l1iH/wM+DC7ar2nxwRRem4hTt4DGQuxCEZ+MFezL",
+	"4b4toZwQ0WYsdYneKbkh1rXyoGNlklKBOTWJQPNaFvgqgMNQl4sFKopbgarWWK/Gxtqt2Z3OiU8C6eGh",
+	"uNWrL0aL76lKQU3RoSbkdWz0pqw0PyJUVC2W15IfNSqJk1h5xXHX0VyKQ+iekYJ3SguQ+yoskHK0jWVP",
+	"D4W7lbZIZcoNPFpGyRTMCIWaR8vEMLTty8/3HWyADBVFOEA1DnXrzvPRMNOmtEkcvx3xGEiqRXrqIxwo",
+	"4xmAtjqVte900/5UmncwmSEFNT7J+jdNh7DQ8k2hJWMFjGLU+mRswXYSFNSeRs4AdzzZARx1Qv1ogQA6",
+	"MP42K8yJ6motRcEFH0cV1d+OyAm5ruc3TRbsAdNQ6puaQ1XQYG70MYD3lERSipa4QNFqMGsEJzuII9ks",
+	"0QCfDTEaV79gu4MLUUqqjmyHQI7Y1qPDHOgxqtrHDMEcLJRXJbjHEkG7fbzumPxjyC7qIOSEWsr3+l0v",
+	"7Dsg25TDqkXpCRjJ3auPDU8PSkqUNmoNL6A8wiIsmUKaqWMn29fcSgbdjCFpDFc+JHBaROxHpMt7y/so",
+	"XSeW4n6t9mq0FvcgbO+K0jw+kAIthTmR24z+ghZ1SbjmaCV9DdaTLoshwILRerUWAJNpeFUE7b5rxjuh",
+	"6m2cSRUWDp9uS6xJgTeo2EfON11KYMgcyFrprK2klRRQdp1sHT3SBi9cTFctcKs791jOM4E1wJ+WSq0V",
+	"8GjQ8IJjT48GCdVdNJOaDXFYfRezp0L5SsccM4OHSSzNMVpBdrKsShRIB0ogh7dilYha/axzDtfIwpFa",
+	"pFAp07emwgbc2nxJLQszeT0uCvXjEuIiYkL6qak10iT7alBdolN25zMpNjABqIPNENS1GCowXGBlvvnJ",
+	"1e84AErWNaNo/jNCm0BqOi3RieBQxiEEGlDa/vE5KO8FKoMw0xEI2xCHWVBPY2TT/abEPE+ZVrfWD8Nc",
+	"ry+CHEdQS8ytIAn81NdsRNgZP2HB+qmE4zpMkiC3CGgmVy8q0X3LQRIj3Oj0SIufFs6zG1f4Xvo6U6iy",
+	"OiUCZoKnYuD6thDBn+//0+jxI9mQfQB1jzQ7W2cm8PI6dvh31qExorQhTbiKAjJzbA36YxLkot1LZt5N",
+	"aRmTrenZcZR8cZROq8CuJNVpiq/rageqeOmtXHxz0Wzw97BU7jJKN9ihe7nm/699r2GzCv8N7XW72OCo",
+	"9K0MkrQMZgIY/HR9O0Jsi5hCFlX2Z42dqFRIAYuNAufD4hx8R+2rsk8NRfphX6Fb1QnICoyIsM8YAitE",
+	"EJOnok04xlzdvdTVSldlmb3U8/Hi+J7OrpQVvUIEVnj2dPb4/PL8sYl+VDSyBjGdHa0vKpKHVTDY63z2",
+	"dPYD5uLavqRiGipKTOrNo8tLu5GMbx1WVYEz9fXFr6Y+pd6PUWDeCR4mC9IRElnpEIW9SiU6F9cNJ7A7",
+	"gjinCm1KXxUUuqmrscdVEcvzTtWS0MAcNS9uGF0U8vz7pOG9AivxQulFZi1mehKIi+c0309aheFSvrtr",
+	"ZyJtEUqwGn3qrf/VyXpuddsnNkE7Bxh7IF0/zRt2v/jdAcp+0ttbdd6j+Uv1u0/z1vSfBFxQzbZXYbWd",
+	"2BvEIEf5EbwR3KTfIREd4+VDLNE74tWYXMoT5xj2hwyWSKjL8i/hL5tXLhpk4E8f57OqDpDnphb3u21M",
+	"6xYLMWXnPMiy3MrLzsk3zAVyVQCD3KiLBD4AQ77CxTg36sE+AznN+IW22vPzMv8s/DlCUX7xux7gpxHa",
+	"3jqzxgTaLteY/bVPYOfIWGAC2T6Ioes3syX5udQo7srCUPOMLpc4QznN6hIRca6jFpXhsyzOnQF0Wpfy",
+	"OnGR8e3UL4eZQZuIAsxg7euKji80Ac9eYu4jbTbD6HX68Lw0N1qt0pWdTmvo0xU/c2/s9tYqaTuf3RX8",
+	"bjafSd4IuV/iHLukJqIndiCp6pj3uvtlBzdwFRQB182aM1u8lM+Vnr0zEbF7wOEeCLpCYn2EWnEv8kBR",
+	"94JuESu0WnvUmWjUyTaFfoB7qarq2gz65ghkh1qZVciIcxUnf0YkUxWYo9zdddBWdim3TXvd3+kR39qL",
+	"6KGHbaSWXj8uvK7VXXUgeOLLQPBEUzbvNC32quGPFMB7WAVBbRSzMhH9GjOwgCQ3NTFaKP6nVx/0RZ8f",
+	"xdZW/P1WI3UMGPmX0bJUkXcNZdzQTcxRH9CnuzP+hlAFrIvAuIGUuyfYoQoLmdZjdE++l+cmgODF7U/K",
+	"36pOq6bGiJ6dK8mAOVDWbP2CferZHewLc0CZ/aq/Z7ULw1cpYnv2iDP54bi95ZEJcLtLiFC+a1Xr4uQc",
+	"7mxUw3aVm+a1IwmSZle13QVtKH1KvWRwKZREwJzXKAfGrsTn8jquarlIQfe5bnrBHaTGLLeQW4J5g9Fn",
+	"Ry3vp3JLqAeQdKZnK58I9V8sG8s1JQqp1+7nti1ACQILlNEScYAFBwTdCcAFqhTRMkjAAgHtaOpvOzVS",
+	"tyT3dDFVndhCFQ9s0XFz+wmjXcyuoyh7+iPG5mjGlFMTLH1vQkgHwkeEj5I5ICvqBVABTWABs83n2EWR",
+	"Q5SrEm+tI204VnVAkW2U7/vRYq8JLPZcJfEoeS43nsICVdF/yjgrd6auUqDOQYaWNdePvZejp+N1nr+3",
+	"c5j1aB0inwkIj9/AJkLdh3sxzpjxe56Btee/1TroOZJ9F+vHpiuERn91GWymY4PCuZKlYAGLQqkkgtXZ",
+	"xhSHItqX4dgkpmfZjI/e9JjJvi/QUkyYltx9sWl9eZncTAM9ENCH4nle4cYMuMHEljoChmGhya1ZHmCi",
+	"60HZOl8NQm2M1EtcFGF9toWq01Jn084umgkkzrhgCJb3oENenVB82x0fObYcv3ZFzH0cZVaCqj/LqjaV",
+	"hu5RlhaFZzUBUOo6ap7KKiAFrWxTiU9WF4g/M/YAXUk3B4s9WGvZqrmsLVHf21m8b86G+9F+1MX3Fgmh",
+	"+riHe0gXRSkW2FvpdZ4UhtGNttDRSq6lFC/l93QHSkj2YCc1Wa2Gnp49l4gZUMDTs6T2qDTHM7gGDJWQ",
+	"bYxzjdMSUYL+rEKPC7EGgsEtKrg8WCBYUKmt66o+8gcCDKxMnymV3Hxv53I/7Gibn6SPX568+7hM088l",
+	"se+RUc6rfHkqZhlYw5t8+UdZRkOQo7wcvQUElIDrJ5/LsRHlAi9sOWoWOci7daBNpCkpmmAQ+bD2XElm",
+	"Jv+jbCGhgBFTF/tUtvgpoYfBmtDPdeVnqSRItQnnz5Ru4WooeyQuIBfAGE/G9PN+aOJhZvfTKZGG8CHn",
+	"FAFIZSrb+tBH7DJTSHvI2GEofp/2DttFZNN4WXe64LbUDvXIMTouVMTUmep4yXPcmvXpDwHTuuzooc/x",
+	"AVprdem4iA+bUh0Vzy91Gu/9y+aXcD9BMHs8Zq66cianE89BEXtTQPIS3heTSQJ8Hl3x5QCdTfGaHO6f",
+	"aetZDmpSIM5BzvZHs97F7zncJ0XlWbqPReR90OYOoErOE/RMHTvm9DZX1JNH4wXHdu/L844gj/cfTBdR",
+	"C2aiGfwlvDB5WN1gy4Nan09VicInw438uSnwdD/7Vp/8nycaMK513MIt4iqlX4V8UBcXpQtNY67LVpVw",
+	"g02N3J7J0BW00o4xcqxFocUtphgSv/jd/PVpSKlpyoTdHyn9AlOD1wEOoFJUgRm5KpbIakIkJRVo7kNv",
+	"xnB4mFdvasg7YdFERtA99IZXwBcjGoN550GUBg3EkaA0vCZcMBWxyI0nCJL8DBPuZ3JsCN3xo3h8amin",
+	"qmE9iVJ/tIhMFSL/x4nJPFmYZSy+UgX7nS1xgfhFQanO3wyaQ2/hnuv4RePupEuwYrQmOVCNGNey5OY1",
+	"3SkPKK2LHCyQwmM4B2+b0KENqkTfDvoDpZtrHbupoquTPJ7GOTdOjARnXTeM0+BEAMjBf9y+ewsEBYLt",
+	"LVyvPZsYKlG5QFIXpQysasS5/FObDkJDtvATcb/sZcjP/T/E03Xi2EC56NFoBWwCFo4SgprFDdGlLMRk",
+	"hVjFMBEhlTC05ZovBlmtUrdj+f1//3J59g08W378/fGjT3+aBVezCqFA/A2hiqsNpPakxTdBXANEElTo",
+	"pDxm8KK77i3Nioqybxyb3Zt/yyGkpDBO4Hr0WoEkNRvoBOu8UwD7OuIjROBbJHgXjYnuCChwiQV/BsSa",
+	"co23IRc/V8RWZ/JawRjJfR1w4Uj9VlHkZ9P9qUyeelhpO0m/2qsjqH8+zCIZvtLuFVX40Qk++hjWp49/",
+	"8IRMya8YLc2p8E/m8B/JPrT3pCWAxCQUyYtSjlQJX5MDqrSaE1h0tSdz6O7zvX7jHo8F00Ms87XJcsZC",
+	"XhsFXECOACR8d/hVp0ninj395aMiRYkEHCLEG/n8Hsmg2g8QwZhg50BtAh0Sq6Pm+BxsTGSZCo146tJN",
+	"pIZW6oNjUeNCqACooxiliTK++N39nWQ6a4edJhnQVAQs5iDHPIMsv5cc1oFhXT5cWOp1EzvsRffUCh4a",
+	"ZZuHy2z11tRY12IrfgELBZEg8HYsld9/8SHu416HKZdypXJm6tKi7uPa2DQHi4d3sbbIPw9tCpybI0FS",
+	"QgWXyn8CAyihmQcCXlARu4aMXCJT8GiiUbwFbSfCDJq65MufRpgM5fiQrJ02G8c8Kd/m+CTR8B1EuhyP",
+	"4sRoH55CRMW8Ke1hcHGvnnz15OvHXz75ahLUrWtrrofwuVPAkmLxNfp9foKY/CgLqUyL+2Kh17Lx0/NQ",
+	"AK08UgTlXjjoD8E6nQyae+EdLlB1QvHTnsSPJKfg386u/qJTBOQ//nr1l8AlU6Dq9Cy22HtWsrOr+dXH",
+	"eRDN+V4E1GL/x+Axk4S1FIhpa4BA1VGc5kVW/+7+TtKf/YyQNP3ZtT9X6qTLVZET0QZwgKWCUxTG3rE6",
+	"xrc2H0h8io788mHC59+RXvi8vjfyOZC3yAITTZolJmpxHkzh83ig7UKOphw18+jGyHMTdS7FiQ6OV/rh",
+	"RpkWIchgJWrWmKg71hZ1ELeX6hRiRiW9JNTnUBkgQZh7Of7wEzvhqTH5n1nyDLLqtdqUutQYIHR3L9Jm",
+	"qoPwYXew7rMHAnOMYe+EnkRljMIrIsUnVIW8cL4HqpbT3EuCUlvPpXzrwgAZLNEfBfalJZhOBPyi+GE+",
+	"Y3AX9UtGOVYwOIz98oHBqdgvR5qK43yBCVjWRfEUQO1AlAuuzpfHj84WWACdS8c/H0BU+9jRhK8QFHw4",
+	"gVm/8hAmHN2XKvmWasER/aDfMw1mCyqIGVfQO3SpsWZ0jaYjRKsJ5rv4Xf+RpMJ5YfEp+psJhcIc6Gbv",
+	"w/wZG9JDBIdd2xl28hkfTvuyazekeukQNlgUOk8AbxGxAW1MRaOZeICyr1OpwL+jcyH+mFF/x3kIPRzd",
+	"kS3lgHTH99QtXhGp/tbiPjZSbCAnJLgFpw4JQKrS3PUM8emBYG8ob03xHlgZr8hr8uBMHKfp7bHEDDgX",
+	"XXXjOBvpEqr3OGFRV7ZeQoCPFDCdUVwZF4DVRAMoYCkBKVgcl9Tbockwu1lS3AOzybY/U57DAMv5OSXO",
+	"1a3XIaNSbYEM6RgAFTx6HwxqAqITwqB5YqAeElNALz4+SAamiUlOTPPR+WPKz2ZS3+SFzpLqqIOudgXL",
+	"IiDCuqLZ/ewC3fb/LPZXBGnp8oAjdCSRVaGWYSf1j+adh2C/pvpOAgO+UvGACs5fQSo05aDuOc9Mx1+Z",
+	"anSfA4Xonw/jxRAzwvrKUmSipJWAh2Cn0GJ1YTssQMVoRfmRurXZDRe/6z/MzTUm7N3635tAiBPlHWmZ",
+	"z05gFJ16QbQkMkaSPukudCmn6S5Cr+XoBlRNxxYgHFa7k2oaF7R65iA76dIUJdXR9yflnAsVnnQ/s5ct",
+	"e5M//fE3KYr5Ifj9PYLKsbOGHCzQqibP+rirp14/DV57Lwuomj56BdvupA1C1Y/9aoIesu7n9e3EF/dW",
+	"VYNr1vaph5rbBss97QrXJKf3sr4/kpx+ztOhDapr1SJ5bhK6oPnexRZxTDJ1sAq4QeQ45EtJZFfqKH5q",
+	"/mReOSnWl9ev02swEV8+mY2GXthPU+sMmfdtqpNnVs+hgHOwW+NsDRjmNlVFR6Jrih9O3PaN1Cun9ctH",
+	"yYc6Blzzb82K2dPZBazwxfZKHs//PwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -3,8 +3,10 @@
 package pgtest
 
 import (
+	"compress/gzip"
 	"context"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"sync"
@@ -88,4 +90,24 @@ func Store(t testing.TB) *store.Store {
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	return s
+}
+
+// Restored returns a database with what a dump holds: plain SQL, compressed.
+func Restored(t testing.TB, path string) string {
+	t.Helper()
+	ctx := context.Background()
+	url := Empty(t)
+	f, err := os.Open(path)
+	require.NoError(t, err)
+	defer func() { _ = f.Close() }()
+	r, err := gzip.NewReader(f)
+	require.NoError(t, err)
+	sql, err := io.ReadAll(r)
+	require.NoError(t, err)
+	conn, err := pgx.Connect(ctx, url)
+	require.NoError(t, err)
+	defer func() { _ = conn.Close(ctx) }()
+	_, err = conn.Exec(ctx, string(sql), pgx.QueryExecModeSimpleProtocol)
+	require.NoError(t, err)
+	return url
 }

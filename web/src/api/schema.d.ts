@@ -272,8 +272,9 @@ export interface paths {
     "/programmes/{programmeId}/alternatives": {
         parameters: {
             query: {
-                place: string;
-                slot?: string;
+                /** @description The id of an item, or of a session with a slot. */
+                at: components["schemas"]["PartID"];
+                slot?: components["schemas"]["Slot"];
             };
             header?: never;
             path: {
@@ -942,7 +943,8 @@ export interface components {
             limitKinds: components["schemas"]["LimitKind"][];
             schools: components["schemas"]["SchoolInfo"][];
             kit: string[];
-            slots: string[];
+            /** @description In the order of a session. */
+            slots: components["schemas"]["SlotInfo"][];
             /** @description How many exercises the library holds. */
             exercises: number;
             /** @description Pain, of 0 to 10, at which a test stops. */
@@ -1473,6 +1475,8 @@ export interface components {
              * @description The smallest step of a load with the golfer's plates, kg.
              */
             loadStepKg: number;
+            /** @description Of an issued version, which exercises and rules it is shown with. */
+            madeBy?: string;
             /** @description What an undo would take back; empty when there is nothing. */
             undo: string;
             redo: string;
@@ -1486,10 +1490,21 @@ export interface components {
             /** @enum {string} */
             status: "met" | "broken" | "not-checked";
             place?: string;
+            at?: components["schemas"]["PartID"];
+            /** @description The place in words. */
+            where?: string;
             text: string;
             fix?: string;
             sentence: string;
             source: string;
+        };
+        /** @description Names a part of a programme: it stays when the part moves or the programme becomes a next version. */
+        PartID: string;
+        /** @enum {string} */
+        Slot: "swings" | "throw" | "jump" | "main-lift" | "second-lift" | "upper-push" | "upper-pull" | "finisher" | "special" | "trunk" | "range";
+        SlotInfo: {
+            id: components["schemas"]["Slot"];
+            name: string;
         };
         Programme: {
             format: string;
@@ -1513,11 +1528,15 @@ export interface components {
             blocks: components["schemas"]["Block"][];
         };
         Block: {
+            id: components["schemas"]["PartID"];
             place: string;
+            /** @enum {string} */
+            phase: "preparation";
             emphasis: string;
             weeks: components["schemas"]["Week"][];
         };
         Week: {
+            id: components["schemas"]["PartID"];
             place: string;
             number: number;
             /** @enum {string} */
@@ -1525,6 +1544,7 @@ export interface components {
             start: components["schemas"]["Date"];
             sessions: components["schemas"]["PlannedSession"][];
             home: {
+                id: components["schemas"]["PartID"];
                 place: string;
                 date: components["schemas"]["Date"];
                 items: components["schemas"]["Item"][];
@@ -1545,17 +1565,20 @@ export interface components {
             };
         };
         PlannedSession: {
+            id: components["schemas"]["PartID"];
             place: string;
             date: components["schemas"]["Date"];
-            letter: string;
+            /** @enum {string} */
+            letter: "A" | "B" | "C";
             title: string;
             budgetMinutes: number;
             minutes: number;
             items: components["schemas"]["Item"][];
         };
         Item: {
+            id: components["schemas"]["PartID"];
             place: string;
-            slot: string;
+            slot: components["schemas"]["Slot"];
             exercise: string;
             name: string;
             /** @enum {string} */
@@ -1601,7 +1624,8 @@ export interface components {
         Edit: {
             /** @enum {string} */
             kind: "dose" | "swap" | "add" | "remove";
-            place: string;
+            /** @description The id of an item; for add, of a session. */
+            at: string;
             /** @enum {string} */
             scope?: "cell" | "line";
             exercise?: string;
@@ -2880,8 +2904,9 @@ export interface operations {
     listAlternatives: {
         parameters: {
             query: {
-                place: string;
-                slot?: string;
+                /** @description The id of an item, or of a session with a slot. */
+                at: components["schemas"]["PartID"];
+                slot?: components["schemas"]["Slot"];
             };
             header?: never;
             path: {

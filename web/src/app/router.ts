@@ -70,7 +70,7 @@ export const router = createRouter({
       meta: { title: 'Programme' },
     },
     {
-      path: '/golfers/:id/programme/:programmeId/card/:place',
+      path: '/golfers/:id/programme/:programmeId/card/:sessionId',
       name: 'card',
       component: () => import('@/views/card/SessionCard.vue'),
       props: true,

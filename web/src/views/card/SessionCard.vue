@@ -6,7 +6,7 @@ import type { Schemas } from '@/api/client'
 import { useAthlete, useProgramme } from '@/api/queries'
 import { longDay } from '@/parts/days'
 
-const props = defineProps<{ id: string; programmeId: string; place: string }>()
+const props = defineProps<{ id: string; programmeId: string; sessionId: string }>()
 const { data: golfer } = useAthlete(props.id)
 const { data: view, error } = useProgramme(props.programmeId)
 
@@ -16,10 +16,10 @@ const sessions = computed(
       b.weeks.flatMap((w) => w.sessions.map((s) => ({ ...s, week: w.number }))),
     ) ?? [],
 )
-const at = computed(() => sessions.value.findIndex((s) => s.place === props.place))
+const at = computed(() => sessions.value.findIndex((s) => s.id === props.sessionId))
 const session = computed(() => sessions.value[at.value])
-const link = (place: string | undefined) =>
-  place ? { name: 'card', params: { id: props.id, programmeId: props.programmeId, place } } : undefined
+const link = (sessionId: string | undefined) =>
+  sessionId ? { name: 'card', params: { id: props.id, programmeId: props.programmeId, sessionId } } : undefined
 const sets = (n: number) => Array.from({ length: Math.min(n, 8) }, (_, i) => i + 1)
 const rest = (s: number) => (s >= 60 ? `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')} min` : `${s} s`)
 const fast = computed(() => session.value?.items.some((i) => ['swings', 'throw'].includes(i.slot)))
@@ -41,12 +41,12 @@ function print() {
         >Back to the programme</router-link
       >
       <div class="row">
-        <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.place)">Session before</v-btn>
-        <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.place)">Next session</v-btn>
+        <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.id)">Session before</v-btn>
+        <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.id)">Next session</v-btn>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
       </div>
     </div>
-    <p v-else-if="view" class="stop">There is no session at {{ props.place }}: the programme may have changed.</p>
+    <p v-else-if="view" class="stop">That session is not in the programme any more: it may have changed.</p>
 
     <article v-if="session && view && golfer" class="card" data-testid="card">
       <header>
@@ -91,7 +91,7 @@ function print() {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(i, n) in session.items" :key="i.place">
+          <tr v-for="(i, n) in session.items" :key="i.id">
             <td class="n">{{ n + 1 }}</td>
             <td>
               <strong>{{ i.name }}</strong>

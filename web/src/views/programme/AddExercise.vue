@@ -4,14 +4,14 @@ import { computed, ref, watch } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
 
-const props = defineProps<{ place: string; programmeId: string; slots: string[] }>()
+const props = defineProps<{ at: string; programmeId: string; slots: Schemas['SlotInfo'][] }>()
 const emit = defineEmits<{ close: []; edit: [edit: Schemas['Edit']] }>()
 
-const slot = ref('main-lift')
+const slot = ref<Schemas['Slot']>('main-lift')
 const scope = ref<'cell' | 'line'>('line')
 const note = ref('')
 const exercise = ref('')
-const isOpen = computed(() => props.place !== '')
+const isOpen = computed(() => props.at !== '')
 watch(isOpen, () => {
   note.value = ''
   exercise.value = ''
@@ -19,11 +19,11 @@ watch(isOpen, () => {
 watch(slot, () => (exercise.value = ''))
 
 const { data: alternatives, error } = useQuery({
-  queryKey: ['alternatives', computed(() => props.programmeId), computed(() => props.place), slot],
+  queryKey: ['alternatives', computed(() => props.programmeId), computed(() => props.at), slot],
   queryFn: () =>
     must(
       api.GET('/programmes/{programmeId}/alternatives', {
-        params: { path: { programmeId: props.programmeId }, query: { place: props.place, slot: slot.value } },
+        params: { path: { programmeId: props.programmeId }, query: { at: props.at, slot: slot.value } },
       }),
     ),
   enabled: isOpen,
@@ -34,14 +34,12 @@ const needsReason = computed(() => !!chosen.value?.rule && !['KIT', 'LEVEL', 'OR
 
 <template>
   <v-dialog :model-value="isOpen" max-width="520" @update:model-value="emit('close')">
-    <form class="box" @submit.prevent="emit('edit', { kind: 'add', place: props.place, scope, exercise, note })">
+    <form class="box" @submit.prevent="emit('edit', { kind: 'add', at: props.at, scope, exercise, note })">
       <h2>Add an exercise</h2>
       <v-select
         v-model="slot"
         label="Slot"
-        :items="
-          props.slots.filter((s) => s !== 'second-lift').map((s) => ({ title: s.replaceAll('-', ' '), value: s }))
-        "
+        :items="props.slots.filter((s) => s.id !== 'second-lift').map((s) => ({ title: s.name, value: s.id }))"
       />
       <p v-if="error" class="stop">{{ error.message }}</p>
       <v-autocomplete

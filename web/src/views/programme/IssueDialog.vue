@@ -23,14 +23,14 @@ const advice = computed(() => broken('advice'))
         <strong>It cannot be issued:</strong>
         <ul>
           <li v-for="(r, i) in blocking" :key="i">
-            {{ r.rule }}{{ r.place ? ` at ${r.place}` : '' }}: {{ r.text }} {{ r.fix }}
+            {{ r.rule }}{{ r.where ? `, ${r.where}` : '' }}: {{ r.text }} {{ r.fix }}
           </li>
         </ul>
       </div>
       <div v-if="warnings.length" class="attention">
         <strong>Warnings, say why it goes out with them:</strong>
         <ul>
-          <li v-for="(r, i) in warnings" :key="i">{{ r.rule }}{{ r.place ? ` at ${r.place}` : '' }}: {{ r.text }}</li>
+          <li v-for="(r, i) in warnings" :key="i">{{ r.rule }}{{ r.where ? `, ${r.where}` : '' }}: {{ r.text }}</li>
         </ul>
       </div>
       <p v-if="advice.length" class="small quiet">Advice: {{ advice.map((r) => r.text).join(' ') }}</p>

@@ -58,7 +58,7 @@ function save() {
   const patch: Patch = Object.fromEntries(changed.value.map((f) => [f.key, dose[f.key]]))
   emit('edit', {
     kind: 'dose',
-    place: props.item.place,
+    at: props.item.id,
     scope: scope.value,
     dose: patch,
     ...(note.value ? { note: note.value } : {}),
@@ -66,11 +66,11 @@ function save() {
 }
 
 const { data: alternatives } = useQuery({
-  queryKey: ['alternatives', props.programmeId, props.item.place, props.item.exercise],
+  queryKey: ['alternatives', props.programmeId, props.item.id, props.item.exercise],
   queryFn: () =>
     must(
       api.GET('/programmes/{programmeId}/alternatives', {
-        params: { path: { programmeId: props.programmeId }, query: { place: props.item.place } },
+        params: { path: { programmeId: props.programmeId }, query: { at: props.item.id } },
       }),
     ),
   enabled: props.editable,
@@ -80,7 +80,7 @@ const held = computed(() => alternatives.value?.filter((a) => a.blocked) ?? [])
 function swap(a: Schemas['Alternative']) {
   emit('edit', {
     kind: 'swap',
-    place: props.item.place,
+    at: props.item.id,
     scope: scope.value,
     exercise: a.exercise,
     ...(note.value ? { note: note.value } : {}),
@@ -134,7 +134,7 @@ const why = (a: Schemas['Alternative']) =>
           :loading="props.busy"
           >Change the dose</v-btn
         >
-        <v-btn size="small" @click="emit('edit', { kind: 'remove', place: props.item.place, scope })">Remove</v-btn>
+        <v-btn size="small" @click="emit('edit', { kind: 'remove', at: props.item.id, scope })">Remove</v-btn>
       </div>
     </form>
     <h3>Instead</h3>

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 
 const props = defineProps<{ rules: Schemas['RuleResult'][] }>()
-const emit = defineEmits<{ go: [place: string] }>()
+const emit = defineEmits<{ go: [id: string] }>()
 
 const broken = computed(() => props.rules.filter((r) => r.status === 'broken'))
 const unchecked = computed(() => props.rules.filter((r) => r.status === 'not-checked'))
@@ -18,10 +18,8 @@ const met = computed(() => props.rules.filter((r) => r.status === 'met'))
   </p>
   <div v-for="(r, i) in broken" :key="i" class="rule small" :class="r.severity">
     <strong>{{ r.rule }}</strong> <span class="quiet">{{ r.severity }}</span>
-    <button v-if="r.place && r.place.includes('.i')" class="plain link" @click="emit('go', r.place)">
-      {{ r.place }}
-    </button>
-    <span v-else-if="r.place" class="quiet">{{ r.place }}</span>
+    <button v-if="r.at && r.place?.includes('.i')" class="plain link" @click="emit('go', r.at)">{{ r.where }}</button>
+    <span v-else-if="r.where" class="quiet">{{ r.where }}</span>
     <p>
       {{ r.text }} <em v-if="r.fix">{{ r.fix }}</em>
     </p>

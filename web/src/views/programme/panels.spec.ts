@@ -10,6 +10,7 @@ import RuleList from './RuleList.vue'
 import WeekFoot from './WeekFoot.vue'
 
 const item: Schemas['Item'] = {
+  id: 'k-4',
   place: 'b1.w1.s1.i4',
   slot: 'main-lift',
   exercise: 'lift-trap-bar',
@@ -83,7 +84,7 @@ describe('the panel of an exercise', () => {
     await w.find('button[aria-label="Less: In reserve"]').trigger('click')
     await w.find('form').trigger('submit')
     expect(w.emitted('edit')?.[0]).toEqual([
-      { kind: 'dose', place: 'b1.w1.s1.i4', scope: 'line', dose: { loadKg: 101.25, reserve: 3 } },
+      { kind: 'dose', at: 'k-4', scope: 'line', dose: { loadKg: 101.25, reserve: 3 } },
     ])
   })
   it('sends nothing when nothing was changed', async () => {
@@ -99,7 +100,7 @@ describe('the panel of an exercise', () => {
     await w.find('input.note').setValue('asked for it')
     await w.findAll('ul.alts button')[0]?.trigger('click')
     expect(w.emitted('edit')?.[0]).toEqual([
-      { kind: 'swap', place: 'b1.w1.s1.i4', scope: 'cell', exercise: 'lift-goblet-squat', note: 'asked for it' },
+      { kind: 'swap', at: 'k-4', scope: 'cell', exercise: 'lift-goblet-squat', note: 'asked for it' },
     ])
   })
 })
@@ -110,8 +111,24 @@ describe('the rules', () => {
       props: {
         rules: [
           rule({}),
-          rule({ rule: 'WAVE', severity: 'warning', status: 'broken', place: 'b1.w2', text: 'rises' }),
-          rule({ rule: 'KIT', severity: 'warning', status: 'broken', place: 'b1.w1.s1.i1', text: 'needs a box' }),
+          rule({
+            rule: 'WAVE',
+            severity: 'warning',
+            status: 'broken',
+            place: 'b1.w2',
+            at: 'k-2',
+            where: 'Week 2',
+            text: 'rises',
+          }),
+          rule({
+            rule: 'KIT',
+            severity: 'warning',
+            status: 'broken',
+            place: 'b1.w1.s1.i1',
+            at: 'k-9',
+            where: 'Week 1, day A, Box jump',
+            text: 'needs a box',
+          }),
           rule({ rule: 'LOAD-STEP', status: 'not-checked', text: 'no load' }),
         ],
       },
@@ -120,7 +137,9 @@ describe('the rules', () => {
     expect(w.text()).toContain('not checked')
     expect(w.find('summary').text()).toBe('1 rules are kept')
     await w.find('button.link').trigger('click')
-    expect(w.emitted('go')).toEqual([['b1.w1.s1.i1']])
+    expect(w.emitted('go')).toEqual([['k-9']])
+    expect(w.text()).toContain('Week 1, day A, Box jump')
+    expect(w.text()).not.toContain('b1.w')
   })
   it('says so when all is well', () => {
     const w = mount(RuleList, { props: { rules: [rule({})] } })
@@ -130,6 +149,7 @@ describe('the rules', () => {
 
 it('draws a week by zone in shares, with the counts that have limits', () => {
   const week: Schemas['Week'] = {
+    id: 'k-w4',
     place: 'b1.w4',
     number: 4,
     kind: 'easier',

@@ -44,7 +44,7 @@ const settled = async () => {
   await new Promise((resolve) => setTimeout(resolve, 80))
   await flushPromises()
 }
-const remove: Schemas['Edit'] = { kind: 'remove', place: 'b1.w1.s1.i1', scope: 'cell' }
+const remove: Schemas['Edit'] = { kind: 'remove', at: 'k-1', scope: 'cell' }
 
 it('sends changes made at once one after the other, each on the revision of the one before', async () => {
   const { edit, step, trouble } = open()

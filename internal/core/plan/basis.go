@@ -1,0 +1,94 @@
+package plan
+
+import (
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/method"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/rulebook"
+	"dunnock/internal/core/school"
+)
+
+// Basis is what the plans of one golfer are made from and judged by: the file,
+// the method, the read and the facts, worked out once. It does not change.
+type Basis struct {
+	Read  *quality.Read
+	Facts rulebook.Facts
+
+	file   *athlete.File
+	by     *method.Method
+	school *school.School
+	needs  map[string]float64 // quality → what an exercise gains by serving it
+	massKg float64            // 0 when it was not weighed
+}
+
+// BasisOf reads a golfer's file by a method. The error names a school there is
+// not.
+func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
+	s, err := by.Schools.Find(f.School)
+	if err != nil {
+		return nil, err
+	}
+	b := &Basis{Read: quality.Compute(f, s, nil), file: f, by: by, school: s, needs: map[string]float64{}}
+	start := b.start()
+	age := f.Athlete.BirthDate.YearsOn(start)
+	limits := by.Rules.Limits()
+	b.Facts = rulebook.Facts{
+		By: limits, Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
+		Junior: age < limits.Junior.Age, Senior: age >= limits.Senior.Age,
+		Clearance: f.ClearanceOn(f.AsOf), Limits: f.LimitsOn(start), Kit: f.Training.Kit, Competitions: f.Competitions,
+		TestedLift: testedLift, OtherShare: s.OtherSideShare,
+	}
+	if f.OtherSideShare != nil {
+		b.Facts.OtherShare = *f.OtherSideShare
+	}
+	b.Facts.NearSpurt = b.Facts.Junior && (b.Read.Maturity == nil || b.Read.Maturity.NearSpurt)
+	if b.Read.Strength != nil {
+		b.Facts.OneRM = b.Read.Strength.OneRM
+	}
+	for _, t := range b.Read.Tests {
+		if t.Test == "mass" && len(t.Sides) == 1 && t.Sides[0].Result != nil {
+			b.massKg = *t.Sides[0].Result
+		}
+	}
+	for _, q := range b.Read.Qualities {
+		b.needs[q.ID] = s.Weights.Relevance * q.Relevance
+		if q.Status == quality.Ranked {
+			b.needs[q.ID] += max(0, q.Need)
+		}
+	}
+	return b, nil
+}
+
+func (b *Basis) start() civil.Date {
+	if b.file.StartDate.IsZero() {
+		return b.file.AsOf
+	}
+	return b.file.StartDate
+}
+
+// A Judged programme is a document, what it comes to, and how the rules judge it.
+type Judged struct {
+	Doc   *programme.Programme
+	View  *derive.Programme
+	Rules []rulebook.Result
+}
+
+// Judge judges a document by the golfer's file as it is now.
+func (b *Basis) Judge(doc *programme.Programme) *Judged {
+	view, rules := b.by.Judge(doc, b.Facts)
+	return &Judged{doc, view, rules}
+}
+
+// Stamp returns a copy of a document that names the exercises and rules it is
+// judged by now.
+func (b *Basis) Stamp(doc *programme.Programme) *programme.Programme {
+	out := doc.Clone()
+	out.LibraryVersion, out.RulebookVersion = b.by.Exercises.Version(), b.by.Rules.Version()
+	return out
+}
+
+// LoadStepKg is the smallest step of a loaded bar with the golfer's plates.
+func (b *Basis) LoadStepKg() float64 { return loadStep(b.file.Training) }

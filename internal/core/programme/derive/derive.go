@@ -1,0 +1,302 @@
+// Package derive works out the view of a programme that is judged and shown: the
+// places, names, cues, minutes, totals and words that follow from a document and
+// the catalogue it is read with. Nothing of it is stored. The same document and
+// catalogue give the same view; the document is left as it is.
+//
+// Every minute on a screen, a card or a rule comes from here.
+package derive
+
+import (
+	"fmt"
+	"strings"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/school"
+	"dunnock/internal/core/unit"
+)
+
+// Programme is the view of a document. Its lists are never null in JSON.
+type Programme struct {
+	Format          string                 `json:"format"`
+	Athlete         string                 `json:"athlete"`
+	AsOf            civil.Date             `json:"asOf"`
+	StartDate       civil.Date             `json:"startDate"`
+	School          string                 `json:"school"`
+	SchoolName      string                 `json:"schoolName"`
+	LibraryVersion  string                 `json:"libraryVersion"`
+	RulebookVersion string                 `json:"rulebookVersion"`
+	Level           athlete.Level          `json:"level"`
+	Tier            athlete.Tier           `json:"tier"`
+	Band            string                 `json:"band"`
+	Summary         string                 `json:"summary"`
+	Notes           []string               `json:"notes"`
+	WarmUp          []programme.WarmUpItem `json:"warmUp"`
+	Blocks          []Block                `json:"blocks"`
+}
+
+// Block is a block with its place.
+type Block struct {
+	ID       programme.ID    `json:"id"`
+	Place    string          `json:"place"`
+	Phase    programme.Phase `json:"phase"`
+	Emphasis string          `json:"emphasis"`
+	Weeks    []Week          `json:"weeks"`
+}
+
+// Week is a week with what it adds up to.
+type Week struct {
+	ID       programme.ID       `json:"id"`
+	Place    string             `json:"place"`
+	Number   int                `json:"number"`
+	Kind     programme.WeekKind `json:"kind"`
+	Start    civil.Date         `json:"start"`
+	Sessions []Session          `json:"sessions"`
+	Home     []HomeDay          `json:"home"`
+	Retest   *programme.Retest  `json:"retest,omitempty"`
+	Totals   Totals             `json:"totals"`
+}
+
+// HomeDay is a home day with its place.
+type HomeDay struct {
+	ID    programme.ID `json:"id"`
+	Place string       `json:"place"`
+	Date  civil.Date   `json:"date"`
+	Items []Item       `json:"items"`
+}
+
+// Session is a session with how long it takes.
+type Session struct {
+	ID      programme.ID     `json:"id"`
+	Place   string           `json:"place"`
+	Date    civil.Date       `json:"date"`
+	Letter  programme.Letter `json:"letter"`
+	Title   string           `json:"title"`
+	Budget  int              `json:"budgetMinutes"`
+	Minutes float64          `json:"minutes"`
+	Items   []Item           `json:"items"`
+}
+
+// Item is an item with what its exercise says and what its dose means. An
+// exercise the catalogue does not know goes by its id.
+type Item struct {
+	ID       programme.ID     `json:"id"`
+	Place    string           `json:"place"`
+	Slot     library.Slot     `json:"slot"`
+	Exercise string           `json:"exercise"`
+	Name     string           `json:"name"`
+	Zone     library.Zone     `json:"zone"`
+	Dose     programme.Dose   `json:"dose"`
+	DoseText string           `json:"doseText"`
+	LoadText string           `json:"loadText"`
+	Minutes  float64          `json:"minutes"`
+	Cues     []string         `json:"cues"`
+	Reason   programme.Reason `json:"reason"`
+	Edited   bool             `json:"edited,omitempty"`
+	Note     string           `json:"note,omitempty"`
+}
+
+// Totals is what a week adds up to.
+type Totals struct {
+	Minutes  float64        `json:"minutes"`
+	Swings   int            `json:"swings"`
+	Throws   int            `json:"throws"`
+	Contacts int            `json:"contacts"`
+	Sets     map[string]int `json:"setsByZone"`
+}
+
+// View returns the view of a document by the exercises and schools it is read
+// with.
+func View(p *programme.Programme, exercises *library.Catalogue, schools *school.Schools) *Programme {
+	v := &Programme{
+		Format: p.Format, Athlete: p.Athlete, AsOf: p.AsOf, StartDate: p.StartDate, School: p.School, SchoolName: p.School,
+		LibraryVersion: p.LibraryVersion, RulebookVersion: p.RulebookVersion, Level: p.Level, Tier: p.Tier, Band: p.Band,
+		Summary: p.Summary, Notes: append([]string{}, p.Notes...), WarmUp: append([]programme.WarmUpItem{}, p.WarmUp...),
+		Blocks: make([]Block, len(p.Blocks)),
+	}
+	if s, err := schools.Find(p.School); err == nil {
+		v.SchoolName = s.Name
+	}
+	for bi := range p.Blocks {
+		b := &p.Blocks[bi]
+		out := Block{ID: b.ID, Place: fmt.Sprintf("b%d", bi+1), Phase: b.Phase, Emphasis: b.Emphasis, Weeks: make([]Week, len(b.Weeks))}
+		for wi := range b.Weeks {
+			out.Weeks[wi] = week(&b.Weeks[wi], fmt.Sprintf("%s.w%d", out.Place, wi+1), exercises)
+		}
+		v.Blocks[bi] = out
+	}
+	return v
+}
+
+func week(w *programme.Week, place string, exercises *library.Catalogue) Week {
+	out := Week{
+		ID: w.ID, Place: place, Number: w.Number, Kind: w.Kind, Start: w.Start, Retest: w.Retest,
+		Sessions: make([]Session, len(w.Sessions)), Home: make([]HomeDay, len(w.Home)), Totals: Totals{Sets: map[string]int{}},
+	}
+	for si := range w.Sessions {
+		s := &w.Sessions[si]
+		one := Session{
+			ID: s.ID, Place: fmt.Sprintf("%s.s%d", place, si+1), Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget,
+			Minutes: unit.Round(Seconds(s, exercises)/60, 1), Items: items(s.Items, fmt.Sprintf("%s.s%d", place, si+1), exercises),
+		}
+		out.Totals.add(&one)
+		out.Sessions[si] = one
+	}
+	for hi := range w.Home {
+		h := &w.Home[hi]
+		out.Home[hi] = HomeDay{ID: h.ID, Place: fmt.Sprintf("%s.h%d", place, hi+1), Date: h.Date, Items: items(h.Items, fmt.Sprintf("%s.h%d", place, hi+1), exercises)}
+	}
+	out.Totals.Minutes = unit.Round(out.Totals.Minutes, 1)
+	return out
+}
+
+func items(list []programme.Item, place string, exercises *library.Catalogue) []Item {
+	out := make([]Item, len(list))
+	for i := range list {
+		it := &list[i]
+		one := Item{
+			ID: it.ID, Place: fmt.Sprintf("%s.i%d", place, i+1), Slot: it.Slot, Exercise: it.Exercise, Name: it.Exercise, Zone: library.M, Dose: it.Dose,
+			DoseText: DoseWords(it.Dose), LoadText: LoadWords(it.Dose), Minutes: unit.Round(seconds(it, exercises)/60, 1),
+			Cues: []string{}, Reason: it.Reason, Edited: it.Edited, Note: it.Note,
+		}
+		if e, ok := exercises.Find(it.Exercise); ok {
+			one.Name, one.Zone, one.Cues = e.Name, e.Zone, e.Cues
+		}
+		out[i] = one
+	}
+	return out
+}
+
+func (t *Totals) add(s *Session) {
+	for i := range s.Items {
+		it := &s.Items[i]
+		t.Sets[string(it.Zone)] += it.Dose.Sets
+		switch it.Slot {
+		case library.SlotSwings:
+			t.Swings += it.Dose.Volume()
+		case library.SlotThrow:
+			t.Throws += it.Dose.Volume()
+		}
+		if it.Dose.Unit == library.Contacts {
+			t.Contacts += it.Dose.Volume()
+		}
+	}
+	t.Minutes += s.Minutes
+}
+
+// Contacts is the number of landings in a session.
+func (s *Session) Contacts() int {
+	n := 0
+	for i := range s.Items {
+		if s.Items[i].Dose.Unit == library.Contacts {
+			n += s.Items[i].Dose.Volume()
+		}
+	}
+	return n
+}
+
+// Count adds up the volume of the items in a slot.
+func (s *Session) Count(slot library.Slot) int {
+	n := 0
+	for i := range s.Items {
+		if s.Items[i].Slot == slot {
+			n += s.Items[i].Dose.Volume()
+		}
+	}
+	return n
+}
+
+// HardLower reports whether the session is a hard lower-body day: it has a Z4
+// lower-body lift or at least the given number of landings.
+func (s *Session) HardLower(landings int) bool {
+	for i := range s.Items {
+		it := &s.Items[i]
+		if (it.Slot == library.SlotMain || it.Slot == library.SlotSecond) && it.Zone == library.Z4 {
+			return true
+		}
+	}
+	return s.Contacts() >= landings
+}
+
+// FastDay reports whether the only hard content is Z1 and Z2 work, with fewer
+// than the given number of landings.
+func (s *Session) FastDay(landings int) bool {
+	if s.HardLower(landings) {
+		return false
+	}
+	for i := range s.Items {
+		if z := s.Items[i].Zone; z == library.Z1 || z == library.Z2 {
+			return true
+		}
+	}
+	return false
+}
+
+// Part is what stands at a place.
+type Part struct {
+	ID    programme.ID
+	Words string // the place, as a coach says it
+}
+
+// Places returns what stands at every place of the programme.
+func (p *Programme) Places() map[string]Part {
+	out := map[string]Part{}
+	for bi := range p.Blocks {
+		b := &p.Blocks[bi]
+		in := ""
+		if len(p.Blocks) > 1 {
+			in = fmt.Sprintf("block %d, ", bi+1)
+		}
+		put := func(place string, id programme.ID, words string) { out[place] = Part{id, upper(in + words)} }
+		put(b.Place, b.ID, "the whole block")
+		for wi := range b.Weeks {
+			w := &b.Weeks[wi]
+			words := fmt.Sprintf("week %d", w.Number)
+			put(w.Place, w.ID, words)
+			for si := range w.Sessions {
+				s := &w.Sessions[si]
+				put(s.Place, s.ID, words+", day "+string(s.Letter))
+				for ii := range s.Items {
+					put(s.Items[ii].Place, s.Items[ii].ID, words+", day "+string(s.Letter)+", "+s.Items[ii].Name)
+				}
+			}
+			for hi := range w.Home {
+				h := &w.Home[hi]
+				put(h.Place, h.ID, words+", at home on "+h.Date.Words())
+				for ii := range h.Items {
+					put(h.Items[ii].Place, h.Items[ii].ID, words+", at home, "+h.Items[ii].Name)
+				}
+			}
+		}
+	}
+	return out
+}
+
+func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+
+// Find returns the item with an id and the session it stands in, nil for a home
+// day; nil where there is none.
+func (p *Programme) Find(id programme.ID) (*Item, *Session) {
+	for bi := range p.Blocks {
+		for wi := range p.Blocks[bi].Weeks {
+			w := &p.Blocks[bi].Weeks[wi]
+			for si := range w.Sessions {
+				for ii := range w.Sessions[si].Items {
+					if w.Sessions[si].Items[ii].ID == id {
+						return &w.Sessions[si].Items[ii], &w.Sessions[si]
+					}
+				}
+			}
+			for hi := range w.Home {
+				for ii := range w.Home[hi].Items {
+					if w.Home[hi].Items[ii].ID == id {
+						return &w.Home[hi].Items[ii], nil
+					}
+				}
+			}
+		}
+	}
+	return nil, nil
+}

@@ -1,0 +1,66 @@
+package derive
+
+import (
+	"fmt"
+	"strings"
+
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/unit"
+)
+
+// DoseWords writes a dose as it stands on a card.
+func DoseWords(d programme.Dose) string {
+	var b strings.Builder
+	switch {
+	case d.Unit == library.Seconds:
+		fmt.Fprintf(&b, "%d × %d s", d.Sets, d.Seconds)
+	case d.Unit == library.Swings:
+		total := d.Sets * d.Reps
+		fmt.Fprintf(&b, "%d × %d swings", d.Sets, d.Reps)
+		if d.OtherSideShare > 0 {
+			fmt.Fprintf(&b, ", playing %d, other %d", total-d.OtherSwings(), d.OtherSwings())
+		}
+	default:
+		fmt.Fprintf(&b, "%d × %d", d.Sets, d.Reps)
+	}
+	switch {
+	case d.Side == "toward":
+		b.WriteString(", toward the target")
+	case d.Side == "away":
+		b.WriteString(", away from the target")
+	case d.Side != "":
+		b.WriteString(", " + d.Side + " side")
+	case d.Sides == library.OneSided:
+		b.WriteString(" each side")
+	case d.Sides == library.Directional:
+		b.WriteString(" each way")
+	}
+	return b.String()
+}
+
+// LoadWords writes what is lifted, thrown or swung.
+func LoadWords(d programme.Dose) string {
+	var parts []string
+	if d.LoadKg != nil {
+		parts = append(parts, unit.Compact(*d.LoadKg, 2)+" kg")
+	}
+	if d.LoadKg == nil && d.MaxKg > 0 {
+		parts = append(parts, "at most "+unit.Compact(d.MaxKg, 1)+" kg")
+	}
+	if d.BallKg > 0 {
+		parts = append(parts, unit.Compact(d.BallKg, 1)+" kg ball")
+	}
+	if d.ImplementG > 0 {
+		parts = append(parts, fmt.Sprintf("%d g club", d.ImplementG))
+	} else if d.ImplementPercent != 0 {
+		parts = append(parts, fmt.Sprintf("club %+d%% of driver", d.ImplementPercent))
+	}
+	if d.IntentPercent > 0 {
+		parts = append(parts, fmt.Sprintf("%d%% intent", d.IntentPercent))
+	}
+	if d.Reserve != nil {
+		parts = append(parts, fmt.Sprintf("leave %d in reserve", *d.Reserve))
+	}
+	return strings.Join(parts, ", ")
+}

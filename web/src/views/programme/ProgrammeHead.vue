@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import { longDay } from '@/parts/days'
+
+import type { DraftFrom } from './useDrafting'
+
+/** Which programme is shown, what it is, and what can be made of it. */
+const school = defineModel<string>('school', { required: true })
+const props = defineProps<{
+  list: Schemas['ProgrammeRow'][]
+  view: Schemas['ProgrammeView'] | undefined
+  schools: Schemas['SchoolInfo'][]
+  busy: boolean
+}>()
+const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]; issue: [] }>()
+</script>
+
+<template>
+  <div class="row spread">
+    <div class="row">
+      <h1 class="visually-hidden">Programme</h1>
+      <select
+        v-if="props.list.length"
+        :value="props.view?.id"
+        aria-label="Version"
+        @change="emit('show', ($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="p in props.list" :key="p.id" :value="p.id">
+          {{ p.status === 'draft' ? 'Draft' : `Version ${p.version}` }}, from {{ longDay(p.startDate) }}
+        </option>
+      </select>
+      <template v-if="props.view">
+        <strong data-testid="status">{{
+          props.view.status === 'draft'
+            ? 'Draft'
+            : `Version ${props.view.version}, issued ${longDay(props.view.issuedOn ?? '')}`
+        }}</strong>
+        <span class="quiet small"
+          >{{ props.view.programme.schoolName }} · {{ props.view.programme.blocks[0]?.emphasis }}</span
+        >
+      </template>
+    </div>
+    <div class="row">
+      <select v-model="school" aria-label="School">
+        <option v-for="s in props.schools" :key="s.id" :value="s.id">{{ s.name }}</option>
+      </select>
+      <v-btn :loading="props.busy" variant="outlined" @click="emit('draft', { school })">{{
+        props.view?.status === 'draft' ? 'Draft again' : 'Draft a programme'
+      }}</v-btn>
+      <v-btn v-if="props.view?.status === 'issued'" @click="emit('draft', { from: props.view.id })"
+        >Change this version</v-btn
+      >
+      <v-btn v-if="props.view?.status === 'draft'" variant="flat" color="action" @click="emit('issue')">Issue…</v-btn>
+    </div>
+  </div>
+  <p v-if="props.view?.madeBy" class="small quiet" data-testid="made-by">{{ props.view.madeBy }}</p>
+</template>
+
+<style scoped>
+select {
+  font: inherit;
+  color: inherit;
+  background: rgb(var(--v-theme-surface));
+  border: 1px solid rgb(var(--v-theme-line));
+  padding: 5px 6px;
+}
+@media print {
+  select {
+    display: none;
+  }
+}
+</style>

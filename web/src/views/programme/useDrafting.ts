@@ -1,0 +1,67 @@
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, type Ref } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, must, type Schemas } from '@/api/client'
+import { useForget } from '@/api/queries'
+
+/** What a draft is made from: a school, or an issued version. */
+export interface DraftFrom {
+  school?: string
+  from?: string
+}
+
+/**
+ * Drafting a golfer's programme, and discarding a draft. A draft that was worked on is not drafted over without a
+ * question (`asking`, then `draftOver`); Undo brings it back.
+ */
+export function useDrafting(
+  athleteId: string,
+  list: Ref<Schemas['ProgrammeRow'][] | undefined>,
+  view: Ref<Schemas['ProgrammeView'] | undefined>,
+) {
+  const router = useRouter()
+  const client = useQueryClient()
+  const forget = useForget()
+  const show = (programmeId?: string) =>
+    router.push({ name: 'programme', params: { id: athleteId, ...(programmeId ? { programmeId } : {}) } })
+
+  const draft = useMutation({
+    mutationFn: (body: DraftFrom) =>
+      must(api.POST('/athletes/{athleteId}/programmes', { params: { path: { athleteId } }, body })),
+    onSuccess: async (v) => {
+      client.setQueryData(['programme', v.id], v)
+      await forget(athleteId)
+      void show(v.id)
+    },
+  })
+  const waiting = ref<DraftFrom>()
+  const asking = computed({
+    get: () => waiting.value !== undefined,
+    set: (open: boolean) => {
+      if (!open) waiting.value = undefined
+    },
+  })
+  function draftAgain(body: DraftFrom) {
+    const open = list.value?.some((p) => p.status === 'draft')
+    if (open && (view.value?.status !== 'draft' || view.value.undo)) waiting.value = body
+    else draft.mutate(body)
+  }
+  function draftOver() {
+    if (waiting.value) draft.mutate(waiting.value)
+    waiting.value = undefined
+  }
+
+  const discarding = ref(false)
+  const discard = useMutation({
+    mutationFn: () =>
+      must(api.DELETE('/programmes/{programmeId}', { params: { path: { programmeId: view.value?.id ?? '' } } })),
+    onSuccess: async () => {
+      discarding.value = false
+      await client.invalidateQueries({ queryKey: ['programmes', athleteId] })
+      await forget(athleteId)
+      void show()
+    },
+  })
+  return { draft, asking, draftAgain, draftOver, discarding, discard }
+}

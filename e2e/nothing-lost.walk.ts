@@ -224,7 +224,7 @@ test('a column in pounds stays in pounds, dates that can be read two ways are as
   await page.getByRole('button', { name: 'Look at it' }).click()
   await expect(page.getByTestId('verdict')).toContainText('1 of 1 rows are good')
   await expect(page.getByTestId('left-out')).toContainText('Not brought in: Shoe')
-  await page.getByRole('button', { name: 'Save 1 trials' }).click()
+  await page.getByRole('button', { name: 'Save 1 trial' }).click()
   await expect(page.getByTestId('upload-state')).toContainText('saved')
   const answer = await page.request.get(`/api/v1/athletes/${await golferId(page, 'Marit Hellyer')}/screens`)
   const screens = (await answer.json()) as { id: string; date: string }[]

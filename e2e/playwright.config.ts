@@ -34,7 +34,7 @@ export default defineConfig({
     baseURL: DEMO,
     locale: 'en-GB',
     timezoneId: 'Europe/London',
-    trace: 'retain-on-failure',
+    trace: { mode: 'retain-on-failure', screenshots: false },
   },
   projects: [
     { name: 'walks', testMatch: /.*\.walk\.ts/ },

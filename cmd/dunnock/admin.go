@@ -14,7 +14,6 @@ import (
 	"dunnock/internal/app"
 	"dunnock/internal/formats"
 	"dunnock/internal/postgres"
-	"dunnock/internal/store"
 )
 
 func migrateCmd(cfg *config) *cobra.Command {
@@ -123,8 +122,8 @@ func exportCmd(cfg *config) *cobra.Command {
 			Short: "Write one golfer's export (docs/formats.md) to standard output",
 			Args:  cobra.ExactArgs(1),
 			RunE: func(cmd *cobra.Command, args []string) error {
-				return cfg.eachPractice(cmd.Context(), func(a *app.App, u *store.User) (bool, error) {
-					f, err := a.Export(cmd.Context(), u, args[0])
+				return cfg.eachPractice(cmd.Context(), func(a *app.App, who *app.Actor) (bool, error) {
+					f, err := a.Export(cmd.Context(), who, args[0])
 					var known *app.Error
 					if errors.As(err, &known) && known.Kind == app.NotFound {
 						return false, nil
@@ -141,10 +140,10 @@ func exportCmd(cfg *config) *cobra.Command {
 			Short: "List the golfers with their ids",
 			Args:  cobra.NoArgs,
 			RunE: func(cmd *cobra.Command, _ []string) error {
-				return cfg.eachPractice(cmd.Context(), func(a *app.App, u *store.User) (bool, error) {
-					rows, err := a.Squad(cmd.Context(), u)
+				return cfg.eachPractice(cmd.Context(), func(a *app.App, who *app.Actor) (bool, error) {
+					rows, err := a.Squad(cmd.Context(), who)
 					for _, r := range rows {
-						say(cmd.OutOrStdout(), "%s\t%s\t%s\n", r.ID, r.Name, u.Practice)
+						say(cmd.OutOrStdout(), "%s\t%s\t%s\n", r.ID, r.Name, who.Practice)
 					}
 					return false, err
 				}, nil)
@@ -154,10 +153,10 @@ func exportCmd(cfg *config) *cobra.Command {
 	return export
 }
 
-// eachPractice calls do for a user of every practice of every database there
+// eachPractice calls do for somebody of every practice of every database there
 // is, the demo's last, until it says that it is done; missing is returned when
 // it never does.
-func (c *config) eachPractice(ctx context.Context, do func(*app.App, *store.User) (bool, error), missing error) error {
+func (c *config) eachPractice(ctx context.Context, do func(*app.App, *app.Actor) (bool, error), missing error) error {
 	names := []string{"dunnock", "dunnock_demo"}
 	if c.Database != "" {
 		names = names[:1]
@@ -169,12 +168,13 @@ func (c *config) eachPractice(ctx context.Context, do func(*app.App, *store.User
 				return false, err
 			}
 			defer db.Close()
-			users, err := db.Users(ctx)
+			a := c.app(db.Store)
+			actors, err := a.Actors(ctx)
 			if err != nil {
 				return false, err
 			}
-			for _, u := range users {
-				if done, err := do(c.app(db.Store), &u); done || err != nil {
+			for _, who := range actors {
+				if done, err := do(a, who); done || err != nil {
 					return done, err
 				}
 			}

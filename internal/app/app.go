@@ -193,8 +193,8 @@ func words(err error, what string) error {
 
 // dress completes facts from the store with what the practice decides: the day,
 // the units, and the versions of library and rulebook.
-func (a *App) dress(u *store.User, f *athlete.File) *athlete.File {
-	f.AsOf, f.Units = a.Today(u.Zone), u.Units
+func (a *App) dress(who *Actor, f *athlete.File) *athlete.File {
+	f.AsOf, f.Units = a.Today(who.Zone), who.Units
 	if f.StartDate.IsZero() || f.StartDate.Before(f.AsOf) {
 		f.StartDate = nextMonday(f.AsOf)
 	}
@@ -210,25 +210,25 @@ func nextMonday(d civil.Date) civil.Date {
 }
 
 // file loads one golfer with all screens, ready to compute with.
-func (a *App) file(ctx context.Context, u *store.User, athleteID string) (*athlete.File, error) {
-	got, err := a.store.For(u.PracticeID).File(ctx, athleteID)
+func (a *App) file(ctx context.Context, who *Actor, athleteID string) (*athlete.File, error) {
+	got, err := a.store.For(who.PracticeID).File(ctx, athleteID)
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
-	f := a.dress(u, &got.Facts)
-	return f, a.equip(ctx, u, f)
+	f := a.dress(who, &got.Facts)
+	return f, a.equip(ctx, who, f)
 }
 
 // equip gives facts the practice's own battery.
-func (a *App) equip(ctx context.Context, u *store.User, f *athlete.File) error {
-	b, err := a.battery(ctx, u)
+func (a *App) equip(ctx context.Context, who *Actor, f *athlete.File) error {
+	b, err := a.battery(ctx, who)
 	f.Battery = b.changes
 	return err
 }
 
 // Export returns one golfer's file: everything the read and the plan depend on.
-func (a *App) Export(ctx context.Context, u *store.User, athleteID string) (*athlete.File, error) {
-	return a.file(ctx, u, athleteID)
+func (a *App) Export(ctx context.Context, who *Actor, athleteID string) (*athlete.File, error) {
+	return a.file(ctx, who, athleteID)
 }
 
 // refusal turns a core refusal into an *Error.

@@ -31,7 +31,7 @@ func newStore(t *testing.T) *store.Store {
 	return pgtest.Store(t)
 }
 
-func practice(t *testing.T, today civil.Date) (*app.App, *store.User, *store.Store) {
+func practice(t *testing.T, today civil.Date) (*app.App, *app.Actor, *store.Store) {
 	t.Helper()
 	s := pgtest.Store(t)
 	a := app.New(s, time.Now, today)
@@ -59,7 +59,7 @@ func TestTodayIsThePractices(t *testing.T) {
 }
 
 // golfer stores a hand-worked golfer with their screen.
-func golfer(t *testing.T, a *app.App, u *store.User, f *athlete.File) string {
+func golfer(t *testing.T, a *app.App, u *app.Actor, f *athlete.File) string {
 	t.Helper()
 	ctx := context.Background()
 	g, err := a.AddGolfer(ctx, u, f.Athlete)
@@ -221,7 +221,7 @@ func TestErrorsSayWhatToDo(t *testing.T) {
 	assert.Equal(t, app.Invalid, kind(t, err))
 	_, err = a.AddUser(ctx, app.Setup{Practice: "P", Zone: "UTC", Name: "N", Email: "N@example.org", Password: "long enough"}, false)
 	assert.Equal(t, app.Conflict, kind(t, err))
-	_, err = a.User(ctx, nobody)
+	_, err = a.Actor(ctx, nobody)
 	assert.Equal(t, app.SignedOut, kind(t, err))
 	_, _, err = a.ImportTrials(ctx, u, nobody, strings.NewReader(""), false, false)
 	assert.Equal(t, app.NotFound, kind(t, err))

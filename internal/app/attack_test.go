@@ -215,9 +215,9 @@ func TestPainOfATestThatWasRemoved(t *testing.T) {
 }
 
 // again is the user as the next request sees them.
-func again(t *testing.T, a *app.App, u *store.User) *store.User {
+func again(t *testing.T, a *app.App, u *app.Actor) *app.Actor {
 	t.Helper()
-	u, err := a.User(context.Background(), u.ID)
+	u, err := a.Actor(context.Background(), u.UserID)
 	require.NoError(t, err)
 	return u
 }

@@ -22,8 +22,8 @@ type BatteryView struct {
 }
 
 // Battery returns the practice's tests.
-func (a *App) Battery(ctx context.Context, u *store.User) (*BatteryView, error) {
-	b, err := a.battery(ctx, u)
+func (a *App) Battery(ctx context.Context, who *Actor) (*BatteryView, error) {
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, err
 	}
@@ -49,8 +49,8 @@ type TargetEdit struct {
 }
 
 // EditBattery changes the practice's battery, if it still has the revision.
-func (a *App) EditBattery(ctx context.Context, u *store.User, revision int, e BatteryEdit) (*BatteryView, error) {
-	_, err := a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) error {
+func (a *App) EditBattery(ctx context.Context, who *Actor, revision int, e BatteryEdit) (*BatteryView, error) {
+	_, err := a.store.For(who.PracticeID).Together(ctx, func(p *store.Practice) error {
 		// Held alone: no trial of a test is written while the test is removed.
 		if err := p.ChangeBattery(ctx); err != nil {
 			return err
@@ -77,11 +77,11 @@ func (a *App) EditBattery(ctx context.Context, u *store.User, revision int, e Ba
 	if err != nil {
 		return nil, words(err, "battery")
 	}
-	u, err = a.User(ctx, u.ID)
+	who, err = a.Actor(ctx, who.UserID)
 	if err != nil {
 		return nil, err
 	}
-	return a.Battery(ctx, u)
+	return a.Battery(ctx, who)
 }
 
 func (a *App) apply(ctx context.Context, p *store.Practice, c *store.BatteryChanges, e BatteryEdit) error {
@@ -200,8 +200,8 @@ func (b battery) setOf(id string) []string {
 }
 
 // Repeats returns what the practice's test-retest pairs say of each test.
-func (a *App) Repeats(ctx context.Context, u *store.User) ([]retest.Test, error) {
-	b, err := a.battery(ctx, u)
+func (a *App) Repeats(ctx context.Context, who *Actor) ([]retest.Test, error) {
+	b, err := a.battery(ctx, who)
 	return b.repeats, err
 }
 

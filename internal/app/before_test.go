@@ -19,7 +19,7 @@ import (
 
 // before is a practice as a version left it whose programmes named their parts by
 // place: one golfer with a draft and its undo steps, one with an issued version.
-func before(t *testing.T) (a *app.App, u *store.User, draft, issued store.Programme) {
+func before(t *testing.T) (a *app.App, u *app.Actor, draft, issued store.Programme) {
 	t.Helper()
 	ctx := context.Background()
 	s, err := store.Open(ctx, pgtest.Restored(t, "../store/testdata/state-3.sql.gz"), store.Options{})
@@ -27,14 +27,12 @@ func before(t *testing.T) (a *app.App, u *store.User, draft, issued store.Progra
 	t.Cleanup(s.Close)
 	_, err = s.Migrate(ctx)
 	require.NoError(t, err)
-	practices, err := s.Practices(ctx)
-	require.NoError(t, err)
 	a = app.New(s, time.Now, testkit.Day)
-	var email string
-	require.NoError(t, s.Pool().QueryRow(ctx, "SELECT email FROM users WHERE practice_id = $1 LIMIT 1", practices[0]).Scan(&email))
-	u, err = s.UserByEmail(ctx, email)
+	actors, err := a.Actors(ctx)
 	require.NoError(t, err)
-	squad, err := s.For(practices[0]).Squad(ctx)
+	require.Len(t, actors, 1)
+	u = actors[0]
+	squad, err := s.For(u.PracticeID).Squad(ctx)
 	require.NoError(t, err)
 	for _, g := range squad {
 		for _, p := range g.Programmes {

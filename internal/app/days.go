@@ -43,8 +43,8 @@ type DayGolfer struct {
 
 // StationsOf gathers the tests of a battery into stations: one for each heading,
 // with the minutes of its tests and the tiring of the most tiring one.
-func (a *App) StationsOf(ctx context.Context, u *store.User, set string) ([]store.DayStation, error) {
-	b, err := a.battery(ctx, u)
+func (a *App) StationsOf(ctx context.Context, who *Actor, set string) ([]store.DayStation, error) {
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, err
 	}
@@ -75,20 +75,20 @@ func stations(tests *measure.Battery, ids []string) []store.DayStation {
 }
 
 // PlanDay plans a screen day, and stores it unless dry.
-func (a *App) PlanDay(ctx context.Context, u *store.User, r DayRequest, dry bool) (*Day, error) {
-	p := a.store.For(u.PracticeID)
-	b, err := a.battery(ctx, u)
+func (a *App) PlanDay(ctx context.Context, who *Actor, r DayRequest, dry bool) (*Day, error) {
+	p := a.store.For(who.PracticeID)
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, err
 	}
 	if len(r.Stations) == 0 {
 		r.Stations = stations(b.tests, b.setOf(r.Set))
 	}
-	if text := badRequest(r, b.tests, a.Today(u.Zone)); text != "" {
+	if text := badRequest(r, b.tests, a.Today(who.Zone)); text != "" {
 		return nil, invalid("day", "%s", text)
 	}
 	d := &Day{ScreenDay: store.ScreenDay{Date: r.Date, Name: strings.TrimSpace(r.Name), Start: r.Start, Stations: r.Stations, Athletes: r.Athletes}}
-	if err := a.golfersOf(ctx, u, p, d); err != nil {
+	if err := a.golfersOf(ctx, who, p, d); err != nil {
 		return nil, err
 	}
 	for i, g := range d.Golfers {
@@ -151,7 +151,7 @@ func badRequest(r DayRequest, tests *measure.Battery, today civil.Date) string {
 	return ""
 }
 
-func (a *App) golfersOf(ctx context.Context, u *store.User, p *store.Practice, d *Day) error {
+func (a *App) golfersOf(ctx context.Context, who *Actor, p *store.Practice, d *Day) error {
 	there, err := p.Heads(ctx, d.Athletes)
 	if err != nil {
 		return err
@@ -164,7 +164,7 @@ func (a *App) golfersOf(ctx context.Context, u *store.User, p *store.Practice, d
 			d.Golfers[i] = DayGolfer{ID: id, Name: "(erased)", gone: true}
 			continue
 		}
-		f := a.dress(u, &got.Facts)
+		f := a.dress(who, &got.Facts)
 		c := f.ClearanceOn(f.AsOf)
 		d.Golfers[i] = DayGolfer{ID: id, Name: f.Athlete.Name, Junior: f.Athlete.Junior(d.Date), MayExert: c.MayExert(), Clearance: c.Text}
 	}
@@ -172,31 +172,31 @@ func (a *App) golfersOf(ctx context.Context, u *store.User, p *store.Practice, d
 }
 
 // Days returns the practice's screen days, newest first.
-func (a *App) Days(ctx context.Context, u *store.User) ([]store.ScreenDay, error) {
-	return a.store.For(u.PracticeID).ScreenDays(ctx)
+func (a *App) Days(ctx context.Context, who *Actor) ([]store.ScreenDay, error) {
+	return a.store.For(who.PracticeID).ScreenDays(ctx)
 }
 
 // Day returns one screen day.
-func (a *App) Day(ctx context.Context, u *store.User, id string) (d *Day, err error) {
-	err = a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
-		d, err = a.day(ctx, u, p, id)
+func (a *App) Day(ctx context.Context, who *Actor, id string) (d *Day, err error) {
+	err = a.store.For(who.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+		d, err = a.day(ctx, who, p, id)
 		return err
 	})
 	return d, err
 }
 
-func (a *App) day(ctx context.Context, u *store.User, p *store.Practice, id string) (*Day, error) {
+func (a *App) day(ctx context.Context, who *Actor, p *store.Practice, id string) (*Day, error) {
 	got, err := p.ScreenDay(ctx, id)
 	if err != nil {
 		return nil, words(err, "screen day")
 	}
 	d := &Day{ScreenDay: *got}
-	return d, a.golfersOf(ctx, u, p, d)
+	return d, a.golfersOf(ctx, who, p, d)
 }
 
 // DeleteDay removes a screen day; its screens stay.
-func (a *App) DeleteDay(ctx context.Context, u *store.User, id string) error {
-	return words(a.store.For(u.PracticeID).DeleteScreenDay(ctx, id), "screen day")
+func (a *App) DeleteDay(ctx context.Context, who *Actor, id string) error {
+	return words(a.store.For(who.PracticeID).DeleteScreenDay(ctx, id), "screen day")
 }
 
 // StationRow is one golfer at a station: the screen of the day, which may not be
@@ -211,8 +211,8 @@ type StationRow struct {
 
 // Station returns the golfers of a day at one station, in running order, and the
 // battery their trials are of.
-func (a *App) Station(ctx context.Context, u *store.User, id string, station int) (*Day, []StationRow, *measure.Battery, error) {
-	b, err := a.battery(ctx, u)
+func (a *App) Station(ctx context.Context, who *Actor, id string, station int) (*Day, []StationRow, *measure.Battery, error) {
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, nil, nil, err
 	}
@@ -221,8 +221,8 @@ func (a *App) Station(ctx context.Context, u *store.User, id string, station int
 	files := map[string]*athlete.File{}
 	// The station as it is at one moment, however many golfers: what cannot be read
 	// is an error, and only who is not there is gone.
-	err = a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
-		if d, err = a.day(ctx, u, p, id); err != nil {
+	err = a.store.For(who.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+		if d, err = a.day(ctx, who, p, id); err != nil {
 			return err
 		}
 		if station < 0 || station >= len(d.Stations) {
@@ -256,7 +256,7 @@ func (a *App) Station(ctx context.Context, u *store.User, id string, station int
 		if f == nil {
 			continue
 		}
-		r, err := a.stationRow(u, d, b, station, g, f, screens)
+		r, err := a.stationRow(who, d, b, station, g, f, screens)
 		if err != nil {
 			return nil, nil, nil, err
 		}
@@ -271,14 +271,14 @@ func (a *App) Station(ctx context.Context, u *store.User, id string, station int
 	return d, rows, b.tests, nil
 }
 
-func (a *App) stationRow(u *store.User, d *Day, b battery, station, g int, f *athlete.File, screens map[string]store.Screen) (StationRow, error) {
+func (a *App) stationRow(who *Actor, d *Day, b battery, station, g int, f *athlete.File, screens map[string]store.Screen) (StationRow, error) {
 	r := StationRow{Golfer: d.Golfers[g], Start: -1, Variants: map[string]string{}}
 	for _, s := range d.Plan.Slots {
 		if s.Golfer == g && s.Station == station {
 			r.Start = s.Start
 		}
 	}
-	f = a.dress(u, f)
+	f = a.dress(who, f)
 	f.Battery = b.changes
 	for _, t := range d.Stations[station].Tests {
 		test, ok := b.tests.Find(t)
@@ -299,7 +299,7 @@ func (a *App) stationRow(u *store.User, d *Day, b battery, station, g int, f *at
 	if err != nil {
 		return r, err
 	}
-	for _, t := range quality.Compute(f, sch, nil).Tests {
+	for _, t := range quality.Tests(f, sch) {
 		if t.Date == d.Date && slices.Contains(d.Stations[station].Tests, t.Test) {
 			r.Tests = append(r.Tests, t)
 		}
@@ -309,8 +309,8 @@ func (a *App) stationRow(u *store.User, d *Day, b battery, station, g int, f *at
 
 // SaveAtStation saves cells of one golfer on the day of a screen day, making the
 // golfer's screen of that day when there is none.
-func (a *App) SaveAtStation(ctx context.Context, u *store.User, dayID, athleteID string, changes []Change) (*Sheet, error) {
-	done, err := a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+func (a *App) SaveAtStation(ctx context.Context, who *Actor, dayID, athleteID string, changes []Change) (*Sheet, error) {
+	done, err := a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
 		d, err := p.ScreenDay(ctx, dayID)
 		if err != nil {
 			return nil, words(err, "screen day")
@@ -318,7 +318,7 @@ func (a *App) SaveAtStation(ctx context.Context, u *store.User, dayID, athleteID
 		if !slices.Contains(d.Athletes, athleteID) {
 			return nil, words(store.ErrNotFound, "golfer on this day")
 		}
-		if d.Date.After(a.Today(u.Zone)) {
+		if d.Date.After(a.Today(who.Zone)) {
 			return nil, &Error{Kind: Refused, Text: fmt.Sprintf("This day is planned for %s: results are written down on the day.", d.Date.Words())}
 		}
 		// Two testers may begin at once: the second waits here, and finds the screen.
@@ -331,11 +331,11 @@ func (a *App) SaveAtStation(ctx context.Context, u *store.User, dayID, athleteID
 		}
 		id := screens[athleteID].ID
 		if id == "" {
-			if id, err = p.CreateScreen(ctx, athleteID, d.Date, athlete.Circumstances{Tester: u.Name, Place: d.Name}); err != nil {
+			if id, err = p.CreateScreen(ctx, athleteID, d.Date, athlete.Circumstances{Tester: who.Name, Place: d.Name}); err != nil {
 				return nil, words(err, "screen on that day")
 			}
 		}
-		return a.saveCells(ctx, u, p, b, id, nil, changes)
+		return a.saveCells(ctx, who, p, b, id, nil, changes)
 	})
 	if err != nil {
 		return nil, words(err, "screen")

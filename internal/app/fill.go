@@ -45,7 +45,7 @@ const byPlates = "force plates"
 // fill writes a recording's results into free trials of the screen of its day,
 // which is made where there is none, within the unit of work that stores the
 // recording. What does not go in is said, and is no error.
-func (a *App) fill(ctx context.Context, u *store.User, p *store.Practice, b battery, v *RecordingView) error {
+func (a *App) fill(ctx context.Context, who *Actor, p *store.Practice, b battery, v *RecordingView) error {
 	if err := p.LockGolfer(ctx, v.AthleteID); err != nil {
 		return words(err, "golfer")
 	}
@@ -59,7 +59,7 @@ func (a *App) fill(ctx context.Context, u *store.User, p *store.Practice, b batt
 		return nil
 	}
 	// A part of its own: a screen made for what is then refused goes again.
-	_, err = p.Together(ctx, func(p *store.Practice) error { return a.fillScreen(ctx, u, p, b, v, values) })
+	_, err = p.Together(ctx, func(p *store.Practice) error { return a.fillScreen(ctx, who, p, b, v, values) })
 	var e *Error
 	if errors.As(err, &e) && e.Kind == Invalid {
 		v.Cells, v.Verdict = nil, "Not put in the screen: "+e.Text
@@ -74,14 +74,14 @@ func (a *App) fill(ctx context.Context, u *store.User, p *store.Practice, b batt
 	return p.UpdateRecording(ctx, &v.Recording)
 }
 
-func (a *App) fillScreen(ctx context.Context, u *store.User, p *store.Practice, b battery, v *RecordingView, values map[string]float64) error {
+func (a *App) fillScreen(ctx context.Context, who *Actor, p *store.Practice, b battery, v *RecordingView, values map[string]float64) error {
 	screens, err := p.ScreensOn(ctx, v.Date, []string{v.AthleteID})
 	if err != nil {
 		return err
 	}
 	s := screens[v.AthleteID]
 	if s.ID == "" {
-		if s.ID, err = a.newScreen(ctx, u, p, v.AthleteID, v.Date, nil); err != nil {
+		if s.ID, err = a.newScreen(ctx, who, p, v.AthleteID, v.Date, nil); err != nil {
 			return err
 		}
 	}
@@ -105,7 +105,7 @@ func (a *App) fillScreen(ctx context.Context, u *store.User, p *store.Practice, 
 	if len(changes) == 0 {
 		return nil
 	}
-	if _, err := a.saveCells(ctx, u, p, b, s.ID, nil, changes); err != nil {
+	if _, err := a.saveCells(ctx, who, p, b, s.ID, nil, changes); err != nil {
 		return err
 	}
 	v.Cells = cells
@@ -129,7 +129,7 @@ func freeTrial(t *measure.Test, trials []measure.Trial) int {
 // refill writes a changed result over the trials it filled before, or clears
 // them. A trial somebody has changed since is theirs: it is left alone, and is no
 // longer the recording's.
-func (a *App) refill(ctx context.Context, u *store.User, p *store.Practice, b battery, v *RecordingView) error {
+func (a *App) refill(ctx context.Context, who *Actor, p *store.Practice, b battery, v *RecordingView) error {
 	if len(v.Cells) == 0 {
 		return nil
 	}
@@ -165,6 +165,6 @@ func (a *App) refill(ctx context.Context, u *store.User, p *store.Practice, b ba
 	if len(changes) == 0 {
 		return nil
 	}
-	_, err = a.saveCells(ctx, u, p, b, s.ID, nil, changes)
+	_, err = a.saveCells(ctx, who, p, b, s.ID, nil, changes)
 	return err
 }

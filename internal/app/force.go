@@ -55,7 +55,7 @@ const previewStretches = 240
 
 // LookAtForce says what a file holds and how it would be read: by the mapping
 // given, by the one remembered for files like it, or by its names.
-func (a *App) LookAtForce(ctx context.Context, u *store.User, side force.Side, mapping *forcefile.Mapping, r io.Reader) (*ForceLook, error) {
+func (a *App) LookAtForce(ctx context.Context, who *Actor, side force.Side, mapping *forcefile.Mapping, r io.Reader) (*ForceLook, error) {
 	f, _, err := readForce(r)
 	if err != nil {
 		return nil, err
@@ -64,7 +64,7 @@ func (a *App) LookAtForce(ctx context.Context, u *store.User, side force.Side, m
 	for _, c := range f.Channels {
 		l.Channels = append(l.Channels, LookChannel{c.Name, c.Unit})
 	}
-	if l.Mapping, l.Known, err = a.forceMapping(ctx, u, f); err != nil {
+	if l.Mapping, l.Known, err = a.forceMapping(ctx, who, f); err != nil {
 		return nil, err
 	}
 	if mapping != nil {
@@ -146,8 +146,8 @@ func readForce(r io.Reader) (*forcefile.File, []byte, error) {
 }
 
 // forceMapping is how a file is read: as remembered, or by its names.
-func (a *App) forceMapping(ctx context.Context, u *store.User, f *forcefile.File) (forcefile.Mapping, string, error) {
-	name, known, err := a.store.For(u.PracticeID).Source(ctx, f.Fingerprint())
+func (a *App) forceMapping(ctx context.Context, who *Actor, f *forcefile.File) (forcefile.Mapping, string, error) {
+	name, known, err := a.store.For(who.PracticeID).Source(ctx, f.Fingerprint())
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return forcefile.Guess(f), "", nil
@@ -159,7 +159,7 @@ func (a *App) forceMapping(ctx context.Context, u *store.User, f *forcefile.File
 }
 
 // RememberForceMapping keeps how files with this fingerprint are read.
-func (a *App) RememberForceMapping(ctx context.Context, u *store.User, fingerprint string, m forcefile.Mapping) error {
+func (a *App) RememberForceMapping(ctx context.Context, who *Actor, fingerprint string, m forcefile.Mapping) error {
 	if err := m.Check(); err != nil {
 		return invalid("mapping", "%s", Sentence(err))
 	}
@@ -171,7 +171,7 @@ func (a *App) RememberForceMapping(ctx context.Context, u *store.User, fingerpri
 	if err != nil {
 		return err
 	}
-	return a.store.For(u.PracticeID).RememberSource(ctx, fingerprint, fmt.Sprintf("%.120s", name), string(b))
+	return a.store.For(who.PracticeID).RememberSource(ctx, fingerprint, fmt.Sprintf("%.120s", name), string(b))
 }
 
 // ForcePage is everything a golfer's recordings say together.
@@ -191,13 +191,13 @@ type ForcePage struct {
 }
 
 // Force returns a golfer's force page.
-func (a *App) Force(ctx context.Context, u *store.User, athleteID string) (*ForcePage, error) {
-	p := a.store.For(u.PracticeID)
+func (a *App) Force(ctx context.Context, who *Actor, athleteID string) (*ForcePage, error) {
+	p := a.store.For(who.PracticeID)
 	got, err := p.Athlete(ctx, athleteID)
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
-	views, err := a.views(ctx, u, athleteID)
+	views, err := a.views(ctx, who, athleteID)
 	if err != nil {
 		return nil, err
 	}
@@ -257,7 +257,7 @@ func plural(n int, what string) string {
 
 // SaveForceWindows sets the practice's own limits by key; those not named are the
 // shipped ones.
-func (a *App) SaveForceWindows(ctx context.Context, u *store.User, limits map[string][2]float64) error {
+func (a *App) SaveForceWindows(ctx context.Context, who *Actor, limits map[string][2]float64) error {
 	known := append(swing.Windows(), jump.Windows()...)
 	for k, l := range limits {
 		i := slices.IndexFunc(known, func(w force.Window) bool { return w.Key == k })
@@ -268,7 +268,7 @@ func (a *App) SaveForceWindows(ctx context.Context, u *store.User, limits map[st
 			return invalid("windows", "%s: the lower limit is below the upper one.", known[i].Name)
 		}
 	}
-	return a.store.For(u.PracticeID).SaveForceWindows(ctx, limits)
+	return a.store.For(who.PracticeID).SaveForceWindows(ctx, limits)
 }
 
 // Traces are the signals of one recording, for drawing and export.
@@ -282,12 +282,12 @@ type Traces struct {
 
 // Traces analyses a stored file again and returns what it was read from: the
 // efforts or the motion, and every foot's channels.
-func (a *App) Traces(ctx context.Context, u *store.User, id string) (*Traces, error) {
-	v, err := a.Recording(ctx, u, id)
+func (a *App) Traces(ctx context.Context, who *Actor, id string) (*Traces, error) {
+	v, err := a.Recording(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
-	rec, err := a.reread(ctx, u, v)
+	rec, err := a.reread(ctx, who, v)
 	if err != nil {
 		return nil, err
 	}
@@ -364,7 +364,7 @@ const maxOverlay = 60
 
 // CompareSwings lays sets of a golfer's swings over each other. The second may be
 // empty.
-func (a *App) CompareSwings(ctx context.Context, u *store.User, athleteID string, first, second []string) (*Overlay, error) {
+func (a *App) CompareSwings(ctx context.Context, who *Actor, athleteID string, first, second []string) (*Overlay, error) {
 	if len(first) == 0 || len(first)+len(second) > 2*maxOverlay {
 		return nil, invalid("first", "Choose between 1 and %d swings for each set.", maxOverlay)
 	}
@@ -373,7 +373,7 @@ func (a *App) CompareSwings(ctx context.Context, u *store.User, athleteID string
 	for k, ids := range [][]string{first, second} {
 		days := []string{}
 		for _, id := range ids {
-			t, err := a.Traces(ctx, u, id)
+			t, err := a.Traces(ctx, who, id)
 			if err != nil {
 				return nil, err
 			}

@@ -19,7 +19,6 @@ import (
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/device"
 	"dunnock/internal/forcefile"
-	"dunnock/internal/store"
 )
 
 // file is a trial of the stand-in plates as CSV.
@@ -32,7 +31,7 @@ func file(t *testing.T, p device.PlatesPlan) *bytes.Buffer {
 }
 
 // trialsOf returns a test's trials in the golfer's screen of a day.
-func trialsOf(t *testing.T, a *app.App, u *store.User, id, test string) []measure.Trial {
+func trialsOf(t *testing.T, a *app.App, u *app.Actor, id, test string) []measure.Trial {
 	t.Helper()
 	screens, err := a.Screens(context.Background(), u, id)
 	require.NoError(t, err)
@@ -48,7 +47,7 @@ func trialsOf(t *testing.T, a *app.App, u *store.User, id, test string) []measur
 }
 
 // empty is a golfer without screens.
-func empty(t *testing.T, a *app.App, u *store.User) string {
+func empty(t *testing.T, a *app.App, u *app.Actor) string {
 	t.Helper()
 	f := testkit.Strong()
 	f.Screens = nil
@@ -191,11 +190,11 @@ func TestOwnWindowsAndFindings(t *testing.T) {
 // Nobody of another practice reaches a recording.
 func TestRecordingsOfOthers(t *testing.T) {
 	ctx := context.Background()
-	a, u, s := practice(t, testkit.Day)
+	a, u, _ := practice(t, testkit.Day)
 	id := empty(t, a, u)
 	v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump"}, file(t, device.PlatesPlan{NoiseN: 2}))
 	require.NoError(t, err)
-	other, err := s.CreatePractice(ctx, store.User{Email: "other@example.org", Name: "O", PasswordHash: "x", Practice: "Other", Zone: "UTC"}, false)
+	other, err := a.AddUser(ctx, app.Setup{Email: "other@example.org", Name: "O", Password: "long enough", Practice: "Other", Zone: "UTC"}, false)
 	require.NoError(t, err)
 	for name, err := range map[string]error{
 		"read":  func() error { _, err := a.Recording(ctx, other, v.ID); return err }(),

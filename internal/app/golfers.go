@@ -55,15 +55,15 @@ type SquadRow struct {
 }
 
 // Squad returns the practice's golfers with what each is due.
-func (a *App) Squad(ctx context.Context, u *store.User) ([]SquadRow, error) {
-	entries, err := a.store.For(u.PracticeID).Squad(ctx)
+func (a *App) Squad(ctx context.Context, who *Actor) ([]SquadRow, error) {
+	entries, err := a.store.For(who.PracticeID).Squad(ctx)
 	if err != nil {
 		return nil, err
 	}
 	out := make([]SquadRow, len(entries))
 	for i := range entries {
 		e := &entries[i]
-		f := a.dress(u, &e.Facts)
+		f := a.dress(who, &e.Facts)
 		l := Lane{Competitions: f.Competitions, Programmes: e.Programmes}
 		for _, s := range e.Screens {
 			l.Screens = append(l.Screens, s.Date)
@@ -75,22 +75,22 @@ func (a *App) Squad(ctx context.Context, u *store.User) ([]SquadRow, error) {
 }
 
 // Golfer returns one golfer.
-func (a *App) Golfer(ctx context.Context, u *store.User, id string) (*Golfer, error) {
+func (a *App) Golfer(ctx context.Context, who *Actor, id string) (*Golfer, error) {
 	var g *Golfer
-	err := a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) (err error) {
-		g, err = a.golfer(ctx, u, p, id)
+	err := a.store.For(who.PracticeID).Snapshot(ctx, func(p *store.Practice) (err error) {
+		g, err = a.golfer(ctx, who, p, id)
 		return err
 	})
 	return g, err
 }
 
-func (a *App) golfer(ctx context.Context, u *store.User, p *store.Practice, id string) (*Golfer, error) {
+func (a *App) golfer(ctx context.Context, who *Actor, p *store.Practice, id string) (*Golfer, error) {
 	got, err := p.Athlete(ctx, id)
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
 	start := got.Facts.StartDate
-	a.dress(u, &got.Facts)
+	a.dress(who, &got.Facts)
 	got.Facts.StartDate = start // what was entered, not what an empty one comes to
 	dates, err := p.ScreenDates(ctx, id)
 	if err != nil {
@@ -113,14 +113,14 @@ func (a *App) golfer(ctx context.Context, u *store.User, p *store.Practice, id s
 }
 
 // AddGolfer makes a golfer from a profile; everything else is still open.
-func (a *App) AddGolfer(ctx context.Context, u *store.User, p athlete.Profile) (*Golfer, error) {
-	f := a.dress(u, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
+func (a *App) AddGolfer(ctx context.Context, who *Actor, p athlete.Profile) (*Golfer, error) {
+	f := a.dress(who, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
 	if err := a.check(f); err != nil {
 		return nil, err
 	}
 	f.StartDate = civil.Date{}
 	id := ""
-	_, err := a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) (err error) {
+	_, err := a.store.For(who.PracticeID).Together(ctx, func(p *store.Practice) (err error) {
 		if err := p.HoldGolfers(ctx); err != nil {
 			return err
 		}
@@ -130,21 +130,21 @@ func (a *App) AddGolfer(ctx context.Context, u *store.User, p athlete.Profile) (
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
-	return a.Golfer(ctx, u, id)
+	return a.Golfer(ctx, who, id)
 }
 
 // SaveGolfer replaces a golfer's facts if they still have the revision.
-func (a *App) SaveGolfer(ctx context.Context, u *store.User, id string, revision int, f *athlete.File) (*Golfer, error) {
+func (a *App) SaveGolfer(ctx context.Context, who *Actor, id string, revision int, f *athlete.File) (*Golfer, error) {
 	start := f.StartDate
-	a.dress(u, f)
+	a.dress(who, f)
 	if err := a.check(f); err != nil {
 		return nil, err
 	}
 	f.StartDate = start
-	if err := a.store.For(u.PracticeID).UpdateAthlete(ctx, id, revision, f); err != nil {
+	if err := a.store.For(who.PracticeID).UpdateAthlete(ctx, id, revision, f); err != nil {
 		return nil, words(err, "golfer")
 	}
-	return a.Golfer(ctx, u, id)
+	return a.Golfer(ctx, who, id)
 }
 
 func (a *App) check(f *athlete.File) error {
@@ -163,10 +163,10 @@ func (a *App) check(f *athlete.File) error {
 }
 
 // EraseGolfer removes a golfer and everything about them.
-func (a *App) EraseGolfer(ctx context.Context, u *store.User, id string) error {
-	err := a.store.For(u.PracticeID).Erase(ctx, id)
+func (a *App) EraseGolfer(ctx context.Context, who *Actor, id string) error {
+	err := a.store.For(who.PracticeID).Erase(ctx, id)
 	if err == nil {
-		a.forget(u.PracticeID)
+		a.forget(who.PracticeID)
 	}
 	return words(err, "golfer")
 }
@@ -174,7 +174,7 @@ func (a *App) EraseGolfer(ctx context.Context, u *store.User, id string) error {
 // BringGolfer makes a golfer out of an export, with every screen. Tests of another
 // practice's own that the screens need come with it. Nothing is made when
 // somebody of that name and birth date is here already.
-func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Golfer, error) {
+func (a *App) BringGolfer(ctx context.Context, who *Actor, r io.Reader) (*Golfer, error) {
 	f, err := formats.ReadAthlete(r)
 	if err != nil {
 		return nil, invalid("file", "This is not the export of a golfer: %v", err)
@@ -183,7 +183,7 @@ func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Gol
 		f.School = school.Default
 	}
 	facts := *f
-	facts.Screens, facts.AsOf = nil, a.Today(u.Zone)
+	facts.Screens, facts.AsOf = nil, a.Today(who.Zone)
 	if problems := facts.ValidateFacts(); len(problems) > 0 {
 		return nil, invalid(problems[0].Path, "%s: %s", problems[0].Path, problems[0].Text)
 	}
@@ -193,7 +193,7 @@ func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Gol
 		}
 	}
 	id := ""
-	_, err = a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) error {
+	_, err = a.store.For(who.PracticeID).Together(ctx, func(p *store.Practice) error {
 		if err := p.HoldGolfers(ctx); err != nil {
 			return err
 		}
@@ -219,7 +219,7 @@ func (a *App) BringGolfer(ctx context.Context, u *store.User, r io.Reader) (*Gol
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
-	return a.Golfer(ctx, u, id)
+	return a.Golfer(ctx, who, id)
 }
 
 // bringTests adds the own tests of a file that the practice does not have.
@@ -249,8 +249,8 @@ func (a *App) bringTests(ctx context.Context, p *store.Practice, f *athlete.File
 
 // Read makes the read of a golfer under a school, "" for their own, among the
 // practice's golfers.
-func (a *App) Read(ctx context.Context, u *store.User, id, schoolID string) (*quality.Read, error) {
-	f, err := a.file(ctx, u, id)
+func (a *App) Read(ctx context.Context, who *Actor, id, schoolID string) (*quality.Read, error) {
+	f, err := a.file(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
@@ -258,7 +258,7 @@ func (a *App) Read(ctx context.Context, u *store.User, id, schoolID string) (*qu
 	if err != nil {
 		return nil, err
 	}
-	squad, err := a.squad(ctx, u)
+	squad, err := a.squad(ctx, who)
 	if err != nil {
 		return nil, err
 	}
@@ -266,8 +266,8 @@ func (a *App) Read(ctx context.Context, u *store.User, id, schoolID string) (*qu
 }
 
 // Referral writes the note to a doctor or physiotherapist.
-func (a *App) Referral(ctx context.Context, u *store.User, id, to, remark string) (*referral.Note, error) {
-	f, err := a.file(ctx, u, id)
+func (a *App) Referral(ctx context.Context, who *Actor, id, to, remark string) (*referral.Note, error) {
+	f, err := a.file(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
@@ -275,6 +275,6 @@ func (a *App) Referral(ctx context.Context, u *store.User, id, to, remark string
 	if err != nil {
 		return nil, err
 	}
-	n := referral.Of(f, quality.Compute(f, s, nil), to, u.Practice, u.Name, remark)
+	n := referral.Of(f, quality.Compute(f, s, nil), to, who.Practice, who.Name, remark)
 	return &n, nil
 }

@@ -24,7 +24,7 @@ type importRead struct {
 // importer reads a table row by row into golfers and screens.
 type importer struct {
 	a      *App
-	u      *store.User
+	who    *Actor
 	tests  *measure.Battery
 	m      formats.Mapping
 	out    *importRead
@@ -56,8 +56,8 @@ func (r *importRead) json() string {
 // readImport reads rows against what the practice holds, through the unit of
 // work or the snapshot it is given. In a unit of work the golfers the file names
 // are taken first, so that nobody writes theirs meanwhile.
-func (a *App) readImport(ctx context.Context, u *store.User, p *store.Practice, table *formats.Table, m formats.Mapping, b battery, progress func(int)) (*importRead, error) {
-	x := &importer{a: a, u: u, tests: b.tests, m: m, out: &importRead{ImportReport: ImportReport{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}}}, byName: map[string][]*importGolfer{}, byID: map[string]*importGolfer{}}
+func (a *App) readImport(ctx context.Context, who *Actor, p *store.Practice, table *formats.Table, m formats.Mapping, b battery, progress func(int)) (*importRead, error) {
+	x := &importer{a: a, who: who, tests: b.tests, m: m, out: &importRead{ImportReport: ImportReport{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}}}, byName: map[string][]*importGolfer{}, byID: map[string]*importGolfer{}}
 	if err := x.load(ctx, p, table); err != nil {
 		return nil, err
 	}
@@ -124,7 +124,7 @@ func (x *importer) load(ctx context.Context, p *store.Practice, table *formats.T
 			return err
 		}
 		for i := range list {
-			f := x.a.dress(x.u, &list[i].Facts)
+			f := x.a.dress(x.who, &list[i].Facts)
 			g := &importGolfer{id: list[i].ID, file: f, have: map[string]measure.Trial{}}
 			for _, s := range f.Screens {
 				for _, t := range s.Trials {
@@ -209,7 +209,7 @@ func (x *importer) record(r formats.Record, fail func(column, text string, unlik
 	g.seen[key] = r.Line
 	if old, there := g.have[key]; there && !sameResult(old, t) {
 		test, _ := x.tests.Find(t.Test)
-		fail(r.Column, fmt.Sprintf("the screen of %s has %s here already, the file says %s", r.Date.Words(), shown(test, old, x.u), shown(test, t, x.u)), false)
+		fail(r.Column, fmt.Sprintf("the screen of %s has %s here already, the file says %s", r.Date.Words(), shown(test, old, x.who), shown(test, t, x.who)), false)
 		return
 	} else if there {
 		t = old
@@ -250,7 +250,7 @@ func (x *importer) golfer(r formats.Record) (*importGolfer, string) {
 	case r.BirthDate.IsZero() || r.Side == "":
 		return nil, fmt.Sprintf("%q is new: birth date and playing side are needed", r.Golfer)
 	}
-	f := x.a.dress(x.u, &athlete.File{Format: athlete.Format, School: school.Default, Athlete: athlete.Profile{Name: strings.Join(strings.Fields(r.Golfer), " "), BirthDate: r.BirthDate, Sex: r.Sex, PlayingSide: r.Side}})
+	f := x.a.dress(x.who, &athlete.File{Format: athlete.Format, School: school.Default, Athlete: athlete.Profile{Name: strings.Join(strings.Fields(r.Golfer), " "), BirthDate: r.BirthDate, Sex: r.Sex, PlayingSide: r.Side}})
 	if problems := f.Athlete.Validate(f.AsOf); len(problems) > 0 {
 		return nil, fmt.Sprintf("%q cannot be made: %s", r.Golfer, problems[0].Text)
 	}

@@ -107,7 +107,7 @@ func readTable(ctx context.Context, b []byte) (head string, parsed []byte, err e
 }
 
 // Upload reads a file, keeps its rows and proposes what they mean.
-func (a *App) Upload(ctx context.Context, u *store.User, name string, r io.Reader) (*ImportView, error) {
+func (a *App) Upload(ctx context.Context, who *Actor, name string, r io.Reader) (*ImportView, error) {
 	b, err := io.ReadAll(io.LimitReader(r, formats.MaxTable+1))
 	if err != nil {
 		return nil, err
@@ -123,11 +123,11 @@ func (a *App) Upload(ctx context.Context, u *store.User, name string, r io.Reade
 	if err != nil {
 		return nil, err
 	}
-	id, err := a.store.For(u.PracticeID).CreateImport(ctx, clip(name, 200), u.Name, head, parsed)
+	id, err := a.store.For(who.PracticeID).CreateImport(ctx, clip(name, 200), who.Name, head, parsed)
 	if err != nil {
 		return nil, words(err, "file")
 	}
-	return a.Import(ctx, u, id)
+	return a.Import(ctx, who, id)
 }
 
 // clip cuts a text to at most n letters.
@@ -147,13 +147,13 @@ func tableWords(err error) error {
 }
 
 // Imports lists the practice's imports, newest first.
-func (a *App) Imports(ctx context.Context, u *store.User) ([]store.Import, error) {
-	return a.store.For(u.PracticeID).Imports(ctx)
+func (a *App) Imports(ctx context.Context, who *Actor) ([]store.Import, error) {
+	return a.store.For(who.PracticeID).Imports(ctx)
 }
 
 // Import returns one import as it is now.
-func (a *App) Import(ctx context.Context, u *store.User, id string) (*ImportView, error) {
-	p := a.store.For(u.PracticeID)
+func (a *App) Import(ctx context.Context, who *Actor, id string) (*ImportView, error) {
+	p := a.store.For(who.PracticeID)
 	got, err := p.Import(ctx, id)
 	if err != nil {
 		return nil, words(err, "import")
@@ -191,7 +191,7 @@ func (a *App) Import(ctx context.Context, u *store.User, id string) (*ImportView
 		v.Known = name
 		err = json.Unmarshal([]byte(known), &v.Proposed)
 	case errors.Is(err, store.ErrNotFound):
-		b, berr := a.battery(ctx, u)
+		b, berr := a.battery(ctx, who)
 		if berr != nil {
 			return nil, berr
 		}
@@ -235,16 +235,16 @@ func (a *App) rows(ctx context.Context, p *store.Practice, id string) (*formats.
 
 // CheckImport reads the file by a mapping without saving anything; the answer is
 // at once, the work goes on behind it.
-func (a *App) CheckImport(ctx context.Context, u *store.User, id string, m formats.Mapping) (*ImportView, error) {
-	p := a.store.For(u.PracticeID)
-	v, err := a.Import(ctx, u, id)
+func (a *App) CheckImport(ctx context.Context, who *Actor, id string, m formats.Mapping) (*ImportView, error) {
+	p := a.store.For(who.PracticeID)
+	v, err := a.Import(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
 	if v.Header == nil {
 		return nil, &Error{Kind: Refused, Text: "This file cannot be checked now: it is being worked on, is saved, or its contents were dropped."}
 	}
-	b, err := a.battery(ctx, u)
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, err
 	}
@@ -276,14 +276,14 @@ func (a *App) CheckImport(ctx context.Context, u *store.User, id string, m forma
 			return nil, words(err, "source")
 		}
 	}
-	a.behind(u, id, run, v.Rows, func(ctx context.Context, progress func(int)) error {
+	a.behind(who, id, run, v.Rows, func(ctx context.Context, progress func(int)) error {
 		t, err := a.rows(ctx, p, id)
 		if err != nil {
 			return err
 		}
 		var r *importRead
 		err = p.Snapshot(ctx, func(p *store.Practice) error {
-			r, err = a.readImport(ctx, u, p, t, m, b, progress)
+			r, err = a.readImport(ctx, who, p, t, m, b, progress)
 			return err
 		})
 		if err != nil {
@@ -291,15 +291,15 @@ func (a *App) CheckImport(ctx context.Context, u *store.User, id string, m forma
 		}
 		return p.EndImport(ctx, id, run, store.Checked, r.json(), "")
 	})
-	return a.Import(ctx, u, id)
+	return a.Import(ctx, who, id)
 }
 
 // CommitImport saves everything a checked file holds, or nothing. With
 // keepUnlikely, unlikely values are kept as confirmed. Asking again while it is
 // saved, or after, is no error.
-func (a *App) CommitImport(ctx context.Context, u *store.User, id string, keepUnlikely bool) (*ImportView, error) {
-	p := a.store.For(u.PracticeID)
-	got, err := a.Import(ctx, u, id)
+func (a *App) CommitImport(ctx context.Context, who *Actor, id string, keepUnlikely bool) (*ImportView, error) {
+	p := a.store.For(who.PracticeID)
+	got, err := a.Import(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
@@ -318,34 +318,34 @@ func (a *App) CommitImport(ctx context.Context, u *store.User, id string, keepUn
 	run := uuid.NewString()
 	err = p.BeginImport(ctx, id, run, []string{store.Checked}, store.Saving, "", got.Rows)
 	if errors.Is(err, store.ErrConflict) {
-		return a.Import(ctx, u, id) // somebody else began: it is theirs to finish
+		return a.Import(ctx, who, id) // somebody else began: it is theirs to finish
 	}
 	if err != nil {
 		return nil, words(err, "import")
 	}
-	a.behind(u, id, run, got.Rows, func(ctx context.Context, progress func(int)) error {
+	a.behind(who, id, run, got.Rows, func(ctx context.Context, progress func(int)) error {
 		t, err := a.rows(ctx, p, id)
 		if err != nil {
 			return err
 		}
-		r, err := a.saveImport(ctx, u, id, run, t, m, progress)
+		r, err := a.saveImport(ctx, who, id, run, t, m, progress)
 		if err == nil && r.ErrorRows > 0 {
 			return p.EndImport(ctx, id, run, store.Checked, r.json(), "Nothing was saved: rows need a look.")
 		}
 		return err
 	})
-	return a.Import(ctx, u, id)
+	return a.Import(ctx, who, id)
 }
 
 // saveImport matches, checks and saves a file in one unit of work, with its
 // state: against what is there now, under locks. With rows that need a look
 // nothing is saved.
-func (a *App) saveImport(ctx context.Context, u *store.User, id, run string, t *formats.Table, m formats.Mapping, progress func(int)) (r *importRead, err error) {
-	_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+func (a *App) saveImport(ctx context.Context, who *Actor, id, run string, t *formats.Table, m formats.Mapping, progress func(int)) (r *importRead, err error) {
+	_, err = a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
 		if err := p.HoldGolfers(ctx); err != nil {
 			return nil, err
 		}
-		if r, err = a.readImport(ctx, u, p, t, m, b, progress); err != nil {
+		if r, err = a.readImport(ctx, who, p, t, m, b, progress); err != nil {
 			return nil, err
 		}
 		if r.ErrorRows > 0 {
@@ -365,21 +365,21 @@ func (a *App) saveImport(ctx context.Context, u *store.User, id, run string, t *
 }
 
 // CancelImport asks a running import to stop; nothing of it is kept.
-func (a *App) CancelImport(ctx context.Context, u *store.User, id string) error {
-	return words(a.store.For(u.PracticeID).CancelImport(ctx, id), "import")
+func (a *App) CancelImport(ctx context.Context, who *Actor, id string) error {
+	return words(a.store.For(who.PracticeID).CancelImport(ctx, id), "import")
 }
 
 // UndoImport takes back what an import saved and nobody changed since. Undoing
 // again is no error.
-func (a *App) UndoImport(ctx context.Context, u *store.User, id string) (*ImportView, error) {
-	_, err := a.store.For(u.PracticeID).UndoImport(ctx, id, "%d trials taken back. What was changed by hand since stays.")
+func (a *App) UndoImport(ctx context.Context, who *Actor, id string) (*ImportView, error) {
+	_, err := a.store.For(who.PracticeID).UndoImport(ctx, id, "%d trials taken back. What was changed by hand since stays.")
 	if errors.Is(err, store.ErrConflict) {
 		return nil, &Error{Kind: Refused, Text: "Only an import that was saved can be taken back."}
 	}
 	if err != nil {
 		return nil, words(err, "import")
 	}
-	return a.Import(ctx, u, id)
+	return a.Import(ctx, who, id)
 }
 
 const (
@@ -391,8 +391,8 @@ const (
 // are given by a second goroutine: the step itself, which may hold a connection,
 // never waits for another one. Its context ends with the program, when the coach
 // cancels, and when nobody waits for a check any more.
-func (a *App) behind(u *store.User, id, run string, total int, step func(ctx context.Context, progress func(int)) error) {
-	p := a.store.For(u.PracticeID)
+func (a *App) behind(who *Actor, id, run string, total int, step func(ctx context.Context, progress func(int)) error) {
+	p := a.store.For(who.PracticeID)
 	ctx, stop := context.WithCancel(a.base)
 	var done atomic.Int64
 	a.beside("import "+id, func() {
@@ -449,19 +449,19 @@ func (a *App) behind(u *store.User, id, run string, total int, step func(ctx con
 }
 
 // ExportFiles loads one golfer, or with "" all of the practice, for an export.
-func (a *App) ExportFiles(ctx context.Context, u *store.User, athleteID string) ([]*athlete.File, *measure.Battery, error) {
-	b, err := a.battery(ctx, u)
+func (a *App) ExportFiles(ctx context.Context, who *Actor, athleteID string) ([]*athlete.File, *measure.Battery, error) {
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, nil, err
 	}
 	if athleteID != "" {
-		f, err := a.file(ctx, u, athleteID)
+		f, err := a.file(ctx, who, athleteID)
 		if err != nil {
 			return nil, nil, err
 		}
 		return []*athlete.File{f}, b.tests, nil
 	}
-	files, err := a.files(ctx, u)
+	files, err := a.files(ctx, who)
 	for _, f := range files {
 		f.Battery = b.changes
 	}

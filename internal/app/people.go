@@ -106,9 +106,9 @@ var nobody = sync.OnceValue(func() string {
 // browser keeps that signed in before, or "".
 type Visitor struct{ Remote, Browser string }
 
-// SignIn returns the user for an email address and a password, and what the
+// SignIn returns who an email address and a password belong to, and what the
 // browser is to keep so that it is known the next time.
-func (a *App) SignIn(ctx context.Context, email, password string, v Visitor) (u *store.User, browser string, err error) {
+func (a *App) SignIn(ctx context.Context, email, password string, v Visitor) (who *Actor, browser string, err error) {
 	name := strings.ToLower(strings.TrimSpace(email))
 	key, known := "name:"+v.Remote+"|"+name, false
 	if v.Browser != "" {
@@ -132,7 +132,8 @@ func (a *App) SignIn(ctx context.Context, email, password string, v Visitor) (u 
 	if !allowed {
 		return nil, "", &Error{Kind: TooMany, Text: fmt.Sprintf("Too many failed sign-ins. Wait %d minutes and try again.", int(loginWindow.Minutes())), After: loginWindow}
 	}
-	if u, err = a.store.UserByEmail(ctx, email); err != nil && !errors.Is(err, store.ErrNotFound) {
+	u, err := a.store.UserByEmail(ctx, email)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return nil, "", words(err, "user")
 	}
 	hash := nobody()
@@ -149,18 +150,19 @@ func (a *App) SignIn(ctx context.Context, email, password string, v Visitor) (u 
 	if err := a.store.ForgetTry(ctx, key); err != nil {
 		return nil, "", words(err, "user")
 	}
-	browser, err = a.knowBrowser(ctx, u, v.Browser, known)
-	return u, browser, err
+	who = actorOf(u)
+	browser, err = a.knowBrowser(ctx, who, v.Browser, known)
+	return who, browser, err
 }
 
 // knowBrowser notes a browser that signed in. It keeps what it has, if that is
 // this user's.
-func (a *App) knowBrowser(ctx context.Context, u *store.User, token string, known bool) (string, error) {
+func (a *App) knowBrowser(ctx context.Context, who *Actor, token string, known bool) (string, error) {
 	if !known {
 		token = rand.Text() + rand.Text()
 	}
 	now := a.now()
-	return token, words(a.store.KnowBrowser(ctx, hashText(token), u.ID, now, now.Add(-browserKept)), "user")
+	return token, words(a.store.KnowBrowser(ctx, hashText(token), who.UserID, now, now.Add(-browserKept)), "user")
 }
 
 func hashText(s string) string {
@@ -168,22 +170,39 @@ func hashText(s string) string {
 	return hex.EncodeToString(h[:])
 }
 
-// User returns the user of a session.
-func (a *App) User(ctx context.Context, id string) (*store.User, error) {
-	u, err := a.store.UserByID(ctx, id)
+// Actor returns who the user of a session acts as.
+func (a *App) Actor(ctx context.Context, userID string) (*Actor, error) {
+	u, err := a.store.UserByID(ctx, userID)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, &Error{Kind: SignedOut, Text: "Sign in first."}
 	}
-	return u, words(err, "user")
+	if err != nil {
+		return nil, words(err, "user")
+	}
+	return actorOf(u), nil
 }
 
-// SetUnits changes the units a practice sees and returns the user as they now
-// are.
-func (a *App) SetUnits(ctx context.Context, u *store.User, p unit.Preference) (*store.User, error) {
-	if err := a.store.SetUnits(ctx, u.PracticeID, p); err != nil {
-		return nil, err
+// Actors returns one actor for each practice: what the commands of whoever runs
+// the server act as.
+func (a *App) Actors(ctx context.Context) ([]*Actor, error) {
+	users, err := a.store.Users(ctx)
+	if err != nil {
+		return nil, words(err, "practice")
 	}
-	return a.store.UserByID(ctx, u.ID)
+	out := make([]*Actor, len(users))
+	for i := range users {
+		out[i] = actorOf(&users[i])
+	}
+	return out, nil
+}
+
+// SetUnits changes the units a practice sees and returns who acts, as
+// they now are.
+func (a *App) SetUnits(ctx context.Context, who *Actor, p unit.Preference) (*Actor, error) {
+	if err := a.store.SetUnits(ctx, who.PracticeID, p); err != nil {
+		return nil, words(err, "practice")
+	}
+	return a.Actor(ctx, who.UserID)
 }
 
 // SetupNeeded reports whether nobody can sign in yet.
@@ -218,7 +237,7 @@ type Setup struct {
 
 // FirstRun makes the first practice and its coach, if the code is right and
 // nobody was faster.
-func (a *App) FirstRun(ctx context.Context, s Setup, v Visitor) (u *store.User, browser string, err error) {
+func (a *App) FirstRun(ctx context.Context, s Setup, v Visitor) (who *Actor, browser string, err error) {
 	key := "setup:" + v.Remote
 	now := a.now()
 	allowed, err := a.store.AddTry(ctx, key, loginPerName, now, now.Add(-loginWindow))
@@ -239,14 +258,14 @@ func (a *App) FirstRun(ctx context.Context, s Setup, v Visitor) (u *store.User, 
 	if err := a.store.ForgetTry(ctx, key); err != nil {
 		return nil, "", words(err, "code")
 	}
-	if u, err = a.AddUser(ctx, s, true); err != nil {
+	if who, err = a.AddUser(ctx, s, true); err != nil {
 		return nil, "", err
 	}
 	if err := a.store.SetSetupCode(ctx, ""); err != nil {
 		return nil, "", words(err, "code")
 	}
-	browser, err = a.knowBrowser(ctx, u, "", false)
-	return u, browser, err
+	browser, err = a.knowBrowser(ctx, who, "", false)
+	return who, browser, err
 }
 
 // check names what is wrong with a setup, in sentences.
@@ -282,7 +301,7 @@ func (s Setup) check() error {
 
 // AddUser makes a practice with a coach. With first it does so only when there
 // is nobody yet.
-func (a *App) AddUser(ctx context.Context, s Setup, first bool) (*store.User, error) {
+func (a *App) AddUser(ctx context.Context, s Setup, first bool) (*Actor, error) {
 	if err := s.check(); err != nil {
 		return nil, err
 	}
@@ -297,20 +316,26 @@ func (a *App) AddUser(ctx context.Context, s Setup, first bool) (*store.User, er
 		}
 		return nil, &Error{Kind: Conflict, Text: "There is a user with this email address already."}
 	}
-	return u, words(err, "user")
+	if err != nil {
+		return nil, words(err, "user")
+	}
+	return actorOf(u), nil
 }
 
 // DemoUser returns the demo's coach, made with their practice if not there.
-func (a *App) DemoUser(ctx context.Context, s Setup) (*store.User, error) {
+func (a *App) DemoUser(ctx context.Context, s Setup) (*Actor, error) {
 	u, err := a.store.UserByEmail(ctx, s.Email)
 	if errors.Is(err, store.ErrNotFound) {
 		return a.AddUser(ctx, s, false)
 	}
-	return u, err
+	if err != nil {
+		return nil, words(err, "user")
+	}
+	return actorOf(u), nil
 }
 
 // Loading notes that a practice is being loaded with what it begins with, and
 // with done that it is whole.
-func (a *App) Loading(ctx context.Context, u *store.User, done bool) error {
-	return words(a.store.SetReady(ctx, u.PracticeID, done), "practice")
+func (a *App) Loading(ctx context.Context, who *Actor, done bool) error {
+	return words(a.store.SetReady(ctx, who.PracticeID, done), "practice")
 }

@@ -46,20 +46,20 @@ type standing struct {
 }
 
 // practice returns what is known of a practice, locked: the caller unlocks it.
-func (a *App) practice(ctx context.Context, u *store.User) (*known, error) {
-	k, _ := a.known.Get(u.PracticeID)
+func (a *App) practice(ctx context.Context, who *Actor) (*known, error) {
+	k, _ := a.known.Get(who.PracticeID)
 	if k == nil {
 		k = &known{}
-		if before, there, _ := a.known.PeekOrAdd(u.PracticeID, k); there {
+		if before, there, _ := a.known.PeekOrAdd(who.PracticeID, k); there {
 			k = before
 		}
 	}
 	k.mu.Lock()
-	today := a.Today(u.Zone)
-	if k.version >= u.DataVersion && k.version > 0 && k.day == today {
+	today := a.Today(who.Zone)
+	if k.version >= who.DataVersion && k.version > 0 && k.day == today {
 		return k, nil
 	}
-	if err := a.refresh(ctx, u, k, today); err != nil {
+	if err := a.refresh(ctx, who, k, today); err != nil {
 		k.mu.Unlock()
 		return nil, err
 	}
@@ -70,8 +70,8 @@ func (a *App) practice(ctx context.Context, u *store.User) (*known, error) {
 func (a *App) forget(practiceID string) { a.known.Remove(practiceID) }
 
 // refresh reads what changed since k.version, at one moment.
-func (a *App) refresh(ctx context.Context, u *store.User, k *known, today civil.Date) error {
-	return a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+func (a *App) refresh(ctx context.Context, who *Actor, k *known, today civil.Date) error {
+	return a.store.For(who.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
 		version, err := p.DataVersion(ctx)
 		if err != nil {
 			return err
@@ -94,7 +94,7 @@ func (a *App) refresh(ctx context.Context, u *store.User, k *known, today civil.
 			}
 		}
 		before := changes.Apply()
-		if err := a.restand(ctx, u, p, k, changes, before, stale); err != nil {
+		if err := a.restand(ctx, who, p, k, changes, before, stale); err != nil {
 			return err
 		}
 		if len(stale) > 0 || !slices.Equal(ids, k.order) {
@@ -117,7 +117,7 @@ func (a *App) refresh(ctx context.Context, u *store.User, k *known, today civil.
 // restandBatch is how many golfers' screens are read at once.
 const restandBatch = 200
 
-func (a *App) restand(ctx context.Context, u *store.User, p *store.Practice, k *known, changes *store.BatteryChanges, before *measure.Battery, stale []string) error {
+func (a *App) restand(ctx context.Context, who *Actor, p *store.Practice, k *known, changes *store.BatteryChanges, before *measure.Battery, stale []string) error {
 	var own *measure.Changes
 	if before != measure.Shipped() {
 		own = &changes.Changes
@@ -128,7 +128,7 @@ func (a *App) restand(ctx context.Context, u *store.User, p *store.Practice, k *
 			return err
 		}
 		for i := range files {
-			f := a.dress(u, &files[i].Facts)
+			f := a.dress(who, &files[i].Facts)
 			f.Battery = own
 			k.golfers[files[i].ID] = &standing{version: files[i].FactsVersion, pairs: retest.PairsOf(f, before), results: quality.ResultsOf(f)}
 		}
@@ -155,8 +155,8 @@ func (k *known) measure(got *store.BatteryChanges, before *measure.Battery) batt
 }
 
 // battery returns the practice's tests.
-func (a *App) battery(ctx context.Context, u *store.User) (battery, error) {
-	k, err := a.practice(ctx, u)
+func (a *App) battery(ctx context.Context, who *Actor) (battery, error) {
+	k, err := a.practice(ctx, who)
 	if err != nil {
 		return battery{}, err
 	}
@@ -165,8 +165,8 @@ func (a *App) battery(ctx context.Context, u *store.User) (battery, error) {
 }
 
 // squad gathers what a result is placed in among the practice's golfers.
-func (a *App) squad(ctx context.Context, u *store.User) (*quality.Squad, error) {
-	k, err := a.practice(ctx, u)
+func (a *App) squad(ctx context.Context, who *Actor) (*quality.Squad, error) {
+	k, err := a.practice(ctx, who)
 	if err != nil {
 		return nil, err
 	}
@@ -182,14 +182,14 @@ func (a *App) squad(ctx context.Context, u *store.User) (*quality.Squad, error) 
 }
 
 // files loads the practice's golfers with their screens, dressed.
-func (a *App) files(ctx context.Context, u *store.User) ([]*athlete.File, error) {
-	list, err := a.store.For(u.PracticeID).Files(ctx, nil)
+func (a *App) files(ctx context.Context, who *Actor) ([]*athlete.File, error) {
+	list, err := a.store.For(who.PracticeID).Files(ctx, nil)
 	if err != nil {
 		return nil, err
 	}
 	out := make([]*athlete.File, len(list))
 	for i := range list {
-		out[i] = a.dress(u, &list[i].Facts)
+		out[i] = a.dress(who, &list[i].Facts)
 	}
 	return out, nil
 }

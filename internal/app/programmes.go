@@ -29,16 +29,16 @@ type ProgrammeView struct {
 }
 
 // Programmes returns a golfer's draft and versions.
-func (a *App) Programmes(ctx context.Context, u *store.User, athleteID string) ([]store.Programme, error) {
-	if err := a.store.For(u.PracticeID).HasAthlete(ctx, athleteID); err != nil {
+func (a *App) Programmes(ctx context.Context, who *Actor, athleteID string) ([]store.Programme, error) {
+	if err := a.store.For(who.PracticeID).HasAthlete(ctx, athleteID); err != nil {
 		return nil, words(err, "golfer")
 	}
-	return a.store.For(u.PracticeID).Programmes(ctx, athleteID)
+	return a.store.For(who.PracticeID).Programmes(ctx, athleteID)
 }
 
 // Programme returns one programme.
-func (a *App) Programme(ctx context.Context, u *store.User, id string) (*ProgrammeView, error) {
-	o, err := a.open(ctx, u, id)
+func (a *App) Programme(ctx context.Context, who *Actor, id string) (*ProgrammeView, error) {
+	o, err := a.open(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
@@ -59,14 +59,14 @@ func (o *opened) view(j *plan.Judged) *ProgrammeView {
 }
 
 // open reads a programme and the golfer's file with the programme's school, once.
-func (a *App) open(ctx context.Context, u *store.User, id string) (*opened, error) {
-	b, err := a.battery(ctx, u)
+func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) {
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, err
 	}
 	o := &opened{by: a.method}
 	var got *store.Athlete
-	err = a.store.For(u.PracticeID).Snapshot(ctx, func(db *store.Practice) error {
+	err = a.store.For(who.PracticeID).Snapshot(ctx, func(db *store.Practice) error {
 		if o.stored, err = db.Programme(ctx, id); err != nil {
 			return words(err, "programme")
 		}
@@ -87,7 +87,7 @@ func (a *App) open(ctx context.Context, u *store.User, id string) (*opened, erro
 		o.by = method.BeforeFreezing()
 		o.madeBy = fmt.Sprintf("Issued before exercises and rules were kept with a version: shown with the last ones of that time, exercises %s, rules %s.", o.by.Exercises.Version(), o.by.Rules.Version())
 	}
-	o.file = a.dress(u, &got.Facts)
+	o.file = a.dress(who, &got.Facts)
 	o.file.Battery = b.changes
 	o.file.School, o.file.StartDate = o.stored.Doc.School, o.stored.Doc.StartDate
 	o.Basis, err = plan.BasisOf(o.file, o.by)
@@ -100,9 +100,9 @@ func prefix() string { return strings.ToLower(rand.Text()[:10]) }
 
 // Draft makes a programme under a school from a day on ("" and zero: the
 // golfer's own), or a draft to change an issued version from.
-func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID string, start civil.Date, from string) (*ProgrammeView, error) {
-	p := a.store.For(u.PracticeID)
-	f, err := a.file(ctx, u, athleteID)
+func (a *App) Draft(ctx context.Context, who *Actor, athleteID, schoolID string, start civil.Date, from string) (*ProgrammeView, error) {
+	p := a.store.For(who.PracticeID)
+	f, err := a.file(ctx, who, athleteID)
 	if err != nil {
 		return nil, err
 	}
@@ -143,7 +143,7 @@ func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID stri
 		}
 		label = "Drafted under " + made.View.SchoolName
 	}
-	id, err := p.CreateDraft(ctx, athleteID, label, u.Name, made.Doc)
+	id, err := p.CreateDraft(ctx, athleteID, label, who.Name, made.Doc)
 	if err != nil {
 		return nil, words(err, "draft")
 	}
@@ -155,8 +155,8 @@ func (a *App) Draft(ctx context.Context, u *store.User, athleteID, schoolID stri
 }
 
 // Alternatives ranks what could stand at a place.
-func (a *App) Alternatives(ctx context.Context, u *store.User, id string, at programme.ID, slot library.Slot) ([]plan.Alternative, error) {
-	o, err := a.open(ctx, u, id)
+func (a *App) Alternatives(ctx context.Context, who *Actor, id string, at programme.ID, slot library.Slot) ([]plan.Alternative, error) {
+	o, err := a.open(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
@@ -165,16 +165,16 @@ func (a *App) Alternatives(ctx context.Context, u *store.User, id string, at pro
 }
 
 // Edit changes a draft if it still has the revision.
-func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, e plan.Edit) (*ProgrammeView, error) {
-	o, err := a.open(ctx, u, id)
+func (a *App) Edit(ctx context.Context, who *Actor, id string, revision int, e plan.Edit) (*ProgrammeView, error) {
+	o, err := a.open(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
 	if o.stored.Revision != revision {
 		// What it is judged against is not what the editor saw: only the difference
 		// is told.
-		if err := a.store.For(u.PracticeID).Unchanged(ctx, id, revision); err != nil {
-			return nil, changedWords(err, u, "programme")
+		if err := a.store.For(who.PracticeID).Unchanged(ctx, id, revision); err != nil {
+			return nil, changedWords(err, who, "programme")
 		}
 		return nil, words(store.ErrConflict, "programme")
 	}
@@ -182,33 +182,33 @@ func (a *App) Edit(ctx context.Context, u *store.User, id string, revision int, 
 	if err != nil {
 		return nil, refusal(err)
 	}
-	if err := a.store.For(u.PracticeID).SaveStep(ctx, id, revision, a.describe(o.stored.Doc, e), u.Name, made.Doc); err != nil {
-		return nil, changedWords(err, u, "programme")
+	if err := a.store.For(who.PracticeID).SaveStep(ctx, id, revision, a.describe(o.stored.Doc, e), who.Name, made.Doc); err != nil {
+		return nil, changedWords(err, who, "programme")
 	}
-	saved, err := a.store.For(u.PracticeID).Programme(ctx, id)
+	saved, err := a.store.For(who.PracticeID).Programme(ctx, id)
 	if err != nil {
 		return nil, words(err, "programme")
 	}
 	if saved.Revision != revision+1 {
-		return a.Programme(ctx, u, id) // somebody was quicker still: theirs is judged anew
+		return a.Programme(ctx, who, id) // somebody was quicker still: theirs is judged anew
 	}
 	o.stored = saved
 	return o.view(made), nil
 }
 
 // changedWords tells a second editor what was done since they looked.
-func changedWords(err error, u *store.User, what string) error {
+func changedWords(err error, who *Actor, what string) error {
 	var changed *store.ChangedError
 	if !errors.As(err, &changed) {
 		return words(err, what)
 	}
 	e := &Error{Kind: Conflict, Text: "This programme was changed since you opened it, and your change was not made."}
 	for _, d := range changed.Since {
-		who := d.By
-		if who == u.Name {
-			who = "You"
+		by := d.By
+		if by == who.Name {
+			by = "You"
 		}
-		e.Since = append(e.Since, who+": "+d.Label)
+		e.Since = append(e.Since, by+": "+d.Label)
 	}
 	if len(e.Since) > 0 {
 		e.Text += " " + strings.Join(e.Since, ". ") + "."
@@ -240,22 +240,22 @@ func (a *App) describe(doc *programme.Programme, e plan.Edit) string {
 }
 
 // Step undoes (−1) or redoes (+1).
-func (a *App) Step(ctx context.Context, u *store.User, id string, revision, by int) (*ProgrammeView, error) {
-	err := a.store.For(u.PracticeID).Step(ctx, id, revision, by, u.Name)
+func (a *App) Step(ctx context.Context, who *Actor, id string, revision, by int) (*ProgrammeView, error) {
+	err := a.store.For(who.PracticeID).Step(ctx, id, revision, by, who.Name)
 	if err != nil {
 		what := "step to undo"
 		if by > 0 {
 			what = "step to redo"
 		}
-		return nil, changedWords(err, u, what)
+		return nil, changedWords(err, who, what)
 	}
-	return a.Programme(ctx, u, id)
+	return a.Programme(ctx, who, id)
 }
 
 // Issue makes a draft the golfer's next version. A blocking rule stops it; a
 // warning needs a note.
-func (a *App) Issue(ctx context.Context, u *store.User, id string, revision int, note string) (*ProgrammeView, error) {
-	o, err := a.open(ctx, u, id)
+func (a *App) Issue(ctx context.Context, who *Actor, id string, revision int, note string) (*ProgrammeView, error) {
+	o, err := a.open(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
@@ -289,14 +289,14 @@ func (a *App) Issue(ctx context.Context, u *store.User, id string, revision int,
 	if err != nil {
 		return nil, fmt.Errorf("issue programme %s: %w", id, err)
 	}
-	err = a.store.For(u.PracticeID).Issue(ctx, id, revision, o.file.AsOf, u.ID, strings.TrimSpace(note), made.Doc, frozen)
+	err = a.store.For(who.PracticeID).Issue(ctx, id, revision, o.file.AsOf, who.UserID, strings.TrimSpace(note), made.Doc, frozen)
 	if err != nil {
-		return nil, changedWords(err, u, "programme")
+		return nil, changedWords(err, who, "programme")
 	}
-	return a.Programme(ctx, u, id)
+	return a.Programme(ctx, who, id)
 }
 
 // Discard removes a draft.
-func (a *App) Discard(ctx context.Context, u *store.User, id string) error {
-	return words(a.store.For(u.PracticeID).DeleteDraft(ctx, id), "programme")
+func (a *App) Discard(ctx context.Context, who *Actor, id string) error {
+	return words(a.store.For(who.PracticeID).DeleteDraft(ctx, id), "programme")
 }

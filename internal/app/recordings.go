@@ -33,11 +33,11 @@ type ForceSettings struct {
 }
 
 // HasGolfer says so when a golfer is not there.
-func (a *App) HasGolfer(ctx context.Context, u *store.User, athleteID string) error {
+func (a *App) HasGolfer(ctx context.Context, who *Actor, athleteID string) error {
 	if _, err := uuid.Parse(athleteID); err != nil {
 		return words(store.ErrNotFound, "golfer")
 	}
-	return words(a.store.For(u.PracticeID).HasAthlete(ctx, athleteID), "golfer")
+	return words(a.store.For(who.PracticeID).HasAthlete(ctx, athleteID), "golfer")
 }
 
 // NewRecording says what a file is that is brought in.
@@ -78,16 +78,16 @@ type FilledCell struct {
 }
 
 // AddRecording analyses a file and stores it, or refuses it and stores nothing.
-func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string, n NewRecording, r io.Reader) (*RecordingView, error) {
-	p := a.store.For(u.PracticeID)
+func (a *App) AddRecording(ctx context.Context, who *Actor, athleteID string, n NewRecording, r io.Reader) (*RecordingView, error) {
+	p := a.store.For(who.PracticeID)
 	got, err := p.Athlete(ctx, athleteID)
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
 	if n.Date.IsZero() {
-		n.Date = a.Today(u.Zone)
+		n.Date = a.Today(who.Zone)
 	}
-	if text := badDay(n.Date, a.Today(u.Zone), got.Facts.Athlete); text != "" {
+	if text := badDay(n.Date, a.Today(who.Zone), got.Facts.Athlete); text != "" {
 		return nil, invalid("date", "%s", strings.ReplaceAll(text, "screen", "recording"))
 	}
 	if n.Side == "" {
@@ -97,7 +97,7 @@ func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string,
 	if err != nil {
 		return nil, err
 	}
-	m, source, err := a.forceMapping(ctx, u, f)
+	m, source, err := a.forceMapping(ctx, who, f)
 	if err != nil {
 		return nil, err
 	}
@@ -119,7 +119,7 @@ func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string,
 		return nil, forceWords(err)
 	}
 	sum := sha256.Sum256(b)
-	v.Hash, v.RawBytes, v.CreatedBy, v.CreatedAt = hex.EncodeToString(sum[:]), len(b), u.Name, a.now()
+	v.Hash, v.RawBytes, v.CreatedBy, v.CreatedAt = hex.EncodeToString(sum[:]), len(b), who.Name, a.now()
 	raw, err := pack(b)
 	if err != nil {
 		return nil, err
@@ -128,7 +128,7 @@ func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string,
 		return nil, err
 	}
 	// The recording and the trials it fills come together or not at all.
-	_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+	_, err = a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
 		v.Cells, v.Verdict, v.Revision = nil, "", 1
 		if v.ID, err = p.CreateRecording(ctx, v.Recording, raw); err != nil {
 			return nil, err
@@ -136,7 +136,7 @@ func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string,
 		if !n.Fill || n.Pending {
 			return nil, nil
 		}
-		return nil, a.fill(ctx, u, p, b, v)
+		return nil, a.fill(ctx, who, p, b, v)
 	})
 	if errors.Is(err, store.ErrExists) {
 		return nil, &Error{Kind: Conflict, Text: "This very file is there already: " + v.Name + " was not brought in twice."}
@@ -144,7 +144,7 @@ func (a *App) AddRecording(ctx context.Context, u *store.User, athleteID string,
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
-	return a.dressed(ctx, u, v)
+	return a.dressed(ctx, who, v)
 }
 
 // analyse reads the recording by the view's settings.
@@ -217,8 +217,8 @@ func unpack(b []byte) ([]byte, error) {
 }
 
 // reread makes the recording of a stored file anew.
-func (a *App) reread(ctx context.Context, u *store.User, v *RecordingView) (*force.Recording, error) {
-	b, err := a.RecordingFile(ctx, u, v.ID)
+func (a *App) reread(ctx context.Context, who *Actor, v *RecordingView) (*force.Recording, error) {
+	b, err := a.RecordingFile(ctx, who, v.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -231,8 +231,8 @@ func (a *App) reread(ctx context.Context, u *store.User, v *RecordingView) (*for
 }
 
 // RecordingFile returns the file as it was brought in.
-func (a *App) RecordingFile(ctx context.Context, u *store.User, id string) ([]byte, error) {
-	raw, err := a.store.For(u.PracticeID).RecordingRaw(ctx, id)
+func (a *App) RecordingFile(ctx context.Context, who *Actor, id string) ([]byte, error) {
+	raw, err := a.store.For(who.PracticeID).RecordingRaw(ctx, id)
 	if err != nil {
 		return nil, words(err, "recording")
 	}
@@ -240,8 +240,8 @@ func (a *App) RecordingFile(ctx context.Context, u *store.User, id string) ([]by
 }
 
 // Recording returns one recording with its answers, baseline and findings.
-func (a *App) Recording(ctx context.Context, u *store.User, id string) (*RecordingView, error) {
-	r, err := a.store.For(u.PracticeID).Recording(ctx, id)
+func (a *App) Recording(ctx context.Context, who *Actor, id string) (*RecordingView, error) {
+	r, err := a.store.For(who.PracticeID).Recording(ctx, id)
 	if err != nil {
 		return nil, words(err, "recording")
 	}
@@ -249,16 +249,16 @@ func (a *App) Recording(ctx context.Context, u *store.User, id string) (*Recordi
 	if err != nil {
 		return nil, err
 	}
-	return a.dressed(ctx, u, v)
+	return a.dressed(ctx, who, v)
 }
 
 // dressed adds what a recording is compared with.
-func (a *App) dressed(ctx context.Context, u *store.User, v *RecordingView) (*RecordingView, error) {
-	limits, err := a.store.For(u.PracticeID).ForceWindows(ctx)
+func (a *App) dressed(ctx context.Context, who *Actor, v *RecordingView) (*RecordingView, error) {
+	limits, err := a.store.For(who.PracticeID).ForceWindows(ctx)
 	if err != nil {
 		return nil, err
 	}
-	others, err := a.views(ctx, u, v.AthleteID)
+	others, err := a.views(ctx, who, v.AthleteID)
 	if err != nil {
 		return nil, err
 	}
@@ -285,7 +285,7 @@ func (a *App) dressed(ctx context.Context, u *store.User, v *RecordingView) (*Re
 		v.Windows = force.Own(jump.Windows(), limits)
 		v.Baseline = jump.Baseline(jumps)
 		v.Findings = force.Find(v.Windows, v.Jump.Values())
-		if v.Change, err = a.heightChange(ctx, u, v); err != nil {
+		if v.Change, err = a.heightChange(ctx, who, v); err != nil {
 			return nil, err
 		}
 	}
@@ -295,11 +295,11 @@ func (a *App) dressed(ctx context.Context, u *store.User, v *RecordingView) (*Re
 
 // heightChange sets a jump's height against the mean of the earlier ones of its
 // kind, by the test's own error; empty without any.
-func (a *App) heightChange(ctx context.Context, u *store.User, v *RecordingView) (string, error) {
+func (a *App) heightChange(ctx context.Context, who *Actor, v *RecordingView) (string, error) {
 	if v.Baseline == nil || v.Jump.JumpHeightM == nil {
 		return "", nil
 	}
-	b, err := a.battery(ctx, u)
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return "", err
 	}
@@ -343,8 +343,8 @@ func (v *RecordingView) say() {
 	}
 }
 
-func (a *App) views(ctx context.Context, u *store.User, athleteID string) ([]*RecordingView, error) {
-	rows, err := a.store.For(u.PracticeID).Recordings(ctx, athleteID)
+func (a *App) views(ctx context.Context, who *Actor, athleteID string) ([]*RecordingView, error) {
+	rows, err := a.store.For(who.PracticeID).Recordings(ctx, athleteID)
 	if err != nil {
 		return nil, err
 	}
@@ -367,8 +367,8 @@ type ChangeRecording struct {
 
 // ChangeRecordingTo analyses a recording anew with other settings or events, or
 // keeps a captured one.
-func (a *App) ChangeRecordingTo(ctx context.Context, u *store.User, id string, c ChangeRecording) (*RecordingView, error) {
-	v, err := a.changed(ctx, u, id, func(v *RecordingView) bool {
+func (a *App) ChangeRecordingTo(ctx context.Context, who *Actor, id string, c ChangeRecording) (*RecordingView, error) {
+	v, err := a.changed(ctx, who, id, func(v *RecordingView) bool {
 		if c.Club != nil {
 			v.Club = clip(strings.TrimSpace(*c.Club), 60)
 		}
@@ -383,7 +383,7 @@ func (a *App) ChangeRecordingTo(ctx context.Context, u *store.User, id string, c
 	if err != nil {
 		return nil, err
 	}
-	return a.dressed(ctx, u, v)
+	return a.dressed(ctx, who, v)
 }
 
 // recordingTries is how often a change of a recording that somebody else changed
@@ -394,9 +394,9 @@ const recordingTries = 5
 // of the screen that follow from it. change reports whether the file is to be
 // read anew; it is made again where somebody else was faster, so that what they
 // did stays.
-func (a *App) changed(ctx context.Context, u *store.User, id string, change func(*RecordingView) (reread bool), fill bool) (*RecordingView, error) {
+func (a *App) changed(ctx context.Context, who *Actor, id string, change func(*RecordingView) (reread bool), fill bool) (*RecordingView, error) {
 	for range recordingTries {
-		r, err := a.store.For(u.PracticeID).Recording(ctx, id)
+		r, err := a.store.For(who.PracticeID).Recording(ctx, id)
 		if err != nil {
 			return nil, words(err, "recording")
 		}
@@ -406,7 +406,7 @@ func (a *App) changed(ctx context.Context, u *store.User, id string, change func
 		}
 		reread := change(v)
 		if reread {
-			rec, err := a.reread(ctx, u, v)
+			rec, err := a.reread(ctx, who, v)
 			if err != nil {
 				return nil, err
 			}
@@ -415,13 +415,13 @@ func (a *App) changed(ctx context.Context, u *store.User, id string, change func
 			}
 		}
 		cells, revision := v.Cells, v.Revision
-		_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+		_, err = a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
 			v.Cells, v.Verdict, v.Revision = cells, "", revision
 			if err := p.LockGolfer(ctx, v.AthleteID); err != nil {
 				return nil, err
 			}
 			if reread {
-				if err := a.refill(ctx, u, p, b, v); err != nil {
+				if err := a.refill(ctx, who, p, b, v); err != nil {
 					return nil, err
 				}
 			}
@@ -434,7 +434,7 @@ func (a *App) changed(ctx context.Context, u *store.User, id string, change func
 			if !fill || len(v.Cells) > 0 {
 				return nil, nil
 			}
-			return nil, a.fill(ctx, u, p, b, v)
+			return nil, a.fill(ctx, who, p, b, v)
 		})
 		if !errors.Is(err, store.ErrConflict) {
 			return v, words(err, "recording")
@@ -446,17 +446,17 @@ func (a *App) changed(ctx context.Context, u *store.User, id string, change func
 // Recompute analyses all of a golfer's recordings anew with other filters and
 // rules. Events placed by hand stay, those placed meanwhile too. It returns how
 // many were done and what became of those that could not be.
-func (a *App) Recompute(ctx context.Context, u *store.User, athleteID string, s ForceSettings) (done int, problems []string, err error) {
-	if err := a.HasGolfer(ctx, u, athleteID); err != nil {
+func (a *App) Recompute(ctx context.Context, who *Actor, athleteID string, s ForceSettings) (done int, problems []string, err error) {
+	if err := a.HasGolfer(ctx, who, athleteID); err != nil {
 		return 0, nil, err
 	}
-	rows, err := a.store.For(u.PracticeID).Recordings(ctx, athleteID)
+	rows, err := a.store.For(who.PracticeID).Recordings(ctx, athleteID)
 	if err != nil {
 		return 0, nil, words(err, "golfer")
 	}
 	problems = []string{}
 	for _, r := range rows {
-		_, err := a.changed(ctx, u, r.ID, func(v *RecordingView) bool {
+		_, err := a.changed(ctx, who, r.ID, func(v *RecordingView) bool {
 			j, w := &v.Settings.Jump, &v.Settings.Swing
 			j.CutoffHz, j.Onset, j.MassKg = s.Jump.CutoffHz, s.Jump.Onset, s.Jump.MassKg
 			w.CutoffHz, w.About, w.MassKg, w.RateWindowS = s.Swing.CutoffHz, s.Swing.About, s.Swing.MassKg, s.Swing.RateWindowS
@@ -477,8 +477,8 @@ func (a *App) Recompute(ctx context.Context, u *store.User, athleteID string, s 
 }
 
 // DeleteRecording removes a recording and the trials it filled, together.
-func (a *App) DeleteRecording(ctx context.Context, u *store.User, id string) error {
-	_, err := a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+func (a *App) DeleteRecording(ctx context.Context, who *Actor, id string) error {
+	_, err := a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
 		r, err := p.Recording(ctx, id)
 		if err != nil {
 			return nil, err
@@ -494,7 +494,7 @@ func (a *App) DeleteRecording(ctx context.Context, u *store.User, id string) err
 			return nil, err
 		}
 		v.Jump, v.Swing = &jump.Result{}, nil // nothing more to say: its trials are cleared
-		if err := a.refill(ctx, u, p, b, v); err != nil {
+		if err := a.refill(ctx, who, p, b, v); err != nil {
 			return nil, err
 		}
 		return nil, p.DeleteRecording(ctx, id)

@@ -20,15 +20,15 @@ import (
 )
 
 // fresh is the user as the next request sees them, with the data version of now.
-func fresh(t *testing.T, a *app.App, u *store.User) *store.User {
+func fresh(t *testing.T, a *app.App, u *app.Actor) *app.Actor {
 	t.Helper()
-	now, err := a.User(context.Background(), u.ID)
+	now, err := a.Actor(context.Background(), u.UserID)
 	require.NoError(t, err)
 	return now
 }
 
 // squadOf stores n golfers with a jump tested twice within a week.
-func squadOf(t *testing.T, a *app.App, u *store.User, n int) []string {
+func squadOf(t *testing.T, a *app.App, u *app.Actor, n int) []string {
 	t.Helper()
 	first := []float64{34.2, 38.9, 29.7, 41.3, 36, 32.5, 45.1, 27.8, 39.4, 35.6}
 	second := []float64{35, 38.1, 30.9, 42.6, 35.2, 33.9, 45.9, 28.1, 38.2, 36.7}
@@ -193,7 +193,7 @@ func TestDaysThatAreRefused(t *testing.T) {
 
 // bring uploads a table, checks it with a change to the proposed mapping and
 // waits for the verdict.
-func bring(t *testing.T, a *app.App, u *store.User, table string, change func(*formats.Mapping)) *app.ImportView {
+func bring(t *testing.T, a *app.App, u *app.Actor, table string, change func(*formats.Mapping)) *app.ImportView {
 	t.Helper()
 	ctx := context.Background()
 	v, err := a.Upload(ctx, u, "t.csv", strings.NewReader(table))
@@ -205,7 +205,7 @@ func bring(t *testing.T, a *app.App, u *store.User, table string, change func(*f
 	return wait(t, a, u, v.ID)
 }
 
-func wait(t *testing.T, a *app.App, u *store.User, id string) *app.ImportView {
+func wait(t *testing.T, a *app.App, u *app.Actor, id string) *app.ImportView {
 	t.Helper()
 	for range 500 {
 		v, err := a.Import(context.Background(), u, id)

@@ -54,29 +54,29 @@ func (s *Sheet) since(before *Sheet, changes []Change) {
 }
 
 // Screens returns a golfer's screens, newest first.
-func (a *App) Screens(ctx context.Context, u *store.User, athleteID string) ([]store.Screen, error) {
-	if err := a.store.For(u.PracticeID).HasAthlete(ctx, athleteID); err != nil {
+func (a *App) Screens(ctx context.Context, who *Actor, athleteID string) ([]store.Screen, error) {
+	if err := a.store.For(who.PracticeID).HasAthlete(ctx, athleteID); err != nil {
 		return nil, words(err, "golfer")
 	}
-	return a.store.For(u.PracticeID).Screens(ctx, athleteID)
+	return a.store.For(who.PracticeID).Screens(ctx, athleteID)
 }
 
 // NewScreen makes an empty screen on a day, today at the latest. set is its
 // battery; nil takes the golfer's last one.
-func (a *App) NewScreen(ctx context.Context, u *store.User, athleteID string, on civil.Date, set *string) (*Sheet, error) {
+func (a *App) NewScreen(ctx context.Context, who *Actor, athleteID string, on civil.Date, set *string) (*Sheet, error) {
 	var id string
-	_, err := a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) (err error) {
-		id, err = a.newScreen(ctx, u, p, athleteID, on, set)
+	_, err := a.store.For(who.PracticeID).Together(ctx, func(p *store.Practice) (err error) {
+		id, err = a.newScreen(ctx, who, p, athleteID, on, set)
 		return err
 	})
 	if err != nil {
 		return nil, words(err, "screen on that day")
 	}
-	return a.Sheet(ctx, u, id)
+	return a.Sheet(ctx, who, id)
 }
 
 // newScreen is NewScreen within a unit of work; it returns the screen's id.
-func (a *App) newScreen(ctx context.Context, u *store.User, p *store.Practice, athleteID string, on civil.Date, set *string) (string, error) {
+func (a *App) newScreen(ctx context.Context, who *Actor, p *store.Practice, athleteID string, on civil.Date, set *string) (string, error) {
 	if err := p.LockGolfer(ctx, athleteID); err != nil {
 		return "", words(err, "golfer")
 	}
@@ -84,10 +84,10 @@ func (a *App) newScreen(ctx context.Context, u *store.User, p *store.Practice, a
 	if err != nil {
 		return "", words(err, "golfer")
 	}
-	if text := badDay(on, a.Today(u.Zone), got.Facts.Athlete); text != "" {
+	if text := badDay(on, a.Today(who.Zone), got.Facts.Athlete); text != "" {
 		return "", invalid("date", "%s", text)
 	}
-	c := athlete.Circumstances{Tester: u.Name}
+	c := athlete.Circumstances{Tester: who.Name}
 	if n := len(got.Facts.Screens); n > 0 {
 		last := got.Facts.Screens[n-1].Circumstances
 		c.Set, c.Place, c.Floor = last.Set, last.Place, last.Floor
@@ -112,14 +112,14 @@ func badDay(on, today civil.Date, p athlete.Profile) string {
 }
 
 // Sheet returns a screen with its results.
-func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, error) {
-	b, err := a.battery(ctx, u)
+func (a *App) Sheet(ctx context.Context, who *Actor, id string) (*Sheet, error) {
+	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, err
 	}
 	var s *store.Screen
 	var got *store.Athlete
-	err = a.store.For(u.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+	err = a.store.For(who.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
 		if s, err = p.Screen(ctx, id); err != nil {
 			return words(err, "screen")
 		}
@@ -129,7 +129,7 @@ func (a *App) Sheet(ctx context.Context, u *store.User, id string) (*Sheet, erro
 	if err != nil {
 		return nil, err
 	}
-	f := a.dress(u, &got.Facts)
+	f := a.dress(who, &got.Facts)
 	f.Battery = b.changes
 	return sheetOf(s, f, b, a.method)
 }
@@ -149,14 +149,13 @@ func sheetOf(s *store.Screen, f *athlete.File, b battery, by *method.Method) (*S
 	if err != nil {
 		return nil, err
 	}
-	read := quality.Compute(f, sch, nil)
-	for i := range read.Tests {
-		if read.Tests[i].Date != s.Date && !read.Tests[i].Date.IsZero() {
+	sheet.Tests = quality.Tests(f, sch)
+	for i, t := range sheet.Tests {
+		if t.Date != s.Date && !t.Date.IsZero() {
 			// An earlier result is history here, not this screen's.
-			read.Tests[i] = history(read.Tests[i])
+			sheet.Tests[i] = history(t)
 		}
 	}
-	sheet.Tests = read.Tests
 	return sheet, nil
 }
 
@@ -181,9 +180,9 @@ type Change struct {
 // back as a Field with a Clash. circumstances may be nil. held is the revision of
 // the sheet the editor holds, 0 for none: where nothing else moved since then,
 // only what changed is returned.
-func (a *App) SaveCells(ctx context.Context, u *store.User, id string, circumstances func(*athlete.Circumstances), changes []Change, held int) (*Sheet, error) {
-	saved, err := a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
-		return a.saveCells(ctx, u, p, b, id, circumstances, changes)
+func (a *App) SaveCells(ctx context.Context, who *Actor, id string, circumstances func(*athlete.Circumstances), changes []Change, held int) (*Sheet, error) {
+	saved, err := a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
+		return a.saveCells(ctx, who, p, b, id, circumstances, changes)
 	})
 	if err != nil {
 		return nil, words(err, "screen")
@@ -233,13 +232,13 @@ var errOtherTests = errors.New("the tests were changed meanwhile")
 
 // write runs do in one unit of work with the battery held: no test it reads with
 // is changed or removed while it goes on.
-func (a *App) write(ctx context.Context, u *store.User, do func(*store.Practice, battery) (*saved, error)) (out *saved, err error) {
+func (a *App) write(ctx context.Context, who *Actor, do func(*store.Practice, battery) (*saved, error)) (out *saved, err error) {
 	for range batteryTries {
-		b, err := a.battery(ctx, u)
+		b, err := a.battery(ctx, who)
 		if err != nil {
 			return nil, err
 		}
-		_, err = a.store.For(u.PracticeID).Together(ctx, func(p *store.Practice) error {
+		_, err = a.store.For(who.PracticeID).Together(ctx, func(p *store.Practice) error {
 			revision, err := p.HoldBattery(ctx)
 			if err != nil {
 				return err
@@ -253,13 +252,13 @@ func (a *App) write(ctx context.Context, u *store.User, do func(*store.Practice,
 		if !errors.Is(err, errOtherTests) {
 			return out, err
 		}
-		a.forget(u.PracticeID)
+		a.forget(who.PracticeID)
 	}
 	return nil, &Error{Kind: Conflict, Text: "The tests are being changed at this moment. Try again."}
 }
 
 // saveCells is SaveCells within a unit of work.
-func (a *App) saveCells(ctx context.Context, u *store.User, p *store.Practice, b battery, id string, circumstances func(*athlete.Circumstances), changes []Change) (*saved, error) {
+func (a *App) saveCells(ctx context.Context, who *Actor, p *store.Practice, b battery, id string, circumstances func(*athlete.Circumstances), changes []Change) (*saved, error) {
 	of, err := p.LockScreen(ctx, id)
 	if err != nil {
 		return nil, words(err, "screen")
@@ -272,9 +271,9 @@ func (a *App) saveCells(ctx context.Context, u *store.User, p *store.Practice, b
 	if err != nil {
 		return nil, words(err, "screen")
 	}
-	f := a.dress(u, &got.Facts)
+	f := a.dress(who, &got.Facts)
 	f.Battery = b.changes
-	cells, fields := a.parse(u, f, b.tests, on, changes)
+	cells, fields := a.parse(who, f, b.tests, on, changes)
 	if circumstances != nil {
 		var c athlete.Circumstances
 		circumstances(&c)
@@ -288,7 +287,7 @@ func (a *App) saveCells(ctx context.Context, u *store.User, p *store.Practice, b
 	s, err := p.SaveScreen(ctx, id, circumstances, cells)
 	var clash *store.ClashError
 	if errors.As(err, &clash) {
-		return nil, clashWords(u, b.tests, clash)
+		return nil, clashWords(who, b.tests, clash)
 	}
 	if err != nil {
 		return nil, words(err, "screen")
@@ -296,7 +295,7 @@ func (a *App) saveCells(ctx context.Context, u *store.User, p *store.Practice, b
 	return &saved{f, s, b, a.method}, nil
 }
 
-func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) *Error {
+func clashWords(who *Actor, tests *measure.Battery, clash *store.ClashError) *Error {
 	e := &Error{Kind: Conflict, Text: "Somebody else wrote into the same cell."}
 	for _, c := range clash.Cells {
 		f := Field{Name: fmt.Sprintf("cells[%d].value", c.Index), Clash: &Clash{Seen: c.Rev}}
@@ -304,7 +303,7 @@ func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) 
 			f.Text = "Somebody else cleared this cell meanwhile: keep yours, or leave it empty?"
 		} else {
 			t, _ := tests.Find(c.Now.Test)
-			f.Clash.Text = shown(t, *c.Now, u)
+			f.Clash.Text = shown(t, *c.Now, who)
 			who := c.Now.Tester
 			if who == "" {
 				who = "Somebody else"
@@ -318,7 +317,7 @@ func clashWords(u *store.User, tests *measure.Battery, clash *store.ClashError) 
 }
 
 // parse reads changes into cells and names what is wrong with each.
-func (a *App) parse(u *store.User, f *athlete.File, tests *measure.Battery, on civil.Date, changes []Change) ([]store.Cell, []Field) {
+func (a *App) parse(who *Actor, f *athlete.File, tests *measure.Battery, on civil.Date, changes []Change) ([]store.Cell, []Field) {
 	var cells []store.Cell
 	var fields []Field
 	seen := map[string]int{}
@@ -333,7 +332,7 @@ func (a *App) parse(u *store.User, f *athlete.File, tests *measure.Battery, on c
 			c.At = now
 		}
 		if c.Tester == "" {
-			c.Tester = u.Name
+			c.Tester = who.Name
 		}
 		t, err := c.Parse(tests, f.Athlete.ReferenceVariant(on))
 		if err != nil {
@@ -368,20 +367,20 @@ func mayNot(f *athlete.File, tests *measure.Battery, t measure.Trial) string {
 }
 
 // DeleteScreen removes a screen.
-func (a *App) DeleteScreen(ctx context.Context, u *store.User, id string) error {
-	return words(a.store.For(u.PracticeID).DeleteScreen(ctx, id), "screen")
+func (a *App) DeleteScreen(ctx context.Context, who *Actor, id string) error {
+	return words(a.store.For(who.PracticeID).DeleteScreen(ctx, id), "screen")
 }
 
 // ImportTrials reads a CSV of one golfer's trials. With commit and without errors
 // everything is saved; otherwise nothing is. A trial that is there already is an
 // error unless it is the same.
-func (a *App) ImportTrials(ctx context.Context, u *store.User, athleteID string, r io.Reader, commit, keepUnlikely bool) (*formats.TrialsCSV, bool, error) {
+func (a *App) ImportTrials(ctx context.Context, who *Actor, athleteID string, r io.Reader, commit, keepUnlikely bool) (*formats.TrialsCSV, bool, error) {
 	var out formats.TrialsCSV
 	body, err := io.ReadAll(io.LimitReader(r, formats.MaxCSV+1))
 	if err != nil {
 		return nil, false, err
 	}
-	_, err = a.write(ctx, u, func(p *store.Practice, b battery) (*saved, error) {
+	_, err = a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
 		if err := p.LockGolfer(ctx, athleteID); err != nil {
 			return nil, words(err, "golfer")
 		}
@@ -389,10 +388,10 @@ func (a *App) ImportTrials(ctx context.Context, u *store.User, athleteID string,
 		if err != nil {
 			return nil, words(err, "golfer")
 		}
-		f := a.dress(u, &got.Facts)
+		f := a.dress(who, &got.Facts)
 		out = formats.ReadTrials(ctx, bytes.NewReader(body), b.tests, f.Athlete, keepUnlikely)
 		if len(out.Errors) == 0 {
-			out.Errors = append(out.Errors, a.importProblems(u, f, b.tests, out.Screens)...)
+			out.Errors = append(out.Errors, a.importProblems(who, f, b.tests, out.Screens)...)
 		}
 		if !commit || len(out.Errors) > 0 {
 			return nil, errLooked
@@ -411,7 +410,7 @@ func (a *App) ImportTrials(ctx context.Context, u *store.User, athleteID string,
 // errLooked ends a unit of work that only looked.
 var errLooked = errors.New("nothing is saved")
 
-func (a *App) importProblems(u *store.User, f *athlete.File, tests *measure.Battery, screens []athlete.Screen) []formats.RowError {
+func (a *App) importProblems(who *Actor, f *athlete.File, tests *measure.Battery, screens []athlete.Screen) []formats.RowError {
 	var out []formats.RowError
 	have := map[string]measure.Trial{}
 	for _, s := range f.Screens {
@@ -420,7 +419,7 @@ func (a *App) importProblems(u *store.User, f *athlete.File, tests *measure.Batt
 		}
 	}
 	for _, s := range screens {
-		if text := badDay(s.Date, a.Today(u.Zone), f.Athlete); text != "" {
+		if text := badDay(s.Date, a.Today(who.Zone), f.Athlete); text != "" {
 			out = append(out, formats.RowError{Column: "date", Text: text})
 		}
 		for _, t := range s.Trials {
@@ -431,7 +430,7 @@ func (a *App) importProblems(u *store.User, f *athlete.File, tests *measure.Batt
 			old, there := have[s.Date.String()+"|"+t.Key()]
 			if there && !sameResult(old, t) {
 				test, _ := tests.Find(t.Test)
-				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date.Short(), t.Test, t.Side, t.Number, shown(test, old, u), shown(test, t, u))})
+				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date.Short(), t.Test, t.Side, t.Number, shown(test, old, who), shown(test, t, who))})
 			}
 		}
 	}
@@ -447,9 +446,9 @@ func sameResult(a, b measure.Trial) bool {
 }
 
 // shown writes what stands in a cell, in the units the practice sees.
-func shown(test *measure.Test, t measure.Trial, u *store.User) string {
+func shown(test *measure.Test, t measure.Trial, who *Actor) string {
 	if t.Status != measure.Done || test == nil {
 		return string(t.Status)
 	}
-	return t.Text(test, u.Units.Shown(test.Unit))
+	return t.Text(test, who.Units.Shown(test.Unit))
 }

@@ -15,7 +15,6 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
-	"dunnock/internal/store"
 )
 
 // The demo's sign-in.
@@ -35,54 +34,54 @@ func Load(ctx context.Context, a *app.App, reset bool) error {
 
 // LoadSquad is Load without recordings, for tests that need none.
 func LoadSquad(ctx context.Context, a *app.App, reset bool) error {
-	return load(ctx, a, reset, func(context.Context, *app.App, *store.User) error { return nil })
+	return load(ctx, a, reset, func(context.Context, *app.App, *app.Actor) error { return nil })
 }
 
-func load(ctx context.Context, a *app.App, reset bool, force func(context.Context, *app.App, *store.User) error) error {
-	u, err := a.DemoUser(ctx, app.Setup{Practice: practice, Zone: zone, Name: "Ansgar Vale", Email: Email, Password: Password, Loading: true})
+func load(ctx context.Context, a *app.App, reset bool, force func(context.Context, *app.App, *app.Actor) error) error {
+	who, err := a.DemoUser(ctx, app.Setup{Practice: practice, Zone: zone, Name: "Ansgar Vale", Email: Email, Password: Password, Loading: true})
 	if err != nil {
 		return fmt.Errorf("make the demo's coach: %w", err)
 	}
-	if u.Ready && !reset {
+	if who.Ready && !reset {
 		return nil
 	}
-	if err := a.Loading(ctx, u, false); err != nil {
+	if err := a.Loading(ctx, who, false); err != nil {
 		return err
 	}
-	if err := clear(ctx, a, u); err != nil {
+	if err := clear(ctx, a, who); err != nil {
 		return err
 	}
 	for _, g := range squad(a.Today(zone)) {
-		if err := g.load(ctx, a, u); err != nil {
+		if err := g.load(ctx, a, who); err != nil {
 			return fmt.Errorf("load %s: %w", g.facts.Athlete.Name, err)
 		}
 	}
-	if err := screenDay(ctx, a, u); err != nil {
+	if err := screenDay(ctx, a, who); err != nil {
 		return err
 	}
-	if err := force(ctx, a, u); err != nil {
+	if err := force(ctx, a, who); err != nil {
 		return err
 	}
-	return a.Loading(ctx, u, true)
+	return a.Loading(ctx, who, true)
 }
 
 // clear removes the golfers and the screen days there are.
-func clear(ctx context.Context, a *app.App, u *store.User) error {
-	rows, err := a.Squad(ctx, u)
+func clear(ctx context.Context, a *app.App, who *app.Actor) error {
+	rows, err := a.Squad(ctx, who)
 	if err != nil {
 		return err
 	}
 	for _, r := range rows {
-		if err := a.EraseGolfer(ctx, u, r.ID); err != nil {
+		if err := a.EraseGolfer(ctx, who, r.ID); err != nil {
 			return fmt.Errorf("remove %s: %w", r.Name, err)
 		}
 	}
-	days, err := a.Days(ctx, u)
+	days, err := a.Days(ctx, who)
 	if err != nil {
 		return err
 	}
 	for _, d := range days {
-		if err := a.DeleteDay(ctx, u, d.ID); err != nil {
+		if err := a.DeleteDay(ctx, who, d.ID); err != nil {
 			return fmt.Errorf("remove %s: %w", d.Name, err)
 		}
 	}
@@ -90,8 +89,8 @@ func clear(ctx context.Context, a *app.App, u *store.User) error {
 }
 
 // screenDay plans the squad's next day at the stations.
-func screenDay(ctx context.Context, a *app.App, u *store.User) error {
-	rows, err := a.Squad(ctx, u)
+func screenDay(ctx context.Context, a *app.App, who *app.Actor) error {
+	rows, err := a.Squad(ctx, who)
 	if err != nil {
 		return err
 	}
@@ -99,7 +98,7 @@ func screenDay(ctx context.Context, a *app.App, u *store.User) error {
 	for _, g := range rows {
 		r.Athletes = append(r.Athletes, g.ID)
 	}
-	if _, err := a.PlanDay(ctx, u, r, false); err != nil {
+	if _, err := a.PlanDay(ctx, who, r, false); err != nil {
 		return fmt.Errorf("plan the screen day: %w", err)
 	}
 	return nil
@@ -119,17 +118,17 @@ type screen struct {
 	cells   []measure.Cell
 }
 
-func (g golfer) load(ctx context.Context, a *app.App, u *store.User) error {
-	made, err := a.AddGolfer(ctx, u, g.facts.Athlete)
+func (g golfer) load(ctx context.Context, a *app.App, who *app.Actor) error {
+	made, err := a.AddGolfer(ctx, who, g.facts.Athlete)
 	if err != nil {
 		return err
 	}
-	if _, err := a.SaveGolfer(ctx, u, made.ID, made.Revision, &g.facts); err != nil {
+	if _, err := a.SaveGolfer(ctx, who, made.ID, made.Revision, &g.facts); err != nil {
 		return err
 	}
 	today := a.Today(zone)
 	for _, s := range g.screens {
-		sheet, err := a.NewScreen(ctx, u, made.ID, today.Add(-s.daysAgo), nil)
+		sheet, err := a.NewScreen(ctx, who, made.ID, today.Add(-s.daysAgo), nil)
 		if err != nil {
 			return err
 		}
@@ -137,18 +136,18 @@ func (g golfer) load(ctx context.Context, a *app.App, u *store.User) error {
 		for i, c := range s.cells {
 			changes[i] = app.Change{Cell: c}
 		}
-		if _, err := a.SaveCells(ctx, u, sheet.ID, func(c *athlete.Circumstances) { c.Before = s.before }, changes, 0); err != nil {
+		if _, err := a.SaveCells(ctx, who, sheet.ID, func(c *athlete.Circumstances) { c.Before = s.before }, changes, 0); err != nil {
 			return err
 		}
 	}
 	if g.draft == "" {
 		return nil
 	}
-	v, err := a.Draft(ctx, u, made.ID, g.draft, civil.Date{}, "")
+	v, err := a.Draft(ctx, who, made.ID, g.draft, civil.Date{}, "")
 	if err != nil || !g.issue {
 		return err
 	}
-	_, err = a.Issue(ctx, u, v.ID, v.Revision, "First block before the match")
+	_, err = a.Issue(ctx, who, v.ID, v.Revision, "First block before the match")
 	return err
 }
 

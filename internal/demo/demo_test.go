@@ -15,12 +15,11 @@ import (
 	"dunnock/internal/core/quality"
 	"dunnock/internal/demo"
 	"dunnock/internal/postgres/pgtest"
-	"dunnock/internal/store"
 )
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
 
-func load(t *testing.T, today string) (*app.App, *store.User, map[string]string) {
+func load(t *testing.T, today string) (*app.App, *app.Actor, map[string]string) {
 	t.Helper()
 	ctx := context.Background()
 	a := app.New(pgtest.Store(t), time.Now, civil.MustParse(today))

@@ -12,7 +12,6 @@ import (
 	"dunnock/internal/core/force"
 	"dunnock/internal/device"
 	"dunnock/internal/forcefile"
-	"dunnock/internal/store"
 )
 
 // trials are the recordings of one golfer on one day: what the stand-in plates
@@ -41,8 +40,8 @@ func recordings() []trials {
 
 // loadForce gives the demo's golfers recordings of ground force. Each trial
 // differs a little from the last, as people's do.
-func loadForce(ctx context.Context, a *app.App, u *store.User) error {
-	rows, err := a.Squad(ctx, u)
+func loadForce(ctx context.Context, a *app.App, who *app.Actor) error {
+	rows, err := a.Squad(ctx, who)
 	if err != nil {
 		return err
 	}
@@ -54,7 +53,7 @@ func loadForce(ctx context.Context, a *app.App, u *store.User) error {
 			}
 			day := a.Today(zone).Add(-t.daysAgo)
 			for i := range t.count {
-				if err := t.add(ctx, a, u, g.ID, day, i, rng); err != nil {
+				if err := t.add(ctx, a, who, g.ID, day, i, rng); err != nil {
 					return fmt.Errorf("load the recordings of %s: %w", g.Name, err)
 				}
 			}
@@ -65,7 +64,7 @@ func loadForce(ctx context.Context, a *app.App, u *store.User) error {
 
 // add makes one trial's file and brings it in. Jumps stay out of the screen,
 // whose own are typed; swings go in.
-func (t trials) add(ctx context.Context, a *app.App, u *store.User, id string, day civil.Date, i int, rng *rand.Rand) error {
+func (t trials) add(ctx context.Context, a *app.App, who *app.Actor, id string, day civil.Date, i int, rng *rand.Rand) error {
 	p := t.plan
 	vary := func(v *float64, by float64) { *v *= 1 + by*rng.NormFloat64() }
 	for _, v := range []*float64{&p.LateralBW, &p.TurnNmPerKg, &p.VerticalBW, &p.LateralS, &p.TurnS, &p.VerticalS, &p.HeightM} {
@@ -86,6 +85,6 @@ func (t trials) add(ctx context.Context, a *app.App, u *store.User, id string, d
 		return err
 	}
 	n.Name = fmt.Sprintf("%s %s %d.%s", strings.ToLower(strings.Fields(t.golfer)[0]), t.kind, i+1, ext)
-	_, err := a.AddRecording(ctx, u, id, n, &b)
+	_, err := a.AddRecording(ctx, who, id, n, &b)
 	return err
 }

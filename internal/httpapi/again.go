@@ -110,20 +110,20 @@ var keptRoutes = map[string]bool{
 }
 
 // again gives the answer to a read again while nothing it depends on changed:
-// the practice's data (by the version the database keeps), its units, the day
-// and the address. The version is read with the session's user on every request, so
+// the practice's data (by the version the database keeps), its units, the day, the
+// role and the address. The version is read with the actor on every request, so
 // that several servers on one database never give an old answer.
 func (s *Server) again(kept *answers) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			r := c.Request()
-			u := user(r.Context())
-			if r.Method != http.MethodGet || u == nil || !keptRoutes[c.Path()] {
+			who := actor(r.Context())
+			if r.Method != http.MethodGet || who == nil || !keptRoutes[c.Path()] {
 				return next(c)
 			}
 			gzip := strings.Contains(r.Header.Get("Accept-Encoding"), "gzip")
-			key := fmt.Sprint(u.Units.Speed, " ", s.app.Today(u.Zone), " ", gzip, " ", r.URL.RequestURI())
-			if a, ok := kept.get(u.PracticeID, u.DataVersion, key); ok {
+			key := fmt.Sprint(who.Role, " ", who.Units.Speed, " ", s.app.Today(who.Zone), " ", gzip, " ", r.URL.RequestURI())
+			if a, ok := kept.get(who.PracticeID, who.DataVersion, key); ok {
 				h := c.Response().Header()
 				for k, v := range a.header {
 					h[k] = v
@@ -142,7 +142,7 @@ func (s *Server) again(kept *answers) echo.MiddlewareFunc {
 						header[k] = v
 					}
 				}
-				kept.add(u.PracticeID, u.DataVersion, key, answer{header, w.body.Bytes()})
+				kept.add(who.PracticeID, who.DataVersion, key, answer{header, w.body.Bytes()})
 			}
 			return err
 		}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -21,19 +22,29 @@ type m = map[string]any
 
 const nobody = "00000000-0000-4000-8000-000000000000"
 
+// Every route of the contract, and every address there is not.
 func TestNothingWithoutASession(t *testing.T) {
 	c := newServer(t).client(t)
-	for _, r := range [][2]string{
-		{"GET", "/athletes"}, {"POST", "/athletes"}, {"GET", "/athletes/" + nobody}, {"PUT", "/athletes/" + nobody}, {"DELETE", "/athletes/" + nobody},
-		{"GET", "/athletes/" + nobody + "/export"}, {"GET", "/athletes/" + nobody + "/read"}, {"GET", "/athletes/" + nobody + "/screens"}, {"POST", "/athletes/" + nobody + "/imports"},
-		{"GET", "/screens/" + nobody}, {"PATCH", "/screens/" + nobody}, {"GET", "/programmes/" + nobody}, {"POST", "/programmes/" + nobody + "/edits"}, {"POST", "/programmes/" + nobody + "/issue"},
-		{"GET", "/session"}, {"DELETE", "/session"}, {"PUT", "/units"}, {"GET", "/meta"}, {"GET", "/nowhere"},
-	} {
-		res, _ := c.do(r[0], r[1], "application/json", nil, nil)
-		assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "%s %s", r[0], r[1])
+	contract, err := gen.GetSpec()
+	require.NoError(t, err)
+	asked := 0
+	for path, item := range contract.Paths.Map() {
+		address := regexp.MustCompile(`\{[^}]*\}`).ReplaceAllString(path, nobody)
+		for method, op := range item.Operations() {
+			res, _ := c.do(method, address, "application/json", nil, nil)
+			if op.Extensions["x-least-role"] == "anybody" {
+				assert.NotEqual(t, http.StatusUnauthorized, res.StatusCode, "%s %s", method, path)
+				continue
+			}
+			asked++
+			assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "%s %s", method, path)
+		}
 	}
-	c.get("/health", http.StatusOK, nil)
-	c.get("/setup", http.StatusOK, nil)
+	assert.Greater(t, asked, 55)
+	for _, address := range []string{"/nowhere", "/devices/plates/live", "/devices/grip/live"} {
+		res, _ := c.do("GET", address, "", nil, nil)
+		assert.Equal(t, http.StatusUnauthorized, res.StatusCode, address)
+	}
 }
 
 func TestFirstRun(t *testing.T) {

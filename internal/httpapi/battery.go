@@ -10,7 +10,7 @@ import (
 // GetVersion answers the version of the practice's data; it comes with the
 // session's user.
 func (s *Server) GetVersion(ctx context.Context, _ gen.GetVersionRequestObject) (gen.GetVersionResponseObject, error) {
-	return gen.GetVersion200JSONResponse{Version: user(ctx).DataVersion}, nil
+	return gen.GetVersion200JSONResponse{Version: actor(ctx).DataVersion}, nil
 }
 
 func battery(v *app.BatteryView) gen.Battery {
@@ -19,7 +19,7 @@ func battery(v *app.BatteryView) gen.Battery {
 
 // GetBattery answers the practice's tests.
 func (s *Server) GetBattery(ctx context.Context, _ gen.GetBatteryRequestObject) (gen.GetBatteryResponseObject, error) {
-	v, err := s.app.Battery(ctx, user(ctx))
+	v, err := s.app.Battery(ctx, actor(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -33,7 +33,7 @@ func (s *Server) EditBattery(ctx context.Context, r gen.EditBatteryRequestObject
 	if b.Targets != nil {
 		e.Targets = &app.TargetEdit{Test: b.Targets.Test, Targets: b.Targets.Targets, Reset: value(b.Targets.Reset)}
 	}
-	v, err := s.app.EditBattery(ctx, user(ctx), b.Revision, e)
+	v, err := s.app.EditBattery(ctx, actor(ctx), b.Revision, e)
 	if err != nil {
 		return nil, err
 	}
@@ -42,7 +42,7 @@ func (s *Server) EditBattery(ctx context.Context, r gen.EditBatteryRequestObject
 
 // GetRepeats answers what the practice's repeats say of each test.
 func (s *Server) GetRepeats(ctx context.Context, _ gen.GetRepeatsRequestObject) (gen.GetRepeatsResponseObject, error) {
-	list, err := s.app.Repeats(ctx, user(ctx))
+	list, err := s.app.Repeats(ctx, actor(ctx))
 	if err != nil {
 		return nil, err
 	}

@@ -10,13 +10,13 @@ import (
 
 // GetStations answers the stations of a battery.
 func (s *Server) GetStations(ctx context.Context, r gen.GetStationsRequestObject) (gen.GetStationsResponseObject, error) {
-	list, err := s.app.StationsOf(ctx, user(ctx), value(r.Params.Set))
+	list, err := s.app.StationsOf(ctx, actor(ctx), value(r.Params.Set))
 	return gen.GetStations200JSONResponse(list), err
 }
 
 // ListDays answers the practice's screen days.
 func (s *Server) ListDays(ctx context.Context, _ gen.ListDaysRequestObject) (gen.ListDaysResponseObject, error) {
-	days, err := s.app.Days(ctx, user(ctx))
+	days, err := s.app.Days(ctx, actor(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -46,7 +46,7 @@ func (s *Server) PlanDay(ctx context.Context, r gen.PlanDayRequestObject) (gen.P
 	for _, id := range b.Athletes {
 		q.Athletes = append(q.Athletes, id.String())
 	}
-	d, err := s.app.PlanDay(ctx, user(ctx), q, value(b.Dry))
+	d, err := s.app.PlanDay(ctx, actor(ctx), q, value(b.Dry))
 	if err != nil {
 		return nil, err
 	}
@@ -55,7 +55,7 @@ func (s *Server) PlanDay(ctx context.Context, r gen.PlanDayRequestObject) (gen.P
 
 // GetDay answers one screen day.
 func (s *Server) GetDay(ctx context.Context, r gen.GetDayRequestObject) (gen.GetDayResponseObject, error) {
-	d, err := s.app.Day(ctx, user(ctx), r.DayId.String())
+	d, err := s.app.Day(ctx, actor(ctx), r.DayId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -64,13 +64,13 @@ func (s *Server) GetDay(ctx context.Context, r gen.GetDayRequestObject) (gen.Get
 
 // DeleteDay removes a screen day.
 func (s *Server) DeleteDay(ctx context.Context, r gen.DeleteDayRequestObject) (gen.DeleteDayResponseObject, error) {
-	return gen.DeleteDay204Response{}, s.app.DeleteDay(ctx, user(ctx), r.DayId.String())
+	return gen.DeleteDay204Response{}, s.app.DeleteDay(ctx, actor(ctx), r.DayId.String())
 }
 
 // GetStation answers the golfers at one station.
 func (s *Server) GetStation(ctx context.Context, r gen.GetStationRequestObject) (gen.GetStationResponseObject, error) {
-	u := user(ctx)
-	d, rows, tests, err := s.app.Station(ctx, u, r.DayId.String(), r.Station)
+	who := actor(ctx)
+	d, rows, tests, err := s.app.Station(ctx, who, r.DayId.String(), r.Station)
 	if err != nil {
 		return nil, err
 	}
@@ -81,7 +81,7 @@ func (s *Server) GetStation(ctx context.Context, r gen.GetStationRequestObject) 
 			row.Tests = []quality.TestRead{}
 		}
 		if x.Screen != nil {
-			row.Trials = trials(u, tests, x.Screen)
+			row.Trials = trials(who, tests, x.Screen)
 		}
 		out.Rows[i] = row
 	}
@@ -90,9 +90,9 @@ func (s *Server) GetStation(ctx context.Context, r gen.GetStationRequestObject) 
 
 // PatchDayGolfer saves cells of one golfer at a station.
 func (s *Server) PatchDayGolfer(ctx context.Context, r gen.PatchDayGolferRequestObject) (gen.PatchDayGolferResponseObject, error) {
-	x, err := s.app.SaveAtStation(ctx, user(ctx), r.DayId.String(), r.AthleteId.String(), changes(value(r.Body.Cells)))
+	x, err := s.app.SaveAtStation(ctx, actor(ctx), r.DayId.String(), r.AthleteId.String(), changes(value(r.Body.Cells)))
 	if err != nil {
 		return nil, err
 	}
-	return gen.PatchDayGolfer200JSONResponse(sheet(user(ctx), x)), nil
+	return gen.PatchDayGolfer200JSONResponse(sheet(actor(ctx), x)), nil
 }

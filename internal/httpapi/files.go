@@ -16,7 +16,7 @@ import (
 
 // ListUploads answers the files that were brought in.
 func (s *Server) ListUploads(ctx context.Context, _ gen.ListUploadsRequestObject) (gen.ListUploadsResponseObject, error) {
-	list, err := s.app.Imports(ctx, user(ctx))
+	list, err := s.app.Imports(ctx, actor(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -39,7 +39,7 @@ func upload(v *app.ImportView) gen.Upload {
 
 // CreateUpload keeps a file.
 func (s *Server) CreateUpload(ctx context.Context, r gen.CreateUploadRequestObject) (gen.CreateUploadResponseObject, error) {
-	v, err := s.app.Upload(ctx, user(ctx), r.Params.Name, r.Body)
+	v, err := s.app.Upload(ctx, actor(ctx), r.Params.Name, r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -48,7 +48,7 @@ func (s *Server) CreateUpload(ctx context.Context, r gen.CreateUploadRequestObje
 
 // GetUpload answers one file.
 func (s *Server) GetUpload(ctx context.Context, r gen.GetUploadRequestObject) (gen.GetUploadResponseObject, error) {
-	v, err := s.app.Import(ctx, user(ctx), r.UploadId.String())
+	v, err := s.app.Import(ctx, actor(ctx), r.UploadId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -57,7 +57,7 @@ func (s *Server) GetUpload(ctx context.Context, r gen.GetUploadRequestObject) (g
 
 // CheckUpload reads a file without saving.
 func (s *Server) CheckUpload(ctx context.Context, r gen.CheckUploadRequestObject) (gen.CheckUploadResponseObject, error) {
-	v, err := s.app.CheckImport(ctx, user(ctx), r.UploadId.String(), *r.Body)
+	v, err := s.app.CheckImport(ctx, actor(ctx), r.UploadId.String(), *r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -66,7 +66,7 @@ func (s *Server) CheckUpload(ctx context.Context, r gen.CheckUploadRequestObject
 
 // CommitUpload saves a checked file.
 func (s *Server) CommitUpload(ctx context.Context, r gen.CommitUploadRequestObject) (gen.CommitUploadResponseObject, error) {
-	v, err := s.app.CommitImport(ctx, user(ctx), r.UploadId.String(), value(r.Body.KeepUnlikely))
+	v, err := s.app.CommitImport(ctx, actor(ctx), r.UploadId.String(), value(r.Body.KeepUnlikely))
 	if err != nil {
 		return nil, err
 	}
@@ -75,12 +75,12 @@ func (s *Server) CommitUpload(ctx context.Context, r gen.CommitUploadRequestObje
 
 // CancelUpload asks a running import to stop.
 func (s *Server) CancelUpload(ctx context.Context, r gen.CancelUploadRequestObject) (gen.CancelUploadResponseObject, error) {
-	return gen.CancelUpload204Response{}, s.app.CancelImport(ctx, user(ctx), r.UploadId.String())
+	return gen.CancelUpload204Response{}, s.app.CancelImport(ctx, actor(ctx), r.UploadId.String())
 }
 
 // UndoUpload takes an import back.
 func (s *Server) UndoUpload(ctx context.Context, r gen.UndoUploadRequestObject) (gen.UndoUploadResponseObject, error) {
-	v, err := s.app.UndoImport(ctx, user(ctx), r.UploadId.String())
+	v, err := s.app.UndoImport(ctx, actor(ctx), r.UploadId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -107,11 +107,11 @@ func attachment(parts ...string) *string {
 // export writes trials in a format into a buffer, so that an error is answered
 // as one.
 func (s *Server) export(ctx context.Context, athleteID, format string) (*bytes.Buffer, *string, error) {
-	files, tests, err := s.app.ExportFiles(ctx, user(ctx), athleteID)
+	files, tests, err := s.app.ExportFiles(ctx, actor(ctx), athleteID)
 	if err != nil {
 		return nil, nil, err
 	}
-	who := user(ctx).Practice
+	who := actor(ctx).Practice
 	if athleteID != "" {
 		who = files[0].Athlete.Name
 	}
@@ -128,7 +128,7 @@ func (s *Server) export(ctx context.Context, athleteID, format string) (*bytes.B
 	default:
 		err = fmt.Errorf("no format %q", format)
 	}
-	return &b, attachment(who, "trials", s.app.Today(user(ctx).Zone).String(), ext), err
+	return &b, attachment(who, "trials", s.app.Today(actor(ctx).Zone).String(), ext), err
 }
 
 // ExportScreens answers one golfer's trials.
@@ -176,7 +176,7 @@ func (s *Server) ExportSquad(ctx context.Context, r gen.ExportSquadRequestObject
 
 // WriteReferral answers the referral note.
 func (s *Server) WriteReferral(ctx context.Context, r gen.WriteReferralRequestObject) (gen.WriteReferralResponseObject, error) {
-	n, err := s.app.Referral(ctx, user(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
+	n, err := s.app.Referral(ctx, actor(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
 	if err != nil {
 		return nil, err
 	}
@@ -185,7 +185,7 @@ func (s *Server) WriteReferral(ctx context.Context, r gen.WriteReferralRequestOb
 
 // WriteReferralPdf answers the referral note on A4.
 func (s *Server) WriteReferralPdf(ctx context.Context, r gen.WriteReferralPdfRequestObject) (gen.WriteReferralPdfResponseObject, error) {
-	n, err := s.app.Referral(ctx, user(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
+	n, err := s.app.Referral(ctx, actor(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
 	if err != nil {
 		return nil, err
 	}
@@ -198,7 +198,7 @@ func (s *Server) WriteReferralPdf(ctx context.Context, r gen.WriteReferralPdfReq
 
 // CreateFromFile makes a golfer out of an export.
 func (s *Server) CreateFromFile(ctx context.Context, r gen.CreateFromFileRequestObject) (gen.CreateFromFileResponseObject, error) {
-	g, err := s.app.BringGolfer(ctx, user(ctx), r.Body)
+	g, err := s.app.BringGolfer(ctx, actor(ctx), r.Body)
 	if err != nil {
 		return nil, err
 	}

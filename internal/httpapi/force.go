@@ -31,7 +31,7 @@ func (s *Server) LookAtForceFile(ctx context.Context, r gen.LookAtForceFileReque
 			return nil, &app.Error{Kind: app.Invalid, Text: "The mapping is no JSON: " + err.Error()}
 		}
 	}
-	l, err := s.app.LookAtForce(ctx, user(ctx), force.Side(r.Params.Side), m, r.Body)
+	l, err := s.app.LookAtForce(ctx, actor(ctx), force.Side(r.Params.Side), m, r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -40,12 +40,12 @@ func (s *Server) LookAtForceFile(ctx context.Context, r gen.LookAtForceFileReque
 
 // RememberForceMapping keeps how files of one source are read.
 func (s *Server) RememberForceMapping(ctx context.Context, r gen.RememberForceMappingRequestObject) (gen.RememberForceMappingResponseObject, error) {
-	return gen.RememberForceMapping204Response{}, s.app.RememberForceMapping(ctx, user(ctx), r.Fingerprint, *r.Body)
+	return gen.RememberForceMapping204Response{}, s.app.RememberForceMapping(ctx, actor(ctx), r.Fingerprint, *r.Body)
 }
 
 // SaveForceWindows sets the practice's own limits.
 func (s *Server) SaveForceWindows(ctx context.Context, r gen.SaveForceWindowsRequestObject) (gen.SaveForceWindowsResponseObject, error) {
-	return gen.SaveForceWindows204Response{}, s.app.SaveForceWindows(ctx, user(ctx), r.Body.Limits)
+	return gen.SaveForceWindows204Response{}, s.app.SaveForceWindows(ctx, actor(ctx), r.Body.Limits)
 }
 
 func recording(v *app.RecordingView) gen.Recording {
@@ -82,7 +82,7 @@ func (s *Server) AddRecording(ctx context.Context, r gen.AddRecordingRequestObje
 		}
 	}
 	n.Settings.Swing.ImpactS, n.Settings.Swing.TopS = r.Params.ImpactS, r.Params.TopS
-	v, err := s.app.AddRecording(ctx, user(ctx), r.AthleteId.String(), n, r.Body)
+	v, err := s.app.AddRecording(ctx, actor(ctx), r.AthleteId.String(), n, r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -91,7 +91,7 @@ func (s *Server) AddRecording(ctx context.Context, r gen.AddRecordingRequestObje
 
 // GetRecording answers one recording.
 func (s *Server) GetRecording(ctx context.Context, r gen.GetRecordingRequestObject) (gen.GetRecordingResponseObject, error) {
-	v, err := s.app.Recording(ctx, user(ctx), r.RecordingId.String())
+	v, err := s.app.Recording(ctx, actor(ctx), r.RecordingId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -100,7 +100,7 @@ func (s *Server) GetRecording(ctx context.Context, r gen.GetRecordingRequestObje
 
 // ChangeRecording analyses a recording anew, or keeps a captured one.
 func (s *Server) ChangeRecording(ctx context.Context, r gen.ChangeRecordingRequestObject) (gen.ChangeRecordingResponseObject, error) {
-	v, err := s.app.ChangeRecordingTo(ctx, user(ctx), r.RecordingId.String(), app.ChangeRecording{Settings: r.Body.Settings, Club: r.Body.Club, Keep: value(r.Body.Keep), Fill: value(r.Body.Fill)})
+	v, err := s.app.ChangeRecordingTo(ctx, actor(ctx), r.RecordingId.String(), app.ChangeRecording{Settings: r.Body.Settings, Club: r.Body.Club, Keep: value(r.Body.Keep), Fill: value(r.Body.Fill)})
 	if err != nil {
 		return nil, err
 	}
@@ -109,12 +109,12 @@ func (s *Server) ChangeRecording(ctx context.Context, r gen.ChangeRecordingReque
 
 // DeleteRecording removes a recording.
 func (s *Server) DeleteRecording(ctx context.Context, r gen.DeleteRecordingRequestObject) (gen.DeleteRecordingResponseObject, error) {
-	return gen.DeleteRecording204Response{}, s.app.DeleteRecording(ctx, user(ctx), r.RecordingId.String())
+	return gen.DeleteRecording204Response{}, s.app.DeleteRecording(ctx, actor(ctx), r.RecordingId.String())
 }
 
 // RecomputeRecordings analyses all of a golfer's recordings anew.
 func (s *Server) RecomputeRecordings(ctx context.Context, r gen.RecomputeRecordingsRequestObject) (gen.RecomputeRecordingsResponseObject, error) {
-	done, problems, err := s.app.Recompute(ctx, user(ctx), r.AthleteId.String(), *r.Body)
+	done, problems, err := s.app.Recompute(ctx, actor(ctx), r.AthleteId.String(), *r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -123,7 +123,7 @@ func (s *Server) RecomputeRecordings(ctx context.Context, r gen.RecomputeRecordi
 
 // GetForce answers a golfer's force page.
 func (s *Server) GetForce(ctx context.Context, r gen.GetForceRequestObject) (gen.GetForceResponseObject, error) {
-	f, err := s.app.Force(ctx, user(ctx), r.AthleteId.String())
+	f, err := s.app.Force(ctx, actor(ctx), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -146,7 +146,7 @@ func (s *Server) OverlaySwings(ctx context.Context, r gen.OverlaySwingsRequestOb
 		}
 		return out
 	}
-	o, err := s.app.CompareSwings(ctx, user(ctx), r.AthleteId.String(), ids(r.Body.First), ids(r.Body.Second))
+	o, err := s.app.CompareSwings(ctx, actor(ctx), r.AthleteId.String(), ids(r.Body.First), ids(r.Body.Second))
 	if err != nil {
 		return nil, err
 	}
@@ -169,7 +169,7 @@ type traceChannel struct {
 
 // GetTrace answers the signals of a recording in full.
 func (s *Server) GetTrace(ctx context.Context, r gen.GetTraceRequestObject) (gen.GetTraceResponseObject, error) {
-	t, err := s.app.Traces(ctx, user(ctx), r.RecordingId.String())
+	t, err := s.app.Traces(ctx, actor(ctx), r.RecordingId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -198,9 +198,9 @@ func (s *Server) GetTrace(ctx context.Context, r gen.GetTraceRequestObject) (gen
 
 // ExportRecording answers the signals, the result, or the file as it came.
 func (s *Server) ExportRecording(ctx context.Context, r gen.ExportRecordingRequestObject) (gen.ExportRecordingResponseObject, error) {
-	u, id := user(ctx), r.RecordingId.String()
+	who, id := actor(ctx), r.RecordingId.String()
 	if r.Format == "csv" {
-		t, err := s.app.Traces(ctx, u, id)
+		t, err := s.app.Traces(ctx, who, id)
 		if err != nil {
 			return nil, err
 		}
@@ -210,12 +210,12 @@ func (s *Server) ExportRecording(ctx context.Context, r gen.ExportRecordingReque
 		}
 		return gen.ExportRecording200TextcsvResponse{Body: &b, ContentLength: int64(b.Len()), Headers: gen.ExportRecording200ResponseHeaders{ContentDisposition: attachment(stem(t.View.Name), "signals", "csv")}}, nil
 	}
-	v, err := s.app.Recording(ctx, u, id)
+	v, err := s.app.Recording(ctx, who, id)
 	if err != nil {
 		return nil, err
 	}
 	if r.Format == "raw" {
-		b, err := s.app.RecordingFile(ctx, u, id)
+		b, err := s.app.RecordingFile(ctx, who, id)
 		if err != nil {
 			return nil, err
 		}

@@ -56,17 +56,17 @@ func (s *Server) GetSetup(ctx context.Context, _ gen.GetSetupRequestObject) (gen
 	return gen.GetSetup200JSONResponse{Needed: needed, Demo: optional(s.demo)}, err
 }
 
-func (s *Server) session(u *store.User) gen.Session {
-	return gen.Session{Id: u.ID, Zone: u.Zone, Name: u.Name, Email: u.Email, Practice: u.Practice, Units: u.Units, Today: s.app.Today(u.Zone)}
+func (s *Server) session(who *app.Actor) gen.Session {
+	return gen.Session{Id: who.UserID, Zone: who.Zone, Name: who.Name, Email: who.Email, Practice: who.Practice, Units: who.Units, Today: s.app.Today(who.Zone)}
 }
 
 // signIn ties the browser to a user with a new session token, and leaves it what
 // makes it known the next time.
-func (s *Server) signIn(ctx context.Context, u *store.User, browser string) error {
+func (s *Server) signIn(ctx context.Context, who *app.Actor, browser string) error {
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return err
 	}
-	s.sessions.Put(ctx, "user", u.ID)
+	s.sessions.Put(ctx, "user", who.UserID)
 	if set, ok := ctx.Value(cookieKey{}).(func(*http.Cookie)); ok {
 		set(&http.Cookie{Name: knownCookie, Value: browser, Path: Base + "/session", MaxAge: int((180 * 24 * time.Hour).Seconds()), HttpOnly: true, Secure: s.secure, SameSite: http.SameSiteLaxMode})
 	}
@@ -94,25 +94,25 @@ func from(ctx context.Context) string {
 // PostSetup makes the first practice and coach, and signs the coach in.
 func (s *Server) PostSetup(ctx context.Context, r gen.PostSetupRequestObject) (gen.PostSetupResponseObject, error) {
 	b := r.Body
-	u, browser, err := s.app.FirstRun(ctx, app.Setup{Code: b.Code, Practice: b.Practice, Zone: b.Zone, Name: b.Name, Email: b.Email, Password: b.Password}, visitor(ctx))
+	who, browser, err := s.app.FirstRun(ctx, app.Setup{Code: b.Code, Practice: b.Practice, Zone: b.Zone, Name: b.Name, Email: b.Email, Password: b.Password}, visitor(ctx))
 	if err != nil {
 		return nil, err
 	}
-	return gen.PostSetup200JSONResponse(s.session(u)), s.signIn(ctx, u, browser)
+	return gen.PostSetup200JSONResponse(s.session(who)), s.signIn(ctx, who, browser)
 }
 
 // PostSession signs in.
 func (s *Server) PostSession(ctx context.Context, r gen.PostSessionRequestObject) (gen.PostSessionResponseObject, error) {
-	u, browser, err := s.app.SignIn(ctx, r.Body.Email, r.Body.Password, visitor(ctx))
+	who, browser, err := s.app.SignIn(ctx, r.Body.Email, r.Body.Password, visitor(ctx))
 	if err != nil {
 		return nil, err
 	}
-	return gen.PostSession200JSONResponse(s.session(u)), s.signIn(ctx, u, browser)
+	return gen.PostSession200JSONResponse(s.session(who)), s.signIn(ctx, who, browser)
 }
 
 // GetSession answers who is signed in.
 func (s *Server) GetSession(ctx context.Context, _ gen.GetSessionRequestObject) (gen.GetSessionResponseObject, error) {
-	return gen.GetSession200JSONResponse(s.session(user(ctx))), nil
+	return gen.GetSession200JSONResponse(s.session(actor(ctx))), nil
 }
 
 // DeleteSession signs out.
@@ -122,16 +122,16 @@ func (s *Server) DeleteSession(ctx context.Context, _ gen.DeleteSessionRequestOb
 
 // PutUnits changes the units the practice sees.
 func (s *Server) PutUnits(ctx context.Context, r gen.PutUnitsRequestObject) (gen.PutUnitsResponseObject, error) {
-	u, err := s.app.SetUnits(ctx, user(ctx), *r.Body)
+	who, err := s.app.SetUnits(ctx, actor(ctx), *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	return gen.PutUnits200JSONResponse(s.session(u)), nil
+	return gen.PutUnits200JSONResponse(s.session(who)), nil
 }
 
 // GetMeta answers what the forms are built from.
 func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.GetMetaResponseObject, error) {
-	b, err := s.app.Battery(ctx, user(ctx))
+	b, err := s.app.Battery(ctx, actor(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -161,12 +161,12 @@ func lane(l app.Lane) gen.Lane {
 
 // ListAthletes answers the squad board.
 func (s *Server) ListAthletes(ctx context.Context, _ gen.ListAthletesRequestObject) (gen.ListAthletesResponseObject, error) {
-	u := user(ctx)
-	rows, err := s.app.Squad(ctx, u)
+	who := actor(ctx)
+	rows, err := s.app.Squad(ctx, who)
 	if err != nil {
 		return nil, err
 	}
-	out := gen.ListAthletes200JSONResponse{Today: s.app.Today(u.Zone), Athletes: make([]gen.SquadRow, len(rows))}
+	out := gen.ListAthletes200JSONResponse{Today: s.app.Today(who.Zone), Athletes: make([]gen.SquadRow, len(rows))}
 	for i, r := range rows {
 		out.Athletes[i] = gen.SquadRow{Id: r.ID, Name: r.Name, Age: r.Age, PlayingSide: r.Side, Clearance: gen.SquadRowClearance(r.Clearance), Lane: lane(r.Lane), Note: r.Note}
 	}
@@ -186,7 +186,7 @@ func golfer(g *app.Golfer) gen.Athlete {
 
 // CreateAthlete adds a golfer.
 func (s *Server) CreateAthlete(ctx context.Context, r gen.CreateAthleteRequestObject) (gen.CreateAthleteResponseObject, error) {
-	g, err := s.app.AddGolfer(ctx, user(ctx), r.Body.Profile)
+	g, err := s.app.AddGolfer(ctx, actor(ctx), r.Body.Profile)
 	if err != nil {
 		return nil, err
 	}
@@ -195,7 +195,7 @@ func (s *Server) CreateAthlete(ctx context.Context, r gen.CreateAthleteRequestOb
 
 // GetAthlete answers one golfer.
 func (s *Server) GetAthlete(ctx context.Context, r gen.GetAthleteRequestObject) (gen.GetAthleteResponseObject, error) {
-	g, err := s.app.Golfer(ctx, user(ctx), r.AthleteId.String())
+	g, err := s.app.Golfer(ctx, actor(ctx), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -207,7 +207,7 @@ func (s *Server) PutAthlete(ctx context.Context, r gen.PutAthleteRequestObject) 
 	b := r.Body
 	f := &athlete.File{Format: athlete.Format, StartDate: b.StartDate, Athlete: b.Profile, Clearance: b.Clearance, Consent: b.Consent,
 		Limits: b.Limits, Training: b.Training, Competitions: b.Competitions, School: b.School, OtherSideShare: b.OtherSideShare}
-	g, err := s.app.SaveGolfer(ctx, user(ctx), r.AthleteId.String(), b.Revision, f)
+	g, err := s.app.SaveGolfer(ctx, actor(ctx), r.AthleteId.String(), b.Revision, f)
 	if err != nil {
 		return nil, err
 	}
@@ -216,12 +216,12 @@ func (s *Server) PutAthlete(ctx context.Context, r gen.PutAthleteRequestObject) 
 
 // DeleteAthlete erases a golfer.
 func (s *Server) DeleteAthlete(ctx context.Context, r gen.DeleteAthleteRequestObject) (gen.DeleteAthleteResponseObject, error) {
-	return gen.DeleteAthlete204Response{}, s.app.EraseGolfer(ctx, user(ctx), r.AthleteId.String())
+	return gen.DeleteAthlete204Response{}, s.app.EraseGolfer(ctx, actor(ctx), r.AthleteId.String())
 }
 
 // ExportAthlete answers one golfer's file.
 func (s *Server) ExportAthlete(ctx context.Context, r gen.ExportAthleteRequestObject) (gen.ExportAthleteResponseObject, error) {
-	f, err := s.app.Export(ctx, user(ctx), r.AthleteId.String())
+	f, err := s.app.Export(ctx, actor(ctx), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -230,7 +230,7 @@ func (s *Server) ExportAthlete(ctx context.Context, r gen.ExportAthleteRequestOb
 
 // GetRead answers what holds club speed back.
 func (s *Server) GetRead(ctx context.Context, r gen.GetReadRequestObject) (gen.GetReadResponseObject, error) {
-	read, err := s.app.Read(ctx, user(ctx), r.AthleteId.String(), value(r.Params.School))
+	read, err := s.app.Read(ctx, actor(ctx), r.AthleteId.String(), value(r.Params.School))
 	if err != nil {
 		return nil, err
 	}
@@ -239,7 +239,7 @@ func (s *Server) GetRead(ctx context.Context, r gen.GetReadRequestObject) (gen.G
 
 // ListScreens answers a golfer's screens.
 func (s *Server) ListScreens(ctx context.Context, r gen.ListScreensRequestObject) (gen.ListScreensResponseObject, error) {
-	screens, err := s.app.Screens(ctx, user(ctx), r.AthleteId.String())
+	screens, err := s.app.Screens(ctx, actor(ctx), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -250,26 +250,26 @@ func (s *Server) ListScreens(ctx context.Context, r gen.ListScreensRequestObject
 	return out, nil
 }
 
-func sheet(u *store.User, x *app.Sheet) gen.Screen {
+func sheet(who *app.Actor, x *app.Sheet) gen.Screen {
 	c := x.Circumstances
 	var cleared *[]gen.CellPlace
 	for _, t := range x.Cleared {
 		cleared = new(append(value(cleared), gen.CellPlace{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number}))
 	}
 	return gen.Screen{Since: optional(x.Since), Cleared: cleared,
-		Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Trials: trials(u, x.Battery, &x.Screen), Set: x.Set,
+		Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Trials: trials(who, x.Battery, &x.Screen), Set: x.Set,
 		Circumstances: gen.Circumstances{Before: &c.Before, LastLesson: &c.LastLesson, ClubChange: &c.ClubChange, Intent: (*gen.CircumstancesIntent)(&c.Intent), Tester: &c.Tester, Place: &c.Place, Floor: &c.Floor, Set: &c.Set},
 		Tests:         x.Tests, MayExert: x.Clearance.MayExert(), Clearance: x.Clearance.Text, Variants: x.Variants}
 }
 
-func trials(u *store.User, tests *measure.Battery, s *store.Screen) []gen.Trial {
+func trials(who *app.Actor, tests *measure.Battery, s *store.Screen) []gen.Trial {
 	out := make([]gen.Trial, len(s.Trials))
 	for i, t := range s.Trials {
 		out[i] = gen.Trial{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number, Status: t.Status, Value: t.Value,
 			Variant: optional(t.Variant), Pain: optional(t.Pain), Region: optional(t.Region), Note: optional(t.Note), Confirmed: optional(t.Confirmed),
 			MassG: optional(t.MassG), GaveOut: optional(t.GaveOut), Tester: optional(t.Tester), Device: optional(t.Device), At: optional(t.At), Rev: optional(s.Revs[t.Key()])}
 		if test, ok := tests.Find(t.Test); ok {
-			out[i].Text = t.Text(test, u.Units.Shown(test.Unit))
+			out[i].Text = t.Text(test, who.Units.Shown(test.Unit))
 		}
 	}
 	return out
@@ -277,20 +277,20 @@ func trials(u *store.User, tests *measure.Battery, s *store.Screen) []gen.Trial 
 
 // CreateScreen makes an empty screen.
 func (s *Server) CreateScreen(ctx context.Context, r gen.CreateScreenRequestObject) (gen.CreateScreenResponseObject, error) {
-	x, err := s.app.NewScreen(ctx, user(ctx), r.AthleteId.String(), r.Body.Date, r.Body.Set)
+	x, err := s.app.NewScreen(ctx, actor(ctx), r.AthleteId.String(), r.Body.Date, r.Body.Set)
 	if err != nil {
 		return nil, err
 	}
-	return gen.CreateScreen201JSONResponse(sheet(user(ctx), x)), nil
+	return gen.CreateScreen201JSONResponse(sheet(actor(ctx), x)), nil
 }
 
 // GetScreen answers a screen with its results.
 func (s *Server) GetScreen(ctx context.Context, r gen.GetScreenRequestObject) (gen.GetScreenResponseObject, error) {
-	x, err := s.app.Sheet(ctx, user(ctx), r.ScreenId.String())
+	x, err := s.app.Sheet(ctx, actor(ctx), r.ScreenId.String())
 	if err != nil {
 		return nil, err
 	}
-	return gen.GetScreen200JSONResponse(sheet(user(ctx), x)), nil
+	return gen.GetScreen200JSONResponse(sheet(actor(ctx), x)), nil
 }
 
 // changes reads the cells of a request.
@@ -331,21 +331,21 @@ func set[T any](into, from *T) {
 
 // PatchScreen saves cells.
 func (s *Server) PatchScreen(ctx context.Context, r gen.PatchScreenRequestObject) (gen.PatchScreenResponseObject, error) {
-	x, err := s.app.SaveCells(ctx, user(ctx), r.ScreenId.String(), circumstances(r.Body.Circumstances), changes(value(r.Body.Cells)), value(r.Body.Held))
+	x, err := s.app.SaveCells(ctx, actor(ctx), r.ScreenId.String(), circumstances(r.Body.Circumstances), changes(value(r.Body.Cells)), value(r.Body.Held))
 	if err != nil {
 		return nil, err
 	}
-	return gen.PatchScreen200JSONResponse(sheet(user(ctx), x)), nil
+	return gen.PatchScreen200JSONResponse(sheet(actor(ctx), x)), nil
 }
 
 // DeleteScreen removes a screen.
 func (s *Server) DeleteScreen(ctx context.Context, r gen.DeleteScreenRequestObject) (gen.DeleteScreenResponseObject, error) {
-	return gen.DeleteScreen204Response{}, s.app.DeleteScreen(ctx, user(ctx), r.ScreenId.String())
+	return gen.DeleteScreen204Response{}, s.app.DeleteScreen(ctx, actor(ctx), r.ScreenId.String())
 }
 
 // ImportScreens reads, and with commit saves, a CSV.
 func (s *Server) ImportScreens(ctx context.Context, r gen.ImportScreensRequestObject) (gen.ImportScreensResponseObject, error) {
-	got, saved, err := s.app.ImportTrials(ctx, user(ctx), r.AthleteId.String(), r.Body, value(r.Params.Commit), value(r.Params.Confirm))
+	got, saved, err := s.app.ImportTrials(ctx, actor(ctx), r.AthleteId.String(), r.Body, value(r.Params.Commit), value(r.Params.Confirm))
 	if err != nil {
 		return nil, err
 	}
@@ -362,7 +362,7 @@ func (s *Server) ImportScreens(ctx context.Context, r gen.ImportScreensRequestOb
 
 // ListProgrammes answers a golfer's draft and versions.
 func (s *Server) ListProgrammes(ctx context.Context, r gen.ListProgrammesRequestObject) (gen.ListProgrammesResponseObject, error) {
-	list, err := s.app.Programmes(ctx, user(ctx), r.AthleteId.String())
+	list, err := s.app.Programmes(ctx, actor(ctx), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -394,7 +394,7 @@ func (s *Server) DraftProgramme(ctx context.Context, r gen.DraftProgrammeRequest
 	if r.Body.From != nil {
 		base = r.Body.From.String()
 	}
-	v, err := s.app.Draft(ctx, user(ctx), r.AthleteId.String(), value(r.Body.School), value(r.Body.StartDate), base)
+	v, err := s.app.Draft(ctx, actor(ctx), r.AthleteId.String(), value(r.Body.School), value(r.Body.StartDate), base)
 	if err != nil {
 		return nil, err
 	}
@@ -403,7 +403,7 @@ func (s *Server) DraftProgramme(ctx context.Context, r gen.DraftProgrammeRequest
 
 // GetProgramme answers a programme with its rule checks.
 func (s *Server) GetProgramme(ctx context.Context, r gen.GetProgrammeRequestObject) (gen.GetProgrammeResponseObject, error) {
-	v, err := s.app.Programme(ctx, user(ctx), r.ProgrammeId.String())
+	v, err := s.app.Programme(ctx, actor(ctx), r.ProgrammeId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -412,12 +412,12 @@ func (s *Server) GetProgramme(ctx context.Context, r gen.GetProgrammeRequestObje
 
 // DeleteProgramme discards a draft.
 func (s *Server) DeleteProgramme(ctx context.Context, r gen.DeleteProgrammeRequestObject) (gen.DeleteProgrammeResponseObject, error) {
-	return gen.DeleteProgramme204Response{}, s.app.Discard(ctx, user(ctx), r.ProgrammeId.String())
+	return gen.DeleteProgramme204Response{}, s.app.Discard(ctx, actor(ctx), r.ProgrammeId.String())
 }
 
 // ListAlternatives ranks what could stand at a place.
 func (s *Server) ListAlternatives(ctx context.Context, r gen.ListAlternativesRequestObject) (gen.ListAlternativesResponseObject, error) {
-	list, err := s.app.Alternatives(ctx, user(ctx), r.ProgrammeId.String(), r.Params.At, value(r.Params.Slot))
+	list, err := s.app.Alternatives(ctx, actor(ctx), r.ProgrammeId.String(), r.Params.At, value(r.Params.Slot))
 	if err != nil {
 		return nil, err
 	}
@@ -429,7 +429,7 @@ func (s *Server) ListAlternatives(ctx context.Context, r gen.ListAlternativesReq
 
 // EditProgramme changes a draft.
 func (s *Server) EditProgramme(ctx context.Context, r gen.EditProgrammeRequestObject) (gen.EditProgrammeResponseObject, error) {
-	v, err := s.app.Edit(ctx, user(ctx), r.ProgrammeId.String(), r.Body.Revision, r.Body.Edit)
+	v, err := s.app.Edit(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, r.Body.Edit)
 	if err != nil {
 		return nil, err
 	}
@@ -438,7 +438,7 @@ func (s *Server) EditProgramme(ctx context.Context, r gen.EditProgrammeRequestOb
 
 // StepProgramme undoes or redoes.
 func (s *Server) StepProgramme(ctx context.Context, r gen.StepProgrammeRequestObject) (gen.StepProgrammeResponseObject, error) {
-	v, err := s.app.Step(ctx, user(ctx), r.ProgrammeId.String(), r.Body.Revision, int(r.Body.By))
+	v, err := s.app.Step(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, int(r.Body.By))
 	if err != nil {
 		return nil, err
 	}
@@ -447,7 +447,7 @@ func (s *Server) StepProgramme(ctx context.Context, r gen.StepProgrammeRequestOb
 
 // IssueProgramme makes a draft the next version.
 func (s *Server) IssueProgramme(ctx context.Context, r gen.IssueProgrammeRequestObject) (gen.IssueProgrammeResponseObject, error) {
-	v, err := s.app.Issue(ctx, user(ctx), r.ProgrammeId.String(), r.Body.Revision, value(r.Body.Note))
+	v, err := s.app.Issue(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, value(r.Body.Note))
 	if err != nil {
 		return nil, err
 	}

@@ -16,7 +16,6 @@ import (
 	"dunnock/internal/core/capture"
 	"dunnock/internal/device"
 	"dunnock/internal/forcefile"
-	"dunnock/internal/store"
 )
 
 // plateEvent is one event of a live capture.
@@ -60,8 +59,8 @@ func (s *Server) livePlates(c *echo.Context) error {
 	if s.plates == "" {
 		return &app.Error{Kind: app.NotFound, Text: "No force plates are set up: give their address in DUNNOCK_PLATES."}
 	}
-	u := user(ctx)
-	if err := s.app.HasGolfer(ctx, u, athlete); err != nil {
+	who := actor(ctx)
+	if err := s.app.HasGolfer(ctx, who, athlete); err != nil {
 		return err
 	}
 	stream, err := device.Dial(ctx, s.plates, "plates")
@@ -69,7 +68,7 @@ func (s *Server) livePlates(c *echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "The force plates do not answer at " + s.plates + ". Switch them on, or start the stand-in with: dunnock sim plates"}
 	}
 	defer func() { _ = stream.Close() }()
-	p := &plates{s: s, u: u, athlete: athlete, kind: kind, stream: stream, w: c.Response(), rc: http.NewResponseController(c.Response())}
+	p := &plates{s: s, who: who, athlete: athlete, kind: kind, stream: stream, w: c.Response(), rc: http.NewResponseController(c.Response())}
 	if p.capture, err = capture.New(stream.Hello.RateHz, stream.Hello.Channels, kind == "swing"); err != nil {
 		return &app.Error{Kind: app.Refused, Text: app.Sentence(err)}
 	}
@@ -96,7 +95,7 @@ func (s *Server) livePlates(c *echo.Context) error {
 // plates is one live capture. It belongs to the connection.
 type plates struct {
 	s             *Server
-	u             *store.User
+	who           *app.Actor
 	athlete, kind string
 	stream        *device.Stream
 	capture       *capture.Capture
@@ -140,8 +139,8 @@ func (p *plates) complete(ctx context.Context, t capture.Trial) error {
 	if err := forcefile.WriteSamples(&b, t.RateHz, t.Names, t.Channels); err != nil {
 		return err
 	}
-	name := fmt.Sprintf("%s %s.csv", p.kind, p.s.app.Now(p.u.Zone).Format("2006-01-02 15-04-05.000"))
-	v, err := p.s.app.AddRecording(ctx, p.u, p.athlete, app.NewRecording{Name: name, Kind: p.kind, Pending: true, Fill: true}, &b)
+	name := fmt.Sprintf("%s %s.csv", p.kind, p.s.app.Now(p.who.Zone).Format("2006-01-02 15-04-05.000"))
+	v, err := p.s.app.AddRecording(ctx, p.who, p.athlete, app.NewRecording{Name: name, Kind: p.kind, Pending: true, Fill: true}, &b)
 	if err != nil {
 		return p.send(plateEvent{State: "refused", Text: err.Error()})
 	}

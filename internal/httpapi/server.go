@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/v2"
+	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
@@ -58,6 +59,7 @@ type Options struct {
 // Server is the HTTP side of Dunnock.
 type Server struct {
 	app      *app.App
+	least    map[string]app.Role // by method and pattern of the address
 	sessions *scs.SessionManager
 	version  string
 	demo     bool
@@ -68,8 +70,8 @@ type Server struct {
 	ending   context.Context
 }
 
-// userKey holds the signed-in user in a request's context.
-type userKey struct{}
+// actorKey holds who acts in a request's context.
+type actorKey struct{}
 
 // New returns the handler of everything, and a function that ends its
 // background work.
@@ -104,6 +106,9 @@ func New(o Options) (http.Handler, func(), error) {
 	if err != nil {
 		return nil, nil, fmt.Errorf("read the contract: %w", err)
 	}
+	if s.least, err = leastRoles(contract); err != nil {
+		return nil, nil, err
+	}
 	router, err := gorillamux.NewRouter(contract)
 	if err != nil {
 		return nil, nil, fmt.Errorf("route the contract: %w", err)
@@ -135,43 +140,78 @@ func New(o Options) (http.Handler, func(), error) {
 	return e, func() {}, nil
 }
 
-// public are the operations that need no session.
-var public = map[string]bool{
-	"GET " + Base + "/health": true, "GET " + Base + "/setup": true, "POST " + Base + "/setup": true, "POST " + Base + "/session": true,
+// leastRoles is the role each route asks for at least, as the contract states it
+// (x-least-role), by method and the pattern of its address.
+func leastRoles(contract *openapi3.T) (map[string]app.Role, error) {
+	out := map[string]app.Role{}
+	state := func(method, path string, role any) error {
+		text, _ := role.(string)
+		if !app.Coach.AtLeast(app.Role(text)) {
+			return fmt.Errorf("the contract states no known x-least-role for %s %s", method, path)
+		}
+		out[method+" "+Base+strings.NewReplacer("{", ":", "}", "").Replace(path)] = app.Role(text)
+		return nil
+	}
+	for path, item := range contract.Paths.Map() {
+		for method, op := range item.Operations() {
+			if err := state(method, path, op.Extensions["x-least-role"]); err != nil {
+				return nil, err
+			}
+		}
+	}
+	streams, _ := contract.Extensions["x-streams"].([]any)
+	for _, s := range streams {
+		x, _ := s.(map[string]any)
+		method, _ := x["method"].(string)
+		path, _ := x["path"].(string)
+		if err := state(method, path, x["x-least-role"]); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
 }
 
-// authenticate puts the session's user into the request, or answers 401.
+// authenticate puts the actor of the session into the request, or answers 401
+// where the route asks for one, and 403 where theirs may not do it.
 func (s *Server) authenticate(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
 		ctx := context.WithValue(r.Context(), remoteKey{}, s.remote(r))
-		if r.Method == http.MethodPost && public["POST "+r.URL.Path] {
-			w := c.Response()
-			ctx = context.WithValue(ctx, cookieKey{}, func(k *http.Cookie) { http.SetCookie(w, k) })
-			if k, err := r.Cookie(knownCookie); err == nil {
-				ctx = context.WithValue(ctx, browserKey{}, k.Value)
-			}
+		least, known := s.least[r.Method+" "+c.Path()]
+		if !known {
+			least = app.Coach // an address there is not says so only to those who may ask
 		}
-		if !public[r.Method+" "+r.URL.Path] {
+		if least == app.Anybody {
+			if r.Method == http.MethodPost {
+				w := c.Response()
+				ctx = context.WithValue(ctx, cookieKey{}, func(k *http.Cookie) { http.SetCookie(w, k) })
+				if k, err := r.Cookie(knownCookie); err == nil {
+					ctx = context.WithValue(ctx, browserKey{}, k.Value)
+				}
+			}
+		} else {
 			id := s.sessions.GetString(r.Context(), "user")
 			if id == "" {
 				return &app.Error{Kind: app.SignedOut, Text: "Sign in first."}
 			}
-			u, err := s.app.User(r.Context(), id)
+			who, err := s.app.Actor(r.Context(), id)
 			if err != nil {
 				return err
 			}
-			ctx = context.WithValue(ctx, userKey{}, u)
+			if !who.Role.AtLeast(least) {
+				return &app.Error{Kind: app.Refused, Text: "Your role in this practice does not allow this. Ask its coach."}
+			}
+			ctx = context.WithValue(ctx, actorKey{}, who)
 		}
 		c.SetRequest(r.WithContext(ctx))
 		return next(c)
 	}
 }
 
-// user returns who is signed in; authenticate has seen to it that somebody is.
-func user(ctx context.Context) *store.User {
-	u, _ := ctx.Value(userKey{}).(*store.User)
-	return u
+// actor returns who is signed in; authenticate has seen to it that somebody is.
+func actor(ctx context.Context) *app.Actor {
+	who, _ := ctx.Value(actorKey{}).(*app.Actor)
+	return who
 }
 
 type remoteKey struct{}

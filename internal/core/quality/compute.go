@@ -25,6 +25,13 @@ func Compute(f *athlete.File, s *school.School, squad *Squad) *Read {
 	return c.read()
 }
 
+// Tests reads a golfer's tests alone, in the order of the battery: what a sheet
+// shows, for a fraction of a whole read.
+func Tests(f *athlete.File, s *school.School) []TestRead {
+	c := newComputer(f, s)
+	return c.tests(&Read{AsOf: f.AsOf})
+}
+
 // All makes the reads of a practice's golfers among each other, each under the
 // school of schools, on all processors.
 func All(files []*athlete.File, schools []*school.School) []*Read {
@@ -62,15 +69,12 @@ func (c *computer) read() *Read {
 	r := &Read{
 		AsOf: f.AsOf, School: s.ID, SchoolName: s.Name, Clearance: f.ClearanceOn(f.AsOf), Band: c.band,
 		Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
-		Qualities: []Standing{}, Tests: make([]TestRead, 0, len(c.b.Tests())), Ranges: []RangeFinding{}, Accuracy: []Accuracy{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
+		Qualities: []Standing{}, Ranges: []RangeFinding{}, Accuracy: []Accuracy{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
 	}
 	if len(c.screens) > 0 {
 		r.ScreenDate = c.on
 	}
-	c.bodyMass(r)
-	for i := range c.b.Tests() {
-		r.Tests = append(r.Tests, c.test(r, &c.b.Tests()[i]))
-	}
+	c.tests(r)
 	c.qualities(r)
 	c.ranges(r)
 	c.speed(r)
@@ -81,6 +85,16 @@ func (c *computer) read() *Read {
 	c.next(r)
 	r.Headline = c.headline(r)
 	return r
+}
+
+// tests reads every test into r, and returns them.
+func (c *computer) tests(r *Read) []TestRead {
+	c.bodyMass(r)
+	r.Tests = make([]TestRead, 0, len(c.b.Tests()))
+	for i := range c.b.Tests() {
+		r.Tests = append(r.Tests, c.test(r, &c.b.Tests()[i]))
+	}
+	return r.Tests
 }
 
 type computer struct {

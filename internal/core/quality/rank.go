@@ -164,13 +164,17 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 	s.Status = Ranked
 	switch {
 	case s.Gap > 0:
-		s.Sentence = fmt.Sprintf("%s is %s spreads below target.", upper(s.Name), unit.Text(s.Gap, 2))
+		s.Against = unit.Text(s.Gap, 2) + " spreads below target"
 	case s.Gap == 0:
-		s.Sentence = upper(s.Name) + " is at target."
+		s.Against = "at target"
 	default:
-		s.Sentence = fmt.Sprintf("%s is %s spreads above target: it holds nothing back.", upper(s.Name), unit.Text(-s.Gap, 2))
+		s.Against = unit.Text(-s.Gap, 2) + " spreads above target"
 	}
-	s.Sentence += " " + worst[0] + "."
+	s.Sentence = upper(s.Name) + " is " + s.Against
+	if s.Gap < 0 {
+		s.Sentence += ": it holds nothing back"
+	}
+	s.Sentence += ". " + worst[0] + "."
 	if len(missing) > 0 {
 		s.Sentence += fmt.Sprintf(" %s; missing: %s.", upper(covered), strings.Join(missing, ", "))
 	}

@@ -105,7 +105,8 @@ type Standing struct {
 	Need      float64 `json:"need"`      // gap × relevance
 	Coverage  float64 `json:"coverage"`  // 0 to 1, measured weight over battery weight
 	Sentence  string  `json:"sentence"`
-	Why       string  `json:"why"` // what put it at its rank
+	Against   string  `json:"against,omitempty"` // of a ranked one: where it lies against its target, in a few words
+	Why       string  `json:"why"`               // what put it at its rank
 }
 
 // TestRead is one test's result beside everything it is compared with.

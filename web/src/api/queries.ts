@@ -1,24 +1,30 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, type MaybeRefOrGetter, toValue, watch } from 'vue'
+import { type MaybeRefOrGetter, toValue, watch } from 'vue'
 
 import { api, must, type Schemas } from './client'
+import { keys } from './keys'
 
 /** Who is signed in; an error of status 401 means nobody. */
 export function useSession() {
-  return useQuery({ queryKey: ['session'], queryFn: () => must(api.GET('/session')), retry: false, staleTime: 60_000 })
+  return useQuery({
+    queryKey: keys.session(),
+    queryFn: () => must(api.GET('/session')),
+    retry: false,
+    staleTime: 60_000,
+  })
 }
 
 export function useMeta() {
-  return useQuery({ queryKey: ['meta'], queryFn: () => must(api.GET('/meta')), staleTime: Infinity })
+  return useQuery({ queryKey: keys.meta(), queryFn: () => must(api.GET('/meta')), staleTime: Infinity })
 }
 
 export function useSquad() {
-  return useQuery({ queryKey: ['squad'], queryFn: () => must(api.GET('/athletes')) })
+  return useQuery({ queryKey: keys.squad(), queryFn: () => must(api.GET('/athletes')) })
 }
 
 export function useAthlete(id: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['athlete', computed(() => toValue(id))],
+    queryKey: keys.athlete(id),
     queryFn: () => must(api.GET('/athletes/{athleteId}', { params: { path: { athleteId: toValue(id) } } })),
     enabled: () => toValue(id) !== '',
   })
@@ -26,7 +32,7 @@ export function useAthlete(id: MaybeRefOrGetter<string>) {
 
 export function useRead(id: MaybeRefOrGetter<string>, school: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['read', computed(() => toValue(id)), computed(() => toValue(school))],
+    queryKey: keys.read(id, school),
     queryFn: () =>
       must(
         api.GET('/athletes/{athleteId}/read', {
@@ -39,21 +45,21 @@ export function useRead(id: MaybeRefOrGetter<string>, school: MaybeRefOrGetter<s
 
 export function useScreens(id: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['screens', computed(() => toValue(id))],
+    queryKey: keys.screens(id),
     queryFn: () => must(api.GET('/athletes/{athleteId}/screens', { params: { path: { athleteId: toValue(id) } } })),
   })
 }
 
 export function useProgrammes(id: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['programmes', computed(() => toValue(id))],
+    queryKey: keys.programmes(id),
     queryFn: () => must(api.GET('/athletes/{athleteId}/programmes', { params: { path: { athleteId: toValue(id) } } })),
   })
 }
 
 export function useProgramme(id: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['programme', computed(() => toValue(id))],
+    queryKey: keys.programme(id),
     queryFn: () => must(api.GET('/programmes/{programmeId}', { params: { path: { programmeId: toValue(id) } } })),
     enabled: () => toValue(id) !== '',
   })
@@ -65,7 +71,7 @@ export function useProgramme(id: MaybeRefOrGetter<string>) {
  */
 export function useChanges(changed: () => void) {
   const { data } = useQuery({
-    queryKey: ['version'],
+    queryKey: keys.version(),
     queryFn: () => must(api.GET('/version')),
     refetchInterval: 1000,
     staleTime: 0,
@@ -80,7 +86,7 @@ export function useChanges(changed: () => void) {
 }
 
 export function useBattery() {
-  return useQuery({ queryKey: ['battery'], queryFn: () => must(api.GET('/battery')) })
+  return useQuery({ queryKey: keys.battery(), queryFn: () => must(api.GET('/battery')) })
 }
 
 /** Everything computed from a golfer's facts or screens is asked for again. */
@@ -89,12 +95,12 @@ export function useForget() {
   return async (athleteId: string) => {
     await Promise.all(
       [
-        ['squad'],
+        keys.squad(),
         ['athlete', athleteId],
         ['read', athleteId],
         ['screens', athleteId],
-        ['programmes', athleteId],
-        ['programme'],
+        keys.programmes(athleteId),
+        keys.programme(),
       ].map((queryKey) => client.invalidateQueries({ queryKey })),
     )
   }
@@ -107,7 +113,7 @@ export function useSaveAthlete(id: MaybeRefOrGetter<string>) {
     mutationFn: (body: Schemas['AthleteChange']) =>
       must(api.PUT('/athletes/{athleteId}', { params: { path: { athleteId: toValue(id) } }, body })),
     onSuccess: async (saved) => {
-      client.setQueryData(['athlete', saved.id], saved)
+      client.setQueryData(keys.athlete(saved.id), saved)
       await forget(saved.id)
     },
   })

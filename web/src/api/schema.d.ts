@@ -1300,6 +1300,8 @@ export interface components {
             need: number;
             coverage: number;
             sentence: string;
+            /** @description Of a ranked one: where it lies against its target, in a few words. */
+            against?: string;
             why: string;
         };
         TestRead: {

@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useSession, useSquad } from '@/api/queries'
 
 import CommandSearch from './CommandSearch.vue'
@@ -23,10 +24,10 @@ const { data: squad } = useSquad()
 const search = ref(false)
 
 const nav = [
-  { name: 'squad', title: 'Squad', on: ['squad'] },
+  { name: 'squad', title: 'Squad', on: keys.squad() },
   { name: 'days', title: 'Screen days', on: ['days', 'plan-day', 'day', 'station'] },
   { name: 'tests', title: 'Tests', on: ['tests'] },
-  { name: 'repeats', title: 'How sure', on: ['repeats'] },
+  { name: 'repeats', title: 'How sure', on: keys.repeats() },
   { name: 'files', title: 'Files', on: ['files'] },
 ]
 const golfers = computed(() => squad.value?.athletes.map((a) => ({ title: a.name, value: a.id })) ?? [])
@@ -40,7 +41,7 @@ function open(id: string | null) {
 const units = useMutation({
   mutationFn: (speed: Schemas['Units']['speed']) => must(api.PUT('/units', { body: { speed } })),
   onSuccess: async (now) => {
-    client.setQueryData(['session'], now)
+    client.setQueryData(keys.session(), now)
     await client.invalidateQueries()
   },
 })

@@ -1,15 +1,9 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
 
-const props = defineProps<{ golfer: Schemas['Athlete'] }>()
+import { steps } from './steps'
 
-const steps = [
-  { name: 'intake', title: 'Intake' },
-  { name: 'screen', title: 'Screen' },
-  { name: 'force', title: 'Force' },
-  { name: 'read', title: 'Read' },
-  { name: 'programme', title: 'Programme' },
-] as const
+const props = defineProps<{ golfer: Schemas['Athlete'] }>()
 </script>
 
 <template>

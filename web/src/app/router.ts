@@ -1,7 +1,10 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
 import { api, ApiError, must, queryClient } from '@/api/client'
+import { keys } from '@/api/keys'
 import { adoptUnsent } from '@/parts/unsent'
+
+import { steps } from './steps'
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -27,47 +30,19 @@ export const router = createRouter({
       meta: { open: true, title: 'First run' },
     },
     { path: '/', name: 'squad', component: () => import('@/views/squad/Squad.vue'), meta: { title: 'Squad' } },
-    {
-      path: '/golfers/:id/intake',
-      name: 'intake',
-      component: () => import('@/views/intake/Intake.vue'),
+    ...steps.map((s) => ({
+      path: `/golfers/:id/${s.path}`,
+      name: s.name,
+      component: s.component,
       props: true,
-      meta: { title: 'Intake' },
-    },
-    {
-      path: '/golfers/:id/screen/:screenId?',
-      name: 'screen',
-      component: () => import('@/views/screen/ScreenSheet.vue'),
-      props: true,
-      meta: { title: 'Screen' },
-    },
+      meta: { title: s.title },
+    })),
     {
       path: '/golfers/:id/force/page',
       name: 'force-page',
       component: () => import('@/views/force/InstructorPage.vue'),
       props: true,
       meta: { title: 'For the swing instructor' },
-    },
-    {
-      path: '/golfers/:id/force/:recordingId?',
-      name: 'force',
-      component: () => import('@/views/force/Force.vue'),
-      props: true,
-      meta: { title: 'Force' },
-    },
-    {
-      path: '/golfers/:id/read',
-      name: 'read',
-      component: () => import('@/views/read/Read.vue'),
-      props: true,
-      meta: { title: 'Read' },
-    },
-    {
-      path: '/golfers/:id/programme/:programmeId?',
-      name: 'programme',
-      component: () => import('@/views/programme/Programme.vue'),
-      props: true,
-      meta: { title: 'Programme' },
     },
     {
       path: '/golfers/:id/programme/:programmeId/card/:sessionId',
@@ -113,9 +88,9 @@ router.beforeEach(async (to) => {
   document.title = to.meta.title ? `${to.meta.title} · Dunnock` : 'Dunnock'
   if (to.meta.open) return true
   try {
-    const known = queryClient.getQueryData(['session'])
+    const known = queryClient.getQueryData(keys.session())
     const session = await queryClient.ensureQueryData({
-      queryKey: ['session'],
+      queryKey: keys.session(),
       queryFn: () => must(api.GET('/session')),
     })
     // The page was opened signed in: what an earlier version kept unsent is this person's.

@@ -1,10 +1,11 @@
 import { queryClient, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 
 const PREFIX = 'dunnock.unsent.'
 
 /** Who is signed in, as the browser knows it now. */
 export function person(): string {
-  return queryClient.getQueryData<Schemas['Session']>(['session'])?.id ?? ''
+  return queryClient.getQueryData<Schemas['Session']>(keys.session())?.id ?? ''
 }
 
 /**

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { dayAndYear } from '@/parts/days'
+import { signed } from '@/parts/words'
 
 /**
  * Differences of test and repeat against their mean: each pair a mark, the mean difference a solid line, the limits of
@@ -44,7 +45,7 @@ const yr = computed(() => {
 })
 const x = (v: number) => L + ((v - xr.value[0]) / (xr.value[1] - xr.value[0])) * (W - L - R)
 const y = (v: number) => H - B - ((v - yr.value[0]) / (yr.value[1] - yr.value[0])) * (H - B - 12)
-const fmt = (v: number) => v.toFixed(props.test.decimals + 1).replace('-', '−')
+const fmt = (v: number) => signed(v, props.test.decimals + 1)
 const lines = computed(() =>
   r.value
     ? [

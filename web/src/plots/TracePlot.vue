@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue'
 
+import { signed } from '@/parts/words'
 import { at as valueAt, thinned, ticks } from '@/views/force/trace'
 
 import { useWidth } from './useWidth'
@@ -87,7 +88,7 @@ const paths = computed(() =>
 )
 const yTicks = computed(() => ticks(range.value.low, range.value.high, 5))
 const xTicks = computed(() => ticks(props.from, props.to, W.value / 90).filter((t) => x(t) < W.value - right - 14))
-const shown = (v: number) => v.toFixed(Math.abs(range.value.high) < 5 ? 1 : 0).replace('-', '−')
+const shown = (v: number) => signed(v, Math.abs(range.value.high) < 5 ? 1 : 0)
 const inView = computed(() => props.events.filter((e) => e.t >= props.from && e.t <= props.to))
 /** Names of events stand in two rows where they would cover each other. */
 const rowOf = computed(() => {

@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useAthlete, useProgramme } from '@/api/queries'
 import { longDay } from '@/parts/days'
+import { spaced } from '@/parts/words'
 
 const props = defineProps<{ id: string; programmeId: string; sessionId: string }>()
 const { data: golfer } = useAthlete(props.id)
@@ -67,7 +68,7 @@ function print() {
           golfer.limits
             .map(
               (l) =>
-                `${l.region.replaceAll('-', ' ')}${l.side ? ' ' + l.side : ''}: ${l.kind.replaceAll('-', ' ')}${l.capKg ? ' ' + l.capKg + ' kg' : ''}`,
+                `${spaced(l.region)}${l.side ? ' ' + l.side : ''}: ${l.kind.replaceAll('-', ' ')}${l.capKg ? ' ' + l.capKg + ' kg' : ''}`,
             )
             .join('; ')
         }}

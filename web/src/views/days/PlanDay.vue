@@ -5,7 +5,9 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useMeta, useSession, useSquad } from '@/api/queries'
+import { spaced } from '@/parts/words'
 import RunningOrder from '@/plots/RunningOrder.vue'
 
 import { planWords, usePlanDay } from './useDays'
@@ -19,7 +21,7 @@ const form = ref({ name: '', date: '', start: '09:00', set: 'usual', athletes: [
 watch(session, (s) => (form.value.date ||= s?.today ?? ''), { immediate: true })
 const stations = ref<Schemas['Station'][]>([])
 const { data: fromSet } = useQuery({
-  queryKey: ['stations', computed(() => form.value.set)],
+  queryKey: keys.stations(() => form.value.set),
   queryFn: () => must(api.GET('/stations', { params: { query: { set: form.value.set } } })),
 })
 watch(
@@ -78,9 +80,7 @@ async function store() {
         <label class="pick"><input v-model="all" type="checkbox" /> <strong>All of them</strong></label>
         <label v-for="a in everybody" :key="a.id" class="pick">
           <input v-model="form.athletes" type="checkbox" :value="a.id" /> {{ a.name }}
-          <span v-if="a.clearance !== 'clear'" class="small attention"
-            >{{ a.clearance.replaceAll('-', ' ') }}: no effort</span
-          >
+          <span v-if="a.clearance !== 'clear'" class="small attention">{{ spaced(a.clearance) }}: no effort</span>
         </label>
       </fieldset>
       <fieldset>

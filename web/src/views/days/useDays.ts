@@ -2,14 +2,15 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { type MaybeRefOrGetter, toValue } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 
 export function useDays() {
-  return useQuery({ queryKey: ['days'], queryFn: () => must(api.GET('/days')) })
+  return useQuery({ queryKey: keys.days(), queryFn: () => must(api.GET('/days')) })
 }
 
 export function useDay(id: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['day', id],
+    queryKey: keys.day(id),
     queryFn: () => must(api.GET('/days/{dayId}', { params: { path: { dayId: toValue(id) } } })),
   })
 }
@@ -19,7 +20,7 @@ export function usePlanDay() {
   const client = useQueryClient()
   return useMutation({
     mutationFn: (body: Schemas['DayRequest']) => must(api.POST('/days', { body })),
-    onSuccess: (d) => (d.id ? client.invalidateQueries({ queryKey: ['days'] }) : undefined),
+    onSuccess: (d) => (d.id ? client.invalidateQueries({ queryKey: keys.days() }) : undefined),
   })
 }
 
@@ -27,7 +28,7 @@ export function useDeleteDay() {
   const client = useQueryClient()
   return useMutation({
     mutationFn: (dayId: string) => must(api.DELETE('/days/{dayId}', { params: { path: { dayId } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['days'] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.days() }),
   })
 }
 

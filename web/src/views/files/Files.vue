@@ -8,6 +8,7 @@ import { useRouter } from 'vue-router'
 import { api, type ApiError, must, type Schemas } from '@/api/client'
 import { useMeta, useSession, useSquad } from '@/api/queries'
 import { moment } from '@/parts/clock'
+import WrongRows from '@/parts/WrongRows.vue'
 
 import MappingTable from './MappingTable.vue'
 import { MAX_BYTES, useUpload, useUploads } from './useUpload'
@@ -193,7 +194,7 @@ const when = (s: string) => moment(s, session.value?.zone)
             variant="flat"
             color="action"
             @click="commit.mutate(false)"
-            >Save {{ report.trials }} trials</v-btn
+            >Save {{ report.trials === 1 ? '1 trial' : `${report.trials} trials` }}</v-btn
           >
           <v-btn
             v-if="upload.state === 'checked' && report.errorRows > 0 && hard === 0 && report.unlikely > 0"
@@ -204,24 +205,7 @@ const when = (s: string) => moment(s, session.value?.zone)
           >
         </div>
         <p v-if="commit.error.value" class="stop" role="alert">{{ commit.error.value.message }}</p>
-        <div v-if="report.errors.length" class="verdicts">
-          <table class="small">
-            <thead>
-              <tr>
-                <th>Row</th>
-                <th>Column</th>
-                <th>What is wrong</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(e, i) in report.errors" :key="i" :class="{ attention: e.unlikely }">
-                <td class="num">{{ e.row || '–' }}</td>
-                <td>{{ e.column }}</td>
-                <td>{{ e.detail }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <WrongRows v-if="report.errors.length" :rows="report.errors" />
         <details>
           <summary class="small">Row by row (the first {{ report.verdicts.length }})</summary>
           <table class="small">
@@ -273,10 +257,6 @@ const when = (s: string) => moment(s, session.value?.zone)
 progress {
   width: 220px;
   accent-color: rgb(var(--v-theme-primary));
-}
-.verdicts {
-  max-height: 260px;
-  overflow: auto;
 }
 td,
 th {

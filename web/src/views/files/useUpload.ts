@@ -2,12 +2,13 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 
 /** The largest file that is taken, docs/formats.md. */
 export const MAX_BYTES = 12 << 20
 
 export function useUploads() {
-  return useQuery({ queryKey: ['uploads'], queryFn: () => must(api.GET('/uploads')) })
+  return useQuery({ queryKey: keys.uploads(), queryFn: () => must(api.GET('/uploads')) })
 }
 
 /** One file on its way in: uploaded, mapped, checked, saved, perhaps taken back. */
@@ -16,15 +17,15 @@ export function useUpload() {
   const id = ref('')
   const busy = (u: Schemas['Upload'] | undefined) => u?.state === 'checking' || u?.state === 'saving'
   const { data: upload } = useQuery({
-    queryKey: ['upload', id],
+    queryKey: keys.upload(id),
     queryFn: () => must(api.GET('/uploads/{uploadId}', { params: { path: { uploadId: id.value } } })),
     enabled: () => id.value !== '',
     refetchInterval: (q) => (busy(q.state.data) ? 300 : false),
   })
   const path = () => ({ params: { path: { uploadId: id.value } } })
   const take = (u: Schemas['Upload']) => {
-    client.setQueryData(['upload', u.id], u)
-    void client.invalidateQueries({ queryKey: ['upload', u.id] })
+    client.setQueryData(keys.upload(u.id), u)
+    void client.invalidateQueries({ queryKey: keys.upload(u.id) })
   }
   const send = useMutation({
     mutationFn: async (file: File) =>
@@ -37,9 +38,9 @@ export function useUpload() {
         }),
       ),
     onSuccess: (u) => {
-      client.setQueryData(['upload', u.id], u)
+      client.setQueryData(keys.upload(u.id), u)
       id.value = u.id
-      void client.invalidateQueries({ queryKey: ['uploads'] })
+      void client.invalidateQueries({ queryKey: keys.uploads() })
     },
   })
   const check = useMutation({
@@ -64,7 +65,7 @@ export function useUpload() {
     () => upload.value?.state,
     (now, before) => {
       if (before === 'saving' && now !== 'saving') void client.invalidateQueries()
-      else if (now !== before) void client.invalidateQueries({ queryKey: ['uploads'] })
+      else if (now !== before) void client.invalidateQueries({ queryKey: keys.uploads() })
     },
   )
   const running = computed(() => busy(upload.value))

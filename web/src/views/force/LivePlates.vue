@@ -83,7 +83,9 @@ const flags = (r: Recording) => (r.jump ?? r.swing)?.flags.map((f) => flagWords[
         <text :x="W - 4" y="14" text-anchor="end">last 4 s</text>
         <polyline :points="path" />
       </svg>
-      <p v-if="health" class="attention small">On the line: {{ health }}. What can be used is used.</p>
+      <p v-if="health.length" class="attention small">
+        On the line: {{ health.join(', ') }}. What can be used is used.
+      </p>
       <p v-for="(r, i) in refused" :key="i" class="attention small">A trial could not be read: {{ r }}</p>
       <p v-if="problem" class="stop small" role="alert">{{ problem }}</p>
       <table class="small">

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, useTemplateRef } from 'vue'
 
 import { api, must } from '@/api/client'
+import { keys } from '@/api/keys'
 
 import { savePng, saveSvg } from './savePicture'
 import { at, ticks } from './trace'
@@ -10,7 +11,10 @@ import { at, ticks } from './trace'
 /** One or two sets of swings over each other: mean and one standard deviation, the difference and where it leaves. */
 const props = defineProps<{ athleteId: string; first: string[]; second: string[] }>()
 const { data, error, isFetching } = useQuery({
-  queryKey: ['overlay', computed(() => props.first.join()), computed(() => props.second.join())],
+  queryKey: keys.overlay(
+    () => props.first.join(),
+    () => props.second.join(),
+  ),
   queryFn: () =>
     must(
       api.POST('/athletes/{athleteId}/force/overlay', {

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, shallowRef } from 'vue'
 
 import { api, ApiError, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 
 import { fileBody, type Recording } from './useForce'
 
@@ -150,7 +151,9 @@ export function useBringIn(athleteId: () => string, golfers: () => { id: string;
 
   async function refresh() {
     await Promise.all(
-      ['force', 'screens', 'screen', 'read', 'athlete'].map((k) => client.invalidateQueries({ queryKey: [k] })),
+      [keys.force(), keys.screens(), keys.screen(), keys.read(), keys.athlete()].map((queryKey) =>
+        client.invalidateQueries({ queryKey }),
+      ),
     )
   }
 

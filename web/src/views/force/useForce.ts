@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, type MaybeRefOrGetter, toValue } from 'vue'
+import { type MaybeRefOrGetter, toValue } from 'vue'
 
 import { api, ApiError, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 
 import { readTrace } from './trace'
 
@@ -10,14 +11,14 @@ export type ForceSettings = Schemas['ForceSettings']
 
 export function useForcePage(id: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['force', computed(() => toValue(id))],
+    queryKey: keys.force(id),
     queryFn: () => must(api.GET('/athletes/{athleteId}/force', { params: { path: { athleteId: toValue(id) } } })),
   })
 }
 
 export function useRecording(id: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: ['recording', computed(() => toValue(id))],
+    queryKey: keys.recording(id),
     queryFn: () => must(api.GET('/recordings/{recordingId}', { params: { path: { recordingId: toValue(id) } } })),
     enabled: () => toValue(id) !== '',
   })
@@ -26,11 +27,10 @@ export function useRecording(id: MaybeRefOrGetter<string>) {
 /** The signals of a recording as it is analysed now. */
 export function useTrace(recording: MaybeRefOrGetter<Recording | undefined>) {
   return useQuery({
-    queryKey: [
-      'trace',
-      computed(() => toValue(recording)?.id ?? ''),
-      computed(() => JSON.stringify(toValue(recording)?.settings ?? {})),
-    ],
+    queryKey: keys.trace(
+      () => toValue(recording)?.id ?? '',
+      () => JSON.stringify(toValue(recording)?.settings ?? {}),
+    ),
     queryFn: async () => {
       const r = await fetch(`/api/v1/recordings/${toValue(recording)?.id}/trace`)
       if (!r.ok) throw new ApiError(r.status, (await r.json().catch(() => undefined)) as Schemas['Problem'])
@@ -47,9 +47,13 @@ export function useForceEdits(athleteId: MaybeRefOrGetter<string>) {
   const client = useQueryClient()
   const moved = async () => {
     await Promise.all(
-      [['force', toValue(athleteId)], ['screens'], ['screen'], ['read'], ['athlete', toValue(athleteId)]].map(
-        (queryKey) => client.invalidateQueries({ queryKey }),
-      ),
+      [
+        keys.force(toValue(athleteId)),
+        keys.screens(),
+        keys.screen(),
+        keys.read(),
+        keys.athlete(toValue(athleteId)),
+      ].map((queryKey) => client.invalidateQueries({ queryKey })),
     )
   }
   const change = useMutation({
@@ -64,7 +68,7 @@ export function useForceEdits(athleteId: MaybeRefOrGetter<string>) {
       club?: string
     }) => must(api.PATCH('/recordings/{recordingId}', { params: { path: { recordingId: id } }, body })),
     onSuccess: (r) => {
-      client.setQueryData(['recording', r.id], r)
+      client.setQueryData(keys.recording(r.id), r)
       return moved()
     },
   })
@@ -82,14 +86,14 @@ export function useForceEdits(athleteId: MaybeRefOrGetter<string>) {
         }),
       ),
     onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ['recording'] })
+      await client.invalidateQueries({ queryKey: keys.recording() })
       await moved()
     },
   })
   const windows = useMutation({
     mutationFn: (limits: Record<string, number[]>) => must(api.PUT('/force-windows', { body: { limits } })),
     onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ['recording'] })
+      await client.invalidateQueries({ queryKey: keys.recording() })
       await moved()
     },
   })

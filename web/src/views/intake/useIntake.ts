@@ -1,27 +1,50 @@
-import { useDebounceFn } from '@vueuse/core'
 import { onBeforeUnmount, ref, watch } from 'vue'
 
-import { ApiError, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import { useAthlete, useSaveAthlete } from '@/api/queries'
 import { useUi } from '@/app/ui'
-import { unsentKey } from '@/parts/unsent'
+import { createOutbox } from '@/parts/outbox'
 
-/**
- * The form of the intake: what the server holds, edited here and saved a moment after the last change. What is not
- * saved yet is kept in the browser too, so that a reload loses nothing.
- */
+type Form = Schemas['AthleteChange']
+
+const FORM = 'form'
+const REST_MS = 500
+
+/** The form of the intake: what the server holds, edited here and saved a moment after the last change. */
 export function useIntake(id: string) {
   const ui = useUi()
   const { data, error: loadError, refetch } = useAthlete(id)
   const save = useSaveAthlete(id)
-  const form = ref<Schemas['AthleteChange']>()
+  const form = ref<Form>()
   const wrong = ref<Record<string, string>>({})
   const conflict = ref('')
-  let clean = ''
-  let pending = false
-  let undoing = false
+  /** What stood before each change that was saved, oldest first. */
   const before = ref<string[]>([])
-  const store = unsentKey(`intake.${id}`)
+  let clean = ''
+  let refused = false
+  let undoing = false
+
+  const outbox = createOutbox<Form>({
+    name: `intake.${id}`,
+    keyOf: () => FORM,
+    ready: () => form.value !== undefined,
+    held: () => refused || conflict.value !== '',
+    async send([sent]) {
+      if (!sent) return
+      const saved = await save.mutateAsync(JSON.parse(JSON.stringify(sent)) as Form)
+      wrong.value = {}
+      if (!undoing) before.value = [...before.value.slice(-49), clean]
+      undoing = false
+      clean = JSON.stringify({ ...sent, revision: saved.revision })
+      if (form.value) form.value.revision = saved.revision
+    },
+    putMeanwhile: (typed) => ({ ...typed, revision: form.value?.revision ?? typed.revision }),
+    refused(e) {
+      refused = true
+      wrong.value = Object.fromEntries(e.fields.map((f) => [f.field.replace(/^athlete\./, 'profile.'), f.detail]))
+      if (e.status === 409) conflict.value = e.message
+    },
+  })
 
   function take(a: Schemas['Athlete']) {
     form.value = structuredClone({
@@ -37,66 +60,39 @@ export function useIntake(id: string) {
       startDate: a.startDate,
     })
     clean = JSON.stringify(form.value)
-    const kept = localStorage.getItem(store)
-    if (!kept) return
-    const typed = JSON.parse(kept) as Schemas['AthleteChange']
-    if (typed.revision === a.revision) form.value = typed
-    else localStorage.removeItem(store) // somebody saved since; what they saved stands
+    const typed = outbox.waiting.get(FORM)
+    if (!typed) return
+    if (typed.revision === a.revision) {
+      form.value = JSON.parse(JSON.stringify(typed)) as Form
+      outbox.later(0)
+    } else outbox.drop(FORM) // somebody saved since; what they saved stands
   }
+  const held = () => JSON.parse(JSON.stringify(data.value)) as Schemas['Athlete']
 
   watch(
     data,
     (a) => {
       if (!a) return
       // Only take what the server holds when nothing typed here would be lost.
-      if (!form.value || (JSON.stringify(form.value) === clean && a.revision !== form.value.revision))
-        take(JSON.parse(JSON.stringify(a)))
+      if (!form.value || (JSON.stringify(form.value) === clean && a.revision !== form.value.revision)) take(held())
     },
     { immediate: true },
   )
-
-  async function send() {
-    if (!form.value || pending || conflict.value || JSON.stringify(form.value) === clean) return
-    pending = true
-    const sent = JSON.stringify(form.value)
-    ui.setSave('saving')
-    try {
-      const saved = await save.mutateAsync(JSON.parse(sent))
-      wrong.value = {}
-      if (!undoing) before.value = [...before.value.slice(-49), clean]
-      undoing = false
-      form.value.revision = saved.revision
-      clean = JSON.stringify({ ...JSON.parse(sent), revision: saved.revision })
-      if (JSON.stringify(form.value) === clean) {
-        localStorage.removeItem(store)
-        ui.setSave('saved')
-      } else void later()
-    } catch (error) {
-      const e = error as ApiError
-      wrong.value = Object.fromEntries(e.fields.map((f) => [f.field.replace(/^athlete\./, 'profile.'), f.detail]))
-      if (e.status === 409) conflict.value = e.message
-      ui.setSave(e.offline ? 'unsent' : 'refused', e.message)
-      if (e.offline) setTimeout(() => void send(), 3000)
-    } finally {
-      pending = false
-    }
-  }
-  const later = useDebounceFn(send, 500)
-
   watch(
     form,
     (now) => {
-      if (JSON.stringify(now) === clean) {
-        localStorage.removeItem(store)
+      const text = JSON.stringify(now)
+      if (text === clean) {
+        outbox.drop(FORM)
         return
       }
-      localStorage.setItem(store, JSON.stringify(now))
-      ui.setSave('saving')
-      void later()
+      refused = false
+      outbox.put(JSON.parse(text) as Form)
+      outbox.later(REST_MS)
     },
     { deep: true },
   )
-  onBeforeUnmount(() => void send())
+  onBeforeUnmount(outbox.close)
 
   /** Takes back the last saved change, by saving what stood before it. */
   function takeBack() {
@@ -104,14 +100,15 @@ export function useIntake(id: string) {
     if (!last || !form.value) return
     before.value = before.value.slice(0, -1)
     undoing = true
-    form.value = { ...(JSON.parse(last) as Schemas['AthleteChange']), revision: form.value.revision }
+    form.value = { ...(JSON.parse(last) as Form), revision: form.value.revision }
   }
 
   async function reload() {
-    localStorage.removeItem(store)
-    const fresh = await refetch()
-    if (fresh.data) take(JSON.parse(JSON.stringify(fresh.data)))
+    outbox.drop(FORM)
+    await refetch()
+    if (data.value) take(held())
     conflict.value = ''
+    refused = false
     ui.setSave('idle')
   }
 

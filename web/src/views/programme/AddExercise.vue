@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 
 const props = defineProps<{ at: string; programmeId: string; slots: Schemas['SlotInfo'][] }>()
 const emit = defineEmits<{ close: []; edit: [edit: Schemas['Edit']] }>()
@@ -19,7 +20,11 @@ watch(isOpen, () => {
 watch(slot, () => (exercise.value = ''))
 
 const { data: alternatives, error } = useQuery({
-  queryKey: ['alternatives', computed(() => props.programmeId), computed(() => props.at), slot],
+  queryKey: keys.alternatives(
+    () => props.programmeId,
+    () => props.at,
+    slot,
+  ),
   queryFn: () =>
     must(
       api.GET('/programmes/{programmeId}/alternatives', {

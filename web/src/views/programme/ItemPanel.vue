@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 
 const props = defineProps<{
   item: Schemas['Item']
@@ -66,7 +67,7 @@ function save() {
 }
 
 const { data: alternatives } = useQuery({
-  queryKey: ['alternatives', props.programmeId, props.item.id, props.item.exercise],
+  queryKey: keys.alternatives(props.programmeId, props.item.id, props.item.exercise),
   queryFn: () =>
     must(
       api.GET('/programmes/{programmeId}/alternatives', {

@@ -3,6 +3,7 @@ import { computed, ref, type Ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useForget } from '@/api/queries'
 
 /** What a draft is made from: a school, or an issued version. */
@@ -30,7 +31,7 @@ export function useDrafting(
     mutationFn: (body: DraftFrom) =>
       must(api.POST('/athletes/{athleteId}/programmes', { params: { path: { athleteId } }, body })),
     onSuccess: async (v) => {
-      client.setQueryData(['programme', v.id], v)
+      client.setQueryData(keys.programme(v.id), v)
       await forget(athleteId)
       void show(v.id)
     },
@@ -58,7 +59,7 @@ export function useDrafting(
       must(api.DELETE('/programmes/{programmeId}', { params: { path: { programmeId: view.value?.id ?? '' } } })),
     onSuccess: async () => {
       discarding.value = false
-      await client.invalidateQueries({ queryKey: ['programmes', athleteId] })
+      await client.invalidateQueries({ queryKey: keys.programmes(athleteId) })
       await forget(athleteId)
       void show()
     },

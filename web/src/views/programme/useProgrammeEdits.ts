@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { ref, type Ref } from 'vue'
 
 import { api, ApiError, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useForget } from '@/api/queries'
 import { useUi } from '@/app/ui'
 
@@ -22,14 +23,14 @@ export function useProgrammeEdits(view: Ref<View | undefined>, athleteId: string
   let last: Promise<unknown> = Promise.resolve()
 
   /** The programme as it was last answered, whichever change answered it. */
-  const held = () => client.getQueryData<View>(['programme', view.value?.id ?? '']) ?? view.value
+  const held = () => client.getQueryData<View>(keys.programme(view.value?.id ?? '')) ?? view.value
   const path = () => ({ params: { path: { programmeId: held()?.id ?? '' } } })
   const revision = () => held()?.revision ?? 0
 
   /** Sends a change when those before it are saved; one that was refused does not hold up the next. */
   function inTurn(send: () => Promise<View>): Promise<View> {
     const turn = last.then(send).then((now) => {
-      client.setQueryData(['programme', now.id], now)
+      client.setQueryData(keys.programme(now.id), now)
       return now
     })
     last = turn.catch(() => undefined)
@@ -50,7 +51,7 @@ export function useProgrammeEdits(view: Ref<View | undefined>, athleteId: string
         'Somebody else changed this programme meanwhile; your change was not made. It is shown as it is now:'
       since.value = error.since
     }
-    void client.invalidateQueries({ queryKey: ['programme', held()?.id ?? ''] })
+    void client.invalidateQueries({ queryKey: keys.programme(held()?.id ?? '') })
   }
   const common = { onMutate: () => ui.setSave('saving'), onSuccess: settle, onError: fail }
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 
 import { api, must } from '@/api/client'
+import { keys } from '@/api/keys'
 import { download, fileName } from '@/parts/download'
 
 /** A note to a doctor or physiotherapist: what was found and what was stopped, no diagnosis. */
@@ -11,7 +12,7 @@ const props = defineProps<{ athleteId: string }>()
 const to = ref<'doctor' | 'physiotherapist'>('physiotherapist')
 const remark = ref('')
 const { data: note, error } = useQuery({
-  queryKey: ['read', computed(() => props.athleteId), 'referral', to],
+  queryKey: keys.referral(() => props.athleteId, to),
   queryFn: () =>
     must(
       api.POST('/athletes/{athleteId}/referral', {

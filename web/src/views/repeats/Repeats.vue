@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useBattery } from '@/api/queries'
 import { dayAndYear } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
@@ -10,7 +11,11 @@ import ReasonRail from '@/parts/ReasonRail.vue'
 import DifferencePlot from '@/plots/DifferencePlot.vue'
 
 const client = useQueryClient()
-const { data: list, error, isPending } = useQuery({ queryKey: ['repeats'], queryFn: () => must(api.GET('/repeats')) })
+const {
+  data: list,
+  error,
+  isPending,
+} = useQuery({ queryKey: keys.repeats(), queryFn: () => must(api.GET('/repeats')) })
 const { data: battery } = useBattery()
 const chosen = ref('')
 const test = computed(() => list.value?.find((t) => t.test === chosen.value) ?? list.value?.[0])
@@ -22,7 +27,7 @@ const setConfidence = useMutation({
   mutationFn: (confidence: 80 | 90 | 95 | 99) =>
     must(api.PATCH('/battery', { body: { revision: battery.value?.revision ?? 0, confidence } })),
   onSuccess: async (b) => {
-    client.setQueryData(['battery'], b)
+    client.setQueryData(keys.battery(), b)
     await client.invalidateQueries()
   },
 })

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 
 import { api, ApiError, must, type Schemas } from '@/api/client'
 import { longDay } from '@/parts/days'
+import WrongRows from '@/parts/WrongRows.vue'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ athleteId: string; text: string }>()
@@ -89,24 +90,7 @@ const trials = computed(() => report.value?.screens.reduce((n, s) => n + s.trial
           <p class="stop" role="alert">
             {{ report.errors.length }} of {{ report.rows }} rows need a look. Nothing is saved.
           </p>
-          <div class="scroll">
-            <table class="small">
-              <thead>
-                <tr>
-                  <th>Row</th>
-                  <th>Column</th>
-                  <th>What is wrong</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="(e, i) in report.errors.slice(0, 200)" :key="i" :class="{ attention: e.unlikely }">
-                  <td class="num">{{ e.row || '–' }}</td>
-                  <td>{{ e.column }}</td>
-                  <td>{{ e.detail }}</td>
-                </tr>
-              </tbody>
-            </table>
-          </div>
+          <WrongRows :rows="report.errors" />
         </template>
       </template>
       <div class="row">
@@ -115,7 +99,7 @@ const trials = computed(() => report.value?.screens.reduce((n, s) => n + s.trial
           variant="flat"
           color="action"
           @click="run.mutate({ commit: true, confirm: false })"
-          >Save {{ trials }} trials</v-btn
+          >Save {{ trials === 1 ? '1 trial' : `${trials} trials` }}</v-btn
         >
         <v-btn
           v-if="report && hard.length === 0 && unlikely.length > 0"
@@ -129,16 +113,3 @@ const trials = computed(() => report.value?.screens.reduce((n, s) => n + s.trial
     </div>
   </v-dialog>
 </template>
-
-<style scoped>
-.scroll {
-  max-height: 320px;
-  overflow: auto;
-}
-td,
-th {
-  text-align: left;
-  padding: 2px 10px 2px 0;
-  vertical-align: top;
-}
-</style>

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useForget, useMeta, useScreens, useSession } from '@/api/queries'
 import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
@@ -50,7 +51,7 @@ const start = useMutation({
     ),
   onSuccess: async (s) => {
     starting.value = false
-    client.setQueryData(['screen', s.id], s)
+    client.setQueryData(keys.screen(s.id), s)
     await forget(props.id)
     void router.push({ name: 'screen', params: { id: props.id, screenId: s.id } })
   },
@@ -72,7 +73,7 @@ function bringIn(text: string) {
 }
 async function imported() {
   importing.value = false
-  await client.invalidateQueries({ queryKey: ['screen'] })
+  await client.invalidateQueries({ queryKey: keys.screen() })
   await forget(props.id)
   void router.replace({ name: 'screen', params: { id: props.id } })
 }

@@ -5,7 +5,7 @@ import { createVuetify } from 'vuetify'
 
 import type { Schemas } from '@/api/client'
 
-import { type CellChange, keyOf } from './cells'
+import { type CellChange, cellKey } from './cells'
 import SheetRow from './SheetRow.vue'
 import type { Trouble } from './typing'
 
@@ -79,8 +79,8 @@ it('shows typed over saved, states, and what is wrong', async () => {
   const at = (n: number) => wrapper.get<HTMLInputElement>(`[data-cell="4:${n}"]`)
   expect(at(1).element.value).toBe('-3')
   expect(at(2).element.value).toBe('stopped')
-  typed.set(keyOf('offline', '', 1), { test: 'offline', trial: 1, text: '90' })
-  trouble.set(keyOf('offline', '', 1), { text: 'unlikely', unlikely: true })
+  typed.set(cellKey({ test: 'offline', trial: 1 }), { test: 'offline', trial: 1, text: '90' })
+  trouble.set(cellKey({ test: 'offline', trial: 1 }), { text: 'unlikely', unlikely: true })
   await wrapper.vm.$nextTick()
   expect(at(1).element.value).toBe('90')
   expect(at(1).classes()).toContain('unlikely')

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { toShown } from '@/parts/speed'
 
-import { ACROSS, type CellChange, howTyped, keyOf, type Line, recordable, under } from './cells'
+import { ACROSS, type CellChange, howTyped, cellKey, type Line, recordable, under } from './cells'
 import CellInput from './CellInput.vue'
 import type { Typing } from './typing'
 
@@ -59,7 +59,7 @@ const cells = computed(() => {
   for (let c = 1; c <= props.columns; c++) {
     out.push(
       under(props.line, c).map((trial) => {
-        const key = keyOf(test.value.id, props.line.side, trial)
+        const key = cellKey({ test: test.value.id, side: props.line.side, trial })
         const t = props.typing.typed.get(key)
         const s = saved.value.get(trial)
         const status = t ? (t.status ?? '') : (s?.status ?? '')

@@ -5,28 +5,19 @@ import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 import ReasonRail from '@/parts/ReasonRail.vue'
 
-import {
-  ACROSS,
-  type CellChange,
-  keyOf,
-  layPaste,
-  letterIsKey,
-  type Line,
-  linesOf,
-  looksLikeTrialsFile,
-  recordable,
-  testsOf,
-  under,
-} from './cells'
+import { type CellChange, cellKey, layPaste, letterIsKey, type Line, looksLikeTrialsFile, recordable } from './cells'
 import LiveGrip from './LiveGrip.vue'
-import PainDialog, { type Pain } from './PainDialog.vue'
+import PainDialog from './PainDialog.vue'
 import SheetHead from './SheetHead.vue'
 import SheetRow, { type RowActions } from './SheetRow.vue'
 import SheetTroubles from './SheetTroubles.vue'
+import { after, type Spot, vertical } from './sheetWalk'
 import SkipDialog from './SkipDialog.vue'
 import TestRail from './TestRail.vue'
 import TrialActions from './TrialActions.vue'
 import { useSheet } from './useSheet'
+import { useSheetLines } from './useSheetLines'
+import { useTrialDialogs } from './useTrialDialogs'
 
 const props = defineProps<{ screenId: string; athleteId: string; meta: Schemas['Meta'] }>()
 const emit = defineEmits<{ import: [text: string] }>()
@@ -35,41 +26,10 @@ const { data: session } = useSession()
 const sheet = useSheet(props.screenId, props.athleteId, () => props.meta.tests)
 const { screen, error, typed, saved, trouble, undo, undone } = sheet
 
-const tests = computed(() =>
-  testsOf(props.meta.tests, screen.value?.set ?? [], [
-    ...(screen.value?.trials ?? []).map((t) => t.test),
-    ...[...typed.values()].map((c) => c.test),
-  ]),
-)
-/** Which tests, as one text: lines keep their identity while it stays the same. */
-const testIds = computed(() => tests.value.map((t) => t.id).join(' '))
-const lines = computed(() => {
-  const wanted = testIds.value.split(' ')
-  return linesOf(wanted.flatMap((id) => props.meta.tests.find((t) => t.id === id) ?? []))
-})
-const none: Schemas['Trial'][] = []
-/** The trials of each line; a line whose trials stay the same keeps its list. */
-const trialsOf = computed((before: Map<string, Schemas['Trial'][]> | undefined) => {
-  const now = new Map<string, Schemas['Trial'][]>()
-  for (const t of screen.value?.trials ?? []) {
-    const key = `${t.test}|${t.side ?? ''}`
-    now.set(key, [...(now.get(key) ?? []), t])
-  }
-  for (const [key, list] of now) {
-    const old = before?.get(key)
-    if (old?.length === list.length && old.every((t, i) => t === list[i])) now.set(key, old)
-  }
-  return now
-})
-const columns = computed(() => Math.min(ACROSS, Math.max(1, ...tests.value.map((t) => t.trials))))
-const here = ref({ line: 0, trial: 1 })
+const { lines, columns, reads, trialsOf } = useSheetLines(() => props.meta.tests, screen, typed)
+const here = ref<Spot>({ line: 0, trial: 1 })
 const pasteTrouble = ref('')
-const pain = ref<{ key: string; line: Line; trial: number } | null>(null)
-const skip = ref<{ line: Line; trial: number } | null>(null)
-/** Where typing goes on after a dialog. */
-let resume: [line: number, trial: number] = [0, 1]
 
-const reads = computed(() => new Map((screen.value?.tests ?? []).map((t) => [t.test, t])))
 const selected = computed(() => lines.value[here.value.line])
 const chosen = computed(() =>
   selected.value
@@ -82,8 +42,8 @@ const speedUnit = computed(() => session.value?.units.speed ?? 'm/s')
 function locked(line: Line): boolean {
   return line.test.exertion === true && screen.value?.mayExert === false
 }
-const shown = (line: Line, trial: number) => sheet.shown(keyOf(line.test.id, line.side, trial))
-const inCell = (line: Line, trial: number) => sheet.inCell(keyOf(line.test.id, line.side, trial))
+const shown = (line: Line, trial: number) => sheet.shown(cellKey({ test: line.test.id, side: line.side, trial }))
+const inCell = (line: Line, trial: number) => sheet.inCell(cellKey({ test: line.test.id, side: line.side, trial }))
 
 function variantOf(line: Line): string {
   return reads.value.get(line.test.id)?.variant ?? screen.value?.variants[line.test.id] ?? ''
@@ -103,7 +63,7 @@ function rewrite(line: Line, change: Partial<CellChange>) {
   const cells: CellChange[] = []
   for (const side of lines.value.filter((l) => l.test.id === line.test.id)) {
     for (let trial = 1; trial <= line.test.trials; trial++) {
-      const t = saved.value.get(keyOf(line.test.id, side.side, trial))
+      const t = saved.value.get(cellKey({ test: line.test.id, side: side.side, trial }))
       if (t)
         cells.push({
           test: t.test,
@@ -125,40 +85,20 @@ function rewrite(line: Line, change: Partial<CellChange>) {
   if (cells.length > 0) sheet.put(cells)
 }
 const table = ref<HTMLTableElement>()
-function focus(line: number, trial: number) {
-  const target = table.value?.querySelector<HTMLInputElement>(`[data-cell="${line}:${trial}"]`)
+function focus(at: Spot) {
+  const target = table.value?.querySelector<HTMLInputElement>(`[data-cell="${at.line}:${at.trial}"]`)
   target?.focus()
   target?.select()
 }
-
-/** The next cell in the order of the protocol: next trial, next side, next test. */
-function after(line: number, trial: number): [number, number] | undefined {
-  const l = lines.value[line]
-  if (l && trial < l.test.trials && !locked(l)) return [line, trial + 1]
-  for (let i = line + 1; i < lines.value.length; i++) {
-    const n = lines.value[i]
-    if (n && !locked(n)) return [i, 1]
-  }
-  return undefined
-}
-
-/** Up or down: within the stacked trials of a long test first, then to the next line. */
-function vertical(index: number, trial: number, by: 1 | -1): [number, number] {
-  const stacked = trial + by * ACROSS
-  if (stacked >= 1 && stacked <= (lines.value[index]?.test.trials ?? 0)) return [index, stacked]
-  const next = lines.value[index + by]
-  if (!next) return [index, trial]
-  const column = ((trial - 1) % ACROSS) + 1
-  const places = under(next, column)
-  return [index + by, (by === 1 ? places[0] : places.at(-1)) ?? next.test.trials]
-}
+const next = (at: Spot) => after(lines.value, locked, at)
 
 function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
   const input = event.target as HTMLInputElement
-  const key = keyOf(line.test.id, line.side, trial)
-  const move = (l: number, t: number) => {
+  const key = cellKey({ test: line.test.id, side: line.side, trial })
+  const at = { line: index, trial }
+  const move = (to: Spot) => {
     event.preventDefault()
-    focus(l, t)
+    focus(to)
   }
   switch (event.key) {
     case 'Enter': {
@@ -166,19 +106,19 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       if (trouble.get(key)?.unlikely && input.value.trim() === (typed.get(key)?.text ?? '')) {
         sheet.confirm(key)
       } else commit(line, trial, input.value)
-      const next = after(index, trial)
-      if (next) void nextTick(() => focus(...next))
+      const to = next(at)
+      if (to) void nextTick(() => focus(to))
       return
     }
     case 'ArrowDown':
-      return move(...vertical(index, trial, 1))
+      return move(vertical(lines.value, at, 1))
     case 'ArrowUp':
-      return move(...vertical(index, trial, -1))
+      return move(vertical(lines.value, at, -1))
     case 'ArrowRight':
-      if (input.selectionStart === input.value.length) move(index, trial + 1)
+      if (input.selectionStart === input.value.length) move({ line: index, trial: trial + 1 })
       return
     case 'ArrowLeft':
-      if (input.selectionStart === 0) move(index, trial - 1)
+      if (input.selectionStart === 0) move({ line: index, trial: trial - 1 })
       return
     case 'Escape':
       sheet.drop(key)
@@ -194,9 +134,9 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
   }
   if (!letterIsKey(input)) return
   const does: Record<string, () => void> = {
-    s: () => stopped(line, trial),
-    k: () => askSkip(line, index, trial),
-    p: () => askPain(line, index, trial),
+    s: () => write(at, { status: 'stopped' }),
+    k: () => dialogs.askSkip(at),
+    p: () => dialogs.askPain(at),
     ...(recordable(line.test) ? { r: () => (recording.value = line) } : {}),
   }
   if (!does[event.key]) return
@@ -204,17 +144,17 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
   does[event.key]?.()
 }
 
-function stopped(line: Line, trial: number) {
-  sheet.put([{ test: line.test.id, side: line.side, trial, status: 'stopped' }])
+/** Writes something into a cell: what is left out of the change is empty. */
+function write(at: Spot, change: Partial<CellChange>) {
+  const line = lines.value[at.line]
+  if (line) sheet.put([{ test: line.test.id, side: line.side, trial: at.trial, ...change }])
 }
-function askSkip(line: Line, index: number, trial: number) {
-  skip.value = { line, trial }
-  resume = [index, trial]
+function textAt(at: Spot): string {
+  const line = lines.value[at.line]
+  return line ? shown(line, at.trial).text : ''
 }
-function askPain(line: Line, index: number, trial: number) {
-  pain.value = { key: keyOf(line.test.id, line.side, trial), line, trial }
-  resume = [index, trial]
-}
+const dialogs = useTrialDialogs<Spot>({ textAt, write, next, focus })
+const { painOpen, skipOpen } = dialogs
 
 const recording = ref<Line | null>(null)
 const live = computed({
@@ -223,33 +163,6 @@ const live = computed({
     if (!open) recording.value = null
   },
 })
-
-function savePain(p: Pain, stops: boolean) {
-  if (!pain.value) return
-  const { line, trial, key } = pain.value
-  const text = typed.get(key)?.text ?? saved.value.get(key)?.text ?? ''
-  sheet.put([
-    {
-      test: line.test.id,
-      side: line.side,
-      trial,
-      text: stops ? '' : text,
-      status: stops || !text ? 'stopped' : 'done',
-      pain: p.pain,
-      region: p.region,
-      note: p.note,
-    },
-  ])
-  resume = after(resume[0], trial) ?? resume
-  pain.value = null
-}
-function saveSkip(note: string) {
-  if (!skip.value) return
-  const { line, trial } = skip.value
-  sheet.put([{ test: line.test.id, side: line.side, trial, status: 'skipped', note }])
-  resume = after(resume[0], trial) ?? resume
-  skip.value = null
-}
 
 function onPaste(event: ClipboardEvent, index: number, trial: number) {
   const text = event.clipboardData?.getData('text/plain') ?? ''
@@ -280,7 +193,7 @@ const stopWaiting = watch(
   (s) => {
     if (!s) return
     void nextTick(() => {
-      focus(0, 1)
+      focus({ line: 0, trial: 1 })
       stopWaiting()
     })
   },
@@ -323,7 +236,7 @@ const stopWaiting = watch(
               :index="i"
               :columns="columns"
               :read="reads.get(line.test.id)"
-              :trials="trialsOf.get(line.test.id + '|' + line.side) ?? none"
+              :trials="trialsOf(line)"
               :variant="screen.variants[line.test.id] ?? ''"
               :locked="locked(line)"
               :speed="speedUnit"
@@ -340,9 +253,9 @@ const stopWaiting = watch(
           :disabled="!selected || locked(selected)"
           :undo="undo.length > 0"
           :redo="undone.length > 0"
-          @pain="selected && askPain(selected, here.line, here.trial)"
-          @stopped="selected && stopped(selected, here.trial)"
-          @skip="selected && askSkip(selected, here.line, here.trial)"
+          @pain="dialogs.askPain(here)"
+          @stopped="write(here, { status: 'stopped' })"
+          @skip="dialogs.askSkip(here)"
           @undo="sheet.takeBack"
           @redo="sheet.bringBack"
         />
@@ -369,14 +282,14 @@ const stopWaiting = watch(
       @keep="sheet.put($event, 'recording')"
     />
     <PainDialog
-      :open="pain !== null"
+      :open="painOpen"
       :regions="props.meta.regions"
       :stops-at="props.meta.painStops"
-      @save="savePain"
-      @close="pain = null"
-      @closed="focus(...resume)"
+      @save="dialogs.savePain"
+      @close="dialogs.close"
+      @closed="dialogs.goOn"
     />
-    <SkipDialog :open="skip !== null" @save="saveSkip" @close="skip = null" @closed="focus(...resume)" />
+    <SkipDialog :open="skipOpen" @save="dialogs.saveSkip" @close="dialogs.close" @closed="dialogs.goOn" />
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 import { timeOfDay } from '@/parts/clock'
+import { capital } from '@/parts/words'
 import HistoryLine from '@/plots/HistoryLine.vue'
 
 /** What the selected test is, how it is done, what its results are held against, and how sure they are. */
@@ -14,7 +15,6 @@ const props = defineProps<{
 }>()
 
 const measured = computed(() => props.read && props.read.status !== 'not-measured')
-const cap = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 const voids = computed(() => (props.test.voids ?? []).join('; '))
 const last = computed(() => [...props.trials].sort((a, b) => (a.at ?? '').localeCompare(b.at ?? '')).at(-1))
 const { data: session } = useSession()
@@ -43,10 +43,10 @@ const time = (at: string | undefined) => timeOfDay(at, session.value?.zone)
         :label="`${props.test.name} ${s.side}`"
       />
       <p v-if="s.percentile !== undefined" class="small">
-        {{ cap(s.side) }}: percentile {{ s.percentile }} of {{ s.reference }}.
+        {{ capital(s.side) }}: percentile {{ s.percentile }} of {{ s.reference }}.
       </p>
       <p v-for="r in s.references ?? []" :key="r.source + s.side" class="small" :class="{ quiet: !r.fits }">
-        {{ s.side ? cap(s.side) + ': ' : ''
+        {{ s.side ? capital(s.side) + ': ' : ''
         }}<template v-if="r.percentile !== undefined">percentile {{ r.percentile }}; </template>{{ r.text }}
         <span class="quiet">({{ r.source }}; {{ r.mark }})</span>
       </p>

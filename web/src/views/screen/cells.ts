@@ -62,8 +62,9 @@ export function letterIsKey(input: HTMLInputElement): boolean {
   return input.selectionStart === 0 && input.selectionEnd === input.value.length
 }
 
-export function keyOf(test: string, side: string, trial: number): string {
-  return `${test}|${side}|${trial}`
+/** Names a cell of a screen among the others. */
+export function cellKey(c: { test: string; side?: string | undefined; trial: number }): string {
+  return `${c.test}|${c.side ?? ''}|${c.trial}`
 }
 
 /**

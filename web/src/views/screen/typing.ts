@@ -1,9 +1,10 @@
-import { reactive, watch } from 'vue'
+import { reactive } from 'vue'
 
-import { ApiError, type Schemas } from '@/api/client'
+import type { ApiError, Schemas } from '@/api/client'
 import { useUi } from '@/app/ui'
+import { createOutbox } from '@/parts/outbox'
 
-import { type CellChange, keyOf } from './cells'
+import { type CellChange, cellKey } from './cells'
 
 export interface Trouble {
   text: string
@@ -13,8 +14,8 @@ export interface Trouble {
 }
 
 interface Options {
-  /** Where what is not sent yet is kept in the browser. */
-  store: string
+  /** What is typed into: what is not sent yet is kept in the browser under it. */
+  name: string
   /** What the server holds, by cell. */
   saved: () => Map<string, Schemas['Trial']>
   /** Sends cells, all or none. */
@@ -28,25 +29,35 @@ interface Options {
 export type Typing = ReturnType<typeof createTyping>
 
 /**
- * Cells being typed into one screen: what was typed and is not saved yet, what was refused, and what can be taken back.
- * What is not saved is kept in the browser too, so that a reload or a lost connection loses nothing. Others may type
+ * Cells being typed into one screen: an outbox of them, what was refused, and what can be taken back. Others may type
  * into the same screen: each cell is sent with the revision it was seen at.
  */
 export function createTyping(o: Options) {
   const ui = useUi()
-  const typed = reactive(new Map<string, CellChange>(restore(o.store)))
   const trouble = reactive(new Map<string, Trouble>())
   const undo = reactive<{ label: string; cells: CellChange[] }[]>([])
   const undone = reactive<{ label: string; cells: CellChange[] }[]>([])
-  let sending = false
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let closed = false
-
-  watch(typed, () => localStorage.setItem(o.store, JSON.stringify([...typed.values()])), { deep: true })
+  const revOf = (key: string) => o.saved().get(key)?.rev ?? 0
+  const {
+    waiting: typed,
+    put: wait,
+    drop: forget,
+    later,
+    close,
+  } = createOutbox<CellChange>({
+    name: o.name,
+    keyOf: cellKey,
+    send: o.save,
+    ready: o.ready,
+    held: (key) => trouble.has(key),
+    refused: mark,
+    // Typed on while it was being sent: what was sent is what was seen.
+    putMeanwhile: (c) => ({ ...c, seen: revOf(cellKey(c)) }),
+  })
 
   /** The cell as it is saved now, as a change that would bring it back. */
   function before(c: CellChange): CellChange {
-    const key = keyOf(c.test, c.side ?? '', c.trial)
+    const key = cellKey(c)
     const waiting = typed.get(key)
     if (waiting && !trouble.has(key)) return { ...waiting, confirmed: true, seen: undefined }
     const t = o.saved().get(key)
@@ -73,13 +84,11 @@ export function createTyping(o: Options) {
     later(0)
     remember(cells, label)
     for (const c of cells) {
-      const key = keyOf(c.test, c.side ?? '', c.trial)
+      const key = cellKey(c)
       trouble.delete(key)
       // A cell typed twice before it is sent was seen when it was typed first.
-      const seen = typed.get(key)?.seen ?? o.saved().get(key)?.rev ?? 0
-      typed.set(key, { unit: o.unitOf(c.test), ...c, seen })
+      wait({ unit: o.unitOf(c.test), ...c, seen: typed.get(key)?.seen ?? revOf(key) })
     }
-    ui.setSave('saving')
   }
 
   /** What stands there now, so that it can be brought back: by undo, or, of what is being undone, by redo. */
@@ -102,8 +111,8 @@ export function createTyping(o: Options) {
   function again(key: string, change: Partial<CellChange>) {
     const c = typed.get(key)
     if (!c) return
-    typed.set(key, { ...c, ...change })
     trouble.delete(key)
+    wait({ ...c, ...change })
     later(0)
   }
   const confirm = (key: string) => again(key, { confirmed: true })
@@ -111,51 +120,13 @@ export function createTyping(o: Options) {
   const keepMine = (key: string) => again(key, { seen: trouble.get(key)?.clash?.seen ?? 0 })
 
   function drop(key: string) {
-    typed.delete(key)
+    forget(key)
     trouble.delete(key)
     if (trouble.size === 0) ui.setSave('idle')
   }
 
-  /** Sends after ms; with 0 once the work at hand is done. */
-  function later(ms: number) {
-    clearTimeout(timer)
-    if (ms === 0) queueMicrotask(() => void send())
-    else if (!closed) timer = setTimeout(() => void send(), ms)
-  }
-
-  async function send() {
-    if (sending || !o.ready()) return
-    const batch = [...typed.entries()].filter(([key]) => !trouble.has(key))
-    if (batch.length === 0) {
-      if (trouble.size > 0) ui.setSave('refused', 'look at the marked cells')
-      return
-    }
-    sending = true
-    ui.setSave('saving')
-    try {
-      await o.save(batch.map(([, c]) => c))
-      for (const [key, c] of batch) {
-        const now = typed.get(key)
-        if (now === c) typed.delete(key)
-        // Typed on while it was being sent: what was sent is what was seen.
-        else if (now) typed.set(key, { ...now, seen: o.saved().get(key)?.rev ?? 0 })
-      }
-      if (trouble.size > 0) ui.setSave('refused', 'look at the marked cells')
-      else ui.setSave('saved')
-    } catch (e) {
-      refused(e as ApiError, batch)
-    } finally {
-      sending = false
-    }
-    if ([...typed.keys()].some((k) => !trouble.has(k))) later(ui.save === 'unsent' ? 3000 : 0)
-  }
-
   /** Marks the cells that were refused; the rest of the batch goes again without them. */
-  function refused(e: ApiError, batch: [string, CellChange][]) {
-    if (e.offline || e.status === 401) {
-      ui.setSave('unsent', e.message)
-      return
-    }
+  function mark(e: ApiError, batch: [string, CellChange][]) {
     let marked = 0
     for (const f of e.fields) {
       const at = /^cells\[(\d+)\]/.exec(f.field)
@@ -165,13 +136,6 @@ export function createTyping(o: Options) {
       marked++
     }
     if (marked === 0) for (const [key] of batch) trouble.set(key, { text: e.message, unlikely: false })
-    ui.setSave('refused', e.message)
-  }
-
-  /** Sends what is left and takes nothing more. */
-  function close() {
-    closed = true
-    void send()
   }
 
   /** The text and state of a cell as it is shown: typed over saved. */
@@ -206,14 +170,5 @@ export function createTyping(o: Options) {
     close,
     shown,
     inCell,
-  }
-}
-
-function restore(store: string): [string, CellChange][] {
-  try {
-    const cells = JSON.parse(localStorage.getItem(store) ?? '[]') as CellChange[]
-    return cells.map((c) => [keyOf(c.test, c.side ?? '', c.trial), c])
-  } catch {
-    return []
   }
 }

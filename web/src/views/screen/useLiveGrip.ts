@@ -1,6 +1,6 @@
-import { onBeforeUnmount, ref, shallowRef } from 'vue'
+import { onBeforeUnmount, shallowRef } from 'vue'
 
-import { openStream, type Stream } from '@/api/events'
+import { type LiveEvent, useLive } from '@/parts/useLive'
 
 export interface Squeeze {
   onset: number
@@ -13,24 +13,10 @@ export interface Squeeze {
   rate: number
 }
 
-interface LiveEvent {
+interface GripEvent extends LiveEvent {
   state: 'live' | 'lost' | 'ended'
-  text?: string
-  device?: string
   samples: [number, number][]
   squeezes: Squeeze[]
-  health: {
-    kept: number
-    duplicates: number
-    late: number
-    missing: number
-    impossible: number
-    thinned: number
-    gaps: number
-    full: boolean
-  }
-  garbage: number
-  lost: number
 }
 
 /** Seconds of trace that are drawn. */
@@ -41,67 +27,33 @@ export const WINDOW = 20
  * they were last measured. Nothing is saved until the coach keeps it.
  */
 export function useLiveGrip() {
-  const state = ref<'idle' | 'waiting' | 'live' | 'lost' | 'ended' | 'refused'>('idle')
-  const text = ref('')
-  const device = ref('')
   const trace = shallowRef<[number, number][]>([])
   const squeezes = shallowRef<Squeeze[]>([])
-  const health = ref<string[]>([])
-  let source: Stream | undefined
+  const live = useLive<GripEvent>({
+    path: '/devices/grip/live',
+    refused: { state: 'refused', text: 'The dynamometer does not answer.' },
+    gone: { state: 'ended', text: 'The connection to Dunnock is gone. What was recorded can be kept.' },
+    over: ['ended'],
+    take(e) {
+      live.state.value = e.state
+      live.text.value = e.text ?? ''
+      squeezes.value = e.squeezes
+      const all = trace.value.concat(e.samples)
+      const from = (all.at(-1)?.[0] ?? 0) - WINDOW
+      trace.value = all.filter((p) => p[0] >= from)
+    },
+  })
 
   function start() {
-    stop()
-    state.value = 'waiting'
-    text.value = 'Looking for the dynamometer …'
     trace.value = []
     squeezes.value = []
-    health.value = []
-    source = openStream<LiveEvent>('/devices/grip/live', {
-      event: take,
-      refused: (why) => {
-        state.value = 'refused'
-        text.value = why || 'The dynamometer does not answer.'
-      },
-      ended: () => {
-        if (state.value === 'ended') return
-        state.value = 'ended'
-        text.value = 'The connection to Dunnock is gone. What was recorded can be kept.'
-      },
-    })
+    live.start({ state: 'waiting', text: 'Looking for the dynamometer …' })
   }
-
-  function take(e: LiveEvent) {
-    state.value = e.state
-    text.value = e.text ?? ''
-    device.value = e.device ?? ''
-    squeezes.value = e.squeezes
-    const all = trace.value.concat(e.samples)
-    const from = (all.at(-1)?.[0] ?? 0) - WINDOW
-    trace.value = all.filter((p) => p[0] >= from)
-    health.value = words(e)
-    if (e.state === 'ended') source?.close()
-  }
-
   function stop() {
-    source?.close()
-    source = undefined
-    if (state.value === 'live' || state.value === 'lost' || state.value === 'waiting') state.value = 'ended'
+    live.close()
+    if (['live', 'lost', 'waiting'].includes(live.state.value)) live.state.value = 'ended'
   }
   onBeforeUnmount(stop)
 
-  return { state, text, device, trace, squeezes, health, start, stop }
-}
-
-function words(e: LiveEvent): string[] {
-  const n = (count: number, what: string) => (count > 0 ? [`${count} ${what}`] : [])
-  return [
-    ...n(e.lost, e.lost === 1 ? 'loss of the instrument' : 'losses of the instrument'),
-    ...n(e.garbage, 'unreadable lines'),
-    ...n(e.health.duplicates, 'samples sent twice'),
-    ...n(e.health.late, 'late samples'),
-    ...n(e.health.missing, 'samples missing'),
-    ...n(e.health.impossible, 'impossible values'),
-    ...n(e.health.thinned, 'samples thinned out'),
-    ...n(e.health.gaps, 'pauses'),
-  ]
+  return { ...live, trace, squeezes, start, stop }
 }

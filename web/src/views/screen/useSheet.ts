@@ -3,11 +3,11 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, watch } from 'vue'
 
 import { api, type ApiError, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useChanges, useForget, useSession } from '@/api/queries'
 import { useUi } from '@/app/ui'
-import { unsentKey } from '@/parts/unsent'
 
-import { keyOf, type Test } from './cells'
+import { cellKey, type Test } from './cells'
 import { createTyping } from './typing'
 
 type Screen = Schemas['Screen']
@@ -18,7 +18,7 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   const client = useQueryClient()
   const forget = useForget()
   const { data: session } = useSession()
-  const queryKey = ['screen', screenId]
+  const queryKey = keys.screen(screenId)
 
   const { data: screen, error } = useQuery({
     queryKey,
@@ -48,7 +48,7 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
   const forgetLater = useDebounceFn(() => forget(athleteId), 1200)
 
   const typing = createTyping({
-    store: unsentKey(`screen.${screenId}`),
+    name: `screen.${screenId}`,
     saved: () => saved.value,
     save: (cells) => patch({ cells }),
     unitOf: (id) => unitOf(tests(), id, session.value?.units.speed ?? 'm/s'),
@@ -85,10 +85,9 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
 export function merged(have: Screen | undefined, now: Screen): Screen | undefined {
   if (now.since === undefined) return now
   if (have?.revision !== now.since) return undefined
-  const key = (t: Schemas['CellPlace']) => keyOf(t.test, t.side ?? '', t.trial)
-  const trials = new Map(have.trials.map((t) => [key(t), t]))
-  for (const c of now.cleared ?? []) trials.delete(key(c))
-  for (const t of now.trials) trials.set(key(t), t)
+  const trials = new Map(have.trials.map((t) => [cellKey(t), t]))
+  for (const c of now.cleared ?? []) trials.delete(cellKey(c))
+  for (const t of now.trials) trials.set(cellKey(t), t)
   const reads = new Map(now.tests.map((t) => [t.test, t]))
   const whole = { ...now, trials: [...trials.values()], tests: have.tests.map((t) => reads.get(t.test) ?? t) }
   delete whole.since
@@ -97,7 +96,7 @@ export function merged(have: Screen | undefined, now: Screen): Screen | undefine
 }
 
 export function trialsByKey(trials: Schemas['Trial'][]): Map<string, Schemas['Trial']> {
-  return new Map(trials.map((t) => [keyOf(t.test, t.side ?? '', t.trial), t]))
+  return new Map(trials.map((t) => [cellKey(t), t]))
 }
 
 /** The unit a test's values are typed in; a lift names its own. */

@@ -4,6 +4,7 @@ import { computed, reactive } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, ApiError, must } from '@/api/client'
+import { keys } from '@/api/keys'
 
 import Gate from './Gate.vue'
 
@@ -21,7 +22,7 @@ const form = reactive({
 const setup = useMutation({
   mutationFn: () => must(api.POST('/setup', { body: { ...form } })),
   onSuccess: (session) => {
-    client.setQueryData(['session'], session)
+    client.setQueryData(keys.session(), session)
     void router.replace('/')
   },
 })

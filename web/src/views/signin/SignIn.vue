@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
+import { keys } from '@/api/keys'
 
 import Gate from './Gate.vue'
 
@@ -13,12 +14,12 @@ const client = useQueryClient()
 const email = ref('')
 const password = ref('')
 
-const { data: setup } = useQuery({ queryKey: ['setup'], queryFn: () => must(api.GET('/setup')) })
+const { data: setup } = useQuery({ queryKey: keys.setup(), queryFn: () => must(api.GET('/setup')) })
 
 const signIn = useMutation({
   mutationFn: () => must(api.POST('/session', { body: { email: email.value, password: password.value } })),
   onSuccess: (session) => {
-    client.setQueryData(['session'], session)
+    client.setQueryData(keys.session(), session)
     const next = route.query.next
     void router.replace(typeof next === 'string' && next.startsWith('/') && !next.startsWith('//') ? next : '/')
   },

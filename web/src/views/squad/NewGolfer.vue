@@ -4,6 +4,7 @@ import { computed, reactive } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, ApiError, must } from '@/api/client'
+import { keys } from '@/api/keys'
 
 const open = defineModel<boolean>({ required: true })
 const router = useRouter()
@@ -13,7 +14,7 @@ const form = reactive({ name: '', birthDate: '', playingSide: 'right' as 'right'
 const add = useMutation({
   mutationFn: () => must(api.POST('/athletes', { body: { profile: { ...form, trainingMonths: 0 } } })),
   onSuccess: async (golfer) => {
-    await client.invalidateQueries({ queryKey: ['squad'] })
+    await client.invalidateQueries({ queryKey: keys.squad() })
     open.value = false
     void router.push({ name: 'intake', params: { id: golfer.id } })
   },

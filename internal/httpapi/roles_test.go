@@ -1,0 +1,49 @@
+package httpapi
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/labstack/echo/v5"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/testkit"
+	"dunnock/internal/httpapi/gen"
+	"dunnock/internal/postgres/pgtest"
+)
+
+func TestEveryRouteStatesItsLeastRole(t *testing.T) {
+	contract, err := gen.GetSpec()
+	require.NoError(t, err)
+	least, err := leastRoles(contract)
+	require.NoError(t, err)
+	db := pgtest.Store(t)
+	handler, end, err := New(Options{App: app.New(db, time.Now, testkit.Day), Store: db})
+	require.NoError(t, err)
+	t.Cleanup(end)
+	served := 0
+	for _, r := range handler.(*echo.Echo).Router().Routes() {
+		if r.Path == Base+"/*" || !strings.HasPrefix(r.Path, Base+"/") {
+			continue
+		}
+		served++
+		assert.Contains(t, least, r.Method+" "+r.Path)
+	}
+	assert.Equal(t, len(least), served)
+	assert.Equal(t, app.Anybody, least["POST "+Base+"/session"])
+	assert.Equal(t, app.Coach, least["GET "+Base+"/athletes/:athleteId"])
+	assert.Equal(t, app.Coach, least["POST "+Base+"/devices/plates/live"])
+}
+
+func TestARouteWithoutARoleStopsTheServer(t *testing.T) {
+	for _, role := range []any{nil, "", "owner", 3} {
+		op := &openapi3.Operation{Extensions: map[string]any{"x-least-role": role}}
+		contract := &openapi3.T{Paths: openapi3.NewPaths(openapi3.WithPath("/golfers", &openapi3.PathItem{Get: op}))}
+		_, err := leastRoles(contract)
+		assert.ErrorContains(t, err, "no known x-least-role for GET /golfers")
+	}
+}

@@ -1,0 +1,38 @@
+import { computed, type ComputedRef, type MaybeRefOrGetter, toValue } from 'vue'
+
+type Part = MaybeRefOrGetter<string | number> | undefined
+
+/** A key of its name and parts; a part that is left out leaves the key of all that begin with those before it. */
+function key(name: string, ...parts: Part[]): (string | number | ComputedRef<string | number>)[] {
+  const given = parts.filter((p) => p !== undefined)
+  return [name, ...given.map((p) => (typeof p === 'string' || typeof p === 'number' ? p : computed(() => toValue(p))))]
+}
+
+/** What answers of the server are kept under in the browser. Nothing is kept under a key that is not made here. */
+export const keys = {
+  session: () => key('session'),
+  setup: () => key('setup'),
+  version: () => key('version'),
+  meta: () => key('meta'),
+  battery: () => key('battery'),
+  repeats: () => key('repeats'),
+  squad: () => key('squad'),
+  athlete: (athlete?: Part) => key('athlete', athlete),
+  read: (athlete?: Part, school?: Part) => key('read', athlete, school),
+  referral: (athlete: Part, to: Part) => key('read', athlete, 'referral', to),
+  screens: (athlete?: Part) => key('screens', athlete),
+  screen: (screen?: Part) => key('screen', screen),
+  programmes: (athlete?: Part) => key('programmes', athlete),
+  programme: (programme?: Part) => key('programme', programme),
+  alternatives: (programme: Part, at: Part, of: Part) => key('alternatives', programme, at, of),
+  force: (athlete?: Part) => key('force', athlete),
+  recording: (recording?: Part) => key('recording', recording),
+  trace: (recording: Part, settings: Part) => key('trace', recording, settings),
+  overlay: (first: Part, second: Part) => key('overlay', first, second),
+  uploads: () => key('uploads'),
+  upload: (upload: Part) => key('upload', upload),
+  days: () => key('days'),
+  day: (day: Part) => key('day', day),
+  station: (day: Part, station: Part) => key('station', day, station),
+  stations: (set: Part) => key('stations', set),
+}

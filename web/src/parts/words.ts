@@ -1,0 +1,8 @@
+/** A name of the contract as it is read: `no-impact` is `no impact`. */
+export const spaced = (s: string) => s.replaceAll('-', ' ')
+
+/** A sentence's first letter as one. */
+export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
+
+/** A number with a true minus sign. */
+export const signed = (v: number, decimals = 0) => v.toFixed(decimals).replace('-', '−')

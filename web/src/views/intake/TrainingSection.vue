@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+
+const form = defineModel<Schemas['AthleteChange']>({ required: true })
+const props = defineProps<{ schools: Schemas['SchoolInfo'][]; kit: string[]; wrong: Record<string, string> }>()
+
+const days = [
+  ['mon', 'Mon'],
+  ['tue', 'Tue'],
+  ['wed', 'Wed'],
+  ['thu', 'Thu'],
+  ['fri', 'Fri'],
+  ['sat', 'Sat'],
+  ['sun', 'Sun'],
+] as const
+
+function toggle<T>(list: T[], item: T) {
+  const at = list.indexOf(item)
+  if (at < 0) list.push(item)
+  else list.splice(at, 1)
+}
+
+function setShare(text: string | number) {
+  const n = Number(text)
+  if (text === '' || Number.isNaN(n)) delete form.value.otherSideShare
+  else form.value.otherSideShare = Math.round(n)
+}
+</script>
+
+<template>
+  <section>
+    <h2>Training</h2>
+    <div class="row chips" role="group" aria-label="Days that can be trained on">
+      <label v-for="[d, name] in days" :key="d"
+        ><input type="checkbox" :checked="form.training.days.includes(d)" @change="toggle(form.training.days, d)" />
+        {{ name }}</label
+      >
+    </div>
+    <div class="grid">
+      <v-select
+        v-model="form.training.sessions"
+        label="Sessions a week"
+        :items="[{ title: 'not said', value: 0 }, 2, 3]"
+      />
+      <v-text-field
+        v-model.number="form.training.minutes"
+        label="Minutes a session"
+        type="number"
+        min="0"
+        max="150"
+        :error-messages="props.wrong['training.minutes']"
+      />
+      <v-text-field v-model.number="form.training.barKg" label="Empty trap bar (kg)" type="number" min="0" />
+      <v-text-field
+        v-model.number="form.training.plateStepKg"
+        label="Smallest step on the bar (kg)"
+        type="number"
+        min="0"
+        step="0.5"
+      />
+      <v-select
+        v-model="form.school"
+        label="School"
+        :items="props.schools.map((x) => ({ title: x.name, value: x.id }))"
+      />
+      <v-text-field v-model="form.startDate" label="Next programme starts (empty: Monday)" type="date" />
+      <v-text-field
+        :model-value="form.otherSideShare ?? ''"
+        label="Swings from the other side, % (empty: the school's)"
+        type="number"
+        min="0"
+        max="100"
+        :error-messages="props.wrong['otherSideShare']"
+        @update:model-value="setShare"
+      />
+    </div>
+    <div class="row chips" role="group" aria-label="Kit at hand">
+      <label v-for="k in props.kit" :key="k"
+        ><input type="checkbox" :checked="form.training.kit.includes(k)" @change="toggle(form.training.kit, k)" />
+        {{ k }}</label
+      >
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
+  gap: 12px;
+  margin-top: 12px;
+}
+.chips {
+  margin: 10px 0;
+  gap: 6px 16px;
+}
+</style>

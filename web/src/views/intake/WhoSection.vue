@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+
+import SpeedField from './SpeedField.vue'
+
+const form = defineModel<Schemas['AthleteChange']>({ required: true })
+const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' }>()
+</script>
+
+<template>
+  <section>
+    <h2>Who</h2>
+    <div class="grid">
+      <v-text-field v-model="form.profile.name" label="Name" :error-messages="props.wrong['profile.name']" />
+      <v-text-field
+        v-model="form.profile.birthDate"
+        label="Birth date"
+        type="date"
+        :error-messages="props.wrong['profile.birthDate']"
+      />
+      <v-select
+        v-model="form.profile.playingSide"
+        label="Plays from the"
+        :items="[
+          { title: 'right side', value: 'right' },
+          { title: 'left side', value: 'left' },
+        ]"
+      />
+      <v-select
+        v-model="form.profile.writingHand"
+        label="Writing hand"
+        :items="[
+          { title: 'not said', value: '' },
+          { title: 'right', value: 'right' },
+          { title: 'left', value: 'left' },
+        ]"
+      />
+      <v-select
+        v-model="form.profile.sex"
+        label="Sex, for reference values only"
+        :items="[
+          { title: 'left out', value: '' },
+          { title: 'female', value: 'female' },
+          { title: 'male', value: 'male' },
+        ]"
+      />
+      <v-text-field
+        v-model.number="form.profile.trainingMonths"
+        label="Months of regular strength training"
+        type="number"
+        min="0"
+        :error-messages="props.wrong['profile.trainingMonths']"
+      />
+      <v-checkbox
+        v-if="form.profile.trainingMonths >= 60"
+        v-model="form.profile.advanced"
+        label="I confirm: advanced"
+      />
+      <SpeedField
+        v-model="form.profile.goalSpeed"
+        label="Goal club speed"
+        :unit="props.speed"
+        :error="props.wrong['profile.goalSpeed']"
+      />
+      <v-text-field
+        v-model.number="form.profile.driverMassG"
+        label="Driver mass (g)"
+        type="number"
+        min="0"
+        :error-messages="props.wrong['profile.driverMassG']"
+      />
+      <v-text-field v-model="form.profile.goalText" label="Goal in their words" class="wide" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
+  gap: 12px;
+  margin-top: 12px;
+}
+.wide {
+  grid-column: span 2;
+}
+</style>

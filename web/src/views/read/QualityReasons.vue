@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import { capital } from '@/parts/words'
+import HistoryLine from '@/plots/HistoryLine.vue'
+
+/** What a quality rests on: its tests, what they are compared with, and their history. */
+const props = defineProps<{
+  quality: Schemas['Standing']
+  tests: Schemas['TestRead'][]
+  ranges: Schemas['RangeFinding'][]
+}>()
+</script>
+
+<template>
+  <p>{{ props.quality.sentence }}</p>
+  <p v-if="props.quality.why" class="small">{{ props.quality.why }}</p>
+  <p class="small quiet">
+    {{ Math.round(props.quality.coverage * 100) }}% of the quality is measured; it is ranked from 60%.
+  </p>
+  <div v-for="t in props.tests" :key="t.test" class="small">
+    <h3>{{ t.name }}</h3>
+    <p>{{ t.sentence }}</p>
+    <p v-if="t.difference">{{ t.difference.sentence }}</p>
+    <template v-for="s in t.sides" :key="s.side">
+      <p v-if="s.percentile !== undefined">{{ capital(s.side) }}: percentile {{ s.percentile }}; {{ s.reference }}.</p>
+      <p v-for="r in s.references ?? []" :key="r.source" :class="{ quiet: !r.fits }">
+        {{ s.side ? capital(s.side) + ': ' : ''
+        }}<template v-if="r.percentile !== undefined">percentile {{ r.percentile }}; </template>{{ r.text }}
+        <span class="quiet">({{ r.source }}; {{ r.mark }})</span>
+      </p>
+      <p v-if="s.squad !== undefined">
+        {{ s.side ? capital(s.side) + ': ' : '' }}percentile {{ s.squad }} in this squad.
+      </p>
+      <HistoryLine
+        v-if="s.history && s.history.length > 1"
+        :points="s.history"
+        :error="s.typicalError"
+        :open="['trail', 'away', 'other'].includes(s.side)"
+        :label="`${t.name} ${s.side}`"
+      />
+    </template>
+    <p class="quiet">
+      Target and error: {{ t.source }}.
+      <template v-if="t.detectable !== undefined"
+        >Real from {{ t.detectable }} {{ t.unit }}; error: {{ t.errorFrom }}.</template
+      >
+    </p>
+  </div>
+  <template v-if="props.ranges.length">
+    <h3>Range lines</h3>
+    <p v-for="r in props.ranges" :key="r.test + r.side" class="small">{{ r.sentence }}</p>
+  </template>
+</template>

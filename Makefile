@@ -50,14 +50,15 @@ lint: .stamps/npm check-generated
 	@test -z "$$(gofmt -l cmd internal web/embed.go)" || { gofmt -l cmd internal web/embed.go; echo "run gofmt"; exit 1; }
 	cd web && npm run --silent typecheck && npm run --silent lint
 
-generate: .stamps/npm ## server and client types from api/openapi.yaml
+generate: .stamps/npm ## server and client types from api/contract
+	go run ./api/bundle api/contract > api/openapi.yaml
 	go tool oapi-codegen -config api/codegen.yaml api/openapi.yaml
 	cd web && npm run --silent generate
 
 check-generated: .stamps/npm
 	@cp internal/httpapi/gen/api.gen.go /tmp/dunnock-api.gen.go && cp web/src/api/schema.d.ts /tmp/dunnock-schema.d.ts
 	@$(MAKE) --no-print-directory generate >/dev/null
-	@diff -q internal/httpapi/gen/api.gen.go /tmp/dunnock-api.gen.go && diff -q web/src/api/schema.d.ts /tmp/dunnock-schema.d.ts || { echo "the generated types do not match api/openapi.yaml: they are made anew now, commit them"; exit 1; }
+	@diff -q internal/httpapi/gen/api.gen.go /tmp/dunnock-api.gen.go && diff -q web/src/api/schema.d.ts /tmp/dunnock-schema.d.ts || { echo "the generated types do not match api/contract: they are made anew now, commit them"; exit 1; }
 
 bench: ## the benchmarks of docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./internal/core/... ./internal/httpapi/...

@@ -1,4 +1,4 @@
-// Package httpapi serves the contract of api/openapi.yaml and the front end.
+// Package httpapi serves the contract of api/contract and the front end.
 // Handlers are thin: they turn a generated request into a use case's arguments
 // and its result into a generated response. What must hold for every request is
 // here too: session, cross-origin protection, size limits, validation against

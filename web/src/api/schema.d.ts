@@ -4,470 +4,6 @@
  */
 
 export interface paths {
-    "/health": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getHealth"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/setup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getSetup"];
-        put?: never;
-        post: operations["postSetup"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/session": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getSession"];
-        put?: never;
-        post: operations["postSession"];
-        delete: operations["deleteSession"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/units": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["putUnits"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/meta": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getMeta"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["listAthletes"];
-        put?: never;
-        post: operations["createAthlete"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/golfer-files": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["createFromFile"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get: operations["getAthlete"];
-        put: operations["putAthlete"];
-        post?: never;
-        delete: operations["deleteAthlete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}/export": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get: operations["exportAthlete"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}/read": {
-        parameters: {
-            query?: {
-                school?: string;
-            };
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get: operations["getRead"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}/screens": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get: operations["listScreens"];
-        put?: never;
-        post: operations["createScreen"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}/imports": {
-        parameters: {
-            query?: {
-                commit?: boolean;
-                /** @description Keep unlikely values. */
-                confirm?: boolean;
-            };
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Reads a CSV of trials. Without commit nothing is saved. With commit everything is saved, or nothing. */
-        post: operations["importScreens"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/screens/{screenId}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                screenId: components["parameters"]["screenId"];
-            };
-            cookie?: never;
-        };
-        get: operations["getScreen"];
-        put?: never;
-        post?: never;
-        delete: operations["deleteScreen"];
-        options?: never;
-        head?: never;
-        /** @description Saves all the given cells or none of them. */
-        patch: operations["patchScreen"];
-        trace?: never;
-    };
-    "/athletes/{athleteId}/programmes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get: operations["listProgrammes"];
-        put?: never;
-        /** @description Drafts a programme, from the newest facts or from an issued version. Where there is a draft already, the new one becomes its next step and can be undone. */
-        post: operations["draftProgramme"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/programmes/{programmeId}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        get: operations["getProgramme"];
-        put?: never;
-        post?: never;
-        delete: operations["deleteProgramme"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/programmes/{programmeId}/alternatives": {
-        parameters: {
-            query: {
-                /** @description The id of an item, or of a session with a slot. */
-                at: components["schemas"]["PartID"];
-                slot?: components["schemas"]["Slot"];
-            };
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        get: operations["listAlternatives"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/programmes/{programmeId}/edits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["editProgramme"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/programmes/{programmeId}/steps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Undo (-1) or redo (+1). */
-        post: operations["stepProgramme"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/programmes/{programmeId}/issue": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["issueProgramme"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/version": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getVersion"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/battery": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getBattery"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch: operations["editBattery"];
-        trace?: never;
-    };
-    "/repeats": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getRepeats"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}/referral": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Changes nothing. A remark about someone's health travels in a body, never in an address. */
-        post: operations["writeReferral"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}/referral.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["writeReferralPdf"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/athletes/{athleteId}/exports/{format}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-                format: "csv" | "xlsx" | "fhir";
-            };
-            cookie?: never;
-        };
-        get: operations["exportScreens"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/exports/{format}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                format: "csv" | "xlsx";
-            };
-            cookie?: never;
-        };
-        get: operations["exportSquad"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/stations": {
         parameters: {
             query?: never;
@@ -554,6 +90,82 @@ export interface paths {
         options?: never;
         head?: never;
         patch: operations["patchDayGolfer"];
+        trace?: never;
+    };
+    "/golfer-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["createFromFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/imports": {
+        parameters: {
+            query?: {
+                commit?: boolean;
+                /** @description Keep unlikely values. */
+                confirm?: boolean;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads a CSV of trials. Without commit nothing is saved. With commit everything is saved, or nothing. */
+        post: operations["importScreens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/exports/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                format: "csv" | "xlsx" | "fhir";
+            };
+            cookie?: never;
+        };
+        get: operations["exportScreens"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/exports/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        get: operations["exportSquad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/uploads": {
@@ -862,881 +474,398 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listAthletes"];
+        put?: never;
+        post: operations["createAthlete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getAthlete"];
+        put: operations["putAthlete"];
+        post?: never;
+        delete: operations["deleteAthlete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["exportAthlete"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHealth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSetup"];
+        put?: never;
+        post: operations["postSetup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSession"];
+        put?: never;
+        post: operations["postSession"];
+        delete: operations["deleteSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["putUnits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/meta": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMeta"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getVersion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listProgrammes"];
+        put?: never;
+        /** @description Drafts a programme, from the newest facts or from an issued version. Where there is a draft already, the new one becomes its next step and can be undone. */
+        post: operations["draftProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getProgramme"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteProgramme"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/alternatives": {
+        parameters: {
+            query: {
+                /** @description The id of an item, or of a session with a slot. */
+                at: components["schemas"]["PartID"];
+                slot?: components["schemas"]["Slot"];
+            };
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listAlternatives"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["editProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Undo (-1) or redo (+1). */
+        post: operations["stepProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/issue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["issueProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/read": {
+        parameters: {
+            query?: {
+                school?: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getRead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/referral": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Changes nothing. A remark about someone's health travels in a body, never in an address. */
+        post: operations["writeReferral"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/referral.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["writeReferralPdf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/screens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listScreens"];
+        put?: never;
+        post: operations["createScreen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/screens/{screenId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getScreen"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteScreen"];
+        options?: never;
+        head?: never;
+        /** @description Saves all the given cells or none of them. */
+        patch: operations["patchScreen"];
+        trace?: never;
+    };
+    "/battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getBattery"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["editBattery"];
+        trace?: never;
+    };
+    "/repeats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRepeats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        Problem: {
-            type: string;
-            title: string;
-            status: number;
-            detail?: string;
-            errors?: components["schemas"]["FieldError"][];
-            /** @description Of a conflict: what was done meanwhile and by whom, oldest first. */
-            since?: string[];
-        };
-        FieldError: {
-            /** @description The part of the request: a field name, or cells[3].value. */
-            field: string;
-            detail: string;
-            /** @description The value only needs to be confirmed. */
-            unlikely?: boolean;
-            /** @description Somebody else wrote the cell meanwhile. */
-            clash?: {
-                text: string;
-                /** @description Save over it with this revision. */
-                seen: number;
-            };
-        };
-        Health: {
-            status: string;
-            version: string;
-        };
-        SetupState: {
-            needed: boolean;
-            /** @description A demo is served whose sign-in is shown on the page. */
-            demo?: boolean;
-        };
-        SetupRequest: {
-            code: string;
-            practice: string;
-            /** @description IANA zone of the practice */
-            zone: string;
-            name: string;
-            email: string;
-            password: string;
-        };
-        SignIn: {
-            email: string;
-            password: string;
-        };
-        Session: {
-            /** @description Of the user. What a browser keeps unsent belongs to them. */
-            id: string;
-            /** @description IANA zone of the practice: clock times are shown in it. */
-            zone: string;
-            name: string;
-            email: string;
-            practice: string;
-            units: components["schemas"]["Units"];
-            today: components["schemas"]["Date"];
-        };
-        /** @description YYYY-MM-DD, or empty for no date. */
-        Date: string;
-        Units: {
-            /** @enum {string} */
-            speed: "mph" | "m/s";
-        };
-        /** @enum {string} */
-        LimitKind: "no-impact" | "no-loaded-flexion" | "no-loaded-rotation" | "no-overhead" | "no-maximal-effort" | "load-cap" | "none-of-this-pattern";
-        /** @enum {string} */
-        Tier: "novice" | "intermediate" | "advanced";
-        /** @enum {string} */
-        Verdict: "real" | "unclear" | "within error";
-        /** @enum {string} */
-        TrialStatus: "done" | "stopped" | "skipped";
-        Meta: {
-            sets: components["schemas"]["TestSet"][];
-            tests: components["schemas"]["Test"][];
-            questions: components["schemas"]["Question"][];
-            regions: string[];
-            limitKinds: components["schemas"]["LimitKind"][];
-            schools: components["schemas"]["SchoolInfo"][];
-            kit: string[];
-            /** @description In the order of a session. */
-            slots: components["schemas"]["SlotInfo"][];
-            /** @description How many exercises the library holds. */
-            exercises: number;
-            /** @description Pain, of 0 to 10, at which a test stops. */
-            painStops: number;
-        };
-        TestSet: {
-            id: string;
-            name: string;
-            note?: string;
-            /** @description Empty means every test. */
-            tests: string[];
-            own?: boolean;
-        };
-        Target: {
-            /** @enum {string} */
-            sex?: "" | "male" | "female";
-            /** @enum {string} */
-            band?: "" | "13-17" | "18-39" | "40-59" | "60+";
-            /** Format: double */
-            value: number;
-            /** Format: double */
-            spread: number;
-        };
-        Test: {
-            id: string;
-            name: string;
-            group: string;
-            unit: string;
-            decimals: number;
-            /** @enum {string} */
-            sides: "none" | "limb" | "direction" | "swing";
-            trials: number;
-            /** @enum {string} */
-            rule: "best" | "mean" | "one-rm" | "spread" | "ladder" | "derived";
-            /** Format: double */
-            typicalError: number;
-            errorIsShare?: boolean;
-            setup: string;
-            /** @description What the golfer is told. */
-            say?: string;
-            restS?: number;
-            /** @description What makes a trial not count. */
-            voids?: string[];
-            /** Format: double */
-            minutes?: number;
-            tiring?: number;
-            source: string;
-            exertion?: boolean;
-            /** @description A flight time may be typed instead. */
-            flightTime?: boolean;
-            range?: boolean;
-            lessIsBetter?: boolean;
-            fallOff?: boolean;
-            region?: string;
-            quality?: string;
-            /** Format: double */
-            weight?: number;
-            /** Format: double */
-            supplement?: number;
-            standsFor?: string;
-            plausible: number[];
-            impossible: number[];
-            variants?: {
-                id: string;
-                name: string;
-                for?: string;
-            }[];
-            targets?: components["schemas"]["Target"][];
-            own?: boolean;
-            ownTarget?: boolean;
-            errorFrom?: string;
-        };
-        Question: {
-            id: string;
-            text: string;
-            redFlag: boolean;
-        };
-        SchoolInfo: {
-            id: string;
-            name: string;
-            logic: string;
-        };
-        Profile: {
-            name: string;
-            birthDate: string;
-            /** @enum {string} */
-            sex?: "" | "male" | "female";
-            /** @enum {string} */
-            playingSide: "right" | "left";
-            /** @enum {string} */
-            writingHand?: "" | "right" | "left";
-            trainingMonths: number;
-            advanced?: boolean;
-            /** @description m/s; 0 for none */
-            goalSpeed?: number;
-            goalText?: string;
-            driverMassG?: number;
-        };
-        Clearance: {
-            injuredOn?: components["schemas"]["Date"];
-            answeredOn: components["schemas"]["Date"];
-            yes: string[];
-            /** @description Answered with no while others are still open. */
-            no?: string[];
-            cleared?: {
-                /** @enum {string} */
-                role: "doctor" | "physiotherapist";
-                on: components["schemas"]["Date"];
-                note?: string;
-            };
-        };
-        ClearanceStatus: {
-            /** @enum {string} */
-            state: "red-flag" | "not-asked" | "needs-clearance" | "expired" | "needs-consent" | "clear";
-            text: string;
-            until: components["schemas"]["Date"];
-        };
-        Consent: {
-            guardian: string;
-            on: components["schemas"]["Date"];
-        };
-        Limit: {
-            /** @enum {string} */
-            region: "neck" | "shoulder" | "elbow" | "wrist-hand" | "thoracic-spine" | "lumbar-spine" | "hip" | "knee" | "ankle-foot" | "heart";
-            /** @enum {string} */
-            side?: "" | "lead" | "trail" | "both";
-            kind: components["schemas"]["LimitKind"];
-            capKg?: number;
-            until: components["schemas"]["Date"];
-            /** @enum {string} */
-            setBy: "doctor" | "physiotherapist" | "coach" | "pain on a test";
-            note?: string;
-        };
-        Training: {
-            days: ("mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun")[];
-            sessions: number;
-            minutes: number;
-            kit: string[];
-            barKg?: number;
-            plateStepKg?: number;
-            dumbbellStep?: number;
-        };
-        Competition: {
-            date: string;
-            name: string;
-            peak: boolean;
-        };
-        NewAthlete: {
-            profile: components["schemas"]["Profile"];
-        };
-        AthleteChange: {
-            revision: number;
-            profile: components["schemas"]["Profile"];
-            clearance: components["schemas"]["Clearance"];
-            consent?: components["schemas"]["Consent"];
-            limits: components["schemas"]["Limit"][];
-            training: components["schemas"]["Training"];
-            competitions: components["schemas"]["Competition"][];
-            school: string;
-            otherSideShare?: number;
-            startDate: components["schemas"]["Date"];
-        };
-        Athlete: {
-            id: string;
-            revision: number;
-            profile: components["schemas"]["Profile"];
-            clearance: components["schemas"]["Clearance"];
-            consent?: components["schemas"]["Consent"];
-            limits: components["schemas"]["Limit"][];
-            training: components["schemas"]["Training"];
-            competitions: components["schemas"]["Competition"][];
-            school: string;
-            otherSideShare?: number;
-            startDate: components["schemas"]["Date"];
-            age: number;
-            band: string;
-            level: number;
-            tier: components["schemas"]["Tier"];
-            clearanceStatus: components["schemas"]["ClearanceStatus"];
-            lane: components["schemas"]["Lane"];
-            path: components["schemas"]["PathState"];
-        };
-        /** @description The state of each step of the work path, in words. */
-        PathState: {
-            intake: string;
-            force: string;
-            screen: string;
-            read: string;
-            programme: string;
-        };
-        Lane: {
-            screens: components["schemas"]["Date"][];
-            competitions: components["schemas"]["Competition"][];
-            blocks: components["schemas"]["LaneBlock"][];
-        };
-        LaneBlock: {
-            start: components["schemas"]["Date"];
-            weeks: number;
-            emphasis: string;
-            /** @enum {string} */
-            status: "draft" | "issued";
-            version?: number;
-            programmeId?: string;
-        };
-        SquadRow: {
-            id: string;
-            name: string;
-            age: number;
-            playingSide: string;
-            /** @enum {string} */
-            clearance: "red-flag" | "not-asked" | "needs-clearance" | "expired" | "needs-consent" | "clear";
-            lane: components["schemas"]["Lane"];
-            /** @description What is due, in words. */
-            note: string;
-        };
-        ScreenRow: {
-            id: string;
-            date: components["schemas"]["Date"];
-            trials: number;
-        };
-        Trial: {
-            test: string;
-            side?: string;
-            trial: number;
-            status: components["schemas"]["TrialStatus"];
-            /** Format: double */
-            value: number;
-            /** @description The value as it is typed in the practice's units. */
-            text: string;
-            variant?: string;
-            pain?: number;
-            region?: string;
-            note?: string;
-            confirmed?: boolean;
-            /** Format: double */
-            massG?: number;
-            gaveOut?: string;
-            tester?: string;
-            device?: string;
-            at?: string;
-            /** @description Revision of the cell. */
-            rev?: number;
-        };
-        /** @description What a screen was done under; only what is given changes. */
-        Circumstances: {
-            before?: string;
-            lastLesson?: components["schemas"]["Date"];
-            clubChange?: string;
-            /** @enum {string} */
-            intent?: "" | "full" | "held-back";
-            tester?: string;
-            place?: string;
-            floor?: string;
-            set?: string;
-        };
-        Screen: {
-            id: string;
-            athleteId: string;
-            revision: number;
-            date: components["schemas"]["Date"];
-            circumstances: components["schemas"]["Circumstances"];
-            /** @description The tests of the screen's battery, in order. */
-            set: string[];
-            trials: components["schemas"]["Trial"][];
-            tests: components["schemas"]["TestRead"][];
-            mayExert: boolean;
-            clearance: string;
-            /** @description The reference variant of each test for this golfer. */
-            variants: {
-                [key: string]: string;
-            };
-            /** @description The revision whose difference this is: trials and tests hold only what changed since, cleared the cells that went. Without it this is the whole screen. */
-            since?: number;
-            cleared?: components["schemas"]["CellPlace"][];
-        };
-        CellPlace: {
-            test: string;
-            side?: string;
-            trial: number;
-        };
-        ScreenChange: {
-            /** @description The revision of the screen the editor holds. Where nothing else moved since, the answer is only the difference from it. */
-            held?: number;
-            circumstances?: components["schemas"]["Circumstances"];
-            cells?: components["schemas"]["CellChange"][];
-        };
-        CellChange: {
-            test: string;
-            side?: string;
-            trial: number;
-            /** @description As typed. Empty with no status clears the cell. */
-            text?: string;
-            unit?: string;
-            /** @enum {string} */
-            status?: "" | "done" | "stopped" | "skipped";
-            variant?: string;
-            pain?: number;
-            region?: string;
-            note?: string;
-            confirmed?: boolean;
-            /** @enum {string} */
-            gaveOut?: "" | "legs" | "back" | "grip";
-            device?: string;
-            /** @description The revision of the cell the editor saw, 0 for an empty one. Without it the cell is written whatever stands there. */
-            seen?: number;
-        };
-        ImportReport: {
-            rows: number;
-            saved: boolean;
-            errors: components["schemas"]["ImportError"][];
-            screens: components["schemas"]["ImportedScreen"][];
-        };
-        ImportedScreen: {
-            date: components["schemas"]["Date"];
-            trials: number;
-        };
-        ImportError: {
-            /** @description Line in the file, the header being 1. */
-            row: number;
-            column: string;
-            detail: string;
-            unlikely?: boolean;
-        };
-        Read: {
-            asOf: components["schemas"]["Date"];
-            screenDate: components["schemas"]["Date"];
-            school: string;
-            schoolName: string;
-            headline: string;
-            clearance: components["schemas"]["ClearanceStatus"];
-            band: string;
-            level: number;
-            tier: components["schemas"]["Tier"];
-            qualities: components["schemas"]["Standing"][];
-            tests: components["schemas"]["TestRead"][];
-            ranges: components["schemas"]["RangeFinding"][];
-            speed: components["schemas"]["Speed"];
-            strength?: components["schemas"]["Strength"];
-            maturity?: components["schemas"]["Maturity"];
-            accuracy: components["schemas"]["Accuracy"][];
-            pain: string[];
-            next: components["schemas"]["NextTest"][];
-            notes: string[];
-        };
-        Standing: {
-            id: string;
-            name: string;
-            /** @enum {string} */
-            status: "ranked" | "under-tested" | "no-target" | "not-measured";
-            rank: number;
-            gap: number;
-            relevance: number;
-            need: number;
-            coverage: number;
-            sentence: string;
-            /** @description Of a ranked one: where it lies against its target, in a few words. */
-            against?: string;
-            why: string;
-        };
-        TestRead: {
-            test: string;
-            name: string;
-            group: string;
-            unit: string;
-            decimals: number;
-            quality?: string;
-            /** @enum {string} */
-            status: "measured" | "stopped" | "skipped" | "one-side" | "stale" | "not-measured";
-            date: components["schemas"]["Date"];
-            variant?: string;
-            sides: components["schemas"]["SideRead"][];
-            gap?: number;
-            difference?: components["schemas"]["Difference"];
-            sentence: string;
-            source: string;
-            errorFrom: string;
-            /** @description Minimal detectable change at the chosen confidence. */
-            detectable?: number;
-        };
-        SideRead: {
-            /** @enum {string} */
-            side: "" | "lead" | "trail" | "toward" | "away" | "playing" | "other";
-            result?: number;
-            compared?: number;
-            valid: number;
-            cv: number;
-            target?: number;
-            spread?: number;
-            gap?: number;
-            position?: number;
-            errorSpreads?: number;
-            typicalError: number;
-            percentile?: number;
-            reference?: string;
-            outlier?: number;
-            change?: components["schemas"]["Change"];
-            fallOff?: number;
-            references?: components["schemas"]["Reference"][];
-            /** @description Percentile among the practice's golfers; never given to a junior. */
-            squad?: number;
-            history?: {
-                date: components["schemas"]["Date"];
-                value: number;
-            }[];
-        };
-        Reference: {
-            source: string;
-            mark: string;
-            population: string;
-            fits: boolean;
-            percentile?: number;
-            text: string;
-        };
-        Interval: {
-            low: number;
-            high: number;
-        };
-        Accuracy: {
-            test: string;
-            name: string;
-            unit: string;
-            date: components["schemas"]["Date"];
-            sentence: string;
-            spread: {
-                shots: number;
-                mean: number;
-                meanInterval: components["schemas"]["Interval"];
-                sd: number;
-                sdInterval: components["schemas"]["Interval"];
-            };
-        };
-        Change: {
-            from: components["schemas"]["Date"];
-            before: number;
-            by: number;
-            verdict: components["schemas"]["Verdict"];
-            sentence: string;
-        };
-        Difference: {
-            percent?: number;
-            weaker?: string;
-            absolute: number;
-            verdict: components["schemas"]["Verdict"];
-            sentence: string;
-        };
-        RangeFinding: {
-            test: string;
-            side: string;
-            region: string;
-            gap: number;
-            sentence: string;
-        };
-        Speed: {
-            driver?: number;
-            cruise?: number;
-            shareOfCeiling?: number;
-            reserve?: number;
-            otherSide?: components["schemas"]["Difference"];
-            goalSentence: string;
-            shareSentence: string;
-            pull?: {
-                newton: number;
-                low: number;
-                high: number;
-                sentence: string;
-            };
-            ladder?: string;
-            stretch?: string;
-            cold?: string;
-        };
-        Strength: {
-            oneRM: number;
-            ratio: number;
-            lowest: number;
-            highest: number;
-            sentence: string;
-            valid: boolean;
-            gaveOut?: string;
-            equations: {
-                name: string;
-                source: string;
-                oneRM: number;
-            }[];
-        };
-        Maturity: {
-            mirwald: number;
-            moore: number;
-            nearSpurt: boolean;
-            sentence: string;
-            heightOnly?: boolean;
-            changes: string[];
-        };
-        NextTest: {
-            test: string;
-            sentence: string;
-            chance: number;
-        };
-        ProgrammeRow: {
-            id: string;
-            /** @enum {string} */
-            status: "draft" | "issued";
-            /** @description 0 for a draft */
-            version: number;
-            school: string;
-            startDate: components["schemas"]["Date"];
-            emphasis: string;
-            issuedOn?: components["schemas"]["Date"];
-            note?: string;
-        };
-        DraftRequest: {
-            school?: string;
-            startDate?: components["schemas"]["Date"];
-            /**
-             * Format: uuid
-             * @description An issued version to change.
-             */
-            from?: string;
-        };
-        ProgrammeView: {
-            id: string;
-            athleteId: string;
-            /** @enum {string} */
-            status: "draft" | "issued";
-            version: number;
-            revision: number;
-            programme: components["schemas"]["Programme"];
-            rules: components["schemas"]["RuleResult"][];
-            /**
-             * Format: double
-             * @description The smallest step of a load with the golfer's plates, kg.
-             */
-            loadStepKg: number;
-            /** @description Of an issued version, which exercises and rules it is shown with. */
-            madeBy?: string;
-            /** @description What an undo would take back; empty when there is nothing. */
-            undo: string;
-            redo: string;
-            issuedOn?: components["schemas"]["Date"];
-            note?: string;
-        };
-        RuleResult: {
-            rule: string;
-            /** @enum {string} */
-            severity: "blocking" | "warning" | "advice";
-            /** @enum {string} */
-            status: "met" | "broken" | "not-checked";
-            place?: string;
-            at?: components["schemas"]["PartID"];
-            /** @description The place in words. */
-            where?: string;
-            text: string;
-            fix?: string;
-            sentence: string;
-            source: string;
-        };
-        /** @description Names a part of a programme: it stays when the part moves or the programme becomes a next version. */
-        PartID: string;
-        /** @enum {string} */
-        Slot: "swings" | "throw" | "jump" | "main-lift" | "second-lift" | "upper-push" | "upper-pull" | "finisher" | "special" | "trunk" | "range";
-        SlotInfo: {
-            id: components["schemas"]["Slot"];
-            name: string;
-        };
-        Programme: {
-            format: string;
-            athlete: string;
-            asOf: components["schemas"]["Date"];
-            startDate: components["schemas"]["Date"];
-            school: string;
-            schoolName: string;
-            libraryVersion: string;
-            rulebookVersion: string;
-            level: number;
-            tier: components["schemas"]["Tier"];
-            band: string;
-            summary: string;
-            notes: string[];
-            warmUp: {
-                name: string;
-                dose: string;
-                cue: string;
-            }[];
-            blocks: components["schemas"]["Block"][];
-        };
-        Block: {
-            id: components["schemas"]["PartID"];
-            place: string;
-            /** @enum {string} */
-            phase: "preparation";
-            emphasis: string;
-            weeks: components["schemas"]["Week"][];
-        };
-        Week: {
-            id: components["schemas"]["PartID"];
-            place: string;
-            number: number;
-            /** @enum {string} */
-            kind: "rising" | "easier";
-            start: components["schemas"]["Date"];
-            sessions: components["schemas"]["PlannedSession"][];
-            home: {
-                id: components["schemas"]["PartID"];
-                place: string;
-                date: components["schemas"]["Date"];
-                items: components["schemas"]["Item"][];
-            }[];
-            retest?: {
-                date: components["schemas"]["Date"];
-                tests: string[];
-                text: string;
-            };
-            totals: {
-                minutes: number;
-                swings: number;
-                throws: number;
-                contacts: number;
-                setsByZone: {
-                    [key: string]: number;
-                };
-            };
-        };
-        PlannedSession: {
-            id: components["schemas"]["PartID"];
-            place: string;
-            date: components["schemas"]["Date"];
-            /** @enum {string} */
-            letter: "A" | "B" | "C";
-            title: string;
-            budgetMinutes: number;
-            minutes: number;
-            items: components["schemas"]["Item"][];
-        };
-        Item: {
-            id: components["schemas"]["PartID"];
-            place: string;
-            slot: components["schemas"]["Slot"];
-            exercise: string;
-            name: string;
-            /** @enum {string} */
-            zone: "Z1" | "Z2" | "Z3" | "Z4" | "Z5" | "M";
-            dose: components["schemas"]["Dose"];
-            doseText: string;
-            loadText: string;
-            minutes: number;
-            cues: string[];
-            reason: components["schemas"]["Reason"];
-            edited?: boolean;
-            note?: string;
-        };
-        Reason: {
-            finding: string;
-            rule: string;
-            text: string;
-            source: string;
-        };
-        Dose: {
-            sets: number;
-            reps?: number;
-            seconds?: number;
-            /** @enum {string} */
-            unit: "reps" | "seconds" | "contacts" | "swings";
-            sides: string;
-            side?: string;
-            reserve?: number;
-            loadKg?: number;
-            /** @description A limit's load cap, where no load is set. */
-            maxKg?: number;
-            ballKg?: number;
-            intentPercent?: number;
-            otherSideShare?: number;
-            implementPercent?: number;
-            implementG?: number;
-            restSeconds: number;
-            warmUpSets?: {
-                loadKg?: number;
-                reps: number;
-            }[];
-        };
-        Edit: {
-            /** @enum {string} */
-            kind: "dose" | "swap" | "add" | "remove";
-            /** @description The id of an item; for add, of a session. */
-            at: string;
-            /** @enum {string} */
-            scope?: "cell" | "line";
-            exercise?: string;
-            note?: string;
-            dose?: {
-                sets?: number;
-                reps?: number;
-                seconds?: number;
-                reserve?: number;
-                loadKg?: number;
-                ballKg?: number;
-                intentPercent?: number;
-                otherSideShare?: number;
-                implementPercent?: number;
-                restSeconds?: number;
-            };
-        };
-        Alternative: {
-            exercise: string;
-            name: string;
-            score: number;
-            parts: {
-                label: string;
-                points: number;
-            }[];
-            blocked?: string;
-            rule?: string;
-            current: boolean;
-        };
-        Battery: {
-            revision: number;
-            tests: components["schemas"]["Test"][];
-            sets: components["schemas"]["TestSet"][];
-            confidence: number;
-        };
-        /** @description One change; exactly one part beside the revision is given. */
-        BatteryEdit: {
-            revision: number;
-            test?: components["schemas"]["Test"];
-            removeTest?: string;
-            targets?: {
-                test: string;
-                reset?: boolean;
-                targets: components["schemas"]["Target"][];
-            };
-            set?: components["schemas"]["TestSet"];
-            removeSet?: string;
-            /** @enum {integer} */
-            confidence?: 80 | 90 | 95 | 99;
-        };
-        RepeatTest: {
-            test: string;
-            name: string;
-            unit: string;
-            decimals: number;
-            golfers: number;
-            used: number;
-            default: number;
-            source: string;
-            fromSquad: boolean;
-            detectable: number;
-            pairs: {
-                golfer: string;
-                side?: string;
-                firstDate: components["schemas"]["Date"];
-                secondDate: components["schemas"]["Date"];
-                first: number;
-                second: number;
-            }[];
-            repeats?: {
-                pairs: number;
-                mean: number;
-                meanChange: number;
-                changeInterval: components["schemas"]["Interval"];
-                sdOfDifferences: number;
-                typicalError: number;
-                typicalErrorInterval: components["schemas"]["Interval"];
-                cv: number;
-                icc11: number;
-                icc21: number;
-                icc31: number;
-                limits: components["schemas"]["Interval"];
-                lowerLimitInterval: components["schemas"]["Interval"];
-                upperLimitInterval: components["schemas"]["Interval"];
-                betweenSD: number;
-                smallestWorthwhile: number;
-                outliers: number[];
-            };
-        };
-        Referral: {
-            to: string;
-            on: components["schemas"]["Date"];
-            golfer: string;
-            born: components["schemas"]["Date"];
-            practice: string;
-            coach: string;
-            urgent?: string;
-            remark?: string;
-            footer: string;
-            parts: {
-                title: string;
-                lines: string[];
-            }[];
-        };
-        ReferralRequest: {
-            /** @enum {string} */
-            to: "doctor" | "physiotherapist";
-            remark?: string;
-        };
         Station: {
             name: string;
             minutes: number;
@@ -1806,6 +935,23 @@ export interface components {
                 [key: string]: string;
             };
         };
+        ImportReport: {
+            rows: number;
+            saved: boolean;
+            errors: components["schemas"]["ImportError"][];
+            screens: components["schemas"]["ImportedScreen"][];
+        };
+        ImportedScreen: {
+            date: components["schemas"]["Date"];
+            trials: number;
+        };
+        ImportError: {
+            /** @description Line in the file, the header being 1. */
+            row: number;
+            column: string;
+            detail: string;
+            unlikely?: boolean;
+        };
         Mapping: {
             source: string;
             decimal: string;
@@ -1868,6 +1014,8 @@ export interface components {
                 text: string;
             }[];
         };
+        /** @description One golfer's export; docs/athlete.schema.json describes it. */
+        File: Record<string, never>;
         ForceMapping: {
             source?: string;
             columns?: {
@@ -2254,8 +1402,860 @@ export interface components {
             name: string;
             address: string;
         };
-        /** @description One golfer's export; docs/athlete.schema.json describes it. */
-        File: Record<string, never>;
+        /** @enum {string} */
+        LimitKind: "no-impact" | "no-loaded-flexion" | "no-loaded-rotation" | "no-overhead" | "no-maximal-effort" | "load-cap" | "none-of-this-pattern";
+        /** @enum {string} */
+        Tier: "novice" | "intermediate" | "advanced";
+        Question: {
+            id: string;
+            text: string;
+            redFlag: boolean;
+        };
+        Profile: {
+            name: string;
+            birthDate: string;
+            /** @enum {string} */
+            sex?: "" | "male" | "female";
+            /** @enum {string} */
+            playingSide: "right" | "left";
+            /** @enum {string} */
+            writingHand?: "" | "right" | "left";
+            trainingMonths: number;
+            advanced?: boolean;
+            /** @description m/s; 0 for none */
+            goalSpeed?: number;
+            goalText?: string;
+            driverMassG?: number;
+        };
+        Clearance: {
+            injuredOn?: components["schemas"]["Date"];
+            answeredOn: components["schemas"]["Date"];
+            yes: string[];
+            /** @description Answered with no while others are still open. */
+            no?: string[];
+            cleared?: {
+                /** @enum {string} */
+                role: "doctor" | "physiotherapist";
+                on: components["schemas"]["Date"];
+                note?: string;
+            };
+        };
+        ClearanceStatus: {
+            /** @enum {string} */
+            state: "red-flag" | "not-asked" | "needs-clearance" | "expired" | "needs-consent" | "clear";
+            text: string;
+            until: components["schemas"]["Date"];
+        };
+        Consent: {
+            guardian: string;
+            on: components["schemas"]["Date"];
+        };
+        Limit: {
+            /** @enum {string} */
+            region: "neck" | "shoulder" | "elbow" | "wrist-hand" | "thoracic-spine" | "lumbar-spine" | "hip" | "knee" | "ankle-foot" | "heart";
+            /** @enum {string} */
+            side?: "" | "lead" | "trail" | "both";
+            kind: components["schemas"]["LimitKind"];
+            capKg?: number;
+            until: components["schemas"]["Date"];
+            /** @enum {string} */
+            setBy: "doctor" | "physiotherapist" | "coach" | "pain on a test";
+            note?: string;
+        };
+        Training: {
+            days: ("mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun")[];
+            sessions: number;
+            minutes: number;
+            kit: string[];
+            barKg?: number;
+            plateStepKg?: number;
+            dumbbellStep?: number;
+        };
+        Competition: {
+            date: string;
+            name: string;
+            peak: boolean;
+        };
+        NewAthlete: {
+            profile: components["schemas"]["Profile"];
+        };
+        AthleteChange: {
+            revision: number;
+            profile: components["schemas"]["Profile"];
+            clearance: components["schemas"]["Clearance"];
+            consent?: components["schemas"]["Consent"];
+            limits: components["schemas"]["Limit"][];
+            training: components["schemas"]["Training"];
+            competitions: components["schemas"]["Competition"][];
+            school: string;
+            otherSideShare?: number;
+            startDate: components["schemas"]["Date"];
+        };
+        Athlete: {
+            id: string;
+            revision: number;
+            profile: components["schemas"]["Profile"];
+            clearance: components["schemas"]["Clearance"];
+            consent?: components["schemas"]["Consent"];
+            limits: components["schemas"]["Limit"][];
+            training: components["schemas"]["Training"];
+            competitions: components["schemas"]["Competition"][];
+            school: string;
+            otherSideShare?: number;
+            startDate: components["schemas"]["Date"];
+            age: number;
+            band: string;
+            level: number;
+            tier: components["schemas"]["Tier"];
+            clearanceStatus: components["schemas"]["ClearanceStatus"];
+            lane: components["schemas"]["Lane"];
+            path: components["schemas"]["PathState"];
+        };
+        /** @description The state of each step of the work path, in words. */
+        PathState: {
+            intake: string;
+            force: string;
+            screen: string;
+            read: string;
+            programme: string;
+        };
+        Lane: {
+            screens: components["schemas"]["Date"][];
+            competitions: components["schemas"]["Competition"][];
+            blocks: components["schemas"]["LaneBlock"][];
+        };
+        LaneBlock: {
+            start: components["schemas"]["Date"];
+            weeks: number;
+            emphasis: string;
+            /** @enum {string} */
+            status: "draft" | "issued";
+            version?: number;
+            programmeId?: string;
+        };
+        SquadRow: {
+            id: string;
+            name: string;
+            age: number;
+            playingSide: string;
+            /** @enum {string} */
+            clearance: "red-flag" | "not-asked" | "needs-clearance" | "expired" | "needs-consent" | "clear";
+            lane: components["schemas"]["Lane"];
+            /** @description What is due, in words. */
+            note: string;
+        };
+        Problem: {
+            type: string;
+            title: string;
+            status: number;
+            detail?: string;
+            errors?: components["schemas"]["FieldError"][];
+            /** @description Of a conflict: what was done meanwhile and by whom, oldest first. */
+            since?: string[];
+        };
+        FieldError: {
+            /** @description The part of the request: a field name, or cells[3].value. */
+            field: string;
+            detail: string;
+            /** @description The value only needs to be confirmed. */
+            unlikely?: boolean;
+            /** @description Somebody else wrote the cell meanwhile. */
+            clash?: {
+                text: string;
+                /** @description Save over it with this revision. */
+                seen: number;
+            };
+        };
+        Health: {
+            status: string;
+            version: string;
+        };
+        SetupState: {
+            needed: boolean;
+            /** @description A demo is served whose sign-in is shown on the page. */
+            demo?: boolean;
+        };
+        SetupRequest: {
+            code: string;
+            practice: string;
+            /** @description IANA zone of the practice */
+            zone: string;
+            name: string;
+            email: string;
+            password: string;
+        };
+        SignIn: {
+            email: string;
+            password: string;
+        };
+        Session: {
+            /** @description Of the user. What a browser keeps unsent belongs to them. */
+            id: string;
+            /** @description IANA zone of the practice: clock times are shown in it. */
+            zone: string;
+            name: string;
+            email: string;
+            practice: string;
+            units: components["schemas"]["Units"];
+            today: components["schemas"]["Date"];
+        };
+        /** @description YYYY-MM-DD, or empty for no date. */
+        Date: string;
+        Units: {
+            /** @enum {string} */
+            speed: "mph" | "m/s";
+        };
+        Meta: {
+            sets: components["schemas"]["TestSet"][];
+            tests: components["schemas"]["Test"][];
+            questions: components["schemas"]["Question"][];
+            regions: string[];
+            limitKinds: components["schemas"]["LimitKind"][];
+            schools: components["schemas"]["SchoolInfo"][];
+            kit: string[];
+            /** @description In the order of a session. */
+            slots: components["schemas"]["SlotInfo"][];
+            /** @description How many exercises the library holds. */
+            exercises: number;
+            /** @description Pain, of 0 to 10, at which a test stops. */
+            painStops: number;
+        };
+        SchoolInfo: {
+            id: string;
+            name: string;
+            logic: string;
+        };
+        ProgrammeRow: {
+            id: string;
+            /** @enum {string} */
+            status: "draft" | "issued";
+            /** @description 0 for a draft */
+            version: number;
+            school: string;
+            startDate: components["schemas"]["Date"];
+            emphasis: string;
+            issuedOn?: components["schemas"]["Date"];
+            note?: string;
+        };
+        DraftRequest: {
+            school?: string;
+            startDate?: components["schemas"]["Date"];
+            /**
+             * Format: uuid
+             * @description An issued version to change.
+             */
+            from?: string;
+        };
+        ProgrammeView: {
+            id: string;
+            athleteId: string;
+            /** @enum {string} */
+            status: "draft" | "issued";
+            version: number;
+            revision: number;
+            programme: components["schemas"]["Programme"];
+            rules: components["schemas"]["RuleResult"][];
+            /**
+             * Format: double
+             * @description The smallest step of a load with the golfer's plates, kg.
+             */
+            loadStepKg: number;
+            /** @description Of an issued version, which exercises and rules it is shown with. */
+            madeBy?: string;
+            /** @description What an undo would take back; empty when there is nothing. */
+            undo: string;
+            redo: string;
+            issuedOn?: components["schemas"]["Date"];
+            note?: string;
+        };
+        RuleResult: {
+            rule: string;
+            /** @enum {string} */
+            severity: "blocking" | "warning" | "advice";
+            /** @enum {string} */
+            status: "met" | "broken" | "not-checked";
+            place?: string;
+            at?: components["schemas"]["PartID"];
+            /** @description The place in words. */
+            where?: string;
+            text: string;
+            fix?: string;
+            sentence: string;
+            source: string;
+        };
+        /** @description Names a part of a programme: it stays when the part moves or the programme becomes a next version. */
+        PartID: string;
+        /** @enum {string} */
+        Slot: "swings" | "throw" | "jump" | "main-lift" | "second-lift" | "upper-push" | "upper-pull" | "finisher" | "special" | "trunk" | "range";
+        SlotInfo: {
+            id: components["schemas"]["Slot"];
+            name: string;
+        };
+        Programme: {
+            format: string;
+            athlete: string;
+            asOf: components["schemas"]["Date"];
+            startDate: components["schemas"]["Date"];
+            school: string;
+            schoolName: string;
+            libraryVersion: string;
+            rulebookVersion: string;
+            level: number;
+            tier: components["schemas"]["Tier"];
+            band: string;
+            summary: string;
+            notes: string[];
+            warmUp: {
+                name: string;
+                dose: string;
+                cue: string;
+            }[];
+            blocks: components["schemas"]["Block"][];
+        };
+        Block: {
+            id: components["schemas"]["PartID"];
+            place: string;
+            /** @enum {string} */
+            phase: "preparation";
+            emphasis: string;
+            weeks: components["schemas"]["Week"][];
+        };
+        Week: {
+            id: components["schemas"]["PartID"];
+            place: string;
+            number: number;
+            /** @enum {string} */
+            kind: "rising" | "easier";
+            start: components["schemas"]["Date"];
+            sessions: components["schemas"]["PlannedSession"][];
+            home: {
+                id: components["schemas"]["PartID"];
+                place: string;
+                date: components["schemas"]["Date"];
+                items: components["schemas"]["Item"][];
+            }[];
+            retest?: {
+                date: components["schemas"]["Date"];
+                tests: string[];
+                text: string;
+            };
+            totals: {
+                minutes: number;
+                swings: number;
+                throws: number;
+                contacts: number;
+                setsByZone: {
+                    [key: string]: number;
+                };
+            };
+        };
+        PlannedSession: {
+            id: components["schemas"]["PartID"];
+            place: string;
+            date: components["schemas"]["Date"];
+            /** @enum {string} */
+            letter: "A" | "B" | "C";
+            title: string;
+            budgetMinutes: number;
+            minutes: number;
+            items: components["schemas"]["Item"][];
+        };
+        Item: {
+            id: components["schemas"]["PartID"];
+            place: string;
+            slot: components["schemas"]["Slot"];
+            exercise: string;
+            name: string;
+            /** @enum {string} */
+            zone: "Z1" | "Z2" | "Z3" | "Z4" | "Z5" | "M";
+            dose: components["schemas"]["Dose"];
+            doseText: string;
+            loadText: string;
+            minutes: number;
+            cues: string[];
+            reason: components["schemas"]["Reason"];
+            edited?: boolean;
+            note?: string;
+        };
+        Reason: {
+            finding: string;
+            rule: string;
+            text: string;
+            source: string;
+        };
+        Dose: {
+            sets: number;
+            reps?: number;
+            seconds?: number;
+            /** @enum {string} */
+            unit: "reps" | "seconds" | "contacts" | "swings";
+            sides: string;
+            side?: string;
+            reserve?: number;
+            loadKg?: number;
+            /** @description A limit's load cap, where no load is set. */
+            maxKg?: number;
+            ballKg?: number;
+            intentPercent?: number;
+            otherSideShare?: number;
+            implementPercent?: number;
+            implementG?: number;
+            restSeconds: number;
+            warmUpSets?: {
+                loadKg?: number;
+                reps: number;
+            }[];
+        };
+        Edit: {
+            /** @enum {string} */
+            kind: "dose" | "swap" | "add" | "remove";
+            /** @description The id of an item; for add, of a session. */
+            at: string;
+            /** @enum {string} */
+            scope?: "cell" | "line";
+            exercise?: string;
+            note?: string;
+            dose?: {
+                sets?: number;
+                reps?: number;
+                seconds?: number;
+                reserve?: number;
+                loadKg?: number;
+                ballKg?: number;
+                intentPercent?: number;
+                otherSideShare?: number;
+                implementPercent?: number;
+                restSeconds?: number;
+            };
+        };
+        Alternative: {
+            exercise: string;
+            name: string;
+            score: number;
+            parts: {
+                label: string;
+                points: number;
+            }[];
+            blocked?: string;
+            rule?: string;
+            current: boolean;
+        };
+        Read: {
+            asOf: components["schemas"]["Date"];
+            screenDate: components["schemas"]["Date"];
+            school: string;
+            schoolName: string;
+            headline: string;
+            clearance: components["schemas"]["ClearanceStatus"];
+            band: string;
+            level: number;
+            tier: components["schemas"]["Tier"];
+            qualities: components["schemas"]["Standing"][];
+            tests: components["schemas"]["TestRead"][];
+            ranges: components["schemas"]["RangeFinding"][];
+            speed: components["schemas"]["Speed"];
+            strength?: components["schemas"]["Strength"];
+            maturity?: components["schemas"]["Maturity"];
+            accuracy: components["schemas"]["Accuracy"][];
+            pain: string[];
+            next: components["schemas"]["NextTest"][];
+            notes: string[];
+        };
+        Standing: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            status: "ranked" | "under-tested" | "no-target" | "not-measured";
+            rank: number;
+            gap: number;
+            relevance: number;
+            need: number;
+            coverage: number;
+            sentence: string;
+            /** @description Of a ranked one: where it lies against its target, in a few words. */
+            against?: string;
+            why: string;
+        };
+        TestRead: {
+            test: string;
+            name: string;
+            group: string;
+            unit: string;
+            decimals: number;
+            quality?: string;
+            /** @enum {string} */
+            status: "measured" | "stopped" | "skipped" | "one-side" | "stale" | "not-measured";
+            date: components["schemas"]["Date"];
+            variant?: string;
+            sides: components["schemas"]["SideRead"][];
+            gap?: number;
+            difference?: components["schemas"]["Difference"];
+            sentence: string;
+            source: string;
+            errorFrom: string;
+            /** @description Minimal detectable change at the chosen confidence. */
+            detectable?: number;
+        };
+        SideRead: {
+            /** @enum {string} */
+            side: "" | "lead" | "trail" | "toward" | "away" | "playing" | "other";
+            result?: number;
+            compared?: number;
+            valid: number;
+            cv: number;
+            target?: number;
+            spread?: number;
+            gap?: number;
+            position?: number;
+            errorSpreads?: number;
+            typicalError: number;
+            percentile?: number;
+            reference?: string;
+            outlier?: number;
+            change?: components["schemas"]["Change"];
+            fallOff?: number;
+            references?: components["schemas"]["Reference"][];
+            /** @description Percentile among the practice's golfers; never given to a junior. */
+            squad?: number;
+            history?: {
+                date: components["schemas"]["Date"];
+                value: number;
+            }[];
+        };
+        Reference: {
+            source: string;
+            mark: string;
+            population: string;
+            fits: boolean;
+            percentile?: number;
+            text: string;
+        };
+        Interval: {
+            low: number;
+            high: number;
+        };
+        Accuracy: {
+            test: string;
+            name: string;
+            unit: string;
+            date: components["schemas"]["Date"];
+            sentence: string;
+            spread: {
+                shots: number;
+                mean: number;
+                meanInterval: components["schemas"]["Interval"];
+                sd: number;
+                sdInterval: components["schemas"]["Interval"];
+            };
+        };
+        Change: {
+            from: components["schemas"]["Date"];
+            before: number;
+            by: number;
+            verdict: components["schemas"]["Verdict"];
+            sentence: string;
+        };
+        Difference: {
+            percent?: number;
+            weaker?: string;
+            absolute: number;
+            verdict: components["schemas"]["Verdict"];
+            sentence: string;
+        };
+        RangeFinding: {
+            test: string;
+            side: string;
+            region: string;
+            gap: number;
+            sentence: string;
+        };
+        Speed: {
+            driver?: number;
+            cruise?: number;
+            shareOfCeiling?: number;
+            reserve?: number;
+            otherSide?: components["schemas"]["Difference"];
+            goalSentence: string;
+            shareSentence: string;
+            pull?: {
+                newton: number;
+                low: number;
+                high: number;
+                sentence: string;
+            };
+            ladder?: string;
+            stretch?: string;
+            cold?: string;
+        };
+        Strength: {
+            oneRM: number;
+            ratio: number;
+            lowest: number;
+            highest: number;
+            sentence: string;
+            valid: boolean;
+            gaveOut?: string;
+            equations: {
+                name: string;
+                source: string;
+                oneRM: number;
+            }[];
+        };
+        Maturity: {
+            mirwald: number;
+            moore: number;
+            nearSpurt: boolean;
+            sentence: string;
+            heightOnly?: boolean;
+            changes: string[];
+        };
+        NextTest: {
+            test: string;
+            sentence: string;
+            chance: number;
+        };
+        Referral: {
+            to: string;
+            on: components["schemas"]["Date"];
+            golfer: string;
+            born: components["schemas"]["Date"];
+            practice: string;
+            coach: string;
+            urgent?: string;
+            remark?: string;
+            footer: string;
+            parts: {
+                title: string;
+                lines: string[];
+            }[];
+        };
+        ReferralRequest: {
+            /** @enum {string} */
+            to: "doctor" | "physiotherapist";
+            remark?: string;
+        };
+        /** @enum {string} */
+        Verdict: "real" | "unclear" | "within error";
+        /** @enum {string} */
+        TrialStatus: "done" | "stopped" | "skipped";
+        TestSet: {
+            id: string;
+            name: string;
+            note?: string;
+            /** @description Empty means every test. */
+            tests: string[];
+            own?: boolean;
+        };
+        Target: {
+            /** @enum {string} */
+            sex?: "" | "male" | "female";
+            /** @enum {string} */
+            band?: "" | "13-17" | "18-39" | "40-59" | "60+";
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            spread: number;
+        };
+        Test: {
+            id: string;
+            name: string;
+            group: string;
+            unit: string;
+            decimals: number;
+            /** @enum {string} */
+            sides: "none" | "limb" | "direction" | "swing";
+            trials: number;
+            /** @enum {string} */
+            rule: "best" | "mean" | "one-rm" | "spread" | "ladder" | "derived";
+            /** Format: double */
+            typicalError: number;
+            errorIsShare?: boolean;
+            setup: string;
+            /** @description What the golfer is told. */
+            say?: string;
+            restS?: number;
+            /** @description What makes a trial not count. */
+            voids?: string[];
+            /** Format: double */
+            minutes?: number;
+            tiring?: number;
+            source: string;
+            exertion?: boolean;
+            /** @description A flight time may be typed instead. */
+            flightTime?: boolean;
+            range?: boolean;
+            lessIsBetter?: boolean;
+            fallOff?: boolean;
+            region?: string;
+            quality?: string;
+            /** Format: double */
+            weight?: number;
+            /** Format: double */
+            supplement?: number;
+            standsFor?: string;
+            plausible: number[];
+            impossible: number[];
+            variants?: {
+                id: string;
+                name: string;
+                for?: string;
+            }[];
+            targets?: components["schemas"]["Target"][];
+            own?: boolean;
+            ownTarget?: boolean;
+            errorFrom?: string;
+        };
+        ScreenRow: {
+            id: string;
+            date: components["schemas"]["Date"];
+            trials: number;
+        };
+        Trial: {
+            test: string;
+            side?: string;
+            trial: number;
+            status: components["schemas"]["TrialStatus"];
+            /** Format: double */
+            value: number;
+            /** @description The value as it is typed in the practice's units. */
+            text: string;
+            variant?: string;
+            pain?: number;
+            region?: string;
+            note?: string;
+            confirmed?: boolean;
+            /** Format: double */
+            massG?: number;
+            gaveOut?: string;
+            tester?: string;
+            device?: string;
+            at?: string;
+            /** @description Revision of the cell. */
+            rev?: number;
+        };
+        /** @description What a screen was done under; only what is given changes. */
+        Circumstances: {
+            before?: string;
+            lastLesson?: components["schemas"]["Date"];
+            clubChange?: string;
+            /** @enum {string} */
+            intent?: "" | "full" | "held-back";
+            tester?: string;
+            place?: string;
+            floor?: string;
+            set?: string;
+        };
+        Screen: {
+            id: string;
+            athleteId: string;
+            revision: number;
+            date: components["schemas"]["Date"];
+            circumstances: components["schemas"]["Circumstances"];
+            /** @description The tests of the screen's battery, in order. */
+            set: string[];
+            trials: components["schemas"]["Trial"][];
+            tests: components["schemas"]["TestRead"][];
+            mayExert: boolean;
+            clearance: string;
+            /** @description The reference variant of each test for this golfer. */
+            variants: {
+                [key: string]: string;
+            };
+            /** @description The revision whose difference this is: trials and tests hold only what changed since, cleared the cells that went. Without it this is the whole screen. */
+            since?: number;
+            cleared?: components["schemas"]["CellPlace"][];
+        };
+        CellPlace: {
+            test: string;
+            side?: string;
+            trial: number;
+        };
+        ScreenChange: {
+            /** @description The revision of the screen the editor holds. Where nothing else moved since, the answer is only the difference from it. */
+            held?: number;
+            circumstances?: components["schemas"]["Circumstances"];
+            cells?: components["schemas"]["CellChange"][];
+        };
+        CellChange: {
+            test: string;
+            side?: string;
+            trial: number;
+            /** @description As typed. Empty with no status clears the cell. */
+            text?: string;
+            unit?: string;
+            /** @enum {string} */
+            status?: "" | "done" | "stopped" | "skipped";
+            variant?: string;
+            pain?: number;
+            region?: string;
+            note?: string;
+            confirmed?: boolean;
+            /** @enum {string} */
+            gaveOut?: "" | "legs" | "back" | "grip";
+            device?: string;
+            /** @description The revision of the cell the editor saw, 0 for an empty one. Without it the cell is written whatever stands there. */
+            seen?: number;
+        };
+        Battery: {
+            revision: number;
+            tests: components["schemas"]["Test"][];
+            sets: components["schemas"]["TestSet"][];
+            confidence: number;
+        };
+        /** @description One change; exactly one part beside the revision is given. */
+        BatteryEdit: {
+            revision: number;
+            test?: components["schemas"]["Test"];
+            removeTest?: string;
+            targets?: {
+                test: string;
+                reset?: boolean;
+                targets: components["schemas"]["Target"][];
+            };
+            set?: components["schemas"]["TestSet"];
+            removeSet?: string;
+            /** @enum {integer} */
+            confidence?: 80 | 90 | 95 | 99;
+        };
+        RepeatTest: {
+            test: string;
+            name: string;
+            unit: string;
+            decimals: number;
+            golfers: number;
+            used: number;
+            default: number;
+            source: string;
+            fromSquad: boolean;
+            detectable: number;
+            pairs: {
+                golfer: string;
+                side?: string;
+                firstDate: components["schemas"]["Date"];
+                secondDate: components["schemas"]["Date"];
+                first: number;
+                second: number;
+            }[];
+            repeats?: {
+                pairs: number;
+                mean: number;
+                meanChange: number;
+                changeInterval: components["schemas"]["Interval"];
+                sdOfDifferences: number;
+                typicalError: number;
+                typicalErrorInterval: components["schemas"]["Interval"];
+                cv: number;
+                icc11: number;
+                icc21: number;
+                icc31: number;
+                limits: components["schemas"]["Interval"];
+                lowerLimitInterval: components["schemas"]["Interval"];
+                upperLimitInterval: components["schemas"]["Interval"];
+                betweenSD: number;
+                smallestWorthwhile: number;
+                outliers: number[];
+            };
+        };
     };
     responses: {
         /** @description What went wrong and what to do, in the form of RFC 9457. */
@@ -2282,943 +2282,6 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    getHealth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The server and its database answer. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Health"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getSetup: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Whether the first run is still to be done. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SetupState"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    postSetup: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetupRequest"];
-            };
-        };
-        responses: {
-            /** @description The practice and its first coach are made and signed in. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Session"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getSession: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Who is signed in. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Session"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    postSession: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignIn"];
-            };
-        };
-        responses: {
-            /** @description Signed in. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Session"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    deleteSession: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Signed out. */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    putUnits: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Units"];
-            };
-        };
-        responses: {
-            /** @description The units the practice sees. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Session"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getMeta: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Battery, questions, schools, kit and rules: what the forms are built from. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Meta"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listAthletes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The squad with each golfer's season. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        today: components["schemas"]["Date"];
-                        athletes: components["schemas"]["SquadRow"][];
-                    };
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    createAthlete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewAthlete"];
-            };
-        };
-        responses: {
-            /** @description The new golfer. */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Athlete"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    createFromFile: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/octet-stream": string;
-            };
-        };
-        responses: {
-            /** @description The golfer of an export, made here with every screen. */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Athlete"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getAthlete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description One golfer's facts. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Athlete"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    putAthlete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AthleteChange"];
-            };
-        };
-        responses: {
-            /** @description Saved. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Athlete"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    deleteAthlete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Everything about the golfer is erased. */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    exportAthlete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description One golfer's export; docs/formats.md. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["File"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getRead: {
-        parameters: {
-            query?: {
-                school?: string;
-            };
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description What holds club speed back. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Read"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listScreens: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The golfer's screens, newest first. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ScreenRow"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    createScreen: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    date: components["schemas"]["Date"];
-                    /** @description Battery by its id; without it the golfer's last one. */
-                    set?: string;
-                };
-            };
-        };
-        responses: {
-            /** @description An empty screen. */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Screen"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    importScreens: {
-        parameters: {
-            query?: {
-                commit?: boolean;
-                /** @description Keep unlikely values. */
-                confirm?: boolean;
-            };
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "text/csv": string;
-            };
-        };
-        responses: {
-            /** @description What the file holds */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ImportReport"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getScreen: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                screenId: components["parameters"]["screenId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A screen with its results. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Screen"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    deleteScreen: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                screenId: components["parameters"]["screenId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The screen is deleted. */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    patchScreen: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                screenId: components["parameters"]["screenId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ScreenChange"];
-            };
-        };
-        responses: {
-            /** @description Saved. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Screen"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listProgrammes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Draft and issued versions, newest first. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeRow"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    draftProgramme: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DraftRequest"];
-            };
-        };
-        responses: {
-            /** @description The draft. */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeView"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getProgramme: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A programme with its rule checks. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeView"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    deleteProgramme: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The draft is discarded. */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listAlternatives: {
-        parameters: {
-            query: {
-                /** @description The id of an item, or of a session with a slot. */
-                at: components["schemas"]["PartID"];
-                slot?: components["schemas"]["Slot"];
-            };
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description What could stand there, best first. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Alternative"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    editProgramme: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    revision: number;
-                    edit: components["schemas"]["Edit"];
-                };
-            };
-        };
-        responses: {
-            /** @description The changed draft. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeView"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    stepProgramme: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    revision: number;
-                    /** @enum {integer} */
-                    by: -1 | 1;
-                };
-            };
-        };
-        responses: {
-            /** @description The draft after the step. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeView"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    issueProgramme: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                programmeId: components["parameters"]["programmeId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    revision: number;
-                    note?: string;
-                };
-            };
-        };
-        responses: {
-            /** @description The issued version. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgrammeView"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getVersion: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The version of the practice's data, which rises with every change. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Format: int64 */
-                        version: number;
-                    };
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getBattery: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The practice's tests and batteries. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Battery"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    editBattery: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BatteryEdit"];
-            };
-        };
-        responses: {
-            /** @description Changed. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Battery"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getRepeats: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description What the practice's test-retest pairs say of each test. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RepeatTest"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    writeReferral: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReferralRequest"];
-            };
-        };
-        responses: {
-            /** @description The referral note. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Referral"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    writeReferralPdf: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReferralRequest"];
-            };
-        };
-        responses: {
-            /** @description The referral note on A4. */
-            200: {
-                headers: {
-                    "Content-Disposition"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/pdf": string;
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    exportScreens: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athleteId: components["parameters"]["athleteId"];
-                format: "csv" | "xlsx" | "fhir";
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description One golfer's trials; docs/formats.md. */
-            200: {
-                headers: {
-                    "Content-Disposition"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
-                    "application/fhir+json": string;
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    exportSquad: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                format: "csv" | "xlsx";
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Every golfer's trials; docs/formats.md. */
-            200: {
-                headers: {
-                    "Content-Disposition"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
     getStations: {
         parameters: {
             query?: {
@@ -3379,6 +2442,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createFromFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The golfer of an export, made here with every screen. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importScreens: {
+        parameters: {
+            query?: {
+                commit?: boolean;
+                /** @description Keep unlikely values. */
+                confirm?: boolean;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description What the file holds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportScreens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                format: "csv" | "xlsx" | "fhir";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer's trials; docs/formats.md. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "application/fhir+json": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportSquad: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every golfer's trials; docs/formats.md. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -3897,6 +3068,835 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Device"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAthletes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The squad with each golfer's season. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        today: components["schemas"]["Date"];
+                        athletes: components["schemas"]["SquadRow"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAthlete"];
+            };
+        };
+        responses: {
+            /** @description The new golfer. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer's facts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AthleteChange"];
+            };
+        };
+        responses: {
+            /** @description Saved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything about the golfer is erased. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportAthlete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer's export; docs/formats.md. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["File"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The server and its database answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whether the first run is still to be done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    postSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetupRequest"];
+            };
+        };
+        responses: {
+            /** @description The practice and its first coach are made and signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who is signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    postSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Signed in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signed out. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putUnits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Units"];
+            };
+        };
+        responses: {
+            /** @description The units the practice sees. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMeta: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Battery, questions, schools, kit and rules: what the forms are built from. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meta"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The version of the practice's data, which rises with every change. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: int64 */
+                        version: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listProgrammes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Draft and issued versions, newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    draftProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequest"];
+            };
+        };
+        responses: {
+            /** @description The draft. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A programme with its rule checks. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft is discarded. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAlternatives: {
+        parameters: {
+            query: {
+                /** @description The id of an item, or of a session with a slot. */
+                at: components["schemas"]["PartID"];
+                slot?: components["schemas"]["Slot"];
+            };
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What could stand there, best first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alternative"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                    edit: components["schemas"]["Edit"];
+                };
+            };
+        };
+        responses: {
+            /** @description The changed draft. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stepProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                    /** @enum {integer} */
+                    by: -1 | 1;
+                };
+            };
+        };
+        responses: {
+            /** @description The draft after the step. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    issueProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The issued version. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRead: {
+        parameters: {
+            query?: {
+                school?: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What holds club speed back. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Read"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeReferral: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferralRequest"];
+            };
+        };
+        responses: {
+            /** @description The referral note. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Referral"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeReferralPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferralRequest"];
+            };
+        };
+        responses: {
+            /** @description The referral note on A4. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listScreens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The golfer's screens, newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    date: components["schemas"]["Date"];
+                    /** @description Battery by its id; without it the golfer's last one. */
+                    set?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description An empty screen. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A screen with its results. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The screen is deleted. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    patchScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScreenChange"];
+            };
+        };
+        responses: {
+            /** @description Saved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBattery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The practice's tests and batteries. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Battery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editBattery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatteryEdit"];
+            };
+        };
+        responses: {
+            /** @description Changed. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Battery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRepeats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the practice's test-retest pairs say of each test. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepeatTest"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -2,9 +2,6 @@ package app
 
 import (
 	"context"
-	"encoding/json"
-	"errors"
-	"fmt"
 	"io"
 	"math"
 	"slices"
@@ -16,98 +13,7 @@ import (
 	"dunnock/internal/core/jump"
 	"dunnock/internal/core/swing"
 	"dunnock/internal/forcefile"
-	"dunnock/internal/store"
 )
-
-// ForceLook is a file of force that was looked at; nothing of it is kept.
-type ForceLook struct {
-	Kind        string            `json:"kind"` // csv or c3d
-	Fingerprint string            `json:"fingerprint"`
-	RateHz      float64           `json:"rateHz"` // 0 where the file does not say
-	Samples     int               `json:"samples"`
-	Channels    []LookChannel     `json:"channels"`
-	Plates      int               `json:"plates"` // of a C3D file
-	Mapping     forcefile.Mapping `json:"mapping"`
-	Known       string            `json:"known"`   // name of the source, when files like this were read before
-	Problem     string            `json:"problem"` // why the mapping does not read it
-	Notes       []string          `json:"notes"`
-	Preview     []PreviewLine     `json:"preview"`
-	Seconds     float64           `json:"seconds"`
-	ImpactS     *float64          `json:"impactS"`
-}
-
-// LookChannel is a column as the file names it.
-type LookChannel struct {
-	Name string `json:"name"`
-	Unit string `json:"unit"`
-}
-
-// PreviewLine is a channel as the mapping reads it, thinned to its lowest and
-// highest value of each stretch.
-type PreviewLine struct {
-	Foot   string       `json:"foot"`
-	Name   string       `json:"name"`
-	Unit   string       `json:"unit"`
-	Points [][2]float64 `json:"points"` // time and value
-}
-
-const previewStretches = 240
-
-// LookAtForce says what a file holds and how it would be read: by the mapping
-// given, by the one remembered for files like it, or by its names.
-func (a *App) LookAtForce(ctx context.Context, who *Actor, side force.Side, mapping *forcefile.Mapping, r io.Reader) (*ForceLook, error) {
-	f, _, err := readForce(r)
-	if err != nil {
-		return nil, err
-	}
-	l := &ForceLook{Kind: f.Kind, Fingerprint: f.Fingerprint(), RateHz: f.RateHz, Samples: f.Len(), Channels: []LookChannel{}, Plates: len(f.Plates), Notes: []string{}, Preview: []PreviewLine{}}
-	for _, c := range f.Channels {
-		l.Channels = append(l.Channels, LookChannel{c.Name, c.Unit})
-	}
-	if l.Mapping, l.Known, err = a.forceMapping(ctx, who, f); err != nil {
-		return nil, err
-	}
-	if mapping != nil {
-		l.Mapping = *mapping
-	}
-	rec, err := l.Mapping.Recording(f, side)
-	if err != nil {
-		l.Problem = Sentence(err)
-		return l, nil
-	}
-	l.RateHz, l.Seconds, l.ImpactS = rec.RateHz, float64(rec.Len())/rec.RateHz, rec.ImpactS
-	l.Notes = append(l.Notes, rec.Notes...)
-	for _, c := range rec.Channels() {
-		if strings.HasPrefix(c.Name, "cop") {
-			continue
-		}
-		l.Preview = append(l.Preview, PreviewLine{c.Foot, c.Name, c.Unit, thin(rec, c.Values, previewStretches)})
-	}
-	return l, nil
-}
-
-// thin keeps the lowest and the highest sample of each of n stretches.
-func thin(r *force.Recording, y []float64, n int) [][2]float64 {
-	out := make([][2]float64, 0, 2*n)
-	step := max(1, len(y)/n)
-	for i := 0; i < len(y); i += step {
-		low, high := i, i
-		for k := i; k < min(i+step, len(y)); k++ {
-			if y[k] < y[low] {
-				low = k
-			}
-			if y[k] > y[high] {
-				high = k
-			}
-		}
-		first, second := min(low, high), max(low, high)
-		out = append(out, [2]float64{r.Time(float64(first)), y[first]})
-		if second != first {
-			out = append(out, [2]float64{r.Time(float64(second)), y[second]})
-		}
-	}
-	return out
-}
 
 // Sentence makes an error of the core a sentence a coach reads.
 func Sentence(err error) string {
@@ -130,48 +36,6 @@ func forceWords(err error) error {
 		return nil
 	}
 	return invalid("file", "%s", Sentence(err))
-}
-
-func readForce(r io.Reader) (*forcefile.File, []byte, error) {
-	b, err := forcefile.ReadAll(r)
-	if err != nil {
-		var refused *forcefile.Error
-		if errors.As(err, &refused) {
-			return nil, nil, forceWords(err)
-		}
-		return nil, nil, err
-	}
-	f, err := forcefile.Read(b)
-	return f, b, forceWords(err)
-}
-
-// forceMapping is how a file is read: as remembered, or by its names.
-func (a *App) forceMapping(ctx context.Context, who *Actor, f *forcefile.File) (forcefile.Mapping, string, error) {
-	name, known, err := a.store.For(who.PracticeID).Source(ctx, f.Fingerprint())
-	switch {
-	case errors.Is(err, store.ErrNotFound):
-		return forcefile.Guess(f), "", nil
-	case err != nil:
-		return forcefile.Mapping{}, "", err
-	}
-	var m forcefile.Mapping
-	return m, name, json.Unmarshal([]byte(known), &m)
-}
-
-// RememberForceMapping keeps how files with this fingerprint are read.
-func (a *App) RememberForceMapping(ctx context.Context, who *Actor, fingerprint string, m forcefile.Mapping) error {
-	if err := m.Check(); err != nil {
-		return invalid("mapping", "%s", Sentence(err))
-	}
-	name := strings.TrimSpace(m.Source)
-	if name == "" {
-		return invalid("source", "Name the source: the plates or the program the file comes from.")
-	}
-	b, err := json.Marshal(m)
-	if err != nil {
-		return err
-	}
-	return a.store.For(who.PracticeID).RememberSource(ctx, fingerprint, fmt.Sprintf("%.120s", name), string(b))
 }
 
 // ForcePage is everything a golfer's recordings say together.

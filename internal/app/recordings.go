@@ -4,18 +4,13 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
-	"errors"
 	"fmt"
-	"io"
 	"math"
 	"strings"
 
 	"github.com/google/uuid"
 
-	"dunnock/internal/core/civil"
 	"dunnock/internal/core/force"
 	"dunnock/internal/core/jump"
 	"dunnock/internal/core/reliability"
@@ -38,18 +33,6 @@ func (a *App) HasGolfer(ctx context.Context, who *Actor, athleteID string) error
 		return words(store.ErrNotFound, "golfer")
 	}
 	return words(a.store.For(who.PracticeID).HasAthlete(ctx, athleteID), "golfer")
-}
-
-// NewRecording says what a file is that is brought in.
-type NewRecording struct {
-	Name     string
-	Kind     string // jump, squat or swing
-	Date     civil.Date
-	Side     force.Side // "" takes the golfer's
-	Club     string
-	Settings ForceSettings
-	Fill     bool // write the result into the screen of the day
-	Pending  bool // captured live: kept for a day unless it is kept
 }
 
 // RecordingView is a recording with what it came to.
@@ -77,107 +60,6 @@ type FilledCell struct {
 	Value float64 `json:"value"`
 }
 
-// AddRecording analyses a file and stores it, or refuses it and stores nothing.
-func (a *App) AddRecording(ctx context.Context, who *Actor, athleteID string, n NewRecording, r io.Reader) (*RecordingView, error) {
-	p := a.store.For(who.PracticeID)
-	got, err := p.Athlete(ctx, athleteID)
-	if err != nil {
-		return nil, words(err, "golfer")
-	}
-	if n.Date.IsZero() {
-		n.Date = a.Today(who.Zone)
-	}
-	if text := badDay(n.Date, a.Today(who.Zone), got.Facts.Athlete); text != "" {
-		return nil, invalid("date", "%s", strings.ReplaceAll(text, "screen", "recording"))
-	}
-	if n.Side == "" {
-		n.Side = force.Side(got.Facts.Athlete.PlayingSide)
-	}
-	f, b, err := readForce(r)
-	if err != nil {
-		return nil, err
-	}
-	m, source, err := a.forceMapping(ctx, who, f)
-	if err != nil {
-		return nil, err
-	}
-	rec, err := m.Recording(f, n.Side)
-	if err != nil {
-		return nil, forceWords(err)
-	}
-	v := &RecordingView{Mapping: m, Settings: n.Settings}
-	v.AthleteID, v.Date, v.Name, v.Side, v.Club, v.Pending, v.Source = athleteID, n.Date, fmt.Sprintf("%.200s", strings.TrimSpace(n.Name)), string(n.Side), fmt.Sprintf("%.60s", strings.TrimSpace(n.Club)), n.Pending, source
-	if v.Name == "" {
-		v.Name = "recording"
-	}
-	if v.Kind = "jump"; n.Kind == "swing" {
-		v.Kind = "swing"
-	} else if n.Kind == "squat" {
-		v.Settings.Jump.Kind = jump.Squat
-	}
-	if err := v.analyse(rec); err != nil {
-		return nil, forceWords(err)
-	}
-	sum := sha256.Sum256(b)
-	v.Hash, v.RawBytes, v.CreatedBy, v.CreatedAt = hex.EncodeToString(sum[:]), len(b), who.Name, a.now()
-	raw, err := pack(b)
-	if err != nil {
-		return nil, err
-	}
-	if err := v.encode(); err != nil {
-		return nil, err
-	}
-	// The recording and the trials it fills come together or not at all.
-	_, err = a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
-		v.Cells, v.Verdict, v.Revision = nil, "", 1
-		if v.ID, err = p.CreateRecording(ctx, v.Recording, raw); err != nil {
-			return nil, err
-		}
-		if !n.Fill || n.Pending {
-			return nil, nil
-		}
-		return nil, a.fill(ctx, who, p, b, v)
-	})
-	if errors.Is(err, store.ErrExists) {
-		return nil, &Error{Kind: Conflict, Text: "This very file is there already: " + v.Name + " was not brought in twice."}
-	}
-	if err != nil {
-		return nil, words(err, "golfer")
-	}
-	return a.dressed(ctx, who, v)
-}
-
-// analyse reads the recording by the view's settings.
-func (v *RecordingView) analyse(rec *force.Recording) (err error) {
-	if v.Kind == "swing" {
-		v.Swing, err = swing.Analyse(rec, v.Settings.Swing)
-		v.Version = swing.Version
-		return err
-	}
-	v.Jump, err = jump.Analyse(rec, v.Settings.Jump)
-	v.Version = jump.Version
-	return err
-}
-
-// encode writes the view's parts into the row.
-func (v *RecordingView) encode() error {
-	var result any = v.Jump
-	if v.Swing != nil {
-		result = v.Swing
-	}
-	if v.Cells == nil {
-		v.Cells = []FilledCell{}
-	}
-	for to, from := range map[*json.RawMessage]any{&v.Recording.Mapping: v.Mapping, &v.Recording.Settings: v.Settings, &v.Result: result, &v.Recording.Cells: v.Cells} {
-		b, err := json.Marshal(from)
-		if err != nil {
-			return fmt.Errorf("write the result of %s: %w", v.Name, err)
-		}
-		*to = b
-	}
-	return nil
-}
-
 // viewOf reads the parts of a stored recording.
 func viewOf(r store.Recording) (*RecordingView, error) {
 	v := &RecordingView{Recording: r}
@@ -195,17 +77,6 @@ func viewOf(r store.Recording) (*RecordingView, error) {
 		}
 	}
 	return v, nil
-}
-
-func pack(b []byte) ([]byte, error) {
-	var out bytes.Buffer
-	w, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
-	if err == nil {
-		if _, err = w.Write(b); err == nil {
-			err = w.Close()
-		}
-	}
-	return out.Bytes(), err
 }
 
 func unpack(b []byte) ([]byte, error) {
@@ -317,14 +188,6 @@ func (a *App) heightChange(ctx context.Context, who *Actor, v *RecordingView) (s
 	return fmt.Sprintf("%s cm %s the mean of %s: %s (typical error %s cm).", unit.Text(math.Abs(d), 1), direction, plural(v.Baseline.Trials, "earlier jump"), verdict, unit.Text(te, 1)), nil
 }
 
-// testOf is the test of the battery a jump is a trial of.
-func testOf(j *jump.Result) string {
-	if j.Kind == jump.Squat {
-		return "sj"
-	}
-	return "cmj"
-}
-
 // say puts what came of a recording into a sentence.
 func (v *RecordingView) say() {
 	filled := ""
@@ -355,149 +218,4 @@ func (a *App) views(ctx context.Context, who *Actor, athleteID string) ([]*Recor
 		}
 	}
 	return out, nil
-}
-
-// ChangeRecording says what is to change about a recording; nil stays.
-type ChangeRecording struct {
-	Settings *ForceSettings
-	Club     *string
-	Keep     bool // a captured trial is kept, and goes into the screen
-	Fill     bool // put it into the screen now
-}
-
-// ChangeRecordingTo analyses a recording anew with other settings or events, or
-// keeps a captured one.
-func (a *App) ChangeRecordingTo(ctx context.Context, who *Actor, id string, c ChangeRecording) (*RecordingView, error) {
-	v, err := a.changed(ctx, who, id, func(v *RecordingView) bool {
-		if c.Club != nil {
-			v.Club = clip(strings.TrimSpace(*c.Club), 60)
-		}
-		if c.Settings != nil {
-			v.Settings = *c.Settings
-		}
-		if c.Keep {
-			v.Pending = false
-		}
-		return c.Settings != nil
-	}, c.Keep || c.Fill)
-	if err != nil {
-		return nil, err
-	}
-	return a.dressed(ctx, who, v)
-}
-
-// recordingTries is how often a change of a recording that somebody else changed
-// meanwhile is made on what is there then.
-const recordingTries = 5
-
-// changed makes a change of a recording, and writes it together with the trials
-// of the screen that follow from it. change reports whether the file is to be
-// read anew; it is made again where somebody else was faster, so that what they
-// did stays.
-func (a *App) changed(ctx context.Context, who *Actor, id string, change func(*RecordingView) (reread bool), fill bool) (*RecordingView, error) {
-	for range recordingTries {
-		r, err := a.store.For(who.PracticeID).Recording(ctx, id)
-		if err != nil {
-			return nil, words(err, "recording")
-		}
-		v, err := viewOf(*r)
-		if err != nil {
-			return nil, err
-		}
-		reread := change(v)
-		if reread {
-			rec, err := a.reread(ctx, who, v)
-			if err != nil {
-				return nil, err
-			}
-			if err := v.analyse(rec); err != nil {
-				return nil, invalid("settings", "%s", Sentence(err))
-			}
-		}
-		cells, revision := v.Cells, v.Revision
-		_, err = a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
-			v.Cells, v.Verdict, v.Revision = cells, "", revision
-			if err := p.LockGolfer(ctx, v.AthleteID); err != nil {
-				return nil, err
-			}
-			if reread {
-				if err := a.refill(ctx, who, p, b, v); err != nil {
-					return nil, err
-				}
-			}
-			if err := v.encode(); err != nil {
-				return nil, err
-			}
-			if err := p.UpdateRecording(ctx, &v.Recording); err != nil {
-				return nil, err
-			}
-			if !fill || len(v.Cells) > 0 {
-				return nil, nil
-			}
-			return nil, a.fill(ctx, who, p, b, v)
-		})
-		if !errors.Is(err, store.ErrConflict) {
-			return v, words(err, "recording")
-		}
-	}
-	return nil, words(store.ErrConflict, "recording")
-}
-
-// Recompute analyses all of a golfer's recordings anew with other filters and
-// rules. Events placed by hand stay, those placed meanwhile too. It returns how
-// many were done and what became of those that could not be.
-func (a *App) Recompute(ctx context.Context, who *Actor, athleteID string, s ForceSettings) (done int, problems []string, err error) {
-	if err := a.HasGolfer(ctx, who, athleteID); err != nil {
-		return 0, nil, err
-	}
-	rows, err := a.store.For(who.PracticeID).Recordings(ctx, athleteID)
-	if err != nil {
-		return 0, nil, words(err, "golfer")
-	}
-	problems = []string{}
-	for _, r := range rows {
-		_, err := a.changed(ctx, who, r.ID, func(v *RecordingView) bool {
-			j, w := &v.Settings.Jump, &v.Settings.Swing
-			j.CutoffHz, j.Onset, j.MassKg = s.Jump.CutoffHz, s.Jump.Onset, s.Jump.MassKg
-			w.CutoffHz, w.About, w.MassKg, w.RateWindowS = s.Swing.CutoffHz, s.Swing.About, s.Swing.MassKg, s.Swing.RateWindowS
-			return true
-		}, false)
-		var known *Error
-		switch {
-		case err == nil:
-			done++
-		case errors.As(err, &known) && known.Kind == NotFound: // removed meanwhile
-		case errors.As(err, &known) && known.Kind != Unavailable:
-			problems = append(problems, r.Name+": "+known.Text)
-		default:
-			return done, problems, err
-		}
-	}
-	return done, problems, nil
-}
-
-// DeleteRecording removes a recording and the trials it filled, together.
-func (a *App) DeleteRecording(ctx context.Context, who *Actor, id string) error {
-	_, err := a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
-		r, err := p.Recording(ctx, id)
-		if err != nil {
-			return nil, err
-		}
-		if err := p.LockGolfer(ctx, r.AthleteID); err != nil {
-			return nil, err
-		}
-		if r, err = p.Recording(ctx, id); err != nil {
-			return nil, err
-		}
-		v, err := viewOf(*r)
-		if err != nil {
-			return nil, err
-		}
-		v.Jump, v.Swing = &jump.Result{}, nil // nothing more to say: its trials are cleared
-		if err := a.refill(ctx, who, p, b, v); err != nil {
-			return nil, err
-		}
-		return nil, p.DeleteRecording(ctx, id)
-	})
-	return words(err, "recording")
 }

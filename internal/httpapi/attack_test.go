@@ -1,17 +1,13 @@
 package httpapi_test
 
 import (
-	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
-	"io"
-	"net"
 	"net/http"
 	"strings"
 	"sync"
-	"sync/atomic"
 	"testing"
 	"time"
 
@@ -19,11 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/app"
-	"dunnock/internal/demo"
-	"dunnock/internal/device"
 	"dunnock/internal/httpapi"
 	"dunnock/internal/httpapi/gen"
-	"dunnock/internal/postgres/pgtest"
 )
 
 // ready uploads a table and has it checked with golfers to be added.
@@ -121,90 +114,6 @@ func TestCommitAndUndoCanBeRepeated(t *testing.T) {
 	wg.Wait()
 	assert.Len(t, c.everybody(), 6)
 	c.post("/uploads/"+u.Id+"/commit", m{}, http.StatusForbidden, nil)
-}
-
-func TestParallelGuessesAreCountedBeforeTheyAreTested(t *testing.T) {
-	c := withDemo(t)
-	known := c // has signed in before
-	var tested, refused atomic.Int64
-	var wg sync.WaitGroup
-	for range 120 {
-		wg.Go(func() {
-			res, _ := c.s.client(t).do("POST", "/session", "application/json", []byte(`{"email":"`+demo.Email+`","password":"a wrong guess"}`), nil)
-			switch res.StatusCode {
-			case http.StatusUnauthorized:
-				tested.Add(1)
-			case http.StatusTooManyRequests, http.StatusServiceUnavailable:
-				refused.Add(1)
-			}
-		})
-	}
-	wg.Wait()
-	assert.LessOrEqual(t, tested.Load(), int64(5))
-	assert.Equal(t, int64(120), tested.Load()+refused.Load())
-	for i := range 40 { // other names, from the same address
-		c.s.client(t).do("POST", "/session", "application/json", fmt.Appendf(nil, `{"email":"x%d@example.org","password":"a wrong guess"}`, i%8), nil)
-	}
-	// A browser that signed in before gets in with the right password, and does not
-	// with a wrong one for ever.
-	known.json("DELETE", "/session", nil, http.StatusNoContent, nil)
-	known.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
-	known.json("DELETE", "/session", nil, http.StatusNoContent, nil)
-	for range 5 {
-		known.post("/session", m{"email": demo.Email, "password": "a wrong guess"}, http.StatusUnauthorized, nil)
-	}
-	known.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusTooManyRequests, nil)
-
-	// Whoever else sits behind that address is not locked out: a colleague on a
-	// browser that is new here.
-	_, err := c.s.app.AddUser(context.Background(), app.Setup{Practice: "Other", Zone: "UTC", Name: "O", Email: "o@example.org", Password: "long enough"}, false)
-	require.NoError(t, err)
-	c.s.client(t).post("/session", m{"email": "o@example.org", "password": "long enough"}, http.StatusOK, nil)
-}
-
-// Forwarded addresses count only from a proxy that was named.
-func TestForwardedAddresses(t *testing.T) {
-	s := pgtest.Store(t)
-	require.NoError(t, demo.LoadSquad(context.Background(), app.New(s, time.Now, today), false))
-	guess := func(c *client, from string) int {
-		res, _ := c.do("POST", "/session", "application/json", []byte(`{"email":"`+demo.Email+`","password":"a wrong guess"}`), map[string]string{"X-Forwarded-For": from})
-		return res.StatusCode
-	}
-	plain := newServerOn(t, s)
-	for i := range 5 {
-		assert.Equal(t, http.StatusUnauthorized, guess(plain.client(t), fmt.Sprintf("10.0.0.%d", i)))
-	}
-	assert.Equal(t, http.StatusTooManyRequests, guess(plain.client(t), "10.0.0.9"), "a header anybody can write is no address")
-
-	proxied := newServerOptions(t, httpapi.Options{Store: s, Proxies: []string{"127.0.0.0/8", "10.9.0.1"}})
-	for i := range 5 {
-		assert.Equal(t, http.StatusUnauthorized, guess(proxied.client(t), fmt.Sprintf("10.0.0.%d", i)))
-	}
-	assert.Equal(t, http.StatusUnauthorized, guess(proxied.client(t), "10.0.0.9, 10.9.0.1"), "the nearest that is no proxy")
-	for range 4 {
-		guess(proxied.client(t), "6.6.6.6, 10.0.0.9")
-	}
-	assert.Equal(t, http.StatusTooManyRequests, guess(proxied.client(t), "7.7.7.7, 10.0.0.9"), "what a client writes in front does not count")
-	_, _, err := httpapi.New(httpapi.Options{Store: s, App: plain.app, Proxies: []string{"proxy.example"}})
-	assert.ErrorContains(t, err, "DUNNOCK_PROXY")
-}
-
-// Only names of this machine and those in DUNNOCK_HOSTS are answered.
-func TestHosts(t *testing.T) {
-	s := pgtest.Store(t)
-	srv := newServerOptions(t, httpapi.Options{Store: s, Hosts: []string{"desk.club.example"}})
-	for host, want := range map[string]int{
-		"localhost:7420": 200, "127.0.0.1": 200, "[::1]:7420": 200, "127.8.8.8:1": 200, "desk.club.example": 200, "DESK.club.example:443": 200,
-		"evil.example": 421, "localhost.evil.example": 421, "127.0.0.1.evil.example": 421, "192.168.0.7": 421,
-	} {
-		req, err := http.NewRequest("GET", srv.URL+httpapi.Base+"/setup", nil)
-		require.NoError(t, err)
-		req.Host = host
-		res, err := http.DefaultClient.Do(req)
-		require.NoError(t, err)
-		_ = res.Body.Close()
-		assert.Equal(t, want, res.StatusCode, host)
-	}
 }
 
 // Health answers within a second whatever the pool does, and everybody else is
@@ -396,84 +305,6 @@ func TestASecondEditorGetsTheDifference(t *testing.T) {
 	assert.Contains(t, *p.Detail, "Removed "+name)
 }
 
-// A live stream ends with the session, and with the program.
-func TestStreamsEndAtSignOutAndWithTheProgram(t *testing.T) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	ctx, cancel := context.WithCancel(t.Context())
-	defer cancel()
-	go func() { _ = device.ServeGrip(ctx, l, device.GripPlan{Pattern: "hold", PeakKg: 40, RateHz: 100}) }()
-	ending, stop := context.WithCancel(context.Background())
-	defer stop()
-	s := newServerOptions(t, httpapi.Options{Store: pgtest.Store(t), Grip: l.Addr().String(), Ending: ending})
-	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
-	last := func(c *client, end func()) (text string) {
-		res, err := c.http.Get(s.URL + httpapi.Base + "/devices/grip/live")
-		require.NoError(t, err)
-		defer func() { _ = res.Body.Close() }()
-		scan := bufio.NewScanner(res.Body)
-		scan.Buffer(nil, 1<<20)
-		require.True(t, scan.Scan())
-		end()
-		begin := time.Now()
-		for scan.Scan() {
-			if data, ok := strings.CutPrefix(scan.Text(), "data: "); ok {
-				var e struct{ State, Text string }
-				require.NoError(t, json.Unmarshal([]byte(data), &e))
-				text = e.State + ": " + e.Text
-			}
-		}
-		assert.Less(t, time.Since(begin), 3*time.Second)
-		return text
-	}
-	c := s.client(t)
-	in := m{"email": demo.Email, "password": demo.Password}
-	c.post("/session", in, http.StatusOK, nil)
-	assert.Contains(t, last(c, func() { c.json("DELETE", "/session", nil, http.StatusNoContent, nil) }), "ended: You signed out")
-	c.post("/session", in, http.StatusOK, nil)
-	assert.Contains(t, last(c, stop), "ended: Dunnock is being stopped")
-}
-
-// An instrument that begins its clock anew, over and over, or sends nothing that
-// can be used, ends the stream with a sentence; what is held of it is bounded.
-func TestAnInstrumentThatCannotBeReliedOn(t *testing.T) {
-	for says, play := range map[string]func(net.Conn){
-		"began anew 20 times": func(conn net.Conn) {
-			for i := range 4000 {
-				_, _ = fmt.Fprintf(conn, `{"seq":%d,"t":%d,"v":20}`+"\n", i, 10*(i%3))
-			}
-		},
-		"More than 2000 readings": func(conn net.Conn) {
-			for range 4000 {
-				_, _ = fmt.Fprintln(conn, `{"seq":1,"t":1,"v":20}`)
-			}
-		},
-	} {
-		l, err := net.Listen("tcp", "127.0.0.1:0")
-		require.NoError(t, err)
-		go func() {
-			for {
-				conn, err := l.Accept()
-				if err != nil {
-					return
-				}
-				_, _ = fmt.Fprintln(conn, `{"protocol":"dunnock-stream/1","kind":"grip","name":"G","unit":"kg","rateHz":100}`)
-				play(conn)
-				time.Sleep(time.Second)
-				_ = conn.Close()
-			}
-		}()
-		s := newServerOptions(t, httpapi.Options{Store: pgtest.Store(t), Grip: l.Addr().String()})
-		require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
-		c := s.client(t)
-		c.post("/session", m{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
-		_, body := c.do("GET", "/devices/grip/live", "", nil, nil)
-		_ = l.Close()
-		assert.Contains(t, string(body), `"state":"ended"`)
-		assert.Contains(t, string(body), says)
-	}
-}
-
 // Finished answers are kept within bounds, and none that holds an export or a
 // note to a doctor.
 func TestWhatIsNotKept(t *testing.T) {
@@ -482,37 +313,6 @@ func TestWhatIsNotKept(t *testing.T) {
 	}
 	assert.True(t, httpapi.Kept("/athletes/{athleteId}/read"))
 	assert.Less(t, httpapi.FillAnswers(200_000, 1000), 33<<20)
-}
-
-// A body over a thin line is taken as long as something arrives, and a silent one
-// is answered, not cut off.
-func TestThinAndSilentLines(t *testing.T) {
-	c := withDemo(t)
-	defer httpapi.Patience(400 * time.Millisecond)()
-	send := func(pause time.Duration, parts ...string) (*http.Response, []byte) {
-		r, w := io.Pipe()
-		go func() {
-			for _, p := range parts {
-				_, _ = io.WriteString(w, p)
-				time.Sleep(pause)
-			}
-			_ = w.Close()
-		}()
-		req, err := http.NewRequest("POST", c.s.URL+httpapi.Base+"/uploads?name=f.csv", r)
-		require.NoError(t, err)
-		req.Header.Set("Content-Type", "application/octet-stream")
-		res, err := c.http.Do(req)
-		require.NoError(t, err, "cut off without an answer")
-		defer func() { _ = res.Body.Close() }()
-		b, err := io.ReadAll(res.Body)
-		require.NoError(t, err)
-		return res, b
-	}
-	res, b := send(150*time.Millisecond, "golfer,date,", "cmj\n", "A", "da,2026-", "11-02,", "3", "0\n")
-	assert.Equal(t, http.StatusCreated, res.StatusCode, "%s", b)
-	res, b = send(3*time.Second, "golfer,date,", "cmj\n")
-	assert.Equal(t, http.StatusRequestTimeout, res.StatusCode, "%s", b)
-	assert.Contains(t, string(b), "Nothing was saved")
 }
 
 // Nothing about a person's health can travel in an address.

@@ -92,15 +92,6 @@ func (r *importRow) get() Import {
 	return i
 }
 
-type sourceRow struct {
-	PracticeID string `gorm:"primaryKey"`
-	Header     string `gorm:"primaryKey"`
-	Name       string
-	Mapping    string
-}
-
-func (sourceRow) TableName() string { return "import_sources" }
-
 // CreateImport keeps the rows of an upload and returns its id.
 func (p *Practice) CreateImport(ctx context.Context, name, by, head string, parsed []byte) (string, error) {
 	packed, err := pack(parsed)
@@ -395,20 +386,4 @@ func ownParts(ctx context.Context, tx *gorm.DB) (string, error) {
 		parts = append(parts, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %q x WHERE x.athlete_id = athletes.id)", t))
 	}
 	return strings.Join(parts, " AND "), err
-}
-
-// Source returns how a file with this header was read the last time;
-// ErrNotFound when it never was.
-func (p *Practice) Source(ctx context.Context, header string) (name, mapping string, err error) {
-	var row sourceRow
-	err = translate(p.db(ctx).Where("header = ?", header).Take(&row).Error)
-	return row.Name, row.Mapping, err
-}
-
-// RememberSource keeps how files with this header are read.
-func (p *Practice) RememberSource(ctx context.Context, header, name, mapping string) error {
-	return p.tx(ctx, func(tx *gorm.DB) error {
-		row := sourceRow{Header: header, Name: name, Mapping: mapping}
-		return tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error
-	})
 }

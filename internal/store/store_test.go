@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"testing"
 
-	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -14,7 +13,6 @@ import (
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
-	"dunnock/internal/core/programme"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/postgres/pgtest"
 	"dunnock/internal/store"
@@ -177,73 +175,6 @@ func TestTheBatteryOfAPractice(t *testing.T) {
 	assert.Empty(t, empty.Sets, "another practice keeps its own")
 }
 
-// An import is all or nothing, and is taken back without what was changed by
-// hand since.
-func TestImportsAreAllOrNothingAndTakenBack(t *testing.T) {
-	ctx := context.Background()
-	s := pgtest.Store(t)
-	p, _ := practice(t, s, "a@example.org")
-	w := testkit.Weak()
-	id, err := p.CreateAthlete(ctx, w)
-	require.NoError(t, err)
-	require.NoError(t, p.ImportScreens(ctx, id, []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(w.Athlete, "mass", "", 60)}}))
-	imp, err := p.CreateImport(ctx, "f.csv", "Coach", "{}", []byte("x"))
-	require.NoError(t, err)
-	brought := []store.GolferScreens{
-		{ID: id, Screens: []athlete.Screen{{Date: testkit.Day, Trials: append(testkit.Trials(w.Athlete, "mass", "", 60), testkit.Trials(w.Athlete, "cmj", "", 24, 25)...)}}},
-		{New: testkit.Strong(), Screens: []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(testkit.Strong().Athlete, "mass", "", 90)}}},
-	}
-	count := func() (golfers, trials int) {
-		files, err := p.Files(ctx, nil)
-		require.NoError(t, err)
-		for _, f := range files {
-			for _, s := range f.Facts.Screens {
-				trials += len(s.Trials)
-			}
-		}
-		return len(files), trials
-	}
-	commit := func(run string, cancel bool) (written int, err error) {
-		require.NoError(t, p.BeginImport(ctx, imp, run, []string{store.Uploaded, store.Cancelled}, store.Saving, "{}", 2))
-		_, err = p.Together(ctx, func(unit *store.Practice) (err error) {
-			if written, err = unit.WriteImport(ctx, imp, brought, func(int) {}); err != nil {
-				return err
-			}
-			if cancel {
-				require.NoError(t, p.CancelImport(ctx, imp), "from elsewhere, while it is being saved")
-			}
-			return unit.EndImport(ctx, imp, run, store.Saved, "", "")
-		})
-		return written, err
-	}
-	run := uuid.NewString()
-	_, err = commit(run, true)
-	require.ErrorIs(t, err, store.ErrStopped)
-	g, n := count()
-	assert.Equal(t, []int{1, 1}, []int{g, n}, "cancelled at the last moment: nothing is there")
-	require.NoError(t, p.EndImport(ctx, imp, run, store.Cancelled, "", ""))
-
-	written, err := commit(uuid.NewString(), false)
-	require.NoError(t, err)
-	assert.Equal(t, 3, written, "the one that was there already is not written again")
-	g, n = count()
-	assert.Equal(t, []int{2, 4}, []int{g, n})
-	rows, _, err := p.ImportRows(ctx, imp)
-	require.NoError(t, err)
-	assert.Nil(t, rows, "what is saved is not kept a second time")
-
-	screens, err := p.Screens(ctx, id)
-	require.NoError(t, err)
-	require.NoError(t, save(p.SaveScreen(ctx, screens[0].ID, nil, []store.Cell{{Trial: testkit.Trials(w.Athlete, "cmj", "", 26)[0]}})))
-	removed, err := p.UndoImport(ctx, imp, "%d")
-	require.NoError(t, err)
-	assert.Equal(t, 2, removed)
-	_, err = p.UndoImport(ctx, imp, "%d")
-	require.NoError(t, err, "taking back twice is no error")
-	g, n = count()
-	assert.Equal(t, []int{1, 2}, []int{g, n}, "what was changed by hand stays, and what was there before")
-}
-
 func TestTrialsKeepTheirState(t *testing.T) {
 	ctx := context.Background()
 	s := pgtest.Store(t)
@@ -261,96 +192,6 @@ func TestTrialsKeepTheirState(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, got, 1)
 	assert.ElementsMatch(t, trials, got[0].Trials)
-}
-
-func draft(t *testing.T, p *store.Practice) (athleteID, id string, doc *programme.Programme) {
-	t.Helper()
-	f := testkit.Strong()
-	athleteID, err := p.CreateAthlete(context.Background(), f)
-	require.NoError(t, err)
-	return draftOf(t, p, athleteID, f)
-}
-
-func draftOf(t *testing.T, p *store.Practice, athleteID string, f *athlete.File) (_, id string, doc *programme.Programme) {
-	t.Helper()
-	ctx := context.Background()
-	r, err := plan.Generate(f, method.Shipped(), "t")
-	require.NoError(t, err)
-	id, err = p.CreateDraft(ctx, athleteID, "Drafted", "Coach", r.Doc)
-	require.NoError(t, err)
-	return athleteID, id, r.Doc
-}
-
-func TestUndoAndRedoOutliveTheProcess(t *testing.T) {
-	ctx := context.Background()
-	s := pgtest.Store(t)
-	p, _ := practice(t, s, "a@example.org")
-	_, id, doc := draft(t, p)
-	next := *doc
-	next.Summary = "second"
-	require.NoError(t, p.SaveStep(ctx, id, 1, "Removed a lift", "Coach", &next))
-	got, err := p.Programme(ctx, id)
-	require.NoError(t, err)
-	assert.Equal(t, []string{"second", "Removed a lift", ""}, []string{got.Doc.Summary, got.Undo, got.Redo})
-
-	require.NoError(t, p.Step(ctx, id, 2, -1, "Coach"))
-	got, _ = p.Programme(ctx, id)
-	assert.Equal(t, []string{doc.Summary, "", "Removed a lift"}, []string{got.Doc.Summary, got.Undo, got.Redo})
-	assert.ErrorIs(t, p.Step(ctx, id, 3, -1, "Coach"), store.ErrNotFound, "nothing to undo")
-	assert.ErrorIs(t, p.Step(ctx, id, 2, 1, "Coach"), store.ErrConflict)
-	require.NoError(t, p.Step(ctx, id, 3, 1, "Coach"))
-
-	// A new step after an undo drops what was undone.
-	require.NoError(t, p.Step(ctx, id, 4, -1, "Coach"))
-	next.Summary = "third"
-	require.NoError(t, p.SaveStep(ctx, id, 5, "Added a jump", "Coach", &next))
-	got, _ = p.Programme(ctx, id)
-	assert.Equal(t, []string{"third", "Added a jump", ""}, []string{got.Doc.Summary, got.Undo, got.Redo})
-}
-
-func TestAnIssuedProgrammeDoesNotChange(t *testing.T) {
-	ctx := context.Background()
-	s := pgtest.Store(t)
-	p, u := practice(t, s, "a@example.org")
-	athleteID, id, doc := draft(t, p)
-	require.NoError(t, p.SaveStep(ctx, id, 1, "A change", "Coach", doc))
-	require.NoError(t, p.Issue(ctx, id, 2, testkit.Day, u.ID, "first block", doc, []byte(`{"kept": true}`)))
-
-	got, err := p.Programme(ctx, id)
-	require.NoError(t, err)
-	assert.Equal(t, store.Issued, got.Status)
-	assert.Equal(t, 1, got.Version)
-	assert.Empty(t, got.Undo)
-	assert.JSONEq(t, `{"kept": true}`, string(got.Frozen))
-	require.ErrorIs(t, p.SaveStep(ctx, id, got.Revision, "x", "Coach", doc), store.ErrIssued)
-	require.ErrorIs(t, p.Issue(ctx, id, got.Revision, testkit.Day, u.ID, "", doc, nil), store.ErrIssued)
-	require.ErrorIs(t, p.DeleteDraft(ctx, id), store.ErrIssued)
-	// Not even past the program.
-	for _, sql := range []string{"UPDATE programmes SET note = 'x'", "DELETE FROM programmes", "UPDATE programme_steps SET label = 'x'", "UPDATE programme_steps SET frozen = NULL", "DELETE FROM programme_steps"} {
-		_, err := s.Pool().Exec(ctx, sql)
-		assert.ErrorContains(t, err, "does not change", sql)
-	}
-
-	second, err := p.CreateDraft(ctx, athleteID, "Changed", "Coach", doc)
-	require.NoError(t, err)
-	require.NoError(t, p.Issue(ctx, second, 1, testkit.Day, u.ID, "", doc, []byte("{}")))
-	list, err := p.Programmes(ctx, athleteID)
-	require.NoError(t, err)
-	assert.Equal(t, []int{2, 1}, []int{list[0].Version, list[1].Version})
-
-	require.NoError(t, p.Erase(ctx, athleteID), "erasing a golfer erases their programmes")
-}
-
-func TestPartsThatCannotBeToldApartAreNotStored(t *testing.T) {
-	ctx := context.Background()
-	p, _ := practice(t, pgtest.Store(t), "a@example.org")
-	_, id, doc := draft(t, p)
-	twins := doc.Clone()
-	twins.Blocks[0].Weeks[1].ID = twins.Blocks[0].Weeks[0].ID
-	assert.ErrorContains(t, p.SaveStep(ctx, id, 1, "x", "Coach", twins), "stands for two parts")
-	got, err := p.Programme(ctx, id)
-	require.NoError(t, err)
-	assert.Equal(t, doc, got.Doc)
 }
 
 func TestANewerSchemaIsRefused(t *testing.T) {

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/norm"
@@ -209,17 +208,6 @@ func (c *computer) stretchUse(r *Read, t *measure.Test, tr TestRead) TestRead {
 	return tr
 }
 
-func verdictWords(v reliability.Verdict) string {
-	switch v {
-	case reliability.Real:
-		return "a real change"
-	case reliability.Unclear:
-		return "unclear, less than the test can be sure of"
-	default:
-		return "within the test's own error"
-	}
-}
-
 // against returns the number that meets the target, its typical error, and the
 // target, which may not be there.
 func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.Result) (compared, te float64, target measure.Target, ok bool) {
@@ -323,117 +311,4 @@ func (c *computer) difference(t *measure.Test, first, second float64) *Differenc
 	}
 	c.words, d.Sentence = b, string(b)
 	return d
-}
-
-func upper(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}
-
-func (c *computer) testSentence(t *measure.Test, tr *TestRead) string {
-	switch tr.Status {
-	case WasStopped:
-		return t.Name + " was stopped: it has no result, and it is not a zero."
-	case WasSkipped:
-		return t.Name + " was skipped."
-	case Untested:
-		return t.Name + " was not measured."
-	}
-	buf := append(append(c.words[:0], t.Name...), ": "...)
-	first := true
-	for i := range tr.Sides {
-		if tr.Sides[i].Result == nil {
-			continue
-		}
-		if !first {
-			buf = append(buf, "; "...)
-		}
-		first = false
-		buf = c.sidePart(buf, t, &tr.Sides[i])
-	}
-	buf = append(buf, '.')
-	switch {
-	case tr.Status == OneSide:
-		buf = append(buf, " Only one side was measured, so the test does not count."...)
-	case tr.Status == Stale:
-		buf = fmt.Appendf(buf, " Measured on %s, more than %d days before the newest screen: too old to count.", tr.Date.Short(), StaleDays)
-	case t.Weight > 0 && tr.Gap == nil:
-		buf = append(append(buf, ' '), c.noTarget(t, tr)...)
-	}
-	c.words = buf
-	return string(buf)
-}
-
-// sidePart writes one side's result and what it meets.
-func (c *computer) sidePart(b []byte, t *measure.Test, s *SideRead) []byte {
-	quantity := func(v float64) { b = c.f.Units.Append(b, v, t.Unit, t.Decimals) }
-	put := func(text string) { b = append(b, text...) }
-	if s.Side != "" {
-		put(sideName(s.Side))
-		put(" ")
-	}
-	switch {
-	case t.ID == "grip":
-		put("best ")
-		quantity(*s.Result)
-		b = fmt.Appendf(b, ", mean of %d ", s.Valid)
-		quantity(*s.Compared)
-	case t.Rule == measure.OneRM:
-		put("predicted single ")
-		quantity(*s.Result)
-		if r := *s.Compared; r != *s.Result {
-			put(", " + unit.Text(r, 2) + " × body mass")
-		}
-	case t.Rule == measure.Spread:
-		put("spread ")
-		b = c.f.Units.Append(b, *s.Result, t.Unit, t.Decimals+1)
-		b = fmt.Appendf(b, " over %d", s.Valid)
-	default:
-		quantity(*s.Result)
-	}
-	if s.FallOff != nil {
-		put(", falling off " + unit.Text(*s.FallOff, 1) + "%")
-	}
-	if s.Target == nil {
-		return b
-	}
-	put(" against ")
-	if t.Rule == measure.OneRM {
-		put(unit.Text(*s.Target, 2))
-	} else {
-		quantity(*s.Target)
-	}
-	put(": ")
-	return appendGap(b, *s.Gap)
-}
-
-func (c *computer) noTarget(t *measure.Test, tr *TestRead) string {
-	switch {
-	case t.Rule == measure.OneRM && c.mass == 0:
-		return "Body mass is missing, so it meets no target."
-	case tr.Variant != "" && tr.Variant != t.ReferenceVariant(c.man):
-		return "Done in a way the target does not hold for: not ranked."
-	case t.ID == "grip" && c.age < 20:
-		return "The table starts at 20 years: no reference fits, not ranked."
-	case c.f.Athlete.Sex == "":
-		return "Sex was left out and the target depends on it: not ranked."
-	default:
-		return "No target fits this age: not ranked."
-	}
-}
-
-// gapWords says a gap in words.
-func gapWords(g float64) string { return string(appendGap(nil, g)) }
-
-func appendGap(b []byte, g float64) []byte {
-	switch {
-	case g > 0:
-		return append(unit.AppendText(b, g, 2), " spreads short"...)
-	case g == 0:
-		return append(b, "at target"...)
-	default:
-		return append(unit.AppendText(b, -g, 2), " spreads above"...)
-	}
 }

@@ -1,0 +1,239 @@
+package rulebook
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
+	"dunnock/internal/core/unit"
+)
+
+func (c *checker) week(w *derive.Week) {
+	swings, other, days, push, pull, sets, alike := 0, 0, 0, 0, 0, 0, 0
+	share := 0
+	for si := range w.Sessions {
+		if w.Sessions[si].Count(library.SlotSwings) > 0 {
+			days++
+		}
+		for _, it := range w.Sessions[si].Items {
+			e, ok := c.exercises.Find(it.Exercise)
+			if !ok {
+				continue
+			}
+			sets += it.Dose.Sets
+			switch {
+			case it.Slot == library.SlotSwings:
+				swings += it.Dose.Volume()
+				other += it.Dose.OtherSwings()
+				share = c.wantedShare(w.Number)
+			case e.LookAlike && it.Slot != library.SlotThrow:
+				alike += it.Dose.Sets
+			}
+			switch e.Family {
+			case "upper-push":
+				push += it.Dose.Sets
+			case "upper-pull":
+				pull += it.Dose.Sets
+			}
+		}
+	}
+	if most := c.f.By.Swings.Days; days > most {
+		c.broken("SWINGS", w.Place, "Leave the swings out on one day.", "Fast swings on %d days, at most %d.", days, most)
+	}
+	if swings > 0 {
+		points := c.f.By.BothSides.Points
+		if got := 100 * float64(other) / float64(swings); math.Abs(got-float64(share)) > float64(points) {
+			c.broken("BOTH-SIDES", w.Place, fmt.Sprintf("Set the other side to about %d%%.", share), "%d of %d swings are from the other side (%s%%), wanted %d%% ± %d.", other, swings, unit.Text(got, 0), share, points)
+		}
+	}
+	if most := c.f.By.Special.SharePercent; sets > 0 && 100*float64(alike) > most*float64(sets)+floatTolerance {
+		c.broken("SPECIAL", w.Place, "Take a look-alike out.", "%d of %d working sets look like a swing, at most %s%%.", alike, sets, unit.Text(most, 0))
+	}
+	switch {
+	case push+pull == 0:
+	case pull == 0 || push == 0:
+		c.broken("PUSH-PULL", w.Place, "Pair each push with a pull.", "%d push sets and %d pull sets.", push, pull)
+	default:
+		if r := float64(push) / float64(pull); r < c.f.By.PushPull.Low-floatTolerance || r > c.f.By.PushPull.High+floatTolerance {
+			c.broken("PUSH-PULL", w.Place, "Even out the pair.", "%d push sets to %d pull sets: %s to one.", push, pull, unit.Text(r, 2))
+		}
+	}
+}
+
+// wantedShare is the share of swings from the other side wanted in a week:
+// novices ramp up to it over three weeks.
+func (c *checker) wantedShare(week int) int { return NoviceRamp(c.f, week) }
+
+// NoviceRamp returns the share of swings from the other side for a week of the
+// block, from 1: novices rise to the wanted share over the rising weeks.
+func NoviceRamp(f Facts, week int) int {
+	if f.Tier != athlete.Novice {
+		return f.OtherShare
+	}
+	ramp := f.By.BothSides
+	return min(f.OtherShare, ramp.NoviceFirst+ramp.NoviceStep*(min(week, rampWeeks)-1))
+}
+
+// lineKey names the work that goes on from week to week.
+type lineKey struct {
+	slot     library.Slot
+	exercise string
+}
+
+type line struct{ volume, oneSet, sessions int }
+
+// lines adds up a week by slot and exercise, home days and range work left out.
+func lines(w *derive.Week) (map[lineKey]line, []lineKey) {
+	m := map[lineKey]line{}
+	var order []lineKey
+	for si := range w.Sessions {
+		for _, it := range w.Sessions[si].Items {
+			if it.Slot == library.SlotRange {
+				continue
+			}
+			key := lineKey{it.Slot, it.Exercise}
+			l, seen := m[key]
+			if !seen {
+				order = append(order, key)
+			}
+			l.volume += it.Dose.Volume()
+			l.oneSet += it.Dose.SetVolume()
+			l.sessions++
+			m[key] = l
+		}
+	}
+	return m, order
+}
+
+func (c *checker) wave(b *derive.Block) {
+	var last map[lineKey]line
+	for wi := range b.Weeks {
+		w := &b.Weeks[wi]
+		now, order := lines(w)
+		for _, key := range order {
+			before, ok := last[key]
+			n := now[key]
+			if !ok || before.sessions != n.sessions {
+				continue // a line that came, went or changed its number of sessions is not a wave
+			}
+			name := key.exercise
+			if e, ok := c.exercises.Find(key.exercise); ok {
+				name = e.Name
+			}
+			if w.Kind == programme.Easier {
+				wave := c.f.By.Wave
+				down := 100 * (1 - float64(n.volume)/float64(before.volume))
+				less := before.volume - n.volume
+				tooLittle := down < wave.FallLeastPercent-floatTolerance && less < before.oneSet
+				tooMuch := down > wave.FallMostPercent+floatTolerance && less > before.oneSet
+				if tooLittle || tooMuch {
+					fix := fmt.Sprintf("Take %s to %s%% off.", unit.Compact(wave.FallLeastPercent, 1), unit.Compact(wave.FallMostPercent, 1))
+					c.broken("WAVE", w.Place, fix, "%s falls from %d to %d (%s%%) in the easier week.", name, before.volume, n.volume, unit.Text(down, 0))
+				}
+				continue
+			}
+			if limit := c.f.By.Wave.Limit(before.volume, max(before.oneSet, n.oneSet), key.slot.Quick()); float64(n.volume) > limit+floatTolerance {
+				c.broken("WAVE", w.Place, fmt.Sprintf("Keep it to %d.", int(limit)), "%s rises from %d to %d (%s%%) in a week.", name, before.volume, n.volume, unit.Text(100*(float64(n.volume)/float64(before.volume)-1), 0))
+			}
+		}
+		if w.Kind == programme.Rising {
+			last = now
+		} else {
+			last = nil
+		}
+	}
+}
+
+// flat finds lines a coach changed that stand still over the rising weeks. Range
+// work is meant to.
+func (c *checker) flat(b *derive.Block) {
+	type week struct {
+		volume  int
+		load    float64
+		reserve int
+	}
+	type course struct {
+		name, place string
+		weeks       []week
+		edited      bool
+	}
+	type courseKey struct {
+		letter programme.Letter
+		lineKey
+	}
+	lines := map[courseKey]*course{}
+	var order []courseKey
+	rising := 0
+	for wi := range b.Weeks {
+		w := &b.Weeks[wi]
+		if w.Kind != programme.Rising {
+			continue
+		}
+		rising++
+		for si := range w.Sessions {
+			for _, it := range w.Sessions[si].Items {
+				if it.Slot == library.SlotRange {
+					continue
+				}
+				key := courseKey{w.Sessions[si].Letter, lineKey{it.Slot, it.Exercise}}
+				l := lines[key]
+				if l == nil {
+					l = &course{name: it.Name, place: it.Place}
+					lines[key], order = l, append(order, key)
+				}
+				l.edited = l.edited || it.Edited
+				x := week{volume: it.Dose.Volume()}
+				if it.Dose.LoadKg != nil {
+					x.load = *it.Dose.LoadKg
+				}
+				if it.Dose.Reserve != nil {
+					x.reserve = *it.Dose.Reserve
+				}
+				l.weeks = append(l.weeks, x)
+			}
+		}
+	}
+	for _, key := range order {
+		l := lines[key]
+		if !l.edited || rising < 2 || len(l.weeks) < rising || slices.ContainsFunc(l.weeks, func(x week) bool { return x != l.weeks[0] }) {
+			continue
+		}
+		c.broken("FLAT", l.place, "Let it rise from week to week.", "%s is the same in all %d rising weeks: it was changed by hand, and no longer rises.", l.name, rising)
+	}
+}
+
+func (c *checker) loadStep(b *derive.Block) {
+	last := map[string]float64{}
+	for wi := range b.Weeks {
+		w := &b.Weeks[wi]
+		heaviest := map[string]float64{}
+		for si := range w.Sessions {
+			for _, it := range w.Sessions[si].Items {
+				if it.Dose.LoadKg == nil {
+					continue
+				}
+				load := *it.Dose.LoadKg
+				before, ok := last[it.Exercise]
+				if most := c.f.By.LoadStep.Most(before); ok && load > most+floatTolerance {
+					c.broken("LOAD-STEP", it.Place, fmt.Sprintf("At most %s kg.", unit.Compact(most, 1)), "%s goes from %s to %s kg (%+.1f%%) in a week.", it.Name, unit.Compact(before, 2), unit.Compact(load, 2), 100*(load/before-1))
+				}
+				heaviest[it.Exercise] = max(heaviest[it.Exercise], load)
+			}
+		}
+		if w.Kind == programme.Rising {
+			for id, v := range heaviest {
+				last[id] = v
+			}
+		}
+	}
+}
+
+func (c *checker) retest(b *derive.Block) {
+	if len(b.Weeks) == 0 || b.Weeks[len(b.Weeks)-1].Retest == nil {
+		c.broken("RETEST", b.Place, "Put a retest at the end of the block.", "No retest closes this block.")
+	}
+}

@@ -1,0 +1,98 @@
+package httpapi
+
+import (
+	"context"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/httpapi/gen"
+)
+
+func lane(l app.Lane) gen.Lane {
+	out := gen.Lane{Screens: l.Screens, Competitions: l.Competitions, Blocks: []gen.LaneBlock{}}
+	if out.Screens == nil {
+		out.Screens = []gen.Date{}
+	}
+	for _, p := range l.Programmes {
+		out.Blocks = append(out.Blocks, gen.LaneBlock{Start: p.StartDate, Weeks: p.Weeks, Emphasis: p.Emphasis, Status: gen.LaneBlockStatus(p.Status), Version: optional(p.Version), ProgrammeId: &p.ID})
+	}
+	return out
+}
+
+// ListAthletes answers the squad board.
+func (s *Server) ListAthletes(ctx context.Context, _ gen.ListAthletesRequestObject) (gen.ListAthletesResponseObject, error) {
+	who := actor(ctx)
+	rows, err := s.app.Squad(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	out := gen.ListAthletes200JSONResponse{Today: s.app.Today(who.Zone), Athletes: make([]gen.SquadRow, len(rows))}
+	for i, r := range rows {
+		out.Athletes[i] = gen.SquadRow{Id: r.ID, Name: r.Name, Age: r.Age, PlayingSide: r.Side, Clearance: gen.SquadRowClearance(r.Clearance), Lane: lane(r.Lane), Note: r.Note}
+	}
+	return out, nil
+}
+
+func golfer(g *app.Golfer) gen.Athlete {
+	f := g.Facts
+	return gen.Athlete{
+		Id: g.ID, Revision: g.Revision, Profile: f.Athlete, Clearance: f.Clearance, Consent: f.Consent, Limits: f.Limits, Training: f.Training,
+		Competitions: f.Competitions, School: f.School, OtherSideShare: f.OtherSideShare, StartDate: f.StartDate,
+		Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Band: f.Athlete.Band(f.AsOf), Level: int(f.Athlete.Level()), Tier: f.Athlete.Level().Tier(),
+		ClearanceStatus: f.ClearanceOn(f.AsOf), Lane: lane(g.Lane),
+		Path: gen.PathState{Intake: g.Path.Intake, Screen: g.Path.Screen, Force: g.Path.Force, Read: g.Path.Read, Programme: g.Path.Programme},
+	}
+}
+
+// CreateAthlete adds a golfer.
+func (s *Server) CreateAthlete(ctx context.Context, r gen.CreateAthleteRequestObject) (gen.CreateAthleteResponseObject, error) {
+	g, err := s.app.AddGolfer(ctx, actor(ctx), r.Body.Profile)
+	if err != nil {
+		return nil, err
+	}
+	return gen.CreateAthlete201JSONResponse(golfer(g)), nil
+}
+
+// GetAthlete answers one golfer.
+func (s *Server) GetAthlete(ctx context.Context, r gen.GetAthleteRequestObject) (gen.GetAthleteResponseObject, error) {
+	g, err := s.app.Golfer(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	return gen.GetAthlete200JSONResponse(golfer(g)), nil
+}
+
+// PutAthlete replaces a golfer's facts.
+func (s *Server) PutAthlete(ctx context.Context, r gen.PutAthleteRequestObject) (gen.PutAthleteResponseObject, error) {
+	b := r.Body
+	f := &athlete.File{Format: athlete.Format, StartDate: b.StartDate, Athlete: b.Profile, Clearance: b.Clearance, Consent: b.Consent,
+		Limits: b.Limits, Training: b.Training, Competitions: b.Competitions, School: b.School, OtherSideShare: b.OtherSideShare}
+	g, err := s.app.SaveGolfer(ctx, actor(ctx), r.AthleteId.String(), b.Revision, f)
+	if err != nil {
+		return nil, err
+	}
+	return gen.PutAthlete200JSONResponse(golfer(g)), nil
+}
+
+// DeleteAthlete erases a golfer.
+func (s *Server) DeleteAthlete(ctx context.Context, r gen.DeleteAthleteRequestObject) (gen.DeleteAthleteResponseObject, error) {
+	return gen.DeleteAthlete204Response{}, s.app.EraseGolfer(ctx, actor(ctx), r.AthleteId.String())
+}
+
+// ExportAthlete answers one golfer's file.
+func (s *Server) ExportAthlete(ctx context.Context, r gen.ExportAthleteRequestObject) (gen.ExportAthleteResponseObject, error) {
+	f, err := s.app.Export(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	return gen.ExportAthlete200JSONResponse(*f), nil
+}
+
+// GetRead answers what holds club speed back.
+func (s *Server) GetRead(ctx context.Context, r gen.GetReadRequestObject) (gen.GetReadResponseObject, error) {
+	read, err := s.app.Read(ctx, actor(ctx), r.AthleteId.String(), value(r.Params.School))
+	if err != nil {
+		return nil, err
+	}
+	return gen.GetRead200JSONResponse(*read), nil
+}

@@ -1,0 +1,111 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+	"time"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/measure"
+	"dunnock/internal/httpapi/gen"
+)
+
+// GetHealth answers whether the database does.
+func (s *Server) GetHealth(ctx context.Context, _ gen.GetHealthRequestObject) (gen.GetHealthResponseObject, error) {
+	if err := s.app.Healthy(ctx); err != nil {
+		return gen.GetHealthdefaultApplicationProblemPlusJSONResponse{StatusCode: 503, Body: problem(503, "The database does not answer.", nil)}, nil
+	}
+	return gen.GetHealth200JSONResponse{Status: "ok", Version: s.version}, nil
+}
+
+// GetSetup answers whether the first run is still to be done.
+func (s *Server) GetSetup(ctx context.Context, _ gen.GetSetupRequestObject) (gen.GetSetupResponseObject, error) {
+	needed, err := s.app.SetupNeeded(ctx)
+	return gen.GetSetup200JSONResponse{Needed: needed, Demo: optional(s.demo)}, err
+}
+
+func (s *Server) session(who *app.Actor) gen.Session {
+	return gen.Session{Id: who.UserID, Zone: who.Zone, Name: who.Name, Email: who.Email, Practice: who.Practice, Units: who.Units, Today: s.app.Today(who.Zone)}
+}
+
+// signIn ties the browser to a user with a new session token, and leaves it what
+// makes it known the next time.
+func (s *Server) signIn(ctx context.Context, who *app.Actor, browser string) error {
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	s.sessions.Put(ctx, "user", who.UserID)
+	if set, ok := ctx.Value(cookieKey{}).(func(*http.Cookie)); ok {
+		set(&http.Cookie{Name: knownCookie, Value: browser, Path: Base + "/session", MaxAge: int((180 * 24 * time.Hour).Seconds()), HttpOnly: true, Secure: s.secure, SameSite: http.SameSiteLaxMode})
+	}
+	return nil
+}
+
+func visitor(ctx context.Context) app.Visitor {
+	b, _ := ctx.Value(browserKey{}).(string)
+	return app.Visitor{Remote: from(ctx), Browser: b}
+}
+
+func from(ctx context.Context) string {
+	r, _ := ctx.Value(remoteKey{}).(string)
+	return r
+}
+
+// PostSetup makes the first practice and coach, and signs the coach in.
+func (s *Server) PostSetup(ctx context.Context, r gen.PostSetupRequestObject) (gen.PostSetupResponseObject, error) {
+	b := r.Body
+	who, browser, err := s.app.FirstRun(ctx, app.Setup{Code: b.Code, Practice: b.Practice, Zone: b.Zone, Name: b.Name, Email: b.Email, Password: b.Password}, visitor(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return gen.PostSetup200JSONResponse(s.session(who)), s.signIn(ctx, who, browser)
+}
+
+// PostSession signs in.
+func (s *Server) PostSession(ctx context.Context, r gen.PostSessionRequestObject) (gen.PostSessionResponseObject, error) {
+	who, browser, err := s.app.SignIn(ctx, r.Body.Email, r.Body.Password, visitor(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return gen.PostSession200JSONResponse(s.session(who)), s.signIn(ctx, who, browser)
+}
+
+// GetSession answers who is signed in.
+func (s *Server) GetSession(ctx context.Context, _ gen.GetSessionRequestObject) (gen.GetSessionResponseObject, error) {
+	return gen.GetSession200JSONResponse(s.session(actor(ctx))), nil
+}
+
+// DeleteSession signs out.
+func (s *Server) DeleteSession(ctx context.Context, _ gen.DeleteSessionRequestObject) (gen.DeleteSessionResponseObject, error) {
+	return gen.DeleteSession204Response{}, s.sessions.Destroy(ctx)
+}
+
+// PutUnits changes the units the practice sees.
+func (s *Server) PutUnits(ctx context.Context, r gen.PutUnitsRequestObject) (gen.PutUnitsResponseObject, error) {
+	who, err := s.app.SetUnits(ctx, actor(ctx), *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	return gen.PutUnits200JSONResponse(s.session(who)), nil
+}
+
+// GetMeta answers what the forms are built from.
+func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.GetMetaResponseObject, error) {
+	b, err := s.app.Battery(ctx, actor(ctx))
+	if err != nil {
+		return nil, err
+	}
+	m := gen.GetMeta200JSONResponse{
+		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), LimitKinds: athlete.LimitKinds(),
+		Kit: s.app.Method().Exercises.Kit(), Exercises: len(s.app.Method().Exercises.All()), PainStops: measure.PainStop,
+	}
+	for _, x := range library.SlotOrder {
+		m.Slots = append(m.Slots, gen.SlotInfo{Id: x, Name: x.Words()})
+	}
+	for _, x := range s.app.Method().Schools.All() {
+		m.Schools = append(m.Schools, gen.SchoolInfo{Id: x.ID, Name: x.Name, Logic: x.Logic})
+	}
+	return m, nil
+}

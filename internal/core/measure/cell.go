@@ -9,7 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"dunnock/internal/core/jump"
 	"dunnock/internal/core/unit"
 	"dunnock/internal/core/words"
 )
@@ -190,7 +189,7 @@ func (c Cell) withoutFlight() Cell {
 	if err != nil {
 		return c
 	}
-	cm, err := jump.HeightFromFlight(v / per)
+	cm, err := HeightFromFlight(v / per)
 	if err != nil {
 		return c
 	}

@@ -65,12 +65,13 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 		return nil, &Refusal{"Under 13 no loading programme is made: group play, running, throwing and catching, twice a week."}
 	}
 	block, notes := b.Block(b.Brief())
-	doc := &programme.Programme{
+	head := programme.Head{
 		Format: programme.Format, Athlete: f.Athlete.Name, AsOf: f.AsOf, StartDate: b.start(),
 		School: b.school.ID, LibraryVersion: b.by.Exercises.Version(), RulebookVersion: b.by.Rules.Version(),
 		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline, WarmUp: programme.SafeWarmUp(),
-		Notes: notes, Blocks: []programme.Block{block},
+		Notes: notes,
 	}
+	doc := &programme.Programme{Head: head, Blocks: []programme.Block{block}}
 	doc.Name(prefix)
 	return b.Judge(doc), nil
 }

@@ -30,8 +30,8 @@ type Reason struct {
 	Source  string `json:"source"`
 }
 
-// Programme is one golfer's plan.
-type Programme struct {
+// Head is what a programme says of itself as a whole.
+type Head struct {
 	Format          string        `json:"format"`
 	Athlete         string        `json:"athlete"`
 	AsOf            civil.Date    `json:"asOf"`
@@ -45,7 +45,12 @@ type Programme struct {
 	Summary         string        `json:"summary"`
 	Notes           []string      `json:"notes"` // what was assumed and what was left out
 	WarmUp          []WarmUpItem  `json:"warmUp"`
-	Blocks          []Block       `json:"blocks"`
+}
+
+// Programme is one golfer's plan.
+type Programme struct {
+	Head
+	Blocks []Block `json:"blocks"`
 }
 
 // Phase is what a block is for in the golfer's year.

@@ -4,5 +4,9 @@ export const spaced = (s: string) => s.replaceAll('-', ' ')
 /** A sentence's first letter as one. */
 export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 
-/** A number with a true minus sign. */
-export const signed = (v: number, decimals = 0) => v.toFixed(decimals).replace('-', '−')
+/** A number with a true minus sign, and none before a zero. */
+export const signed = (v: number, decimals = 0) =>
+  v
+    .toFixed(decimals)
+    .replace(/^-(?=0(\.0*)?$)/, '')
+    .replace('-', '−')

@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue'
 import { signed } from '@/parts/words'
 import { at as valueAt, thinned, ticks } from '@/views/force/trace'
 
+import { eventRows } from './eventRows'
 import { useWidth } from './useWidth'
 
 export interface TraceLine {
@@ -90,18 +91,7 @@ const yTicks = computed(() => ticks(range.value.low, range.value.high, 5))
 const xTicks = computed(() => ticks(props.from, props.to, W.value / 90).filter((t) => x(t) < W.value - right - 14))
 const shown = (v: number) => signed(v, Math.abs(range.value.high) < 5 ? 1 : 0)
 const inView = computed(() => props.events.filter((e) => e.t >= props.from && e.t <= props.to))
-/** Names of events stand in two rows where they would cover each other. */
-const rowOf = computed(() => {
-  const rows = new Map<string, number>()
-  let last = -1e9
-  let row = 0
-  for (const e of [...inView.value].sort((a, b) => a.t - b.t)) {
-    row = x(e.t) - last < 62 ? 1 - row : 0
-    rows.set(e.key, row)
-    last = x(e.t)
-  }
-  return rows
-})
+const rowOf = computed(() => eventRows(inView.value.map((e) => ({ key: e.key, at: x(e.t) }))))
 const partsInView = computed(() =>
   (props.parts ?? [])
     .map((p) => ({ ...p, from: Math.max(p.from, props.from), to: Math.min(p.to, props.to) }))

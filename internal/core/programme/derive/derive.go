@@ -10,7 +10,6 @@ import (
 	"fmt"
 	"strings"
 
-	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
@@ -20,21 +19,9 @@ import (
 
 // Programme is the view of a document. Its lists are never null in JSON.
 type Programme struct {
-	Format          string                 `json:"format"`
-	Athlete         string                 `json:"athlete"`
-	AsOf            civil.Date             `json:"asOf"`
-	StartDate       civil.Date             `json:"startDate"`
-	School          string                 `json:"school"`
-	SchoolName      string                 `json:"schoolName"`
-	LibraryVersion  string                 `json:"libraryVersion"`
-	RulebookVersion string                 `json:"rulebookVersion"`
-	Level           athlete.Level          `json:"level"`
-	Tier            athlete.Tier           `json:"tier"`
-	Band            string                 `json:"band"`
-	Summary         string                 `json:"summary"`
-	Notes           []string               `json:"notes"`
-	WarmUp          []programme.WarmUpItem `json:"warmUp"`
-	Blocks          []Block                `json:"blocks"`
+	programme.Head
+	SchoolName string  `json:"schoolName"`
+	Blocks     []Block `json:"blocks"`
 }
 
 // Block is a block with its place.
@@ -110,12 +97,9 @@ type Totals struct {
 // View returns the view of a document by the exercises and schools it is read
 // with.
 func View(p *programme.Programme, exercises *library.Catalogue, schools *school.Schools) *Programme {
-	v := &Programme{
-		Format: p.Format, Athlete: p.Athlete, AsOf: p.AsOf, StartDate: p.StartDate, School: p.School, SchoolName: p.School,
-		LibraryVersion: p.LibraryVersion, RulebookVersion: p.RulebookVersion, Level: p.Level, Tier: p.Tier, Band: p.Band,
-		Summary: p.Summary, Notes: append([]string{}, p.Notes...), WarmUp: append([]programme.WarmUpItem{}, p.WarmUp...),
-		Blocks: make([]Block, len(p.Blocks)),
-	}
+	v := &Programme{Head: p.Head, SchoolName: p.School, Blocks: make([]Block, len(p.Blocks))}
+	v.Notes = append([]string{}, p.Notes...)
+	v.WarmUp = append([]programme.WarmUpItem{}, p.WarmUp...)
 	if s, err := schools.Find(p.School); err == nil {
 		v.SchoolName = s.Name
 	}

@@ -29,7 +29,7 @@ func view(home []programme.Item, items ...programme.Item) derive.Week {
 	if home != nil {
 		w.Home = []programme.HomeDay{{Items: home}}
 	}
-	p := &programme.Programme{School: "strength-first", Blocks: []programme.Block{{Weeks: []programme.Week{w}}}}
+	p := &programme.Programme{Head: programme.Head{School: "strength-first"}, Blocks: []programme.Block{{Weeks: []programme.Week{w}}}}
 	p.Name("k")
 	return derive.View(p, library.Shipped(), school.Shipped()).Blocks[0].Weeks[0]
 }
@@ -111,7 +111,7 @@ func TestPlacesFollowPositionsAndNamesTheCatalogue(t *testing.T) {
 }
 
 func TestListsAreNeverNull(t *testing.T) {
-	p := &programme.Programme{School: "a school there is not", Blocks: []programme.Block{{Weeks: []programme.Week{{}}}}}
+	p := &programme.Programme{Head: programme.Head{School: "a school there is not"}, Blocks: []programme.Block{{Weeks: []programme.Week{{}}}}}
 	v := derive.View(p, library.Shipped(), school.Shipped())
 	assert.Equal(t, "a school there is not", v.SchoolName)
 	assert.NotNil(t, v.Notes)

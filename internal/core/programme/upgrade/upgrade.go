@@ -8,7 +8,6 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
@@ -60,21 +59,9 @@ func strictly(b []byte, into any) error {
 // first is the first format: it named parts by their places and stored names,
 // minutes and words beside them. What can be worked out is left behind.
 type first struct {
-	Format          string                 `json:"format"`
-	Athlete         string                 `json:"athlete"`
-	AsOf            civil.Date             `json:"asOf"`
-	StartDate       civil.Date             `json:"startDate"`
-	School          string                 `json:"school"`
-	SchoolName      string                 `json:"schoolName"`
-	LibraryVersion  string                 `json:"libraryVersion"`
-	RulebookVersion string                 `json:"rulebookVersion"`
-	Level           athlete.Level          `json:"level"`
-	Tier            athlete.Tier           `json:"tier"`
-	Band            string                 `json:"band"`
-	Summary         string                 `json:"summary"`
-	Notes           []string               `json:"notes"`
-	WarmUp          []programme.WarmUpItem `json:"warmUp"`
-	Blocks          []struct {
+	programme.Head
+	SchoolName string `json:"schoolName"`
+	Blocks     []struct {
 		Place    string      `json:"place"`
 		Emphasis string      `json:"emphasis"`
 		Weeks    []firstWeek `json:"weeks"`
@@ -124,11 +111,8 @@ type firstItem struct {
 // slot and the exercise), not by where they stand: so a line keeps its id over the
 // undo steps of a draft, whatever was put before it.
 func (f *first) upgrade() *programme.Programme {
-	p := &programme.Programme{
-		Format: programme.Format, Athlete: f.Athlete, AsOf: f.AsOf, StartDate: f.StartDate, School: f.School,
-		LibraryVersion: f.LibraryVersion, RulebookVersion: f.RulebookVersion, Level: f.Level, Tier: f.Tier, Band: f.Band,
-		Summary: f.Summary, Notes: f.Notes, WarmUp: f.WarmUp,
-	}
+	p := &programme.Programme{Head: f.Head}
+	p.Format = programme.Format
 	ids := unique{}
 	for bi, b := range f.Blocks {
 		block := programme.Block{ID: ids.of("b%d", bi+1), Phase: programme.Preparation, Emphasis: b.Emphasis}

@@ -68,7 +68,7 @@ function print() {
           golfer.limits
             .map(
               (l) =>
-                `${spaced(l.region)}${l.side ? ' ' + l.side : ''}: ${l.kind.replaceAll('-', ' ')}${l.capKg ? ' ' + l.capKg + ' kg' : ''}`,
+                `${spaced(l.region)}${l.side ? ' ' + l.side : ''}: ${spaced(l.kind)}${l.capKg ? ' ' + l.capKg + ' kg' : ''}`,
             )
             .join('; ')
         }}

@@ -7,10 +7,9 @@ import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useChanges, useForget, useMeta, useSession } from '@/api/queries'
 import type { Test } from '@/views/screen/cells'
-import PainDialog from '@/views/screen/PainDialog.vue'
 import SheetTroubles from '@/views/screen/SheetTroubles.vue'
-import SkipDialog from '@/views/screen/SkipDialog.vue'
 import TrialActions from '@/views/screen/TrialActions.vue'
+import TrialDialogs from '@/views/screen/TrialDialogs.vue'
 import { useTrialDialogs } from '@/views/screen/useTrialDialogs'
 
 import { columnsOf, locked, type Spot, trialWords } from './stationCells'
@@ -67,7 +66,6 @@ const dialogs = useTrialDialogs<Spot>({
   next: (at) => table.value?.next(at),
   focus: (at) => table.value?.focus(at),
 })
-const { painOpen, skipOpen } = dialogs
 const trialChosen = computed(() => {
   const r = rows.value[here.value.row]
   const c = test.value && columnsOf(test.value)[here.value.column]
@@ -159,16 +157,7 @@ watch(
       </Teleport>
     </template>
     <p v-else-if="!error" class="quiet">Loading …</p>
-    <PainDialog
-      v-if="meta"
-      :open="painOpen"
-      :regions="meta.regions"
-      :stops-at="meta.painStops"
-      @save="dialogs.savePain"
-      @close="dialogs.close"
-      @closed="dialogs.goOn"
-    />
-    <SkipDialog :open="skipOpen" @save="dialogs.saveSkip" @close="dialogs.close" @closed="dialogs.goOn" />
+    <TrialDialogs v-if="meta" :dialogs="dialogs" :regions="meta.regions" :stops-at="meta.painStops" />
   </div>
 </template>
 

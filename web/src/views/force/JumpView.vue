@@ -3,9 +3,11 @@ import { computed, ref, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { longDay } from '@/parts/days'
+import { signed } from '@/parts/words'
 import TracePlot, { type TraceEvent, type TraceLine, type TracePart } from '@/plots/TracePlot.vue'
 
 import PlotTools from './PlotTools.vue'
+import { type Row, rowsOf, shown } from './jumpRows'
 import { channel } from './trace'
 import { useEvents } from './useEvents'
 import { flagWords, type Recording, useTrace } from './useForce'
@@ -70,54 +72,7 @@ const parts = computed<TracePart[]>(() => {
   return out
 })
 const flags = computed(() => jump.value.flags.map((f) => flagWords[f] ?? f))
-/** A number of the table: what it is called in the answer, by how much it is shown larger, and how it comes about. */
-interface Row {
-  key: keyof Schemas['JumpResult']
-  name: string
-  by: number
-  decimals: number
-  unit: string
-  how: string
-}
-const row = (key: Row['key'], name: string, decimals: number, unit: string, how = '', by = 1): Row => ({
-  key,
-  name,
-  by,
-  decimals,
-  unit,
-  how,
-})
-const rows = computed<Row[]>(() => [
-  row('jumpHeightM', 'Height by take-off speed', 1, 'cm', 'v²/2g', 100),
-  row('flightHeightM', 'Height by flight time', 1, 'cm', 'g·t²/8', 100),
-  row('heightDifferenceM', 'Their difference', 1, 'cm', 'flight less speed', 100),
-  row(
-    'timeToTakeoffS',
-    'Time to take-off',
-    3,
-    's',
-    jump.value.onsetRule === 'back30ms' ? 'onset 30 ms back' : 'from onset',
-  ),
-  row('rsiModified', 'Modified reactive strength', 2, 'm/s', 'height ÷ time'),
-  row('peakPowerW', 'Peak power', 0, 'W', 'force × velocity'),
-  row('peakPowerWPerKg', 'Peak power per kg', 1, 'W/kg'),
-  row('meanPropulsivePowerW', 'Mean propulsive power', 0, 'W'),
-  row('peakPropulsiveForceN', 'Peak force', 0, 'N', 'in the push'),
-  row('brakingRfdNps', 'Braking rate of force', 0, 'N/s', 'to the lowest point'),
-  row('brakingImpulseNs', 'Braking impulse', 0, 'N·s', 'above body weight'),
-  row('propulsiveImpulseNs', 'Propulsive impulse', 0, 'N·s', 'above body weight'),
-  row('countermovementDepthM', 'Depth', 1, 'cm', 'centre of mass', 100),
-  row('landingPeakPerBodyWeight', 'Landing peak', 1, 'BW'),
-  row('sideDifferencePct', 'Side difference, push', 1, '%', '+ lead more'),
-  row('landingDifferencePct', 'Side difference, landing', 1, '%', '+ lead more'),
-])
-const shown = (v: number | null | undefined, r: Row) =>
-  v === null || v === undefined
-    ? '–'
-    : (v * r.by)
-        .toFixed(r.decimals)
-        .replace(/^-(?=0\.?0*$)/, '')
-        .replace('-', '−')
+const rows = computed(() => rowsOf(jump.value))
 const value = (r: Row) => shown(jump.value[r.key] as number | null, r)
 /** The golfer's earlier jumps of this kind: mean, and spread where there are two or more. */
 const own = (r: Row) => {
@@ -231,8 +186,8 @@ const bar = (m: number) =>
           ><span class="num">{{ (100 * compared.squatM).toFixed(1) }} cm</span>
         </div>
         <p class="small" data-testid="stretch-use">
-          {{ compared.ratio.toFixed(2) }} times the squat jump,
-          {{ compared.augmentationPct.toFixed(0).replace('-', '−') }}% more from the stretch.
+          {{ compared.ratio.toFixed(2) }} times the squat jump, {{ signed(compared.augmentationPct) }}% more from the
+          stretch.
         </p>
       </section>
       <p class="small quiet">

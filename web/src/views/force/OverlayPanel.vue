@@ -4,6 +4,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
+import { signed } from '@/parts/words'
 
 import { savePng, saveSvg } from './savePicture'
 import { at, ticks } from './trace'
@@ -134,7 +135,7 @@ const marks = [
         <path :d="p.band[1]" class="band second" />
         <g v-for="t in p.yTicks" :key="t">
           <line :x1="left" :x2="W - 10" :y1="p.y(t)" :y2="p.y(t)" class="grid" />
-          <text :x="left - 5" :y="p.y(t) + 4" text-anchor="end">{{ t.toFixed(1).replace('-', '−') }}</text>
+          <text :x="left - 5" :y="p.y(t) + 4" text-anchor="end">{{ signed(t, 1) }}</text>
         </g>
         <text :x="left + 4" :y="p.top + 2" class="title">{{ p.name }}, {{ p.unit }}</text>
         <path :d="p.line[0]" class="mean" />

@@ -8,6 +8,7 @@ import { useBattery } from '@/api/queries'
 import { dayAndYear } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
+import { signed } from '@/parts/words'
 import DifferencePlot from '@/plots/DifferencePlot.vue'
 
 const client = useQueryClient()
@@ -20,7 +21,7 @@ const { data: battery } = useBattery()
 const chosen = ref('')
 const test = computed(() => list.value?.find((t) => t.test === chosen.value) ?? list.value?.[0])
 const unit = (t: Schemas['RepeatTest']) => (t.unit === 'deg' ? '°' : ` ${t.unit}`)
-const f = (t: Schemas['RepeatTest'], v: number, more = 1) => v.toFixed(t.decimals + more).replace('-', '−')
+const f = (t: Schemas['RepeatTest'], v: number, more = 1) => signed(v, t.decimals + more)
 const NEEDED = 10
 
 const setConfidence = useMutation({

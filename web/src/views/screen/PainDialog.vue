@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
+import { spaced } from '@/parts/words'
+
 /** Pain on a trial. From `stopsAt` on, which the core sets, the test is stopped and keeps no value. */
 const props = defineProps<{ open: boolean; regions: string[]; stopsAt: number }>()
 export interface Pain {
@@ -34,7 +36,7 @@ watch(
       <v-select
         v-model="region"
         label="Where"
-        :items="props.regions.filter((r) => r !== 'heart').map((r) => ({ title: r.replaceAll('-', ' '), value: r }))"
+        :items="props.regions.filter((r) => r !== 'heart').map((r) => ({ title: spaced(r), value: r }))"
       />
       <v-text-field v-model="note" label="What was felt" />
       <p v-if="stops" class="stop small">

@@ -3,18 +3,25 @@ import { computed, nextTick, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
-import ReasonRail from '@/parts/ReasonRail.vue'
 
-import { type CellChange, cellKey, layPaste, letterIsKey, type Line, looksLikeTrialsFile, recordable } from './cells'
+import {
+  type CellChange,
+  cellKey,
+  layPaste,
+  letterIsKey,
+  type Line,
+  looksLikeTrialsFile,
+  recordable,
+  rewritten,
+} from './cells'
 import LiveGrip from './LiveGrip.vue'
-import PainDialog from './PainDialog.vue'
 import SheetHead from './SheetHead.vue'
+import SheetRail from './SheetRail.vue'
 import SheetRow, { type RowActions } from './SheetRow.vue'
 import SheetTroubles from './SheetTroubles.vue'
 import { after, type Spot, vertical } from './sheetWalk'
-import SkipDialog from './SkipDialog.vue'
-import TestRail from './TestRail.vue'
 import TrialActions from './TrialActions.vue'
+import TrialDialogs from './TrialDialogs.vue'
 import { useSheet } from './useSheet'
 import { useSheetLines } from './useSheetLines'
 import { useTrialDialogs } from './useTrialDialogs'
@@ -60,28 +67,7 @@ function commit(line: Line, trial: number, raw: string) {
 
 /** Every done trial of a test again, with something about it changed. */
 function rewrite(line: Line, change: Partial<CellChange>) {
-  const cells: CellChange[] = []
-  for (const side of lines.value.filter((l) => l.test.id === line.test.id)) {
-    for (let trial = 1; trial <= line.test.trials; trial++) {
-      const t = saved.value.get(cellKey({ test: line.test.id, side: side.side, trial }))
-      if (t)
-        cells.push({
-          test: t.test,
-          side: side.side,
-          trial,
-          text: t.text,
-          status: t.status,
-          variant: t.variant,
-          pain: t.pain,
-          region: t.region,
-          note: t.note,
-          gaveOut: t.gaveOut as CellChange['gaveOut'],
-          device: t.device,
-          confirmed: true,
-          ...change,
-        })
-    }
-  }
+  const cells = rewritten(saved.value, lines.value, line.test, change)
   if (cells.length > 0) sheet.put(cells)
 }
 const table = ref<HTMLTableElement>()
@@ -154,7 +140,6 @@ function textAt(at: Spot): string {
   return line ? shown(line, at.trial).text : ''
 }
 const dialogs = useTrialDialogs<Spot>({ textAt, write, next, focus })
-const { painOpen, skipOpen } = dialogs
 
 const recording = ref<Line | null>(null)
 const live = computed({
@@ -261,19 +246,12 @@ const stopWaiting = watch(
         />
       </Teleport>
     </div>
-    <ReasonRail title="This test">
-      <TestRail v-if="selected" :test="selected.test" :read="reads.get(selected.test.id)" :trials="selectedTrials" />
-      <p v-if="selected && (selected.test.flightTime || selected.test.quality === 'ground-force')" class="small">
-        From plates:
-        <router-link :to="{ name: 'force', params: { id: props.athleteId } }">bring in or record force</router-link>
-        fills this row.
-      </p>
-      <h3>Keys</h3>
-      <p class="small">
-        <kbd>Enter</kbd> next trial · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
-        <kbd>r</kbd> record grip · <kbd>Ctrl Z</kbd> undo · <kbd>Ctrl Y</kbd> redo · paste a block from a spreadsheet
-      </p>
-    </ReasonRail>
+    <SheetRail
+      :athlete-id="props.athleteId"
+      :line="selected"
+      :read="selected && reads.get(selected.test.id)"
+      :trials="selectedTrials"
+    />
     <LiveGrip
       v-model="live"
       :test="recording?.test ?? props.meta.tests[0]!"
@@ -281,15 +259,7 @@ const stopWaiting = watch(
       :tests="props.meta.tests"
       @keep="sheet.put($event, 'recording')"
     />
-    <PainDialog
-      :open="painOpen"
-      :regions="props.meta.regions"
-      :stops-at="props.meta.painStops"
-      @save="dialogs.savePain"
-      @close="dialogs.close"
-      @closed="dialogs.goOn"
-    />
-    <SkipDialog :open="skipOpen" @save="dialogs.saveSkip" @close="dialogs.close" @closed="dialogs.goOn" />
+    <TrialDialogs :dialogs="dialogs" :regions="props.meta.regions" :stops-at="props.meta.painStops" />
   </div>
 </template>
 
@@ -321,11 +291,5 @@ thead th {
   padding: 10px 6px 2px;
   color: rgb(var(--v-theme-secondary));
   border-bottom: 1px solid rgb(var(--v-theme-line));
-}
-kbd {
-  border: 1px solid rgb(var(--v-theme-line));
-  border-radius: 3px;
-  padding: 0 4px;
-  font: inherit;
 }
 </style>

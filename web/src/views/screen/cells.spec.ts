@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 
-import { layPaste, linesOf, looksLikeTrialsFile, type Test, letterIsKey } from './cells'
+import type { Schemas } from '@/api/client'
+
+import { cellKey, layPaste, letterIsKey, linesOf, looksLikeTrialsFile, rewritten, type Test } from './cells'
 
 function make(id: string, sides: Test['sides'], trials: number): Test {
   return {
@@ -87,4 +89,25 @@ describe('letters in a cell', () => {
     delete input.dataset.typing
     expect(letterIsKey(input)).toBe(true)
   })
+})
+
+it('says every saved trial of a test again, with something changed', () => {
+  const grip = make('grip', 'limb', 2)
+  const other = make('mass', 'none', 1)
+  const trial = (side: string, n: number) => ({
+    test: 'grip',
+    side,
+    trial: n,
+    text: '40',
+    status: 'done',
+    variant: 'a',
+  })
+  const saved = new Map(
+    [trial('lead', 1), trial('trail', 2)].map((t) => [cellKey(t), t as unknown as Schemas['Trial']]),
+  )
+  const cells = rewritten(saved, linesOf([other, grip]), grip, { variant: 'b' })
+  expect(cells.map((c) => [c.side, c.trial, c.text, c.variant, c.confirmed])).toEqual([
+    ['lead', 1, '40', 'b', true],
+    ['trail', 2, '40', 'b', true],
+  ])
 })

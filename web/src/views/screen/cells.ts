@@ -105,3 +105,41 @@ export function looksLikeTrialsFile(text: string): boolean {
   const head = text.split('\n', 1)[0]?.toLowerCase() ?? ''
   return head.includes('test') && head.includes('trial') && head.includes('value')
 }
+
+/** Every saved trial of a test as a change that says it again, with something about it changed. */
+export function rewritten(
+  saved: Map<string, Schemas['Trial']>,
+  lines: Line[],
+  test: Test,
+  change: Partial<CellChange>,
+): CellChange[] {
+  return lines
+    .filter((l) => l.test.id === test.id)
+    .flatMap(({ side }) =>
+      Array.from({ length: test.trials }, (_, i) => ({
+        side,
+        t: saved.get(cellKey({ test: test.id, side, trial: i + 1 })),
+      })),
+    )
+    .flatMap(({ side, t }) =>
+      t
+        ? [
+            {
+              test: t.test,
+              side,
+              trial: t.trial,
+              text: t.text,
+              status: t.status,
+              variant: t.variant,
+              pain: t.pain,
+              region: t.region,
+              note: t.note,
+              gaveOut: t.gaveOut as CellChange['gaveOut'],
+              device: t.device,
+              confirmed: true,
+              ...change,
+            },
+          ]
+        : [],
+    )
+}

@@ -7,6 +7,8 @@ import { useBattery } from '@/api/queries'
 
 import OwnSet from './OwnSet.vue'
 import OwnTest from './OwnTest.vue'
+import TestFacts from './TestFacts.vue'
+import TestTargets from './TestTargets.vue'
 import { useEditBattery } from './useEditBattery'
 
 const { data: battery, error } = useBattery()
@@ -24,21 +26,6 @@ const making = ref(false)
 const changing = ref<Schemas['Test'] | undefined>()
 const setting = ref(false)
 const set = ref<Schemas['TestSet'] | undefined>()
-const unit = (t: Schemas['Test']) => (t.unit === 'deg' ? '°' : t.unit)
-const sideWords = {
-  none: 'no sides',
-  limb: 'lead and trail',
-  direction: 'toward and away',
-  swing: 'playing and other side',
-}
-const ruleWords = {
-  best: 'best trial',
-  mean: 'mean of the trials',
-  'one-rm': 'best predicted single, over body mass',
-  spread: 'spread (SD) of the shots',
-  ladder: 'fastest swing; a line through the masses',
-  derived: 'computed',
-}
 const names = computed(() => new Map(tests.value.map((t) => [t.id, t.name])))
 const minutes = (s: Schemas['TestSet']) =>
   Math.round(
@@ -48,26 +35,13 @@ const minutes = (s: Schemas['TestSet']) =>
     ),
   )
 
-/** Targets as they are typed, before they are kept. */
-const targets = ref<Schemas['Target'][]>([])
-const dirty = ref(false)
-watch(
-  test,
-  (t) => {
-    targets.value = (t?.targets ?? []).map((g) => ({ sex: '', band: '', ...g }))
-    dirty.value = false
-    edit.reset()
-  },
-  { immediate: true },
-)
-async function keep(reset: boolean) {
+watch(test, () => edit.reset())
+async function keep(targets: Schemas['Target'][], reset = false) {
   if (!test.value) return
-  if (test.value.own) await edit.mutateAsync({ test: { ...test.value, targets: targets.value } }).catch(() => undefined)
-  else
-    await edit
-      .mutateAsync({ targets: { test: test.value.id, targets: reset ? [] : targets.value, reset } })
-      .catch(() => undefined)
-  dirty.value = false
+  const change = test.value.own
+    ? { test: { ...test.value, targets } }
+    : { targets: { test: test.value.id, targets, reset } }
+  await edit.mutateAsync(change).catch(() => undefined)
 }
 </script>
 
@@ -155,125 +129,8 @@ async function keep(reset: boolean) {
             <v-btn size="small" @click="edit.mutate({ removeTest: test.id })">Remove</v-btn>
           </div>
         </div>
-        <dl>
-          <dt>Set-up</dt>
-          <dd>{{ test.setup }}</dd>
-          <template v-if="test.say">
-            <dt>Say</dt>
-            <dd class="say">“{{ test.say }}”</dd>
-          </template>
-          <dt>Trials</dt>
-          <dd>
-            {{ test.trials || 'none to type' }}, {{ sideWords[test.sides] }}; result: {{ ruleWords[test.rule]
-            }}<template v-if="test.restS">; {{ test.restS }} s rest</template>
-            <template v-if="test.minutes">; about {{ test.minutes }} min a golfer</template>
-          </dd>
-          <template v-if="test.voids?.length">
-            <dt>Does not count</dt>
-            <dd>{{ test.voids.join('; ') }}</dd>
-          </template>
-          <template v-if="test.variants?.length">
-            <dt>Ways of doing it</dt>
-            <dd>
-              {{ test.variants.map((v) => v.name + (v.for ? '' : ' (no target)')).join(', ') }}; only the same way is
-              compared
-            </dd>
-          </template>
-          <dt>Limits</dt>
-          <dd class="num">
-            asked about outside {{ test.plausible[0] }} to {{ test.plausible[1] }} {{ unit(test) }}; refused outside
-            {{ test.impossible[0] }} to {{ test.impossible[1] }}
-          </dd>
-          <dt>Test error</dt>
-          <dd>
-            {{ test.errorIsShare ? `${(test.typicalError * 100).toFixed(1)}%` : `${test.typicalError} ${unit(test)}` }}:
-            {{ test.errorFrom || 'our default' }}
-          </dd>
-          <dt>Source</dt>
-          <dd>{{ test.source }}</dd>
-        </dl>
-        <h3>
-          Targets <span class="small quiet">{{ test.ownTarget || test.own ? 'yours' : 'ours' }}</span>
-        </h3>
-        <table v-if="targets.length" class="small">
-          <thead>
-            <tr>
-              <th>Sex</th>
-              <th>Age</th>
-              <th>Target {{ test.rule === 'one-rm' ? '× body mass' : unit(test) }}</th>
-              <th>Spread</th>
-              <th></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(g, i) in targets" :key="i">
-              <td>
-                <select v-model="g.sex" :aria-label="`Sex of target ${i + 1}`" @change="dirty = true">
-                  <option value="">either</option>
-                  <option value="male">male</option>
-                  <option value="female">female</option>
-                </select>
-              </td>
-              <td>
-                <select v-model="g.band" :aria-label="`Age of target ${i + 1}`" @change="dirty = true">
-                  <option value="">any other</option>
-                  <option v-for="b in ['13-17', '18-39', '40-59', '60+']" :key="b" :value="b">{{ b }}</option>
-                </select>
-              </td>
-              <td>
-                <input
-                  v-model.number="g.value"
-                  type="number"
-                  step="any"
-                  :aria-label="`Target ${i + 1}`"
-                  @input="dirty = true"
-                />
-              </td>
-              <td>
-                <input
-                  v-model.number="g.spread"
-                  type="number"
-                  step="any"
-                  :aria-label="`Spread ${i + 1}`"
-                  @input="dirty = true"
-                />
-              </td>
-              <td>
-                <v-btn
-                  size="small"
-                  @click="
-                    () => {
-                      targets.splice(i, 1)
-                      dirty = true
-                    }
-                  "
-                  >Remove</v-btn
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-else class="small quiet">
-          {{
-            test.id === 'grip'
-              ? 'The target comes from the published table by age, sex and hand.'
-              : 'No target: the result is shown beside the squad and the golfer’s own past, and not scored.'
-          }}
-        </p>
-        <div v-if="test.rule !== 'derived'" class="row">
-          <v-btn
-            size="small"
-            @click="
-              () => {
-                targets.push({ sex: '', band: '', value: 0, spread: 1 })
-                dirty = true
-              }
-            "
-            >Add a target</v-btn
-          >
-          <v-btn v-if="dirty" size="small" color="action" variant="flat" @click="keep(false)">Keep these targets</v-btn>
-          <v-btn v-if="test.ownTarget" size="small" @click="keep(true)">Back to ours</v-btn>
-        </div>
+        <TestFacts :test="test" />
+        <TestTargets :test="test" @keep="keep" @reset="keep([], true)" />
         <p v-if="edit.error.value" class="stop" role="alert">{{ edit.error.value.message }}</p>
       </article>
     </div>
@@ -335,37 +192,5 @@ async function keep(reset: boolean) {
 .tests button.on {
   background: rgb(var(--v-theme-surface));
   box-shadow: inset 3px 0 0 rgb(var(--v-theme-action));
-}
-dl {
-  display: grid;
-  grid-template-columns: 130px 1fr;
-  gap: 5px 12px;
-  max-width: 820px;
-}
-dt {
-  color: rgba(var(--v-theme-on-surface), 0.76);
-}
-dd {
-  margin: 0;
-}
-dd.num {
-  white-space: normal;
-}
-.say {
-  font-style: italic;
-}
-td,
-th {
-  text-align: left;
-  padding: 2px 12px 2px 0;
-}
-td input,
-td select {
-  font: inherit;
-  color: inherit;
-  background: rgb(var(--v-theme-surface));
-  border: 1px solid rgb(var(--v-theme-line));
-  padding: 3px 5px;
-  width: 104px;
 }
 </style>

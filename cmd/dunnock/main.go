@@ -55,7 +55,19 @@ func root() *cobra.Command {
 		},
 	}
 	cfg.flags(cmd.PersistentFlags())
-	cmd.AddCommand(serveCmd(&cfg), demoCmd(&cfg), migrateCmd(&cfg), userCmd(&cfg), databaseCmd(&cfg), exportCmd(&cfg), simCmd(&cfg), readCmd(), planCmd(), forceCmd(), versionCmd())
+	cmd.AddCommand(
+		serveCmd(&cfg),
+		demoCmd(&cfg),
+		migrateCmd(&cfg),
+		userCmd(&cfg),
+		databaseCmd(&cfg),
+		exportCmd(&cfg),
+		simCmd(&cfg),
+		readCmd(),
+		planCmd(),
+		forceCmd(),
+		versionCmd(),
+	)
 	return cmd
 }
 

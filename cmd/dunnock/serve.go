@@ -126,7 +126,22 @@ func (c *config) serve(ctx context.Context, out io.Writer, database string, isDe
 	defer db.Close()
 	a := c.app(db.Store)
 	defer a.Close()
-	api, stopAPI, err := httpapi.New(httpapi.Options{App: a, Store: db.Store, Web: web.Dist(), Version: version, Demo: isDemo, Secure: c.Secure, Grip: c.Grip, Plates: c.Plates, Hosts: c.Hosts, Proxies: c.Proxy, Ending: ctx, Logger: log})
+	api, stopAPI, err := httpapi.New(
+		httpapi.Options{
+			App:     a,
+			Store:   db.Store,
+			Web:     web.Dist(),
+			Version: version,
+			Demo:    isDemo,
+			Secure:  c.Secure,
+			Grip:    c.Grip,
+			Plates:  c.Plates,
+			Hosts:   c.Hosts,
+			Proxies: c.Proxy,
+			Ending:  ctx,
+			Logger:  log,
+		},
+	)
 	if err != nil {
 		return badInput{err}
 	}

@@ -182,7 +182,10 @@ func words(err error, what string) error {
 	case store.Unavailable(err):
 		return &Error{Kind: Unavailable, Text: UnavailableText, Cause: err}
 	case errors.Is(err, store.ErrConflict):
-		return &Error{Kind: Conflict, Text: "This " + what + " was changed by somebody else since you opened it. Load it again to see the change; what you typed last is not saved."}
+		return &Error{
+			Kind: Conflict,
+			Text: "This " + what + " was changed by somebody else since you opened it. Load it again to see the change; what you typed last is not saved.",
+		}
 	case errors.Is(err, store.ErrExists):
 		return &Error{Kind: Conflict, Text: "There is such a " + what + " already."}
 	case errors.Is(err, store.ErrIssued):

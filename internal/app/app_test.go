@@ -173,7 +173,10 @@ func TestASheetSpeaksOfItsDay(t *testing.T) {
 	a, u, _ := practice(t, testkit.Day)
 	f := testkit.Strong()
 	f.Screens[0].Trials = testkit.Trials(f.Athlete, "cmj", "", 34)
-	f.Screens = append(f.Screens, athlete.Screen{Date: testkit.Day.Add(-30), Trials: append(testkit.Trials(f.Athlete, "cmj", "", 30), testkit.Trials(f.Athlete, "mass", "", 90)...)})
+	f.Screens = append(
+		f.Screens,
+		athlete.Screen{Date: testkit.Day.Add(-30), Trials: append(testkit.Trials(f.Athlete, "cmj", "", 30), testkit.Trials(f.Athlete, "mass", "", 90)...)},
+	)
 	id := golfer(t, a, u, f)
 	list, err := a.Screens(ctx, u, id)
 	require.NoError(t, err)

@@ -42,7 +42,24 @@ func TestAGolferFileIsAllOrNothing(t *testing.T) {
 	ctx := context.Background()
 	a, u, s := practice(t, testkit.Day)
 	f := testkit.Strong()
-	f.AsOf, f.Battery = testkit.Day, &measure.Changes{Own: []measure.Test{{ID: "own-x", Name: "X", Group: "Strength", Unit: "kg", Kind: "none", Trials: 1, Rule: "best", Error: 1, Plausible: [2]float64{1, 9}, Impossible: [2]float64{0, 10}, Source: "own", Own: true}}}
+	f.AsOf, f.Battery = testkit.Day, &measure.Changes{
+		Own: []measure.Test{
+			{
+				ID:         "own-x",
+				Name:       "X",
+				Group:      "Strength",
+				Unit:       "kg",
+				Kind:       "none",
+				Trials:     1,
+				Rule:       "best",
+				Error:      1,
+				Plausible:  [2]float64{1, 9},
+				Impossible: [2]float64{0, 10},
+				Source:     "own",
+				Own:        true,
+			},
+		},
+	}
 	var b bytes.Buffer
 	require.NoError(t, formats.WriteJSON(&b, f))
 	for _, table := range []string{"trials", "screens", "athletes", "battery_changes"} {
@@ -198,30 +215,6 @@ func TestATidyExportComesBackWithoutAHand(t *testing.T) {
 	}
 }
 
-// A painful trial of a test that was removed is told in the read, and breaks
-// nothing.
-func TestPainOfATestThatWasRemoved(t *testing.T) {
-	ctx := context.Background()
-	a, u, s := practice(t, testkit.Day)
-	id := golfer(t, a, u, testkit.Strong())
-	screens, err := a.Screens(ctx, u, id)
-	require.NoError(t, err)
-	_, err = s.Pool().Exec(ctx, "INSERT INTO trials (practice_id, screen_id, test, number, status, pain, region) VALUES ($1, $2, 'own-gone', 1, 'stopped', 5, 'hip')", u.PracticeID, screens[0].ID)
-	require.NoError(t, err)
-	r, err := a.Read(ctx, again(t, a, u), id, "")
-	require.NoError(t, err)
-	require.NotEmpty(t, r.Pain)
-	assert.Contains(t, strings.Join(r.Pain, " "), "a test that was removed")
-}
-
-// again is the user as the next request sees them.
-func again(t *testing.T, a *app.App, u *app.Actor) *app.Actor {
-	t.Helper()
-	u, err := a.Actor(context.Background(), u.UserID)
-	require.NoError(t, err)
-	return u
-}
-
 // A test that somebody types a result of is not removed at that moment: either it
 // stays with its result, or it goes and the result is refused.
 func TestATestInUseIsNotRemovedByARace(t *testing.T) {
@@ -234,7 +227,25 @@ func TestATestInUseIsNotRemovedByARace(t *testing.T) {
 		u = again(t, a, u)
 		v, err := a.Battery(ctx, u)
 		require.NoError(t, err)
-		v, err = a.EditBattery(ctx, u, v.Revision, app.BatteryEdit{Test: &measure.Test{Name: "Rope climb", Group: "Strength", Unit: "s", Kind: "none", Trials: 1, Rule: "best", Error: 1, Plausible: [2]float64{3, 60}, Impossible: [2]float64{1, 120}, Setup: "x"}})
+		v, err = a.EditBattery(
+			ctx,
+			u,
+			v.Revision,
+			app.BatteryEdit{
+				Test: &measure.Test{
+					Name:       "Rope climb",
+					Group:      "Strength",
+					Unit:       "s",
+					Kind:       "none",
+					Trials:     1,
+					Rule:       "best",
+					Error:      1,
+					Plausible:  [2]float64{3, 60},
+					Impossible: [2]float64{1, 120},
+					Setup:      "x",
+				},
+			},
+		)
 		require.NoError(t, err)
 		own := ""
 		for _, x := range v.Tests {

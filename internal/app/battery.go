@@ -139,7 +139,10 @@ func putTest(c *store.BatteryChanges, t measure.Test) error {
 	if i := slices.IndexFunc(c.Own, func(x measure.Test) bool { return x.ID == t.ID && t.ID != "" }); i >= 0 {
 		old := c.Own[i]
 		if old.Unit != t.Unit || old.Kind != t.Kind || old.Trials > t.Trials {
-			return &Error{Kind: Refused, Text: "Unit and sides of a test stay as they are, and it keeps at least its trials: results would lose their meaning. Make a new test."}
+			return &Error{
+				Kind: Refused,
+				Text: "Unit and sides of a test stay as they are, and it keeps at least its trials: results would lose their meaning. Make a new test.",
+			}
 		}
 		c.Own[i] = t
 		return nil

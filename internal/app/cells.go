@@ -69,7 +69,15 @@ func (s *saved) sheet(held int, changes []Change) (*Sheet, error) {
 }
 
 // saveCells is SaveCells within a unit of work.
-func (a *App) saveCells(ctx context.Context, who *Actor, p *store.Practice, b battery, id string, circumstances func(*athlete.Circumstances), changes []Change) (*saved, error) {
+func (a *App) saveCells(
+	ctx context.Context,
+	who *Actor,
+	p *store.Practice,
+	b battery,
+	id string,
+	circumstances func(*athlete.Circumstances),
+	changes []Change,
+) (*saved, error) {
 	of, err := p.LockScreen(ctx, id)
 	if err != nil {
 		return nil, words(err, "screen")

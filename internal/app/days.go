@@ -93,7 +93,11 @@ func (a *App) PlanDay(ctx context.Context, who *Actor, r DayRequest, dry bool) (
 	}
 	for i, g := range d.Golfers {
 		if g.gone {
-			return nil, &Error{Kind: NotFound, Text: fmt.Sprintf("Golfer %d of the list is not there: they may have been removed.", i+1), Fields: []Field{{Name: fmt.Sprintf("athletes[%d]", i), Text: "this golfer is not there"}}}
+			return nil, &Error{
+				Kind:   NotFound,
+				Text:   fmt.Sprintf("Golfer %d of the list is not there: they may have been removed.", i+1),
+				Fields: []Field{{Name: fmt.Sprintf("athletes[%d]", i), Text: "this golfer is not there"}},
+			}
 		}
 	}
 	skips := map[int][]int{}

@@ -54,7 +54,16 @@ func (a *App) LookAtForce(ctx context.Context, who *Actor, side force.Side, mapp
 	if err != nil {
 		return nil, err
 	}
-	l := &ForceLook{Kind: f.Kind, Fingerprint: f.Fingerprint(), RateHz: f.RateHz, Samples: f.Len(), Channels: []LookChannel{}, Plates: len(f.Plates), Notes: []string{}, Preview: []PreviewLine{}}
+	l := &ForceLook{
+		Kind:        f.Kind,
+		Fingerprint: f.Fingerprint(),
+		RateHz:      f.RateHz,
+		Samples:     f.Len(),
+		Channels:    []LookChannel{},
+		Plates:      len(f.Plates),
+		Notes:       []string{},
+		Preview:     []PreviewLine{},
+	}
 	for _, c := range f.Channels {
 		l.Channels = append(l.Channels, LookChannel{c.Name, c.Unit})
 	}

@@ -62,7 +62,13 @@ func TestJumpsFillTheScreen(t *testing.T) {
 	id := empty(t, a, u)
 	var all []*app.RecordingView
 	for i := range uint64(4) {
-		v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Fill: true}, file(t, device.PlatesPlan{HeightM: 0.30 + float64(i)/100, NoiseN: 2, Seed: i}))
+		v, err := a.AddRecording(
+			ctx,
+			u,
+			id,
+			app.NewRecording{Name: "j", Kind: "jump", Fill: true},
+			file(t, device.PlatesPlan{HeightM: 0.30 + float64(i)/100, NoiseN: 2, Seed: i}),
+		)
 		require.NoError(t, err)
 		all = append(all, v)
 	}
@@ -111,7 +117,13 @@ func TestWhatStaysOutOfTheScreen(t *testing.T) {
 	assert.Empty(t, trialsOf(t, a, u, id, "cmj"))
 
 	id = empty(t, a, u)
-	v, err = a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Side: force.LeftSided, Fill: true}, file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2}))
+	v, err = a.AddRecording(
+		ctx,
+		u,
+		id,
+		app.NewRecording{Name: "s", Kind: "swing", Side: force.LeftSided, Fill: true},
+		file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2}),
+	)
 	require.NoError(t, err)
 	assert.Contains(t, v.Verdict, "Swung from the other side")
 	v, err = a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Fill: true}, file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2, Seed: 2}))
@@ -158,7 +170,13 @@ func TestOwnWindowsAndFindings(t *testing.T) {
 	a, u, _ := practice(t, testkit.Day)
 	id := empty(t, a, u)
 	for i := range uint64(3) {
-		_, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Date: testkit.Day.Add(-7 * int(i/2))}, file(t, device.PlatesPlan{Kind: "swing", LateralBW: 0.11, NoiseN: 2, Seed: i}))
+		_, err := a.AddRecording(
+			ctx,
+			u,
+			id,
+			app.NewRecording{Name: "s", Kind: "swing", Date: testkit.Day.Add(-7 * int(i/2))},
+			file(t, device.PlatesPlan{Kind: "swing", LateralBW: 0.11, NoiseN: 2, Seed: i}),
+		)
 		require.NoError(t, err)
 	}
 	keys := func() map[string]bool {
@@ -291,7 +309,13 @@ func TestRecomputingKeepsWhatIsPlacedMeanwhile(t *testing.T) {
 	id := empty(t, a, u)
 	var ids []string
 	for i := range uint64(4) {
-		v, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "s", Kind: "swing", Side: force.RightSided}, file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2, Seed: i}))
+		v, err := a.AddRecording(
+			ctx,
+			u,
+			id,
+			app.NewRecording{Name: "s", Kind: "swing", Side: force.RightSided},
+			file(t, device.PlatesPlan{Kind: "swing", NoiseN: 2, Seed: i}),
+		)
 		require.NoError(t, err)
 		ids = append(ids, v.ID)
 	}

@@ -203,7 +203,10 @@ func (a *App) BringGolfer(ctx context.Context, who *Actor, r io.Reader) (*Golfer
 		}
 		for _, e := range rows {
 			if nameKey(e.Facts.Athlete.Name) == nameKey(f.Athlete.Name) && e.Facts.Athlete.BirthDate == f.Athlete.BirthDate {
-				return &Error{Kind: Conflict, Text: fmt.Sprintf("%s, born %s, is here already: erase them first, or bring in the trials as a CSV.", f.Athlete.Name, f.Athlete.BirthDate.Words())}
+				return &Error{
+					Kind: Conflict,
+					Text: fmt.Sprintf("%s, born %s, is here already: erase them first, or bring in the trials as a CSV.", f.Athlete.Name, f.Athlete.BirthDate.Words()),
+				}
 			}
 		}
 		if f.Battery != nil {

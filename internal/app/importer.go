@@ -56,8 +56,26 @@ func (r *importRead) json() string {
 // readImport reads rows against what the practice holds, through the unit of
 // work or the snapshot it is given. In a unit of work the golfers the file names
 // are taken first, so that nobody writes theirs meanwhile.
-func (a *App) readImport(ctx context.Context, who *Actor, p *store.Practice, table *formats.Table, m formats.Mapping, b battery, progress func(int)) (*importRead, error) {
-	x := &importer{a: a, who: who, tests: b.tests, m: m, out: &importRead{ImportReport: ImportReport{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}}}, byName: map[string][]*importGolfer{}, byID: map[string]*importGolfer{}}
+func (a *App) readImport(
+	ctx context.Context,
+	who *Actor,
+	p *store.Practice,
+	table *formats.Table,
+	m formats.Mapping,
+	b battery,
+	progress func(int),
+) (*importRead, error) {
+	x := &importer{
+		a:     a,
+		who:   who,
+		tests: b.tests,
+		m:     m,
+		out: &importRead{
+			ImportReport: ImportReport{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}},
+		},
+		byName: map[string][]*importGolfer{},
+		byID:   map[string]*importGolfer{},
+	}
 	if err := x.load(ctx, p, table); err != nil {
 		return nil, err
 	}
@@ -250,7 +268,14 @@ func (x *importer) golfer(r formats.Record) (*importGolfer, string) {
 	case r.BirthDate.IsZero() || r.Side == "":
 		return nil, fmt.Sprintf("%q is new: birth date and playing side are needed", r.Golfer)
 	}
-	f := x.a.dress(x.who, &athlete.File{Format: athlete.Format, School: school.Default, Athlete: athlete.Profile{Name: strings.Join(strings.Fields(r.Golfer), " "), BirthDate: r.BirthDate, Sex: r.Sex, PlayingSide: r.Side}})
+	f := x.a.dress(
+		x.who,
+		&athlete.File{
+			Format:  athlete.Format,
+			School:  school.Default,
+			Athlete: athlete.Profile{Name: strings.Join(strings.Fields(r.Golfer), " "), BirthDate: r.BirthDate, Sex: r.Sex, PlayingSide: r.Side},
+		},
+	)
 	if problems := f.Athlete.Validate(f.AsOf); len(problems) > 0 {
 		return nil, fmt.Sprintf("%q cannot be made: %s", r.Golfer, problems[0].Text)
 	}

@@ -130,7 +130,11 @@ func (a *App) SignIn(ctx context.Context, email, password string, v Visitor) (wh
 		return nil, "", words(err, "user")
 	}
 	if !allowed {
-		return nil, "", &Error{Kind: TooMany, Text: fmt.Sprintf("Too many failed sign-ins. Wait %d minutes and try again.", int(loginWindow.Minutes())), After: loginWindow}
+		return nil, "", &Error{
+			Kind:  TooMany,
+			Text:  fmt.Sprintf("Too many failed sign-ins. Wait %d minutes and try again.", int(loginWindow.Minutes())),
+			After: loginWindow,
+		}
 	}
 	u, err := a.store.UserByEmail(ctx, email)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {

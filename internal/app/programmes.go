@@ -85,7 +85,11 @@ func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) 
 		o.madeBy = fmt.Sprintf("As it was issued: exercises %s, rules %s.", o.by.Exercises.Version(), o.by.Rules.Version())
 	default:
 		o.by = method.BeforeFreezing()
-		o.madeBy = fmt.Sprintf("Issued before exercises and rules were kept with a version: shown with the last ones of that time, exercises %s, rules %s.", o.by.Exercises.Version(), o.by.Rules.Version())
+		o.madeBy = fmt.Sprintf(
+			"Issued before exercises and rules were kept with a version: shown with the last ones of that time, exercises %s, rules %s.",
+			o.by.Exercises.Version(),
+			o.by.Rules.Version(),
+		)
 	}
 	o.file = a.dress(who, &got.Facts)
 	o.file.Battery = b.changes
@@ -283,7 +287,11 @@ func (a *App) Issue(ctx context.Context, who *Actor, id string, revision int, no
 	case len(blocking) > 0:
 		return nil, &Error{Kind: Refused, Text: "It cannot be issued. " + strings.Join(blocking, " ")}
 	case len(warnings) > 0 && strings.TrimSpace(note) == "":
-		return nil, &Error{Kind: Invalid, Text: "Say why it is issued with these warnings. " + strings.Join(warnings, " "), Fields: []Field{{Name: "note", Text: "a reason is needed"}}}
+		return nil, &Error{
+			Kind:   Invalid,
+			Text:   "Say why it is issued with these warnings. " + strings.Join(warnings, " "),
+			Fields: []Field{{Name: "note", Text: "a reason is needed"}},
+		}
 	}
 	frozen, err := a.method.Freeze(made.Doc)
 	if err != nil {

@@ -185,7 +185,14 @@ func (a *App) heightChange(ctx context.Context, who *Actor, v *RecordingView) (s
 		direction = "below"
 	}
 	verdict := map[reliability.Verdict]string{reliability.Real: "a real difference", reliability.Unclear: "unclear", reliability.WithinError: "within error"}[reliability.Judge(d, te, b.tests.Z())]
-	return fmt.Sprintf("%s cm %s the mean of %s: %s (typical error %s cm).", unit.Text(math.Abs(d), 1), direction, plural(v.Baseline.Trials, "earlier jump"), verdict, unit.Text(te, 1)), nil
+	return fmt.Sprintf(
+		"%s cm %s the mean of %s: %s (typical error %s cm).",
+		unit.Text(math.Abs(d), 1),
+		direction,
+		plural(v.Baseline.Trials, "earlier jump"),
+		verdict,
+		unit.Text(te, 1),
+	), nil
 }
 
 // say puts what came of a recording into a sentence.

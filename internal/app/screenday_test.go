@@ -64,7 +64,10 @@ func TestTheSquadsOwnErrorIsUsedFromTenPairs(t *testing.T) {
 	assert.Equal(t, "our default", from())
 	f := testkit.Strong()
 	f.Athlete.Name = "The tenth"
-	f.Screens = []athlete.Screen{{Date: testkit.Day.Add(-7), Trials: testkit.Trials(f.Athlete, "cmj", "", 35.6)}, {Date: testkit.Day, Trials: testkit.Trials(f.Athlete, "cmj", "", 36.7)}}
+	f.Screens = []athlete.Screen{
+		{Date: testkit.Day.Add(-7), Trials: testkit.Trials(f.Athlete, "cmj", "", 35.6)},
+		{Date: testkit.Day, Trials: testkit.Trials(f.Athlete, "cmj", "", 36.7)},
+	}
 	tenth := golfer(t, a, u, f)
 	assert.Equal(t, "this squad's 10 test-retest pairs", from())
 	list, err := a.Repeats(ctx, fresh(t, a, u))
@@ -98,7 +101,17 @@ func TestAGolferStandsInTheSquad(t *testing.T) {
 func TestAnOwnTestKeepsItsMeaning(t *testing.T) {
 	ctx := context.Background()
 	a, u, _ := practice(t, testkit.Day)
-	own := measure.Test{Name: "Rope", Group: "Strength", Unit: "s", Kind: measure.Unsided, Trials: 2, Rule: measure.Best, Error: 1, Plausible: [2]float64{1, 60}, Impossible: [2]float64{0, 120}}
+	own := measure.Test{
+		Name:       "Rope",
+		Group:      "Strength",
+		Unit:       "s",
+		Kind:       measure.Unsided,
+		Trials:     2,
+		Rule:       measure.Best,
+		Error:      1,
+		Plausible:  [2]float64{1, 60},
+		Impossible: [2]float64{0, 120},
+	}
 	b, err := a.EditBattery(ctx, u, 0, app.BatteryEdit{Test: &own})
 	require.NoError(t, err)
 	b, err = a.EditBattery(ctx, u, b.Revision, app.BatteryEdit{Test: &own})
@@ -287,7 +300,22 @@ func TestFilesThatAreNoGolfer(t *testing.T) {
 	a, u, _ := practice(t, testkit.Day)
 	f := testkit.Strong()
 	f.School = "no such school"
-	f.Battery = &measure.Changes{Own: []measure.Test{{ID: "own-rope", Name: "Rope", Group: "Strength", Unit: "s", Kind: measure.Unsided, Trials: 2, Rule: measure.Best, Error: 1, Plausible: [2]float64{1, 60}, Impossible: [2]float64{0, 120}}}}
+	f.Battery = &measure.Changes{
+		Own: []measure.Test{
+			{
+				ID:         "own-rope",
+				Name:       "Rope",
+				Group:      "Strength",
+				Unit:       "s",
+				Kind:       measure.Unsided,
+				Trials:     2,
+				Rule:       measure.Best,
+				Error:      1,
+				Plausible:  [2]float64{1, 60},
+				Impossible: [2]float64{0, 120},
+			},
+		},
+	}
 	f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "own-rope", Number: 1, Status: measure.Done, Value: 9})
 	var b bytes.Buffer
 	require.NoError(t, formats.WriteJSON(&b, f))

@@ -265,7 +265,21 @@ func (a *App) importProblems(who *Actor, f *athlete.File, tests *measure.Battery
 			old, there := have[s.Date.String()+"|"+t.Key()]
 			if there && !sameResult(old, t) {
 				test, _ := tests.Find(t.Test)
-				out = append(out, formats.RowError{Column: "value", Text: fmt.Sprintf("the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them", s.Date.Short(), t.Test, t.Side, t.Number, shown(test, old, who), shown(test, t, who))})
+				out = append(
+					out,
+					formats.RowError{
+						Column: "value",
+						Text: fmt.Sprintf(
+							"the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them",
+							s.Date.Short(),
+							t.Test,
+							t.Side,
+							t.Number,
+							shown(test, old, who),
+							shown(test, t, who),
+						),
+					},
+				)
 			}
 		}
 	}

@@ -18,7 +18,19 @@ import (
 // the standard library nothing that reads a clock, a random source, the
 // environment, a file or a network; those are arguments.
 func TestTheCoreStandsAlone(t *testing.T) {
-	forbidden := map[string]bool{"os": true, "os/exec": true, "net": true, "net/http": true, "database/sql": true, "math/rand": true, "math/rand/v2": true, "crypto/rand": true, "io/ioutil": true, "log": true, "log/slog": true}
+	forbidden := map[string]bool{
+		"os":           true,
+		"os/exec":      true,
+		"net":          true,
+		"net/http":     true,
+		"database/sql": true,
+		"math/rand":    true,
+		"math/rand/v2": true,
+		"crypto/rand":  true,
+		"io/ioutil":    true,
+		"log":          true,
+		"log/slog":     true,
+	}
 	files := 0
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.HasPrefix(path, "testkit") {

@@ -26,7 +26,17 @@ type trials struct {
 }
 
 func recordings() []trials {
-	swing := device.PlatesPlan{Kind: "swing", MassKg: 95.8, NoiseN: 3, LateralBW: 0.118, TurnNmPerKg: 0.66, VerticalBW: 1.52, LateralS: 0.145, TurnS: 0.11, VerticalS: 0.06}
+	swing := device.PlatesPlan{
+		Kind:        "swing",
+		MassKg:      95.8,
+		NoiseN:      3,
+		LateralBW:   0.118,
+		TurnNmPerKg: 0.66,
+		VerticalBW:  1.52,
+		LateralS:    0.145,
+		TurnS:       0.11,
+		VerticalS:   0.06,
+	}
 	later := swing
 	later.LateralBW, later.VerticalBW, later.VerticalS = 0.133, 1.6, 0.07
 	return []trials{

@@ -101,7 +101,17 @@ func GripTrace(p GripPlan) ([]grip.Sample, []GripTruth) {
 		// The steepest 50 ms of a half cosine lie around its middle.
 		half := math.Min(0.05, p.RiseS) / 2
 		rate := peak * math.Sin(math.Pi*half/p.RiseS) / (2 * half)
-		truth = append(truth, GripTruth{Onset: before + float64(i)*step, PeakKg: peak, TimeToPeakMs: 1000 * p.RiseS, HoldKg: sum / float64(n), FallOff: 100 * (first - last) / first, Rate: rate})
+		truth = append(
+			truth,
+			GripTruth{
+				Onset:        before + float64(i)*step,
+				PeakKg:       peak,
+				TimeToPeakMs: 1000 * p.RiseS,
+				HoldKg:       sum / float64(n),
+				FallOff:      100 * (first - last) / first,
+				Rate:         rate,
+			},
+		)
 	}
 	var out []grip.Sample
 	for k := 0; float64(k)/p.RateHz < total; k++ {

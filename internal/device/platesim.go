@@ -89,7 +89,21 @@ func (p PlatesPlan) Trial(rng *rand.Rand) (*force.Recording, twoplates.JumpTruth
 }
 
 // plateChannels are what the stand-in sends, and how much of each it rounds to.
-var plateChannels = []string{"Fx_lead", "Fy_lead", "Fz_lead", "CoPx_lead", "CoPy_lead", "Tz_lead", "Fx_trail", "Fy_trail", "Fz_trail", "CoPx_trail", "CoPy_trail", "Tz_trail", "impact"}
+var plateChannels = []string{
+	"Fx_lead",
+	"Fy_lead",
+	"Fz_lead",
+	"CoPx_lead",
+	"CoPy_lead",
+	"Tz_lead",
+	"Fx_trail",
+	"Fy_trail",
+	"Fz_trail",
+	"CoPx_trail",
+	"CoPy_trail",
+	"Tz_trail",
+	"impact",
+}
 
 // ServePlates plays two plates to everyone who connects to l, over and over,
 // until the context ends.

@@ -51,8 +51,17 @@ func TestDurability(t *testing.T) {
 	stop()
 	wg.Wait()
 	w.compare(t)
-	t.Logf("%d kills (%d of the program, %d of the database); acknowledged: %d cells, %d golfer files, %d imports, %d undos, %d edits of programmes; nothing lost, half or stuck",
-		kills, servers, databases, w.n[0].Load(), w.n[1].Load(), w.n[2].Load(), w.n[3].Load(), w.n[4].Load())
+	t.Logf(
+		"%d kills (%d of the program, %d of the database); acknowledged: %d cells, %d golfer files, %d imports, %d undos, %d edits of programmes; nothing lost, half or stuck",
+		kills,
+		servers,
+		databases,
+		w.n[0].Load(),
+		w.n[1].Load(),
+		w.n[2].Load(),
+		w.n[3].Load(),
+		w.n[4].Load(),
+	)
 	assert.Positive(t, w.n[0].Load())
 }
 
@@ -97,7 +106,12 @@ func newWorld(t *testing.T, s *server) *world {
 	c := s.client()
 	for i := range 4 {
 		var a struct{ ID string }
-		status, got := c.call("POST", "/athletes", m{"profile": m{"name": fmt.Sprintf("Cell Golfer %d", i), "birthDate": "1990-01-02", "playingSide": "right", "trainingMonths": 30, "sex": "male"}}, &a)
+		status, got := c.call(
+			"POST",
+			"/athletes",
+			m{"profile": m{"name": fmt.Sprintf("Cell Golfer %d", i), "birthDate": "1990-01-02", "playingSide": "right", "trainingMonths": 30, "sex": "male"}},
+			&a,
+		)
 		require.Equal(t, http.StatusCreated, status, "%s", got)
 		var sc struct{ ID string }
 		status, got = c.call("POST", "/athletes/"+a.ID+"/screens", m{"date": today}, &sc)
@@ -253,7 +267,12 @@ func (w *world) programmes(ctx context.Context, _ int) {
 		w.mu.Lock()
 		w.most++
 		w.mu.Unlock()
-		status, _ := c.call("POST", "/programmes/"+w.prog+"/edits", m{"revision": p.Revision, "edit": m{"kind": "dose", "place": "b1.w1.s1.i1", "scope": "cell", "dose": m{"sets": 1 + i%6}}}, nil)
+		status, _ := c.call(
+			"POST",
+			"/programmes/"+w.prog+"/edits",
+			m{"revision": p.Revision, "edit": m{"kind": "dose", "place": "b1.w1.s1.i1", "scope": "cell", "dose": m{"sets": 1 + i%6}}},
+			nil,
+		)
 		if status == http.StatusOK {
 			w.mu.Lock()
 			w.edits++

@@ -56,10 +56,12 @@ func hostileFiles() map[string][]byte {
 		"uploads: half a workbook":            workbook("<sst/>", rows(1000, cell))[:500],
 		"golfer-files: deep brackets":         json(strings.Repeat("[", 4<<20)),
 		"golfer-files: a name of 7 MB":        json(`{"format":"dunnock-athlete/1","athlete":{"name":"` + strings.Repeat("x", 7<<20) + `"}}`),
-		"golfer-files: many screens":          json(`{"format":"dunnock-athlete/1","screens":[` + strings.TrimSuffix(strings.Repeat(`{"date":"2026-01-01","trials":[]},`, 200_000), ",") + `]}`),
-		"json: deep brackets":                 json(`{"profile":` + strings.Repeat("[", 250_000) + strings.Repeat("]", 250_000) + `}`),
-		"json: a hundred thousand members":    json(`{"profile":{` + strings.TrimSuffix(strings.Repeat(`"a":1,`, 80_000), ",") + `}}`),
-		"json: over the limit":                json(`{"profile":{"name":"` + strings.Repeat("x", 600<<10) + `"}}`),
+		"golfer-files: many screens": json(
+			`{"format":"dunnock-athlete/1","screens":[` + strings.TrimSuffix(strings.Repeat(`{"date":"2026-01-01","trials":[]},`, 200_000), ",") + `]}`,
+		),
+		"json: deep brackets":              json(`{"profile":` + strings.Repeat("[", 250_000) + strings.Repeat("]", 250_000) + `}`),
+		"json: a hundred thousand members": json(`{"profile":{` + strings.TrimSuffix(strings.Repeat(`"a":1,`, 80_000), ",") + `}}`),
+		"json: over the limit":             json(`{"profile":{"name":"` + strings.Repeat("x", 600<<10) + `"}}`),
 	}
 }
 

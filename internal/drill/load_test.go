@@ -111,7 +111,12 @@ func savesAlone(t *testing.T, c *client, k club) (took []time.Duration) {
 	t.Helper()
 	for i := range 60 {
 		begin := time.Now()
-		status, got := c.call("PATCH", "/screens/"+k.screens[i%len(k.screens)], m{"cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": fmt.Sprint(25 + i%10)}}}, nil)
+		status, got := c.call(
+			"PATCH",
+			"/screens/"+k.screens[i%len(k.screens)],
+			m{"cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": fmt.Sprint(25 + i%10)}}},
+			nil,
+		)
 		if i >= 10 { // after the first ones have warmed what is kept
 			took = append(took, time.Since(begin))
 		}
@@ -186,7 +191,12 @@ func station(t *testing.T, s *server, one *client, k club) {
 			test := []m{{"test": "hip-ir", "side": "lead"}, {"test": "ankle-lunge", "side": "lead"}, {"test": "thoracic-rotation", "side": "toward"}, {"test": "grip", "side": "lead"}, {"test": "leg-raise", "side": "lead"}}[tablet]
 			for i, id := range ids {
 				begin := time.Now()
-				status, got := c.call("PATCH", "/days/"+day.ID+"/golfers/"+id, m{"cells": []m{{"test": test["test"], "side": test["side"], "trial": 1, "text": fmt.Sprint(10 + i%5), "confirmed": true}}}, nil)
+				status, got := c.call(
+					"PATCH",
+					"/days/"+day.ID+"/golfers/"+id,
+					m{"cells": []m{{"test": test["test"], "side": test["side"], "trial": 1, "text": fmt.Sprint(10 + i%5), "confirmed": true}}},
+					nil,
+				)
 				saved := time.Since(begin)
 				assert.Equal(t, http.StatusOK, status, "%s", got)
 				begin = time.Now()
@@ -200,5 +210,12 @@ func station(t *testing.T, s *server, one *client, k club) {
 		})
 	}
 	wg.Wait()
-	t.Logf("a station day of %d golfers and 5 tablets: saved cell p50 %.1f, p95 %.1f ms; the station asked for anew p50 %.1f, p95 %.1f ms", len(ids), quantile(saves, 0.5), quantile(saves, 0.95), quantile(loads, 0.5), quantile(loads, 0.95))
+	t.Logf(
+		"a station day of %d golfers and 5 tablets: saved cell p50 %.1f, p95 %.1f ms; the station asked for anew p50 %.1f, p95 %.1f ms",
+		len(ids),
+		quantile(saves, 0.5),
+		quantile(saves, 0.95),
+		quantile(loads, 0.5),
+		quantile(loads, 0.95),
+	)
 }

@@ -224,7 +224,12 @@ func (c *c3d) analog() ([]Channel, float64, error) {
 	case channels > maxChans:
 		return nil, 0, refuse("the C3D file says it has %d analog channels: at most %d are read", channels, maxChans)
 	case c.perFrame < 1 || channels*c.perFrame != c.analogPerFrame:
-		return nil, 0, refuse("the header of the C3D file says %d analog values a frame, its parameters %d channels of %d samples: the file is damaged", c.analogPerFrame, channels, c.perFrame)
+		return nil, 0, refuse(
+			"the header of the C3D file says %d analog values a frame, its parameters %d channels of %d samples: the file is damaged",
+			c.analogPerFrame,
+			channels,
+			c.perFrame,
+		)
 	case c.lastFrame < c.firstFrame:
 		return nil, 0, refuse("the C3D file goes from frame %d to frame %d", c.firstFrame, c.lastFrame)
 	}

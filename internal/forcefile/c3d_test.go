@@ -265,7 +265,17 @@ func TestC3DProcessors(t *testing.T) {
 		for _, integers := range []bool{false, true} {
 			for _, kind := range []int{2, 4} {
 				t.Run(fmt.Sprintf("%s, integers %t, type %d", name, integers, kind), func(t *testing.T) {
-					b := builder{plates: 1, kind: kind, channels: 6, origin: []float64{0, 0, -40}, sample: []float64{-31.5, 12.25, 800, 0, 0, 0}, matrix: 1, integers: integers, by: by, rate: 1200}
+					b := builder{
+						plates:   1,
+						kind:     kind,
+						channels: 6,
+						origin:   []float64{0, 0, -40},
+						sample:   []float64{-31.5, 12.25, 800, 0, 0, 0},
+						matrix:   1,
+						integers: integers,
+						by:       by,
+						rate:     1200,
+					}
 					f, err := forcefile.Read(b.bytes())
 					require.NoError(t, err)
 					assert.InDelta(t, 1200, f.RateHz, 0)

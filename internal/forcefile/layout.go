@@ -183,7 +183,12 @@ func (l *layout) decimals(lines [][]byte) error {
 			case c.open:
 			case (l.delimiter != ',' || c.quoted) && withComma.Match(c.text):
 				if l.comma = true; point != "" {
-					return refuse("row %d writes %s with a comma, another %s with a point: which one marks the decimals? Write all in one way", l.first+i+1, c.text, point)
+					return refuse(
+						"row %d writes %s with a comma, another %s with a point: which one marks the decimals? Write all in one way",
+						l.first+i+1,
+						c.text,
+						point,
+					)
 				}
 			case withPoint.Match(c.text):
 				if point = string(c.text); l.comma {

@@ -240,7 +240,10 @@ func (m Mapping) plates(f *File) ([]force.Plate, force.Clock, error) {
 		targets = append(targets, target{to, col, values})
 	}
 	if len(plates) == 0 {
-		return nil, clock, refuse("no column of a force plate was found. Columns are found by names like Fz_lead, Fz_trail or Fz; map them by hand otherwise. The file has: %s", f.names())
+		return nil, clock, refuse(
+			"no column of a force plate was found. Columns are found by names like Fz_lead, Fz_trail or Fz; map them by hand otherwise. The file has: %s",
+			f.names(),
+		)
 	}
 	if times != nil {
 		var err error

@@ -78,7 +78,11 @@ func TestNames(t *testing.T) {
 
 // Whatever a mapping says, a file is read by it or refused.
 func FuzzMapping(f *testing.F) {
-	f.Add([]byte(`{"columns":[{"name":"A","quantity":"Fz","place":"lead","unit":"kgf","negate":true},{"name":"B","quantity":"Fz","place":"trail"}],"rateHz":1000,"frame":{"laboratory":true,"target":"-y","up":"+z"}}`))
+	f.Add(
+		[]byte(
+			`{"columns":[{"name":"A","quantity":"Fz","place":"lead","unit":"kgf","negate":true},{"name":"B","quantity":"Fz","place":"trail"}],"rateHz":1000,"frame":{"laboratory":true,"target":"-y","up":"+z"}}`,
+		),
+	)
 	f.Add([]byte(`{"columns":[{"name":"t","quantity":"time"},{"name":"A","quantity":"Fz","place":"total"}],"frame":{"onPlate":true}}`))
 	file, err := forcefile.Read([]byte("t;A;B;C\n0;400;300;1\n0,001;401;300;1\n0,002;402;300;1\n0,003;403;300;0\n"))
 	require.NoError(f, err)

@@ -120,7 +120,10 @@ func pointed(b []byte, l *layout) ([]byte, error) {
 		}
 		if c == '\n' || i == len(out)-1 {
 			if commas != 0 && commas != 2*l.width-1 {
-				return nil, refuse("row %d: commas stand between the columns and mark the decimals, and here it cannot be told which is which. Export with semicolons between the columns", row)
+				return nil, refuse(
+					"row %d: commas stand between the columns and mark the decimals, and here it cannot be told which is which. Export with semicolons between the columns",
+					row,
+				)
 			}
 			row, commas = row+1, 0
 		}

@@ -23,7 +23,10 @@ import (
 // front end's tests hold against a FHIR validator.
 func TestFHIRBundle(t *testing.T) {
 	f := testkit.Weak()
-	f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "side-hold", Side: "lead", Number: 1, Status: measure.Stopped, Pain: 6, Region: "lumbar-spine", Note: "dull"})
+	f.Screens[0].Trials = append(
+		f.Screens[0].Trials,
+		measure.Trial{Test: "side-hold", Side: "lead", Number: 1, Status: measure.Stopped, Pain: 6, Region: "lumbar-spine", Note: "dull"},
+	)
 	var b bytes.Buffer
 	require.NoError(t, formats.WriteFHIR(&b, f))
 	bundle, err := fhir.UnmarshalBundle(b.Bytes())
@@ -88,7 +91,16 @@ func TestReferralNoteAsPDF(t *testing.T) {
 // A name in any script, with pictures and joined signs, gives a page: what the
 // shipped font lacks is drawn as a box, and the page says so.
 func TestAReferralInAnyScript(t *testing.T) {
-	n := &referral.Note{To: "doctor", On: testkit.Day, Golfer: "李 Łukasz 🏌️‍♂️ Ωmega", Born: testkit.Day.Add(-9000), Practice: "Клуб", Coach: "ন 𝔘", Remark: "👩‍⚕️ line\nbreak\x00", Footer: "–"}
+	n := &referral.Note{
+		To:       "doctor",
+		On:       testkit.Day,
+		Golfer:   "李 Łukasz 🏌️‍♂️ Ωmega",
+		Born:     testkit.Day.Add(-9000),
+		Practice: "Клуб",
+		Coach:    "ন 𝔘",
+		Remark:   "👩‍⚕️ line\nbreak\x00",
+		Footer:   "–",
+	}
 	var b bytes.Buffer
 	require.NoError(t, formats.WriteReferral(&b, n))
 	assert.True(t, bytes.HasPrefix(b.Bytes(), []byte("%PDF")))

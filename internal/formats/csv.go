@@ -181,7 +181,17 @@ func (t *trialReader) row(r TableRow) {
 		t.fail(line, "trial", "%q is not a trial number", cell("trial"))
 		return
 	}
-	c := measure.Cell{Test: cell("test"), Side: cell("side"), Trial: number, Text: cell("value"), Unit: cell("unit"), Status: cell("status"), Note: cell("note"), DecimalComma: t.table.Separator != ',', Confirmed: t.keep}
+	c := measure.Cell{
+		Test:         cell("test"),
+		Side:         cell("side"),
+		Trial:        number,
+		Text:         cell("value"),
+		Unit:         cell("unit"),
+		Status:       cell("status"),
+		Note:         cell("note"),
+		DecimalComma: t.table.Separator != ',',
+		Confirmed:    t.keep,
+	}
 	trial, err := c.Parse(t.tests, t.p.ReferenceVariant(date))
 	if err != nil {
 		var ce *measure.CellError

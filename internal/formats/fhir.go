@@ -159,7 +159,10 @@ func observation(f *athlete.File, s *athlete.Screen, t *measure.Test, side measu
 			o.Note = append(o.Note, fhir.Annotation{Text: text})
 		}
 		if tr.Status == measure.Done && res.Valid > 0 {
-			o.Component = append(o.Component, fhir.ObservationComponent{Code: concept(fmt.Sprintf("trial %d", tr.Number), coding(systemTest, t.ID+"-trial", "")), ValueQuantity: quantity(tr.Value, t)})
+			o.Component = append(
+				o.Component,
+				fhir.ObservationComponent{Code: concept(fmt.Sprintf("trial %d", tr.Number), coding(systemTest, t.ID+"-trial", "")), ValueQuantity: quantity(tr.Value, t)},
+			)
 		}
 	}
 	return o, true

@@ -150,9 +150,35 @@ func TestExportsMeetTheirSchema(t *testing.T) {
 	}
 	full := testkit.Strong()
 	full.Clearance.InjuredOn = testkit.Day
-	full.Battery = &measure.Changes{Own: []measure.Test{{ID: "own-x", Name: "X", Group: "Range"}}, Errors: map[string]measure.TestError{"cmj": {Value: 1, Pairs: 12}}, Confidence: 90}
-	full.Screens[0].Circumstances = athlete.Circumstances{Before: "desk", LastLesson: testkit.Day, ClubChange: "new", Intent: athlete.FullIntent, Tester: "T", Place: "P", Floor: "F", Set: "full"}
-	full.Screens[0].Trials = append(full.Screens[0].Trials, measure.Trial{Test: "implement-ladder", Side: "playing", Number: 1, Status: measure.Done, Value: 50, MassG: 310, Tester: "T", Device: "D", At: "2026-11-24T09:00:00Z"})
+	full.Battery = &measure.Changes{
+		Own:        []measure.Test{{ID: "own-x", Name: "X", Group: "Range"}},
+		Errors:     map[string]measure.TestError{"cmj": {Value: 1, Pairs: 12}},
+		Confidence: 90,
+	}
+	full.Screens[0].Circumstances = athlete.Circumstances{
+		Before:     "desk",
+		LastLesson: testkit.Day,
+		ClubChange: "new",
+		Intent:     athlete.FullIntent,
+		Tester:     "T",
+		Place:      "P",
+		Floor:      "F",
+		Set:        "full",
+	}
+	full.Screens[0].Trials = append(
+		full.Screens[0].Trials,
+		measure.Trial{
+			Test:   "implement-ladder",
+			Side:   "playing",
+			Number: 1,
+			Status: measure.Done,
+			Value:  50,
+			MassG:  310,
+			Tester: "T",
+			Device: "D",
+			At:     "2026-11-24T09:00:00Z",
+		},
+	)
 	assert.NoError(t, valid(encode(t, full)), "every field there is has its place in the schema")
 	assert.Error(t, valid([]byte(strings.Replace(string(encode(t, testkit.Strong())), `"playingSide": "right"`, `"playingSide": "up"`, 1))))
 }

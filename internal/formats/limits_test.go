@@ -46,12 +46,18 @@ func noTexts(w *bytes.Buffer) { w.WriteString(`<sst><si><t>a</t></si></sst>`) }
 // A workbook as other programs write them: prefixes, texts in pieces, entities,
 // phonetic readings, gaps, comments, CDATA, truth values.
 func TestAWorkbookAsOthersWriteIt(t *testing.T) {
-	b := workbook(t,
+	b := workbook(
+		t,
 		func(w *bytes.Buffer) {
-			w.WriteString(`<?xml version="1.0"?><x:sst xmlns:x="y"><x:si><x:t>golfer</x:t></x:si><x:si><x:r><x:t xml:space="preserve">A &amp; </x:t></x:r><x:r><x:t>B&#x20AC;</x:t></x:r><x:rPh><x:t>no</x:t></x:rPh></x:si><x:si/></x:sst>`)
+			w.WriteString(
+				`<?xml version="1.0"?><x:sst xmlns:x="y"><x:si><x:t>golfer</x:t></x:si><x:si><x:r><x:t xml:space="preserve">A &amp; </x:t></x:r><x:r><x:t>B&#x20AC;</x:t></x:r><x:rPh><x:t>no</x:t></x:rPh></x:si><x:si/></x:sst>`,
+			)
 		},
-		rows(`<!-- <row> --><x:row r="3"><x:c r="B3" t="s"><x:v>0</x:v></x:c><x:c r="C3" t="inlineStr"><x:is><x:t>date</x:t></x:is></x:c><c r="E3" t="str"><v>note&gt;</v></c></x:row><row/>`+
-			`<row r="7"><c r="B7" t="s" s="1>2"><v>1</v></c><c r="C7"><f>TODAY()</f><v>43000</v></c><c r="D7"/><c r="E7" t="b"><v>1</v></c></row><row r="8"><c t="s"><v>2</v></c><c><v><![CDATA[ 7 ]]></v></c></row>`))
+		rows(
+			`<!-- <row> --><x:row r="3"><x:c r="B3" t="s"><x:v>0</x:v></x:c><x:c r="C3" t="inlineStr"><x:is><x:t>date</x:t></x:is></x:c><c r="E3" t="str"><v>note&gt;</v></c></x:row><row/>`+
+				`<row r="7"><c r="B7" t="s" s="1>2"><v>1</v></c><c r="C7"><f>TODAY()</f><v>43000</v></c><c r="D7"/><c r="E7" t="b"><v>1</v></c></row><row r="8"><c t="s"><v>2</v></c><c><v><![CDATA[ 7 ]]></v></c></row>`,
+		),
+	)
 	got, err := formats.ReadTable(context.Background(), b)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"", "golfer", "date", "", "note>"}, got.Header)

@@ -47,7 +47,26 @@ type MappingColumn struct {
 const Measure = "measure"
 
 // Fields are what a column may mean, besides nothing.
-var Fields = []string{"golfer", "birthDate", "sex", "playingSide", "date", "test", "side", "trial", "value", "unit", "status", "variant", "pain", "region", "note", "tester", "device", Measure}
+var Fields = []string{
+	"golfer",
+	"birthDate",
+	"sex",
+	"playingSide",
+	"date",
+	"test",
+	"side",
+	"trial",
+	"value",
+	"unit",
+	"status",
+	"variant",
+	"pain",
+	"region",
+	"note",
+	"tester",
+	"device",
+	Measure,
+}
 
 // DateFormats are the ways a date may be written; a workbook's own dates are
 // understood under each of them.
@@ -184,7 +203,16 @@ func (m *Mapping) Read(t *Table, row *TableRow, yield func(Record)) *RowError {
 	if rec.Side, err = oneOf(at["playingSide"], map[string]string{"": "", "r": athlete.RightSided, "right": athlete.RightSided, "l": athlete.LeftSided, "left": athlete.LeftSided}); err != nil {
 		return bad("playingSide", "%v", err)
 	}
-	cell := measure.Cell{Status: at["status"], Variant: at["variant"], Region: at["region"], Note: at["note"], Tester: at["tester"], Device: at["device"], DecimalComma: m.Decimal == ",", Confirmed: m.KeepUnlikely}
+	cell := measure.Cell{
+		Status:       at["status"],
+		Variant:      at["variant"],
+		Region:       at["region"],
+		Note:         at["note"],
+		Tester:       at["tester"],
+		Device:       at["device"],
+		DecimalComma: m.Decimal == ",",
+		Confirmed:    m.KeepUnlikely,
+	}
 	if s := at["pain"]; s != "" {
 		if cell.Pain, err = strconv.Atoi(s); err != nil {
 			return bad("pain", "pain is a number from 0 to 10, not %q", s)

@@ -43,7 +43,9 @@ func TestAWideTableIsGuessedAndRead(t *testing.T) {
 	assert.Equal(t, ",", m.Decimal)
 	assert.Equal(t, "DD.MM.YYYY", m.Dates)
 	assert.Equal(t, []formats.MappingColumn{
-		{Field: "golfer"}, {Field: "date"}, {Field: "measure", Test: "grip", Side: "lead", Trial: 1, Unit: "kg"}, {Field: "measure", Test: "grip", Side: "lead", Trial: 2, Unit: "kg"},
+		{
+			Field: "golfer",
+		}, {Field: "date"}, {Field: "measure", Test: "grip", Side: "lead", Trial: 1, Unit: "kg"}, {Field: "measure", Test: "grip", Side: "lead", Trial: 2, Unit: "kg"},
 		{Field: "measure", Test: "cmj", Trial: 1}, {Field: "measure", Test: "hip-ir", Side: "trail", Trial: 2}, {},
 	}, m.Columns)
 	records, bad := cells(t, table, &m)
@@ -206,8 +208,11 @@ func TestTheTidyExportGoesRound(t *testing.T) {
 	f.Athlete.Name = "=HYPERLINK(\"x\")"
 	f.Screens[0].Trials[0].Note = "@SUM(1)"
 	f.Screens[0].Trials[1].Note = "'quoted"
-	f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "side-hold", Side: "lead", Number: 1, Status: measure.Stopped, Pain: 6, Region: "lumbar-spine", Note: "-1+2"},
-		measure.Trial{Test: "start-direction", Number: 1, Status: measure.Done, Value: -2.5})
+	f.Screens[0].Trials = append(
+		f.Screens[0].Trials,
+		measure.Trial{Test: "side-hold", Side: "lead", Number: 1, Status: measure.Stopped, Pain: 6, Region: "lumbar-spine", Note: "-1+2"},
+		measure.Trial{Test: "start-direction", Number: 1, Status: measure.Done, Value: -2.5},
+	)
 	var b, book bytes.Buffer
 	require.NoError(t, formats.WriteTidyCSV(&b, []*athlete.File{f}))
 	rows, err := csv.NewReader(bytes.NewReader(b.Bytes())).ReadAll()

@@ -135,7 +135,8 @@ func (x *tags) attr(name string) string {
 			return ""
 		}
 		after := rest[i+len(name):]
-		if i > 0 && (rest[i-1] == ' ' || rest[i-1] == '\t' || rest[i-1] == '\n' || rest[i-1] == '\r') && len(after) > 2 && after[0] == '=' && (after[1] == '"' || after[1] == '\'') {
+		if i > 0 && (rest[i-1] == ' ' || rest[i-1] == '\t' || rest[i-1] == '\n' || rest[i-1] == '\r') && len(after) > 2 && after[0] == '=' &&
+			(after[1] == '"' || after[1] == '\'') {
 			if end := bytes.IndexByte(after[2:], after[1]); end >= 0 {
 				return string(after[2 : 2+end])
 			}

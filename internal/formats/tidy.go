@@ -17,7 +17,26 @@ import (
 
 // TidyColumns are the columns of the tidy export: one row a trial. The reader
 // with a mapping takes it back as it is.
-var TidyColumns = []string{"golfer", "birthDate", "sex", "playingSide", "date", "test", "side", "trial", "value", "unit", "status", "variant", "pain", "region", "note", "tester", "device", "time"}
+var TidyColumns = []string{
+	"golfer",
+	"birthDate",
+	"sex",
+	"playingSide",
+	"date",
+	"test",
+	"side",
+	"trial",
+	"value",
+	"unit",
+	"status",
+	"variant",
+	"pain",
+	"region",
+	"note",
+	"tester",
+	"device",
+	"time",
+}
 
 // tidyRows gives the rows of the export to yield, text as it is.
 func tidyRows(files []*athlete.File, yield func(cells []string) error) error {
@@ -39,8 +58,28 @@ func tidyRows(files []*athlete.File, yield func(cells []string) error) error {
 				if t.Pain > 0 {
 					pain = strconv.Itoa(t.Pain)
 				}
-				err := yield([]string{f.Athlete.Name, f.Athlete.BirthDate.String(), f.Athlete.Sex, f.Athlete.PlayingSide, s.Date.String(), t.Test, string(t.Side), strconv.Itoa(t.Number),
-					value, u, string(t.Status), t.Variant, pain, t.Region, t.Note, t.Tester, t.Device, t.At})
+				err := yield(
+					[]string{
+						f.Athlete.Name,
+						f.Athlete.BirthDate.String(),
+						f.Athlete.Sex,
+						f.Athlete.PlayingSide,
+						s.Date.String(),
+						t.Test,
+						string(t.Side),
+						strconv.Itoa(t.Number),
+						value,
+						u,
+						string(t.Status),
+						t.Variant,
+						pain,
+						t.Region,
+						t.Note,
+						t.Tester,
+						t.Device,
+						t.At,
+					},
+				)
 				if err != nil {
 					return err
 				}

@@ -147,7 +147,16 @@ func TestWrongFieldsAreNamed(t *testing.T) {
 }
 
 func change(a gen.Athlete) m {
-	return m{"revision": a.Revision, "profile": a.Profile, "clearance": a.Clearance, "limits": a.Limits, "training": a.Training, "competitions": a.Competitions, "school": a.School, "startDate": a.StartDate}
+	return m{
+		"revision":     a.Revision,
+		"profile":      a.Profile,
+		"clearance":    a.Clearance,
+		"limits":       a.Limits,
+		"training":     a.Training,
+		"competitions": a.Competitions,
+		"school":       a.School,
+		"startDate":    a.StartDate,
+	}
 }
 
 func TestIntakeIsSavedOnceAndTellsTheSecondEditor(t *testing.T) {
@@ -183,7 +192,11 @@ func TestScreensTakeAllCellsOrNone(t *testing.T) {
 	c.get("/screens/"+s.Id, http.StatusOK, &now)
 	assert.Equal(t, s, now, "nothing is half-saved")
 
-	cells = []m{{"test": "push-up", "trial": 1, "text": "7"}, {"test": "driver-speed", "trial": 1, "text": "88", "unit": "mph"}, {"test": "grip", "side": "lead", "trial": 1}}
+	cells = []m{
+		{"test": "push-up", "trial": 1, "text": "7"},
+		{"test": "driver-speed", "trial": 1, "text": "88", "unit": "mph"},
+		{"test": "grip", "side": "lead", "trial": 1},
+	}
 	now = gen.Screen{}
 	c.json("PATCH", "/screens/"+s.Id, m{"cells": cells}, http.StatusOK, &now)
 	texts := map[string]string{}
@@ -201,7 +214,13 @@ func TestScreensTakeAllCellsOrNone(t *testing.T) {
 	p = c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{{"test": "push-up", "trial": 1, "text": "9", "seen": 2}}}, http.StatusConflict, nil)
 	require.NotNil(t, (*p.Errors)[0].Clash)
 	assert.Equal(t, "7", (*p.Errors)[0].Clash.Text)
-	c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{{"test": "push-up", "trial": 1, "text": "9", "seen": (*p.Errors)[0].Clash.Seen}}, "circumstances": m{"place": "barn", "intent": "full"}}, http.StatusOK, &now)
+	c.json(
+		"PATCH",
+		"/screens/"+s.Id,
+		m{"cells": []m{{"test": "push-up", "trial": 1, "text": "9", "seen": (*p.Errors)[0].Clash.Seen}}, "circumstances": m{"place": "barn", "intent": "full"}},
+		http.StatusOK,
+		&now,
+	)
 	assert.Equal(t, "barn", *now.Circumstances.Place)
 	many := make([]m, 401)
 	for i := range many {
@@ -322,7 +341,10 @@ func TestErasingTakesEverything(t *testing.T) {
 	c.json("DELETE", "/athletes/"+id, nil, http.StatusNoContent, nil)
 	c.get("/athletes/"+id, http.StatusNotFound, nil)
 	var n int
-	require.NoError(t, c.s.store.Pool().QueryRow(context.Background(), "SELECT count(*) FROM trials t JOIN screens s ON s.id = t.screen_id WHERE s.athlete_id = $1", id).Scan(&n))
+	require.NoError(
+		t,
+		c.s.store.Pool().QueryRow(context.Background(), "SELECT count(*) FROM trials t JOIN screens s ON s.id = t.screen_id WHERE s.athlete_id = $1", id).Scan(&n),
+	)
 	assert.Zero(t, n)
 }
 

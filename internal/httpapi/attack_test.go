@@ -145,7 +145,10 @@ func TestHostileValuesAreNamed(t *testing.T) {
 	var progs []gen.ProgrammeRow
 	c.get("/athletes/"+id+"/programmes", http.StatusOK, &progs)
 	own := m{"id": "", "name": "Rope climb", "group": "Strength", "unit": "s", "decimals": 1, "sides": "none", "trials": 2, "rule": "best", "typicalError": 0.5,
-		"plausible": []float64{3, 60}, "impossible": []float64{1, 120}, "setup": "Arms only.", "source": "", "quality": "maximal-strength", "supplement": 0.2, "targets": []m{{"value": 10, "spread": 2}}}
+		"plausible": []float64{
+			3,
+			60,
+		}, "impossible": []float64{1, 120}, "setup": "Arms only.", "source": "", "quality": "maximal-strength", "supplement": 0.2, "targets": []m{{"value": 10, "spread": 2}}}
 	upload := c.upload("f.csv", []byte(sheetOf("X", "30")), http.StatusCreated)
 	facts := change(a)
 	facts["limits"] = []m{{"region": "hip", "side": "lead", "kind": "load-cap", "capKg": 40, "until": "2027-01-01", "setBy": "doctor", "note": "n"}}
@@ -154,14 +157,46 @@ func TestHostileValuesAreNamed(t *testing.T) {
 		method, path string
 		body         any
 	}{
-		{"POST", "/athletes", m{"profile": m{"name": "New", "birthDate": "1990-01-01", "playingSide": "right", "trainingMonths": 1, "goalText": "x", "goalSpeed": 40.0, "driverMassG": 300.0}}},
+		{
+			"POST",
+			"/athletes",
+			m{
+				"profile": m{
+					"name":           "New",
+					"birthDate":      "1990-01-01",
+					"playingSide":    "right",
+					"trainingMonths": 1,
+					"goalText":       "x",
+					"goalSpeed":      40.0,
+					"driverMassG":    300.0,
+				},
+			},
+		},
 		{"PUT", "/athletes/" + id, facts},
-		{"PATCH", "/screens/" + s.Id, m{"held": 1, "circumstances": m{"before": "x", "clubChange": "y", "tester": "z", "place": "p", "floor": "f", "set": "usual"}, "cells": []m{{"test": "cmj", "trial": 1, "text": "31", "unit": "cm", "note": "n", "device": "d", "seen": 1}}}},
+		{
+			"PATCH",
+			"/screens/" + s.Id,
+			m{
+				"held":          1,
+				"circumstances": m{"before": "x", "clubChange": "y", "tester": "z", "place": "p", "floor": "f", "set": "usual"},
+				"cells":         []m{{"test": "cmj", "trial": 1, "text": "31", "unit": "cm", "note": "n", "device": "d", "seen": 1}},
+			},
+		},
 		{"POST", "/athletes/" + id + "/screens", m{"date": "2026-10-01", "set": "usual"}},
 		{"PATCH", "/battery", m{"revision": 0, "test": own}},
 		{"PATCH", "/battery", m{"revision": 0, "set": m{"id": "", "name": "Short", "tests": []string{"cmj"}}}},
 		{"PATCH", "/battery", m{"revision": 0, "targets": m{"test": "cmj", "targets": []m{{"value": 30.0, "spread": 5.0}}}}},
-		{"POST", "/days", m{"date": "2026-11-24", "name": "Day", "start": "09:00", "athletes": []string{id}, "stations": []m{{"name": "S", "minutes": 5, "tiring": 1, "places": 1, "tests": []string{"cmj"}}}}},
+		{
+			"POST",
+			"/days",
+			m{
+				"date":     "2026-11-24",
+				"name":     "Day",
+				"start":    "09:00",
+				"athletes": []string{id},
+				"stations": []m{{"name": "S", "minutes": 5, "tiring": 1, "places": 1, "tests": []string{"cmj"}}},
+			},
+		},
 		{"POST", "/programmes/" + progs[0].Id + "/edits", m{"revision": 1, "edit": m{"kind": "dose", "at": "b1-w1", "sets": 3, "reps": 4}}},
 		{"POST", "/programmes/" + progs[0].Id + "/issue", m{"revision": 99, "note": "n"}},
 		{"POST", "/athletes/" + id + "/referral", m{"to": "doctor", "remark": "r"}},
@@ -225,7 +260,12 @@ func TestHostileValuesAreNamed(t *testing.T) {
 	}
 	// Invisible and broken names are no names.
 	for _, name := range []string{"\u200b\u200d", "\u3164", "two\nlines", "   "} {
-		p := c.post("/athletes", m{"profile": m{"name": name, "birthDate": "1990-01-01", "playingSide": "right", "trainingMonths": 1}}, http.StatusUnprocessableEntity, nil)
+		p := c.post(
+			"/athletes",
+			m{"profile": m{"name": name, "birthDate": "1990-01-01", "playingSide": "right", "trainingMonths": 1}},
+			http.StatusUnprocessableEntity,
+			nil,
+		)
 		assert.Contains(t, (*p.Errors)[0].Field, "name", "%q", name)
 	}
 }

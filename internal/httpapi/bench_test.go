@@ -128,6 +128,11 @@ func BenchmarkEdit(b *testing.B) {
 	rest := 90
 	for b.Loop() {
 		rest = 210 - rest
-		c.post("/programmes/"+v.Id+"/edits", m{"revision": v.Revision, "edit": m{"kind": "dose", "at": at, "scope": "line", "dose": m{"restSeconds": rest}}}, http.StatusOK, &v)
+		c.post(
+			"/programmes/"+v.Id+"/edits",
+			m{"revision": v.Revision, "edit": m{"kind": "dose", "at": at, "scope": "line", "dose": m{"restSeconds": rest}}},
+			http.StatusOK,
+			&v,
+		)
 	}
 }

@@ -35,13 +35,56 @@ func (c *client) everybody() []string {
 
 func TestAnOwnTestBehavesLikeAnyOther(t *testing.T) {
 	c := withDemo(t)
-	own := m{"id": "", "name": "Rope climb", "group": "Strength", "unit": "s", "decimals": 1, "sides": "none", "trials": 2, "rule": "best", "lessIsBetter": true, "typicalError": 0.5,
-		"plausible": []float64{3, 60}, "impossible": []float64{1, 120}, "setup": "Five metres, arms only.", "source": "", "quality": "maximal-strength", "supplement": 0.2, "targets": []m{{"value": 10, "spread": 2}}}
+	own := m{
+		"id":           "",
+		"name":         "Rope climb",
+		"group":        "Strength",
+		"unit":         "s",
+		"decimals":     1,
+		"sides":        "none",
+		"trials":       2,
+		"rule":         "best",
+		"lessIsBetter": true,
+		"typicalError": 0.5,
+		"plausible": []float64{
+			3,
+			60,
+		},
+		"impossible": []float64{1, 120},
+		"setup":      "Five metres, arms only.",
+		"source":     "",
+		"quality":    "maximal-strength",
+		"supplement": 0.2,
+		"targets":    []m{{"value": 10, "spread": 2}},
+	}
 	var b gen.Battery
 	c.json("PATCH", "/battery", m{"revision": 0, "test": own}, http.StatusOK, &b)
 	p := c.json("PATCH", "/battery", m{"revision": 0, "test": own}, http.StatusConflict, nil)
 	assert.Contains(t, *p.Detail, "changed by somebody else")
-	p = c.json("PATCH", "/battery", m{"revision": b.Revision, "test": m{"id": "", "name": "Odd", "group": "G", "unit": "furlong", "decimals": 1, "sides": "none", "trials": 1, "rule": "best", "typicalError": 1, "plausible": []float64{0, 1}, "impossible": []float64{0, 2}, "setup": "", "source": ""}}, http.StatusUnprocessableEntity, nil)
+	p = c.json(
+		"PATCH",
+		"/battery",
+		m{
+			"revision": b.Revision,
+			"test": m{
+				"id":           "",
+				"name":         "Odd",
+				"group":        "G",
+				"unit":         "furlong",
+				"decimals":     1,
+				"sides":        "none",
+				"trials":       1,
+				"rule":         "best",
+				"typicalError": 1,
+				"plausible":    []float64{0, 1},
+				"impossible":   []float64{0, 2},
+				"setup":        "",
+				"source":       "",
+			},
+		},
+		http.StatusUnprocessableEntity,
+		nil,
+	)
 	assert.Contains(t, *p.Detail, "furlong")
 	c.json("PATCH", "/battery", m{"revision": b.Revision, "set": m{"id": "", "name": "Ropes", "tests": []string{"cmj", "own-rope-climb"}}}, http.StatusOK, &b)
 	assert.Equal(t, "own-ropes", b.Sets[len(b.Sets)-1].ID)
@@ -50,7 +93,16 @@ func TestAnOwnTestBehavesLikeAnyOther(t *testing.T) {
 	p = c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{{"test": "own-rope-climb", "trial": 1, "text": "150"}}}, http.StatusUnprocessableEntity, nil)
 	assert.Contains(t, *p.Detail, "not possible")
 	var now gen.Screen
-	c.json("PATCH", "/screens/"+s.Id, m{"circumstances": m{"set": "own-ropes"}, "cells": []m{{"test": "own-rope-climb", "trial": 1, "text": "12.5"}, {"test": "own-rope-climb", "trial": 2, "text": "12"}}}, http.StatusOK, &now)
+	c.json(
+		"PATCH",
+		"/screens/"+s.Id,
+		m{
+			"circumstances": m{"set": "own-ropes"},
+			"cells":         []m{{"test": "own-rope-climb", "trial": 1, "text": "12.5"}, {"test": "own-rope-climb", "trial": 2, "text": "12"}},
+		},
+		http.StatusOK,
+		&now,
+	)
 	assert.Equal(t, []string{"cmj", "own-rope-climb"}, now.Set)
 	for _, x := range now.Tests {
 		if x.Test == "own-rope-climb" {
@@ -162,7 +214,11 @@ func TestALiveGripTestOverHTTP(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	defer cancel()
 	go func() {
-		_ = device.ServeGrip(ctx, l, device.GripPlan{Pattern: "pulses", PeakKg: 40, Repeats: 3, RateHz: 200, HoldS: 0.3, RestS: 0.3, HangUpAt: 700, Duplicate: 0.02, Garbage: 0.02, Seed: 4})
+		_ = device.ServeGrip(
+			ctx,
+			l,
+			device.GripPlan{Pattern: "pulses", PeakKg: 40, Repeats: 3, RateHz: 200, HoldS: 0.3, RestS: 0.3, HangUpAt: 700, Duplicate: 0.02, Garbage: 0.02, Seed: 4},
+		)
 	}()
 	s := newServerWith(t, pgtest.Store(t), l.Addr().String(), "")
 	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))

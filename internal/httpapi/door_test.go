@@ -62,7 +62,13 @@ func TestForwardedAddresses(t *testing.T) {
 	s := pgtest.Store(t)
 	require.NoError(t, demo.LoadSquad(context.Background(), app.New(s, time.Now, today), false))
 	guess := func(c *client, from string) int {
-		res, _ := c.do("POST", "/session", "application/json", []byte(`{"email":"`+demo.Email+`","password":"a wrong guess"}`), map[string]string{"X-Forwarded-For": from})
+		res, _ := c.do(
+			"POST",
+			"/session",
+			"application/json",
+			[]byte(`{"email":"`+demo.Email+`","password":"a wrong guess"}`),
+			map[string]string{"X-Forwarded-For": from},
+		)
 		return res.StatusCode
 	}
 	plain := newServerOn(t, s)

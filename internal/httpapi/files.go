@@ -22,13 +22,30 @@ func (s *Server) ListUploads(ctx context.Context, _ gen.ListUploadsRequestObject
 	}
 	out := make(gen.ListUploads200JSONResponse, len(list))
 	for i, x := range list {
-		out[i] = gen.UploadRow{Id: x.ID, FileName: x.FileName, State: gen.UploadState(x.State), Note: x.Note, CreatedAt: x.CreatedAt.UTC().Format(time.RFC3339), CreatedBy: x.CreatedBy}
+		out[i] = gen.UploadRow{
+			Id:        x.ID,
+			FileName:  x.FileName,
+			State:     gen.UploadState(x.State),
+			Note:      x.Note,
+			CreatedAt: x.CreatedAt.UTC().Format(time.RFC3339),
+			CreatedBy: x.CreatedBy,
+		}
 	}
 	return out, nil
 }
 
 func upload(v *app.ImportView) gen.Upload {
-	out := gen.Upload{Id: v.ID, FileName: v.FileName, State: gen.UploadState(v.State), Done: v.Done, Total: v.Total, Note: v.Note, CreatedAt: v.CreatedAt.UTC().Format(time.RFC3339), CreatedBy: v.CreatedBy, Report: v.Report}
+	out := gen.Upload{
+		Id:        v.ID,
+		FileName:  v.FileName,
+		State:     gen.UploadState(v.State),
+		Done:      v.Done,
+		Total:     v.Total,
+		Note:      v.Note,
+		CreatedAt: v.CreatedAt.UTC().Format(time.RFC3339),
+		CreatedBy: v.CreatedBy,
+		Report:    v.Report,
+	}
 	if v.Header == nil {
 		return out // it is being worked on, or its rows were dropped
 	}
@@ -193,7 +210,11 @@ func (s *Server) WriteReferralPdf(ctx context.Context, r gen.WriteReferralPdfReq
 	if err := formats.WriteReferral(&b, n); err != nil {
 		return nil, err
 	}
-	return gen.WriteReferralPdf200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()), Headers: gen.WriteReferralPdf200ResponseHeaders{ContentDisposition: attachment("referral", n.Golfer, n.On.String(), "pdf")}}, nil
+	return gen.WriteReferralPdf200ApplicationpdfResponse{
+		Body:          &b,
+		ContentLength: int64(b.Len()),
+		Headers:       gen.WriteReferralPdf200ResponseHeaders{ContentDisposition: attachment("referral", n.Golfer, n.On.String(), "pdf")},
+	}, nil
 }
 
 // CreateFromFile makes a golfer out of an export.

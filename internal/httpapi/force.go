@@ -100,7 +100,12 @@ func (s *Server) GetRecording(ctx context.Context, r gen.GetRecordingRequestObje
 
 // ChangeRecording analyses a recording anew, or keeps a captured one.
 func (s *Server) ChangeRecording(ctx context.Context, r gen.ChangeRecordingRequestObject) (gen.ChangeRecordingResponseObject, error) {
-	v, err := s.app.ChangeRecordingTo(ctx, actor(ctx), r.RecordingId.String(), app.ChangeRecording{Settings: r.Body.Settings, Club: r.Body.Club, Keep: value(r.Body.Keep), Fill: value(r.Body.Fill)})
+	v, err := s.app.ChangeRecordingTo(
+		ctx,
+		actor(ctx),
+		r.RecordingId.String(),
+		app.ChangeRecording{Settings: r.Body.Settings, Club: r.Body.Club, Keep: value(r.Body.Keep), Fill: value(r.Body.Fill)},
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -208,7 +213,11 @@ func (s *Server) ExportRecording(ctx context.Context, r gen.ExportRecordingReque
 		if err := t.WriteCSV(&b); err != nil {
 			return nil, err
 		}
-		return gen.ExportRecording200TextcsvResponse{Body: &b, ContentLength: int64(b.Len()), Headers: gen.ExportRecording200ResponseHeaders{ContentDisposition: attachment(stem(t.View.Name), "signals", "csv")}}, nil
+		return gen.ExportRecording200TextcsvResponse{
+			Body:          &b,
+			ContentLength: int64(b.Len()),
+			Headers:       gen.ExportRecording200ResponseHeaders{ContentDisposition: attachment(stem(t.View.Name), "signals", "csv")},
+		}, nil
 	}
 	v, err := s.app.Recording(ctx, who, id)
 	if err != nil {
@@ -223,9 +232,27 @@ func (s *Server) ExportRecording(ctx context.Context, r gen.ExportRecordingReque
 		if ext == "" {
 			ext = "csv"
 		}
-		return gen.ExportRecording200ApplicationoctetStreamResponse{Body: bytes.NewReader(b), ContentLength: int64(len(b)), Headers: gen.ExportRecording200ResponseHeaders{ContentDisposition: attachment(stem(v.Name), ext)}}, nil
+		return gen.ExportRecording200ApplicationoctetStreamResponse{
+			Body:          bytes.NewReader(b),
+			ContentLength: int64(len(b)),
+			Headers:       gen.ExportRecording200ResponseHeaders{ContentDisposition: attachment(stem(v.Name), ext)},
+		}, nil
 	}
-	return recordingExport{gen.RecordingExport{Name: v.Name, Date: v.Date.String(), Kind: v.Kind, Side: v.Side, Club: &v.Club, Version: v.Version, Settings: v.Settings, Mapping: v.Mapping, Jump: v.Jump, Swing: v.Swing}, attachment(stem(v.Name), "result", "json")}, nil
+	return recordingExport{
+		gen.RecordingExport{
+			Name:     v.Name,
+			Date:     v.Date.String(),
+			Kind:     v.Kind,
+			Side:     v.Side,
+			Club:     &v.Club,
+			Version:  v.Version,
+			Settings: v.Settings,
+			Mapping:  v.Mapping,
+			Jump:     v.Jump,
+			Swing:    v.Swing,
+		},
+		attachment(stem(v.Name), "result", "json"),
+	}, nil
 }
 
 func stem(name string) string { return strings.TrimSuffix(name, filepath.Ext(name)) }

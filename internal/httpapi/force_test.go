@@ -100,7 +100,13 @@ func TestForceFromFileToRead(t *testing.T) {
 	// Swings from a C3D file: top by hand, four answers, the usual order.
 	var s gen.Recording
 	for i := range 3 {
-		c.bytes("POST", add(id, fmt.Sprintf("driver %d.c3d", i), "swing", "topS", "2.32", "club", "driver"), trial(t, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, true), http.StatusCreated, &s)
+		c.bytes(
+			"POST",
+			add(id, fmt.Sprintf("driver %d.c3d", i), "swing", "topS", "2.32", "club", "driver"),
+			trial(t, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, true),
+			http.StatusCreated,
+			&s,
+		)
 	}
 	require.NotNil(t, s.Swing)
 	assert.Equal(t, []string{"lateral", "rotational", "vertical"}, s.Swing.Order)
@@ -216,7 +222,10 @@ func TestForceMappingIsRemembered(t *testing.T) {
 	assert.Contains(t, look.Problem, "No column of a force plate")
 	p := c.bytes("POST", add(id, "a.csv", "jump"), file, http.StatusUnprocessableEntity, nil)
 	assert.Contains(t, *p.Detail, "Aplate")
-	m := forcefile.Mapping{Source: "Two plates of the hall", Columns: []forcefile.Column{{Name: "time", Quantity: "time"}, {Name: "Aplate", Quantity: "Fz", Place: "lead"}, {Name: "Bplate", Quantity: "Fz", Place: "trail"}}}
+	m := forcefile.Mapping{
+		Source:  "Two plates of the hall",
+		Columns: []forcefile.Column{{Name: "time", Quantity: "time"}, {Name: "Aplate", Quantity: "Fz", Place: "lead"}, {Name: "Bplate", Quantity: "Fz", Place: "trail"}},
+	}
 	text, err := json.Marshal(m)
 	require.NoError(t, err)
 	c.bytes("POST", "/force-files/look?side=right&mapping="+url.QueryEscape(string(text)), file, http.StatusOK, &look)
@@ -297,7 +306,13 @@ func BenchmarkForcePage(b *testing.B) {
 	c := withDemo(b)
 	id := c.golfer("Torquil")
 	for i := range 200 {
-		c.bytes("POST", add(id, fmt.Sprintf("%d.csv", i), "swing", "fill", "false"), trial(b, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, false), http.StatusCreated, nil)
+		c.bytes(
+			"POST",
+			add(id, fmt.Sprintf("%d.csv", i), "swing", "fill", "false"),
+			trial(b, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, false),
+			http.StatusCreated,
+			nil,
+		)
 	}
 	b.ResetTimer()
 	for b.Loop() {

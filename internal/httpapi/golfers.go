@@ -14,7 +14,17 @@ func lane(l app.Lane) gen.Lane {
 		out.Screens = []gen.Date{}
 	}
 	for _, p := range l.Programmes {
-		out.Blocks = append(out.Blocks, gen.LaneBlock{Start: p.StartDate, Weeks: p.Weeks, Emphasis: p.Emphasis, Status: gen.LaneBlockStatus(p.Status), Version: optional(p.Version), ProgrammeId: &p.ID})
+		out.Blocks = append(
+			out.Blocks,
+			gen.LaneBlock{
+				Start:       p.StartDate,
+				Weeks:       p.Weeks,
+				Emphasis:    p.Emphasis,
+				Status:      gen.LaneBlockStatus(p.Status),
+				Version:     optional(p.Version),
+				ProgrammeId: &p.ID,
+			},
+		)
 	}
 	return out
 }
@@ -28,7 +38,15 @@ func (s *Server) ListAthletes(ctx context.Context, _ gen.ListAthletesRequestObje
 	}
 	out := gen.ListAthletes200JSONResponse{Today: s.app.Today(who.Zone), Athletes: make([]gen.SquadRow, len(rows))}
 	for i, r := range rows {
-		out.Athletes[i] = gen.SquadRow{Id: r.ID, Name: r.Name, Age: r.Age, PlayingSide: r.Side, Clearance: gen.SquadRowClearance(r.Clearance), Lane: lane(r.Lane), Note: r.Note}
+		out.Athletes[i] = gen.SquadRow{
+			Id:          r.ID,
+			Name:        r.Name,
+			Age:         r.Age,
+			PlayingSide: r.Side,
+			Clearance:   gen.SquadRowClearance(r.Clearance),
+			Lane:        lane(r.Lane),
+			Note:        r.Note,
+		}
 	}
 	return out, nil
 }

@@ -102,7 +102,11 @@ func (l *live) full() bool {
 	if len(l.segments) < maxSegments {
 		return false
 	}
-	_ = l.send("ended", fmt.Sprintf("The dynamometer was lost or began anew %d times: look at its cable and its battery. What was recorded can be kept.", len(l.segments)), 0)
+	_ = l.send(
+		"ended",
+		fmt.Sprintf("The dynamometer was lost or began anew %d times: look at its cable and its battery. What was recorded can be kept.", len(l.segments)),
+		0,
+	)
 	return true
 }
 
@@ -221,7 +225,14 @@ func (l *live) follow(ctx context.Context, stream *device.Stream) error {
 		g.last = max(g.last, t)
 		g.rec.Add(seq, t, v)
 		if h := g.rec.Health(); stream.Garbage+h.Late+h.Impossible+h.Duplicates > maxBad {
-			_ = l.send("ended", fmt.Sprintf("More than %d readings of the dynamometer were late, twice or no readings at all: what it sends cannot be relied on. What was recorded can be kept.", maxBad), stream.Garbage)
+			_ = l.send(
+				"ended",
+				fmt.Sprintf(
+					"More than %d readings of the dynamometer were late, twice or no readings at all: what it sends cannot be relied on. What was recorded can be kept.",
+					maxBad,
+				),
+				stream.Garbage,
+			)
 			return errEnded
 		}
 		if now := time.Now(); now.After(next) {

@@ -119,7 +119,15 @@ func (p *plates) follow(ctx context.Context) error {
 			continue
 		}
 		if h := p.capture.Health(); p.stream.Garbage+h.Late+h.Duplicates+h.Impossible > maxBad {
-			_ = p.send(plateEvent{State: "ended", Text: fmt.Sprintf("More than %d readings of the force plates were late, twice or no readings at all: what they send cannot be relied on. What was captured is kept.", maxBad)})
+			_ = p.send(
+				plateEvent{
+					State: "ended",
+					Text: fmt.Sprintf(
+						"More than %d readings of the force plates were late, twice or no readings at all: what they send cannot be relied on. What was captured is kept.",
+						maxBad,
+					),
+				},
+			)
 			return errEnded
 		}
 		if now := time.Now(); now.After(next) {

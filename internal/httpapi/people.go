@@ -38,7 +38,17 @@ func (s *Server) signIn(ctx context.Context, who *app.Actor, browser string) err
 	}
 	s.sessions.Put(ctx, "user", who.UserID)
 	if set, ok := ctx.Value(cookieKey{}).(func(*http.Cookie)); ok {
-		set(&http.Cookie{Name: knownCookie, Value: browser, Path: Base + "/session", MaxAge: int((180 * 24 * time.Hour).Seconds()), HttpOnly: true, Secure: s.secure, SameSite: http.SameSiteLaxMode})
+		set(
+			&http.Cookie{
+				Name:     knownCookie,
+				Value:    browser,
+				Path:     Base + "/session",
+				MaxAge:   int((180 * 24 * time.Hour).Seconds()),
+				HttpOnly: true,
+				Secure:   s.secure,
+				SameSite: http.SameSiteLaxMode,
+			},
+		)
 	}
 	return nil
 }
@@ -56,7 +66,11 @@ func from(ctx context.Context) string {
 // PostSetup makes the first practice and coach, and signs the coach in.
 func (s *Server) PostSetup(ctx context.Context, r gen.PostSetupRequestObject) (gen.PostSetupResponseObject, error) {
 	b := r.Body
-	who, browser, err := s.app.FirstRun(ctx, app.Setup{Code: b.Code, Practice: b.Practice, Zone: b.Zone, Name: b.Name, Email: b.Email, Password: b.Password}, visitor(ctx))
+	who, browser, err := s.app.FirstRun(
+		ctx,
+		app.Setup{Code: b.Code, Practice: b.Practice, Zone: b.Zone, Name: b.Name, Email: b.Email, Password: b.Password},
+		visitor(ctx),
+	)
 	if err != nil {
 		return nil, err
 	}

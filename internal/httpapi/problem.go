@@ -121,7 +121,9 @@ func tooLarge(limit int64) *problemError {
 	if limit >= 1<<20 {
 		size = fmt.Sprintf("%d MB", limit>>20)
 	}
-	return &problemError{problem(http.StatusRequestEntityTooLarge, "This is larger than "+size+", the most that is taken at once. Nothing was saved; split it and try again.", nil)}
+	return &problemError{
+		problem(http.StatusRequestEntityTooLarge, "This is larger than "+size+", the most that is taken at once. Nothing was saved; split it and try again.", nil),
+	}
 }
 
 // invalidRequest turns the contract's findings into a problem that names each

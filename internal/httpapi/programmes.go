@@ -17,7 +17,15 @@ func (s *Server) ListProgrammes(ctx context.Context, r gen.ListProgrammesRequest
 	}
 	out := make(gen.ListProgrammes200JSONResponse, len(list))
 	for i, p := range list {
-		out[i] = gen.ProgrammeRow{Id: p.ID, Status: gen.ProgrammeRowStatus(p.Status), Version: p.Version, School: p.School, StartDate: p.StartDate, Emphasis: p.Emphasis, Note: optional(p.Note)}
+		out[i] = gen.ProgrammeRow{
+			Id:        p.ID,
+			Status:    gen.ProgrammeRowStatus(p.Status),
+			Version:   p.Version,
+			School:    p.School,
+			StartDate: p.StartDate,
+			Emphasis:  p.Emphasis,
+			Note:      optional(p.Note),
+		}
 		if !p.IssuedOn.IsZero() {
 			out[i].IssuedOn = &p.IssuedOn
 		}
@@ -26,8 +34,20 @@ func (s *Server) ListProgrammes(ctx context.Context, r gen.ListProgrammesRequest
 }
 
 func programmeView(v *app.ProgrammeView) gen.ProgrammeView {
-	out := gen.ProgrammeView{Id: v.ID, AthleteId: v.AthleteID, Status: gen.ProgrammeViewStatus(v.Status), Version: v.Version, Revision: v.Revision, LoadStepKg: v.LoadStepKg,
-		Programme: *v.View, Rules: v.Rules, Undo: v.Undo, Redo: v.Redo, Note: optional(v.Note), MadeBy: optional(v.MadeBy)}
+	out := gen.ProgrammeView{
+		Id:         v.ID,
+		AthleteId:  v.AthleteID,
+		Status:     gen.ProgrammeViewStatus(v.Status),
+		Version:    v.Version,
+		Revision:   v.Revision,
+		LoadStepKg: v.LoadStepKg,
+		Programme:  *v.View,
+		Rules:      v.Rules,
+		Undo:       v.Undo,
+		Redo:       v.Redo,
+		Note:       optional(v.Note),
+		MadeBy:     optional(v.MadeBy),
+	}
 	if !v.IssuedOn.IsZero() {
 		out.IssuedOn = &v.IssuedOn
 	}

@@ -31,8 +31,17 @@ func sheet(who *app.Actor, x *app.Sheet) gen.Screen {
 	}
 	return gen.Screen{Since: optional(x.Since), Cleared: cleared,
 		Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Trials: trials(who, x.Battery, &x.Screen), Set: x.Set,
-		Circumstances: gen.Circumstances{Before: &c.Before, LastLesson: &c.LastLesson, ClubChange: &c.ClubChange, Intent: (*gen.CircumstancesIntent)(&c.Intent), Tester: &c.Tester, Place: &c.Place, Floor: &c.Floor, Set: &c.Set},
-		Tests:         x.Tests, MayExert: x.Clearance.MayExert(), Clearance: x.Clearance.Text, Variants: x.Variants}
+		Circumstances: gen.Circumstances{
+			Before:     &c.Before,
+			LastLesson: &c.LastLesson,
+			ClubChange: &c.ClubChange,
+			Intent:     (*gen.CircumstancesIntent)(&c.Intent),
+			Tester:     &c.Tester,
+			Place:      &c.Place,
+			Floor:      &c.Floor,
+			Set:        &c.Set,
+		},
+		Tests: x.Tests, MayExert: x.Clearance.MayExert(), Clearance: x.Clearance.Text, Variants: x.Variants}
 }
 
 func trials(who *app.Actor, tests *measure.Battery, s *store.Screen) []gen.Trial {
@@ -40,7 +49,9 @@ func trials(who *app.Actor, tests *measure.Battery, s *store.Screen) []gen.Trial
 	for i, t := range s.Trials {
 		out[i] = gen.Trial{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number, Status: t.Status, Value: t.Value,
 			Variant: optional(t.Variant), Pain: optional(t.Pain), Region: optional(t.Region), Note: optional(t.Note), Confirmed: optional(t.Confirmed),
-			MassG: optional(t.MassG), GaveOut: optional(t.GaveOut), Tester: optional(t.Tester), Device: optional(t.Device), At: optional(t.At), Rev: optional(s.Revs[t.Key()])}
+			MassG: optional(
+				t.MassG,
+			), GaveOut: optional(t.GaveOut), Tester: optional(t.Tester), Device: optional(t.Device), At: optional(t.At), Rev: optional(s.Revs[t.Key()])}
 		if test, ok := tests.Find(t.Test); ok {
 			out[i].Text = t.Text(test, who.Units.Shown(test.Unit))
 		}
@@ -71,7 +82,9 @@ func changes(cells []gen.CellChange) []app.Change {
 	var out []app.Change
 	for _, c := range cells {
 		x := app.Change{Cell: measure.Cell{Test: c.Test, Side: value(c.Side), Trial: c.Trial, Text: value(c.Text), Unit: value(c.Unit), Status: string(value(c.Status)),
-			Variant: value(c.Variant), Pain: value(c.Pain), Region: value(c.Region), Note: value(c.Note), Confirmed: value(c.Confirmed), GaveOut: string(value(c.GaveOut)), Device: value(c.Device), DecimalComma: true},
+			Variant: value(
+				c.Variant,
+			), Pain: value(c.Pain), Region: value(c.Region), Note: value(c.Note), Confirmed: value(c.Confirmed), GaveOut: string(value(c.GaveOut)), Device: value(c.Device), DecimalComma: true},
 			Seen: c.Seen}
 		x.Clear = x.Text == "" && x.Status == ""
 		out = append(out, x)

@@ -312,7 +312,13 @@ func (c *Cluster) Port() uint16 { return uint16(c.port.Load()) }
 
 // URL is the address of a database of the cluster.
 func (c *Cluster) URL(database string) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(superuser, c.pass), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(int(c.port.Load()))), Path: "/" + database, RawQuery: "sslmode=disable"}
+	u := url.URL{
+		Scheme:   "postgres",
+		User:     url.UserPassword(superuser, c.pass),
+		Host:     net.JoinHostPort("127.0.0.1", strconv.Itoa(int(c.port.Load()))),
+		Path:     "/" + database,
+		RawQuery: "sslmode=disable",
+	}
 	return u.String()
 }
 

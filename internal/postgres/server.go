@@ -145,7 +145,22 @@ func (c *Cluster) run() (done chan error, err error) {
 	if err != nil {
 		return nil, err
 	}
-	args := []string{"-D", c.data(), "-p", strconv.Itoa(int(c.port.Load())), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", "-c", "max_connections=100", "-c", "shared_buffers=64MB", "-c", "log_min_messages=warning"}
+	args := []string{
+		"-D",
+		c.data(),
+		"-p",
+		strconv.Itoa(int(c.port.Load())),
+		"-c",
+		"listen_addresses=127.0.0.1",
+		"-c",
+		"unix_socket_directories=",
+		"-c",
+		"max_connections=100",
+		"-c",
+		"shared_buffers=64MB",
+		"-c",
+		"log_min_messages=warning",
+	}
 	safe := "on"
 	if c.o.Unsafe {
 		safe = "off"

@@ -75,7 +75,17 @@ func replaceParts(tx *gorm.DB, id string, f *athlete.File) error {
 		return err
 	}
 	for i, l := range f.Limits {
-		row := limitRow{AthleteID: id, Position: i, Region: l.Region, Side: l.Side, Kind: string(l.Kind), CapKg: l.CapKg, Until: datePtr(l.Until), SetBy: l.SetBy, Note: l.Note}
+		row := limitRow{
+			AthleteID: id,
+			Position:  i,
+			Region:    l.Region,
+			Side:      l.Side,
+			Kind:      string(l.Kind),
+			CapKg:     l.CapKg,
+			Until:     datePtr(l.Until),
+			SetBy:     l.SetBy,
+			Note:      l.Note,
+		}
 		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
@@ -124,7 +134,10 @@ func (p *Practice) athlete(ctx context.Context, id string, screens bool) (*Athle
 	}
 	a := &Athlete{ID: row.ID, Revision: row.Revision, Facts: row.file()}
 	for _, l := range limits {
-		a.Facts.Limits = append(a.Facts.Limits, athlete.Limit{Region: l.Region, Side: l.Side, Kind: athlete.LimitKind(l.Kind), CapKg: l.CapKg, Until: day(l.Until), SetBy: l.SetBy, Note: l.Note})
+		a.Facts.Limits = append(
+			a.Facts.Limits,
+			athlete.Limit{Region: l.Region, Side: l.Side, Kind: athlete.LimitKind(l.Kind), CapKg: l.CapKg, Until: day(l.Until), SetBy: l.SetBy, Note: l.Note},
+		)
 	}
 	for _, c := range comps {
 		a.Facts.Competitions = append(a.Facts.Competitions, athlete.Competition{Date: day(&c.Date), Name: c.Name, Peak: c.Peak})
@@ -195,7 +208,21 @@ func (p *Practice) Heads(ctx context.Context, ids []string) (map[string]Athlete,
 	return out, nil
 }
 
-var headColumns = []string{"id", "revision", "name", "birth_date", "playing_side", "school", "answered_on", "answers_yes", "cleared_role", "cleared_on", "injured_on", "guardian", "consent_on"}
+var headColumns = []string{
+	"id",
+	"revision",
+	"name",
+	"birth_date",
+	"playing_side",
+	"school",
+	"answered_on",
+	"answers_yes",
+	"cleared_role",
+	"cleared_on",
+	"injured_on",
+	"guardian",
+	"consent_on",
+}
 
 // uuids leaves out what is no id: the place of a golfer who was erased.
 func uuids(ids []string) []string {

@@ -4,17 +4,11 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
-	"errors"
 	"fmt"
 	"io"
-	"slices"
-	"strings"
 	"time"
 
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
-
-	"dunnock/internal/core/athlete"
 )
 
 // The states of an import.
@@ -197,7 +191,9 @@ func (p *Practice) KeepRows(ctx context.Context, id, head string, parsed []byte)
 // DropOldRows forgets the rows of uploads nobody saved in ContentsKept, of every
 // practice, and what was captured and not kept. It returns how many uploads.
 func (s *Store) DropOldRows(ctx context.Context, now time.Time) (int, error) {
-	res := s.sys(ctx).Model(&importRow{}).Where("(parsed IS NOT NULL OR content IS NOT NULL) AND created_at < ? AND state NOT IN ('checking', 'saving')", now.UTC().Add(-ContentsKept)).
+	res := s.sys(ctx).
+		Model(&importRow{}).
+		Where("(parsed IS NOT NULL OR content IS NOT NULL) AND created_at < ? AND state NOT IN ('checking', 'saving')", now.UTC().Add(-ContentsKept)).
 		Updates(map[string]any{"parsed": nil, "head": nil, "content": nil, "report": nil, "state": Failed, "note": "Nobody saved this file within a week: its contents were dropped. Bring it in again."})
 	if res.Error != nil {
 		return 0, res.Error
@@ -211,7 +207,16 @@ func (s *Store) DropOldRows(ctx context.Context, now time.Time) (int, error) {
 // once, one begins.
 func (p *Practice) BeginImport(ctx context.Context, id, run string, from []string, state, mapping string, total int) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		change := map[string]any{"state": state, "run": run, "done": 0, "total": total, "cancel": false, "note": "", "touched_at": gorm.Expr("now()"), "asked_at": gorm.Expr("now()")}
+		change := map[string]any{
+			"state":      state,
+			"run":        run,
+			"done":       0,
+			"total":      total,
+			"cancel":     false,
+			"note":       "",
+			"touched_at": gorm.Expr("now()"),
+			"asked_at":   gorm.Expr("now()"),
+		}
 		if mapping != "" {
 			change["mapping"], change["report"] = mapping, nil
 		}
@@ -229,14 +234,19 @@ func (p *Practice) BeginImport(ctx context.Context, id, run string, from []strin
 func (p *Practice) ImportProgress(ctx context.Context, id, run string, done, total int) (stop bool, err error) {
 	db := p.s.db.WithContext(system(ctx))
 	res := db.Model(&importRow{}).Where("practice_id = ? AND id = ? AND run = ? AND NOT cancel", p.id, id, run).
-		Where("state <> ? OR asked_at > now() - make_interval(secs => ?)", Checking, waitedFor.Seconds()).Updates(map[string]any{"done": done, "total": total, "touched_at": gorm.Expr("now()")})
+		Where("state <> ? OR asked_at > now() - make_interval(secs => ?)", Checking, waitedFor.Seconds()).
+		Updates(map[string]any{"done": done, "total": total, "touched_at": gorm.Expr("now()")})
 	return res.Error == nil && res.RowsAffected == 0, res.Error
 }
 
 // AskedFor notes that somebody waits for an import. It does not count as a change
 // of the practice's data.
 func (p *Practice) AskedFor(ctx context.Context, id string) error {
-	return p.s.db.WithContext(system(ctx)).Model(&importRow{}).Where("practice_id = ? AND id = ? AND asked_at < now() - interval '5 seconds'", p.id, id).Update("asked_at", gorm.Expr("now()")).Error
+	return p.s.db.WithContext(system(ctx)).
+		Model(&importRow{}).
+		Where("practice_id = ? AND id = ? AND asked_at < now() - interval '5 seconds'", p.id, id).
+		Update("asked_at", gorm.Expr("now()")).
+		Error
 }
 
 // CancelImport asks a running import to stop.
@@ -270,120 +280,4 @@ func (p *Practice) EndImport(ctx context.Context, id, run, state, report, note s
 		}
 		return res.Error
 	})
-}
-
-// GolferScreens is what an import brings for one golfer: ID names one who is
-// there, otherwise New is made.
-type GolferScreens struct {
-	ID      string
-	New     *athlete.File
-	Screens []athlete.Screen
-}
-
-// ErrStopped is returned when an import was cancelled. Nothing was saved.
-var ErrStopped = errors.New("stopped")
-
-// importBatch is how many trials are written with one statement.
-const importBatch = 2000
-
-// WriteImport writes golfers and screens, marked as the import's, and returns how
-// many trials were new. It is a part of a unit of work that has taken the golfers
-// and looked at what they hold.
-func (p *Practice) WriteImport(ctx context.Context, importID string, golfers []GolferScreens, written func(golfers int)) (int, error) {
-	n := 0
-	var pending []trialRow
-	tx := p.db(ctx)
-	for i, g := range golfers {
-		id := g.ID
-		if g.New != nil {
-			row := athleteRow{Revision: 1, ImportID: &importID}
-			row.from(g.New)
-			if err := tx.Create(&row).Error; err != nil {
-				return 0, translate(err)
-			}
-			id = row.ID
-		}
-		rows, err := importScreens(tx, id, g.Screens, &importID, g.New != nil)
-		if err != nil {
-			return 0, translate(err)
-		}
-		n += len(rows)
-		// Trials of many golfers are written together.
-		if pending = append(pending, rows...); len(pending) >= importBatch {
-			if err := writeTrials(tx, pending); err != nil {
-				return 0, translate(err)
-			}
-			pending = pending[:0]
-		}
-		written(i + 1)
-	}
-	return n, translate(writeTrials(tx, pending))
-}
-
-// UndoImport takes back what an import saved, together with its state: every
-// trial nobody changed since, then the screens and golfers it made that hold
-// nothing else. It returns how many trials went; undoing twice is no error.
-func (p *Practice) UndoImport(ctx context.Context, importID, note string) (removed int, err error) {
-	_, err = p.Together(ctx, func(p *Practice) error {
-		removed = 0
-		if err := p.HoldGolfers(ctx); err != nil {
-			return err
-		}
-		tx := p.db(ctx)
-		var row importRow
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "state").Where("id = ?", importID).Take(&row).Error; err != nil {
-			return err
-		}
-		switch row.State {
-		case Undone:
-			return nil
-		case Saved:
-		default:
-			return ErrConflict
-		}
-		const touched = "id IN (SELECT athlete_id FROM screens WHERE import_id = ? OR id IN (SELECT screen_id FROM trials WHERE import_id = ?)) OR import_id = ?"
-		var golfers []athleteRow
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").Where(touched, importID, importID, importID).Order("id").Find(&golfers).Error; err != nil {
-			return err
-		}
-		var screens []string
-		if err := tx.Model(&trialRow{}).Where("import_id = ?", importID).Distinct().Pluck("screen_id", &screens).Error; err != nil {
-			return err
-		}
-		res := tx.Where("import_id = ?", importID).Delete(&trialRow{})
-		if res.Error != nil {
-			return res.Error
-		}
-		removed = int(res.RowsAffected)
-		for some := range slices.Chunk(screens, maxParameters) {
-			if err := tx.Model(&screenRow{}).Where("id IN ?", some).Update("revision", gorm.Expr("revision + 1")).Error; err != nil {
-				return err
-			}
-		}
-		const bare = "NOT EXISTS (SELECT 1 FROM trials WHERE trials.screen_id = screens.id) AND before = '' AND last_lesson IS NULL AND club_change = '' AND intent = '' AND tester = '' AND place = '' AND floor = ''"
-		if err := tx.Where("import_id = ?", importID).Where(bare).Delete(&screenRow{}).Error; err != nil {
-			return err
-		}
-		own, err := ownParts(ctx, tx)
-		if err != nil {
-			return err
-		}
-		if err := tx.Where("import_id = ? AND revision = 1", importID).Where(own).Delete(&athleteRow{}).Error; err != nil {
-			return err
-		}
-		return tx.Model(&importRow{}).Where("id = ?", importID).Updates(map[string]any{"state": Undone, "note": fmt.Sprintf(note, removed)}).Error
-	})
-	return removed, err
-}
-
-// ownParts is a condition that holds for a golfer of whom nothing is kept in any
-// table that hangs on golfers, tables of later versions included.
-func ownParts(ctx context.Context, tx *gorm.DB) (string, error) {
-	var tables []string
-	err := tx.WithContext(system(ctx)).Raw("SELECT table_name FROM information_schema.columns WHERE table_schema = 'public' AND column_name = 'athlete_id'").Scan(&tables).Error
-	parts := []string{"NOT EXISTS (SELECT 1 FROM screen_days d WHERE d.practice_id = athletes.practice_id AND jsonb_exists(d.athletes, athletes.id::text))"}
-	for _, t := range tables {
-		parts = append(parts, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %q x WHERE x.athlete_id = athletes.id)", t))
-	}
-	return strings.Join(parts, " AND "), err
 }

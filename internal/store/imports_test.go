@@ -42,7 +42,10 @@ func TestUndoLeavesGolfersWhoHaveSomethingOfTheirOwn(t *testing.T) {
 		run := uuid.NewString()
 		require.NoError(t, p.BeginImport(ctx, imp, run, []string{store.Uploaded}, store.Saving, "{}", 1))
 		_, err = p.Together(ctx, func(u *store.Practice) error {
-			g := store.GolferScreens{New: testkit.Strong(), Screens: []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(testkit.Strong().Athlete, "mass", "", 90)}}}
+			g := store.GolferScreens{
+				New:     testkit.Strong(),
+				Screens: []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(testkit.Strong().Athlete, "mass", "", 90)}},
+			}
 			if _, err := u.WriteImport(ctx, imp, []store.GolferScreens{g}, func(int) {}); err != nil {
 				return err
 			}
@@ -147,7 +150,10 @@ func TestImportsAreAllOrNothingAndTakenBack(t *testing.T) {
 	imp, err := p.CreateImport(ctx, "f.csv", "Coach", "{}", []byte("x"))
 	require.NoError(t, err)
 	brought := []store.GolferScreens{
-		{ID: id, Screens: []athlete.Screen{{Date: testkit.Day, Trials: append(testkit.Trials(w.Athlete, "mass", "", 60), testkit.Trials(w.Athlete, "cmj", "", 24, 25)...)}}},
+		{
+			ID:      id,
+			Screens: []athlete.Screen{{Date: testkit.Day, Trials: append(testkit.Trials(w.Athlete, "mass", "", 60), testkit.Trials(w.Athlete, "cmj", "", 24, 25)...)}},
+		},
 		{New: testkit.Strong(), Screens: []athlete.Screen{{Date: testkit.Day, Trials: testkit.Trials(testkit.Strong().Athlete, "mass", "", 90)}}},
 	}
 	count := func() (golfers, trials int) {

@@ -41,7 +41,19 @@ type Programme struct {
 }
 
 func (r *programmeRow) programme() Programme {
-	return Programme{ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Status: r.Status, Version: r.Version, School: r.School, StartDate: day(&r.StartDate), Weeks: r.Weeks, Emphasis: r.Emphasis, Note: r.Note, IssuedOn: day(r.IssuedOn)}
+	return Programme{
+		ID:        r.ID,
+		AthleteID: r.AthleteID,
+		Revision:  r.Revision,
+		Status:    r.Status,
+		Version:   r.Version,
+		School:    r.School,
+		StartDate: day(&r.StartDate),
+		Weeks:     r.Weeks,
+		Emphasis:  r.Emphasis,
+		Note:      r.Note,
+		IssuedOn:  day(r.IssuedOn),
+	}
 }
 
 func (r *programmeRow) describe(doc *programme.Programme) {

@@ -75,7 +75,27 @@ func (r *recordingRow) get() Recording {
 }
 
 // withoutRaw are the columns of a recording that is not asked for its file.
-var withoutRaw = []string{"id", "revision", "athlete_id", "date", "kind", "name", "side", "club", "state", "source", "raw_bytes", "hash", "mapping", "settings", "result", "version", "cells", "created_at", "created_by"}
+var withoutRaw = []string{
+	"id",
+	"revision",
+	"athlete_id",
+	"date",
+	"kind",
+	"name",
+	"side",
+	"club",
+	"state",
+	"source",
+	"raw_bytes",
+	"hash",
+	"mapping",
+	"settings",
+	"result",
+	"version",
+	"cells",
+	"created_at",
+	"created_by",
+}
 
 // pendingKept is how long a captured trial waits to be kept or discarded.
 const pendingKept = 24 * time.Hour
@@ -197,6 +217,8 @@ func (p *Practice) SaveForceWindows(ctx context.Context, limits map[string][2]fl
 		return err
 	}
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "practice_id"}}, DoUpdates: clause.AssignmentColumns([]string{"windows"})}).Create(&forceSettingsRow{Windows: string(b)}).Error
+		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "practice_id"}}, DoUpdates: clause.AssignmentColumns([]string{"windows"})}).
+			Create(&forceSettingsRow{Windows: string(b)}).
+			Error
 	})
 }

@@ -119,11 +119,22 @@ type screenRow struct {
 }
 
 func (r *screenRow) circumstances() athlete.Circumstances {
-	return athlete.Circumstances{Before: r.Before, LastLesson: day(r.LastLesson), ClubChange: r.ClubChange, Intent: r.Intent, Tester: r.Tester, Place: r.Place, Floor: r.Floor, Set: r.Set}
+	return athlete.Circumstances{
+		Before:     r.Before,
+		LastLesson: day(r.LastLesson),
+		ClubChange: r.ClubChange,
+		Intent:     r.Intent,
+		Tester:     r.Tester,
+		Place:      r.Place,
+		Floor:      r.Floor,
+		Set:        r.Set,
+	}
 }
 
 func (r *screenRow) under(c athlete.Circumstances) {
-	r.Before, r.LastLesson, r.ClubChange, r.Intent, r.Tester, r.Place, r.Floor, r.Set = c.Before, datePtr(c.LastLesson), c.ClubChange, c.Intent, c.Tester, c.Place, c.Floor, c.Set
+	r.Before, r.LastLesson, r.ClubChange, r.Intent, r.Tester, r.Place, r.Floor, r.Set = c.Before, datePtr(
+		c.LastLesson,
+	), c.ClubChange, c.Intent, c.Tester, c.Place, c.Floor, c.Set
 }
 
 func (screenRow) TableName() string { return "screens" }
@@ -235,8 +246,16 @@ func (r *athleteRow) file() athlete.File {
 			Name: r.Name, BirthDate: day(&r.BirthDate), Sex: r.Sex, PlayingSide: r.PlayingSide, WritingHand: r.WritingHand,
 			TrainingMonths: r.TrainingMonths, Advanced: r.Advanced, GoalSpeed: r.GoalSpeed, GoalText: r.GoalText, DriverMassG: r.DriverMassG,
 		},
-		Clearance:    athlete.Clearance{AnsweredOn: day(r.AnsweredOn), Yes: list(r.AnswersYes), InjuredOn: day(r.InjuredOn)},
-		Training:     athlete.Training{Days: list(r.Days), Sessions: r.SessionsAWeek, Minutes: r.Minutes, Kit: list(r.Kit), BarKg: r.BarKg, PlateStepKg: r.PlateStepKg, DumbbellStep: r.DumbbellStep},
+		Clearance: athlete.Clearance{AnsweredOn: day(r.AnsweredOn), Yes: list(r.AnswersYes), InjuredOn: day(r.InjuredOn)},
+		Training: athlete.Training{
+			Days:         list(r.Days),
+			Sessions:     r.SessionsAWeek,
+			Minutes:      r.Minutes,
+			Kit:          list(r.Kit),
+			BarKg:        r.BarKg,
+			PlateStepKg:  r.PlateStepKg,
+			DumbbellStep: r.DumbbellStep,
+		},
 		Limits:       []athlete.Limit{},
 		Competitions: []athlete.Competition{},
 		Screens:      []athlete.Screen{},
@@ -254,8 +273,23 @@ func (r *athleteRow) file() athlete.File {
 }
 
 func trialFrom(screenID string, rev int, t measure.Trial) trialRow {
-	r := trialRow{ScreenID: screenID, Test: t.Test, Side: string(t.Side), Number: t.Number, Status: string(t.Status), Variant: t.Variant, Pain: t.Pain, Region: t.Region, Note: t.Note, Confirmed: t.Confirmed,
-		Rev: rev, MassG: t.MassG, GaveOut: t.GaveOut, Tester: t.Tester, Device: t.Device}
+	r := trialRow{
+		ScreenID:  screenID,
+		Test:      t.Test,
+		Side:      string(t.Side),
+		Number:    t.Number,
+		Status:    string(t.Status),
+		Variant:   t.Variant,
+		Pain:      t.Pain,
+		Region:    t.Region,
+		Note:      t.Note,
+		Confirmed: t.Confirmed,
+		Rev:       rev,
+		MassG:     t.MassG,
+		GaveOut:   t.GaveOut,
+		Tester:    t.Tester,
+		Device:    t.Device,
+	}
 	if at, err := time.Parse(time.RFC3339, t.At); err == nil {
 		at = at.UTC()
 		r.At = &at
@@ -272,8 +306,21 @@ func trialFrom(screenID string, rev int, t measure.Trial) trialRow {
 }
 
 func (r *trialRow) trial() measure.Trial {
-	t := measure.Trial{Test: r.Test, Side: measure.Side(r.Side), Number: r.Number, Status: measure.Status(r.Status), Variant: r.Variant, Pain: r.Pain, Region: r.Region, Note: r.Note, Confirmed: r.Confirmed,
-		MassG: r.MassG, GaveOut: r.GaveOut, Tester: r.Tester, Device: r.Device}
+	t := measure.Trial{
+		Test:      r.Test,
+		Side:      measure.Side(r.Side),
+		Number:    r.Number,
+		Status:    measure.Status(r.Status),
+		Variant:   r.Variant,
+		Pain:      r.Pain,
+		Region:    r.Region,
+		Note:      r.Note,
+		Confirmed: r.Confirmed,
+		MassG:     r.MassG,
+		GaveOut:   r.GaveOut,
+		Tester:    r.Tester,
+		Device:    r.Device,
+	}
 	if r.At != nil {
 		t.At = r.At.UTC().Format(time.RFC3339)
 	}

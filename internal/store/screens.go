@@ -160,7 +160,13 @@ func (p *Practice) LockGolfer(ctx context.Context, id string) error {
 
 // screen is the row without trials.
 func (r *screenRow) screen() *Screen {
-	return &Screen{ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Revs: map[string]int{}, Screen: athlete.Screen{Date: day(&r.Date), Circumstances: r.circumstances(), Trials: []measure.Trial{}}}
+	return &Screen{
+		ID:        r.ID,
+		AthleteID: r.AthleteID,
+		Revision:  r.Revision,
+		Revs:      map[string]int{},
+		Screen:    athlete.Screen{Date: day(&r.Date), Circumstances: r.circumstances(), Trials: []measure.Trial{}},
+	}
 }
 
 // ImportScreens writes whole screens of one golfer, making those that do not

@@ -31,7 +31,13 @@ func (x *Sessions) FindCtx(ctx context.Context, token string) (b []byte, found b
 func (x *Sessions) CommitCtx(ctx context.Context, token string, b []byte, expiry time.Time) error {
 	ctx, cancel := context.WithTimeout(ctx, poolWait)
 	defer cancel()
-	_, err := x.s.pool.Exec(ctx, "INSERT INTO sessions (token, data, expiry) VALUES ($1, $2, $3) ON CONFLICT (token) DO UPDATE SET data = EXCLUDED.data, expiry = EXCLUDED.expiry", token, b, expiry)
+	_, err := x.s.pool.Exec(
+		ctx,
+		"INSERT INTO sessions (token, data, expiry) VALUES ($1, $2, $3) ON CONFLICT (token) DO UPDATE SET data = EXCLUDED.data, expiry = EXCLUDED.expiry",
+		token,
+		b,
+		expiry,
+	)
 	return late(err)
 }
 

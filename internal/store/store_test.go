@@ -124,7 +124,11 @@ func TestTwoEditorsInOneScreen(t *testing.T) {
 	}
 
 	require.NoError(t, save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 60), Seen: seen(0)}})))
-	require.NoError(t, save(p.SaveScreen(ctx, screen, func(c *athlete.Circumstances) { c.Before = "desk" }, []store.Cell{{Trial: one("hip-ir", "lead", 40), Seen: seen(0)}})), "another cell, from a sheet that has not seen the first")
+	require.NoError(
+		t,
+		save(p.SaveScreen(ctx, screen, func(c *athlete.Circumstances) { c.Before = "desk" }, []store.Cell{{Trial: one("hip-ir", "lead", 40), Seen: seen(0)}})),
+		"another cell, from a sheet that has not seen the first",
+	)
 	require.NoError(t, save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 60), Seen: seen(0)}})), "the same value twice is no quarrel")
 
 	got, err := p.Screen(ctx, screen)
@@ -142,7 +146,11 @@ func TestTwoEditorsInOneScreen(t *testing.T) {
 	got, _ = p.Screen(ctx, screen)
 	assert.Len(t, got.Trials, 2, "nothing of a clashing save is written")
 
-	require.NoError(t, save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 61), Seen: seen(clash.Cells[0].Rev)}})), "over what was seen it may be saved")
+	require.NoError(
+		t,
+		save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 61), Seen: seen(clash.Cells[0].Rev)}})),
+		"over what was seen it may be saved",
+	)
 	_, err = p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 0), Clear: true, Seen: seen(clash.Cells[0].Rev)}})
 	require.ErrorAs(t, err, &clash, "clearing what somebody changed is a clash too")
 	require.NoError(t, save(p.SaveScreen(ctx, screen, nil, []store.Cell{{Trial: one("mass", "", 0), Clear: true}})))

@@ -94,7 +94,18 @@ func (s *Store) user(ctx context.Context, where string, arg any) (*User, error) 
 	if err != nil {
 		return nil, translate(err)
 	}
-	return &User{ID: u.ID, PracticeID: u.PracticeID, Email: u.Email, Name: u.Name, PasswordHash: u.PasswordHash, Practice: u.Practice, Zone: u.Zone, Units: unit.Preference{Speed: unit.Unit(u.SpeedUnit)}, DataVersion: u.DataVersion, Ready: u.Ready}, nil
+	return &User{
+		ID:           u.ID,
+		PracticeID:   u.PracticeID,
+		Email:        u.Email,
+		Name:         u.Name,
+		PasswordHash: u.PasswordHash,
+		Practice:     u.Practice,
+		Zone:         u.Zone,
+		Units:        unit.Preference{Speed: unit.Unit(u.SpeedUnit)},
+		DataVersion:  u.DataVersion,
+		Ready:        u.Ready,
+	}, nil
 }
 
 // SetReady notes that a practice is being loaded, or that it is done.
@@ -195,7 +206,11 @@ func (s *Store) KnowBrowser(ctx context.Context, tokenHash, userID string, at, o
 // with the browser that holds a token.
 func (s *Store) KnowsBrowser(ctx context.Context, tokenHash, email string) (bool, error) {
 	var n int64
-	err := s.sys(ctx).Model(&knownBrowserRow{}).Where("token_hash = ? AND user_id IN (SELECT id FROM users WHERE email = ?)", tokenHash, strings.ToLower(strings.TrimSpace(email))).Count(&n).Error
+	err := s.sys(ctx).
+		Model(&knownBrowserRow{}).
+		Where("token_hash = ? AND user_id IN (SELECT id FROM users WHERE email = ?)", tokenHash, strings.ToLower(strings.TrimSpace(email))).
+		Count(&n).
+		Error
 	return n > 0, translate(err)
 }
 

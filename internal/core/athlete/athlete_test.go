@@ -110,7 +110,12 @@ func TestLimitsInForce(t *testing.T) {
 	for _, l := range f.LimitsOn(day) {
 		got = append(got, l.Region+" "+string(l.Kind))
 	}
-	assert.Equal(t, []string{"hip no-impact", "knee no-impact", "ankle-foot none-of-this-pattern"}, got, "one for a painful region, none for mild pain, none past its day")
+	assert.Equal(
+		t,
+		[]string{"hip no-impact", "knee no-impact", "ankle-foot none-of-this-pattern"},
+		got,
+		"one for a painful region, none for mild pain, none past its day",
+	)
 	assert.Equal(t, "hip: no impact (doctor)", f.Limits[0].Words())
 	assert.Equal(t, "knee: no impact (doctor, until 24 Nov 2026)", f.Limits[1].Words())
 

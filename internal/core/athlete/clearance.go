@@ -99,13 +99,25 @@ func (f *File) ClearanceOn(day civil.Date) ClearanceStatus {
 	case len(flags) > 0:
 		return ClearanceStatus{State: RedFlag, Text: "Red flag: " + strings.Join(flags, " ") + " No testing with effort and no programme: refer to a doctor now."}
 	case c.AnsweredOn.IsZero():
-		return ClearanceStatus{State: NotAsked, Text: "The clearance questions have not been answered. Size and range may be measured; a programme may be drafted, not issued."}
+		return ClearanceStatus{
+			State: NotAsked,
+			Text:  "The clearance questions have not been answered. Size and range may be measured; a programme may be drafted, not issued.",
+		}
 	case !c.InjuredOn.IsZero() && !c.InjuredOn.After(day) && c.AnsweredOn.Before(c.InjuredOn):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the answers of %s no longer hold. Ask again before effort or issuing.", c.InjuredOn.Short(), c.AnsweredOn.Short())}
+		return ClearanceStatus{
+			State: Expired,
+			Text:  fmt.Sprintf("A new injury on %s: the answers of %s no longer hold. Ask again before effort or issuing.", c.InjuredOn.Short(), c.AnsweredOn.Short()),
+		}
 	case len(yes) > 0 && c.Cleared != nil && !c.InjuredOn.IsZero() && c.Cleared.On.Before(c.InjuredOn):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("A new injury on %s: the %s's clearance of %s no longer holds.", c.InjuredOn.Short(), c.Cleared.Role, c.Cleared.On.Short())}
+		return ClearanceStatus{
+			State: Expired,
+			Text:  fmt.Sprintf("A new injury on %s: the %s's clearance of %s no longer holds.", c.InjuredOn.Short(), c.Cleared.Role, c.Cleared.On.Short()),
+		}
 	case !expires(c.AnsweredOn).After(day):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn.Short(), clearanceMonths)}
+		return ClearanceStatus{
+			State: Expired,
+			Text:  fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn.Short(), clearanceMonths),
+		}
 	case len(yes) > 0 && c.Cleared == nil:
 		return ClearanceStatus{State: NeedsClearance, Text: "Answered yes: " + strings.Join(yes, " ") + " Record who cleared what, and when, before effort or issuing."}
 	case len(yes) > 0 && !expires(c.Cleared.On).After(day):

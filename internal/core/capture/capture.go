@@ -86,7 +86,9 @@ func New(rateHz float64, names []string, swing bool) (*Capture, error) {
 		return nil, errors.New("capture: the plates send no vertical force")
 	}
 	if swing && c.impact < 0 {
-		return nil, errors.New("capture: swings are noticed by their impact, and the plates send no impact channel. Record with the plates' own program and bring the file in")
+		return nil, errors.New(
+			"capture: swings are noticed by their impact, and the plates send no impact channel. Record with the plates' own program and bring the file in",
+		)
 	}
 	return c, nil
 }

@@ -82,7 +82,12 @@ func TestJumpIsCaptured(t *testing.T) {
 			holes++
 		}
 	}
-	rec, err := force.Gather([]force.Plate{{Place: force.Lead, Force: [3][]float64{nil, nil, trial.Channels[0]}}, {Place: force.Trail, Force: [3][]float64{nil, nil, trial.Channels[1]}}}, force.Frame{}, force.RightSided, trial.RateHz)
+	rec, err := force.Gather(
+		[]force.Plate{{Place: force.Lead, Force: [3][]float64{nil, nil, trial.Channels[0]}}, {Place: force.Trail, Force: [3][]float64{nil, nil, trial.Channels[1]}}},
+		force.Frame{},
+		force.RightSided,
+		trial.RateHz,
+	)
 	require.NoError(t, err)
 	got, err := jump.Analyse(rec, jump.Settings{})
 	require.NoError(t, err)

@@ -79,7 +79,18 @@ func (d Date) String() string {
 		return ""
 	}
 	y, m, day := d.Time().Date()
-	b := [10]byte{byte('0' + y/1000%10), byte('0' + y/100%10), byte('0' + y/10%10), byte('0' + y%10), '-', byte('0' + int(m)/10), byte('0' + int(m)%10), '-', byte('0' + day/10), byte('0' + day%10)}
+	b := [10]byte{
+		byte('0' + y/1000%10),
+		byte('0' + y/100%10),
+		byte('0' + y/10%10),
+		byte('0' + y%10),
+		'-',
+		byte('0' + int(m)/10),
+		byte('0' + int(m)%10),
+		'-',
+		byte('0' + day/10),
+		byte('0' + day%10),
+	}
 	return string(b[:])
 }
 

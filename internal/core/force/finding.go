@@ -78,7 +78,14 @@ func Find(windows []Window, values map[string]float64) []Finding {
 		if f.Far {
 			far = ", far outside"
 		}
-		f.Sentence = fmt.Sprintf("%s is %s against %s to %s%s.", w.Name, Quantity(v, w.Decimals, w.Unit), unit.Text(w.Low, w.Decimals), unit.Text(w.High, w.Decimals), far)
+		f.Sentence = fmt.Sprintf(
+			"%s is %s against %s to %s%s.",
+			w.Name,
+			Quantity(v, w.Decimals, w.Unit),
+			unit.Text(w.Low, w.Decimals),
+			unit.Text(w.High, w.Decimals),
+			far,
+		)
 		found[w.Key] = f.Title
 		out = append(out, f)
 	}

@@ -149,7 +149,14 @@ func TestGaps(t *testing.T) {
 	_, err = force.Gather(plates(nil, hole), force.Frame{}, force.RightSided, 1000)
 	assert.ErrorAs(t, err, &gap, "the vertical force cannot be left out")
 	// Under an empty plate there is no centre of pressure: files write NaN.
-	r, err = force.Gather([]force.Plate{{Place: force.Total, Force: [3][]float64{nil, nil, {0, 0, 0, 0, 0, 400}}, CoP: [3][]float64{{nan, nan, nan, nan, nan, 0.1}, {nan, nan, nan, nan, nan, 0.2}}}}, force.Frame{}, force.RightSided, 1000)
+	r, err = force.Gather(
+		[]force.Plate{
+			{Place: force.Total, Force: [3][]float64{nil, nil, {0, 0, 0, 0, 0, 400}}, CoP: [3][]float64{{nan, nan, nan, nan, nan, 0.1}, {nan, nan, nan, nan, nan, 0.2}}},
+		},
+		force.Frame{},
+		force.RightSided,
+		1000,
+	)
 	require.NoError(t, err)
 	assert.Empty(t, r.Flags)
 	assert.Equal(t, 0.1, r.Whole.CoPToTargetM[5])

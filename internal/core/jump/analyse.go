@@ -174,7 +174,14 @@ func (an *Analyser) Analyse(r *force.Recording, s Settings) (*Result, error) {
 	if a.s.Onset != OnsetCrossing && a.s.Onset != OnsetBack30 {
 		return nil, fmt.Errorf("jump: the onset rule is %s or %s, not %q", OnsetCrossing, OnsetBack30, s.Onset)
 	}
-	a.out = &Result{SampleRateHz: r.RateHz, OnsetRule: a.s.Onset, Kind: s.Kind, Version: Version, Flags: append([]force.Flag{}, r.Flags...), Notes: append([]string{}, r.Notes...)}
+	a.out = &Result{
+		SampleRateHz: r.RateHz,
+		OnsetRule:    a.s.Onset,
+		Kind:         s.Kind,
+		Version:      Version,
+		Flags:        append([]force.Flag{}, r.Flags...),
+		Notes:        append([]string{}, r.Notes...),
+	}
 	return a.run()
 }
 

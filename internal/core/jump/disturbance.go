@@ -44,7 +44,8 @@ func (a *analysis) drift(before *signal.Level, u run) float64 {
 	after, ok := a.still(u.to+a.samples(0.4), a.n)
 	d := after.Mean - before.Mean
 	weight := before.Mean - u.level.Mean
-	if !ok || after.SD > max(0.02*weight, 2*before.SD) || math.Abs(d) < max(0.004*weight, 4*math.Hypot(before.SD, after.SD)/math.Sqrt(float64(a.samples(0.5)))) || math.Abs(d) > 0.2*weight {
+	if !ok || after.SD > max(0.02*weight, 2*before.SD) || math.Abs(d) < max(0.004*weight, 4*math.Hypot(before.SD, after.SD)/math.Sqrt(float64(a.samples(0.5)))) ||
+		math.Abs(d) > 0.2*weight {
 		return 0
 	}
 	middle := func(from, to int) float64 { return float64(from+to) / 2 }

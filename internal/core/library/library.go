@@ -150,7 +150,15 @@ func New(version string, exercises []Exercise) (*Catalogue, error) {
 }
 
 // families are the families of the exercises in a file, unless they say one.
-var families = map[string]string{"swings": "swings", "throws": "throws", "jumps": "jumps", "lower": "strength-lower", "trunk": "trunk", "grip": "grip-forearm", "mobility": "mobility"}
+var families = map[string]string{
+	"swings":   "swings",
+	"throws":   "throws",
+	"jumps":    "jumps",
+	"lower":    "strength-lower",
+	"trunk":    "trunk",
+	"grip":     "grip-forearm",
+	"mobility": "mobility",
+}
 
 func read(files fs.FS) ([]Exercise, error) {
 	names, err := fs.Glob(files, "data/*.json")

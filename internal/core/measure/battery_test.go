@@ -10,7 +10,18 @@ import (
 )
 
 func own(id string) measure.Test {
-	return measure.Test{ID: id, Name: "Own", Group: "Jumps", Unit: "cm", Kind: measure.Unsided, Trials: 3, Rule: measure.Best, Error: 1, Plausible: [2]float64{0, 10}, Impossible: [2]float64{-1, 20}}
+	return measure.Test{
+		ID:         id,
+		Name:       "Own",
+		Group:      "Jumps",
+		Unit:       "cm",
+		Kind:       measure.Unsided,
+		Trials:     3,
+		Rule:       measure.Best,
+		Error:      1,
+		Plausible:  [2]float64{0, 10},
+		Impossible: [2]float64{-1, 20},
+	}
 }
 
 func TestOwnTestsJoinTheBattery(t *testing.T) {

@@ -47,8 +47,20 @@ func TestTargets(t *testing.T) {
 		{"thoracic-rotation", "male", "18-39", 50, 10}, {"thoracic-rotation", "", "60+", 45, 10},
 		{"hip-ir", "female", "13-17", 40, 8}, {"hip-ir", "male", "60+", 30, 8}, {"hip-ir", "", "40-59", 35, 8},
 		{"ankle-lunge", "", "60+", 10, 3}, {"cmj", "male", "40-59", 33, 7}, {"cmj", "female", "60+", 18, 5}, {"cmj", "male", "13-17", 35, 7},
-		{"chest-throw", "female", "18-39", 4.2, 0.7}, {"chest-throw", "male", "60+", 3.6, 0.7}, {"rotary-throw", "male", "18-39", 9, 1.5}, {"rotary-throw", "female", "13-17", 6.5, 1.5},
-		{"trap-bar-lift", "male", "18-39", 1.8, 0.3}, {"trap-bar-lift", "female", "60+", 0.9, 0.3}, {"push-up", "male", "60+", 12, 8}, {"push-up", "female", "18-39", 12, 5},
+		{
+			"chest-throw",
+			"female",
+			"18-39",
+			4.2,
+			0.7,
+		}, {"chest-throw", "male", "60+", 3.6, 0.7}, {"rotary-throw", "male", "18-39", 9, 1.5}, {"rotary-throw", "female", "13-17", 6.5, 1.5},
+		{
+			"trap-bar-lift",
+			"male",
+			"18-39",
+			1.8,
+			0.3,
+		}, {"trap-bar-lift", "female", "60+", 0.9, 0.3}, {"push-up", "male", "60+", 12, 8}, {"push-up", "female", "18-39", 12, 5},
 	}
 	for _, r := range rows {
 		x, ok := measure.Shipped().Find(r.test)

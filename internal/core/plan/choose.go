@@ -226,7 +226,16 @@ func (p *planner) reason(e *library.Exercise, at place, parts []Part, from int) 
 			finding = upper(top) + " is at or above target: kept up"
 		}
 	}
-	r.Text = fmt.Sprintf("%s → %s on day %s → %s: %s (%s points, highest of %d).", strings.TrimSuffix(finding, "."), at.slot.Words(), at.letter, e.Name, why, unit.Text(total, 2), from)
+	r.Text = fmt.Sprintf(
+		"%s → %s on day %s → %s: %s (%s points, highest of %d).",
+		strings.TrimSuffix(finding, "."),
+		at.slot.Words(),
+		at.letter,
+		e.Name,
+		why,
+		unit.Text(total, 2),
+		from,
+	)
 	return r
 }
 

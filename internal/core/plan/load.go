@@ -92,7 +92,12 @@ func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, las
 		raw = math.Min(raw, limit)
 	}
 	if raw < bar {
-		p.note("%s: the empty bar of %s kg is more than the %s kg the test allows; leave the reserve instead, with a lighter tool.", e.Name, unit.Compact(bar, 1), unit.Compact(raw, 1))
+		p.note(
+			"%s: the empty bar of %s kg is more than the %s kg the test allows; leave the reserve instead, with a lighter tool.",
+			e.Name,
+			unit.Compact(bar, 1),
+			unit.Compact(raw, 1),
+		)
 		return
 	}
 	kg := strength.RoundDown(raw, bar, step)

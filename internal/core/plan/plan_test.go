@@ -45,7 +45,17 @@ func TestGeneratorKeepsTheRulesForAnybody(t *testing.T) {
 		r := generate(t, f)
 		for _, res := range r.Rules {
 			if res.Status == rulebook.Broken && res.Severity != rulebook.Advice && res.Rule != "CLEAR" {
-				t.Errorf("seed %d (%s, %d min, %v, kit %v): %s at %s: %s", seed, f.School, f.Training.Minutes, f.Training.Days, f.Training.Kit, res.Rule, res.Place, res.Text)
+				t.Errorf(
+					"seed %d (%s, %d min, %v, kit %v): %s at %s: %s",
+					seed,
+					f.School,
+					f.Training.Minutes,
+					f.Training.Days,
+					f.Training.Kit,
+					res.Rule,
+					res.Place,
+					res.Text,
+				)
 			}
 			if res.Status == rulebook.Broken && res.Rule == "TIME" && f.Training.Minutes >= 30 {
 				t.Errorf("seed %d: %s at %s: %s", seed, res.Rule, res.Place, res.Text)
@@ -211,7 +221,10 @@ func TestSwingsOfNovicesRampUp(t *testing.T) {
 // jarred, and the load cap stands beside every load that is not set.
 func TestLimitsReachThePlan(t *testing.T) {
 	f := testkit.Strong()
-	f.Limits = []athlete.Limit{{Region: "hip", Side: "trail", Kind: athlete.NoImpact, SetBy: "doctor"}, {Region: "lumbar-spine", Kind: athlete.LoadCap, CapKg: 70, SetBy: "doctor"}}
+	f.Limits = []athlete.Limit{
+		{Region: "hip", Side: "trail", Kind: athlete.NoImpact, SetBy: "doctor"},
+		{Region: "lumbar-spine", Kind: athlete.LoadCap, CapKg: 70, SetBy: "doctor"},
+	}
 	p := generate(t, f).Programme
 	capped := 0
 	for _, w := range p.Blocks[0].Weeks {

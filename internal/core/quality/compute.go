@@ -214,7 +214,15 @@ func (c *computer) ranges(r *Read) {
 				continue
 			}
 			r.Ranges = append(r.Ranges, RangeFinding{Test: t.Test, Side: s.Side, Region: m.Region, Gap: *s.Gap,
-				Sentence: fmt.Sprintf("%s, %s: %s against %s, %s; %s.", t.Name, sideName(s.Side), c.quantity(m, *s.Result), c.quantity(m, *s.Target), gapWords(*s.Gap), why)})
+				Sentence: fmt.Sprintf(
+					"%s, %s: %s against %s, %s; %s.",
+					t.Name,
+					sideName(s.Side),
+					c.quantity(m, *s.Result),
+					c.quantity(m, *s.Target),
+					gapWords(*s.Gap),
+					why,
+				)})
 		}
 	}
 	slices.SortStableFunc(r.Ranges, func(a, b RangeFinding) int {
@@ -262,7 +270,13 @@ func (c *computer) speed(r *Read) {
 	if sp.Driver != nil && sp.Cruise != nil && *sp.Driver > 0 {
 		share := unit.Round(*sp.Cruise / *sp.Driver, 3)
 		sp.ShareOfCeiling, sp.Reserve = c.ptr(share), c.ptr(unit.Round(1-share, 3))
-		sp.ShareSentence = fmt.Sprintf("The course swing uses %s%% of the ceiling (%s of %s): %s.", unit.Text(100*share, 1), c.quantity(t, *sp.Cruise), c.quantity(t, *sp.Driver), shareWords(share))
+		sp.ShareSentence = fmt.Sprintf(
+			"The course swing uses %s%% of the ceiling (%s of %s): %s.",
+			unit.Text(100*share, 1),
+			c.quantity(t, *sp.Cruise),
+			c.quantity(t, *sp.Driver),
+			shareWords(share),
+		)
 	} else {
 		sp.ShareSentence = "Share of ceiling used: not measured, it needs driver speed and course swing speed."
 	}

@@ -36,14 +36,19 @@ func (c *computer) maturity(r *Read) {
 		return unit.Text(v, 1) + " years after"
 	}
 	if o.HeightOnly {
-		m.Sentence = fmt.Sprintf("Estimated %s the fastest growth by Moore's equation from standing height alone; without sitting height and mass it is the rougher one, so the limits near the spurt apply.", when(o.Moore))
+		m.Sentence = fmt.Sprintf(
+			"Estimated %s the fastest growth by Moore's equation from standing height alone; without sitting height and mass it is the rougher one, so the limits near the spurt apply.",
+			when(o.Moore),
+		)
 	} else {
 		m.Sentence = fmt.Sprintf("Estimated %s (Mirwald) and %s (Moore) the fastest growth; an estimate, off by about half a year and more at the extremes.", when(o.Mirwald), when(o.Moore))
 		if m.NearSpurt {
 			m.Sentence += " Within a year of it: jumps, loads and landings are held down."
 		}
 	}
-	m.Changes = []string{"Reserve of 4 and more, at most 80% of a predicted single, 30 fast swings, 40 throws and 60 contacts a session, a guardian's consent: as for every junior."}
+	m.Changes = []string{
+		"Reserve of 4 and more, at most 80% of a predicted single, 30 fast swings, 40 throws and 60 contacts a session, a guardian's consent: as for every junior.",
+	}
 	if m.NearSpurt {
 		m.Changes = append(m.Changes, "Near the spurt: at most 40 contacts, no depth drops, at most 70% of a predicted single.")
 	}

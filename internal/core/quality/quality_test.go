@@ -60,7 +60,17 @@ func order(r *quality.Read) []string {
 // Worked step by step in docs/methods.md.
 func TestWorkedGolferA(t *testing.T) {
 	r := read(t, testkit.Strong(), "measured-gap")
-	gaps := map[string]float64{"thoracic-rotation": 1.10, "hip-ir": 1.75, "ankle-lunge": 0.50, "cmj": 0.86, "chest-throw": -0.86, "push-up": -0.38, "rotary-throw": 1.20, "trap-bar-lift": -0.70, "grip": -0.71}
+	gaps := map[string]float64{
+		"thoracic-rotation": 1.10,
+		"hip-ir":            1.75,
+		"ankle-lunge":       0.50,
+		"cmj":               0.86,
+		"chest-throw":       -0.86,
+		"push-up":           -0.38,
+		"rotary-throw":      1.20,
+		"trap-bar-lift":     -0.70,
+		"grip":              -0.71,
+	}
 	for id, want := range gaps {
 		got := test(t, r, id)
 		require.NotNil(t, got.Gap, id)
@@ -230,7 +240,10 @@ func TestWhereNoTargetFitsItSaysSo(t *testing.T) {
 func TestStaleAndOneSidedResultsDoNotCount(t *testing.T) {
 	f := testkit.Strong()
 	f.Screens[0].Date = testkit.Day.Add(-100)
-	f.Screens = append(f.Screens, athlete.Screen{Date: testkit.Day, Trials: append(testkit.Trials(f.Athlete, "mass", "", 90), testkit.Trials(f.Athlete, "hip-ir", "lead", 30)...)})
+	f.Screens = append(
+		f.Screens,
+		athlete.Screen{Date: testkit.Day, Trials: append(testkit.Trials(f.Athlete, "mass", "", 90), testkit.Trials(f.Athlete, "hip-ir", "lead", 30)...)},
+	)
 	r := read(t, f, "measured-gap")
 	assert.Equal(t, quality.Stale, test(t, r, "cmj").Status)
 	assert.Contains(t, test(t, r, "cmj").Sentence, "too old to count")
@@ -318,7 +331,14 @@ func fullScreen(seed uint64) *athlete.File {
 			t := &measure.Shipped().Tests()[i]
 			for _, side := range t.Kind.Sides() {
 				for n := 1; n <= t.Trials; n++ {
-					tr := measure.Trial{Test: t.ID, Side: side, Number: n, Status: measure.Done, Value: t.Plausible[0] + (t.Plausible[1]-t.Plausible[0])*(0.4+0.2*r.Float64()), Variant: f.Athlete.ReferenceVariant(testkit.Day)(t)}
+					tr := measure.Trial{
+						Test:    t.ID,
+						Side:    side,
+						Number:  n,
+						Status:  measure.Done,
+						Value:   t.Plausible[0] + (t.Plausible[1]-t.Plausible[0])*(0.4+0.2*r.Float64()),
+						Variant: f.Athlete.ReferenceVariant(testkit.Day)(t),
+					}
 					switch t.Rule {
 					case measure.OneRM:
 						tr.Lift = &measure.Lift{LoadKg: tr.Value, Reps: 5, Reserve: 2}

@@ -158,7 +158,13 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 	s.Need = unit.Round(s.Gap*s.Relevance, 2)
 	if id == Mobility && c.school.MobilityFromJointGap > 0 && worstJoint < c.school.MobilityFromJointGap {
 		s.Status = NoTarget
-		s.Sentence = fmt.Sprintf("Mobility is left out of the order: under %s it counts from a joint %s spreads short, and the worst here is %s. %s.", strings.ToLower(c.school.Name), unit.Compact(c.school.MobilityFromJointGap, 1), unit.Text(worstJoint, 2), worst[0])
+		s.Sentence = fmt.Sprintf(
+			"Mobility is left out of the order: under %s it counts from a joint %s spreads short, and the worst here is %s. %s.",
+			strings.ToLower(c.school.Name),
+			unit.Compact(c.school.MobilityFromJointGap, 1),
+			unit.Text(worstJoint, 2),
+			worst[0],
+		)
 		return s
 	}
 	s.Status = Ranked

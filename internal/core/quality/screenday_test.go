@@ -149,7 +149,10 @@ func TestSwingTests(t *testing.T) {
 	f := testkit.Strong()
 	for i, kg := range []float64{250, 310, 370} {
 		for n := range 3 {
-			f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "implement-ladder", Side: "playing", Number: 3*i + n + 1, Status: measure.Done, Value: 50 - 2*float64(i), MassG: kg})
+			f.Screens[0].Trials = append(
+				f.Screens[0].Trials,
+				measure.Trial{Test: "implement-ladder", Side: "playing", Number: 3*i + n + 1, Status: measure.Done, Value: 50 - 2*float64(i), MassG: kg},
+			)
 		}
 	}
 	with(f, "no-backswing", "", 37.52)
@@ -223,10 +226,21 @@ func TestFallOffAndErrorsAreSaid(t *testing.T) {
 
 func TestWhereLessIsBetter(t *testing.T) {
 	f := testkit.Strong()
-	f.Battery = &measure.Changes{Own: []measure.Test{{ID: "own-shuttle", Name: "Shuttle", Group: "Jumps", Unit: "s", Decimals: 1, Kind: measure.Limbs, Trials: 3, Rule: measure.Best, Less: true, Error: 0.1,
-		Plausible: [2]float64{3, 20}, Impossible: [2]float64{1, 60}, Quality: quality.VerticalPower, Supplement: 0.2, Targets: []measure.Target{{Value: 6, Spread: 1}}}}}
+	f.Battery = &measure.Changes{
+		Own: []measure.Test{
+			{ID: "own-shuttle", Name: "Shuttle", Group: "Jumps", Unit: "s", Decimals: 1, Kind: measure.Limbs, Trials: 3, Rule: measure.Best, Less: true, Error: 0.1,
+				Plausible: [2]float64{
+					3,
+					20,
+				}, Impossible: [2]float64{1, 60}, Quality: quality.VerticalPower, Supplement: 0.2, Targets: []measure.Target{{Value: 6, Spread: 1}}},
+		},
+	}
 	for side, v := range map[measure.Side]float64{"lead": 7, "trail": 8} {
-		f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "own-shuttle", Side: side, Number: 1, Status: measure.Done, Value: v}, measure.Trial{Test: "own-shuttle", Side: side, Number: 2, Status: measure.Done, Value: v + 1})
+		f.Screens[0].Trials = append(
+			f.Screens[0].Trials,
+			measure.Trial{Test: "own-shuttle", Side: side, Number: 1, Status: measure.Done, Value: v},
+			measure.Trial{Test: "own-shuttle", Side: side, Number: 2, Status: measure.Done, Value: v + 1},
+		)
 	}
 	x := test(t, read(t, f, "measured-gap"), "own-shuttle")
 	assert.Equal(t, 7.0, *x.Sides[0].Result)

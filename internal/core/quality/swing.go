@@ -25,9 +25,24 @@ func (c *computer) pull(r *Read) {
 		return
 	}
 	v := *r.Speed.Driver
-	p := &Pull{Newton: unit.Round(strength.OutwardPull(headKg, v, radiusM), 0), Low: unit.Round(strength.OutwardPull(headKg, v, longestM), 0), High: unit.Round(strength.OutwardPull(headKg, v, shortestM), 0)}
-	p.Sentence = fmt.Sprintf("At this speed the club head alone pulls outward with about %s N (%s lbf; %s to %s N), computed with a head of %s kg on a radius of %s to %s m, both assumed.",
-		unit.Text(p.Newton, 0), unit.Text(p.Newton/newtonPerPoundForce, 0), unit.Text(p.Low, 0), unit.Text(p.High, 0), unit.Text(headKg, 2), unit.Text(shortestM, 1), unit.Text(longestM, 1))
+	p := &Pull{
+		Newton: unit.Round(strength.OutwardPull(headKg, v, radiusM), 0),
+		Low:    unit.Round(strength.OutwardPull(headKg, v, longestM), 0),
+		High:   unit.Round(strength.OutwardPull(headKg, v, shortestM), 0),
+	}
+	p.Sentence = fmt.Sprintf(
+		"At this speed the club head alone pulls outward with about %s N (%s lbf; %s to %s N), computed with a head of %s kg on a radius of %s to %s m, both assumed.",
+		unit.Text(
+			p.Newton,
+			0,
+		),
+		unit.Text(p.Newton/newtonPerPoundForce, 0),
+		unit.Text(p.Low, 0),
+		unit.Text(p.High, 0),
+		unit.Text(headKg, 2),
+		unit.Text(shortestM, 1),
+		unit.Text(longestM, 1),
+	)
 	if g := r.find("grip"); g != nil && g.Status == Measured {
 		weak := math.Inf(1)
 		for _, s := range g.Sides {
@@ -60,7 +75,12 @@ func (c *computer) ladder(r *Read) {
 		return
 	}
 	per := res.Line.Slope * 0.05
-	r.Speed.Ladder = fmt.Sprintf("Implement ladder of %s: over %d masses, each 50 g more costs %s (straight line, our reading).", s.Date.Short(), res.Line.Masses, c.quantity(t, -per))
+	r.Speed.Ladder = fmt.Sprintf(
+		"Implement ladder of %s: over %d masses, each 50 g more costs %s (straight line, our reading).",
+		s.Date.Short(),
+		res.Line.Masses,
+		c.quantity(t, -per),
+	)
 }
 
 func (c *computer) stretchInSwing(r *Read) {
@@ -69,7 +89,12 @@ func (c *computer) stretchInSwing(r *Read) {
 		return
 	}
 	t, _ := c.b.Find("no-backswing")
-	r.Speed.Stretch = fmt.Sprintf("Without a backswing %s, with it %s: the wind-up and stretch give %s%% of the speed.", c.quantity(t, *still), c.quantity(t, *r.Speed.Driver), unit.Text(100*(1 - *still / *r.Speed.Driver), 0))
+	r.Speed.Stretch = fmt.Sprintf(
+		"Without a backswing %s, with it %s: the wind-up and stretch give %s%% of the speed.",
+		c.quantity(t, *still),
+		c.quantity(t, *r.Speed.Driver),
+		unit.Text(100*(1 - *still / *r.Speed.Driver), 0),
+	)
 }
 
 // coldStart reads the first drives of a day: how far below the golfer's warm
@@ -129,7 +154,15 @@ func (c *computer) accuracy(r *Read) {
 		}
 		q := func(v float64) string { return c.f.Units.Quantity(v, t.Unit, t.Decimals+1) }
 		a := Accuracy{Test: id, Name: t.Name, Unit: t.Unit, Date: s.Date, Spread: *sp}
-		a.Sentence = fmt.Sprintf("%s, %d shots: mean %s, spread (SD) %s, somewhere between %s and %s.", t.Name, sp.Shots, q(sp.Mean), q(sp.SD), q(sp.SDCI.Low), q(sp.SDCI.High))
+		a.Sentence = fmt.Sprintf(
+			"%s, %d shots: mean %s, spread (SD) %s, somewhere between %s and %s.",
+			t.Name,
+			sp.Shots,
+			q(sp.Mean),
+			q(sp.SD),
+			q(sp.SDCI.Low),
+			q(sp.SDCI.High),
+		)
 		if sp.Shots < 8 {
 			a.Sentence += " Few shots: the interval is wide."
 		}

@@ -13,7 +13,18 @@ import (
 )
 
 func (c *computer) test(r *Read, t *measure.Test) TestRead {
-	tr := TestRead{Test: t.ID, Name: t.Name, Group: t.Group, Unit: t.Unit, Decimals: t.Decimals, Quality: t.Quality, Status: Untested, Sides: []SideRead{}, Source: t.Source, ErrorFrom: t.ErrorFrom}
+	tr := TestRead{
+		Test:      t.ID,
+		Name:      t.Name,
+		Group:     t.Group,
+		Unit:      t.Unit,
+		Decimals:  t.Decimals,
+		Quality:   t.Quality,
+		Status:    Untested,
+		Sides:     []SideRead{},
+		Source:    t.Source,
+		ErrorFrom: t.ErrorFrom,
+	}
 	if tr.ErrorFrom == "" {
 		tr.ErrorFrom = "our default"
 	}
@@ -201,7 +212,13 @@ func (c *computer) stretchUse(r *Read, t *measure.Test, tr TestRead) TestRead {
 	tr.Date, tr.Status, tr.Sides, tr.Variant = cm.Date, cm.Status, []SideRead{sr}, ""
 	tr.Detectable = c.ptr(unit.Round(reliability.MDC(te, c.b.Z()), 2))
 	c.worse(&tr)
-	tr.Sentence = fmt.Sprintf("Stretch use: the countermovement jump is %s times the still one (%s%% more), against %s: %s.", unit.Text(ratio, 2), unit.Text(100*(ratio-1), 0), unit.Text(target.Value, 2), gapWords(*tr.Gap))
+	tr.Sentence = fmt.Sprintf(
+		"Stretch use: the countermovement jump is %s times the still one (%s%% more), against %s: %s.",
+		unit.Text(ratio, 2),
+		unit.Text(100*(ratio-1), 0),
+		unit.Text(target.Value, 2),
+		gapWords(*tr.Gap),
+	)
 	if te/target.Spread > 1 {
 		tr.Sentence += " Two jumps' errors add up here: read it over several days."
 	}
@@ -246,7 +263,14 @@ func (c *computer) lift(r *Read, t *measure.Test, res measure.Result) (compared,
 	}
 	if t.ID == loadLift && full {
 		one, _ := strength.PredictTable(res.Lift.LoadKg, effective)
-		st := &Strength{OneRM: unit.Round(one, 2), Lowest: unit.Round(lo, 1), Highest: unit.Round(hi, 1), Ratio: ratio, Valid: effective <= strength.MaxPredictReps, GaveOut: res.GaveOut}
+		st := &Strength{
+			OneRM:   unit.Round(one, 2),
+			Lowest:  unit.Round(lo, 1),
+			Highest: unit.Round(hi, 1),
+			Ratio:   ratio,
+			Valid:   effective <= strength.MaxPredictReps,
+			GaveOut: res.GaveOut,
+		}
 		st.Equations, _ = strength.Compare(res.Lift.LoadKg, effective)
 		for i := range st.Equations {
 			st.Equations[i].OneRM = unit.Round(st.Equations[i].OneRM, 1)
@@ -259,7 +283,11 @@ func (c *computer) lift(r *Read, t *measure.Test, res measure.Result) (compared,
 			st.Sentence += fmt.Sprintf(", %s times body mass of %s kg.", unit.Text(ratio, 2), unit.Text(c.mass, 1))
 		}
 		if !st.Valid {
-			st.Sentence += fmt.Sprintf(" %s effective repetitions are more than the %d the equations are advised for: test a heavier set.", unit.Compact(effective, 1), strength.MaxPredictReps)
+			st.Sentence += fmt.Sprintf(
+				" %s effective repetitions are more than the %d the equations are advised for: test a heavier set.",
+				unit.Compact(effective, 1),
+				strength.MaxPredictReps,
+			)
 		}
 		if res.GaveOut == "grip" || res.GaveOut == "back" {
 			st.Sentence += fmt.Sprintf(" The %s gave out first: the legs have more than this shows.", res.GaveOut)

@@ -47,7 +47,10 @@ const Footer = "This note comes from a strength and conditioning coach. It repor
 func Of(f *athlete.File, r *quality.Read, to, practice, coach, remark string) Note {
 	n := Note{To: to, On: f.AsOf, Golfer: f.Athlete.Name, Born: f.Athlete.BirthDate, Practice: practice, Coach: coach, Remark: strings.TrimSpace(remark), Footer: Footer}
 	if s := f.ClearanceOn(f.AsOf); s.State == athlete.RedFlag {
-		n.Urgent = "Reported today: " + strings.TrimSuffix(strings.TrimPrefix(strings.TrimSuffix(s.Text, " No testing with effort and no programme: refer to a doctor now."), "Red flag: "), " ") + " All testing with effort and training is stopped until a doctor has seen it."
+		n.Urgent = "Reported today: " + strings.TrimSuffix(
+			strings.TrimPrefix(strings.TrimSuffix(s.Text, " No testing with effort and no programme: refer to a doctor now."), "Red flag: "),
+			" ",
+		) + " All testing with effort and training is stopped until a doctor has seen it."
 	}
 	pain, stopped, regions := painOf(f)
 	n.add("What was reported and found", append(answers(f), pain...))
@@ -58,7 +61,10 @@ func Of(f *athlete.File, r *quality.Read, to, practice, coach, remark string) No
 		limits = append(limits, strings.ToUpper(l.Words()[:1])+l.Words()[1:]+".")
 	}
 	n.add("What we leave out until we hear from you", limits)
-	n.add("What would help us", []string{"What may be trained and tested, and what may not, by region and side.", "Until when these limits hold, and when the golfer should be seen again."})
+	n.add(
+		"What would help us",
+		[]string{"What may be trained and tested, and what may not, by region and side.", "Until when these limits hold, and when the golfer should be seen again."},
+	)
 	return n
 }
 

@@ -92,8 +92,15 @@ func TestSmallDaysByHand(t *testing.T) {
 // A squad as the demo has it: seven stations, one golfer who does only two of
 // them. The shortest day there can be is found, and nobody waits.
 func TestASquadOfSix(t *testing.T) {
-	stations := []rotation.Station{{Name: "Size", Minutes: 2, Places: 1}, {Name: "Range", Minutes: 5, Places: 1}, {Name: "Grip", Minutes: 4, Places: 1}, {Name: "Jumps", Minutes: 4, Places: 1},
-		{Name: "Throws", Minutes: 7, Places: 1}, {Name: "Speed", Minutes: 14, Places: 1, Tiring: 1}, {Name: "Strength", Minutes: 12, Places: 1, Tiring: 2}}
+	stations := []rotation.Station{
+		{Name: "Size", Minutes: 2, Places: 1},
+		{Name: "Range", Minutes: 5, Places: 1},
+		{Name: "Grip", Minutes: 4, Places: 1},
+		{Name: "Jumps", Minutes: 4, Places: 1},
+		{Name: "Throws", Minutes: 7, Places: 1},
+		{Name: "Speed", Minutes: 14, Places: 1, Tiring: 1},
+		{Name: "Strength", Minutes: 12, Places: 1, Tiring: 2},
+	}
 	skips := map[int][]int{2: {2, 3, 4, 5, 6}}
 	p, err := rotation.Make(6, stations, skips)
 	require.NoError(t, err)
@@ -124,7 +131,14 @@ func TestWhatCannotBePlannedIsRefused(t *testing.T) {
 }
 
 func BenchmarkSquadOfTwelve(b *testing.B) {
-	stations := []rotation.Station{{Name: "Range", Minutes: 10, Places: 2}, {Name: "Grip", Minutes: 6, Places: 1}, {Name: "Jumps", Minutes: 6, Places: 1}, {Name: "Throws", Minutes: 8, Places: 1}, {Name: "Speed", Minutes: 10, Places: 1}, {Name: "Lifts", Minutes: 10, Places: 2, Tiring: 2}}
+	stations := []rotation.Station{
+		{Name: "Range", Minutes: 10, Places: 2},
+		{Name: "Grip", Minutes: 6, Places: 1},
+		{Name: "Jumps", Minutes: 6, Places: 1},
+		{Name: "Throws", Minutes: 8, Places: 1},
+		{Name: "Speed", Minutes: 10, Places: 1},
+		{Name: "Lifts", Minutes: 10, Places: 2, Tiring: 2},
+	}
 	for b.Loop() {
 		_, _ = rotation.Make(12, stations, nil)
 	}

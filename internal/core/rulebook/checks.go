@@ -62,7 +62,9 @@ func (c *checker) run() {
 		c.loadStep(b)
 	}
 	if unloaded && len(c.found["LOAD-STEP"]) == 0 {
-		c.found["LOAD-STEP"] = []Result{{Status: NotChecked, Text: "Not checked where no load is known: those lifts say what to leave in reserve. Test or log a load to have it checked."}}
+		c.found["LOAD-STEP"] = []Result{
+			{Status: NotChecked, Text: "Not checked where no load is known: those lifts say what to leave in reserve. Test or log a load to have it checked."},
+		}
 	}
 }
 
@@ -84,7 +86,15 @@ func (c *checker) item(it *derive.Item) {
 	}
 	d := it.Dose
 	if limit, ok := e.Cap(c.f.Limits); ok && d.LoadKg != nil && *d.LoadKg > limit {
-		c.broken("CONTRA", it.Place, fmt.Sprintf("Lower it to %s kg.", unit.Compact(limit, 1)), "%s: %s kg is over the load cap of %s kg.", it.Name, unit.Compact(*d.LoadKg, 2), unit.Compact(limit, 1))
+		c.broken(
+			"CONTRA",
+			it.Place,
+			fmt.Sprintf("Lower it to %s kg.", unit.Compact(limit, 1)),
+			"%s: %s kg is over the load cap of %s kg.",
+			it.Name,
+			unit.Compact(*d.LoadKg, 2),
+			unit.Compact(limit, 1),
+		)
 	}
 	if d.LoadKg != nil && c.f.Junior && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift {
 		if share := *d.LoadKg / c.f.OneRM; share > c.f.MaxLoadShare()+floatTolerance {
@@ -92,18 +102,42 @@ func (c *checker) item(it *derive.Item) {
 			if c.f.NearSpurt {
 				rule = "GROWTH"
 			}
-			c.broken(rule, it.Place, "Lower the load.", "%s: %s kg is %s%% of the predicted single, at most %s%% here.", it.Name, unit.Compact(*d.LoadKg, 2), unit.Text(100*share, 0), unit.Text(100*c.f.MaxLoadShare(), 0))
+			c.broken(
+				rule,
+				it.Place,
+				"Lower the load.",
+				"%s: %s kg is %s%% of the predicted single, at most %s%% here.",
+				it.Name,
+				unit.Compact(*d.LoadKg, 2),
+				unit.Text(100*share, 0),
+				unit.Text(100*c.f.MaxLoadShare(), 0),
+			)
 		}
 	}
 	if e.Maximal && !e.Rhythmic && (it.Slot == library.SlotThrow || it.Slot == library.SlotJump) && d.Reps > c.f.By.ExplosiveReps.Most {
-		c.broken("EXPLOSIVE-REPS", it.Place, fmt.Sprintf("Use more sets of %d or fewer.", c.f.By.ExplosiveReps.Most), "%s: %d a set, at most %d.", it.Name, d.Reps, c.f.By.ExplosiveReps.Most)
+		c.broken(
+			"EXPLOSIVE-REPS",
+			it.Place,
+			fmt.Sprintf("Use more sets of %d or fewer.", c.f.By.ExplosiveReps.Most),
+			"%s: %d a set, at most %d.",
+			it.Name,
+			d.Reps,
+			c.f.By.ExplosiveReps.Most,
+		)
 	}
 	if it.Slot == library.SlotSwings {
 		if set := c.f.By.Swings; d.Reps < set.SetLeast || d.Reps > set.SetMost {
 			c.broken("SWINGS", it.Place, fmt.Sprintf("Use sets of %d to %d.", set.SetLeast, set.SetMost), "%s: sets of %d.", it.Name, d.Reps)
 		}
 		if club := c.f.By.Implement; d.ImplementPercent < -club.LighterPercent || d.ImplementPercent > club.HeavierPercent {
-			c.broken("IMPLEMENT", it.Place, fmt.Sprintf("Use a club between −%d%% and +%d%% of the driver.", club.LighterPercent, club.HeavierPercent), "%s: %+d%% of the driver's mass.", it.Name, d.ImplementPercent)
+			c.broken(
+				"IMPLEMENT",
+				it.Place,
+				fmt.Sprintf("Use a club between −%d%% and +%d%% of the driver.", club.LighterPercent, club.HeavierPercent),
+				"%s: %+d%% of the driver's mass.",
+				it.Name,
+				d.ImplementPercent,
+			)
 		}
 	}
 	oneSided := d.Sides == library.OneSided || d.Sides == library.Directional
@@ -132,7 +166,17 @@ func (c *checker) reserve(it *derive.Item, s *derive.Session, firstWeek bool) {
 		// What the test says the load allows, whatever reserve is written beside it.
 		most, err := strength.Load(c.f.OneRM, float64(d.Reps), float64(c.f.MinReserve()))
 		if err == nil && *d.LoadKg > most+0.01 {
-			c.broken("RESERVE", it.Place, fmt.Sprintf("At most %s kg.", unit.Compact(math.Floor(most), 0)), "%s: %s kg for %d leaves less than %d in reserve by the test (predicted single %s kg).", it.Name, unit.Compact(*d.LoadKg, 2), d.Reps, c.f.MinReserve(), unit.Text(c.f.OneRM, 1))
+			c.broken(
+				"RESERVE",
+				it.Place,
+				fmt.Sprintf("At most %s kg.", unit.Compact(math.Floor(most), 0)),
+				"%s: %s kg for %d leaves less than %d in reserve by the test (predicted single %s kg).",
+				it.Name,
+				unit.Compact(*d.LoadKg, 2),
+				d.Reps,
+				c.f.MinReserve(),
+				unit.Text(c.f.OneRM, 1),
+			)
 			return
 		}
 	}
@@ -201,12 +245,27 @@ func (c *checker) spacing(before, s *derive.Session) {
 	landings := c.f.By.Spacing.Landings
 	switch {
 	case before.HardLower(landings) && s.HardLower(landings):
-		c.broken("SPACING", s.Place, "Move a session or make one of them fast and light.", "Hard lower-body work on %s and %s: %d hours between them.", before.Date.Words(), s.Date.Words(), c.f.By.Spacing.Hours)
+		c.broken(
+			"SPACING",
+			s.Place,
+			"Move a session or make one of them fast and light.",
+			"Hard lower-body work on %s and %s: %d hours between them.",
+			before.Date.Words(),
+			s.Date.Words(),
+			c.f.By.Spacing.Hours,
+		)
 	case before.HardLower(landings) && s.FastDay(landings):
 		c.broken("SPACING", s.Place, "Put the fast day before the heavy one.", "A fast day on %s, the day after heavy lower-body work.", s.Date.Words())
 	}
 	if before.Count(library.SlotSwings) > 0 && s.Count(library.SlotSwings) > 0 {
-		c.broken("SWINGS", s.Place, "Leave the swings out on one of the days.", "Fast swings on %s and %s: never on consecutive days.", before.Date.Words(), s.Date.Words())
+		c.broken(
+			"SWINGS",
+			s.Place,
+			"Leave the swings out on one of the days.",
+			"Fast swings on %s and %s: never on consecutive days.",
+			before.Date.Words(),
+			s.Date.Words(),
+		)
 	}
 }
 

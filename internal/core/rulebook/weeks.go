@@ -47,7 +47,17 @@ func (c *checker) week(w *derive.Week) {
 	if swings > 0 {
 		points := c.f.By.BothSides.Points
 		if got := 100 * float64(other) / float64(swings); math.Abs(got-float64(share)) > float64(points) {
-			c.broken("BOTH-SIDES", w.Place, fmt.Sprintf("Set the other side to about %d%%.", share), "%d of %d swings are from the other side (%s%%), wanted %d%% ± %d.", other, swings, unit.Text(got, 0), share, points)
+			c.broken(
+				"BOTH-SIDES",
+				w.Place,
+				fmt.Sprintf("Set the other side to about %d%%.", share),
+				"%d of %d swings are from the other side (%s%%), wanted %d%% ± %d.",
+				other,
+				swings,
+				unit.Text(got, 0),
+				share,
+				points,
+			)
 		}
 	}
 	if most := c.f.By.Special.SharePercent; sets > 0 && 100*float64(alike) > most*float64(sets)+floatTolerance {
@@ -137,7 +147,16 @@ func (c *checker) wave(b *derive.Block) {
 				continue
 			}
 			if limit := c.f.By.Wave.Limit(before.volume, max(before.oneSet, n.oneSet), key.slot.Quick()); float64(n.volume) > limit+floatTolerance {
-				c.broken("WAVE", w.Place, fmt.Sprintf("Keep it to %d.", int(limit)), "%s rises from %d to %d (%s%%) in a week.", name, before.volume, n.volume, unit.Text(100*(float64(n.volume)/float64(before.volume)-1), 0))
+				c.broken(
+					"WAVE",
+					w.Place,
+					fmt.Sprintf("Keep it to %d.", int(limit)),
+					"%s rises from %d to %d (%s%%) in a week.",
+					name,
+					before.volume,
+					n.volume,
+					unit.Text(100*(float64(n.volume)/float64(before.volume)-1), 0),
+				)
 			}
 		}
 		if w.Kind == programme.Rising {
@@ -219,7 +238,16 @@ func (c *checker) loadStep(b *derive.Block) {
 				load := *it.Dose.LoadKg
 				before, ok := last[it.Exercise]
 				if most := c.f.By.LoadStep.Most(before); ok && load > most+floatTolerance {
-					c.broken("LOAD-STEP", it.Place, fmt.Sprintf("At most %s kg.", unit.Compact(most, 1)), "%s goes from %s to %s kg (%+.1f%%) in a week.", it.Name, unit.Compact(before, 2), unit.Compact(load, 2), 100*(load/before-1))
+					c.broken(
+						"LOAD-STEP",
+						it.Place,
+						fmt.Sprintf("At most %s kg.", unit.Compact(most, 1)),
+						"%s goes from %s to %s kg (%+.1f%%) in a week.",
+						it.Name,
+						unit.Compact(before, 2),
+						unit.Compact(load, 2),
+						100*(load/before-1),
+					)
 				}
 				heaviest[it.Exercise] = max(heaviest[it.Exercise], load)
 			}

@@ -98,7 +98,15 @@ func (an *Analyser) Analyse(r *force.Recording, s Settings) (*Result, error) {
 	if float64(a.n) < 0.5*r.RateHz || a.n < 50 {
 		return nil, errors.New("swing: a recording of at least half a second is needed")
 	}
-	a.out = &Result{Kind: "swing", SampleRateHz: r.RateHz, About: a.s.About, MaxRfdWindowS: a.s.RateWindowS, Version: Version, Flags: append([]force.Flag{}, r.Flags...), Notes: append([]string{}, r.Notes...)}
+	a.out = &Result{
+		Kind:          "swing",
+		SampleRateHz:  r.RateHz,
+		About:         a.s.About,
+		MaxRfdWindowS: a.s.RateWindowS,
+		Version:       Version,
+		Flags:         append([]force.Flag{}, r.Flags...),
+		Notes:         append([]string{}, r.Notes...),
+	}
 	if err := a.impactAndTop(); err != nil {
 		return nil, err
 	}

@@ -233,7 +233,10 @@ func TestWhatIsMissing(t *testing.T) {
 		}
 		return out
 	}
-	one := &force.Recording{RateHz: 1000, Whole: &force.Foot{UpN: add(r.Lead.UpN, r.Trail.UpN), ToTargetN: add(r.Lead.ToTargetN, r.Trail.ToTargetN), ToBallN: add(r.Lead.ToBallN, r.Trail.ToBallN)}}
+	one := &force.Recording{
+		RateHz: 1000,
+		Whole:  &force.Foot{UpN: add(r.Lead.UpN, r.Trail.UpN), ToTargetN: add(r.Lead.ToTargetN, r.Trail.ToTargetN), ToBallN: add(r.Lead.ToBallN, r.Trail.ToBallN)},
+	}
 	got, err = swing.Analyse(one, swing.Settings{ImpactS: impact, TopS: &truth.TopS})
 	require.NoError(t, err)
 	assert.Nil(t, got.LeadShareAtTop)

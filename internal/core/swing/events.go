@@ -123,7 +123,14 @@ func (a *analysis) sameWeight() {
 	up := a.out.Curves.VerticalN
 	after, ok := signal.Quietest(up, a.impact+a.samples(0.3), a.n, a.samples(0.5), 0.7*a.bw, 1.3*a.bw)
 	if ok && after.SD < 0.02*a.bw && math.Abs(after.Mean-a.bw) > 0.015*a.bw {
-		a.flag(force.Drift, fmt.Sprintf("The stance after the swing weighs %.0f N %s than the one before: the plates' zero drifts, forces are less sure.", math.Abs(after.Mean-a.bw), map[bool]string{true: "more", false: "less"}[after.Mean > a.bw]))
+		a.flag(
+			force.Drift,
+			fmt.Sprintf(
+				"The stance after the swing weighs %.0f N %s than the one before: the plates' zero drifts, forces are less sure.",
+				math.Abs(after.Mean-a.bw),
+				map[bool]string{true: "more", false: "less"}[after.Mean > a.bw],
+			),
+		)
 	}
 }
 

@@ -154,7 +154,13 @@ func (r *Result) whereSentence() string {
 	if r.LeadShareAtImpact == nil {
 		return "One plate carried both feet: where each foot's load is cannot be said."
 	}
-	s := fmt.Sprintf("The lead foot carries %.0f%% at address, %.0f%% at top, %.0f%% at the vertical peak and %.0f%% at impact", 100**r.LeadShareAtAddress, 100**r.LeadShareAtTop, 100**r.LeadShareAtVerticalPeak, 100**r.LeadShareAtImpact)
+	s := fmt.Sprintf(
+		"The lead foot carries %.0f%% at address, %.0f%% at top, %.0f%% at the vertical peak and %.0f%% at impact",
+		100**r.LeadShareAtAddress,
+		100**r.LeadShareAtTop,
+		100**r.LeadShareAtVerticalPeak,
+		100**r.LeadShareAtImpact,
+	)
 	if r.Lead != nil && r.Lead.PathToBallM+r.Lead.PathToTargetM > 0 {
 		s += fmt.Sprintf("; pressure travels %.0f cm along the lead foot and %.0f cm along the trail foot", 100*r.Lead.PathToBallM, 100*r.Trail.PathToBallM)
 	}

@@ -56,7 +56,13 @@ func (a *analysis) summit(y []float64, from, to int) (value, place float64) {
 
 func (a *analysis) effort(value, place float64) Effort {
 	before := a.out.ImpactS - a.r.Time(place)
-	return Effort{Peak: value, PeakPerBodyWeight: value / a.bw, PeakPerKg: value / a.mass, TimeBeforeImpactS: before, DownswingPct: 100 * (a.out.DownswingS - before) / a.out.DownswingS}
+	return Effort{
+		Peak:              value,
+		PeakPerBodyWeight: value / a.bw,
+		PeakPerKg:         value / a.mass,
+		TimeBeforeImpactS: before,
+		DownswingPct:      100 * (a.out.DownswingS - before) / a.out.DownswingS,
+	}
 }
 
 // peaks reads when and how large.

@@ -48,7 +48,15 @@ func FullKit() []string { return library.Shipped().Kit() }
 // Strong returns the first hand-worked golfer: a strong, stiff man of 35 who
 // has trained for three years.
 func Strong() *athlete.File {
-	p := athlete.Profile{Name: "Worked A", BirthDate: civil.MustParse("1991-03-10"), Sex: athlete.Male, PlayingSide: athlete.RightSided, TrainingMonths: 36, GoalSpeed: 49.2, DriverMassG: 310}
+	p := athlete.Profile{
+		Name:           "Worked A",
+		BirthDate:      civil.MustParse("1991-03-10"),
+		Sex:            athlete.Male,
+		PlayingSide:    athlete.RightSided,
+		TrainingMonths: 36,
+		GoalSpeed:      49.2,
+		DriverMassG:    310,
+	}
 	f := file(p, FullKit())
 	s := athlete.Screen{Date: Day}
 	add := func(test string, side measure.Side, v ...float64) {
@@ -79,7 +87,15 @@ func Strong() *athlete.File {
 // Weak returns the second hand-worked golfer: a mobile woman of 21 who has
 // hardly trained.
 func Weak() *athlete.File {
-	p := athlete.Profile{Name: "Worked B", BirthDate: civil.MustParse("2005-06-01"), Sex: athlete.Female, PlayingSide: athlete.LeftSided, TrainingMonths: 2, GoalSpeed: 42.5, DriverMassG: 300}
+	p := athlete.Profile{
+		Name:           "Worked B",
+		BirthDate:      civil.MustParse("2005-06-01"),
+		Sex:            athlete.Female,
+		PlayingSide:    athlete.LeftSided,
+		TrainingMonths: 2,
+		GoalSpeed:      42.5,
+		DriverMassG:    300,
+	}
 	f := file(p, FullKit())
 	f.Training.Days, f.Training.Sessions, f.Training.Minutes, f.Training.BarKg = []string{"tue", "sat"}, 2, 45, 15
 	s := athlete.Screen{Date: Day}

@@ -147,7 +147,17 @@ func (j Jump) Make(n Noise) (*force.Recording, JumpTruth) {
 // short closed form.
 func (j Jump) truth(v, a2, dip, moved, flight, start float64, net func(float64) float64) JumpTruth {
 	w := j.MassKg * force.G
-	t := JumpTruth{MassKg: j.MassKg, HeightM: j.HeightM, TakeoffVelocityMps: v, OnsetS: start, BrakingStartS: start + dip, TakeoffS: start + moved, LandingS: start + moved + flight, LeadSharePct: 100 * j.LeadShare, TimeToTakeoffS: moved}
+	t := JumpTruth{
+		MassKg:             j.MassKg,
+		HeightM:            j.HeightM,
+		TakeoffVelocityMps: v,
+		OnsetS:             start,
+		BrakingStartS:      start + dip,
+		TakeoffS:           start + moved,
+		LandingS:           start + moved + flight,
+		LeadSharePct:       100 * j.LeadShare,
+		TimeToTakeoffS:     moved,
+	}
 	t.RsiModified = t.HeightM / moved
 	lowest := -2 * j.DipN * j.DipS / (math.Pi * j.MassKg) // velocity at the end of the dip
 	zero := dip + j.PushS/math.Pi*math.Acos(1+lowest*math.Pi*j.MassKg/(a2*j.PushS))
@@ -308,7 +318,15 @@ func (s Swing) share(t float64) float64 {
 
 func (s Swing) truth(impact float64) SwingTruth {
 	w := s.MassKg * force.G
-	t := SwingTruth{MassKg: s.MassKg, ImpactS: impact, TopS: impact - s.TopBeforeS, TakeawayS: impact - s.TakeawayS, ShareAddress: s.ShareAddress, ShareTop: s.ShareTop, ShareImpact: s.ShareImpact}
+	t := SwingTruth{
+		MassKg:       s.MassKg,
+		ImpactS:      impact,
+		TopS:         impact - s.TopBeforeS,
+		TakeawayS:    impact - s.TakeawayS,
+		ShareAddress: s.ShareAddress,
+		ShareTop:     s.ShareTop,
+		ShareImpact:  s.ShareImpact,
+	}
 	largest := func(f func(float64) float64, from, to float64) (size, before float64) {
 		size = math.Inf(-1)
 		for _, step := range []float64{1e-3, 1e-5} { // coarse, then fine about what it found

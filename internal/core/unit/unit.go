@@ -79,12 +79,37 @@ var factors = map[Unit]struct {
 	BodyWeight: {BodyWeight, 1}, NewtonMetreKg: {NewtonMetreKg, 1},
 	Microsecond: {Second, 1e-6}, Minute: {Second, 60},
 	Kilonewton: {Newton, 1e3}, KilogramForce: {Newton, newtonsPerKilogram}, PoundForce: {Newton, newtonsPerPound},
-	NewtonMetre: {NewtonMetre, 1}, NewtonMillim: {NewtonMetre, 1e-3}, NewtonCentim: {NewtonMetre, 1e-2}, KilonewtonMet: {NewtonMetre, 1e3}, KilogramForceM: {NewtonMetre, newtonsPerKilogram},
+	NewtonMetre: {
+		NewtonMetre,
+		1,
+	}, NewtonMillim: {NewtonMetre, 1e-3}, NewtonCentim: {NewtonMetre, 1e-2}, KilonewtonMet: {NewtonMetre, 1e3}, KilogramForceM: {NewtonMetre, newtonsPerKilogram},
 	Volt: {Volt, 1}, Flag: {Flag, 1},
 }
 
 // stored are the units a test may keep its results in.
-var stored = []Unit{Kilogram, Pound, Centimetre, Inch, Metre, Yard, Degree, MetrePerSecond, MilePerHour, KilometrePerH, Repetition, Second, Millisecond, Millimetre, KilogramPerSec, Newton, Watt, Percent, Ratio, BodyWeight, NewtonMetreKg}
+var stored = []Unit{
+	Kilogram,
+	Pound,
+	Centimetre,
+	Inch,
+	Metre,
+	Yard,
+	Degree,
+	MetrePerSecond,
+	MilePerHour,
+	KilometrePerH,
+	Repetition,
+	Second,
+	Millisecond,
+	Millimetre,
+	KilogramPerSec,
+	Newton,
+	Watt,
+	Percent,
+	Ratio,
+	BodyWeight,
+	NewtonMetreKg,
+}
 
 // spellings are how units are written, without blanks, points, dots and hyphens.
 var spellings = map[string]Unit{

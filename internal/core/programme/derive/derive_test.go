@@ -87,7 +87,11 @@ func TestWords(t *testing.T) {
 		{programme.Dose{Sets: 2, Seconds: 15, Unit: library.Seconds, Sides: library.OneSided, Side: "trail"}, "2 × 15 s, trail side", ""},
 		{programme.Dose{Sets: 1, Reps: 8, Unit: library.Reps, Sides: library.Directional, Side: "toward"}, "1 × 8, toward the target", ""},
 		{programme.Dose{Sets: 1, Reps: 8, Unit: library.Reps, Sides: library.Directional, Side: "away"}, "1 × 8, away from the target", ""},
-		{programme.Dose{Sets: 3, Reps: 4, Unit: library.Swings, Sides: library.SwingSides, OtherSideShare: 30, IntentPercent: 70, ImplementPercent: -20}, "3 × 4 swings, playing 8, other 4", "club -20% of driver, 70% intent"},
+		{
+			programme.Dose{Sets: 3, Reps: 4, Unit: library.Swings, Sides: library.SwingSides, OtherSideShare: 30, IntentPercent: 70, ImplementPercent: -20},
+			"3 × 4 swings, playing 8, other 4",
+			"club -20% of driver, 70% intent",
+		},
 		{programme.Dose{Sets: 3, Reps: 4, Unit: library.Swings, ImplementPercent: -20, ImplementG: 248}, "3 × 4 swings", "248 g club"},
 	}
 	for _, r := range rows {

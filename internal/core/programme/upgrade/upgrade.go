@@ -43,7 +43,12 @@ func Read(b []byte) (*programme.Programme, error) {
 		}
 		return old.upgrade(), nil
 	default:
-		return nil, fmt.Errorf("read a programme: the format is %q, and this version reads %s and %s: it was written by a newer one", head.Format, First, programme.Format)
+		return nil, fmt.Errorf(
+			"read a programme: the format is %q, and this version reads %s and %s: it was written by a newer one",
+			head.Format,
+			First,
+			programme.Format,
+		)
 	}
 }
 
@@ -128,7 +133,10 @@ func (w *firstWeek) upgrade(block programme.ID, ids unique) programme.Week {
 	out := programme.Week{ID: ids.of("%s-w%d", block, w.Number), Number: w.Number, Kind: w.Kind, Start: w.Start, Retest: w.Retest}
 	for _, s := range w.Sessions {
 		id := ids.of("%s-%s", out.ID, s.Letter)
-		out.Sessions = append(out.Sessions, programme.Session{ID: id, Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget, Items: upgradeItems(s.Items, id, ids)})
+		out.Sessions = append(
+			out.Sessions,
+			programme.Session{ID: id, Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget, Items: upgradeItems(s.Items, id, ids)},
+		)
 	}
 	for _, h := range w.Home {
 		id := ids.of("%s-home", out.ID)
@@ -140,7 +148,15 @@ func (w *firstWeek) upgrade(block programme.ID, ids unique) programme.Week {
 func upgradeItems(items []firstItem, session programme.ID, ids unique) []programme.Item {
 	out := make([]programme.Item, len(items))
 	for i, it := range items {
-		out[i] = programme.Item{ID: ids.of("%s-%s-%s", session, it.Slot, it.Exercise), Slot: it.Slot, Exercise: it.Exercise, Dose: it.Dose, Reason: it.Reason, Edited: it.Edited, Note: it.Note}
+		out[i] = programme.Item{
+			ID:       ids.of("%s-%s-%s", session, it.Slot, it.Exercise),
+			Slot:     it.Slot,
+			Exercise: it.Exercise,
+			Dose:     it.Dose,
+			Reason:   it.Reason,
+			Edited:   it.Edited,
+			Note:     it.Note,
+		}
 	}
 	return out
 }

@@ -127,7 +127,14 @@ func TestWhatIsNoDocumentIsRefused(t *testing.T) {
 // Two of one exercise in a session of the first format are told apart.
 func TestTwinsAreToldApart(t *testing.T) {
 	item := `{"slot": "trunk", "exercise": "trunk-plank"}`
-	p, err := upgrade.Read([]byte(`{"format": "dunnock-programme/1", "blocks": [{"weeks": [{"number": 1, "sessions": [{"letter": "A", "items": [` + strings.Join([]string{item, item, item}, ",") + `]}]}]}]}`))
+	p, err := upgrade.Read(
+		[]byte(
+			`{"format": "dunnock-programme/1", "blocks": [{"weeks": [{"number": 1, "sessions": [{"letter": "A", "items": [` + strings.Join(
+				[]string{item, item, item},
+				",",
+			) + `]}]}]}]}`,
+		),
+	)
 	require.NoError(t, err)
 	var ids []programme.ID
 	for _, it := range p.Blocks[0].Weeks[0].Sessions[0].Items {

@@ -224,7 +224,7 @@ func TestATestInUseIsNotRemovedByARace(t *testing.T) {
 	screens, err := a.Screens(ctx, u, id)
 	require.NoError(t, err)
 	for range 25 {
-		u = again(t, a, u)
+		u = asNow(t, a, u)
 		v, err := a.Battery(ctx, u)
 		require.NoError(t, err)
 		v, err = a.EditBattery(
@@ -253,7 +253,7 @@ func TestATestInUseIsNotRemovedByARace(t *testing.T) {
 				own = x.ID
 			}
 		}
-		u = again(t, a, u)
+		u = asNow(t, a, u)
 		var wg sync.WaitGroup
 		var typed, removed error
 		wg.Go(func() {
@@ -266,10 +266,10 @@ func TestATestInUseIsNotRemovedByARace(t *testing.T) {
 		require.False(t, typed == nil && removed == nil, "the result is there and its test is not")
 		if typed == nil {
 			require.Error(t, removed)
-			u = again(t, a, u)
+			u = asNow(t, a, u)
 			_, err = a.SaveCells(ctx, u, screens[0].ID, nil, []app.Change{{Cell: measure.Cell{Test: own, Trial: 1}, Clear: true}}, 0)
 			require.NoError(t, err)
-			u = again(t, a, u)
+			u = asNow(t, a, u)
 			v, err = a.Battery(ctx, u)
 			require.NoError(t, err)
 			_, err = a.EditBattery(ctx, u, v.Revision, app.BatteryEdit{RemoveTest: own})
@@ -355,14 +355,14 @@ func TestOneChangeDoesNotForgetTheOthers(t *testing.T) {
 		ids = append(ids, golfer(t, a, u, f))
 	}
 	for i, id := range ids {
-		u = again(t, a, u)
+		u = asNow(t, a, u)
 		_, err := a.Read(ctx, u, id, "")
 		require.NoError(t, err)
 		screens, err := a.Screens(ctx, u, id)
 		require.NoError(t, err)
 		_, err = a.SaveCells(ctx, u, screens[0].ID, nil, []app.Change{{Cell: measure.Cell{Test: "cmj", Trial: 1, Text: fmt.Sprint(33 + i%5)}}}, 0)
 		require.NoError(t, err)
-		u = again(t, a, u)
+		u = asNow(t, a, u)
 		fresh := app.New(s, time.Now, testkit.Day)
 		for _, other := range ids {
 			kept, err := a.Read(ctx, u, other, "")
@@ -373,7 +373,7 @@ func TestOneChangeDoesNotForgetTheOthers(t *testing.T) {
 		}
 	}
 	require.NoError(t, a.EraseGolfer(ctx, u, ids[3]))
-	u = again(t, a, u)
+	u = asNow(t, a, u)
 	kept, err := a.Repeats(ctx, u)
 	require.NoError(t, err)
 	anew, err := app.New(s, time.Now, testkit.Day).Repeats(ctx, u)

@@ -23,14 +23,14 @@ func TestPainOfATestThatWasRemoved(t *testing.T) {
 	_, err = s.Pool().
 		Exec(ctx, "INSERT INTO trials (practice_id, screen_id, test, number, status, pain, region) VALUES ($1, $2, 'own-gone', 1, 'stopped', 5, 'hip')", u.PracticeID, screens[0].ID)
 	require.NoError(t, err)
-	r, err := a.Read(ctx, again(t, a, u), id, "")
+	r, err := a.Read(ctx, asNow(t, a, u), id, "")
 	require.NoError(t, err)
 	require.NotEmpty(t, r.Pain)
 	assert.Contains(t, strings.Join(r.Pain, " "), "a test that was removed")
 }
 
-// again is the user as the next request sees them.
-func again(t *testing.T, a *app.App, u *app.Actor) *app.Actor {
+// asNow is the user as the next request sees them.
+func asNow(t *testing.T, a *app.App, u *app.Actor) *app.Actor {
 	t.Helper()
 	u, err := a.Actor(context.Background(), u.UserID)
 	require.NoError(t, err)

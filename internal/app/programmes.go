@@ -24,8 +24,9 @@ type ProgrammeView struct {
 	store.Programme
 	View       *derive.Programme
 	Rules      []rulebook.Result
-	LoadStepKg float64 // the smallest step with the golfer's plates
-	MadeBy     string  // of an issued version: which exercises and rules it is shown with
+	LoadStepKg float64  // the smallest step with the golfer's plates
+	Limits     []string // in force for the golfer, in words
+	MadeBy     string   // of an issued version: which exercises and rules it is shown with
 }
 
 // Programmes returns a golfer's draft and versions.
@@ -55,7 +56,11 @@ type opened struct {
 }
 
 func (o *opened) view(j *plan.Judged) *ProgrammeView {
-	return &ProgrammeView{Programme: *o.stored, View: j.View, Rules: j.Rules, LoadStepKg: o.LoadStepKg(), MadeBy: o.madeBy}
+	limits := make([]string, len(o.Facts.Limits))
+	for i, l := range o.Facts.Limits {
+		limits[i] = l.Words()
+	}
+	return &ProgrammeView{Limits: limits, Programme: *o.stored, View: j.View, Rules: j.Rules, LoadStepKg: o.LoadStepKg(), MadeBy: o.madeBy}
 }
 
 // open reads a programme and the golfer's file with the programme's school, once.

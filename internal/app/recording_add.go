@@ -60,15 +60,8 @@ func (a *App) AddRecording(ctx context.Context, who *Actor, athleteID string, n 
 		return nil, forceWords(err)
 	}
 	v := &RecordingView{Mapping: m, Settings: n.Settings}
-	v.AthleteID, v.Date, v.Name, v.Side, v.Club, v.Pending, v.Source = athleteID, n.Date, fmt.Sprintf(
-		"%.200s",
-		strings.TrimSpace(n.Name),
-	), string(
-		n.Side,
-	), fmt.Sprintf(
-		"%.60s",
-		strings.TrimSpace(n.Club),
-	), n.Pending, source
+	v.AthleteID, v.Date, v.Side, v.Pending, v.Source = athleteID, n.Date, string(n.Side), n.Pending, source
+	v.Name, v.Club = fmt.Sprintf("%.200s", strings.TrimSpace(n.Name)), fmt.Sprintf("%.60s", strings.TrimSpace(n.Club))
 	if v.Name == "" {
 		v.Name = "recording"
 	}

@@ -184,7 +184,9 @@ func (a *App) heightChange(ctx context.Context, who *Actor, v *RecordingView) (s
 	if d < 0 {
 		direction = "below"
 	}
-	verdict := map[reliability.Verdict]string{reliability.Real: "a real difference", reliability.Unclear: "unclear", reliability.WithinError: "within error"}[reliability.Judge(d, te, b.tests.Z())]
+	verdict := map[reliability.Verdict]string{
+		reliability.Real: "a real difference", reliability.Unclear: "unclear", reliability.WithinError: "within error",
+	}[reliability.Judge(d, te, b.tests.Z())]
 	return fmt.Sprintf(
 		"%s cm %s the mean of %s: %s (typical error %s cm).",
 		unit.Text(math.Abs(d), 1),

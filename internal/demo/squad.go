@@ -16,15 +16,15 @@ func squad(today civil.Date) []golfer {
 		if s := all[i].screens; len(s) > 0 {
 			// Everybody was tested twice within a week once, so that the squad's own
 			// test errors can be worked out.
-			all[i].screens = append([]screen{again(s[0], i)}, s...)
+			all[i].screens = append([]screen{repeated(s[0], i)}, s...)
 		}
 	}
 	return all
 }
 
-// again makes the screen that came six days before one: the same range, grip and
+// repeated makes the screen that came six days before one: the same range, grip and
 // jumps, a little different, as repeats are.
-func again(s screen, golfer int) screen {
+func repeated(s screen, golfer int) screen {
 	r := screen{daysAgo: s.daysAgo + 6, before: "Test and retest week"}
 	// How far a repeat is off, in the unit of the test: no more than real ones are.
 	size := map[string]float64{"thoracic-rotation": 5, "hip-ir": 3.2, "ankle-lunge": 1, "grip": 3, "cmj": 2.4, "chest-throw": 0.25}

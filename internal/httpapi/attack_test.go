@@ -145,10 +145,7 @@ func TestHostileValuesAreNamed(t *testing.T) {
 	var progs []gen.ProgrammeRow
 	c.get("/athletes/"+id+"/programmes", http.StatusOK, &progs)
 	own := m{"id": "", "name": "Rope climb", "group": "Strength", "unit": "s", "decimals": 1, "sides": "none", "trials": 2, "rule": "best", "typicalError": 0.5,
-		"plausible": []float64{
-			3,
-			60,
-		}, "impossible": []float64{1, 120}, "setup": "Arms only.", "source": "", "quality": "maximal-strength", "supplement": 0.2, "targets": []m{{"value": 10, "spread": 2}}}
+		"plausible": []float64{3, 60}, "impossible": []float64{1, 120}, "setup": "Arms only.", "source": "", "quality": "maximal-strength", "supplement": 0.2, "targets": []m{{"value": 10, "spread": 2}}}
 	upload := c.upload("f.csv", []byte(sheetOf("X", "30")), http.StatusCreated)
 	facts := change(a)
 	facts["limits"] = []m{{"region": "hip", "side": "lead", "kind": "load-cap", "capKg": 40, "until": "2027-01-01", "setBy": "doctor", "note": "n"}}

@@ -29,9 +29,9 @@ func (s *Server) GetBattery(ctx context.Context, _ gen.GetBatteryRequestObject) 
 // EditBattery changes one thing about the practice's tests.
 func (s *Server) EditBattery(ctx context.Context, r gen.EditBatteryRequestObject) (gen.EditBatteryResponseObject, error) {
 	b := r.Body
-	e := app.BatteryEdit{Test: b.Test, RemoveTest: value(b.RemoveTest), Set: b.Set, RemoveSet: value(b.RemoveSet), Confidence: int(value(b.Confidence))}
+	e := app.BatteryEdit{Test: b.Test, RemoveTest: orZero(b.RemoveTest), Set: b.Set, RemoveSet: orZero(b.RemoveSet), Confidence: int(orZero(b.Confidence))}
 	if b.Targets != nil {
-		e.Targets = &app.TargetEdit{Test: b.Targets.Test, Targets: b.Targets.Targets, Reset: value(b.Targets.Reset)}
+		e.Targets = &app.TargetEdit{Test: b.Targets.Test, Targets: b.Targets.Targets, Reset: orZero(b.Targets.Reset)}
 	}
 	v, err := s.app.EditBattery(ctx, actor(ctx), b.Revision, e)
 	if err != nil {

@@ -10,7 +10,7 @@ import (
 
 // GetStations answers the stations of a battery.
 func (s *Server) GetStations(ctx context.Context, r gen.GetStationsRequestObject) (gen.GetStationsResponseObject, error) {
-	list, err := s.app.StationsOf(ctx, actor(ctx), value(r.Params.Set))
+	list, err := s.app.StationsOf(ctx, actor(ctx), orZero(r.Params.Set))
 	return gen.GetStations200JSONResponse(list), err
 }
 
@@ -42,11 +42,11 @@ func dayGolfer(g app.DayGolfer) gen.DayGolfer {
 // PlanDay plans a screen day.
 func (s *Server) PlanDay(ctx context.Context, r gen.PlanDayRequestObject) (gen.PlanDayResponseObject, error) {
 	b := r.Body
-	q := app.DayRequest{Date: b.Date, Name: b.Name, Start: b.Start, Set: value(b.Set), Stations: value(b.Stations)}
+	q := app.DayRequest{Date: b.Date, Name: b.Name, Start: b.Start, Set: orZero(b.Set), Stations: orZero(b.Stations)}
 	for _, id := range b.Athletes {
 		q.Athletes = append(q.Athletes, id.String())
 	}
-	d, err := s.app.PlanDay(ctx, actor(ctx), q, value(b.Dry))
+	d, err := s.app.PlanDay(ctx, actor(ctx), q, orZero(b.Dry))
 	if err != nil {
 		return nil, err
 	}
@@ -90,7 +90,7 @@ func (s *Server) GetStation(ctx context.Context, r gen.GetStationRequestObject) 
 
 // PatchDayGolfer saves cells of one golfer at a station.
 func (s *Server) PatchDayGolfer(ctx context.Context, r gen.PatchDayGolferRequestObject) (gen.PatchDayGolferResponseObject, error) {
-	x, err := s.app.SaveAtStation(ctx, actor(ctx), r.DayId.String(), r.AthleteId.String(), changes(value(r.Body.Cells)))
+	x, err := s.app.SaveAtStation(ctx, actor(ctx), r.DayId.String(), r.AthleteId.String(), changes(orZero(r.Body.Cells)))
 	if err != nil {
 		return nil, err
 	}

@@ -83,7 +83,7 @@ func (s *Server) CheckUpload(ctx context.Context, r gen.CheckUploadRequestObject
 
 // CommitUpload saves a checked file.
 func (s *Server) CommitUpload(ctx context.Context, r gen.CommitUploadRequestObject) (gen.CommitUploadResponseObject, error) {
-	v, err := s.app.CommitImport(ctx, actor(ctx), r.UploadId.String(), value(r.Body.KeepUnlikely))
+	v, err := s.app.CommitImport(ctx, actor(ctx), r.UploadId.String(), orZero(r.Body.KeepUnlikely))
 	if err != nil {
 		return nil, err
 	}
@@ -193,7 +193,7 @@ func (s *Server) ExportSquad(ctx context.Context, r gen.ExportSquadRequestObject
 
 // WriteReferral answers the referral note.
 func (s *Server) WriteReferral(ctx context.Context, r gen.WriteReferralRequestObject) (gen.WriteReferralResponseObject, error) {
-	n, err := s.app.Referral(ctx, actor(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
+	n, err := s.app.Referral(ctx, actor(ctx), r.AthleteId.String(), string(r.Body.To), orZero(r.Body.Remark))
 	if err != nil {
 		return nil, err
 	}
@@ -202,7 +202,7 @@ func (s *Server) WriteReferral(ctx context.Context, r gen.WriteReferralRequestOb
 
 // WriteReferralPdf answers the referral note on A4.
 func (s *Server) WriteReferralPdf(ctx context.Context, r gen.WriteReferralPdfRequestObject) (gen.WriteReferralPdfResponseObject, error) {
-	n, err := s.app.Referral(ctx, actor(ctx), r.AthleteId.String(), string(r.Body.To), value(r.Body.Remark))
+	n, err := s.app.Referral(ctx, actor(ctx), r.AthleteId.String(), string(r.Body.To), orZero(r.Body.Remark))
 	if err != nil {
 		return nil, err
 	}

@@ -25,7 +25,7 @@ import (
 // LookAtForceFile says what a file of ground force holds.
 func (s *Server) LookAtForceFile(ctx context.Context, r gen.LookAtForceFileRequestObject) (gen.LookAtForceFileResponseObject, error) {
 	var m *forcefile.Mapping
-	if text := value(r.Params.Mapping); text != "" {
+	if text := orZero(r.Params.Mapping); text != "" {
 		m = &forcefile.Mapping{}
 		if err := json.Unmarshal([]byte(text), m); err != nil {
 			return nil, &app.Error{Kind: app.Invalid, Text: "The mapping is no JSON: " + err.Error()}
@@ -71,11 +71,11 @@ func recording(v *app.RecordingView) gen.Recording {
 
 // AddRecording analyses a file and stores it.
 func (s *Server) AddRecording(ctx context.Context, r gen.AddRecordingRequestObject) (gen.AddRecordingResponseObject, error) {
-	n := app.NewRecording{Name: r.Params.Name, Kind: string(r.Params.Kind), Club: value(r.Params.Club), Fill: r.Params.Fill == nil || *r.Params.Fill}
+	n := app.NewRecording{Name: r.Params.Name, Kind: string(r.Params.Kind), Club: orZero(r.Params.Club), Fill: r.Params.Fill == nil || *r.Params.Fill}
 	if r.Params.Side != nil {
 		n.Side = force.Side(*r.Params.Side)
 	}
-	if d := value(r.Params.Date); d != "" {
+	if d := orZero(r.Params.Date); d != "" {
 		var err error
 		if n.Date, err = civil.Parse(d); err != nil {
 			return nil, &app.Error{Kind: app.Invalid, Text: "The day is written YYYY-MM-DD."}
@@ -104,7 +104,7 @@ func (s *Server) ChangeRecording(ctx context.Context, r gen.ChangeRecordingReque
 		ctx,
 		actor(ctx),
 		r.RecordingId.String(),
-		app.ChangeRecording{Settings: r.Body.Settings, Club: r.Body.Club, Keep: value(r.Body.Keep), Fill: value(r.Body.Fill)},
+		app.ChangeRecording{Settings: r.Body.Settings, Club: r.Body.Club, Keep: orZero(r.Body.Keep), Fill: orZero(r.Body.Fill)},
 	)
 	if err != nil {
 		return nil, err

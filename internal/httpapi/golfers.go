@@ -108,7 +108,7 @@ func (s *Server) ExportAthlete(ctx context.Context, r gen.ExportAthleteRequestOb
 
 // GetRead answers what holds club speed back.
 func (s *Server) GetRead(ctx context.Context, r gen.GetReadRequestObject) (gen.GetReadResponseObject, error) {
-	read, err := s.app.Read(ctx, actor(ctx), r.AthleteId.String(), value(r.Params.School))
+	read, err := s.app.Read(ctx, actor(ctx), r.AthleteId.String(), orZero(r.Params.School))
 	if err != nil {
 		return nil, err
 	}

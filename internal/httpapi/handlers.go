@@ -13,8 +13,8 @@ const (
 
 var _ gen.StrictServerInterface = (*Server)(nil)
 
-// value returns what p points to, or the zero value.
-func value[T any](p *T) T {
+// orZero returns what p points to, or the zero value.
+func orZero[T any](p *T) T {
 	if p == nil {
 		var zero T
 		return zero

@@ -80,7 +80,7 @@ func (s *Server) liveGrip(c *echo.Context) error {
 		if l.full() {
 			return nil
 		}
-		if stream = l.again(ctx, s.grip); stream == nil {
+		if stream = l.reconnect(ctx, s.grip); stream == nil {
 			if ctx.Err() != nil {
 				return l.over(ctx)
 			}
@@ -252,8 +252,8 @@ func (l *live) follow(ctx context.Context, stream *device.Stream) error {
 	return ctx.Err()
 }
 
-// again looks for the instrument until it is there again.
-func (l *live) again(ctx context.Context, address string) *device.Stream {
+// reconnect looks for the instrument until it is there again.
+func (l *live) reconnect(ctx context.Context, address string) *device.Stream {
 	for range liveRetries {
 		if l.send("lost", "The dynamometer is gone: what was recorded is kept. Looking for it …", 0) != nil {
 			return nil

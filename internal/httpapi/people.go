@@ -55,10 +55,10 @@ func (s *Server) signIn(ctx context.Context, who *app.Actor, browser string) err
 
 func visitor(ctx context.Context) app.Visitor {
 	b, _ := ctx.Value(browserKey{}).(string)
-	return app.Visitor{Remote: from(ctx), Browser: b}
+	return app.Visitor{Remote: remoteAddress(ctx), Browser: b}
 }
 
-func from(ctx context.Context) string {
+func remoteAddress(ctx context.Context) string {
 	r, _ := ctx.Value(remoteKey{}).(string)
 	return r
 }

@@ -40,13 +40,13 @@ func programmeView(v *app.ProgrammeView) gen.ProgrammeView {
 		Status:     gen.ProgrammeViewStatus(v.Status),
 		Version:    v.Version,
 		Revision:   v.Revision,
-		LoadStepKg: v.LoadStepKg,
-		Programme:  *v.View,
-		Rules:      v.Rules,
-		Undo:       v.Undo,
-		Redo:       v.Redo,
-		Note:       optional(v.Note),
-		MadeBy:     optional(v.MadeBy),
+		LoadStepKg: v.LoadStepKg, Limits: v.Limits,
+		Programme: *v.View,
+		Rules:     v.Rules,
+		Undo:      v.Undo,
+		Redo:      v.Redo,
+		Note:      optional(v.Note),
+		MadeBy:    optional(v.MadeBy),
 	}
 	if !v.IssuedOn.IsZero() {
 		out.IssuedOn = &v.IssuedOn
@@ -63,7 +63,7 @@ func (s *Server) DraftProgramme(ctx context.Context, r gen.DraftProgrammeRequest
 	if r.Body.From != nil {
 		base = r.Body.From.String()
 	}
-	v, err := s.app.Draft(ctx, actor(ctx), r.AthleteId.String(), value(r.Body.School), value(r.Body.StartDate), base)
+	v, err := s.app.Draft(ctx, actor(ctx), r.AthleteId.String(), orZero(r.Body.School), orZero(r.Body.StartDate), base)
 	if err != nil {
 		return nil, err
 	}
@@ -86,7 +86,7 @@ func (s *Server) DeleteProgramme(ctx context.Context, r gen.DeleteProgrammeReque
 
 // ListAlternatives ranks what could stand at a place.
 func (s *Server) ListAlternatives(ctx context.Context, r gen.ListAlternativesRequestObject) (gen.ListAlternativesResponseObject, error) {
-	list, err := s.app.Alternatives(ctx, actor(ctx), r.ProgrammeId.String(), r.Params.At, value(r.Params.Slot))
+	list, err := s.app.Alternatives(ctx, actor(ctx), r.ProgrammeId.String(), r.Params.At, orZero(r.Params.Slot))
 	if err != nil {
 		return nil, err
 	}
@@ -116,7 +116,7 @@ func (s *Server) StepProgramme(ctx context.Context, r gen.StepProgrammeRequestOb
 
 // IssueProgramme makes a draft the next version.
 func (s *Server) IssueProgramme(ctx context.Context, r gen.IssueProgrammeRequestObject) (gen.IssueProgrammeResponseObject, error) {
-	v, err := s.app.Issue(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, value(r.Body.Note))
+	v, err := s.app.Issue(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, orZero(r.Body.Note))
 	if err != nil {
 		return nil, err
 	}

@@ -27,7 +27,7 @@ func sheet(who *app.Actor, x *app.Sheet) gen.Screen {
 	c := x.Circumstances
 	var cleared *[]gen.CellPlace
 	for _, t := range x.Cleared {
-		cleared = new(append(value(cleared), gen.CellPlace{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number}))
+		cleared = new(append(orZero(cleared), gen.CellPlace{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number}))
 	}
 	return gen.Screen{Since: optional(x.Since), Cleared: cleared,
 		Id: x.ID, AthleteId: x.AthleteID, Revision: x.Revision, Date: x.Date, Trials: trials(who, x.Battery, &x.Screen), Set: x.Set,
@@ -49,9 +49,7 @@ func trials(who *app.Actor, tests *measure.Battery, s *store.Screen) []gen.Trial
 	for i, t := range s.Trials {
 		out[i] = gen.Trial{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number, Status: t.Status, Value: t.Value,
 			Variant: optional(t.Variant), Pain: optional(t.Pain), Region: optional(t.Region), Note: optional(t.Note), Confirmed: optional(t.Confirmed),
-			MassG: optional(
-				t.MassG,
-			), GaveOut: optional(t.GaveOut), Tester: optional(t.Tester), Device: optional(t.Device), At: optional(t.At), Rev: optional(s.Revs[t.Key()])}
+			MassG: optional(t.MassG), GaveOut: optional(t.GaveOut), Tester: optional(t.Tester), Device: optional(t.Device), At: optional(t.At), Rev: optional(s.Revs[t.Key()])}
 		if test, ok := tests.Find(t.Test); ok {
 			out[i].Text = t.Text(test, who.Units.Shown(test.Unit))
 		}
@@ -81,11 +79,13 @@ func (s *Server) GetScreen(ctx context.Context, r gen.GetScreenRequestObject) (g
 func changes(cells []gen.CellChange) []app.Change {
 	var out []app.Change
 	for _, c := range cells {
-		x := app.Change{Cell: measure.Cell{Test: c.Test, Side: value(c.Side), Trial: c.Trial, Text: value(c.Text), Unit: value(c.Unit), Status: string(value(c.Status)),
-			Variant: value(
-				c.Variant,
-			), Pain: value(c.Pain), Region: value(c.Region), Note: value(c.Note), Confirmed: value(c.Confirmed), GaveOut: string(value(c.GaveOut)), Device: value(c.Device), DecimalComma: true},
-			Seen: c.Seen}
+		cell := measure.Cell{
+			Test: c.Test, Side: orZero(c.Side), Trial: c.Trial, Text: orZero(c.Text), Unit: orZero(c.Unit),
+			Status: string(orZero(c.Status)), Variant: orZero(c.Variant), Pain: orZero(c.Pain), Region: orZero(c.Region),
+			Note: orZero(c.Note), Confirmed: orZero(c.Confirmed), GaveOut: string(orZero(c.GaveOut)), Device: orZero(c.Device),
+			DecimalComma: true,
+		}
+		x := app.Change{Cell: cell, Seen: c.Seen}
 		x.Clear = x.Text == "" && x.Status == ""
 		out = append(out, x)
 	}
@@ -98,18 +98,18 @@ func circumstances(c *gen.Circumstances) func(*athlete.Circumstances) {
 		return nil
 	}
 	return func(into *athlete.Circumstances) {
-		set(&into.Before, c.Before)
-		set(&into.LastLesson, c.LastLesson)
-		set(&into.ClubChange, c.ClubChange)
-		set(&into.Intent, (*string)(c.Intent))
-		set(&into.Tester, c.Tester)
-		set(&into.Place, c.Place)
-		set(&into.Floor, c.Floor)
-		set(&into.Set, c.Set)
+		replace(&into.Before, c.Before)
+		replace(&into.LastLesson, c.LastLesson)
+		replace(&into.ClubChange, c.ClubChange)
+		replace(&into.Intent, (*string)(c.Intent))
+		replace(&into.Tester, c.Tester)
+		replace(&into.Place, c.Place)
+		replace(&into.Floor, c.Floor)
+		replace(&into.Set, c.Set)
 	}
 }
 
-func set[T any](into, from *T) {
+func replace[T any](into, from *T) {
 	if from != nil {
 		*into = *from
 	}
@@ -117,7 +117,7 @@ func set[T any](into, from *T) {
 
 // PatchScreen saves cells.
 func (s *Server) PatchScreen(ctx context.Context, r gen.PatchScreenRequestObject) (gen.PatchScreenResponseObject, error) {
-	x, err := s.app.SaveCells(ctx, actor(ctx), r.ScreenId.String(), circumstances(r.Body.Circumstances), changes(value(r.Body.Cells)), value(r.Body.Held))
+	x, err := s.app.SaveCells(ctx, actor(ctx), r.ScreenId.String(), circumstances(r.Body.Circumstances), changes(orZero(r.Body.Cells)), orZero(r.Body.Held))
 	if err != nil {
 		return nil, err
 	}
@@ -131,7 +131,7 @@ func (s *Server) DeleteScreen(ctx context.Context, r gen.DeleteScreenRequestObje
 
 // ImportScreens reads, and with commit saves, a CSV.
 func (s *Server) ImportScreens(ctx context.Context, r gen.ImportScreensRequestObject) (gen.ImportScreensResponseObject, error) {
-	got, saved, err := s.app.ImportTrials(ctx, actor(ctx), r.AthleteId.String(), r.Body, value(r.Params.Commit), value(r.Params.Confirm))
+	got, saved, err := s.app.ImportTrials(ctx, actor(ctx), r.AthleteId.String(), r.Body, orZero(r.Params.Commit), orZero(r.Params.Confirm))
 	if err != nil {
 		return nil, err
 	}

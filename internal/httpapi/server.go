@@ -123,7 +123,7 @@ func New(o Options) (http.Handler, func(), error) {
 	// Fast compression for answers; the front end's files are compressed well, and
 	// then kept by the browser.
 	gzip := middleware.GzipWithConfig(middleware.GzipConfig{Level: 2, MinLength: 1400})
-	api := e.Group(Base, s.health, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.again(answers), gzip, validate(router))
+	api := e.Group(Base, s.health, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.keepAnswers(answers), gzip, validate(router))
 	gen.RegisterHandlers(api, gen.NewStrictHandler(s, nil))
 	// A live stream is neither kept nor compressed.
 	stream := e.Group(Base, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate)

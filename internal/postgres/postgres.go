@@ -257,7 +257,7 @@ func (c *Cluster) watch(ctx context.Context) {
 			}
 			continue
 		}
-		if err := c.again(ctx); err != nil && ctx.Err() == nil {
+		if err := c.restart(ctx); err != nil && ctx.Err() == nil {
 			c.report("The database stopped and could not be started again yet: " + err.Error())
 			select {
 			case <-ctx.Done():
@@ -268,7 +268,7 @@ func (c *Cluster) watch(ctx context.Context) {
 	}
 }
 
-func (c *Cluster) again(ctx context.Context) error {
+func (c *Cluster) restart(ctx context.Context) error {
 	unlock, err := c.lock(ctx)
 	if err != nil {
 		return err

@@ -132,9 +132,8 @@ func (r *screenRow) circumstances() athlete.Circumstances {
 }
 
 func (r *screenRow) under(c athlete.Circumstances) {
-	r.Before, r.LastLesson, r.ClubChange, r.Intent, r.Tester, r.Place, r.Floor, r.Set = c.Before, datePtr(
-		c.LastLesson,
-	), c.ClubChange, c.Intent, c.Tester, c.Place, c.Floor, c.Set
+	r.Before, r.LastLesson, r.ClubChange, r.Intent = c.Before, datePtr(c.LastLesson), c.ClubChange, c.Intent
+	r.Tester, r.Place, r.Floor, r.Set = c.Tester, c.Place, c.Floor, c.Set
 }
 
 func (screenRow) TableName() string { return "screens" }

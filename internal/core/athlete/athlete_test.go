@@ -117,6 +117,8 @@ func TestLimitsInForce(t *testing.T) {
 		"one for a painful region, none for mild pain, none past its day",
 	)
 	assert.Equal(t, "hip: no impact (doctor)", f.Limits[0].Words())
+	assert.Equal(t, "wrist hand, lead side: load cap 20 kg (coach)", athlete.Limit{Region: "wrist-hand", Side: "lead", Kind: athlete.LoadCap, CapKg: 20, SetBy: "coach"}.Words())
+	assert.Equal(t, "hip, both sides: no impact (coach)", athlete.Limit{Region: "hip", Side: "both", Kind: athlete.NoImpact, SetBy: "coach"}.Words())
 	assert.Equal(t, "knee: no impact (doctor, until 24 Nov 2026)", f.Limits[1].Words())
 
 	f.Screens = append(f.Screens, athlete.Screen{Date: day.Add(-5), Trials: []measure.Trial{pain}})

@@ -171,7 +171,15 @@ type Limit struct {
 
 // Words returns the limit as a sentence part.
 func (l Limit) Words() string {
-	s := strings.ReplaceAll(l.Region, "-", " ") + ": " + l.Kind.Words()
+	s := strings.ReplaceAll(l.Region, "-", " ")
+	switch l.Side {
+	case "":
+	case "both":
+		s += ", both sides"
+	default:
+		s += ", " + l.Side + " side"
+	}
+	s += ": " + l.Kind.Words()
 	if l.Kind == LoadCap {
 		s += fmt.Sprintf(" %g kg", l.CapKg)
 	}

@@ -3,11 +3,13 @@ package jump
 import (
 	_ "embed" // windows.json
 	"encoding/json"
+	"fmt"
 	"math"
 	"slices"
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/force"
+	"dunnock/internal/core/unit"
 )
 
 //go:embed windows.json
@@ -99,6 +101,7 @@ type Compared struct {
 	// AugmentationPct 100·(ratio − 1) (Walshe et al. 1996).
 	Ratio           float64 `json:"ratio"`
 	AugmentationPct float64 `json:"augmentationPct"`
+	Sentence        string  `json:"sentence"`
 }
 
 // Compare sets the heights of the two jumps, in m, against each other; false
@@ -108,7 +111,12 @@ func Compare(countermovementM, squatM float64) (Compared, bool) {
 		return Compared{}, false
 	}
 	ratio := countermovementM / squatM
-	return Compared{countermovementM, squatM, ratio, 100 * (ratio - 1)}, true
+	more := 100 * (ratio - 1)
+	sentence := fmt.Sprintf("%s times the squat jump, %s%% more from the stretch.", unit.Text(ratio, 2), unit.Text(more, 0))
+	if more < 0 {
+		sentence = fmt.Sprintf("%s times the squat jump, %s%% less: nothing was gained from the stretch.", unit.Text(ratio, 2), unit.Text(-more, 0))
+	}
+	return Compared{countermovementM, squatM, ratio, more, sentence}, true
 }
 
 // Dated is a jump and the day it was made on.

@@ -229,10 +229,7 @@ func TestWhereLessIsBetter(t *testing.T) {
 	f.Battery = &measure.Changes{
 		Own: []measure.Test{
 			{ID: "own-shuttle", Name: "Shuttle", Group: "Jumps", Unit: "s", Decimals: 1, Kind: measure.Limbs, Trials: 3, Rule: measure.Best, Less: true, Error: 0.1,
-				Plausible: [2]float64{
-					3,
-					20,
-				}, Impossible: [2]float64{1, 60}, Quality: quality.VerticalPower, Supplement: 0.2, Targets: []measure.Target{{Value: 6, Spread: 1}}},
+				Plausible: [2]float64{3, 20}, Impossible: [2]float64{1, 60}, Quality: quality.VerticalPower, Supplement: 0.2, Targets: []measure.Target{{Value: 6, Spread: 1}}},
 		},
 	}
 	for side, v := range map[measure.Side]float64{"lead": 7, "trail": 8} {

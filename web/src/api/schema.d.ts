@@ -1357,6 +1357,7 @@ export interface components {
                 squatM: number;
                 ratio: number;
                 augmentationPct: number;
+                sentence: string;
             };
             comparedOn: components["schemas"]["Date"];
             swingMean?: components["schemas"]["ForceBaseline"];
@@ -1655,6 +1656,8 @@ export interface components {
             revision: number;
             programme: components["schemas"]["Programme"];
             rules: components["schemas"]["RuleResult"][];
+            /** @description In force for the golfer, in words. */
+            limits: string[];
             /**
              * Format: double
              * @description The smallest step of a load with the golfer's plates, kg.

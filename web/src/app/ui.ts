@@ -1,5 +1,6 @@
+import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 
 /** What the foot strip says about the last thing typed. */
 export type SaveState = 'idle' | 'saving' | 'saved' | 'unsent' | 'refused'
@@ -8,15 +9,15 @@ export type SaveState = 'idle' | 'saving' | 'saved' | 'unsent' | 'refused'
 export const useUi = defineStore('ui', () => {
   const save = ref<SaveState>('idle')
   const saveText = ref('')
-  const railOpen = ref(localStorage.getItem('dunnock.rail') !== 'closed')
+  const rail = useStorage<'open' | 'closed'>('dunnock.rail', 'open')
+  const railOpen = computed(() => rail.value !== 'closed')
 
   function setSave(state: SaveState, text = '') {
     save.value = state
     saveText.value = text
   }
   function toggleRail() {
-    railOpen.value = !railOpen.value
-    localStorage.setItem('dunnock.rail', railOpen.value ? 'open' : 'closed')
+    rail.value = railOpen.value ? 'closed' : 'open'
   }
   return { save, saveText, railOpen, setSave, toggleRail }
 })

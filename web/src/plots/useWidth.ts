@@ -1,17 +1,11 @@
-import { onBeforeUnmount, onMounted, ref, type Ref } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, type ComputedRef, type Ref } from 'vue'
+
+/** A narrower element is not laid out yet. */
+const LEAST = 100
 
 /** The width an element has on the page, in px, so that a drawing's text keeps its size however wide it is. */
-export function useWidth(element: Readonly<Ref<Element | null>>, before: number): Ref<number> {
-  const width = ref(before)
-  let seen: ResizeObserver | undefined
-  onMounted(() => {
-    if (!element.value || typeof ResizeObserver === 'undefined') return
-    seen = new ResizeObserver(([entry]) => {
-      const now = Math.round(entry?.contentRect.width ?? 0)
-      if (now > 100) width.value = now
-    })
-    seen.observe(element.value)
-  })
-  onBeforeUnmount(() => seen?.disconnect())
-  return width
+export function useWidth(element: Readonly<Ref<HTMLElement | SVGElement | null>>, before: number): ComputedRef<number> {
+  const { width } = useElementSize(element, { width: before, height: 0 })
+  return computed(() => (width.value > LEAST ? Math.round(width.value) : before))
 }

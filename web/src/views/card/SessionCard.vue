@@ -5,7 +5,6 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useAthlete, useProgramme } from '@/api/queries'
 import { longDay } from '@/parts/days'
-import { spaced } from '@/parts/words'
 
 const props = defineProps<{ id: string; programmeId: string; sessionId: string }>()
 const { data: golfer } = useAthlete(props.id)
@@ -62,17 +61,7 @@ function print() {
           <span v-else>Version {{ view.version }}</span>
         </div>
       </header>
-      <p v-if="golfer.limits.length" class="limits">
-        <strong>Limits:</strong>
-        {{
-          golfer.limits
-            .map(
-              (l) =>
-                `${spaced(l.region)}${l.side ? ' ' + l.side : ''}: ${spaced(l.kind)}${l.capKg ? ' ' + l.capKg + ' kg' : ''}`,
-            )
-            .join('; ')
-        }}
-      </p>
+      <p v-if="view.limits.length" class="limits"><strong>Limits:</strong> {{ view.limits.join('; ') }}</p>
       <p class="warm">
         <strong>Warm-up, 6 min:</strong>
         {{ view.programme.warmUp.map((w) => `${w.name} (${w.dose})`).join(' · ') }}

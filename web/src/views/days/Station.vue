@@ -34,8 +34,8 @@ const { data: sheet, error } = useQuery({
       }),
     ),
 })
-const again = () => client.invalidateQueries({ queryKey: queryKey.value })
-useChanges(again)
+const reload = () => client.invalidateQueries({ queryKey: queryKey.value })
+useChanges(reload)
 
 const station = computed(() => sheet.value?.day.stations[props.station])
 const tests = computed(() =>
@@ -52,7 +52,7 @@ const { typings, order, undone, put, takeBack, bringBack } = useStationTyping({
   speed: () => speed.value,
   ready: () => sheet.value !== undefined,
   async saved(athleteId) {
-    await again()
+    await reload()
     void forget(athleteId)
   },
 })

@@ -3,7 +3,6 @@ import { computed, ref, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { longDay } from '@/parts/days'
-import { signed } from '@/parts/words'
 import TracePlot, { type TraceEvent, type TraceLine, type TracePart } from '@/plots/TracePlot.vue'
 
 import PlotTools from './PlotTools.vue'
@@ -185,10 +184,7 @@ const bar = (m: number) =>
           ><span class="track"><i class="open" :style="{ width: bar(compared.squatM) }" /></span
           ><span class="num">{{ (100 * compared.squatM).toFixed(1) }} cm</span>
         </div>
-        <p class="small" data-testid="stretch-use">
-          {{ compared.ratio.toFixed(2) }} times the squat jump, {{ signed(compared.augmentationPct) }}% more from the
-          stretch.
-        </p>
+        <p class="small" data-testid="stretch-use">{{ compared.sentence }}</p>
       </section>
       <p class="small quiet">
         Body mass {{ jump.bodyMassKg.toFixed(1) }} kg, stance varied by {{ jump.quietSdN.toFixed(1) }} N · filter

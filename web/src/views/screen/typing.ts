@@ -108,16 +108,16 @@ export function createTyping(o: Options) {
     if (last) put(last.cells, 'redo')
   }
 
-  function again(key: string, change: Partial<CellChange>) {
+  function resend(key: string, change: Partial<CellChange>) {
     const c = typed.get(key)
     if (!c) return
     trouble.delete(key)
     wait({ ...c, ...change })
     later(0)
   }
-  const confirm = (key: string) => again(key, { confirmed: true })
+  const confirm = (key: string) => resend(key, { confirmed: true })
   /** Saves over what somebody else wrote. */
-  const keepMine = (key: string) => again(key, { seen: trouble.get(key)?.clash?.seen ?? 0 })
+  const keepMine = (key: string) => resend(key, { seen: trouble.get(key)?.clash?.seen ?? 0 })
 
   function drop(key: string) {
     forget(key)

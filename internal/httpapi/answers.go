@@ -109,11 +109,11 @@ var keptRoutes = map[string]bool{
 	Base + "/days": true, Base + "/days/:dayId": true, Base + "/days/:dayId/stations/:station": true,
 }
 
-// again gives the answer to a read again while nothing it depends on changed:
+// keepAnswers gives the answer to a read again while nothing it depends on changed:
 // the practice's data (by the version the database keeps), its units, the day, the
 // role and the address. The version is read with the actor on every request, so
 // that several servers on one database never give an old answer.
-func (s *Server) again(kept *answers) echo.MiddlewareFunc {
+func (s *Server) keepAnswers(kept *answers) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			r := c.Request()

@@ -85,6 +85,7 @@ type App struct {
 	stop context.CancelFunc
 	work sync.WaitGroup
 	door *door
+	held heldFiles     // of force, looked at last
 	runs chan struct{} // checks and saves of files under way
 }
 

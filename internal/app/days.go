@@ -22,7 +22,7 @@ type DayRequest struct {
 	Start    string // 15:04
 	Athletes []string
 	Set      string // battery whose tests make the stations, when Stations is empty
-	Stations []store.DayStation
+	Stations []rotation.TestStation
 }
 
 // Day is a screen day with its golfers.
@@ -43,7 +43,7 @@ type DayGolfer struct {
 
 // StationsOf gathers the tests of a battery into stations: one for each heading,
 // with the minutes of its tests and the tiring of the most tiring one.
-func (a *App) StationsOf(ctx context.Context, who *Actor, set string) ([]store.DayStation, error) {
+func (a *App) StationsOf(ctx context.Context, who *Actor, set string) ([]rotation.TestStation, error) {
 	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, err
@@ -51,18 +51,18 @@ func (a *App) StationsOf(ctx context.Context, who *Actor, set string) ([]store.D
 	return stations(b.tests, b.setOf(set)), nil
 }
 
-func stations(tests *measure.Battery, ids []string) []store.DayStation {
-	var out []store.DayStation
+func stations(tests *measure.Battery, ids []string) []rotation.TestStation {
+	var out []rotation.TestStation
 	minutes := map[string]float64{}
 	for i := range tests.Tests() {
 		t := &tests.Tests()[i]
 		if !slices.Contains(ids, t.ID) {
 			continue
 		}
-		k := slices.IndexFunc(out, func(s store.DayStation) bool { return s.Name == t.Group })
+		k := slices.IndexFunc(out, func(s rotation.TestStation) bool { return s.Name == t.Group })
 		if k < 0 {
 			k = len(out)
-			out = append(out, store.DayStation{Station: rotation.Station{Name: t.Group, Places: 1}})
+			out = append(out, rotation.TestStation{Station: rotation.Station{Name: t.Group, Places: 1}})
 		}
 		out[k].Tests = append(out[k].Tests, t.ID)
 		out[k].Tiring = max(out[k].Tiring, t.Tiring)

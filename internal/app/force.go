@@ -206,33 +206,16 @@ func (t *Traces) WriteCSV(w io.Writer) error {
 	return forcefile.WriteCSV(w, rec, extra...)
 }
 
-// Overlay is the bands of one or two sets of swings and what differs.
-type Overlay struct {
-	Efforts []OverlayEffort `json:"efforts"`
-	Points  int             `json:"points"`
-	First   string          `json:"first"` // what the sets are, in words
-	Second  string          `json:"second"`
-}
-
-// OverlayEffort is one effort of an overlay.
-type OverlayEffort struct {
-	Name    string         `json:"name"`
-	Unit    string         `json:"unit"`
-	First   *swing.Band    `json:"first"`
-	Second  *swing.Band    `json:"second"`
-	Overlay *swing.Overlay `json:"overlay"`
-}
-
 // maxOverlay bounds how many swings one set may hold.
 const maxOverlay = 60
 
 // CompareSwings lays sets of a golfer's swings over each other. The second may be
 // empty.
-func (a *App) CompareSwings(ctx context.Context, who *Actor, athleteID string, first, second []string) (*Overlay, error) {
+func (a *App) CompareSwings(ctx context.Context, who *Actor, athleteID string, first, second []string) (*swing.Comparison, error) {
 	if len(first) == 0 || len(first)+len(second) > 2*maxOverlay {
 		return nil, invalid("first", "Choose between 1 and %d swings for each set.", maxOverlay)
 	}
-	out := &Overlay{Points: swing.Points}
+	out := &swing.Comparison{Points: swing.Points}
 	var sets [2][3][][]float64
 	for k, ids := range [][]string{first, second} {
 		days := []string{}
@@ -260,7 +243,7 @@ func (a *App) CompareSwings(ctx context.Context, who *Actor, athleteID string, f
 		}
 	}
 	for e, name := range []string{"lateral", "rotational", "vertical"} {
-		x := OverlayEffort{Name: name, Unit: "BW", First: swing.BandOf(sets[0][e]), Second: swing.BandOf(sets[1][e])}
+		x := swing.EffortOverlay{Name: name, Unit: "BW", First: swing.BandOf(sets[0][e]), Second: swing.BandOf(sets[1][e])}
 		if name == "rotational" {
 			x.Unit = "N·m/kg"
 		}

@@ -13,59 +13,30 @@ import (
 	"dunnock/internal/store"
 )
 
-// ForceLook is a file of force that was looked at; nothing of it is kept.
-type ForceLook struct {
-	Kind        string            `json:"kind"` // csv or c3d
-	Fingerprint string            `json:"fingerprint"`
-	RateHz      float64           `json:"rateHz"` // 0 where the file does not say
-	Samples     int               `json:"samples"`
-	Channels    []LookChannel     `json:"channels"`
-	Plates      int               `json:"plates"` // of a C3D file
-	Mapping     forcefile.Mapping `json:"mapping"`
-	Known       string            `json:"known"`   // name of the source, when files like this were read before
-	Problem     string            `json:"problem"` // why the mapping does not read it
-	Notes       []string          `json:"notes"`
-	Preview     []PreviewLine     `json:"preview"`
-	Seconds     float64           `json:"seconds"`
-	ImpactS     *float64          `json:"impactS"`
-}
-
-// LookChannel is a column as the file names it.
-type LookChannel struct {
-	Name string `json:"name"`
-	Unit string `json:"unit"`
-}
-
-// PreviewLine is a channel as the mapping reads it, thinned to its lowest and
-// highest value of each stretch.
-type PreviewLine struct {
-	Foot   string       `json:"foot"`
-	Name   string       `json:"name"`
-	Unit   string       `json:"unit"`
-	Points [][2]float64 `json:"points"` // time and value
-}
-
 const previewStretches = 240
 
 // LookAtForce says what a file holds and how it would be read: by the mapping
-// given, by the one remembered for files like it, or by its names.
-func (a *App) LookAtForce(ctx context.Context, who *Actor, side force.Side, mapping *forcefile.Mapping, r io.Reader) (*ForceLook, error) {
-	f, _, err := readForce(r)
+// given, by the one remembered for files like it, or by its names. A file that was
+// looked at a moment ago may be named by its hash instead of being sent again.
+func (a *App) LookAtForce(ctx context.Context, who *Actor, side force.Side, mapping *forcefile.Mapping, hash string, r io.Reader) (*forcefile.Look, error) {
+	held, err := a.forceFile(ctx, who, hash, r)
 	if err != nil {
 		return nil, err
 	}
-	l := &ForceLook{
+	f := held.File
+	l := &forcefile.Look{
+		Hash:        held.hash,
 		Kind:        f.Kind,
 		Fingerprint: f.Fingerprint(),
 		RateHz:      f.RateHz,
 		Samples:     f.Len(),
-		Channels:    []LookChannel{},
+		Channels:    []forcefile.LookChannel{},
 		Plates:      len(f.Plates),
 		Notes:       []string{},
-		Preview:     []PreviewLine{},
+		Preview:     []forcefile.PreviewLine{},
 	}
 	for _, c := range f.Channels {
-		l.Channels = append(l.Channels, LookChannel{c.Name, c.Unit})
+		l.Channels = append(l.Channels, forcefile.LookChannel{Name: c.Name, Unit: c.Unit})
 	}
 	if l.Mapping, l.Known, err = a.forceMapping(ctx, who, f); err != nil {
 		return nil, err
@@ -84,7 +55,7 @@ func (a *App) LookAtForce(ctx context.Context, who *Actor, side force.Side, mapp
 		if strings.HasPrefix(c.Name, "cop") {
 			continue
 		}
-		l.Preview = append(l.Preview, PreviewLine{c.Foot, c.Name, c.Unit, thin(rec, c.Values, previewStretches)})
+		l.Preview = append(l.Preview, forcefile.PreviewLine{Foot: c.Foot, Name: c.Name, Unit: c.Unit, Points: thin(rec, c.Values, previewStretches)})
 	}
 	return l, nil
 }

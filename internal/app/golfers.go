@@ -167,6 +167,7 @@ func (a *App) EraseGolfer(ctx context.Context, who *Actor, id string) error {
 	err := a.store.For(who.PracticeID).Erase(ctx, id)
 	if err == nil {
 		a.forget(who.PracticeID)
+		a.held.drop(who.PracticeID)
 	}
 	return words(err, "golfer")
 }

@@ -17,7 +17,7 @@ import (
 )
 
 type importRead struct {
-	ImportReport
+	formats.Report
 	golfers []store.GolferScreens
 }
 
@@ -46,7 +46,7 @@ type importGolfer struct {
 
 // json is the report as it is kept.
 func (r *importRead) json() string {
-	b, err := json.Marshal(&r.ImportReport)
+	b, err := json.Marshal(&r.Report)
 	if err != nil {
 		return ""
 	}
@@ -71,7 +71,7 @@ func (a *App) readImport(
 		tests: b.tests,
 		m:     m,
 		out: &importRead{
-			ImportReport: ImportReport{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []RowVerdict{}},
+			Report: formats.Report{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []formats.RowVerdict{}},
 		},
 		byName: map[string][]*importGolfer{},
 		byID:   map[string]*importGolfer{},
@@ -193,7 +193,7 @@ func (x *importer) row(table *formats.Table, row *formats.TableRow) {
 		if errors > 1 {
 			first = fmt.Sprintf("%s (and %d more)", first, errors-1)
 		}
-		x.out.Verdicts = append(x.out.Verdicts, RowVerdict{row.Line, first})
+		x.out.Verdicts = append(x.out.Verdicts, formats.RowVerdict{Row: row.Line, Text: first})
 	}
 }
 

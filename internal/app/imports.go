@@ -28,29 +28,7 @@ type ImportView struct {
 	Rows     int
 	Proposed formats.Mapping
 	Known    string // name of the source when files like this were read before
-	Report   *ImportReport
-}
-
-// ImportReport is the verdict on a file.
-type ImportReport struct {
-	Rows       int                `json:"rows"`
-	GoodRows   int                `json:"goodRows"`
-	Trials     int                `json:"trials"`
-	Golfers    int                `json:"golfers"`
-	Screens    int                `json:"screens"`
-	NewGolfers []string           `json:"newGolfers"`
-	Errors     []formats.RowError `json:"errors"` // the first maxErrors
-	ErrorRows  int                `json:"errorRows"`
-	Unlikely   int                `json:"unlikely"`
-	LeftOut    []string           `json:"leftOut"` // columns with values that are not brought in
-	// Verdicts is the first rows one by one: "" for a good one.
-	Verdicts []RowVerdict `json:"verdicts"`
-}
-
-// RowVerdict is one row of the file and what is said of it.
-type RowVerdict struct {
-	Row  int    `json:"row"`
-	Text string `json:"text"`
+	Report   *formats.Report
 }
 
 const (
@@ -155,7 +133,7 @@ func (a *App) Import(ctx context.Context, who *Actor, id string) (*ImportView, e
 	}
 	v := &ImportView{Import: *got}
 	if got.Report != "" {
-		v.Report = &ImportReport{}
+		v.Report = &formats.Report{}
 		if err := json.Unmarshal([]byte(got.Report), v.Report); err != nil {
 			return nil, err
 		}

@@ -4,8 +4,6 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -21,6 +19,7 @@ import (
 
 // NewRecording says what a file is that is brought in.
 type NewRecording struct {
+	Hash     string // of a file that was looked at a moment ago, instead of the file
 	Name     string
 	Kind     string // jump, squat or swing
 	Date     civil.Date
@@ -47,15 +46,15 @@ func (a *App) AddRecording(ctx context.Context, who *Actor, athleteID string, n 
 	if n.Side == "" {
 		n.Side = force.Side(got.Facts.Athlete.PlayingSide)
 	}
-	f, b, err := readForce(r)
+	f, err := a.forceFile(ctx, who, n.Hash, r)
 	if err != nil {
 		return nil, err
 	}
-	m, source, err := a.forceMapping(ctx, who, f)
+	m, source, err := a.forceMapping(ctx, who, f.File)
 	if err != nil {
 		return nil, err
 	}
-	rec, err := m.Recording(f, n.Side)
+	rec, err := m.Recording(f.File, n.Side)
 	if err != nil {
 		return nil, forceWords(err)
 	}
@@ -73,9 +72,8 @@ func (a *App) AddRecording(ctx context.Context, who *Actor, athleteID string, n 
 	if err := v.analyse(rec); err != nil {
 		return nil, forceWords(err)
 	}
-	sum := sha256.Sum256(b)
-	v.Hash, v.RawBytes, v.CreatedBy, v.CreatedAt = hex.EncodeToString(sum[:]), len(b), who.Name, a.now()
-	raw, err := pack(b)
+	v.Hash, v.RawBytes, v.CreatedBy, v.CreatedAt = f.hash, len(f.raw), who.Name, a.now()
+	raw, err := pack(f.raw)
 	if err != nil {
 		return nil, err
 	}

@@ -89,15 +89,17 @@ func unpack(b []byte) ([]byte, error) {
 
 // reread makes the recording of a stored file anew.
 func (a *App) reread(ctx context.Context, who *Actor, v *RecordingView) (*force.Recording, error) {
-	b, err := a.RecordingFile(ctx, who, v.ID)
-	if err != nil {
-		return nil, err
+	f := a.held.get(who.PracticeID, v.Hash, a.now())
+	if f == nil {
+		b, err := a.RecordingFile(ctx, who, v.ID)
+		if err != nil {
+			return nil, err
+		}
+		if f, err = a.forceFile(ctx, who, "", bytes.NewReader(b)); err != nil {
+			return nil, err
+		}
 	}
-	f, err := forcefile.Read(b)
-	if err != nil {
-		return nil, forceWords(err)
-	}
-	rec, err := v.Mapping.Recording(f, force.Side(v.Side))
+	rec, err := v.Mapping.Recording(f.File, force.Side(v.Side))
 	return rec, forceWords(err)
 }
 

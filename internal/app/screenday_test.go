@@ -14,6 +14,7 @@ import (
 	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/rotation"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
@@ -179,8 +180,8 @@ func TestDaysThatAreRefused(t *testing.T) {
 		"no name":      func(r *app.DayRequest) { r.Name = "  " },
 		"nobody":       func(r *app.DayRequest) { r.Athletes = nil },
 		"twice":        func(r *app.DayRequest) { r.Athletes = []string{id, id} },
-		"unknown test": func(r *app.DayRequest) { r.Stations = []store.DayStation{{Tests: []string{"nope"}}} },
-		"no tests":     func(r *app.DayRequest) { r.Stations = []store.DayStation{{}} },
+		"unknown test": func(r *app.DayRequest) { r.Stations = []rotation.TestStation{{Tests: []string{"nope"}}} },
+		"no tests":     func(r *app.DayRequest) { r.Stations = []rotation.TestStation{{}} },
 	} {
 		r := good
 		do(&r)

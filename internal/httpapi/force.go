@@ -31,7 +31,7 @@ func (s *Server) LookAtForceFile(ctx context.Context, r gen.LookAtForceFileReque
 			return nil, &app.Error{Kind: app.Invalid, Text: "The mapping is no JSON: " + err.Error()}
 		}
 	}
-	l, err := s.app.LookAtForce(ctx, actor(ctx), force.Side(r.Params.Side), m, r.Body)
+	l, err := s.app.LookAtForce(ctx, actor(ctx), force.Side(r.Params.Side), m, orZero(r.Params.Hash), r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -52,10 +52,10 @@ func recording(v *app.RecordingView) gen.Recording {
 	out := gen.Recording{
 		Id: v.ID, AthleteId: v.AthleteID, Date: v.Date, Kind: gen.RecordingKind(v.Kind), Name: v.Name, Side: gen.RecordingSide(v.Side), Club: v.Club, Pending: v.Pending,
 		Source: v.Source, RawBytes: v.RawBytes, Version: v.Version, CreatedAt: v.CreatedAt.UTC().Format(time.RFC3339), CreatedBy: v.CreatedBy, Verdict: v.Verdict, Change: v.Change,
-		Settings: v.Settings, Mapping: v.Mapping, Jump: v.Jump, Swing: v.Swing, Cells: v.Cells, Windows: v.Windows, Baseline: v.Baseline, Answers: v.Answers, Findings: v.Findings,
+		Settings: gen.ForceSettings(v.Settings), Mapping: v.Mapping, Jump: v.Jump, Swing: v.Swing, Cells: []gen.FilledCell{}, Windows: v.Windows, Baseline: v.Baseline, Answers: v.Answers, Findings: v.Findings,
 	}
-	if out.Cells == nil {
-		out.Cells = []app.FilledCell{}
+	for _, c := range v.Cells {
+		out.Cells = append(out.Cells, gen.FilledCell(c))
 	}
 	if out.Windows == nil {
 		out.Windows = []force.Window{}
@@ -71,7 +71,7 @@ func recording(v *app.RecordingView) gen.Recording {
 
 // AddRecording analyses a file and stores it.
 func (s *Server) AddRecording(ctx context.Context, r gen.AddRecordingRequestObject) (gen.AddRecordingResponseObject, error) {
-	n := app.NewRecording{Name: r.Params.Name, Kind: string(r.Params.Kind), Club: orZero(r.Params.Club), Fill: r.Params.Fill == nil || *r.Params.Fill}
+	n := app.NewRecording{Hash: orZero(r.Params.Hash), Name: r.Params.Name, Kind: string(r.Params.Kind), Club: orZero(r.Params.Club), Fill: r.Params.Fill == nil || *r.Params.Fill}
 	if r.Params.Side != nil {
 		n.Side = force.Side(*r.Params.Side)
 	}
@@ -104,7 +104,7 @@ func (s *Server) ChangeRecording(ctx context.Context, r gen.ChangeRecordingReque
 		ctx,
 		actor(ctx),
 		r.RecordingId.String(),
-		app.ChangeRecording{Settings: r.Body.Settings, Club: r.Body.Club, Keep: orZero(r.Body.Keep), Fill: orZero(r.Body.Fill)},
+		app.ChangeRecording{Settings: (*app.ForceSettings)(r.Body.Settings), Club: r.Body.Club, Keep: orZero(r.Body.Keep), Fill: orZero(r.Body.Fill)},
 	)
 	if err != nil {
 		return nil, err
@@ -119,7 +119,7 @@ func (s *Server) DeleteRecording(ctx context.Context, r gen.DeleteRecordingReque
 
 // RecomputeRecordings analyses all of a golfer's recordings anew.
 func (s *Server) RecomputeRecordings(ctx context.Context, r gen.RecomputeRecordingsRequestObject) (gen.RecomputeRecordingsResponseObject, error) {
-	done, problems, err := s.app.Recompute(ctx, actor(ctx), r.AthleteId.String(), *r.Body)
+	done, problems, err := s.app.Recompute(ctx, actor(ctx), r.AthleteId.String(), app.ForceSettings(*r.Body))
 	if err != nil {
 		return nil, err
 	}
@@ -246,7 +246,7 @@ func (s *Server) ExportRecording(ctx context.Context, r gen.ExportRecordingReque
 			Side:     v.Side,
 			Club:     &v.Club,
 			Version:  v.Version,
-			Settings: v.Settings,
+			Settings: gen.ForceSettings(v.Settings),
 			Mapping:  v.Mapping,
 			Jump:     v.Jump,
 			Swing:    v.Swing,

@@ -1,6 +1,9 @@
 package httpapi
 
 import (
+	"go/parser"
+	"go/token"
+	"os"
 	"strings"
 	"testing"
 	"time"
@@ -45,5 +48,17 @@ func TestARouteWithoutARoleStopsTheServer(t *testing.T) {
 		contract := &openapi3.T{Paths: openapi3.NewPaths(openapi3.WithPath("/golfers", &openapi3.PathItem{Get: op}))}
 		_, err := leastRoles(contract)
 		assert.ErrorContains(t, err, "no known x-least-role for GET /golfers")
+	}
+}
+
+// The wire may name the core's judged types and those of the files, never the
+// store's or the use cases'.
+func TestTheWireNamesNeitherStoreNorUseCases(t *testing.T) {
+	b, err := os.ReadFile("gen/api.gen.go")
+	require.NoError(t, err)
+	f, err := parser.ParseFile(token.NewFileSet(), "api.gen.go", b, parser.ImportsOnly)
+	require.NoError(t, err)
+	for _, i := range f.Imports {
+		assert.NotRegexp(t, `dunnock/internal/(app|store)"`, i.Path.Value)
 	}
 }

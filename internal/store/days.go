@@ -11,19 +11,13 @@ import (
 	"dunnock/internal/core/rotation"
 )
 
-// DayStation is one station of a screen day with its tests in order.
-type DayStation struct {
-	rotation.Station
-	Tests []string `json:"tests"`
-}
-
 // ScreenDay is a squad's day at the stations.
 type ScreenDay struct {
 	ID       string
 	Date     civil.Date
 	Name     string
 	Start    string // local time, 15:04
-	Stations []DayStation
+	Stations []rotation.TestStation
 	Athletes []string // ids; a plan names them by index
 	Plan     *rotation.Plan
 }
@@ -34,9 +28,9 @@ type screenDayRow struct {
 	Date       time.Time
 	Name       string
 	Start      string
-	Stations   []DayStation   `gorm:"serializer:json"`
-	Athletes   []string       `gorm:"serializer:json"`
-	Plan       *rotation.Plan `gorm:"serializer:json"`
+	Stations   []rotation.TestStation `gorm:"serializer:json"`
+	Athletes   []string               `gorm:"serializer:json"`
+	Plan       *rotation.Plan         `gorm:"serializer:json"`
 	CreatedAt  time.Time
 }
 

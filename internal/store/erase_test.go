@@ -60,7 +60,7 @@ func TestErasingLeavesNothingAnywhere(t *testing.T) {
 	require.NoError(t, err)
 	day, err := p.CreateScreenDay(
 		ctx,
-		&store.ScreenDay{Date: testkit.Day, Name: "D", Start: "09:00", Stations: []store.DayStation{}, Plan: &rotation.Plan{}, Athletes: []string{keep, id}},
+		&store.ScreenDay{Date: testkit.Day, Name: "D", Start: "09:00", Stations: []rotation.TestStation{}, Plan: &rotation.Plan{}, Athletes: []string{keep, id}},
 	)
 	require.NoError(t, err)
 	upload := func(name, text string) string {

@@ -24,7 +24,7 @@ func TestUndoLeavesGolfersWhoHaveSomethingOfTheirOwn(t *testing.T) {
 			require.NoError(t, err)
 		},
 		"screen day": func(t *testing.T, p *store.Practice, id string) {
-			_, err := p.CreateScreenDay(ctx, &store.ScreenDay{Date: testkit.Day, Name: "D", Start: "09:00", Stations: []store.DayStation{}, Plan: &rotation.Plan{}, Athletes: []string{id}})
+			_, err := p.CreateScreenDay(ctx, &store.ScreenDay{Date: testkit.Day, Name: "D", Start: "09:00", Stations: []rotation.TestStation{}, Plan: &rotation.Plan{}, Athletes: []string{id}})
 			require.NoError(t, err)
 		},
 		"screen": func(t *testing.T, p *store.Practice, id string) {

@@ -372,3 +372,9 @@ func (d *day) count(p *Plan) {
 		}
 	}
 }
+
+// TestStation is one station of a screen day with its tests in order.
+type TestStation struct {
+	Station
+	Tests []string `json:"tests"`
+}

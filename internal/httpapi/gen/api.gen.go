@@ -16,7 +16,6 @@ import (
 	"path"
 	"strings"
 
-	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/force"
@@ -36,7 +35,6 @@ import (
 	"dunnock/internal/core/unit"
 	"dunnock/internal/forcefile"
 	"dunnock/internal/formats"
-	"dunnock/internal/store"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/labstack/echo/v5"
@@ -663,6 +661,14 @@ type FieldError struct {
 // File One golfer's export; docs/athlete.schema.json describes it.
 type File = athlete.File
 
+// FilledCell defines model for FilledCell.
+type FilledCell struct {
+	Screen string  `json:"screen"`
+	Test   string  `json:"test"`
+	Trial  int     `json:"trial"`
+	Value  float64 `json:"value"`
+}
+
 // ForceBaseline defines model for ForceBaseline.
 type ForceBaseline = force.Baseline
 
@@ -673,13 +679,13 @@ type ForceFinding = force.Finding
 type ForceLimits = map[string][2]float64
 
 // ForceLook defines model for ForceLook.
-type ForceLook = app.ForceLook
+type ForceLook = forcefile.Look
 
 // ForceMapping defines model for ForceMapping.
 type ForceMapping = forcefile.Mapping
 
 // ForceOverlay defines model for ForceOverlay.
-type ForceOverlay = app.Overlay
+type ForceOverlay = swing.Comparison
 
 // ForcePage defines model for ForcePage.
 type ForcePage struct {
@@ -700,7 +706,10 @@ type ForcePage struct {
 }
 
 // ForceSettings defines model for ForceSettings.
-type ForceSettings = app.ForceSettings
+type ForceSettings struct {
+	Jump  jump.Settings  `json:"jump"`
+	Swing swing.Settings `json:"swing"`
+}
 
 // ForceWindow defines model for ForceWindow.
 type ForceWindow = force.Window
@@ -908,10 +917,10 @@ type Reason = programme.Reason
 
 // Recording defines model for Recording.
 type Recording struct {
-	Answers   []swing.Answer   `json:"answers"`
-	AthleteId string           `json:"athleteId"`
-	Baseline  *ForceBaseline   `json:"baseline,omitempty"`
-	Cells     []app.FilledCell `json:"cells"`
+	Answers   []swing.Answer `json:"answers"`
+	AthleteId string         `json:"athleteId"`
+	Baseline  *ForceBaseline `json:"baseline,omitempty"`
+	Cells     []FilledCell   `json:"cells"`
 
 	// Change A jump's height against the golfer's earlier ones; empty where there are none.
 	Change    string `json:"change"`
@@ -1119,7 +1128,7 @@ type SquadRowClearance string
 type Standing = quality.Standing
 
 // Station defines model for Station.
-type Station = store.DayStation
+type Station = rotation.TestStation
 
 // StationRow defines model for StationRow.
 type StationRow struct {
@@ -1217,7 +1226,7 @@ type Upload struct {
 }
 
 // UploadReport defines model for UploadReport.
-type UploadReport = app.ImportReport
+type UploadReport = formats.Report
 
 // UploadRow defines model for UploadRow.
 type UploadRow struct {
@@ -1289,6 +1298,9 @@ type AddRecordingParams struct {
 
 	// Fill Write the result into the screen of the day.
 	Fill *bool `form:"fill,omitempty" json:"fill,omitempty"`
+
+	// Hash Of a file that was looked at a moment ago: then the body is empty. 404 asks for the file.
+	Hash *string `form:"hash,omitempty" json:"hash,omitempty"`
 }
 
 // AddRecordingParamsKind defines parameters for AddRecording.
@@ -1312,6 +1324,9 @@ type LookAtForceFileParams struct {
 
 	// Mapping A mapping as JSON to try instead of the remembered or guessed one.
 	Mapping *string `form:"mapping,omitempty" json:"mapping,omitempty"`
+
+	// Hash Of a file that was looked at a moment ago: then the body is empty. 404 asks for the file.
+	Hash *string `form:"hash,omitempty" json:"hash,omitempty"`
 }
 
 // LookAtForceFileParamsSide defines parameters for LookAtForceFile.
@@ -1942,6 +1957,13 @@ func (w *ServerInterfaceWrapper) AddRecording(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter fill: %s", err))
 	}
 
+	// ------------- Optional query parameter "hash" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hash", ctx.QueryParams(), &params.Hash, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter hash: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.AddRecording(ctx, athleteId, params)
 	return err
@@ -2186,6 +2208,13 @@ func (w *ServerInterfaceWrapper) LookAtForceFile(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "mapping", ctx.QueryParams(), &params.Mapping, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter mapping: %s", err))
+	}
+
+	// ------------- Optional query parameter "hash" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hash", ctx.QueryParams(), &params.Hash, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter hash: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
@@ -7836,258 +7865,260 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H17k9s2lu9XQelO1ezUqF+2k0zsP+76Ec94J7b7up2kZrPeW5B4JCEiAQYApdbk+rvfwosESYAEW61O",
-	"sjX/JG2RxOPg4ODgPH7nl9mSFSWjQKWYPf1lVmKOC5DA9b+w3OQg4U2m/kHo7OmsxHIzm88oLmD21Hs+",
-	"n3H4uSIcstlTySuYz8RyAwVWH64YL7CcPZ1VFVFvykOpPhaSE7qeff48n2X4EO3DPDuu/ZKzNcdFEZ+J",
-	"/8ZxfXFYMp4Ruo725b9xXF9iyQFotKP68XG9VGXOcBbtpX58TC+acKJkVIDmvGvOFjkU6s8loxKo1PxY",
-	"ljlZYkkYvSjNG3/+STCqnjV9/YHDavZ09r8uGta+ME/FhWtX95iBWHJSquZmT2c/bLBEe6AS7Tmja4Rp",
-	"hvbqN8lQxuaIUCQ3gNRMEFuhD69foq+ffPHVuV0J3b7q/vlyWXG8POjtxFkJXBIzqQxLGBvgK/XOZ0fc",
-	"X7qEms8EKHIsIw9LDjjr91wApt4HtCoWwNUH6sEbKoHvcD42tPo91VEWbE5kd2psw4z0se0RKmGtGvzs",
-	"s9SP9j0z6Fln7HpIrQF8qrmMLX6CpVQ9SRAySLiKktCDzgD053Zt7Ddzs6o16b0FCg3geS6BUyzJDvqr",
-	"tMjZcgtZcIDLinO7C+yzBWO5IsTn+QxugS+JCPNElJNKzA3ZiYRC9IeT4wXk4S8Zoa0VcxzQoZdpoX4/",
-	"uCLmB8w5Pqh/8yqPsPaScRjvsiZFvUzmQzfdhpK90cxnt2drdmZ/LHNMz/3l8h6fkaJkXJoDU27UKVVR",
-	"ypbbC8W6nOL8QnV6odrQI3xuDso+jfEaQow/ny0wjTBCDphjKwCGdtjL+kX/qxuJZSWSv7WvqxZYUYIk",
-	"Sli2mWawneaj0GIvlbw3TD3cinnt83xGwkTJMR2lx7fqHfUu7Fps7RE9JwWR6bP7Vr0emheTG+A3JIOb",
-	"DeaRBTaMM3JaYblRK6DHXXK2IjkknHD6Nb0vdkQQczwW+JYUVTF7+ujqyVdP/vL4yydfzWcFoebHy3lg",
-	"hGK5YSwsAITEXL6acJxJAnzs3Y/E9Cs5JlR1NPa+e68rA4jRRezkG8r5m6debK+/DpPXFPDnO9db1u5P",
-	"x0x2fv1tZjnTrnbwQDCS4eUG03VAPtxxt9/DXi3w7Rvz2ZeX97Fz77q3mnE8vkzZaTWjX11ejnH4r7il",
-	"Cnz7LdC1kgFPLuf3scOO3TUn2jAhpn+BpQQe0JCXjK5I1lFvPfodS36YwIEfQcgbCMp3pQdOa6jfSpz6",
-	"pnU72rlPkwFafpMZBRZnmV4NnF97lF3hXED3wvOeAlpqufMMwS1eyvyAGAWkFCW0AEEy0DceNzREBFqT",
-	"HdBzwyLRdQOqVuDHv1zOv76cf/3F/OuvP82Di1mwHSgSt/fDl6H9YF7+aPX3sd1zPJ9M4Q7M15ax2lTh",
-	"YBvqa+zeN2k8pN9vy8NHT8KcOU6g8LXGjWno4jTO5zG+DvKuuvD06QZFucGCiKDqYTTAYa2JyzevtHzf",
-	"YOFz5KzkUGKuDQjegLyLTY4jN+s9wDZ9uX4A2I5uea2mmB7dUOfN3F2XI9eUDDjZwbmh5F2uKM7wdWFa",
-	"0qN8CXneaCSDIiUgB3jRusN6XJ/Bjiyhw59Xj0I7eI138L6S/uJpdWsttPKlJ7vmpAwuI2Wy28vjy1Av",
-	"JSY0dtKsG/kxfFID6PfawvWjLzjZSgvSJeS5/gMyIhlHAu/n6BKtGEeYIihKqQXwOfqByA2rJCKy+Y4I",
-	"tOdESqDaKgU74EhITDOh3uGghPJdRB3JegsS0UfsvdFbjoxp5VZIVpagbR9bov8KLYpMlN0SbmWfns8F",
-	"Um9m5+gbTac9kRtEGTLjQlpPETW1LDFcP4+Ciy85wZGLoDMHtdg00MQOc4Lp3SWuHkFIMqodeO2EUXuP",
-	"uRWLEjh9opNHFbmlLGAVNs7MZ4tD8OcVZ0WqZjto8dwBz8hy9Gz63r7WnbIex9xNQA+3aXPIlteWwj9X",
-	"OCfycG4JdAc5bFsw4pfwZVWozb20VqJ0pU5bsTEypn+0xwKpTYoqmgF/hhjND8ao7XQ5qwGKvk7XLKrH",
-	"2l8Ed9IyrxYNb4y+vsoZ40lvktr070mdVZWrK8YG8uxMnwQhaZNjIb8FYZ0DKWxWn/2joxJpKqvaTpAy",
-	"z8+hreZf/CecwJiKPXDI3ifPW4tOc2JP6CdwxIaJlb4AnOUtZS1jS8m41o0OguibPi6JkIH17iqdTF9e",
-	"I1onoT9VkyhEWeA8snSuD6L9huSA9CgFwhyQkCTPESvNfalWG8eOv0a/fxKwdxygrYQe01qHaB7nmH5G",
-	"ZJ51/p6/9EwEk8WebcSIvb6NunPySWsPcRzCITtb5Xg90yrfGRZbrYVQgEyc+aYLuC31NOtn1i5luT+i",
-	"r9zGfEWS5Gm803VgSWNC1E27hqaSuTYtHkdsz9o3bec7L2apDQ9qL/z3j5dnX3/65cnnM/PHo+aPP8zm",
-	"cY9U9xJQEFr/O6SsA96G7hUdIlt/nPX+6I9SSezR5Gjy1vbRCaRdV5hnBNM7ECdVzHaIVfcYlpYxOrnd",
-	"cxSNnHWzLVj/8Y9//OPs7duzV6/miHF7K1JXJMqQWtpzY013rPdvcd770//uc197QkuyI/m5tetPnov+",
-	"2s7kSG//muUrG3OTZF94hQ9/1Z+ErJMRH1ncD5zjUeb5UFFK6Po9z+y1UWIuY66haX6HG/NBmrmkvbnN",
-	"KLw+G0raaYXO/4Z4w+6WiOmp9/NPFSVGn+1bPAp8+OYWeMQKGFmS0MTtjG1fXsO+jT4y2w/wc2XvhlM0",
-	"SbNV2ws5EsfTdRsVhNp/XfX5dMoGyYy3oGvAzg9ILfMzJCTjgCiTG0LX583AAsSeKFgTlf16Q7Rl09Un",
-	"LY3+36MfL88ef/rT0x8vz74wPwVPxmM2T0P5qy9HtlJ4F9ULHmMjtr83Kdc3uUyVWj6pRuwaAcnRiIm6",
-	"neCsa4NlZ29kGQcRNlBviYnccEqqtlJqcdSm7egcO7PQ7dYTcCMIjpqsVsCdyaQz8oVgeSXDxpoS+LId",
-	"ZOSFdt2nFWY+2wPeAh+fdT3eY8wyHkGONM28YiJk/8J5/vd1kGykKHMogMq/RtjePb/u0d5/S9tBBl/J",
-	"Gc4iYyjwrXnSucIi7dH9o0DqW7TE5RztN6DlqPmJCCRAeuK0aTMlxIVDKWJPBPBd9DMhb2DJaBb5Wgw/",
-	"lLEnMcOpeiAGwwKbC2dpPLNmANo5K/HSuGv3hK7DG3yPefFdeQPD4XbxBYwRsudrK1OC7LqXUuNmttGM",
-	"hhbtRRiLlHMupHO9O45xQpk9xvFKejpLm0zOctw1xyAiRAUZ2gHXPhfJrGlTse+o2nKywIyQbS/JV99V",
-	"xsIuJpIhtkKYIsVUz4wrKcvm+kckQChSdJwhYX9bZgXbhDGlSL0TSrXfnQQKsYIfuTumYnYVi8zsNrHH",
-	"pVEIZi5MItUpGjFvL1nZMrMtQRvcc0Jh3PZq1RScFmCrt8IxkbXfrFbu/bZeyvZUS+TrpYzoOi1rUvvB",
-	"NfAXLDv8AGS9kUNvRXhTkgJeaP/Jm6LES3kzHrisxxPq3e8r1PK8PdcRquv3zi3V7kB4/b0e/GsCefYN",
-	"5yx4j8Zi05dYN6yABcsOCHIBaM+ZhMbBXQCm2ojed0WFXew3eAeI7YAjIo0ZXm6IqL3ud3SIR8y+PVfp",
-	"rVFEIWxjyEBiEo6dXSm6haW5jryywQLcHIBPEUb6C6QUf20SU9QSPz7+dL7DeQXnoeOsojnZQn4Id6O/",
-	"M75AbQ5XZ+UCUB28Ebo/d/2mehL1PEMkeG0jK/tBZ+by9UeB4Fbx3DOUsaVwpsFzc36e/yQYRebbBQhE",
-	"fDV00Dr52kQuHmWafM34El5gAVrmBfzdQ9aUkDzoEscl5Ny9BZEd97328qdolfbFOu1G59loCoyImpUi",
-	"4nlNxTssiW6hWZDXhGY2wrUj7IlxlodDDXDENrch601Ye6FC8ko7H4MfbuEQzkIwBpL+WVHxkkWyczgs",
-	"N7Dc3iHVi1U88kgSGUmi8YOEU3Og5jMtL8ZPMEUW17k3ePe9oY8le5M95ZbOLFRDrFaYsbciDclqGiTx",
-	"oWOe49nw2zqSPbb76hte6Cruojd96+ijQCTnwIwKXP5olufTj48+rXKG5ZdPZvX4GAsEVarLEIV86AYa",
-	"tbWlZcf5aXEpqV4rQtfAS05omO1IozrRKs/xQjG1SSzt0dXpxn2lmbI9DT4pcFkmxMtrkr6171o1OrjI",
-	"3i7rTNSa/sJpQEpdgf3AqqwYkxMdOnV6Xt1knCMjfFf/O23t9SC7mZET0v7KJt+3LyKxhL/9M2yUxOqi",
-	"mXxJiwkuc2Xx+bHutenDN/uQWveut1W9zA1nOe5rpufYp1n3MZdrWZ43m3qa7MJl2Qittw23d0N286qg",
-	"KWJhNKCSwhq3LMvemRmKrgoGmv5cYSqJPHSCvtS9pyb8bD57fav+ow6c12qRXrLrW/M/9dPHfwZvwGlR",
-	"nWGpVg8rxM2eVP/iy4Cg45aCvfxaxrFk/BAmWQ4r+b4smSAxojJ6nUcpbsL5uwsXIks5+lI/r9eNvDPM",
-	"ZkwhOjWCMBTAdDUcwPSXQLLwgGSo1aMR01cvIFStVYpGsVJX1bf1Vp+yM+vvm/35fgc8D4URgL6qD+3P",
-	"FeHmOtI9JTsbfWdNIelnQa5YSMiXu5gRxV1j0ptUX8TbM5ea9NaszT0BOsC82L7EGIp0pukPMcTD0VOX",
-	"NSs4vBBZyz03YTUA72CQEaxpPNmoMZ9JlkA8GyQtmQtdm+xjyHwHnJ1HqBFzwv6Llx+Il6fr9XMrbeql",
-	"avg+TeXnkRyFHqRET5EbH6htIzBGJ0QTtC0niI/Qta5xMJWbFaULtO44d6p1AdTEIcS4ackq1VfBdtqv",
-	"8jbsJ1RNTPfei58rHGyxQ9/eGOpPXdfz3lzSnfU/VUWpQzCxidSdfE1XDegxO0qnR3ivjHEgPe6mZY8K",
-	"3211g6/bItmzFdVGhNFurL3Bx5ZKH+gH90lU5Lyo8zxGR1Lb8ty3b2E8dDD8Zfra7AnN2H7i0vygP0rI",
-	"uq4J2nTkZbrXfNFZ0WYSLW4LmsHVcG5ASrds7b2vmbYvKyrJVquIatv1A8560sFtzEhmjJ5Iml2lwEIY",
-	"H1fjSvkijKvgeWapDZrzR8iZEEZTXuDl9vFlEQ6V0N+mjU3iLbDVKuXloAF9H7wP4wXrpZ0uWbEgVEul",
-	"gmTa1hEau43JShv94BKvCCVik9bQFDPZnZZT3bLMfrppfXl5/mjkS7VCeI8PievJysQXOaZCG17vtvYd",
-	"IaC3oOOHVHtMvaOP0BOskAqx4C58UuOVDAbNzWcLaHsfvMgOWJIi4up5QCdI3Fo54B0ZcHKk6a7GJ9EB",
-	"bHME6XgkbGfNiJL8CnYRj3Ir/A1wbtCg+glPlYhFXDqAi2EKCJcu5L4IHVJv9IhjznxtIYzwVtTNzQ0f",
-	"tL2/3xIKNZAiyWGu/9oAzoCjBRC6Rleen7eVkd14tEd801wvhx31oIvaTPsDlMEQElDkSNc7fBqGgO2s",
-	"DhO43uBdDDDBpPFOHQNkN/q7cfXHqDtmAHM34abbOM3qLo4KCE/2Qdvgbft+cFge7mR7QFEJF5ZUXVNn",
-	"IyGC3UrjtOiqb1NdRC78bpBq6h377seYQQcyImPcNAgTOQVXJWc4i46gILSSkSiE6CHggtMmILJwwAnZ",
-	"3R/MW2ov5Ww0QP1GvfN5Pvsno60IuP+8ms1n//lI/eex+s8T9Z8vZvPZ2/GAuBbMix7EPIBS+U8DpWFj",
-	"+uol9mjdUHZuGKwmQRpEjGbV+0KI+Y+qKD+AqPKA3Fyw7PC2VjT7iBB1aNu78HOOt4Su3xRllQt4J5JU",
-	"QvvRh1X2rpz0xY3EPFF57lyyXkEpN2+P1/UzUuoI1verJtxwtMVVjtcTRcwqV63/TffxNrET9e7HDQex",
-	"YXn2bspHpIA0qmot6Ln8lu1ByLQuNnoOTVJH2myUmj9l9tGQAnuBbvq3NrvRFu2H14C376Z+0ItITf04",
-	"bRVyCxs9bHYPbc3RWQZDZ/X9J/KYM9U82cFwP817evuEDaddC3Gg7YDEaY0x2FNnmp8iIX7X9ZfXbA/8",
-	"h6S1uEOEibaafIhBJ0+wqehQ4/ShNq/XsdBp39R0aRhh/EP7EaMThHaEm0a/+7kiIF9zVtwEmU8/vsne",
-	"xR9+ZOEvuSBvWUZWBLKkgZjwkw8Dnm6SwXRZNMF4Vr/8PeRsSeThbeIRK0kBH9nHST1xe5/8lyC6N0FU",
-	"UaVDQnaTeIJXdK9PmclKWNwmMZ/tGd++py+BSqXpKPXwP5La/Cdw9n61EpCkG0QCu7Sy1MReuXF2Ntfc",
-	"11zbeqq34VuiwdvrnpZXS9yulhmQYd5O9I7s4JZrqzBtTaur3oWUpJZ078vuyIkVEdgRNgnz8BCzW5W9",
-	"pwj2xEdbdMbU8YA+3dkiA2pVSJhG9L0wR7f5tb31Avq01buc2EtxkNpL1zHu0W8xjRWfmIDPjSkY0NEg",
-	"rv/91wqYagqrbUyDua+20R6QtaVGSJw2M58GXNspQhRHkEjCROzBcWYcrxRfmDTYoH+qL589K2QNcDsW",
-	"fWLRIsz7LcBaO6gg0TSc+0QwWVx2fFVPLsd8Ve7SNgot/3f14hSo2AYQ1lGc2iSEDavyTMP/Q77Q5sI9",
-	"J0KebUyJALlhHC/J8kyUJg0mr4oF5vU/NxoeYktBwzrQbQ5nNpp6A4rUn8KgJC8OSVh5irPxcjMzWLeI",
-	"UYSRBBFp1mbItxB3PQGlDsVWHYP7AEWzhJ2709q05OaYCEll+OvIrK+GMfxVZmd10DFlZ0aen61yuDWj",
-	"bn7jzIKx6B/ZDvjGEI+yM83COD8Dl3ipvjlb6sxdyiicsdWZ3BBx5uBjPg0jV7Xm/XdDuKPmHo0Px1n2",
-	"1x5ui2dUHo8frxMeWwHkA+w3FhOcjCR8LMBvMOlxOAD8yeXlkUhHLkR6jFrWjdmdRQhLu0a7GqPYFqD8",
-	"bsDTdve46tq56obtZtpw0Li7tcBS3D3kWn1teV1W3KYY9JOk1lONL0bTfk9jJCsI3+M8XDCtYDHgZAqY",
-	"35RVDDpsIKCvQ3nXvevMb7qVpucmnwiqU1PxSEidtyBxQJWyHhLRdyL/je1RgekB1e9oL3JOFhzzA1Kq",
-	"tQg7kbdETlva3InXiYVrnHbRS3PChN5IVgZmdY0J1bgdl0gydHU5R1ii/YYsN/bERkJ9GJ6YThWfpG3/",
-	"H/tF0FWtT+SJu8AgqExALtPvv6ErFmztniq1iNyWFmwT+40JQWA8A97DSkkbfs5kbPAnKA/TqQnTrHez",
-	"Wi1ubdbDcL2jxNzbWD47hg61d7CP1q2bWjmpb/7Sv4e7vZUfg9A/SkBFkrwH45sjwPhh9PuOQEwHGavH",
-	"faQ8tG72Hs++wwUIhGuQCIzqG+VTRJR4wAeB9hswvK1fK9gOBGLc/OJeRwtYMtMYhVvpIJPGcYJiuE9v",
-	"Xh2P+tTUugtiVmjoZDVtwMsNEhJKB5SxZ3yLVEe6ROue8SwAZm9irYJxD1TiLQzf2GPxB5GLfB0ZMxIY",
-	"YHquP7AmsJlt2u8/tE+uc0wpZDdGcAUMOlW2Bvm2F43hHRtT9NIp8SH9tOPBoCUJRTjfSdpoR3cXez6b",
-	"z17M5rOXwSvoUOBJPIwkBpYwFMVhw5HsABvMgzbJ/YANQ4i0QA23ovcVq+HVUu6EasWj9ybGvnlYQKFD",
-	"mFjJ3IGCUTJsyegqJ0v51JSlqAtW1GhAug7z4oD2G1bMEcszpQrpBJ/WWT2un3RjKf30uDhgxqFMYA79",
-	"1IO+iNvBrptzcwr6W7ZTJ1EkrGtBuNy8OhqVPVMMw99iIf7aMrp9OWp0WzOc35QAAVSj4kI8syWOqIlw",
-	"qtv96ouEZl2U2ah57q6Y8jk+ELq+6Ri+uHMcwCpmgLvtGMoKrNd+BfqPYEEBi2fyllG5ES0afz1eq3LP",
-	"iSR0/TfcS/4YGWw4m69hmjYResNMNMBd1yUjjzJDXftHbmcTiPer1MMKN3prP1I+Vll5ogck6v1wYJOh",
-	"0KGh2sP6+vr9gA/1DoEhvMphwdh2qNmhOr/60bsBDOZpRUpFVRSYHyIHcXqJYAOoOmBzXFbhEWdsWpX0",
-	"8OaxUZqqk8mp0JY7Gh6dG85uFxluCqk2K9Djkf7y9goS2zLFju6ND9xSMO7pCqomzfa8R+XE/BhEF0+o",
-	"BNn/WTvAplT3kTB5X0xm/CP9de1T1dYMRK6NFPzzXh5IpLx1TfKI+mJW63uLWRQsGRBxcN7TejWZsz2b",
-	"jr4/adqoi6Exe7dvhRNMfwxnNxLKEHK2vpAWOM+NWc7cRbHBzLZAlB7KoUE9maPtugVFnLFqoQ/MQJZe",
-	"Bi8OYYW5i3M8tzbCxhaq9GUlFwQiusyb2LA91cMKQkXGI+/9o3jEyOPu8YrvMha5Lh9VklfPKD3rucrB",
-	"RkoMXgUmbMaKZoEyYKbcHkXqKdqzKs+QutSjBV5un9niNc4kw0EtR79GRZKDPrSlm+0W3N7tgt613DaU",
-	"9JKc9czsyrX4PiQBartxb/NHtjeH7HWO1xGMoiSwVQPZbXIgXHOJamk93CP10g+YruP4k2tcRnDb11Gl",
-	"axCQYWKJz4gl0+jztX99rb3NU2sntGZ+pGnzgzWZdU6N5bLieHlI3t3P3QeBvT3llhC9CbTKAA3GLHWK",
-	"smlvIM4cauwU/b/wnJJDXdZuN+0jvJXJVKvt0wGq3QXU0JZOTv/CcAKBSdVtoggbvO+pHTwRfDaOuq/u",
-	"dAnS1ttJyqCzlQzOXb+kTytuDRhjxLLv3ckDpbdmyJeVfCvrFm6xl5qGOrFbTb1j/I1XX106F5qGiea1",
-	"U8yygiPsvJEolk3tTnF8nir5jBX+WIknQoflqjlK+idmLI9jCPI36SBd1WJc91Efqmk4uo2/x87qaJ9P",
-	"A07TPxR0NdKhsKKFB88dQJFs1JRpZ+++BmUYpuXPjWbhuQz3Dg2gHl0SHr+pJnscHn/vJBy8jPnUm4Te",
-	"o9HnB5Yl6v26S4HyZOzp2oXWqmHuPk8B9SB5DtlLU+niLogevRjouh52t+rST1VR/lEgEzaE8BoTKmT7",
-	"ygiY5wQ4YhSEd43gYO8RWBdpomHw/2VeLcJqDQcsIXsuh56+CFvnprgK7x1NK1p40WAnDTXtJSoHoJMi",
-	"0C/Hg0RHwU6gK/e92xDH+xcHGYczbjCkRsdSw9MEonrHnRvxc6YGTRrURNRLDdG94nATYExOC/zVuz9b",
-	"l267yJ69QekN1aydhxRTr5h/7262mb+p/Pp1VjZ4a+qDRhsJ6+ORucPQ21qhu3l9nH5zG0Y0iUqGDEeM",
-	"QHffYiffSkfvh/ti7jQcHuc6aPGZZTDPJNtniPBKRws8rogUsVq0fBsRSroCF8kjVSFZWeU4rk0dq5XW",
-	"u0kPsNXf3ExnAHZWU4KHcF8WjCfblE2ORLBaD2MxyK0mrPrO1bjV/WQY3FmpXRNv5okRLS5awfSQBtKP",
-	"l5JE4Vii/CXDFuGKr4GmmLOYqU5eU3xu1tYbkJ/lwg1yo1m3Ec2PW+45f8fuVgPcNWCvM+Yfd6u33BCw",
-	"lf8QjHYwFB1N/hkNBpAssqlKwJEgzGE4uQxW2ILC9IFOQMJSmuzdEOYhZ8XNzxWORLkMFg+O61uY8CTs",
-	"9AAEIxeTXHwD4qAHYOwHrqpHk6xH4eOrW9jfbZVmHq3OeiDJKQKAa74I3cVB7gHozaswdrFWd3yErsFw",
-	"QPee+nIXxiZcLq+uYk8eRZ88Dj9Jg+L1h5WzPXAd6H+XSTmg8SAC+cv62tiHVa2kuhQGTwM/mK1vqI1t",
-	"G5G9XzVpzeHISefn/IFxudEReTE0c7LEeQ0hOPjCXahWleWdad6NPtcUqfHTPbL3eLVPo85UIxPTrOsY",
-	"1bGlY0LP9xbgpOBU594WC66Jxx5BYP0hJS1ilYnWA6sEZOMmGWuJiWJvulVoSrHrdpszxLtnNWdD6xgZ",
-	"Pd3VGM7vGpRvPjcne+NPDgQ9pAdGr8jtVJS7qDF40IEIO+CdIjo60MfcMPeY28JqONMF7qdaAXoO9AKk",
-	"hnRgWzD5r/JMF2mLONOj9Si0kStSHFPRqBXMMXwCWhN3TQrPR15X76zttmkWcBdudQQKg2vCshVV6/Ce",
-	"Z8BDBcH3wF+wqqU5+B7DodD+OvEpovhArNWeGuMXK+uwqd+fQy8IPpJpUQ210iLqTOoaONHCDkCiqrLH",
-	"Olw2gnWA822EbvvNIeHGanOpmvh+b61MG66TZiRjvGWzx8+vc3wn10qdfq5G62XXpQZq5GxNlkfERhLP",
-	"cGbaCq1TDDZ22FuxJHxZFaZS5DiQSOvlrjs/7OyHLB2nBPL8WnPl5+MyvUnMTnb45hZieb9HhlFZYP6+",
-	"dNW+VJdSZbwpfxRoobMJDjqGTidLTsy5CCd+fNTljc080H7DBKCmQJAp4kzEU2TQfnU8mxndhuWZKVus",
-	"c0WMqpYh3csc2XWsC0oLJHVGCVB5jn4gcsMqiYh07ZvcsQ3L3XTDmbX36EmvwY7TmtIerEA7O8wJpsMF",
-	"SANgAf0FcAS3DdbJdTrZ2ARREmF9Uv3iy6MWdS/8zBo927t43lQWdo78mvXbkQD1jA3/xsVKc3nq2L17",
-	"PsuxDW5bGod2OE4ybaKlwOv90dqS+k/IiGTc5rmjH7RD0EYVmsLqBds120J9YfwHiun17lE/eRtOKde2",
-	"vvZkifI5uhbBeO57EI/JmOHEc+sMAIdH8yehiCXHkSwYm6vIWgngak2wRBgtONsL4GgLUApUUaVvogXk",
-	"jK51zXW5gSIckxs1Zw1ZYCXL8CGVuuo+Nsqv31FbeMjhYXcirp+/e47UI8ekbnhP0VJdNpAkOsuYgw1C",
-	"JrRdxz1BkzCr0DL1WqhsMwM37fDSyqr0jLHdsgY9tJkn4wljNVf48CxfPGl993jeSsP773//r/8Sn/78",
-	"7+6PP8zuMX8NC6HuQ6H6rP6nISOyz0wTu53ID+3E8i/H2u+VHdNOsj4HdFnE0SLKC3V+edekXbBQoIb6",
-	"XUfQA1cC1WgqgqzpmWJkF1nPXL792g/H8FQ2CpCFcze7LkLzYnD4JINw9GwTZzJ48tTnmV+Grm+pDdtb",
-	"dTbwTckBZyJSYz/P369WwWex4OgNEa72beSOOuW0SIwTsudBJCwohKxsrGqR+/CY49RUKYrEhnsu3IA3",
-	"zTfKJlZ6cw0GLfci5pYZB32TbI+5Vu/2ujCizRedzWfa1xS2HpUdfASvQ+fk6QDg1MREuGB03ZIgf3SK",
-	"qHiGKOyAozXZKX2IIYx+qihhvorqIxe7IsjTLdY7nJMsBRHROvH169bw22o8Md603uNHxpzekDV9M6TQ",
-	"DBxdx5wxY3I8TU7bKh2OG+tip3Jj6vrYkK0CE3qWk1XjwXL/0tbzs7ISG+8fOqzPVFUzBqYSliZCUPKK",
-	"bl0Q8Rjsnk3APL8xZTwmL5P93iyTQxCKGGhS6pRMtcwEKe6i0XtVnyK2GF61a8h4Hl4NIRA+BRjOb4ZM",
-	"1jnOslg0hZIyLkV/8DBoygzrwmL58eWA1PG9lxEZng7CZhvpVhyL5uIYka30jnDHBuD4JZC8beTsvDJI",
-	"cSE5yGDYS88s661dt+VU4WZD84+TbOrkCF4s8Tpil27Z/uoISI3gidfWU4HFVo9N6V/izLc8wG1JuP+M",
-	"6Uucs08ETz4SrRoCKaDKSWWSAkmIRKCsgvmQg6QHd5F+DcPrPlCETyg9Ozu+oJBxmTyBldPxzxF4GI7p",
-	"FjLEKDy1AdBEopyoW6WNmyZSIHPK67ljtIL9AAWWbAccRzzsMVU1sqTxZYKIfq2mE+ZTDjns7gZv1vfG",
-	"GaqZ1E7gZxKEBAtEaxUiw/gFYFHxiI8uyRPi80jtXtOzdPmGzcQsXbw1aKdObA7JwsRx07HypPFMtZnS",
-	"c601JrEnPkbL1XwgDGnKZde6uEQHc2esq75degzbtTFk/sW0bv91FYog5Hav1iN6PGoHDAS7Nv4x22I9",
-	"WTeBsewYyTicv8KHm9ohOGXB9ef+SgfPjsbjOXzRPBgc5Ja3sy2yLPKXsahKg1pnwPq0yRUf5ujsqoHo",
-	"Mx3bpHBUGjw3pKTc/2hfxLAfwfcBcxnyEtSdRg4aXRh4AxAKXkwxkLbKdabmqTruisANpPm/M3xoOb/1",
-	"IMKzbHJCO5e8nyvcR4JtvxM9txiFD2/DB1AsGCS88evAHdNiiqFljXfwvgpHhSh1GSJxmrmuFxIOmItO",
-	"hysaTT9puxaBmCHPdOy6qcfYTKR18DVL5npIPgYtFxx7DHopDfF66IPlznt01JWq3xjg/NFyTjmWwHH+",
-	"fI8P4VJMOeDsGvD2u/LdABN8Vz5Xvd4MvhJuQFacvsDL7bsioSSsP9rWp34v7UH3hhjaEkcWznRV6q+x",
-	"3HxkL3CeJ1anbH33USuI91HXku2ptt7cjJW4v5fqlozD81UCr6mzWdFmTKZ/Yyo12DJhYaYhBbwA1fOb",
-	"pgZ/oKz9lO66oaqq71BPdbvzZkYhnlrjcjD+nbMifKmIzCUhyVw1OTdZG+HTK8JXDaB+VZSR8CwyQGhi",
-	"iksNTTeruFEPwmxneChS5i1KKisP3k0gmZEa74rwJzs14GWkxQFqN7PzB+XPq9V2M4iU83mgHKruaXzn",
-	"1QIhXCFvYKOVoQKosbci0jNls4Y3XxmoE9b0Fd6crbmGyOsdIv+i3DTKJZWqLduHYH/K3cMuSBT3Rrx+",
-	"5Hfl+AlQDmgubj8OlZgMENfoFKEBdAfeneq8RZrQAGJE11X1nsvnRu1LLitsP4vrgkNffWTl1E++txO6",
-	"tnti9NsC335YRcqz6Ecfk855867JPw+/cZfCvi40fArM0kBpWhck/C95PVHqjJbhlXgLeI8PN9HZPF+w",
-	"HTSjimmL5TdCkgLLGNy3ZGXk07Tauf+SjPcqGSXH1IR5hKfolUnVJUqTXhrfPEPAGW7gd7xzWGwCc/H3",
-	"wQlavOnUdCej+mV29dXDU8u9gd2x8m5tcfC3m90R7ZVobgrNTbN1Ja3Ffldwx4V+YC3HVi6y8Vu1ggNH",
-	"a+8IjB9woTM2dqUPmwgaDb6tlbYOi+aC3YsO8i09SWBXd0+easCuPtZxPV1QsB48/tXjs6uv1P//cvb4",
-	"69l89uTy7Av1/y8v/3xv0P5NtFMCvG8dqjb6bmdjmg/r3kaIbZ175x+dx28yuW0LhuB3AAPQYYOv7bW5",
-	"GzkULjnyRmhWDp98cKt6bgk972k/BtF/WNfKDgV6mqc6XBkV+IAWgFQTGSJUSMBZOK5zzVlVpnjeSJb0",
-	"VlEyIYiFR6j1vSS8aOfZe+Q79h6FSuoI8Ua8qAvrhIoV1p7PhJ4DDs+/hObG9pFFY3v6sRui5z0uc1yd",
-	"mCTOEJ6wQryTmt9Ky1o3SVnDjYBoKUMdjOtWxq5xFdg0dUbhjBfN9q9DpuYWnT/sxhf4EIkYabsgJcuz",
-	"TgWwL4L7VIDssX0EpkSQDES7mK6pgEyKha7UzmHpMBSjEGzBiqORoUlMM/GaJdU6FVVZ5rp0fCJPmdCJ",
-	"CV5Tw9htbnwy5G0PuHyj2S79ANaEKaSVvW37dWOW4x6Vr+4u+9LkyKSwxobmV4Fdv2MkE5F9UeCtro2n",
-	"aa9d80tW0Xa5qdHTbLj7fa3YT9UB/IAbcwCFsBXMxvN853UyvNRf1P7ZDpZFI29b51GqpnFHoIWunhFO",
-	"dJhURHkEpMgHIuqFcKgvUfOOzTNFVmIuN0wA1XXLSAZ0CcG48ya9blrMaktl6iOOReLTak0kPUTNO/am",
-	"Y9NPiIxwMe2huIhpABM2VE09ZGVp/toS+5c6HG0cvpBGXR8NcJsOfGLFYjIC//g+dSFzNi/F7ds+MoXP",
-	"GonhAfVWOjI8wJXXjcSpd4LdUmR7+D0b2zpa6i2qTNbxUe0t/Y2Gz1ValECwA37QGc4xcT4SO/eonwQ8",
-	"IKGTgtyc+Ly5h1saaRfMpGxnMub0JwVkxPBZXVBwJN/BldH4SO6GTu2X0Pho68pNhMVbYGshrkMRn4zV",
-	"I8zwoS2haiFizFj6Er3XckNuKu1BJ9okpQNzKhpBAnYs8FUA9qEqFgvI8xsJZWusV2Nj7ZYkT+fEJ4Fs",
-	"9FDc6tUXo7UFdYWipthRE/I6NnpbNVscESqqF8tryY8aVcRJLPRSc9fRXEpCYKKRen5aC1D7KiyQMtjF",
-	"krWHwt0KV4Mz5QYeLd9k63OEQs2jVWk47Pry80MHimAJeR4OUI0j69bn+WiYaVNJJQ4XDyKGyeqApfqA",
-	"Ctp4hrCriuXsO90sQ51VHswcSAGpT7L+TdMhHJJ9U+DJWgGjkLg+GVsooRSC2tPIGVAfT24AR51Q3znc",
-	"gU7VAJeEVovqcqNEwYUYBzE1347ICbWu59dN0u0dpqHVNz2HMmfBVOxj8PUZjWQwrUgO0eIzG8CTHcSR",
-	"bJZogM+WWo2rX4++RifRSqqJbMdIjdjVwSMCmTHq0s4ccIYW2qsS3GOJGOE+PHhM/nFwizqIcKGX8oN5",
-	"1wv7Dsg27bBqUXoCJHP36uPC04OSEtJGbdAMtEdYhiVTSDOt2cn1NXeSwTRjSRqDsQ8JnBYR+xHp6t7y",
-	"IUrXiZXG3+i9Gi01PogSvGYsiw8kh5W0J3Kb0V+yvCqoMBytpa+FljJVOCRacFatNxIROg0ei8L+r814",
-	"JxT1jTOpht4R022JFc3JFvJD5HwzlQuGzIG8lT3bSlpJwYA3ud3RI23wwsVNkYR6decey3kmsAZn1FGp",
-	"tQIeDRpeqNnTo0FCMRnDpHZD3K2cjN1ToXylY46ZwcMkluYYLZA7WVYlCqQ7SqAa3sUpEZX+2eQcbsCh",
-	"nzpgUiXTd7agB965fEkjC5fqepzn+scVJnnEhPR9U9qkyS02GL7UZAjPZ0psEIqgAwUR1LU45AQviDbf",
-	"fF+XC7kDcm3djKb5DwDbQCY8K+Ce0FfGEQsaDNz+8Tko7yUUQVTrCGJuiMMchqg1spl+U2Kep0yrW1qI",
-	"E2HWF7AgEZAUeytIwlr1NRsZdsZPWLB+KuG4DpMkyB3gms3Vi0p033KQxAjXJj3SwbWF8+zGFb5Xvs4U",
-	"KhzPqMRLKVIhd31biBQvDv9p9fiRbMg+XrtHmr0raxN4eRM7/Dvr0BhR2ggqQkcB2Tm2Bv0pCeHR7SU7",
-	"76aSjc3W9Ow4Wr7UlE4rMK8l1f3UljfFFXSt1Bu1+Pai2cD9EaXcLRnbkhpMrG7+/7r3GjYryd/hYNol",
-	"Fralb2VQpOV4KZGFaze3I+A74BrIVNufDVSjViElzrcaC5DIc/RX5l5VfRrk04+HEm50J2iZE6DSPeOA",
-	"1kCBq1PRJRwToe9e+mplisDMXpn5eHF8T2dX2opeAsUlmT2dPT6/PH9sox81jZxBzGRHm4uK4mEdDPYm",
-	"mz2dfUuEfO5e0jENJaM29ebR5aXbSNa3jssyJ0v99cVPthym2Y9RHOAJHiaHCRISWemIiL3CKCYXtx5O",
-	"YHcEYVU1uJW5Kmgw1bqkn9A1M887RVJCA6upeXHN2SJX599ntSVywEKecabX1dS7MSBjgQV6qdUlu0Qz",
-	"MzcQ8gXLDpMWZ7ig8P55bTlt0U/yCj732OLq3npuddtfAwr7Grb2fsn9ed5sjotfarTbz0YY6DH1luKV",
-	"/t1fihZVngQcVo2Q0EG4nUgd4FhAdv+cFNzpfwUZHfrlQyzoe+rVxVypY+sEewhzXIDUF/Efww02r1w0",
-	"IMefP81nZRWg2nUlT7v3bOsO1jFl+z3Iat2oi9RD7boLqOscBnnXlEF8APZ9TfJx3jWDfYYythQXxlEg",
-	"zovst8TNI4QWF7+YcX8eIflNbWCZQPLVhvA/9+leu1QWhGJ+CIIH+83saHaudJvbIrdEPmOrFVlCxpZV",
-	"AVSem/hJbYIt8vPaFDutS3WxuViK3dQvh3nEGKsCPOIs/ZqOLw0Bz14R4UOMNsPodfqbYbG5Vbu1Ml8r",
-	"3ZZsXRk296bkrtWK5PPZbS5uZ/OZYpmQfyjOyCtmQ45ih52uFnpSWaE6uMbroMB43rACd8VcxVxfBPY2",
-	"ZPeABD4gydYgN/ev4JxEemiiX7Ad8Nyo40edtywEFvctPigV25SwMDdepDo0SrgGkJzr+P4zqngtJwKy",
-	"+o4GO9Wl2mRtdnhvRnzjLtB3PcgjJQf78exVpe/YA0EfXwaCPprqgvfTYhdhYKxO4MMqH3r/2JWJXAAI",
-	"RwtMM1s6pFXs4MFUE2O3EEdxuxOWP1egzxIrLZesKHQgYUOwekY2hKqPT9TdMH8HKJHzeFivlvZeBTvU",
-	"US7Teoxu1Q/q8EUYvbz5XruP9ZHXVGgxs6sLWhCBtHHevOCeemYU98IcMe6+6m9l45Hx9ZLYVj7iYH+4",
-	"TdByMAU2QZ3foV3xulLIQzF+bYkbth5dN68dSac067HrLmgp6hPwFccrqeUHEaKCDFnrmZgjCntdIEeJ",
-	"xd/YVTS43/RU1IarV2beABS6yah7tdpA+gGmnVm7KjPSILCqxjJDoFyp0oe5awsxCmgBS1aA0MisFG4l",
-	"EhJKTcslpmgByHjZ+ptUj7ReqRPdnHUnrijIA9ut6rl9T2Afs15pyj7YOeXyVmP6sA0gP5kkM8kBEQmm",
-	"BRda5tUC6SAvtMDL7W9oz0UOaKGL77WOy+Gw3gHdubkGnEZxfk5xfhA630mfFWqbathUHSip7dhqH5v6",
-	"EfqM5bCqhHnsvRw9eZ9n2Qc3h1mP1iHy2dj5+F1wYhGCcC/WbzV+47QFB8TPlYkPjyQqxvpxmR2h0V9d",
-	"BpvpmNRIpiUvWuA81+qO5NVya8t2UeP2qdkkpsO55Jje9LgFKshhJSdMS23K2LS+vExupkFpCOha8ZS4",
-	"cGMWB2JiSx25w4k05DYsjwg1lbpcBbYGzDdG6hXJ87Cu3AIgaqnKaScdW0qQZ0JywMUJ9NOre5TqbsdH",
-	"DrmaX7si5gEPPidY9Z9FWdnSUCcUsXnumXUQVgqTnr62Tyj5q9rUUpVXOYhn1jJhSh9naHFAGyNyDfO1",
-	"Be0HN4sPzZFxGhVKX8FvQErdxwmuPl0cqlhodGmWf1IgSzdexcR71S2l+Hn/xvaowPSA9kodNrrsg3Ht",
-	"CrhFW7x/TjXupOYwR88RhwLzrfVDClYAo/BHHdOdyw2SHO8gF6bwwoKpm4CpzqR+oMji9fR5VUvZD24u",
-	"p+FS1/wkXf/y3ruPS0DzXBH74fnnvMxW98VDA0t7na1+L6trCXKUL6e3rohR9PzJb8x9E2UOL3o8are5",
-	"k2vvjkabppBsgsXm48bzo9mZ/B6MNaG4HVsk/b48DlMCQ4MFwl+YMuBKAVGaGsmeab2lLqjtUT7HQiJr",
-	"3Rm7EvQDR+/mXLg/vdUSPuSZowh0HrkrFn7/e9IWWx+yxtiFOKVBxnUR2WJeqqQpyq4UUjNyAicJzbEl",
-	"yjpxBhlpEeP+DxjbuurooVWHgSUwGtpJImxc1nxU9L8ymdqnl/uv8GGC0Pc40l7R1UxOLvqD4vs6x/QV",
-	"PhVLKrr8OsrsqwHy27JFGT48M8bADFU0ByFQxg+nYtSLXzJ8SAq8dMsxFnT50Rh1EBFozSg80yed1SPs",
-	"jfuhAi6DQz75Yr6n4G2gX1tZ0strg0r8Bb+waXzd6Ns7tT6fqrOFD6Nr9XNTH+w0m9+oJr9OwGdcLbrB",
-	"OxAaEUJH3rA6mM2URSfCVD0r8JbYis49M2pdD824FumJzCktJrIltsTFL/avz0NaV1N87nQU9suWDd5u",
-	"BMJawUZ25LrqJa8oVQTWUMy/ka0bDvXzipsN+XccdM0IlIwRDxplZUR3se88iPpiUF8S1Jc3VEiug1KF",
-	"9aVhmp0RKvy0oS1le3GKHTE1qFeXbZ9EwN9bLK5OvPjdR+PeW4BtLLJWx3OerUgO4iJnzKQWBw3KN/gg",
-	"TOSqdS+zFVpzVtEM6Uash1/x/obttceZVXmGFqChQs7RuyYMbAul7FuSv2Vs+9xE7eoo/CQPs3WGjhMj",
-	"wTnaDeC1ECYIC/QfN+/fIcmQ5AeHJO3OPQ4FFAtQyjLjaF2BEKbMccyp6JBR4n7wy1BcwW/Es3jP4Z9q",
-	"0aNBI8TGjZxCZBrOt2uhJCeha+AlJ1SGtNDQTmy+GOTAUtsA1Pf//ePl2df4bPXpl8ePPv9hFlzkMoRb",
-	"8neAUuh9pbeqQ+QBYSBNKeQmjZRbhPOuO9FwqCb425r7TuZPrDF9UvgpcH97o2G9mn11uuXf60oRJh4n",
-	"RPcbkKILK8b2FOWkIFI8Q3LDhAGOUTyR6TXQ5/1G43EpKRBwmSlNWxPqB9v9fVmHzbDS9p15tVcQ0/x8",
-	"N+Nt+Cp+0FQRp8omM0e8OcL80ytkjH/NWWGPlv9hURojabTuIrdCmNrsNXWTy0CXqLY5zlpjOp1N3PiZ",
-	"hy5nfzNvnPDIsT3EEr6b5H4i1XVX4gUWgDAV+2PuYg67YPb0x089CmF6WCgm1DQqQOIhCr1Vz09IH91+",
-	"gDrWjD1HetOY4GkTGinmaGvDB3Wgy9M6u0mphYU5lhYVyaWOcjsFYzVh6he/1H8nGRTbAcpJZkUdK00E",
-	"yohYYp49ZPL2wGgvHy6u+XkTfO4FfFUaXB2W2189pdvjAGtzjPHHBc417ogkuzF8DP/Fh7A7eB2mGB+0",
-	"srzU1y1tdzAmuDla/GYc5q1VmYd2Fsns8aQIpKOT1T+RBW8xrIaRyJmM3atGbsUp2E/RMPCctbO0Bg2A",
-	"6uXPI7wHGblLSlmbu2O+q28yci/JFx30x4yMYjIZH6tGHyaiKaNjMaivnnz15C+Pv3zy1SRY6bqtuRnC",
-	"r522mJT6YSpNZKdLAYlyls73ORVnvVGN3z9rBQoGROoQnYSxfhcc1cnjekiWEhLKexRW7bl9RzOG/u3s",
-	"6k8mI0X9489XfwrcmiWU9895i4NnJDy7ml99mgdx1k8izhaH3wfr2QzBlQRuzBsSylMwoBfI/0v9d5Im",
-	"7+clpWnydftzrcHWGVNqfsZbgIhSnvLc2nXWJ/BmzgeS9aITunyY3I73tJfbYS7CYo7UtTgn1FBsRahe",
-	"s19bx/Q4pu3ij6bJNdPrJnAImxKhZJLJ3NAq6VbbYTFa4lJWvDHzd4xN+uxvr+B9yCqdqJVQfkdnLQWr",
-	"WKjxh5+4CU9NGPmVxdcgBz/XW9hUEkSU7R9SZE11yT7sfjd99gCXjjF33qPvVtviyJoqGYx1+T6SHZCu",
-	"4Db38vn0jqyREUw5kCUu4HcOsdQSY/cEsqTZZD7jeB/1BEcZWXI8jLP0keOpOEtH2tXj7EIoWlV5/hRh",
-	"47JVfKAPqcePzhZEIpMtKn5z0G3ts8usRwlYiuGEfvPKQ1ikTF+6LGSqQUr2Y8zPDOA1KjHhQqNfsZXB",
-	"dTJ13O5fPtuwz4tfzB9JyqSXs5GiSdowOCKQafYBTcKxkT5EvOBzN/FO2u+vrge6lR5SAk2wI85zk/JC",
-	"dkBd6CPXcYs2uqPoa3c6RPTotJ7fZ3zoSTy4Ho73yL6sgbzHN+YNWVOln1fyAXdjbHz3uDwOMz8kc5mG",
-	"lDATJw+GT33NRGvmJ9gPZE3f0AffCXFS3xxP43SfcF2kPc52phL0CSkhq9KVfQnwnYavtJo4FxLxihpw",
-	"E6LkK0OLYzPr04g1zKCORidgT9X2r5TNM8CkfkJVHdNgFkjvaG3U0jEgOl75QVnaxuwnROqLxDBQkFMg",
-	"bD49SM6zjY9PTH4zOZja6WnTR9Wd1pHqFAdvVRdwjACfmwqPp9k1pu3f1nbRBGndW5AAOA3tdT2r4bCD",
-	"7+w7D8GsTZGyBHZ9rYNQddUTjZvSVM37dXI1TXSfreX5awCT/c+DfbLEjGwUbXGzgfz6+MBor6GsTVlQ",
-	"IlHJWcnEaS4Mdu9c/GL+sHf62EFSs8XJpEqcVu9pyzp5OlP01Duyo5w1NvUpemHK5k13+notR7erbjq2",
-	"LuGA8L3SJYVk5bMaT5itbAFok07yEHx2oWPcTkMU1bJHk/s/cSeF5T/E7vgAWDvfNligBawr+qyPFf1A",
-	"y2pwuE+yrrrpoxe27QncApTf9eu8eiDhv65bLr7mN7pOZ7PkTz0A8Dbu94MsfEUzdpJl/45m7Nc8edqw",
-	"4U5BU0c1ZeoiVgeoCUKX+iyXeAv0JLC8ivZ1ybr4Qf29feVeEQe9fmsNi1D55ZPZaKCO+zS1Xpx93+UF",
-	"eq6PDEs8R/sNWW4QJ8IlcJmMC7MQ907z9oXcq5b44yfFtSbXwXB7xfPZ09kFLsnF7krz9K1VUc3zAuSG",
-	"6UX65qMtLqjet8naF2tOyouc7Ewl/qB24rVx/f4m1EiZYwliuJlPn/9/AAAA//8=",
+	"7L37k9s2lj/6r6B0t2p2atQvu+Mk9g9323aceCe2+7qdpGaz3luQCEmISIABQKk1/vp//xaeBEmABPVo",
+	"J1vzS9IWSTwODg4OzuNzPk3mtCgpQUTwydNPkxIyWCCBmPoXFKscCfQ6k//AZPJ0UkKxmkwnBBZo8tR7",
+	"Pp0w9HuFGcomTwWr0HTC5ytUQPnhgrICisnTSVVh+abYlfJjLhgmy8nnz9NJBnfRPvSzw9ovGV0yWBTx",
+	"mfhvHNYXQ3PKMkyW0b78Nw7ri88ZQiTakXt8WC9VmVOYRXtxjw/pRRGOl5RwpDjvltFZjgr555wSgYhQ",
+	"/FiWOZ5DgSm5KPUbf/uNUyKf1X39G0OLydPJ/3NRs/aFfsovbLuqxwzxOcOlbG7ydPLLCgqwRUSALaNk",
+	"CSDJwFb+JijI6BRgAsQKATkTQBfg/asX4Nvrr74+Nyuh2pfd38znFYPzndpOjJaICawnlUGBhgb4Ur7z",
+	"2RL3U5tQ0wlHkhzzyMOSIZh1ey4QJN4HpCpmiMkP5IPXRCC2gfnQ0Nx7sqMs2BzP9mpsRbX0Me1hItBS",
+	"NvjZZ6lfzXt60JPW2NWQGgP46LiMzn5DcyF7EoiLIOEqgkMPWgNQn5u1Md9M9ao60nsLFBrATS4QI1Dg",
+	"Dequ0iyn8zXKggOcV4yZXWCezSjNJSE+TyfoHrE55mGeiHJSCZkmOxao4N3h5HCG8vCXFJPGilkOaNFL",
+	"t+DeD66I/gEyBnfy36zKI6w9pwwNd+lI4ZZJf2inW1OyM5rp5P5sSc/Mj2UOybm/XN7jM1yUlAl9YIqV",
+	"PKUqQuh8fSFZlxGYX8hOL2QbaoQ3+qDs0hguUYjxp5MZJBFGyBFk0AiAvh32wr3of3UnoKh48rfmddkC",
+	"LUoksBSWTabpbaf+KLTYcynvNVP3t6Jf+zyd4DBRckgG6fGjfEe+izYNtvaInuMCi/TZ/ShfD82LihVi",
+	"dzhDdyvIIgusGWfgtIJiJVdAjbtkdIFzlHDCqdfUvthgjvXxWMB7XFTF5Omjq+uvr795/OT66+mkwET/",
+	"eDkNjJDPV5SGBQAXkImXI44zgREbevcD1v0KBjGRHQ29b99rywCsdREz+Zpy/uZxi+3112JyRwF/vlO1",
+	"Zc3+tMxk5tfdZoYzzWoHDwQtGV6sIFkG5MOeu/0Ie7WA96/1Z08uj7Fz991b9TgeX6bsNMfoV5eXQxz+",
+	"BbdUAe9/RGQpZcD15fQYO+zQXXOiDRNi+udQCMQCGvKckgXOWuqtR79DyY9GcOAHxMUdCsp3qQeOa6jb",
+	"Spz6unUz2qlPkx5afpdpBRZmmVoNmN96lF3AnKP2hecdQWCu5M4zgO7hXOQ7QAkCUlECM8RxhtSNxw4N",
+	"YA6WeIPIuWaR6LohIlfg128up99eTr/9avrttx+nwcUs6AZJEjf3w5PQftAvfzD6+9DuOZxPxnAHZEvD",
+	"WE2qMGQa6mrs3jdpPKTeb8rDR9dhzhwmUPhaY8fUd3Ea5vMYXwd5V154unRDRbmCHPOg6qE1wH6tiYnX",
+	"L5V8X0Huc+SkZKiETBkQvAF5F5scRm7WW4TW6cv1C0LrwS2v1BTdox3qtJ677XLgmpIhhjfoXFNynyuK",
+	"NXxd6JbUKF+gPK81kl6REpADrGjcYT2uz9AGz1GLP68ehXbwEm7Qu0r4i6fUrSVXypea7JLhMriMhIp2",
+	"L48vQ72UEJPYSbOs5Uf/SY2Qeq8pXD/4gpMulCCdozxXf6AMC8oAh9spuAQLygAkABWlUAL4HPyCxYpW",
+	"AmBRf4c52DIsBCLKKoU2iAEuIMm4fIchKZT3EXU46yxIRB8x90ZvOTKqlFsuaFkiZftYY/VXaFFEouwW",
+	"6F506XnDgXwzOwffKTptsVgBQoEeF1B6CnfUMsSw/TwKLr5gGEYugtYc1GDTQBMbyDAk+0tcNYKQZJQ7",
+	"8NYKo+YesysWJXD6REePKnJLmaFF2Dgzncx2wZ8XjBapmm2vxXODWIbng2fTz+a19pTVOKZ2Amq4dZt9",
+	"trymFP69gjkWu3NDoD3ksGlBi1/M5lUhN/fcWInSlTplxYZAm/7BFnIgNymoSIbYM0BJvtNGbavLGQ2Q",
+	"d3W6elE91v4quJPmeTWreWPw9UVOKUt6EzvTvyd1FlUurxgrlGdn6iQISZsccvEj4sY5kMJm7uwfHBVP",
+	"U1nldkIp8/wc2mr+xX/ECQwJ3yKGsnfJ81aiU5/YI/oJHLFhYqUvAKN5Q1nL6FxQpnSjHcfqpg9LzEVg",
+	"vdtKJ1WX14jWiclv1SgKERo4jwyd3UG0XeEcATVKDiBDgAuc54CW+r7k1Mah46/W768D9o4daiqhh7TW",
+	"IprHObqfAZlnnL/nLzwTwWixZxrRYq9ro26dfMLYQyyHMJSdLXK4nCiV7wzytdJCCEIZP/NNF+i+VNN0",
+	"z4xdynB/RF+5j/mKBM7TeKftwBLahKiatg2NJbMzLR5GbM/aN27nWy9mqQwPci/8z6+XZ99+/HT9+Uz/",
+	"8aj+498m07hHqn0JKDBx/w4p6wiuQ/eKFpGNP854f9RHqST2aHIweZ19dARplxVkGYZkD+KkitkWsVyP",
+	"YWkZo5PdPQfRyFo3m4L1H//4xz/O3rw5e/lyCigztyJ5RSIUyKU919Z0y3r/Hue9v/6/Xe5rTmiONzg/",
+	"N3b90XNRX5uZHOjtX9J8YWJukuwLL+Hue/VJyDoZ8ZHF/cA5HGSe9xUhmCzfscxcGwVkIuYaGud3uNMf",
+	"pJlLmptbj8Lrs6akmVbo/K+J1+9uiZieOj//VhGs9dmuxaOAu+/uEYtYASNLEpq4mbHpy2vYt9FHZvse",
+	"/V6Zu+EYTVJv1eZCDsTxtN1GBSbmX1ddPh2zQTLtLWgbsPMdkMv8DHBBGQKEihUmy/N6YAFijxSsicq+",
+	"2xBN2XT1UUmj//Po18uzxx//+vTXy7Ov9E/Bk/GQzVNT/urJwFYK7yK34DE2otujSbmuyWWs1PJJNWDX",
+	"CEiOWky4doKzdgbL1t7IMoZ42EC9xjpywyqpykqpxFGTtoNzbM1CtesmYEcQHDVeLBCzJpPWyGec5pUI",
+	"G2tKxObNICMvtOuYVpjpZIvgGrHhWbvxHmKW8QhyoGnmJeUh+xfM878vg2TDRZmjAhHxfYTt7fPbDu39",
+	"t5QdpPeVnMIsMoYC3usnrSssUB7dv3AgvwVzWE7BdoWUHNU/YQ44Ep44rdtMCXFhqOSxJxyxTfQzLu7Q",
+	"nJIs8jXvfyhiT2KGU/mA94YF1hfOUntm9QCUc1bAuXbXbjFZhjf4FrLip/IO9YfbxRcwRsiOr61MCbJr",
+	"X0q1m9lEM2paNBdhKFLOupDO1e44xAml9xiDC+HpLE0yWctx2xwDMOcVysAGMeVzEdSYNiX7DqotJwvM",
+	"CNn2knz1bWUs7GLCGaALAAmQTPVMu5KybKp+BBxxSYqWMyTsb8uMYBsxphSpd0Kp9qeTQCFW8CN3h1TM",
+	"tmKR6d3Gt7DUCsHEhkmkOkUj5u05LRtmtjlSBvccEzRsezVqCkwLsFVb4ZDI2u8WC/t+Uy+lW6Ik8u1c",
+	"RHSdhjWp+eAWsec02/2C8HIl+t6K8KbABXqu/CevixLOxd1w4LIaT6h3v69Qy9PmXAeort47N1Tbg/Dq",
+	"ezX4Vxjl2XeM0eA9GvJVV2Ld0QLNaLYDKOcIbBkVqHZwFwgSZUTvuqLCLvY7uEGAbhADWGgzvFhh7rzu",
+	"ezrEI2bfjqv0XiuiKGxjyJCAOBw7u5B0C0tzFXllggWYPgCfAgjUF0Aq/sokJqnFf3388XwD8wqdh46z",
+	"iuR4jfJduBv1nfYFKnO4PCtnCLjgjdD9ue03VZNw8wyR4JWJrOwGnenL1184QPeS556BjM65NQ2e6/Pz",
+	"/DdOCdDfzhAH2FdDe62Tr3Tk4kGmyVc4z1H2Qsq9rhdCuVaP5IGfTtRiNEwrGa1magr9AsOMY9p029sG",
+	"gytC2Rw9hxwpSR7w4vfZiEJSrt2BTTPavwWeHfa9IkKKrmxedMlEKntIUWBAgC4kEc8dFfdgNNWCZjP5",
+	"1ytMMhO32zrCsA4BCAdQwIjFcYWXq7BORrhglXKpBj9co104t0KbfbonYMVKGsk5Ymi+QvP1HglstGKR",
+	"RwKLSGqQH/qcmtnlbbz+bSbJYjv3Bm+/1/QxZK9zwuzS6YWqidUInvZWpCaZo0ESH1rmOZwNf3Tx+bHd",
+	"5+6tIQODjUn1bb6PAvGpPTMqYPmrXp6Pvz76uMgpFE+undz6kdJAqKi84hGU992roxbEtJw/P9kvJYFt",
+	"gckSsZJhEma7VVAzegsLpMPXFjhXSaY6TGdB85xuefCQx7VqSao8h/LQMIm3nRWyd4fupYLQbfgwK2BZ",
+	"JuQTqMV5Y94114wgu3j7tUUyYxoNp0lJdQ5te9Z3QakY6fBy6YuuyThvRzjY/TuNi9Qg25mjI9Iiyzof",
+	"uitsoUA//DNstIXyIp58iY2JQH2lU5zbZHDXed2Vbx3D7ori9qlb7ZrBLBPWs7RcVC9/ijCUO+dciYlx",
+	"0tB9XAvDNzXvtwOc86ogKeJmMPyUoCVs2OG9szgUixYMy/29gkRgsWuFyMlboqP/ZDp5dS//Iw+yV3Kt",
+	"XtDbe/0/+dOHfwbtBWkxsGFp6YYV4m3vtPjqSUCAMkPBTjYyZVBQtguTLEcL8a4sKccxolJym0cprpMf",
+	"2gsXIks5+FI3C9qOvDXMekwhOtViMRTuddUf7vVNILW6R044tWvAUNgJn5Vrlbw537gdf+D+fLdBLA8F",
+	"XSBl2OjbnwvM9DWnfWa2NvrGGI7ST4ZcshAXLzYxk5O9HqU3Kb+It6cvS+mtGQ9FAtCCfrF5OdIUaU3T",
+	"H2KIh6NnMK1XsH8hsoYzc8RqILhBvYxgHAnJJqDpRNAE4pmQckFtoN9oj0zmuyvNPEKN6IP2X7z8QLw8",
+	"/r4wNdLGLVXN92lXCRaxJ3UAODpq3fBATRuBMVohmmRKfkGLEjLM94uZ9MzJUq7fwmASvOoCBXBtYLUs",
+	"ENERHDHOmtNKdlnQjfJIvQl7WGUT4+Me+O8VDLbYonVnDO5T2/W0M5f0MIffqqI066BinEevgmxAjdlS",
+	"Oj02fqENEOkRSw2bV/j+rBp81RTPnj3KGSoGuzE2DR+VK32g7+0nUfHz3GXIDI7E2Qvtt2/QcNBl+Mv0",
+	"tdliktHtyKX5RX2UkK/uCFp35GEEOL5orWg9iQa3Rc3Vd0gIu2zNva+YtisrKkEXi4ia2/agTjrSwW7M",
+	"SE6RmkiaxaWAnGvvYO2E+iqMSOH5tIkJN/RHyCjnWmuewfn68WURDjJR36aNTcA1ootFysufE0SPW6ND",
+	"RI8+CQLxarSTBTynxQwTJeoKnCnTSoggJkQujSS9fLPABPNVWkNjrHJ78Yi8xulNetf48vL80cCXctnh",
+	"Fu4SmYSWiS8ySLiyGB+BobRScQhHWZWiJbAUo1k2i4obI/1CbLgJqwBwIYJxjNPJDDVdJ16wDZrjIuKn",
+	"ekAPTtxA2uPa6fHQpCnI2qHSwtCzBGm5U0xn9YiSnCJmEQ/yifyAYK4Buro5aBWPBcFazJF+CnCbwWW/",
+	"CLHjazXiWHyFMkNGeCsaecA0HzQ9Dz9ighy2Jc7RVP21QjBDDMwQJktw5bkfGknydZDBQLgAU8thRt0b",
+	"NaCn/R6VwageJMmRrtD4NAxhDRrlKHCHgpsYhoV2u48dA8rutLt+UK/SepQewNROuO42TjPXxUEx+skO",
+	"dBNPb94PDsuDAm0OKCrhwpKqbU+tJUSwW6H9JG29cKxXykZE9lJNvmPe/RCzGqEMixg39SJ3joG6ySnM",
+	"oiMoMKlEJIQiegjYeMERIDkMwYSE+/f6LbmXcjqYM3An3/k8nfyTkkZQ4n9dTaaT/3ok//NY/uda/uer",
+	"yXTyZjhGsYG8owYxDQCH/lOjm5gwS7fEHq1ryk41gzkSpKH2KFY9FmjPf1ZF+R7xKg/IzRnNdm+cstkF",
+	"6XDRhm/DzxlcY7J8XZRVztFbnqQWmo/eL7K35agv7gRkiQp06/b2EpVi9eZwfT/DpQoqfreoI0AHW1zk",
+	"cDlSxCxy2foPqo83iZ3Idz+sGOIrmmdvx3yEC5RGVaUF3Ygf6RZxkdbFSs2hzrNJm43UycfMPhrFYG7m",
+	"df/GGDjYovnwFsH127EfdIKEUz9OW4XcIHn32/ZDW3NwlsFoZnX/iTxmVDaPN6i/n/o9tX3CFtm2GTrQ",
+	"dkDiNMYY7Kk1zY+R+MRb9+Ut3SL2S9Ja7BHUoswx72No1iOMNSr6O32o9esuPD3tG0eXmhGGPzQfUTJC",
+	"aEe4afC73yuMxCtGi7sg86nHd9nb+MMPNPwl4/gNzfACoyxpIDrU5X2POx1naLwsGmGVcy//jHI6x2L3",
+	"JvGIFbhAH+iHUT0xc5/8lyA6miCqiNQhUXaXeIJXZKtOmdFKWNwmMZ1sKVu/Iy8QEVLTkerhfya1+U/E",
+	"6LvFgqMk3SAcS6aVpTrOy46ztbmmvuba1FO9Dd8QDd5e97Q8J3HbWmZAhnk70Tuyg1uuqcI0Na22ehdS",
+	"khrSvSu7IydWRGBH2CTMw33MblT2jiLYER9N0RlTxwP6dGuL9KhVIWEa0ffCHN3k1+bWC+jTRu+yYi/F",
+	"82ouXYc4P36EJFYPZARkOiRI48AGSy0cv3zDWFOYszH1piObRjvY4oYaIXFaz3wclnCrLlQc1CMJprKD",
+	"kJoxuJB8oTOTgz6qrnz2rJAOc3goxMUAeOj3GxjCZlBBoimE/ZH4vrBs+auuL4f8VfbSNoj2/3f54hj0",
+	"3hqj11KcmAyKFa3yTFVkQPlMmQu3DHNxttJVG8SKMjjH8zNe6hyevCpmkLl/rhRix5oghbRB1jk6MwHc",
+	"KyRJ/TGME/N8lwRfKDkbzlcTDT8MKAEQCMQjzRrQggYIsieg5KHYKC1xDJw6Q9ipPa11S3aOiShhmr8O",
+	"TMSrGcNfZXrmIpsJPdPy/GyRo3s96vo3Rg0+jvqRbhBbaeIReqZYGOZnyObCym/O5iqZmlCCzujiTKww",
+	"P7OIPh/7wcQa8/67JtxBc48GocMs+74DpeMZlYeD1F0OaiNKvYf9hgKPk8GdD8VcDuah9keZX19eHgg+",
+	"ZeOwh6hl3JjtWYTgzR0A2RDF1giVP/V42vYP3nbOVTtsO9Oag4bdrQUUfP+4bvm14XVRMZPH0M3wWo41",
+	"vmhN+x2JkazAbAvzcA27gsawrAmC7K6sYmhuPZGCLcrb7m1nftONHEM7+UScI0fFA1GO3iABA6qU8ZDw",
+	"rhP5B7oFBSQ74N5RXuQczxhkOyBVax52Iq+xGLe0uRWvI2sJWe2ik1kFMbkTtAzM6hZioqBULoGg4Opy",
+	"CqAA2xWer8yJDbj8MDwxlb0/Stv+/8wXQVe1OpFH7gINajMCTE69/5osaLC1IxXP4bmp9tgk9msdgkBZ",
+	"hlgHviZt+DkVscGfoGJPq0xPvd71ajW4tV4PzfWWElNvY/nsGDrU3qJttJTg2GJWXfOX+j3c7b34EERj",
+	"kgIqkqHeGzgdQUoIFyRoCcR03Dc37gPloXGzR7J2ocPtgMDdKJ8CLMUD3HGwXSHN2+q1gm4QB5TpX+zr",
+	"YIbmVDdG0L2wKFbD0E0xKK7XLw8H4qrLDwZhRBSatZw2gvMV4AKVFrtkS9kayI5U1dwtZVmgvoCOtQrG",
+	"PRAB16j/xh6LP4hc5GOYHe3AAN3ztAbX0KM0Tfv9h/bJbQ4JQdmdFlwBg06VLZF404nG8I6NMXrpmPiQ",
+	"bqZzb9CSQEU4qUqYaEd7F7uZTCfPJ9PJi+AVtC/wJB5GEkN66IviMOFIZoA1YEOT5H7AhiZEWqCGXdFj",
+	"xWp45a1boVrx6L2RsW8ePFPoEMZGMrfQeaQMm1OyyPFcPNUQBK6GiANoUqWxZzuwXdFiCmieSVVIZRE1",
+	"zuph/aQdS+nn4MXRPnZlAnOopx5uR9wOdlufm2MA+bKNPIkiYV0zzMTq5cFA+ZlkGPYGcv59w+j2ZNDo",
+	"tqQwvysRCgBNFRf8mak6RXSEk2v3668SmrVRZoPmuX1h/nO4w2R51zJ8Mes4QIuYAe6+ZSgroFr7BVJ/",
+	"BGs8GDCWN5SIFW/Q+Nvh8qFbhgUmyx9gJ6tkYLDhlMGaaZpE6Awz0QB366p4HmSGuvWP3NYm4O8WqYcV",
+	"rPXWbqR8rNj1SA9I1PthsbVCoUN95aDV9fXnHh/qHoEhrMrRjNJ1X7N9pZfVo7c9sNjj6sbyqigg20UO",
+	"4vSqzRrjtsfmOK/CI87ouML14c1jojTnEeiz3puc4Y6aR6eas5t1n+vatvUKdHiku7ydGtGmcrSle+0D",
+	"NxSMe7qCqkm9PY+onOgfg4DvCcU5uz8rB9iYgksRQXHMkuSH+uuap6op4whsGymQ9J08kEjFcUfyiPqi",
+	"V+tnA5MUrOIQcXAeab3qlNyOTUfdnxRt5MVQm72bt8IRpj8KszuByhCYubqQFjDPtVlO30WhhjE32KAe",
+	"8KSGVpmC9bKBDh1DXpSqRIae78IKcxt6empshLUtVOrLUi5wgFXlPb6iW6KGFQT2ikfe+0fxgJHH3uMl",
+	"32U0cl0+qEqymlF6OnWVIxMp0XsVGLEZK5IFKrPpCogEyKdgS6s8A/JSD2Zwvn5m6glZkwxDcjm6ZUOS",
+	"HPShLV1vt+D2btZYd3JbU9LLnlYzMyvX4PuQBHB2487mj2xvhrJXOVxGgJCS8G81irrOgbDNJaqlbrgH",
+	"6qXvIVnGwTOXsIxA6S+jSlcv0sPIqqsRS6bW551/fam8zWPLWTRmfqBp870xmbVOjfm8YnC+S97dN/aD",
+	"wN4ec0uI3gQalZl6Y5ZadfKUNxBmFvJ2jP5feE7Jvi6d2035CO9FMtWcfTpAtX1wFE016/QvNCdgNKrg",
+	"UBS6g3U9tb0ngs/GUffVXpcgZb0dpQxaW0nv3NVL6rRixoAxRCzz3l4eKLU1Q76s5FtZu5aOudTU1Ind",
+	"atyO8Teeu7q0LjQ1E02dU8ywgiXstJYohk3NTrF8nir5tBX+UInHQ4floj5KuidmLI+jD6846SBdODGu",
+	"+nCHahoIcO3vMbM62OdTo950DwVVILYvrGjmYYsHoCprNWXc2bt1oAz9tPy91iw8l+HWogG40SXhWukC",
+	"v4dhWnVOwt7LmE+9UbBAqiDACMeAw7YPxQm7Mt7tYlG/VUX5Fw50aA2AS4gJF81rFYIsx4gBShD3VG2G",
+	"jK4NVW0pEq5ZMM+rWfjoZwgKlN2IvqfPwxasMe60o0NZRetFauCivqa9ZN4AblEEy+Rw7OYoIAhqy0bv",
+	"xsDg9vlOxFGGawCnwbE43JdA5OuwAyAuix24UO9pLV+qie7VtBsB9XFa1K3OHdO4PZu1Ac0tQ22oeu08",
+	"NBW3Yv7dtN5m/qbyy+4Z2eCtqQ/irKWQDwZmDwxva4Xur+7I+e4+jPoRlQwZjBhK9t9iJ99KB++HYzF3",
+	"GlaNNa83+MwwmGe27DJEeKWjdSkXWPBYCV22jgglVTgM55FilrSschjXOA7V3NxuUgNs9DfV0+nBf1WU",
+	"YCFslBllyXZXnUcQLDJEaQyWqg493ruIuNTh+1GWpWoy8vaaGPVhPfq6hzTsfDgXOApZEuUvEbaaVmyJ",
+	"SIrJh+qi6o7iU7223oD8TBCmYRP1ug1oqMxwz/lbul/pctuAUfn1P/YrE10TsJEjEIwI0BQdTJAZdJgL",
+	"GtlUJYKRQMV+yLUMLaABTumCgSCB5kJnuIawARkt7n6vYCQSpLfmcVzfgpglgZgHoAoZH+UG6xEHHSRh",
+	"P7hTPhplYQkfX62VdVulnkejsw5acYoAYIovQvdVJLYIkbuXYeBgpe74KFa9IXP2PfnlJozfN59fXcWe",
+	"PIo+eRx+koaD6w8rp1vEVDD8PpOyiN9BKPAX7trYxTSthLwUBk8DP+Cra8yMbRuevVvUqb/h6ELrC/yF",
+	"MrFSUWsxWHE8h7mD2et9YR+qVWW5N83bEdqKIg7I3CN7h1e7NGpNNTIxxbqWUS1bWib0/FMBTgpOdept",
+	"seCaeOwRRLjvU9Ii2OjRgl8VR9kwDITx1ETxKe0q1BXkVbv1GeLds+qzoXGMDJ7ucgzn+wau68/1yV77",
+	"XAOBAenBwwt8PxYJLmow7XWyoQ1irWo2KhhG3zC3kJnKaTBTdfnHWgE6TuYCCQV7QNdI54iKM1WFLeJw",
+	"jhaGUEauSE1PSaNGwEP/CWjMwI4Unh/ZFR11ts00K7ENSToAqcA2YdiKyHV4xzLEQnXMt4g9p1VDc/C9",
+	"an3h7y45KKL4oFirHTXGryHWYlO/P5vhH3wk0jz/TmnhLtvYgQua1HyUqKpsoQopjeABwHwdodt2tUu4",
+	"sZp8ozoG3lsr3YbtpB7JEG+ZDOvz2xzu5X5wKdpytF4GWmowQ06XeH5A/CD2DGe6rdA6xaBV+y36c8zm",
+	"VaFLQQ6DbTRebru8ww5xlKVjeaA8v1Vc+fmwbGgcs5PtvrtHsdzYA0ONDCp+V7oqf6NNO9KOzb9wMFMR",
+	"9zsVZ6YSCkfmJYSTIz6oqsx6HmC7ohyBulKPrj2N+VOgEXFVzJce3Yrmma62rPIptKqWAdXLFJh1dHWw",
+	"ORAq6wIRcQ5+wWJFKwGwsO3r/KoVze10w9mnR/Q2O0DgtKZUgn+gnQ1kGJL+CqOBhPruAliCmwZdAppK",
+	"yNWBhpgbn1S3ZvSgRd0L0TJGz+Yuntalg62z27F+01vuZqz5Ny5W6stTy+49yq8nN7hpaRj+4DDJtIpW",
+	"MHf7o7El1Z8ow4IykwsOflEOQRN5p+vBF3RTbwv5hfYfSKZXu0f+5G04qVybsuCjJcrn6FoEY56PIB6T",
+	"cbWx59bpAdeO5hiiIpZAhrNg/Koka8URk2sCBYBgxuiWIwbWCJUcVETqm2CGckqWqlS8WKEiHLcaNWf1",
+	"WWAFzeAulbryPjbIrz8RU/XHYka3opJv3t4A+cgyqR3eUzCXlw0gsMrEZcgE6mLSLD+foEnoVWiYeg2c",
+	"tJ6BnXZ4aUVVesbYNvR/B5HlejipynGFD2Hy1XXju8fTRqra//zHf/83//i3/7B//NvkiDlekHN5HwoV",
+	"SvU/DRmRfWYa2e1IfmgmXz8Zar9T80s5yboc0GYRS4soL7gc7LZJu6ChQA35u4oyR0wKVK2pcLwkZ5KR",
+	"bfQ5tTnpSz8cw1PZCEJZOL+x7SLULwaHjzMUjjCt40x6Tx53nvk14LqW2rC9VWXM3pUMwYxHiujn+bvF",
+	"IvgsFkC8wtwWoY3cUcecFolF6M15oN9OuUcaq1rkPjzkONXVfCLx054LN+BN842yiWXWbINByz2PuWWG",
+	"gdEE3UKm1Lst3NU5lZPpRPmawtajsoUh4HVonTwtkBhHTAALSpYNCfIXq4jyZ4CgDWJgiTdSH6IAgt8q",
+	"gqmvovrovrYa8XiL9QbmOEtBDTROfPW6Mfw2Gk+MyXR7/MC4zDu8JK/7FJqeo+uQM2ZIjqfJaVPJwnKj",
+	"qzoqVrr2jQnZKiAmZzle1B4s+y9lPT8rK1Vj3f4jzye2+pg2MJVojpVdXbCKrG2g7RA0nUlSPL/TpS5G",
+	"L5P5Xi+TRdmJGGhSanmMtcwEKW4jtjuVkSK2GFY166x4Hl6VZh8+BSjM7/pM1jnMslg0hZQyNo299zCo",
+	"6/2q4lv54SVz5PG9FREZng5UZhppV+WK5qtokS31jnDHGgT4BcJ508jZeqWX4lwwJIJhLx2zrLd27ZZT",
+	"hZsJXz9MssmTI3ixhMuIXbph+3MRkArlEi6NpwLytRqb1L/4mW95QPclZv4zqi5x1j4RPPlwtLIGSgEe",
+	"TiolFEjUwxxkFZr2OUg6kBDp1zC47IIp+IRSszPjCwoZm+0SWDkV/xyBUGGQrFEGKEFPTQA0FiDH8lZp",
+	"4qax4ECf8mruECzQtocCc7pBDEY87DFVNbKk8WVCEf1aTifMpwzlaLMfBFjXG6epptMfETsTiAtkwFqN",
+	"QqQZv0CQVyzio0vyhPg84txrapY2J6+emKGLtwbN9ILVLlmYWG46VJ7UnqkmU3qutdokdu3jmFxNe8KQ",
+	"xlx2jYuLt3Bphrrq2qWH8E9rQ+Y3unXzr6tQBCEze9WN6PGgHTAQ7Fr7x0yLbrJ2AqlOMQWD6JyCB/rG",
+	"9N/Bc6T2fvZfOncaN7jh+WyKL4OUpa2rQqO8aXA7ZX6Fuyk4u6oh7XTHJokalBr/DEiJ97/aL9HvU/D9",
+	"wcor0PEYuE4jh44qprtCKBTImGIsbZS3TM3rtNwVSc9P84VncNdwhKtBhGdZ51C2Lny/V7CLnNp8J3qG",
+	"UYLeh0v8RwNDwkLABfHoFlOMLku4Qe+qcISIVJ1RJGYzV/U1wsFz0ekwSaPxp27bOhAz6umObTdujPVE",
+	"GodgvWS2h+Qj0XDBoUeil94QryHeWyK8Q0dV2fm1BpofLH+UQ4EYzG+2cBcuXZQjmN0iuP6pfNvDBD+V",
+	"N7LXu95Xwg2IipHncL5+WySUUPVH2/jU76U56M4QQ1viwEKTtrL7LRSrD/Q5zPPEao6N7z4oZfEYdSDp",
+	"lihLzt1QWfijVIOkDN0sEnhNns2SNkMy/Ttd2cCU1QozDS7QcyR7fl3XrQ+Ugh/TXTtsVfYd6sm1O61n",
+	"FOKpJSx7Y+EZLcIXjMhcEpKyZZNTncERPr0ifFUD0FdFGQnVwj2ExroYU990s4pBV2s/VLpT8lCkLFqU",
+	"VEYevB1BMi013hbhTzZywPNIiz3UrmfnD8qfV6PtehAp53NP+VDV0/DOcwIhXFGuZ6OVoYKhsbci0jNl",
+	"s4Y3Xxmoq1X3Fd6cjbmGyOsdIv+i3DjKJZV2LZuHYHfK7cMuSBT7Rrze4k/l8AlQ9mgudj/2lWQMEFfr",
+	"FKEBtAfenuq0QZrQAGJEV1XobsSNVvuSy/Caz+K6YN9XH2g59pOfzYRuzZ4Y/LaA9+8XkXIm6tGHpHNe",
+	"v6tz0cNv7FMI14aJj4El6inlao0i/5LXI6XOYNlaAdcIbuHuLjqbmxndoHpUMW2x/I4LXEARg8cWtIx8",
+	"mlZr9l+S8aiSUTBIdMhHeIpeWVFV0jPppeHN0weiYQe+553D4BToi78PVNDgTaumWxnVLUurrh6eWu4N",
+	"bM9Ktc7i4G83syOaK1HfFOqbZuNK6sR+W3DHhX5gLYdWLrLxG7V1A0dr5wiMH3ChMzZ2pQ+bCGoNvqmV",
+	"Ng6L+oLdiRTyLT1J4FD7J1LV4FAfXIxPG0SrAyd/9fjs6mv5/2/OHn87mU6uL8++kv9/cvm3o0Hh15FP",
+	"CXC4Lmxt8N3WxtQfut4GiG0cfecfrPdvNLlNC5rgewADqBDCV+ba3I4iCpfoeM0VK4dPPnQve24IPe9p",
+	"Nx7Rf+hqS4eCPvVTFboMCrgDMwRkExnAhAsEs3CM55LRqkzxwuEs6a2ipJxjA5Xg9L0kfGXr5XvkO/ke",
+	"hUrQcP6aP3eFaELF/ZwXNKHngPPzm9Dc6DayaHRLPrTD9bzHZQ6rE5PEGsITVoi10vQbKVrLOkGrvxHE",
+	"G8pQCxO6kb2rXQUmZZ0SdMaKevu78KmpQbMPu/Q53EWiR5ouSEHzrFUx66vgPuVIdNg+AlnCcYZ4s/is",
+	"rhiMi5mqbM7Q3GIORuHYghU6I0MTkGT8FU2qDcqrssxVqfVEntJhFCO8ppqxm9x43ed5D7h8o5kv3WDW",
+	"hCmklYlt+nVjluMOla/2l31pcmRUiGNN86vArt9QnPHIvijgWtWSU7RXrnlVmr+RBjl4mvV3v3WK/Vgd",
+	"wA++0QdQCGdBbzzPd+4S44X6wvlnW7gWtbxtnEepmsaeoAttPSOc9DCq6PAAYJEPStQJ4ZBfgvodk3MK",
+	"jMScryhHRNX5whkicxSMQa9T7cbFrzZUpi76WCRWzWki6eFq3rE3Hst9RGSEjW8PxUWMA5swYWvyIS1L",
+	"/dcam7/k4Whi8rnQ6vpgsNt4EBQjFpMR64f3qQ2fMzkqdt92USp81kgMD3Bb6cDwAFuONhKz3gp8S5Ht",
+	"4fdMnOtgabSoMunio5pb+jsFpSu1KA7QBrGdynaOifOBOLpH3YTgHgmdFPBmxefdEW5puFlgktCNzp5T",
+	"nxQow5rPXAG+xLL8H/B+aM5+yYkPpg7bSIi8GTQWYheWeD1Uvy+Du6aEckJEm7HUJXqr5IZYVcqDjpVJ",
+	"SgXmVCSCCmxZ4OsABERVzGYoz+8EKhtjvRoaa7uEdzonXgcy00MxrFdfDdbiUxV96uJAdfjr0OhNlWl+",
+	"QNioWiyvJT+CVBInsTCK466DuRSHgEUj9e+UFiD3VVggZWgTS9zuC3crbM3KlBt4tNyRqWcRCjuPVnFh",
+	"aNOVn+9bsARzlOfhANU4yq47zwfDTOvKI9HzWcW2s1702S64gjKeAWirSFn7TjvjUGWYB7MIhOWM7rzT",
+	"LXrjdQjdrV8QyVgBo/C4PhkbiKEEBbWngTPAHU92AAedUD9ZDILm/nIlRJyoLldSFFzwYUBT/e2AnJDr",
+	"en5bJ+DuMQ2lvqk5lDkNpmUfgrVPSSSbaYFzFC3WskJwtIM4ktkSDfBZE6Nxdeu3O6QSpaTqyHYI5Iht",
+	"3TjMgR6jKoXMEMzATHlVgnssES/chwqPyT+G7KL2ol2opXyv3/XCvgOyTTmsGpQeAc/cvvrY8PSgpERp",
+	"o9bIBsojLMKSKaSZOnayfU2tZNDNGJLGIO1DAqdBxG5Eury3vI/SdWRl7tdqr0ZLc/ciBi8pzeIDydFC",
+	"mBO5yegvaF4VhGuOVtLXwEzpihwCzBitlisBMBkHlUXQ9vt6vCOK4MaZVMHw8PG2xIrkeI3yXeR801UM",
+	"+syBrJFJ20haScGD13ne0SOt98LFdMEEt7pTj+U8E1iNOWqp1FgBjwY1Lzj29GgwcNBoFYCfm+0w7pwx",
+	"H3unTDBj6ZCDpvc4iSU9RkvKjpZWiSJpTxnkwF6sGlGpn3UG4gpZLFQLUyql+saU94Abmz2ppeFcXpDz",
+	"XP24gDiPGJF+rgud1JnGGtGX6Hzh6UQKDkwAagFDBLUthnIMZ1gZcH52xUP2wLF1zSia/4LQOpAXTwt0",
+	"JCyWYfyCGhG3e4D2SnyBiiDGdQQ/N8RhFlHUmNl0vylRz2Om1S40xDDX64sgxxHIFHMvSEJe9XUbEXbH",
+	"j1iwbjLhsBaTJMot/JrJ1ovKdN92kMQItzpB0oK3hTPthlW+l77WFCq1TomAc8FTAXh9a4jgz3f/ZTT5",
+	"gXzILnq7R5qtLXITeHkVO/5b61CbUZp4KlzFAZk5Ngb9MQnv0e4lM++6ro3J1/QsOUq+OEqnlWRXkuo4",
+	"1dh1qQVVXfROLr65atbgf1iqd3NK19hBi7nm/3/7Xs1mJf472ul2sQFx6doZJGkZnAtgwNv1/QixDWIK",
+	"1lRZoDVwo1IiBczXChkQi3PwPbWvyj41DuqHXYnuVCdgnmNEhH3GEFgigpg8FW3KMebq9qUuV7okzOSl",
+	"no8Xyfd0cqXs6CUisMSTp5PH55fnj038o6KRNYnp/Gh9VZE8rMLBXmeTp5MfMRc39iUV1VBSYpJvHl1e",
+	"2o1kvOuwLHM8V19f/GYKSOr9GEUFHuFjsgghIZGVjo/YKZOis3HdcAK7IwiyqqCu9GVBQau6An9cVZk8",
+	"b5VMCQ3MUfPiltFZLs+/z3JL5AhyccaoWldd/UZDjgUW6IVSl8wSTfTcEBfPabYbtTj9JXi3N8522qCf",
+	"YBX63GGLq6P13Oi2uwYEbR2I7XHJ/Xlab46LTw779rMWBmpMnaV4qX73l6JBleuAy6oWEioMtxWrgxjk",
+	"KDs+JwV3+vdIRId++RAL+o54VTIX8tg6wR6CDBZIqKv4r+EG61cuasjjzx+nk7IKUO22Eqfde6Z1C/KY",
+	"sv0eZLXu5EXqoXbdBXJVD4O8q4siPgD7vsL5MO/qwT4DGZ1ze9U/L7I/EjcPEJpffNLj/jxA8jtnYhlB",
+	"8sUKs7916e6cKjNMINsFoYT9ZjYkO5e6zX2RGyKf0cUCz1FG51WBiDjXEZTKCFvk584YO65LebG5mPPN",
+	"2C/7eUSbqwI8Ym39io4vNAHPXmLuA47Ww+h0+odhsalRu5Uy75RuQ7a2DJt6U7LXakny6eQ+5/eT6USy",
+	"TMhDFGfkBTVBR7HDTtUOPamskB3cwmVQYNzUrMBsaVc+VReBrQna3QEOd0DQJRKr4ys4J5EeiugXdINY",
+	"rtXxg85bGoKO+xHupIqtC1roGy+QHWolXMFJTlWE/xmRvJZjjjJ3R0Mb2aXcZE12eKdHfGcv0Pse5JEC",
+	"hN2I9qpSd+yesI8ngbCPutbgcVrslNkfqBr4sMqH2j9mZSIXAMzADJLMFBJplD54MNVE2y34QdxuheXv",
+	"FVJniZGWc1oUKpSwJpibkQmi6iIUtTfM3xEqgfV5GL+W8l8FO1RxLuN6jG7V9/LwBRC8uPtZOZDVkVfX",
+	"a9Gzc+UtMAfKOK9fsE89M4p9YQoos191t7J2HPp6SWwrH3CwP9wm0NOxjuvuJnAZHsoZr+qGPBTjO0tc",
+	"v/Xotn7tQDqlWY9td0FLUZeALxlcCCU/MOcVyoCxnvEpIGiryuVIsfgHu4oG95uaitxwbmWmNUShnYy8",
+	"V8sNpB5A0pq1rTkjNB6rbCzTBMqlKr2b2rYAJQjM0JwWiCucVoLuBeAClYqWc0jADAHtZetuUjVSt1In",
+	"ujmrTmyJkAe2W7m5/YzRNma9UpR9sHPKZq7G9GETQn4ySabTAyISTAkuMM+rGVBhXmAG5+s/0J6LHNBc",
+	"leJrHJf9gb09unN9DTiN4nxDYL7jKuNJnRVym3JBmdq/2o4t97GuJqHOWIYWFdePvZejJ+9Nlr23c5h0",
+	"aB0in4mej98FR5YkCPdi/FbDN05TfoD/XukI8UiqYqwfm9sRGv3VZbCZlkkNZ0ryghnMc6XuCFbN16aI",
+	"F9FuH8cmMR3Opsd0pscMVEGOFmLEtOSmjE3ryWVyMzVOQ0DXiifFhRszSBAjW2rJHYaFJrdmeYCJrttl",
+	"67HVcL4xUi9wnod15QYEUY9yroDQ1XbUBQ0hBzmla5QBVWWsoAUiAsAlfSrHop2MM5rtlHegKMXuHFxf",
+	"XgPI19yU9UPOMRga8Qqq0hnejdUrZnV59i08W3z89OT6c6COlZQsacc0nQskzrhgCBajletTnsq1eIqc",
+	"yG5zteXhA57S9hRQfxZlZapanfA8yHPPBgWg1O7U9JUxRbKTbFMdAazKEX9mzCi6anMGZjuw0ueD3inN",
+	"U+G9ncX7+nw7jb6n7AV3SAjVxwnuaW3YrFgkd6mXf1TUTTu4RgenuZZSnNI/0C0oINmBrdTdteL9YFy7",
+	"QMyAQx6fU7Xvq9Y8wA1gqIBsbZymnBaIEvQXFYKeixUQDG5QznXNCCkup6awlPyBAAMv1OVVdSS8t3M5",
+	"DZfa5kddTC6P3n1cAurnktgPzz/nZbY4Fg/1LO1ttvizrK4hyEGOp866AkrAzfUfzNcUZQ4v2D1qZNrL",
+	"D7mnhamugZtgXvqw8px+ZiZ/BstSKMjI1Hc/lntkTBRrsLb5c13BXCogUlPD2TOlt7ha4B7lc8gFMKao",
+	"oftLN8p1P0/I8fRWQ/iQG5Hoa4Crc378PWnqxPeZjsxCnNJ6ZLuIbDEvs1PXk5cKqR45RieJIzLV1VpB",
+	"ERluEOP4B4xpXXb00KpDzxJoDe0k4UA2yT8q+l/qxPLTy/2XcDdC6HscaewJciYnF/1B8X2bQ/ISnool",
+	"JV2+jDL7sof8pspSBnfPtOUyAxXJEecgY7tTMerFpwzukqJE7XIMRYh+0BYogDlYUoKeqZPO6BHmxv1Q",
+	"0aHBIZ98Md8R5G2gL60sqeU1ETD+gl+YrMN2qPBerU/H6mzhw+hW/lyXMzvN5teqyZeJTo2rRXdwg7gC",
+	"sFBhQtRF3umK7pjrIm0FXGNTjLpj83Xl27QflJzInNJgIlMRjF98Mn997tO66pp5p6OwX2Wt93bDAVQK",
+	"NjAjVwU7WUWIJLBCjv6DbN1wXKJXi63PGWWRdgaQb7R4UKAwA7qLeedB1BcNUpOgvrwmXDAVQcuN4w+S",
+	"7AwT7uc4rQnd8lPsiLERyKri/CgC/tkCh1WWyJ8+dPho0cCxMGAVfHq2wDniFzmlOg86aFC+gzuuw2yN",
+	"840uwJLRimRANWLCESTvr+hWucdplWdghhSyyTl4W8esrVEpupbkHyld3+gQY5UykOQON57bYWIkeHLb",
+	"0cYGcQVADv7z7t1bICgQbGeBr+25x1CBihmSyjJlYFkhznWF5pg/0QK5xJ32lyme73+5QYfdoEcOrJUc",
+	"Gg3HwSYi5xTyXW9TwzhSzGOyRKxkmIiQyhwSG/UXvdsltKiPH8UWtQxhwvwdoZIrIaDkikU7QlzDxRKU",
+	"6wRdZtDj275PvZ0Uwd+4rXIy56fDS0rRwwOXzdcKMq0WAqdb/q2qwqEjnUJ0v0OCtyHb6JaAHBdY8GdA",
+	"rCjXoDySJzK1Bko5WSmsMymyAv49eS1QhPrFdH8sU7YeVtq+0692io3qn/ezNIftBjtFFX6qPD2tj+jz",
+	"1j9qQ56DV4wW5hx8ANn5B0pQtrfOBYDE5AXKa2eGVPlvkz2u1LvTGfC1U7zvJvmDfuOER47pIZZKX8Mm",
+	"YCHv5gLOIEcAEr495OJoUSEmT3/92KEQJDupQmgaFUjAPgq9kc9PSB/VfoA6xuY+BWrT6LB0HXTKp2Bt",
+	"AjNVVM5TlzcmNaBCH0uzCudCxQ+egrHqBICLT+7vJOtnM/Q7yQaqotAxBxnmc8iyh0yL7xnt5cNFjN/U",
+	"Yf1edFqlgOvRfP3Fk+U9DjAG0hh/XMBcIboIvBlCHvFffAgjiddhiqVEKctzdTdURhJtL5yC2R/Gu99Y",
+	"lWloZ+HMHE+SQCruW/4TGFgczWoQ8JyK2G1q4AqfgqoVDbDPaTP/rddaKV/+PMB7KMP7JOs1uTvmaPsu",
+	"w0dJa2kha2Z4EO1KO4QVsjPmdYkig+99df319TePn1x/PQqy27U11UP40gmhSUk1uopHdrrkmihnqUyq",
+	"U3HWa9n48VkrUIwhUuPpJIz1p+CoVobcQ7IUF6g8orBqzu0nklHw72dXf9W5PvIff7v6a+DWLFB5fM6b",
+	"7TyL5tnV9OrjNIhhfxJxNtv9OVjP5F4uBNI2TckPp2BAL+vgk/s7SZP3M77SNHnX/lRpsC4XTc5PuzYA",
+	"lspTnhu7zvIErtdpTxpkdEKXD5OI8o50ElH0RZhPgbwW55hoii0wUWv2pXVMj2Oa8QjRBMR6eu1sE27y",
+	"N6RM0mkmSiVdKzssBHNYiorVPomWsUmd/c0VPIasUilwCaWNVD5YsEKIHH/4iZ3w2OyWLyy+ejn4Rm1h",
+	"XaURELp9SJE11n/8sPtd99mBsjrE3HlER7OyxeElkTIYqtKIONsBVR1v6mVKqh3pMCd0qZU5LNCfHLyq",
+	"IcaOBF+l2GQ6YXAbdVtHGVkw2I9g9YHBsQhWB9rV4+yCCVhUef4UQO1flnygDqnHj85mWACdh8v/cKB4",
+	"zbNLr0eJoOD9UAn6lYewSOm+VMnNVIOU6AbEn2kocVBCzLjCFaMLjZila+QdXz6bGNWLT/qPJGXSSzBJ",
+	"0SRNzB7mQDf7gCbh2EgfIrjxxk68laP8xfVAu9J9SqCOzIR5rvNz8AYRG6fJVJClCUUputqdimc9OAfp",
+	"zxnMehIProeQPrAvHUT68Ma8w0si9fNKPOBujI3viMtjqxGEZC5VYB164vjBkL9vKW/M/AT7AS/Ja/Lg",
+	"OyFO6rvDaZzuE3YF8ONsp6tsn5ASoiptQZ0A3ylgUKOJMy4Aq4iGjcFSvlIwOxQGII1Y/QxqaXQC9pRt",
+	"f6HUox4m9bO/XEyDXiC1o5VRS8WAqODqB2Vpk2CQkFbAE2NWkRgDDvTxQRK0TTB/YqaeThhVTk+T6yrv",
+	"tJZUpzh4K1ccMwIpr6tnnmbX6Lb/WNtFEaRxbwEcodPQXlUK6w87+Mm88xDMWpd/S2DXVyoIVcdII4a8",
+	"ioRfJrFUR/eZOqlfAvLt4/+6gEJDzMhGURY3k3Wgjg8ItgokXJdcxQKUjJaUn+bCYPbOxSf9h7nTxw4S",
+	"xxYnkypxWr0jDevk6UzRY+/IlnLG2NSl6IUuSDje6eu1HN2uqunYuoQDwrdSl+SCls8cUjNdmOLaOvfl",
+	"IfjsQsW4nYYosmWPJsc/cUeF5T/E7niPoHK+rSAHM7SsyLMuCvcDLatGOD/JuqqmD17YpidwjVD5U7eG",
+	"rofw+GXdcvE1v1MVUOslf+pBqzcR1R9k4SuS0ZMs+08ko1/y5GkCslsFTR7VhKqUNRugxjGZq7NcwDUi",
+	"JwE8lrR3xQDjB/XP5pWjwiN6/ToNCxPx5HoyGKhjP02txGfet0mMnusjgwJOwXaF5yvAMLcJXDrjQi/E",
+	"0WnevJB7dSh//Si5Vuc6aG6vWD55OrmAJb7YXCmevjcqqn5eILGiapG++2DKNsr3TWb5xZLh8iLHGzSJ",
+	"aideG7fv7kKNlDkUiPc38/Hz/w0AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1038,6 +1038,8 @@ export interface components {
         };
         ForceLook: {
             kind: string;
+            /** @description Names the file for what follows. */
+            hash: string;
             fingerprint: string;
             rateHz: number;
             samples: number;
@@ -1318,12 +1320,7 @@ export interface components {
             mapping: components["schemas"]["ForceMapping"];
             jump?: components["schemas"]["JumpResult"];
             swing?: components["schemas"]["SwingResult"];
-            cells: {
-                screen: string;
-                test: string;
-                trial: number;
-                value: number;
-            }[];
+            cells: components["schemas"]["FilledCell"][];
             windows: components["schemas"]["ForceWindow"][];
             baseline?: components["schemas"]["ForceBaseline"];
             answers: {
@@ -1345,6 +1342,13 @@ export interface components {
             mapping: components["schemas"]["ForceMapping"];
             jump?: components["schemas"]["JumpResult"];
             swing?: components["schemas"]["SwingResult"];
+        };
+        FilledCell: {
+            screen: string;
+            test: string;
+            trial: number;
+            /** Format: double */
+            value: number;
         };
         ForcePage: {
             recordings: components["schemas"]["Recording"][];
@@ -2735,12 +2739,14 @@ export interface operations {
                 side: "right" | "left";
                 /** @description A mapping as JSON to try instead of the remembered or guessed one. */
                 mapping?: string;
+                /** @description Of a file that was looked at a moment ago: then the body is empty. 404 asks for the file. */
+                hash?: string;
             };
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
                 "application/octet-stream": string;
             };
@@ -2874,6 +2880,8 @@ export interface operations {
                 topS?: number;
                 /** @description Write the result into the screen of the day. */
                 fill?: boolean;
+                /** @description Of a file that was looked at a moment ago: then the body is empty. 404 asks for the file. */
+                hash?: string;
             };
             header?: never;
             path: {
@@ -2881,7 +2889,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
                 "application/octet-stream": string;
             };

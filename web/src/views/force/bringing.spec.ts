@@ -105,6 +105,22 @@ describe('a batch of files', () => {
     expect(urls[1]).not.toContain('side=')
   })
 
+  it('sends a file that was looked at by its name, and whole where it is held no more', async () => {
+    const b = batch()
+    const chosen = file('jump.csv')
+    b.choose([chosen])
+    answer = () => json(look)
+    await b.lookAt(chosen, 'left')
+    await b.lookAt(chosen, 'right')
+    expect(asked.map((a) => a.url.includes(`hash=${look.hash}`))).toEqual([false, true])
+
+    answer = (url) =>
+      url.includes('hash=') ? json({ detail: 'send it again' }, 404) : json({ id: 'r', verdict: 'A jump.' }, 201)
+    await b.run(choice)
+    expect(asked.slice(2).map((a) => a.url.includes('hash='))).toEqual([true, false])
+    expect(b.rows.value[0]?.state).toBe('in')
+  })
+
   it('takes two hundred files and says so of more', () => {
     const b = batch()
     b.choose(Array.from({ length: MAX_FILES + 1 }, (_, i) => file(`${i}.csv`)))
@@ -115,6 +131,7 @@ describe('a batch of files', () => {
 
 const look: Look = {
   kind: 'csv',
+  hash: 'a'.repeat(64),
   fingerprint: 'f'.repeat(32),
   rateHz: 1000,
   samples: 3000,

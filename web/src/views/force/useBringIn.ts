@@ -6,6 +6,8 @@ import { keys } from '@/api/keys'
 
 import { fileBody, type Recording } from './useForce'
 
+type FileBody = ReturnType<typeof fileBody>
+
 export type Look = Schemas['ForceLook']
 export type Mapping = Schemas['ForceMapping']
 export type Kind = 'jump' | 'squat' | 'swing'
@@ -71,15 +73,33 @@ export function useBringIn(athleteId: () => string, golfers: () => { id: string;
     look.value = undefined
   }
 
+  /** The hash of a file the server has looked at: it may be held there. */
+  const hashes = new WeakMap<File, string>()
+  /** Names the file where the server may hold it, and sends it where that is not so. */
+  async function sendOnce<T>(file: File, ask: (hash: string | undefined, body: FileBody) => Promise<T>): Promise<T> {
+    const hash = hashes.get(file)
+    if (!hash) return ask(undefined, fileBody(file))
+    try {
+      return await ask(hash, fileBody(new Blob()))
+    } catch (e) {
+      if (!(e instanceof ApiError) || e.status !== 404) throw e
+      hashes.delete(file)
+      return ask(undefined, fileBody(file))
+    }
+  }
+
   async function lookAt(file: File, side: 'right' | 'left', mapping?: Mapping) {
     problem.value = ''
     try {
-      look.value = await must(
-        api.POST('/force-files/look', {
-          params: { query: { side, mapping: mapping ? JSON.stringify(mapping) : undefined } },
-          ...fileBody(file),
-        }),
+      look.value = await sendOnce(file, (hash, body) =>
+        must(
+          api.POST('/force-files/look', {
+            params: { query: { side, mapping: mapping ? JSON.stringify(mapping) : undefined, hash } },
+            ...body,
+          }),
+        ),
       )
+      hashes.set(file, look.value.hash)
     } catch (e) {
       look.value = undefined
       problem.value = (e as Error).message
@@ -94,23 +114,23 @@ export function useBringIn(athleteId: () => string, golfers: () => { id: string;
     row.state = 'reading'
     try {
       const { kind, date, side, club, impactS, fill } = choice
-      row.recording = await must(
-        api.POST('/athletes/{athleteId}/recordings', {
-          params: {
-            path: { athleteId: row.golfer },
-            query: {
-              name: row.file.name,
-              kind,
-              date,
-              // Another golfer's file is of the side they play from.
-              side: row.golfer === athleteId() ? side : undefined,
-              club: club || undefined,
-              impactS,
-              fill,
-            },
-          },
-          ...fileBody(row.file),
-        }),
+      const query = {
+        name: row.file.name,
+        kind,
+        date,
+        // Another golfer's file is of the side they play from.
+        side: row.golfer === athleteId() ? side : undefined,
+        club: club || undefined,
+        impactS,
+        fill,
+      }
+      row.recording = await sendOnce(row.file, (hash, body) =>
+        must(
+          api.POST('/athletes/{athleteId}/recordings', {
+            params: { path: { athleteId: row.golfer }, query: { ...query, hash } },
+            ...body,
+          }),
+        ),
       )
       row.state = 'in'
       row.text = row.recording.verdict

@@ -67,11 +67,20 @@ func newServerOptions(t testing.TB, o httpapi.Options) *server {
 	return &server{srv, o.App, o.Store}
 }
 
+// withSquad is a database with the demo squad.
+func withSquad(t testing.TB) *store.Store {
+	t.Helper()
+	return pgtest.Prepared(t, "squad", func(s *store.Store) error {
+		a := app.New(s, time.Now, today)
+		defer a.Close()
+		return demo.LoadSquad(context.Background(), a, false)
+	})
+}
+
 // withDemo loads the demo squad and signs its coach in.
 func withDemo(t testing.TB) *client {
 	t.Helper()
-	s := newServer(t)
-	require.NoError(t, demo.LoadSquad(context.Background(), s.app, false))
+	s := newServerOn(t, withSquad(t))
 	c := s.client(t)
 	c.post("/session", map[string]string{"email": demo.Email, "password": demo.Password}, http.StatusOK, nil)
 	return c

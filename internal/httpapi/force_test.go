@@ -59,13 +59,41 @@ func add(id, name, kind string, more ...string) string {
 	return "/athletes/" + id + "/recordings?" + q.Encode()
 }
 
-// A jump and a swing are brought in, read, put into the screen and the read,
-// changed, exported and taken out again.
-func TestForceFromFileToRead(t *testing.T) {
-	c := withDemo(t)
-	id := c.golfer("Torquil")
-	file := trial(t, device.PlatesPlan{Kind: "jump", HeightM: 0.36, MassKg: 84, NoiseN: 2, LeadShare: 0.57}, false)
+// recorded is a golfer with what was recorded of them in a day: a countermovement
+// jump, a squat jump and three swings from C3D files with their top placed by hand.
+type recorded struct {
+	*client
+	golfer string
+	file   []byte // of the jump
+	jump   gen.Recording
+	swing  gen.Recording // the last of the three
+}
 
+func withRecordings(t *testing.T) *recorded {
+	t.Helper()
+	c := withDemo(t)
+	r := &recorded{client: c, golfer: c.golfer("Torquil")}
+	r.file = trial(t, device.PlatesPlan{Kind: "jump", HeightM: 0.36, MassKg: 84, NoiseN: 2, LeadShare: 0.57}, false)
+	c.bytes("POST", add(r.golfer, "cmj 1.csv", "jump"), r.file, http.StatusCreated, &r.jump)
+	squat := trial(t, device.PlatesPlan{Kind: "squat", HeightM: 0.33, Seed: 2, NoiseN: 2}, false)
+	c.bytes("POST", add(r.golfer, "sj.csv", "squat"), squat, http.StatusCreated, nil)
+	for i := range 3 {
+		file := trial(t, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, true)
+		name := fmt.Sprintf("driver %d.c3d", i)
+		c.bytes("POST", add(r.golfer, name, "swing", "topS", "2.32", "club", "driver"), file, http.StatusCreated, &r.swing)
+	}
+	return r
+}
+
+func (r *recorded) page() (page gen.ForcePage) {
+	r.t.Helper()
+	r.get("/athletes/"+r.golfer+"/force", http.StatusOK, &page)
+	return page
+}
+
+func TestAForceFileIsLookedAtFirst(t *testing.T) {
+	c := withDemo(t)
+	file := trial(t, device.PlatesPlan{Kind: "jump", NoiseN: 2}, false)
 	var look gen.ForceLook
 	c.bytes("POST", "/force-files/look?side=right", file, http.StatusOK, &look)
 	assert.Equal(t, "csv", look.Kind)
@@ -75,7 +103,15 @@ func TestForceFromFileToRead(t *testing.T) {
 	assert.Greater(t, len(look.Preview[0].Points), 200)
 
 	var j gen.Recording
-	c.bytes("POST", add(id, "cmj 1.csv", "jump"), file, http.StatusCreated, &j)
+	c.bytes("POST", add(c.golfer("Torquil"), "cmj.csv", "jump", "hash", look.Hash), nil, http.StatusCreated, &j)
+	assert.Len(t, file, j.RawBytes, "the file was not sent again")
+	gone := strings.Repeat("0", 64)
+	c.bytes("POST", add(c.golfer("Torquil"), "cmj.csv", "jump", "hash", gone), nil, http.StatusNotFound, nil)
+}
+
+func TestAJumpFillsTheScreenAndIsJudged(t *testing.T) {
+	r := withRecordings(t)
+	j := r.jump
 	require.NotNil(t, j.Jump)
 	assert.InDelta(t, 0.36, *j.Jump.JumpHeightM, 0.01)
 	assert.Contains(t, j.Verdict, "In the screen of 20 Nov 2026")
@@ -83,31 +119,36 @@ func TestForceFromFileToRead(t *testing.T) {
 	require.NotEmpty(t, j.Findings, "57 against 43 is a side difference")
 	assert.Equal(t, "side-difference", j.Findings[0].Key)
 	var sheet gen.Screen
-	c.get("/screens/"+j.Cells[0].Screen, http.StatusOK, &sheet)
-	require.Len(t, sheet.Trials, 1)
-	assert.Equal(t, "cmj", sheet.Trials[0].Test)
+	r.get("/screens/"+j.Cells[0].Screen, http.StatusOK, &sheet)
+	assert.Contains(t, tests(sheet), "cmj")
 
-	// The same file is not taken twice, and a squat jump with a dip does not count.
-	p := c.bytes("POST", add(id, "cmj again.csv", "jump"), file, http.StatusConflict, nil)
+	r.json("DELETE", "/recordings/"+j.Id, nil, http.StatusNoContent, nil)
+	r.get("/recordings/"+j.Id, http.StatusNotFound, nil)
+	r.get("/screens/"+j.Cells[0].Screen, http.StatusOK, &sheet)
+	assert.NotContains(t, tests(sheet), "cmj", "its trial goes with it")
+}
+
+// tests are the tests of a screen's trials.
+func tests(s gen.Screen) (out []string) {
+	for _, x := range s.Trials {
+		out = append(out, x.Test)
+	}
+	return out
+}
+
+func TestAFileIsTakenOnceAndAFaultyJumpFillsNothing(t *testing.T) {
+	r := withRecordings(t)
+	p := r.bytes("POST", add(r.golfer, "cmj again.csv", "jump"), r.file, http.StatusConflict, nil)
 	assert.Contains(t, *p.Detail, "very file")
 	var bad gen.Recording
-	c.bytes("POST", add(id, "sj.csv", "squat"), trial(t, device.PlatesPlan{Kind: "jump", Seed: 2, NoiseN: 2}, false), http.StatusCreated, &bad)
+	dipped := trial(t, device.PlatesPlan{Kind: "jump", Seed: 9, NoiseN: 2}, false)
+	r.bytes("POST", add(r.golfer, "dipped.csv", "squat"), dipped, http.StatusCreated, &bad)
 	assert.Contains(t, bad.Verdict, "hidden countermovement")
 	assert.Empty(t, bad.Cells)
-	c.json("DELETE", "/recordings/"+bad.Id, nil, http.StatusNoContent, nil)
-	c.bytes("POST", add(id, "sj 2.csv", "squat"), trial(t, device.PlatesPlan{Kind: "squat", HeightM: 0.33, Seed: 2, NoiseN: 2}, false), http.StatusCreated, nil)
+}
 
-	// Swings from a C3D file: top by hand, four answers, the usual order.
-	var s gen.Recording
-	for i := range 3 {
-		c.bytes(
-			"POST",
-			add(id, fmt.Sprintf("driver %d.c3d", i), "swing", "topS", "2.32", "club", "driver"),
-			trial(t, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(i)}, true),
-			http.StatusCreated,
-			&s,
-		)
-	}
+func TestASwingHasItsOrderAndFourAnswers(t *testing.T) {
+	s := withRecordings(t).swing
 	require.NotNil(t, s.Swing)
 	assert.Equal(t, []string{"lateral", "rotational", "vertical"}, s.Swing.Order)
 	assert.InDelta(t, 2.6, s.Swing.ImpactS, 1e-6, "from the file's event")
@@ -115,23 +156,50 @@ func TestForceFromFileToRead(t *testing.T) {
 	assert.Contains(t, s.Answers[0].Baseline, "Own 2 earlier swings")
 	assert.Len(t, s.Cells, 3)
 	require.NotNil(t, s.Baseline)
+}
 
-	// Impact moved by hand: times move with it, and the screen's trial stays whose
-	// it is.
-	set := s.Settings
+// moved places the last swing's impact by hand, at 2.59 s.
+func (r *recorded) moved() (moved gen.Recording) {
+	r.t.Helper()
+	set := r.swing.Settings
 	impact, top := 2.59, 2.32
 	set.Swing.ImpactS, set.Swing.TopS, set.Swing.CutoffHz = &impact, &top, 30
-	var moved gen.Recording
-	c.json("PATCH", "/recordings/"+s.Id, map[string]any{"settings": set}, http.StatusOK, &moved)
-	assert.InDelta(t, s.Swing.Lateral.TimeBeforeImpactS-0.01, moved.Swing.Lateral.TimeBeforeImpactS, 0.002)
-	assert.InDelta(t, 30, moved.Swing.CutoffHz, 0)
-	late := 99.0
-	set.Swing.ImpactS = &late
-	p = c.json("PATCH", "/recordings/"+s.Id, map[string]any{"settings": set}, http.StatusUnprocessableEntity, nil)
-	assert.Contains(t, *p.Detail, "outside the recording")
+	r.json("PATCH", "/recordings/"+r.swing.Id, map[string]any{"settings": set}, http.StatusOK, &moved)
+	return moved
+}
 
-	var page gen.ForcePage
-	c.get("/athletes/"+id+"/force", http.StatusOK, &page)
+func TestTimesMoveWithAnImpactPlacedByHand(t *testing.T) {
+	r := withRecordings(t)
+	moved := r.moved()
+	assert.InDelta(t, r.swing.Swing.Lateral.TimeBeforeImpactS-0.01, moved.Swing.Lateral.TimeBeforeImpactS, 0.002)
+	assert.InDelta(t, 30, moved.Swing.CutoffHz, 0)
+	set, late := moved.Settings, 99.0
+	set.Swing.ImpactS = &late
+	p := r.json("PATCH", "/recordings/"+r.swing.Id, map[string]any{"settings": set}, http.StatusUnprocessableEntity, nil)
+	assert.Contains(t, *p.Detail, "outside the recording")
+}
+
+func TestAllRecordingsAreReadAnewAndWhatWasPlacedStays(t *testing.T) {
+	r := withRecordings(t)
+	r.moved()
+	var done struct {
+		Done     int
+		Problems []string
+	}
+	settings := map[string]any{"jump": map[string]any{"cutoffHz": -1}, "swing": map[string]any{"cutoffHz": 25}}
+	r.post("/athletes/"+r.golfer+"/recordings/recompute", settings, http.StatusOK, &done)
+	assert.Equal(t, 5, done.Done)
+	assert.Empty(t, done.Problems)
+	var now gen.Recording
+	r.get("/recordings/"+r.swing.Id, http.StatusOK, &now)
+	assert.InDelta(t, 25, now.Swing.CutoffHz, 0)
+	assert.InDelta(t, 2.59, now.Swing.ImpactS, 1e-9, "placed by hand: it stays")
+	assert.Equal(t, swing.Version, now.Version)
+}
+
+func TestForceReachesThePageAndTheRead(t *testing.T) {
+	r := withRecordings(t)
+	page := r.page()
 	assert.Len(t, page.Recordings, 5)
 	require.NotNil(t, page.Compared)
 	assert.InDelta(t, 0.36/0.33, page.Compared.Ratio, 0.04)
@@ -139,55 +207,51 @@ func TestForceFromFileToRead(t *testing.T) {
 	assert.Contains(t, page.FindingsFrom, "3 swings of 20 Nov 2026 and the best jump")
 
 	var read gen.Read
-	c.get("/athletes/"+id+"/read", http.StatusOK, &read)
+	r.get("/athletes/"+r.golfer+"/read", http.StatusOK, &read)
 	got := map[string]gen.Standing{}
 	for _, q := range read.Qualities {
 		got[q.ID] = q
 	}
 	assert.Equal(t, "ranked", string(got["ground-force"].Status))
 	assert.Equal(t, "ranked", string(got["stretch-use"].Status))
+}
 
-	// Two sets over each other.
+func TestSwingsLieOverEachOther(t *testing.T) {
+	r := withRecordings(t)
 	ids := []string{}
-	for _, r := range page.Recordings {
-		if r.Swing != nil {
-			ids = append(ids, r.Id)
+	for _, x := range r.page().Recordings {
+		if x.Swing != nil {
+			ids = append(ids, x.Id)
 		}
 	}
+	path := "/athletes/" + r.golfer + "/force/overlay"
 	var o gen.ForceOverlay
-	c.post("/athletes/"+id+"/force/overlay", map[string]any{"first": ids[:2], "second": ids[2:]}, http.StatusOK, &o)
+	r.post(path, map[string]any{"first": ids[:2], "second": ids[2:]}, http.StatusOK, &o)
 	require.Len(t, o.Efforts, 3)
 	assert.Equal(t, 2, o.Efforts[0].First.Swings)
 	assert.Len(t, o.Efforts[0].Overlay.Difference, o.Points)
-	c.post("/athletes/"+id+"/force/overlay", map[string]any{"first": []string{}, "second": ids}, http.StatusUnprocessableEntity, nil)
-	c.post("/athletes/"+id+"/force/overlay", map[string]any{"first": []string{j.Id}, "second": []string{}}, http.StatusUnprocessableEntity, nil)
+	r.post(path, map[string]any{"first": []string{}, "second": ids}, http.StatusUnprocessableEntity, nil)
+	r.post(path, map[string]any{"first": []string{r.jump.Id}, "second": []string{}}, http.StatusUnprocessableEntity, nil)
+}
 
-	// Everything anew with another filter.
-	var done struct {
-		Done     int
-		Problems []string
-	}
-	c.post("/athletes/"+id+"/recordings/recompute", map[string]any{"jump": map[string]any{"cutoffHz": -1}, "swing": map[string]any{"cutoffHz": 25}}, http.StatusOK, &done)
-	assert.Equal(t, 5, done.Done)
-	assert.Empty(t, done.Problems)
-	c.get("/recordings/"+s.Id, http.StatusOK, &moved)
-	assert.InDelta(t, 25, moved.Swing.CutoffHz, 0)
-	assert.InDelta(t, 2.59, moved.Swing.ImpactS, 1e-9, "placed by hand: it stays")
-	assert.Equal(t, swing.Version, moved.Version)
-
-	// Out again: the file as it came, the signals, the result, the trace.
-	res, raw := c.do("GET", "/recordings/"+j.Id+"/exports/raw", "", nil, nil)
-	assert.Equal(t, file, raw)
+func TestARecordingGoesOutAsItCameAndAsItWasRead(t *testing.T) {
+	r := withRecordings(t)
+	res, raw := r.do("GET", "/recordings/"+r.jump.Id+"/exports/raw", "", nil, nil)
+	assert.Equal(t, r.file, raw)
 	assert.Contains(t, res.Header.Get("Content-Disposition"), "cmj-1.csv")
-	_, csv := c.do("GET", "/recordings/"+s.Id+"/exports/csv", "", nil, nil)
+	_, csv := r.do("GET", "/recordings/"+r.swing.Id+"/exports/csv", "", nil, nil)
 	assert.Contains(t, string(csv[:300]), "lateral")
 	back, err := forcefile.Read(csv)
 	require.NoError(t, err)
 	_, err = forcefile.Guess(back).Recording(back, force.RightSided)
 	require.NoError(t, err)
-	_, result := c.do("GET", "/recordings/"+j.Id+"/exports/json", "", nil, nil)
+	_, result := r.do("GET", "/recordings/"+r.jump.Id+"/exports/json", "", nil, nil)
 	assert.Contains(t, string(result), `"version": "`+jump.Version+`"`)
-	_, trace := c.do("GET", "/recordings/"+s.Id+"/trace", "", nil, nil)
+}
+
+func TestATraceHoldsTheSignalsOfTheResult(t *testing.T) {
+	r := withRecordings(t)
+	_, trace := r.do("GET", "/recordings/"+r.swing.Id+"/trace", "", nil, nil)
 	n := binary.LittleEndian.Uint32(trace)
 	var head struct {
 		Samples  int
@@ -200,15 +264,7 @@ func TestForceFromFileToRead(t *testing.T) {
 	for i := range head.Samples {
 		peak = max(peak, math.Float32frombits(binary.LittleEndian.Uint32(trace[4+int(n)+4*i:])))
 	}
-	assert.InDelta(t, s.Swing.Lateral.Peak, float64(peak), 6)
-
-	// Taken out: its trial goes with it.
-	c.json("DELETE", "/recordings/"+j.Id, nil, http.StatusNoContent, nil)
-	c.get("/recordings/"+j.Id, http.StatusNotFound, nil)
-	c.get("/screens/"+j.Cells[0].Screen, http.StatusOK, &sheet)
-	for _, x := range sheet.Trials {
-		assert.NotEqual(t, "cmj", x.Test)
-	}
+	assert.InDelta(t, r.swing.Swing.Lateral.Peak, float64(peak), 6)
 }
 
 // A file no name tells anything of is mapped once, and read that way from then

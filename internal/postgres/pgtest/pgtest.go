@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"strings"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -81,6 +82,33 @@ func create(t testing.TB, template string) string {
 	_, err = conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE "+template+" STRATEGY file_copy")
 	require.NoError(t, err)
 	return cluster.URL(name)
+}
+
+// prepared are the databases of Prepared, by name.
+var prepared sync.Map
+
+// Prepared returns a store on a new database with what fill puts into an empty
+// one; it is closed with the test. A name is filled once for the test binary and
+// copied for every test after that.
+func Prepared(t testing.TB, name string, fill func(*store.Store) error) *store.Store {
+	t.Helper()
+	ctx := context.Background()
+	made, _ := prepared.LoadOrStore(name, sync.OnceValues(func() (string, error) {
+		url := URL(t)
+		s, err := store.Open(ctx, url, store.Options{})
+		if err != nil {
+			return "", err
+		}
+		defer s.Close()
+		return url[strings.LastIndex(url, "/")+1:], fill(s)
+	}))
+	template, err := made.(func() (string, error))()
+	require.NoError(t, err)
+	template, _, _ = strings.Cut(template, "?")
+	s, err := store.Open(ctx, create(t, template), store.Options{})
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	return s
 }
 
 // Store returns a store on a new database; it is closed with the test.

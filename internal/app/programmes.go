@@ -191,17 +191,12 @@ func (a *App) Edit(ctx context.Context, who *Actor, id string, revision int, e p
 	if err != nil {
 		return nil, refusal(err)
 	}
-	if err := a.store.For(who.PracticeID).SaveStep(ctx, id, revision, a.describe(o.stored.Doc, e), who.Name, made.Doc); err != nil {
+	label := a.describe(o.stored.Doc, e)
+	if err := a.store.For(who.PracticeID).SaveStep(ctx, id, revision, label, who.Name, made.Doc); err != nil {
 		return nil, changedWords(err, who, "programme")
 	}
-	saved, err := a.store.For(who.PracticeID).Programme(ctx, id)
-	if err != nil {
-		return nil, words(err, "programme")
-	}
-	if saved.Revision != revision+1 {
-		return a.Programme(ctx, who, id) // somebody was quicker still: theirs is judged anew
-	}
-	o.stored = saved
+	// It was saved on the very revision it was made from: what is stored is known.
+	o.stored.Revision, o.stored.Undo, o.stored.Redo, o.stored.Doc = revision+1, label, "", made.Doc
 	return o.view(made), nil
 }
 

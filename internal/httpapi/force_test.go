@@ -378,3 +378,24 @@ func BenchmarkForcePage(b *testing.B) {
 		b.ReportMetric(float64(n)/1000, "kB")
 	}
 }
+
+// BenchmarkLookAndBringIn looks at a swing's file twice (the second time with a
+// mapping), brings it in and asks for its trace: the first sends it, the rest name
+// it.
+func BenchmarkLookAndBringIn(b *testing.B) {
+	c := withDemo(b)
+	id := c.golfer("Torquil")
+	n := 0
+	for b.Loop() {
+		b.StopTimer()
+		n++
+		file := trial(b, device.PlatesPlan{Kind: "swing", MassKg: 84, NoiseN: 2, Seed: uint64(n)}, false)
+		b.StartTimer()
+		var look gen.ForceLook
+		c.bytes("POST", "/force-files/look?side=right", file, http.StatusOK, &look)
+		c.bytes("POST", "/force-files/look?side=right&hash="+look.Hash, nil, http.StatusOK, nil)
+		var r gen.Recording
+		c.bytes("POST", add(id, fmt.Sprintf("s%d.csv", n), "swing", "hash", look.Hash), nil, http.StatusCreated, &r)
+		c.do("GET", "/recordings/"+r.Id+"/trace", "", nil, nil)
+	}
+}

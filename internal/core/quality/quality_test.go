@@ -389,6 +389,16 @@ func TestAllIsEachAmongTheOthers(t *testing.T) {
 	}
 }
 
+// BenchmarkTests reads what a sheet shows.
+func BenchmarkTests(b *testing.B) {
+	f := testkit.Strong()
+	s, _ := method.Shipped().Schools.Find("measured-gap")
+	b.ReportAllocs()
+	for b.Loop() {
+		quality.Tests(f, s)
+	}
+}
+
 func BenchmarkRead(b *testing.B) {
 	f := testkit.Strong()
 	s, _ := method.Shipped().Schools.Find("measured-gap")

@@ -20,13 +20,11 @@ const First = "dunnock-programme/1"
 // format of a newer version, a field the format does not have, a part without an
 // id.
 func Read(b []byte) (*programme.Programme, error) {
-	var head struct {
-		Format string `json:"format"`
-	}
-	if err := json.Unmarshal(b, &head); err != nil {
+	format, err := formatOf(b)
+	if err != nil {
 		return nil, fmt.Errorf("read a programme: %w", err)
 	}
-	switch head.Format {
+	switch format {
 	case programme.Format:
 		p := &programme.Programme{}
 		if err := strictly(b, p); err != nil {
@@ -45,11 +43,30 @@ func Read(b []byte) (*programme.Programme, error) {
 	default:
 		return nil, fmt.Errorf(
 			"read a programme: the format is %q, and this version reads %s and %s: it was written by a newer one",
-			head.Format,
+			format,
 			First,
 			programme.Format,
 		)
 	}
+}
+
+// formatOf returns the format a document says it has. It stands first in what we
+// write, and nothing behind it is read then.
+func formatOf(b []byte) (string, error) {
+	dec := json.NewDecoder(bytes.NewReader(b))
+	if _, err := dec.Token(); err != nil {
+		return "", err
+	}
+	if key, err := dec.Token(); err == nil && key == "format" {
+		var format string
+		err := dec.Decode(&format)
+		return format, err
+	}
+	var head struct {
+		Format string `json:"format"`
+	}
+	err := json.Unmarshal(b, &head)
+	return head.Format, err
 }
 
 func strictly(b []byte, into any) error {

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 
 import { useAthlete, useMeta, useRead, useSession } from '@/api/queries'
 import EmptyState from '@/parts/EmptyState.vue'
+import { groupBy } from '@/parts/groupBy'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import { capital } from '@/parts/words'
 import ShotSpread from '@/plots/ShotSpread.vue'
@@ -30,7 +31,7 @@ const { data: force } = useForcePage(() => props.id)
 /** The tests a quality shows: those that meet a target, and of the others those it rests on. */
 const tests = computed(() => {
   const core = new Set((meta.value?.tests ?? []).filter((t) => (t.weight ?? 0) > 0 && !t.standsFor).map((t) => t.id))
-  return Map.groupBy(
+  return groupBy(
     (read.value?.tests ?? []).filter((t) => t.gap !== undefined || core.has(t.test)),
     (t) => t.quality ?? '',
   )

@@ -1,6 +1,7 @@
 import { computed, type Ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { groupBy } from '@/parts/groupBy'
 
 import { ACROSS, type CellChange, type Line, linesOf, type Test, testsOf } from './cells'
 
@@ -26,7 +27,7 @@ export function useSheetLines(
     return linesOf(wanted.flatMap((id) => all().find((t) => t.id === id) ?? []))
   })
   const trialsBySide = computed((before: Map<string, Schemas['Trial'][]> | undefined) => {
-    const now = Map.groupBy(screen.value?.trials ?? [], (t) => `${t.test}|${t.side ?? ''}`)
+    const now = groupBy(screen.value?.trials ?? [], (t) => `${t.test}|${t.side ?? ''}`)
     for (const [key, list] of now) {
       const old = before?.get(key)
       if (old && old.length === list.length && old.every((t, i) => t === list[i])) now.set(key, old)

@@ -11,18 +11,21 @@ import { useProgrammeEdits } from './useProgrammeEdits'
 type View = Schemas['ProgrammeView']
 let sent: number[] = []
 let revision = 1
+let done = 0
 let refuse: ((n: number) => Response | undefined) | undefined
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
 
 beforeEach(() => {
   sent = []
+  done = 0
   revision = 1
   refuse = undefined
   vi.stubGlobal('fetch', async (r: Request) => {
     const body = (await r.json()) as { revision: number }
     sent.push(body.revision)
     await new Promise((resolve) => setTimeout(resolve, 5))
+    done++
     const no = refuse?.(sent.length)
     if (no) return no
     if (body.revision !== revision) return json({ status: 409, detail: 'changed', since: ['Una: Removed a lift'] }, 409)
@@ -40,10 +43,16 @@ function open() {
   })
   return edits
 }
-const settled = async () => {
-  await new Promise((resolve) => setTimeout(resolve, 80))
-  await flushPromises()
-}
+/** Waits until so many changes were sent and answered. */
+const answered = (n: number) =>
+  vi
+    .waitFor(
+      () => {
+        if (done < n) throw new Error(`${done} of ${n} answered`)
+      },
+      { timeout: 5000 },
+    )
+    .then(flushPromises)
 const remove: Schemas['Edit'] = { kind: 'remove', at: 'k-1', scope: 'cell' }
 
 it('sends changes made at once one after the other, each on the revision of the one before', async () => {
@@ -52,7 +61,7 @@ it('sends changes made at once one after the other, each on the revision of the 
   edit.mutate(remove)
   step.mutate(-1)
   edit.mutate(remove)
-  await settled()
+  await answered(4)
   expect(sent).toEqual([1, 2, 3, 4])
   expect(trouble.value).toBe('')
 })
@@ -61,10 +70,10 @@ it('goes on after one that was refused', async () => {
   refuse = (n) => (n === 1 ? json({ status: 422, detail: 'no such place' }, 422) : undefined)
   const { edit, trouble } = open()
   edit.mutate(remove)
-  await settled()
+  await answered(1)
   expect(trouble.value).toBe('no such place')
   edit.mutate(remove)
-  await settled()
+  await answered(2)
   expect(sent).toEqual([1, 1])
   expect(trouble.value).toBe('')
 })
@@ -73,7 +82,7 @@ it('tells a second editor what was done meanwhile', async () => {
   revision = 7
   const { edit, trouble, since } = open()
   edit.mutate(remove)
-  await settled()
+  await answered(1)
   expect(trouble.value).toContain('Somebody else changed this programme')
   expect(since.value).toEqual(['Una: Removed a lift'])
 })

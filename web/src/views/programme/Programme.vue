@@ -86,7 +86,12 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
       <template v-if="view">
         <p class="small summary">{{ view.programme.summary }}</p>
         <details v-if="view.programme.notes.length" class="small attention">
-          <summary>{{ view.programme.notes.length }} things were assumed or left out</summary>
+          <summary>
+            {{
+              view.programme.notes.length === 1 ? '1 thing was' : `${view.programme.notes.length} things were`
+            }}
+            assumed or left out
+          </summary>
           <ul>
             <li v-for="n in view.programme.notes" :key="n">{{ n }}</li>
           </ul>

@@ -150,6 +150,20 @@ const testsOf = (id: string) => props.tests.get(id) ?? []
   margin: 4px 0 0 26px;
   max-width: 780px;
 }
+@media (max-width: 700px) {
+  .q {
+    grid-template-columns: 26px 1fr 76px;
+  }
+  .sentence {
+    grid-area: 2 / 2 / 3 / -1;
+  }
+  .test {
+    grid-template-columns: 1fr;
+  }
+  .test.axis > span:first-child {
+    display: none;
+  }
+}
 .move-move {
   transition: transform 0.35s ease;
 }

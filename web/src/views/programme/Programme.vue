@@ -28,13 +28,19 @@ const { data: view, error } = useProgramme(() => props.programmeId ?? '')
 const { edit, step, issue, trouble, since } = useProgrammeEdits(view, props.id)
 const { draft, asking, draftAgain, draftOver, discarding, discard } = useDrafting(props.id, list, view)
 const sheet = ref<HTMLElement>()
-const { id: chosen, item, focus } = useChosen(view, sheet)
+const { id: chosen, item, focus, neighbour } = useChosen(view, sheet)
 
 const school = ref('')
 const adding = ref('')
 const issuing = ref(false)
 const editable = computed(() => view.value?.status === 'draft')
 const brokenAt = (id: string) => view.value?.rules.filter((r) => r.status === 'broken' && r.at === id) ?? []
+/** Takes an item out; the hand goes on to its neighbour at once, so that the next key is meant for that. */
+function remove(at: string) {
+  const next = neighbour(at)
+  edit.mutate({ kind: 'remove', at, scope: 'cell' })
+  if (next) focus(next)
+}
 const show = (programmeId: string) => router.push({ name: 'programme', params: { id: props.id, programmeId } })
 
 watch(golfer, (g) => (school.value ||= g?.school ?? ''), { immediate: true })
@@ -87,9 +93,7 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
         <p class="small summary">{{ view.programme.summary }}</p>
         <details v-if="view.programme.notes.length" class="small attention">
           <summary>
-            {{
-              view.programme.notes.length === 1 ? '1 thing was' : `${view.programme.notes.length} things were`
-            }}
+            {{ view.programme.notes.length === 1 ? '1 thing was' : `${view.programme.notes.length} things were` }}
             assumed or left out
           </summary>
           <ul>
@@ -106,7 +110,7 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
           :programme-id="view.id"
           :editable="editable"
           @add="adding = $event"
-          @remove="edit.mutate({ kind: 'remove', at: $event, scope: 'cell' })"
+          @remove="remove"
           @focus="focus"
         />
         <p v-if="editable" class="small">

@@ -128,6 +128,12 @@ describe('the item that is chosen', () => {
   it('stays chosen when it moves', async () => expect(await change(['a', 'b'], ['b', 'a'], 'a')).toBe('a'))
   it('gives way to what became of it', async () => expect(await change(['a', 'b'], ['x', 'b'], 'a')).toBe('x'))
   it('gives way to the last where it was', async () => expect(await change(['a', 'b'], ['a'], 'b')).toBe('a'))
+  it('hands over to its neighbour when it is taken out', () => {
+    const got = inside(() => useChosen(ref(view(1, ['a', 'b'])), ref()))
+    expect(['a', 'b', 'gone'].map(got.neighbour)).toEqual(['b', 'a', undefined])
+    const alone = inside(() => useChosen(ref(view(1, ['a'])), ref()))
+    expect(alone.neighbour('a')).toBeUndefined()
+  })
   it('is none where nothing is left', async () => expect(await change(['a'], [], 'a')).toBe(''))
 })
 

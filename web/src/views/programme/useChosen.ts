@@ -19,6 +19,15 @@ export function useChosen(view: Ref<Schemas['ProgrammeView'] | undefined>, sheet
     void nextTick(() => sheet.value?.querySelector<HTMLElement>(`[data-id="${which}"]`)?.focus())
   }
 
+  /** The item of the same session or home day the hand goes on to when one is taken out: the next, or the one before. */
+  function neighbour(which: string): string | undefined {
+    const of = items.value.find((i) => i.id === which)
+    const session = of?.place.replace(/[^.]+$/, '')
+    const list = items.value.filter((i) => session && i.place.startsWith(session))
+    const at = list.findIndex((i) => i.id === which)
+    return (list[at + 1] ?? list[at - 1])?.id
+  }
+
   let place = ''
   watch(item, (now) => (place = now?.place ?? place))
   watch(
@@ -36,5 +45,5 @@ export function useChosen(view: Ref<Schemas['ProgrammeView'] | undefined>, sheet
       })
     },
   )
-  return { id, item, focus }
+  return { id, item, focus, neighbour }
 }

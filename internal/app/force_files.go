@@ -19,7 +19,7 @@ const previewStretches = 240
 // given, by the one remembered for files like it, or by its names. A file that was
 // looked at a moment ago may be named by its hash instead of being sent again.
 func (a *App) LookAtForce(ctx context.Context, who *Actor, side force.Side, mapping *forcefile.Mapping, hash string, r io.Reader) (*forcefile.Look, error) {
-	held, err := a.forceFile(ctx, who, hash, r)
+	held, err := a.forceFile(who, hash, r)
 	if err != nil {
 		return nil, err
 	}

@@ -1,7 +1,6 @@
 package app
 
 import (
-	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"io"
@@ -96,7 +95,7 @@ func (h *heldFiles) drop(practice string) {
 
 // forceFile reads a file of force, or takes the one that is held under a hash:
 // then nothing is read of r. The error asks for the file where it is held no more.
-func (a *App) forceFile(_ context.Context, who *Actor, hash string, r io.Reader) (*forceFile, error) {
+func (a *App) forceFile(who *Actor, hash string, r io.Reader) (*forceFile, error) {
 	now := a.now()
 	if hash != "" {
 		if f := a.held.get(who.PracticeID, hash, now); f != nil {

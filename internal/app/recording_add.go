@@ -46,7 +46,7 @@ func (a *App) AddRecording(ctx context.Context, who *Actor, athleteID string, n 
 	if n.Side == "" {
 		n.Side = force.Side(got.Facts.Athlete.PlayingSide)
 	}
-	f, err := a.forceFile(ctx, who, n.Hash, r)
+	f, err := a.forceFile(who, n.Hash, r)
 	if err != nil {
 		return nil, err
 	}

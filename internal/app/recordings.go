@@ -95,7 +95,7 @@ func (a *App) reread(ctx context.Context, who *Actor, v *RecordingView) (*force.
 		if err != nil {
 			return nil, err
 		}
-		if f, err = a.forceFile(ctx, who, "", bytes.NewReader(b)); err != nil {
+		if f, err = a.forceFile(who, "", bytes.NewReader(b)); err != nil {
 			return nil, err
 		}
 	}

@@ -48,16 +48,15 @@ func TestDurability(t *testing.T) {
 			require.Eventually(t, s.healthy, time.Minute, 20*time.Millisecond, "the database did not come back")
 		}
 	}
-	time.Sleep(time.Second)
+	// A machine that is busy may leave no kind of write a quiet moment between the
+	// kills: the work goes on until each was acknowledged.
+	for kind, what := range []string{"cells", "golfer files", "imports", "undos", "edits of programmes"} {
+		require.Eventually(t, func() bool { return w.n[kind].Load() > 0 }, 2*time.Minute, 20*time.Millisecond,
+			"no %s were acknowledged: nothing was held against them", what)
+	}
 	stop()
 	wg.Wait()
 	w.compare(t)
-	for kind, what := range []string{"cells", "golfer files", "imports", "undos", "edits of programmes"} {
-		// Imports and undos need a quieter moment than a few kills leave.
-		if kills >= 50 || what != "imports" && what != "undos" {
-			assert.Positive(t, w.n[kind].Load(), "no %s were acknowledged: nothing was held against them", what)
-		}
-	}
 	t.Logf(
 		"%d kills (%d of the program, %d of the database); acknowledged: %d cells, %d golfer files, %d imports, %d undos, %d edits of programmes; nothing lost, half or stuck",
 		kills,
@@ -69,7 +68,6 @@ func TestDurability(t *testing.T) {
 		w.n[3].Load(),
 		w.n[4].Load(),
 	)
-	assert.Positive(t, w.n[0].Load())
 }
 
 // attempt is what was tried with one thing since it was last acknowledged.

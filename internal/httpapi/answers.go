@@ -8,6 +8,9 @@ import (
 	"sync"
 
 	"github.com/labstack/echo/v5"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/civil"
 )
 
 // Bounds of the finished answers that are kept, in bytes.
@@ -121,8 +124,7 @@ func (s *Server) keepAnswers(kept *answers) echo.MiddlewareFunc {
 			if r.Method != http.MethodGet || who == nil || !keptRoutes[c.Path()] {
 				return next(c)
 			}
-			gzip := strings.Contains(r.Header.Get("Accept-Encoding"), "gzip")
-			key := fmt.Sprint(who.Role, " ", who.Units.Speed, " ", s.app.Today(who.Zone), " ", gzip, " ", r.URL.RequestURI())
+			key := answerKey(who, s.app.Today(who.Zone), r)
 			if a, ok := kept.get(who.PracticeID, who.DataVersion, key); ok {
 				h := c.Response().Header()
 				for k, v := range a.header {
@@ -168,3 +170,10 @@ func (w *recorder) Write(b []byte) (int, error) {
 
 // Unwrap lets the framework reach the writer beneath.
 func (w *recorder) Unwrap() http.ResponseWriter { return w.ResponseWriter }
+
+// answerKey names an answer among those of a practice: it is given again to one
+// who may see the same, in the same units, on the same day.
+func answerKey(who *app.Actor, today civil.Date, r *http.Request) string {
+	gzip := strings.Contains(r.Header.Get("Accept-Encoding"), "gzip")
+	return fmt.Sprint(who.Role, " ", who.Units.Speed, " ", today, " ", gzip, " ", r.URL.RequestURI())
+}

@@ -3,6 +3,8 @@ package httpapi
 import (
 	"go/parser"
 	"go/token"
+	"net/http"
+	"net/http/httptest"
 	"os"
 	"strings"
 	"testing"
@@ -14,7 +16,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/app"
+	"dunnock/internal/core/civil"
 	"dunnock/internal/core/testkit"
+	"dunnock/internal/core/unit"
 	"dunnock/internal/httpapi/gen"
 	"dunnock/internal/postgres/pgtest"
 )
@@ -60,5 +64,29 @@ func TestTheWireNamesNeitherStoreNorUseCases(t *testing.T) {
 	require.NoError(t, err)
 	for _, i := range f.Imports {
 		assert.NotRegexp(t, `dunnock/internal/(app|store)"`, i.Path.Value)
+	}
+}
+
+// An answer made for one role is not given to another, nor in other units, nor on
+// another day.
+func TestKeptAnswersAreKeyedByWhatTheyDependOn(t *testing.T) {
+	r := httptest.NewRequest(http.MethodGet, "/api/v1/athletes", nil)
+	day := civil.MustParse("2026-11-02")
+	coach := app.Actor{Role: app.Coach, Units: unit.Preference{Speed: "mph"}}
+	key := answerKey(&coach, day, r)
+	again := coach
+	assert.Equal(t, key, answerKey(&again, day, r), "the same answer for the same")
+	nobody, metric := coach, coach
+	nobody.Role, metric.Units.Speed = app.Anybody, "m/s"
+	zipped := r.Clone(t.Context())
+	zipped.Header.Set("Accept-Encoding", "gzip")
+	for what, other := range map[string]string{
+		"role":     answerKey(&nobody, day, r),
+		"units":    answerKey(&metric, day, r),
+		"day":      answerKey(&coach, day.Add(1), r),
+		"encoding": answerKey(&coach, day, zipped),
+		"address":  answerKey(&coach, day, httptest.NewRequest(http.MethodGet, "/api/v1/days", nil)),
+	} {
+		assert.NotEqual(t, key, other, "another %s is another answer", what)
 	}
 }

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import AskFirst from '@/parts/AskFirst.vue'
+import { choices, clearers } from '@/parts/choices'
 
 import { answerOf, withAnswer } from './clearance'
 
@@ -93,7 +94,7 @@ function setGuardian(name: string) {
         >
       </div>
     </fieldset>
-    <div v-if="anyYes" class="grid">
+    <div v-if="anyYes" class="form-grid">
       <v-text-field
         v-model="form.clearance.injuredOn"
         label="New injury on (answers from before it no longer hold)"
@@ -104,11 +105,7 @@ function setGuardian(name: string) {
       <v-select
         :model-value="form.clearance.cleared?.role ?? ''"
         label="Cleared by"
-        :items="[
-          { title: 'nobody yet', value: '' },
-          { title: 'doctor', value: 'doctor' },
-          { title: 'physiotherapist', value: 'physiotherapist' },
-        ]"
+        :items="[...choices(['', 'nobody yet']), ...clearers]"
         @update:model-value="setCleared"
       />
       <template v-if="form.clearance.cleared">
@@ -121,7 +118,7 @@ function setGuardian(name: string) {
         <v-text-field v-model="form.clearance.cleared.note" label="What was cleared, with which limits" class="wide" />
       </template>
     </div>
-    <div v-if="props.minor" class="grid">
+    <div v-if="props.minor" class="form-grid">
       <v-text-field
         :model-value="form.consent?.guardian ?? ''"
         label="Guardian who consents"
@@ -152,15 +149,6 @@ function setGuardian(name: string) {
 </template>
 
 <style scoped>
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
-  gap: 12px;
-  margin-top: 12px;
-}
-.wide {
-  grid-column: span 2;
-}
 .questions {
   border: 0;
   padding: 0;

@@ -36,7 +36,7 @@ function setShare(text: string | number) {
         {{ name }}</label
       >
     </div>
-    <div class="grid">
+    <div class="form-grid">
       <v-select
         v-model="form.training.sessions"
         label="Sessions a week"
@@ -84,12 +84,6 @@ function setShare(text: string | number) {
 </template>
 
 <style scoped>
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
-  gap: 12px;
-  margin-top: 12px;
-}
 .chips {
   margin: 10px 0;
   gap: 6px 16px;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import { choices, playingSides } from '@/parts/choices'
 
 import SpeedField from './SpeedField.vue'
 
@@ -10,7 +11,7 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
 <template>
   <section>
     <h2>Who</h2>
-    <div class="grid">
+    <div class="form-grid">
       <v-text-field v-model="form.profile.name" label="Name" :error-messages="props.wrong['profile.name']" />
       <v-text-field
         v-model="form.profile.birthDate"
@@ -18,31 +19,16 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
         type="date"
         :error-messages="props.wrong['profile.birthDate']"
       />
-      <v-select
-        v-model="form.profile.playingSide"
-        label="Plays from the"
-        :items="[
-          { title: 'right side', value: 'right' },
-          { title: 'left side', value: 'left' },
-        ]"
-      />
+      <v-select v-model="form.profile.playingSide" label="Plays from the" :items="playingSides" />
       <v-select
         v-model="form.profile.writingHand"
         label="Writing hand"
-        :items="[
-          { title: 'not said', value: '' },
-          { title: 'right', value: 'right' },
-          { title: 'left', value: 'left' },
-        ]"
+        :items="choices(['', 'not said'], ['right', 'right'], ['left', 'left'])"
       />
       <v-select
         v-model="form.profile.sex"
         label="Sex, for reference values only"
-        :items="[
-          { title: 'left out', value: '' },
-          { title: 'female', value: 'female' },
-          { title: 'male', value: 'male' },
-        ]"
+        :items="choices(['', 'left out'], ['female', 'female'], ['male', 'male'])"
       />
       <v-text-field
         v-model.number="form.profile.trainingMonths"
@@ -73,15 +59,3 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
     </div>
   </section>
 </template>
-
-<style scoped>
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
-  gap: 12px;
-  margin-top: 12px;
-}
-.wide {
-  grid-column: span 2;
-}
-</style>

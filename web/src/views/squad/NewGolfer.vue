@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import { api, ApiError, must } from '@/api/client'
 import { keys } from '@/api/keys'
+import { playingSides } from '@/parts/choices'
 
 const open = defineModel<boolean>({ required: true })
 const router = useRouter()
@@ -39,14 +40,7 @@ const wrong = computed(() => {
         name="birthDate"
         :error-messages="wrong.birthDate"
       />
-      <v-select
-        v-model="form.playingSide"
-        label="Plays from the"
-        :items="[
-          { title: 'right side (lead side is the left)', value: 'right' },
-          { title: 'left side (lead side is the right)', value: 'left' },
-        ]"
-      />
+      <v-select v-model="form.playingSide" label="Plays from the" :items="playingSides" />
       <p v-if="add.error.value && !wrong.name && !wrong.birthDate" class="stop" role="alert">
         {{ add.error.value.message }}
       </p>

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { choices } from '@/parts/choices'
 
 import { useEditBattery } from './useEditBattery'
 
@@ -38,7 +39,7 @@ watch(open, (is) => {
   direction.value = form.value.lessIsBetter ? 'less' : 'more'
   target.value = { ...form.value.targets?.[0] }
 })
-const qualities = [
+const qualities = choices(
   ['', 'none: shown, not scored'],
   ['mobility', 'mobility'],
   ['separation', 'separation'],
@@ -49,7 +50,7 @@ const qualities = [
   ['horizontal-power', 'horizontal power'],
   ['rotational-power', 'rotational power'],
   ['ground-force', 'ground force'],
-]
+)
 const units = ['kg', 'cm', 'm', 'mm', 'deg', 'm/s', 's', 'ms', 'reps', 'N', 'W', '%', 'kg/s']
 const body = computed<Schemas['Test']>(() => {
   const t = { ...form.value, lessIsBetter: direction.value === 'less' }
@@ -73,7 +74,7 @@ async function save() {
   <v-dialog v-model="open" max-width="680">
     <form class="box" @submit.prevent="save">
       <h2>{{ props.test ? `Change ${props.test.name}` : 'A test of your own' }}</h2>
-      <div class="grid">
+      <div class="form-grid">
         <v-text-field v-model="form.name" label="Name" maxlength="80" autofocus />
         <v-combobox v-model="form.group" label="Heading and station" :items="props.groups" />
         <v-select v-model="form.unit" label="Unit" :items="units" :disabled="!!props.test" />
@@ -81,31 +82,22 @@ async function save() {
           v-model="form.sides"
           label="Sides"
           :disabled="!!props.test"
-          :items="[
-            { title: 'none', value: 'none' },
-            { title: 'lead and trail limb', value: 'limb' },
-            { title: 'toward and away from the target', value: 'direction' },
-            { title: 'playing and other side', value: 'swing' },
-          ]"
+          :items="
+            choices(
+              ['none', 'none'],
+              ['limb', 'lead and trail limb'],
+              ['direction', 'toward and away from the target'],
+              ['swing', 'playing and other side'],
+            )
+          "
         />
         <v-text-field v-model.number="form.trials" label="Trials" type="number" min="1" max="12" />
         <v-select
           v-model="form.rule"
           label="Result"
-          :items="[
-            { title: 'best trial', value: 'best' },
-            { title: 'mean of trials', value: 'mean' },
-            { title: 'spread of trials', value: 'spread' },
-          ]"
+          :items="choices(['best', 'best trial'], ['mean', 'mean of trials'], ['spread', 'spread of trials'])"
         />
-        <v-select
-          v-model="direction"
-          label="Better is"
-          :items="[
-            { title: 'more', value: 'more' },
-            { title: 'less', value: 'less' },
-          ]"
-        />
+        <v-select v-model="direction" label="Better is" :items="choices(['more', 'more'], ['less', 'less'])" />
         <v-text-field v-model.number="form.decimals" label="Decimals" type="number" min="0" max="3" />
         <v-text-field
           v-model.number="form.typicalError"
@@ -119,11 +111,7 @@ async function save() {
         <v-text-field v-model.number="form.plausible[1]" label="Plausible to" type="number" step="any" />
         <v-text-field v-model.number="form.impossible[0]" label="Impossible below" type="number" step="any" />
         <v-text-field v-model.number="form.impossible[1]" label="Impossible above" type="number" step="any" />
-        <v-select
-          v-model="form.quality"
-          label="Speaks of"
-          :items="qualities.map(([value, title]) => ({ value, title }))"
-        />
+        <v-select v-model="form.quality" label="Speaks of" :items="qualities" />
         <v-checkbox v-model="form.exertion" label="Costs effort: cleared golfers only" />
         <v-text-field v-model.number="target.value" label="Target (yours)" type="number" step="any" />
         <v-text-field v-model.number="target.spread" label="Spread of the target" type="number" step="any" min="0" />
@@ -140,11 +128,3 @@ async function save() {
     </form>
   </v-dialog>
 </template>
-
-<style scoped>
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
-  gap: 8px 14px;
-}
-</style>

@@ -209,15 +209,15 @@ test('a CSV is looked at first, and saved whole or not at all', async () => {
 test('the read names what holds speed back, and the school changes the order', async () => {
   await page.getByRole('link', { name: /^Read/ }).click()
   // Worked by hand in docs/methods.md.
-  await expect(page.getByTestId('headline')).toContainText(
-    'Rotational power holds club speed back most. Rotational power is 1.20 spreads below target.',
-  )
-  await expect(page.getByText('need 0.96', { exact: true })).toBeVisible()
+  await expect(page.getByTestId('headline')).toContainText('Rotational power and vertical power hold')
+  await page.getByRole('button', { name: /Rotational power/ }).click()
+  await page.getByText('The arithmetic').click()
+  await expect(page.getByText('Need 0.87 = gap × relevance 0.8')).toBeVisible()
   await expect(page.getByText(/Driver speed 104.9 mph, goal 110.0 mph: 5.1 mph to go/)).toBeVisible()
   await expect(page.getByText('Countermovement jump: 34.0 cm, was 31.0 cm on 20 Sep 2026: unclear')).toBeVisible()
   await page.getByRole('radio', { name: 'Strength first' }).click()
-  await expect(page.getByTestId('headline')).toContainText('power comes after strength, by need (0.96)')
-  await expect(page.getByText('Mobility is left out of the order')).toBeVisible()
+  await expect(page.getByTestId('headline')).toContainText('Rotational power and vertical power hold')
+  await expect(page.getByText('The lift is there, so power counts × 1.25: need 1.09.')).toBeVisible()
 })
 
 test('a programme is drafted with a reason on every exercise', async () => {

@@ -7,9 +7,11 @@ import (
 	"strings"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/force"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/retest"
 	"dunnock/internal/core/school"
+	"dunnock/internal/core/swing"
 	"dunnock/internal/store"
 )
 
@@ -108,6 +110,9 @@ func (a *App) apply(ctx context.Context, p *store.Practice, c *store.BatteryChan
 		if c.Targets == nil {
 			c.Targets = map[string][]measure.Target{}
 		}
+		if t, _ := measure.Shipped().Find(e.Targets.Test); t.Window != "" {
+			return moveEdge(ctx, p, c, t, e.Targets)
+		}
 		if e.Targets.Reset {
 			delete(c.Targets, e.Targets.Test)
 		} else {
@@ -200,6 +205,35 @@ func (b battery) setOf(id string) []string {
 		return all
 	}
 	return measure.Sets()[0].Tests
+}
+
+// moveEdge sets the inner edge of the window that a force test's target is.
+func moveEdge(ctx context.Context, p *store.Practice, c *store.BatteryChanges, t *measure.Test, e *TargetEdit) error {
+	windows, err := p.ForceWindows(ctx)
+	if err != nil {
+		return err
+	}
+	all := swing.Windows()
+	shipped := all[slices.IndexFunc(all, func(w force.Window) bool { return w.Key == t.Window })]
+	delete(c.Targets, t.ID)
+	if e.Reset {
+		delete(windows, t.Window)
+	} else {
+		if len(e.Targets) != 1 {
+			return invalid("targets.targets", "%s has one target for everyone: the inner edge of its window.", t.Name)
+		}
+		limits, own := windows[t.Window]
+		if !own {
+			limits = [2]float64{shipped.Low, shipped.High}
+		}
+		limits[0] = e.Targets[0].Value
+		if limits[0] >= limits[1] {
+			return invalid("targets.targets", "%s: the target is the inner edge of its window, below its upper limit of %g.", t.Name, limits[1])
+		}
+		windows[t.Window] = limits
+		c.Changes.Edges(windows)
+	}
+	return p.SaveForceWindows(ctx, windows)
 }
 
 // Repeats returns what the practice's test-retest pairs say of each test.

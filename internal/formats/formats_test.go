@@ -183,6 +183,14 @@ func TestExportsMeetTheirSchema(t *testing.T) {
 	assert.Error(t, valid([]byte(strings.Replace(string(encode(t, testkit.Strong())), `"playingSide": "right"`, `"playingSide": "up"`, 1))))
 }
 
+// Files of the format before are read, and written in the one of now.
+func TestFilesOfTheFormatBeforeAreRead(t *testing.T) {
+	before := strings.Replace(string(encode(t, testkit.Strong())), athlete.Format, athlete.FormatBefore, 1)
+	f, err := formats.ReadAthlete(strings.NewReader(before))
+	require.NoError(t, err)
+	assert.Equal(t, athlete.Format, f.Format)
+}
+
 func TestExportsThatAreRefused(t *testing.T) {
 	good := string(encode(t, testkit.Strong()))
 	for name, c := range map[string]struct{ text, says string }{
@@ -191,7 +199,7 @@ func TestExportsThatAreRefused(t *testing.T) {
 		"not JSON":      {"{\n  \"format\": dunnock", "line 2"},
 		"wrong type":    {strings.Replace(good, `"trainingMonths": 36`, `"trainingMonths": "many"`, 1), "trainingMonths"},
 		"unknown field": {strings.Replace(good, `"format":`, `"colour": 1, "format":`, 1), "colour"},
-		"other format":  {strings.Replace(good, "dunnock-athlete/1", "dunnock-athlete/9", 1), "format"},
+		"other format":  {strings.Replace(good, "dunnock-athlete/2", "dunnock-athlete/9", 1), "format"},
 		"goes on":       {good + "{}", "goes on"},
 		"bad trial":     {strings.Replace(good, `"value": 90`, `"value": 9000`, 1), "screens[0].trials[0]"},
 		"bad date":      {strings.Replace(good, "1991-03-10", "1991-13-10", 1), "not a date"},

@@ -49,6 +49,7 @@ func ReadAthlete(r io.Reader) (*athlete.File, error) {
 		}
 		return nil, errors.Join(errs...)
 	}
+	f.Format = athlete.Format
 	return &f, nil
 }
 

@@ -322,7 +322,7 @@ func TestReadUnderEachSchool(t *testing.T) {
 	id := c.golfer("Torquil")
 	var r gen.Read
 	c.get("/athletes/"+id+"/read", http.StatusOK, &r)
-	assert.Contains(t, r.Headline, "Mobility holds club speed back most")
+	assert.Contains(t, r.Headline, "Mobility holds Torquil back most: lead hip turns in 21.5°, 35° is wanted")
 	c.get("/athletes/"+id+"/read?school=strength-first", http.StatusOK, &r)
 	assert.Equal(t, "strength-first", r.School)
 	c.get("/athletes/"+id+"/read?school=none", http.StatusUnprocessableEntity, nil)

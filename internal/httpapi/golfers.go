@@ -56,10 +56,21 @@ func golfer(g *app.Golfer) gen.Athlete {
 	return gen.Athlete{
 		Id: g.ID, Revision: g.Revision, Profile: f.Athlete, Clearance: f.Clearance, Consent: f.Consent, Limits: f.Limits, Training: f.Training,
 		Competitions: f.Competitions, School: f.School, OtherSideShare: f.OtherSideShare, StartDate: f.StartDate,
+		Situation: f.Situation, Standing: standing(&f),
 		Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Band: f.Athlete.Band(f.AsOf), Level: int(f.Athlete.Level()), Tier: f.Athlete.Level().Tier(),
 		ClearanceStatus: f.ClearanceOn(f.AsOf), Lane: lane(g.Lane),
 		Path: gen.PathState{Intake: g.Path.Intake, Screen: g.Path.Screen, Force: g.Path.Force, Read: g.Path.Read, Programme: g.Path.Programme},
 	}
+}
+
+// standing are the limits that pain on tests left in force.
+func standing(f *athlete.File) []gen.StandingLimit {
+	out := []gen.StandingLimit{}
+	for _, p := range f.PainOn(f.AsOf) {
+		l := p.Limit(f.Tests())
+		out = append(out, gen.StandingLimit{Region: p.Region, Side: p.Side, Since: p.Since, MayEnd: !p.Tingling, Text: l.Words() + ": " + l.Note})
+	}
+	return out
 }
 
 // CreateAthlete adds a golfer.
@@ -85,6 +96,9 @@ func (s *Server) PutAthlete(ctx context.Context, r gen.PutAthleteRequestObject) 
 	b := r.Body
 	f := &athlete.File{Format: athlete.Format, StartDate: b.StartDate, Athlete: b.Profile, Clearance: b.Clearance, Consent: b.Consent,
 		Limits: b.Limits, Training: b.Training, Competitions: b.Competitions, School: b.School, OtherSideShare: b.OtherSideShare}
+	if b.Situation != nil {
+		f.Situation = *b.Situation
+	}
 	g, err := s.app.SaveGolfer(ctx, actor(ctx), r.AthleteId.String(), b.Revision, f)
 	if err != nil {
 		return nil, err

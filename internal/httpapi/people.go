@@ -112,7 +112,7 @@ func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.G
 		return nil, err
 	}
 	m := gen.GetMeta200JSONResponse{
-		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), LimitKinds: athlete.LimitKinds(),
+		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), Joints: athlete.Joints(), LimitKinds: athlete.LimitKinds(),
 		Kit: s.app.Method().Exercises.Kit(), Exercises: len(s.app.Method().Exercises.All()), PainStops: measure.PainStop,
 	}
 	for _, x := range library.SlotOrder {

@@ -48,7 +48,7 @@ func trials(who *app.Actor, tests *measure.Battery, s *store.Screen) []gen.Trial
 	out := make([]gen.Trial, len(s.Trials))
 	for i, t := range s.Trials {
 		out[i] = gen.Trial{Test: t.Test, Side: optional(string(t.Side)), Trial: t.Number, Status: t.Status, Value: t.Value,
-			Variant: optional(t.Variant), Pain: optional(t.Pain), Region: optional(t.Region), Note: optional(t.Note), Confirmed: optional(t.Confirmed),
+			Variant: optional(t.Variant), Pain: optional(t.Pain), Region: optional(t.Region), Tingling: optional(t.Tingling), Note: optional(t.Note), Confirmed: optional(t.Confirmed),
 			MassG: optional(t.MassG), GaveOut: optional(t.GaveOut), Tester: optional(t.Tester), Device: optional(t.Device), At: optional(t.At), Rev: optional(s.Revs[t.Key()])}
 		if test, ok := tests.Find(t.Test); ok {
 			out[i].Text = t.Text(test, who.Units.Shown(test.Unit))
@@ -81,7 +81,7 @@ func changes(cells []gen.CellChange) []app.Change {
 	for _, c := range cells {
 		cell := measure.Cell{
 			Test: c.Test, Side: orZero(c.Side), Trial: c.Trial, Text: orZero(c.Text), Unit: orZero(c.Unit),
-			Status: string(orZero(c.Status)), Variant: orZero(c.Variant), Pain: orZero(c.Pain), Region: orZero(c.Region),
+			Status: string(orZero(c.Status)), Variant: orZero(c.Variant), Pain: orZero(c.Pain), Region: orZero(c.Region), Tingling: orZero(c.Tingling),
 			Note: orZero(c.Note), Confirmed: orZero(c.Confirmed), GaveOut: string(orZero(c.GaveOut)), Device: orZero(c.Device),
 			DecimalComma: true,
 		}

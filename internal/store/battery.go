@@ -31,12 +31,18 @@ func (p *Practice) Battery(ctx context.Context) (*BatteryChanges, error) {
 	var row batteryRow
 	err := translate(p.db(ctx).Take(&row).Error)
 	if errors.Is(err, ErrNotFound) {
-		return &BatteryChanges{Changes: measure.Changes{Confidence: 95}}, nil
+		row, err = batteryRow{Confidence: 95}, nil
 	}
 	if err != nil {
 		return nil, err
 	}
-	return &BatteryChanges{Revision: row.Revision, Changes: measure.Changes{Own: row.Own, Targets: row.Targets, Confidence: row.Confidence}, Sets: row.Sets}, nil
+	windows, err := p.ForceWindows(ctx)
+	if err != nil {
+		return nil, err
+	}
+	c := &BatteryChanges{Revision: row.Revision, Changes: measure.Changes{Own: row.Own, Targets: row.Targets, Confidence: row.Confidence}, Sets: row.Sets}
+	c.Changes.Edges(windows)
+	return c, nil
 }
 
 // SaveBattery replaces what the practice changed, if it still has the given
@@ -52,8 +58,12 @@ func (p *Practice) SaveBattery(ctx context.Context, revision int, c *BatteryChan
 		if row.Own == nil {
 			row.Own = []measure.Test{}
 		}
-		if row.Targets == nil {
-			row.Targets = map[string][]measure.Target{}
+		row.Targets = map[string][]measure.Target{}
+		for id, list := range c.Targets {
+			// The edge of a window stands with the window.
+			if t, ok := measure.Shipped().Find(id); !ok || t.Window == "" {
+				row.Targets[id] = list
+			}
 		}
 		if row.Sets == nil {
 			row.Sets = []measure.Set{}

@@ -67,12 +67,21 @@ type athleteRow struct {
 	School         string
 	OtherSideShare *int
 	StartDate      *time.Time
+	Situation      situation `gorm:"serializer:json"`
 	ImportID       *string
 	FactsVersion   int64 `gorm:"default:1"` // the database's to raise
 	UpdatedAt      time.Time
 }
 
 func (athleteRow) TableName() string { return "athletes" }
+
+// situation is what else bears on a golfer's plan, and the kit at other places:
+// facts that may all be missing.
+type situation struct {
+	athlete.Situation
+	KitAt  map[string][]string `json:"kitAt,omitempty"`
+	Plates []float64           `json:"plates,omitempty"`
+}
 
 type limitRow struct {
 	ID         string `gorm:"default:gen_random_uuid()"`
@@ -151,6 +160,7 @@ type trialRow struct {
 	Variant    string
 	Pain       int
 	Region     string
+	Tingling   bool
 	Note       string
 	Confirmed  bool
 	Rev        int
@@ -235,6 +245,7 @@ func (r *athleteRow) from(f *athlete.File) {
 	}
 	r.Days, r.SessionsAWeek, r.Minutes, r.Kit = list(t.Days), t.Sessions, t.Minutes, list(t.Kit)
 	r.BarKg, r.PlateStepKg, r.DumbbellStep = t.BarKg, t.PlateStepKg, t.DumbbellStep
+	r.Situation = situation{f.Situation, t.KitAt, t.Plates}
 	r.School, r.OtherSideShare, r.StartDate = f.School, f.OtherSideShare, datePtr(f.StartDate)
 }
 
@@ -254,7 +265,10 @@ func (r *athleteRow) file() athlete.File {
 			BarKg:        r.BarKg,
 			PlateStepKg:  r.PlateStepKg,
 			DumbbellStep: r.DumbbellStep,
+			KitAt:        r.Situation.KitAt,
+			Plates:       r.Situation.Plates,
 		},
+		Situation:    r.Situation.Situation,
 		Limits:       []athlete.Limit{},
 		Competitions: []athlete.Competition{},
 		Screens:      []athlete.Screen{},
@@ -281,6 +295,7 @@ func trialFrom(screenID string, rev int, t measure.Trial) trialRow {
 		Variant:   t.Variant,
 		Pain:      t.Pain,
 		Region:    t.Region,
+		Tingling:  t.Tingling,
 		Note:      t.Note,
 		Confirmed: t.Confirmed,
 		Rev:       rev,
@@ -313,6 +328,7 @@ func (r *trialRow) trial() measure.Trial {
 		Variant:   r.Variant,
 		Pain:      r.Pain,
 		Region:    r.Region,
+		Tingling:  r.Tingling,
 		Note:      r.Note,
 		Confirmed: r.Confirmed,
 		MassG:     r.MassG,

@@ -13,25 +13,30 @@ import (
 	"dunnock/internal/core/unit"
 )
 
-// Format names the layout of a File on disk.
-const Format = "dunnock-athlete/1"
+// Format names the layout of a File on disk; FormatBefore is the one before it,
+// which had no Situation, no kit per place and no discs, and is still read.
+const (
+	Format       = "dunnock-athlete/2"
+	FormatBefore = "dunnock-athlete/1"
+)
 
 // File is one golfer's export.
 type File struct {
-	Format          string          `json:"format"`
-	AsOf            civil.Date      `json:"asOf"`      // the day the file speaks of; the only "today" there is
-	StartDate       civil.Date      `json:"startDate"` // first day of the programme
-	Units           unit.Preference `json:"units"`
-	Athlete         Profile         `json:"athlete"`
-	Clearance       Clearance       `json:"clearance"`
-	Consent         *Consent        `json:"consent,omitempty"` // guardian's consent for under-18s
-	Limits          []Limit         `json:"limits"`
-	Training        Training        `json:"training"`
-	Competitions    []Competition   `json:"competitions"`
-	School          string          `json:"school"`
-	OtherSideShare  *int            `json:"otherSideShare,omitempty"` // share of swings from the other side in %, instead of the school's
-	LibraryVersion  string          `json:"libraryVersion,omitempty"`
-	RulebookVersion string          `json:"rulebookVersion,omitempty"`
+	Format       string          `json:"format"`
+	AsOf         civil.Date      `json:"asOf"`      // the day the file speaks of; the only "today" there is
+	StartDate    civil.Date      `json:"startDate"` // first day of the programme
+	Units        unit.Preference `json:"units"`
+	Athlete      Profile         `json:"athlete"`
+	Clearance    Clearance       `json:"clearance"`
+	Consent      *Consent        `json:"consent,omitempty"` // guardian's consent for under-18s
+	Limits       []Limit         `json:"limits"`
+	Training     Training        `json:"training"`
+	Competitions []Competition   `json:"competitions"`
+	Situation
+	School          string `json:"school"`
+	OtherSideShare  *int   `json:"otherSideShare,omitempty"` // share of swings from the other side in %, instead of the school's
+	LibraryVersion  string `json:"libraryVersion,omitempty"`
+	RulebookVersion string `json:"rulebookVersion,omitempty"`
 	// Battery holds what the practice changed about the tests: own tests, targets
 	// and measured test errors that the screens are read with.
 	Battery *measure.Changes `json:"battery,omitempty"`
@@ -75,12 +80,35 @@ type Profile struct {
 // Training is when and with what the golfer can train.
 type Training struct {
 	Days         []string `json:"days"`     // mon … sun
-	Sessions     int      `json:"sessions"` // wanted a week, 2 or 3
+	Sessions     int      `json:"sessions"` // wished a week, 1 to 4; 0: all given days up to four
 	Minutes      int      `json:"minutes"`  // a session; 0: not said
 	Kit          []string `json:"kit"`
 	BarKg        float64  `json:"barKg,omitempty"`        // mass of the empty trap bar
 	PlateStepKg  float64  `json:"plateStepKg,omitempty"`  // smallest step of the loaded bar, both sides together
 	DumbbellStep float64  `json:"dumbbellStep,omitempty"` // kg
+	// KitAt is the kit at other places than the gym, which is Kit: by home or range.
+	KitAt map[string][]string `json:"kitAt,omitempty"`
+	// Plates are the discs there are a pair of, in kg; where they are known they
+	// say the smallest step.
+	Plates []float64 `json:"plates,omitempty"`
+}
+
+// Places at which kit may be, beside the gym.
+const (
+	AtHome  = "home"
+	AtRange = "range"
+)
+
+// StepKg is the smallest step of a loaded bar, in kg: twice the smallest disc, or
+// what was said, or the given default.
+func (t Training) StepKg(otherwise float64) float64 {
+	switch {
+	case len(t.Plates) > 0:
+		return 2 * slices.Min(t.Plates)
+	case t.PlateStepKg > 0:
+		return t.PlateStepKg
+	}
+	return otherwise
 }
 
 // Competition is a dated event.
@@ -88,6 +116,74 @@ type Competition struct {
 	Date civil.Date `json:"date"`
 	Name string     `json:"name"`
 	Peak bool       `json:"peak"` // peak for it; otherwise play through
+}
+
+// Situation is what else bears on the plan: all of it may be left out.
+type Situation struct {
+	// OffWeeks is for how many weeks regular training has ended, as of AsOf, and
+	// OffWhy why: "", holiday, work, illness or injury.
+	OffWeeks int    `json:"offWeeks,omitempty"`
+	OffWhy   string `json:"offWhy,omitempty"`
+	// Away are days on which nothing can be trained.
+	Away []Away `json:"away,omitempty"`
+	// AcceptedJoints are taken as they are: kept, not chased.
+	AcceptedJoints []AcceptedJoint `json:"acceptedJoints,omitempty"`
+	// Pinches are hips that pinch in front or end hard: they are not pushed.
+	Pinches []Pinch `json:"pinches,omitempty"`
+	// OverheadDegrees is how far an arm goes up without pain, 0 when it was not
+	// looked at; the shoulder test says it too.
+	OverheadDegrees float64 `json:"overheadDegrees,omitempty"`
+	// EndedLimits are limits from pain that the coach ended, with the reason.
+	EndedLimits []EndedLimit `json:"endedLimits,omitempty"`
+}
+
+// The reasons regular training ended for.
+const (
+	OffHoliday = "holiday"
+	OffWork    = "work"
+	OffIllness = "illness"
+	OffInjury  = "injury"
+)
+
+// Away is a stretch of days, both ends included.
+type Away struct {
+	From civil.Date `json:"from"`
+	To   civil.Date `json:"to"`
+	Why  string     `json:"why,omitempty"`
+}
+
+// On reports whether a day lies in it.
+func (a Away) On(day civil.Date) bool { return !day.Before(a.From) && !day.After(a.To) }
+
+// AcceptedJoint is a joint the coach takes as it is. Joint is a region, which
+// stands for every range test of it, or one range test by id; Side is lead,
+// trail, both, or "" for both.
+type AcceptedJoint struct {
+	Joint string `json:"joint"`
+	Side  string `json:"side,omitempty"`
+	Why   string `json:"why"`
+}
+
+// Covers reports whether it speaks of a side of a test.
+func (a AcceptedJoint) Covers(t *measure.Test, side measure.Side) bool {
+	if a.Joint != t.ID && a.Joint != t.Region {
+		return false
+	}
+	return a.Side == "" || a.Side == "both" || t.Kind != measure.Limbs || a.Side == string(side)
+}
+
+// Pinch is a hip that pinches in front or ends hard.
+type Pinch struct {
+	Joint string `json:"joint"` // hip
+	Side  string `json:"side,omitempty"`
+}
+
+// EndedLimit is a limit from pain that the coach ended.
+type EndedLimit struct {
+	Region string     `json:"region"`
+	Side   string     `json:"side,omitempty"`
+	On     civil.Date `json:"on"`
+	Why    string     `json:"why"`
 }
 
 // Consent is a guardian's consent.

@@ -8,7 +8,6 @@ import (
 	"strings"
 
 	"dunnock/internal/core/civil"
-	"dunnock/internal/core/measure"
 )
 
 // Question is one clearance question, in our own words.
@@ -147,12 +146,13 @@ const (
 	NoOverhead       LimitKind = "no-overhead"
 	NoMaximalEffort  LimitKind = "no-maximal-effort"
 	LoadCap          LimitKind = "load-cap"
+	NoEndRange       LimitKind = "no-end-range"
 	NoneOfPattern    LimitKind = "none-of-this-pattern"
 )
 
 // LimitKinds returns every kind in the order they are offered.
 func LimitKinds() []LimitKind {
-	return []LimitKind{NoImpact, NoLoadedFlexion, NoLoadedRotation, NoOverhead, NoMaximalEffort, LoadCap, NoneOfPattern}
+	return []LimitKind{NoImpact, NoLoadedFlexion, NoLoadedRotation, NoOverhead, NoMaximalEffort, LoadCap, NoEndRange, NoneOfPattern}
 }
 
 // Words returns the kind as it is read in a sentence.
@@ -188,34 +188,4 @@ func (l Limit) Words() string {
 		s += ", until " + l.Until.Short()
 	}
 	return s + ")"
-}
-
-// LimitsOn returns the limits in force on a day: those recorded, and one for
-// every region in which the newest screen met pain of 4 or more.
-func (f *File) LimitsOn(day civil.Date) []Limit {
-	var out []Limit
-	for _, l := range f.Limits {
-		if l.Until.IsZero() || !l.Until.Before(day) {
-			out = append(out, l)
-		}
-	}
-	screens := f.SortedScreens()
-	if len(screens) == 0 {
-		return out
-	}
-	seen := map[string]bool{}
-	for _, tr := range screens[0].Trials {
-		if tr.Pain < measure.PainStop || seen[tr.Region] {
-			continue
-		}
-		seen[tr.Region] = true
-		t, _ := f.Tests().Find(tr.Test)
-		name := tr.Test
-		if t != nil {
-			name = t.Name
-		}
-		out = append(out, Limit{Region: tr.Region, Kind: NoneOfPattern, SetBy: "pain on a test",
-			Note: fmt.Sprintf("pain %d of 10 in %s on %s", tr.Pain, strings.ToLower(name), screens[0].Date.Short())})
-	}
-	return out
 }

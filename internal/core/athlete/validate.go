@@ -47,8 +47,8 @@ func (f *File) Validate() []Problem {
 	bad := func(path, format string, args ...any) {
 		out = append(out, Problem{path, fmt.Sprintf(format, args...)})
 	}
-	if f.Format != Format {
-		bad("format", "%q is not %q", f.Format, Format)
+	if f.Format != Format && f.Format != FormatBefore {
+		bad("format", "%q is neither %q nor %q", f.Format, Format, FormatBefore)
 	}
 	if f.AsOf.IsZero() || f.AsOf.Before(longAgo) {
 		bad("asOf", "the day the file speaks of is missing")
@@ -215,8 +215,8 @@ func validateFacts(f *File) []Problem {
 		}
 	}
 	tr := f.Training
-	if tr.Sessions < 0 || tr.Sessions > 3 {
-		bad("training.sessions", "1 to 3 sessions a week, or 0 where it is not said")
+	if tr.Sessions < 0 || tr.Sessions > 4 {
+		bad("training.sessions", "1 to 4 sessions a week, or 0 where it is not said")
 	}
 	for _, x := range []struct {
 		path string
@@ -256,7 +256,7 @@ func validateFacts(f *File) []Problem {
 		}
 		seen[key] = true
 	}
-	return out
+	return append(out, validateSituation(f)...)
 }
 
 // ValidateFacts returns what is wrong with everything but the screens.

@@ -5,6 +5,7 @@ package civil
 
 import (
 	"fmt"
+	"math"
 	"time"
 )
 
@@ -134,6 +135,14 @@ func (d Date) YearsOn(on Date) int {
 		years--
 	}
 	return years
+}
+
+// AgeOn returns the age in years on a day: whole years at birthdays, and between
+// them the share of the year that has passed.
+func (d Date) AgeOn(on Date) float64 {
+	years := d.YearsOn(on)
+	last := Of(d.Time().AddDate(years, 0, 0))
+	return float64(years) + math.Min(math.Max(float64(on.Sub(last)), 0)/366, 0.999)
 }
 
 // DecimalYearsOn returns the age in years with fractions, counting 365.25 days

@@ -86,6 +86,7 @@ type Exercise struct {
 	LowImpact  bool   `json:"lowImpact,omitempty"`
 	DepthDrop  bool   `json:"depthDrop,omitempty"`
 	EndRange   bool   `json:"endRange,omitempty"` // loaded end-range flexion with rotation
+	OneArm     bool   `json:"oneArm,omitempty"`   // its sides are those of the arms, whatever its pattern
 	Tempo      string `json:"tempo,omitempty"`
 	Space      Space  `json:"space,omitzero"`
 
@@ -232,31 +233,90 @@ func (e *Exercise) MissingKit(have []string) []string {
 
 var demandOf = map[athlete.LimitKind]string{
 	athlete.NoImpact: "impact", athlete.NoLoadedFlexion: "loaded-flexion", athlete.NoLoadedRotation: "loaded-rotation",
-	athlete.NoOverhead: "overhead", athlete.NoMaximalEffort: "maximal-effort",
+	athlete.NoOverhead: "overhead", athlete.NoMaximalEffort: "maximal-effort", athlete.NoEndRange: "end-range",
 }
 
-// Blocked returns the first limit that forbids the exercise, if one does. A
-// load cap never forbids an exercise: it caps its load. A limit on the heart
-// forbids maximal effort wherever it is made.
+// Blocked returns the first limit that forbids the exercise, if one does. A load
+// cap never forbids an exercise: it caps its load. A limit on the heart forbids
+// maximal effort wherever it is made. A limit on one side leaves one-sided work of
+// the other: see SoundSide.
 func (e *Exercise) Blocked(limits []athlete.Limit) (athlete.Limit, bool) {
+	only := ""
 	for _, l := range limits {
-		if l.Kind == athlete.LoadCap {
+		if !e.touches(l) {
 			continue
 		}
-		if l.Region == "heart" {
-			if e.Maximal {
-				return l, true
-			}
-			continue
-		}
-		if l.Kind == athlete.NoMaximalEffort && e.Maximal && e.loads(l.Region, "") {
+		sound, ok := e.sound(l)
+		if !ok || only != "" && only != sound {
 			return l, true
 		}
-		if e.loads(l.Region, demandOf[l.Kind]) {
-			return l, true
-		}
+		only = sound
 	}
 	return athlete.Limit{}, false
+}
+
+// SoundSide returns the side a one-sided exercise may be done on where limits of
+// the other leave only that: lead, trail, or "" for both.
+func (e *Exercise) SoundSide(limits []athlete.Limit) string {
+	for _, l := range limits {
+		if !e.touches(l) {
+			continue
+		}
+		if side, ok := e.sound(l); ok {
+			return side
+		}
+	}
+	return ""
+}
+
+// touches reports whether the exercise does what a limit forbids, on some side.
+func (e *Exercise) touches(l athlete.Limit) bool {
+	switch {
+	case l.Kind == athlete.LoadCap:
+		return false
+	case l.Region == "heart":
+		return e.Maximal
+	case l.Kind == athlete.NoMaximalEffort && e.Maximal && e.loads(l.Region, ""):
+		return true
+	}
+	return e.loads(l.Region, demandOf[l.Kind])
+}
+
+// limbs are the regions there are two of; a leg exercise holds what it holds with
+// both hands.
+var legs, arms = []string{"hip", "knee", "ankle-foot"}, []string{"shoulder", "elbow", "wrist-hand"}
+
+// sound returns the side that a limit of one side leaves to a one-sided exercise.
+func (e *Exercise) sound(l athlete.Limit) (string, bool) {
+	oneLeg := slices.Contains(legs, l.Region) && !e.ofArms()
+	oneArm := slices.Contains(arms, l.Region) && e.ofArms()
+	if e.Sides != OneSided || !oneLeg && !oneArm {
+		return "", false
+	}
+	switch l.Side {
+	case "lead":
+		return "trail", true
+	case "trail":
+		return "lead", true
+	}
+	return "", false
+}
+
+// ofArms reports whether a one-sided exercise is done with one arm rather than one
+// leg.
+func (e *Exercise) ofArms() bool {
+	if e.OneArm {
+		return true
+	}
+	if e.Zone == M && !slices.ContainsFunc(legs, func(r string) bool { return e.loads(r, "") }) {
+		return true
+	}
+	for _, p := range []string{"push", "pull", "grip", "lever"} {
+		if strings.HasPrefix(e.Pattern, p) {
+			return true
+		}
+	}
+	return false
 }
 
 // loads reports whether the exercise loads a region in the given way, or at all
@@ -302,7 +362,7 @@ func (c *Catalogue) check(e *Exercise) error {
 	}
 	for _, d := range e.Demands {
 		r, k, ok := strings.Cut(d, "/")
-		if !ok || !measure.KnownRegion(r) || !slices.Contains([]string{"work", "load", "impact", "loaded-flexion", "loaded-rotation", "overhead", "maximal-effort"}, k) {
+		if !ok || !measure.KnownRegion(r) || !slices.Contains([]string{"work", "load", "impact", "loaded-flexion", "loaded-rotation", "overhead", "maximal-effort", "end-range"}, k) {
 			return fmt.Errorf("%s: demand %q", e.ID, d)
 		}
 	}

@@ -2,6 +2,8 @@ package library
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 	"testing/fstest"
 
@@ -106,4 +108,46 @@ func ExampleCatalogue_Find() {
 	e, _ := Shipped().Find("lift-trap-bar")
 	fmt.Println(e.Name, e.Zone, e.Sides)
 	// Output: Trap-bar deadlift Z4 two
+}
+
+// What is gripped, caught or leaned on names the wrist and hand, and a limit there
+// then keeps it out (handbook 11, "Sides count").
+func TestWhatIsGrippedCaughtOrLeanedOnNamesTheHand(t *testing.T) {
+	gripped := []string{
+		"dumbbells", "barbell", "trap bar", "cable", "band", "pull-up bar", "club", "light club", "heavy club", "medicine ball", "plates", "stick", "rope", "kettlebell",
+	}
+	wrist := []athlete.Limit{{Region: "wrist-hand", Kind: athlete.NoneOfPattern}}
+	for _, e := range Shipped().All() {
+		held := slices.ContainsFunc(e.Kit, func(k string) bool { return slices.Contains(gripped, k) })
+		leaned := strings.Contains(e.Stance, "hands") || strings.Contains(e.Stance, "at a wall") || e.Pattern == "push" && len(e.Kit) == 0
+		if !held && !leaned {
+			continue
+		}
+		_, blocked := e.Blocked(wrist)
+		assert.True(t, blocked, "%s is done with the hands and does not say so", e.ID)
+	}
+}
+
+// A limit of one side leaves one-sided work of the sound side, and only that.
+func TestSidesOfLimits(t *testing.T) {
+	c := Shipped()
+	find := func(id string) *Exercise {
+		e, ok := c.Find(id)
+		require.True(t, ok, id)
+		return e
+	}
+	lead := []athlete.Limit{{Region: "wrist-hand", Side: "lead", Kind: athlete.NoneOfPattern}}
+	knee := []athlete.Limit{{Region: "knee", Side: "trail", Kind: athlete.NoneOfPattern}}
+	lunge := find("lift-split-squat-db")
+	_, blocked := lunge.Blocked(lead)
+	assert.True(t, blocked, "both hands hold the dumbbells")
+	_, blocked = lunge.Blocked(knee)
+	assert.False(t, blocked)
+	assert.Equal(t, "lead", lunge.SoundSide(knee))
+	_, blocked = lunge.Blocked(append(knee, athlete.Limit{Region: "hip", Side: "lead", Kind: athlete.NoneOfPattern}))
+	assert.True(t, blocked, "no side is left")
+	_, blocked = find("lift-trap-bar").Blocked(knee)
+	assert.True(t, blocked, "both legs work")
+	_, blocked = lunge.Blocked([]athlete.Limit{{Region: "knee", Kind: athlete.NoneOfPattern}})
+	assert.True(t, blocked, "a side that is not known is both")
 }

@@ -132,7 +132,7 @@ func (c Changes) Apply() *Battery {
 	for i := range tests {
 		t := &tests[i]
 		if g, ok := c.Targets[t.ID]; ok {
-			t.Targets, t.OwnTarget = g, true
+			t.Targets, t.OwnTarget, t.At13 = g, true, nil
 		}
 		if e, ok := c.Errors[t.ID]; ok && e.Pairs >= MinPairs {
 			t.Error, t.ErrorFrom = e.Value, fmt.Sprintf("this squad's %d test-retest pairs", e.Pairs)
@@ -143,6 +143,22 @@ func (c Changes) Apply() *Battery {
 		b.z = z
 	}
 	return b
+}
+
+// Edges sets the targets of force tests to the inner edges of a practice's own
+// windows, by the window's key: one standard for a number.
+func (c *Changes) Edges(windows map[string][2]float64) {
+	for i := range shipped.tests {
+		t := &shipped.tests[i]
+		w, ok := windows[t.Window]
+		if t.Window == "" || !ok {
+			continue
+		}
+		if c.Targets == nil {
+			c.Targets = map[string][]Target{}
+		}
+		c.Targets[t.ID] = []Target{{Value: w[0], Spread: t.Targets[0].Spread}}
+	}
 }
 
 var ownID = regexp.MustCompile(`^own-[a-z0-9][a-z0-9-]{0,34}$`)

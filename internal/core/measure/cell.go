@@ -31,6 +31,7 @@ type Cell struct {
 	Variant   string // empty: the golfer's reference variant
 	Pain      int
 	Region    string
+	Tingling  bool // tingling or numbness of arm or hand
 	Note      string
 	GaveOut   string
 	Tester    string
@@ -80,7 +81,7 @@ func (c Cell) Parse(b *Battery, referenceVariant func(*Test) string) (Trial, err
 	if c.Trial < 1 || c.Trial > t.Trials {
 		return Trial{}, bad("trial", "trial %d does not exist: %s has trials 1 to %d", c.Trial, t.Name, t.Trials)
 	}
-	tr := Trial{Test: t.ID, Side: side, Number: c.Trial, Pain: c.Pain, Region: c.Region, Note: c.Note, Variant: c.Variant, Tester: c.Tester, Device: c.Device, At: c.At}
+	tr := Trial{Test: t.ID, Side: side, Number: c.Trial, Pain: c.Pain, Region: c.Region, Tingling: c.Tingling, Note: c.Note, Variant: c.Variant, Tester: c.Tester, Device: c.Device, At: c.At}
 	if tr.Variant == "" {
 		tr.Variant = referenceVariant(t)
 	}
@@ -92,6 +93,9 @@ func (c Cell) Parse(b *Battery, referenceVariant func(*Test) string) (Trial, err
 	}
 	if c.Region != "" && !KnownRegion(c.Region) {
 		return Trial{}, bad("region", "%q is not a body region: use one of %s", c.Region, strings.Join(Regions(), ", "))
+	}
+	if c.Tingling && c.Region == "" {
+		return Trial{}, bad("region", "tingling or numbness needs a body region")
 	}
 	if c.Pain >= PainStop && c.Region == "" {
 		return Trial{}, bad("region", "pain of %d needs a body region", c.Pain)
@@ -119,6 +123,9 @@ func (c Cell) Parse(b *Battery, referenceVariant func(*Test) string) (Trial, err
 	}
 	if c.Pain >= PainStop {
 		return Trial{}, bad("status", "pain of %d stops the test: mark the trial stopped, it keeps no value", c.Pain)
+	}
+	if c.Tingling {
+		return Trial{}, bad("status", "tingling or numbness stops the test: mark the trial stopped, it keeps no value")
 	}
 	switch t.Rule {
 	case OneRM:
@@ -367,6 +374,8 @@ func (t Trial) Check(b *Battery) string {
 		return fmt.Sprintf("%q is not a way of doing %s", t.Variant, test.Name)
 	case t.Pain < 0 || t.Pain > 10 || t.Region != "" && !KnownRegion(t.Region):
 		return "pain is 0 to 10 in a known region"
+	case t.Tingling && (t.Region == "" || t.Status == Done):
+		return "tingling or numbness names a region, and stops the test"
 	case words.Text(t.Note, maxNote) != "":
 		return "the note " + words.Text(t.Note, maxNote)
 	case words.Line(t.Tester, maxName) != "":

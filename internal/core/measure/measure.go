@@ -133,6 +133,19 @@ type Test struct {
 	Voids      []string   `json:"voids,omitempty"`   // what makes a trial not count
 	Minutes    float64    `json:"minutes,omitempty"` // one golfer takes, all trials and sides
 	Tiring     int        `json:"tiring,omitempty"`  // 0 tires nobody … 3 belongs at the end
+	// Plain says a result below its target as a coach would, with {side}, {value}
+	// and {target} filled in.
+	Plain string `json:"plain,omitempty"`
+	// Loads is how hard the test loads regions of the body, 1 (light) to 3 (as hard
+	// as it gets), beside Region, which it loads lightly at least.
+	Loads map[string]int `json:"loads,omitempty"`
+	// At13 is the target at 13 years, by sex: see TargetAt.
+	At13 map[string]float64 `json:"at13,omitempty"`
+	// DeclinePercent is what the target loses a year from 65 to 85, in % of its
+	// value at 65.
+	DeclinePercent float64 `json:"declinePercent,omitempty"`
+	// Window is the key of the window of force whose inner edge is the target.
+	Window string `json:"window,omitempty"`
 	// Own marks a practice's own test, OwnTarget a shipped one with targets of
 	// the practice; ErrorFrom says where Error comes from when it is not the
 	// default.
@@ -155,6 +168,80 @@ func (t *Test) Target(sex, band string) (Target, bool) {
 		}
 	}
 	return Target{}, false
+}
+
+// Ages in years at which a target is fixed; between them it follows straight
+// lines (ours).
+const (
+	youngest   = 13.0 // At13
+	youth      = 17.0 // the value of the band 13-17
+	adult      = 18.0 // of 18-39
+	leavesFrom = 50.0 // of 40-59, which holds from 40
+	senior     = 65.0 // of 60+
+	oldest     = 85.0 // the decline ends
+)
+
+// TargetAt returns the target for a sex and an age in years: that of the band at
+// 17, from 18 to 39, from 40 to 50 and at 65, and straight lines between these
+// and, for juniors, from At13 on; from 65 to 85 it falls by DeclinePercent of its
+// value at 65 a year, not compounded. A test that is done another way by men
+// (another ball) keeps the value of 17 up to 18. A target that depends on a sex
+// that was left out is not found.
+func (t *Test) TargetAt(sex string, age float64) (Target, bool) {
+	switch {
+	case age < youngest:
+		return t.Target(sex, "under-13")
+	case age < adult:
+		return t.juniorTarget(sex, age)
+	case age < 40:
+		return t.Target(sex, "18-39")
+	case age < leavesFrom:
+		return t.Target(sex, "40-59")
+	}
+	g, ok := t.Target(sex, "60+")
+	if !ok || age >= senior {
+		g.Value -= (math.Min(age, oldest) - senior) * t.DeclinePercent / 100 * math.Abs(g.Value)
+		return g, ok
+	}
+	from, ok := t.Target(sex, "40-59")
+	return between(from, g, (age-leavesFrom)/(senior-leavesFrom)), ok
+}
+
+func (t *Test) juniorTarget(sex string, age float64) (Target, bool) {
+	at17, ok := t.Target(sex, "13-17")
+	if !ok {
+		return at17, false
+	}
+	if age < youth {
+		at13 := at17
+		if v, ok := t.At13[sex]; ok {
+			at13.Value = v
+		}
+		return between(at13, at17, (age-youngest)/(youth-youngest)), true
+	}
+	grown, ok := t.Target(sex, "18-39")
+	if !ok || t.ReferenceVariant(true) != t.ReferenceVariant(false) {
+		return at17, true
+	}
+	return between(at17, grown, (age-youth)/(adult-youth)), true
+}
+
+// between returns the target a share of the way from a to b.
+func between(a, b Target, share float64) Target {
+	a.Value += share * (b.Value - a.Value)
+	a.Spread += share * (b.Spread - a.Spread)
+	return a
+}
+
+// LoadOn returns how hard the test loads a region, 0 (not at all) to 3.
+func (t *Test) LoadOn(region string) int {
+	if n := t.Loads[region]; n > 0 {
+		return n
+	}
+	if t.Region == region && region != "" {
+		return 1
+	}
+	return 0
 }
 
 // Better returns the better of two results of the test.
@@ -232,7 +319,9 @@ type Trial struct {
 	GaveOut string `json:"gaveOut,omitempty"`
 	Pain    int    `json:"pain,omitempty"` // 0 to 10
 	Region  string `json:"region,omitempty"`
-	Note    string `json:"note,omitempty"`
+	// Tingling or numbness of an arm or a hand came with it.
+	Tingling bool   `json:"tingling,omitempty"`
+	Note     string `json:"note,omitempty"`
 	// Confirmed marks an unlikely value the coach looked at and kept.
 	Confirmed bool   `json:"confirmed,omitempty"`
 	Tester    string `json:"tester,omitempty"` // who took it
@@ -251,5 +340,5 @@ func (t Trial) Key() string { return fmt.Sprintf("%s|%s|%d", t.Test, t.Side, t.N
 func (t Trial) SameAs(o Trial) bool {
 	lifts := t.Lift == o.Lift || t.Lift != nil && o.Lift != nil && *t.Lift == *o.Lift
 	return t.Key() == o.Key() && t.Status == o.Status && t.Value == o.Value && lifts && t.MassG == o.MassG &&
-		t.Variant == o.Variant && t.GaveOut == o.GaveOut && t.Pain == o.Pain && t.Region == o.Region && t.Note == o.Note
+		t.Variant == o.Variant && t.GaveOut == o.GaveOut && t.Pain == o.Pain && t.Region == o.Region && t.Tingling == o.Tingling && t.Note == o.Note
 }

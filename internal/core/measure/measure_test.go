@@ -1,6 +1,7 @@
 package measure_test
 
 import (
+	"math"
 	"strings"
 	"testing"
 
@@ -212,4 +213,57 @@ func FuzzCell(f *testing.F) {
 			t.Fatalf("parsed into something impossible: %s", msg)
 		}
 	})
+}
+
+// The target follows the age in straight lines: no step at a birthday between 50
+// and 85, a lower one for younger juniors (handbook 11, "Juniors by year" and
+// "Seniors by year"; our defaults).
+func TestTargetsFollowTheAge(t *testing.T) {
+	b := measure.Shipped()
+	at := func(test, sex string, age float64) float64 {
+		x, ok := b.Find(test)
+		require.True(t, ok)
+		g, ok := x.TargetAt(sex, age)
+		require.True(t, ok, "%s at %g", test, age)
+		return g.Value
+	}
+	for _, c := range []struct {
+		test, sex string
+		age, want float64
+	}{
+		{"cmj", "male", 13, 26},
+		{"cmj", "female", 13, 23},
+		{"cmj", "male", 15, 30.5},   // half way from 26 to 35
+		{"cmj", "male", 17.5, 37.5}, // half way from 35 to 40
+		{"cmj", "male", 18, 40},
+		{"chest-throw", "male", 13, 3.3},
+		{"chest-throw", "male", 17.9, 4.5}, // the ball changes at 18: the value of 17 stays
+		{"chest-throw", "male", 18, 5.0},
+		{"rotary-throw", "female", 15, 5.75},
+		{"trap-bar-lift", "male", 13, 0.9},
+		{"push-up", "female", 13, 6},
+		{"hip-ir", "male", 14, 40},
+		{"cmj", "male", 50, 33},
+		{"cmj", "male", 57.5, 28.5}, // half way from 33 to 24
+		{"cmj", "male", 60, 27},
+		{"cmj", "male", 65, 24},
+		{"cmj", "male", 75, 24 - 10*0.015*24},
+		{"cmj", "male", 85, 24 - 20*0.015*24},
+		{"cmj", "male", 90, 24 - 20*0.015*24},
+		{"trap-bar-lift", "female", 75, 0.9 - 10*0.01*0.9},
+		{"hip-ir", "female", 75, 30 - 10*0.005*30},
+		{"ankle-lunge", "male", 75, 10 - 10*0.005*10},
+	} {
+		assert.InDelta(t, c.want, at(c.test, c.sex, c.age), 1e-9, "%s of a %s of %g", c.test, c.sex, c.age)
+	}
+	for i := range b.Tests() {
+		x := &b.Tests()[i]
+		for age := 50.0; age < 85; age += 0.25 {
+			a, ok := x.TargetAt("male", age)
+			z, _ := x.TargetAt("male", age+0.25)
+			if ok {
+				assert.LessOrEqual(t, math.Abs(a.Value-z.Value), 0.1*a.Spread, "%s steps at %g", x.ID, age)
+			}
+		}
+	}
 }

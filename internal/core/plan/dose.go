@@ -48,7 +48,11 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 			d.BallKg = p.ball(e, at.letter)
 		}
 	case library.SlotJump:
-		for d.Sets > 1 && d.Volume() > p.Facts.MaxContacts() {
+		most := p.Facts.MaxContacts()
+		if day, ok := p.school.Days[at.letter]; ok && day.Fast {
+			most = min(most, p.Facts.By.Spacing.Landings-1) // a fast day stays light
+		}
+		for d.Sets > 1 && d.Volume() > most {
 			d.Sets--
 		}
 	case library.SlotMain, library.SlotSecond:

@@ -222,7 +222,7 @@ func TestSwingsOfNovicesRampUp(t *testing.T) {
 func TestLimitsReachThePlan(t *testing.T) {
 	f := testkit.Strong()
 	f.Limits = []athlete.Limit{
-		{Region: "hip", Side: "trail", Kind: athlete.NoImpact, SetBy: "doctor"},
+		{Region: "hip", Kind: athlete.NoImpact, SetBy: "doctor"},
 		{Region: "lumbar-spine", Kind: athlete.LoadCap, CapKg: 70, SetBy: "doctor"},
 	}
 	p := generate(t, f).Programme

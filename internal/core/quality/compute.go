@@ -3,8 +3,6 @@ package quality
 import (
 	"fmt"
 	"runtime"
-	"slices"
-	"strings"
 	"sync"
 	"sync/atomic"
 
@@ -67,20 +65,21 @@ func (c *computer) read() *Read {
 	r := &Read{
 		AsOf: f.AsOf, School: s.ID, SchoolName: s.Name, Clearance: f.ClearanceOn(f.AsOf), Band: c.band,
 		Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
-		Qualities: []Standing{}, Ranges: []RangeFinding{}, Accuracy: []Accuracy{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
+		Leaders: []string{}, Qualities: []Standing{}, Ranges: []RangeFinding{}, Accuracy: []Accuracy{}, Pain: []string{}, Next: []NextTest{}, Notes: []string{},
 	}
 	if len(c.screens) > 0 {
 		r.ScreenDate = c.on
 	}
 	c.tests(r)
-	c.qualities(r)
+	c.maturity(r)
 	c.ranges(r)
+	c.qualities(r)
 	c.speed(r)
 	c.accuracy(r)
-	c.maturity(r)
 	c.mobile(r)
 	c.pain(r)
 	c.next(r)
+	c.retests(r)
 	r.Headline = c.headline(r)
 	return r
 }
@@ -103,6 +102,7 @@ type computer struct {
 	screens  []*indexed // newest first
 	on       civil.Date // day of the newest screen
 	age      int
+	years    float64 // age with the part of the year that has passed
 	band     string
 	man      bool // of 18 and over: for reference variants
 	slab     []float64
@@ -121,7 +121,7 @@ func newComputer(f *athlete.File, s *school.School) *computer {
 		c.on = c.screens[0].Date
 	}
 	c.age, c.band = f.Athlete.BirthDate.YearsOn(c.on), f.Athlete.Band(c.on)
-	c.man = f.Athlete.Man(c.on)
+	c.years, c.man = f.Athlete.BirthDate.AgeOn(c.on), f.Athlete.Man(c.on)
 	return c
 }
 
@@ -140,7 +140,7 @@ func (c *computer) bodyMass(r *Read) {
 		if res, ok := s.result(t, ""); ok && res.Valid > 0 {
 			c.mass, c.massDate = res.Value, s.Date
 			if s.Date != c.on {
-				r.Notes = append(r.Notes, fmt.Sprintf("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date.Short()))
+				r.note("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date.Short())
 			}
 			return
 		}
@@ -195,45 +195,9 @@ func sideName(s measure.Side) string {
 	return string(s)
 }
 
-// ranges lists the joints that earn a range line: any side short by RangeGap,
-// and, where the school ranks mobility first, every side outside its target
-// band of half a spread.
-func (c *computer) ranges(r *Read) {
-	from, why := RangeGap, "any joint this far short earns a range line"
-	if len(r.Qualities) > 0 && r.Qualities[0].ID == Mobility && r.Qualities[0].Status == Ranked && r.Qualities[0].Need > 0 {
-		from, why = 0.5, "mobility leads the order, so every joint outside its target band earns a range line"
-	}
-	for i := range r.Tests {
-		t := &r.Tests[i]
-		m := &c.b.Tests()[i]
-		if !m.Range || t.Status == Stale || t.Status == WasStopped {
-			continue
-		}
-		for _, s := range t.Sides {
-			if s.Gap == nil || *s.Gap < from {
-				continue
-			}
-			r.Ranges = append(r.Ranges, RangeFinding{Test: t.Test, Side: s.Side, Region: m.Region, Gap: *s.Gap,
-				Sentence: fmt.Sprintf(
-					"%s, %s: %s against %s, %s; %s.",
-					t.Name,
-					sideName(s.Side),
-					c.quantity(m, *s.Result),
-					c.quantity(m, *s.Target),
-					gapWords(*s.Gap),
-					why,
-				)})
-		}
-	}
-	slices.SortStableFunc(r.Ranges, func(a, b RangeFinding) int {
-		switch {
-		case a.Gap > b.Gap:
-			return -1
-		case a.Gap < b.Gap:
-			return 1
-		}
-		return 0
-	})
+// note adds a remark.
+func (r *Read) note(format string, args ...any) {
+	r.Notes = append(r.Notes, fmt.Sprintf(format, args...))
 }
 
 func (r *Read) find(test string) *TestRead {
@@ -301,35 +265,5 @@ func shareWords(share float64) string {
 		return "comfortable"
 	default:
 		return "a large reserve that is not being used"
-	}
-}
-
-func (c *computer) pain(r *Read) {
-	if len(c.screens) == 0 {
-		return
-	}
-	for _, tr := range c.screens[0].Trials {
-		if tr.Pain == 0 {
-			continue
-		}
-		name := "a test that was removed"
-		if t, ok := c.b.Find(tr.Test); ok {
-			name = strings.ToLower(t.Name)
-		}
-		where := strings.ReplaceAll(tr.Region, "-", " ")
-		if where == "" {
-			where = "no region given"
-		}
-		side := ""
-		if tr.Side != "" {
-			side = ", " + sideName(tr.Side)
-		}
-		s := fmt.Sprintf("Pain %d of 10 (%s) in %s%s", tr.Pain, where, name, side)
-		if tr.Pain >= measure.PainStop {
-			s += ": test stopped, work that loads the region is kept out, offer a referral."
-		} else {
-			s += ": noted; stop if it rises."
-		}
-		r.Pain = append(r.Pain, s)
 	}
 }

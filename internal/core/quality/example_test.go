@@ -21,7 +21,7 @@ func ExampleCompute() {
 		fmt.Printf("%d. %s: %s\n", q.Rank, q.Name, q.Against)
 	}
 	// Output:
-	// 1. maximal strength: 1.77 spreads below target
-	// 2. horizontal power: 1.26 spreads below target
-	// 3. vertical power: 1.00 spreads below target
+	// 1. maximal strength: clearly below target
+	// 2. horizontal power: clearly below target
+	// 3. vertical power: clearly below target
 }

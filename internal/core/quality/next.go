@@ -27,33 +27,33 @@ func (c *computer) next(r *Read) {
 		}
 		switch {
 		case t.Quality != "" && m.Weight > 0 && m.StandsFor == "":
-			if _, ok := m.Target(c.f.Athlete.Sex, c.band); !ok && m.ID != "grip" {
+			if _, ok := m.TargetAt(c.f.Athlete.Sex, c.years); !ok && m.ID != "grip" {
 				continue // no target would fit: it cannot change the order
 			}
 			p, with := c.chance(r, m)
 			text := fmt.Sprintf("%s: it carries %s of %s", t.Name, percent(m.Weight), Name(t.Quality))
 			switch {
 			case p >= 0.095:
-				text += fmt.Sprintf(", and would change what stands on top in about %s of 10 golfers like this one.", unit.Text(10*p, 0))
+				text += fmt.Sprintf(", and would change what leads in about %s of 10 golfers like this one.", unit.Text(10*p, 0))
 			case p >= 0.005:
-				text += ", and would seldom change what stands on top."
+				text += ", and would seldom change what leads."
 			default:
 				text += "."
 			}
 			if with != "" {
 				text += " It counts only together with " + with + "."
 			}
-			r.Next = append(r.Next, NextTest{t.Test, text, unit.Round(p, 2)})
+			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), text, unit.Round(p, 2)})
 		case t.Test == "driver-speed":
-			r.Next = append(r.Next, NextTest{t.Test, "Driver speed: without it nobody can say whether the work paid.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Driver speed: without it nobody can say whether the work paid.", 0})
 		case t.Test == "cruise-speed":
-			r.Next = append(r.Next, NextTest{t.Test, "Course swing speed: with driver speed it gives the share of ceiling used.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Course swing speed: with driver speed it gives the share of ceiling used.", 0})
 		case t.Test == "mass" && c.mass == 0:
-			r.Next = append(r.Next, NextTest{t.Test, "Body mass: the lift is judged by it.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Body mass: the lift is judged by it.", 0})
 		case t.Test == "sitting-height" && c.f.Athlete.Junior(c.on):
-			r.Next = append(r.Next, NextTest{t.Test, "Sitting height: the growth spurt is estimated from it.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Sitting height: the growth spurt is estimated from it.", 0})
 		case t.Test == "sj" && r.usable("cmj") != nil:
-			r.Next = append(r.Next, NextTest{t.Test, "Squat jump: with the countermovement jump it shows the use of the stretch.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Squat jump: with the countermovement jump it shows the use of the stretch.", 0})
 		}
 	}
 	slices.SortStableFunc(r.Next, func(a, b NextTest) int {
@@ -86,10 +86,10 @@ func (c *computer) worth(n NextTest) float64 {
 	return n.Chance + 0.001*m.Weight*c.school.Relevance[m.Quality]
 }
 
-// chance returns how likely test m alone is to change what stands on top, under
-// the prior, and which other tests it needs before its quality is ranked.
+// chance returns how likely test m alone is to change what leads, under the
+// prior, and which other tests it needs before its quality may lead.
 func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
-	var sum, scored, core float64
+	var sum, scored, core, square float64
 	var missing []string
 	for i := range r.Tests {
 		t := &r.Tests[i]
@@ -101,6 +101,8 @@ func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 			w := x.Weight + x.Supplement
 			sum, scored = sum+w**t.Gap, scored+w
 			core += x.Weight
+			e := w * t.Sides[0].Error / *t.Sides[0].Spread
+			square += e * e
 		} else if x.Weight > 0 && x.ID != m.ID && x.StandsFor == "" {
 			missing = append(missing, strings.ToLower(x.Name))
 		}
@@ -109,10 +111,16 @@ func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 	if rel <= 0 {
 		return 0, ""
 	}
-	first, second := math.Inf(-1), math.Inf(-1)
-	top := ""
+	if target, ok := m.TargetAt(c.f.Athlete.Sex, c.years); ok {
+		e := m.Weight * m.TypicalError(target.Value) / target.Spread
+		square += e * e
+	}
+	all := scored + m.Weight
+	// A quality leads when its gap is clear and its need the largest of those.
+	clear := math.Max(clearGap, c.b.Z()*math.Sqrt(square)/all)
+	first, second, top := 0.0, 0.0, ""
 	for _, q := range r.Qualities {
-		if q.Status != Ranked {
+		if q.Status != Ranked || q.Verdict != ClearlyShort {
 			continue
 		}
 		if q.Need > first {
@@ -121,18 +129,15 @@ func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 			second = q.Need
 		}
 	}
-	if first == math.Inf(-1) {
-		first = 0 // nothing ranked yet: anything below target would stand on top
-	}
-	// The gap this test needs so that the quality's mean times its relevance
-	// reaches a limit.
-	needed := func(limit float64) float64 { return (limit/rel*(scored+m.Weight) - sum) / m.Weight }
+	// The gap this test needs so that the quality is clear and its need reaches a
+	// limit.
+	needed := func(limit float64) float64 { return (math.Max(limit/rel, clear)*all - sum) / m.Weight }
 	if top == m.Quality {
-		p = norm.Percentile((needed(math.Max(second, 0))-priorMean)/priorSD) / 100
+		p = norm.Percentile((needed(second)-priorMean)/priorSD) / 100
 	} else {
 		p = 1 - norm.Percentile((needed(first)-priorMean)/priorSD)/100
-		if g := needed(first); g > 3 || m.Range && g > 3 {
-			p = 0 // a gap is never taken for more than three spreads
+		if needed(first) > gapHigh {
+			p = 0 // a gap is never taken for more than that
 		}
 	}
 	if core+m.Weight < MinCoverage-1e-9 && len(missing) > 0 {
@@ -169,8 +174,8 @@ func (c *computer) mobile(r *Read) {
 		case q.ID != MaximalStrength:
 		case q.Status != Ranked:
 			note += " Whether there is strength to hold it was not measured: test the lift next."
-		case q.Gap > 0:
-			note += " Strength lies below target: range without the strength to hold it loses the club."
+		case q.Verdict == ClearlyShort:
+			note += " Strength lies clearly below target: range without the strength to hold it loses the club."
 		default:
 			note += " There is the strength to hold it."
 		}

@@ -6,91 +6,211 @@ import (
 	"slices"
 	"strings"
 
+	"dunnock/internal/core/measure"
 	"dunnock/internal/core/unit"
 )
 
+// clearGap is the gap, in spreads, below which no quality is clearly short however
+// small its error is.
+const clearGap = 0.25
+
+// levelWith is the share of the leader's need from which a second quality stands
+// level with it.
+const levelWith = 0.85
+
+// mostBuilt is how many qualities beside those that lead are built.
+const mostBuilt = 3
+
+// spareFrom is by how many spreads every measured joint lies past its target, on
+// both sides, where range is spared.
+const spareFrom = 1
+
+// metBoost is what the need of a clearly short power quality is worth more once
+// the lift is there, where the school puts strength first.
+const metBoost = 1.25
+
+// qualities reads every quality and puts them in order.
 func (c *computer) qualities(r *Read) {
-	worstJoint := 0.0
-	for i := range r.Tests {
-		t := &r.Tests[i]
-		for j := range t.Sides {
-			if m, s := &c.b.Tests()[i], &t.Sides[j]; m.Range && s.Gap != nil && t.Status != Stale {
-				worstJoint = math.Max(worstJoint, *s.Gap)
-			}
-		}
-	}
 	var list []Standing
 	for _, id := range IDs() {
-		list = append(list, c.standing(r, id, worstJoint))
+		list = append(list, c.standing(r, id))
 	}
+	c.boost(list)
+	c.levels(r, list)
+	order := map[Level]int{Lead: 0}
 	slices.SortStableFunc(list, func(a, b Standing) int {
-		if ra, rb := a.Status == Ranked, b.Status == Ranked; ra != rb {
-			if ra {
-				return -1
+		if ra, rb := a.Status == Ranked, b.Status == Ranked; ra != rb || !ra {
+			if ra != rb {
+				return map[bool]int{true: -1, false: 1}[ra]
 			}
-			return 1
-		}
-		if a.Status != Ranked {
 			return strings.Compare(a.ID, b.ID)
 		}
-		if ta, tb := c.priority(a), c.priority(b); ta != tb {
-			return ta - tb
+		_, la := order[a.Level]
+		_, lb := order[b.Level]
+		if la != lb {
+			return map[bool]int{true: -1, false: 1}[la]
 		}
-		switch {
-		case a.Need > b.Need:
-			return -1
-		case a.Need < b.Need:
-			return 1
+		if d := compare(b.Need, a.Need); d != 0 {
+			return d
 		}
 		return strings.Compare(a.ID, b.ID)
 	})
 	for i := range list {
 		if list[i].Status == Ranked {
 			list[i].Rank = i + 1
-			list[i].Why = c.why(list[i])
 		}
 	}
 	r.Qualities = list
 }
 
-// priority puts qualities in the school's own order before need is looked at.
-func (c *computer) priority(s Standing) int {
-	if !c.school.StrengthLeads {
-		return 0
-	}
-	switch s.ID {
-	case MaximalStrength:
-		if s.Gap > 0 {
-			return 0
+// find returns the standing of a quality.
+func find(list []Standing, id string) *Standing {
+	for i := range list {
+		if list[i].ID == id {
+			return &list[i]
 		}
-		return 2
-	case VerticalPower, HorizontalPower, RotationalPower:
-		return 1
-	default:
-		return 2
+	}
+	return nil
+}
+
+// strengthMet reports whether the lift is tested and not clearly below its
+// target: what the school that puts strength first waits for.
+func strengthMet(list []Standing) bool {
+	s := find(list, MaximalStrength)
+	return s.Status == Ranked && s.Verdict != ClearlyShort
+}
+
+// boost raises the needs of clearly short power qualities once the lift is there.
+func (c *computer) boost(list []Standing) {
+	if !c.school.StrengthLeads || !strengthMet(list) {
+		return
+	}
+	for _, id := range []string{VerticalPower, HorizontalPower, RotationalPower} {
+		if s := find(list, id); s.Status == Ranked && s.Verdict == ClearlyShort {
+			s.Need = unit.Round(s.Need*metBoost, 2)
+			s.Why += fmt.Sprintf(" The lift is there, so power counts × %s: need %s.", unit.Compact(metBoost, 2), unit.Text(s.Need, 2))
+		}
 	}
 }
 
-func (c *computer) why(s Standing) string {
-	if c.school.StrengthLeads {
-		switch c.priority(s) {
-		case 0:
-			return c.school.Name + ": while the lift is below its target, strength leads whatever the other needs are."
-		case 1:
-			return fmt.Sprintf("%s: power comes after strength, by need (%s).", c.school.Name, unit.Text(s.Need, 2))
-		}
+// mayLead reports whether a quality may lead: it is covered and clear, and, near
+// the growth spurt, clear for an age one year younger too.
+func (c *computer) mayLead(r *Read, s *Standing) bool {
+	if s.Status != Ranked || s.Verdict != ClearlyShort || s.Need <= 0 {
+		return false
 	}
-	return fmt.Sprintf("%s: need %s = gap %s × relevance %s.", c.school.Name, unit.Text(s.Need, 2), unit.Text(s.Gap, 2), unit.Text(s.Relevance, 1))
+	if c.nearSpurt(r) && (s.ID == StretchUse || !c.counts(s.younger, s.Error)) {
+		return false
+	}
+	return true
 }
 
-func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
-	s := Standing{ID: id, Name: Name(id), Relevance: c.school.Relevance[id]}
-	// Measured and core weights speak of coverage; scored and sum also hold the
-	// supplementary tests, which refine a score and never complete it.
-	var total, measured, core, scored, sum float64
+// nearSpurt reports whether the golfer is, or may be, within a year of the growth
+// spurt: a spurt that cannot be estimated is taken for near.
+func (c *computer) nearSpurt(r *Read) bool {
+	return c.f.Athlete.Junior(c.on) && (r.Maturity == nil || r.Maturity.NearSpurt)
+}
+
+// counts reports whether a gap with an error is clear.
+func (c *computer) counts(gap, e float64) bool {
+	return gap >= c.b.Z()*e-tolerance && gap >= clearGap-tolerance
+}
+
+// levels says which qualities lead, are built, kept and spared.
+func (c *computer) levels(r *Read, list []Standing) {
+	r.Leaders = []string{}
+	clear := func(keep func(*Standing) bool) []*Standing {
+		var out []*Standing
+		for i := range list {
+			if keep(&list[i]) {
+				out = append(out, &list[i])
+			}
+		}
+		slices.SortStableFunc(out, func(a, b *Standing) int { return compare(b.Need, a.Need) })
+		return out
+	}
+	for i := range list {
+		list[i].Level = Keep
+	}
+	lead := clear(func(s *Standing) bool {
+		first := c.school.StrengthLeads && s.ID != MaximalStrength && find(list, MaximalStrength).Verdict == ClearlyShort
+		return !first && c.mayLead(r, s)
+	})
+	if len(lead) > 0 {
+		lead[0].Level = Lead
+		r.Leaders = append(r.Leaders, lead[0].ID)
+	}
+	if len(lead) > 1 && c.standLevel(lead[0], lead[1]) {
+		lead[1].Level = Lead
+		r.Leaders = append(r.Leaders, lead[1].ID)
+	}
+	build := clear(func(s *Standing) bool { return s.Level == Keep && s.Verdict == ClearlyShort })
+	if len(r.Ranges) > 0 {
+		// A clear joint is built whoever leads: an average hides one bad joint.
+		if m := find(list, Mobility); m.Level == Keep {
+			build = slices.DeleteFunc(build, func(s *Standing) bool { return s == m })
+			build = slices.Insert(build, 0, m)
+		}
+	}
+	for _, s := range build[:min(len(build), mostBuilt)] {
+		s.Level = Build
+	}
+	if s := find(list, MaximalStrength); c.school.StrengthLeads && strengthMet(list) && s.Level == Keep {
+		s.Level = Build
+		s.Why += " The lift is there: strength is built at its lower end for one block, then kept."
+	}
+	if m := find(list, Mobility); m.Level == Keep && c.pastTarget(r) {
+		m.Level = Spare
+	}
+}
+
+// standLevel reports whether a second quality stands level with the first: it has
+// most of its need, and their difference is within the errors.
+func (c *computer) standLevel(a, b *Standing) bool {
+	e := math.Hypot(a.Relevance*a.Error, b.Relevance*b.Error)
+	return b.Need >= levelWith*a.Need-tolerance && a.Need-b.Need < c.b.Z()*e
+}
+
+// pastTarget reports whether every measured joint lies a spread past its target on
+// both sides.
+func (c *computer) pastTarget(r *Read) bool {
+	joints := 0
+	for i := range r.Tests {
+		t := &r.Tests[i]
+		if m := &c.b.Tests()[i]; !m.Range || m.Quality != Mobility || t.Status != Measured || t.Gap == nil {
+			continue
+		}
+		joints++
+		for _, s := range t.Sides {
+			if *s.Position < spareFrom-tolerance {
+				return false
+			}
+		}
+	}
+	return joints > 0
+}
+
+// part is one test's share in a quality.
+type part struct {
+	test                        *TestRead
+	def                         *measure.Test
+	weight, gap, younger, error float64
+}
+
+// gathered is what a quality's tests come to.
+type gathered struct {
+	// total and measured weights speak of coverage; the parts also hold the
+	// supplementary tests, which refine a gap and never complete it.
+	total, measured, core float64
+	parts                 []part
+	missing               []string
+}
+
+// gather collects the tests of a quality: those in the place of another only where
+// that one is not there, the first one measured.
+func (c *computer) gather(r *Read, id string) gathered {
+	var g gathered
 	stood := false
-	var missing, worst []string
-	worstGap := math.Inf(-1)
 	for i := range r.Tests {
 		t := &r.Tests[i]
 		if t.Quality != id {
@@ -99,51 +219,90 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 		m := &c.b.Tests()[i]
 		w := m.Weight
 		if m.StandsFor != "" {
-			// Another test in the place of the one that counts, when that one is not
-			// there: the first one measured.
 			if lead := r.find(m.StandsFor); stood || lead == nil || lead.Status == Measured {
 				continue
 			}
 			if t.Status != Measured || t.Gap == nil {
 				continue
 			}
-			stood, w, total = true, m.Weight, total-m.Weight
+			stood = true
+			g.total -= w
 		}
-		total += w
+		g.total += w
 		if t.Status != Measured {
 			if w > 0 {
-				missing = append(missing, strings.ToLower(t.Name)+" ("+string(t.Status)+")")
+				g.missing = append(g.missing, strings.ToLower(t.Name)+" ("+t.Status.words()+")")
 			}
 			continue
 		}
-		measured += w
+		g.measured += w
 		if t.Gap == nil {
 			continue
 		}
-		core += w
-		w += m.Supplement
-		scored += w
-		sum += w * *t.Gap
-		if *t.Gap > worstGap {
-			worstGap = *t.Gap
-			worst = worst[:0]
-			worst = append(worst, strings.TrimSuffix(t.Sentence, "."))
+		g.core += w
+		if s := c.countedSide(m, t); s != nil {
+			g.parts = append(g.parts, part{t, m, w + m.Supplement, *s.Gap, s.younger, s.Error / *s.Spread})
 		}
 	}
-	s.Coverage = unit.Round(measured/total, 2)
+	return g
+}
+
+// countedSide is the side of a test that its gap is taken from: the worse one, of
+// those that are not accepted as they are; nil where all are.
+func (c *computer) countedSide(m *measure.Test, t *TestRead) *SideRead {
+	var worse *SideRead
+	for i := range t.Sides {
+		s := &t.Sides[i]
+		if _, ok := c.accepted(m, s.Side); ok {
+			continue
+		}
+		if worse == nil || *s.Gap > *worse.Gap {
+			worse = s
+		}
+	}
+	return worse
+}
+
+// standing reads one quality: gap G = Σ wᵢ·gᵢ and error E = √Σ(wᵢ·eᵢ)², the
+// weights renormalised over what was measured.
+func (c *computer) standing(r *Read, id string) Standing {
+	s := Standing{ID: id, Name: Name(id), Relevance: c.school.Relevance[id]}
+	g := c.gather(r, id)
+	s.Coverage = unit.Round(g.measured/g.total, 2)
+	sum, gap, younger, square := 0.0, 0.0, 0.0, 0.0
+	for _, p := range g.parts {
+		sum += p.weight
+	}
+	for _, p := range g.parts {
+		w := p.weight / sum
+		gap, younger = gap+w*p.gap, younger+w*p.younger
+		square += w * w * p.error * p.error
+	}
+	if sum > 0 {
+		s.Gap, s.Error, s.younger = unit.Round(gap, 2), unit.Round(math.Sqrt(square), 2), unit.Round(younger, 2)
+		s.Need = unit.Round(s.Gap*s.Relevance, 2)
+		s.Verdict = verdictOf(s.Gap, s.Error, c.b.Z())
+		if s.Verdict == ClearlyShort && !c.counts(s.Gap, s.Error) {
+			s.Verdict = Unclear
+		}
+		s.Against = againstWords[s.Verdict]
+		s.Why = c.arithmetic(&s, g.parts, sum)
+	}
 	covered := fmt.Sprintf("%s of it was measured", percent(s.Coverage))
+	s.short = c.shortWords(g.parts)
+	short := sentence(s.short)
 	switch {
-	case measured == 0:
+	case g.measured == 0:
 		s.Status = NotMeasured
-		s.Sentence = upper(s.Name) + " was not measured: " + strings.Join(missing, ", ") + "."
+		s.Sentence = "Not measured: " + strings.Join(g.missing, ", ") + "."
 		return s
 	case s.Coverage < MinCoverage:
 		s.Status = UnderTested
-		s.Sentence = fmt.Sprintf("%s is not ranked: %s, and %s is needed. Missing: %s.", upper(s.Name), covered, percent(MinCoverage), strings.Join(missing, ", "))
+		s.Sentence = join(short, fmt.Sprintf("It cannot lead: %s, and %s is needed. Missing: %s.", covered, percent(MinCoverage), strings.Join(g.missing, ", ")))
 		return s
-	case core/total < MinCoverage-1e-9:
+	case g.core/g.total < MinCoverage-tolerance || sum == 0:
 		s.Status = NoTarget
-		s.Sentence = fmt.Sprintf("%s is not ranked: it was measured, but no target fits.", upper(s.Name))
+		s.Sentence = join(short, "It was measured, but no target fits.")
 		for i := range r.Tests {
 			if m := &c.b.Tests()[i]; m.Weight == 0 || m.StandsFor != "" {
 				continue
@@ -154,37 +313,63 @@ func (c *computer) standing(r *Read, id string, worstJoint float64) Standing {
 		}
 		return s
 	}
-	s.Gap = unit.Round(sum/scored, 2)
-	s.Need = unit.Round(s.Gap*s.Relevance, 2)
-	if id == Mobility && c.school.MobilityFromJointGap > 0 && worstJoint < c.school.MobilityFromJointGap {
-		s.Status = NoTarget
-		s.Sentence = fmt.Sprintf(
-			"Mobility is left out of the order: under %s it counts from a joint %s spreads short, and the worst here is %s. %s.",
-			strings.ToLower(c.school.Name),
-			unit.Compact(c.school.MobilityFromJointGap, 1),
-			unit.Text(worstJoint, 2),
-			worst[0],
-		)
-		return s
-	}
 	s.Status = Ranked
-	switch {
-	case s.Gap > 0:
-		s.Against = unit.Text(s.Gap, 2) + " spreads below target"
-	case s.Gap == 0:
-		s.Against = "at target"
-	default:
-		s.Against = unit.Text(-s.Gap, 2) + " spreads above target"
+	s.Sentence = short
+	if short == "" {
+		s.Sentence = "No test of it lies clearly below its target."
 	}
-	s.Sentence = upper(s.Name) + " is " + s.Against
-	if s.Gap < 0 {
-		s.Sentence += ": it holds nothing back"
-	}
-	s.Sentence += ". " + worst[0] + "."
-	if len(missing) > 0 {
-		s.Sentence += fmt.Sprintf(" %s; missing: %s.", upper(covered), strings.Join(missing, ", "))
+	if len(g.missing) > 0 {
+		s.Sentence += fmt.Sprintf(" %s; missing: %s.", upper(covered), strings.Join(g.missing, ", "))
 	}
 	return s
+}
+
+var againstWords = map[Verdict]string{
+	ClearlyShort: "clearly below target", Unclear: "perhaps below target", WithinError: "at target, within the tests' error", TargetMet: "at or above target",
+}
+
+// shortWords names the worse sides that lie clearly below their targets, the
+// largest share of the gap first.
+func (c *computer) shortWords(parts []part) []string {
+	sorted := slices.Clone(parts)
+	slices.SortStableFunc(sorted, func(a, b part) int { return compare(b.weight*b.gap, a.weight*a.gap) })
+	var said []string
+	for _, p := range sorted {
+		if s := c.countedSide(p.def, p.test); s.Verdict == ClearlyShort {
+			said = append(said, c.plain(p.def, s))
+		}
+	}
+	return said
+}
+
+// sentence makes one of statements without capital or stop.
+func sentence(said []string) string {
+	if len(said) == 0 {
+		return ""
+	}
+	return upper(strings.Join(said, "; ")) + "."
+}
+
+// arithmetic says how gap, error and need came about.
+func (c *computer) arithmetic(s *Standing, parts []part, sum float64) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "Gap %s spreads = ", unit.Text(s.Gap, 2))
+	for i, p := range parts {
+		if i > 0 {
+			b.WriteString(" + ")
+		}
+		fmt.Fprintf(&b, "%s × %s (%s)", unit.Text(p.weight/sum, 2), unit.Text(p.gap, 2), strings.ToLower(p.test.Name))
+	}
+	fmt.Fprintf(&b, "; error %s, so clear from %s.", unit.Text(s.Error, 2), unit.Text(math.Max(c.b.Z()*s.Error, clearGap), 2))
+	fmt.Fprintf(&b, " Need %s = gap × relevance %s (%s).", unit.Text(s.Need, 2), unit.Compact(s.Relevance, 2), c.school.Name)
+	return b.String()
+}
+
+func join(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a + " " + b
 }
 
 func percent(v float64) string { return unit.Text(100*v, 0) + "%" }

@@ -51,10 +51,6 @@ var names = map[string]string{
 // measured before it is ranked.
 const MinCoverage = 0.6
 
-// RangeGap is the gap of a single joint that earns it a range line under every
-// school.
-const RangeGap = 1.5
-
 // StaleDays is how long before the newest screen a test may have been done and
 // still count in the read (our default: twelve weeks).
 const StaleDays = 84
@@ -70,9 +66,10 @@ type Read struct {
 	Band       string                  `json:"band"`
 	Level      athlete.Level           `json:"level"`
 	Tier       athlete.Tier            `json:"tier"`
-	Qualities  []Standing              `json:"qualities"` // ranked ones first, in order
+	Leaders    []string                `json:"leaders"`   // qualities that lead: none, one, or two that stand level
+	Qualities  []Standing              `json:"qualities"` // those that lead first, then by need, then the ones not ranked
 	Tests      []TestRead              `json:"tests"`     // the whole battery, in the order of the day
-	Ranges     []RangeFinding          `json:"ranges"`    // joints that earn a range line
+	Ranges     []RangeFinding          `json:"ranges"`    // joints clearly short and not accepted
 	Speed      Speed                   `json:"speed"`
 	Strength   *Strength               `json:"strength,omitempty"`
 	Maturity   *Maturity               `json:"maturity,omitempty"`
@@ -99,15 +96,48 @@ type Standing struct {
 	ID        string  `json:"id"`
 	Name      string  `json:"name"`
 	Status    Status  `json:"status"`
-	Rank      int     `json:"rank"`      // from 1; 0 when not ranked
-	Gap       float64 `json:"gap"`       // spreads below target
-	Relevance float64 `json:"relevance"` // the school's
-	Need      float64 `json:"need"`      // gap × relevance
-	Coverage  float64 `json:"coverage"`  // 0 to 1, measured weight over battery weight
-	Sentence  string  `json:"sentence"`
-	Against   string  `json:"against,omitempty"` // of a ranked one: where it lies against its target, in a few words
-	Why       string  `json:"why"`               // what put it at its rank
+	Rank      int     `json:"rank"` // from 1; 0 when not ranked
+	Level     Level   `json:"level"`
+	Verdict   Verdict `json:"verdict,omitempty"` // of what was measured, against its targets
+	Gap       float64 `json:"gap"`               // spreads below target
+	Error     float64 `json:"error"`             // of the gap, in spreads
+	Relevance float64 `json:"relevance"`         // the school's
+	Need      float64 `json:"need"`              // gap × relevance
+	Coverage  float64 `json:"coverage"`          // 0 to 1, measured weight over battery weight
+	// Against says in a few words where it lies against its target; Sentence names
+	// what lies clearly below, or why it is not ranked; Why is the arithmetic.
+	Against  string `json:"against,omitempty"`
+	Sentence string `json:"sentence"`
+	Why      string `json:"why"`
+
+	younger float64 // gap against targets a year younger, near the growth spurt
+	short   []string  // its tests that are clearly short, in words
 }
+
+// Level is how much of the work a quality gets.
+type Level string
+
+// The levels. A quality leads, is built, is kept, or is spared: it has more than
+// it needs.
+const (
+	Lead  Level = "lead"
+	Build Level = "build"
+	Keep  Level = "keep"
+	Spare Level = "spare"
+)
+
+// Verdict says whether a shortfall counts.
+type Verdict string
+
+// A shortfall d against a fixed target is clear from 1.96 typical errors (the
+// practice's confidence), unclear from one, and within the error below that; a
+// target is met from d = 0 down.
+const (
+	ClearlyShort Verdict = "clear"
+	Unclear      Verdict = "unclear"
+	WithinError  Verdict = "within-error"
+	TargetMet    Verdict = "met"
+)
 
 // TestRead is one test's result beside everything it is compared with.
 type TestRead struct {
@@ -149,22 +179,27 @@ const (
 
 // SideRead is one side of a test.
 type SideRead struct {
-	Side       measure.Side `json:"side"`
-	Result     *float64     `json:"result,omitempty"` // by the test's rule
-	Compared   *float64     `json:"compared,omitempty"`
-	Valid      int          `json:"valid"`
-	CV         float64      `json:"cv"` // %
-	Target     *float64     `json:"target,omitempty"`
-	Spread     *float64     `json:"spread,omitempty"`
-	Gap        *float64     `json:"gap,omitempty"`
-	Position   *float64     `json:"position,omitempty"` // result in spreads from target, negative below
-	ErrorShare *float64     `json:"errorSpreads,omitempty"`
-	Error      float64      `json:"typicalError"`
-	Percentile *float64     `json:"percentile,omitempty"`
-	Reference  string       `json:"reference,omitempty"`
-	Outlier    int          `json:"outlier,omitempty"` // trial number far from the others
-	Change     *Change      `json:"change,omitempty"`
-	FallOff    *float64     `json:"fallOff,omitempty"` // % from the first trial to the last
+	Side     measure.Side `json:"side"`
+	Result   *float64     `json:"result,omitempty"` // by the test's rule
+	Compared *float64     `json:"compared,omitempty"`
+	Valid    int          `json:"valid"`
+	CV       float64      `json:"cv"` // %
+	Target   *float64     `json:"target,omitempty"`
+	Spread   *float64     `json:"spread,omitempty"`
+	// Shortfall is how far the result lies below the target, in the unit of the
+	// comparison; of two sides, both are taken for better by 0.56 typical errors,
+	// since the worse of two is low by chance. Gap is the same in spreads.
+	Shortfall  *float64 `json:"shortfall,omitempty"`
+	Verdict    Verdict  `json:"verdict,omitempty"`
+	Gap        *float64 `json:"gap,omitempty"`
+	Position   *float64 `json:"position,omitempty"` // result in spreads from target, negative below
+	ErrorShare *float64 `json:"errorSpreads,omitempty"`
+	Error      float64  `json:"typicalError"`
+	Percentile *float64 `json:"percentile,omitempty"`
+	Reference  string   `json:"reference,omitempty"`
+	Outlier    int      `json:"outlier,omitempty"` // trial number far from the others
+	Change     *Change  `json:"change,omitempty"`
+	FallOff    *float64 `json:"fallOff,omitempty"` // % from the first trial to the last
 	// References is where the result stands in published tables, or why it does
 	// not. Squad is its percentile among this practice's golfers, never given to
 	// a junior. History is the golfer's own results done the same way, oldest
@@ -172,6 +207,8 @@ type SideRead struct {
 	References []norm.Standing `json:"references,omitempty"`
 	Squad      *float64        `json:"squad,omitempty"`
 	History    []Point         `json:"history,omitempty"`
+
+	short, younger float64 // target − result, toward better; the same a year younger
 }
 
 // Point is one result of the past.
@@ -198,13 +235,15 @@ type Change struct {
 	Sentence string              `json:"sentence"`
 }
 
-// RangeFinding is one side of a joint short of its target.
+// RangeFinding is one side of a joint clearly short of its target.
 type RangeFinding struct {
 	Test     string       `json:"test"`
 	Side     measure.Side `json:"side"`
 	Region   string       `json:"region"`
 	Gap      float64      `json:"gap"`
 	Sentence string       `json:"sentence"`
+	// For is what work on it is for: "lead hip turns in, 21.5° to 35°".
+	For string `json:"for"`
 }
 
 // Speed is the outcome: it is never ranked as a cause.
@@ -273,6 +312,7 @@ type Maturity struct {
 // NextTest is a missing test worth doing.
 type NextTest struct {
 	Test     string `json:"test"`
+	Name     string `json:"name"` // as in a sentence
 	Sentence string `json:"sentence"`
 	// Chance is how likely this test alone is to change what stands on top, 0 to
 	// 1, if results scatter the way we assume (docs/methods.md); 0 for tests that

@@ -81,6 +81,7 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 		}
 		tr.Detectable = c.ptr(unit.Round(reliability.MDC(t.TypicalError(size), c.b.Z()), max(t.Decimals, 1)))
 	}
+	c.shortfalls(t, &tr)
 	if tr.Status == Measured {
 		c.worse(&tr)
 		if len(tr.Sides) == 2 {
@@ -117,7 +118,7 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 	sr.Compared = c.ptr(compared)
 	sr.Error = unit.Round(te, 3)
 	if ok {
-		c.place(t, sr, compared, te, target)
+		c.place(t, sr, compared, te, target, c.younger(t, target))
 	}
 	best := res.Value
 	if t.Rule == measure.Mean {
@@ -169,20 +170,15 @@ func (c *computer) like(t *measure.Test, now, then *indexed, a, b measure.Result
 	return t.Unit != unit.MetrePerSecond || now.Intent == then.Intent
 }
 
-// place sets target, gap and position of a result that meets a target.
-func (c *computer) place(t *measure.Test, sr *SideRead, compared, te float64, target measure.Target) {
-	sr.Target, sr.Spread = c.ptr(unit.Round(target.Value, 2)), c.ptr(unit.Round(target.Spread, 2))
-	short := target.Value - compared
-	if t.Less {
-		short = -short
+// younger returns the target a year younger, which is the target itself where the
+// test follows no age.
+func (c *computer) younger(t *measure.Test, target measure.Target) measure.Target {
+	if len(t.Targets) > 0 {
+		if y, ok := t.TargetAt(c.f.Athlete.Sex, c.years-1); ok {
+			return y
+		}
 	}
-	gap := norm.Clamp(unit.Round(short/target.Spread, 2), -2, 3)
-	if t.Range {
-		gap = math.Max(0, gap)
-	}
-	sr.Gap = c.ptr(gap)
-	sr.Position = c.ptr(unit.Round(-short/target.Spread, 2))
-	sr.ErrorShare = c.ptr(unit.Round(te/target.Spread, 2))
+	return target
 }
 
 // stretchUse is the countermovement jump over the jump from a still squat, of
@@ -205,19 +201,22 @@ func (c *computer) stretchUse(r *Read, t *measure.Test, tr TestRead) TestRead {
 	ratio := unit.Round(a/b, t.Decimals)
 	te := a / b * math.Hypot(cm.Sides[0].Error/math.Max(a, 1), sj.Sides[0].Error/b)
 	sr := SideRead{Result: c.ptr(ratio), Compared: c.ptr(ratio), Valid: 1, Error: unit.Round(te, 3)}
-	target, ok := t.Target(c.f.Athlete.Sex, c.band)
-	if ok {
-		c.place(t, &sr, ratio, te, target)
+	target, ok := t.TargetAt(c.f.Athlete.Sex, c.years)
+	if !ok {
+		tr.Sentence = "Stretch use has no target at this age."
+		return tr
 	}
+	c.place(t, &sr, ratio, te, target, c.younger(t, target))
 	tr.Date, tr.Status, tr.Sides, tr.Variant = cm.Date, cm.Status, []SideRead{sr}, ""
 	tr.Detectable = c.ptr(unit.Round(reliability.MDC(te, c.b.Z()), 2))
+	c.shortfalls(t, &tr)
 	c.worse(&tr)
 	tr.Sentence = fmt.Sprintf(
 		"Stretch use: the countermovement jump is %s times the still one (%s%% more), against %s: %s.",
 		unit.Text(ratio, 2),
 		unit.Text(100*(ratio-1), 0),
 		unit.Text(target.Value, 2),
-		gapWords(*tr.Gap),
+		c.shortBy(t, &tr.Sides[0]),
 	)
 	if te/target.Spread > 1 {
 		tr.Sentence += " Two jumps' errors add up here: read it over several days."
@@ -247,7 +246,7 @@ func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.R
 	if res.Variant != t.ReferenceVariant(c.man) {
 		return compared, te, target, false
 	}
-	target, ok = t.Target(sex, c.band)
+	target, ok = t.TargetAt(sex, c.years)
 	return compared, te, target, ok
 }
 
@@ -299,7 +298,7 @@ func (c *computer) lift(r *Read, t *measure.Test, res measure.Result) (compared,
 	if c.mass == 0 || !full {
 		return res.Value, t.TypicalError(res.Value), target, false
 	}
-	target, ok = t.Target(c.f.Athlete.Sex, c.band)
+	target, ok = t.TargetAt(c.f.Athlete.Sex, c.years)
 	if len(t.Targets) == 0 {
 		return res.Value, t.TypicalError(res.Value), target, false
 	}

@@ -83,7 +83,22 @@ func (c *computer) sidePart(b []byte, t *measure.Test, s *SideRead) []byte {
 		quantity(*s.Target)
 	}
 	put(": ")
-	return appendGap(b, *s.Gap)
+	put(c.shortBy(t, s))
+	return b
+}
+
+// shortBy says how a result stands against its target.
+func (c *computer) shortBy(t *measure.Test, s *SideRead) string {
+	by := func() string { return c.compared(t, unit.Round(*s.Shortfall, max(t.Decimals, 1))) }
+	switch s.Verdict {
+	case ClearlyShort:
+		return by() + " short, clearly"
+	case Unclear:
+		return by() + " short, perhaps"
+	case WithinError:
+		return "short within the test's error"
+	}
+	return "target met"
 }
 
 func (c *computer) noTarget(t *measure.Test, tr *TestRead) string {
@@ -101,18 +116,17 @@ func (c *computer) noTarget(t *measure.Test, tr *TestRead) string {
 	}
 }
 
-// gapWords says a gap in words.
-func gapWords(g float64) string { return string(appendGap(nil, g)) }
-
-func appendGap(b []byte, g float64) []byte {
-	switch {
-	case g > 0:
-		return append(unit.AppendText(b, g, 2), " spreads short"...)
-	case g == 0:
-		return append(b, "at target"...)
-	default:
-		return append(unit.AppendText(b, -g, 2), " spreads above"...)
+// words is a status as it is read in a sentence.
+func (s TestStatus) words() string {
+	switch s {
+	case Untested:
+		return "not measured"
+	case OneSide:
+		return "one side only"
+	case Stale:
+		return "too old"
 	}
+	return string(s)
 }
 
 func upper(s string) string {

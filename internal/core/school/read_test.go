@@ -52,7 +52,6 @@ func TestASchoolIsReadWholeOrNotAtAll(t *testing.T) {
 		`the id is "byre", not that of the file`: func(s map[string]any) { s["id"] = "byre" },
 		"needs a name and its logic":             func(s map[string]any) { delete(s, "logic") },
 		"otherSideShare is 0 to 100%, not 140":   func(s map[string]any) { s["otherSideShare"] = 140 },
-		"mobilityFromJointGap is -1":             func(s map[string]any) { s["mobilityFromJointGap"] = -1 },
 		"relevance names no quality":             func(s map[string]any) { delete(s, "relevance") },
 		"relevance of mobility is 0 to 1, not 2": func(s map[string]any) {
 			s["relevance"] = map[string]float64{"mobility": 2}

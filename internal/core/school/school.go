@@ -33,9 +33,6 @@ type School struct {
 	// StrengthLeads puts maximal strength first while lift over body mass is
 	// below target, then the power qualities by need.
 	StrengthLeads bool `json:"strengthLeads"`
-	// MobilityFromJointGap ranks mobility only when one joint's gap reaches it;
-	// 0 ranks it like any quality.
-	MobilityFromJointGap float64 `json:"mobilityFromJointGap"`
 	// OtherSideShare is the share of swings from the other side, in %.
 	OtherSideShare int `json:"otherSideShare"`
 	// LiftOnFastDay keeps the main lift on the third session of the week.
@@ -153,8 +150,6 @@ func (s *School) check() error {
 		return fmt.Errorf("a school needs a name and its logic")
 	case s.OtherSideShare < 0 || s.OtherSideShare > 100:
 		return fmt.Errorf("otherSideShare is 0 to 100%%, not %d", s.OtherSideShare)
-	case s.MobilityFromJointGap < 0:
-		return fmt.Errorf("mobilityFromJointGap is %g, below 0", s.MobilityFromJointGap)
 	case len(s.Relevance) == 0:
 		return fmt.Errorf("relevance names no quality")
 	case len(s.Slots) == 0 || s.Slots[0].Minutes != 0:

@@ -402,6 +402,9 @@ func (e StepProgrammeJSONBodyBy) Valid() bool {
 	}
 }
 
+// AcceptedJoint defines model for AcceptedJoint.
+type AcceptedJoint = athlete.AcceptedJoint
+
 // Accuracy defines model for Accuracy.
 type Accuracy struct {
 	// Date YYYY-MM-DD, or empty for no date.
@@ -442,6 +445,12 @@ type Athlete struct {
 	Revision int       `json:"revision"`
 	School   string    `json:"school"`
 
+	// Situation What else bears on the plan; all of it may be left out.
+	Situation Situation `json:"situation"`
+
+	// Standing Limits from pain on tests.
+	Standing []StandingLimit `json:"standing"`
+
 	// StartDate YYYY-MM-DD, or empty for no date.
 	StartDate Date     `json:"startDate"`
 	Tier      Tier     `json:"tier"`
@@ -459,10 +468,16 @@ type AthleteChange struct {
 	Revision       int           `json:"revision"`
 	School         string        `json:"school"`
 
+	// Situation What else bears on the plan; all of it may be left out.
+	Situation *Situation `json:"situation,omitempty"`
+
 	// StartDate YYYY-MM-DD, or empty for no date.
 	StartDate Date     `json:"startDate"`
 	Training  Training `json:"training"`
 }
+
+// Away defines model for Away.
+type Away = athlete.Away
 
 // Battery defines model for Battery.
 type Battery struct {
@@ -509,10 +524,11 @@ type CellChange struct {
 	Test   string            `json:"test"`
 
 	// Text As typed. Empty with no status clears the cell.
-	Text    *string `json:"text,omitempty"`
-	Trial   int     `json:"trial"`
-	Unit    *string `json:"unit,omitempty"`
-	Variant *string `json:"variant,omitempty"`
+	Text     *string `json:"text,omitempty"`
+	Tingling *bool   `json:"tingling,omitempty"`
+	Trial    int     `json:"trial"`
+	Unit     *string `json:"unit,omitempty"`
+	Variant  *string `json:"variant,omitempty"`
 }
 
 // CellChangeGaveOut defines model for CellChange.GaveOut.
@@ -640,6 +656,9 @@ type Edit = plan.Edit
 
 // Effort defines model for Effort.
 type Effort = swing.Effort
+
+// EndedLimit defines model for EndedLimit.
+type EndedLimit = athlete.EndedLimit
 
 // FieldError defines model for FieldError.
 type FieldError struct {
@@ -794,7 +813,10 @@ type Maturity = quality.Maturity
 // Meta defines model for Meta.
 type Meta struct {
 	// Exercises How many exercises the library holds.
-	Exercises  int         `json:"exercises"`
+	Exercises int `json:"exercises"`
+
+	// Joints Regions whose range is tested.
+	Joints     []string    `json:"joints"`
 	Kit        []string    `json:"kit"`
 	LimitKinds []LimitKind `json:"limitKinds"`
 
@@ -829,6 +851,9 @@ type PathState struct {
 	Read      string `json:"read"`
 	Screen    string `json:"screen"`
 }
+
+// Pinch defines model for Pinch.
+type Pinch = athlete.Pinch
 
 // PlannedSession defines model for PlannedSession.
 type PlannedSession = derive.Session
@@ -902,6 +927,9 @@ type ProgrammeView struct {
 
 // ProgrammeViewStatus defines model for ProgrammeView.Status.
 type ProgrammeViewStatus string
+
+// QualityLevel defines model for QualityLevel.
+type QualityLevel = quality.Level
 
 // Question defines model for Question.
 type Question = athlete.Question
@@ -1087,6 +1115,9 @@ type SetupState struct {
 	Needed bool  `json:"needed"`
 }
 
+// Shortness defines model for Shortness.
+type Shortness = quality.Verdict
+
 // SideRead defines model for SideRead.
 type SideRead = quality.SideRead
 
@@ -1095,6 +1126,9 @@ type SignIn struct {
 	Email    string `json:"email"`
 	Password string `json:"password"`
 }
+
+// Situation What else bears on the plan; all of it may be left out.
+type Situation = athlete.Situation
 
 // Slot defines model for Slot.
 type Slot = library.Slot
@@ -1126,6 +1160,18 @@ type SquadRowClearance string
 
 // Standing defines model for Standing.
 type Standing = quality.Standing
+
+// StandingLimit defines model for StandingLimit.
+type StandingLimit struct {
+	// MayEnd Whether the coach may end it with a reason; one from tingling ends with a clearance only.
+	MayEnd bool   `json:"mayEnd"`
+	Region string `json:"region"`
+	Side   string `json:"side"`
+
+	// Since YYYY-MM-DD, or empty for no date.
+	Since Date   `json:"since"`
+	Text  string `json:"text"`
+}
 
 // Station defines model for Station.
 type Station = rotation.TestStation
@@ -1191,10 +1237,11 @@ type Trial struct {
 	Tester *string     `json:"tester,omitempty"`
 
 	// Text The value as it is typed in the practice's units.
-	Text    string  `json:"text"`
-	Trial   int     `json:"trial"`
-	Value   float64 `json:"value"`
-	Variant *string `json:"variant,omitempty"`
+	Text     string  `json:"text"`
+	Tingling *bool   `json:"tingling,omitempty"`
+	Trial    int     `json:"trial"`
+	Value    float64 `json:"value"`
+	Variant  *string `json:"variant,omitempty"`
 }
 
 // TrialStatus defines model for TrialStatus.
@@ -7865,260 +7912,277 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L37k9s2lj/6r6B0t2p2atQvu+Mk9g9323aceCe2+7qdpGaz3luQCEmISIABQKk1/vp//xaeBEmABPVo",
-	"J1vzS9IWSTwODg4OzuNzPk3mtCgpQUTwydNPkxIyWCCBmPoXFKscCfQ6k//AZPJ0UkKxmkwnBBZo8tR7",
-	"Pp0w9HuFGcomTwWr0HTC5ytUQPnhgrICisnTSVVh+abYlfJjLhgmy8nnz9NJBnfRPvSzw9ovGV0yWBTx",
-	"mfhvHNYXQ3PKMkyW0b78Nw7ri88ZQiTakXt8WC9VmVOYRXtxjw/pRRGOl5RwpDjvltFZjgr555wSgYhQ",
-	"/FiWOZ5DgSm5KPUbf/uNUyKf1X39G0OLydPJ/3NRs/aFfsovbLuqxwzxOcOlbG7ydPLLCgqwRUSALaNk",
-	"CSDJwFb+JijI6BRgAsQKATkTQBfg/asX4Nvrr74+Nyuh2pfd38znFYPzndpOjJaICawnlUGBhgb4Ur7z",
-	"2RL3U5tQ0wlHkhzzyMOSIZh1ey4QJN4HpCpmiMkP5IPXRCC2gfnQ0Nx7sqMs2BzP9mpsRbX0Me1hItBS",
-	"NvjZZ6lfzXt60JPW2NWQGgP46LiMzn5DcyF7EoiLIOEqgkMPWgNQn5u1Md9M9ao60nsLFBrATS4QI1Dg",
-	"Dequ0iyn8zXKggOcV4yZXWCezSjNJSE+TyfoHrE55mGeiHJSCZkmOxao4N3h5HCG8vCXFJPGilkOaNFL",
-	"t+DeD66I/gEyBnfy36zKI6w9pwwNd+lI4ZZJf2inW1OyM5rp5P5sSc/Mj2UOybm/XN7jM1yUlAl9YIqV",
-	"PKUqQuh8fSFZlxGYX8hOL2QbaoQ3+qDs0hguUYjxp5MZJBFGyBFk0AiAvh32wr3of3UnoKh48rfmddkC",
-	"LUoksBSWTabpbaf+KLTYcynvNVP3t6Jf+zyd4DBRckgG6fGjfEe+izYNtvaInuMCi/TZ/ShfD82LihVi",
-	"dzhDdyvIIgusGWfgtIJiJVdAjbtkdIFzlHDCqdfUvthgjvXxWMB7XFTF5Omjq+uvr795/OT66+mkwET/",
-	"eDkNjJDPV5SGBQAXkImXI44zgREbevcD1v0KBjGRHQ29b99rywCsdREz+Zpy/uZxi+3112JyRwF/vlO1",
-	"Zc3+tMxk5tfdZoYzzWoHDwQtGV6sIFkG5MOeu/0Ie7WA96/1Z08uj7Fz991b9TgeX6bsNMfoV5eXQxz+",
-	"BbdUAe9/RGQpZcD15fQYO+zQXXOiDRNi+udQCMQCGvKckgXOWuqtR79DyY9GcOAHxMUdCsp3qQeOa6jb",
-	"Spz6unUz2qlPkx5afpdpBRZmmVoNmN96lF3AnKP2hecdQWCu5M4zgO7hXOQ7QAkCUlECM8RxhtSNxw4N",
-	"YA6WeIPIuWaR6LohIlfg128up99eTr/9avrttx+nwcUs6AZJEjf3w5PQftAvfzD6+9DuOZxPxnAHZEvD",
-	"WE2qMGQa6mrs3jdpPKTeb8rDR9dhzhwmUPhaY8fUd3Ea5vMYXwd5V154unRDRbmCHPOg6qE1wH6tiYnX",
-	"L5V8X0Huc+SkZKiETBkQvAF5F5scRm7WW4TW6cv1C0LrwS2v1BTdox3qtJ677XLgmpIhhjfoXFNynyuK",
-	"NXxd6JbUKF+gPK81kl6REpADrGjcYT2uz9AGz1GLP68ehXbwEm7Qu0r4i6fUrSVXypea7JLhMriMhIp2",
-	"L48vQ72UEJPYSbOs5Uf/SY2Qeq8pXD/4gpMulCCdozxXf6AMC8oAh9spuAQLygAkABWlUAL4HPyCxYpW",
-	"AmBRf4c52DIsBCLKKoU2iAEuIMm4fIchKZT3EXU46yxIRB8x90ZvOTKqlFsuaFkiZftYY/VXaFFEouwW",
-	"6F506XnDgXwzOwffKTptsVgBQoEeF1B6CnfUMsSw/TwKLr5gGEYugtYc1GDTQBMbyDAk+0tcNYKQZJQ7",
-	"8NYKo+YesysWJXD6REePKnJLmaFF2Dgzncx2wZ8XjBapmm2vxXODWIbng2fTz+a19pTVOKZ2Amq4dZt9",
-	"trymFP69gjkWu3NDoD3ksGlBi1/M5lUhN/fcWInSlTplxYZAm/7BFnIgNymoSIbYM0BJvtNGbavLGQ2Q",
-	"d3W6elE91v4quJPmeTWreWPw9UVOKUt6EzvTvyd1FlUurxgrlGdn6iQISZsccvEj4sY5kMJm7uwfHBVP",
-	"U1nldkIp8/wc2mr+xX/ECQwJ3yKGsnfJ81aiU5/YI/oJHLFhYqUvAKN5Q1nL6FxQpnSjHcfqpg9LzEVg",
-	"vdtKJ1WX14jWiclv1SgKERo4jwyd3UG0XeEcATVKDiBDgAuc54CW+r7k1Mah46/W768D9o4daiqhh7TW",
-	"IprHObqfAZlnnL/nLzwTwWixZxrRYq9ro26dfMLYQyyHMJSdLXK4nCiV7wzytdJCCEIZP/NNF+i+VNN0",
-	"z4xdynB/RF+5j/mKBM7TeKftwBLahKiatg2NJbMzLR5GbM/aN27nWy9mqQwPci/8z6+XZ99+/HT9+Uz/",
-	"8aj+498m07hHqn0JKDBx/w4p6wiuQ/eKFpGNP854f9RHqST2aHIweZ19dARplxVkGYZkD+KkitkWsVyP",
-	"YWkZo5PdPQfRyFo3m4L1H//4xz/O3rw5e/lyCigztyJ5RSIUyKU919Z0y3r/Hue9v/6/Xe5rTmiONzg/",
-	"N3b90XNRX5uZHOjtX9J8YWJukuwLL+Hue/VJyDoZ8ZHF/cA5HGSe9xUhmCzfscxcGwVkIuYaGud3uNMf",
-	"pJlLmptbj8Lrs6akmVbo/K+J1+9uiZieOj//VhGs9dmuxaOAu+/uEYtYASNLEpq4mbHpy2vYt9FHZvse",
-	"/V6Zu+EYTVJv1eZCDsTxtN1GBSbmX1ddPh2zQTLtLWgbsPMdkMv8DHBBGQKEihUmy/N6YAFijxSsicq+",
-	"2xBN2XT1UUmj//Po18uzxx//+vTXy7Ov9E/Bk/GQzVNT/urJwFYK7yK34DE2otujSbmuyWWs1PJJNWDX",
-	"CEiOWky4doKzdgbL1t7IMoZ42EC9xjpywyqpykqpxFGTtoNzbM1CtesmYEcQHDVeLBCzJpPWyGec5pUI",
-	"G2tKxObNICMvtOuYVpjpZIvgGrHhWbvxHmKW8QhyoGnmJeUh+xfM878vg2TDRZmjAhHxfYTt7fPbDu39",
-	"t5QdpPeVnMIsMoYC3usnrSssUB7dv3AgvwVzWE7BdoWUHNU/YQ44Ep44rdtMCXFhqOSxJxyxTfQzLu7Q",
-	"nJIs8jXvfyhiT2KGU/mA94YF1hfOUntm9QCUc1bAuXbXbjFZhjf4FrLip/IO9YfbxRcwRsiOr61MCbJr",
-	"X0q1m9lEM2paNBdhKFLOupDO1e44xAml9xiDC+HpLE0yWctx2xwDMOcVysAGMeVzEdSYNiX7DqotJwvM",
-	"CNn2knz1bWUs7GLCGaALAAmQTPVMu5KybKp+BBxxSYqWMyTsb8uMYBsxphSpd0Kp9qeTQCFW8CN3h1TM",
-	"tmKR6d3Gt7DUCsHEhkmkOkUj5u05LRtmtjlSBvccEzRsezVqCkwLsFVb4ZDI2u8WC/t+Uy+lW6Ik8u1c",
-	"RHSdhjWp+eAWsec02/2C8HIl+t6K8KbABXqu/CevixLOxd1w4LIaT6h3v69Qy9PmXAeort47N1Tbg/Dq",
-	"ezX4Vxjl2XeM0eA9GvJVV2Ld0QLNaLYDKOcIbBkVqHZwFwgSZUTvuqLCLvY7uEGAbhADWGgzvFhh7rzu",
-	"ezrEI2bfjqv0XiuiKGxjyJCAOBw7u5B0C0tzFXllggWYPgCfAgjUF0Aq/sokJqnFf3388XwD8wqdh46z",
-	"iuR4jfJduBv1nfYFKnO4PCtnCLjgjdD9ue03VZNw8wyR4JWJrOwGnenL1184QPeS556BjM65NQ2e6/Pz",
-	"/DdOCdDfzhAH2FdDe62Tr3Tk4kGmyVc4z1H2Qsq9rhdCuVaP5IGfTtRiNEwrGa1magr9AsOMY9p029sG",
-	"gytC2Rw9hxwpSR7w4vfZiEJSrt2BTTPavwWeHfa9IkKKrmxedMlEKntIUWBAgC4kEc8dFfdgNNWCZjP5",
-	"1ytMMhO32zrCsA4BCAdQwIjFcYWXq7BORrhglXKpBj9co104t0KbfbonYMVKGsk5Ymi+QvP1HglstGKR",
-	"RwKLSGqQH/qcmtnlbbz+bSbJYjv3Bm+/1/QxZK9zwuzS6YWqidUInvZWpCaZo0ESH1rmOZwNf3Tx+bHd",
-	"5+6tIQODjUn1bb6PAvGpPTMqYPmrXp6Pvz76uMgpFE+undz6kdJAqKi84hGU992roxbEtJw/P9kvJYFt",
-	"gckSsZJhEma7VVAzegsLpMPXFjhXSaY6TGdB85xuefCQx7VqSao8h/LQMIm3nRWyd4fupYLQbfgwK2BZ",
-	"JuQTqMV5Y94114wgu3j7tUUyYxoNp0lJdQ5te9Z3QakY6fBy6YuuyThvRzjY/TuNi9Qg25mjI9Iiyzof",
-	"uitsoUA//DNstIXyIp58iY2JQH2lU5zbZHDXed2Vbx3D7ori9qlb7ZrBLBPWs7RcVC9/ijCUO+dciYlx",
-	"0tB9XAvDNzXvtwOc86ogKeJmMPyUoCVs2OG9szgUixYMy/29gkRgsWuFyMlboqP/ZDp5dS//Iw+yV3Kt",
-	"XtDbe/0/+dOHfwbtBWkxsGFp6YYV4m3vtPjqSUCAMkPBTjYyZVBQtguTLEcL8a4sKccxolJym0cprpMf",
-	"2gsXIks5+FI3C9qOvDXMekwhOtViMRTuddUf7vVNILW6R044tWvAUNgJn5Vrlbw537gdf+D+fLdBLA8F",
-	"XSBl2OjbnwvM9DWnfWa2NvrGGI7ST4ZcshAXLzYxk5O9HqU3Kb+It6cvS+mtGQ9FAtCCfrF5OdIUaU3T",
-	"H2KIh6NnMK1XsH8hsoYzc8RqILhBvYxgHAnJJqDpRNAE4pmQckFtoN9oj0zmuyvNPEKN6IP2X7z8QLw8",
-	"/r4wNdLGLVXN92lXCRaxJ3UAODpq3fBATRuBMVohmmRKfkGLEjLM94uZ9MzJUq7fwmASvOoCBXBtYLUs",
-	"ENERHDHOmtNKdlnQjfJIvQl7WGUT4+Me+O8VDLbYonVnDO5T2/W0M5f0MIffqqI066BinEevgmxAjdlS",
-	"Oj02fqENEOkRSw2bV/j+rBp81RTPnj3KGSoGuzE2DR+VK32g7+0nUfHz3GXIDI7E2Qvtt2/QcNBl+Mv0",
-	"tdliktHtyKX5RX2UkK/uCFp35GEEOL5orWg9iQa3Rc3Vd0gIu2zNva+YtisrKkEXi4ia2/agTjrSwW7M",
-	"SE6RmkiaxaWAnGvvYO2E+iqMSOH5tIkJN/RHyCjnWmuewfn68WURDjJR36aNTcA1ootFysufE0SPW6ND",
-	"RI8+CQLxarSTBTynxQwTJeoKnCnTSoggJkQujSS9fLPABPNVWkNjrHJ78Yi8xulNetf48vL80cCXctnh",
-	"Fu4SmYSWiS8ySLiyGB+BobRScQhHWZWiJbAUo1k2i4obI/1CbLgJqwBwIYJxjNPJDDVdJ16wDZrjIuKn",
-	"ekAPTtxA2uPa6fHQpCnI2qHSwtCzBGm5U0xn9YiSnCJmEQ/yifyAYK4Buro5aBWPBcFazJF+CnCbwWW/",
-	"CLHjazXiWHyFMkNGeCsaecA0HzQ9Dz9ighy2Jc7RVP21QjBDDMwQJktw5bkfGknydZDBQLgAU8thRt0b",
-	"NaCn/R6VwageJMmRrtD4NAxhDRrlKHCHgpsYhoV2u48dA8rutLt+UK/SepQewNROuO42TjPXxUEx+skO",
-	"dBNPb94PDsuDAm0OKCrhwpKqbU+tJUSwW6H9JG29cKxXykZE9lJNvmPe/RCzGqEMixg39SJ3joG6ySnM",
-	"oiMoMKlEJIQiegjYeMERIDkMwYSE+/f6LbmXcjqYM3An3/k8nfyTkkZQ4n9dTaaT/3ok//NY/uda/uer",
-	"yXTyZjhGsYG8owYxDQCH/lOjm5gwS7fEHq1ryk41gzkSpKH2KFY9FmjPf1ZF+R7xKg/IzRnNdm+cstkF",
-	"6XDRhm/DzxlcY7J8XZRVztFbnqQWmo/eL7K35agv7gRkiQp06/b2EpVi9eZwfT/DpQoqfreoI0AHW1zk",
-	"cDlSxCxy2foPqo83iZ3Idz+sGOIrmmdvx3yEC5RGVaUF3Ygf6RZxkdbFSs2hzrNJm43UycfMPhrFYG7m",
-	"df/GGDjYovnwFsH127EfdIKEUz9OW4XcIHn32/ZDW3NwlsFoZnX/iTxmVDaPN6i/n/o9tX3CFtm2GTrQ",
-	"dkDiNMYY7Kk1zY+R+MRb9+Ut3SL2S9Ja7BHUoswx72No1iOMNSr6O32o9esuPD3tG0eXmhGGPzQfUTJC",
-	"aEe4afC73yuMxCtGi7sg86nHd9nb+MMPNPwl4/gNzfACoyxpIDrU5X2POx1naLwsGmGVcy//jHI6x2L3",
-	"JvGIFbhAH+iHUT0xc5/8lyA6miCqiNQhUXaXeIJXZKtOmdFKWNwmMZ1sKVu/Iy8QEVLTkerhfya1+U/E",
-	"6LvFgqMk3SAcS6aVpTrOy46ztbmmvuba1FO9Dd8QDd5e97Q8J3HbWmZAhnk70Tuyg1uuqcI0Na22ehdS",
-	"khrSvSu7IydWRGBH2CTMw33MblT2jiLYER9N0RlTxwP6dGuL9KhVIWEa0ffCHN3k1+bWC+jTRu+yYi/F",
-	"82ouXYc4P36EJFYPZARkOiRI48AGSy0cv3zDWFOYszH1piObRjvY4oYaIXFaz3wclnCrLlQc1CMJprKD",
-	"kJoxuJB8oTOTgz6qrnz2rJAOc3goxMUAeOj3GxjCZlBBoimE/ZH4vrBs+auuL4f8VfbSNoj2/3f54hj0",
-	"3hqj11KcmAyKFa3yTFVkQPlMmQu3DHNxttJVG8SKMjjH8zNe6hyevCpmkLl/rhRix5oghbRB1jk6MwHc",
-	"KyRJ/TGME/N8lwRfKDkbzlcTDT8MKAEQCMQjzRrQggYIsieg5KHYKC1xDJw6Q9ipPa11S3aOiShhmr8O",
-	"TMSrGcNfZXrmIpsJPdPy/GyRo3s96vo3Rg0+jvqRbhBbaeIReqZYGOZnyObCym/O5iqZmlCCzujiTKww",
-	"P7OIPh/7wcQa8/67JtxBc48GocMs+74DpeMZlYeD1F0OaiNKvYf9hgKPk8GdD8VcDuah9keZX19eHgg+",
-	"ZeOwh6hl3JjtWYTgzR0A2RDF1giVP/V42vYP3nbOVTtsO9Oag4bdrQUUfP+4bvm14XVRMZPH0M3wWo41",
-	"vmhN+x2JkazAbAvzcA27gsawrAmC7K6sYmhuPZGCLcrb7m1nftONHEM7+UScI0fFA1GO3iABA6qU8ZDw",
-	"rhP5B7oFBSQ74N5RXuQczxhkOyBVax52Iq+xGLe0uRWvI2sJWe2ik1kFMbkTtAzM6hZioqBULoGg4Opy",
-	"CqAA2xWer8yJDbj8MDwxlb0/Stv+/8wXQVe1OpFH7gINajMCTE69/5osaLC1IxXP4bmp9tgk9msdgkBZ",
-	"hlgHviZt+DkVscGfoGJPq0xPvd71ajW4tV4PzfWWElNvY/nsGDrU3qJttJTg2GJWXfOX+j3c7b34EERj",
-	"kgIqkqHeGzgdQUoIFyRoCcR03Dc37gPloXGzR7J2ocPtgMDdKJ8CLMUD3HGwXSHN2+q1gm4QB5TpX+zr",
-	"YIbmVDdG0L2wKFbD0E0xKK7XLw8H4qrLDwZhRBSatZw2gvMV4AKVFrtkS9kayI5U1dwtZVmgvoCOtQrG",
-	"PRAB16j/xh6LP4hc5GOYHe3AAN3ztAbX0KM0Tfv9h/bJbQ4JQdmdFlwBg06VLZF404nG8I6NMXrpmPiQ",
-	"bqZzb9CSQEU4qUqYaEd7F7uZTCfPJ9PJi+AVtC/wJB5GEkN66IviMOFIZoA1YEOT5H7AhiZEWqCGXdFj",
-	"xWp45a1boVrx6L2RsW8ePFPoEMZGMrfQeaQMm1OyyPFcPNUQBK6GiANoUqWxZzuwXdFiCmieSVVIZRE1",
-	"zuph/aQdS+nn4MXRPnZlAnOopx5uR9wOdlufm2MA+bKNPIkiYV0zzMTq5cFA+ZlkGPYGcv59w+j2ZNDo",
-	"tqQwvysRCgBNFRf8mak6RXSEk2v3668SmrVRZoPmuX1h/nO4w2R51zJ8Mes4QIuYAe6+ZSgroFr7BVJ/",
-	"BGs8GDCWN5SIFW/Q+Nvh8qFbhgUmyx9gJ6tkYLDhlMGaaZpE6Awz0QB366p4HmSGuvWP3NYm4O8WqYcV",
-	"rPXWbqR8rNj1SA9I1PthsbVCoUN95aDV9fXnHh/qHoEhrMrRjNJ1X7N9pZfVo7c9sNjj6sbyqigg20UO",
-	"4vSqzRrjtsfmOK/CI87ouML14c1jojTnEeiz3puc4Y6aR6eas5t1n+vatvUKdHiku7ydGtGmcrSle+0D",
-	"NxSMe7qCqkm9PY+onOgfg4DvCcU5uz8rB9iYgksRQXHMkuSH+uuap6op4whsGymQ9J08kEjFcUfyiPqi",
-	"V+tnA5MUrOIQcXAeab3qlNyOTUfdnxRt5MVQm72bt8IRpj8KszuByhCYubqQFjDPtVlO30WhhjE32KAe",
-	"8KSGVpmC9bKBDh1DXpSqRIae78IKcxt6empshLUtVOrLUi5wgFXlPb6iW6KGFQT2ikfe+0fxgJHH3uMl",
-	"32U0cl0+qEqymlF6OnWVIxMp0XsVGLEZK5IFKrPpCogEyKdgS6s8A/JSD2Zwvn5m6glZkwxDcjm6ZUOS",
-	"HPShLV1vt+D2btZYd3JbU9LLnlYzMyvX4PuQBHB2487mj2xvhrJXOVxGgJCS8G81irrOgbDNJaqlbrgH",
-	"6qXvIVnGwTOXsIxA6S+jSlcv0sPIqqsRS6bW551/fam8zWPLWTRmfqBp870xmbVOjfm8YnC+S97dN/aD",
-	"wN4ec0uI3gQalZl6Y5ZadfKUNxBmFvJ2jP5feE7Jvi6d2035CO9FMtWcfTpAtX1wFE016/QvNCdgNKrg",
-	"UBS6g3U9tb0ngs/GUffVXpcgZb0dpQxaW0nv3NVL6rRixoAxRCzz3l4eKLU1Q76s5FtZu5aOudTU1Ind",
-	"atyO8Teeu7q0LjQ1E02dU8ywgiXstJYohk3NTrF8nir5tBX+UInHQ4floj5KuidmLI+jD6846SBdODGu",
-	"+nCHahoIcO3vMbM62OdTo950DwVVILYvrGjmYYsHoCprNWXc2bt1oAz9tPy91iw8l+HWogG40SXhWukC",
-	"v4dhWnVOwt7LmE+9UbBAqiDACMeAw7YPxQm7Mt7tYlG/VUX5Fw50aA2AS4gJF81rFYIsx4gBShD3VG2G",
-	"jK4NVW0pEq5ZMM+rWfjoZwgKlN2IvqfPwxasMe60o0NZRetFauCivqa9ZN4AblEEy+Rw7OYoIAhqy0bv",
-	"xsDg9vlOxFGGawCnwbE43JdA5OuwAyAuix24UO9pLV+qie7VtBsB9XFa1K3OHdO4PZu1Ac0tQ22oeu08",
-	"NBW3Yv7dtN5m/qbyy+4Z2eCtqQ/irKWQDwZmDwxva4Xur+7I+e4+jPoRlQwZjBhK9t9iJ99KB++HYzF3",
-	"GlaNNa83+MwwmGe27DJEeKWjdSkXWPBYCV22jgglVTgM55FilrSschjXOA7V3NxuUgNs9DfV0+nBf1WU",
-	"YCFslBllyXZXnUcQLDJEaQyWqg493ruIuNTh+1GWpWoy8vaaGPVhPfq6hzTsfDgXOApZEuUvEbaaVmyJ",
-	"SIrJh+qi6o7iU7223oD8TBCmYRP1ug1oqMxwz/lbul/pctuAUfn1P/YrE10TsJEjEIwI0BQdTJAZdJgL",
-	"GtlUJYKRQMV+yLUMLaABTumCgSCB5kJnuIawARkt7n6vYCQSpLfmcVzfgpglgZgHoAoZH+UG6xEHHSRh",
-	"P7hTPhplYQkfX62VdVulnkejsw5acYoAYIovQvdVJLYIkbuXYeBgpe74KFa9IXP2PfnlJozfN59fXcWe",
-	"PIo+eRx+koaD6w8rp1vEVDD8PpOyiN9BKPAX7trYxTSthLwUBk8DP+Cra8yMbRuevVvUqb/h6ELrC/yF",
-	"MrFSUWsxWHE8h7mD2et9YR+qVWW5N83bEdqKIg7I3CN7h1e7NGpNNTIxxbqWUS1bWib0/FMBTgpOdept",
-	"seCaeOwRRLjvU9Ii2OjRgl8VR9kwDITx1ETxKe0q1BXkVbv1GeLds+qzoXGMDJ7ucgzn+wau68/1yV77",
-	"XAOBAenBwwt8PxYJLmow7XWyoQ1irWo2KhhG3zC3kJnKaTBTdfnHWgE6TuYCCQV7QNdI54iKM1WFLeJw",
-	"jhaGUEauSE1PSaNGwEP/CWjMwI4Unh/ZFR11ts00K7ENSToAqcA2YdiKyHV4xzLEQnXMt4g9p1VDc/C9",
-	"an3h7y45KKL4oFirHTXGryHWYlO/P5vhH3wk0jz/TmnhLtvYgQua1HyUqKpsoQopjeABwHwdodt2tUu4",
-	"sZp8ozoG3lsr3YbtpB7JEG+ZDOvz2xzu5X5wKdpytF4GWmowQ06XeH5A/CD2DGe6rdA6xaBV+y36c8zm",
-	"VaFLQQ6DbTRebru8ww5xlKVjeaA8v1Vc+fmwbGgcs5PtvrtHsdzYA0ONDCp+V7oqf6NNO9KOzb9wMFMR",
-	"9zsVZ6YSCkfmJYSTIz6oqsx6HmC7ohyBulKPrj2N+VOgEXFVzJce3Yrmma62rPIptKqWAdXLFJh1dHWw",
-	"ORAq6wIRcQ5+wWJFKwGwsO3r/KoVze10w9mnR/Q2O0DgtKZUgn+gnQ1kGJL+CqOBhPruAliCmwZdAppK",
-	"yNWBhpgbn1S3ZvSgRd0L0TJGz+Yuntalg62z27F+01vuZqz5Ny5W6stTy+49yq8nN7hpaRj+4DDJtIpW",
-	"MHf7o7El1Z8ow4IykwsOflEOQRN5p+vBF3RTbwv5hfYfSKZXu0f+5G04qVybsuCjJcrn6FoEY56PIB6T",
-	"cbWx59bpAdeO5hiiIpZAhrNg/Koka8URk2sCBYBgxuiWIwbWCJUcVETqm2CGckqWqlS8WKEiHLcaNWf1",
-	"WWAFzeAulbryPjbIrz8RU/XHYka3opJv3t4A+cgyqR3eUzCXlw0gsMrEZcgE6mLSLD+foEnoVWiYeg2c",
-	"tJ6BnXZ4aUVVesbYNvR/B5HlejipynGFD2Hy1XXju8fTRqra//zHf/83//i3/7B//NvkiDlekHN5HwoV",
-	"SvU/DRmRfWYa2e1IfmgmXz8Zar9T80s5yboc0GYRS4soL7gc7LZJu6ChQA35u4oyR0wKVK2pcLwkZ5KR",
-	"bfQ5tTnpSz8cw1PZCEJZOL+x7SLULwaHjzMUjjCt40x6Tx53nvk14LqW2rC9VWXM3pUMwYxHiujn+bvF",
-	"IvgsFkC8wtwWoY3cUcecFolF6M15oN9OuUcaq1rkPjzkONXVfCLx054LN+BN842yiWXWbINByz2PuWWG",
-	"gdEE3UKm1Lst3NU5lZPpRPmawtajsoUh4HVonTwtkBhHTAALSpYNCfIXq4jyZ4CgDWJgiTdSH6IAgt8q",
-	"gqmvovrovrYa8XiL9QbmOEtBDTROfPW6Mfw2Gk+MyXR7/MC4zDu8JK/7FJqeo+uQM2ZIjqfJaVPJwnKj",
-	"qzoqVrr2jQnZKiAmZzle1B4s+y9lPT8rK1Vj3f4jzye2+pg2MJVojpVdXbCKrG2g7RA0nUlSPL/TpS5G",
-	"L5P5Xi+TRdmJGGhSanmMtcwEKW4jtjuVkSK2GFY166x4Hl6VZh8+BSjM7/pM1jnMslg0hZQyNo299zCo",
-	"6/2q4lv54SVz5PG9FREZng5UZhppV+WK5qtokS31jnDHGgT4BcJ508jZeqWX4lwwJIJhLx2zrLd27ZZT",
-	"hZsJXz9MssmTI3ixhMuIXbph+3MRkArlEi6NpwLytRqb1L/4mW95QPclZv4zqi5x1j4RPPlwtLIGSgEe",
-	"TiolFEjUwxxkFZr2OUg6kBDp1zC47IIp+IRSszPjCwoZm+0SWDkV/xyBUGGQrFEGKEFPTQA0FiDH8lZp",
-	"4qax4ECf8mruECzQtocCc7pBDEY87DFVNbKk8WVCEf1aTifMpwzlaLMfBFjXG6epptMfETsTiAtkwFqN",
-	"QqQZv0CQVyzio0vyhPg84txrapY2J6+emKGLtwbN9ILVLlmYWG46VJ7UnqkmU3qutdokdu3jmFxNe8KQ",
-	"xlx2jYuLt3Bphrrq2qWH8E9rQ+Y3unXzr6tQBCEze9WN6PGgHTAQ7Fr7x0yLbrJ2AqlOMQWD6JyCB/rG",
-	"9N/Bc6T2fvZfOncaN7jh+WyKL4OUpa2rQqO8aXA7ZX6Fuyk4u6oh7XTHJokalBr/DEiJ97/aL9HvU/D9",
-	"wcor0PEYuE4jh44qprtCKBTImGIsbZS3TM3rtNwVSc9P84VncNdwhKtBhGdZ51C2Lny/V7CLnNp8J3qG",
-	"UYLeh0v8RwNDwkLABfHoFlOMLku4Qe+qcISIVJ1RJGYzV/U1wsFz0ekwSaPxp27bOhAz6umObTdujPVE",
-	"GodgvWS2h+Qj0XDBoUeil94QryHeWyK8Q0dV2fm1BpofLH+UQ4EYzG+2cBcuXZQjmN0iuP6pfNvDBD+V",
-	"N7LXu95Xwg2IipHncL5+WySUUPVH2/jU76U56M4QQ1viwEKTtrL7LRSrD/Q5zPPEao6N7z4oZfEYdSDp",
-	"lihLzt1QWfijVIOkDN0sEnhNns2SNkMy/Ttd2cCU1QozDS7QcyR7fl3XrQ+Ugh/TXTtsVfYd6sm1O61n",
-	"FOKpJSx7Y+EZLcIXjMhcEpKyZZNTncERPr0ifFUD0FdFGQnVwj2ExroYU990s4pBV2s/VLpT8lCkLFqU",
-	"VEYevB1BMi013hbhTzZywPNIiz3UrmfnD8qfV6PtehAp53NP+VDV0/DOcwIhXFGuZ6OVoYKhsbci0jNl",
-	"s4Y3Xxmoq1X3Fd6cjbmGyOsdIv+i3DjKJZV2LZuHYHfK7cMuSBT7Rrze4k/l8AlQ9mgudj/2lWQMEFfr",
-	"FKEBtAfenuq0QZrQAGJEV1XobsSNVvuSy/Caz+K6YN9XH2g59pOfzYRuzZ4Y/LaA9+8XkXIm6tGHpHNe",
-	"v6tz0cNv7FMI14aJj4El6inlao0i/5LXI6XOYNlaAdcIbuHuLjqbmxndoHpUMW2x/I4LXEARg8cWtIx8",
-	"mlZr9l+S8aiSUTBIdMhHeIpeWVFV0jPppeHN0weiYQe+553D4BToi78PVNDgTaumWxnVLUurrh6eWu4N",
-	"bM9Ktc7i4G83syOaK1HfFOqbZuNK6sR+W3DHhX5gLYdWLrLxG7V1A0dr5wiMH3ChMzZ2pQ+bCGoNvqmV",
-	"Ng6L+oLdiRTyLT1J4FD7J1LV4FAfXIxPG0SrAyd/9fjs6mv5/2/OHn87mU6uL8++kv9/cvm3o0Hh15FP",
-	"CXC4Lmxt8N3WxtQfut4GiG0cfecfrPdvNLlNC5rgewADqBDCV+ba3I4iCpfoeM0VK4dPPnQve24IPe9p",
-	"Nx7Rf+hqS4eCPvVTFboMCrgDMwRkExnAhAsEs3CM55LRqkzxwuEs6a2ipJxjA5Xg9L0kfGXr5XvkO/ke",
-	"hUrQcP6aP3eFaELF/ZwXNKHngPPzm9Dc6DayaHRLPrTD9bzHZQ6rE5PEGsITVoi10vQbKVrLOkGrvxHE",
-	"G8pQCxO6kb2rXQUmZZ0SdMaKevu78KmpQbMPu/Q53EWiR5ouSEHzrFUx66vgPuVIdNg+AlnCcYZ4s/is",
-	"rhiMi5mqbM7Q3GIORuHYghU6I0MTkGT8FU2qDcqrssxVqfVEntJhFCO8ppqxm9x43ed5D7h8o5kv3WDW",
-	"hCmklYlt+nVjluMOla/2l31pcmRUiGNN86vArt9QnPHIvijgWtWSU7RXrnlVmr+RBjl4mvV3v3WK/Vgd",
-	"wA++0QdQCGdBbzzPd+4S44X6wvlnW7gWtbxtnEepmsaeoAttPSOc9DCq6PAAYJEPStQJ4ZBfgvodk3MK",
-	"jMScryhHRNX5whkicxSMQa9T7cbFrzZUpi76WCRWzWki6eFq3rE3Hst9RGSEjW8PxUWMA5swYWvyIS1L",
-	"/dcam7/k4Whi8rnQ6vpgsNt4EBQjFpMR64f3qQ2fMzkqdt92USp81kgMD3Bb6cDwAFuONhKz3gp8S5Ht",
-	"4fdMnOtgabSoMunio5pb+jsFpSu1KA7QBrGdynaOifOBOLpH3YTgHgmdFPBmxefdEW5puFlgktCNzp5T",
-	"nxQow5rPXAG+xLL8H/B+aM5+yYkPpg7bSIi8GTQWYheWeD1Uvy+Du6aEckJEm7HUJXqr5IZYVcqDjpVJ",
-	"SgXmVCSCCmxZ4OsABERVzGYoz+8EKhtjvRoaa7uEdzonXgcy00MxrFdfDdbiUxV96uJAdfjr0OhNlWl+",
-	"QNioWiyvJT+CVBInsTCK466DuRSHgEUj9e+UFiD3VVggZWgTS9zuC3crbM3KlBt4tNyRqWcRCjuPVnFh",
-	"aNOVn+9bsARzlOfhANU4yq47zwfDTOvKI9HzWcW2s1702S64gjKeAWirSFn7TjvjUGWYB7MIhOWM7rzT",
-	"LXrjdQjdrV8QyVgBo/C4PhkbiKEEBbWngTPAHU92AAedUD9ZDILm/nIlRJyoLldSFFzwYUBT/e2AnJDr",
-	"en5bJ+DuMQ2lvqk5lDkNpmUfgrVPSSSbaYFzFC3WskJwtIM4ktkSDfBZE6Nxdeu3O6QSpaTqyHYI5Iht",
-	"3TjMgR6jKoXMEMzATHlVgnssES/chwqPyT+G7KL2ol2opXyv3/XCvgOyTTmsGpQeAc/cvvrY8PSgpERp",
-	"o9bIBsojLMKSKaSZOnayfU2tZNDNGJLGIO1DAqdBxG5Eury3vI/SdWRl7tdqr0ZLc/ciBi8pzeIDydFC",
-	"mBO5yegvaF4VhGuOVtLXwEzpihwCzBitlisBMBkHlUXQ9vt6vCOK4MaZVMHw8PG2xIrkeI3yXeR801UM",
-	"+syBrJFJ20haScGD13ne0SOt98LFdMEEt7pTj+U8E1iNOWqp1FgBjwY1Lzj29GgwcNBoFYCfm+0w7pwx",
-	"H3unTDBj6ZCDpvc4iSU9RkvKjpZWiSJpTxnkwF6sGlGpn3UG4gpZLFQLUyql+saU94Abmz2ppeFcXpDz",
-	"XP24gDiPGJF+rgud1JnGGtGX6Hzh6UQKDkwAagFDBLUthnIMZ1gZcH52xUP2wLF1zSia/4LQOpAXTwt0",
-	"JCyWYfyCGhG3e4D2SnyBiiDGdQQ/N8RhFlHUmNl0vylRz2Om1S40xDDX64sgxxHIFHMvSEJe9XUbEXbH",
-	"j1iwbjLhsBaTJMot/JrJ1ovKdN92kMQItzpB0oK3hTPthlW+l77WFCq1TomAc8FTAXh9a4jgz3f/ZTT5",
-	"gXzILnq7R5qtLXITeHkVO/5b61CbUZp4KlzFAZk5Ngb9MQnv0e4lM++6ro3J1/QsOUq+OEqnlWRXkuo4",
-	"1dh1qQVVXfROLr65atbgf1iqd3NK19hBi7nm/3/7Xs1mJf472ul2sQFx6doZJGkZnAtgwNv1/QixDWIK",
-	"1lRZoDVwo1IiBczXChkQi3PwPbWvyj41DuqHXYnuVCdgnmNEhH3GEFgigpg8FW3KMebq9qUuV7okzOSl",
-	"no8Xyfd0cqXs6CUisMSTp5PH55fnj038o6KRNYnp/Gh9VZE8rMLBXmeTp5MfMRc39iUV1VBSYpJvHl1e",
-	"2o1kvOuwLHM8V19f/GYKSOr9GEUFHuFjsgghIZGVjo/YKZOis3HdcAK7IwiyqqCu9GVBQau6An9cVZk8",
-	"b5VMCQ3MUfPiltFZLs+/z3JL5AhyccaoWldd/UZDjgUW6IVSl8wSTfTcEBfPabYbtTj9JXi3N8522qCf",
-	"YBX63GGLq6P13Oi2uwYEbR2I7XHJ/Xlab46LTw779rMWBmpMnaV4qX73l6JBleuAy6oWEioMtxWrgxjk",
-	"KDs+JwV3+vdIRId++RAL+o54VTIX8tg6wR6CDBZIqKv4r+EG61cuasjjzx+nk7IKUO22Eqfde6Z1C/KY",
-	"sv0eZLXu5EXqoXbdBXJVD4O8q4siPgD7vsL5MO/qwT4DGZ1ze9U/L7I/EjcPEJpffNLj/jxA8jtnYhlB",
-	"8sUKs7916e6cKjNMINsFoYT9ZjYkO5e6zX2RGyKf0cUCz1FG51WBiDjXEZTKCFvk584YO65LebG5mPPN",
-	"2C/7eUSbqwI8Ym39io4vNAHPXmLuA47Ww+h0+odhsalRu5Uy75RuQ7a2DJt6U7LXakny6eQ+5/eT6USy",
-	"TMhDFGfkBTVBR7HDTtUOPamskB3cwmVQYNzUrMBsaVc+VReBrQna3QEOd0DQJRKr4ys4J5EeiugXdINY",
-	"rtXxg85bGoKO+xHupIqtC1roGy+QHWolXMFJTlWE/xmRvJZjjjJ3R0Mb2aXcZE12eKdHfGcv0Pse5JEC",
-	"hN2I9qpSd+yesI8ngbCPutbgcVrslNkfqBr4sMqH2j9mZSIXAMzADJLMFBJplD54MNVE2y34QdxuheXv",
-	"FVJniZGWc1oUKpSwJpibkQmi6iIUtTfM3xEqgfV5GL+W8l8FO1RxLuN6jG7V9/LwBRC8uPtZOZDVkVfX",
-	"a9Gzc+UtMAfKOK9fsE89M4p9YQoos191t7J2HPp6SWwrH3CwP9wm0NOxjuvuJnAZHsoZr+qGPBTjO0tc",
-	"v/Xotn7tQDqlWY9td0FLUZeALxlcCCU/MOcVyoCxnvEpIGiryuVIsfgHu4oG95uaitxwbmWmNUShnYy8",
-	"V8sNpB5A0pq1rTkjNB6rbCzTBMqlKr2b2rYAJQjM0JwWiCucVoLuBeAClYqWc0jADAHtZetuUjVSt1In",
-	"ujmrTmyJkAe2W7m5/YzRNma9UpR9sHPKZq7G9GETQn4ySabTAyISTAkuMM+rGVBhXmAG5+s/0J6LHNBc",
-	"leJrHJf9gb09unN9DTiN4nxDYL7jKuNJnRVym3JBmdq/2o4t97GuJqHOWIYWFdePvZejJ+9Nlr23c5h0",
-	"aB0in4mej98FR5YkCPdi/FbDN05TfoD/XukI8UiqYqwfm9sRGv3VZbCZlkkNZ0ryghnMc6XuCFbN16aI",
-	"F9FuH8cmMR3Opsd0pscMVEGOFmLEtOSmjE3ryWVyMzVOQ0DXiifFhRszSBAjW2rJHYaFJrdmeYCJrttl",
-	"67HVcL4xUi9wnod15QYEUY9yroDQ1XbUBQ0hBzmla5QBVWWsoAUiAsAlfSrHop2MM5rtlHegKMXuHFxf",
-	"XgPI19yU9UPOMRga8Qqq0hnejdUrZnV59i08W3z89OT6c6COlZQsacc0nQskzrhgCBajletTnsq1eIqc",
-	"yG5zteXhA57S9hRQfxZlZapanfA8yHPPBgWg1O7U9JUxRbKTbFMdAazKEX9mzCi6anMGZjuw0ueD3inN",
-	"U+G9ncX7+nw7jb6n7AV3SAjVxwnuaW3YrFgkd6mXf1TUTTu4RgenuZZSnNI/0C0oINmBrdTdteL9YFy7",
-	"QMyAQx6fU7Xvq9Y8wA1gqIBsbZymnBaIEvQXFYKeixUQDG5QznXNCCkup6awlPyBAAMv1OVVdSS8t3M5",
-	"DZfa5kddTC6P3n1cAurnktgPzz/nZbY4Fg/1LO1ttvizrK4hyEGOp866AkrAzfUfzNcUZQ4v2D1qZNrL",
-	"D7mnhamugZtgXvqw8px+ZiZ/BstSKMjI1Hc/lntkTBRrsLb5c13BXCogUlPD2TOlt7ha4B7lc8gFMKao",
-	"oftLN8p1P0/I8fRWQ/iQG5Hoa4Crc378PWnqxPeZjsxCnNJ6ZLuIbDEvs1PXk5cKqR45RieJIzLV1VpB",
-	"ERluEOP4B4xpXXb00KpDzxJoDe0k4UA2yT8q+l/qxPLTy/2XcDdC6HscaewJciYnF/1B8X2bQ/ISnool",
-	"JV2+jDL7sof8pspSBnfPtOUyAxXJEecgY7tTMerFpwzukqJE7XIMRYh+0BYogDlYUoKeqZPO6BHmxv1Q",
-	"0aHBIZ98Md8R5G2gL60sqeU1ETD+gl+YrMN2qPBerU/H6mzhw+hW/lyXMzvN5teqyZeJTo2rRXdwg7gC",
-	"sFBhQtRF3umK7pjrIm0FXGNTjLpj83Xl27QflJzInNJgIlMRjF98Mn997tO66pp5p6OwX2Wt93bDAVQK",
-	"NjAjVwU7WUWIJLBCjv6DbN1wXKJXi63PGWWRdgaQb7R4UKAwA7qLeedB1BcNUpOgvrwmXDAVQcuN4w+S",
-	"7AwT7uc4rQnd8lPsiLERyKri/CgC/tkCh1WWyJ8+dPho0cCxMGAVfHq2wDniFzmlOg86aFC+gzuuw2yN",
-	"840uwJLRimRANWLCESTvr+hWucdplWdghhSyyTl4W8esrVEpupbkHyld3+gQY5UykOQON57bYWIkeHLb",
-	"0cYGcQVADv7z7t1bICgQbGeBr+25x1CBihmSyjJlYFkhznWF5pg/0QK5xJ32lyme73+5QYfdoEcOrJUc",
-	"Gg3HwSYi5xTyXW9TwzhSzGOyRKxkmIiQyhwSG/UXvdsltKiPH8UWtQxhwvwdoZIrIaDkikU7QlzDxRKU",
-	"6wRdZtDj275PvZ0Uwd+4rXIy56fDS0rRwwOXzdcKMq0WAqdb/q2qwqEjnUJ0v0OCtyHb6JaAHBdY8GdA",
-	"rCjXoDySJzK1Bko5WSmsMymyAv49eS1QhPrFdH8sU7YeVtq+0692io3qn/ezNIftBjtFFX6qPD2tj+jz",
-	"1j9qQ56DV4wW5hx8ANn5B0pQtrfOBYDE5AXKa2eGVPlvkz2u1LvTGfC1U7zvJvmDfuOER47pIZZKX8Mm",
-	"YCHv5gLOIEcAEr495OJoUSEmT3/92KEQJDupQmgaFUjAPgq9kc9PSB/VfoA6xuY+BWrT6LB0HXTKp2Bt",
-	"AjNVVM5TlzcmNaBCH0uzCudCxQ+egrHqBICLT+7vJOtnM/Q7yQaqotAxBxnmc8iyh0yL7xnt5cNFjN/U",
-	"Yf1edFqlgOvRfP3Fk+U9DjAG0hh/XMBcIboIvBlCHvFffAgjiddhiqVEKctzdTdURhJtL5yC2R/Gu99Y",
-	"lWloZ+HMHE+SQCruW/4TGFgczWoQ8JyK2G1q4AqfgqoVDbDPaTP/rddaKV/+PMB7KMP7JOs1uTvmaPsu",
-	"w0dJa2kha2Z4EO1KO4QVsjPmdYkig+99df319TePn1x/PQqy27U11UP40gmhSUk1uopHdrrkmihnqUyq",
-	"U3HWa9n48VkrUIwhUuPpJIz1p+CoVobcQ7IUF6g8orBqzu0nklHw72dXf9W5PvIff7v6a+DWLFB5fM6b",
-	"7TyL5tnV9OrjNIhhfxJxNtv9OVjP5F4uBNI2TckPp2BAL+vgk/s7SZP3M77SNHnX/lRpsC4XTc5PuzYA",
-	"lspTnhu7zvIErtdpTxpkdEKXD5OI8o50ElH0RZhPgbwW55hoii0wUWv2pXVMj2Oa8QjRBMR6eu1sE27y",
-	"N6RM0mkmSiVdKzssBHNYiorVPomWsUmd/c0VPIasUilwCaWNVD5YsEKIHH/4iZ3w2OyWLyy+ejn4Rm1h",
-	"XaURELp9SJE11n/8sPtd99mBsjrE3HlER7OyxeElkTIYqtKIONsBVR1v6mVKqh3pMCd0qZU5LNCfHLyq",
-	"IcaOBF+l2GQ6YXAbdVtHGVkw2I9g9YHBsQhWB9rV4+yCCVhUef4UQO1flnygDqnHj85mWACdh8v/cKB4",
-	"zbNLr0eJoOD9UAn6lYewSOm+VMnNVIOU6AbEn2kocVBCzLjCFaMLjZila+QdXz6bGNWLT/qPJGXSSzBJ",
-	"0SRNzB7mQDf7gCbh2EgfIrjxxk68laP8xfVAu9J9SqCOzIR5rvNz8AYRG6fJVJClCUUputqdimc9OAfp",
-	"zxnMehIProeQPrAvHUT68Ma8w0si9fNKPOBujI3viMtjqxGEZC5VYB164vjBkL9vKW/M/AT7AS/Ja/Lg",
-	"OyFO6rvDaZzuE3YF8ONsp6tsn5ASoiptQZ0A3ylgUKOJMy4Aq4iGjcFSvlIwOxQGII1Y/QxqaXQC9pRt",
-	"f6HUox4m9bO/XEyDXiC1o5VRS8WAqODqB2Vpk2CQkFbAE2NWkRgDDvTxQRK0TTB/YqaeThhVTk+T6yrv",
-	"tJZUpzh4K1ccMwIpr6tnnmbX6Lb/WNtFEaRxbwEcodPQXlUK6w87+Mm88xDMWpd/S2DXVyoIVcdII4a8",
-	"ioRfJrFUR/eZOqlfAvLt4/+6gEJDzMhGURY3k3Wgjg8ItgokXJdcxQKUjJaUn+bCYPbOxSf9h7nTxw4S",
-	"xxYnkypxWr0jDevk6UzRY+/IlnLG2NSl6IUuSDje6eu1HN2uqunYuoQDwrdSl+SCls8cUjNdmOLaOvfl",
-	"IfjsQsW4nYYosmWPJsc/cUeF5T/E7niPoHK+rSAHM7SsyLMuCvcDLatGOD/JuqqmD17YpidwjVD5U7eG",
-	"rofw+GXdcvE1v1MVUOslf+pBqzcR1R9k4SuS0ZMs+08ko1/y5GkCslsFTR7VhKqUNRugxjGZq7NcwDUi",
-	"JwE8lrR3xQDjB/XP5pWjwiN6/ToNCxPx5HoyGKhjP02txGfet0mMnusjgwJOwXaF5yvAMLcJXDrjQi/E",
-	"0WnevJB7dSh//Si5Vuc6aG6vWD55OrmAJb7YXCmevjcqqn5eILGiapG++2DKNsr3TWb5xZLh8iLHGzSJ",
-	"aideG7fv7kKNlDkUiPc38/Hz/w0AAP//",
+	"7L37k9s2sjD6r6B0z639tlbz8iuJ/cP9/Iiz3sT2fB4nqT05PrcgEZIQkQADgNJoff2/30IDIEESIMHR",
+	"zCQ5tb8kY5HEo9Hd6Hd/ni15UXJGmJKzp59nJRa4IIoI+BdWm5wo8ibT/6Bs9nRWYrWZzWcMF2T21Hs+",
+	"nwnyW0UFyWZPlajIfCaXG1Jg/eGKiwKr2dNZVVH9pjqU+mOpBGXr2Zcv81mGD9E5zLPjxi8FXwtcFPGd",
+	"+G8cN5cgSy4yytbRufw3jptLLgUhLDpR/fi4Waoy5ziLzlI/PmYWAJwsOZMEMO9S8EVOCv3nkjNFmAJ8",
+	"LMucLrGinJ2V5o2//So508+auf5DkNXs6ez/OmtQ+8w8lWduXJgxI3IpaKmHmz2d/bzBCu0JU2gvOFsj",
+	"zDK0178pjjI+R5QhtSFI7wTxFfrw+iX65tHjr07tScD4evrnyyUpFcn+walddZZRPQfOLwUviVBU73GF",
+	"c0kANeufPs9+dd8U+PoHwtZqM3v66LwHrvlM0ozo9wiritnTX2az+SwnGCArMM1n89mCq83sU+DT/ebQ",
+	"meHx+XkYk91p/mIXZj5uBuWLX8lS/3x9suYn9kfLFE7bcPDeOaFFyYUy7EbPP8sqxvhye0aZIoLh/GzJ",
+	"BTmzA8Fani+XlcBLWHkbZBlWZOzUX+l3vjiM/RwAJ9E4tow8LIUGbW/mgmDmfcCqYkGE/kA/eKO3ssP5",
+	"2NLq9/REWXA4md1osA03LN2Op2G71gN2Tta8ZxY966wdltRaQO/sv8xnikgVBFzFaOhBZwHwuT0b+83c",
+	"nGoNeu+AQgt4ngPaKLoj/VNa5Hy5JVlwgctKCMta7LMF57kGxJf5jFwTsaQyjBNRTCqxMGCnihSyv5wc",
+	"L0ge/lLTiQxgQAdeZoT6/eCJWEoUAh/0v0WVR1BbE9r4lDUo6mMyH7rtNpAc4Q1ljtmpf1w3YAt6DMMT",
+	"LH/owRivSQjx57MFZhFEyAkW2DKAIQp7Wb/of3WlsKpk8rf2dT0CL0qi4HZoI83gOM1HocNe6kvUIPXw",
+	"KOa1L/MZDQMlx2wUHj/od/S7ZNdCaw/oOS2oSt/dD/r10L642hBxRTNytcEicsAGcUZEAKw2+gRg3aXg",
+	"K5qTBLEBXgO62FFJjcxR4Gta6Av4wcWjrx59/fDJo6/ms4Iy82NzqXorlMsN52EGIKmqsLJDD63mqn5R",
+	"f6Uw08Ik3IUtgQYgKdFK8AKVmDLEGdLMVp7O5mlncWXHjp6JVFioVxNuYEWJGHv3IzWg0pIMszsbfN+9",
+	"12Vb1Mik9ryaw/bpvcZPb74OXdaH5u/XPy7vEObAfCyncWRht91nGJbGLN4GrzbD415uMFsHON0N+dYt",
+	"cJ0CX78xnz05vw0edFMu0azj4XkKz6hJ9kILvcO0+jsyh3H5/4a8YiK5HkuCd0R9QVLZ48NEdUuzxmRQ",
+	"8NQ3b6RgwVJgllT1Sm/3SK3qBVaKiIBSteRsRbOORuQh6rF4TiaQ+kci1RUJXj9wm00aqD9KHGHN6Ha1",
+	"cx8mIfSzsPw2o+NKf/uefs8IWgKDf4bINV6q/IA4I0jL1mhBtKoPlge3NEQlWtMdYaez+eC5WePA1+fz",
+	"b87n3zyef/PNp3nwMAu+IxrEbax9EmI85uWPVuUbY1PH48kU7MBibRGrDRVB7EB9Jc/7Jg2H4P32xfPg",
+	"URgzxwEU1oTdmoZ07XE8j+F1EHe1jtyHGynKDZZUBqVVozQMC9pCvXkFF+kGy5a5qhSkxMLcSyEbVZnj",
+	"iDFmT8g2/bh+JmQ7SvIgJpoZ3VLnzd7dlCNsOSOC7sipgeRNtFpngD4zI8EqX5I8b0S/CRcb8AFRtMwe",
+	"HtZnZEeXpIOfFw9CFLzGO/K+Uj1b41qClAubXQtaBo+RcdWd5eF5aBatnsRumnXDP4ZFIkJYXwn66DNO",
+	"vgJGuiR5Dn+QjCoukMT7OTpHKy4QZogUpQIGfIp+pmrDK4Woar6jEu0FVYowsA6THREIxH+p3xFEM+Wb",
+	"sDpr0PUPJLjL2tTgHUfGQYuQipclAXPZlsJfoUNRibxbkWvVh+dzifSb2Sn6FuC0p2qDGEdmXQhEO1lD",
+	"ywLDzfMgePiKsnVuhcwAhxYURywLzr7YQuLABDssKGY358ewghDf1PR56VhVmwLdeUbB338Q2+jkVUWU",
+	"xQVZha1989niEPx5inw8aELfEZHR5ejN9ZN9LSIc2w3Acpsxh4zDbR79W4Vzqg6nFkA34NJ2BMOcqVhW",
+	"hSb9pTU7pot84GvCyDjo0B5LpEkYVSwj4hniLD8Y15OT9Kx8KPsSX3OoI/qGVruqRYMbo6+vcs5F0pu0",
+	"dtB5PGlV5Vpn25A8O4F7IsSLcizVD0TKcT3WoVktGYyuSqYJtJqciEhT2Pqk5ttfJtzPmMk9ESR7n7xv",
+	"YKzmPp8wT+ACDgMr/QAEz1uiXMaXiguQnA6SgsEFl1SqwHl3RVIO1oCITErZr9UkCDEeuK0snOtrar+h",
+	"OUGwSomwIEgqmueIl0abqoXKscuxkf4fBcxOB9IWUY8ZrQM0D3PMPInmgpeezeUom8HLvtOjc/Mpa2By",
+	"GCJIdrLK8XoGAuEJlluQURghmTzxbUHkuoRt1s+sedBif0SauY45HxXN03Cn6xFVxsALQ7uBpoK5tvAe",
+	"B2zP6DqN8p1bvASzhKaF//7l/OSbT58ffTkxfzxo/viP2Tzu4uyqCAVl9b9DojzB25Ak1wGydfBadyJ8",
+	"lApiDyZHg7c2U08A7brCIqOY3QA4qWy2A6x6xjC3jMHJUc9RMHLm4jZj/ec///nPk7dvT169miMurM6k",
+	"FSjGkT7aU+PUcKj3v+K499f/p4997Q0t6Y7mp9brMnkv8LXdyZHhI2uer2xkXJL14RU+fAefhGyXEadr",
+	"PLAgx6PI86FijLL1e5FZpVJhEeaOmsdNcv9cKRx2OIeMKW3iNqvw5mwgabcVuv8b4A17vSKGqd7Pv1aM",
+	"Gnm2r2MW+PDtNRERG2HkSEIbtzu2c3kD+06PyG4/kN8qqxtOkSQNqbYPciTaruu9Kyiz/7ro4+kUAsmM",
+	"L6Fr3s4PSB/zMyQVFwQxrjaUrU+bhQWAPZGxJgr7NUG0edPFJ+BG/9+DX85PHn7669Nfzk8em5+CN+Mx",
+	"xNNA/uLJCCmFqag+8Bga8f2tcbm+yWUq1/JBNWLXCHCOhk3U4wR3XZszO7SRZYLIsPl6S00okBNSwYYJ",
+	"7KgN29E9dnYB49YbcCsIrpquVkQ4k0ln5QvJ80qFjTUlEct21JoXK3ibVpj5bE/wlojxXdfrPcYs4wHk",
+	"SNPMKy5D9i+c59+vg2CjRZmTgjD1XQTt3fPLHuz9t8AOMvhKznEWWUOBr78PRPE8R+Ai/4tE+lu0xOUc",
+	"7TcE+Kj5iUokifLYaTNmSsyUIKWMPZFE7KKfSXVFlpxlka/l8EMVexIznOoHcjDOtFE4S+O3NQsA163C",
+	"S+PM3VO2DhP4Hovix/KKDMdvxg8wBsieJ65MidrsKqXGCW3DYw0s2ocwFnrpHEynQB3HuKgMjQm8Up7M",
+	"Eo6s6JpjEJWyIhnaEQEeGcWtaVOj76jYMiE+ZlqkS8i2l+TJ7wpjYQcUzRBfIcyQRqpnxtGUZXP4EUki",
+	"NSg6rpKwNy6zjG3CmlK43h1ytT8dBwqhgh8KPiZidgWLzFCb3OPSCAQzF0SR6jKNmLeXvGyZ2ZYEDO45",
+	"ZWTc9mrFFJwWsQ2kcEyo9rerlXu/LZfyPQOOfLlUEVmnZU1qP7gk4gXPDj8Tut6oobciuKloQV6A/+RN",
+	"UeKluhqPhIf1hGb35wqNPG/vdQTq8N6phdoNAA/fG8izjGQmWnIa35jgEUh30d9z1pJdGVjNJuUueVA7",
+	"0nz2mpI8+1YIHrRjYLnp3xhXvCALnh0QySVBe8EVacIPCoIZODH6rsBwAMQV3hHEd0QgqowbRG2orGMi",
+	"bhiuEDG791zV10YRIGEbT0YUpuFg+JWGW/g2hbg4G8ohjADyFGEEXyCteIFJUkNL/vLw0+kO5xU5DYkT",
+	"FcvpluSH8DTwnfHFgjtCyyoLgurQmpD9ouu3hk3U+wyB4LUNMO6HBBrl9y8SkWuNdc9QxpfS4dapIcLT",
+	"XyVnyHy7IBJRXw0YxPDXJhT3SNzOc5K91PdO3wsEru1bioCYz+AwWqatjFcL2MIww7brmLfDJtyAwRPh",
+	"YkleYEngJg1EUQzZ6EK3THcClzd48xFkdtz3AIQUXcW+WGcHQjogQGCEka40EE9rKN4A0WAEg2b6r9e0",
+	"znLpiBDUhGCEA1hwxOK7oetNWCZmUokKXNrBD7fkEE6WMma3vgRSiZJHkggFWW7IcnuDjFReicgjRVUk",
+	"18+P5U9N1fQIb5jMNFjc5N7i3fcGPhbsTZKnOzpzUA2wWtkA3ok0IKthkISHDnmOR8Mf6jSVGPXVdoOQ",
+	"gcdFDPs29weB6OGBHRW4/MUcz6dfHnxa5RyrJ49qvvUD54FAXq1iM5IP2TWiFty0JF4/ezclI3VF2ZqI",
+	"UlAWRrtNUDJ6hwtiggtXNIdUfBMmteJ5zvcyeMnTRrRnVZ5jfWnY8gS9E3K6W1+pY3wfvswKXJYJCTJw",
+	"OG/tu1bNC6KLR68dkFnTdDjvUYtzZD9wvivO1USHY52PXA8Zx+0IBtf/TsMiWGQ3FXxCnnPZVI3oM1us",
+	"yN//FTaa46LMSbIRIcYCjUoNmNtG8HryZirfOklrFbGm0/q0GwRzSNjs0mFRc/wpzFBTzimwiWncsP64",
+	"YYZvG9zvhp/nVcFS2M1ocDAja9zyg3h3cSgWMBg0/VuFmaLq0NE9tZZew382n72+1v/RF9lrfVYv+eW1",
+	"+Z/+6eO/gnppWgxymFvWywrhtndbPH4SYKDCQrBXXoALrLg4hEGWk5V6X5Zc0hhQObvMoxA3qSndgwuB",
+	"pRx9qV/WwK28s8xmTSE4NWwxFG53MRxu93WgVsIAn6jFrhFDbS98WZ9VMnG+rSn+SPp8vyMiDwW9EDAs",
+	"DdHnigqj5nTvzA6h76zhLv1myDUKSfVyFzP5OfUofUj9RXw8oyylj2Y9RAmVU8yLbeXIQKSzTX+JIRyO",
+	"3sG8OcHhg8hazuQJp0HwjgwignXkJJuAXKbsCPCafFc70mSPWOa7i+0+QoOYi/bfuHxPuDxdX5hbblMf",
+	"VYP3aaqEiNiTehV1emLd+ELtGIE1OiaaZMp/yYsSCypvFrPamPOBr1/iYC0ImIIEClXhal0QZiJoYpi1",
+	"5JWesuA78Ai+DXu49RDT407kbxUOjtiBdW8N9adu6nlvL+lhJr9WRWnPAWLMJ5+CHgDW7CCdnpuwMgaI",
+	"9Iixls0rrD/DgK/b7NmzR9WGitFprE3Dr12YvtAP7pMo+3lRZyiNrqS2F7pv35LxoNfwl+lns6cs4/uJ",
+	"R/MzfJRQTaAGaDORV/SixovOiTabaGFb1Fx9RZRyx9apKKiRts8rKsVXq4iY2/Vgz3rcwRFmJKcLNpJm",
+	"cSmwlMY72zihHocLs3gxBcyGe/orFFxKIzUv8HL78LwIB/nAt2lrU3hL+GqV8vKXBNZTn9ExrMfcBIF4",
+	"Qd7L0V7yYkEZsLqCZmBaCQHEhiimgWQQb1aUUblJG2iKVe5GOKLVOEOkV60vz08fjHypjx3v8SERSXiZ",
+	"+KLATILF+BYQyggVx2CUEym6dT41ojk0i7Iby/1CaLgLiwB4pYJxpPPZgrRdJ16wE1nSIuKnukcPTtxA",
+	"OuDaGfDQpAnIxqHSKYrpANJxp9jJmhUlOUXsIR7lE/k7wbmpuNfPAaxkLAjZVYQZhoB0GXTuixA6voEV",
+	"x+IrwAwZwa1o5IEweNCtpcdIXQGY5mQOf20IzohAC0LZGl147odWkYImyGAkXEDAcdhVD0YNmG1/IGUw",
+	"qopocKQLND4MQ8VDrXAU0KHwLlZhxLjdp66BZFfGXT8qVxk5yixg7jbcTBuHWT3FUTkSyQ50m89g3w8u",
+	"y6vt215QlMOFOVXXntpwiOC0yvhJunLhVK+Ui0gdhJp+x777MWY1IhlVMWwaLMU7pRBRznEWXUFBWaUi",
+	"IRTRS8DFa04oYSQITih48MG8pWkp56M5G1f6nS/z2b84a0XY/efFbD77zwf6Pw/1fx7p/zyezWdvx2NE",
+	"W3WRYBHzQCXgf5naMzbMtT5iD9YNZOcGwWoQpNVUAlS9rZJK/6iK8gORVR7gmwueHd7Wwma/SEod7fku",
+	"/FzgLWXrN0VZ5ZK8k0liof3owyp7V0764kphkShAd7S3V6RUm7fHy/sZLSGo+/2qicAdHXGV4/VEFrPK",
+	"9eh/hzneJk6i3/24EURueJ69m/IRLUgaVEEKeq5+4HsiVdoUG9hDk+eUthstk0/ZfTSKwWrmzfzWGDg6",
+	"ov3wkuDtu6kf9IK0Uz9OO4XcluYftu2HSHN0l8FoctB/Io8F18PTHRmep3kPyCdske2aoQNjBzhOa43B",
+	"mTrb/BSJT7ysv7zkeyJ+TjqLGwS1gDnmQ6w8/QRjDUTfpy+1eb1OD0j7poZLgwjjH9qPOJvAtCPYNPrd",
+	"bxUl6rXgxVUQ+eDxVfYu/vAjD38pJH3LM7qiJEtaiAl1+TDgTqcZmc6LJljl6pd/IjlfUnV4m3jFKlqQ",
+	"j/zjpJmE1Sf/zYhujRFVTMuQJLtKvMErtodbZrIQFrdJzGd7Lrbv2UvClJZ0tHj4j6Qx/0UEf79aSZIk",
+	"G4RjyYyw1MR5uXV2iGvuS65tOdUj+BZr8Gjdk/JqjtuVMgM8zKNE78oOklxbhGlLWl3xLiQktbh7n3dH",
+	"bqwIw46gSRiHh5Ddiuw9QbDHPtqsMyaOB+TpDokMiFUhZhqR98IY3cbXNukF5OlO3laK59UqXcc4P37A",
+	"LNbgZ0LnAMyIqdIb7J1y+/1YpprCahvTYDq4HbRXLN9CI8ROm51Pq/Tc6Z4XL6qSVCa0V782E3il8cJk",
+	"hgd9VH3+7Fkh64rQYyEutoCKeb9V4dkuKgi0G6ROLnHZ8Vc9Oh/zVzmlbbTpxff6xSm1lZv0TAdxZjMo",
+	"NrzKM2hMQvIFmAv3gkp1sjHNS9SGC7ykyxNZmhyevCoWWNT/3EDFlC0jUOmEbXNyYgO4N0SD+lO4Ts+L",
+	"Q1L5SI3ZeLmZmeLQiDOEkc3hwmhDS6Q2WKGSsuUmUrDliGzTmxcPrFNO7RVuRnIbT0w/vZXM0wZb/KPn",
+	"J3W4M+MnhsmfrHJybVbd/Ca4ct1tGD/hOyI2BniMnwBe4/yEuARl/c3JEjLcGT8hLDsRtsQu44yc8NWJ",
+	"2lB54qoufRou+NYCw/cGjkeBIhqojrPsu165I8/wPB7IXueptiLZB7BxLDg5uTz3sXWxg7mqw5Hoj87P",
+	"jywQ5mK1x6BlXZ3dXYQK1NdF4sYgtiWk/HHAG3fzAO/aAeuW7XbaYNC4S7bASt489lt/bXFdVcLmOvSz",
+	"wNZTDTRGGn/PYiArqNjjPNy4suCxeuOMYHFVVrGKewPRhB3Iu+ndZP7QrTxEt/nEWlQ1FI+sRPWWKBwQ",
+	"t6wXRfYdzX/ne1RgdkD1O+BpzulCYHFAWvyWYUfzr3W0a3vED3AjSbTfcEkQ8GVEJdylJok9HRm2VE3D",
+	"ntxx8ImdvZyQ00vwwpRdKV4GtnmJKYOKOudIcXRxPkdYof2GLjdWcEBSfxiGHRQRmCT0/x/7RdBjbiA+",
+	"DVSmttGEmoLw/hu24sHRbqnDksx5CKfemEgILjIielWM0pafcxVb/B20der0cmrOuzmtmoJaaNscjEF/",
+	"B5K5R8Q+XoYu0HdkH+1VOrXHXN8cB7+Hp71WH4PVuTQzjGTM36xFcqSkw2Cn3w5zTq8TWO/rSN5swwIi",
+	"Wca4rjOCUa0BP0VU8xF80OyUGCKA1wq+IxJxYX5xr6MFWXIzGCPXylU9Gy/1FSvd9ubV8YXbmv6nwbIn",
+	"UP1cb5vg5QZJRUpXa2XPxRbpiaAX+p6LLNCPwsSGBeM0mMJbMmxhiMVLRAwPsRoj3UAGM/O8KQZiVmmH",
+	"9ucP0dGl1jFv2sjdKV6bSIukGyupwQbtifql2dGRStVljhkj2ZVh/AG7XJWtiXrbC6rxrt0pqsOUMJ9+",
+	"wvpg7JkiRTg3TtmgVXc4z2fz2YvZfPYyeJRD8UPxaKBYwY6hYBwbVWYX2NTdaIPcj7sxgEiLt3Enelsh",
+	"N5dNVn4n4i4ehDkxhNGrshUSYqi9tzpFljRrX3K2yulSPTWVJOpWPHWdLYRZhhYHLT4Xc8TzTIuSkAw2",
+	"TXbuhcT6qZTxoi2HMgE54KlXfiVuzrxsxI0pdS2znb6gI9F5CyrU5tXR/SYyjTDiLZbyu5bt9Mmo7XTN",
+	"cX5VEhKoF1acyWe2tRszgWr1uF89ThjWBQuOWllv2i0jxwfK1ledW0A4/w9Zxeyo151bo8Bw9isCfwRb",
+	"pdiaOm85UxvZgvE3482Q94IqytZ/x73koJHFhjM/G6RpA6G3zNQrre4ufNyl5ksiHSKQ71eplxVuxP1+",
+	"wgOOhGdNdGRFnViuRFooAmyoTT9YGH4acIXfIL5HVDlZcL4dGnaoJT48ejdQXX5aP2tZFQUWh8hFnN6a",
+	"3pSKHjALL6vwirNYwkhadXlLPDbYdhmpYDeoCVvsaHB0bjC709y+7rndnEAPR/rH2+t4b/vgO7g3oQwW",
+	"gnGHZVA0acjzFoUT82Owb0JCB9z+z+DHnNK3LMIohuhiMuIf6XZt36q2VypyY6R0duil8wQbu3tu2Yj4",
+	"Yk7rJ1vtKtgMJeKnvqXzajKrezYxUCsBNlpfNp6JtrI8wXTKcXalSBnqCQB6eoHz3Jg1jYqOTTcAW+LV",
+	"qx9qKuTM0XbdKrIeK6CpRYmMvDiEBeZuBfe5tbE25motL2u+IBGFBpZyw/cMlhWszxZPoPCv4hHbmDNv",
+	"aLzLeMSKcFQrcthRelZ8lRMb8DKoCkwgxoplgQaHppEoQ/op2vMqz5DCW4IWeLl9ZttyOUuVALt/v/tO",
+	"UpxFiKQbcguSt9dKv/T4toGklwQPO7Mn18L7EAf4P8aA94MTZBwErdFkUVHwBm0JgTzWEgsy5m52dsUf",
+	"7NV1lFGx9gv0mFOE/QiSvc5xrPlxUpll0yzBpNq44RLF5nq5R8rNHzBbx2u0rng493eNy0gnjXVUWBws",
+	"NDKx6XLYPi2NHlJHcqwhrsEzV+vtJNqqW3A5ErU+WDto585bLiuBl4dk3vTcfRDgTFN0nKge02rPNhg4",
+	"12mWCe5mnLm6ywHtBWc2VKPNBQ1ToOArxQrp956Cvj9H5j8CqT03D6FXOwIxdeKFHNedCs/nPrTh2qsM",
+	"LvBrlXxmtcsjsK6blBK17fbTv/jNQXhKz7No9RrRD0QYvE19Ioq6Tm+kQIJDYJIg7exMg3uHl+CmF9b4",
+	"MwYs+96NvJ/AGEJ+1GSNttvOyyqEDXRiGmFNrz7Z12pfRxl09Ouj07x2zVqkcCCeN5zNIqylGYfxqRzY",
+	"CAbHcl4ZutJXzYXXv9djSU1DxbuTrvtVfZ3AHPXVn1YRu3Em2l0d7VBsSkD1LyfoVj0UP7fwCu0H6rY2",
+	"wtQ0SWBfVygZhuVvjfzjXfB7VxqjXl1SkTfTbfy4Am+9G3lQpfWhN6lGFnTHmOBeqRs9hILmIbQq1Lnu",
+	"16oo/yKRiSFDeI0pk6qtnBIsckqEvqelp7AIYjUWDI3uWLiBxzKvFmERRBCsSPZcDT19EbYDTnFK3npd",
+	"t2jzWlPFa2hoL7M9UMQrUtjn+ELm0eo4pMsbPb1G4P2Lg4qX3G6qmY2upS6CFHCmj7tR4ry4rrQ1eG/r",
+	"lxqgew02J9S9udsSdD1N3TqP241Krc4DBNWcnVdaqD4xX8NvyMwnKr8HqOUN3pn6Fc0NF/Ir47kLwyOt",
+	"kBWgvnK+vQ6XwIlyhgxHzE03J7E7J6Wj6eG2kDutcJNzUrTwzCKYZ/ztI0T4pKNNcldUyVg/b7GNMCXo",
+	"YkjzSGddXlY5jkscx0puNTXBAlvzzc12BoohAyREqFDQgotk67VJqgl23OI8VqOtibEPpOinzlzi4ZLj",
+	"WjSZqMcmxs64uAgzQ1ojCbxUNFq/J4pfKmx7rsSasBQDFHe96izE5+ZsvQX5aVHC1BA15zYioQqLPafv",
+	"uLqR98wNYEV+84+b9axvANhKhgnGVRiIjmaLjYYdKB4hqpLgSJTscP3BjKywrSLUr4xDFFkqk+4dKpQp",
+	"eHH1W4Uj8TSDDdjj8hamIqmif6Bup5CTnIkD7KBXVtsvEa0fTbK1hK+vzsnWpNLsozVZr3R3CgMQgBch",
+	"fZWoPSHs6lW4ijaIO35Jt8HAQ/ee/nIXLma5XF5cxJ48iD55GH6SVhTaX1bO90RASsZNNuXK3wfr4r+s",
+	"1cZ+gd9KaaUweBv4YXN9s2aMbGT2ftXkwYdjNJ1H9Wcu1AZi/2I19ukS53XNycEXbgK1qixvDPNuegBA",
+	"pK7q74G9h6t9GHW2GtkYoK5DVIeWDgk9L18Ak4JbnXskFjwTDz2C7R6GhLRIo4Bo97tKkmy8Jko7r6Ff",
+	"rNWdgmPsdtzmDvH0rOZuaF0jo7e7XsPpTbMizOfmZm8814HwivQQ7BW9nloWMWowHXT5kR0RndZOEFJk",
+	"NMw9FraNIM52dEkmWwF6rvqCKKgBwrfE5EarE2hJGHHbR7ukgJEr0uBWw6gVNjLS5riyXRctKDxvfN2B",
+	"t7ZtplmJXWDXEWU73BAWrZg+h/ciI4FCvcAbXvCqJTn4/rWhJII6RS0i+JDYqD0xxm+o10FTfz5X7iL4",
+	"SKXFT9RCi6yz7OtKm7ZOBUkUVfYYAnMjxTFwvo3AzXbUHtFYbbJbk0ngnZUZw03SrGQMt2xlgdPLHN/I",
+	"/VCXJtCr9fIgU0Mucr6myyOiMKlnODNjhc4pVmd42KK/pGJZFaYv6njlmdbLXdd72DFPsvTCNiTPLwEr",
+	"vxyX9k9jdrLDt9cklgR+ZMCWbRHR567gb3Q5bcbF+ReJFpC3cIBoPUhrnZjdEU4x+Qgtys0+bAJ207bK",
+	"NGKn8iky5aEhcs6sbsPzzLQeh6wUI6plCGaZI3uOdVN4G/awJ0ydop+p2vBKIarc+CZ5b8Nzt91wDvQt",
+	"+p3r6thpQ0Eli8A4OywoZsPtdgOVI/oH4ABuB6yzGyEt3IRrUml9Uv0G6qMWdS/QzRo921Q8b/poO2d3",
+	"jfptv3m9Y4O/cbbSKE8du/ckv54mcDvSeJ2P4zjTJtrOv6aPFknCnySjigtb9AD9DA5BG7+ISC4JpN3W",
+	"ZKG/MP4DjfRAPfonj+C0cG175E/mKF+iZxGMHL8F9phcZJ56bp2BSvPRTE1SxNLwaBaMAtZgrSQR+kyw",
+	"QhgtBN9LItCWkFKiiml5Ey1IztlaIsX1B0U4+jdqzhqywCqe4UMqdLU+NoqvPzLbAssVUO/Edj9/9xzp",
+	"Rw5J3fKeoqVWNpCikOYtiA13psziWbokYU6hZeq1tdXNDty2w0erqtIzxnb7YPRKDz0aT02rscKv1fP4",
+	"Ueu7h/NWwt9//+//+i/56W//2/3xH7NbzJTDUmp9KNQ12P80ZET2kWnitBPxoZ3Z/2Rs/F4DPHCS9TGg",
+	"iyIOFlFcqBP8uybtgocCNfTvEKtPhGaoRlKRdM1ONCK7GH7uCh6s/XAMT2RjhGThLNGui9C8GFz+hgvF",
+	"iGwp3XBHAiW4v/ZUXwMnxJqmCqJSw7x/qp3TR8WEXdGMhCNym3iYwRuyvnf9xo19i3LYLgz7vioFwVnY",
+	"mLnCef5+tQo+i4Vdb6h0naMjuvSUW22H84qMG8/svWXeTtF3rfUvorePOXhNC65I1Lnnag54/XzjcWJv",
+	"RDdg0MMgY+4jqUlAH2C4PNQKC7hb90CNpiX33DUn0neFY0rLuunoM/hpz5GkGZEoJ1Ki89PHT9ybgE6n",
+	"oVyg8foUiu+xAJF4jw9NNu9sPgP/XNjiVnaKengTOsdYp7xTfbAIF5ytW1z3L054l88QIzsi0JrutAzJ",
+	"EUa/VoxGNte0M59u5d/hnEYMS14Y0GB8Rc3pelYXGywBU1gDe2tBibGvNY86mtet2ZshwXFARDjmLh+7",
+	"L9PuQ6qq2iw36KUOpFaBlrEgWMj69ssxe4ZwnmvaoQoV+IAWBOVkpRCvVL8iDl4uSalI9o+6Pltqmkbz",
+	"WVs9exjQzoD4ksfe22bT9ZBPAkMSlpHsh9plmDTyt/U34+Pz1epnV7u3A3r9s1HrkCDrKscCubIACJbV",
+	"UuEePxitXqDn2hw6jGzDc5oBz9pziMeheQ70OJ9R9mslDuEOorYU6iuyFoS06yg8GK1V4QrWpgLUlOoZ",
+	"Of4vacleDSUcme11ZTtSOVjW3cPVxvSws9GmBabsJKerxvnu/gWOv5OykhvvH3k+c11EjW28JEsKLkEl",
+	"KrZ1OQJjgp7NUj+9Mi2rJu/Ufl/vdMi2nNKTa6pROcjEXNpJr8NhxIwsqna/NC84BeqshAVDjvOrIW9b",
+	"jrMsFgimL3tXx2RQPmz69kMTzfz41nda89iriFiXXkzUDtLtrhntL26kOK0yRcQ4KOb/ktC87Z/pvDII",
+	"cakEUcGIvZ5HyTu77sip8oLNvDlOWNACXNAmhtcRl1rLbVEHb0Nhary2TlYst7A2rTrKE99oSq5LKvxn",
+	"HOxPzrQaZOI02iGLpDQQSGoJGBAnqERZReZDvt1eTaB0CxJe96vp+ICC3dn1BZmMS9kLnBykbkRqaAnM",
+	"tiRDnJGnNneDKpRTIuuUD6qkr6hgtCL7AQgs9R2LI8FBxInkQbPkGpcwhdEwZFDsj+m/MaRwiZ/D9WC9",
+	"vPRB7CARTV9DMUweguRkF63YORwe0YtfMIdl0u6JODFlgE3ddqsOGXorCJaViFcGmajhJPqbfXSugxgA",
+	"Mk02ocnHdpafBjgWth76tJO6NodkPugI4VhWaMepm0i0qarAh29ZFmIVRF+mVofHyw0oGYRlmq6gvgdG",
+	"poPmM010xq2hKFvnVj6W7q2a+sEdEjbaDSXbR/MHaEJ6d93IJCk2vk63t8qvmWLugDQQGH/VRF104NuE",
+	"jTQS+iNfQr+YD4TYTjHk2vAN2alcNzZV3+c6VsS+UQO+NqPbf12EouOFZeb1ih6O+rgCiRxN7Icdsd6s",
+	"20BqwAcUmlY3VkHacR/m76Cg0UT2DOPnwTR/aEX1tEnR1tK0JGbK44rawJbhwxydXDS1gM3EtswKmAoY",
+	"yZC+Ev9H+9yH/eV+rBN4vHve8HrSAfK+2hASCtJPcQS2+pinVi9w2BUp4JMW52XMC02QFywivMumUkDH",
+	"yPabUdqHYtyi0gZn5MPbsNgQC3oMM4E6QNWMmGKoX+MdeV+Fox+1bkUi+Qg5NFILB4ZHtyM0jKbLR10r",
+	"bsxhZSZ209RrbDbSEjWaI3MzJAseFguOFTy81L2+ML/gkVPBWSaIlOH+n3iliHhjmgeN9rnMsSIC58/3",
+	"+BDuUZkTnF0SvP2xfDeABD+Wz/WsV4OvhAdQlWAv8HL7rkjole+vtvWpP0t70b0lhkjiyI7iS14sKCPZ",
+	"JVabj/wFzvPEtt2t7z6CWH8bDb/5noGp7yqSR8So3ESe3aDtNxfk+SoB1/Td/MJ6ywZt06Zble2fGkYa",
+	"WpAXRM9sED28GcWnTNdNydBzh2aqx503Owrh1BqXg3leghdhmT2yl4SCI3rIuclODN9eEbxqughVRRkJ",
+	"Q6YDgKam6+bQdrNKGPEgjHYGhyL9b6Ogsvzg3QSQGa7xrgh/stMLXkZGHIB2szt/Uf6+WmM3i0i5nwf6",
+	"xMNM45RXM4Rw6+ABQitDneFjb0W4ZwqxhomvDDRQbeYKE2drryHwepfIvyE3DXJJPfzL9iXY33L3sgsC",
+	"xb0Rb6z9Yzl+A5QDkoujx6He2wHgGpkitIDuwrtbnbdAE1pADOjQbvi5em7EviQBwfssLgsOffWRl1M/",
+	"+clu6NLSxOi3Bb7+sIr0pINHH5PuefOuqbMSfuMGtfe4S4GaUnxvoGe/M4r8m19P5DqtFurB9eItwXt8",
+	"uIru5vmC70izqpi0WH4rFS2wijXQULyMfCpsfM2/OeM9ckYlMDNhguEtev3joXd70kvjxDNUIMot/IY6",
+	"h63BYxR/vwhPCzedmO54lNPamqL9oHp4Yrm3sA49tVTftqLr8TPP4uCTm6WI9kk0mkKjabZU0prtdxl3",
+	"nOkHznLs5CKE72nOwau1dwXGL7jQHRtT6cMmgkaCb0ulrcuiUbB7EZ2+pSep8OHNk4Sbwocf61jMboHI",
+	"XsOZi4cnF1/p/3998vCb2Xz26Pzksf7/k/O/3VqznCZCNaFgfh3qPPpuhzDNh/VsI8C2LtnTj85POxnc",
+	"dgQD8GCuCFYXDxNs/36tm1ZCFywNYYUuHqLFAUlyHUiom4/W1lnmlBEb8xuJpWiCn1HOofEAOhAsjKvm",
+	"yWOkOPr6McQC/N+JfQ/ApfzaGgW6canhFmVvJBBq+F4n1xpuLZbuPe1H6PsPc81XNMcKpWuYp5B05OJP",
+	"9RAZokwqgrOwo3cteFWm+BhplvRWUXIpqS1yVEuzSf0lnA/zge/CfBCquS3lG/mibsTX31TObQbECMK2",
+	"sKsbUb/BAnzrMBiyDWHn6ELj0MMg/nqu5YQNBzzKX4dAyvcRXOF79rEbq+49LnNb0LuLKCbJwGULWNqU",
+	"0PYOunvig0RUzU24wGdJM/Jljj4DV/oC6cifzUdfOi1LwxRR5ri6Y4RwTo4E/BSd8kLBkIfRQYhsCbqd",
+	"jiCtqiPGDWRL7XBGTkTRsPY6dnJuexmFA2skPgywu8a9rHiedc7kcfBMJFE9oo+UWoPcEH9HtmNeTouF",
+	"XjYVZOlqJUfLyAZb6EeWpjDL5Gue1LxfVmWZk8JeBwk4ZRB3gkfc0FcbGx8NRVUE3PnRjN1+QknCFlxZ",
+	"olbKYigay/PZx7wCPShf3Jzzp7GzSfHNDcwvAlS/4zSTEboo8BbufoA9hF0secXazTlHOdfw9PtaaUs4",
+	"tKbyeD/V3TxDfGU7RZk8S8oYEYhkti9/LdZ06PvR+ZRsYnPZh6pRGTL3ojDq8kEKvqg9/Z3qXw13b939",
+	"qTLrDUtTdSXWcMrllLzEMdHTL93YCwbSX6LmHVuZA1n+vNTnyaCnLM0IW5Jg+GlTkGBaqHxLPE3upVNL",
+	"fem5994lO73/zoQYG5edFoqwmVaSy4aq6oe8LM1fW2r/0lexCypURvEbDXCdXirOMuGpXfAH6NSFv9oM",
+	"WUe3/VpePmokBprUpHRkoAlE9IXU9t5N8iTxJgm/Z0PqR9vwRiXoOtKuTdLfQsMBLbNJRHZEHKAmTOzy",
+	"GInIfHB+nlKM3Z58UuikY59Xt6Dv03Yzc8Z3psYAfFKQjBo8q5s9j6RZuayyj/RmPS/8hLKPNrlvYiHh",
+	"Bba+hjrA9dFY/l2GD20OVTMRYxAFc8we+IbaVBCLQcG4CSFeFYv0TnAo8FWgUFZVLBYkz68UKVtrvRhb",
+	"65aqG8YGPzoPufvVczWkKd/SPG0C+56CNWjDC9NJ3d6UoJyNadYNpB6PJnhCk8umX6aXkTmWkAndMfuc",
+	"4RWVS9m0TcSoxFQgvnJ9NLvuu6A2GwCPNFV42ht8NCkuG3DYG8kP0dY4k9j7rya6o4mXhqrSR1pQg3Ck",
+	"2U2YT2dkF6v6MxRPWri28SnWmGjHUWtFCWXgRHMkBNn1kedDp6bVkuR5OAI8nmJRizmjcdxN+7yo2AJp",
+	"PmKwdUFfXQE7EMKukaszMXZLL0B5omAel8tJiVzJDm8CFRSSDerTBS8zrd+x1BrhowkmPpBbxegZCYqc",
+	"Ixdnfae7BRx1rf/oylu1qa/uU1ffb+VGM4ozOV4r33w7wkX0qZ9eNjVTbrANkHlhD2XOg5V0jmnjxFkk",
+	"23RFcxLtCLiBHnXT4jMieYPR+Lots2Jqm+T0muoieCDZm8QSjPSKXWNnKpFZI9pjiQTBGVqAUzNIgYmt",
+	"aPwuNDHuKIg71MFCanCUH8y7XtZFgPOBv7gF6QmdP7q3qssOCfJRkrZqUzQLAjJUmDOFxPkandxcc8cZ",
+	"zDAWpLFuSSGG0wJiPyFEK3sfonCFx+la+BugVWPkCSVxDDWjWHOexReSk5Wy93Ub0V/yvCqYTVIE7msr",
+	"mJpmbwotBK/WG4Uom1aFlZH9d816078bQFKo8Cinm3srltMtyQ+DFYKGLLaiVemglTOWlE4JJQyiV9qg",
+	"lipML676dOceynl2w6acvYNS6wQ8GDS4UKOnB4ORi8aIAPLUksO0e8Z+7N0ywYTBYy6aweskcjVEmex0",
+	"bpXIkm7Ig+o6gk6MqOBnk2a9Ia7MvquAr7n6znaOwzuXZm644RIzLQbDjytM84jl7acmtbypBGGaRXSK",
+	"/5mqZWPSliA5xQt6bOk/bxiA+c+EbAN1S3hBbql83nh9mabZQv8CHeT4ihTB9imR1gwhDHPF6q1t0syb",
+	"knQwZVvdHpaCSnO+BEsaqSxn9YKkov6+bKPCLaAmHFg/l3dcikli5a6yr02WjfJ037KQVlvK5Ce7usDh",
+	"RNdxke+VLzXJUJEipvBSydTeDn7qppIvDv9pJfn0CI8+aPauf2Lg5U3s+u+cQ2Nkade7khCGZ/fYWvSn",
+	"pFLijpbsvpuWiTZd2rPzAH+pIT1ycZo4g1PgVMc0eT4zA82+fDFdvKCF/ZU+fKtqNnWlqRbvlpxvaV21",
+	"th7+/3XvNWhW0u/JwYxLbZGtvhVCg1bgpUK2L5DRj4jYEQEWRTDbm5rgIEQqnG+h6DRVp+g77l7Vc5oS",
+	"+x8PJbmCSdAyp4Qp90wQtCaMCH0ruox/KkH7AuXKdBucvTL78QJpn84uwPlQEoZLOns6e3h6fvrQhh8D",
+	"jJzBzJQnMKqKxmGIxnyTzZ7OfqBSPXcvQeBJyZnNfXtwfu4IyQZA4LLM6RK+PvvV9iY39BhtODHBMecq",
+	"OIVYVnrp7V4HPpMMXy8nQB3B+v1QEdQoC1C1v+4dLaEGymmnG19oYTU0zy4FX+T6/vuiSSInWKoTweFc",
+	"TWNFUyU2cEAvQVyyRzQzeyNSveDZYdLhDAHuHdk/ry2rLfgpUZEvPbS4uLWZW9P2z4CRfd0f4XbB/WXe",
+	"EMfZ57qtwhfDDGBNvaN4Bb/7R9GCyqOAn69hEhAF3wmnIgJLkt0+JgUp/Tuioks/v48Dfc+8BuwrfW3d",
+	"AQ1hgQuiQBX/JTxg88pZ003jy6f5rKwCULus1N3Snh3d1eVOIb97Oa0rrUjdF9WdkbqhdhB3Tb/te0Df",
+	"1zQfx12z2Gco40vpVP3TIvsjYfMIoOXZZ7PuLyMgv6pNLBNAvtpQ8bc+3GunyoIyLA7BLhX+MDuWnWrZ",
+	"5rrILZBP+GpFlyTjy6ogTJ3aansbQlSRn9bG2GlTasXmbCl3U78cxhFjrgrgiLP1AxxfGgCevKLSrxHf",
+	"LKM36R8GxeZW7AZhvha6Ldi6PGzubaluriB3Wj/I5fVsPtMoE/IQxREZQhmj2PsdUdCW/k55hZ7gEq+D",
+	"DON5gwqCLLnItOo2B0Vgb+OqD0jiA1J8DWX3/hTcA4B+xndE5EYcP+q+5aHSnj/ggxaxTa80o/EiPaER",
+	"wqHc7xxSUE6YxrWcSpLVOhrZ6Sk1kbXR4b1Z8ZVToG96kUd6W/eTDqoKdOyBGJYnwSAN18b6dkbslvgY",
+	"a0h9v8IH0I89mYgCQAVaYJbZHnWtrlr3JpoYu4U8Ctsds/ytInCXWG655EUB8ZcNwOod2cizfoGwLsF8",
+	"T0iJnM/D+rXAfxWcEKJgps0YJdUP+vJFGL28+gkcyHDlNa0Aze7qzmlUIjDOmxfcU8+M4l6YIy7cV31S",
+	"No5DXy6JkfIRF/v9EYHZjnNc94mgTsIBZzy0pLsvxK8tccPWo8vmtSPhlGY9dtMFLUV9AL4SeKWAf1Ap",
+	"K5Ihaz2Tc8TIHjoxarb4B1NFg/QGW4GYQAeDeVMh1G1G69WagOABZp1du3aGXoBhZgCUa1H6MHdjQYXf",
+	"BVnygkioo83ItUJSkRJgucQMLQgyXrY+kcJK65O6I80ZJnHd5+7ZblXv7SdK9jHrFUD23u4plzgek4dt",
+	"3P2dcTKTUxHhYMC40DKvFgjCvNACL7d/IJqLXNASujy3rsuR1KhPA+fj1IC7EZyfM5wfTEI63BWaTKXi",
+	"AujX2LE1HZvcXLhjBVlV0jz2Xo7evM+z7IPbw6wH6xD4bMpBXBec2IUpPIv1W41rnLY9jPytMmH1kWzS",
+	"2DwuISa0+ovz4DAdkxrNgPOiBc5zEHeUqJZb2x+WGbdPjSYxGc7lFPW2J2ylkJys1IRtaaKMbevJefIw",
+	"TZmUgKwVr0sRHswWYpk4UofvCKoMuG06OmWmJaxr9dtU046BekXzPCwrtyqADQjn0KgCyNH0ysYS5Zxv",
+	"CWQkYFTwgjCF8Jo/1WsxTsYFzw7gHShKdThFj84fISy30naMJrVjMLTiDYbWRp7G6vVJPT/5Bp+sPn1+",
+	"8uhLoEWq5ixp1zRfKqJOpBIEF5OF67u8lRv2FLmRa+Lq8sN7vKXdLQB/FmVlG6be4X2Q554NCmEt3cH2",
+	"wZii0UmPCVeAqHIin1kzCoIIgQwtDmhj7gdDKe1b4YPbxYfmfrsbeQ/sBVdEKZjjDvS0btW6WCR3aY5/",
+	"UtRNN7jGBKfVI6U4pf/O96jA7ID2WnY3gve9Ye2KCFub9fYx1fi+GskDPUeCFFhsrdNU8oJwRv4CIei5",
+	"2iAl8I7k0vT00exybvtv6h8YstW9+rgKV8IHt5e7wVI3/CTF5PzWp49zQPNcA/v+8ee0zFa3hUMDR3uZ",
+	"rf4sp2sBcpTjqXeuiDP0/NEfzNcURQ4v2D1qZLqRH/KGFiYzV6J56ePGc/rZnfwZLEuhICOz8Vtzj0yJ",
+	"YpUkcC+8ANn1oAUQLanR7BnILfpKoH4ozV8kyrFUyJqixvSXfpTrzTwhtye3WsCH3IjMqAEWte6CYS8M",
+	"lIdMR/Yg7tJ65KaIkJiX9wkBySCtmpVTcidxRLb7ZScoIqMtYNz+BWNH1xPdt+gwcARGQruTcCBXGSHK",
+	"+l+ZtPO75/uv8GEC0/cw0toT9E7unPUH2fdljtkrfFcoqeHy+wizrwbAb5ucZfjwzFguM1SxnEiJMnG4",
+	"K0Q9+5zhQ1KUqDuOsQjRj8YChahEa87IM7jprBxhNe77ig4NLvnOD/M9Ix4B/d7CEhyvjYDxD/zMZh12",
+	"Q4VvNPp8qswWvowu9c9NN8G7IX4jmvw+0alxsegK74iE8hYQJsTryDut+YAZHXokFnhr8jMCNt+6e6Lx",
+	"g7I7Mqe0kMg25JNnn+1fX4akrqZl5d1B2G9yOKjdSIRBwEZ25VDhWFSMaQBD4fY/COmG4xK9VohDzihX",
+	"92ekLo5hD1AyZkR2se/ci/hiStgkiC9vmFQCImildfxhlp1QJv0cpy3je3kXFDE1Avm3aqrf+s8WOAxZ",
+	"In/60OFbiwaOhQFD8OnJiuZEnuWcmzzooEH5Ch+kCbO1zje+QmvBK5bZCqgmHEHj/obvwT3OqzxDCwKV",
+	"TU7RuyZmbUtK1bck/8D59rkJMYaUgSR3uPXcjgMjwZPbjTa2FVcQlugfV+/fIcWREgdXmd3de4IUpFgQ",
+	"LSxzgdYVkdJ00I/5E10hl7jT/jzF8/1vN+i4G/SWA2s1hkbDcaiNyLkL/m7I1CKOZvOUrYkoBWUqJDKH",
+	"2EbzxSC5hA714YPYoZahmjDfE1JKYALAV1y1IyJNjV1GcpOgK2x7g67v05ATAPxtTSp35vys6yWlyOEB",
+	"ZfMNFFRrmMDdHb8pOW0inUJwvyJKdgu68T1DOS2oks+QghLVjCukcSKDMwDhZAO1zjTLCvj3tFoAgPrZ",
+	"Tn9bpmyzrDS6M6/2ev2an29maQ7bDQ4AFXlXeXpGHjH3rX/VhjwHrwUv7D14D7zzD5Sg7LTOFcLM5gVq",
+	"tTMj0H3fZo+DeHd3BnzjFB/SJP9u3rjDK8fOEEulb8omUKV1c4UXWBKEmdwfozi6qhCzp7986kEIs4MW",
+	"IQyMCqLwEITe6ud3CB8YPwAda3OfIyAaE5Zugk7lHG1tYCZE5Tyt88a0BFSYa2lR0VxB/OBdIFaTAHD2",
+	"uf47yfrZDv1OsoFCFDqVKKNyiUV2n2nxA6s9v7+I8edNWL8XnVZBtX+y3P7uyfIeBlgDaQw/znAOFV0U",
+	"3Y1VHvFfvA8jiTdhiqUEhOUl6IZgJDH2wjla/GG8+61TmYcoi2b2etIAgrhv/U9ky+IYVMNI5lzFtKkR",
+	"FT6lqlY0wD7n7fy3QWulfvnLCO6RjN4kWa+N3TFH27cZvZW0lk5lzYyOVrsyDmGo+0xl00XKVhu/ePTV",
+	"o68fPnn01aSC3vVYc7OE3zshNCmpxrQ+ye4uuSaKWZBJdVeY9UYPfvuoFehgEWnDdSeI9afAqE6G3H2i",
+	"lFSkvEVm1d7bjyzj6H+dXPzV5Prof/zt4q8BrVmR8vYxb3HwLJonF/OLT/Nghfs7YWeLw58D9Wzu5UoR",
+	"Y9PU+HAXCOhlHXyu/06S5P2MrzRJvh5/DhJsnYsGHcbAtYGoFp7y3Np11nfgep0PpEFGN3R+P4ko71kv",
+	"EcUownKOtFqcU2YgtqIMzuz3ljE9jGnHI0QTEJvtdbNNpM3f0DzJpJmASLoFOyxGS1yqSjQ+iY6xCe7+",
+	"9gneBq+CFLiEflCQDxZsKqHXH37iNjw1u+V3Zl+DGPwcSNg00kSM7++TZU31H98vvZs5e6WsjjF33qKj",
+	"GWxxdM00D4Z+vIpmBwQtBedepiRQZF1zwjRiWeKC/MmLV7XY2C2VrwI0mc8E3kfd1lFEVgIPV7D6KPDU",
+	"ClZH2tXj6EIZWlV5/hRh41/WeACX1MMHJwuqkMnDlX+4onjtu8ucR0mwksOlEswr92GRMnNBn9JUg5Tq",
+	"B8SfmFLi0C1MQl0xvjIVs0xjwdvnzzZG9eyz+SNJmPQSTFIkSRuzRyUyw96jSTi20vsIbnzuNt7JUf7d",
+	"5UB30kNCoInMxHlu8nPojjAXpykgyNKGohR96Q7iWY/OQfpzBrPeiQfXq5A+Qpd1ifRxwryia6bl80rd",
+	"IzXG1neLx+O6EYR4LodiHWbj9N4qf19y2dr5HdADXbM37N4pIQ7qq+NhnO4TNp3HhwKwbWvyO4SEqkrX",
+	"UCeAd1AY1EriQiokKmbKxlDNXzlaHFsGIA1YwwjqYHQH6KnH/p1SjwaQ1M/+qmMazAEBRYNRC2JAILj6",
+	"XlHaJhgkpBXIxJhVoqYUB/p0LwnaNpg/MVPPJIyC09Pmumqd1oHqLi7eqm6OGSkpb7pn3g3VmLH/WOQC",
+	"AGnpLUgScjewh05hw2EHP9p37gNZm/ZvCej6GoJQTYw0EcTrSPj7JJaa6D7bJ/X3KPn26X9cQKEFZoRQ",
+	"wOJmsw5M43K0hyLhpuUqVagUvOTybhQGSztnn80fVqePXSQ1WtwZV4nD6j1rWSfvzhQ9VUd2kLPGpj5E",
+	"z0xDwulOX2/kKLnC0LFzCQeE77UsKRUvn9WVmvnKtt42uS/3gWdnEON2N0DRI3swuf0bd1JY/n1QxweC",
+	"wfm2wRItyLpiz/pVuO/pWE2F8zs5Vxj66INtewK3hJQ/9nvoehUef1+3XPzMr6ADanPkT73S6u2K6vdy",
+	"8BXL+J0c+48s47/nzdMuyO4ENH1VMw4pay5ATVK2hLtc4S1hd1LwWMO+bgYYv6h/sq/canlEb95awqJM",
+	"PXk0Gw3UcZ+mduKz77skRs/1kWGF52i/ocsNElS6BC6TcWEO4tZh3lbIvT6Uv3zSWGtyHQy2VyKfPZ2d",
+	"4ZKe7S4Ap6+tiGqeF0RtOBzStx9t20b9vs0sP1sLWp7ldEdmUenEG+Py/VVokDLHisjhYT59+f8DAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1408,7 +1408,7 @@ export interface components {
             address: string;
         };
         /** @enum {string} */
-        LimitKind: "no-impact" | "no-loaded-flexion" | "no-loaded-rotation" | "no-overhead" | "no-maximal-effort" | "load-cap" | "none-of-this-pattern";
+        LimitKind: "no-impact" | "no-loaded-flexion" | "no-loaded-rotation" | "no-overhead" | "no-maximal-effort" | "load-cap" | "no-end-range" | "none-of-this-pattern";
         /** @enum {string} */
         Tier: "novice" | "intermediate" | "advanced";
         Question: {
@@ -1464,7 +1464,7 @@ export interface components {
             capKg?: number;
             until: components["schemas"]["Date"];
             /** @enum {string} */
-            setBy: "doctor" | "physiotherapist" | "coach" | "pain on a test";
+            setBy: "doctor" | "physiotherapist" | "coach" | "pain on a test" | "a hip that pinches";
             note?: string;
         };
         Training: {
@@ -1475,11 +1475,53 @@ export interface components {
             barKg?: number;
             plateStepKg?: number;
             dumbbellStep?: number;
+            /** @description Kit at home and at the range. */
+            kitAt?: {
+                [key: string]: string[];
+            };
+            /** @description Discs there is a pair of, kg. */
+            plates?: number[];
         };
         Competition: {
             date: string;
             name: string;
             peak: boolean;
+        };
+        Away: {
+            from: components["schemas"]["Date"];
+            to: components["schemas"]["Date"];
+            why?: string;
+        };
+        AcceptedJoint: {
+            joint: string;
+            /** @enum {string} */
+            side?: "" | "lead" | "trail" | "both";
+            why: string;
+        };
+        Pinch: {
+            /** @enum {string} */
+            joint: "hip";
+            /** @enum {string} */
+            side?: "" | "lead" | "trail" | "both";
+        };
+        EndedLimit: {
+            region: string;
+            /** @enum {string} */
+            side?: "" | "lead" | "trail" | "both";
+            on: components["schemas"]["Date"];
+            why: string;
+        };
+        /** @description What else bears on the plan; all of it may be left out. */
+        Situation: {
+            /** @description Weeks since regular training ended. */
+            offWeeks?: number;
+            /** @enum {string} */
+            offWhy?: "" | "holiday" | "work" | "illness" | "injury";
+            away?: components["schemas"]["Away"][];
+            acceptedJoints?: components["schemas"]["AcceptedJoint"][];
+            pinches?: components["schemas"]["Pinch"][];
+            overheadDegrees?: number;
+            endedLimits?: components["schemas"]["EndedLimit"][];
         };
         NewAthlete: {
             profile: components["schemas"]["Profile"];
@@ -1495,6 +1537,7 @@ export interface components {
             school: string;
             otherSideShare?: number;
             startDate: components["schemas"]["Date"];
+            situation?: components["schemas"]["Situation"];
         };
         Athlete: {
             id: string;
@@ -1508,6 +1551,9 @@ export interface components {
             school: string;
             otherSideShare?: number;
             startDate: components["schemas"]["Date"];
+            situation: components["schemas"]["Situation"];
+            /** @description Limits from pain on tests. */
+            standing: components["schemas"]["StandingLimit"][];
             age: number;
             band: string;
             level: number;
@@ -1515,6 +1561,14 @@ export interface components {
             clearanceStatus: components["schemas"]["ClearanceStatus"];
             lane: components["schemas"]["Lane"];
             path: components["schemas"]["PathState"];
+        };
+        StandingLimit: {
+            region: string;
+            side: string;
+            since: components["schemas"]["Date"];
+            /** @description Whether the coach may end it with a reason; one from tingling ends with a clearance only. */
+            mayEnd: boolean;
+            text: string;
         };
         /** @description The state of each step of the work path, in words. */
         PathState: {
@@ -1615,6 +1669,8 @@ export interface components {
             tests: components["schemas"]["Test"][];
             questions: components["schemas"]["Question"][];
             regions: string[];
+            /** @description Regions whose range is tested. */
+            joints: string[];
             limitKinds: components["schemas"]["LimitKind"][];
             schools: components["schemas"]["SchoolInfo"][];
             kit: string[];
@@ -1857,6 +1913,8 @@ export interface components {
             band: string;
             level: number;
             tier: components["schemas"]["Tier"];
+            /** @description Qualities that lead: none, one, or two that stand level. */
+            leaders: string[];
             qualities: components["schemas"]["Standing"][];
             tests: components["schemas"]["TestRead"][];
             ranges: components["schemas"]["RangeFinding"][];
@@ -1874,7 +1932,11 @@ export interface components {
             /** @enum {string} */
             status: "ranked" | "under-tested" | "no-target" | "not-measured";
             rank: number;
+            level: components["schemas"]["QualityLevel"];
+            verdict?: components["schemas"]["Shortness"];
             gap: number;
+            /** @description Of the gap, in spreads. */
+            error: number;
             relevance: number;
             need: number;
             coverage: number;
@@ -1883,6 +1945,10 @@ export interface components {
             against?: string;
             why: string;
         };
+        /** @enum {string} */
+        QualityLevel: "lead" | "build" | "keep" | "spare";
+        /** @enum {string} */
+        Shortness: "clear" | "unclear" | "within-error" | "met";
         TestRead: {
             test: string;
             name: string;
@@ -1912,6 +1978,9 @@ export interface components {
             cv: number;
             target?: number;
             spread?: number;
+            /** @description How far below the target, in the unit of the comparison; of two sides less 0.56 of the error. */
+            shortfall?: number;
+            verdict?: components["schemas"]["Shortness"];
             gap?: number;
             position?: number;
             errorSpreads?: number;
@@ -1975,6 +2044,7 @@ export interface components {
             region: string;
             gap: number;
             sentence: string;
+            for: string;
         };
         Speed: {
             driver?: number;
@@ -2018,6 +2088,7 @@ export interface components {
         };
         NextTest: {
             test: string;
+            name: string;
             sentence: string;
             chance: number;
         };
@@ -2094,6 +2165,23 @@ export interface components {
             lessIsBetter?: boolean;
             fallOff?: boolean;
             region?: string;
+            /** @description A result below target as a coach says it, with {side}, {value} and {target}. */
+            plain?: string;
+            /** @description How hard it loads regions, 1 to 3. */
+            loads?: {
+                [key: string]: number;
+            };
+            /** @description Target at 13 by sex. */
+            at13?: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description What the target loses a year from 65 to 85, in %.
+             */
+            declinePercent?: number;
+            /** @description The window of force whose inner edge is the target. */
+            window?: string;
             quality?: string;
             /** Format: double */
             weight?: number;
@@ -2129,6 +2217,7 @@ export interface components {
             variant?: string;
             pain?: number;
             region?: string;
+            tingling?: boolean;
             note?: string;
             confirmed?: boolean;
             /** Format: double */
@@ -2195,6 +2284,7 @@ export interface components {
             variant?: string;
             pain?: number;
             region?: string;
+            tingling?: boolean;
             note?: string;
             confirmed?: boolean;
             /** @enum {string} */

@@ -9,6 +9,7 @@ import CompetitionsSection from './CompetitionsSection.vue'
 import EraseGolfer from './EraseGolfer.vue'
 import LimitsSection from './LimitsSection.vue'
 import TrainingSection from './TrainingSection.vue'
+import SituationSection from './SituationSection.vue'
 import { useIntake } from './useIntake'
 import WhoSection from './WhoSection.vue'
 
@@ -34,8 +35,16 @@ const erasing = ref(false)
         :today="session.today"
         :wrong="wrong"
       />
-      <LimitsSection v-model="form" :regions="meta.regions" :kinds="meta.limitKinds" :wrong="wrong" />
+      <LimitsSection
+        v-model="form"
+        :regions="meta.regions"
+        :kinds="meta.limitKinds"
+        :standing="golfer.standing"
+        :today="session.today"
+        :wrong="wrong"
+      />
       <TrainingSection v-model="form" :schools="meta.schools" :kit="meta.kit" :wrong="wrong" />
+      <SituationSection v-model="form" :joints="meta.joints" :today="session.today" :wrong="wrong" />
       <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
       <section class="row spread">
         <a :href="`/api/v1/athletes/${props.id}/export`" :download="`${golfer.profile.name}.json`"

@@ -1,17 +1,49 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
+
 import type { Schemas } from '@/api/client'
 import { choices, clearers } from '@/parts/choices'
+import { longDay } from '@/parts/days'
 import FactRows from '@/parts/FactRows.vue'
 import { spaced } from '@/parts/words'
 
-const form = defineModel<Schemas['AthleteChange']>({ required: true })
+import type { Form } from './useIntake'
+
+/** What the golfer must not do: limits that were set, and those that pain on a test left in force. */
+const form = defineModel<Form>({ required: true })
 const props = defineProps<{
   regions: string[]
   kinds: Schemas['LimitKind'][]
+  standing: Schemas['StandingLimit'][]
+  today: string
   wrong: Record<string, string>
 }>()
 type Limit = Schemas['AthleteChange']['limits'][number]
 const fresh = (): Limit => ({ region: 'lumbar-spine', side: '', kind: 'no-impact', until: '', setBy: 'doctor' })
+
+const ending = ref<Schemas['StandingLimit']>()
+const why = ref('')
+const asked = computed({
+  get: () => ending.value !== undefined,
+  set: (open: boolean) => {
+    if (!open) ending.value = undefined
+  },
+})
+function end() {
+  const limit = ending.value
+  if (!limit || !why.value.trim()) return
+  form.value.situation.endedLimits.push({
+    region: limit.region,
+    side: limit.side as '',
+    on: props.today,
+    why: why.value.trim(),
+  })
+  why.value = ''
+  ending.value = undefined
+}
+/** A limit that was ended here and not yet saved is not offered again. */
+const ended = (l: Schemas['StandingLimit']) =>
+  form.value.situation.endedLimits.some((e) => e.region === l.region && (e.side ?? '') === l.side && e.on >= l.since)
 </script>
 
 <template>
@@ -21,7 +53,7 @@ const fresh = (): Limit => ({ region: 'lumbar-spine', side: '', kind: 'no-impact
     add="Add a limit"
     :fresh="fresh"
     :named="(_, i) => `limit ${i + 1}`"
-    none="No limits. Pain of 4 or more in a screen makes one by itself."
+    :none="props.standing.length ? '' : 'No limits. Pain of 4 or more in a screen makes one by itself.'"
   >
     <template #default="{ row: l, i }">
       <v-select
@@ -47,4 +79,42 @@ const fresh = (): Limit => ({ region: 'lumbar-spine', side: '', kind: 'no-impact
       <v-select v-model="l.setBy" label="Set by" :items="[...clearers, ...choices(['coach', 'coach'])]" />
     </template>
   </FactRows>
+  <ul v-if="props.standing.length" class="standing" data-testid="standing">
+    <li v-for="l in props.standing" :key="l.region + l.side" class="row spread small">
+      <span class="stop">{{ l.text }}</span>
+      <v-btn v-if="l.mayEnd && !ended(l)" size="small" @click="ending = l">End this limit…</v-btn>
+      <span v-else-if="!l.mayEnd" class="quiet">Ends with a clearance only.</span>
+    </li>
+  </ul>
+  <ul v-if="form.situation.endedLimits.length" class="standing small quiet">
+    <li v-for="(e, i) in form.situation.endedLimits" :key="i" class="row spread">
+      <span>{{ spaced(e.region) }}{{ e.side ? `, ${e.side}` : '' }}: ended on {{ longDay(e.on) }}, {{ e.why }}</span>
+      <v-btn size="small" @click="form.situation.endedLimits.splice(i, 1)">Let it stand again</v-btn>
+    </li>
+  </ul>
+  <v-dialog v-model="asked" max-width="460">
+    <form class="box" @submit.prevent="end">
+      <h2>End this limit?</h2>
+      <p>{{ ending?.text }}</p>
+      <p class="small quiet">
+        It ends by itself once the same test, or one as hard, is done with pain below 4 that does not rise.
+      </p>
+      <v-text-field v-model="why" label="Why it may end" maxlength="500" autofocus />
+      <div class="row">
+        <v-btn type="submit" variant="flat" color="action" :disabled="!why.trim()">End it</v-btn>
+        <v-btn @click="ending = undefined">Leave it</v-btn>
+      </div>
+    </form>
+  </v-dialog>
 </template>
+
+<style scoped>
+.standing {
+  list-style: none;
+  padding: 0;
+  margin: 8px 0 0;
+}
+.standing li {
+  padding: 4px 0;
+}
+</style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 import type { Schemas } from '@/api/client'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
@@ -18,6 +20,25 @@ function toggle<T>(list: T[], item: T) {
   const at = list.indexOf(item)
   if (at < 0) list.push(item)
   else list.splice(at, 1)
+}
+
+const atHome = computed(() => form.value.training.kitAt?.home ?? [])
+function toggleHome(k: string) {
+  const home = [...atHome.value]
+  toggle(home, k)
+  form.value.training.kitAt = { ...form.value.training.kitAt, home }
+}
+
+/** Discs as typed: kilograms with spaces or semicolons between them. */
+const discs = computed(() => (form.value.training.plates ?? []).join(' '))
+function setDiscs(text: string) {
+  const kg = text
+    .replaceAll(',', '.')
+    .split(/[\s;]+/)
+    .map(Number)
+    .filter((n) => n > 0)
+  if (kg.length) form.value.training.plates = kg
+  else delete form.value.training.plates
 }
 
 function setShare(text: string | number) {
@@ -40,7 +61,7 @@ function setShare(text: string | number) {
       <v-select
         v-model="form.training.sessions"
         label="Sessions a week"
-        :items="[{ title: 'not said', value: 0 }, 2, 3]"
+        :items="[{ title: 'every given day, up to 4', value: 0 }, 1, 2, 3, 4]"
       />
       <v-text-field
         v-model.number="form.training.minutes"
@@ -58,6 +79,13 @@ function setShare(text: string | number) {
         min="0"
         step="0.5"
       />
+      <v-text-field
+        :model-value="discs"
+        label="Discs there is a pair of (kg, small ones too)"
+        placeholder="20 10 5 2.5 1.25"
+        :error-messages="props.wrong['training.plates']"
+        @change="setDiscs(($event.target as HTMLInputElement).value)"
+      />
       <v-select
         v-model="form.school"
         label="School"
@@ -74,10 +102,17 @@ function setShare(text: string | number) {
         @update:model-value="setShare"
       />
     </div>
+    <p class="small quiet">In the gym</p>
     <div class="row chips" role="group" aria-label="Kit at hand">
       <label v-for="k in props.kit" :key="k"
         ><input type="checkbox" :checked="form.training.kit.includes(k)" @change="toggle(form.training.kit, k)" />
         {{ k }}</label
+      >
+    </div>
+    <p class="small quiet">At home, for what can be done there (nothing is needed)</p>
+    <div class="row chips" role="group" aria-label="Kit at home">
+      <label v-for="k in props.kit" :key="k"
+        ><input type="checkbox" :checked="atHome.includes(k)" @change="toggleHome(k)" /> {{ k }}</label
       >
     </div>
   </section>

@@ -2,13 +2,14 @@ import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import { type Component, defineComponent, h, ref } from 'vue'
 
-import type { Schemas } from '@/api/client'
 import { inPlace } from '@/testing'
 
 import ClearanceSection from './ClearanceSection.vue'
 import CompetitionsSection from './CompetitionsSection.vue'
 import LimitsSection from './LimitsSection.vue'
+import SituationSection from './SituationSection.vue'
 import TrainingSection from './TrainingSection.vue'
+import type { Form } from './useIntake'
 
 const field = defineComponent({
   props: {
@@ -38,7 +39,8 @@ const blank = () =>
     training: { days: ['mon'], kit: [], sessions: 2, minutes: 60 },
     school: 'barn',
     startDate: '',
-  }) as unknown as Schemas['AthleteChange']
+    situation: { away: [], acceptedJoints: [], pinches: [], endedLimits: [] },
+  }) as unknown as Form
 
 /** A section of the form, and the form as it is then. */
 function open(section: Component, props: object, form = blank()) {
@@ -60,8 +62,57 @@ function open(section: Component, props: object, form = blank()) {
   return { w, form: model, press }
 }
 
+describe('the situation', () => {
+  const props = { joints: ['hip', 'ankle-foot'], today: '2026-11-02' }
+  it('takes a joint as it is, with why, and days away', async () => {
+    const { w, form, press } = open(SituationSection, props)
+    await press('Accept a joint')
+    await press('Add days away')
+    expect(form.value.situation.acceptedJoints).toEqual([{ joint: 'hip', side: '', why: 'arthritis' }])
+    expect(form.value.situation.away).toMatchObject([{ from: '2026-11-02', to: '2026-11-02' }])
+    expect(w.text()).not.toContain('Why it ended')
+  })
+  it('asks why training ended only once it did', async () => {
+    const { w, form } = open(SituationSection, props)
+    await w.findAll('input')[0]?.setValue('6')
+    expect(form.value.situation.offWeeks).toBe(6)
+    expect(w.text()).toContain('Why it ended')
+    await w.findAll('input')[0]?.setValue('')
+    expect(form.value.situation.offWeeks).toBeUndefined()
+  })
+})
+
+describe('limits from pain', () => {
+  const limit = { region: 'knee', side: 'lead', since: '2026-10-01', mayEnd: true, text: 'knee, lead side: none' }
+  const props = { regions: ['knee'], kinds: ['no-impact'], standing: [limit], today: '2026-11-02' }
+  it('end with a reason, and may stand again', async () => {
+    const { w, form, press } = open(LimitsSection, props)
+    expect(w.get('[data-testid=standing]').text()).toContain('knee, lead side: none')
+    expect(w.text()).not.toContain('No limits.')
+    await press('End this limit…')
+    const why = w.findAll('input').at(-1)
+    await why?.setValue('seen by the physiotherapist')
+    await w.get('form').trigger('submit')
+    expect(form.value.situation.endedLimits).toEqual([
+      { region: 'knee', side: 'lead', on: '2026-11-02', why: 'seen by the physiotherapist' },
+    ])
+    expect(w.text()).not.toContain('End this limit…')
+    await press('Let it stand again')
+    expect(form.value.situation.endedLimits).toEqual([])
+  })
+  it('stand until a clearance where they came from tingling', () => {
+    const { w } = open(LimitsSection, { ...props, standing: [{ ...limit, mayEnd: false }] })
+    expect(w.text()).toContain('Ends with a clearance only.')
+  })
+})
+
 describe('limits', () => {
-  const props = { regions: ['heart', 'lumbar-spine'], kinds: ['no-impact', 'load-cap'] }
+  const props = {
+    regions: ['heart', 'lumbar-spine'],
+    kinds: ['no-impact', 'load-cap'],
+    standing: [],
+    today: '2026-11-02',
+  }
   it('are added and removed', async () => {
     const { w, form, press } = open(LimitsSection, props)
     expect(w.text()).toContain('No limits.')

@@ -5,7 +5,18 @@ import { useAthlete, useSaveAthlete } from '@/api/queries'
 import { useUi } from '@/app/ui'
 import { createOutbox } from '@/parts/outbox'
 
-type Form = Schemas['AthleteChange']
+/** What the intake edits: the facts of a golfer, with every list there to be added to. */
+export type Form = Schemas['AthleteChange'] & { situation: Situation }
+type Situation = Required<Pick<Schemas['Situation'], 'away' | 'acceptedJoints' | 'pinches' | 'endedLimits'>> &
+  Schemas['Situation']
+
+const whole = (s: Schemas['Situation'] = {}): Situation => ({
+  ...s,
+  away: s.away ?? [],
+  acceptedJoints: s.acceptedJoints ?? [],
+  pinches: s.pinches ?? [],
+  endedLimits: s.endedLimits ?? [],
+})
 
 const FORM = 'form'
 const REST_MS = 500
@@ -58,12 +69,14 @@ export function useIntake(id: string) {
       school: a.school,
       otherSideShare: a.otherSideShare,
       startDate: a.startDate,
+      situation: whole(a.situation),
     })
     clean = JSON.stringify(form.value)
     const typed = outbox.waiting.get(FORM)
     if (!typed) return
     if (typed.revision === a.revision) {
-      form.value = JSON.parse(JSON.stringify(typed)) as Form
+      const kept = JSON.parse(JSON.stringify(typed)) as Form
+      form.value = { ...kept, situation: whole(kept.situation) }
       outbox.later(0)
     } else outbox.drop(FORM) // somebody saved since; what they saved stands
   }

@@ -17,6 +17,7 @@ const props = defineProps<{
 
 const ranked = computed(() => props.read.qualities.filter((q) => q.status === 'ranked'))
 const rest = computed(() => props.read.qualities.filter((q) => q.status !== 'ranked'))
+const levels: Record<Schemas['QualityLevel'], string> = { lead: 'leads', build: 'build', keep: 'keep', spare: 'spare' }
 const testsOf = (id: string) => props.tests.get(id) ?? []
 </script>
 
@@ -40,13 +41,13 @@ const testsOf = (id: string) => props.tests.get(id) ?? []
         <span class="rank num">{{ q.rank }}</span>
         <span class="name">{{ capital(q.name) }}</span>
         <span class="small sentence">{{ q.against }}</span>
-        <span class="small num quiet">need {{ signed(q.need, 2) }}</span>
+        <span class="small level" :class="q.level">{{ levels[q.level] }}</span>
       </button>
+      <p v-if="q.verdict === 'clear' && !read.leaders.includes(q.id)" class="small open">{{ q.sentence }}</p>
       <div v-for="t in testsOf(q.id)" :key="t.test" class="test">
         <span class="small">{{ t.name }}</span>
         <SpreadStrip :test="t" />
       </div>
-      <p v-if="q.id === chosen" class="small open">{{ q.sentence }}</p>
     </li>
   </TransitionGroup>
   <section v-if="rest.length">
@@ -145,6 +146,17 @@ const testsOf = (id: string) => props.tests.get(id) ?? []
   position: absolute;
   font-style: normal;
   transform: translateX(-50%);
+}
+.level.lead,
+.level.build {
+  font-weight: 650;
+}
+.level.lead {
+  color: rgb(var(--v-theme-action));
+}
+.level.keep,
+.level.spare {
+  opacity: 0.8;
 }
 .open {
   margin: 4px 0 0 26px;

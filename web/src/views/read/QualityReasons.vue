@@ -12,11 +12,13 @@ const props = defineProps<{
 </script>
 
 <template>
-  <p>{{ props.quality.sentence }}</p>
-  <p v-if="props.quality.why" class="small">{{ props.quality.why }}</p>
-  <p class="small quiet">
-    {{ Math.round(props.quality.coverage * 100) }}% of the quality is measured; it is ranked from 60%.
-  </p>
+  <details v-if="props.quality.why" class="small">
+    <summary>The arithmetic</summary>
+    <p>{{ props.quality.why }}</p>
+    <p class="quiet">
+      {{ Math.round(props.quality.coverage * 100) }}% of the quality is measured; it may lead from 60%.
+    </p>
+  </details>
   <div v-for="t in props.tests" :key="t.test" class="small">
     <h3>{{ t.name }}</h3>
     <p>{{ t.sentence }}</p>
@@ -47,7 +49,7 @@ const props = defineProps<{
     </p>
   </div>
   <template v-if="props.ranges.length">
-    <h3>Range lines</h3>
-    <p v-for="r in props.ranges" :key="r.test + r.side" class="small">{{ r.sentence }}</p>
+    <h3>Joints the plan works on</h3>
+    <p v-for="r in props.ranges" :key="r.test + r.side" class="small">{{ r.for }}</p>
   </template>
 </template>

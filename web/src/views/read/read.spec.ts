@@ -22,7 +22,9 @@ const quality = (id: string, rank: number, more: object = {}) => ({
   coverage: 0.8,
   sentence: `${id} in full`,
   why: '',
-  against: '0.60 spreads below target',
+  level: rank === 1 ? 'lead' : 'keep',
+  verdict: 'clear',
+  against: 'clearly below target',
   ...more,
 })
 const test = (id: string, more: object = {}) => ({
@@ -38,6 +40,7 @@ const stubs = { SpreadStrip: true, HistoryLine: true, VBtn }
 describe('the order of qualities', () => {
   const read = {
     screenDate: '2026-11-19',
+    leaders: ['mobility'],
     qualities: [quality('mobility', 1), quality('grip', 2), quality('control', 0)],
   } as unknown as Schemas['Read']
   const tests = new Map([['mobility', [test('hip')]]]) as unknown as Map<string, Schemas['TestRead'][]>
@@ -46,9 +49,10 @@ describe('the order of qualities', () => {
   it('shows what the core said of each, and opens one', async () => {
     const w = open('mobility')
     expect(w.findAll('ol > li, .qualities > li').length).toBeGreaterThan(2)
-    expect(w.text()).toContain('0.60 spreads below target')
-    expect(w.text()).toContain('need −0.25')
-    expect(w.find('.open').text()).toBe('mobility in full')
+    expect(w.text()).toContain('clearly below target')
+    expect(w.find('.level.lead').text()).toBe('leads')
+    expect(w.text(), 'the leader is said in the headline').not.toContain('mobility in full')
+    expect(w.find('.open').text()).toBe('grip in full')
     await w.findAll('button.q')[1]?.trigger('click')
     expect(w.emitted('update:modelValue')).toEqual([['grip']])
   })
@@ -63,13 +67,19 @@ it('says what a quality rests on, and where its error comes from', () => {
   const tests = [test('hip', { sentence: 'short by 13°', detectable: 8.2, errorFrom: 'our squad' })]
   const w = mount(QualityReasons, {
     props: {
-      quality: quality('mobility', 1),
+      quality: quality('mobility', 1, { why: 'Gap 1.07 spreads' }),
       tests,
-      ranges: [{ test: 'hip', side: 'lead', sentence: 'a line' }],
+      ranges: [{ test: 'hip', side: 'lead', for: 'a line' }],
     } as never,
     global: { stubs },
   })
-  for (const part of ['80% of the quality', 'short by 13°', 'Real from 8.2 cm; error: our squad', 'a line'])
+  for (const part of [
+    'Gap 1.07 spreads',
+    '80% of the quality',
+    'short by 13°',
+    'Real from 8.2 cm; error: our squad',
+    'a line',
+  ])
     expect(w.text()).toContain(part)
 })
 
@@ -89,7 +99,12 @@ it('lists changes with how sure they are', () => {
 })
 
 it('shows six tests to do next, and the rest when asked', async () => {
-  const next = Array.from({ length: 8 }, (_, i) => ({ test: `t${i}`, sentence: `test ${i}`, chance: 0.1 }))
+  const next = Array.from({ length: 8 }, (_, i) => ({
+    test: `t${i}`,
+    name: `t${i}`,
+    sentence: `test ${i}`,
+    chance: 0.1,
+  }))
   const w = mount(NextTests, { props: { next }, global: { stubs } })
   expect(w.findAll('li')).toHaveLength(6)
   await w.find('button').trigger('click')

@@ -9,13 +9,15 @@ export interface Pain {
   pain: number
   region: string
   note: string
+  tingling?: boolean
 }
 const emit = defineEmits<{ save: [value: Pain, stops: boolean]; close: []; closed: [] }>()
 
 const pain = ref(0)
 const region = ref('')
 const note = ref('')
-const stops = computed(() => pain.value >= props.stopsAt)
+const tingling = ref(false)
+const stops = computed(() => pain.value >= props.stopsAt || tingling.value)
 
 watch(
   () => props.open,
@@ -24,13 +26,14 @@ watch(
     pain.value = 0
     region.value = ''
     note.value = ''
+    tingling.value = false
   },
 )
 </script>
 
 <template>
   <v-dialog :model-value="props.open" max-width="420" @update:model-value="emit('close')" @after-leave="emit('closed')">
-    <form class="box" @submit.prevent="emit('save', { pain, region, note }, stops)">
+    <form class="box" @submit.prevent="emit('save', { pain, region, note, ...(tingling && { tingling }) }, stops)">
       <h2>Pain on this trial</h2>
       <v-text-field v-model.number="pain" label="0 to 10" type="number" min="0" max="10" autofocus />
       <v-select
@@ -39,12 +42,16 @@ watch(
         :items="props.regions.filter((r) => r !== 'heart').map((r) => ({ title: spaced(r), value: r }))"
       />
       <v-text-field v-model="note" label="What was felt" />
-      <p v-if="stops" class="stop small">
+      <v-checkbox v-model="tingling" label="Tingling or numbness of the arm or hand" />
+      <p v-if="tingling" class="stop small">
+        It stops the test whatever the pain. What it limits ends with a recorded clearance only.
+      </p>
+      <p v-else-if="stops" class="stop small">
         {{ props.stopsAt }} and over stops the test. It keeps no value, work that loads the region is left out of the
         plan, and a referral is worth offering.
       </p>
       <p v-else class="small quiet">1 to {{ props.stopsAt - 1 }}: noted; carry on if it does not rise.</p>
-      <v-btn type="submit" variant="flat" color="action" :disabled="pain < 1 || pain > 10 || !region">{{
+      <v-btn type="submit" variant="flat" color="action" :disabled="(pain < 1 && !tingling) || pain > 10 || !region">{{
         stops ? 'Stop the test' : 'Note it'
       }}</v-btn>
     </form>

@@ -133,6 +133,7 @@ export function rewritten(
               variant: t.variant,
               pain: t.pain,
               region: t.region,
+              tingling: t.tingling,
               note: t.note,
               gaveOut: t.gaveOut as CellChange['gaveOut'],
               device: t.device,

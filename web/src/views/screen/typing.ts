@@ -70,6 +70,7 @@ export function createTyping(o: Options) {
       variant: t.variant,
       pain: t.pain,
       region: t.region,
+      tingling: t.tingling,
       note: t.note,
       gaveOut: t.gaveOut as CellChange['gaveOut'],
       device: t.device,

@@ -1,0 +1,125 @@
+package athlete
+
+import (
+	"fmt"
+	"slices"
+
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/words"
+)
+
+// Bounds of what may be said of a situation.
+const (
+	maxOffWeeks = 520
+	maxParts    = 30 // of each kind
+	maxPlateKg  = 50
+)
+
+var bothSides = []string{"", "lead", "trail", "both"}
+
+// validateSituation returns what is wrong with a golfer's situation, and with the
+// kit at other places.
+func validateSituation(f *File) []Problem {
+	var out []Problem
+	bad := func(path, format string, args ...any) {
+		out = append(out, Problem{path, fmt.Sprintf(format, args...)})
+	}
+	if f.OffWeeks < 0 || f.OffWeeks > maxOffWeeks {
+		bad("offWeeks", "training ended 0 to %d weeks ago", maxOffWeeks)
+	}
+	if !slices.Contains([]string{"", OffHoliday, OffWork, OffIllness, OffInjury}, f.OffWhy) {
+		bad("offWhy", "use holiday, work, illness, injury, or leave it out")
+	}
+	if len(f.Away) > MaxEvents || len(f.AcceptedJoints) > maxParts || len(f.Pinches) > maxParts || len(f.EndedLimits) > MaxEvents {
+		bad("away", "at most %d stretches away and limits ended, and %d joints", MaxEvents, maxParts)
+	}
+	for i, a := range f.Away {
+		path := fmt.Sprintf("away[%d]", i)
+		if a.From.IsZero() || a.To.Before(a.From) {
+			bad(path, "away from a day to the same or a later one")
+		}
+		if text := dated(a.From, f.AsOf) + dated(a.To, f.AsOf); text != "" {
+			bad(path, "%s", text)
+		}
+		if text := words.Text(a.Why, MaxNote); text != "" {
+			bad(path+".why", "the reason %s", text)
+		}
+	}
+	for i, j := range f.AcceptedJoints {
+		path := fmt.Sprintf("acceptedJoints[%d]", i)
+		if !slices.Contains(Joints(), j.Joint) {
+			if t, ok := measure.Shipped().Find(j.Joint); !ok || !t.Range {
+				bad(path+".joint", "%q is no joint whose range is tested", j.Joint)
+			}
+		}
+		if !slices.Contains(bothSides, j.Side) {
+			bad(path+".side", "use lead, trail, both, or leave it out")
+		}
+		if text := words.Name(j.Why, MaxNote); text != "" {
+			bad(path+".why", "say why it is accepted: the reason %s", text)
+		}
+	}
+	for i, p := range f.Pinches {
+		if p.Joint != "hip" || !slices.Contains(bothSides, p.Side) {
+			bad(fmt.Sprintf("pinches[%d]", i), "a hip pinches: lead, trail, both, or side left out")
+		}
+	}
+	if !(f.OverheadDegrees == 0 || f.OverheadDegrees >= 20 && f.OverheadDegrees <= 200) {
+		bad("overheadDegrees", "an arm goes up 20 to 200 degrees; leave it out where it was not looked at")
+	}
+	for i, e := range f.EndedLimits {
+		path := fmt.Sprintf("endedLimits[%d]", i)
+		if !measure.KnownRegion(e.Region) || !slices.Contains(bothSides, e.Side) {
+			bad(path, "a limit is ended for a region and a side")
+		}
+		if e.On.IsZero() || e.On.After(f.AsOf) || e.On.Before(longAgo) {
+			bad(path+".on", "say when it was ended, today at the latest")
+		}
+		if text := words.Name(e.Why, MaxNote); text != "" {
+			bad(path+".why", "say why the limit was ended: the reason %s", text)
+		}
+	}
+	return append(out, validatePlaces(f.Training)...)
+}
+
+func validatePlaces(t Training) []Problem {
+	var out []Problem
+	bad := func(path, format string, args ...any) {
+		out = append(out, Problem{path, fmt.Sprintf(format, args...)})
+	}
+	for place, kit := range t.KitAt {
+		path := "training.kitAt." + place
+		if place != AtHome && place != AtRange {
+			bad("training.kitAt", "kit is at home or at the range, not at %q", place)
+		}
+		if len(kit) > 40 {
+			bad(path, "at most 40 pieces of kit")
+		}
+		for _, k := range kit {
+			if text := words.Name(k, 40); text != "" {
+				bad(path, "%s", text)
+			}
+		}
+	}
+	if len(t.Plates) > 20 {
+		bad("training.plates", "at most 20 kinds of disc")
+	}
+	for i, p := range t.Plates {
+		if !(p >= 0.1 && p <= maxPlateKg) {
+			bad(fmt.Sprintf("training.plates[%d]", i), "a disc weighs 0.1 to %d kg", maxPlateKg)
+		}
+	}
+	return out
+}
+
+// Joints returns the regions whose range is tested, in the order of Regions.
+func Joints() []string {
+	var out []string
+	for _, r := range measure.Regions() {
+		tests := measure.Shipped().Tests()
+		if slices.ContainsFunc(tests, func(t measure.Test) bool { return t.Range && t.Region == r }) {
+			out = append(out, r)
+		}
+	}
+	return out
+}

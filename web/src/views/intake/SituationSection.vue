@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import { choices } from '@/parts/choices'
+import FactRows from '@/parts/FactRows.vue'
+import { spaced } from '@/parts/words'
+
+import type { Form } from './useIntake'
+
+/** What else bears on the plan: a lay-off, days away, joints taken as they are, how far an arm goes up. */
+const form = defineModel<Form>({ required: true })
+const props = defineProps<{ joints: string[]; today: string; wrong: Record<string, string> }>()
+
+const sides = choices(['', 'both or not said'], ['lead', 'lead'], ['trail', 'trail'])
+const pinch = computed({
+  get: () => (form.value.situation.pinches.length ? (form.value.situation.pinches[0]?.side ?? '') : 'none'),
+  set: (side) =>
+    (form.value.situation.pinches = side === 'none' ? [] : [{ joint: 'hip' as const, side: side as 'lead' }]),
+})
+const number = (text: string | number) => (text === '' || Number.isNaN(Number(text)) ? undefined : Number(text))
+</script>
+
+<template>
+  <section>
+    <h2>Since when, and what is taken as it is</h2>
+    <div class="form-grid">
+      <v-text-field
+        :model-value="form.situation.offWeeks ?? ''"
+        label="Weeks since regular training ended"
+        type="number"
+        min="0"
+        :error-messages="props.wrong['offWeeks']"
+        @update:model-value="form.situation.offWeeks = number($event)"
+      />
+      <v-select
+        v-if="form.situation.offWeeks"
+        :model-value="form.situation.offWhy ?? ''"
+        label="Why it ended"
+        :items="
+          choices(
+            ['', 'not said'],
+            ['holiday', 'holiday'],
+            ['work', 'work'],
+            ['illness', 'illness'],
+            ['injury', 'injury'],
+          )
+        "
+        @update:model-value="form.situation.offWhy = $event as 'work'"
+      />
+      <v-text-field
+        :model-value="form.situation.overheadDegrees ?? ''"
+        label="Arm goes up without pain (degrees; empty: unknown)"
+        type="number"
+        min="20"
+        max="200"
+        :error-messages="props.wrong['overheadDegrees']"
+        @update:model-value="form.situation.overheadDegrees = number($event)"
+      />
+      <v-select
+        v-model="pinch"
+        label="Hip that pinches in front or ends hard"
+        :items="choices(['none', 'none'], ['lead', 'lead'], ['trail', 'trail'], ['', 'both'])"
+      />
+    </div>
+  </section>
+  <FactRows
+    v-model="form.situation.acceptedJoints"
+    title="Joints accepted as they are"
+    add="Accept a joint"
+    :fresh="() => ({ joint: 'hip', side: '' as const, why: 'arthritis' })"
+    :named="(j) => `accepted ${spaced(j.joint)}`"
+  >
+    <template #default="{ row: j, i }">
+      <v-select
+        v-model="j.joint"
+        label="Joint"
+        :items="props.joints.map((x) => ({ title: spaced(x), value: x }))"
+        :error-messages="props.wrong[`acceptedJoints[${i}].joint`]"
+      />
+      <v-select v-model="j.side" label="Side" :items="sides" />
+      <v-text-field v-model="j.why" label="Why" :error-messages="props.wrong[`acceptedJoints[${i}].why`]" />
+    </template>
+  </FactRows>
+  <FactRows
+    v-model="form.situation.away"
+    title="Days away"
+    add="Add days away"
+    :fresh="() => ({ from: props.today, to: props.today, why: '' })"
+    :named="(_, i) => `days away ${i + 1}`"
+  >
+    <template #default="{ row: a, i }">
+      <v-text-field v-model="a.from" label="From" type="date" :error-messages="props.wrong[`away[${i}]`]" />
+      <v-text-field v-model="a.to" label="To" type="date" />
+      <v-text-field v-model="a.why" label="Why" />
+    </template>
+  </FactRows>
+</template>

@@ -180,6 +180,7 @@ test('a red flag stops testing and drafting', async ({ page }) => {
   await page.getByRole('radiogroup', { name: 'New chest pain' }).getByLabel('Yes').check()
   await expect(page.getByTestId('clearance')).toContainText('Red flag')
   await page.goto(`/golfers/${id}/programme`)
+  await expect(page.getByText('No programme yet')).toBeVisible()
   await page
     .getByRole('button', { name: /^Draft/ })
     .first()

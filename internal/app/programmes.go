@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/method"
@@ -26,7 +27,9 @@ type ProgrammeView struct {
 	Rules      []rulebook.Result
 	LoadStepKg float64  // the smallest step with the golfer's plates
 	Limits     []string // in force for the golfer, in words
-	MadeBy     string   // of an issued version: which exercises and rules it is shown with
+	Answer     []budget.Answer
+	Unanswered []programme.Unanswered
+	MadeBy     string // of an issued version: which exercises and rules it is shown with
 }
 
 // Programmes returns a golfer's draft and versions.
@@ -60,7 +63,10 @@ func (o *opened) view(j *plan.Judged) *ProgrammeView {
 	for i, l := range o.Facts.Limits {
 		limits[i] = l.Words()
 	}
-	return &ProgrammeView{Limits: limits, Programme: *o.stored, View: j.View, Rules: j.Rules, LoadStepKg: o.LoadStepKg(), MadeBy: o.madeBy}
+	return &ProgrammeView{
+		Limits: limits, Programme: *o.stored, View: j.View, Rules: j.Rules, LoadStepKg: o.LoadStepKg(), MadeBy: o.madeBy,
+		Answer: j.Answer, Unanswered: append([]programme.Unanswered{}, j.Doc.Unanswered...),
+	}
 }
 
 // open reads a programme and the golfer's file with the programme's school, once.

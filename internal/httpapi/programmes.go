@@ -40,7 +40,7 @@ func programmeView(v *app.ProgrammeView) gen.ProgrammeView {
 		Status:     gen.ProgrammeViewStatus(v.Status),
 		Version:    v.Version,
 		Revision:   v.Revision,
-		LoadStepKg: v.LoadStepKg, Limits: v.Limits,
+		LoadStepKg: v.LoadStepKg, Limits: v.Limits, Answer: v.Answer, Unanswered: v.Unanswered,
 		Programme: *v.View,
 		Rules:     v.Rules,
 		Undo:      v.Undo,

@@ -79,16 +79,22 @@ type Exercise struct {
 	Level   athlete.Level      `json:"level"`
 	Serves  map[string]float64 `json:"serves"` // quality → weight
 
-	LookAlike  bool   `json:"lookAlike,omitempty"`  // looks like a swing
-	Stabilised bool   `json:"stabilised,omitempty"` // a machine holds the joints
-	Maximal    bool   `json:"maximal,omitempty"`    // done at full effort
-	Rhythmic   bool   `json:"rhythmic,omitempty"`   // pogo, rope: exempt from the explosive-reps rule
-	LowImpact  bool   `json:"lowImpact,omitempty"`
-	DepthDrop  bool   `json:"depthDrop,omitempty"`
-	EndRange   bool   `json:"endRange,omitempty"` // loaded end-range flexion with rotation
-	OneArm     bool   `json:"oneArm,omitempty"`   // its sides are those of the arms, whatever its pattern
-	Tempo      string `json:"tempo,omitempty"`
-	Space      Space  `json:"space,omitzero"`
+	LookAlike  bool `json:"lookAlike,omitempty"`  // looks like a swing
+	Stabilised bool `json:"stabilised,omitempty"` // a machine holds the joints
+	Maximal    bool `json:"maximal,omitempty"`    // done at full effort
+	Rhythmic   bool `json:"rhythmic,omitempty"`   // pogo, rope: exempt from the explosive-reps rule
+	LowImpact  bool `json:"lowImpact,omitempty"`
+	DepthDrop  bool `json:"depthDrop,omitempty"`
+	EndRange   bool `json:"endRange,omitempty"` // loaded end-range flexion with rotation
+	OneArm     bool `json:"oneArm,omitempty"`   // its sides are those of the arms, whatever its pattern
+	// Test is the bodyweight test its repetitions follow; LeastReps is how many more
+	// than the reserve that must have shown, and NeedsTest says that without the test
+	// it is not given.
+	Test      string `json:"test,omitempty"`
+	LeastReps int    `json:"leastReps,omitempty"`
+	NeedsTest bool   `json:"needsTest,omitempty"`
+	Tempo     string `json:"tempo,omitempty"`
+	Space     Space  `json:"space,omitzero"`
 
 	Demands          []string `json:"demands"`           // region/kind it loads
 	Targets          []string `json:"targets,omitempty"` // range tests it answers
@@ -152,13 +158,15 @@ func New(version string, exercises []Exercise) (*Catalogue, error) {
 
 // families are the families of the exercises in a file, unless they say one.
 var families = map[string]string{
-	"swings":   "swings",
-	"throws":   "throws",
-	"jumps":    "jumps",
-	"lower":    "strength-lower",
-	"trunk":    "trunk",
-	"grip":     "grip-forearm",
-	"mobility": "mobility",
+	"swings":     "swings",
+	"throws":     "throws",
+	"jumps":      "jumps",
+	"lower":      "strength-lower",
+	"trunk":      "trunk",
+	"grip":       "grip-forearm",
+	"mobility":   "mobility",
+	"separation": "separation",
+	"control":    "control",
 }
 
 func read(files fs.FS) ([]Exercise, error) {
@@ -281,6 +289,12 @@ func (e *Exercise) touches(l athlete.Limit) bool {
 	}
 	return e.loads(l.Region, demandOf[l.Kind])
 }
+
+// Lands reports whether the feet come down from a jump.
+func (e *Exercise) Lands() bool { return e.loads("knee", "impact") || e.loads("ankle-foot", "impact") }
+
+// Overhead reports whether it is done with the arms overhead.
+func (e *Exercise) Overhead() bool { return e.loads("shoulder", "overhead") }
 
 // limbs are the regions there are two of; a leg exercise holds what it holds with
 // both hands.

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/programme"
@@ -44,6 +45,7 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 	if f.OtherSideShare != nil {
 		b.Facts.OtherShare = *f.OtherSideShare
 	}
+	b.Facts.Overhead = b.overhead()
 	b.Facts.NearSpurt = b.Facts.Junior && (b.Read.Maturity == nil || b.Read.Maturity.NearSpurt)
 	if b.Read.Strength != nil {
 		b.Facts.OneRM = b.Read.Strength.OneRM
@@ -62,6 +64,26 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 	return b, nil
 }
 
+// overhead is how far the golfer's arms go up without pain, in degrees: what the
+// coach said, or the less of the two sides of the shoulder test; 0 when unknown.
+func (b *Basis) overhead() float64 {
+	if d := b.file.OverheadDegrees; d > 0 {
+		return d
+	}
+	least := 0.0
+	for _, t := range b.Read.Tests {
+		if t.Test != "shoulder-flexion" || t.Status != quality.Measured {
+			continue
+		}
+		for _, s := range t.Sides {
+			if least == 0 || *s.Result < least {
+				least = *s.Result
+			}
+		}
+	}
+	return least
+}
+
 func (b *Basis) start() civil.Date {
 	if b.file.StartDate.IsZero() {
 		return b.file.AsOf
@@ -74,12 +96,15 @@ type Judged struct {
 	Doc   *programme.Programme
 	View  *derive.Programme
 	Rules []rulebook.Result
+	// Answer is what it gives beside what it was asked for; none for documents of
+	// before.
+	Answer []budget.Answer
 }
 
 // Judge judges a document by the golfer's file as it is now.
 func (b *Basis) Judge(doc *programme.Programme) *Judged {
 	view, rules := b.by.Judge(doc, b.Facts)
-	return &Judged{doc, view, rules}
+	return &Judged{doc, view, rules, budget.Doses().Given(view, b.by.Exercises, b.person())}
 }
 
 // Stamp returns a copy of a document that names the exercises and rules it is

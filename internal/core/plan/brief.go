@@ -2,6 +2,7 @@ package plan
 
 import (
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -45,54 +46,17 @@ func (b *Basis) Brief() Brief {
 }
 
 func emphasis(r *quality.Read) string {
-	if q := r.Qualities[0]; q.Status == quality.Ranked && q.Need > 0 {
-		return q.Name
+	names := make([]string, len(r.Leaders))
+	for i, id := range r.Leaders {
+		names[i] = quality.Name(id)
 	}
-	return "general base"
+	if len(names) == 0 {
+		return "even mix"
+	}
+	return strings.Join(names, " and ")
 }
 
 func (br *Brief) assume(format string, args ...any) { note(&br.Assumed, format, args...) }
-
-// chooseDays chooses the training weekdays: of the allowed ones, those that make
-// the smallest gap between sessions largest, ties to the earlier weekday.
-func (br *Brief) chooseDays(t athlete.Training) {
-	want := min(max(t.Sessions, 2), 3)
-	var allowed []int
-	for i, d := range athlete.Weekdays {
-		if slices.Contains(t.Days, d) {
-			allowed = append(allowed, i)
-		}
-	}
-	if len(allowed) == 0 {
-		br.assume("No training days are given: Monday and Thursday are assumed. Set the days in Intake.")
-		allowed, want = []int{0, 3}, 2
-	}
-	if len(allowed) < want {
-		br.assume("Only %d training day a week is given: %d wanted.", len(allowed), want)
-		want = len(allowed)
-	}
-	best, gap := widest(allowed, want)
-	if want > 2 && gap < 2 {
-		br.assume("%d sessions on these days leave no day between them: two are planned. Give more days to have three.", want)
-		best, _ = widest(allowed, 2)
-	}
-	br.Days = best
-}
-
-// neighbours reports whether the block's two days follow each other.
-func (br *Brief) neighbours() bool { return len(br.Days) == 2 && cyclicGap(br.Days) == 1 }
-
-// homeDays picks two days without a session, as far apart as they can be.
-func (br *Brief) homeDays() []int {
-	var free []int
-	for d := range 7 {
-		if !slices.Contains(br.Days, d) {
-			free = append(free, d)
-		}
-	}
-	best, _ := widest(free, 2)
-	return best
-}
 
 func (br *Brief) playsOn(d civil.Date) (string, bool) {
 	for _, c := range br.Played {

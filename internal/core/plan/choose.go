@@ -2,13 +2,10 @@ package plan
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
 	"dunnock/internal/core/library"
-	"dunnock/internal/core/measure"
-	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/unit"
 )
@@ -54,22 +51,6 @@ func (p *planner) score(e *library.Exercise) (float64, []Part) {
 	return round3(sum), parts
 }
 
-// usedOnEarlierDay reports whether an exercise stands on another day of the week
-// already, in the slots where variety costs nothing.
-func (p *planner) usedOnEarlierDay(at place, id string) bool {
-	switch at.slot {
-	case library.SlotPush, library.SlotPull, library.SlotTrunk, library.SlotFinisher, library.SlotSpecial:
-	default:
-		return false
-	}
-	for _, other := range programme.Letters {
-		if got := p.chosen[place{other, at.slot}].exercise; other != at.letter && got != nil && got.ID == id {
-			return true
-		}
-	}
-	return false
-}
-
 // scoreOn is the score of an exercise in a slot of a letter's day.
 func (p *planner) scoreOn(e *library.Exercise, at place) (float64, []Part) {
 	s, parts := p.score(e)
@@ -77,10 +58,6 @@ func (p *planner) scoreOn(e *library.Exercise, at place) (float64, []Part) {
 	if at.letter != "" && p.suits(e, at) {
 		parts = append(parts, Part{"suits day " + string(at.letter), w.SuitsDay})
 		s = round3(s + w.SuitsDay)
-	}
-	if p.usedOnEarlierDay(at, e.ID) {
-		parts = append(parts, Part{"already on another day", -w.AnotherDay})
-		s = round3(s - w.AnotherDay)
 	}
 	return s, parts
 }
@@ -111,77 +88,6 @@ func zoneFits(slot library.Slot, z library.Zone) bool {
 	}
 }
 
-// allowed returns the exercises the generator may place in a slot.
-func (p *planner) allowed(slot library.Slot) []*library.Exercise {
-	var out []*library.Exercise
-	for i := range p.by.Exercises.All() {
-		e := &p.by.Exercises.All()[i]
-		if !e.Fits(slot) || !zoneFits(slot, e.Zone) {
-			continue
-		}
-		if rule, _ := p.Facts.Forbidden(e); rule != "" {
-			continue
-		}
-		if slot == library.SlotSpecial && p.finding(e) == "" {
-			continue
-		}
-		out = append(out, e)
-	}
-	return out
-}
-
-// pick is what was chosen for a letter's slot; it holds for the whole block.
-type pick struct {
-	exercise *library.Exercise
-	why      programme.Reason
-}
-
-// choose returns the exercise of a letter's slot and why it was chosen. The
-// exercise is nil where the limits, the kit and the level leave nothing.
-func (p *planner) choose(at place) pick {
-	if got, ok := p.chosen[at]; ok {
-		return got
-	}
-	all := p.allowed(at.slot)
-	var best *library.Exercise
-	bestScore := math.Inf(-1)
-	var bestParts []Part
-	for _, e := range all {
-		// The same exercise twice in one session is never wanted.
-		if p.usedOn(at, e.ID) || at.slot == library.SlotTrunk && e.LookAlike {
-			continue
-		}
-		if s, parts := p.scoreOn(e, at); s > bestScore {
-			best, bestScore, bestParts = e, s, parts
-		}
-	}
-	got := pick{}
-	if best == nil {
-		p.noteEmpty(at)
-	} else {
-		got = pick{best, p.reason(best, at, bestParts, len(all))}
-	}
-	p.chosen[at] = got
-	return got
-}
-
-func (p *planner) usedOn(at place, id string) bool {
-	for _, other := range library.SlotOrder {
-		if got := p.chosen[place{at.letter, other}].exercise; other != at.slot && got != nil && got.ID == id {
-			return true
-		}
-	}
-	return false
-}
-
-func (p *planner) noteEmpty(at place) {
-	if at.slot == library.SlotSpecial {
-		p.note("No special exercise: nothing measured calls for a look-alike of the swing.")
-		return
-	}
-	p.note("Day %s has no %s: the limits, the kit and the level leave nothing to place.", at.letter, at.slot.Words())
-}
-
 // finding returns the sentence of the quality in need that the exercise serves
 // most (weight × need), or "" when it serves none by at least 0.3.
 func (p *planner) finding(e *library.Exercise) string {
@@ -195,104 +101,11 @@ func (p *planner) finding(e *library.Exercise) string {
 	return sentence
 }
 
-// reason says why an exercise stands where it does: finding → school and slot →
-// exercise.
-func (p *planner) reason(e *library.Exercise, at place, parts []Part, from int) programme.Reason {
-	r := programme.Reason{Finding: p.finding(e), Rule: p.school.Name + ", " + at.slot.Words(), Source: "our default, common practice"}
-	top := ""
-	best := 0.0
-	for _, x := range parts {
-		if x.Points > best && strings.HasPrefix(x.Label, "serves ") {
-			best, top = x.Points, strings.TrimPrefix(x.Label, "serves ")
-		}
-	}
-	total := 0.0
-	for _, x := range parts {
-		total += x.Points
-	}
-	why := "it holds the base while other work leads"
-	if top != "" {
-		why = "it serves " + top + " most"
-	}
-	finding := r.Finding
-	if finding == "" {
-		finding = "No measured shortage asks for it"
-		switch {
-		case p.Read.ScreenDate.IsZero():
-			finding = "Nothing is measured yet"
-		case top != "" && !p.ranked(top):
-			finding = upper(top) + " is not ranked yet"
-		case top != "":
-			finding = upper(top) + " is at or above target: kept up"
-		}
-	}
-	r.Text = fmt.Sprintf(
-		"%s → %s on day %s → %s: %s (%s points, highest of %d).",
-		strings.TrimSuffix(finding, "."),
-		at.slot.Words(),
-		at.letter,
-		e.Name,
-		why,
-		unit.Text(total, 2),
-		from,
-	)
-	return r
-}
-
-func (p *planner) ranked(name string) bool {
-	return slices.ContainsFunc(p.Read.Qualities, func(q quality.Standing) bool { return q.Name == name && q.Status == quality.Ranked })
-}
-
 func upper(s string) string {
 	if s == "" {
 		return s
 	}
 	return strings.ToUpper(s[:1]) + s[1:]
-}
-
-// rangeItems returns one line for each restricted joint, the worst three.
-func (p *planner) rangeItems(week int) []programme.Item {
-	var items []programme.Item
-	var order []string
-	sides := map[string][]measure.Side{}
-	first := map[string]quality.RangeFinding{}
-	for _, r := range p.Read.Ranges {
-		if _, ok := first[r.Test]; !ok {
-			first[r.Test] = r
-			order = append(order, r.Test)
-		}
-		sides[r.Test] = append(sides[r.Test], r.Side)
-	}
-	for _, test := range order {
-		var best *library.Exercise
-		bestScore := math.Inf(-1)
-		for _, e := range p.allowed(library.SlotRange) {
-			if !slices.Contains(e.Targets, test) || len(e.Kit) > 0 {
-				continue // range work is done at home too: no kit
-			}
-			if s, _ := p.score(e); s > bestScore {
-				best, bestScore = e, s
-			}
-		}
-		if best == nil {
-			p.note("No range line for %s: the limits and the library leave nothing to place.", test)
-			continue
-		}
-		r := first[test]
-		it := p.item(best, place{slot: library.SlotRange}, week, p.brief.Weeks, programme.Reason{
-			Finding: r.Sentence, Rule: "Range line from a joint gap",
-			Text:   fmt.Sprintf("%s → range line every session and two home days → %s.", strings.TrimSuffix(r.Sentence, "."), best.Name),
-			Source: "our default, common practice",
-		})
-		if s := sides[test]; len(s) == 1 {
-			it.Dose.Side = string(s[0])
-		}
-		items = append(items, it)
-		if len(items) == 3 {
-			break
-		}
-	}
-	return items
 }
 
 // alternatives ranks every exercise that could stand at a place, those the

@@ -69,7 +69,7 @@ func refuse(field, format string, args ...any) error {
 // is left as it is. Ids of new parts begin with the prefix. The error is an
 // *EditError when the edit cannot be done.
 func (b *Basis) Apply(doc *programme.Programme, e Edit, prefix string) (*Judged, error) {
-	p := b.planner(Brief{Minutes: budget(doc)})
+	p := b.planner(Brief{Minutes: minutesOf(doc)})
 	out := b.Stamp(doc)
 	var err error
 	switch e.Kind {
@@ -98,7 +98,7 @@ func (b *Basis) Apply(doc *programme.Programme, e Edit, prefix string) (*Judged,
 // Alternatives ranks what could stand at a place: for the id of an item, its
 // slot's exercises; for that of a session, those of the given slot.
 func (b *Basis) Alternatives(doc *programme.Programme, at programme.ID, slot library.Slot) ([]Alternative, error) {
-	p := b.planner(Brief{Minutes: budget(doc)})
+	p := b.planner(Brief{Minutes: minutesOf(doc)})
 	if spot, ok := doc.Find(at); ok {
 		return p.alternatives(placeOf(spot), spot.Item.Exercise), nil
 	}
@@ -112,8 +112,8 @@ func (b *Basis) Alternatives(doc *programme.Programme, at programme.ID, slot lib
 	return p.alternatives(place{s.Letter, slot}, ""), nil
 }
 
-// budget is the minutes of the document's last session.
-func budget(doc *programme.Programme) int {
+// minutesOf is the minutes of the document's last session.
+func minutesOf(doc *programme.Programme) int {
 	m := assumedMinutes
 	for i := range doc.Blocks {
 		doc.Blocks[i].EachSession(func(_ *programme.Week, s *programme.Session) { m = s.Budget })

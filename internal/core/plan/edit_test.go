@@ -74,6 +74,8 @@ func TestWhatIsAddedStandsInItsSlotsOrder(t *testing.T) {
 	find(t, out.View, 1, "lift-hip-thrust")
 	assert.NotContains(t, strings.Join(brokenRules(out.Rules), "\n"), "ORDER")
 	out = edit(t, b, out.Doc, plan.Edit{Kind: plan.EditAdd, At: session, Exercise: "lift-box-squat"})
+	out = edit(t, b, out.Doc, plan.Edit{Kind: plan.EditAdd, At: session, Exercise: "lift-front-squat"})
+	out = edit(t, b, out.Doc, plan.Edit{Kind: plan.EditAdd, At: session, Exercise: "lift-romanian"})
 	assert.Contains(t, strings.Join(brokenRules(out.Rules), "\n"), "TIME")
 }
 
@@ -254,7 +256,8 @@ func TestABlockIsAsLongAsItsBriefAsks(t *testing.T) {
 	for weeks := 2; weeks <= 6; weeks++ {
 		brief := b.Brief()
 		brief.Weeks, brief.Emphasis = weeks, "what the season asks"
-		block, notes := b.Block(brief)
+		made := b.Block(brief)
+		block, notes := made.Block, made.Notes
 		doc := *j.Doc
 		doc.Blocks, doc.Notes = []programme.Block{block}, notes
 		doc.Name("b")

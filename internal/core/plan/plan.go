@@ -4,16 +4,20 @@
 // for byte. Ties go to the lower exercise id.
 //
 // A Basis is what is known of the golfer, worked out once. A Brief is what one
-// block is asked for; Block makes the block it asks for. How much there is of each
-// slot, what a kind of day holds and in which order a session is cut is the
-// school's.
+// block is asked for; Block makes the block it asks for: package budget says what a
+// week asks of every quality, the layer lays that out over the sessions (lay.go),
+// cuts it to the minutes and fills what is left (fit.go), and the block is made of
+// it with loads and reserves.
 package plan
 
 import (
 	"fmt"
+	"math"
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/method"
@@ -21,7 +25,7 @@ import (
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/rulebook"
-	"dunnock/internal/core/school"
+	"dunnock/internal/core/unit"
 )
 
 // A Refusal is why no programme may be drafted at all.
@@ -31,10 +35,14 @@ func (r *Refusal) Error() string { return r.Text }
 
 // Result is a programme with what it was read from and how it is judged.
 type Result struct {
-	Read      *quality.Read        `json:"read"`
-	Programme *derive.Programme    `json:"programme"`
-	Rules     []rulebook.Result    `json:"rules"`
-	Doc       *programme.Programme `json:"-"` // what is stored
+	Read      *quality.Read     `json:"read"`
+	Programme *derive.Programme `json:"programme"`
+	// Answer is what is given of every quality beside what was asked for, and
+	// Unanswered what of the read nothing answers.
+	Answer     []budget.Answer        `json:"answer"`
+	Unanswered []programme.Unanswered `json:"unanswered"`
+	Rules      []rulebook.Result      `json:"rules"`
+	Doc        *programme.Programme   `json:"-"` // what is stored
 }
 
 // testedLift is the exercise the trap-bar test speaks of.
@@ -52,7 +60,7 @@ func Generate(f *athlete.File, by *method.Method, prefix string) (*Result, error
 	if err != nil {
 		return nil, err
 	}
-	return &Result{Read: b.Read, Programme: j.View, Rules: j.Rules, Doc: j.Doc}, nil
+	return &Result{Read: b.Read, Programme: j.View, Answer: j.Answer, Unanswered: append([]programme.Unanswered{}, j.Doc.Unanswered...), Rules: j.Rules, Doc: j.Doc}, nil
 }
 
 // Generate makes the golfer's programme; see the function of the same name.
@@ -64,14 +72,14 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 	if f.Athlete.Band(b.start()) == athlete.BandChild {
 		return nil, &Refusal{"Under 13 no loading programme is made: group play, running, throwing and catching, twice a week."}
 	}
-	block, notes := b.Block(b.Brief())
+	made := b.Block(b.Brief())
 	head := programme.Head{
 		Format: programme.Format, Athlete: f.Athlete.Name, AsOf: f.AsOf, StartDate: b.start(),
 		School: b.school.ID, LibraryVersion: b.by.Exercises.Version(), RulebookVersion: b.by.Rules.Version(),
 		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline, WarmUp: programme.SafeWarmUp(),
-		Notes: notes,
+		Notes: made.Notes, Asked: made.Asked, Unanswered: made.Unanswered,
 	}
-	doc := &programme.Programme{Head: head, Blocks: []programme.Block{block}}
+	doc := &programme.Programme{Head: head, Blocks: []programme.Block{made.Block}}
 	doc.Name(prefix)
 	return b.Judge(doc), nil
 }
@@ -79,9 +87,8 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 // planner makes or changes one block.
 type planner struct {
 	*Basis
-	brief  Brief
-	notes  []string
-	chosen map[place]pick
+	brief Brief
+	notes []string
 }
 
 // place is a slot on a kind of day.
@@ -91,53 +98,241 @@ type place struct {
 }
 
 func (b *Basis) planner(brief Brief) *planner {
-	return &planner{Basis: b, brief: brief, notes: slices.Clone(brief.Assumed), chosen: map[place]pick{}}
+	// The days in the order they come: the week begins on the block's first day.
+	first := (int(brief.Start.Weekday()) + 6) % 7
+	brief.Days = slices.Clone(brief.Days)
+	slices.SortFunc(brief.Days, func(a, b int) int { return (a-first+7)%7 - (b-first+7)%7 })
+	return &planner{Basis: b, brief: brief, notes: slices.Clone(brief.Assumed)}
 }
 
-// Block makes the block a brief asks for, without ids, and says what was assumed
-// and left out.
-func (b *Basis) Block(brief Brief) (programme.Block, []string) {
+// A Made block is a block without ids, with what was asked of it, what of the read
+// it leaves unanswered, and what was assumed and left out.
+type Made struct {
+	Block      programme.Block
+	Asked      []programme.Asked
+	Unanswered []programme.Unanswered
+	Notes      []string
+}
+
+// person is what the doses depend on beside the read.
+func (b *Basis) person() budget.Person {
+	return budget.Person{Novice: b.Facts.Tier == athlete.Novice, Junior: b.Facts.Junior, Senior: b.Facts.Senior}
+}
+
+// Block makes the block a brief asks for.
+func (b *Basis) Block(brief Brief) *Made {
 	p := b.planner(brief)
-	block := programme.Block{Phase: brief.Phase, Emphasis: brief.Emphasis}
 	letters := p.letters()
-	lines := p.rangeItems(0)
-	home := brief.homeDays()
-	for w := range brief.Weeks {
-		week := programme.Week{Number: w + 1, Kind: programme.Rising, Start: brief.Start.Add(7 * w), Sessions: []programme.Session{}, Home: []programme.HomeDay{}}
-		last := w == brief.Weeks-1
+	l := p.lay(budget.Doses().Ask(b.Read, b.person()), letters)
+	block := l.block()
+	for range mostTrims {
+		if !l.trim(&block) {
+			break
+		}
+		block = l.block()
+	}
+	made := &Made{Block: block, Unanswered: l.hold(&block), Asked: l.asked, Notes: p.notes}
+	if made.Notes == nil {
+		made.Notes = []string{}
+	}
+	return made
+}
+
+// mostTrims is how often a block is made again because a load held for a
+// repetition more made a session too long.
+const mostTrims = 12
+
+// trim takes a rise, or a step of shorter, out of every session that is too long.
+func (l *layer) trim(b *programme.Block) bool {
+	long := map[int]bool{}
+	for wi := range b.Weeks {
+		for si := range b.Weeks[wi].Sessions {
+			s := &b.Weeks[wi].Sessions[si]
+			if unit.Round(derive.Seconds(s, l.by.Exercises)/60, 1) > float64(l.brief.Minutes) {
+				long[slices.Index(l.brief.Days, (int(s.Date.Weekday())+6)%7)] = true
+			}
+		}
+	}
+	changed := false
+	for session := range l.letters {
+		if !long[session] {
+			continue
+		}
+		changed = true
+		rising := slices.IndexFunc(l.entries, func(e *entry) bool { return e.session == session && e.rise > 0 })
+		if rising >= 0 {
+			l.entries[rising].rise = 0
+		} else {
+			changed = l.shorter(session)
+		}
+	}
+	return changed
+}
+
+// block makes the weeks of what was laid out.
+func (l *layer) block() programme.Block {
+	p := l.planner
+	block := programme.Block{Phase: p.brief.Phase, Emphasis: p.brief.Emphasis}
+	for w := range p.brief.Weeks {
+		week := programme.Week{Number: w + 1, Kind: programme.Rising, Start: p.brief.Start.Add(7 * w), Sessions: []programme.Session{}, Home: []programme.HomeDay{}}
+		last := w == p.brief.Weeks-1
 		if last {
 			week.Kind = programme.Easier
 		}
-		dates := datesIn(week.Start, brief.Days)
+		dates := datesIn(week.Start, p.brief.Days)
 		for i, date := range dates {
-			if name, plays := brief.playsOn(date); plays {
+			if name, plays := p.brief.playsOn(date); plays {
 				p.note("%s: no session, %s is played.", date.Words(), name)
 				continue
 			}
-			week.Sessions = append(week.Sessions, p.session(letters[i], date, w))
-		}
-		if len(lines) > 0 {
-			for _, date := range datesIn(week.Start, home) {
-				week.Home = append(week.Home, programme.HomeDay{Date: date, Items: slices.Clone(lines)})
+			if p.away(date) {
+				p.note("%s: no session, away.", date.Words())
+				continue
 			}
+			week.Sessions = append(week.Sessions, l.session(i, date, w))
 		}
+		week.Home = l.homeDays(week.Start, w)
 		if last {
 			week.Retest = p.retest(week.Start, dates)
 		}
 		block.Weeks = append(block.Weeks, week)
 	}
-	// Cutting to the minutes changes sets, and with them how far a load may be
-	// held and repetitions added; the second pass settles both.
-	for range 2 {
-		p.reserves(&block)
-		p.loads(&block)
-		p.fit(&block)
-		p.ease(&block)
+	p.reserves(&block)
+	p.loads(&block)
+	p.ease(&block)
+	return block
+}
+
+// away reports whether nothing is trained on a day.
+func (b *Basis) away(day civil.Date) bool {
+	return slices.ContainsFunc(b.file.Away, func(a athlete.Away) bool { return a.On(day) })
+}
+
+// session makes one session of a week, from 0.
+func (l *layer) session(i int, date civil.Date, week int) programme.Session {
+	s := programme.Session{Date: date, Letter: l.letters[i], Budget: l.brief.Minutes, Items: []programme.Item{}}
+	for _, e := range l.order(i) {
+		s.Items = append(s.Items, l.itemIn(e, place{l.letters[i], e.slot}, week))
 	}
-	if p.notes == nil {
-		p.notes = []string{}
+	s.Title = title(s.Items, l.by.Exercises)
+	return s
+}
+
+// homeDays makes the home days of a week: those that hold something, on days that
+// are neither away nor played on.
+func (l *layer) homeDays(start civil.Date, week int) []programme.HomeDay {
+	out := []programme.HomeDay{}
+	for d := range 7 {
+		date := start.Add(d)
+		day := slices.Index(l.homes, (int(date.Weekday())+6)%7)
+		_, plays := l.brief.playsOn(date)
+		if plays || l.away(date) {
+			continue
+		}
+		home := programme.HomeDay{Date: date, Items: []programme.Item{}}
+		for _, e := range l.order(atHome) {
+			if e.homeDay == day {
+				home.Items = append(home.Items, l.itemIn(e, place{slot: e.slot}, week))
+			}
+		}
+		if len(home.Items) > 0 {
+			out = append(out, home)
+		}
 	}
-	return block, p.notes
+	return out
+}
+
+// easyShare is what the easier week keeps of a line's sets: within the fall that
+// WAVE asks for.
+const easyShare = 0.6
+
+// itemIn is the item of an entry in a week, from 0.
+func (l *layer) itemIn(e *entry, at place, week int) programme.Item {
+	it := l.item(e.ex, at, week, l.brief.Weeks, e.why)
+	d := &it.Dose
+	d.Side = e.dose.Side
+	lastRising, easy := week == l.brief.Weeks-2, week == l.brief.Weeks-1
+	switch {
+	case e.slot == library.SlotSwings:
+		// A set more a week, as far as it may rise.
+		d.Sets = e.dose.Sets + min(e.rise, week)
+		if l.Facts.Tier == athlete.Novice && !lastRising {
+			d.Sets = e.dose.Sets // a novice's sets grow longer first
+		}
+		if easy {
+			d.Sets = max(1, int(math.Round(easyShare*float64(e.dose.Sets+e.rise))))
+		}
+		l.swingCap(d)
+		return it
+	case e.slot == library.SlotRange, e.slot == library.SlotSpecial:
+		*d = e.dose
+		return it
+	case d.Reserve == nil:
+		d.Reps, d.Seconds = e.dose.Reps, e.dose.Seconds
+	}
+	d.Sets = e.dose.Sets
+	if lastRising || easy {
+		d.Sets += e.rise
+	}
+	if easy {
+		d.Sets = max(1, int(math.Round(easyShare*float64(d.Sets))))
+	}
+	return it
+}
+
+// title says what a session holds.
+func title(items []programme.Item, exercises *library.Catalogue) string {
+	var parts []string
+	for i := range items {
+		e, ok := exercises.Find(items[i].Exercise)
+		if !ok {
+			continue
+		}
+		if w := kindWords(items[i].Slot, e); !slices.Contains(parts, w) {
+			parts = append(parts, w)
+		}
+	}
+	if len(parts) == 0 {
+		return "Rest"
+	}
+	if len(parts) > 5 {
+		parts = append(parts[:4], "more")
+	}
+	return upper(strings.Join(parts, ", "))
+}
+
+func kindWords(slot library.Slot, e *library.Exercise) string {
+	switch slot {
+	case library.SlotSwings:
+		return "fast swings"
+	case library.SlotThrow:
+		if e.Sides == library.Directional {
+			return "turning throws"
+		}
+		return "chest throws"
+	case library.SlotJump:
+		if e.Rhythmic {
+			return "rebounds"
+		}
+		return "jumps"
+	case library.SlotMain, library.SlotSecond:
+		if e.Pattern == "one-leg-lift" {
+			return "one-leg lift"
+		}
+		return "two-leg lift"
+	case library.SlotPush, library.SlotPull:
+		return "push and pull"
+	case library.SlotSpecial:
+		return "separation"
+	case library.SlotFinisher:
+		return "grip"
+	case library.SlotTrunk:
+		if e.Pattern == "balance" {
+			return "balance"
+		}
+		return "trunk"
+	}
+	return "range"
 }
 
 func (p *planner) note(format string, args ...any) { note(&p.notes, format, args...) }
@@ -147,27 +342,6 @@ func note(notes *[]string, format string, args ...any) {
 	if n := fmt.Sprintf(format, args...); !slices.Contains(*notes, n) {
 		*notes = append(*notes, n)
 	}
-}
-
-// letters gives each session of a week, in the order of its dates, its kind of
-// day. Two sessions on days that follow each other become fast, then heavy.
-func (p *planner) letters() []programme.Letter {
-	dates := datesIn(p.brief.Start, p.brief.Days)
-	switch len(dates) {
-	case 1:
-		return []programme.Letter{programme.DayA}
-	case 3:
-		return []programme.Letter{programme.DayA, programme.DayB, programme.DayC}
-	}
-	switch gap := dates[1].Sub(dates[0]); {
-	case gap == 1:
-		p.note("The two days follow each other: the first is fast and light, the second heavy.")
-		return []programme.Letter{programme.DayC, programme.DayA}
-	case gap == 6:
-		p.note("The two days follow each other across the week: the later one in the week is fast and light, the next heavy.")
-		return []programme.Letter{programme.DayA, programme.DayC}
-	}
-	return []programme.Letter{programme.DayA, programme.DayB}
 }
 
 func (p *planner) retest(start civil.Date, dates []civil.Date) *programme.Retest {
@@ -189,55 +363,4 @@ func (p *planner) retest(start civil.Date, dates []civil.Date) *programme.Retest
 		}
 	}
 	return &programme.Retest{Date: day, Tests: tests, Text: "Same tests, same way, same time of day: then see which changes are real."}
-}
-
-// session makes the session of a kind of day in a week, from 0.
-func (p *planner) session(letter programme.Letter, date civil.Date, week int) programme.Session {
-	day := p.school.Days[letter]
-	s := programme.Session{Date: date, Letter: letter, Title: day.Title, Budget: p.brief.Minutes, Items: []programme.Item{}}
-	// A fast day stays fast and light, unless the school lifts on it and a heavy
-	// day does not follow at once.
-	lifts := !day.Fast || p.school.LiftOnFastDay && p.hasDay(programme.DayB)
-	if day.Fast && lifts {
-		s.Title = day.LiftTitle
-	}
-	slots := p.school.SlotsFor(p.brief.Minutes)
-	for _, slot := range library.SlotOrder {
-		want := slot
-		if slot == library.SlotPush || slot == library.SlotPull {
-			want = school.UpperPair
-		}
-		switch {
-		case !slices.Contains(slots, want):
-			continue
-		case slot == library.SlotRange:
-			s.Items = append(s.Items, p.rangeItems(week)...)
-			continue
-		case slot == library.SlotMain && !lifts, slot == library.SlotSecond && day.Fast:
-			continue
-		case slot == library.SlotSwings && p.swingsElsewhere(letter):
-			continue
-		}
-		if got := p.choose(place{letter, slot}); got.exercise != nil {
-			s.Items = append(s.Items, p.item(got.exercise, place{letter, slot}, week, p.brief.Weeks, got.why))
-		}
-	}
-	return s
-}
-
-// hasDay reports whether the week has a day of the letter before this one: with A,
-// B and C there is a day between any two sessions.
-func (p *planner) hasDay(letter programme.Letter) bool {
-	for at := range p.chosen {
-		if at.letter == letter {
-			return true
-		}
-	}
-	return false
-}
-
-// swingsElsewhere reports whether a neighbouring day already has the swings:
-// only when two sessions follow each other, and then the fast day swings.
-func (p *planner) swingsElsewhere(letter programme.Letter) bool {
-	return letter == programme.DayA && p.brief.neighbours()
 }

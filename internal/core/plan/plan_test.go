@@ -62,7 +62,7 @@ func TestGeneratorKeepsTheRulesForAnybody(t *testing.T) {
 			}
 		}
 		for _, w := range r.Programme.Blocks[0].Weeks {
-			assert.LessOrEqual(t, len(w.Sessions), 3)
+			assert.LessOrEqual(t, len(w.Sessions), 4)
 			for _, s := range w.Sessions {
 				for _, it := range s.Items {
 					assert.NotEmpty(t, it.Reason.Text, "seed %d: %s has no reason", seed, it.Place)
@@ -99,7 +99,7 @@ func TestWorkedLoads(t *testing.T) {
 	want := []struct {
 		load           float64
 		sets, reps, in int
-	}{{137.5, 3, 5, 4}, {142.5, 3, 5, 3}, {147.5, 3, 5, 2}, {137.5, 2, 5, 4}}
+	}{{137.5, 4, 5, 4}, {142.5, 4, 5, 3}, {147.5, 4, 5, 2}, {137.5, 2, 5, 4}}
 	for i, w := range want {
 		d := find(t, strong, i+1, "lift-trap-bar").Dose
 		require.NotNil(t, d.LoadKg)
@@ -118,7 +118,7 @@ func TestWorkedLoads(t *testing.T) {
 var want2 = []struct {
 	load           float64
 	sets, reps, in int
-}{{37.5, 3, 5, 5}, {37.5, 3, 6, 4}, {37.5, 4, 6, 3}, {37.5, 3, 5, 5}}
+}{{37.5, 3, 5, 5}, {37.5, 3, 6, 4}, {37.5, 3, 6, 3}, {37.5, 2, 5, 5}}
 
 func TestRefusals(t *testing.T) {
 	f := testkit.Weak()
@@ -182,8 +182,9 @@ func TestConsecutiveDaysAreFastThenHeavy(t *testing.T) {
 	f.Training.Days, f.Training.Sessions = []string{"mon", "tue", "wed"}, 3
 	p := generate(t, f).Programme
 	w := p.Blocks[0].Weeks[0]
-	require.Len(t, w.Sessions, 2, "three days in a row hold two sessions")
-	assert.Contains(t, strings.Join(p.Notes, " "), "no day between them")
+	require.Len(t, w.Sessions, 3, "the sessions asked for are used")
+	assert.Equal(t, []programme.Letter{"A", "D", "C"}, []programme.Letter{w.Sessions[0].Letter, w.Sessions[1].Letter, w.Sessions[2].Letter})
+	assert.Contains(t, strings.Join(p.Notes, " "), "too closely for another heavy day")
 	f.Training.Days, f.Training.Sessions = []string{"tue", "wed"}, 2
 	w = generate(t, f).Programme.Blocks[0].Weeks[0]
 	assert.Equal(t, []programme.Letter{"C", "A"}, []programme.Letter{w.Sessions[0].Letter, w.Sessions[1].Letter})
@@ -203,9 +204,11 @@ func TestSwingsOfNovicesRampUp(t *testing.T) {
 	p := generate(t, f).Programme
 	var shares, intents []int
 	for _, w := range p.Blocks[0].Weeks {
-		for _, it := range w.Sessions[0].Items {
-			if it.Slot == library.SlotSwings {
-				shares, intents = append(shares, it.Dose.OtherSideShare), append(intents, it.Dose.IntentPercent)
+		for _, s := range w.Sessions {
+			for _, it := range s.Items {
+				if it.Slot == library.SlotSwings {
+					shares, intents = append(shares, it.Dose.OtherSideShare), append(intents, it.Dose.IntentPercent)
+				}
 			}
 		}
 	}
@@ -228,9 +231,11 @@ func TestLimitsReachThePlan(t *testing.T) {
 	p := generate(t, f).Programme
 	capped := 0
 	for _, w := range p.Blocks[0].Weeks {
-		assert.Zero(t, w.Totals.Contacts, "no landings at all")
 		for _, s := range w.Sessions {
 			for _, it := range s.Items {
+				e, ok := library.Shipped().Find(it.Exercise)
+				require.True(t, ok)
+				assert.NotContains(t, e.Demands, "hip/impact", "%s lands", it.Name)
 				if it.Dose.LoadKg != nil {
 					assert.LessOrEqual(t, *it.Dose.LoadKg, 70.0)
 				}
@@ -242,7 +247,6 @@ func TestLimitsReachThePlan(t *testing.T) {
 		}
 	}
 	assert.Positive(t, capped)
-	assert.Contains(t, strings.Join(p.Notes, " "), "has no jumps: the limits")
 }
 
 // A lift not done for months sets no loads: the reserve says it instead.

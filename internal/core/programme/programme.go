@@ -45,6 +45,48 @@ type Head struct {
 	Summary         string        `json:"summary"`
 	Notes           []string      `json:"notes"` // what was assumed and what was left out
 	WarmUp          []WarmUpItem  `json:"warmUp"`
+	// Asked is what a week was asked for when the programme was made, and
+	// Unanswered what of the read nothing in it answers; documents of before have
+	// neither.
+	Asked      []Asked      `json:"asked,omitempty"`
+	Unanswered []Unanswered `json:"unanswered,omitempty"`
+}
+
+// Asked is one quality's weekly dose, in a unit of package budget.
+type Asked struct {
+	Quality   string  `json:"quality"`
+	Level     string  `json:"level"`     // lead, build, keep or spare
+	NeedShare float64 `json:"needShare"` // of the needs of what leads or is built
+	Unit      string  `json:"unit"`
+	Low       float64 `json:"low"`
+	High      float64 `json:"high"`
+	Days      int     `json:"days"` // on at least so many
+	// Beside is a second unit that is asked for with it.
+	Beside     string  `json:"beside,omitempty"`
+	BesideLow  float64 `json:"besideLow,omitempty"`
+	BesideHigh float64 `json:"besideHigh,omitempty"`
+	Drills     int     `json:"drills,omitempty"` // different ones
+	// SharePercent is a leader's least share of the minutes.
+	SharePercent float64      `json:"sharePercent,omitempty"`
+	Joints       []AskedJoint `json:"joints,omitempty"`
+	// Held is the rule, limit or missing minutes that keep it from being given.
+	Held string `json:"held,omitempty"`
+}
+
+// AskedJoint is one side of a joint, in minutes a week.
+type AskedJoint struct {
+	Test string  `json:"test"`
+	Side string  `json:"side"`
+	Low  float64 `json:"low"`
+	High float64 `json:"high"`
+	Days int     `json:"days"`
+	For  string  `json:"for"`
+}
+
+// Unanswered is a finding that nothing in a programme answers.
+type Unanswered struct {
+	Finding string `json:"finding"`
+	Why     string `json:"why"`
 }
 
 // Programme is one golfer's plan.
@@ -109,10 +151,11 @@ const (
 	DayA Letter = "A"
 	DayB Letter = "B"
 	DayC Letter = "C"
+	DayD Letter = "D"
 )
 
 // Letters are the kinds of day there are. Do not change it.
-var Letters = []Letter{DayA, DayB, DayC}
+var Letters = []Letter{DayA, DayB, DayC, DayD}
 
 // Session is one visit to the gym.
 type Session struct {
@@ -290,6 +333,7 @@ func (p *Programme) EachItem(do func(*Item)) {
 func (p *Programme) Clone() *Programme {
 	out := *p
 	out.Notes, out.WarmUp = slices.Clone(p.Notes), slices.Clone(p.WarmUp)
+	out.Asked, out.Unanswered = slices.Clone(p.Asked), slices.Clone(p.Unanswered)
 	out.Blocks = slices.Clone(p.Blocks)
 	for bi := range out.Blocks {
 		b := &out.Blocks[bi]

@@ -110,8 +110,8 @@ type Standing struct {
 	Sentence string `json:"sentence"`
 	Why      string `json:"why"`
 
-	younger float64 // gap against targets a year younger, near the growth spurt
-	short   []string  // its tests that are clearly short, in words
+	younger float64  // gap against targets a year younger, near the growth spurt
+	short   []string // its tests that are clearly short, in words
 }
 
 // Level is how much of the work a quality gets.

@@ -134,7 +134,7 @@ func (c *computer) ranges(r *Read) {
 	for i := range r.Tests {
 		t := &r.Tests[i]
 		m := &c.b.Tests()[i]
-		if !m.Range || t.Status != Measured {
+		if !m.Range || m.Quality != Mobility || t.Status != Measured {
 			continue
 		}
 		for _, s := range clearSides(t) {

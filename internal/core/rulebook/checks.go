@@ -141,7 +141,11 @@ func (c *checker) item(it *derive.Item) {
 		}
 	}
 	oneSided := d.Sides == library.OneSided || d.Sides == library.Directional
-	if oneSided && d.Side != "" && it.Slot != library.SlotRange {
+	sound := e.SoundSide(c.f.Limits)
+	if sound != "" && d.Side != sound {
+		c.broken("CONTRA", it.Place, "Do it on the "+sound+" side only.", "%s is done on the side a limit spares.", it.Name)
+	}
+	if oneSided && d.Side != "" && d.Side != sound && it.Slot != library.SlotRange {
 		c.broken("BOTH-SIDES", it.Place, "Do both sides.", "%s is done on the %s side only.", it.Name, d.Side)
 	}
 	if e.LookAlike && it.Slot != library.SlotSwings && it.Slot != library.SlotThrow && it.Reason.Finding == "" {

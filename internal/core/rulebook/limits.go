@@ -53,6 +53,10 @@ type SeniorLimits struct {
 	Age      int `json:"age"`
 	Contacts int `json:"contacts"`
 	Swings   int `json:"swings"`
+	// Reserve is the least that is left whatever the level; OverheadDegrees is the arm
+	// raise an overhead throw needs.
+	Reserve         int `json:"reserve" since:"2026.4" before:"1"`
+	OverheadDegrees int `json:"overheadDegrees" since:"2026.4" before:"1"`
 }
 
 // BothSidesLimits is how far the other side's share of the swings may be off, in
@@ -143,8 +147,9 @@ type PushPullLimits struct {
 	High float64 `json:"high"`
 }
 
-// take reads the numbers of one rule, and reports whether it has any.
-func (l *Limits) take(rule string, params json.RawMessage) error {
+// take reads the numbers of one rule of a book of a version. A number that came
+// later than the book (since) has the value it was as good as before.
+func (l *Limits) take(version, rule string, params json.RawMessage) error {
 	v := reflect.ValueOf(l).Elem()
 	for i := range v.NumField() {
 		if v.Type().Field(i).Tag.Get("rule") != rule {
@@ -160,6 +165,13 @@ func (l *Limits) take(rule string, params json.RawMessage) error {
 		}
 		for j := range v.Field(i).NumField() {
 			field := v.Field(i).Type().Field(j)
+			if since := field.Tag.Get("since"); since > version && v.Field(i).Field(j).IsZero() {
+				before, err := strconv.ParseInt(field.Tag.Get("before"), 10, 64)
+				if err != nil {
+					return fmt.Errorf("rule %s: %s: %w", rule, field.Name, err)
+				}
+				v.Field(i).Field(j).SetInt(before)
+			}
 			if n := v.Field(i).Field(j); n.CanInt() && n.Int() <= 0 || n.CanFloat() && !(n.Float() > 0) {
 				return fmt.Errorf("rule %s: %s is missing or not above 0", rule, field.Tag.Get("json"))
 			}

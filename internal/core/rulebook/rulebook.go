@@ -79,7 +79,7 @@ func Read(b []byte) (*Book, error) {
 	book := &Book{version: doc.Version, source: slices.Clone(b)}
 	seen := map[string]bool{}
 	for _, r := range doc.Rules {
-		if err := book.limits.take(r.ID, r.Params); err != nil {
+		if err := book.limits.take(doc.Version, r.ID, r.Params); err != nil {
 			return nil, err
 		}
 		sentence, err := fill(r.Sentence, r.Params)
@@ -154,6 +154,7 @@ type Facts struct {
 	OneRM        float64 // of the tested lift in kg, 0 when unknown
 	TestedLift   string  // exercise that lift was tested with
 	OtherShare   int     // wanted share of swings from the other side, %
+	Overhead     float64 // degrees an arm goes up without pain, 0 when unknown
 }
 
 // MinReserve is the smallest reserve for the golfer.
@@ -165,6 +166,8 @@ func (f Facts) MinReserve() int {
 		return f.By.Reserve.Novice
 	case f.Tier == athlete.Intermediate:
 		return f.By.Reserve.Intermediate
+	case f.Senior:
+		return max(f.By.Senior.Reserve, f.By.Reserve.Advanced)
 	default:
 		return f.By.Reserve.Advanced
 	}
@@ -249,9 +252,11 @@ func (f Facts) Forbidden(e *library.Exercise) (rule, why string) {
 		return "GROWTH", "a depth drop near the growth spurt"
 	case f.Senior && e.DepthDrop:
 		return "SENIOR", fmt.Sprintf("a depth drop from %d", f.By.Senior.Age)
+	case f.Senior && strings.HasPrefix(e.Pattern, "throw") && e.Overhead() && f.Overhead < float64(f.By.Senior.OverheadDegrees):
+		return "SENIOR", fmt.Sprintf("an overhead throw from %d needs %d° of arm raise without pain", f.By.Senior.Age, f.By.Senior.OverheadDegrees)
 	case f.Senior && e.EndRange:
 		return "SENIOR", fmt.Sprintf("loaded end-range flexion with rotation from %d", f.By.Senior.Age)
-	case f.Senior && e.DoseUnit == library.Contacts && !e.LowImpact:
+	case f.Senior && !e.LowImpact && (e.DoseUnit == library.Contacts || e.Lands()):
 		return "SENIOR", fmt.Sprintf("a high landing from %d", f.By.Senior.Age)
 	}
 	if e.Level > f.Level {

@@ -56,12 +56,11 @@ func TestASchoolIsReadWholeOrNotAtAll(t *testing.T) {
 		"relevance of mobility is 0 to 1, not 2": func(s map[string]any) {
 			s["relevance"] = map[string]float64{"mobility": 2}
 		},
-		"slots begin with those a session has from 0": func(s map[string]any) { delete(s, "slots") },
-		"45 stands behind 45": func(s map[string]any) {
-			s["slots"] = []map[string]any{{"minutes": 0}, {"minutes": 45}, {"minutes": 45}}
+		`weeks: "AZ" is not 2 kinds of day`: func(s map[string]any) { s["weeks"] = []string{"A", "AZ", "ABC", "CADB"} },
+		"day B needs a title":               func(s map[string]any) { delete(s["days"].(map[string]any), "B") },
+		"days are [A B C D] and no others": func(s map[string]any) {
+			in(s, "days")["D"], in(s, "days")["E"] = in(s, "days")["A"], in(s, "days")["A"]
 		},
-		"day B needs a title":              func(s map[string]any) { delete(s["days"].(map[string]any), "B") },
-		"days are [A B C] and no others":   func(s map[string]any) { in(s, "days")["D"] = in(s, "days")["A"] },
 		`day A: there is no slot "dance"`:  func(s map[string]any) { in(s, "days", "A", "patterns")["dance"] = "x" },
 		"ballShare is above 0 and at most": func(s map[string]any) { in(s, "days", "A")["ballShare"] = 0 },
 		"doses: throw for novice has 2 weeks, not 4": func(s map[string]any) {
@@ -70,10 +69,8 @@ func TestASchoolIsReadWholeOrNotAtAll(t *testing.T) {
 		"written 3x5@4, 2x30s or 3x4 70%, not": func(s map[string]any) {
 			in(s, "doses", "throw")["novice"] = []string{"2 of 3"}
 		},
-		"and no others":                   func(s map[string]any) { in(s, "doses")["dance"] = in(s, "doses")["throw"] },
-		"cut 1 needs slots and one of":    func(s map[string]any) { s["cut"] = []any{map[string]any{"slots": []string{"jump"}}} },
-		`cut 1: there is no slot "dance"`: func(s map[string]any) { s["cut"] = []any{map[string]any{"slots": []string{"dance"}, "out": true}} },
-		"weights are five, each above 0":  func(s map[string]any) { delete(in(s, "weights"), "suitsDay") },
+		"and no others":                  func(s map[string]any) { in(s, "doses")["dance"] = in(s, "doses")["throw"] },
+		"weights are five, each above 0": func(s map[string]any) { delete(in(s, "weights"), "suitsDay") },
 	} {
 		s := whole(t)
 		spoil(s)

@@ -1,7 +1,8 @@
 // Package school holds the schools of thought a coach can choose between: what
-// comes first, how much of the swinging is done from the other side, what the
-// kinds of day hold, how much of each slot there is, in which order a session is
-// cut to its minutes, and what counts when an exercise is chosen. A school is
+// comes first, how much of the swinging is done from the other side, which kinds of
+// day a week has and what they hold, the repetitions, reserve and intent of a line
+// from week to week, and what counts when an exercise is chosen. How much there is of
+// a quality is package budget's. A school is
 // data, one file in data/ named by its id; no number of one is written anywhere
 // else. A file with a field nobody knows, or without one that is needed, is
 // refused.
@@ -19,7 +20,6 @@ import (
 	"sync"
 
 	"dunnock/internal/core/athlete"
-	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 )
 
@@ -35,31 +35,17 @@ type School struct {
 	StrengthLeads bool `json:"strengthLeads"`
 	// OtherSideShare is the share of swings from the other side, in %.
 	OtherSideShare int `json:"otherSideShare"`
-	// LiftOnFastDay keeps the main lift on the third session of the week.
-	LiftOnFastDay bool `json:"liftOnFastDay"`
-	// Slots lists what is added to a session from so many minutes up.
-	Slots []SlotStep `json:"slots"`
+	// Weeks are the kinds of day of a week of one to four sessions.
+	Weeks []string `json:"weeks"`
 	// Days are the kinds of day of a week.
 	Days map[programme.Letter]Day `json:"days"`
 	// Doses give each row of the dose table, for each tier, its weeks: the rising
 	// ones and, last, the easier one.
 	Doses map[Row]map[athlete.Tier][]Cell `json:"doses"`
-	// Cut lists the ways a session is made shorter, in the order they are tried
-	// until its longest week fits the minutes.
-	Cut []Cut `json:"cut"`
 	// Prefer adds points to exercises of a family when choosing.
 	Prefer map[string]float64 `json:"prefer"`
 	// Weights are what else counts in choosing an exercise.
 	Weights Weights `json:"weights"`
-}
-
-// UpperPair stands among the slots of a session for a push and a pull.
-const UpperPair library.Slot = "upper-pair"
-
-// SlotStep is the slots a session gains from Minutes up.
-type SlotStep struct {
-	Minutes int            `json:"minutes"`
-	Add     []library.Slot `json:"add"`
 }
 
 //go:embed data/*.json
@@ -152,21 +138,21 @@ func (s *School) check() error {
 		return fmt.Errorf("otherSideShare is 0 to 100%%, not %d", s.OtherSideShare)
 	case len(s.Relevance) == 0:
 		return fmt.Errorf("relevance names no quality")
-	case len(s.Slots) == 0 || s.Slots[0].Minutes != 0:
-		return fmt.Errorf("slots begin with those a session has from 0 minutes up")
+	case len(s.Weeks) != 0 && len(s.Weeks) != 4:
+		return fmt.Errorf("weeks are the kinds of day of one to four sessions")
 	}
 	for q, v := range s.Relevance {
 		if v < 0 || v > 1 {
 			return fmt.Errorf("relevance of %s is 0 to 1, not %g", q, v)
 		}
 	}
+	for i, week := range s.Weeks {
+		if len(week) != i+1 || strings.Trim(week, "ABCD") != "" {
+			return fmt.Errorf("weeks: %q is not %d kinds of day", week, i+1)
+		}
+	}
 	if err := s.checkParts(); err != nil {
 		return err
-	}
-	for i, step := range s.Slots[1:] {
-		if step.Minutes <= s.Slots[i].Minutes {
-			return fmt.Errorf("slots rise in minutes: %d stands behind %d", step.Minutes, s.Slots[i].Minutes)
-		}
 	}
 	return nil
 }
@@ -187,20 +173,4 @@ func (s *Schools) Find(id string) (*School, error) {
 		ids[i] = s.all[i].ID
 	}
 	return nil, fmt.Errorf("there is no school %q: use %s", id, strings.Join(ids, " or "))
-}
-
-// SlotsFor returns the slots of a session of so many minutes.
-func (s *School) SlotsFor(minutes int) []library.Slot {
-	var out []library.Slot
-	for _, step := range s.Slots {
-		if minutes >= step.Minutes {
-			out = append(out, step.Add...)
-		}
-	}
-	return out
-}
-
-// Has reports whether a session of so many minutes has the slot.
-func (s *School) Has(minutes int, slot library.Slot) bool {
-	return slices.Contains(s.SlotsFor(minutes), slot)
 }

@@ -14,8 +14,6 @@ import (
 // Day is a kind of day.
 type Day struct {
 	Title string `json:"title"`
-	// LiftTitle is the title of a fast day that has the main lift again.
-	LiftTitle string `json:"liftTitle,omitempty"`
 	// Fast days have no lift, unless the school has the main lift on them, and no
 	// jump but the light ones.
 	Fast bool `json:"fast,omitempty"`
@@ -108,14 +106,6 @@ func (c Cell) MarshalText() ([]byte, error) {
 	return []byte(text), nil
 }
 
-// Cut makes the items of some slots shorter, in one of three ways.
-type Cut struct {
-	Slots []library.Slot `json:"slots"`
-	Sets  int            `json:"sets,omitempty"`  // at most so many sets
-	Lines int            `json:"lines,omitempty"` // at most so many items
-	Out   bool           `json:"out,omitempty"`   // none at all
-}
-
 // Weights are points in choosing an exercise.
 type Weights struct {
 	Relevance  float64 `json:"relevance"`  // of a quality's relevance, where nothing is known of it
@@ -131,6 +121,8 @@ func (s *School) checkParts() error {
 	for _, letter := range programme.Letters {
 		day, ok := s.Days[letter]
 		switch {
+		case !ok && letter == programme.DayD:
+			continue // schools of before had three kinds of day
 		case !ok || day.Title == "":
 			return fmt.Errorf("day %s needs a title", letter)
 		case !(day.BallShare > 0 && day.BallShare <= 1):
@@ -154,22 +146,6 @@ func (s *School) checkParts() error {
 	}
 	if len(s.Doses) > len(rows) {
 		return fmt.Errorf("doses are of %v and no others", rows)
-	}
-	for i, cut := range s.Cut {
-		ways := 0
-		for _, way := range []bool{cut.Sets > 0, cut.Lines > 0, cut.Out} {
-			if way {
-				ways++
-			}
-		}
-		if ways != 1 || len(cut.Slots) == 0 {
-			return fmt.Errorf("cut %d needs slots and one of sets, lines and out", i+1)
-		}
-		for _, slot := range cut.Slots {
-			if !known(slot) {
-				return fmt.Errorf("cut %d: there is no slot %q", i+1, slot)
-			}
-		}
 	}
 	if w := s.Weights; !(w.Relevance > 0 && w.SuitsDay > 0 && w.PerLevel > 0 && w.KnownLoad > 0 && w.AnotherDay > 0) {
 		return fmt.Errorf("weights are five, each above 0")

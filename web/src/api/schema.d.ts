@@ -1718,6 +1718,9 @@ export interface components {
             rules: components["schemas"]["RuleResult"][];
             /** @description In force for the golfer, in words. */
             limits: string[];
+            /** @description What is given of every quality beside what was asked for; none for programmes of before. */
+            answer: components["schemas"]["Answer"][];
+            unanswered: components["schemas"]["Unanswered"][];
             /**
              * Format: double
              * @description The smallest step of a load with the golfer's plates, kg.
@@ -1817,11 +1820,34 @@ export interface components {
             place: string;
             date: components["schemas"]["Date"];
             /** @enum {string} */
-            letter: "A" | "B" | "C";
+            letter: "A" | "B" | "C" | "D";
             title: string;
             budgetMinutes: number;
             minutes: number;
             items: components["schemas"]["Item"][];
+        };
+        Unanswered: {
+            finding: string;
+            why: string;
+        };
+        Answer: {
+            quality: string;
+            name: string;
+            level: components["schemas"]["QualityLevel"];
+            needShare: number;
+            /** @description The least a rising week holds. */
+            doseWanted: number;
+            doseHigh: number;
+            unit: string;
+            unitWords: string;
+            dosePerWeek: number[];
+            minutesPerWeek: number[];
+            /** @description % of the minutes given. */
+            sharePerWeek: number[];
+            shareWanted: number;
+            met: boolean;
+            /** @description The rule, limit or missing minutes that hold it. */
+            held: string;
         };
         Item: {
             id: components["schemas"]["PartID"];
@@ -1835,6 +1861,11 @@ export interface components {
             doseText: string;
             loadText: string;
             minutes: number;
+            /** @description Weight by quality. */
+            serves: {
+                [key: string]: number;
+            };
+            level: components["schemas"]["QualityLevel"];
             cues: string[];
             reason: components["schemas"]["Reason"];
             edited?: boolean;

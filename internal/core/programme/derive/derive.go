@@ -69,20 +69,24 @@ type Session struct {
 // Item is an item with what its exercise says and what its dose means. An
 // exercise the catalogue does not know goes by its id.
 type Item struct {
-	ID       programme.ID     `json:"id"`
-	Place    string           `json:"place"`
-	Slot     library.Slot     `json:"slot"`
-	Exercise string           `json:"exercise"`
-	Name     string           `json:"name"`
-	Zone     library.Zone     `json:"zone"`
-	Dose     programme.Dose   `json:"dose"`
-	DoseText string           `json:"doseText"`
-	LoadText string           `json:"loadText"`
-	Minutes  float64          `json:"minutes"`
-	Cues     []string         `json:"cues"`
-	Reason   programme.Reason `json:"reason"`
-	Edited   bool             `json:"edited,omitempty"`
-	Note     string           `json:"note,omitempty"`
+	ID       programme.ID   `json:"id"`
+	Place    string         `json:"place"`
+	Slot     library.Slot   `json:"slot"`
+	Exercise string         `json:"exercise"`
+	Name     string         `json:"name"`
+	Zone     library.Zone   `json:"zone"`
+	Dose     programme.Dose `json:"dose"`
+	DoseText string         `json:"doseText"`
+	LoadText string         `json:"loadText"`
+	Minutes  float64        `json:"minutes"`
+	// Serves weighs the qualities it serves; Level is that of the one it serves most:
+	// lead, build, keep or spare.
+	Serves map[string]float64 `json:"serves"`
+	Level  string             `json:"level"`
+	Cues   []string           `json:"cues"`
+	Reason programme.Reason   `json:"reason"`
+	Edited bool               `json:"edited,omitempty"`
+	Note   string             `json:"note,omitempty"`
 }
 
 // Totals is what a week adds up to.
@@ -107,14 +111,14 @@ func View(p *programme.Programme, exercises *library.Catalogue, schools *school.
 		b := &p.Blocks[bi]
 		out := Block{ID: b.ID, Place: fmt.Sprintf("b%d", bi+1), Phase: b.Phase, Emphasis: b.Emphasis, Weeks: make([]Week, len(b.Weeks))}
 		for wi := range b.Weeks {
-			out.Weeks[wi] = week(&b.Weeks[wi], fmt.Sprintf("%s.w%d", out.Place, wi+1), exercises)
+			out.Weeks[wi] = week(&b.Weeks[wi], fmt.Sprintf("%s.w%d", out.Place, wi+1), exercises, p.Asked)
 		}
 		v.Blocks[bi] = out
 	}
 	return v
 }
 
-func week(w *programme.Week, place string, exercises *library.Catalogue) Week {
+func week(w *programme.Week, place string, exercises *library.Catalogue, asked []programme.Asked) Week {
 	out := Week{
 		ID: w.ID, Place: place, Number: w.Number, Kind: w.Kind, Start: w.Start, Retest: w.Retest,
 		Sessions: make([]Session, len(w.Sessions)), Home: make([]HomeDay, len(w.Home)), Totals: Totals{Sets: map[string]int{}},
@@ -123,34 +127,48 @@ func week(w *programme.Week, place string, exercises *library.Catalogue) Week {
 		s := &w.Sessions[si]
 		one := Session{
 			ID: s.ID, Place: fmt.Sprintf("%s.s%d", place, si+1), Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget,
-			Minutes: unit.Round(Seconds(s, exercises)/60, 1), Items: items(s.Items, fmt.Sprintf("%s.s%d", place, si+1), exercises),
+			Minutes: unit.Round(Seconds(s, exercises)/60, 1), Items: items(s.Items, fmt.Sprintf("%s.s%d", place, si+1), exercises, asked),
 		}
 		out.Totals.add(&one)
 		out.Sessions[si] = one
 	}
 	for hi := range w.Home {
 		h := &w.Home[hi]
-		out.Home[hi] = HomeDay{ID: h.ID, Place: fmt.Sprintf("%s.h%d", place, hi+1), Date: h.Date, Items: items(h.Items, fmt.Sprintf("%s.h%d", place, hi+1), exercises)}
+		out.Home[hi] = HomeDay{ID: h.ID, Place: fmt.Sprintf("%s.h%d", place, hi+1), Date: h.Date, Items: items(h.Items, fmt.Sprintf("%s.h%d", place, hi+1), exercises, asked)}
 	}
 	out.Totals.Minutes = unit.Round(out.Totals.Minutes, 1)
 	return out
 }
 
-func items(list []programme.Item, place string, exercises *library.Catalogue) []Item {
+func items(list []programme.Item, place string, exercises *library.Catalogue, asked []programme.Asked) []Item {
 	out := make([]Item, len(list))
 	for i := range list {
 		it := &list[i]
 		one := Item{
 			ID: it.ID, Place: fmt.Sprintf("%s.i%d", place, i+1), Slot: it.Slot, Exercise: it.Exercise, Name: it.Exercise, Zone: library.M, Dose: it.Dose,
 			DoseText: DoseWords(it.Dose), LoadText: LoadWords(it.Dose), Minutes: unit.Round(seconds(it, exercises)/60, 1),
-			Cues: []string{}, Reason: it.Reason, Edited: it.Edited, Note: it.Note,
+			Serves: map[string]float64{}, Level: "keep", Cues: []string{}, Reason: it.Reason, Edited: it.Edited, Note: it.Note,
 		}
 		if e, ok := exercises.Find(it.Exercise); ok {
-			one.Name, one.Zone, one.Cues = e.Name, e.Zone, e.Cues
+			one.Name, one.Zone, one.Cues, one.Serves = e.Name, e.Zone, e.Cues, e.Serves
+			one.Level = levelOf(e, asked)
 		}
 		out[i] = one
 	}
 	return out
+}
+
+// levelOf is the level of the quality an exercise serves most, the first by id of
+// those it serves alike; "keep" where nothing was asked.
+func levelOf(e *library.Exercise, asked []programme.Asked) string {
+	level, most, of := "keep", 0.0, ""
+	for i := range asked {
+		q := asked[i].Quality
+		if w := e.Serves[q]; w > most || w == most && w > 0 && q < of {
+			level, most, of = asked[i].Level, w, q
+		}
+	}
+	return level
 }
 
 func (t *Totals) add(s *Session) {

@@ -22,8 +22,7 @@ func Seconds(s *programme.Session, exercises *library.Catalogue) float64 {
 	for i := range s.Items {
 		sum += seconds(&s.Items[i], exercises)
 		if paired(s, i) {
-			// The rests of a pair are shared: the shorter one is not waited for.
-			sum -= min(rest(s.Items[i].Dose), rest(s.Items[i+1].Dose))
+			sum -= SharedSeconds(&s.Items[i].Dose, &s.Items[i+1].Dose)
 		}
 	}
 	return sum
@@ -40,8 +39,18 @@ func seconds(it *programme.Item, exercises *library.Catalogue) float64 {
 	if e, ok := exercises.Find(it.Exercise); ok {
 		perRep = e.SecondsPerRep
 	}
-	return work(it.Dose, perRep) + rest(it.Dose) + setUpSeconds + warmSetSeconds*float64(len(it.Dose.WarmUpSets))
+	return DoseSeconds(&it.Dose, perRep)
 }
+
+// DoseSeconds is how long a dose takes: the work, the rests, its warm-up sets and
+// the minute of getting ready.
+func DoseSeconds(d *programme.Dose, perRep float64) float64 {
+	return work(*d, perRep) + rest(*d) + setUpSeconds + warmSetSeconds*float64(len(d.WarmUpSets))
+}
+
+// SharedSeconds is what a push that meets a pull saves: the shorter of their rests
+// is not waited for.
+func SharedSeconds(push, pull *programme.Dose) float64 { return min(rest(*push), rest(*pull)) }
 
 // work is the seconds spent moving.
 func work(d programme.Dose, perRep float64) float64 {

@@ -60,7 +60,11 @@ func without(v any) any {
 	switch v := v.(type) {
 	case map[string]any:
 		delete(v, "id")
-		delete(v, "phase")
+		for _, later := range []string{"phase", "serves", "level"} {
+			if _, text := v[later].(float64); !text { // the golfer's own level stays
+				delete(v, later)
+			}
+		}
 		for k := range v {
 			v[k] = without(v[k])
 		}

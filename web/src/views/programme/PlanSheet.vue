@@ -48,7 +48,7 @@ function key(event: KeyboardEvent, cell: Item) {
         </th>
       </tr>
     </thead>
-    <tbody v-for="day in days" :key="day.letter">
+    <tbody v-for="day in days" :key="day.key">
       <tr class="day">
         <th scope="rowgroup">
           Day {{ day.letter }} <span class="small quiet">{{ day.title }}</span>

@@ -10,6 +10,7 @@ import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
 
 import AddExercise from './AddExercise.vue'
+import AnswerStrip from './AnswerStrip.vue'
 import IssueDialog from './IssueDialog.vue'
 import ItemPanel from './ItemPanel.vue'
 import PlanSheet from './PlanSheet.vue'
@@ -100,6 +101,7 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
             <li v-for="n in view.programme.notes" :key="n">{{ n }}</li>
           </ul>
         </details>
+        <AnswerStrip :answer="view.answer" :unanswered="view.unanswered" />
         <PlanSheet
           v-if="meta"
           v-model="chosen"

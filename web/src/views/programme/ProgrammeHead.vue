@@ -40,7 +40,8 @@ const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]
         >
       </template>
     </div>
-    <div class="row">
+    <!-- Once the schools are there: what is pressed must not move under the hand. -->
+    <div v-if="props.schools.length" class="row">
       <select v-model="school" aria-label="School">
         <option v-for="s in props.schools" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>

@@ -16,6 +16,8 @@ function item(place: string, slot: Schemas['Slot'], name: string): Schemas['Item
     doseText: '3 × 5',
     loadText: '',
     minutes: 5,
+    serves: {},
+    level: 'keep' as const,
     cues: [],
     reason: { finding: '', rule: '', text: '', source: '' },
   }
@@ -32,7 +34,7 @@ function week(number: number, sessions: [Schemas['PlannedSession']['letter'], Sc
     sessions: sessions.map(([letter, items], i) => ({
       id: `w${number}s${i + 1}`,
       place: `b1.w${number}.s${i + 1}`,
-      date: '2026-11-30',
+      date: `2026-${letter === 'A' ? '12-02' : letter === 'B' ? '12-04' : '11-30'}`,
       letter,
       title: letter,
       budgetMinutes: 60,

@@ -12,41 +12,39 @@ export interface GridRow {
   cells: (Item | undefined)[]
 }
 
-/** The rows of one kind of day (A, B or C) with its session in each week. */
+/** The rows of one training day with its session in each week. */
 export interface GridDay {
+  key: string
   letter: Schemas['PlannedSession']['letter']
   title: string
   sessions: (PlannedSession | undefined)[]
   rows: GridRow[]
 }
 
-/** Turns a programme's weeks into rows and columns: the same slot of the same kind of day shares a row. */
+/**
+ * Turns a programme's weeks into rows and columns: the sessions of one weekday stand beside each other, and the same
+ * slot shares a row. Slots stand in the order in which they are done.
+ */
 export function gridOf(programme: Programme, slots: Schemas['SlotInfo'][]): GridDay[] {
   const weeks = programme.blocks.flatMap((b) => b.weeks)
-  const letters = [...new Set(weeks.flatMap((w) => w.sessions.map((s) => s.letter)))].sort(
-    (a, b) => firstOn(weeks, a) - firstOn(weeks, b),
-  )
-  return letters.map((letter) => {
-    const sessions = weeks.map((w) => w.sessions.find((s) => s.letter === letter))
+  const offset = (w: Schemas['Week'], s: PlannedSession) => (Date.parse(s.date) - Date.parse(w.start)) / 86_400_000
+  const days = [...new Set(weeks.flatMap((w) => w.sessions.map((s) => offset(w, s))))].sort((a, b) => a - b)
+  return days.map((day) => {
+    const sessions = weeks.map((w) => w.sessions.find((s) => offset(w, s) === day))
+    const there = sessions.filter((s) => s !== undefined)
+    const first = (slot: string) =>
+      Math.min(...there.map((s) => s.items.findIndex((i) => i.slot === slot)).map((at) => (at < 0 ? 1000 : at)))
     const rows: GridRow[] = []
-    for (const slot of slots) {
+    for (const slot of [...slots].sort((a, b) => first(a.id) - first(b.id))) {
       const inSlot = sessions.map((s) => s?.items.filter((i) => i.slot === slot.id) ?? [])
       const depth = Math.max(0, ...inSlot.map((items) => items.length))
       for (let i = 0; i < depth; i++) {
         const cells = inSlot.map((items) => items[i])
-        rows.push({ key: `${letter}|${slot.id}|${i}`, slot: slot.name, name: cells.find((c) => c)?.name ?? '', cells })
+        rows.push({ key: `${day}|${slot.id}|${i}`, slot: slot.name, name: cells.find((c) => c)?.name ?? '', cells })
       }
     }
-    return { letter, title: sessions.find((s) => s)?.title ?? '', sessions, rows }
+    return { key: String(day), letter: there[0]?.letter ?? 'A', title: there[0]?.title ?? '', sessions, rows }
   })
-}
-
-function firstOn(weeks: Schemas['Week'][], letter: string): number {
-  for (const w of weeks) {
-    const at = w.sessions.findIndex((s) => s.letter === letter)
-    if (at >= 0) return at
-  }
-  return 0
 }
 
 const MOVES: Record<string, [number, number]> = {

@@ -20,6 +20,8 @@ const item: Schemas['Item'] = {
   doseText: '3 × 5',
   loadText: '100 kg, leave 4 in reserve',
   minutes: 9,
+  serves: {},
+  level: 'keep' as const,
   cues: [],
   reason: { finding: 'f', rule: 'Measured gap, main lift', text: 'finding → main lift → trap bar', source: 'ours' },
 }

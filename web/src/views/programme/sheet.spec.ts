@@ -25,6 +25,8 @@ const item = (id: string, place: string): Schemas['Item'] => ({
   doseText: '3 × 3',
   loadText: '',
   minutes: 3,
+  serves: {},
+  level: 'keep' as const,
   cues: [],
   reason: { finding: '', rule: '', text: '', source: '' },
 })

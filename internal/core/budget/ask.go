@@ -1,0 +1,136 @@
+package budget
+
+import (
+	"math"
+	"slices"
+
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/unit"
+)
+
+// Person is what the doses depend on beside the read.
+type Person struct {
+	Novice, Junior, Senior bool
+	Weeks                  int // rising ones
+}
+
+// Low reports whether a golfer gets the lower ends of the ranges.
+func (p Person) Low() bool { return p.Novice || p.Junior || p.Senior }
+
+// Swings is how many fast swings make an exposure, and from which intent.
+func (t *Table) Swings(p Person) (n, intentPercent int) {
+	x := t.Exposure
+	switch {
+	case p.Novice:
+		return x.Novice, x.NoviceIntentPercent
+	case p.Junior, p.Senior:
+		return x.JuniorSenior, x.IntentPercent
+	}
+	return x.Swings, x.IntentPercent
+}
+
+// Ask says what a week asks for: every quality with its level and dose, those that
+// lead first, then by need.
+func (t *Table) Ask(r *quality.Read, p Person) []programme.Asked {
+	var out []programme.Asked
+	sum := 0.0
+	for _, q := range r.Qualities {
+		if q.Level == quality.Lead || q.Level == quality.Build {
+			sum += max(0, q.Need)
+		}
+	}
+	add := func(id string, l quality.Level, need float64) {
+		row, ok := t.Row(id)
+		if !ok {
+			return
+		}
+		dose := row.Of(l)
+		a := programme.Asked{
+			Quality: id, Level: string(l), Unit: string(row.Unit), Low: dose.Low, High: dose.High, Days: dose.Days,
+			Beside: string(row.Beside), BesideLow: dose.Beside, BesideHigh: dose.BesideHigh, Drills: dose.Drills,
+		}
+		if sum > 0 && (l == quality.Lead || l == quality.Build) {
+			a.NeedShare = unit.Round(max(0, need)/sum, 2)
+		}
+		if id == quality.Mobility {
+			a.Joints = t.joints(r, l)
+			if len(a.Joints) == 0 {
+				a.Low, a.High, a.Days = 0, 0, 0
+			}
+		}
+		if l == quality.Lead {
+			a.SharePercent = t.share(&a, len(r.Leaders))
+		}
+		if id == quality.MaximalStrength && l == quality.Keep && p.Senior {
+			a.Days = 2 // strength is kept in two sessions from 60 on
+		}
+		out = append(out, a)
+	}
+	for _, q := range r.Qualities {
+		add(q.ID, q.Level, q.Need)
+	}
+	add(Trunk, quality.Keep, 0)
+	add(SwingSpeed, quality.Keep, 0)
+	order := []quality.Level{quality.Lead, quality.Build, quality.Keep, quality.Spare}
+	slices.SortStableFunc(out, func(a, b programme.Asked) int {
+		return slices.Index(order, quality.Level(a.Level)) - slices.Index(order, quality.Level(b.Level))
+	})
+	return out
+}
+
+// share is the least share of the minutes a leader gets, in %.
+func (t *Table) share(a *programme.Asked, leaders int) float64 {
+	s := t.Share
+	big := false
+	switch a.Quality {
+	case quality.Mobility:
+		big = len(a.Joints) >= s.Joints
+	case quality.MaximalStrength, quality.VerticalPower, quality.HorizontalPower, quality.RotationalPower:
+		big = true
+	}
+	switch {
+	case !big:
+		return s.SmallLeader
+	case leaders > 1:
+		return s.Two
+	}
+	return s.Leader
+}
+
+// joints are the restricted sides, the largest gaps first: under a leader the two
+// largest get its dose, the others that of a quality that is built.
+func (t *Table) joints(r *quality.Read, l quality.Level) []programme.AskedJoint {
+	row, _ := t.Row(quality.Mobility)
+	var tests []string
+	var out []programme.AskedJoint
+	for _, f := range r.Ranges {
+		if !slices.Contains(tests, f.Test) {
+			tests = append(tests, f.Test)
+		}
+		low := row.Build
+		if l == quality.Lead && slices.Index(tests, f.Test) < row.Lead.Most {
+			low = row.Lead
+		}
+		out = append(out, programme.AskedJoint{Test: f.Test, Side: string(f.Side), Low: low.Low, High: low.High, Days: low.Days, For: f.For})
+	}
+	return out
+}
+
+// least is the smallest of some numbers, 0 of none.
+func least(v []float64) float64 {
+	if len(v) == 0 {
+		return 0
+	}
+	m := math.Inf(1)
+	for _, x := range v {
+		m = math.Min(m, x)
+	}
+	return m
+}
+
+// sideOf reports whether a dose on a side (or on both, "") works a side.
+func sideOf(dose string, side string) bool {
+	return dose == "" || dose == side || side == "" || measure.Side(side) == measure.Side(dose)
+}

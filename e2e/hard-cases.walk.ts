@@ -95,7 +95,7 @@ test('what is typed into the sheet is judged in place', async ({ page }) => {
   await expect(seated).toHaveValue('skipped')
   await page.getByRole('link', { name: /^Read/ }).click()
   await expect(page.getByText(/Pain 6 of 10 \(knee\)/)).toBeVisible()
-  await expect(page.getByText('Vertical power was not measured: countermovement jump (stopped).').first()).toBeVisible()
+  await expect(page.getByText('Not measured: countermovement jump (stopped).').first()).toBeVisible()
 })
 
 test('a thousand pasted rows are refused by name, with nothing laid', async ({ page }) => {
@@ -180,7 +180,6 @@ test('a red flag stops testing and drafting', async ({ page }) => {
   await page.getByRole('radiogroup', { name: 'New chest pain' }).getByLabel('Yes').check()
   await expect(page.getByTestId('clearance')).toContainText('Red flag')
   await page.goto(`/golfers/${id}/programme`)
-  await expect(page.getByText('No programme yet')).toBeVisible()
   await page
     .getByRole('button', { name: /^Draft/ })
     .first()

@@ -22,12 +22,10 @@ function toggle<T>(list: T[], item: T) {
   else list.splice(at, 1)
 }
 
-const atHome = computed(() => form.value.training.kitAt?.home ?? [])
-function toggleHome(k: string) {
-  const home = [...atHome.value]
-  toggle(home, k)
-  form.value.training.kitAt = { ...form.value.training.kitAt, home }
-}
+const atHome = computed({
+  get: () => form.value.training.kitAt?.home ?? [],
+  set: (home) => (form.value.training.kitAt = { ...form.value.training.kitAt, home }),
+})
 
 /** Discs as typed: kilograms with spaces or semicolons between them. */
 const discs = computed(() => (form.value.training.plates ?? []).join(' '))
@@ -102,19 +100,13 @@ function setShare(text: string | number) {
         @update:model-value="setShare"
       />
     </div>
-    <p class="small quiet">In the gym</p>
     <div class="row chips" role="group" aria-label="Kit at hand">
       <label v-for="k in props.kit" :key="k"
         ><input type="checkbox" :checked="form.training.kit.includes(k)" @change="toggle(form.training.kit, k)" />
         {{ k }}</label
       >
     </div>
-    <p class="small quiet">At home, for what can be done there (nothing is needed)</p>
-    <div class="row chips" role="group" aria-label="Kit at home">
-      <label v-for="k in props.kit" :key="k"
-        ><input type="checkbox" :checked="atHome.includes(k)" @change="toggleHome(k)" /> {{ k }}</label
-      >
-    </div>
+    <v-select v-model="atHome" label="Kit at home (empty: none is needed)" :items="props.kit" multiple />
   </section>
 </template>
 

@@ -40,14 +40,18 @@ const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]
         >
       </template>
     </div>
-    <!-- Once the schools are there: what is pressed must not move under the hand. -->
+    <!-- Once the schools are there, what is pressed does not move under the hand; and what is drafted over is known. -->
     <div v-if="props.schools.length" class="row">
       <select v-model="school" aria-label="School">
         <option v-for="s in props.schools" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
-      <v-btn :loading="props.busy" variant="outlined" @click="emit('draft', { school })">{{
-        props.view?.status === 'draft' ? 'Draft again' : 'Draft a programme'
-      }}</v-btn>
+      <v-btn
+        :loading="props.busy"
+        :disabled="props.list.length > 0 && !props.view"
+        variant="outlined"
+        @click="emit('draft', { school })"
+        >{{ props.view?.status === 'draft' ? 'Draft again' : 'Draft a programme' }}</v-btn
+      >
       <v-btn v-if="props.view?.status === 'issued'" @click="emit('draft', { from: props.view.id })"
         >Change this version</v-btn
       >

@@ -208,7 +208,7 @@ func (l *layer) best(a *programme.Asked, slot library.Slot, session int, fits fu
 			}
 			continue
 		}
-		if l.tooHard(e) || session != atHome && l.stands(session, e.ID) {
+		if l.tooHard(e) || l.tooHeavy(e) || session != atHome && l.stands(session, e.ID) {
 			continue
 		}
 		from++

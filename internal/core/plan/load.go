@@ -121,12 +121,7 @@ func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, las
 
 // loadStep is the smallest step of a loaded bar, in kg: 2.5 where the plates are
 // not known.
-func loadStep(t athlete.Training) float64 {
-	if t.PlateStepKg == 0 {
-		return 2.5
-	}
-	return t.PlateStepKg
-}
+func loadStep(t athlete.Training) float64 { return t.StepKg(2.5) }
 
 func (p *planner) bar() (bar, step float64) {
 	bar = p.file.Training.BarKg

@@ -189,6 +189,10 @@ type Dose struct {
 	Reserve *int         `json:"reserve,omitempty"`
 	LoadKg  *float64     `json:"loadKg,omitempty"`
 	MaxKg   float64      `json:"maxKg,omitempty"` // a limit's load cap, where no load is set
+	// AboutKg is where a load that no test sets begins, and is then found by what is
+	// left in reserve; AHand says that it is one of two.
+	AboutKg float64      `json:"aboutKg,omitempty"`
+	AHand   bool         `json:"aHand,omitempty"`
 	BallKg  float64      `json:"ballKg,omitempty"`
 	// IntentPercent is how hard a swing is made, of full.
 	IntentPercent    int       `json:"intentPercent,omitempty"`

@@ -1889,6 +1889,9 @@ export interface components {
             loadKg?: number;
             /** @description A limit's load cap, where no load is set. */
             maxKg?: number;
+            /** @description Where a load begins that no test sets, kg. */
+            aboutKg?: number;
+            aHand?: boolean;
             ballKg?: number;
             intentPercent?: number;
             otherSideShare?: number;

@@ -45,6 +45,16 @@ func LoadWords(d programme.Dose) string {
 	if d.LoadKg != nil {
 		parts = append(parts, unit.Compact(*d.LoadKg, 2)+" kg")
 	}
+	if d.LoadKg == nil && d.AboutKg > 0 {
+		start := "about " + unit.Compact(d.AboutKg, 1) + " kg"
+		if d.AHand {
+			start += " a hand"
+		}
+		if d.Reserve != nil {
+			start += ", then by reserve"
+		}
+		parts = append(parts, start)
+	}
 	if d.LoadKg == nil && d.MaxKg > 0 {
 		parts = append(parts, "at most "+unit.Compact(d.MaxKg, 1)+" kg")
 	}

@@ -352,17 +352,23 @@ func sentence(said []string) string {
 
 // arithmetic says how gap, error and need came about.
 func (c *computer) arithmetic(s *Standing, parts []part, sum float64) string {
-	var b strings.Builder
-	fmt.Fprintf(&b, "Gap %s spreads = ", unit.Text(s.Gap, 2))
+	b := append(c.words[:0], "Gap "...)
+	b = append(unit.AppendText(b, s.Gap, 2), " spreads = "...)
 	for i, p := range parts {
 		if i > 0 {
-			b.WriteString(" + ")
+			b = append(b, " + "...)
 		}
-		fmt.Fprintf(&b, "%s × %s (%s)", unit.Text(p.weight/sum, 2), unit.Text(p.gap, 2), strings.ToLower(p.test.Name))
+		b = append(unit.AppendText(b, p.weight/sum, 2), " × "...)
+		b = append(unit.AppendText(b, p.gap, 2), " ("...)
+		b = append(append(b, strings.ToLower(p.test.Name)...), ')')
 	}
-	fmt.Fprintf(&b, "; error %s, so clear from %s.", unit.Text(s.Error, 2), unit.Text(math.Max(c.b.Z()*s.Error, clearGap), 2))
-	fmt.Fprintf(&b, " Need %s = gap × relevance %s (%s).", unit.Text(s.Need, 2), unit.Compact(s.Relevance, 2), c.school.Name)
-	return b.String()
+	b = unit.AppendText(append(b, "; error "...), s.Error, 2)
+	b = unit.AppendText(append(b, ", so clear from "...), math.Max(c.b.Z()*s.Error, clearGap), 2)
+	b = unit.AppendText(append(b, ". Need "...), s.Need, 2)
+	b = append(append(b, " = gap × relevance "...), unit.Compact(s.Relevance, 2)...)
+	b = append(append(append(b, " ("...), c.school.Name...), ")."...)
+	c.words = b
+	return string(b)
 }
 
 func join(a, b string) string {

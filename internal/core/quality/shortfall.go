@@ -100,8 +100,27 @@ func (c *computer) plain(t *measure.Test, s *SideRead) string {
 			text = strings.Replace(text, " {side}", "", 1)
 		}
 	}
-	r := strings.NewReplacer("{side}", sideName(s.Side), "{value}", c.compared(t, *s.Compared), "{target}", c.compared(t, *s.Target))
-	return r.Replace(text)
+	b := c.words[:0]
+	for len(text) > 0 {
+		i := strings.IndexByte(text, '{')
+		if i < 0 {
+			b = append(b, text...)
+			break
+		}
+		b, text = append(b, text[:i]...), text[i+1:]
+		name, rest, _ := strings.Cut(text, "}")
+		switch name {
+		case "side":
+			b = append(b, sideName(s.Side)...)
+		case "value":
+			b = append(b, c.compared(t, *s.Compared)...)
+		case "target":
+			b = append(b, c.compared(t, *s.Target)...)
+		}
+		text = rest
+	}
+	c.words = b
+	return string(b)
 }
 
 // compared is a number that is held against a target, without needless decimals.

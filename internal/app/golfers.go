@@ -20,8 +20,9 @@ import (
 // Golfer is one golfer's facts with the season lane and the state of the work.
 type Golfer struct {
 	store.Athlete
-	Lane Lane
-	Path Path
+	Lane     Lane
+	Path     Path
+	Standing []athlete.Pain // limits from pain on tests
 }
 
 // Lane is what the season lane shows.
@@ -109,7 +110,23 @@ func (a *App) golfer(ctx context.Context, who *Actor, p *store.Practice, id stri
 	if recordings > 0 {
 		g.Path.Force = plural(recordings, "recording")
 	}
-	return g, nil
+	g.Standing, err = a.standing(ctx, who, p, id)
+	return g, err
+}
+
+// standing returns the limits that pain on tests left in force. Screens are loaded
+// only for a golfer who ever hurt.
+func (a *App) standing(ctx context.Context, who *Actor, p *store.Practice, id string) ([]athlete.Pain, error) {
+	hurt, err := p.EverHurt(ctx, id, measure.PainStop)
+	if err != nil || !hurt {
+		return nil, err
+	}
+	whole, err := p.File(ctx, id)
+	if err != nil {
+		return nil, words(err, "golfer")
+	}
+	f := a.dress(who, &whole.Facts)
+	return f.PainOn(f.AsOf), nil
 }
 
 // AddGolfer makes a golfer from a profile; everything else is still open.

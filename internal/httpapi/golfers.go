@@ -56,7 +56,7 @@ func golfer(g *app.Golfer) gen.Athlete {
 	return gen.Athlete{
 		Id: g.ID, Revision: g.Revision, Profile: f.Athlete, Clearance: f.Clearance, Consent: f.Consent, Limits: f.Limits, Training: f.Training,
 		Competitions: f.Competitions, School: f.School, OtherSideShare: f.OtherSideShare, StartDate: f.StartDate,
-		Situation: f.Situation, Standing: standing(&f),
+		Situation: f.Situation, Standing: standing(g),
 		Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Band: f.Athlete.Band(f.AsOf), Level: int(f.Athlete.Level()), Tier: f.Athlete.Level().Tier(),
 		ClearanceStatus: f.ClearanceOn(f.AsOf), Lane: lane(g.Lane),
 		Path: gen.PathState{Intake: g.Path.Intake, Screen: g.Path.Screen, Force: g.Path.Force, Read: g.Path.Read, Programme: g.Path.Programme},
@@ -64,10 +64,10 @@ func golfer(g *app.Golfer) gen.Athlete {
 }
 
 // standing are the limits that pain on tests left in force.
-func standing(f *athlete.File) []gen.StandingLimit {
+func standing(g *app.Golfer) []gen.StandingLimit {
 	out := []gen.StandingLimit{}
-	for _, p := range f.PainOn(f.AsOf) {
-		l := p.Limit(f.Tests())
+	for _, p := range g.Standing {
+		l := p.Limit(g.Facts.Tests())
 		out = append(out, gen.StandingLimit{Region: p.Region, Side: p.Side, Since: p.Since, MayEnd: !p.Tingling, Text: l.Words() + ": " + l.Note})
 	}
 	return out

@@ -151,6 +151,18 @@ func (p *Practice) HasAthlete(ctx context.Context, id string) error {
 	return translate(p.db(ctx).Select("id").Where("id = ?", id).Take(&row).Error)
 }
 
+// EverHurt reports whether any trial of a golfer met pain from a number up, or
+// tingling.
+func (p *Practice) EverHurt(ctx context.Context, id string, from int) (bool, error) {
+	var n int64
+	err := p.db(ctx).Model(&trialRow{}).
+		Where("screen_id IN (SELECT id FROM screens WHERE athlete_id = ?) AND (pain >= ? OR tingling)", id, from).
+		Limit(1).
+		Count(&n).
+		Error
+	return n > 0, err
+}
+
 // File returns one golfer with every screen, oldest first.
 func (p *Practice) File(ctx context.Context, id string) (*Athlete, error) {
 	a, screens, err := p.athlete(ctx, id, true)

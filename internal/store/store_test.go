@@ -39,6 +39,14 @@ func TestAGolferComesBackAsStored(t *testing.T) {
 	f.Competitions = []athlete.Competition{{Date: civil.MustParse("2027-02-01"), Name: "Match", Peak: true}}
 	f.Consent = &athlete.Consent{Guardian: "G", On: testkit.Day}
 	f.Clearance.Cleared = &athlete.Cleared{Role: "doctor", On: testkit.Day, Note: "fine"}
+	f.OffWeeks, f.OffWhy, f.OverheadDegrees = 6, athlete.OffWork, 150
+	f.Away = []athlete.Away{{From: testkit.Day, To: testkit.Day.Add(3), Why: "the sea"}}
+	f.AcceptedJoints = []athlete.AcceptedJoint{{Joint: "hip", Side: "lead", Why: "arthritis"}}
+	f.Pinches = []athlete.Pinch{{Joint: "hip", Side: "trail"}}
+	f.EndedLimits = []athlete.EndedLimit{{Region: "knee", On: testkit.Day, Why: "seen"}}
+	f.Training.KitAt = map[string][]string{athlete.AtHome: {"band"}}
+	f.Training.Plates = []float64{20, 1.25}
+	f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "row", Number: 1, Status: measure.Stopped, Region: "wrist-hand", Tingling: true})
 	id, err := p.CreateAthlete(ctx, f)
 	require.NoError(t, err)
 	require.NoError(t, p.ImportScreens(ctx, id, f.Screens))

@@ -603,11 +603,23 @@ func (l *layer) giveJoints(a *programme.Asked) {
 				break
 			}
 			e.homeDay = home
+			l.forJoint(e, x.joint)
 			e.early = a.Level == string(quality.Lead) && session != atHome
 			if x.side != "" && e.ex.Sides != library.TwoSided && e.ex.SoundSide(l.Facts.Limits) == "" && e.sidesMatch(measure.Side(x.side)) {
 				e.dose.Side = x.side
 			}
 			l.perSide(e, seconds)
+		}
+	}
+}
+
+// forJoint makes the reason of a range line speak of its joint.
+func (l *layer) forJoint(e *entry, j *programme.AskedJoint) {
+	for _, r := range l.Read.Ranges {
+		if r.Test == j.Test && string(r.Side) == j.Side {
+			e.why.Text = strings.Replace(e.why.Text, strings.TrimSuffix(e.why.Finding, "."), strings.TrimSuffix(r.Sentence, "."), 1)
+			e.why.Finding = r.Sentence
+			return
 		}
 	}
 }

@@ -76,7 +76,7 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 	head := programme.Head{
 		Format: programme.Format, Athlete: f.Athlete.Name, AsOf: f.AsOf, StartDate: b.start(),
 		School: b.school.ID, LibraryVersion: b.by.Exercises.Version(), RulebookVersion: b.by.Rules.Version(),
-		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline, WarmUp: programme.SafeWarmUp(),
+		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline, WarmUp: programme.SafeWarmUp(b.Facts.Limits),
 		Notes: made.Notes, Asked: made.Asked, Unanswered: made.Unanswered,
 	}
 	doc := &programme.Programme{Head: head, Blocks: []programme.Block{made.Block}}

@@ -14,7 +14,7 @@ INSERT INTO force_settings (practice_id, windows)
     WHERE targets ?| array['swing-lateral', 'swing-rotational', 'swing-vertical']
     ON CONFLICT DO NOTHING;
 UPDATE force_settings f SET windows = (
-    SELECT jsonb_object_agg(w.key, jsonb_build_array((b.targets -> w.test -> 0 ->> 'value')::float, greatest(w.high, 1.5 * (b.targets -> w.test -> 0 ->> 'value')::float)))
+    SELECT jsonb_object_agg(w.key, jsonb_build_array((b.targets -> w.test -> 0 ->> 'value')::numeric, greatest(w.high, 1.5 * (b.targets -> w.test -> 0 ->> 'value')::numeric)))
         || f.windows
     FROM (VALUES ('lateral', 'swing-lateral', 0.28), ('rotational', 'swing-rotational', 0.95), ('vertical', 'swing-vertical', 2.2)) AS w (key, test, high)
     WHERE b.targets -> w.test -> 0 ->> 'value' IS NOT NULL

@@ -23,7 +23,7 @@ import (
 )
 
 // version changes whenever an exercise does: it is written into every plan.
-const version = "2026.1"
+const version = "2026.2"
 
 // Zone places an exercise along force and speed, from fastest to slowest; M is
 // mobility and control.

@@ -663,7 +663,7 @@ func (l *layer) reasonFor(e *entry, from int, score float64) programme.Reason {
 		r.Finding = l.sentenceOf(a.Quality)
 		r.Text = fmt.Sprintf("%s → %s %s: %s → %s.", strings.TrimSuffix(r.Finding, "."), budget.Name(a.Quality), levelWords(quality.Level(a.Level)), wanted, e.ex.Name)
 	default:
-		r.Text = fmt.Sprintf("%s is kept up: %s → %s.", upper(budget.Name(a.Quality)), wanted, e.ex.Name)
+		r.Text = fmt.Sprintf("%s is kept up → %s → %s.", upper(budget.Name(a.Quality)), wanted, e.ex.Name)
 	}
 	r.Text = strings.TrimSuffix(r.Text, ".") + fmt.Sprintf(" (%s points, best of %d).", unit.Text(score, 2), from)
 	return r

@@ -37,21 +37,14 @@ func (c *computer) qualities(r *Read) {
 	}
 	c.boost(list)
 	c.levels(r, list)
-	order := map[Level]int{Lead: 0}
 	slices.SortStableFunc(list, func(a, b Standing) int {
-		if ra, rb := a.Status == Ranked, b.Status == Ranked; ra != rb || !ra {
-			if ra != rb {
-				return map[bool]int{true: -1, false: 1}[ra]
-			}
-			return strings.Compare(a.ID, b.ID)
-		}
-		_, la := order[a.Level]
-		_, lb := order[b.Level]
-		if la != lb {
-			return map[bool]int{true: -1, false: 1}[la]
-		}
-		if d := compare(b.Need, a.Need); d != 0 {
+		if d := a.group() - b.group(); d != 0 {
 			return d
+		}
+		if a.Status == Ranked {
+			if d := compare(b.Need, a.Need); d != 0 {
+				return d
+			}
 		}
 		return strings.Compare(a.ID, b.ID)
 	})
@@ -61,6 +54,17 @@ func (c *computer) qualities(r *Read) {
 		}
 	}
 	r.Qualities = list
+}
+
+// group orders what leads before what is ranked before what is not.
+func (s *Standing) group() int {
+	switch {
+	case s.Status == Ranked && s.Level == Lead:
+		return 0
+	case s.Status == Ranked:
+		return 1
+	}
+	return 2
 }
 
 // find returns the standing of a quality.

@@ -170,10 +170,10 @@ func (c *computer) like(t *measure.Test, now, then *indexed, a, b measure.Result
 	return t.Unit != unit.MetrePerSecond || now.Intent == then.Intent
 }
 
-// younger returns the target a year younger, which is the target itself where the
-// test follows no age.
+// younger returns a junior's target a year younger; the target itself for others,
+// and where the test follows no age.
 func (c *computer) younger(t *measure.Test, target measure.Target) measure.Target {
-	if len(t.Targets) > 0 {
+	if len(t.Targets) > 0 && c.f.Athlete.Junior(c.on) {
 		if y, ok := t.TargetAt(c.f.Athlete.Sex, c.years-1); ok {
 			return y
 		}

@@ -117,6 +117,8 @@ func (f *File) ClearanceOn(day civil.Date) ClearanceStatus {
 			State: Expired,
 			Text:  fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn.Short(), clearanceMonths),
 		}
+	case f.askedAnew(day) != "":
+		return ClearanceStatus{State: NeedsClearance, Text: f.askedAnew(day)}
 	case len(yes) > 0 && c.Cleared == nil:
 		return ClearanceStatus{State: NeedsClearance, Text: "Answered yes: " + strings.Join(yes, " ") + " Record who cleared what, and when, before effort or issuing."}
 	case len(yes) > 0 && !expires(c.Cleared.On).After(day):

@@ -120,3 +120,22 @@ func TestTheSituationIsChecked(t *testing.T) {
 	before.Format = athlete.FormatBefore
 	assert.Empty(t, before.Validate(), "files of the format before are read")
 }
+
+// Training that ended by illness, or for more than half a year at 40 and over, asks
+// for a clearance of its own.
+func TestALayOffMayAskForAClearanceAnew(t *testing.T) {
+	f := testkit.Strong()
+	f.OffWeeks, f.OffWhy = 6, athlete.OffWork
+	assert.Equal(t, athlete.Clear, f.ClearanceOn(f.AsOf).State)
+	f.OffWhy = athlete.OffIllness
+	assert.Equal(t, athlete.NeedsClearance, f.ClearanceOn(f.AsOf).State)
+	f.Clearance.Cleared = &athlete.Cleared{Role: "doctor", On: f.AsOf.Add(-3)}
+	assert.Equal(t, athlete.Clear, f.ClearanceOn(f.AsOf).State)
+
+	f = testkit.Strong()
+	f.OffWeeks = 30
+	assert.Equal(t, athlete.Clear, f.ClearanceOn(f.AsOf).State, "35 years old")
+	f.Athlete.BirthDate = civil.MustParse("1980-01-01")
+	assert.Equal(t, athlete.NeedsClearance, f.ClearanceOn(f.AsOf).State)
+	assert.Equal(t, []float64{0.5, 0.3, 0.2, 0.1}, f.Ramp())
+}

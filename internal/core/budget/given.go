@@ -244,9 +244,7 @@ func IsStill(e *library.Exercise) bool {
 }
 
 // IsGrip reports whether an exercise is one of grip.
-func IsGrip(e *library.Exercise) bool {
-	return strings.HasPrefix(e.Pattern, "grip") || e.Pattern == "lever" || e.Pattern == "carry"
-}
+func IsGrip(e *library.Exercise) bool { return e.OfGrip() }
 
 func isResisting(e *library.Exercise) bool { return strings.HasPrefix(e.Pattern, "resist") }
 

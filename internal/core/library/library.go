@@ -290,6 +290,11 @@ func (e *Exercise) touches(l athlete.Limit) bool {
 	return e.loads(l.Region, demandOf[l.Kind])
 }
 
+// OfGrip reports whether it works the grip above all.
+func (e *Exercise) OfGrip() bool {
+	return strings.HasPrefix(e.Pattern, "grip") || e.Pattern == "lever" || e.Pattern == "carry"
+}
+
 // Lands reports whether the feet come down from a jump.
 func (e *Exercise) Lands() bool { return e.loads("knee", "impact") || e.loads("ankle-foot", "impact") }
 

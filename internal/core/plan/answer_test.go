@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/plan"
@@ -196,4 +197,29 @@ func TestItemsSayMinutesServesAndLevel(t *testing.T) {
 		}
 	})
 	require.NotEmpty(t, r.Doc.Asked)
+}
+
+// After a lay-off the first weeks are cut, and say so; one more is left in reserve,
+// and an older lift sets no loads (after Caterisano et al. 2019, from memory).
+func TestALayOffComesBackSlowly(t *testing.T) {
+	usual := generate(t, func() *athlete.File { f := sound(); set(f, "cmj", "", 30); return f }())
+	back := generate(t, stories[slices.IndexFunc(stories, func(s story) bool { return s.name == "back after five months" })].file())
+	volume := func(r *plan.Result, week int) (n int) {
+		eachItem(r, func(w *derive.Week, it *derive.Item) {
+			if w.Number == week && it.Slot != library.SlotRange {
+				n += it.Dose.Sets
+			}
+		})
+		return n
+	}
+	first, second := float64(volume(back, 1))/float64(volume(usual, 1)), float64(volume(back, 2))/float64(volume(usual, 2))
+	assert.InDelta(t, 0.5, first, 0.12, "half of the usual in the first week")
+	assert.InDelta(t, 0.7, second, 0.12)
+	eachItem(back, func(_ *derive.Week, it *derive.Item) {
+		assert.Nil(t, it.Dose.LoadKg, "%s: the lift is from before", it.Name)
+		if it.Dose.Reserve != nil {
+			assert.GreaterOrEqual(t, *it.Dose.Reserve, 3, it.Name)
+		}
+	})
+	assert.Contains(t, answer(t, back, quality.VerticalPower).Held, "LAY-OFF")
 }

@@ -4,12 +4,14 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/library"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/school"
+	"slices"
 )
 
 // Basis is what the plans of one golfer are made from and judged by: the file,
@@ -46,11 +48,19 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 		b.Facts.OtherShare = *f.OtherSideShare
 	}
 	b.Facts.Overhead = b.overhead()
+	b.whatMayBeDone()
 	b.Facts.NearSpurt = b.Facts.Junior && (b.Read.Maturity == nil || b.Read.Maturity.NearSpurt)
+	b.Facts.Ramp = len(f.Ramp())
+	if f.LongOff() {
+		b.Facts.Tier = athlete.Novice // the doses of one who begins
+	}
 	if b.Read.Strength != nil {
 		b.Facts.OneRM = b.Read.Strength.OneRM
 	}
 	for _, t := range b.Read.Tests {
+		if t.Test == "trap-bar-lift" && f.StaleLoad(t.Date) {
+			b.Facts.OneRM = 0 // after a lay-off an older lift sets no loads
+		}
 		if t.Test == "mass" && len(t.Sides) == 1 && t.Sides[0].Result != nil {
 			b.massKg = *t.Sides[0].Result
 		}
@@ -62,6 +72,28 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 		}
 	}
 	return b, nil
+}
+
+// whatMayBeDone says which short joints something may be done for, and whether any
+// fast work is left by the limits.
+func (b *Basis) whatMayBeDone() {
+	allowed := func(fits func(*library.Exercise) bool) bool {
+		for i := range b.by.Exercises.All() {
+			e := &b.by.Exercises.All()[i]
+			if rule, _ := b.Facts.Forbidden(e); fits(e) && (rule == "" || rule == "KIT") {
+				return true
+			}
+		}
+		return false
+	}
+	for _, r := range b.Read.Ranges {
+		if allowed(func(e *library.Exercise) bool { return e.Fits(library.SlotRange) && slices.Contains(e.Targets, r.Test) }) {
+			b.Facts.Restricted = append(b.Facts.Restricted, rulebook.Joint{Test: r.Test, Side: string(r.Side), Name: upper(r.For)})
+		}
+	}
+	b.Facts.NoFast = !allowed(func(e *library.Exercise) bool {
+		return e.Fits(library.SlotSwings) || e.Fits(library.SlotThrow) || e.Fits(library.SlotJump)
+	})
 }
 
 // overhead is how far the golfer's arms go up without pain, in degrees: what the

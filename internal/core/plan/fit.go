@@ -558,6 +558,8 @@ func (l *layer) hold(b *programme.Block) (unanswered []programme.Unanswered) {
 		switch {
 		case l.missed[a.Quality] != "":
 			a.Held = l.missed[a.Quality]
+		case !short && len(l.file.Ramp()) > 0:
+			a.Held = fmt.Sprintf("LAY-OFF: the first weeks after %d without training come back slowly", l.file.OffWeeks)
 		case l.capped[a.Quality] != "":
 			a.Held = l.capped[a.Quality]
 		case !short && lost != "":

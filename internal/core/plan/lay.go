@@ -256,7 +256,11 @@ func (l *layer) scoreFor(e *library.Exercise, a *programme.Asked, at place) (flo
 		parts = append(parts, Part{"too easy for what was tested", -w.KnownLoad})
 		s -= w.KnownLoad
 	}
-	if simple := plainer * float64(e.Level-1); simple > 0 && !budget.IsLift(e) && !budget.IsPush(e) && !budget.IsPull(e) && (a.Level == string(quality.Keep) || a.Quality == budget.SwingSpeed && !l.wanted(quality.GroundForce)) {
+	simple := plainer * float64(e.Level-1)
+	if e.DoseUnit == library.Swings {
+		simple *= 2 // a drill of the swing wants a reason
+	}
+	if simple > 0 && !budget.IsLift(e) && !budget.IsPush(e) && !budget.IsPull(e) && (a.Level == string(quality.Keep) || a.Quality == budget.SwingSpeed && !l.wanted(quality.GroundForce)) {
 		parts = append(parts, Part{"what is kept up is kept simple", -simple})
 		s -= simple
 	}

@@ -212,10 +212,22 @@ func (b *Basis) away(day civil.Date) bool {
 func (l *layer) session(i int, date civil.Date, week int) programme.Session {
 	s := programme.Session{Date: date, Letter: l.letters[i], Budget: l.brief.Minutes, Items: []programme.Item{}}
 	for _, e := range l.order(i) {
-		s.Items = append(s.Items, l.itemIn(e, place{l.letters[i], e.slot}, week))
+		if !l.sparesHands(e, date) {
+			s.Items = append(s.Items, l.itemIn(e, place{l.letters[i], e.slot}, week))
+		}
 	}
 	s.Title = title(s.Items, l.by.Exercises)
 	return s
+}
+
+// sparesHands reports whether an entry is left out on the eve of play.
+func (l *layer) sparesHands(e *entry, day civil.Date) bool {
+	play, eve := l.Facts.EveOfPlay(day)
+	if !eve || !e.ex.OfGrip() {
+		return false
+	}
+	l.note("%s: no grip, %s is played the day after.", day.Words(), play.Name)
+	return true
 }
 
 // homeDays makes the home days of a week: those that hold something, on days that
@@ -231,7 +243,7 @@ func (l *layer) homeDays(start civil.Date, week int) []programme.HomeDay {
 		}
 		home := programme.HomeDay{Date: date, Items: []programme.Item{}}
 		for _, e := range l.order(atHome) {
-			if e.homeDay == day {
+			if e.homeDay == day && !l.sparesHands(e, date) {
 				home.Items = append(home.Items, l.itemIn(e, place{slot: e.slot}, week))
 			}
 		}
@@ -263,6 +275,7 @@ func (l *layer) itemIn(e *entry, at place, week int) programme.Item {
 			d.Sets = max(1, int(math.Round(easyShare*float64(e.dose.Sets+e.rise))))
 		}
 		l.swingCap(d)
+		l.comeBack(d, week)
 		return it
 	case e.slot == library.SlotRange, e.slot == library.SlotSpecial:
 		*d = e.dose
@@ -277,7 +290,29 @@ func (l *layer) itemIn(e *entry, at place, week int) programme.Item {
 	if easy {
 		d.Sets = max(1, int(math.Round(easyShare*float64(d.Sets))))
 	}
+	l.comeBack(d, week)
 	return it
+}
+
+// comeBack cuts a dose in the first weeks after a lay-off. Landings and fast swings
+// start at half whatever the ramp says; one more is left in reserve throughout.
+func (l *layer) comeBack(d *programme.Dose, week int) {
+	ramp := l.file.Ramp()
+	if len(ramp) == 0 {
+		return
+	}
+	if d.Reserve != nil {
+		more := *d.Reserve + 1
+		d.Reserve = &more
+	}
+	if week >= len(ramp) {
+		return
+	}
+	cut := ramp[week]
+	if week == 0 && (d.Unit == library.Contacts || d.Unit == library.Swings) {
+		cut = max(cut, 0.5)
+	}
+	d.Sets = max(1, int(math.Round(float64(d.Sets)*(1-cut))))
 }
 
 // title says what a session holds.

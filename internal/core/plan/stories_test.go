@@ -38,11 +38,13 @@ func sound() *athlete.File {
 	return f
 }
 
-// stories are golfers with one story each; docs/methods.md says what each gets.
-var stories = []struct {
+type story struct {
 	name string
 	file func() *athlete.File
-}{
+}
+
+// stories are golfers with one story each; docs/methods.md says what each gets.
+var stories = []story{
 	{"stiff hip and chest", func() *athlete.File {
 		f := sound()
 		set(f, "hip-ir", "lead", 18)
@@ -88,6 +90,13 @@ var stories = []struct {
 		return f
 	}},
 	{"nothing clearly short", sound},
+	{"back after five months", func() *athlete.File {
+		f := sound()
+		set(f, "cmj", "", 30)
+		f.OffWeeks, f.OffWhy = 20, athlete.OffWork
+		f.Screens[0].Date = f.AsOf.Add(-60)
+		return f
+	}},
 	{"strong school, weak lift, four days", func() *athlete.File {
 		f := testkit.Weak()
 		f.School = "strength-first"
@@ -138,7 +147,7 @@ func TestStories(t *testing.T) {
 	for _, s := range stories {
 		r := generate(t, s.file())
 		got := page(r)
-		path := "testdata/" + strings.ReplaceAll(s.name, " ", "-") + ".txt"
+		path := "testdata/" + strings.NewReplacer(" ", "-", ",", "").Replace(s.name) + ".txt"
 		if os.Getenv("UPDATE") != "" {
 			require.NoError(t, os.MkdirAll("testdata", 0o755))
 			require.NoError(t, os.WriteFile(path, []byte(got), 0o600))

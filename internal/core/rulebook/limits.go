@@ -29,6 +29,9 @@ type Limits struct {
 	Implement     ImplementLimits     `rule:"IMPLEMENT"`
 	Spacing       SpacingLimits       `rule:"SPACING"`
 	PushPull      PushPullLimits      `rule:"PUSH-PULL"`
+	GripEve       GripEveLimits       `rule:"GRIP-EVE"`
+	Range         RangeLimits         `rule:"RANGE"`
+	SpeedAlways   SpeedAlwaysLimits   `rule:"SPEED-ALWAYS"`
 }
 
 // JuniorLimits hold under an age in years; the load is in % of the predicted
@@ -145,6 +148,21 @@ type SpacingLimits struct {
 type PushPullLimits struct {
 	Low  float64 `json:"low"`
 	High float64 `json:"high"`
+}
+
+// GripEveLimits is for how many days before play the hands are spared.
+type GripEveLimits struct {
+	Days int `json:"days"`
+}
+
+// RangeLimits is the least doses a week of a joint that is short.
+type RangeLimits struct {
+	Doses int `json:"doses"`
+}
+
+// SpeedAlwaysLimits is the least pieces of fast work a week.
+type SpeedAlwaysLimits struct {
+	Items int `json:"items"`
 }
 
 // take reads the numbers of one rule of a book of a version. A number that came

@@ -154,7 +154,24 @@ type Facts struct {
 	OneRM        float64 // of the tested lift in kg, 0 when unknown
 	TestedLift   string  // exercise that lift was tested with
 	OtherShare   int     // wanted share of swings from the other side, %
+	Restricted   []Joint // sides of joints clearly short that something may be done for
+	Ramp         int     // first weeks after a lay-off, judged by themselves
+	NoFast       bool    // the limits leave no fast work
 	Overhead     float64 // degrees an arm goes up without pain, 0 when unknown
+}
+
+// Joint is a side of a joint, by its range test.
+type Joint struct{ Test, Side, Name string }
+
+// EveOfPlay returns the competition a day lies so shortly before that the hands are
+// spared.
+func (f Facts) EveOfPlay(day civil.Date) (athlete.Competition, bool) {
+	for _, c := range f.Competitions {
+		if d := c.Date.Sub(day); d > 0 && d <= f.By.GripEve.Days {
+			return c, true
+		}
+	}
+	return athlete.Competition{}, false
 }
 
 // MinReserve is the smallest reserve for the golfer.

@@ -4,6 +4,7 @@ import (
 	"compress/gzip"
 	"encoding/json"
 	"os"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -33,6 +34,7 @@ func base(t *testing.T) (*programme.Programme, rulebook.Facts) {
 	require.NoError(t, err)
 	var doc programme.Programme
 	require.NoError(t, json.NewDecoder(z).Decode(&doc))
+	b.Facts.Restricted = nil // the block was made for joints that are fine
 	return &doc, b.Facts
 }
 
@@ -123,6 +125,18 @@ func TestEveryRuleCanFire(t *testing.T) {
 			slot(session(p, 1, 1), library.SlotSwings).Dose.ImplementPercent = 60
 		}, "b1.w1.s1.i1"},
 		"SPACING": {func(p *programme.Programme, _ *rulebook.Facts) { session(p, 1, 2).Date = session(p, 1, 1).Date.Add(1) }, "b1.w1.s2"},
+		"GRIP-EVE": {func(p *programme.Programme, f *rulebook.Facts) {
+			f.Competitions = []athlete.Competition{{Date: session(p, 1, 1).Date.Add(1), Name: "Match"}}
+		}, "b1.w1.s1.i7"},
+		"RANGE": {func(_ *programme.Programme, f *rulebook.Facts) {
+			f.Restricted = []rulebook.Joint{{Test: "ankle-lunge", Side: "lead", Name: "Ankle"}}
+		}, "b1.w1"},
+		"SPEED-ALWAYS": {func(p *programme.Programme, _ *rulebook.Facts) {
+			for i := range p.Blocks[0].Weeks[1].Sessions {
+				s := &p.Blocks[0].Weeks[1].Sessions[i]
+				s.Items = slices.DeleteFunc(s.Items, func(it programme.Item) bool { return it.Slot.Quick() })
+			}
+		}, "b1.w2"},
 		"PUSH-PULL": {func(p *programme.Programme, _ *rulebook.Facts) {
 			slot(session(p, 1, 1), library.SlotPush).Dose.Sets = 9
 		}, "b1.w1"},

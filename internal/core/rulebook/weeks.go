@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
@@ -13,6 +14,7 @@ import (
 )
 
 func (c *checker) week(w *derive.Week) {
+	c.always(w)
 	swings, other, days, push, pull, sets, alike := 0, 0, 0, 0, 0, 0, 0
 	share := 0
 	for si := range w.Sessions {
@@ -74,6 +76,51 @@ func (c *checker) week(w *derive.Week) {
 	}
 }
 
+// always judges what every week has whatever it is for: range for joints that are
+// short, some fast work, and hands that are spared before play.
+func (c *checker) always(w *derive.Week) {
+	doses := map[Joint]int{}
+	fast := 0
+	items := func(list []derive.Item, eve string) {
+		for i := range list {
+			it := &list[i]
+			e, ok := c.exercises.Find(it.Exercise)
+			if !ok {
+				continue
+			}
+			for _, j := range c.f.Restricted {
+				if slices.Contains(e.Targets, j.Test) && (it.Dose.Side == "" || it.Dose.Side == j.Side) {
+					doses[j]++
+				}
+			}
+			if it.Slot.Quick() {
+				fast++
+			}
+			if eve != "" && e.OfGrip() {
+				c.broken("GRIP-EVE", it.Place, "Do it earlier in the week, or leave it out.", "%s on the eve of %s.", it.Name, eve)
+			}
+		}
+	}
+	eveOf := func(day civil.Date) string {
+		play, _ := c.f.EveOfPlay(day)
+		return play.Name
+	}
+	for si := range w.Sessions {
+		items(w.Sessions[si].Items, eveOf(w.Sessions[si].Date))
+	}
+	for hi := range w.Home {
+		items(w.Home[hi].Items, eveOf(w.Home[hi].Date))
+	}
+	if least := c.f.By.SpeedAlways.Items; fast < least && !c.f.NoFast && len(w.Sessions) > 0 {
+		c.broken("SPEED-ALWAYS", w.Place, "Put swings, throws or jumps into the first session.", "%d pieces of fast work, at least %d.", fast, least)
+	}
+	for _, j := range c.f.Restricted {
+		if least := c.f.By.Range.Doses; doses[j] < least && len(w.Sessions) > 0 {
+			c.broken("RANGE", w.Place, "Add a range line to a session, or a dose at home.", "%s: %d doses, at least %d.", j.Name, doses[j], least)
+		}
+	}
+}
+
 // wantedShare is the share of swings from the other side wanted in a week:
 // novices ramp up to it over three weeks.
 func (c *checker) wantedShare(week int) int { return NoviceRamp(c.f, week) }
@@ -127,7 +174,7 @@ func (c *checker) wave(b *derive.Block) {
 		for _, key := range order {
 			before, ok := last[key]
 			n := now[key]
-			if !ok || before.sessions != n.sessions {
+			if !ok || before.sessions != n.sessions || w.Number <= c.f.Ramp+1 {
 				continue // a line that came, went or changed its number of sessions is not a wave
 			}
 			name := key.exercise

@@ -8,5 +8,11 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: { target: 'es2022', sourcemap: false, chunkSizeWarningLimit: 700 },
   server: { proxy: { '/api': 'http://127.0.0.1:7420' } },
-  test: { environment: 'jsdom', include: ['src/**/*.spec.ts'], server: { deps: { inline: ['vuetify'] } } },
+  // Files share one page: making one for each took longer than all tests together. Tests leave nothing behind.
+  test: {
+    environment: 'jsdom',
+    isolate: false,
+    include: ['src/**/*.spec.ts'],
+    server: { deps: { inline: ['vuetify'] } },
+  },
 })

@@ -1,7 +1,6 @@
 package budget
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -35,9 +34,6 @@ type Answer struct {
 	Met            bool      `json:"met"`
 	Held           string    `json:"held"` // the rule, limit or missing minutes that hold it
 }
-
-// Unanswered is a finding nothing in the programme answers, and why.
-type Unanswered = programme.Unanswered
 
 // counter counts the work of a week.
 type counter struct {
@@ -128,14 +124,8 @@ func (c *counter) minutes(w *derive.Week, q string, from float64) (serving, all 
 		if it.Slot == library.SlotSwings {
 			return // they never count toward a leader's share
 		}
-		sum := 0.0
-		for _, v := range e.Serves {
-			if v >= from {
-				sum += v
-			}
-		}
 		if v := e.Serves[q]; v >= from {
-			serving += it.Minutes * v / sum
+			serving += it.Minutes * v / e.ServesFrom(from)
 		}
 	})
 	return serving, all
@@ -315,9 +305,4 @@ func (c *counter) exposures(w *derive.Week) float64 {
 		}
 	}
 	return n
-}
-
-// Words says a dose against what was wanted.
-func (a *Answer) Words(week int) string {
-	return fmt.Sprintf("%s of %s %s", unit.Compact(a.DosePerWeek[week], 1), unit.Compact(a.DoseWanted, 1), a.UnitWords)
 }

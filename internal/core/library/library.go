@@ -13,6 +13,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io/fs"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -293,6 +294,18 @@ func (e *Exercise) touches(l athlete.Limit) bool {
 // OfGrip reports whether it works the grip above all.
 func (e *Exercise) OfGrip() bool {
 	return strings.HasPrefix(e.Pattern, "grip") || e.Pattern == "lever" || e.Pattern == "carry"
+}
+
+// ServesFrom adds up the weights of what it serves from a weight on, always in the
+// same order: the same exercise gives the same sum to the last bit.
+func (e *Exercise) ServesFrom(least float64) float64 {
+	sum := 0.0
+	for _, q := range slices.Sorted(maps.Keys(e.Serves)) {
+		if w := e.Serves[q]; w >= least {
+			sum += w
+		}
+	}
+	return sum
 }
 
 // Lands reports whether the feet come down from a jump.

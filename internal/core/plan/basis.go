@@ -41,7 +41,7 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 	b.Facts = rulebook.Facts{
 		By: limits, Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
 		Junior: age < limits.Junior.Age, Senior: age >= limits.Senior.Age,
-		Clearance: f.ClearanceOn(f.AsOf), Limits: f.LimitsOn(start), Kit: f.Training.Kit, Competitions: f.Competitions,
+		Clearance: f.ClearanceOn(f.AsOf), Limits: f.LimitsOn(start), Kit: f.Training.Kit, HomeKit: f.Training.KitAt[athlete.AtHome], Competitions: f.Competitions,
 		TestedLift: testedLift, OtherShare: s.OtherSideShare,
 	}
 	if f.OtherSideShare != nil {

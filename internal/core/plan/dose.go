@@ -30,6 +30,7 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 	if limit, ok := e.Cap(p.Facts.Limits); ok && (e.LoadBasis == "feel" || e.LoadBasis == "trap-bar-lift") {
 		d.MaxKg = limit
 	}
+	d.Side = e.SoundSide(p.Facts.Limits)
 	p.about(e, &d)
 	switch at.slot {
 	case library.SlotSwings:

@@ -66,14 +66,14 @@ func (l *layer) fill() {
 	}
 }
 
-// nameFree says how many minutes stay free because what leads has its fill.
+// nameFree says how many minutes stay free once everything has its fill.
 func (l *layer) nameFree() {
 	free := 0.0
 	for s := range l.letters {
 		free += float64(l.brief.Minutes) - l.seconds(s)/60
 	}
 	if free >= freeWorthNaming*float64(len(l.letters)) {
-		l.note("About %s minutes a week stay free: what leads stands at its upper end, and more of the rest would crowd it.", unit.Compact(math.Round(free/5)*5, 0))
+		l.note("About %s minutes a week stay free: what was asked for is given, and more would only fill the time.", unit.Compact(math.Round(free/5)*5, 0))
 	}
 }
 
@@ -208,8 +208,6 @@ func (l *layer) count(a *programme.Asked, beside, last bool) float64 {
 			n += float64(d.Sets) / 2
 		case budget.Unit(a.Unit) == budget.Exposures:
 			n++
-		case budget.Unit(a.Unit) == budget.Contacts || budget.Unit(a.Unit) == budget.StillMinutes || budget.Unit(a.Unit) == budget.GripSets:
-			n += budget.Count(budget.Unit(a.Unit), e.ex, &d)
 		default:
 			n += budget.Count(budget.Unit(a.Unit), e.ex, &d)
 		}
@@ -349,12 +347,7 @@ func (l *layer) minutesBy() (by map[string]float64, all float64) {
 		if e.slot == library.SlotSwings {
 			continue
 		}
-		sum := 0.0
-		for _, w := range e.ex.Serves {
-			if w >= from {
-				sum += w
-			}
-		}
+		sum := e.ex.ServesFrom(from)
 		for q, w := range e.ex.Serves {
 			if w >= from {
 				by[q] += m * w / sum

@@ -26,7 +26,7 @@ func (l *layer) hold(b *programme.Block) (unanswered []programme.Unanswered) {
 		case !short && lost != "":
 			a.Held = lost
 		default:
-			a.Held = fmt.Sprintf("TIME: %d x %d minutes a week do not hold it; a longer slot or another day would", len(l.letters), l.brief.Minutes)
+			a.Held = fmt.Sprintf("TIME: %d × %d minutes a week do not hold it; a longer slot or another day would", len(l.letters), l.brief.Minutes)
 		}
 		if short && (a.Level == string(quality.Lead) || a.Level == string(quality.Build)) {
 			unanswered = append(unanswered, programme.Unanswered{Finding: l.sentenceOf(a.Quality), Why: a.Held + "."})

@@ -55,9 +55,6 @@ func (l *layer) best(a *programme.Asked, slot library.Slot, session int, fits fu
 	e := &entry{asked: a, session: session, slot: slot, ex: best}
 	e.why = l.reasonFor(e, from, bestScore)
 	e.dose = l.item(best, at, 0, l.brief.Weeks, e.why).Dose
-	if side := best.SoundSide(l.Facts.Limits); side != "" {
-		e.dose.Side = side
-	}
 	l.entries = append(l.entries, e)
 	return e
 }
@@ -125,7 +122,7 @@ func (l *layer) stands(session int, id string) bool {
 }
 
 // homeKit is the kit there is at home.
-func (l *layer) homeKit() []string { return l.file.Training.KitAt["home"] }
+func (l *layer) homeKit() []string { return l.Facts.HomeKit }
 
 // tooHard reports whether a test says the golfer has too few repetitions of it, or
 // it asks for a test nobody did.

@@ -45,14 +45,14 @@ func (c *checker) run() {
 					if _, ok := firstWeek[it.Exercise]; !ok {
 						firstWeek[it.Exercise] = wi
 					}
-					c.item(it)
+					c.item(it, c.f.Kit)
 					c.reserve(it, s, firstWeek[it.Exercise] == wi)
 					unloaded = unloaded || (it.Dose.Reserve != nil && it.Dose.LoadKg == nil)
 				}
 			}
 			for hi := range w.Home {
 				for ii := range w.Home[hi].Items {
-					c.item(&w.Home[hi].Items[ii])
+					c.item(&w.Home[hi].Items[ii], c.f.HomeKit)
 				}
 			}
 			c.week(w)
@@ -68,17 +68,18 @@ func (c *checker) run() {
 	}
 }
 
-func (c *checker) item(it *derive.Item) {
+// item judges one item by the kit of the place it is done in.
+func (c *checker) item(it *derive.Item, kit []string) {
 	e, ok := c.exercises.Find(it.Exercise)
 	if !ok {
 		c.broken("KIT", it.Place, "Swap it for one in the library.", "%s is not in the library.", it.Name)
 		return
 	}
-	if rule, why := c.f.Forbidden(e); rule != "" {
+	if rule, why := c.f.forbidden(e, kit); rule != "" {
 		c.broken(rule, it.Place, "Swap it for the first alternative.", "%s: %s.", it.Name, why)
 	}
 	// Forbidden names the gravest reason only; kit and level are told apart here.
-	if missing := e.MissingKit(c.f.Kit); len(missing) > 0 && !c.has("KIT", it.Place) {
+	if missing := e.MissingKit(kit); len(missing) > 0 && !c.has("KIT", it.Place) {
 		c.broken("KIT", it.Place, "Swap it, or add the kit in Intake.", "%s needs %s.", it.Name, strings.Join(missing, ", "))
 	}
 	if e.Level > c.f.Level && !c.has("LEVEL", it.Place) {

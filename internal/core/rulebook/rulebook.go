@@ -149,7 +149,8 @@ type Facts struct {
 	Senior       bool
 	Clearance    athlete.ClearanceStatus
 	Limits       []athlete.Limit
-	Kit          []string
+	Kit          []string // in the gym
+	HomeKit      []string
 	Competitions []athlete.Competition
 	OneRM        float64 // of the tested lift in kg, 0 when unknown
 	TestedLift   string  // exercise that lift was tested with
@@ -260,7 +261,9 @@ func (f Facts) BeforePlay(day civil.Date) bool {
 
 // Forbidden says why an exercise must not be placed by the generator for this
 // golfer, with the rule it would break, or "" when it may.
-func (f Facts) Forbidden(e *library.Exercise) (rule, why string) {
+func (f Facts) Forbidden(e *library.Exercise) (rule, why string) { return f.forbidden(e, f.Kit) }
+
+func (f Facts) forbidden(e *library.Exercise, kit []string) (rule, why string) {
 	if l, blocked := e.Blocked(f.Limits); blocked {
 		return "CONTRA", "limit on " + l.Words()
 	}
@@ -279,7 +282,7 @@ func (f Facts) Forbidden(e *library.Exercise) (rule, why string) {
 	if e.Level > f.Level {
 		return "LEVEL", fmt.Sprintf("level %d, the golfer is at %d", e.Level, f.Level)
 	}
-	if missing := e.MissingKit(f.Kit); len(missing) > 0 {
+	if missing := e.MissingKit(kit); len(missing) > 0 {
 		return "KIT", "needs " + strings.Join(missing, ", ")
 	}
 	return "", ""

@@ -223,3 +223,26 @@ func TestALayOffComesBackSlowly(t *testing.T) {
 	})
 	assert.Contains(t, answer(t, back, quality.VerticalPower).Held, "LAY-OFF")
 }
+
+// What is done at home is short, and needs only what there is at home.
+func TestHomeDaysAreShortAndNeedOnlyWhatIsThere(t *testing.T) {
+	for seed := range golfers() {
+		f := testkit.Random(rand.New(rand.NewPCG(seed, 23)))
+		f.Training.KitAt = map[string][]string{"home": {"band"}}
+		r := generate(t, f)
+		for _, w := range r.Programme.Blocks[0].Weeks {
+			for _, h := range w.Home {
+				minutes := 0.0
+				for _, it := range h.Items {
+					minutes += it.Minutes
+					e, _ := library.Shipped().Find(it.Exercise)
+					assert.Empty(t, e.MissingKit([]string{"band"}), "seed %d: %s at home", seed, it.Name)
+				}
+				assert.LessOrEqual(t, minutes, budget.Doses().Home.Minutes+0.3, "seed %d: %s", seed, h.Date)
+			}
+		}
+		for _, res := range r.Rules {
+			assert.False(t, res.Rule == "KIT" && res.Status == "broken", "seed %d: %s %s", seed, res.Where, res.Text)
+		}
+	}
+}

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -211,7 +212,9 @@ func (l *layer) giveDrills(a *programme.Asked) {
 	doses := int(math.Ceil(a.Low / float64(drills)))
 	var chosen []*library.Exercise
 	for range drills {
-		e := l.best(a, library.SlotSpecial, atHome, func(x *library.Exercise) bool { return budget.IsDrill(x) && !slices.Contains(chosen, x) })
+		e := l.best(a, library.SlotSpecial, atHome, func(x *library.Exercise) bool {
+			return budget.IsDrill(x) && !slices.Contains(chosen, x) && len(x.MissingKit(l.Facts.Kit)) == 0
+		})
 		if e == nil {
 			break
 		}
@@ -222,10 +225,9 @@ func (l *layer) giveDrills(a *programme.Asked) {
 			one.dose.Sets, one.dose.Reps = 1, 6
 			if k < len(l.letters) {
 				one.session = k
-			} else {
-				one.session, one.homeDay = atHome, k-len(l.letters)
 			}
 			l.entries = append(l.entries, &one)
+			l.settle(&one)
 		}
 	}
 }
@@ -246,8 +248,8 @@ func (l *layer) giveStill(a *programme.Asked) {
 			session = k
 		}
 		if e := l.best(a, library.SlotTrunk, session, func(e *library.Exercise) bool { return e.Serves[quality.Control] >= 0.5 }); e != nil {
-			e.homeDay = k - len(l.letters)
 			l.timed(e, 60*a.Low/float64(n))
+			l.settle(e)
 		}
 	}
 }
@@ -289,10 +291,9 @@ func (l *layer) giveJoints(a *programme.Asked) {
 			if k < len(l.letters) {
 				session = k
 			}
-			home := k - len(l.letters)
-			if shared := l.serving(session, home, x.joint.Test); shared != nil {
+			if shared := l.serving(session, k-len(l.letters), x.joint.Test); shared != nil {
 				if x.side == "" || shared.dose.Side != x.side {
-					shared.dose.Side = "" // one exercise for both
+					shared.dose.Side = shared.ex.SoundSide(l.Facts.Limits) // one exercise for both
 				}
 				continue
 			}
@@ -300,13 +301,13 @@ func (l *layer) giveJoints(a *programme.Asked) {
 			if e == nil {
 				break
 			}
-			e.homeDay = home
 			l.forJoint(e, x.joint)
 			e.early = a.Level == string(quality.Lead) && session != atHome
 			if x.side != "" && e.ex.Sides != library.TwoSided && e.ex.SoundSide(l.Facts.Limits) == "" && e.sidesMatch(measure.Side(x.side)) {
 				e.dose.Side = x.side
 			}
 			l.perSide(e, seconds)
+			l.settle(e)
 		}
 	}
 }
@@ -322,14 +323,31 @@ func (l *layer) forJoint(e *entry, j *programme.AskedJoint) {
 	}
 }
 
-// serving is the entry of a session or home day that works a joint already.
-func (l *layer) serving(session, home int, test string) *entry {
+// serving is the entry of a session, or the nth at home, that works a joint already.
+func (l *layer) serving(session, nth int, test string) *entry {
 	for _, e := range l.entries {
-		if e.session == session && (session != atHome || e.homeDay == home) && slices.Contains(e.ex.Targets, test) && e.slot == library.SlotRange {
+		if e.session != session || !slices.Contains(e.ex.Targets, test) || e.slot != library.SlotRange {
+			continue
+		}
+		if session != atHome || nth == 0 {
 			return e
 		}
+		nth--
 	}
 	return nil
+}
+
+// settle finds an entry that is done at home the day with the most room; where none
+// has any it is left out.
+func (l *layer) settle(e *entry) {
+	if e.session != atHome {
+		return
+	}
+	e.homeDay = -1
+	if !l.goHome(e) {
+		l.drop(e)
+		l.miss(e.asked, fmt.Sprintf("HOME: %g minutes a day at home are used up", l.table.Home.Minutes))
+	}
 }
 
 // sidesMatch reports whether a side is one of the exercise's kind.

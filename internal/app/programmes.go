@@ -109,6 +109,28 @@ func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) 
 	return o, err
 }
 
+// following returns the basis of a programme that goes on from the golfer's last issued
+// one that began before a day; the same where there is none.
+func (a *App) following(ctx context.Context, p *store.Practice, basis *plan.Basis, athleteID string, start civil.Date) (*plan.Basis, error) {
+	all, err := p.Programmes(ctx, athleteID)
+	if err != nil {
+		return nil, words(err, "programmes")
+	}
+	var last *store.Programme
+	for i := range all {
+		if x := &all[i]; x.Status == store.Issued && x.StartDate.Before(start) && (last == nil || x.StartDate.After(last.StartDate) || x.StartDate == last.StartDate && x.Version > last.Version) {
+			last = x
+		}
+	}
+	if last == nil {
+		return basis, nil
+	}
+	if last, err = p.Programme(ctx, last.ID); err != nil {
+		return nil, words(err, "programme")
+	}
+	return basis.After(last.Doc), nil
+}
+
 // prefix is what the ids of parts made now begin with. No other has been made
 // with it: parts of a golfer's programmes are told apart for ever.
 func prefix() string { return strings.ToLower(rand.Text()[:10]) }
@@ -153,6 +175,9 @@ func (a *App) Draft(ctx context.Context, who *Actor, athleteID, schoolID string,
 		// What is kept of the version keeps its ids: a log of it goes on.
 		made, label = basis.Judge(basis.Stamp(old.Doc)), fmt.Sprintf("Started from version %d", old.Version)
 	} else {
+		if basis, err = a.following(ctx, p, basis, athleteID, f.StartDate); err != nil {
+			return nil, err
+		}
 		if made, err = basis.Generate(prefix()); err != nil {
 			return nil, refusal(err)
 		}

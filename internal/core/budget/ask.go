@@ -80,6 +80,27 @@ func (t *Table) Ask(r *quality.Read, p Person) []programme.Asked {
 	return out
 }
 
+// WithoutLeader returns what is asked where nobody leads, as in a taper and in season:
+// what would lead is built.
+func (t *Table) WithoutLeader(asked []programme.Asked) []programme.Asked {
+	out := slices.Clone(asked)
+	for i := range out {
+		a := &out[i]
+		row, ok := t.Row(a.Quality)
+		if !ok || a.Level != string(quality.Lead) {
+			continue
+		}
+		b := row.Build
+		a.Level, a.SharePercent = string(quality.Build), 0
+		a.Low, a.High, a.Days, a.BesideLow, a.BesideHigh, a.Drills = b.Low, b.High, b.Days, b.Beside, b.BesideHigh, b.Drills
+		a.Joints = slices.Clone(a.Joints)
+		for j := range a.Joints {
+			a.Joints[j].Low, a.Joints[j].High, a.Joints[j].Days = b.Low, b.High, b.Days
+		}
+	}
+	return out
+}
+
 // share is the least share of the minutes a leader gets, in %.
 func (t *Table) share(a *programme.Asked, leaders int) float64 {
 	s := t.Share

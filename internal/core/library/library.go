@@ -87,6 +87,7 @@ type Exercise struct {
 	LowImpact  bool `json:"lowImpact,omitempty"`
 	DepthDrop  bool `json:"depthDrop,omitempty"`
 	EndRange   bool `json:"endRange,omitempty"` // loaded end-range flexion with rotation
+	Unstable   bool `json:"unstable,omitempty"` // on a surface that gives
 	OneArm     bool `json:"oneArm,omitempty"`   // its sides are those of the arms, whatever its pattern
 	// Test is the bodyweight test its repetitions follow; LeastReps is how many more
 	// than the reserve that must have shown, and NeedsTest says that without the test
@@ -94,8 +95,13 @@ type Exercise struct {
 	Test      string `json:"test,omitempty"`
 	LeastReps int    `json:"leastReps,omitempty"`
 	NeedsTest bool   `json:"needsTest,omitempty"`
-	Tempo     string `json:"tempo,omitempty"`
-	Space     Space  `json:"space,omitzero"`
+	// Rehab are regions whose way back from an injury an unstable surface serves.
+	Rehab []string `json:"rehab,omitempty"`
+	Tempo string   `json:"tempo,omitempty"`
+	Space Space    `json:"space,omitzero"`
+	// Climb is how range work is done as it climbs over a block: long or slow at the end
+	// of range, lifting off there, and against something light.
+	Climb []string `json:"climb,omitempty"`
 
 	Demands          []string `json:"demands"`           // region/kind it loads
 	Targets          []string `json:"targets,omitempty"` // range tests it answers
@@ -289,6 +295,12 @@ func (e *Exercise) touches(l athlete.Limit) bool {
 		return true
 	}
 	return e.loads(l.Region, demandOf[l.Kind])
+}
+
+// Rehabilitates reports whether a limit is on a region the exercise brings back: one
+// that spares it from full effort, not one that only forbids landings.
+func (e *Exercise) Rehabilitates(l athlete.Limit) bool {
+	return slices.Contains(e.Rehab, l.Region) && l.Kind == athlete.NoMaximalEffort
 }
 
 // OfGrip reports whether it works the grip above all.

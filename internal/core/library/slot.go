@@ -34,6 +34,11 @@ func (s Slot) Words() string { return slotNames[s] }
 // jumps.
 func (s Slot) Quick() bool { return s == SlotSwings || s == SlotThrow || s == SlotJump }
 
+// Strength reports whether the slot's work is lifted, pushed or pulled against a load.
+func (s Slot) Strength() bool {
+	return s == SlotMain || s == SlotSecond || s == SlotPush || s == SlotPull
+}
+
 // filed is the slot exercises for this one are filed under.
 func (s Slot) filed() Slot {
 	if s == SlotSecond {

@@ -1,6 +1,10 @@
 package plan
 
 import (
+	"fmt"
+	"slices"
+	"strings"
+
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
@@ -11,7 +15,6 @@ import (
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/school"
-	"slices"
 )
 
 // Basis is what the plans of one golfer are made from and judged by: the file,
@@ -25,6 +28,14 @@ type Basis struct {
 	school *school.School
 	needs  map[string]float64 // quality → what an exercise gains by serving it
 	massKg float64            // 0 when it was not weighed
+	before *programme.Before  // of the programme before; nil: none
+}
+
+// After returns the basis of the programme that follows another.
+func (b *Basis) After(last *programme.Programme) *Basis {
+	out := *b
+	out.before = last.Following(b.start())
+	return &out
 }
 
 // BasisOf reads a golfer's file by a method. The error names a school there is
@@ -65,6 +76,7 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 			b.massKg = *t.Sides[0].Result
 		}
 	}
+	b.Facts.Thin = b.thin()
 	for _, q := range b.Read.Qualities {
 		b.needs[q.ID] = s.Weights.Relevance * q.Relevance
 		if q.Status == quality.Ranked {
@@ -72,6 +84,35 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 		}
 	}
 	return b, nil
+}
+
+// thin finds what leads or is built on one test alone that is old by the start of the
+// programme, or beside which the quality's other tests are missing.
+func (b *Basis) thin() []rulebook.Thin {
+	var out []rulebook.Thin
+	for _, q := range b.Read.Qualities {
+		if q.Level != quality.Lead && q.Level != quality.Build || q.Verdict != quality.ClearlyShort {
+			continue
+		}
+		var only *quality.TestRead
+		n := 0
+		for i := range b.Read.Tests {
+			if t := &b.Read.Tests[i]; t.Quality == q.ID && t.Status == quality.Measured && t.Gap != nil {
+				only = t
+				n++
+			}
+		}
+		if n != 1 {
+			continue
+		}
+		switch age := b.start().Sub(only.Date); {
+		case age > b.Facts.By.Coverage.Days:
+			out = append(out, rulebook.Thin{Quality: q.ID, Test: only.Name, Why: fmt.Sprintf("%s rests on one test alone, %s of %s: %d days before the programme starts.", upper(q.Name), strings.ToLower(only.Name), only.Date.Short(), age)})
+		case q.Coverage < 1:
+			out = append(out, rulebook.Thin{Quality: q.ID, Test: only.Name, Why: fmt.Sprintf("%s rests on one test alone, %s: its other tests are missing.", upper(q.Name), strings.ToLower(only.Name))})
+		}
+	}
+	return out
 }
 
 // whatMayBeDone says which short joints something may be done for, and whether any

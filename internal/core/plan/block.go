@@ -11,6 +11,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/unit"
 )
 
@@ -48,35 +49,46 @@ func (l *layer) trim(b *programme.Block) bool {
 // block makes the weeks of what was laid out.
 func (l *layer) block() programme.Block {
 	p := l.planner
-	block := programme.Block{Phase: p.brief.Phase, Emphasis: p.brief.Emphasis}
+	block := programme.Block{Phase: p.brief.Phase, Emphasis: p.brief.Emphasis, StrengthBase: l.strengthBase}
 	for w := range p.brief.Weeks {
-		week := programme.Week{Number: w + 1, Kind: programme.Rising, Start: p.brief.Start.Add(7 * w), Sessions: []programme.Session{}, Home: []programme.HomeDay{}}
-		last := w == p.brief.Weeks-1
-		if last {
-			week.Kind = programme.Easier
-		}
+		week := programme.Week{Number: w + 1, Kind: l.kinds[w], Start: p.brief.Start.Add(7 * w), Sessions: []programme.Session{}, Home: []programme.HomeDay{}}
 		dates := datesIn(week.Start, p.brief.Days)
 		for i, date := range dates {
-			if name, plays := p.brief.playsOn(date); plays {
-				p.note("%s: no session, %s is played.", date.Words(), name)
-				continue
+			if l.trains(date) {
+				week.Sessions = append(week.Sessions, l.session(i, date, w))
 			}
-			if p.away(date) {
-				p.note("%s: no session, away.", date.Words())
-				continue
-			}
-			week.Sessions = append(week.Sessions, l.session(i, date, w))
 		}
+		l.saveSwings(&week, dates)
 		week.Home = l.homeDays(week.Start, w)
-		if last {
+		if w == p.brief.Weeks-1 {
 			week.Retest = p.retest(week.Start, dates)
 		}
 		block.Weeks = append(block.Weeks, week)
 	}
+	l.weakSides(&block)
+	l.meet(&block)
 	p.reserves(&block)
 	p.loads(&block)
 	p.ease(&block)
 	return block
+}
+
+// trains reports whether a day of the week's days holds a session, and notes why where
+// it does not.
+func (l *layer) trains(day civil.Date) bool {
+	if name, plays := l.brief.playsOn(day); plays {
+		l.note("%s: no session, %s is played.", day.Words(), name)
+		return false
+	}
+	if l.away(day) {
+		l.note("%s: no session, away.", day.Words())
+		return false
+	}
+	if d, ok := l.brief.toPeak(day); ok && d == 1 {
+		l.note("%s: no session, it is the eve of %s.", day.Words(), l.brief.Peak.Name)
+		return false
+	}
+	return true
 }
 
 // away reports whether nothing is trained on a day.
@@ -89,11 +101,44 @@ func (l *layer) session(i int, date civil.Date, week int) programme.Session {
 	s := programme.Session{Date: date, Letter: l.letters[i], Budget: l.brief.Minutes, Items: []programme.Item{}}
 	for _, e := range l.order(i) {
 		if !l.sparesHands(e, date) {
-			s.Items = append(s.Items, l.itemIn(e, place{l.letters[i], e.slot}, week))
+			it := l.itemIn(e, place{l.letters[i], e.slot}, week)
+			it.Paired = e.lift != nil
+			s.Items = append(s.Items, it)
 		}
 	}
 	s.Title = title(s.Items, l.by.Exercises)
 	return s
+}
+
+// saveSwings moves the fast swings of a day that is lost to play, to its eve or to days
+// away into another session of the week that holds them.
+func (l *layer) saveSwings(w *programme.Week, dates []civil.Date) {
+	swings := func(s *programme.Session) bool {
+		return slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Slot == library.SlotSwings })
+	}
+	for _, e := range l.entries {
+		if e.slot != library.SlotSwings || slices.ContainsFunc(w.Sessions, func(s programme.Session) bool { return s.Date == dates[e.session] }) {
+			continue
+		}
+		for si := range w.Sessions {
+			s := &w.Sessions[si]
+			near := slices.ContainsFunc(w.Sessions, func(o programme.Session) bool { d := o.Date.Sub(s.Date); return swings(&o) && d >= -1 && d <= 1 })
+			if near || !kinds[s.Letter].swings {
+				continue
+			}
+			at := slices.IndexFunc(s.Items, func(it programme.Item) bool { return it.Slot != library.SlotRange })
+			if at < 0 {
+				at = len(s.Items)
+			}
+			with := *s
+			with.Items = slices.Insert(slices.Clone(s.Items), at, l.itemIn(e, place{s.Letter, e.slot}, w.Number-1))
+			if derive.Seconds(&with, l.by.Exercises)/60 <= float64(s.Budget) {
+				with.Title = title(with.Items, l.by.Exercises)
+				*s = with
+				break
+			}
+		}
+	}
 }
 
 // sparesHands reports whether an entry is left out on the eve of play.
@@ -134,12 +179,26 @@ func (l *layer) homeDays(start civil.Date, week int) []programme.HomeDay {
 // WAVE asks for.
 const easyShare = 0.6
 
-// itemIn is the item of an entry in a week, from 0.
+// itemIn is the item of an entry in a week of the block, from 0.
 func (l *layer) itemIn(e *entry, at place, week int) programme.Item {
-	it := l.item(e.ex, at, week, l.brief.Weeks, e.why)
+	step := l.course.step(week)
+	it := l.inCourse(e, at, step)
+	if e.slot == library.SlotSwings {
+		it.Dose.OtherSideShare = rulebook.NoviceRamp(l.Facts, week+1)
+	}
+	if e.slot != library.SlotRange && e.slot != library.SlotSpecial {
+		l.comeBack(&it.Dose, step)
+	}
+	return it
+}
+
+// inCourse is the item of an entry in a week of the course, from 0, whatever came
+// before the block.
+func (l *layer) inCourse(e *entry, at place, week int) programme.Item {
+	it := l.item(e.ex, at, week, l.course.weeks, e.why)
 	d := &it.Dose
 	d.Side = e.dose.Side
-	lastRising, easy := week == l.brief.Weeks-2, week == l.brief.Weeks-1
+	lastRising, easy := week == l.course.weeks-2, week == l.course.weeks-1
 	switch {
 	case e.slot == library.SlotSwings:
 		// A set more a week, as far as it may rise.
@@ -151,10 +210,17 @@ func (l *layer) itemIn(e *entry, at place, week int) programme.Item {
 			d.Sets = max(1, int(math.Round(easyShare*float64(e.dose.Sets+e.rise))))
 		}
 		l.swingCap(d)
-		l.comeBack(d, week)
+		if week > 0 && !easy {
+			before := l.inCourse(e, at, week-1).Dose
+			limit := l.Facts.By.Wave.Limit(before.Volume(), max(before.SetVolume(), d.SetVolume()), true)
+			for ; d.Sets > 1 && float64(d.Volume()) > limit; d.Sets-- {
+			}
+		}
 		return it
 	case e.slot == library.SlotRange, e.slot == library.SlotSpecial:
+		form := d.Form
 		*d = e.dose
+		d.Form = form
 		return it
 	case d.Reserve == nil:
 		d.Reps, d.Seconds = e.dose.Reps, e.dose.Seconds
@@ -166,7 +232,6 @@ func (l *layer) itemIn(e *entry, at place, week int) programme.Item {
 	if easy {
 		d.Sets = max(1, int(math.Round(easyShare*float64(d.Sets))))
 	}
-	l.comeBack(d, week)
 	return it
 }
 
@@ -248,7 +313,9 @@ func kindWords(slot library.Slot, e *library.Exercise) string {
 
 func (p *planner) retest(start civil.Date, dates []civil.Date) *programme.Retest {
 	day := start.Add(6)
-	if len(dates) > 0 {
+	if p.brief.Peak != nil {
+		day = p.brief.Peak.Date.Add(afterPlay)
+	} else if len(dates) > 0 {
 		if d := dates[len(dates)-1].Add(2); d.Before(day) {
 			day = d
 		}

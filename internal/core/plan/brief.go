@@ -14,13 +14,14 @@ import (
 // knows nothing of the season around it but this.
 type Brief struct {
 	Start    civil.Date
-	Weeks    int // rising ones and, last, an easier one: 2 to 6
+	Weeks    int // rising ones and, last, an easier one, or a taper: 1 to 6
 	Phase    programme.Phase
 	Emphasis string // the quality, by name, that leads
 	Minutes  int    // a session
 	Days     []int  // weekdays of the sessions, 0 Monday to 6
 	Played   []athlete.Competition
-	Assumed  []string // what the golfer's file left open
+	Peak     *athlete.Competition // the event the block ends in; nil: none
+	Assumed  []string             // what the golfer's file left open
 }
 
 // blockWeeks is the length of a block nobody asked another length for: three
@@ -42,8 +43,143 @@ func (b *Basis) Brief() Brief {
 		br.assume("Minutes a session are not given: %d are assumed. Say how long in Intake.", assumedMinutes)
 	}
 	br.chooseDays(b.file.Training)
+	br.meet(b.file.Competitions)
 	return br
 }
+
+// mostToPeak is the longest block that ends in an event, in weeks: three rising ones
+// and the two of the taper.
+const mostToPeak = 5
+
+// closeDays is how far apart competitions are at most for the days between them to
+// be in season.
+const closeDays = 28
+
+// meet fits the block to the competitions: it ends in the first event to peak for
+// that is near enough, and is in season where most of its days lie between events
+// that follow each other closely.
+func (br *Brief) meet(events []athlete.Competition) {
+	sorted := slices.SortedFunc(slices.Values(events), func(a, b athlete.Competition) int { return a.Date.Sub(b.Date) })
+	for i := range sorted {
+		if d := sorted[i].Date.Sub(br.Start); sorted[i].Peak && d >= 0 && d < 7*mostToPeak {
+			br.Peak, br.Weeks = &sorted[i], d/7+1
+			break
+		}
+	}
+	between := 0
+	for i := 1; i < len(sorted); i++ {
+		if from, to := sorted[i-1].Date, sorted[i].Date; to.Sub(from) <= closeDays {
+			between += max(0, min(to.Sub(br.Start), 7*br.Weeks)-max(from.Sub(br.Start), 0))
+		}
+	}
+	switch {
+	case br.Peak != nil && rising(br.kinds()) == 0:
+		br.Phase, br.Emphasis = programme.Tapering, "freshness"
+		br.assume("%s is %d days away: the taper starts at once and nothing leads. What the read asks for is taken up behind it.", br.Peak.Name, br.Peak.Date.Sub(br.Start))
+		br.assume("Nothing here is tried for the first time shortly before play: leave out what the golfer does not know.")
+	case 2*between >= 7*br.Weeks:
+		br.Phase, br.Emphasis = programme.InSeason, "even mix"
+		br.assume("In season: events follow each other within %d days, so nothing leads and strength is kept by a third to a half of its work.", closeDays)
+	case br.Peak != nil && rising(br.kinds()) < blockWeeks-2:
+		br.assume("%s is %d days away: %d rising weeks and its taper are all there is before it.", br.Peak.Name, br.Peak.Date.Sub(br.Start), rising(br.kinds()))
+	}
+}
+
+// taperDays is how many days before an event its taper begins: those of the rule TAPER.
+const taperDays = 14
+
+// toPeak is how many days a day lies before the event the block ends in: below 0 behind
+// it. It reports false where there is none.
+func (br *Brief) toPeak(day civil.Date) (int, bool) {
+	if br.Peak == nil {
+		return 0, false
+	}
+	return br.Peak.Date.Sub(day), true
+}
+
+// tapers reports whether a day's session belongs to the taper.
+func (br *Brief) tapers(day civil.Date) bool {
+	d, ok := br.toPeak(day)
+	return ok && d > 0 && d <= taperDays
+}
+
+// kinds is what each week of the block is for.
+func (br *Brief) kinds() []programme.WeekKind {
+	out := make([]programme.WeekKind, br.Weeks)
+	for w := range out {
+		out[w] = br.kind(w)
+	}
+	return out
+}
+
+// kind is what a week, from 0, is for.
+func (br *Brief) kind(week int) programme.WeekKind {
+	start := br.Start.Add(7 * week)
+	for _, day := range datesIn(start, br.Days) {
+		if d, ok := br.toPeak(day); ok && d <= taperDays {
+			return programme.Taper
+		}
+	}
+	switch {
+	case br.Peak != nil && week == br.Weeks-1:
+		return programme.Taper
+	case br.Peak == nil && week == br.Weeks-1:
+		return programme.Easier
+	case slices.ContainsFunc(br.Played, func(c athlete.Competition) bool { d := c.Date.Sub(start); return d >= 0 && d < 7 }):
+		return programme.Played
+	}
+	return programme.Rising
+}
+
+// rising is how many weeks rise.
+func rising(kinds []programme.WeekKind) int {
+	n := 0
+	for _, k := range kinds {
+		n += b2i(k == programme.Rising)
+	}
+	return n
+}
+
+// A course is the weeks that doses are read for: the rising ones and one that is
+// easier. steps says which of them each week of the block holds.
+type course struct {
+	steps []int
+	weeks int
+}
+
+// courseOf returns the course of weeks of these kinds: one that is played through, and
+// a taper, is cut from the dose of the rising week before it, which the next goes on
+// from.
+func courseOf(kinds []programme.WeekKind) course {
+	c := course{steps: make([]int, len(kinds)), weeks: max(rising(kinds), 1) + 1}
+	risen := 0
+	for w, k := range kinds {
+		switch k {
+		case programme.Rising:
+			c.steps[w] = risen
+			risen++
+		case programme.Easier:
+			c.steps[w] = c.weeks - 1
+		case programme.Taper:
+			c.steps[w] = c.weeks - 2
+		default:
+			c.steps[w] = max(risen-1, 0)
+		}
+	}
+	return c
+}
+
+// courseOfBlock is the course of a block that stands.
+func courseOfBlock(b *programme.Block) course {
+	kinds := make([]programme.WeekKind, len(b.Weeks))
+	for i := range b.Weeks {
+		kinds[i] = b.Weeks[i].Kind
+	}
+	return courseOf(kinds)
+}
+
+// step is the week of the course, from 0, that a week of the block holds.
+func (c course) step(week int) int { return c.steps[week] }
 
 func emphasis(r *quality.Read) string {
 	names := make([]string, len(r.Leaders))

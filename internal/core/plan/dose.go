@@ -33,6 +33,8 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 	d.Side = e.SoundSide(p.Facts.Limits)
 	p.about(e, &d)
 	switch at.slot {
+	case library.SlotRange:
+		d.Form = p.form(e, week, weeks)
 	case library.SlotSwings:
 		d.OtherSideShare = rulebook.NoviceRamp(p.Facts, week+1)
 		d.ImplementPercent = e.ImplementPercent

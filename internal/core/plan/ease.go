@@ -9,7 +9,12 @@ import (
 // asks: by sets where that can be, else by repetitions. Range and doses changed by
 // hand stay.
 func (p *planner) ease(b *programme.Block) {
-	if len(b.Weeks) < 2 {
+	last := len(b.Weeks) - 1
+	before := last - 1
+	for before >= 0 && b.Weeks[before].Kind != programme.Rising {
+		before-- // a week with play is no measure
+	}
+	if before < 0 || b.Weeks[last].Kind != programme.Easier {
 		return
 	}
 	type key struct {
@@ -28,9 +33,9 @@ func (p *planner) ease(b *programme.Block) {
 		}
 		return out
 	}
-	before, now := lines(&b.Weeks[len(b.Weeks)-2]), lines(&b.Weeks[len(b.Weeks)-1])
+	full, now := lines(&b.Weeks[before]), lines(&b.Weeks[last])
 	for k, items := range now {
-		if was := before[k]; len(was) == len(items) {
+		if was := full[k]; len(was) == len(items) {
 			p.easeLine(items, was)
 		}
 	}

@@ -292,14 +292,23 @@ func (p *planner) swap(prog *programme.Programme, e Edit) error {
 	old := p.name(spots[0].Item.Exercise)
 	for _, spot := range spots {
 		// Another exercise is another item: it gets an id of its own.
-		next := p.item(x, placeOf(spot), spot.Week.Number-1, len(spot.Block.Weeks), p.byHand(x, e, "instead of "+old))
-		next.Note = e.Note
+		c := courseOfBlock(spot.Block)
+		next := p.item(x, placeOf(spot), c.step(spot.Week.Number-1), c.weeks, p.byHand(x, e, "instead of "+old))
+		lighten(&next, spot.Week.Kind, spot.Item.Dose.Sets)
+		next.Note, next.Paired = e.Note, spot.Item.Paired
 		if spot.Item.Slot == library.SlotRange && slices.Contains([]string{library.OneSided, library.Directional}, x.Sides) {
 			next.Dose.Side = spot.Item.Dose.Side
 		}
 		*spot.Item = next
 	}
 	return nil
+}
+
+// lighten keeps what a coach places in a taper to so many sets.
+func lighten(it *programme.Item, kind programme.WeekKind, sets int) {
+	if kind == programme.Taper {
+		it.Dose.Sets = min(it.Dose.Sets, sets)
+	}
 }
 
 // name is what an exercise is called; its id where the library does not have it.
@@ -326,7 +335,7 @@ func (p *planner) add(prog *programme.Programme, e Edit) error {
 	added := false
 	for bi := range prog.Blocks {
 		b := &prog.Blocks[bi]
-		reached := false // a line goes on to the end of its block
+		reached, c := false, courseOfBlock(b) // a line goes on to the end of its block
 		b.EachSession(func(w *programme.Week, s *programme.Session) {
 			reached = reached || s.ID == asked.ID
 			if !reached || s.Letter != asked.Letter || (e.Scope != ScopeLine && s.ID != asked.ID) {
@@ -335,7 +344,8 @@ func (p *planner) add(prog *programme.Programme, e Edit) error {
 			if slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Exercise == x.ID }) {
 				return
 			}
-			it := p.item(x, place{s.Letter, slot}, w.Number-1, len(b.Weeks), p.byHand(x, e, "added"))
+			it := p.item(x, place{s.Letter, slot}, c.step(w.Number-1), c.weeks, p.byHand(x, e, "added"))
+			lighten(&it, w.Kind, max(1, it.Dose.Sets/2))
 			it.Note = e.Note
 			s.Items = slices.Insert(s.Items, positionOf(slot, s.Items), it)
 			added = true

@@ -72,7 +72,7 @@ func (l *layer) nameFree() {
 	for s := range l.letters {
 		free += float64(l.brief.Minutes) - l.seconds(s)/60
 	}
-	if free >= freeWorthNaming*float64(len(l.letters)) {
+	if l.brief.Phase == programme.Preparation && free >= freeWorthNaming*float64(len(l.letters)) {
 		l.note("About %s minutes a week stay free: what was asked for is given, and more would only fill the time.", unit.Compact(math.Round(free/5)*5, 0))
 	}
 }
@@ -150,7 +150,7 @@ func (l *layer) fitsSomewhere(group []*entry) bool {
 			case library.SlotPush, library.SlotPull:
 				may = may && k.upper
 			}
-			may = may && !l.stands(s, e.ex.ID)
+			may = may && !l.stands(s, e.ex.ID) && l.roomForNew(s, e.ex)
 		}
 		if !may {
 			continue
@@ -278,7 +278,11 @@ func (l *layer) bump(a *programme.Asked, high float64) bool {
 			} else {
 				e.dose.Sets++
 			}
-			if workSeconds(e)/float64(e.dose.SideFactor()) > 120 {
+			most := 120.0
+			if e.early && e.dose.Unit == library.Seconds {
+				most = mostHold
+			}
+			if workSeconds(e)/float64(e.dose.SideFactor()) > most {
 				e.dose = before
 				continue
 			}

@@ -169,7 +169,7 @@ func (l *layer) moves(e *entry) bool {
 	from := e.session
 	for s, letter := range l.letters {
 		k := kinds[letter]
-		may := s != from && !l.stands(s, e.ex.ID)
+		may := s != from && !l.stands(s, e.ex.ID) && l.roomForNew(s, e.ex)
 		switch e.slot {
 		case library.SlotJump:
 			may = may && k.jumps

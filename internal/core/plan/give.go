@@ -184,8 +184,8 @@ func (l *layer) giveSwings(a *programme.Asked) {
 	for _, s := range sessions {
 		if len(chosen) < int(a.Low) && !slices.ContainsFunc(chosen, func(o int) bool { return l.adjacent(o, s) }) {
 			if e := l.best(a, library.SlotSwings, s, func(e *library.Exercise) bool { return e.DoseUnit == library.Swings }); e != nil {
-				for w := range l.brief.Weeks {
-					e.longest = max(e.longest, l.school.Dose(e.row(), l.Facts.Tier, w, l.brief.Weeks).Reps)
+				for w := range l.course.weeks {
+					e.longest = max(e.longest, l.school.Dose(e.row(), l.Facts.Tier, w, l.course.weeks).Reps)
 				}
 				chosen = append(chosen, s)
 			}
@@ -223,7 +223,7 @@ func (l *layer) giveDrills(a *programme.Asked) {
 		for k := range doses {
 			one := *e
 			one.dose.Sets, one.dose.Reps = 1, 6
-			if k < len(l.letters) {
+			if k < len(l.letters) && l.roomForNew(k, e.ex) {
 				one.session = k
 			}
 			l.entries = append(l.entries, &one)
@@ -306,11 +306,19 @@ func (l *layer) giveJoints(a *programme.Asked) {
 			if x.side != "" && e.ex.Sides != library.TwoSided && e.ex.SoundSide(l.Facts.Limits) == "" && e.sidesMatch(measure.Side(x.side)) {
 				e.dose.Side = x.side
 			}
-			l.perSide(e, seconds)
+			if e.early && e.dose.Unit == library.Seconds {
+				l.perSide(e, min(seconds, mostHold))
+			} else {
+				l.perSide(e, seconds)
+			}
 			l.settle(e)
 		}
 	}
 }
+
+// mostHold is how long a joint and side is held still at most before fast work, in
+// seconds (Behm et al. 2016, from memory).
+const mostHold = 60
 
 // forJoint makes the reason of a range line speak of its joint.
 func (l *layer) forJoint(e *entry, j *programme.AskedJoint) {

@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
@@ -17,6 +18,9 @@ func (l *layer) hold(b *programme.Block) (unanswered []programme.Unanswered) {
 		a := &l.asked[i]
 		short := math.Round(l.given(a, false)*10)/10 < a.Low-1e-9 || a.Beside != "" && l.besideShort(a)
 		switch {
+		case l.brief.Phase == programme.Tapering:
+			a.Held = fmt.Sprintf("TAPER: %s is on %s; it is taken up behind it", l.brief.Peak.Name, l.brief.Peak.Date.Words())
+			short = short || l.leads(a.Quality)
 		case l.missed[a.Quality] != "":
 			a.Held = l.missed[a.Quality]
 		case !short && len(l.file.Ramp()) > 0:
@@ -28,11 +32,26 @@ func (l *layer) hold(b *programme.Block) (unanswered []programme.Unanswered) {
 		default:
 			a.Held = fmt.Sprintf("TIME: %d × %d minutes a week do not hold it; a longer slot or another day would", len(l.letters), l.brief.Minutes)
 		}
-		if short && (a.Level == string(quality.Lead) || a.Level == string(quality.Build)) {
+		if short && l.clearlyShort(a.Quality) && (a.Level == string(quality.Lead) || a.Level == string(quality.Build)) {
 			unanswered = append(unanswered, programme.Unanswered{Finding: l.sentenceOf(a.Quality), Why: a.Held + "."})
 		}
 	}
+	if l.brief.Phase == programme.InSeason {
+		for _, q := range l.Read.Leaders {
+			unanswered = append(unanswered, programme.Unanswered{Finding: l.sentenceOf(q), Why: "IN-SEASON: nothing leads while events follow each other; it gets what there is room for, and leads when the season is over."})
+		}
+	}
 	return unanswered
+}
+
+// leads reports whether the read lets a quality lead.
+func (l *layer) leads(q string) bool { return slices.Contains(l.Read.Leaders, q) }
+
+// clearlyShort reports whether the read finds a quality clearly below its target.
+func (l *layer) clearlyShort(q string) bool {
+	return slices.ContainsFunc(l.Read.Qualities, func(s quality.Standing) bool {
+		return s.ID == q && (s.Verdict == quality.ClearlyShort || q == quality.Mobility && len(l.Read.Ranges) > 0)
+	})
 }
 
 // lostSession says which day of the block's rising weeks holds no session.

@@ -28,6 +28,7 @@ type entry struct {
 	rise    int            // sets more in the last rising week
 	longest int            // of swings: repetitions a set in the longest week
 	early   bool           // range that leads: right after the warm-up
+	lift    *entry         // the lift it is done in turns with
 	why     programme.Reason
 }
 
@@ -42,12 +43,19 @@ type layer struct {
 	missed  map[string]string // by quality: what leaves nothing to place
 	capped  map[string]string // by quality: the rule that allows no more in a session
 	out     []*entry          // left out for want of minutes
+	// strengthBase is, in season, the repetitions of strength a week outside it holds.
+	strengthBase int
+	// weakest are the sides that are really weaker, and weakerSides, by test, those the
+	// block gives more.
+	weakest     []weakerSide
+	weakerSides map[string]string
 }
 
 // lay lays a week out: floors and doses at their lower ends, cut to the minutes,
-// then filled with what is left.
-func (p *planner) lay(asked []programme.Asked, letters []programme.Letter) *layer {
-	l := &layer{planner: p, letters: letters, asked: asked, table: budget.Doses(), homes: p.homeWeekdays(), missed: map[string]string{}, capped: map[string]string{}}
+// then filled with what is left. In season strengthBase is the repetitions of strength
+// of a week outside it, else 0.
+func (p *planner) lay(asked []programme.Asked, letters []programme.Letter, strengthBase int) *layer {
+	l := &layer{strengthBase: strengthBase, weakest: p.weaker(), planner: p, letters: letters, asked: asked, table: budget.Doses(), homes: p.homeWeekdays(), missed: map[string]string{}, capped: map[string]string{}}
 	even := !slices.ContainsFunc(l.asked, func(a programme.Asked) bool { return a.Level == string(quality.Lead) })
 	for i := range l.asked {
 		a := &l.asked[i]
@@ -60,7 +68,11 @@ func (p *planner) lay(asked []programme.Asked, letters []programme.Letter) *laye
 		a.Low, a.Days, a.BesideLow = was.Low, was.Days, was.BesideLow
 	}
 	l.fitAll()
+	if strengthBase > 0 {
+		l.thin()
+	}
 	l.fill()
+	l.pairUp()
 	return l
 }
 
@@ -201,6 +213,12 @@ func (l *layer) seconds(session int) float64 {
 		a, b := push.peak(), pull.peak()
 		sum -= derive.SharedSeconds(&a, &b)
 	}
+	for _, e := range l.entries {
+		if e.session == session && e.lift != nil {
+			a, b := e.lift.peak(), e.peak()
+			sum += derive.TurnsSeconds(&a, &b)
+		}
+	}
 	return sum
 }
 
@@ -222,5 +240,14 @@ func (l *layer) order(session int) []*entry {
 		}
 		return strings.Compare(string(a.ex.Zone), string(b.ex.Zone))
 	})
+	for i := 0; i < len(out); i++ {
+		if e := out[i]; e.lift != nil {
+			out = slices.Delete(out, i, i+1)
+			at := slices.Index(out, e.lift)
+			if out = slices.Insert(out, at+1, e); at >= i {
+				i--
+			}
+		}
+	}
 	return out
 }

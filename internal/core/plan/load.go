@@ -43,7 +43,7 @@ func (p *planner) reserves(b *programme.Block) {
 func (p *planner) loads(b *programme.Block) {
 	last := map[string]float64{} // heaviest load of the last rising week
 	now := map[string]float64{}
-	week := -1
+	week, c := -1, courseOfBlock(b)
 	lastVolume, nowVolume := map[string]int{}, map[string]int{}
 	b.EachSession(func(w *programme.Week, s *programme.Session) {
 		if w.Number != week {
@@ -62,15 +62,19 @@ func (p *planner) loads(b *programme.Block) {
 				continue
 			}
 			if !it.Edited && e.LoadBasis == "trap-bar-lift" && p.Facts.OneRM > 0 {
-				it.Dose.Reps = p.school.Dose(school.RowOf(it.Slot, e.DoseUnit), p.Facts.Tier, w.Number-1, len(b.Weeks)).Reps
+				if w.Kind != programme.Taper { // whose repetitions were cut
+					it.Dose.Reps = p.school.Dose(school.RowOf(it.Slot, e.DoseUnit), p.Facts.Tier, c.step(w.Number-1), c.weeks).Reps
+				}
 				p.load(e, &it.Dose, last[it.Exercise], lastVolume[it.Exercise], w.Kind)
 			}
 			if it.Dose.LoadKg == nil {
 				continue
 			}
 			p.warmSets(&it.Dose)
-			if w.Kind == programme.Rising {
+			if w.Kind == programme.Rising || w.Kind == programme.Played {
 				now[it.Exercise] = max(now[it.Exercise], *it.Dose.LoadKg)
+			}
+			if w.Kind == programme.Rising {
 				nowVolume[it.Exercise] = max(nowVolume[it.Exercise], it.Dose.Volume())
 			}
 		}

@@ -31,10 +31,19 @@ func (l *layer) best(a *programme.Asked, slot library.Slot, session int, fits fu
 		if session == atHome && len(e.MissingKit(l.homeKit())) > 0 {
 			continue
 		}
+		if session != atHome && !l.roomForNew(session, e) {
+			if blocked == "" {
+				blocked = fmt.Sprintf("NOVEL: %d new exercises a session are the most", l.Facts.By.Novel.Most)
+			}
+			continue
+		}
 		if rule, why := l.Facts.Forbidden(e); rule != "" && !(session == atHome && rule == "KIT") {
 			if blocked == "" || rule == "CONTRA" {
 				blocked = rule + ": " + why
 			}
+			continue
+		}
+		if e.Unstable && !slices.ContainsFunc(l.Facts.Limits, e.Rehabilitates) {
 			continue
 		}
 		if l.tooHard(e) || l.tooHeavy(e) || session != atHome && l.stands(session, e.ID) {
@@ -54,7 +63,7 @@ func (l *layer) best(a *programme.Asked, slot library.Slot, session int, fits fu
 	}
 	e := &entry{asked: a, session: session, slot: slot, ex: best}
 	e.why = l.reasonFor(e, from, bestScore)
-	e.dose = l.item(best, at, 0, l.brief.Weeks, e.why).Dose
+	e.dose = l.item(best, at, 0, l.course.weeks, e.why).Dose
 	l.entries = append(l.entries, e)
 	return e
 }
@@ -93,6 +102,10 @@ func (l *layer) scoreFor(e *library.Exercise, a *programme.Asked, at place) (flo
 	if e.SoundSide(l.Facts.Limits) != "" {
 		parts = append(parts, Part{"one side only", -w.KnownLoad})
 		s -= w.KnownLoad
+	}
+	if points := l.goesOn(e, a, at); points > 0 {
+		parts = append(parts, Part{"goes on from the last block", points})
+		s += points
 	}
 	if used > 0 {
 		parts = append(parts, Part{"already this week", -w.AnotherDay * float64(used)})

@@ -74,6 +74,7 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 		School: b.school.ID, LibraryVersion: b.by.Exercises.Version(), RulebookVersion: b.by.Rules.Version(),
 		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline, WarmUp: programme.SafeWarmUp(b.Facts.Limits),
 		Notes: made.Notes, Asked: made.Asked, Unanswered: made.Unanswered,
+		Before: b.before, Weaker: made.Weaker,
 	}
 	doc := &programme.Programme{Head: head, Blocks: []programme.Block{made.Block}}
 	doc.Name(prefix)
@@ -83,8 +84,10 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 // planner makes or changes one block.
 type planner struct {
 	*Basis
-	brief Brief
-	notes []string
+	brief  Brief
+	kinds  []programme.WeekKind // of the brief's weeks
+	course course
+	notes  []string
 }
 
 // place is a slot on a kind of day.
@@ -98,7 +101,8 @@ func (b *Basis) planner(brief Brief) *planner {
 	first := (int(brief.Start.Weekday()) + 6) % 7
 	brief.Days = slices.Clone(brief.Days)
 	slices.SortFunc(brief.Days, func(a, b int) int { return (a-first+7)%7 - (b-first+7)%7 })
-	return &planner{Basis: b, brief: brief, notes: slices.Clone(brief.Assumed)}
+	weeks := brief.kinds()
+	return &planner{Basis: b, brief: brief, kinds: weeks, course: courseOf(weeks), notes: slices.Clone(brief.Assumed)}
 }
 
 // A Made block is a block without ids, with what was asked of it, what of the read
@@ -108,6 +112,7 @@ type Made struct {
 	Asked      []programme.Asked
 	Unanswered []programme.Unanswered
 	Notes      []string
+	Weaker     map[string]string // by test, the side that gets more
 }
 
 // person is what the doses depend on beside the read.
@@ -119,7 +124,21 @@ func (b *Basis) person() budget.Person {
 func (b *Basis) Block(brief Brief) *Made {
 	p := b.planner(brief)
 	letters := p.letters()
-	l := p.lay(budget.Doses().Ask(b.Read, b.person()), letters)
+	asked := budget.Doses().Ask(b.Read, b.person())
+	base := 0
+	if brief.Phase == programme.InSeason {
+		outside := b.planner(brief)
+		base = outside.lay(asked, letters, 0).strength()
+	}
+	if brief.Phase != programme.Preparation {
+		asked = budget.Doses().WithoutLeader(asked)
+	}
+	if brief.Phase == programme.Tapering {
+		for i := range asked {
+			asked[i].Low, asked[i].BesideLow = 0, 0
+		}
+	}
+	l := p.lay(asked, letters, base)
 	block := l.block()
 	for range mostTrims {
 		if !l.trim(&block) {
@@ -127,7 +146,7 @@ func (b *Basis) Block(brief Brief) *Made {
 		}
 		block = l.block()
 	}
-	made := &Made{Block: block, Unanswered: l.hold(&block), Asked: l.asked, Notes: p.notes}
+	made := &Made{Block: block, Unanswered: l.hold(&block), Asked: l.asked, Notes: p.notes, Weaker: l.weakerSides}
 	if made.Notes == nil {
 		made.Notes = []string{}
 	}

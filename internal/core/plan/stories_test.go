@@ -3,6 +3,7 @@ package plan_test
 import (
 	"fmt"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -106,6 +107,43 @@ var stories = []story{
 	}},
 }
 
+// later are stories of play, of a weaker side, and of a second block.
+var later = []story{
+	{"a cup on the fourth Saturday", func() *athlete.File {
+		f := sound()
+		set(f, "hip-ir", "lead", 18)
+		set(f, "thoracic-rotation", "toward", 36)
+		f.Competitions = []athlete.Competition{{Date: civil.MustParse("2026-12-26"), Name: "Harbour Cup", Peak: true}}
+		return f
+	}},
+	{"a cup in ten days", func() *athlete.File {
+		f := sound()
+		set(f, "cmj", "", 30)
+		f.Competitions = []athlete.Competition{{Date: civil.MustParse("2026-12-09"), Name: "Harbour Cup", Peak: true}}
+		return f
+	}},
+	{"plays a Saturday through", func() *athlete.File {
+		f := sound()
+		set(f, "cmj", "", 30)
+		f.Competitions = []athlete.Competition{{Date: civil.MustParse("2026-12-12"), Name: "Medal"}}
+		return f
+	}},
+	{"plays every second Saturday", func() *athlete.File {
+		f := testkit.Weak()
+		f.Athlete.TrainingMonths = 18
+		for _, d := range []string{"2026-11-21", "2026-12-05", "2026-12-19", "2027-01-02"} {
+			f.Competitions = append(f.Competitions, athlete.Competition{Date: civil.MustParse(d), Name: "Medal"})
+		}
+		return f
+	}},
+	{"a weaker lead hand", func() *athlete.File {
+		f := sound()
+		set(f, "grip", "lead", 40)
+		set(f, "grip", "trail", 52)
+		return f
+	}},
+}
+
 func page(r *plan.Result) string {
 	var b strings.Builder
 	fmt.Fprintln(&b, r.Read.Headline)
@@ -144,7 +182,8 @@ func page(r *plan.Result) string {
 // Each story's plan is a golden page, read line by line as their coach; UPDATE=1
 // writes them anew.
 func TestStories(t *testing.T) {
-	for _, s := range stories {
+	told := slices.Concat(stories, later)
+	for _, s := range told {
 		r := generate(t, s.file())
 		got := page(r)
 		path := "testdata/" + strings.NewReplacer(" ", "-", ",", "").Replace(s.name) + ".txt"

@@ -50,6 +50,10 @@ type Head struct {
 	// neither.
 	Asked      []Asked      `json:"asked,omitempty"`
 	Unanswered []Unanswered `json:"unanswered,omitempty"`
+	// Before is what is known of the programme before this one; nil: there is none.
+	Before *Before `json:"before,omitempty"`
+	// Weaker is, by test, the side that gets more work because it is really weaker.
+	Weaker map[string]string `json:"weaker,omitempty"`
 }
 
 // Asked is one quality's weekly dose, in a unit of package budget.
@@ -98,15 +102,22 @@ type Programme struct {
 // Phase is what a block is for in the golfer's year.
 type Phase string
 
-// Preparation is the one phase there is while no season is planned.
-const Preparation Phase = "preparation"
+// Phases there are while no season is planned.
+const (
+	Preparation Phase = "preparation"
+	InSeason    Phase = "in-season" // between competitions that follow each other closely
+	Tapering    Phase = "taper"     // all of it leads up to an event
+)
 
 // Block is some weeks with one emphasis.
 type Block struct {
 	ID       ID     `json:"id"`
 	Phase    Phase  `json:"phase"`
 	Emphasis string `json:"emphasis"`
-	Weeks    []Week `json:"weeks"`
+	// StrengthBase is, in season, how many repetitions of strength a week outside it
+	// would hold.
+	StrengthBase int    `json:"strengthBase,omitempty"`
+	Weeks        []Week `json:"weeks"`
 }
 
 // WeekKind says whether a week's work rises or falls.
@@ -116,17 +127,22 @@ type WeekKind string
 const (
 	Rising WeekKind = "rising"
 	Easier WeekKind = "easier"
+	Taper  WeekKind = "taper"  // some or all of its days lead up to an event, or follow it
+	Played WeekKind = "played" // an event is played through
 )
 
 // Week is seven days from Start.
 type Week struct {
-	ID       ID         `json:"id"`
-	Number   int        `json:"number"` // from 1, within the block
-	Kind     WeekKind   `json:"kind"`
-	Start    civil.Date `json:"start"`
-	Sessions []Session  `json:"sessions"`
-	Home     []HomeDay  `json:"home"`
-	Retest   *Retest    `json:"retest,omitempty"`
+	ID     ID         `json:"id"`
+	Number int        `json:"number"` // from 1, within the block
+	Kind   WeekKind   `json:"kind"`
+	Start  civil.Date `json:"start"`
+	// Due is, in a taper, on how many days before the event it could train: play, its
+	// eve and days away left out.
+	Due      int       `json:"due,omitempty"`
+	Sessions []Session `json:"sessions"`
+	Home     []HomeDay `json:"home"`
+	Retest   *Retest   `json:"retest,omitempty"`
 }
 
 // Retest closes a block.
@@ -164,7 +180,9 @@ type Session struct {
 	Letter Letter     `json:"letter"`
 	Title  string     `json:"title"`
 	Budget int        `json:"budgetMinutes"`
-	Items  []Item     `json:"items"`
+	// Base is, in a taper, the volume it would have as a session of a rising week.
+	Base  int    `json:"base,omitempty"`
+	Items []Item `json:"items"`
 }
 
 // Item is one exercise in a session.
@@ -174,8 +192,10 @@ type Item struct {
 	Exercise string       `json:"exercise"`
 	Dose     Dose         `json:"dose"`
 	Reason   Reason       `json:"reason"`
-	Edited   bool         `json:"edited,omitempty"` // changed by hand
-	Note     string       `json:"note,omitempty"`   // the coach's reason for the change
+	// Paired says that it is done in turns with the lift before it, heavy and light.
+	Paired bool   `json:"paired,omitempty"`
+	Edited bool   `json:"edited,omitempty"` // changed by hand
+	Note   string `json:"note,omitempty"`   // the coach's reason for the change
 }
 
 // Dose is how much.
@@ -186,21 +206,28 @@ type Dose struct {
 	Unit    library.Unit `json:"unit"`
 	Sides   string       `json:"sides"`          // as the exercise's
 	Side    string       `json:"side,omitempty"` // the one side that is worked, where it is one
-	Reserve *int         `json:"reserve,omitempty"`
-	LoadKg  *float64     `json:"loadKg,omitempty"`
-	MaxKg   float64      `json:"maxKg,omitempty"` // a limit's load cap, where no load is set
+	// Weaker is the side that gets more: WeakerSets sets, or WeakerMore repetitions or
+	// seconds a set.
+	Weaker     string   `json:"weaker,omitempty"`
+	WeakerSets int      `json:"weakerSets,omitempty"`
+	WeakerMore int      `json:"weakerMore,omitempty"`
+	Reserve    *int     `json:"reserve,omitempty"`
+	LoadKg     *float64 `json:"loadKg,omitempty"`
+	MaxKg      float64  `json:"maxKg,omitempty"` // a limit's load cap, where no load is set
 	// AboutKg is where a load that no test sets begins, and is then found by what is
 	// left in reserve; AHand says that it is one of two.
 	AboutKg float64 `json:"aboutKg,omitempty"`
 	AHand   bool    `json:"aHand,omitempty"`
 	BallKg  float64 `json:"ballKg,omitempty"`
 	// IntentPercent is how hard a swing is made, of full.
-	IntentPercent    int       `json:"intentPercent,omitempty"`
-	OtherSideShare   int       `json:"otherSideShare,omitempty"`   // % of the swings
-	ImplementPercent int       `json:"implementPercent,omitempty"` // of driver mass, signed
-	ImplementG       int       `json:"implementG,omitempty"`
-	RestSeconds      int       `json:"restSeconds"`
-	WarmUpSets       []WarmSet `json:"warmUpSets,omitempty"`
+	IntentPercent    int `json:"intentPercent,omitempty"`
+	OtherSideShare   int `json:"otherSideShare,omitempty"`   // % of the swings
+	ImplementPercent int `json:"implementPercent,omitempty"` // of driver mass, signed
+	ImplementG       int `json:"implementG,omitempty"`
+	// Form is how range work is done this week.
+	Form        string    `json:"form,omitempty"`
+	RestSeconds int       `json:"restSeconds"`
+	WarmUpSets  []WarmSet `json:"warmUpSets,omitempty"`
 }
 
 // WarmSet is a lighter set before a lift. LoadKg is 0 where no load is known.
@@ -224,11 +251,26 @@ func (d Dose) SetVolume() int {
 	if d.Unit == library.Seconds {
 		n = d.Seconds
 	}
-	return n * d.SideFactor()
+	return n*d.SideFactor() + d.WeakerMore
+}
+
+// Load is the volume of a dose in a slot as a week's work is counted: repetitions,
+// swings, throws and contacts; range, drills and holds count nothing.
+func (d Dose) Load(slot library.Slot) int {
+	if slot == library.SlotRange || slot == library.SlotSpecial || d.Unit == library.Seconds {
+		return 0
+	}
+	return d.Volume()
 }
 
 // Volume is the volume of the whole dose.
-func (d Dose) Volume() int { return d.Sets * d.SetVolume() }
+func (d Dose) Volume() int {
+	n := d.Sets * d.SetVolume()
+	if d.Sets > 0 {
+		n += d.WeakerSets * max(d.Reps, d.Seconds)
+	}
+	return n
+}
 
 // OtherSwings is how many of the swings are made from the other side.
 func (d Dose) OtherSwings() int {

@@ -60,7 +60,11 @@ func (c *checker) run() {
 		c.wave(b)
 		c.flat(b)
 		c.loadStep(b)
+		c.taper(b)
+		c.inSeason(b)
 	}
+	c.novel()
+	c.coverage()
 	if unloaded && len(c.found["LOAD-STEP"]) == 0 {
 		c.found["LOAD-STEP"] = []Result{
 			{Status: NotChecked, Text: "Not checked where no load is known: those lifts say what to leave in reserve. Test or log a load to have it checked."},
@@ -85,6 +89,7 @@ func (c *checker) item(it *derive.Item, kit []string) {
 	if e.Level > c.f.Level && !c.has("LEVEL", it.Place) {
 		c.broken("LEVEL", it.Place, "Swap it for an easier one.", "%s is level %d, the golfer is at %d.", it.Name, e.Level, c.f.Level)
 	}
+	c.unstable(it, e)
 	d := it.Dose
 	if limit, ok := e.Cap(c.f.Limits); ok && d.LoadKg != nil && *d.LoadKg > limit {
 		c.broken(
@@ -190,7 +195,7 @@ func (c *checker) reserve(it *derive.Item, s *derive.Session, firstWeek bool) {
 		least, why = c.f.By.Reserve.New, "in an exercise's first week"
 	}
 	if c.f.BeforePlay(s.Date) {
-		least, why = least+1, why+fmt.Sprintf(", one more within %d days before play", c.f.By.Reserve.PlayDays)
+		least, why = least+1, why+", one more shortly before play"
 	}
 	if r < least {
 		c.broken("RESERVE", it.Place, fmt.Sprintf("Leave %d.", least), "%s leaves %d in reserve, at least %d %s.", it.Name, r, least, why)
@@ -204,8 +209,8 @@ func (c *checker) session(s *derive.Session) {
 	worst := ""
 	for _, it := range s.Items {
 		z := string(it.Zone)
-		if z > string(library.Z4) || z == string(library.M) {
-			continue
+		if z > string(library.Z4) || z == string(library.M) || it.Paired {
+			continue // a light partner comes behind its lift
 		}
 		if z < worst {
 			c.broken("ORDER", it.Place, "Move it before the slower work.", "%s (%s) comes after %s work.", it.Name, z, worst)

@@ -32,6 +32,10 @@ type Limits struct {
 	GripEve       GripEveLimits       `rule:"GRIP-EVE"`
 	Range         RangeLimits         `rule:"RANGE"`
 	SpeedAlways   SpeedAlwaysLimits   `rule:"SPEED-ALWAYS"`
+	Taper         TaperLimits         `rule:"TAPER"`
+	InSeason      InSeasonLimits      `rule:"IN-SEASON"`
+	Novel         NovelLimits         `rule:"NOVEL"`
+	Coverage      CoverageLimits      `rule:"COVERAGE"`
 }
 
 // JuniorLimits hold under an age in years; the load is in % of the predicted
@@ -107,7 +111,9 @@ type ReserveLimits struct {
 	Intermediate int `json:"intermediate"`
 	Advanced     int `json:"advanced"`
 	New          int `json:"new"`      // an exercise in its first week
-	PlayDays     int `json:"playDays"` // before play it is one more
+	PlayDays     int `json:"playDays"` // before an event to peak for it is one more
+	// ThroughDays is the same before an event that is played through.
+	ThroughDays int `json:"throughDays" since:"2026.6" before:"5"`
 }
 
 // ExplosiveRepsLimits is the most repetitions of a set of maximal throws or jumps.
@@ -163,6 +169,43 @@ type RangeLimits struct {
 // SpeedAlwaysLimits is the least pieces of fast work a week.
 type SpeedAlwaysLimits struct {
 	Items int `json:"items"`
+}
+
+// TaperLimits are by how much, in %, the volume of the two weeks before an event to
+// peak for falls: of its first days, of the last NearDays, and of both together; how
+// many of the sessions stay, in %; and how many hours before it legs are loaded last.
+type TaperLimits struct {
+	Days            int     `json:"days"`
+	NearDays        int     `json:"nearDays"`
+	FarLeast        float64 `json:"farLeast"`
+	FarMost         float64 `json:"farMost"`
+	NearLeast       float64 `json:"nearLeast"`
+	NearMost        float64 `json:"nearMost"`
+	LeastPercent    float64 `json:"leastPercent"`
+	MostPercent     float64 `json:"mostPercent"`
+	SessionsPercent float64 `json:"sessionsPercent"`
+	LegHours        int     `json:"legHours"`
+}
+
+// InSeasonLimits are on how many days a week strength is trained in season, and at
+// what share of its volume outside it, in %.
+type InSeasonLimits struct {
+	LeastDays    int     `json:"leastDays"`
+	MostDays     int     `json:"mostDays"`
+	LeastPercent float64 `json:"leastPercent"`
+	MostPercent  float64 `json:"mostPercent"`
+}
+
+// NovelLimits are how many exercises may be new in a session, and after how many weeks
+// one is new again.
+type NovelLimits struct {
+	Most  int `json:"most"`
+	Weeks int `json:"weeks"`
+}
+
+// CoverageLimits is how old the one test a finding rests on may be, in days.
+type CoverageLimits struct {
+	Days int `json:"days"`
 }
 
 // take reads the numbers of one rule of a book of a version. A number that came

@@ -158,6 +158,7 @@ type Facts struct {
 	Restricted   []Joint // sides of joints clearly short that something may be done for
 	Ramp         int     // first weeks after a lay-off, judged by themselves
 	NoFast       bool    // the limits leave no fast work
+	Thin         []Thin  // findings that rest on one test alone
 	Overhead     float64 // degrees an arm goes up without pain, 0 when unknown
 }
 
@@ -254,8 +255,11 @@ func (f Facts) MaxLoadShare() float64 {
 // more is left in reserve.
 func (f Facts) BeforePlay(day civil.Date) bool {
 	return slices.ContainsFunc(f.Competitions, func(c athlete.Competition) bool {
-		d := c.Date.Sub(day)
-		return d > 0 && d <= f.By.Reserve.PlayDays
+		d, most := c.Date.Sub(day), f.By.Reserve.ThroughDays
+		if c.Peak {
+			most = f.By.Reserve.PlayDays
+		}
+		return d > 0 && d <= most
 	})
 }
 

@@ -147,6 +147,27 @@ func TestEveryRuleCanFire(t *testing.T) {
 				it.Dose, it.Edited = first.Dose, true
 			}
 		}, "b1.w1.s1.i4"},
+		"TAPER": {func(p *programme.Programme, f *rulebook.Facts) {
+			f.Competitions = []athlete.Competition{{Date: session(p, 4, 3).Date.Add(1), Name: "Cup", Peak: true}}
+			w := &p.Blocks[0].Weeks[3]
+			w.Kind = programme.Taper
+			for i := range w.Sessions { // full sessions on the last days, the heavy one 24 hours before
+				w.Sessions[i].Base = 50
+			}
+		}, "b1"},
+		"IN-SEASON": {func(p *programme.Programme, _ *rulebook.Facts) {
+			p.Blocks[0].Phase, p.Blocks[0].StrengthBase = programme.InSeason, 40
+		}, "b1.w1"},
+		"NOVEL": {func(p *programme.Programme, _ *rulebook.Facts) {
+			p.Before = &programme.Before{Last: map[string]civil.Date{"swing-driver": session(p, 1, 1).Date.Add(-7)}}
+		}, "b1.w1.s1"},
+		"UNSTABLE": {func(p *programme.Programme, _ *rulebook.Facts) {
+			slot(session(p, 1, 1), library.SlotTrunk).Exercise = "ctl-balance-cushion"
+		}, "b1.w1.s1.i8"},
+		"COVERAGE": {func(p *programme.Programme, f *rulebook.Facts) {
+			p.Asked = []programme.Asked{{Quality: "grip", Level: "lead"}}
+			f.Thin = []rulebook.Thin{{Quality: "grip", Test: "Grip strength", Why: "Grip rests on one test of 120 days ago."}}
+		}, ""},
 		"TIME":   {func(p *programme.Programme, _ *rulebook.Facts) { session(p, 1, 1).Budget = 20 }, "b1.w1.s1"},
 		"RETEST": {func(p *programme.Programme, _ *rulebook.Facts) { p.Blocks[0].Weeks[3].Retest = nil }, "b1"},
 	}
@@ -179,10 +200,77 @@ func TestAHeavyLoadOfAnAdultIsNoJuniorsMatter(t *testing.T) {
 
 func TestReserveBeforePlay(t *testing.T) {
 	p, f := base(t)
-	f.Competitions = []athlete.Competition{{Date: session(p, 3, 1).Date.Add(3), Name: "Match"}}
+	s := session(p, 3, 1)
+	f.Competitions = []athlete.Competition{{Date: s.Date.Add(5), Name: "Match", Peak: true}}
 	got := broken(p, f, "RESERVE")
 	require.NotEmpty(t, got)
-	assert.Contains(t, got[0].Text, "within 5 days before play")
+	assert.Contains(t, got[0].Text, "one more shortly before play")
+	assert.True(t, f.BeforePlay(s.Date), "five days before an event to peak for")
+	f.Competitions[0].Peak = false
+	assert.False(t, f.BeforePlay(s.Date), "two before one that is played through")
+	assert.True(t, f.BeforePlay(s.Date.Add(3)))
+}
+
+// Source: Bosquet et al. 2007, from memory: 41 to 60% over two weeks; the worked plan of
+// check values section 11: 120 repetitions a week, then 66 and 48, is 45, 60 and 52.5%.
+func TestATaperIsJudgedByItsParts(t *testing.T) {
+	p, f := base(t)
+	event := session(p, 4, 3).Date.Add(4)
+	f.Competitions = []athlete.Competition{{Date: event, Name: "Cup", Peak: true}}
+	only := func(s *programme.Session, reps int) {
+		it := *slot(session(p, 1, 1), library.SlotThrow)
+		it.Dose = programme.Dose{Sets: 1, Reps: reps, Unit: library.Reps}
+		s.Base, s.Items = 120, []programme.Item{it}
+	}
+	b := &p.Blocks[0]
+	b.Weeks[2].Sessions, b.Weeks[3].Sessions = b.Weeks[2].Sessions[:1], b.Weeks[3].Sessions[:1]
+	for i, reps := range []int{66, 48} {
+		w := &b.Weeks[2+i]
+		w.Kind, w.Due = programme.Taper, 1
+		only(&w.Sessions[0], reps)
+		w.Sessions[0].Date = event.Add(-12 + 7*i)
+	}
+	assert.Empty(t, broken(p, f, "TAPER"))
+	b.Weeks[3].Sessions[0].Items[0].Dose.Reps = 66
+	got := broken(p, f, "TAPER")
+	require.Len(t, got, 1)
+	assert.Contains(t, got[0].Text, "falls by 45% in the last 7 days, 55 to 70% is wanted")
+	b.Weeks[3].Sessions[0].Items[0].Dose.Reps = 48
+	b.Weeks[2].Due = 2 // one of three sessions is gone: 67%
+	require.Len(t, broken(p, f, "TAPER"), 1)
+	assert.Contains(t, broken(p, f, "TAPER")[0].Text, "2 of 3 sessions")
+	b.Weeks[2].Due = 1
+	lift := *slot(session(p, 1, 1), library.SlotMain)
+	lift.Dose.Sets = 0
+	b.Weeks[3].Sessions[0].Items = append(b.Weeks[3].Sessions[0].Items, lift)
+	assert.Empty(t, broken(p, f, "TAPER"), "five days before is early enough for the legs")
+	b.Weeks[3].Sessions[0].Date = event.Add(-2)
+	assert.Contains(t, broken(p, f, "TAPER")[0].Text, "48 hours before Cup")
+}
+
+func TestStrengthInSeason(t *testing.T) {
+	p, f := base(t)
+	b := &p.Blocks[0]
+	b.Phase = programme.InSeason
+	reps := 0
+	for si := range b.Weeks[0].Sessions {
+		s := &b.Weeks[0].Sessions[si]
+		if si > 1 {
+			s.Items = slices.DeleteFunc(s.Items, func(it programme.Item) bool { return it.Slot.Strength() })
+		}
+		for _, it := range s.Items {
+			if it.Slot.Strength() {
+				reps += it.Dose.Volume()
+			}
+		}
+	}
+	b.Weeks = b.Weeks[:1]
+	b.StrengthBase = reps*5/2 + 1
+	assert.Empty(t, broken(p, f, "IN-SEASON"), "two days at two fifths")
+	b.StrengthBase = reps
+	assert.Contains(t, broken(p, f, "IN-SEASON")[0].Text, "100%")
+	b.StrengthBase = 6 * reps
+	assert.Contains(t, broken(p, f, "IN-SEASON")[0].Text, "at least 33%")
 }
 
 func TestLoadStepIsNotCheckedWithoutALoad(t *testing.T) {

@@ -206,9 +206,10 @@ func (c *checker) wave(b *derive.Block) {
 				)
 			}
 		}
-		if w.Kind == programme.Rising {
+		switch w.Kind {
+		case programme.Rising:
 			last = now
-		} else {
+		case programme.Easier:
 			last = nil
 		}
 	}
@@ -299,7 +300,7 @@ func (c *checker) loadStep(b *derive.Block) {
 				heaviest[it.Exercise] = max(heaviest[it.Exercise], load)
 			}
 		}
-		if w.Kind == programme.Rising {
+		if w.Kind == programme.Rising || w.Kind == programme.Played {
 			for id, v := range heaviest {
 				last[id] = v
 			}

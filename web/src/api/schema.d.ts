@@ -1782,8 +1782,10 @@ export interface components {
             id: components["schemas"]["PartID"];
             place: string;
             /** @enum {string} */
-            phase: "preparation";
+            phase: "preparation" | "in-season" | "taper";
             emphasis: string;
+            /** @description In season, the repetitions of strength of a week outside it. */
+            strengthBase?: number;
             weeks: components["schemas"]["Week"][];
         };
         Week: {
@@ -1791,7 +1793,11 @@ export interface components {
             place: string;
             number: number;
             /** @enum {string} */
-            kind: "rising" | "easier";
+            kind: "rising" | "easier" | "taper" | "played";
+            /** @description The kind as it is read beside the number. */
+            kindWords: string;
+            /** @description In a taper, the sessions its days allow before the event. */
+            due?: number;
             start: components["schemas"]["Date"];
             sessions: components["schemas"]["PlannedSession"][];
             home: {
@@ -1824,6 +1830,8 @@ export interface components {
             title: string;
             budgetMinutes: number;
             minutes: number;
+            /** @description In a taper, its volume as a session of a rising week. */
+            base?: number;
             items: components["schemas"]["Item"][];
         };
         Unanswered: {
@@ -1868,6 +1876,8 @@ export interface components {
             level: components["schemas"]["QualityLevel"];
             cues: string[];
             reason: components["schemas"]["Reason"];
+            /** @description Done in turns with the lift before it. */
+            paired?: boolean;
             edited?: boolean;
             note?: string;
         };
@@ -1885,6 +1895,13 @@ export interface components {
             unit: "reps" | "seconds" | "contacts" | "swings";
             sides: string;
             side?: string;
+            /** @description The side that gets more. */
+            weaker?: string;
+            weakerSets?: number;
+            /** @description Repetitions, or seconds, more a set. */
+            weakerMore?: number;
+            /** @description How range work is done this week. */
+            form?: string;
             reserve?: number;
             loadKg?: number;
             /** @description A limit's load cap, where no load is set. */

@@ -30,20 +30,25 @@ type Block struct {
 	Place    string          `json:"place"`
 	Phase    programme.Phase `json:"phase"`
 	Emphasis string          `json:"emphasis"`
-	Weeks    []Week          `json:"weeks"`
+	// StrengthBase is, in season, the repetitions of strength of a week outside it.
+	StrengthBase int    `json:"strengthBase,omitempty"`
+	Weeks        []Week `json:"weeks"`
 }
 
 // Week is a week with what it adds up to.
 type Week struct {
-	ID       programme.ID       `json:"id"`
-	Place    string             `json:"place"`
-	Number   int                `json:"number"`
-	Kind     programme.WeekKind `json:"kind"`
-	Start    civil.Date         `json:"start"`
-	Sessions []Session          `json:"sessions"`
-	Home     []HomeDay          `json:"home"`
-	Retest   *programme.Retest  `json:"retest,omitempty"`
-	Totals   Totals             `json:"totals"`
+	ID     programme.ID       `json:"id"`
+	Place  string             `json:"place"`
+	Number int                `json:"number"`
+	Kind   programme.WeekKind `json:"kind"`
+	// KindWords is the kind as it is read beside the week's number.
+	KindWords string            `json:"kindWords"`
+	Due       int               `json:"due,omitempty"` // sessions a taper's days allow
+	Start     civil.Date        `json:"start"`
+	Sessions  []Session         `json:"sessions"`
+	Home      []HomeDay         `json:"home"`
+	Retest    *programme.Retest `json:"retest,omitempty"`
+	Totals    Totals            `json:"totals"`
 }
 
 // HomeDay is a home day with its place.
@@ -62,6 +67,7 @@ type Session struct {
 	Letter  programme.Letter `json:"letter"`
 	Title   string           `json:"title"`
 	Budget  int              `json:"budgetMinutes"`
+	Base    int              `json:"base,omitempty"` // its volume in a rising week, in a taper
 	Minutes float64          `json:"minutes"`
 	Items   []Item           `json:"items"`
 }
@@ -85,6 +91,7 @@ type Item struct {
 	Level  string             `json:"level"`
 	Cues   []string           `json:"cues"`
 	Reason programme.Reason   `json:"reason"`
+	Paired bool               `json:"paired,omitempty"` // done in turns with the lift before it
 	Edited bool               `json:"edited,omitempty"`
 	Note   string             `json:"note,omitempty"`
 }
@@ -109,7 +116,7 @@ func View(p *programme.Programme, exercises *library.Catalogue, schools *school.
 	}
 	for bi := range p.Blocks {
 		b := &p.Blocks[bi]
-		out := Block{ID: b.ID, Place: fmt.Sprintf("b%d", bi+1), Phase: b.Phase, Emphasis: b.Emphasis, Weeks: make([]Week, len(b.Weeks))}
+		out := Block{ID: b.ID, Place: fmt.Sprintf("b%d", bi+1), Phase: b.Phase, Emphasis: b.Emphasis, StrengthBase: b.StrengthBase, Weeks: make([]Week, len(b.Weeks))}
 		for wi := range b.Weeks {
 			out.Weeks[wi] = week(&b.Weeks[wi], fmt.Sprintf("%s.w%d", out.Place, wi+1), exercises, p.Asked)
 		}
@@ -120,13 +127,13 @@ func View(p *programme.Programme, exercises *library.Catalogue, schools *school.
 
 func week(w *programme.Week, place string, exercises *library.Catalogue, asked []programme.Asked) Week {
 	out := Week{
-		ID: w.ID, Place: place, Number: w.Number, Kind: w.Kind, Start: w.Start, Retest: w.Retest,
+		ID: w.ID, Place: place, Number: w.Number, Kind: w.Kind, KindWords: kindWords(w), Start: w.Start, Due: w.Due, Retest: w.Retest,
 		Sessions: make([]Session, len(w.Sessions)), Home: make([]HomeDay, len(w.Home)), Totals: Totals{Sets: map[string]int{}},
 	}
 	for si := range w.Sessions {
 		s := &w.Sessions[si]
 		one := Session{
-			ID: s.ID, Place: fmt.Sprintf("%s.s%d", place, si+1), Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget,
+			ID: s.ID, Place: fmt.Sprintf("%s.s%d", place, si+1), Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget, Base: s.Base,
 			Minutes: unit.Round(Seconds(s, exercises)/60, 1), Items: items(s.Items, fmt.Sprintf("%s.s%d", place, si+1), exercises, asked),
 		}
 		out.Totals.add(&one)
@@ -138,6 +145,24 @@ func week(w *programme.Week, place string, exercises *library.Catalogue, asked [
 	}
 	out.Totals.Minutes = unit.Round(out.Totals.Minutes, 1)
 	return out
+}
+
+func join(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a + ", " + b
+}
+
+func kindWords(w *programme.Week) string {
+	word := map[programme.WeekKind]string{programme.Taper: "taper", programme.Played: "played through", programme.Easier: "easier"}[w.Kind]
+	if word == "" {
+		word = string(w.Kind)
+	}
+	if w.Retest != nil {
+		word += ", retest"
+	}
+	return word
 }
 
 func items(list []programme.Item, place string, exercises *library.Catalogue, asked []programme.Asked) []Item {
@@ -152,6 +177,10 @@ func items(list []programme.Item, place string, exercises *library.Catalogue, as
 		if e, ok := exercises.Find(it.Exercise); ok {
 			one.Name, one.Zone, one.Cues, one.Serves = e.Name, e.Zone, e.Cues, e.Serves
 			one.Level = levelOf(e, asked)
+		}
+		if InTurns(list, i) {
+			one.Paired = true
+			one.LoadText = join(one.LoadText, fmt.Sprintf("in turns with the lift: rest %d s after the lift, %d s after this", heavyRestSeconds, lightRestSeconds))
 		}
 		out[i] = one
 	}

@@ -24,6 +24,9 @@ func Seconds(s *programme.Session, exercises *library.Catalogue) float64 {
 		if paired(s, i) {
 			sum -= SharedSeconds(&s.Items[i].Dose, &s.Items[i+1].Dose)
 		}
+		if InTurns(s.Items, i) {
+			sum += TurnsSeconds(&s.Items[i-1].Dose, &s.Items[i].Dose)
+		}
 	}
 	return sum
 }
@@ -52,6 +55,23 @@ func DoseSeconds(d *programme.Dose, perRep float64) float64 {
 // is not waited for.
 func SharedSeconds(push, pull *programme.Dose) float64 { return min(rest(*push), rest(*pull)) }
 
+// Rests of a heavy and light pair: after the heavy set and after the light one.
+const heavyRestSeconds, lightRestSeconds = 180, 90
+
+// InTurns reports whether an item of a list is done in turns with the lift before it.
+func InTurns(items []programme.Item, i int) bool {
+	return i > 0 && items[i].Paired && items[i-1].Slot == library.SlotMain
+}
+
+// TurnsSeconds is what doing a lift and its light partner in turns adds to doing one
+// after the other; it may be less than nothing.
+func TurnsSeconds(lift, light *programme.Dose) float64 {
+	turns := min(lift.Sets, light.Sets)
+	sum := turns*heavyRestSeconds + (turns-1)*lightRestSeconds
+	sum += (lift.Sets-turns)*lift.RestSeconds + (light.Sets-turns)*light.RestSeconds
+	return float64(sum) - rest(*lift) - rest(*light)
+}
+
 // work is the seconds spent moving.
 func work(d programme.Dose, perRep float64) float64 {
 	if d.Unit == library.Seconds {
@@ -61,8 +81,5 @@ func work(d programme.Dose, perRep float64) float64 {
 }
 
 func rest(d programme.Dose) float64 {
-	if d.Sets < 2 {
-		return 0
-	}
-	return float64((d.Sets - 1) * d.RestSeconds)
+	return float64(max(d.Sets+d.WeakerSets-1, 0) * d.RestSeconds)
 }

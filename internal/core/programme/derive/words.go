@@ -36,7 +36,27 @@ func DoseWords(d programme.Dose) string {
 	case d.Sides == library.Directional:
 		b.WriteString(" each way")
 	}
+	switch side := map[string]string{"toward": "toward the target", "away": "away from the target"}[d.Weaker]; {
+	case d.Weaker == "":
+	case side == "":
+		fmt.Fprintf(&b, ", %s side %s more", d.Weaker, moreWords(d))
+	default:
+		fmt.Fprintf(&b, ", %s %s more", side, moreWords(d))
+	}
 	return b.String()
+}
+
+// moreWords is what the weaker side gets more.
+func moreWords(d programme.Dose) string {
+	switch {
+	case d.WeakerSets == 1:
+		return "one set"
+	case d.WeakerSets > 1:
+		return fmt.Sprintf("%d sets", d.WeakerSets)
+	case d.Unit == library.Seconds:
+		return fmt.Sprintf("%d s", d.WeakerMore)
+	}
+	return fmt.Sprintf("%d", d.WeakerMore)
 }
 
 // LoadWords writes what is lifted, thrown or swung.
@@ -71,6 +91,9 @@ func LoadWords(d programme.Dose) string {
 	}
 	if d.Reserve != nil {
 		parts = append(parts, fmt.Sprintf("leave %d in reserve", *d.Reserve))
+	}
+	if d.Form != "" {
+		parts = append(parts, d.Form)
 	}
 	return strings.Join(parts, ", ")
 }

@@ -41,7 +41,7 @@ function key(event: KeyboardEvent, cell: Item) {
         <th scope="col"></th>
         <th v-for="w in weeks" :key="w.id" scope="col">
           Week {{ w.number }}
-          <span class="quiet small">{{ w.kind === 'easier' ? 'easier, retest' : 'rising' }}</span>
+          <span class="quiet small">{{ w.kindWords }}</span>
           <span v-for="r in broken(w.id)" :key="r.rule" class="mark" :class="r.severity" :title="r.text">{{
             r.rule
           }}</span>

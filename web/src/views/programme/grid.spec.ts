@@ -28,6 +28,7 @@ function week(number: number, sessions: [Schemas['PlannedSession']['letter'], Sc
     place: `b1.w${number}`,
     number,
     kind: 'rising',
+    kindWords: 'rising',
     start: '2026-11-30',
     home: [],
     totals: { minutes: 0, swings: 0, throws: 0, contacts: 0, setsByZone: {} },

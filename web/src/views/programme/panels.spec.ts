@@ -155,6 +155,7 @@ it('draws a week by zone in shares, with the counts that have limits', () => {
     place: 'b1.w4',
     number: 4,
     kind: 'easier',
+    kindWords: 'easier, retest',
     start: '2026-12-21',
     sessions: [],
     home: [],

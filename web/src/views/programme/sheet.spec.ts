@@ -46,6 +46,7 @@ function view(revision: number, ids: string[]): Schemas['ProgrammeView'] {
     place: 'b1.w1',
     number: 1,
     kind: 'rising' as const,
+    kindWords: 'rising',
     start: '2026-11-30',
     sessions: [session],
     home: [],

@@ -73,6 +73,9 @@ func readCmd() *cobra.Command {
 			say(w, "%s\n%s\n%s\n\n", r.Headline, r.Speed.GoalSentence, r.Speed.ShareSentence)
 			for _, q := range r.Qualities {
 				say(w, "%s\n", q.Sentence)
+				if q.Worth != nil {
+					say(w, "  %s (%s)\n", q.Worth.Sentence, q.Worth.Source)
+				}
 			}
 			return nil
 		},

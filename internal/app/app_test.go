@@ -19,6 +19,7 @@ import (
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme/derive"
+	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/postgres/pgtest"
 	"dunnock/internal/store"
@@ -106,6 +107,35 @@ func nameless(t *testing.T, p *derive.Programme) string {
 	b, err := json.Marshal(p)
 	require.NoError(t, err)
 	return regexp.MustCompile(`"id":"[^"]*",`).ReplaceAllString(string(b), "")
+}
+
+// A draft goes on from the last issued version that began before it: what was done is
+// known, and an undo and an edit keep it known.
+func TestADraftGoesOnFromTheLastIssuedBlock(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	f := testkit.Strong()
+	id := golfer(t, a, u, f)
+	first, err := a.Draft(ctx, u, id, "", testkit.Day.Add(-28), "")
+	require.NoError(t, err)
+	assert.Nil(t, first.Doc.Before)
+	_, err = a.Issue(ctx, u, first.ID, first.Revision, "")
+	require.NoError(t, err)
+	second, err := a.Draft(ctx, u, id, "", testkit.Day, "")
+	require.NoError(t, err)
+	require.NotNil(t, second.Doc.Before)
+	done := first.View.Blocks[0].Weeks[0].Sessions[0].Items[0].Exercise
+	assert.Contains(t, second.Doc.Before.Last, done)
+	second, err = a.Edit(ctx, u, second.ID, second.Revision, plan.Edit{Kind: plan.EditRemove, At: second.View.Blocks[0].Weeks[0].Sessions[0].Items[0].ID})
+	require.NoError(t, err)
+	second, err = a.Step(ctx, u, second.ID, second.Revision, -1)
+	require.NoError(t, err)
+	require.NotNil(t, second.Doc.Before)
+	for _, r := range second.Rules {
+		if r.Rule == "NOVEL" {
+			assert.Equal(t, rulebook.Met, r.Status)
+		}
+	}
 }
 
 func TestWhatIsDueGravestFirst(t *testing.T) {

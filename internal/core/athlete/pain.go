@@ -170,6 +170,12 @@ const (
 	SetByPinch = "a hip that pinches"
 )
 
+// Mild reports whether a limit is what is left of a pain that a retest met as 1 to 3: no
+// maximal work for a while, and one more in reserve.
+func (l Limit) Mild() bool {
+	return l.SetBy == SetByPain && l.Kind == NoMaximalEffort && !l.Until.IsZero()
+}
+
 // LimitsOn returns the limits in force on a day: those recorded, those from pain
 // on tests, and those of hips that pinch.
 func (f *File) LimitsOn(day civil.Date) []Limit {

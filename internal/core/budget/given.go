@@ -141,7 +141,7 @@ func (c *counter) dose(w *derive.Week, a *programme.Asked) float64 {
 		}
 		return least(all)
 	case TrunkSets:
-		return math.Min(c.sets(w, isResisting), c.sets(w, isTurning))
+		return math.Min(c.sets(w, isResisting), c.sets(w, IsTurning))
 	case Exposures:
 		return c.exposures(w)
 	case DrillDoses:
@@ -166,7 +166,7 @@ func Count(u Unit, e *library.Exercise, d *programme.Dose) float64 {
 			return float64(d.Sets)
 		}
 	case Contacts:
-		if e.DoseUnit == library.Contacts && !e.Rhythmic {
+		if IsJump(e) {
 			return volume
 		}
 	case ThrowsEachWay:
@@ -181,7 +181,7 @@ func Count(u Unit, e *library.Exercise, d *programme.Dose) float64 {
 			return volume
 		}
 	case Rebounds:
-		if e.DoseUnit == library.Contacts && e.Rhythmic {
+		if e.DoseUnit == library.Contacts && e.Rhythmic && !e.IsSprint() {
 			return volume
 		}
 	case StillMinutes:
@@ -225,6 +225,11 @@ func IsChestThrow(e *library.Exercise) bool {
 		(strings.HasPrefix(e.Pattern, "throw") || e.Pattern == "push-fast")
 }
 
+// IsJump reports whether an exercise is a jump or a sprint, no rebound.
+func IsJump(e *library.Exercise) bool {
+	return e.DoseUnit == library.Contacts && (!e.Rhythmic || e.IsSprint())
+}
+
 // IsStill reports whether an exercise is done on one leg or holding still.
 func IsStill(e *library.Exercise) bool {
 	if e.Zone == library.M && slices.Contains(e.Slots, library.SlotRange) && e.Serves[quality.Control] < 0.5 {
@@ -238,8 +243,10 @@ func IsGrip(e *library.Exercise) bool { return e.OfGrip() }
 
 func isResisting(e *library.Exercise) bool { return strings.HasPrefix(e.Pattern, "resist") }
 
-func isTurning(e *library.Exercise) bool {
-	return e.Pattern == "produce-rotation" || e.Pattern == "lowering-rotation"
+// IsTurning reports whether an exercise produces rotation, or lowers it: a heavy club
+// swung slowly does.
+func IsTurning(e *library.Exercise) bool {
+	return e.Pattern == "produce-rotation" || e.Pattern == "lowering-rotation" || e.Pattern == "swing" && e.Zone == library.Z3
 }
 
 // IsDrill reports whether an exercise is a drill of separation.

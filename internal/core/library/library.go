@@ -308,6 +308,9 @@ func (e *Exercise) OfGrip() bool {
 	return strings.HasPrefix(e.Pattern, "grip") || e.Pattern == "lever" || e.Pattern == "carry"
 }
 
+// IsSprint reports whether it is run: its steps are landings, and no rebounds.
+func (e *Exercise) IsSprint() bool { return e.Rhythmic && e.Pattern == "jump-horizontal" }
+
 // ServesFrom adds up the weights of what it serves from a weight on, always in the
 // same order: the same exercise gives the same sum to the last bit.
 func (e *Exercise) ServesFrom(least float64) float64 {
@@ -362,6 +365,9 @@ func (e *Exercise) ofArms() bool {
 	}
 	return false
 }
+
+// Loads reports whether the exercise loads a region in any way.
+func (e *Exercise) Loads(region string) bool { return e.loads(region, "") }
 
 // loads reports whether the exercise loads a region in the given way, or at all
 // when kind is empty.

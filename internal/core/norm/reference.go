@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"slices"
 
+	"gonum.org/v1/gonum/stat/distuv"
+
 	"dunnock/internal/core/unit"
 )
 
@@ -240,6 +242,44 @@ func (t *Table) byPercentiles(s Standing, p Person, v float64) Standing {
 		s.Text = fmt.Sprintf("the middle is %s %s", mid, t.Unit)
 	}
 	return s
+}
+
+// growing is the table that young golfers' grip is read by.
+const growing = "grip-life-course"
+
+// YoungGrip returns the middle and the spread of the best squeeze of either hand at an age
+// in years under 20, by straight lines between the ages of a published table; the
+// spread is that of a normal one with the same tenth and ninetieth percentiles. It is
+// false where the sex is left out, and outside the table.
+func YoungGrip(age float64, sex string) (Reference, bool) {
+	if !(age < 20) {
+		return Reference{}, false
+	}
+	for i := range tables {
+		t := &tables[i]
+		if t.ID != growing {
+			continue
+		}
+		var lo, hi *Row
+		for j := range t.Rows {
+			r := &t.Rows[j]
+			switch {
+			case r.Sex != sex:
+			case r.Age <= age:
+				lo = r
+			case hi == nil:
+				hi = r
+			}
+		}
+		if lo == nil || hi == nil {
+			return Reference{}, false
+		}
+		f := (age - lo.Age) / (hi.Age - lo.Age)
+		at := func(i int) float64 { return lo.Values[i] + f*(hi.Values[i]-lo.Values[i]) }
+		last := len(t.Percents) - 1
+		return Reference{Mean: at(last / 2), SD: (at(last) - at(0)) / (2 * distuv.UnitNormal.Quantile(0.9)), Source: t.Source + " (" + t.Mark + ")"}, true
+	}
+	return Reference{}, false
 }
 
 // InSquad returns the percentile of v among the values of a squad, sorted, which

@@ -73,7 +73,11 @@ func (p *planner) suits(e *library.Exercise, at place) bool {
 	case slot == library.SlotFinisher && (e.Family == "upper-push" || e.Family == "upper-pull"):
 		return false // pushes and pulls come in pairs
 	}
-	return strings.HasPrefix(e.Pattern, day.Patterns[slot])
+	pattern := e.Pattern
+	if pattern == "jump-horizontal" {
+		pattern = "jump-vertical" // off both legs, whichever way
+	}
+	return strings.HasPrefix(pattern, day.Patterns[slot])
 }
 
 // zoneFits keeps the order of a session fast to slow whatever is chosen.

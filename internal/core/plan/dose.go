@@ -23,7 +23,7 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 	if e.DoseUnit != library.Seconds && d.Reps == 0 {
 		d.Reps, d.Seconds = 8, 0 // a timed slot filled with counted work
 	}
-	if c.Reserve != nil {
+	if c.Reserve != nil && e.DoseUnit != library.Seconds {
 		r := max(*c.Reserve, p.Facts.MinReserve())
 		d.Reserve = &r
 	}
@@ -33,6 +33,10 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 	d.Side = e.SoundSide(p.Facts.Limits)
 	p.about(e, &d)
 	switch at.slot {
+	case library.SlotSpecial:
+		if d.Unit == library.Swings { // strength with a heavy club, from both sides
+			d.OtherSideShare, d.ImplementPercent = 50, e.ImplementPercent
+		}
 	case library.SlotRange:
 		d.Form = p.form(e, week, weeks)
 	case library.SlotSwings:
@@ -68,25 +72,39 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 	return programme.Item{Slot: at.slot, Exercise: e.ID, Dose: d, Reason: why}
 }
 
+// The heaviest balls there are, in kg: of men, of women, of novices and from 60 on, and
+// of juniors (ours, common practice).
+const heaviestBall, womansBall, lighterBall, juniorBall = 5.0, 4.0, 3.0, 2.0
+
 // ball returns the ball in whole kg: a share of body mass, lighter on the fast
 // day, 2 kg for juniors (common practice: 6 to 8 lb for an average adult).
 func (p *planner) ball(e *library.Exercise, letter programme.Letter) float64 {
-	mass := p.massKg
-	if mass == 0 {
-		mass = 60
-		if p.file.Athlete.Sex == athlete.Male {
-			mass = 75
-		}
-	}
+	mass := p.mass()
 	share := e.BallShare
 	if day, ok := p.school.Days[letter]; ok {
 		share *= day.BallShare
 	}
-	kg := unit.Round(math.Max(1, math.Min(5, mass*share)), 0)
-	if p.Facts.Junior {
-		kg = math.Min(kg, 2)
+	most := heaviestBall
+	switch {
+	case p.Facts.Junior:
+		most = juniorBall
+	case p.Facts.Tier == athlete.Novice, p.Facts.Senior:
+		most = lighterBall
+	case p.file.Athlete.Sex != athlete.Male:
+		most = womansBall
 	}
-	return kg
+	return unit.Round(math.Max(1, math.Min(most, mass*share)), 0)
+}
+
+// mass is the golfer's, kg; an assumed light one where it was not weighed.
+func (p *planner) mass() float64 {
+	switch {
+	case p.massKg > 0:
+		return p.massKg
+	case p.file.Athlete.Sex == athlete.Male:
+		return 75
+	}
+	return 60
 }
 
 func (p *planner) swingCap(d *programme.Dose) {

@@ -22,10 +22,10 @@ func ExampleGenerate() {
 		fmt.Printf("%s: %s\n", it.Name, it.DoseText)
 	}
 	// Output:
-	// Tue 1 Dec 2026, 43 of 45 min
-	// Standing chest pass: 3 × 3
+	// Tue 1 Dec 2026, 44 of 45 min
+	// Kneeling chest pass: 3 × 3
 	// Side-on press throw: 3 × 3 each way
-	// Countermovement jump: 5 × 3
+	// Jump from a still squat: 5 × 3
 }
 
 // An edit names its item by id, and is judged at once.

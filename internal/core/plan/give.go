@@ -29,7 +29,11 @@ func (l *layer) give(a *programme.Asked) {
 	case budget.LiftSets:
 		l.giveLifts(a)
 	case budget.Contacts:
-		l.spread(a, library.SlotJump, func(k kindOfDay) bool { return k.jumps }, days, a.Low, func(e *library.Exercise) bool { return !e.Rhythmic && e.DoseUnit == library.Contacts })
+		l.spread(a, library.SlotJump, func(k kindOfDay) bool { return k.jumps }, days, a.Low, budget.IsJump)
+		if build && len(l.of(a)) == 0 {
+			// Who cannot land throws for it.
+			l.spread(a, library.SlotThrow, func(k kindOfDay) bool { return k.throws }, days, mostQuick, func(e *library.Exercise) bool { return e.Serves[a.Quality] >= 0.5 })
+		}
 	case budget.Rebounds:
 		l.spread(a, library.SlotJump, func(k kindOfDay) bool { return k.jumps }, days, a.Low, func(e *library.Exercise) bool {
 			return e.Rhythmic && e.Serves[quality.StretchUse] >= 0.5
@@ -48,13 +52,18 @@ func (l *layer) give(a *programme.Asked) {
 		l.spread(a, library.SlotFinisher, func(kindOfDay) bool { return true }, max(days, 1), a.Low, budget.IsGrip)
 	case budget.PushItems:
 		if build {
-			l.spread(a, library.SlotJump, func(k kindOfDay) bool { return k.jumps }, days, a.Low, func(e *library.Exercise) bool { return e.Serves[quality.GroundForce] >= 0.5 })
+			l.givePushes(a)
 		}
 	case budget.TrunkSets:
 		l.spread(a, library.SlotTrunk, func(kindOfDay) bool { return true }, 1, a.Low, func(e *library.Exercise) bool { return strings.HasPrefix(e.Pattern, "resist") })
-		l.spread(a, library.SlotTrunk, func(kindOfDay) bool { return true }, 1, a.Low, func(e *library.Exercise) bool {
-			return (e.Pattern == "produce-rotation" || e.Pattern == "lowering-rotation") && !e.LookAlike
-		})
+		before := len(l.entries)
+		if l.wanted(quality.RotationalPower) {
+			// Where turning is short it may look like a swing.
+			l.spread(a, library.SlotSpecial, func(kindOfDay) bool { return true }, 1, a.Low, budget.IsTurning)
+		}
+		if len(l.entries) == before {
+			l.spread(a, library.SlotTrunk, func(kindOfDay) bool { return true }, 1, a.Low, func(e *library.Exercise) bool { return budget.IsTurning(e) && !e.LookAlike })
+		}
 	case budget.Exposures:
 		l.giveSwings(a)
 	}
@@ -88,6 +97,51 @@ func (l *layer) spread(a *programme.Asked, slot library.Slot, may func(kindOfDay
 		given += budget.Count(budget.Unit(a.Unit), e.ex, &e.dose)
 		if budget.Unit(a.Unit) == budget.TrunkSets {
 			given += float64(e.dose.Sets)
+		}
+	}
+}
+
+// mostQuick is how many throws stand for landings where none can be made.
+const mostQuick = 12
+
+// pushes are the components of ground force: the test that finds one short, and the
+// work that answers it by name.
+var pushes = []struct {
+	test string
+	slot library.Slot
+	fits func(*library.Exercise) bool
+}{
+	{"swing-lateral", library.SlotJump, func(e *library.Exercise) bool { return e.Pattern == "jump-lateral" }},
+	{"swing-rotational", library.SlotThrow, func(e *library.Exercise) bool { return e.Sides == library.Directional }},
+	{"swing-vertical", library.SlotJump, func(e *library.Exercise) bool { return e.Pattern == "jump-vertical" }},
+}
+
+// givePushes lays out work for the components of ground force that are clearly short,
+// in turn; where none is, or nothing may be done for one, any that serves it.
+func (l *layer) givePushes(a *programme.Asked) {
+	serves := func(e *library.Exercise) bool { return e.Serves[quality.GroundForce] >= 0.5 }
+	short := map[string]bool{}
+	for _, t := range l.Read.Tests {
+		for _, s := range t.Sides {
+			short[t.Test] = short[t.Test] || s.Verdict == quality.ClearlyShort
+		}
+	}
+	n := 0
+	for _, p := range pushes {
+		n += b2i(short[p.test])
+	}
+	for _, p := range pushes {
+		if !short[p.test] {
+			continue
+		}
+		may := func(k kindOfDay) bool {
+			return k.jumps && p.slot == library.SlotJump || k.throws && p.slot == library.SlotThrow
+		}
+		l.spread(a, p.slot, may, a.Days, math.Ceil(a.Low/float64(n)), func(e *library.Exercise) bool { return serves(e) && p.fits(e) })
+	}
+	for _, slot := range []library.Slot{library.SlotJump, library.SlotSpecial} {
+		if given := l.given(a, false); given < a.Low {
+			l.spread(a, slot, func(k kindOfDay) bool { return k.jumps }, a.Days, a.Low-given, serves)
 		}
 	}
 }
@@ -146,7 +200,12 @@ func (l *layer) giveLifts(a *programme.Asked) {
 		if a.Level == string(quality.Keep) {
 			want = a.Low // kept in one session; from 60 on in each of two
 		}
-		if e := l.best(a, library.SlotMain, s, func(e *library.Exercise) bool { return budget.IsLift(e) && e.DoseUnit != library.Seconds }); e != nil {
+		e := l.best(a, library.SlotMain, s, func(e *library.Exercise) bool { return budget.IsLift(e) && e.DoseUnit != library.Seconds })
+		if e == nil {
+			// Where nothing may be lifted, a hold is better than nothing.
+			e = l.best(a, library.SlotMain, s, func(e *library.Exercise) bool { return e.Pattern == "hold-squat" })
+		}
+		if e != nil {
 			e.dose.Sets = max(1, int(math.Ceil(want-1e-9)))
 			given += float64(e.dose.Sets)
 		}

@@ -43,6 +43,7 @@ type layer struct {
 	missed  map[string]string // by quality: what leaves nothing to place
 	capped  map[string]string // by quality: the rule that allows no more in a session
 	out     []*entry          // left out for want of minutes
+	seed    []byte            // of the order of exercises that score alike
 	// strengthBase is, in season, the repetitions of strength a week outside it holds.
 	strengthBase int
 	// weakest are the sides that are really weaker, and weakerSides, by test, those the
@@ -55,7 +56,7 @@ type layer struct {
 // then filled with what is left. In season strengthBase is the repetitions of strength
 // of a week outside it, else 0.
 func (p *planner) lay(asked []programme.Asked, letters []programme.Letter, strengthBase int) *layer {
-	l := &layer{strengthBase: strengthBase, weakest: p.weaker(), planner: p, letters: letters, asked: asked, table: budget.Doses(), homes: p.homeWeekdays(), missed: map[string]string{}, capped: map[string]string{}}
+	l := &layer{strengthBase: strengthBase, weakest: p.weaker(), seed: []byte(p.file.Athlete.Name + p.file.Athlete.BirthDate.String() + p.brief.Start.String()), planner: p, letters: letters, asked: asked, table: budget.Doses(), homes: p.homeWeekdays(), missed: map[string]string{}, capped: map[string]string{}}
 	even := !slices.ContainsFunc(l.asked, func(a programme.Asked) bool { return a.Level == string(quality.Lead) })
 	for i := range l.asked {
 		a := &l.asked[i]
@@ -68,10 +69,10 @@ func (p *planner) lay(asked []programme.Asked, letters []programme.Letter, stren
 		a.Low, a.Days, a.BesideLow = was.Low, was.Days, was.BesideLow
 	}
 	l.fitAll()
+	l.fill()
 	if strengthBase > 0 {
 		l.thin()
 	}
-	l.fill()
 	l.pairUp()
 	return l
 }

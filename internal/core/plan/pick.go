@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"hash/fnv"
 	"math"
 	"slices"
 	"strings"
@@ -20,12 +21,11 @@ func (l *layer) best(a *programme.Asked, slot library.Slot, session int, fits fu
 	if session != atHome {
 		at.letter = l.letters[session]
 	}
-	var best *library.Exercise
-	bestScore, from := math.Inf(-1), 0
+	var all []candidate
 	blocked := ""
 	for i := range l.by.Exercises.All() {
 		e := &l.by.Exercises.All()[i]
-		if !e.Fits(slot) || !zoneFits(slot, e.Zone) || !fits(e) || e.LookAlike && slot != library.SlotSwings {
+		if !e.Fits(slot) || !zoneFits(slot, e.Zone) || !fits(e) || e.LookAlike && !l.mayLookAlike(e, slot) {
 			continue
 		}
 		if session == atHome && len(e.MissingKit(l.homeKit())) > 0 {
@@ -49,23 +49,88 @@ func (l *layer) best(a *programme.Asked, slot library.Slot, session int, fits fu
 		if l.tooHard(e) || l.tooHeavy(e) || session != atHome && l.stands(session, e.ID) {
 			continue
 		}
-		from++
-		if s, _ := l.scoreFor(e, a, at); s > bestScore {
-			best, bestScore = e, s
-		}
+		s, _ := l.scoreFor(e, a, at)
+		all = append(all, candidate{e, s})
 	}
-	if best == nil {
+	best, top := l.choose(all, l.marginOf(slot))
+	if best.ex == nil {
 		if blocked == "" {
 			blocked = "the kit and the library leave nothing"
 		}
 		l.miss(a, blocked)
 		return nil
 	}
-	e := &entry{asked: a, session: session, slot: slot, ex: best}
-	e.why = l.reasonFor(e, from, bestScore)
-	e.dose = l.item(best, at, 0, l.course.weeks, e.why).Dose
+	e := &entry{asked: a, session: session, slot: slot, ex: best.ex}
+	e.why = l.reasonFor(e, len(all), best.score, top)
+	e.dose = l.item(best.ex, at, 0, l.course.weeks, e.why).Dose
 	l.entries = append(l.entries, e)
 	return e
+}
+
+// mayLookAlike reports whether an exercise that looks like a swing may stand in a slot:
+// swings do, and what turns or pushes like one where the read finds that short.
+func (l *layer) mayLookAlike(e *library.Exercise, slot library.Slot) bool {
+	switch {
+	case slot == library.SlotSwings, slot == library.SlotThrow:
+		return true
+	case slot != library.SlotSpecial:
+		return false
+	}
+	return l.wanted(quality.RotationalPower) && e.Serves[quality.RotationalPower] >= 0.5 || l.wanted(quality.GroundForce) && e.Serves[quality.GroundForce] >= 0.5
+}
+
+// A candidate is an exercise that may stand in a place, with its score there.
+type candidate struct {
+	ex    *library.Exercise
+	score float64
+}
+
+// margin is how many points below the best an exercise may lie and be chosen all the
+// same: scores are not so exact that the same few should stand in every plan (ours).
+const margin, plainMargin = 0.5, 0.1
+
+// marginOf is the margin in a slot: fast swings that nothing was found short for are
+// plain ones.
+func (l *layer) marginOf(slot library.Slot) float64 {
+	if slot == library.SlotSwings && !l.wanted(quality.RotationalPower) && !l.wanted(quality.GroundForce) {
+		return plainMargin
+	}
+	return margin
+}
+
+// choose returns one of the candidates within the margin of the best score, and that
+// score. Which one depends on the golfer and the first day of the block alone, so that
+// the same file gets the same plan, and another golfer, or another block, something
+// else.
+func (l *layer) choose(all []candidate, margin float64) (candidate, float64) {
+	top := math.Inf(-1)
+	for _, c := range all {
+		top = math.Max(top, c.score)
+	}
+	var chosen candidate
+	var least uint64
+	for _, c := range all {
+		if c.score < top-margin-1e-9 {
+			continue
+		}
+		if turn := l.turn(c.ex.ID); chosen.ex == nil || turn < least {
+			chosen, least = c, turn
+		}
+	}
+	return chosen, top
+}
+
+// turn orders exercises for a golfer and a block.
+func (l *layer) turn(exercise string) uint64 {
+	h := fnv.New64a()
+	_, _ = h.Write(l.seed)
+	_, _ = h.Write([]byte(exercise))
+	// The last step of splitmix64: FNV alone leaves names that differ in their ends in
+	// much the same order.
+	x := h.Sum64()
+	x = (x ^ x>>30) * 0xbf58476d1ce4e5b9
+	x = (x ^ x>>27) * 0x94d049bb133111eb
+	return x ^ x>>31
 }
 
 // scoreFor is the score of an exercise for what is asked: what it serves of that
@@ -94,8 +159,11 @@ func (l *layer) scoreFor(e *library.Exercise, a *programme.Asked, at place) (flo
 	simple := plainer * float64(e.Level-1)
 	if e.DoseUnit == library.Swings {
 		simple *= 2 // a drill of the swing wants a reason
+		if l.wanted(quality.RotationalPower) || l.wanted(quality.GroundForce) {
+			simple = 0
+		}
 	}
-	if simple > 0 && !budget.IsLift(e) && !budget.IsPush(e) && !budget.IsPull(e) && (a.Level == string(quality.Keep) || a.Quality == budget.SwingSpeed && !l.wanted(quality.GroundForce)) {
+	if simple > 0 && at.slot != library.SlotSpecial && !budget.IsLift(e) && !budget.IsPush(e) && !budget.IsPull(e) && (a.Level == string(quality.Keep) || a.Quality == budget.SwingSpeed) {
 		parts = append(parts, Part{"what is kept up is kept simple", -simple})
 		s -= simple
 	}
@@ -167,7 +235,7 @@ func (l *layer) miss(a *programme.Asked, why string) {
 }
 
 // reasonFor says why an entry stands where it stands.
-func (l *layer) reasonFor(e *entry, from int, score float64) programme.Reason {
+func (l *layer) reasonFor(e *entry, from int, score, top float64) programme.Reason {
 	a := e.asked
 	r := programme.Reason{Rule: l.school.Name + ": " + budget.Name(a.Quality) + " " + levelWords(quality.Level(a.Level)), Source: "our default, common practice"}
 	wanted := fmt.Sprintf("%s %s a week", unit.Compact(a.Low, 1), budget.Unit(a.Unit).Words())
@@ -176,9 +244,20 @@ func (l *layer) reasonFor(e *entry, from int, score float64) programme.Reason {
 		r.Finding = l.sentenceOf(a.Quality)
 		r.Text = fmt.Sprintf("%s → %s %s: %s → %s.", strings.TrimSuffix(r.Finding, "."), budget.Name(a.Quality), levelWords(quality.Level(a.Level)), wanted, e.ex.Name)
 	default:
+		if e.ex.LookAlike && e.slot == library.SlotSpecial {
+			of := quality.RotationalPower
+			if e.ex.Serves[of] < 0.5 {
+				of = quality.GroundForce
+			}
+			r.Finding = l.sentenceOf(of)
+		}
 		r.Text = fmt.Sprintf("%s is kept up → %s → %s.", upper(budget.Name(a.Quality)), wanted, e.ex.Name)
 	}
-	r.Text = strings.TrimSuffix(r.Text, ".") + fmt.Sprintf(" (%s points, best of %d).", unit.Text(score, 2), from)
+	among := "best"
+	if score < top {
+		among = fmt.Sprintf("one of those within %s of the best", unit.Compact(l.marginOf(e.slot), 1))
+	}
+	r.Text = strings.TrimSuffix(r.Text, ".") + fmt.Sprintf(" (%s points, %s of %d).", unit.Text(score, 2), among, from)
 	return r
 }
 

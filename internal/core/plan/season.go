@@ -24,6 +24,7 @@ func (l *layer) thin() {
 	least, most := float64(l.strengthBase)*by.LeastPercent/100, float64(l.strengthBase)*by.MostPercent/100
 	perDay := make([]int, len(l.letters))
 	for _, e := range l.strengthEntries() {
+		e.rise = 0
 		perDay[e.session] += e.dose.Load(e.slot)
 	}
 	days := make([]int, len(perDay))
@@ -56,8 +57,15 @@ func (l *layer) thin() {
 		}
 	}
 	for _, e := range l.strengthEntries() {
-		for one := e.dose.SetVolume(); e.slot == library.SlotMain && float64(l.strength()) < least && float64(l.strength()+one) <= most; {
-			e.dose.Sets++
+		with := l.withPartner(e)
+		one := 0
+		for _, x := range with {
+			one += x.dose.SetVolume()
+		}
+		for float64(l.strength()) < least && float64(l.strength()+one) <= most {
+			for _, x := range with {
+				x.dose.Sets++
+			}
 		}
 	}
 	for i := range l.asked {

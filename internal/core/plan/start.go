@@ -17,14 +17,20 @@ import (
 // start is where a load begins that no test sets: a share of the predicted single
 // of the tested lift, else of body mass (ours, common practice, no source).
 type start struct {
-	Pattern string  `json:"pattern"`
-	Kit     string  `json:"kit"`
-	Lift    float64 `json:"lift"`  // share of the predicted single
-	Mass    float64 `json:"mass"`  // share of body mass, where no single is known
-	Most    float64 `json:"most"`  // the share of the single it may not pass
-	Upper   bool    `json:"upper"` // of the upper body: less for women
-	AHand   bool    `json:"aHand"`
-	Grip    float64 `json:"grip"` // no more than this share of the tested grip
+	// Exercise is the one exercise it is of; else it is of a pattern with a kit.
+	Exercise string  `json:"exercise"`
+	Pattern  string  `json:"pattern"`
+	Kit      string  `json:"kit"`
+	Lift     float64 `json:"lift"`  // share of the predicted single
+	Mass     float64 `json:"mass"`  // share of body mass, where no single is known
+	Most     float64 `json:"most"`  // the share of the single it may not pass
+	Upper    bool    `json:"upper"` // of the upper body: less for women
+	AHand    bool    `json:"aHand"`
+	Grip     float64 `json:"grip"` // no more than this share of the tested grip
+	// Least is the share of body mass it is not under, and OnTheBar says that it is the
+	// discs on the end of a bar.
+	Least    float64 `json:"least"`
+	OnTheBar bool    `json:"onTheBar"`
 }
 
 //go:embed starts.json
@@ -43,15 +49,23 @@ const (
 	upperShare    = 0.65
 )
 
+// startOf is the start of an exercise: its own, else that of its pattern and kit.
+func startOf(e *library.Exercise) (start, bool) {
+	for _, s := range starts() {
+		if s.Exercise == e.ID || s.Exercise == "" && s.Pattern == e.Pattern && slices.Contains(e.Kit, s.Kit) {
+			return s, true
+		}
+	}
+	return start{}, false
+}
+
 // about sets where the load of an exercise begins, rounded down to what there is.
-// Nothing is set where neither body mass nor a lift is known.
 func (p *planner) about(e *library.Exercise, d *programme.Dose) {
-	at := slices.IndexFunc(starts(), func(s start) bool { return s.Pattern == e.Pattern && slices.Contains(e.Kit, s.Kit) })
-	if at < 0 {
+	s, ok := startOf(e)
+	if !ok {
 		return
 	}
-	s := starts()[at]
-	kg := s.Mass * p.massKg
+	kg := s.Mass * p.mass()
 	if s.Lift > 0 && p.Facts.OneRM > 0 {
 		kg = s.Lift * p.Facts.OneRM
 	} else if p.Facts.Tier == athlete.Novice || p.Facts.Junior || p.Facts.Senior {
@@ -67,14 +81,28 @@ func (p *planner) about(e *library.Exercise, d *programme.Dose) {
 		kg = math.Min(kg, limit)
 	}
 	bar, step := 0.0, 2.0
+	if kg < 4 {
+		step = 1 // balls and small discs
+	}
 	if t := p.file.Training; t.DumbbellStep > 0 {
 		step = t.DumbbellStep
 	}
 	if slices.Contains([]string{"barbell", "trap bar"}, s.Kit) {
 		bar, step = p.bar()
 	}
-	if kg < math.Max(bar, step) {
-		return // the lightest there is: the reserve says it
+	if s.OnTheBar {
+		step = 2.5
+	}
+	if least := s.Least * p.mass(); least > 0 && strength.RoundDown(kg, bar, step) < least {
+		kg += step // down would be too light to be one
+	}
+	switch {
+	case kg <= 0:
+		return
+	case kg < bar:
+		return // the empty bar is more: the reserve says it
+	case bar == 0 && kg < step:
+		kg = step // the lightest there is
 	}
 	d.AboutKg, d.AHand = strength.RoundDown(kg, bar, step), s.AHand
 }
@@ -82,12 +110,12 @@ func (p *planner) about(e *library.Exercise, d *programme.Dose) {
 // tooHeavy reports whether the empty bar is more than the share of the single a
 // jump may carry, or whether that share is not known.
 func (p *planner) tooHeavy(e *library.Exercise) bool {
-	at := slices.IndexFunc(starts(), func(s start) bool { return s.Pattern == e.Pattern && slices.Contains(e.Kit, s.Kit) })
-	if at < 0 || starts()[at].Most == 0 {
+	s, ok := startOf(e)
+	if !ok || s.Most == 0 {
 		return false
 	}
 	bar, _ := p.bar()
-	return bar > starts()[at].Most*p.Facts.OneRM
+	return bar > s.Most*p.Facts.OneRM
 }
 
 // weakerGrip is the mean squeeze of the weaker hand, kg; 0 when not measured.

@@ -9,8 +9,10 @@ import (
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/reliability"
+	"dunnock/internal/core/unit"
 )
 
 // weakerBlocks is for how many blocks in a row a weaker side gets more work before it
@@ -100,6 +102,9 @@ func (p *planner) hasHurt(test string, side measure.Side, regions []string) bool
 // set where a line has two or more, else half the repetitions again.
 func (l *layer) weakSides(b *programme.Block) {
 	l.weakerSides = map[string]string{}
+	if l.brief.Phase != programme.Preparation {
+		return // more waits until the season is over
+	}
 	for _, w := range l.weakest {
 		for wi := range b.Weeks {
 			week := &b.Weeks[wi]
@@ -146,8 +151,9 @@ func (l *layer) moreOn(w weakerSide, b *programme.Block, s *programme.Session, i
 			throws += x.Dose.Volume()
 		}
 	}
+	long := unit.Round(derive.Seconds(s, l.by.Exercises)/60, 1) > float64(s.Budget)
 	light := !heavy(s.Letter) && landings >= l.Facts.By.Spacing.Landings
-	if d.Unit == library.Contacts && (landings > l.Facts.MaxContacts() || light) || it.Slot == library.SlotThrow && l.Facts.MaxThrows() > 0 && throws > l.Facts.MaxThrows() {
+	if long || d.Unit == library.Contacts && (landings > l.Facts.MaxContacts() || light) || it.Slot == library.SlotThrow && l.Facts.MaxThrows() > 0 && throws > l.Facts.MaxThrows() {
 		*d = was
 		return false
 	}

@@ -213,7 +213,15 @@ func TestWhereNoTargetFitsItSaysSo(t *testing.T) {
 
 	f = testkit.Weak()
 	f.Athlete.BirthDate = civil.MustParse("2008-01-01")
-	assert.Contains(t, test(t, read(t, f, "measured-gap"), "grip").Sentence, "starts at 20 years")
+	f.Athlete.Sex = ""
+	assert.Contains(t, test(t, read(t, f, "measured-gap"), "grip").Sentence, "Sex was left out")
+	// Source: Dodds et al. 2014 as in check values: girls 24 kg at 15 and 28 at 20, tenth
+	// and ninetieth 17 to 30 and 21 to 36: at 17.5 the middle is 26, one spread 14/2.563.
+	f.Athlete.Sex, f.Athlete.BirthDate = athlete.Female, testkit.Day.Add(-6392) // 17.5 years
+	g := test(t, read(t, f, "measured-gap"), "grip")
+	assert.InDelta(t, 26, *g.Sides[0].Target, 0.02)
+	assert.InDelta(t, 14/2.5631, *g.Sides[0].Spread, 0.02)
+	assert.Equal(t, 25.0, *g.Sides[0].Compared, "the best squeeze")
 
 	f = testkit.Strong()
 	drop(f, "mass")

@@ -52,6 +52,9 @@ func (c *computer) qualities(r *Read) {
 		if list[i].Status == Ranked {
 			list[i].Rank = i + 1
 		}
+		if list[i].Level == Lead {
+			list[i].Worth = c.worthOf(r, &list[i])
+		}
 	}
 	r.Qualities = list
 }

@@ -109,6 +109,9 @@ type Standing struct {
 	Against  string `json:"against,omitempty"`
 	Sentence string `json:"sentence"`
 	Why      string `json:"why"`
+	// Worth is what closing the gap of a leader could be worth at the most; nil where
+	// nothing can be said.
+	Worth *Worth `json:"worth,omitempty"`
 
 	younger float64  // gap against targets a year younger, near the growth spurt
 	short   []string // its tests that are clearly short, in words
@@ -324,6 +327,7 @@ type NextTest struct {
 // placed in.
 type Squad struct {
 	values map[squadKey][]float64
+	lines  map[squadKey]line // club speed over the test, where enough golfers have both
 }
 
 type squadKey struct {
@@ -347,8 +351,10 @@ func SquadOf(files []*athlete.File) *Squad {
 
 // newest is what a golfer adds to the squad's results of a test and side.
 type newest struct {
-	key   squadKey
-	value float64
+	key    squadKey
+	value  float64
+	on     civil.Date
+	junior bool
 }
 
 // Gather makes a squad of its golfers' results.
@@ -366,6 +372,7 @@ func Gather(golfers []Results) *Squad {
 	for _, v := range q.values {
 		slices.Sort(v)
 	}
+	q.speeds(golfers)
 	return q
 }
 
@@ -380,7 +387,7 @@ func (c *computer) newestResults() Results {
 		}
 		for _, side := range t.Kind.Sides() {
 			if res, ok := s.result(t, side); ok && res.Valid > 0 {
-				out = append(out, newest{squadKey{t.ID, c.variant(t, res.Variant), side}, res.Value})
+				out = append(out, newest{squadKey{t.ID, c.variant(t, res.Variant), side}, res.Value, s.Date, c.f.Athlete.Junior(c.on)})
 			}
 		}
 	}

@@ -173,6 +173,11 @@ func (c *computer) like(t *measure.Test, now, then *indexed, a, b measure.Result
 // younger returns a junior's target a year younger; the target itself for others,
 // and where the test follows no age.
 func (c *computer) younger(t *measure.Test, target measure.Target) measure.Target {
+	if t.ID == "grip" && c.f.Athlete.Junior(c.on) {
+		if y, ok := norm.YoungGrip(c.years-1, c.f.Athlete.Sex); ok {
+			return measure.Target{Value: y.Mean, Spread: y.SD}
+		}
+	}
 	if len(t.Targets) > 0 && c.f.Athlete.Junior(c.on) {
 		if y, ok := t.TargetAt(c.f.Athlete.Sex, c.years-1); ok {
 			return y
@@ -233,7 +238,10 @@ func (c *computer) against(r *Read, t *measure.Test, sr *SideRead, res measure.R
 		compared, te = unit.Round(res.Mean, 1), t.Error
 		ref, found := norm.Grip(c.age, sex, c.f.Athlete.RightHanded(sr.Side))
 		if !found {
-			return compared, te, target, false
+			if ref, found = norm.YoungGrip(c.years, sex); !found {
+				return compared, te, target, false
+			}
+			compared = res.Value // that table is of the best squeeze
 		}
 		sr.Percentile = c.ptr(unit.Round(norm.Percentile(ref.Z(compared)), 0))
 		sr.Reference = ref.Source

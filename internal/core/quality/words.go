@@ -55,8 +55,10 @@ func (c *computer) sidePart(b []byte, t *measure.Test, s *SideRead) []byte {
 	case t.ID == "grip":
 		put("best ")
 		quantity(*s.Result)
-		b = fmt.Appendf(b, ", mean of %d ", s.Valid)
-		quantity(*s.Compared)
+		if *s.Compared != *s.Result {
+			b = fmt.Appendf(b, ", mean of %d ", s.Valid)
+			quantity(*s.Compared)
+		}
 	case t.Rule == measure.OneRM:
 		put("predicted single ")
 		quantity(*s.Result)
@@ -107,8 +109,6 @@ func (c *computer) noTarget(t *measure.Test, tr *TestRead) string {
 		return "Body mass is missing, so it meets no target."
 	case tr.Variant != "" && tr.Variant != t.ReferenceVariant(c.man):
 		return "Done in a way the target does not hold for: not ranked."
-	case t.ID == "grip" && c.age < 20:
-		return "The table starts at 20 years: no reference fits, not ranked."
 	case c.f.Athlete.Sex == "":
 		return "Sex was left out and the target depends on it: not ranked."
 	default:

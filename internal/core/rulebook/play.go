@@ -121,7 +121,11 @@ func (c *checker) inSeason(b *derive.Block) {
 			reps += n
 			days += min(n, 1)
 			for _, it := range w.Sessions[si].Items {
-				if one := it.Dose.SetVolume(); it.Slot.Strength() && it.Dose.Load(it.Slot) > 0 && (oneSet == 0 || one < oneSet) {
+				one := it.Dose.SetVolume()
+				if it.Slot == library.SlotPush || it.Slot == library.SlotPull {
+					one *= 2 // a push goes with its pull
+				}
+				if it.Slot.Strength() && it.Dose.Load(it.Slot) > 0 && (oneSet == 0 || one < oneSet) {
 					oneSet = one
 				}
 			}

@@ -1995,6 +1995,19 @@ export interface components {
             /** @description Of a ranked one: where it lies against its target, in a few words. */
             against?: string;
             why: string;
+            /** @description What closing the gap of a leader could be worth at the most, in m/s of club speed and metres of carry. */
+            worth?: {
+                low: number;
+                high: number;
+                carryLow: number;
+                carryHigh: number;
+                /** @enum {string} */
+                from: "squad" | "published";
+                golfers: number;
+                sentence: string;
+                basis: string;
+                source: string;
+            };
         };
         /** @enum {string} */
         QualityLevel: "lead" | "build" | "keep" | "spare";

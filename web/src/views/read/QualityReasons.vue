@@ -2,16 +2,27 @@
 import type { Schemas } from '@/api/client'
 import { capital } from '@/parts/words'
 import HistoryLine from '@/plots/HistoryLine.vue'
+import WorthBand from '@/plots/WorthBand.vue'
 
 /** What a quality rests on: its tests, what they are compared with, and their history. */
 const props = defineProps<{
   quality: Schemas['Standing']
   tests: Schemas['TestRead'][]
   ranges: Schemas['RangeFinding'][]
+  unit: 'mph' | 'm/s'
 }>()
 </script>
 
 <template>
+  <section v-if="props.quality.worth" class="small">
+    <h3>What it could be worth</h3>
+    <p>{{ props.quality.worth.sentence }}</p>
+    <WorthBand v-if="props.quality.worth.high > 0" :worth="props.quality.worth" :unit="props.unit" />
+    <details class="quiet">
+      <summary>{{ props.quality.worth.from === 'squad' ? 'From this squad' : 'From a published study' }}</summary>
+      <p>{{ props.quality.worth.basis }} ({{ props.quality.worth.source }})</p>
+    </details>
+  </section>
   <details v-if="props.quality.why" class="small">
     <summary>The arithmetic</summary>
     <p>{{ props.quality.why }}</p>

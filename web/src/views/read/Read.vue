@@ -110,6 +110,7 @@ const referring = ref(false)
           :quality="quality"
           :tests="tests.get(quality.id) ?? []"
           :ranges="quality.id === 'mobility' ? read.ranges : []"
+          :unit="session?.units.speed ?? 'mph'"
         />
       </template>
       <p v-else class="small quiet">Choose a quality to see what it rests on.</p>

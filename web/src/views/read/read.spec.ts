@@ -70,6 +70,7 @@ it('says what a quality rests on, and where its error comes from', () => {
       quality: quality('mobility', 1, { why: 'Gap 1.07 spreads' }),
       tests,
       ranges: [{ test: 'hip', side: 'lead', for: 'a line' }],
+      unit: 'mph',
     } as never,
     global: { stubs },
   })
@@ -81,6 +82,28 @@ it('says what a quality rests on, and where its error comes from', () => {
     'a line',
   ])
     expect(w.text()).toContain(part)
+})
+
+it('draws what a leader could be worth, and says where the band comes from', () => {
+  const worth = {
+    low: 1,
+    high: 3,
+    carryLow: 4,
+    carryHigh: 15,
+    from: 'squad',
+    golfers: 24,
+    sentence: 'Closing it could be worth 2.2 to 6.7 mph: an upper bound.',
+    basis: '24 golfers here',
+    source: 'this practice',
+  }
+  const w = mount(QualityReasons, {
+    props: { quality: quality('jump', 1, { worth }), tests: [], ranges: [], unit: 'mph' } as never,
+    global: { stubs },
+  })
+  expect(w.text()).toContain('an upper bound')
+  expect(w.text()).toContain('From this squad')
+  expect(w.find('figure').attributes('aria-label')).toBe('2.2 to 6.7 mph on a scale from 0 to 8')
+  expect(w.find('.scale i').attributes('style')).toContain('left: 27.5%')
 })
 
 it('lists changes with how sure they are', () => {

@@ -1,0 +1,216 @@
+package quality
+
+import (
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"math"
+	"slices"
+	"sync"
+
+	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/unit"
+)
+
+// Worth is what closing a leader's gap could be worth at the very most, if golfers who
+// differ in a test differed in nothing else: an upper bound, not a promise.
+type Worth struct {
+	Low  float64 `json:"low"` // club speed, m/s; never below 0
+	High float64 `json:"high"`
+	// CarryLow and CarryHigh are the same in metres of carry, by the rule of thumb.
+	CarryLow  float64 `json:"carryLow"`
+	CarryHigh float64 `json:"carryHigh"`
+	// From is squad or published; Golfers is how many it rests on.
+	From     string `json:"from"`
+	Golfers  int    `json:"golfers"`
+	Sentence string `json:"sentence"`
+	// Basis says what the band comes from, in the arithmetic's words.
+	Basis  string `json:"basis"`
+	Source string `json:"source"`
+}
+
+// worthTable is what is published, and the rule of thumb for carry.
+type worthTable struct {
+	SpeedSpread float64 `json:"speedSpread"` // SD of club speed between golfers, m/s (ours)
+	CarryLow    float64 `json:"carryLow"`    // yards a mile per hour (common practice)
+	CarryHigh   float64 `json:"carryHigh"`
+	Relations   []struct {
+		Quality string  `json:"quality"`
+		R       float64 `json:"r"`
+		Golfers int     `json:"golfers"`
+		Text    string  `json:"text"`
+		Source  string  `json:"source"`
+	} `json:"relations"`
+}
+
+//go:embed worth.json
+var worthJSON []byte
+
+var worths = sync.OnceValue(func() (t worthTable) {
+	if err := json.Unmarshal(worthJSON, &t); err != nil {
+		panic("quality: worth.json: " + err.Error())
+	}
+	return t
+})
+
+// leastGolfers is how many golfers a squad's own slope needs, and withinDays how far
+// apart their two results may be: twelve weeks.
+const (
+	leastGolfers = 20
+	withinDays   = 84
+)
+
+// A line is a squad's club speed over one of its tests: the slope in m/s a unit of the
+// test and its 95% interval.
+type line struct {
+	slope, low, high float64
+	golfers          int
+}
+
+// pair is one golfer's test and club speed.
+type pair struct{ x, speed float64 }
+
+// lineOf fits a line by least squares with the t interval of its slope; false with
+// fewer than three pairs, or where x does not differ.
+func lineOf(pairs []pair) (line, bool) {
+	n := len(pairs)
+	if n < 3 {
+		return line{}, false
+	}
+	x, y := make([]float64, n), make([]float64, n)
+	for i, p := range pairs {
+		x[i], y[i] = p.x, p.speed
+	}
+	mean, variance := stat.MeanVariance(x, nil)
+	if !(variance > 1e-12*math.Max(1, mean*mean)) {
+		return line{}, false
+	}
+	a, b := stat.LinearRegression(x, y, nil, false)
+	sse := 0.0
+	for i := range x {
+		e := y[i] - a - b*x[i]
+		sse += e * e
+	}
+	se := math.Sqrt(sse/float64(n-2)) / math.Sqrt(variance*float64(n-1))
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(n - 2)}.Quantile(0.975)
+	return line{b, b - t*se, b + t*se, n}, true
+}
+
+// speeds pairs every golfer's results with the club speed of about the same time.
+func (q *Squad) speeds(golfers []Results) {
+	pairs := map[squadKey][]pair{}
+	for _, results := range golfers {
+		i := slices.IndexFunc(results, func(n newest) bool { return n.key.test == driverSpeed })
+		if i < 0 || results[i].junior {
+			continue
+		}
+		for _, n := range results {
+			if d := n.on.Sub(results[i].on); n.key.test != driverSpeed && d <= withinDays && d >= -withinDays {
+				pairs[n.key] = append(pairs[n.key], pair{n.value, results[i].value})
+			}
+		}
+	}
+	q.lines = map[squadKey]line{}
+	for key, p := range pairs {
+		slices.SortFunc(p, func(a, b pair) int { return 2*compare(a.x, b.x) + compare(a.speed, b.speed) })
+		if l, ok := lineOf(p); ok && len(p) >= leastGolfers {
+			q.lines[key] = l
+		}
+	}
+}
+
+const driverSpeed = "driver-speed"
+
+// worthOf is what closing the gap of a leader could be worth; nil where nothing can be
+// said.
+func (c *computer) worthOf(r *Read, s *Standing) *Worth {
+	g := c.gather(r, s.ID)
+	var most *part
+	for i := range g.parts {
+		p := &g.parts[i]
+		if p.gap > 0 && (most == nil || p.weight*p.gap > most.weight*most.gap) {
+			most = p
+		}
+	}
+	if most == nil {
+		return nil
+	}
+	if w := c.inSquad(most); w != nil {
+		return w
+	}
+	return c.published(s)
+}
+
+// inSquad is what the squad's own slope makes of the shortfall of the test that weighs
+// most; nil without enough golfers. Juniors are set beside nobody.
+func (c *computer) inSquad(p *part) *Worth {
+	side := c.countedSide(p.def, p.test)
+	if c.squad == nil || c.f.Athlete.Junior(c.on) || side == nil || side.Shortfall == nil {
+		return nil
+	}
+	l, ok := c.squad.lines[squadKey{p.def.ID, c.variant(p.def, p.test.Variant), side.Side}]
+	if !ok {
+		return nil
+	}
+	d, name := *side.Shortfall, p.test.Unit
+	if p.def.Rule == measure.OneRM {
+		d = d * c.mass // the target is a share of body mass, the squad's lifts are kg
+	}
+	if p.def.Less {
+		d = -d
+	}
+	w := c.bandOf("squad", l.golfers, d*l.low, d*l.high)
+	w.Source = "this practice's own golfers"
+	w.Basis = fmt.Sprintf(
+		"%d golfers here have %s and driver speed within twelve weeks: %s m/s for each %s more (95%% interval %s to %s), times the %s %s it is short.",
+		l.golfers, p.test.Name, unit.Text(l.slope, 3), name, unit.Text(l.low, 3), unit.Text(l.high, 3), unit.Compact(math.Abs(d), 2), name,
+	)
+	return w
+}
+
+// published is what a published correlation makes of the quality's gap: r × the spread
+// of club speed for each spread of the gap, with the interval of r by Fisher's z.
+func (c *computer) published(s *Standing) *Worth {
+	t := worths()
+	for _, x := range t.Relations {
+		if x.Quality != s.ID {
+			continue
+		}
+		z, half := math.Atanh(x.R), 1.96/math.Sqrt(float64(x.Golfers-3))
+		low, high := math.Tanh(z-half), math.Tanh(z+half)
+		w := c.bandOf("published", x.Golfers, s.Gap*low*t.SpeedSpread, s.Gap*high*t.SpeedSpread)
+		w.Source = x.Source
+		w.Basis = fmt.Sprintf(
+			"Published: %s (interval %s to %s); %s spreads short × r × %s m/s, the spread of club speed between golfers (ours).",
+			x.Text, unit.Text(low, 2), unit.Text(high, 2), unit.Text(s.Gap, 2), unit.Text(t.SpeedSpread, 1),
+		)
+		return w
+	}
+	return nil
+}
+
+// band makes a worth of two ends of club speed, in m/s, in either order.
+func (c *computer) bandOf(from string, golfers int, a, b float64) *Worth {
+	t := worths()
+	low, high := math.Max(0, math.Min(a, b)), math.Max(0, math.Max(a, b))
+	carry := func(speed, yards float64) float64 {
+		mph, _ := unit.Convert(speed, unit.MetrePerSecond, unit.MilePerHour)
+		metres, _ := unit.Convert(mph*yards, unit.Yard, unit.Metre)
+		return unit.Round(metres, 0)
+	}
+	w := &Worth{Low: unit.Round(low, 2), High: unit.Round(high, 2), CarryLow: carry(low, t.CarryLow), CarryHigh: carry(high, t.CarryHigh), From: from, Golfers: golfers}
+	if high == 0 {
+		w.Sentence = "Golfers here who have more of it are no faster: nothing can be said of what it is worth."
+		return w
+	}
+	speed := func(v float64) string { return c.f.Units.Quantity(v, unit.MetrePerSecond, 1) }
+	ends := fmt.Sprintf("%s to %s of club speed and %g to %g m of carry", speed(low), speed(high), w.CarryLow, w.CarryHigh)
+	if low == 0 {
+		ends = fmt.Sprintf("nothing to %s of club speed, and at most %g m of carry", speed(high), w.CarryHigh)
+	}
+	w.Sentence = "Closing it could be worth " + ends + ": an upper bound, since golfers who differ in it differ in other things too."
+	return w
+}

@@ -1,46 +1,9 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test } from '@playwright/test'
 
-import { golferId, signIn } from './helpers'
-
-interface Trial {
-  test: string
-  side?: string
-  value: number
-  pain?: number
-}
-interface GolferFile {
-  athlete: { name: string }
-  limits: object[]
-  screens: { trials: Trial[] }[]
-}
-
-/** Brings in a golfer made from the demo's Torquil, changed, and returns the id. */
-async function bringIn(page: Page, name: string, change: (f: GolferFile) => void) {
-  const from = await golferId(page, 'Torquil Brae')
-  const file = (await (await page.request.get(`/api/v1/athletes/${from}/export`)).json()) as GolferFile
-  file.athlete.name = name
-  change(file)
-  const sent = await page.request.post('/api/v1/golfer-files', {
-    data: JSON.stringify(file),
-    headers: { 'Content-Type': 'application/octet-stream', 'Sec-Fetch-Site': 'same-origin' },
-  })
-  expect(sent.status(), await sent.text()).toBe(201)
-  return golferId(page, name)
-}
+import { bringIn, sendHome, set, signIn } from './helpers'
 
 /** The golfers brought in go again: the walks that follow find the demo as it was. */
-test.afterAll(async ({ browser }) => {
-  const page = await browser.newPage({ baseURL: test.info().project.use.baseURL })
-  await signIn(page)
-  for (const name of ['Torquil Twin', 'Even Steven', 'Wrenna Sore']) {
-    const id = await golferId(page, name).catch(() => '')
-    if (id) await page.request.delete(`/api/v1/athletes/${id}`, { headers: { 'Sec-Fetch-Site': 'same-origin' } })
-  }
-  await page.close()
-})
-
-const set = (f: GolferFile, test: string, value: number) =>
-  f.screens.forEach((s) => s.trials.filter((t) => t.test === test).forEach((t) => (t.value = value)))
+test.afterAll(({ browser }) => sendHome(browser, ['Torquil Twin', 'Even Steven', 'Wrenna Sore']))
 
 test('a clear leader is named in plain words, and the programme gives what it asks for', async ({ page }) => {
   await signIn(page)

@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test'
+import { expect, test, type Browser, type Page } from '@playwright/test'
 
 type Cookies = Awaited<ReturnType<ReturnType<Page['context']>['cookies']>>
 
@@ -33,4 +33,51 @@ export async function golferId(page: Page, name: string): Promise<string> {
   const found = body.athletes.find((a) => a.name === name)
   if (!found) throw new Error(`no golfer ${name}`)
   return found.id
+}
+
+interface Trial {
+  test: string
+  side?: string
+  value: number
+  pain?: number
+}
+export interface GolferFile {
+  asOf: string
+  athlete: { name: string }
+  limits: object[]
+  competitions: object[]
+  offWeeks?: number
+  offWhy?: string
+  screens: { trials: Trial[] }[]
+}
+
+/** Brings in a golfer made from the demo's Torquil, changed, and returns the id. */
+export async function bringIn(page: Page, name: string, change: (f: GolferFile) => void) {
+  const from = await golferId(page, 'Torquil Brae')
+  const file = (await (await page.request.get(`/api/v1/athletes/${from}/export`)).json()) as GolferFile
+  file.athlete.name = name
+  change(file)
+  const sent = await page.request.post('/api/v1/golfer-files', {
+    data: JSON.stringify(file),
+    headers: { 'Content-Type': 'application/octet-stream', 'Sec-Fetch-Site': 'same-origin' },
+  })
+  expect(sent.status(), await sent.text()).toBe(201)
+  return golferId(page, name)
+}
+
+/** Gives every trial of a test, on one side or all, one value. */
+export const set = (f: GolferFile, test: string, value: number, side?: string) =>
+  f.screens.forEach((s) =>
+    s.trials.filter((t) => t.test === test && (!side || t.side === side)).forEach((t) => (t.value = value)),
+  )
+
+/** Golfers brought in go again: the walks that follow find the demo as it was. */
+export async function sendHome(browser: Browser, names: string[]) {
+  const page = await browser.newPage({ baseURL: test.info().project.use.baseURL })
+  await signIn(page)
+  for (const name of names) {
+    const id = await golferId(page, name).catch(() => '')
+    if (id) await page.request.delete(`/api/v1/athletes/${id}`, { headers: { 'Sec-Fetch-Site': 'same-origin' } })
+  }
+  await page.close()
 }

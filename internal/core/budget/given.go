@@ -171,7 +171,7 @@ func Count(u Unit, e *library.Exercise, d *programme.Dose) float64 {
 		}
 	case ThrowsEachWay:
 		if strings.HasPrefix(e.Pattern, "throw") && e.Sides == library.Directional {
-			return volume / 2
+			return float64(d.Sets*d.Reps*d.SideFactor()) / 2 // what a weaker side gets more is not both ways
 		}
 	case ChestThrows:
 		if IsChestThrow(e) {

@@ -255,9 +255,9 @@ func (l *layer) reasonFor(e *entry, from int, score, top float64) programme.Reas
 	}
 	among := "best"
 	if score < top {
-		among = fmt.Sprintf("one of those within %s of the best", unit.Compact(l.marginOf(e.slot), 1))
+		among = fmt.Sprintf("one of those within %s points of the best", unit.Compact(l.marginOf(e.slot), 1))
 	}
-	r.Text = strings.TrimSuffix(r.Text, ".") + fmt.Sprintf(" (%s points, %s of %d).", unit.Text(score, 2), among, from)
+	r.Text = strings.TrimSuffix(r.Text, ".") + fmt.Sprintf(" (%s of %d).", among, from)
 	return r
 }
 

@@ -71,6 +71,7 @@ func (c *computer) read() *Read {
 		r.ScreenDate = c.on
 	}
 	c.tests(r)
+	c.byQuality()
 	c.maturity(r)
 	c.ranges(r)
 	c.qualities(r)
@@ -94,6 +95,20 @@ func (c *computer) tests(r *Read) []TestRead {
 	return r.Tests
 }
 
+// byQuality keeps the places of every quality's tests in the battery.
+func (c *computer) byQuality() {
+	c.members = make(map[string][]int, 2*len(IDs()))
+	for i := range c.b.Tests() {
+		if q := c.b.Tests()[i].Quality; q != "" {
+			of := c.members[q]
+			if of == nil {
+				of = make([]int, 0, 12)
+			}
+			c.members[q] = append(of, i)
+		}
+	}
+}
+
 type computer struct {
 	f        *athlete.File
 	b        *measure.Battery
@@ -105,6 +120,7 @@ type computer struct {
 	years    float64 // age with the part of the year that has passed
 	band     string
 	man      bool // of 18 and over: for reference variants
+	members  map[string][]int // by quality, the places of its tests in the battery
 	slab     []float64
 	sideSlab []SideRead
 	words    []byte  // a sentence being written

@@ -31,10 +31,10 @@ func (c *computer) next(r *Read) {
 				continue // no target would fit: it cannot change the order
 			}
 			p, with := c.chance(r, m)
-			text := fmt.Sprintf("%s: it carries %s of %s", t.Name, percent(m.Weight), Name(t.Quality))
+			text := t.Name + ": it carries " + percent(m.Weight) + " of " + Name(t.Quality)
 			switch {
 			case p >= 0.095:
-				text += fmt.Sprintf(", and would change what leads in about %s of 10 golfers like this one.", unit.Text(10*p, 0))
+				text += ", and would change what leads in about " + unit.Text(10*p, 0) + " of 10 golfers like this one."
 			case p >= 0.005:
 				text += ", and would seldom change what leads."
 			default:
@@ -90,13 +90,10 @@ func (c *computer) worth(n NextTest) float64 {
 // prior, and which other tests it needs before its quality may lead.
 func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 	var sum, scored, core, square float64
-	var missing []string
-	for i := range r.Tests {
+	var missing []*measure.Test
+	for _, i := range c.members[m.Quality] {
 		t := &r.Tests[i]
 		x := &c.b.Tests()[i]
-		if t.Quality != m.Quality {
-			continue
-		}
 		if t.Status == Measured && t.Gap != nil {
 			w := x.Weight + x.Supplement
 			sum, scored = sum+w**t.Gap, scored+w
@@ -104,7 +101,7 @@ func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 			e := w * t.Sides[0].Error / *t.Sides[0].Spread
 			square += e * e
 		} else if x.Weight > 0 && x.ID != m.ID && x.StandsFor == "" {
-			missing = append(missing, strings.ToLower(x.Name))
+			missing = append(missing, x)
 		}
 	}
 	rel := c.school.Relevance[m.Quality]
@@ -142,7 +139,12 @@ func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 	}
 	if core+m.Weight < MinCoverage-1e-9 && len(missing) > 0 {
 		p /= float64(1 + len(missing))
-		with = strings.Join(missing, " and ")
+		for i, x := range missing {
+			if i > 0 {
+				with += " and "
+			}
+			with += strings.ToLower(x.Name)
+		}
 	}
 	return p, with
 }

@@ -31,7 +31,7 @@ const metBoost = 1.25
 
 // qualities reads every quality and puts them in order.
 func (c *computer) qualities(r *Read) {
-	var list []Standing
+	list := make([]Standing, 0, len(IDs()))
 	for _, id := range IDs() {
 		list = append(list, c.standing(r, id))
 	}
@@ -53,7 +53,7 @@ func (c *computer) qualities(r *Read) {
 			list[i].Rank = i + 1
 		}
 		if list[i].Level == Lead {
-			list[i].Worth = c.worthOf(r, &list[i])
+			list[i].Worth = c.worthOf(&list[i])
 		}
 	}
 	r.Qualities = list
@@ -218,11 +218,8 @@ type gathered struct {
 func (c *computer) gather(r *Read, id string) gathered {
 	var g gathered
 	stood := false
-	for i := range r.Tests {
+	for _, i := range c.members[id] {
 		t := &r.Tests[i]
-		if t.Quality != id {
-			continue
-		}
 		m := &c.b.Tests()[i]
 		w := m.Weight
 		if m.StandsFor != "" {
@@ -295,8 +292,13 @@ func (c *computer) standing(r *Read, id string) Standing {
 		s.Against = againstWords[s.Verdict]
 		s.Why = c.arithmetic(&s, g.parts, sum)
 	}
-	covered := fmt.Sprintf("%s of it was measured", percent(s.Coverage))
+	covered := func() string { return percent(s.Coverage) + " of it was measured" }
 	s.short = c.shortWords(g.parts)
+	for i := range g.parts {
+		if p := &g.parts[i]; p.gap > 0 && (s.most == nil || p.weight*p.gap > s.most.weight*s.most.gap) {
+			s.most = p
+		}
+	}
 	short := sentence(s.short)
 	switch {
 	case g.measured == 0:
@@ -305,16 +307,16 @@ func (c *computer) standing(r *Read, id string) Standing {
 		return s
 	case s.Coverage < MinCoverage:
 		s.Status = UnderTested
-		s.Sentence = join(short, fmt.Sprintf("It cannot lead: %s, and %s is needed. Missing: %s.", covered, percent(MinCoverage), strings.Join(g.missing, ", ")))
+		s.Sentence = join(short, "It cannot lead: "+covered()+", and "+percent(MinCoverage)+" is needed. Missing: "+strings.Join(g.missing, ", ")+".")
 		return s
 	case g.core/g.total < MinCoverage-tolerance || sum == 0:
 		s.Status = NoTarget
 		s.Sentence = join(short, "It was measured, but no target fits.")
-		for i := range r.Tests {
+		for _, i := range c.members[id] {
 			if m := &c.b.Tests()[i]; m.Weight == 0 || m.StandsFor != "" {
 				continue
 			}
-			if t := &r.Tests[i]; t.Quality == id && t.Status == Measured && t.Gap == nil {
+			if t := &r.Tests[i]; t.Status == Measured && t.Gap == nil {
 				s.Sentence += " " + t.Sentence
 			}
 		}
@@ -326,7 +328,7 @@ func (c *computer) standing(r *Read, id string) Standing {
 		s.Sentence = "No test of it lies clearly below its target."
 	}
 	if len(g.missing) > 0 {
-		s.Sentence += fmt.Sprintf(" %s; missing: %s.", upper(covered), strings.Join(g.missing, ", "))
+		s.Sentence += " " + upper(covered()) + "; missing: " + strings.Join(g.missing, ", ") + "."
 	}
 	return s
 }
@@ -338,8 +340,11 @@ var againstWords = map[Verdict]string{
 // shortWords names the worse sides that lie clearly below their targets, the
 // largest share of the gap first.
 func (c *computer) shortWords(parts []part) []string {
-	sorted := slices.Clone(parts)
-	slices.SortStableFunc(sorted, func(a, b part) int { return compare(b.weight*b.gap, a.weight*a.gap) })
+	sorted := parts
+	if len(parts) > 1 {
+		sorted = slices.Clone(parts)
+		slices.SortStableFunc(sorted, func(a, b part) int { return compare(b.weight*b.gap, a.weight*a.gap) })
+	}
 	var said []string
 	for _, p := range sorted {
 		if s := c.countedSide(p.def, p.test); s.Verdict == ClearlyShort {

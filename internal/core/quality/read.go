@@ -115,6 +115,7 @@ type Standing struct {
 
 	younger float64  // gap against targets a year younger, near the growth spurt
 	short   []string // its tests that are clearly short, in words
+	most    *part    // the test that makes most of the gap
 }
 
 // Level is how much of the work a quality gets.

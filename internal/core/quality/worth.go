@@ -126,19 +126,11 @@ const driverSpeed = "driver-speed"
 
 // worthOf is what closing the gap of a leader could be worth; nil where nothing can be
 // said.
-func (c *computer) worthOf(r *Read, s *Standing) *Worth {
-	g := c.gather(r, s.ID)
-	var most *part
-	for i := range g.parts {
-		p := &g.parts[i]
-		if p.gap > 0 && (most == nil || p.weight*p.gap > most.weight*most.gap) {
-			most = p
-		}
-	}
-	if most == nil {
+func (c *computer) worthOf(s *Standing) *Worth {
+	if s.most == nil {
 		return nil
 	}
-	if w := c.inSquad(most); w != nil {
+	if w := c.inSquad(s.most); w != nil {
 		return w
 	}
 	return c.published(s)

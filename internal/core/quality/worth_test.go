@@ -100,6 +100,6 @@ func TestWorthOfMobilityAndGripWithoutASquadIsNotSaid(t *testing.T) {
 	c := newComputer(jumper("Aila Voe", 50, 42, 0), s)
 	r := c.read()
 	for _, id := range []string{Mobility, Grip} {
-		assert.Nil(t, c.worthOf(r, find(r.Qualities, id)), id)
+		assert.Nil(t, c.worthOf(find(r.Qualities, id)), id)
 	}
 }

@@ -102,7 +102,7 @@ function key(event: KeyboardEvent, cell: Item) {
     </tbody>
     <tbody v-if="weeks.some((w) => w.home.length)">
       <tr class="day">
-        <th scope="rowgroup">Home <span class="small quiet">range work, two short doses</span></th>
+        <th scope="rowgroup">Home <span class="small quiet">short doses</span></th>
         <td v-for="w in weeks" :key="w.id" class="small">
           <div v-for="h in w.home" :key="h.id" class="home">
             {{ longDay(h.date) }}

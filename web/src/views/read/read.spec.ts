@@ -103,7 +103,7 @@ it('draws what a leader could be worth, and says where the band comes from', () 
   expect(w.text()).toContain('an upper bound')
   expect(w.text()).toContain('From this squad')
   expect(w.find('figure').attributes('aria-label')).toBe('2.2 to 6.7 mph on a scale from 0 to 8')
-  expect(w.find('.scale i').attributes('style')).toContain('left: 27.5%')
+  expect(w.find('.scale i').attributes('style')).toContain('left: 27.5')
 })
 
 it('lists changes with how sure they are', () => {

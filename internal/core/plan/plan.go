@@ -1,13 +1,16 @@
 // Package plan makes programmes from a golfer's file and changes them by a coach's
 // edits. It places nothing without a reason, keeps to the numbers the rulebook
 // judges by, and depends on nothing but its input: same file, same programme, byte
-// for byte. Ties go to the lower exercise id.
+// for byte. Among exercises that score alike the golfer and the day choose (pick.go).
 //
-// A Basis is what is known of the golfer, worked out once. A Brief is what one
-// block is asked for; Block makes the block it asks for: package budget says what a
-// week asks of every quality, the layer lays that out over the sessions (lay.go, give.go, pick.go),
-// cuts it to the minutes and fills what is left (fit.go, fill.go), and the block is made of
-// it with loads and reserves (block.go).
+// A Basis is what is known of the golfer, worked out once, with the programme before
+// (variety.go). A Brief is what one block is asked for, fitted to the events in it
+// (brief.go); Block makes the block it asks for: package budget says what a week asks of
+// every quality, the layer lays that out over the sessions (lay.go, give.go, pick.go), cuts
+// it to the minutes and fills what is left (fit.go, fill.go), thins it in season
+// (season.go), pairs heavy with light (pairs.go), and the block is made of it (block.go): with
+// range that climbs (climb.go), more on a weaker side (weaker.go), cuts before play
+// (meet.go), loads and reserves (load.go, start.go).
 package plan
 
 import (

@@ -119,7 +119,7 @@ type computer struct {
 	age      int
 	years    float64 // age with the part of the year that has passed
 	band     string
-	man      bool // of 18 and over: for reference variants
+	man      bool             // of 18 and over: for reference variants
 	members  map[string][]int // by quality, the places of its tests in the battery
 	slab     []float64
 	sideSlab []SideRead

@@ -115,7 +115,7 @@ func (c *checker) inSeason(b *derive.Block) {
 		if w.Kind != programme.Rising {
 			continue
 		}
-		days, reps, oneSet := 0, 0, 0
+		days, reps, smallest, largest := 0, 0, 0, 0
 		for si := range w.Sessions {
 			n := volume(&w.Sessions[si], library.Slot.Strength)
 			reps += n
@@ -125,9 +125,13 @@ func (c *checker) inSeason(b *derive.Block) {
 				if it.Slot == library.SlotPush || it.Slot == library.SlotPull {
 					one *= 2 // a push goes with its pull
 				}
-				if it.Slot.Strength() && it.Dose.Load(it.Slot) > 0 && (oneSet == 0 || one < oneSet) {
-					oneSet = one
+				if !it.Slot.Strength() || it.Dose.Load(it.Slot) == 0 {
+					continue
 				}
+				if smallest == 0 || one < smallest {
+					smallest = one
+				}
+				largest = max(largest, one)
 			}
 		}
 		if len(w.Sessions) > 0 && (days < by.LeastDays || days > by.MostDays) {
@@ -136,9 +140,9 @@ func (c *checker) inSeason(b *derive.Block) {
 		least, most := float64(b.StrengthBase)*by.LeastPercent/100, float64(b.StrengthBase)*by.MostPercent/100
 		share := unit.Text(100*float64(reps)/float64(b.StrengthBase), 0)
 		switch n := float64(reps); {
-		case n > most+floatTolerance && n-float64(oneSet) >= least:
+		case n > most+floatTolerance && n-float64(smallest) >= least:
 			c.broken("IN-SEASON", w.Place, "Take a set of strength out.", "%d repetitions of strength are %s%% of those outside the season, at most %s%%.", reps, share, unit.Text(by.MostPercent, 0))
-		case n < least-floatTolerance && n+float64(oneSet) <= most && days > 0:
+		case n < least-floatTolerance && n+float64(largest) <= most && days > 0:
 			c.broken("IN-SEASON", w.Place, "Give a lift a set more.", "%d repetitions of strength are %s%% of those outside the season, at least %s%%.", reps, share, unit.Text(by.LeastPercent, 0))
 		}
 	}

@@ -50,16 +50,16 @@ func (p *planner) loads(b *programme.Block) {
 	last := map[string]float64{} // heaviest load of the last rising week
 	now := map[string]float64{}
 	week, c := -1, courseOfBlock(b)
-	lastVolume, nowVolume := map[string]int{}, map[string]int{}
+	lastDose, nowDose := map[string]programme.Dose{}, map[string]programme.Dose{}
 	b.EachSession(func(w *programme.Week, s *programme.Session) {
 		if w.Number != week {
 			for k, v := range now {
 				last[k] = v
 			}
-			for k, v := range nowVolume {
-				lastVolume[k] = v
+			for k, v := range nowDose {
+				lastDose[k] = v
 			}
-			now, nowVolume, week = map[string]float64{}, map[string]int{}, w.Number
+			now, nowDose, week = map[string]float64{}, map[string]programme.Dose{}, w.Number
 		}
 		for i := range s.Items {
 			it := &s.Items[i]
@@ -68,10 +68,10 @@ func (p *planner) loads(b *programme.Block) {
 				continue
 			}
 			if !it.Edited && e.LoadBasis == "trap-bar-lift" && p.Facts.OneRM > 0 {
-				if w.Kind != programme.Taper { // whose repetitions were cut
+				if w.Kind == programme.Rising || w.Kind == programme.Played { // those of others were cut
 					it.Dose.Reps = p.school.Dose(school.RowOf(it.Slot, e.DoseUnit), p.Facts.Tier, c.step(w.Number-1), c.weeks).Reps
 				}
-				p.load(e, &it.Dose, last[it.Exercise], lastVolume[it.Exercise], w.Kind)
+				p.load(e, &it.Dose, last[it.Exercise], lastDose[it.Exercise], w.Kind)
 			}
 			if it.Dose.LoadKg == nil {
 				continue
@@ -81,17 +81,23 @@ func (p *planner) loads(b *programme.Block) {
 				now[it.Exercise] = max(now[it.Exercise], *it.Dose.LoadKg)
 			}
 			if w.Kind == programme.Rising {
-				nowVolume[it.Exercise] = max(nowVolume[it.Exercise], it.Dose.Volume())
+				if it.Dose.Volume() > nowDose[it.Exercise].Volume() {
+					nowDose[it.Exercise] = it.Dose
+				}
 			}
 		}
 	})
 }
 
+// mostHeldReps is how many repetitions a set grows to while its load is held.
+const mostHeldReps = 8
+
 // load sets the load of one dose: from the table, never above the golfer's
 // share or cap, and never more than a load step above the last rising week.
 // When the smallest plate is a larger step than that, the load is held and a
-// repetition added, as far as the wave allows.
-func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, lastVolume int, kind programme.WeekKind) {
+// repetition added to those of the week before, as far as the reserve and the wave
+// allow, up to mostHeldReps.
+func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, before programme.Dose, kind programme.WeekKind) {
 	bar, step := p.bar()
 	raw, err := strength.Load(p.Facts.OneRM, float64(d.Reps), float64(*d.Reserve))
 	if err != nil {
@@ -114,13 +120,14 @@ func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, las
 	if last > 0 && kind == programme.Rising {
 		kg = math.Min(kg, strength.RoundDown(p.Facts.By.LoadStep.Most(last), bar, step))
 		if kg <= last {
-			// No step up fits: one repetition more, if neither the wave nor the
-			// reserve breaks.
-			more := *d
-			more.Reps++
-			can, err := strength.Load(p.Facts.OneRM, float64(more.Reps), float64(*d.Reserve))
-			if err == nil && can >= kg && float64(more.Volume()) <= p.Facts.By.Wave.Limit(lastVolume, more.SetVolume(), false) {
-				*d = more
+			// No step up fits: repetitions more, if neither the wave nor the reserve
+			// breaks.
+			for more := *d; more.Reps < min(max(before.Reps, d.Reps)+1, mostHeldReps); {
+				more.Reps++
+				can, err := strength.Load(p.Facts.OneRM, float64(more.Reps), float64(*d.Reserve))
+				if err == nil && can >= kg && float64(more.Volume()) <= p.Facts.By.Wave.Limit(before.Volume(), more.SetVolume(), false) {
+					*d = more
+				}
 			}
 		}
 	} else if last > 0 {

@@ -16,7 +16,8 @@ import (
 type Battery struct {
 	tests []Test
 	byID  map[string]*Test
-	z     float64 // of the confidence a difference is called real at
+	of    map[string][]int // by quality, the places of its tests
+	z     float64          // of the confidence a difference is called real at
 }
 
 //go:embed tests.json
@@ -38,10 +39,14 @@ var shipped, sets = func() (*Battery, []Set) {
 }()
 
 func newBattery(tests []Test) *Battery {
-	b := &Battery{tests: tests, byID: make(map[string]*Test, len(tests)), z: confidences[95]}
+	b := &Battery{tests: tests, byID: make(map[string]*Test, len(tests)), of: map[string][]int{}, z: confidences[95]}
 	for i := range tests {
 		tests[i].place = i
 		b.byID[tests[i].ID] = &tests[i]
+		tests[i].inSentence = strings.ToLower(tests[i].Name)
+		if q := tests[i].Quality; q != "" {
+			b.of[q] = append(b.of[q], i)
+		}
 	}
 	return b
 }
@@ -52,6 +57,10 @@ func Shipped() *Battery { return shipped }
 // Tests returns the tests in the order of the day. The slice is shared: do not
 // change it.
 func (b *Battery) Tests() []Test { return b.tests }
+
+// Of returns the places in Tests of the tests a quality is read from. The slice is
+// shared: do not change it.
+func (b *Battery) Of(quality string) []int { return b.of[quality] }
 
 // Find returns the test with the given id.
 func (b *Battery) Find(id string) (*Test, bool) {

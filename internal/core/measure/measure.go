@@ -13,6 +13,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/unit"
 )
@@ -102,6 +103,8 @@ type Variant struct {
 
 // Test is one entry of the battery.
 type Test struct {
+	inSentence string // the name as it stands in a sentence
+
 	ID         string     `json:"id"`
 	Name       string     `json:"name"`
 	Group      string     `json:"group"` // heading in the sheet, and the station it is done at
@@ -341,4 +344,12 @@ func (t Trial) SameAs(o Trial) bool {
 	lifts := t.Lift == o.Lift || t.Lift != nil && o.Lift != nil && *t.Lift == *o.Lift
 	return t.Key() == o.Key() && t.Status == o.Status && t.Value == o.Value && lifts && t.MassG == o.MassG &&
 		t.Variant == o.Variant && t.GaveOut == o.GaveOut && t.Pain == o.Pain && t.Region == o.Region && t.Tingling == o.Tingling && t.Note == o.Note
+}
+
+// InSentence is the test's name as it stands in a sentence.
+func (t *Test) InSentence() string {
+	if t.inSentence == "" {
+		return strings.ToLower(t.Name) // no battery holds it
+	}
+	return t.inSentence
 }

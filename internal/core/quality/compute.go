@@ -71,7 +71,6 @@ func (c *computer) read() *Read {
 		r.ScreenDate = c.on
 	}
 	c.tests(r)
-	c.byQuality()
 	c.maturity(r)
 	c.ranges(r)
 	c.qualities(r)
@@ -95,20 +94,6 @@ func (c *computer) tests(r *Read) []TestRead {
 	return r.Tests
 }
 
-// byQuality keeps the places of every quality's tests in the battery.
-func (c *computer) byQuality() {
-	c.members = make(map[string][]int, 2*len(IDs()))
-	for i := range c.b.Tests() {
-		if q := c.b.Tests()[i].Quality; q != "" {
-			of := c.members[q]
-			if of == nil {
-				of = make([]int, 0, 12)
-			}
-			c.members[q] = append(of, i)
-		}
-	}
-}
-
 type computer struct {
 	f        *athlete.File
 	b        *measure.Battery
@@ -119,8 +104,7 @@ type computer struct {
 	age      int
 	years    float64 // age with the part of the year that has passed
 	band     string
-	man      bool             // of 18 and over: for reference variants
-	members  map[string][]int // by quality, the places of its tests in the battery
+	man      bool // of 18 and over: for reference variants
 	slab     []float64
 	sideSlab []SideRead
 	words    []byte  // a sentence being written

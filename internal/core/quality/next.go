@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/norm"
@@ -19,6 +18,7 @@ const priorMean, priorSD = 0.5, 1.0
 // next lists the missing tests, the ones most likely to change what stands on
 // top first.
 func (c *computer) next(r *Read) {
+	r.Next = make([]NextTest, 0, 24)
 	for i := range r.Tests {
 		t := &r.Tests[i]
 		m := &c.b.Tests()[i]
@@ -43,33 +43,28 @@ func (c *computer) next(r *Read) {
 			if with != "" {
 				text += " It counts only together with " + with + "."
 			}
-			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), text, unit.Round(p, 2)})
+			r.Next = append(r.Next, NextTest{t.Test, m.InSentence(), text, unit.Round(p, 2), 0})
 		case t.Test == "driver-speed":
-			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Driver speed: without it nobody can say whether the work paid.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, m.InSentence(), "Driver speed: without it nobody can say whether the work paid.", 0, 0})
 		case t.Test == "cruise-speed":
-			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Course swing speed: with driver speed it gives the share of ceiling used.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, m.InSentence(), "Course swing speed: with driver speed it gives the share of ceiling used.", 0, 0})
 		case t.Test == "mass" && c.mass == 0:
-			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Body mass: the lift is judged by it.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, m.InSentence(), "Body mass: the lift is judged by it.", 0, 0})
 		case t.Test == "sitting-height" && c.f.Athlete.Junior(c.on):
-			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Sitting height: the growth spurt is estimated from it.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, m.InSentence(), "Sitting height: the growth spurt is estimated from it.", 0, 0})
 		case t.Test == "sj" && r.usable("cmj") != nil:
-			r.Next = append(r.Next, NextTest{t.Test, strings.ToLower(t.Name), "Squat jump: with the countermovement jump it shows the use of the stretch.", 0})
+			r.Next = append(r.Next, NextTest{t.Test, m.InSentence(), "Squat jump: with the countermovement jump it shows the use of the stretch.", 0, 0})
 		}
 	}
-	slices.SortStableFunc(r.Next, func(a, b NextTest) int {
-		switch wa, wb := c.worth(a), c.worth(b); {
-		case wa > wb:
-			return -1
-		case wa < wb:
-			return 1
-		}
-		return 0
-	})
+	for i := range r.Next {
+		r.Next[i].order = c.orderOf(r.Next[i])
+	}
+	slices.SortStableFunc(r.Next, func(a, b NextTest) int { return compare(b.order, a.order) })
 }
 
-// worth orders the missing tests: by chance, with fixed places for those that
+// orderOf orders the missing tests: by chance, with fixed places for those that
 // matter for another reason.
-func (c *computer) worth(n NextTest) float64 {
+func (c *computer) orderOf(n NextTest) float64 {
 	switch n.Test {
 	case "mass":
 		return 2
@@ -91,7 +86,7 @@ func (c *computer) worth(n NextTest) float64 {
 func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 	var sum, scored, core, square float64
 	var missing []*measure.Test
-	for _, i := range c.members[m.Quality] {
+	for _, i := range c.b.Of(m.Quality) {
 		t := &r.Tests[i]
 		x := &c.b.Tests()[i]
 		if t.Status == Measured && t.Gap != nil {
@@ -143,7 +138,7 @@ func (c *computer) chance(r *Read, m *measure.Test) (p float64, with string) {
 			if i > 0 {
 				with += " and "
 			}
-			with += strings.ToLower(x.Name)
+			with += x.InSentence()
 		}
 	}
 	return p, with

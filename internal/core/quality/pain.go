@@ -57,7 +57,7 @@ func (c *computer) retests(r *Read) {
 			continue
 		}
 		name := c.testName(p.Test)
-		r.Next = append([]NextTest{{p.Test, name, fmt.Sprintf("%s again, built up from light: it stands between the plan and the %s.", upper(name), region(p.Region, p.Side)), 0}}, r.Next...)
+		r.Next = append([]NextTest{{p.Test, name, fmt.Sprintf("%s again, built up from light: it stands between the plan and the %s.", upper(name), region(p.Region, p.Side)), 0, 0}}, r.Next...)
 	}
 }
 

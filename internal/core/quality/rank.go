@@ -218,7 +218,7 @@ type gathered struct {
 func (c *computer) gather(r *Read, id string) gathered {
 	var g gathered
 	stood := false
-	for _, i := range c.members[id] {
+	for _, i := range c.b.Of(id) {
 		t := &r.Tests[i]
 		m := &c.b.Tests()[i]
 		w := m.Weight
@@ -235,7 +235,7 @@ func (c *computer) gather(r *Read, id string) gathered {
 		g.total += w
 		if t.Status != Measured {
 			if w > 0 {
-				g.missing = append(g.missing, strings.ToLower(t.Name)+" ("+t.Status.words()+")")
+				g.missing = append(g.missing, m.InSentence()+" ("+t.Status.words()+")")
 			}
 			continue
 		}
@@ -312,7 +312,7 @@ func (c *computer) standing(r *Read, id string) Standing {
 	case g.core/g.total < MinCoverage-tolerance || sum == 0:
 		s.Status = NoTarget
 		s.Sentence = join(short, "It was measured, but no target fits.")
-		for _, i := range c.members[id] {
+		for _, i := range c.b.Of(id) {
 			if m := &c.b.Tests()[i]; m.Weight == 0 || m.StandsFor != "" {
 				continue
 			}
@@ -372,7 +372,7 @@ func (c *computer) arithmetic(s *Standing, parts []part, sum float64) string {
 		}
 		b = append(unit.AppendText(b, p.weight/sum, 2), " × "...)
 		b = append(unit.AppendText(b, p.gap, 2), " ("...)
-		b = append(append(b, strings.ToLower(p.test.Name)...), ')')
+		b = append(append(b, p.def.InSentence()...), ')')
 	}
 	b = unit.AppendText(append(b, "; error "...), s.Error, 2)
 	b = unit.AppendText(append(b, ", so clear from "...), math.Max(c.b.Z()*s.Error, clearGap), 2)

@@ -322,6 +322,8 @@ type NextTest struct {
 	// 1, if results scatter the way we assume (docs/methods.md); 0 for tests that
 	// are worth doing for another reason.
 	Chance float64 `json:"chance"`
+
+	order float64 // the first is done first
 }
 
 // Squad is the newest results of a practice's other golfers: what a result is

@@ -34,16 +34,22 @@ type Worth struct {
 
 // worthTable is what is published, and the rule of thumb for carry.
 type worthTable struct {
-	SpeedSpread float64 `json:"speedSpread"` // SD of club speed between golfers, m/s (ours)
-	CarryLow    float64 `json:"carryLow"`    // yards a mile per hour (common practice)
-	CarryHigh   float64 `json:"carryHigh"`
-	Relations   []struct {
-		Quality string  `json:"quality"`
-		R       float64 `json:"r"`
-		Golfers int     `json:"golfers"`
-		Text    string  `json:"text"`
-		Source  string  `json:"source"`
-	} `json:"relations"`
+	SpeedSpread float64    `json:"speedSpread"` // SD of club speed between golfers, m/s (ours)
+	CarryLow    float64    `json:"carryLow"`    // yards a mile per hour (common practice)
+	CarryHigh   float64    `json:"carryHigh"`
+	Relations   []relation `json:"relations"`
+}
+
+// relation is a published correlation of a quality with club speed.
+type relation struct {
+	Quality string  `json:"quality"`
+	R       float64 `json:"r"`
+	Golfers int     `json:"golfers"`
+	Text    string  `json:"text"`
+	Source  string  `json:"source"`
+
+	low, high float64 // of r, 95%, by Fisher's z
+	basis     string  // what is the same for everybody of the arithmetic
 }
 
 //go:embed worth.json
@@ -52,6 +58,12 @@ var worthJSON []byte
 var worths = sync.OnceValue(func() (t worthTable) {
 	if err := json.Unmarshal(worthJSON, &t); err != nil {
 		panic("quality: worth.json: " + err.Error())
+	}
+	for i := range t.Relations {
+		x := &t.Relations[i]
+		z, half := math.Atanh(x.R), 1.96/math.Sqrt(float64(x.Golfers-3))
+		x.low, x.high = math.Tanh(z-half), math.Tanh(z+half)
+		x.basis = fmt.Sprintf(" spreads short × r × %s m/s, the spread of club speed between golfers (ours). Published: %s (interval %s to %s).", unit.Text(t.SpeedSpread, 1), x.Text, unit.Text(x.low, 2), unit.Text(x.high, 2))
 	}
 	return t
 })
@@ -167,19 +179,12 @@ func (c *computer) inSquad(p *part) *Worth {
 // of club speed for each spread of the gap, with the interval of r by Fisher's z.
 func (c *computer) published(s *Standing) *Worth {
 	t := worths()
-	for _, x := range t.Relations {
-		if x.Quality != s.ID {
-			continue
+	for i := range t.Relations {
+		if x := &t.Relations[i]; x.Quality == s.ID {
+			w := c.bandOf("published", x.Golfers, s.Gap*x.low*t.SpeedSpread, s.Gap*x.high*t.SpeedSpread)
+			w.Source, w.Basis = x.Source, unit.Text(s.Gap, 2)+x.basis
+			return w
 		}
-		z, half := math.Atanh(x.R), 1.96/math.Sqrt(float64(x.Golfers-3))
-		low, high := math.Tanh(z-half), math.Tanh(z+half)
-		w := c.bandOf("published", x.Golfers, s.Gap*low*t.SpeedSpread, s.Gap*high*t.SpeedSpread)
-		w.Source = x.Source
-		w.Basis = fmt.Sprintf(
-			"Published: %s (interval %s to %s); %s spreads short × r × %s m/s, the spread of club speed between golfers (ours).",
-			x.Text, unit.Text(low, 2), unit.Text(high, 2), unit.Text(s.Gap, 2), unit.Text(t.SpeedSpread, 1),
-		)
-		return w
 	}
 	return nil
 }
@@ -198,11 +203,15 @@ func (c *computer) bandOf(from string, golfers int, a, b float64) *Worth {
 		w.Sentence = "Golfers here who have more of it are no faster: nothing can be said of what it is worth."
 		return w
 	}
-	speed := func(v float64) string { return c.f.Units.Quantity(v, unit.MetrePerSecond, 1) }
-	ends := fmt.Sprintf("%s to %s of club speed and %g to %g m of carry", speed(low), speed(high), w.CarryLow, w.CarryHigh)
+	text := append(c.words[:0], "Closing it could be worth "...)
 	if low == 0 {
-		ends = fmt.Sprintf("nothing to %s of club speed, and at most %g m of carry", speed(high), w.CarryHigh)
+		text = append(c.f.Units.Append(append(text, "nothing to "...), high, unit.MetrePerSecond, 1), " of club speed, and at most "...)
+	} else {
+		text = append(c.f.Units.Append(text, low, unit.MetrePerSecond, 1), " to "...)
+		text = append(c.f.Units.Append(text, high, unit.MetrePerSecond, 1), " of club speed and "...)
+		text = append(unit.AppendText(text, w.CarryLow, 0), " to "...)
 	}
-	w.Sentence = "Closing it could be worth " + ends + ": an upper bound, since golfers who differ in it differ in other things too."
+	text = append(unit.AppendText(text, w.CarryHigh, 0), " m of carry: an upper bound, since golfers who differ in it differ in other things too."...)
+	c.words, w.Sentence = text, string(text)
 	return w
 }

@@ -113,7 +113,7 @@ function key(event: KeyboardEvent, cell: Item) {
               :class="{ chosen: i.id === chosen }"
               @click="chosen = i.id"
             >
-              {{ i.name }}, {{ i.doseText }}
+              {{ i.name }}, {{ i.doseText }}<span v-if="i.loadText" class="quiet">, {{ i.loadText }}</span>
             </button>
           </div>
         </td>

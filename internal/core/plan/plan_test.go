@@ -167,6 +167,19 @@ func TestCompetitionsMoveTheWeek(t *testing.T) {
 	}
 }
 
+// Two hundred drawn golfers read and planned, one after the other.
+func BenchmarkPlan200(b *testing.B) {
+	var files []*athlete.File
+	for seed := range uint64(200) {
+		files = append(files, testkit.Random(rand.New(rand.NewPCG(seed, 71))))
+	}
+	for b.Loop() {
+		for _, f := range files {
+			_, _ = plan.Generate(f, method.Shipped(), "t")
+		}
+	}
+}
+
 func BenchmarkGenerate(b *testing.B) {
 	f := testkit.Strong()
 	b.ReportAllocs()

@@ -9,6 +9,7 @@ package quality
 
 import (
 	"slices"
+	"sync"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -329,8 +330,11 @@ type NextTest struct {
 // Squad is the newest results of a practice's other golfers: what a result is
 // placed in.
 type Squad struct {
-	values map[squadKey][]float64
-	lines  map[squadKey]line // club speed over the test, where enough golfers have both
+	values  map[squadKey][]float64
+	golfers []Results
+
+	mu    sync.Mutex
+	lines map[squadKey]line // club speed over the test, of those asked for
 }
 
 type squadKey struct {
@@ -362,7 +366,7 @@ type newest struct {
 
 // Gather makes a squad of its golfers' results.
 func Gather(golfers []Results) *Squad {
-	q := &Squad{values: make(map[squadKey][]float64, 128)}
+	q := &Squad{values: make(map[squadKey][]float64, 128), golfers: golfers}
 	for _, ns := range golfers {
 		for _, n := range ns {
 			v := q.values[n.key]
@@ -375,7 +379,6 @@ func Gather(golfers []Results) *Squad {
 	for _, v := range q.values {
 		slices.Sort(v)
 	}
-	q.speeds(golfers)
 	return q
 }
 

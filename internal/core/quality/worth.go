@@ -111,27 +111,43 @@ func lineOf(pairs []pair) (line, bool) {
 	return line{b, b - t*se, b + t*se, n}, true
 }
 
-// speeds pairs every golfer's results with the club speed of about the same time.
-func (q *Squad) speeds(golfers []Results) {
-	pairs := map[squadKey][]pair{}
-	for _, results := range golfers {
-		i := slices.IndexFunc(results, func(n newest) bool { return n.key.test == driverSpeed })
-		if i < 0 || results[i].junior {
-			continue
-		}
-		for _, n := range results {
-			if d := n.on.Sub(results[i].on); n.key.test != driverSpeed && d <= withinDays && d >= -withinDays {
-				pairs[n.key] = append(pairs[n.key], pair{n.value, results[i].value})
+// lineOf is the squad's line of a test, worked out when it is first asked for; false with
+// too few golfers who have both within the time.
+func (q *Squad) lineOf(key squadKey) (line, bool) {
+	q.mu.Lock()
+	defer q.mu.Unlock()
+	if l, ok := q.lines[key]; ok {
+		return l, l.golfers > 0
+	}
+	var pairs []pair
+	for _, results := range q.golfers {
+		var x, speed *newest
+		for i := range results {
+			switch n := &results[i]; {
+			case n.key.test == driverSpeed && speed == nil:
+				speed = n
+			case n.key == key:
+				x = n
 			}
 		}
-	}
-	q.lines = map[squadKey]line{}
-	for key, p := range pairs {
-		slices.SortFunc(p, func(a, b pair) int { return 2*compare(a.x, b.x) + compare(a.speed, b.speed) })
-		if l, ok := lineOf(p); ok && len(p) >= leastGolfers {
-			q.lines[key] = l
+		if x == nil || speed == nil || speed.junior {
+			continue
+		}
+		if d := x.on.Sub(speed.on); d <= withinDays && d >= -withinDays {
+			pairs = append(pairs, pair{x.value, speed.value})
 		}
 	}
+	// In one order: the same squad gives the same sums to the last bit.
+	slices.SortFunc(pairs, func(a, b pair) int { return 2*compare(a.x, b.x) + compare(a.speed, b.speed) })
+	l, ok := lineOf(pairs)
+	if !ok || len(pairs) < leastGolfers {
+		l = line{}
+	}
+	if q.lines == nil {
+		q.lines = map[squadKey]line{}
+	}
+	q.lines[key] = l
+	return l, l.golfers > 0
 }
 
 const driverSpeed = "driver-speed"
@@ -155,7 +171,7 @@ func (c *computer) inSquad(p *part) *Worth {
 	if c.squad == nil || c.f.Athlete.Junior(c.on) || side == nil || side.Shortfall == nil {
 		return nil
 	}
-	l, ok := c.squad.lines[squadKey{p.def.ID, c.variant(p.def, p.test.Variant), side.Side}]
+	l, ok := c.squad.lineOf(squadKey{p.def.ID, c.variant(p.def, p.test.Variant), side.Side})
 	if !ok {
 		return nil
 	}

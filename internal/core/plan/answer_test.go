@@ -124,8 +124,8 @@ func TestFewAreHeldWithKitAndTime(t *testing.T) {
 
 // Lifting what holds a quality in the same file closes the gap.
 func TestWhatHoldsIsTrue(t *testing.T) {
-	f := sound()
-	set(f, "cmj", "", 28)
+	f := testkit.Sound()
+	testkit.Set(f, "cmj", "", 28)
 	f.Training.Days, f.Training.Sessions, f.Training.Minutes = []string{"mon"}, 1, 15
 	a := answer(t, generate(t, f), quality.VerticalPower)
 	require.False(t, a.Met)
@@ -173,7 +173,7 @@ func TestStoriesGetWhatTheyNeed(t *testing.T) {
 // Strict pull-ups are for those who have some to spare.
 func TestBodyweightFollowsWhatWasTested(t *testing.T) {
 	pulls := func(f func(id string)) *plan.Result {
-		file := sound()
+		file := testkit.Sound()
 		file.Training.Kit = []string{"pull-up bar"}
 		r := generate(t, file)
 		eachItem(r, func(_ *derive.Week, it *derive.Item) { f(it.Exercise) })
@@ -207,7 +207,7 @@ func TestItemsSayMinutesServesAndLevel(t *testing.T) {
 // After a lay-off the first weeks are cut, and say so; one more is left in reserve,
 // and an older lift sets no loads (after Caterisano et al. 2019, from memory).
 func TestALayOffComesBackSlowly(t *testing.T) {
-	usual := generate(t, func() *athlete.File { f := sound(); set(f, "cmj", "", 30); return f }())
+	usual := generate(t, func() *athlete.File { f := testkit.Sound(); testkit.Set(f, "cmj", "", 30); return f }())
 	back := generate(t, stories[slices.IndexFunc(stories, func(s story) bool { return s.name == "back after five months" })].file())
 	volume := func(r *plan.Result, week int) (n int) {
 		eachItem(r, func(w *derive.Week, it *derive.Item) {

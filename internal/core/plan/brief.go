@@ -22,6 +22,8 @@ type Brief struct {
 	Played   []athlete.Competition
 	Peak     *athlete.Competition // the event the block ends in; nil: none
 	Assumed  []string             // what the golfer's file left open
+
+	taperDays int // of the rule TAPER
 }
 
 // blockWeeks is the length of a block nobody asked another length for: three
@@ -36,7 +38,7 @@ const assumedMinutes = 45
 func (b *Basis) Brief() Brief {
 	br := Brief{
 		Start: b.start(), Weeks: blockWeeks, Phase: programme.Preparation, Emphasis: emphasis(b.Read),
-		Minutes: b.file.Training.Minutes, Played: b.file.Competitions,
+		Minutes: b.file.Training.Minutes, Played: b.file.Competitions, taperDays: b.Facts.By.Taper.Days,
 	}
 	if br.Minutes == 0 {
 		br.Minutes = assumedMinutes
@@ -73,7 +75,7 @@ func (br *Brief) meet(events []athlete.Competition) {
 		}
 	}
 	switch {
-	case br.Peak != nil && rising(br.kinds()) == 0:
+	case br.Peak != nil && br.kind(0) == programme.Taper:
 		br.Phase, br.Emphasis = programme.Tapering, "freshness"
 		br.assume("%s is %d days away: the taper starts at once and nothing leads. What the read asks for is taken up behind it.", br.Peak.Name, br.Peak.Date.Sub(br.Start))
 		br.assume("Nothing here is tried for the first time shortly before play: leave out what the golfer does not know.")
@@ -85,9 +87,6 @@ func (br *Brief) meet(events []athlete.Competition) {
 	}
 }
 
-// taperDays is how many days before an event its taper begins: those of the rule TAPER.
-const taperDays = 14
-
 // toPeak is how many days a day lies before the event the block ends in: below 0 behind
 // it. It reports false where there is none.
 func (br *Brief) toPeak(day civil.Date) (int, bool) {
@@ -95,12 +94,6 @@ func (br *Brief) toPeak(day civil.Date) (int, bool) {
 		return 0, false
 	}
 	return br.Peak.Date.Sub(day), true
-}
-
-// tapers reports whether a day's session belongs to the taper.
-func (br *Brief) tapers(day civil.Date) bool {
-	d, ok := br.toPeak(day)
-	return ok && d > 0 && d <= taperDays
 }
 
 // kinds is what each week of the block is for.
@@ -116,7 +109,7 @@ func (br *Brief) kinds() []programme.WeekKind {
 func (br *Brief) kind(week int) programme.WeekKind {
 	start := br.Start.Add(7 * week)
 	for _, day := range datesIn(start, br.Days) {
-		if d, ok := br.toPeak(day); ok && d <= taperDays {
+		if d, ok := br.toPeak(day); ok && d <= br.taperDays {
 			return programme.Taper
 		}
 	}

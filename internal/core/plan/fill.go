@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -91,7 +92,7 @@ func (l *layer) bumpLeader() bool {
 		}
 	}
 	slices.SortStableFunc(leaders, func(a, b *programme.Asked) int {
-		return compareFloat(minutes[a.Quality]/(a.SharePercent*all), minutes[b.Quality]/(b.SharePercent*all))
+		return cmp.Compare(minutes[a.Quality]/(a.SharePercent*all), minutes[b.Quality]/(b.SharePercent*all))
 	})
 	for _, a := range leaders {
 		if l.given(a, false) < a.High-1e-9 && l.bump(a, a.High) {
@@ -104,7 +105,7 @@ func (l *layer) bumpLeader() bool {
 // takeBack puts back what was left out where there is room after all, the most
 // relevant first: swings may then stand still over the weeks.
 func (l *layer) takeBack() {
-	slices.SortStableFunc(l.out, func(a, b *entry) int { return compareFloat(l.weight(b), l.weight(a)) })
+	slices.SortStableFunc(l.out, func(a, b *entry) int { return cmp.Compare(l.weight(b), l.weight(a)) })
 	still := l.out[:0:0]
 	for i := 0; i < len(l.out); i++ {
 		e := l.out[i]
@@ -265,7 +266,7 @@ func (l *layer) bump(a *programme.Asked, high float64) bool {
 		if x.dose.Sets != y.dose.Sets {
 			return x.dose.Sets - y.dose.Sets
 		}
-		return compareFloat(l.roomless(x), l.roomless(y))
+		return cmp.Compare(l.roomless(x), l.roomless(y))
 	})
 	for _, e := range list {
 		if e.slot == library.SlotSwings || e.slot == library.SlotSpecial {

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -30,7 +31,7 @@ func (l *layer) over(session int) bool {
 // last of all what leads. It reports whether there was a step left.
 func (l *layer) shorter(session int) bool {
 	in := l.order(session)
-	slices.SortStableFunc(in, func(a, b *entry) int { return compareFloat(l.weight(a), l.weight(b)) })
+	slices.SortStableFunc(in, func(a, b *entry) int { return cmp.Compare(l.weight(a), l.weight(b)) })
 	for _, e := range in {
 		if e.asked.Level == string(quality.Spare) {
 			l.drop(e)

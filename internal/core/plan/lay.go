@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -97,18 +98,8 @@ func (l *layer) can(may func(kindOfDay) bool) []int {
 			out = append(out, i)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b int) int { return compareFloat(l.seconds(a), l.seconds(b)) })
+	slices.SortStableFunc(out, func(a, b int) int { return cmp.Compare(l.seconds(a), l.seconds(b)) })
 	return out
-}
-
-func compareFloat(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
 }
 
 // clamp keeps a dose within what a session may hold, and writes down the rule that

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -333,7 +334,7 @@ func (l *layer) fewest(c cutLine) int {
 // shorten takes a set, or else a repetition a set, off the line that has kept most of
 // its volume, by no more than spare. It reports whether it could.
 func (l *layer) shorten(lines []cutLine, spare float64) bool {
-	slices.SortStableFunc(lines, func(a, b cutLine) int { return compareFloat(b.left(), a.left()) })
+	slices.SortStableFunc(lines, func(a, b cutLine) int { return cmp.Compare(b.left(), a.left()) })
 	for _, c := range lines {
 		if n := c.volume(); n > 0 && c.sets() > 1 && float64(n/c.sets()) <= spare {
 			c.give(c.sets()-1, c.reps())
@@ -376,7 +377,7 @@ func dropLine(lines []cutLine) bool {
 // lengthen gives a set, or else a repetition a set, back to the line that has lost
 // most, by no more than room. It reports whether it could.
 func lengthen(lines []cutLine, room float64) bool {
-	slices.SortStableFunc(lines, func(a, b cutLine) int { return compareFloat(a.left(), b.left()) })
+	slices.SortStableFunc(lines, func(a, b cutLine) int { return cmp.Compare(a.left(), b.left()) })
 	more := func(c cutLine, sets, reps int) bool {
 		s0, r0, before := c.sets(), c.reps(), c.volume()
 		c.give(sets, reps)

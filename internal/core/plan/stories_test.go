@@ -19,26 +19,6 @@ import (
 	"dunnock/internal/core/testkit"
 )
 
-// set gives every trial of a test, on one side or all, one value.
-func set(f *athlete.File, test string, side measure.Side, v float64) {
-	for i := range f.Screens[0].Trials {
-		if tr := &f.Screens[0].Trials[i]; tr.Test == test && (side == "" || tr.Side == side) {
-			tr.Value = v
-		}
-	}
-}
-
-// sound is a golfer every one of whose results meets its target.
-func sound() *athlete.File {
-	f := testkit.Strong()
-	set(f, "thoracic-rotation", "", 51)
-	set(f, "hip-ir", "", 36)
-	set(f, "ankle-lunge", "", 10.5)
-	set(f, "cmj", "", 41)
-	set(f, "rotary-throw", "", 9.2)
-	return f
-}
-
 type story struct {
 	name string
 	file func() *athlete.File
@@ -47,33 +27,33 @@ type story struct {
 // stories are golfers with one story each; docs/methods.md says what each gets.
 var stories = []story{
 	{"stiff hip and chest", func() *athlete.File {
-		f := sound()
-		set(f, "hip-ir", "lead", 18)
-		set(f, "thoracic-rotation", "toward", 36)
+		f := testkit.Sound()
+		testkit.Set(f, "hip-ir", "lead", 18)
+		testkit.Set(f, "thoracic-rotation", "toward", 36)
 		return f
 	}},
 	{"weak hands", func() *athlete.File {
-		f := sound()
-		set(f, "grip", "", 36)
+		f := testkit.Sound()
+		testkit.Set(f, "grip", "", 36)
 		return f
 	}},
 	{"must not land", func() *athlete.File {
-		f := sound()
-		set(f, "cmj", "", 28)
+		f := testkit.Sound()
+		testkit.Set(f, "cmj", "", 28)
 		f.Limits = []athlete.Limit{{Region: "knee", Kind: athlete.NoImpact, SetBy: "doctor"}, {Region: "hip", Kind: athlete.NoImpact, SetBy: "doctor"}, {Region: "ankle-foot", Kind: athlete.NoImpact, SetBy: "doctor"}}
 		return f
 	}},
 	{"lead wrist hurts", func() *athlete.File {
-		f := sound()
-		set(f, "rotary-throw", "", 7)
+		f := testkit.Sound()
+		testkit.Set(f, "rotary-throw", "", 7)
 		f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "lever-hinge", Side: "lead", Number: 1, Status: measure.Stopped, Pain: 6, Region: "wrist-hand"})
 		return f
 	}},
 	{"seventy-two and advanced", func() *athlete.File {
-		f := sound()
+		f := testkit.Sound()
 		f.Athlete.BirthDate = civil.MustParse("1954-05-01")
 		f.Athlete.TrainingMonths, f.Athlete.Advanced = 120, true
-		set(f, "cmj", "", 16)
+		testkit.Set(f, "cmj", "", 16)
 		return f
 	}},
 	{"weak, new to the gym", testkit.Weak},
@@ -81,19 +61,19 @@ var stories = []story{
 		f := testkit.Weak()
 		f.Athlete.BirthDate = civil.MustParse("2012-03-01")
 		f.Consent = &athlete.Consent{Guardian: "Una", On: testkit.Day}
-		set(f, "rotary-throw", "", 3.4)
+		testkit.Set(f, "rotary-throw", "", 3.4)
 		return f
 	}},
 	{"half an hour twice, at home with a band", func() *athlete.File {
-		f := sound()
-		set(f, "cmj", "", 30)
+		f := testkit.Sound()
+		testkit.Set(f, "cmj", "", 30)
 		f.Training.Days, f.Training.Sessions, f.Training.Minutes, f.Training.Kit = []string{"tue", "fri"}, 2, 30, []string{"band"}
 		return f
 	}},
-	{"nothing clearly short", sound},
+	{"nothing clearly short", testkit.Sound},
 	{"back after five months", func() *athlete.File {
-		f := sound()
-		set(f, "cmj", "", 30)
+		f := testkit.Sound()
+		testkit.Set(f, "cmj", "", 30)
 		f.OffWeeks, f.OffWhy = 20, athlete.OffWork
 		f.Screens[0].Date = f.AsOf.Add(-60)
 		return f
@@ -110,21 +90,21 @@ var stories = []story{
 // later are stories of play, of a weaker side, and of a second block.
 var later = []story{
 	{"a cup on the fourth Saturday", func() *athlete.File {
-		f := sound()
-		set(f, "hip-ir", "lead", 18)
-		set(f, "thoracic-rotation", "toward", 36)
+		f := testkit.Sound()
+		testkit.Set(f, "hip-ir", "lead", 18)
+		testkit.Set(f, "thoracic-rotation", "toward", 36)
 		f.Competitions = []athlete.Competition{{Date: civil.MustParse("2026-12-26"), Name: "Harbour Cup", Peak: true}}
 		return f
 	}},
 	{"a cup in ten days", func() *athlete.File {
-		f := sound()
-		set(f, "cmj", "", 30)
+		f := testkit.Sound()
+		testkit.Set(f, "cmj", "", 30)
 		f.Competitions = []athlete.Competition{{Date: civil.MustParse("2026-12-09"), Name: "Harbour Cup", Peak: true}}
 		return f
 	}},
 	{"plays a Saturday through", func() *athlete.File {
-		f := sound()
-		set(f, "cmj", "", 30)
+		f := testkit.Sound()
+		testkit.Set(f, "cmj", "", 30)
 		f.Competitions = []athlete.Competition{{Date: civil.MustParse("2026-12-12"), Name: "Medal"}}
 		return f
 	}},
@@ -137,9 +117,9 @@ var later = []story{
 		return f
 	}},
 	{"a weaker lead hand", func() *athlete.File {
-		f := sound()
-		set(f, "grip", "lead", 40)
-		set(f, "grip", "trail", 52)
+		f := testkit.Sound()
+		testkit.Set(f, "grip", "lead", 40)
+		testkit.Set(f, "grip", "trail", 52)
 		return f
 	}},
 }

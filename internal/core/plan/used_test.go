@@ -73,7 +73,7 @@ func drawn(r *rand.Rand) *athlete.File {
 	if r.IntN(3) == 0 {
 		return testkit.Random(r)
 	}
-	f := sound()
+	f := testkit.Sound()
 	f.Athlete.Name = "Golfer " + strconv.Itoa(r.IntN(1000))
 	f.Athlete.TrainingMonths, f.Athlete.Advanced = []int{1, 8, 20, 40, 90}[r.IntN(5)], r.IntN(2) == 0
 	f.Athlete.BirthDate = testkit.Day.Add(-(18*366 + r.IntN(56*365)))
@@ -133,7 +133,7 @@ func findsItsGolfer(t *testing.T, e *library.Exercise) bool {
 	months := map[athlete.Level]int{1: 1, 2: 8, 3: 36, 4: 90}[e.Level]
 	for seed := range uint64(400) {
 		r := rand.New(rand.NewPCG(seed, 42))
-		f := sound()
+		f := testkit.Sound()
 		f.Athlete.Name = "Golfer " + strconv.Itoa(int(seed))
 		f.Athlete.TrainingMonths, f.Athlete.Advanced = months, e.Level == 4
 		f.Athlete.BirthDate = testkit.Day.Add(-30 * 366)

@@ -62,7 +62,7 @@ func TestTheNextBlockGoesOnFromTheLast(t *testing.T) {
 }
 
 func TestThePairOfBlocksClimbsTheLadder(t *testing.T) {
-	f := sound()
+	f := testkit.Sound()
 	first := generate(t, f)
 	j := next(t, f, first)
 	require.NotNil(t, j.Doc.Before)

@@ -23,6 +23,7 @@ const weakerBlocks = 2
 // it.
 type weakerSide struct {
 	test     string
+	of       string // the quality whose work answers it
 	side     string
 	sentence string
 	fits     func(*library.Exercise) bool
@@ -68,19 +69,12 @@ func (p *planner) weaker() []weakerSide {
 			p.note("%s It had more work for %d blocks and is taken as it is.", d.Sentence, weakerBlocks)
 			continue
 		}
-		if !slices.ContainsFunc(out, func(w weakerSide) bool { return w.side == string(d.Weaker) && sameWork(w.test, t.Test, p) }) {
-			out = append(out, weakerSide{t.Test, string(d.Weaker), d.Sentence, answer.fits})
+		// One answer does for two tests of a quality.
+		if !slices.ContainsFunc(out, func(w weakerSide) bool { return w.of == of && w.side == string(d.Weaker) }) {
+			out = append(out, weakerSide{t.Test, of, string(d.Weaker), d.Sentence, answer.fits})
 		}
 	}
 	return out
-}
-
-// sameWork reports whether two tests are of one quality, so that one answer does for
-// both.
-func sameWork(a, b string, p *planner) bool {
-	x, _ := p.file.Tests().Find(a)
-	y, _ := p.file.Tests().Find(b)
-	return x.Quality == y.Quality
 }
 
 // hasHurt reports whether a side has hurt on any test, or stands under a limit.

@@ -21,7 +21,7 @@ import (
 
 // peaking is a golfer with an event to peak for so many days behind the first day.
 func peaking(days int) *athlete.File {
-	f := sound()
+	f := testkit.Sound()
 	f.Competitions = []athlete.Competition{{Date: f.StartDate.Add(days), Name: "Harbour Cup", Peak: true}}
 	return f
 }
@@ -81,7 +81,7 @@ func TestLoadsAreHeldInATaper(t *testing.T) {
 }
 
 func TestAWeekThatIsPlayedThroughHoldsAThirdLess(t *testing.T) {
-	f := sound()
+	f := testkit.Sound()
 	f.Competitions = []athlete.Competition{{Date: f.StartDate.Add(12), Name: "Medal"}}
 	r := generate(t, f)
 	volume := func(w derive.Week) float64 {
@@ -121,9 +121,9 @@ func TestInSeasonNobodyLeadsAndStrengthIsHalved(t *testing.T) {
 }
 
 func weakLeadHand() *athlete.File {
-	f := sound()
-	set(f, "grip", "lead", 40)
-	set(f, "grip", "trail", 52)
+	f := testkit.Sound()
+	testkit.Set(f, "grip", "lead", 40)
+	testkit.Set(f, "grip", "trail", 52)
 	return f
 }
 
@@ -159,15 +159,15 @@ func TestAWeakerSideGetsMoreForTwoBlocksUnlessItHurt(t *testing.T) {
 	hurt.Screens[0].Trials = append(hurt.Screens[0].Trials, measure.Trial{Test: "lever-hinge", Side: "lead", Number: 1, Status: measure.Done, Value: 8, Pain: 2, Region: "wrist-hand"})
 	assert.Empty(t, generate(t, hurt).Doc.Weaker, "a side that has hurt gets no more")
 	near := weakLeadHand()
-	set(near, "grip", "trail", 41)
+	testkit.Set(near, "grip", "trail", 41)
 	assert.Empty(t, generate(t, near).Doc.Weaker, "within the error they are alike")
 }
 
 // Range climbs: slow or long at the end, lifting off there, lightly loaded, and back; from
 // 60 on without a load.
 func TestMobilityClimbs(t *testing.T) {
-	f := sound()
-	set(f, "hip-ir", "lead", 18)
+	f := testkit.Sound()
+	testkit.Set(f, "hip-ir", "lead", 18)
 	forms := func(f *athlete.File) (out []string) {
 		for _, w := range generate(t, f).Programme.Blocks[0].Weeks {
 			for _, it := range w.Sessions[0].Items {
@@ -211,14 +211,14 @@ func TestHeavyAndLightPairs(t *testing.T) {
 		}
 		return n
 	}
-	assert.Positive(t, pairs(sound()))
-	old := sound()
+	assert.Positive(t, pairs(testkit.Sound()))
+	old := testkit.Sound()
 	old.Athlete.BirthDate = civil.MustParse("1960-03-01")
 	assert.Zero(t, pairs(old), "not from 60 on in a first block")
 	new := testkit.Weak()
 	assert.Zero(t, pairs(new), "not before level 3 or the lift is there")
-	leads := sound()
-	set(leads, "cmj", "", 28)
+	leads := testkit.Sound()
+	testkit.Set(leads, "cmj", "", 28)
 	assert.Zero(t, pairs(leads), "jumps that lead are done fresh")
 }
 
@@ -244,7 +244,7 @@ func TestBallsAreAsHeavyAsTheyMayBe(t *testing.T) {
 // What still hurts a little, 1 to 3, is spared a little: one more in reserve for what loads
 // the region.
 func TestMildPainLeavesOneMoreInReserve(t *testing.T) {
-	f := sound()
+	f := testkit.Sound()
 	before := generate(t, f)
 	day := f.Screens[0].Date
 	f.Screens = append(f.Screens, athlete.Screen{Date: day.Add(-20), Trials: []measure.Trial{{Test: "trap-bar-lift", Number: 1, Status: measure.Stopped, Pain: 5, Region: "lumbar-spine"}}})

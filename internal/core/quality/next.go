@@ -1,6 +1,7 @@
 package quality
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -59,7 +60,7 @@ func (c *computer) next(r *Read) {
 	for i := range r.Next {
 		r.Next[i].order = c.orderOf(r.Next[i])
 	}
-	slices.SortStableFunc(r.Next, func(a, b NextTest) int { return compare(b.order, a.order) })
+	slices.SortStableFunc(r.Next, func(a, b NextTest) int { return cmp.Compare(b.order, a.order) })
 }
 
 // orderOf orders the missing tests: by chance, with fixed places for those that

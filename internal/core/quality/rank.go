@@ -1,6 +1,7 @@
 package quality
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -42,7 +43,7 @@ func (c *computer) qualities(r *Read) {
 			return d
 		}
 		if a.Status == Ranked {
-			if d := compare(b.Need, a.Need); d != 0 {
+			if d := cmp.Compare(b.Need, a.Need); d != 0 {
 				return d
 			}
 		}
@@ -133,7 +134,7 @@ func (c *computer) levels(r *Read, list []Standing) {
 				out = append(out, &list[i])
 			}
 		}
-		slices.SortStableFunc(out, func(a, b *Standing) int { return compare(b.Need, a.Need) })
+		slices.SortStableFunc(out, func(a, b *Standing) int { return cmp.Compare(b.Need, a.Need) })
 		return out
 	}
 	for i := range list {
@@ -343,7 +344,7 @@ func (c *computer) shortWords(parts []part) []string {
 	sorted := parts
 	if len(parts) > 1 {
 		sorted = slices.Clone(parts)
-		slices.SortStableFunc(sorted, func(a, b part) int { return compare(b.weight*b.gap, a.weight*a.gap) })
+		slices.SortStableFunc(sorted, func(a, b part) int { return cmp.Compare(b.weight*b.gap, a.weight*a.gap) })
 	}
 	var said []string
 	for _, p := range sorted {

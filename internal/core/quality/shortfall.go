@@ -1,6 +1,7 @@
 package quality
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -143,7 +144,7 @@ func clearSides(tr *TestRead) []*SideRead {
 			out = append(out, &tr.Sides[i])
 		}
 	}
-	slices.SortStableFunc(out, func(a, b *SideRead) int { return compare(*b.Gap, *a.Gap) })
+	slices.SortStableFunc(out, func(a, b *SideRead) int { return cmp.Compare(*b.Gap, *a.Gap) })
 	return out
 }
 
@@ -168,7 +169,7 @@ func (c *computer) ranges(r *Read) {
 			})
 		}
 	}
-	slices.SortStableFunc(r.Ranges, func(a, b RangeFinding) int { return compare(b.Gap, a.Gap) })
+	slices.SortStableFunc(r.Ranges, func(a, b RangeFinding) int { return cmp.Compare(b.Gap, a.Gap) })
 }
 
 // goal is what work on a result is for.
@@ -178,14 +179,4 @@ func (c *computer) goal(t *measure.Test, s *SideRead) string {
 		name += ", " + sideName(s.Side)
 	}
 	return name + ": " + c.compared(t, *s.Compared) + " to " + c.compared(t, *s.Target)
-}
-
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
 }

@@ -1,6 +1,7 @@
 package quality
 
 import (
+	"cmp"
 	_ "embed"
 	"encoding/json"
 	"fmt"
@@ -138,7 +139,7 @@ func (q *Squad) lineOf(key squadKey) (line, bool) {
 		}
 	}
 	// In one order: the same squad gives the same sums to the last bit.
-	slices.SortFunc(pairs, func(a, b pair) int { return 2*compare(a.x, b.x) + compare(a.speed, b.speed) })
+	slices.SortFunc(pairs, func(a, b pair) int { return 2*cmp.Compare(a.x, b.x) + cmp.Compare(a.speed, b.speed) })
 	l, ok := lineOf(pairs)
 	if !ok || len(pairs) < leastGolfers {
 		l = line{}

@@ -122,6 +122,27 @@ func Weak() *athlete.File {
 	return f
 }
 
+// Set gives every trial of a test in the newest screen, on one side or all (""), one
+// value.
+func Set(f *athlete.File, test string, side measure.Side, v float64) {
+	for i := range f.Screens[0].Trials {
+		if tr := &f.Screens[0].Trials[i]; tr.Test == test && (side == "" || tr.Side == side) {
+			tr.Value = v
+		}
+	}
+}
+
+// Sound is the strong golfer with every result at or above its target.
+func Sound() *athlete.File {
+	f := Strong()
+	Set(f, "thoracic-rotation", "", 51)
+	Set(f, "hip-ir", "", 36)
+	Set(f, "ankle-lunge", "", 10.5)
+	Set(f, "cmj", "", 41)
+	Set(f, "rotary-throw", "", 9.2)
+	return f
+}
+
 // Random returns a golfer drawn from r: any age from 13, any kit, days,
 // minutes, limits and screen.
 func Random(r *rand.Rand) *athlete.File {

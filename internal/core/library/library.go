@@ -24,7 +24,7 @@ import (
 )
 
 // version changes whenever an exercise does: it is written into every plan.
-const version = "2026.2"
+const version = "2026.3"
 
 // Zone places an exercise along force and speed, from fastest to slowest; M is
 // mobility and control.

@@ -102,7 +102,7 @@ function print() {
             </td>
             <td class="rest">{{ rest(i.dose.restSeconds) }}</td>
             <td class="log">
-              <span v-for="s in sets(i.dose.sets)" :key="s" class="boxed" />
+              <span v-for="s in sets(i.dose.sets + (i.dose.weakerSets ?? 0))" :key="s" class="boxed" />
             </td>
           </tr>
         </tbody>

@@ -114,4 +114,9 @@ defineExpose({ clock })
   bottom: 0;
   border-left: 2px solid rgb(var(--v-theme-action));
 }
+@media (max-width: 600px) {
+  .axis i:not(:nth-child(4n + 1)) {
+    display: none;
+  }
+}
 </style>

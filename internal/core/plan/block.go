@@ -73,6 +73,13 @@ func (l *layer) block() programme.Block {
 	return block
 }
 
+// mildly reports whether an exercise loads what still hurts a little on a day.
+func (b *Basis) mildly(e *library.Exercise, day civil.Date) bool {
+	return slices.ContainsFunc(b.Facts.Limits, func(x athlete.Limit) bool {
+		return x.Mild() && !day.After(x.Until) && e.Loads(x.Region)
+	})
+}
+
 // trains reports whether a day of the week's days holds a session, and notes why where
 // it does not.
 func (l *layer) trains(day civil.Date) bool {
@@ -103,6 +110,10 @@ func (l *layer) session(i int, date civil.Date, week int) programme.Session {
 		if !l.sparesHands(e, date) {
 			it := l.itemIn(e, place{l.letters[i], e.slot}, week)
 			it.Paired = e.lift != nil
+			if it.Dose.Reserve != nil && l.mildly(e.ex, date) {
+				more := *it.Dose.Reserve + 1
+				it.Dose.Reserve = &more
+			}
 			s.Items = append(s.Items, it)
 		}
 	}

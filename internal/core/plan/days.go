@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 )
 
@@ -36,6 +37,23 @@ func (br *Brief) chooseDays(t athlete.Training) {
 
 // kindOfDay says what may be done on a kind of day.
 type kindOfDay struct{ lift, jumps, throws, swings, upper bool }
+
+// holds reports whether a slot's work may be done on it.
+func (k kindOfDay) holds(slot library.Slot) bool {
+	switch slot {
+	case library.SlotSwings:
+		return k.swings
+	case library.SlotJump:
+		return k.jumps
+	case library.SlotThrow:
+		return k.throws
+	case library.SlotMain:
+		return k.lift
+	case library.SlotPush, library.SlotPull:
+		return k.upper
+	}
+	return true
+}
 
 var kinds = map[programme.Letter]kindOfDay{
 	programme.DayA: {lift: true, jumps: true, throws: true, swings: true, upper: true},

@@ -135,21 +135,13 @@ func (l *layer) daysWords() string {
 // and has room.
 func (l *layer) fitsSomewhere(group []*entry) bool {
 	for s, letter := range l.letters {
-		k, may := kinds[letter], true
+		may := true
 		for _, e := range group {
-			switch e.slot {
-			case library.SlotSwings:
-				may = may && k.swings && !slices.ContainsFunc(l.entries, func(x *entry) bool {
+			may = may && kinds[letter].holds(e.slot)
+			if e.slot == library.SlotSwings {
+				may = may && !slices.ContainsFunc(l.entries, func(x *entry) bool {
 					return x.slot == library.SlotSwings && (x.session == s || l.adjacent(x.session, s))
 				})
-			case library.SlotJump:
-				may = may && k.jumps
-			case library.SlotThrow:
-				may = may && k.throws
-			case library.SlotMain:
-				may = may && k.lift
-			case library.SlotPush, library.SlotPull:
-				may = may && k.upper
 			}
 			may = may && !l.stands(s, e.ex.ID) && l.roomForNew(s, e.ex)
 		}

@@ -169,17 +169,7 @@ func (l *layer) moves(e *entry) bool {
 	}
 	from := e.session
 	for s, letter := range l.letters {
-		k := kinds[letter]
-		may := s != from && !l.stands(s, e.ex.ID) && l.roomForNew(s, e.ex)
-		switch e.slot {
-		case library.SlotJump:
-			may = may && k.jumps
-		case library.SlotThrow:
-			may = may && k.throws
-		case library.SlotMain:
-			may = may && k.lift
-		}
-		if !may {
+		if s == from || l.stands(s, e.ex.ID) || !l.roomForNew(s, e.ex) || !kinds[letter].holds(e.slot) {
 			continue
 		}
 		e.session = s

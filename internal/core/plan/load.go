@@ -2,7 +2,6 @@ package plan
 
 import (
 	"math"
-	"slices"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/library"
@@ -32,10 +31,8 @@ func (p *planner) reserves(b *programme.Block) {
 			if p.Facts.BeforePlay(s.Date) {
 				least++
 			}
-			if e, ok := p.by.Exercises.Find(it.Exercise); ok && slices.ContainsFunc(p.Facts.Limits, func(l athlete.Limit) bool {
-				return l.Mild() && !s.Date.After(l.Until) && e.Loads(l.Region)
-			}) {
-				least++ // what still hurts a little is spared a little
+			if e, ok := p.by.Exercises.Find(it.Exercise); ok && p.mildly(e, s.Date) {
+				least++
 			}
 			if *it.Dose.Reserve < least {
 				it.Dose.Reserve = &least

@@ -58,36 +58,8 @@ func (l *layer) playThrough(w *programme.Week) {
 // work of the legs ends in good time; behind the event comes rest or range, then light
 // work.
 func (l *layer) taper(b *programme.Block) {
+	l.clearDays(b)
 	by := l.Facts.By.Taper
-	for wi := range b.Weeks {
-		w := &b.Weeks[wi]
-		if w.Kind == programme.Taper {
-			w.Due = l.due(w)
-		}
-		kept := w.Sessions[:0]
-		for si := range w.Sessions {
-			s := w.Sessions[si]
-			d, _ := l.brief.toPeak(s.Date)
-			switch {
-			case d > 0 && d <= by.Days:
-				s.Base = volumeOf(&s)
-				if 24*d < by.LegHours {
-					l.without(&s, l.heavyLegs)
-				}
-			case d == -1:
-				l.without(&s, func(it *programme.Item) bool { return it.Slot != library.SlotRange })
-			case d < 0 && d > -afterPlay:
-				l.without(&s, l.heavyLegs)
-			}
-			if len(s.Items) > 0 {
-				kept = append(kept, s)
-			} else {
-				l.note("%s: no session, the day after %s is for rest or range.", s.Date.Words(), l.brief.Peak.Name)
-			}
-		}
-		w.Sessions = kept
-		l.quietHome(w)
-	}
 	var far, near []*programme.Session
 	b.EachSession(func(_ *programme.Week, s *programme.Session) {
 		switch d, _ := l.brief.toPeak(s.Date); {
@@ -145,6 +117,44 @@ func (l *layer) taper(b *programme.Block) {
 			s.Title = title(s.Items, l.by.Exercises)
 		}
 	})
+}
+
+// clearDays takes out of the days near the event what does not belong there, and keeps
+// with every session of the taper what it held before.
+func (l *layer) clearDays(b *programme.Block) {
+	by := l.Facts.By.Taper
+	for wi := range b.Weeks {
+		w := &b.Weeks[wi]
+		if w.Kind == programme.Taper {
+			w.Due = l.due(w)
+		}
+		kept := w.Sessions[:0]
+		for si := range w.Sessions {
+			s := w.Sessions[si]
+			d, _ := l.brief.toPeak(s.Date)
+			switch {
+			case d > 0 && d <= by.Days:
+				s.Base = volumeOf(&s)
+				if 24*d < by.LegHours {
+					l.without(&s, l.heavyLegs)
+				}
+			case d == -1:
+				l.without(&s, func(it *programme.Item) bool { return it.Slot != library.SlotRange })
+			case d < 0 && d > -afterPlay:
+				l.without(&s, l.heavyLegs)
+			}
+			switch {
+			case len(s.Items) > 0:
+				kept = append(kept, s)
+			case d > 0:
+				l.note("%s: no session, it held the legs alone and %s is near.", s.Date.Words(), l.brief.Peak.Name)
+			default:
+				l.note("%s: no session, the first days behind %s are for rest or range.", s.Date.Words(), l.brief.Peak.Name)
+			}
+		}
+		w.Sessions = kept
+		l.quietHome(w)
+	}
 }
 
 // due is on how many days of a week before the event a session could be.

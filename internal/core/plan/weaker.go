@@ -29,9 +29,9 @@ type weakerSide struct {
 	fits     func(*library.Exercise) bool
 }
 
-// answers says by its quality what one-sided work answers a difference between the
+// oneSidedWork says by its quality what one-sided work answers a difference between the
 // sides of a test, and where pain would forbid it.
-var answers = map[string]struct {
+var oneSidedWork = map[string]struct {
 	fits    func(*library.Exercise) bool
 	regions []string
 }{
@@ -61,8 +61,8 @@ func (p *planner) weaker() []weakerSide {
 		if t.Test == "lateral-bound" {
 			of = quality.VerticalPower // it is scored under none
 		}
-		answer, ok := answers[of]
-		if !ok || p.hasHurt(t.Test, d.Weaker, answer.regions) {
+		work, ok := oneSidedWork[of]
+		if !ok || p.hasHurt(t.Test, d.Weaker, work.regions) {
 			continue
 		}
 		if p.before != nil && p.before.Weaker[t.Test] >= weakerBlocks {
@@ -71,7 +71,7 @@ func (p *planner) weaker() []weakerSide {
 		}
 		// One answer does for two tests of a quality.
 		if !slices.ContainsFunc(out, func(w weakerSide) bool { return w.of == of && w.side == string(d.Weaker) }) {
-			out = append(out, weakerSide{t.Test, of, string(d.Weaker), d.Sentence, answer.fits})
+			out = append(out, weakerSide{t.Test, of, string(d.Weaker), d.Sentence, work.fits})
 		}
 	}
 	return out

@@ -16,6 +16,7 @@ import (
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/testkit"
 )
@@ -64,6 +65,25 @@ func slot(s *programme.Session, name library.Slot) *programme.Item {
 
 func num(v int) *int          { return &v }
 func load(v float64) *float64 { return &v }
+
+// A version issued by the rules of before, 2026.5, is judged by them still: the rules that
+// came later say nothing of it, and a number that came later is what it was as good as.
+func TestABookOfBeforeJudgesAsItDid(t *testing.T) {
+	b, err := os.ReadFile("testdata/rules-2026.5.json")
+	require.NoError(t, err)
+	book, err := rulebook.Read(b)
+	require.NoError(t, err)
+	assert.Equal(t, 5, book.Limits().Reserve.ThroughDays, "all events alike")
+	p, f := base(t)
+	f.Competitions = []athlete.Competition{{Date: session(p, 4, 3).Date.Add(1), Name: "Cup", Peak: true}}
+	ids := map[string]rulebook.Status{}
+	for _, r := range book.Check(derive.View(p, library.Shipped(), method.Shipped().Schools), f, library.Shipped()) {
+		ids[r.Rule] = r.Status
+	}
+	assert.Contains(t, ids, "GRIP-EVE")
+	assert.NotContains(t, ids, "TAPER")
+	assert.NotContains(t, ids, "NOVEL")
+}
 
 // Every rule can fire, at the place it speaks of, and is silent on the clean
 // programme.

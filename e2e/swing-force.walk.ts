@@ -5,7 +5,7 @@ import { join } from 'node:path'
 
 import { expect, type Page, test } from '@playwright/test'
 
-import { golferId, signIn } from './helpers'
+import { bringIn, golferId, sendHome, signIn } from './helpers'
 
 /** Force from file to finding: a CSV and a C3D file, impact by hand, the four answers, a live jump. */
 test.describe.configure({ mode: 'serial' })
@@ -241,4 +241,22 @@ test('two days lie over each other, and the instructor gets a page', async ({ pa
   await page.getByRole('link', { name: 'Page for the swing instructor' }).click()
   await expect(page.getByRole('heading', { name: 'Yours to judge' })).toBeVisible()
   await expect(page.getByTestId('order-line')).toBeVisible()
+})
+
+test('feet that push unlike are answered in the programme by name', async ({ page, browser }) => {
+  await signIn(page)
+  const una = await bringIn(page, 'Una Unlike', () => undefined)
+  const { path } = trial('unlike.csv', '--lead-share', '0.58')
+  await page.goto(`/golfers/${una}/force`)
+  await choose(page, path)
+  await page.getByRole('button', { name: 'Bring in 1 file' }).click()
+  await expect(page.getByTestId('verdict-row')).toContainText('Countermovement jump')
+  await page.goto(`/golfers/${una}/programme`)
+  await page.getByRole('button', { name: 'Draft a programme' }).first().click()
+  const more = page.getByText(/trail side (one set|\d+( s)?) more/).first()
+  await more.click()
+  await expect(
+    page.getByText(/Side difference of the push is .*This answers it.*The trail side goes first/),
+  ).toBeVisible()
+  await sendHome(browser, ['Una Unlike'])
 })

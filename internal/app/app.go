@@ -215,11 +215,15 @@ func nextMonday(d civil.Date) civil.Date {
 
 // file loads one golfer with all screens, ready to compute with.
 func (a *App) file(ctx context.Context, who *Actor, athleteID string) (*athlete.File, error) {
-	got, err := a.store.For(who.PracticeID).File(ctx, athleteID)
+	p := a.store.For(who.PracticeID)
+	got, err := p.File(ctx, athleteID)
 	if err != nil {
 		return nil, words(err, "golfer")
 	}
 	f := a.dress(who, &got.Facts)
+	if err := a.addForce(ctx, p, athleteID, f); err != nil {
+		return nil, err
+	}
 	return f, a.equip(ctx, who, f)
 }
 

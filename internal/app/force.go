@@ -3,16 +3,20 @@ package app
 import (
 	"context"
 	"io"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
 	"strings"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/force"
 	"dunnock/internal/core/jump"
+	"dunnock/internal/core/measure"
 	"dunnock/internal/core/swing"
 	"dunnock/internal/forcefile"
+	"dunnock/internal/store"
 )
 
 // Sentence makes an error of the core a sentence a coach reads.
@@ -69,47 +73,119 @@ func (a *App) Force(ctx context.Context, who *Actor, athleteID string) (*ForcePa
 	if err != nil {
 		return nil, err
 	}
-	f := &ForcePage{Recordings: views, Limits: limits, Windows: force.Own(append(swing.Windows(), jump.Windows()...), limits)}
-	values := map[string]float64{}
-	var from []string
-	var now, before []*swing.Result
+	f := &ForcePage{Recordings: views, Limits: limits, Windows: windows(limits)}
 	for _, v := range views {
 		v.say()
-		if v.Swing == nil || v.Side != string(got.Facts.Athlete.PlayingSide) {
-			continue
-		}
-		if f.SwingOn.IsZero() {
-			f.SwingOn = v.Date
-		}
-		if v.Date == f.SwingOn {
-			now = append(now, v.Swing)
-		} else {
-			before = append(before, v.Swing)
-		}
 	}
-	if f.SwingMean, f.SwingBefore = swing.Baseline(now), swing.Baseline(before); f.SwingMean != nil {
-		for k, v := range f.SwingMean.Mean {
-			values[k] = v
-		}
-		from = append(from, plural(f.SwingMean.Trials, "swing")+" of "+f.SwingOn.Short())
-	}
-	var jumps []jump.Dated
-	for _, v := range views {
-		if v.Jump != nil {
-			jumps = append(jumps, jump.Dated{On: v.Date, Result: v.Jump})
-		}
-	}
-	if best, ok := jump.Best(jumps); ok {
-		for k, v := range best.Result.Values() {
-			values[k] = v
-		}
-		from = append(from, "the best jump of "+best.On.Short())
-	}
-	f.Findings, f.FindingsFrom = force.Find(f.Windows, values), strings.Join(from, " and ")
+	k := recordedOf(views, got.Facts.Athlete.PlayingSide)
+	f.SwingMean, f.SwingBefore, f.SwingOn = k.mean, k.before, k.swingOn
+	f.Findings, f.FindingsFrom = force.Find(f.Windows, k.values), strings.Join(k.from, " and ")
+	jumps := k.jumps
 	if c, on, ok := jump.CompareNewest(jumps); ok {
 		f.Compared, f.ComparedOn = &c, on
 	}
 	return f, nil
+}
+
+// windows are the shipped ones with a practice's own limits.
+func windows(limits map[string][2]float64) []force.Window {
+	return force.Own(append(swing.Windows(), jump.Windows()...), limits)
+}
+
+// recorded is what a golfer's recordings come to: the means of the newest day's swings
+// from the golfer's side, those of all days before, and the newest day's best jump.
+type recorded struct {
+	mean, before *force.Baseline
+	swingOn      civil.Date
+	jumps        []jump.Dated
+	best         *jump.Dated
+	values       map[string]float64 // by key of a window
+	from         []string
+}
+
+func recordedOf(views []*RecordingView, playingSide string) *recorded {
+	k := &recorded{values: map[string]float64{}}
+	var now, before []*swing.Result
+	for _, v := range views {
+		switch {
+		case v.Jump != nil:
+			k.jumps = append(k.jumps, jump.Dated{On: v.Date, Result: v.Jump})
+		case v.Swing != nil && v.Side == playingSide:
+			if k.swingOn.IsZero() {
+				k.swingOn = v.Date
+			}
+			if v.Date == k.swingOn {
+				now = append(now, v.Swing)
+			} else {
+				before = append(before, v.Swing)
+			}
+		}
+	}
+	if k.mean, k.before = swing.Baseline(now), swing.Baseline(before); k.mean != nil {
+		maps.Copy(k.values, k.mean.Mean)
+		k.from = append(k.from, plural(k.mean.Trials, "swing")+" of "+k.swingOn.Short())
+	}
+	if best, ok := jump.Best(k.jumps); ok {
+		k.best = &best
+		maps.Copy(k.values, best.Result.Values())
+		k.from = append(k.from, "the best jump of "+best.On.Short())
+	}
+	return k
+}
+
+// findings are what lies outside of a window, as the golfer's file says it.
+func (k *recorded) findings(windows []force.Window) []athlete.ForceFinding {
+	var out []athlete.ForceFinding
+	for _, f := range force.Find(windows, k.values) {
+		if f.Recheck != "" {
+			continue // the finding it comes with is answered first
+		}
+		x := athlete.ForceFinding{Key: f.Key, On: k.swingOn, Sentence: f.Sentence, Low: f.Value < f.Low, Instructor: f.Instructor}
+		if k.best != nil {
+			if _, ofJump := k.best.Result.Values()[f.Key]; ofJump {
+				x.On = k.best.On
+			}
+			switch f.Key {
+			case "side-difference":
+				x.Weaker = weakerFoot(*k.best.Result.SideDifferencePct)
+			case "landing-difference":
+				x.Weaker = weakerFoot(*k.best.Result.LandingDifferencePct)
+			}
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+// weakerFoot is the foot that does less; a difference is positive when lead does more.
+func weakerFoot(differencePct float64) string {
+	if differencePct > 0 {
+		return string(measure.Trail)
+	}
+	return string(measure.Lead)
+}
+
+// addForce puts what a golfer's recordings found in place of what the file says of
+// them; a golfer without recordings keeps what the file says.
+func (a *App) addForce(ctx context.Context, p *store.Practice, athleteID string, f *athlete.File) error {
+	n, err := p.RecordingCount(ctx, athleteID)
+	if err != nil || n == 0 {
+		return err
+	}
+	rows, err := p.Recordings(ctx, athleteID)
+	if err != nil {
+		return err
+	}
+	limits, err := p.ForceWindows(ctx)
+	if err != nil {
+		return err
+	}
+	views, err := viewsOf(rows)
+	if err != nil {
+		return err
+	}
+	f.ForceFindings = recordedOf(views, f.Athlete.PlayingSide).findings(windows(limits))
+	return nil
 }
 
 func plural(n int, what string) string {

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"math/rand/v2"
+	"strings"
 	"sync"
 	"testing"
 
@@ -15,6 +16,7 @@ import (
 	"dunnock/internal/core/force"
 	"dunnock/internal/core/jump"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/programme"
 	"dunnock/internal/core/swing"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/device"
@@ -342,4 +344,42 @@ func TestRecomputingKeepsWhatIsPlacedMeanwhile(t *testing.T) {
 		require.NotNil(t, v.Settings.Swing.TopS)
 		assert.InDelta(t, placed, *v.Settings.Swing.TopS, 1e-9)
 	}
+}
+
+// What recordings find outside of its window goes into the golfer's file and is
+// answered by the plan; the practice's own windows decide what that is.
+func TestFindingsOfRecordingsReachThePlan(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	id := golfer(t, a, u, testkit.Sound())
+	read := func(share float64, seed uint64) {
+		_, err := a.AddRecording(ctx, u, id, app.NewRecording{Name: "j", Kind: "jump", Date: testkit.Day}, file(t, device.PlatesPlan{LeadShare: share, Seed: seed}))
+		require.NoError(t, err)
+	}
+	exported := func() []athlete.ForceFinding {
+		f, err := a.Export(ctx, u, id)
+		require.NoError(t, err)
+		require.Empty(t, f.Validate())
+		return f.ForceFindings
+	}
+	assert.Empty(t, exported(), "no recordings yet")
+	read(0.58, 1)
+	got := exported()
+	require.Len(t, got, 1, "the landing goes along with the push")
+	assert.Equal(t, "side-difference", got[0].Key)
+	assert.Equal(t, "trail", got[0].Weaker, "the lead foot pushes more")
+	assert.Equal(t, testkit.Day, got[0].On)
+
+	d, err := a.Draft(ctx, u, id, "", testkit.Day, "")
+	require.NoError(t, err)
+	assert.Equal(t, "trail", d.Doc.Weaker["side-difference"])
+	said := 0
+	d.Doc.EachItem(func(it *programme.Item) {
+		if strings.Contains(it.Reason.Text, got[0].Sentence) {
+			said++
+		}
+	})
+	assert.Positive(t, said, "a reason names it")
+	require.NoError(t, a.SaveForceWindows(ctx, u, map[string][2]float64{"side-difference": {0, 40}, "landing-difference": {0, 60}}))
+	assert.Empty(t, exported())
 }

@@ -81,8 +81,10 @@ func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) 
 		if o.stored, err = db.Programme(ctx, id); err != nil {
 			return words(err, "programme")
 		}
-		got, err = db.File(ctx, o.stored.AthleteID)
-		return words(err, "golfer")
+		if got, err = db.File(ctx, o.stored.AthleteID); err != nil {
+			return words(err, "golfer")
+		}
+		return a.addForce(ctx, db, o.stored.AthleteID, &got.Facts)
 	})
 	if err != nil {
 		return nil, err

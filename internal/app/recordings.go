@@ -222,7 +222,11 @@ func (a *App) views(ctx context.Context, who *Actor, athleteID string) ([]*Recor
 	if err != nil {
 		return nil, err
 	}
-	out := make([]*RecordingView, len(rows))
+	return viewsOf(rows)
+}
+
+func viewsOf(rows []store.Recording) (out []*RecordingView, err error) {
+	out = make([]*RecordingView, len(rows))
 	for i := range rows {
 		if out[i], err = viewOf(rows[i]); err != nil {
 			return nil, err

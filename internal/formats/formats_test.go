@@ -150,6 +150,9 @@ func TestExportsMeetTheirSchema(t *testing.T) {
 	}
 	full := testkit.Strong()
 	full.Clearance.InjuredOn = testkit.Day
+	for _, key := range athlete.ForceKeys() {
+		full.ForceFindings = append(full.ForceFindings, athlete.ForceFinding{Key: key, On: testkit.Day, Sentence: "Unlike.", Low: true, Weaker: "trail", Instructor: true})
+	}
 	full.Battery = &measure.Changes{
 		Own:        []measure.Test{{ID: "own-x", Name: "X", Group: "Range"}},
 		Errors:     map[string]measure.TestError{"cmj": {Value: 1, Pairs: 12}},

@@ -44,6 +44,7 @@ func TestAGolferComesBackAsStored(t *testing.T) {
 	f.AcceptedJoints = []athlete.AcceptedJoint{{Joint: "hip", Side: "lead", Why: "arthritis"}}
 	f.Pinches = []athlete.Pinch{{Joint: "hip", Side: "trail"}}
 	f.EndedLimits = []athlete.EndedLimit{{Region: "knee", On: testkit.Day, Why: "seen"}}
+	f.ForceFindings = []athlete.ForceFinding{{Key: "side-difference", On: testkit.Day, Sentence: "Unlike.", Weaker: "trail"}}
 	f.Training.KitAt = map[string][]string{athlete.AtHome: {"band"}}
 	f.Training.Plates = []float64{20, 1.25}
 	f.Screens[0].Trials = append(f.Screens[0].Trials, measure.Trial{Test: "row", Number: 1, Status: measure.Stopped, Region: "wrist-hand", Tingling: true})

@@ -135,6 +135,8 @@ type Situation struct {
 	OverheadDegrees float64 `json:"overheadDegrees,omitempty"`
 	// EndedLimits are limits from pain that the coach ended, with the reason.
 	EndedLimits []EndedLimit `json:"endedLimits,omitempty"`
+	// ForceFindings are what the newest force recordings found outside of its window.
+	ForceFindings []ForceFinding `json:"forceFindings,omitempty"`
 }
 
 // The reasons regular training ended for.
@@ -184,6 +186,16 @@ type EndedLimit struct {
 	Side   string     `json:"side,omitempty"`
 	On     civil.Date `json:"on"`
 	Why    string     `json:"why"`
+}
+
+// ForceFinding is a number of a force recording outside of its window.
+type ForceFinding struct {
+	Key        string     `json:"key"` // of the window
+	On         civil.Date `json:"on"`  // recorded
+	Sentence   string     `json:"sentence"`
+	Low        bool       `json:"low,omitempty"`        // below the window; otherwise above it
+	Weaker     string     `json:"weaker,omitempty"`     // lead or trail: the foot that pushes or lands less
+	Instructor bool       `json:"instructor,omitempty"` // what the swing itself decides
 }
 
 // Consent is a guardian's consent.

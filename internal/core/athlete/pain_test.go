@@ -106,6 +106,7 @@ func TestTheSituationIsChecked(t *testing.T) {
 	f.Pinches = []athlete.Pinch{{Joint: "knee"}}
 	f.OverheadDegrees = 5
 	f.EndedLimits = []athlete.EndedLimit{{Region: "hip", On: f.AsOf.Add(1)}}
+	f.ForceFindings = []athlete.ForceFinding{{Key: "jerk", On: f.AsOf.Add(1), Weaker: "left"}}
 	f.Training.KitAt = map[string][]string{"garden": {"band"}}
 	f.Training.Plates = []float64{0}
 	var paths []string
@@ -115,6 +116,7 @@ func TestTheSituationIsChecked(t *testing.T) {
 	assert.Subset(t, paths, []string{
 		"offWeeks", "offWhy", "away[0]", "acceptedJoints[0].joint", "acceptedJoints[1].side", "acceptedJoints[1].why", "pinches[0]",
 		"overheadDegrees", "endedLimits[0].on", "endedLimits[0].why", "training.kitAt", "training.plates[0]",
+		"forceFindings[0].key", "forceFindings[0].on", "forceFindings[0].sentence", "forceFindings[0].weaker",
 	})
 	before := testkit.Strong()
 	before.Format = athlete.FormatBefore

@@ -3,6 +3,7 @@ package athlete
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/words"
@@ -79,7 +80,34 @@ func validateSituation(f *File) []Problem {
 			bad(path+".why", "say why the limit was ended: the reason %s", text)
 		}
 	}
+	if len(f.ForceFindings) > maxParts {
+		bad("forceFindings", "at most %d findings of recordings", maxParts)
+	}
+	for i, r := range f.ForceFindings {
+		path := fmt.Sprintf("forceFindings[%d]", i)
+		if !slices.Contains(ForceKeys(), r.Key) {
+			bad(path+".key", "%q is no number of a force recording; use %s", r.Key, strings.Join(ForceKeys(), ", "))
+		}
+		if r.On.IsZero() || r.On.After(f.AsOf) || r.On.Before(longAgo) {
+			bad(path+".on", "say when it was recorded, today at the latest")
+		}
+		if text := words.Name(r.Sentence, MaxNote); text != "" {
+			bad(path+".sentence", "say what was found: the sentence %s", text)
+		}
+		if r.Weaker != "" && r.Weaker != string(measure.Lead) && r.Weaker != string(measure.Trail) {
+			bad(path+".weaker", "use lead, trail, or leave it out")
+		}
+	}
 	return append(out, validatePlaces(f.Training)...)
+}
+
+// ForceKeys are the numbers of force recordings that have a window, of swings first.
+func ForceKeys() []string {
+	return []string{
+		"lateral", "rotational", "vertical", "rate", "unweighting", "vertical-time", "rotational-time", "lateral-time",
+		"lead-share-impact", "lead-share-top", "braking",
+		"side-difference", "landing-difference", "landing", "braking-rate", "time-to-takeoff",
+	}
 }
 
 func validatePlaces(t Training) []Problem {

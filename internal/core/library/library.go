@@ -24,7 +24,7 @@ import (
 )
 
 // version changes whenever an exercise does: it is written into every plan.
-const version = "2026.3"
+const version = "2026.4"
 
 // Zone places an exercise along force and speed, from fastest to slowest; M is
 // mobility and control.
@@ -67,18 +67,19 @@ type Space struct {
 
 // Exercise is one entry.
 type Exercise struct {
-	ID      string             `json:"id"`
-	Name    string             `json:"name"`
-	Family  string             `json:"family,omitempty"`
-	Slots   []Slot             `json:"slots"`
-	Zone    Zone               `json:"zone"`
-	Plane   string             `json:"plane"`
-	Pattern string             `json:"pattern"`
-	Sides   string             `json:"sides"`
-	Stance  string             `json:"stance"`
-	Kit     []string           `json:"kit"`
-	Level   athlete.Level      `json:"level"`
-	Serves  map[string]float64 `json:"serves"` // quality → weight
+	ID       string             `json:"id"`
+	Formerly []string           `json:"formerly,omitempty"` // ids of exercises it has taken the place of
+	Name     string             `json:"name"`
+	Family   string             `json:"family,omitempty"`
+	Slots    []Slot             `json:"slots"`
+	Zone     Zone               `json:"zone"`
+	Plane    string             `json:"plane"`
+	Pattern  string             `json:"pattern"`
+	Sides    string             `json:"sides"`
+	Stance   string             `json:"stance"`
+	Kit      []string           `json:"kit"`
+	Level    athlete.Level      `json:"level"`
+	Serves   map[string]float64 `json:"serves"` // quality → weight
 
 	LookAlike  bool `json:"lookAlike,omitempty"`  // looks like a swing
 	Stabilised bool `json:"stabilised,omitempty"` // a machine holds the joints
@@ -156,6 +157,14 @@ func New(version string, exercises []Exercise) (*Catalogue, error) {
 		c.byID[e.ID] = e
 	}
 	for i := range c.all {
+		for _, id := range c.all[i].Formerly {
+			if c.byID[id] != nil {
+				return nil, fmt.Errorf("%s is named still and was before: %s", id, c.all[i].ID)
+			}
+			c.byID[id] = &c.all[i]
+		}
+	}
+	for i := range c.all {
 		if err := c.check(&c.all[i]); err != nil {
 			return nil, err
 		}
@@ -210,7 +219,7 @@ func (c *Catalogue) Version() string { return c.version }
 // it.
 func (c *Catalogue) All() []Exercise { return c.all }
 
-// Find returns the exercise with the given id.
+// Find returns the exercise with the given id, or the one that has taken its place.
 func (c *Catalogue) Find(id string) (*Exercise, bool) {
 	e, ok := c.byID[id]
 	return e, ok

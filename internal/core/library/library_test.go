@@ -151,3 +151,13 @@ func TestSidesOfLimits(t *testing.T) {
 	_, blocked = lunge.Blocked([]athlete.Limit{{Region: "knee", Kind: athlete.NoneOfPattern}})
 	assert.True(t, blocked, "a side that is not known is both")
 }
+
+// A programme of before may name an exercise that another has taken the place of.
+func TestAnExerciseIsFoundByItsFormerName(t *testing.T) {
+	e, ok := Shipped().Find("lift-wall-sit")
+	require.True(t, ok)
+	assert.Equal(t, "finisher-wall-sit", e.ID)
+	assert.True(t, e.Fits(SlotMain), "it stands where the former stood")
+	_, err := New("x", []Exercise{{ID: "a", Formerly: []string{"b"}}, {ID: "b"}})
+	assert.ErrorContains(t, err, "b is named still")
+}

@@ -200,11 +200,8 @@ func (l *layer) giveLifts(a *programme.Asked) {
 		if a.Level == string(quality.Keep) {
 			want = a.Low // kept in one session; from 60 on in each of two
 		}
+		l.twoLegsFirst = i == 0 && len(sessions) > 1
 		e := l.best(a, library.SlotMain, s, func(e *library.Exercise) bool { return budget.IsLift(e) && e.DoseUnit != library.Seconds })
-		if e == nil {
-			// Where nothing may be lifted, a hold is better than nothing.
-			e = l.best(a, library.SlotMain, s, func(e *library.Exercise) bool { return e.Pattern == "hold-squat" })
-		}
 		if e != nil {
 			e.dose.Sets = max(1, int(math.Ceil(want-1e-9)))
 			given += float64(e.dose.Sets)

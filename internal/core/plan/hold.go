@@ -41,7 +41,7 @@ func (l *layer) hold(b *programme.Block) (unanswered []programme.Unanswered) {
 			unanswered = append(unanswered, programme.Unanswered{Finding: l.sentenceOf(q), Why: "IN-SEASON: nothing leads while events follow each other; it gets what there is room for, and leads when the season is over."})
 		}
 	}
-	return unanswered
+	return append(unanswered, l.unnamed()...)
 }
 
 // leads reports whether the read lets a quality lead.

@@ -51,13 +51,17 @@ type layer struct {
 	// block gives more.
 	weakest     []weakerSide
 	weakerSides map[string]string
+	// named are the findings of force recordings that are answered by name; of several
+	// lifts the first stays on two legs, the pattern that is tested.
+	named        []namedFinding
+	twoLegsFirst bool
 }
 
 // lay lays a week out: floors and doses at their lower ends, cut to the minutes,
 // then filled with what is left. In season strengthBase is the repetitions of strength
 // of a week outside it, else 0.
 func (p *planner) lay(asked []programme.Asked, letters []programme.Letter, strengthBase int) *layer {
-	l := &layer{strengthBase: strengthBase, weakest: p.weaker(), seed: []byte(p.file.Athlete.Name + p.file.Athlete.BirthDate.String() + p.brief.Start.String()), planner: p, letters: letters, asked: asked, table: budget.Doses(), homes: p.homeWeekdays(), missed: map[string]string{}, capped: map[string]string{}}
+	l := &layer{strengthBase: strengthBase, weakest: p.weaker(), named: p.namedFindings(), seed: []byte(p.file.Athlete.Name + p.file.Athlete.BirthDate.String() + p.brief.Start.String()), planner: p, letters: letters, asked: asked, table: budget.Doses(), homes: p.homeWeekdays(), missed: map[string]string{}, capped: map[string]string{}}
 	even := !slices.ContainsFunc(l.asked, func(a programme.Asked) bool { return a.Level == string(quality.Lead) })
 	for i := range l.asked {
 		a := &l.asked[i]
@@ -75,6 +79,7 @@ func (p *planner) lay(asked []programme.Asked, letters []programme.Letter, stren
 		l.thin()
 	}
 	l.pairUp()
+	l.sayNamed()
 	return l
 }
 

@@ -171,6 +171,10 @@ func (l *layer) scoreFor(e *library.Exercise, a *programme.Asked, at place) (flo
 		parts = append(parts, Part{"one side only", -w.KnownLoad})
 		s -= w.KnownLoad
 	}
+	if at.letter != "" && !(l.twoLegsFirst && budget.IsLift(e)) && len(l.openFor(e)) > 0 {
+		parts = append(parts, Part{"answers a force recording", namedPoints})
+		s += namedPoints
+	}
 	if points := l.goesOn(e, a, at); points > 0 {
 		parts = append(parts, Part{"goes on from the last block", points})
 		s += points

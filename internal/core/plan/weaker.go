@@ -1,8 +1,8 @@
 package plan
 
 import (
-	"fmt"
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
@@ -50,6 +50,13 @@ func oneLegged(e *library.Exercise) bool {
 // they are by now. A side that has hurt gets no more.
 func (p *planner) weaker() []weakerSide {
 	var out []weakerSide
+	add := func(w weakerSide) {
+		if p.before != nil && p.before.Weaker[w.test] >= weakerBlocks {
+			p.note("%s It had more work for %d blocks and is taken as it is.", w.sentence, weakerBlocks)
+			return
+		}
+		out = append(out, w)
+	}
 	for i := range p.Read.Tests {
 		t := &p.Read.Tests[i]
 		d := t.Difference
@@ -65,16 +72,23 @@ func (p *planner) weaker() []weakerSide {
 		if !ok || p.hasHurt(t.Test, d.Weaker, work.regions) {
 			continue
 		}
-		if p.before != nil && p.before.Weaker[t.Test] >= weakerBlocks {
-			p.note("%s It had more work for %d blocks and is taken as it is.", d.Sentence, weakerBlocks)
-			continue
+		if !answeredBy(out, of, string(d.Weaker)) {
+			add(weakerSide{t.Test, of, string(d.Weaker), d.Sentence, work.fits})
 		}
-		// One answer does for two tests of a quality.
-		if !slices.ContainsFunc(out, func(w weakerSide) bool { return w.of == of && w.side == string(d.Weaker) }) {
-			out = append(out, weakerSide{t.Test, of, string(d.Weaker), d.Sentence, work.fits})
+	}
+	tested := slices.Clone(out)
+	for _, w := range p.unlikeFeet() {
+		if !answeredBy(tested, w.of, w.side) {
+			add(w)
 		}
 	}
 	return out
+}
+
+// answeredBy reports whether a weaker side of a quality is answered already: one answer
+// does for two tests.
+func answeredBy(sides []weakerSide, of, side string) bool {
+	return slices.ContainsFunc(sides, func(w weakerSide) bool { return w.of == of && w.side == side })
 }
 
 // hasHurt reports whether a side has hurt on any test, or stands under a limit.
@@ -151,7 +165,14 @@ func (l *layer) moreOn(w weakerSide, b *programme.Block, s *programme.Session, i
 		*d = was
 		return false
 	}
-	it.Reason.Text += fmt.Sprintf(" %s So that side gets more, until it is tested again.", w.sentence)
+	if !strings.Contains(it.Reason.Text, w.sentence) {
+		it.Reason.Text += " " + w.sentence
+	}
+	first := map[string]string{"toward": "The turn toward the target", "away": "The turn away from the target"}[w.side]
+	if first == "" {
+		first = "The " + w.side + " side"
+	}
+	it.Reason.Text += " " + first + " goes first and gets more, until it is tested again."
 	return true
 }
 

@@ -1511,6 +1511,16 @@ export interface components {
             on: components["schemas"]["Date"];
             why: string;
         };
+        /** @description A number of a force recording outside of its window; of a golfer with recordings here, they decide. */
+        RecordedFinding: {
+            key: string;
+            on: components["schemas"]["Date"];
+            sentence: string;
+            low?: boolean;
+            /** @enum {string} */
+            weaker?: "" | "lead" | "trail";
+            instructor?: boolean;
+        };
         /** @description What else bears on the plan; all of it may be left out. */
         Situation: {
             /** @description Weeks since regular training ended. */
@@ -1522,6 +1532,7 @@ export interface components {
             pinches?: components["schemas"]["Pinch"][];
             overheadDegrees?: number;
             endedLimits?: components["schemas"]["EndedLimit"][];
+            forceFindings?: components["schemas"]["RecordedFinding"][];
         };
         NewAthlete: {
             profile: components["schemas"]["Profile"];

@@ -240,3 +240,63 @@ func TestPlatesAreAStandIn(t *testing.T) {
 	assert.Contains(t, words, "height, take-off speed")
 	assert.Contains(t, words, "Mains hum of 8 N at 50.0 Hz was taken off")
 }
+
+// Speed and warm-up from a script: the fields a curve needs are left out without one, and
+// what is impossible ends with exit code 2, a sentence, and nothing on standard output.
+func TestSpeedAndWarmUpCommands(t *testing.T) {
+	decode := func(out string) map[string]any {
+		m := map[string]any{}
+		require.NoError(t, json.Unmarshal([]byte(out), &m))
+		return m
+	}
+	out, err := run(t, nil, "speed", "coldstart", "--mps", "45.1,46.9,47.6,48.3,48.2,48.9,48.6,49,48.8,48.9", "--json")
+	require.NoError(t, err)
+	m := decode(out)
+	assert.Equal(t, "curve", m["fit"])
+	assert.InDelta(t, 48.89573, m["ceilingMps"], 1e-5)
+	assert.InDelta(t, 3.74993, m["firstDeficitMps"], 1e-5)
+	assert.InDelta(t, 1.76996, m["tauSwings"], 1e-5)
+	assert.InDelta(t, 4.6058, m["swingsTo99"], 1e-4)
+	out, err = run(t, nil, "speed", "coldstart", "--mps", "45, 47, 48", "--json")
+	require.NoError(t, err)
+	m = decode(out)
+	assert.Equal(t, "none", m["fit"])
+	assert.Contains(t, m["reason"], "too few")
+	for _, k := range []string{"ceilingMps", "firstDeficitMps", "tauSwings", "swingsTo99"} {
+		assert.NotContains(t, m, k)
+	}
+	out, err = run(t, nil, "speed", "carry", "--club-mps", "44.704", "--json")
+	require.NoError(t, err)
+	m = decode(out)
+	assert.InDelta(t, 200*0.9144, m["rule"].(map[string]any)["lowM"], 1e-9)
+	assert.InDelta(t, 1.4882, m["smashLimit"], 1e-9)
+
+	path := export(t)
+	out, err = run(t, nil, "warmup", path, "--minutes", "10", "--place", "tee", "--purpose", "tee", "--walk", "4", "--tee", "9:00", "--json")
+	require.NoError(t, err)
+	m = decode(out)
+	assert.Equal(t, "08:41", m["startAt"])
+	assert.LessOrEqual(t, m["totalSeconds"], 600.0)
+	assert.Len(t, m["rules"], 10)
+	first := m["items"].([]any)[0].(map[string]any)
+	assert.Equal(t, "raise", first["phase"])
+	for _, k := range []string{"name", "seconds", "side", "repetitions", "swings", "intentPercent", "holdSeconds"} {
+		assert.Contains(t, first, k)
+	}
+	out, err = run(t, nil, "warmup", path, "--minutes", "4", "--place", "car-park")
+	require.NoError(t, err)
+	assert.Contains(t, out, "To the tee, 4 minutes in the car park")
+
+	for _, args := range [][]string{
+		{"speed", "coldstart"}, {"speed", "coldstart", "--mps", ""}, {"speed", "coldstart", "--mps", "45,x"}, {"speed", "coldstart", "--mps", "45,9"},
+		{"speed", "coldstart", "--mps", "45,NaN"}, {"speed", "coldstart", "--mps", "40,90"}, {"speed", "carry", "--club-mps", "5"}, {"speed", "carry"},
+		{"speed", "carry", "--club-mps", "45", "--set", "Z"}, {"speed", "carry", "--club-mps", "45", "--launch", "-3"}, {"speed", "carry", "--club-mps", "45", "--shots", "45"},
+		{"warmup", path, "--minutes", "0"}, {"warmup", path, "--place", "moon"}, {"warmup", path, "--tee", "noon"}, {"warmup", "/no/such/file.json"},
+		{"speed", "carry", "--club-mps", "fast"}, {"warmup", path, "--minutes", "ten"}, {"speed", "carry", "--no-such"},
+	} {
+		out, err := run(t, nil, args...)
+		assert.Empty(t, out, args)
+		var bad badInput
+		assert.ErrorAs(t, err, &bad, "%v", args)
+	}
+}

@@ -54,6 +54,7 @@ func root() *cobra.Command {
 			return cfg.load(cmd.Flags())
 		},
 	}
+	cmd.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return badInput{err} })
 	cfg.flags(cmd.PersistentFlags())
 	cmd.AddCommand(
 		serveCmd(&cfg),
@@ -66,6 +67,8 @@ func root() *cobra.Command {
 		readCmd(),
 		planCmd(),
 		forceCmd(),
+		speedCmd(),
+		warmUpCmd(),
 		versionCmd(),
 	)
 	return cmd

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/implement"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/unit"
 )
@@ -137,6 +138,10 @@ type Situation struct {
 	EndedLimits []EndedLimit `json:"endedLimits,omitempty"`
 	// ForceFindings are what the newest force recordings found outside of its window.
 	ForceFindings []ForceFinding `json:"forceFindings,omitempty"`
+	// ColdStart are the newest first swings of a day with no warm-up.
+	ColdStart *ColdStart `json:"coldStart,omitempty"`
+	// Implements are what the golfer owns to swing beside the driver.
+	Implements []implement.Implement `json:"implements,omitempty"`
 }
 
 // The reasons regular training ended for.
@@ -196,6 +201,16 @@ type ForceFinding struct {
 	Low        bool       `json:"low,omitempty"`        // below the window; otherwise above it
 	Weaker     string     `json:"weaker,omitempty"`     // lead or trail: the foot that pushes or lands less
 	Instructor bool       `json:"instructor,omitempty"` // what the swing itself decides
+}
+
+// ColdStart are the first swings of a day, driver at full intent, with no warm-up.
+type ColdStart struct {
+	On     civil.Date `json:"on"`
+	Mps    []float64  `json:"mps"`              // club speeds that count, in order
+	Before string     `json:"before,omitempty"` // what came before: desk, work shift, travel
+	// Raised says that raise and joints came first: the variant of juniors and of 60 and
+	// over.
+	Raised bool `json:"raised,omitempty"`
 }
 
 // Consent is a guardian's consent.

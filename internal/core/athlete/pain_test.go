@@ -8,6 +8,7 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/implement"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/testkit"
 )
@@ -107,6 +108,8 @@ func TestTheSituationIsChecked(t *testing.T) {
 	f.OverheadDegrees = 5
 	f.EndedLimits = []athlete.EndedLimit{{Region: "hip", On: f.AsOf.Add(1)}}
 	f.ForceFindings = []athlete.ForceFinding{{Key: "jerk", On: f.AsOf.Add(1), Weaker: "left"}}
+	f.ColdStart = &athlete.ColdStart{On: f.AsOf.Add(1), Mps: []float64{9}}
+	f.Implements = []implement.Implement{{ID: "a", Name: "Rod", Kind: "rod"}, {ID: "a", Name: "Stick", Kind: implement.Stick, MassG: 300, LengthM: 1}}
 	f.Training.KitAt = map[string][]string{"garden": {"band"}}
 	f.Training.Plates = []float64{0}
 	var paths []string
@@ -117,6 +120,7 @@ func TestTheSituationIsChecked(t *testing.T) {
 		"offWeeks", "offWhy", "away[0]", "acceptedJoints[0].joint", "acceptedJoints[1].side", "acceptedJoints[1].why", "pinches[0]",
 		"overheadDegrees", "endedLimits[0].on", "endedLimits[0].why", "training.kitAt", "training.plates[0]",
 		"forceFindings[0].key", "forceFindings[0].on", "forceFindings[0].sentence", "forceFindings[0].weaker",
+		"coldStart.on", "coldStart.mps[0]", "implements[0]", "implements[1].id",
 	})
 	before := testkit.Strong()
 	before.Format = athlete.FormatBefore

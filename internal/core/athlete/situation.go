@@ -98,8 +98,40 @@ func validateSituation(f *File) []Problem {
 			bad(path+".weaker", "use lead, trail, or leave it out")
 		}
 	}
+	if c := f.ColdStart; c != nil {
+		if c.On.IsZero() || c.On.After(f.AsOf) || c.On.Before(longAgo) {
+			bad("coldStart.on", "say when it was, today at the latest")
+		}
+		if len(c.Mps) == 0 || len(c.Mps) > maxColdSwings {
+			bad("coldStart.mps", "1 to %d swings", maxColdSwings)
+		}
+		for i, v := range c.Mps {
+			if !(v >= 10 && v <= 75) {
+				bad(fmt.Sprintf("coldStart.mps[%d]", i), "a club moves at 10 to 75 m/s, not at %g", v)
+			}
+		}
+		if text := words.Text(c.Before, MaxNote); text != "" {
+			bad("coldStart.before", "what came before %s", text)
+		}
+	}
+	if len(f.Implements) > maxParts {
+		bad("implements", "at most %d implements", maxParts)
+	}
+	seen := map[string]bool{}
+	for i, x := range f.Implements {
+		path := fmt.Sprintf("implements[%d]", i)
+		if text := x.Validate(); text != "" {
+			bad(path, "%s", text)
+		}
+		if text := words.Name(x.ID, 40); text != "" || seen[x.ID] {
+			bad(path+".id", "an implement has an id of its own")
+		}
+		seen[x.ID] = true
+	}
 	return append(out, validatePlaces(f.Training)...)
 }
+
+const maxColdSwings = 60
 
 // ForceKeys are the numbers of force recordings that have a window, of swings first.
 func ForceKeys() []string {

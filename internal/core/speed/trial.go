@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"math/rand/v2"
 
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
@@ -19,10 +18,10 @@ const (
 	HalfMinutes = 20 // between the halves of one day
 )
 
-// Order says for each pair of a trial whether A comes first. The first is drawn by a
-// seed that is kept, the next are reversed in turn.
+// Order says for each pair of a trial whether A comes first. The first is decided by a
+// seed that was drawn and is kept, the next are reversed in turn.
 func Order(seed uint64, pairs int) []bool {
-	first := rand.New(rand.NewPCG(seed, 0x5eed)).IntN(2) == 0
+	first := seed%2 == 0
 	out := make([]bool, pairs)
 	for i := range out {
 		out[i] = first == (i%2 == 0)

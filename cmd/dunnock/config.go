@@ -32,6 +32,7 @@ type config struct {
 	Secure   bool     `env:"DUNNOCK_SECURE_COOKIES"`
 	Grip     string   `env:"DUNNOCK_GRIP" envDefault:"127.0.0.1:7460"`
 	Plates   string   `env:"DUNNOCK_PLATES" envDefault:"127.0.0.1:7461"`
+	Radar    string   `env:"DUNNOCK_RADAR" envDefault:"127.0.0.1:7462"`
 
 	today                   civil.Date
 	addrFlag, dataFlag, dbF string

@@ -136,6 +136,7 @@ func (c *config) serve(ctx context.Context, out io.Writer, database string, isDe
 			Secure:  c.Secure,
 			Grip:    c.Grip,
 			Plates:  c.Plates,
+			Radar:   c.Radar,
 			Hosts:   c.Hosts,
 			Proxies: c.Proxy,
 			Ending:  ctx,

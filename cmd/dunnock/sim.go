@@ -26,7 +26,7 @@ import (
 // truth over the loopback protocol of docs/formats.md.
 func simCmd(cfg *config) *cobra.Command {
 	cmd := &cobra.Command{Use: "sim", Short: "Play an instrument, for trying things out without one"}
-	cmd.AddCommand(simGripCmd(cfg), simPlatesCmd(cfg))
+	cmd.AddCommand(simGripCmd(cfg), simPlatesCmd(cfg), simRadarCmd(cfg))
 	return cmd
 }
 
@@ -127,6 +127,51 @@ func simPlatesCmd(cfg *config) *cobra.Command {
 }
 
 // writeTrial writes one trial and says what is true of it.
+func simRadarCmd(cfg *config) *cobra.Command {
+	var p device.RadarPlan
+	listen := ""
+	cmd := &cobra.Command{
+		Use:   "radar",
+		Short: "Play a radar that measures club speed",
+		Long:  "Plays a radar in front of a golfer who begins cold to whoever connects: one JSON object a line, docs/formats.md.\nFaults can be asked for, to see that they are survived.",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if err := p.Check(); err != nil {
+				return badInput{err}
+			}
+			if listen == "" {
+				listen = cfg.Radar
+			}
+			l, err := listenLoopback(cmd.Context(), listen)
+			if err != nil {
+				return err
+			}
+			say(cmd.OutOrStdout(), "Playing a radar at %s. Stop with Ctrl-C.\n", l.Addr())
+			return device.ServeRadar(cmd.Context(), l, p)
+		},
+	}
+	f := cmd.Flags()
+	f.StringVar(&listen, "listen", "", "loopback address (DUNNOCK_RADAR, default 127.0.0.1:7462)")
+	f.Float64Var(&p.CeilingMps, "ceiling", 48, "club speed warm and fresh, m/s")
+	f.Float64Var(&p.DeficitMps, "deficit", 3.5, "what the first swing lacks, m/s; negative: nothing")
+	f.Float64Var(&p.TauSwings, "tau", 2, "constant of its decay, swings")
+	f.Float64Var(&p.Fatigue, "fatigue", 0, "share of speed lost a swing after the twentieth")
+	f.Float64Var(&p.NoiseCV, "noise", 0.008, "share by which swings vary; negative: not at all")
+	f.Float64Var(&p.ImplementPercent, "implement", 0, "how much heavier than the own driver is swung, %")
+	f.BoolVar(&p.OtherSide, "other-side", false, "swung from the other side")
+	f.Float64Var(&p.PaceS, "pace", 20, "seconds between swings")
+	f.IntVar(&p.Swings, "swings", 0, "silent after so many (0: never)")
+	f.BoolVar(&p.NoBall, "no-ball", false, "sees no ball")
+	f.Float64Var(&p.Silence, "silence", 0, "share of swings that are not seen")
+	f.Float64Var(&p.Double, "double", 0, "share of swings seen twice")
+	f.Float64Var(&p.Practice, "practice", 0, "share of swings with a practice swing before them")
+	f.Float64Var(&p.Garbage, "garbage", 0, "share of lines that are no JSON")
+	f.IntVar(&p.ClockJumpAt, "clock-jump", 0, "the radar's clock begins anew at this swing")
+	f.IntVar(&p.HangUpAt, "hang-up", 0, "hang up at this swing")
+	f.Uint64Var(&p.Seed, "seed", 1, "for the noise and the faults")
+	return cmd
+}
+
 func writeTrial(out io.Writer, p device.PlatesPlan, path string, side force.Side) error {
 	if side != force.RightSided && side != force.LeftSided {
 		return badInput{fmt.Errorf("--side is right or left, not %q", side)}
@@ -164,7 +209,7 @@ func listenLoopback(ctx context.Context, address string) (net.Listener, error) {
 	return l, err
 }
 
-// standIns plays the dynamometer and the plates beside the demo, so that live
+// standIns plays the dynamometer, the plates and the radar beside the demo, so that live
 // tests can be tried at once. Where something listens there already, that one is
 // used.
 func (c *config) standIns(ctx context.Context, out io.Writer) {
@@ -178,6 +223,12 @@ func (c *config) standIns(ctx context.Context, out io.Writer) {
 		say(out, "Stand-in force plates play a jump at %s.\n", c.Plates)
 		go func() {
 			_ = device.ServePlates(ctx, l, device.PlatesPlan{Kind: "jump", NoiseN: 2, LeadShare: 0.52, Seed: 1})
+		}()
+	}
+	if l, err := listenLoopback(ctx, c.Radar); err == nil {
+		say(out, "A stand-in radar plays a golfer who begins cold at %s.\n", c.Radar)
+		go func() {
+			_ = device.ServeRadar(ctx, l, device.RadarPlan{PaceS: 2.5, Seed: 4})
 		}()
 	}
 }

@@ -26,9 +26,9 @@ const (
 // Hello is the first line an instrument sends.
 type Hello struct {
 	Protocol string  `json:"protocol"`
-	Kind     string  `json:"kind"` // grip or plates
+	Kind     string  `json:"kind"` // grip, plates or radar
 	Name     string  `json:"name"`
-	Unit     string  `json:"unit"` // kg of a dynamometer, N of plates
+	Unit     string  `json:"unit"` // kg of a dynamometer, N of plates, m/s of a radar
 	RateHz   float64 `json:"rateHz"`
 	// Channels names what the values of a line are, for instruments that send
 	// several: Fx_lead and so on, as in a file.
@@ -37,16 +37,36 @@ type Hello struct {
 
 // Reading is every further line: a sequence number that rises by one, the
 // instrument's own clock in seconds, and the value in the unit of the hello, or
-// the values of its channels.
+// the values of its channels. A radar sends a line for each swing, its value the club
+// speed, and what it saw of the ball beside it.
 type Reading struct {
-	Seq *int64    `json:"seq"`
-	T   *float64  `json:"t"`
-	V   *float64  `json:"v,omitempty"`
-	C   []float64 `json:"c,omitempty"`
+	Seq  *int64    `json:"seq"`
+	T    *float64  `json:"t"`
+	V    *float64  `json:"v,omitempty"`
+	C    []float64 `json:"c,omitempty"`
+	Ball *Ball     `json:"ball,omitempty"`
+}
+
+// Ball is what a radar saw of the ball; what it did not see is left out.
+type Ball struct {
+	Mps       float64 `json:"mps,omitempty"`
+	CarryM    float64 `json:"carryM,omitempty"`
+	LaunchDeg float64 `json:"launchDeg,omitempty"`
+	SpinRpm   float64 `json:"spinRpm,omitempty"`
+	// Where it met the face, in mm from the middle toward the toe and up, and where it
+	// started, in degrees away from the golfer's side.
+	Strike *Strike `json:"strike,omitempty"`
+}
+
+// Strike is where a ball met the face and started.
+type Strike struct {
+	ToeMm        float64 `json:"toeMm"`
+	HighMm       float64 `json:"highMm"`
+	DirectionDeg float64 `json:"directionDeg"`
 }
 
 // units of the kinds of instruments.
-var units = map[string]string{"grip": "kg", "plates": "N"}
+var units = map[string]string{"grip": "kg", "plates": "N", "radar": "m/s"}
 
 // Problems an instrument's stream can have.
 var (
@@ -117,6 +137,21 @@ func (s *Stream) NextChannels(patience time.Duration) (seq int64, t float64, c [
 			continue
 		}
 		return *r.Seq, *r.T, r.C, nil
+	}
+}
+
+// NextSwing is Next for a radar: a swing, with what was seen of the ball.
+func (s *Stream) NextSwing(patience time.Duration) (Reading, error) {
+	for {
+		r, err := s.reading(patience)
+		if err != nil {
+			return Reading{}, err
+		}
+		if r.V == nil {
+			s.Garbage++
+			continue
+		}
+		return r, nil
 	}
 }
 

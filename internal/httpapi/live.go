@@ -25,6 +25,9 @@ func (s *Server) ListDevices(context.Context, gen.ListDevicesRequestObject) (gen
 	if s.plates != "" {
 		out = append(out, gen.Device{Kind: gen.DeviceKindPlates, Name: "Force plates", Address: s.plates})
 	}
+	if s.radar != "" {
+		out = append(out, gen.Device{Kind: gen.DeviceKindRadar, Name: "Radar", Address: s.radar})
+	}
 	return out, nil
 }
 

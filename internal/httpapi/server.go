@@ -47,6 +47,7 @@ type Options struct {
 	Secure  bool   // cookies over TLS only
 	Grip    string // loopback address of the dynamometer, or ""
 	Plates  string // and of the force plates
+	Radar   string // and of the radar
 	// Hosts are the names it is reached by, besides those of this machine.
 	Hosts []string
 	// Proxies are the addresses or ranges whose forwarding header is believed.
@@ -66,6 +67,7 @@ type Server struct {
 	secure   bool
 	grip     string
 	plates   string
+	radar    string
 	remote   func(*http.Request) string
 	ending   context.Context
 }
@@ -76,7 +78,7 @@ type actorKey struct{}
 // New returns the handler of everything, and a function that ends its
 // background work.
 func New(o Options) (http.Handler, func(), error) {
-	s := &Server{app: o.App, version: o.Version, demo: o.Demo, secure: o.Secure, grip: o.Grip, plates: o.Plates, ending: o.Ending}
+	s := &Server{app: o.App, version: o.Version, demo: o.Demo, secure: o.Secure, grip: o.Grip, plates: o.Plates, radar: o.Radar, ending: o.Ending}
 	if o.Logger == nil {
 		o.Logger = slog.Default()
 	}
@@ -129,6 +131,7 @@ func New(o Options) (http.Handler, func(), error) {
 	stream := e.Group(Base, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate)
 	stream.GET("/devices/grip/live", s.liveGrip)
 	stream.POST("/devices/plates/live", s.livePlates)
+	stream.GET("/devices/radar/live", s.liveRadar)
 	api.RouteNotFound("/*", func(*echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "There is nothing at this address."}
 	})

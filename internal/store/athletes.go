@@ -172,7 +172,7 @@ func (p *Practice) File(ctx context.Context, id string) (*Athlete, error) {
 	for _, s := range slices.Backward(screens) {
 		a.Facts.Screens = append(a.Facts.Screens, s.Screen)
 	}
-	return a, nil
+	return a, p.coldStarts(ctx, map[string]*athlete.File{id: &a.Facts})
 }
 
 // FactsVersions returns, by golfer and in order of name, a number that rises with

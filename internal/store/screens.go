@@ -312,5 +312,9 @@ func (p *Practice) files(ctx context.Context, ids []string) ([]Athlete, error) {
 			a.Facts.Screens = append(a.Facts.Screens, s.Screen)
 		}
 	}
-	return out, nil
+	facts := make(map[string]*athlete.File, len(out))
+	for i := range out {
+		facts[out[i].ID] = &out[i].Facts
+	}
+	return out, p.coldStarts(ctx, facts)
 }

@@ -213,6 +213,36 @@ type ColdStart struct {
 	Raised bool `json:"raised,omitempty"`
 }
 
+// coldStartTest is the screen's own series of first drives.
+const coldStartTest = "cold-start"
+
+// NewestColdStart returns the newest first swings of a day, of a series or typed into a
+// screen; nil where there are none.
+func (f *File) NewestColdStart() *ColdStart {
+	newest := f.ColdStart
+	for i := range f.Screens {
+		s := &f.Screens[i]
+		if newest != nil && !s.Date.After(newest.On) {
+			continue
+		}
+		var trials []measure.Trial
+		for _, t := range s.Trials {
+			if t.Test == coldStartTest && t.Status == measure.Done && t.Value >= 10 && t.Value <= 75 {
+				trials = append(trials, t)
+			}
+		}
+		if len(trials) == 0 {
+			continue
+		}
+		slices.SortFunc(trials, func(a, b measure.Trial) int { return a.Number - b.Number })
+		newest = &ColdStart{On: s.Date, Before: s.Before}
+		for _, t := range trials {
+			newest.Mps = append(newest.Mps, t.Value)
+		}
+	}
+	return newest
+}
+
 // Consent is a guardian's consent.
 type Consent struct {
 	Guardian string     `json:"guardian"`

@@ -1,7 +1,7 @@
 // Package flight says where a ball goes that leaves the face with a speed, a launch
 // angle and a spin, and what the strike itself allows: the highest smash factor of a
-// head's mass and restitution, and how hard a head pulls on the hands. It knows no
-// golfer and no series; core/speed asks it. Nothing else belongs in here.
+// head's mass and restitution. It knows no golfer and no series; core/speed asks it.
+// Nothing else belongs in here.
 //
 // The flight is a point mass in a vertical plane with pure backspin, in still air at
 // sea level and 15 °C, landing at the height it started from.

@@ -20,12 +20,3 @@ func SmashLimit(headKg, restitution float64) (float64, error) {
 	}
 	return (1 + restitution) / (1 + BallMassKg/headKg), nil
 }
-
-// PullN is how hard a head pulls on the hands at a speed on a circle, m·v²/R in N: the
-// head alone, at one instant; shaft and real path change it.
-func PullN(headKg, mps, radiusM float64) (float64, error) {
-	if !(headKg > 0 && headKg <= 1) || !(mps >= 0 && mps <= 100) || !(radiusM >= 0.5 && radiusM <= 3) {
-		return 0, fmt.Errorf("flight: pull needs a head of up to 1 kg, up to 100 m/s and a radius of 0.5 to 3 m, not %g, %g, %g", headKg, mps, radiusM)
-	}
-	return headKg * mps * mps / radiusM, nil
-}

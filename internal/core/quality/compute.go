@@ -10,6 +10,7 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/school"
+	"dunnock/internal/core/speed"
 	"dunnock/internal/core/unit"
 )
 
@@ -233,13 +234,14 @@ func (c *computer) speed(r *Read) {
 	}
 	if sp.Driver != nil && sp.Cruise != nil && *sp.Driver > 0 {
 		share := unit.Round(*sp.Cruise / *sp.Driver, 3)
+		used := speed.ShareOf(*sp.Cruise, *sp.Driver)
 		sp.ShareOfCeiling, sp.Reserve = c.ptr(share), c.ptr(unit.Round(1-share, 3))
 		sp.ShareSentence = fmt.Sprintf(
 			"The course swing uses %s%% of the ceiling (%s of %s): %s.",
 			unit.Text(100*share, 1),
 			c.quantity(t, *sp.Cruise),
 			c.quantity(t, *sp.Driver),
-			shareWords(share),
+			used.Words,
 		)
 	} else {
 		sp.ShareSentence = "Share of ceiling used: not measured, it needs driver speed and course swing speed."
@@ -252,18 +254,4 @@ func (c *computer) speed(r *Read) {
 	c.ladder(r)
 	c.stretchInSwing(r)
 	c.coldStart(r)
-}
-
-// shareWords are our wording bands of the share of ceiling used.
-func shareWords(share float64) string {
-	switch {
-	case share > 0.96:
-		return "little in reserve, so more ceiling is the only way to more speed"
-	case share > 0.92:
-		return "some in reserve"
-	case share > 0.88:
-		return "comfortable"
-	default:
-		return "a large reserve that is not being used"
-	}
 }

@@ -5,8 +5,10 @@ import (
 	"math"
 	"slices"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/reliability"
+	"dunnock/internal/core/speed"
 	"dunnock/internal/core/strength"
 	"dunnock/internal/core/unit"
 )
@@ -97,35 +99,47 @@ func (c *computer) stretchInSwing(r *Read) {
 	)
 }
 
-// coldStart reads the first drives of a day: how far below the golfer's warm
-// speed they begin, and which swing is the first within one typical error of it.
+// coldStart says what the first swings of a day lack.
 func (c *computer) coldStart(r *Read) {
-	t, _ := c.b.Find("cold-start")
-	s, _ := c.newest(t)
-	if s == nil || r.Speed.Driver == nil {
+	cold := c.f.NewestColdStart()
+	if cold == nil {
 		return
 	}
-	warm, arrived, first := *r.Speed.Driver, 0, 0.0
-	for _, tr := range s.of(t.ID, "") {
-		if tr.Status != measure.Done {
-			continue
-		}
-		if first == 0 {
-			first = tr.Value
-		}
-		if arrived == 0 && tr.Value >= warm-t.Error {
-			arrived = tr.Number
-		}
+	if fit, err := speed.ColdStartOf(cold.Mps); err == nil {
+		r.Speed.Cold = ColdStartSentence(cold, fit, c.f.Units)
 	}
-	if first == 0 {
-		return
+}
+
+// wideBand is how wide the interval of a deficit may be, as a share of it, before its
+// cost in carry is said in tens.
+const wideBand = 0.5
+
+// ColdStartSentence says what the cold first tee costs: speed and carry of the first
+// swing, and how many bring them back; the reason where the swings bear no curve.
+func ColdStartSentence(of *athlete.ColdStart, c *speed.ColdStart, u unit.Preference) string {
+	mps := func(v float64) string { return u.Quantity(v, unit.MetrePerSecond, 1) }
+	when := "Cold first tee, " + of.On.Short()
+	if of.Before != "" {
+		when += " after " + of.Before
 	}
-	r.Speed.Cold = fmt.Sprintf("Cold on %s: the first drive is %s below the warm best", s.Date.Short(), c.quantity(t, math.Max(0, warm-first)))
-	if arrived > 0 {
-		r.Speed.Cold += fmt.Sprintf("; swing %d is the first within the test's error of it.", arrived)
-	} else {
-		r.Speed.Cold += "; none of the series comes within the test's error of it."
+	if of.Raised {
+		when += ", raised and loosened first"
 	}
+	lost := c.LostMps()
+	if lost <= 0.05 || c.Class == speed.Noise || c.Class == speed.TooShort || c.Class == speed.Falling {
+		return fmt.Sprintf("%s: first %s, last %s. %s", when, mps(c.EarlyMps), mps(c.LateMps), c.Reason())
+	}
+	carry := speed.ByRule(lost)
+	to := 1.0
+	if i := c.Lost(); i != nil && i.High-i.Low > wideBand*2*lost {
+		to = 10
+	}
+	low, high := carry.Yards()
+	yards := fmt.Sprintf("%.0f to %.0f yd of carry by the rule of thumb", to*math.Round(low/to), to*math.Round(high/to))
+	if c.Fit == nil {
+		return fmt.Sprintf("%s: the first swings lack %s, %s. %s", when, mps(lost), yards, c.Reason())
+	}
+	return fmt.Sprintf("%s: the first swing lacks %s of %s, %s; %d swings bring 99%% back.", when, mps(lost), mps(c.Fit.CeilingMps), yards, int(math.Ceil(c.Fit.SwingsTo99)))
 }
 
 // accuracyTests are the tests that speak of where the ball goes.

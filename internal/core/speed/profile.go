@@ -111,23 +111,21 @@ type Share struct {
 	Words string  `json:"words"`
 }
 
-// ShareOf says what share of the ceiling a cruising swing uses; bands are ours.
-func ShareOf(cruiseMps, ceilingMps float64) (Share, error) {
-	if err := errors.Join(CheckSpeed(cruiseMps), CheckSpeed(ceilingMps)); err != nil {
-		return Share{}, err
-	}
+// ShareOf says what share of the ceiling, which is above 0, a cruising swing uses; bands
+// are ours.
+func ShareOf(cruiseMps, ceilingMps float64) Share {
 	s := Share{Pct: 100 * cruiseMps / ceilingMps}
 	switch {
 	case s.Pct > 100:
-		s.Words = "the cruising swing was the faster: no full swing was made"
+		s.Words = "the cruising swing was the faster, so no full swing was made"
 	case s.Pct > 96:
-		s.Words = "little in reserve"
+		s.Words = "little in reserve, so more ceiling is the only way to more speed"
 	case s.Pct > 92:
 		s.Words = "some in reserve"
 	case s.Pct >= 88:
 		s.Words = "comfortable"
 	default:
-		s.Words = "much in reserve"
+		s.Words = "a large reserve that is not being used"
 	}
-	return s, nil
+	return s
 }

@@ -34,7 +34,7 @@ func PersonOf(f *athlete.File, read *quality.Read, otherShare int) *Person {
 	if c := f.ClearanceOn(f.AsOf); c.State == athlete.RedFlag {
 		p.RedFlag = c.Text
 	}
-	if c := f.ColdStart; c != nil {
+	if c := f.NewestColdStart(); c != nil {
 		p.ColdStart, _ = speed.ColdStartOf(c.Mps) // checked with the file
 	}
 	for _, t := range read.Tests {

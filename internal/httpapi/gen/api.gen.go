@@ -16,10 +16,12 @@ import (
 	"path"
 	"strings"
 
+	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/force"
+	"dunnock/internal/core/implement"
 	"dunnock/internal/core/jump"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
@@ -32,10 +34,12 @@ import (
 	"dunnock/internal/core/retest"
 	"dunnock/internal/core/rotation"
 	"dunnock/internal/core/rulebook"
+	"dunnock/internal/core/speed"
 	"dunnock/internal/core/swing"
 	"dunnock/internal/core/unit"
 	"dunnock/internal/forcefile"
 	"dunnock/internal/formats"
+	"dunnock/internal/store"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/labstack/echo/v5"
@@ -140,6 +144,7 @@ func (e CircumstancesIntent) Valid() bool {
 const (
 	DeviceKindGrip   DeviceKind = "grip"
 	DeviceKindPlates DeviceKind = "plates"
+	DeviceKindRadar  DeviceKind = "radar"
 )
 
 // Valid indicates whether the value is a known member of the DeviceKind enum.
@@ -148,6 +153,8 @@ func (e DeviceKind) Valid() bool {
 	case DeviceKindGrip:
 		return true
 	case DeviceKindPlates:
+		return true
+	case DeviceKindRadar:
 		return true
 	default:
 		return false
@@ -166,6 +173,27 @@ func (e LaneBlockStatus) Valid() bool {
 	case LaneBlockStatusDraft:
 		return true
 	case LaneBlockStatusIssued:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NewSeriesKind.
+const (
+	NewSeriesKindColdStart NewSeriesKind = "cold-start"
+	NewSeriesKindTraining  NewSeriesKind = "training"
+	NewSeriesKindTrial     NewSeriesKind = "trial"
+)
+
+// Valid indicates whether the value is a known member of the NewSeriesKind enum.
+func (e NewSeriesKind) Valid() bool {
+	switch e {
+	case NewSeriesKindColdStart:
+		return true
+	case NewSeriesKindTraining:
+		return true
+	case NewSeriesKindTrial:
 		return true
 	default:
 		return false
@@ -512,6 +540,9 @@ type BatteryEditConfidence int
 // Block defines model for Block.
 type Block = derive.Block
 
+// CarryLost defines model for CarryLost.
+type CarryLost = speed.Lost
+
 // CellChange defines model for CellChange.
 type CellChange struct {
 	Confirmed *bool              `json:"confirmed,omitempty"`
@@ -573,6 +604,15 @@ type Clearance = athlete.Clearance
 
 // ClearanceStatus defines model for ClearanceStatus.
 type ClearanceStatus = athlete.ClearanceStatus
+
+// ColdFit defines model for ColdFit.
+type ColdFit = speed.Fit
+
+// ColdResult defines model for ColdResult.
+type ColdResult = speed.ColdStart
+
+// ColdStart defines model for ColdStart.
+type ColdStart = app.ColdStartView
 
 // Competition defines model for Competition.
 type Competition = athlete.Competition
@@ -743,6 +783,12 @@ type Health struct {
 	Version string `json:"version"`
 }
 
+// Implement defines model for Implement.
+type Implement = implement.Implement
+
+// ImplementRung defines model for ImplementRung.
+type ImplementRung = implement.Rung
+
 // ImportError defines model for ImportError.
 type ImportError struct {
 	Column string `json:"column"`
@@ -841,8 +887,27 @@ type NewAthlete struct {
 	Profile Profile `json:"profile"`
 }
 
+// NewSeries defines model for NewSeries.
+type NewSeries struct {
+	Before *string `json:"before,omitempty"`
+
+	// Date YYYY-MM-DD, or empty for no date.
+	Date   *Date               `json:"date,omitempty"`
+	Id     *openapi_types.UUID `json:"id,omitempty"`
+	Kind   NewSeriesKind       `json:"kind"`
+	Note   *string             `json:"note,omitempty"`
+	Raised *bool               `json:"raised,omitempty"`
+	Swings *[]SpeedSwing       `json:"swings,omitempty"`
+}
+
+// NewSeriesKind defines model for NewSeries.Kind.
+type NewSeriesKind string
+
 // NextTest defines model for NextTest.
 type NextTest = quality.NextTest
+
+// OwnedImplement defines model for OwnedImplement.
+type OwnedImplement = app.OwnedImplement
 
 // PartID Names a part of a programme: it stays when the part moves or the programme becomes a next version.
 type PartID = programme.ID
@@ -1152,6 +1217,27 @@ type SlotInfo struct {
 // Speed defines model for Speed.
 type Speed = quality.Speed
 
+// SpeedInterval defines model for SpeedInterval.
+type SpeedInterval = speed.Interval
+
+// SpeedPage defines model for SpeedPage.
+type SpeedPage = app.SpeedPage
+
+// SpeedProfile defines model for SpeedProfile.
+type SpeedProfile = speed.Profile
+
+// SpeedSeries defines model for SpeedSeries.
+type SpeedSeries = app.SeriesView
+
+// SpeedStop defines model for SpeedStop.
+type SpeedStop = app.KeyStop
+
+// SpeedSummary defines model for SpeedSummary.
+type SpeedSummary = speed.Summary
+
+// SpeedSwing defines model for SpeedSwing.
+type SpeedSwing = store.SeriesSwing
+
 // SquadRow defines model for SquadRow.
 type SquadRow struct {
 	Age       int               `json:"age"`
@@ -1206,6 +1292,9 @@ type StationSheet struct {
 
 // Strength defines model for Strength.
 type Strength = quality.Strength
+
+// Strike defines model for Strike.
+type Strike = speed.Strike
 
 // SwingResult defines model for SwingResult.
 type SwingResult = swing.Result
@@ -1322,6 +1411,9 @@ type RecordingId = openapi_types.UUID
 // ScreenId defines model for screenId.
 type ScreenId = openapi_types.UUID
 
+// SeriesId defines model for seriesId.
+type SeriesId = openapi_types.UUID
+
 // UploadId defines model for uploadId.
 type UploadId = openapi_types.UUID
 
@@ -1397,6 +1489,9 @@ type SaveForceWindowsJSONBody struct {
 	Limits ForceLimits `json:"limits"`
 }
 
+// SaveImplementsJSONBody defines parameters for SaveImplements.
+type SaveImplementsJSONBody = []Implement
+
 // ListAlternativesParams defines parameters for ListAlternatives.
 type ListAlternativesParams struct {
 	// At The id of an item, or of a session with a slot.
@@ -1431,6 +1526,17 @@ type ChangeRecordingJSONBody struct {
 	Fill     *bool          `json:"fill,omitempty"`
 	Keep     *bool          `json:"keep,omitempty"`
 	Settings *ForceSettings `json:"settings,omitempty"`
+}
+
+// NoteSeriesJSONBody defines parameters for NoteSeries.
+type NoteSeriesJSONBody struct {
+	Before string `json:"before"`
+	Note   string `json:"note"`
+}
+
+// SaveSwingsJSONBody defines parameters for SaveSwings.
+type SaveSwingsJSONBody struct {
+	Swings []SpeedSwing `json:"swings"`
 }
 
 // GetStationsParams defines parameters for GetStations.
@@ -1472,6 +1578,9 @@ type WriteReferralPdfJSONRequestBody = ReferralRequest
 // CreateScreenJSONRequestBody defines body for CreateScreen for application/json ContentType.
 type CreateScreenJSONRequestBody CreateScreenJSONBody
 
+// StartSeriesJSONRequestBody defines body for StartSeries for application/json ContentType.
+type StartSeriesJSONRequestBody = NewSeries
+
 // EditBatteryJSONRequestBody defines body for EditBattery for application/json ContentType.
 type EditBatteryJSONRequestBody = BatteryEdit
 
@@ -1486,6 +1595,9 @@ type RememberForceMappingJSONRequestBody = ForceMapping
 
 // SaveForceWindowsJSONRequestBody defines body for SaveForceWindows for application/json ContentType.
 type SaveForceWindowsJSONRequestBody SaveForceWindowsJSONBody
+
+// SaveImplementsJSONRequestBody defines body for SaveImplements for application/json ContentType.
+type SaveImplementsJSONRequestBody = SaveImplementsJSONBody
 
 // EditProgrammeJSONRequestBody defines body for EditProgramme for application/json ContentType.
 type EditProgrammeJSONRequestBody EditProgrammeJSONBody
@@ -1507,6 +1619,12 @@ type PostSessionJSONRequestBody = SignIn
 
 // PostSetupJSONRequestBody defines body for PostSetup for application/json ContentType.
 type PostSetupJSONRequestBody = SetupRequest
+
+// NoteSeriesJSONRequestBody defines body for NoteSeries for application/json ContentType.
+type NoteSeriesJSONRequestBody NoteSeriesJSONBody
+
+// SaveSwingsJSONRequestBody defines body for SaveSwings for application/json ContentType.
+type SaveSwingsJSONRequestBody SaveSwingsJSONBody
 
 // PutUnitsJSONRequestBody defines body for PutUnits for application/json ContentType.
 type PutUnitsJSONRequestBody = Units
@@ -1577,6 +1695,12 @@ type ServerInterface interface {
 	// (POST /athletes/{athleteId}/screens)
 	CreateScreen(ctx *echo.Context, athleteId AthleteId) error
 
+	// (GET /athletes/{athleteId}/speed)
+	GetSpeed(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/speed-series)
+	StartSeries(ctx *echo.Context, athleteId AthleteId) error
+
 	// (GET /battery)
 	GetBattery(ctx *echo.Context) error
 
@@ -1621,6 +1745,12 @@ type ServerInterface interface {
 
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
+
+	// (GET /implements)
+	GetImplements(ctx *echo.Context) error
+
+	// (PUT /implements)
+	SaveImplements(ctx *echo.Context) error
 
 	// (GET /meta)
 	GetMeta(ctx *echo.Context) error
@@ -1684,6 +1814,18 @@ type ServerInterface interface {
 
 	// (POST /setup)
 	PostSetup(ctx *echo.Context) error
+
+	// (DELETE /speed-series/{seriesId})
+	RemoveSeries(ctx *echo.Context, seriesId SeriesId) error
+
+	// (PATCH /speed-series/{seriesId})
+	NoteSeries(ctx *echo.Context, seriesId SeriesId) error
+
+	// (POST /speed-series/{seriesId}/screen)
+	SeriesToScreen(ctx *echo.Context, seriesId SeriesId) error
+
+	// (PUT /speed-series/{seriesId}/swings)
+	SaveSwings(ctx *echo.Context, seriesId SeriesId) error
 
 	// (GET /stations)
 	GetStations(ctx *echo.Context, params GetStationsParams) error
@@ -2109,6 +2251,38 @@ func (w *ServerInterfaceWrapper) CreateScreen(ctx *echo.Context) error {
 	return err
 }
 
+// GetSpeed converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSpeed(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSpeed(ctx, athleteId)
+	return err
+}
+
+// StartSeries converts echo context to params.
+func (w *ServerInterfaceWrapper) StartSeries(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.StartSeries(ctx, athleteId)
+	return err
+}
+
 // GetBattery converts echo context to params.
 func (w *ServerInterfaceWrapper) GetBattery(ctx *echo.Context) error {
 	var err error
@@ -2322,6 +2496,24 @@ func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetHealth(ctx)
+	return err
+}
+
+// GetImplements converts echo context to params.
+func (w *ServerInterfaceWrapper) GetImplements(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetImplements(ctx)
+	return err
+}
+
+// SaveImplements converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveImplements(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveImplements(ctx)
 	return err
 }
 
@@ -2636,6 +2828,70 @@ func (w *ServerInterfaceWrapper) PostSetup(ctx *echo.Context) error {
 	return err
 }
 
+// RemoveSeries converts echo context to params.
+func (w *ServerInterfaceWrapper) RemoveSeries(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "seriesId" -------------
+	var seriesId SeriesId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "seriesId", ctx.Param("seriesId"), &seriesId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter seriesId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemoveSeries(ctx, seriesId)
+	return err
+}
+
+// NoteSeries converts echo context to params.
+func (w *ServerInterfaceWrapper) NoteSeries(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "seriesId" -------------
+	var seriesId SeriesId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "seriesId", ctx.Param("seriesId"), &seriesId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter seriesId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NoteSeries(ctx, seriesId)
+	return err
+}
+
+// SeriesToScreen converts echo context to params.
+func (w *ServerInterfaceWrapper) SeriesToScreen(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "seriesId" -------------
+	var seriesId SeriesId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "seriesId", ctx.Param("seriesId"), &seriesId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter seriesId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SeriesToScreen(ctx, seriesId)
+	return err
+}
+
+// SaveSwings converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveSwings(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "seriesId" -------------
+	var seriesId SeriesId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "seriesId", ctx.Param("seriesId"), &seriesId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter seriesId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveSwings(ctx, seriesId)
+	return err
+}
+
 // GetStations converts echo context to params.
 func (w *ServerInterfaceWrapper) GetStations(ctx *echo.Context) error {
 	var err error
@@ -2891,6 +3147,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/battery", wrapper.GetBattery, options.OperationMiddlewares["getBattery"]...)
 	router.PATCH(options.BaseURL+"/battery", wrapper.EditBattery, options.OperationMiddlewares["editBattery"]...)
 	router.GET(options.BaseURL+"/repeats", wrapper.GetRepeats, options.OperationMiddlewares["getRepeats"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/speed", wrapper.GetSpeed, options.OperationMiddlewares["getSpeed"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/speed-series", wrapper.StartSeries, options.OperationMiddlewares["startSeries"]...)
+	router.DELETE(options.BaseURL+"/speed-series/:seriesId", wrapper.RemoveSeries, options.OperationMiddlewares["removeSeries"]...)
+	router.PATCH(options.BaseURL+"/speed-series/:seriesId", wrapper.NoteSeries, options.OperationMiddlewares["noteSeries"]...)
+	router.PUT(options.BaseURL+"/speed-series/:seriesId/swings", wrapper.SaveSwings, options.OperationMiddlewares["saveSwings"]...)
+	router.POST(options.BaseURL+"/speed-series/:seriesId/screen", wrapper.SeriesToScreen, options.OperationMiddlewares["seriesToScreen"]...)
+	router.GET(options.BaseURL+"/implements", wrapper.GetImplements, options.OperationMiddlewares["getImplements"]...)
+	router.PUT(options.BaseURL+"/implements", wrapper.SaveImplements, options.OperationMiddlewares["saveImplements"]...)
 
 }
 
@@ -3723,6 +3987,85 @@ func (response CreateScreendefaultApplicationProblemPlusJSONResponse) VisitCreat
 	return err
 }
 
+type GetSpeedRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetSpeedResponseObject interface {
+	VisitGetSpeedResponse(w http.ResponseWriter) error
+}
+
+type GetSpeed200JSONResponse SpeedPage
+
+func (response GetSpeed200JSONResponse) VisitGetSpeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSpeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSpeeddefaultApplicationProblemPlusJSONResponse) VisitGetSpeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartSeriesRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *StartSeriesJSONRequestBody
+}
+
+type StartSeriesResponseObject interface {
+	VisitStartSeriesResponse(w http.ResponseWriter) error
+}
+
+type StartSeries200JSONResponse SpeedSeries
+
+func (response StartSeries200JSONResponse) VisitStartSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartSeriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartSeriesdefaultApplicationProblemPlusJSONResponse) VisitStartSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetBatteryRequestObject struct {
 }
 
@@ -4318,6 +4661,77 @@ type GetHealthdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealthResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetImplementsRequestObject struct {
+}
+
+type GetImplementsResponseObject interface {
+	VisitGetImplementsResponse(w http.ResponseWriter) error
+}
+
+type GetImplements200JSONResponse []Implement
+
+func (response GetImplements200JSONResponse) VisitGetImplementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetImplementsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetImplementsdefaultApplicationProblemPlusJSONResponse) VisitGetImplementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveImplementsRequestObject struct {
+	Body *SaveImplementsJSONRequestBody
+}
+
+type SaveImplementsResponseObject interface {
+	VisitSaveImplementsResponse(w http.ResponseWriter) error
+}
+
+type SaveImplements204Response struct {
+}
+
+func (response SaveImplements204Response) VisitSaveImplementsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SaveImplementsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveImplementsdefaultApplicationProblemPlusJSONResponse) VisitSaveImplementsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5190,6 +5604,167 @@ func (response PostSetupdefaultApplicationProblemPlusJSONResponse) VisitPostSetu
 	return err
 }
 
+type RemoveSeriesRequestObject struct {
+	SeriesId SeriesId `json:"seriesId"`
+}
+
+type RemoveSeriesResponseObject interface {
+	VisitRemoveSeriesResponse(w http.ResponseWriter) error
+}
+
+type RemoveSeries200JSONResponse SpeedSeries
+
+func (response RemoveSeries200JSONResponse) VisitRemoveSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveSeriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveSeriesdefaultApplicationProblemPlusJSONResponse) VisitRemoveSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteSeriesRequestObject struct {
+	SeriesId SeriesId `json:"seriesId"`
+	Body     *NoteSeriesJSONRequestBody
+}
+
+type NoteSeriesResponseObject interface {
+	VisitNoteSeriesResponse(w http.ResponseWriter) error
+}
+
+type NoteSeries200JSONResponse SpeedSeries
+
+func (response NoteSeries200JSONResponse) VisitNoteSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteSeriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NoteSeriesdefaultApplicationProblemPlusJSONResponse) VisitNoteSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SeriesToScreenRequestObject struct {
+	SeriesId SeriesId `json:"seriesId"`
+}
+
+type SeriesToScreenResponseObject interface {
+	VisitSeriesToScreenResponse(w http.ResponseWriter) error
+}
+
+type SeriesToScreen200JSONResponse struct {
+	Filled []string `json:"filled"`
+	Left   []string `json:"left"`
+}
+
+func (response SeriesToScreen200JSONResponse) VisitSeriesToScreenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SeriesToScreendefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SeriesToScreendefaultApplicationProblemPlusJSONResponse) VisitSeriesToScreenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveSwingsRequestObject struct {
+	SeriesId SeriesId `json:"seriesId"`
+	Body     *SaveSwingsJSONRequestBody
+}
+
+type SaveSwingsResponseObject interface {
+	VisitSaveSwingsResponse(w http.ResponseWriter) error
+}
+
+type SaveSwings200JSONResponse SpeedSeries
+
+func (response SaveSwings200JSONResponse) VisitSaveSwingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveSwingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveSwingsdefaultApplicationProblemPlusJSONResponse) VisitSaveSwingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetStationsRequestObject struct {
 	Params GetStationsParams
 }
@@ -5637,6 +6212,12 @@ type StrictServerInterface interface {
 	// (POST /athletes/{athleteId}/screens)
 	CreateScreen(ctx context.Context, request CreateScreenRequestObject) (CreateScreenResponseObject, error)
 
+	// (GET /athletes/{athleteId}/speed)
+	GetSpeed(ctx context.Context, request GetSpeedRequestObject) (GetSpeedResponseObject, error)
+
+	// (POST /athletes/{athleteId}/speed-series)
+	StartSeries(ctx context.Context, request StartSeriesRequestObject) (StartSeriesResponseObject, error)
+
 	// (GET /battery)
 	GetBattery(ctx context.Context, request GetBatteryRequestObject) (GetBatteryResponseObject, error)
 
@@ -5681,6 +6262,12 @@ type StrictServerInterface interface {
 
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
+
+	// (GET /implements)
+	GetImplements(ctx context.Context, request GetImplementsRequestObject) (GetImplementsResponseObject, error)
+
+	// (PUT /implements)
+	SaveImplements(ctx context.Context, request SaveImplementsRequestObject) (SaveImplementsResponseObject, error)
 
 	// (GET /meta)
 	GetMeta(ctx context.Context, request GetMetaRequestObject) (GetMetaResponseObject, error)
@@ -5744,6 +6331,18 @@ type StrictServerInterface interface {
 
 	// (POST /setup)
 	PostSetup(ctx context.Context, request PostSetupRequestObject) (PostSetupResponseObject, error)
+
+	// (DELETE /speed-series/{seriesId})
+	RemoveSeries(ctx context.Context, request RemoveSeriesRequestObject) (RemoveSeriesResponseObject, error)
+
+	// (PATCH /speed-series/{seriesId})
+	NoteSeries(ctx context.Context, request NoteSeriesRequestObject) (NoteSeriesResponseObject, error)
+
+	// (POST /speed-series/{seriesId}/screen)
+	SeriesToScreen(ctx context.Context, request SeriesToScreenRequestObject) (SeriesToScreenResponseObject, error)
+
+	// (PUT /speed-series/{seriesId}/swings)
+	SaveSwings(ctx context.Context, request SaveSwingsRequestObject) (SaveSwingsResponseObject, error)
 
 	// (GET /stations)
 	GetStations(ctx context.Context, request GetStationsRequestObject) (GetStationsResponseObject, error)
@@ -6451,6 +7050,79 @@ func (sh *strictHandler) CreateScreen(ctx *echo.Context, athleteId AthleteId) er
 	return nil
 }
 
+// GetSpeed operation middleware
+func (sh *strictHandler) GetSpeed(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetSpeedRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSpeed(ctx.Request().Context(), request.(GetSpeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSpeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSpeedResponseObject); ok {
+		return validResponse.VisitGetSpeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// StartSeries operation middleware
+func (sh *strictHandler) StartSeries(ctx *echo.Context, athleteId AthleteId) error {
+	var request StartSeriesRequestObject
+
+	request.AthleteId = athleteId
+
+	var body StartSeriesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartSeries(ctx.Request().Context(), request.(StartSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(StartSeriesResponseObject); ok {
+		return validResponse.VisitStartSeriesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetBattery operation middleware
 func (sh *strictHandler) GetBattery(ctx *echo.Context) error {
 	var request GetBatteryRequestObject
@@ -6925,6 +7597,75 @@ func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetHealthResponseObject); ok {
 		return validResponse.VisitGetHealthResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetImplements operation middleware
+func (sh *strictHandler) GetImplements(ctx *echo.Context) error {
+	var request GetImplementsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetImplements(ctx.Request().Context(), request.(GetImplementsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetImplements")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetImplementsResponseObject); ok {
+		return validResponse.VisitGetImplementsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveImplements operation middleware
+func (sh *strictHandler) SaveImplements(ctx *echo.Context) error {
+	var request SaveImplementsRequestObject
+
+	var body SaveImplementsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveImplements(ctx.Request().Context(), request.(SaveImplementsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveImplements")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveImplementsResponseObject); ok {
+		return validResponse.VisitSaveImplementsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7605,6 +8346,152 @@ func (sh *strictHandler) PostSetup(ctx *echo.Context) error {
 	return nil
 }
 
+// RemoveSeries operation middleware
+func (sh *strictHandler) RemoveSeries(ctx *echo.Context, seriesId SeriesId) error {
+	var request RemoveSeriesRequestObject
+
+	request.SeriesId = seriesId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveSeries(ctx.Request().Context(), request.(RemoveSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveSeriesResponseObject); ok {
+		return validResponse.VisitRemoveSeriesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NoteSeries operation middleware
+func (sh *strictHandler) NoteSeries(ctx *echo.Context, seriesId SeriesId) error {
+	var request NoteSeriesRequestObject
+
+	request.SeriesId = seriesId
+
+	var body NoteSeriesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NoteSeries(ctx.Request().Context(), request.(NoteSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NoteSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NoteSeriesResponseObject); ok {
+		return validResponse.VisitNoteSeriesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SeriesToScreen operation middleware
+func (sh *strictHandler) SeriesToScreen(ctx *echo.Context, seriesId SeriesId) error {
+	var request SeriesToScreenRequestObject
+
+	request.SeriesId = seriesId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SeriesToScreen(ctx.Request().Context(), request.(SeriesToScreenRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SeriesToScreen")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SeriesToScreenResponseObject); ok {
+		return validResponse.VisitSeriesToScreenResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveSwings operation middleware
+func (sh *strictHandler) SaveSwings(ctx *echo.Context, seriesId SeriesId) error {
+	var request SaveSwingsRequestObject
+
+	request.SeriesId = seriesId
+
+	var body SaveSwingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveSwings(ctx.Request().Context(), request.(SaveSwingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveSwings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveSwingsResponseObject); ok {
+		return validResponse.VisitSaveSwingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetStations operation middleware
 func (sh *strictHandler) GetStations(ctx *echo.Context, params GetStationsParams) error {
 	var request GetStationsRequestObject
@@ -7925,291 +8812,328 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1rk9w2kjb6VxB19o3Ziam+SbJsSx/OtiTL1liXXrVsxaxXewJVRFXBTQI0AFZ1jY7++xtIACRIAiTY",
-	"1d22N+aL3SqSuCQSiURenvw8W/Ki5IwwJWdPPs9KLHBBFBHwL6w2OVHkVab/QdnsyazEajObzxguyOyJ",
-	"93w+E+S3igqSzZ4oUZH5TC43pMD6wxUXBVazJ7OqovpNtS/1x1IJytazL1/mswzvo32YZ4e1Xwq+Frgo",
-	"4jPx3zisL0GWXGSUraN9+W8c1pdcCkJYtKP68WG9VGXOcRbtpX58SC9AOFlyJglw3oXgi5wU+s8lZ4ow",
-	"BfxYljldYkU5OynNG3/7VXKmnzV9/Zsgq9mT2f9z0rD2iXkqT1y70GNG5FLQUjc3ezL7uMEK7QhTaCc4",
-	"WyPMMrTTvymOMj5HlCG1IUjPBPEVev/yOfr20VdfH9uVgPZ19+fLJSkVyf7OqR11llHdB84vBC+JUFTP",
-	"cYVzSYA1658+z3513xT4+jVha7WZPXl02iPXfCZpRvR7hFXF7Mkvs9l8lhMMlBWY5rP5bMHVZvYp8Olu",
-	"s+/08NXpaZiT3Wr+YgdmPm4a5YtfyVL/fH205kf2RysUjtt08N45okXJhTLiRvc/yyrG+PLqhDJFBMP5",
-	"yZILcmIbgrGcL5eVwEsYeZtkGVZkbNVf6He+OI79HCAn0Ty2jDwshSZtr+eCYOZ9wKpiQYT+QD94paey",
-	"xfnY0Or3dEdZsDmZ3aixDTci3banabvWDXZW1rxnBj3rjB2G1BpAb+2/zGeKSBUkXMVo6EFnAPC5XRv7",
-	"zdysak16b4FCAzjPgW0U3ZL+Ki1yvrwiWXCAy0oIK1rsswXnuSbEl/mMXBOxpDLME1FOKrEwZKeKFLI/",
-	"nBwvSB7+Uu8TGeCADr1MC/X7wRWxO1EIvNf/FlUeYW290ca7rElRL5P50E23oeSIbChzzI795bqBWNBt",
-	"GJnA5I6IgETgkvxA15vgZtIPL4j4SMhVa5V6L3ZpqD/8iJkyrNQ+Oj5sCMoJlgphJKikbI12hFyhDc8z",
-	"edwcd03rG5JH2tFrNUc5LahCXKCCSmivoKxSRCKlTyTdLqLqeBYQ7znZklFB8Z8Vzqnav4Z3QWJFNoHt",
-	"9kYUi+4RRkh2ucFBzpvPfjNjC/Or/sobTJt8/0efy/qMdsRa0y1hmkrpg4YemnXuvR+RaebBRy4yOS7x",
-	"3Azr3WTWzCdMi9/mDUvXArLprs3TvSXrEK09Q7Pylh1H9u6iytZEHdtdd4ONaxowW9ce7b29i9ckdGbN",
-	"ZwvMIjI8J1hge3YP8fzz+kX/q0uFVSWTv7Wv6xZ4URIFil1b3g+203wUYr6l1n/NeTTcinnty3xGw0TJ",
-	"MRulx2v9ji8w+kQHKZQ+u9f69dC8uNoQcUkz0t31Xl+GdUa0d6w2egVg3KXgK5qTBI0fXoM9uKWSmutC",
-	"ga9poXXnB2ePvn70zcPHj76GrWN+bPRhb4RyueE8fHZLqiqsbNNDo7msX9RfKcz0PbAvyYCSEq0EL1CJ",
-	"KUOcIa0nyZYwG+zIth1dE6mwUC8mKM+KmsN26N0P1EpVgSmzMxt8373XFZHUXCftejWL7e/3mj+9/jr7",
-	"sl40f77+cnmLMAfhYyVNI5Nh2n2BYfeY5dugVmpk3PMNZuuApLuh3LoFqVPg61fms8entyGDbiolmnE8",
-	"PE2RGfWWPdP31eG9+jsKh/Gr+w1lxcTteugWvKPdF9wqO7yfaCnRojGZFDz1zRvZRmAo0EuqZURP90CD",
-	"yDOsFBEBe8iSsxXNOsYMj1EP5XMyYat/IFJdkuDxA6fZpIb6rcQZ1rRuRzv3aRJiP0vL7zI6bq9rn9Pv",
-	"GEFLEPBPEbnGS5XvEWcE6WsxWhBJMwIXEjc0RL1LydC6WbveN6fzb0/n3341//bbT/PgYhZ8Sy5J12b4",
-	"OCR4zMsfrLVmTEwdzidTuAOLtWWsNlUEkbGrqfdNGg/B++2D58GjMGeOEyhsxHJjGjKTjfN5jK+DvJvz",
-	"5VWfbqQoN1hSGdRWzaVhWNEW6tULOEg3WLYszaUgJRZOe6LsSBIszabDJRFBk3OZ45htVQmg8TPbS3t7",
-	"vWLItD63u6g+W/RN332r/8bG4MIrBXuuZRvxuFK/lM4xcGEekzqgqZoJOmrNG/K7LkdOhowIuiXHZjFv",
-	"YhNz7qsT0xKM8jnJ80b7nHC2gigSRcsC4m28jGzpknS2yNmDkBBZ4y15V6mep2ItQdGGya4FLYNcw7jq",
-	"9vLwNNSLviHFDrt1I8KGtTJCWMQg52S3NS4tSZ7DHySjigsk8W6OTtGKC4QZIkWp4Aw4Rh+p2vBKIaqa",
-	"76hEO0GVIgx8S2RLBIIbiNTvCKLZ9ibS1rqD/AUJzrK2dnjLkXG4yEjFyxJsQvKKwl+hRVGJx4ci16pP",
-	"z3OJ9JvZMfoO6LSjaoMYR2ZcCLRLWVPLEsP18yC4+IqydW713MAhISiOGDecJa/FxIEOtlhQzG5+JMAI",
-	"QqJb788LJxnbO9CtZ5T8/QexiU4eVeS+uiArHrHYLvbBn6eo6IMOuC0RGV2OHp4/29ci+rmdAAy3aXPI",
-	"tdSW0dZqe2wJdAMp7ey+IJypWFaF3vpLa/lM1zrBU42Rce+jHZZIb2FUsYyIp4izfG8c107ZtCqq7Cud",
-	"zaKOXHn0za9aNLwx+voq51wkvUlr974nk1ZVnlu79BGcEyFZlGOpXhMpx6/Sjs1qRWR0VDJNp9bbiYi0",
-	"O2N/q/kmoAnnMwYTPMneJc8bBKs5zyf0EziAw8RKXwDB85Y2mfGl4gI0p72kYPPBJZUqsN5drZiDQSKi",
-	"FlP2azWJQowHTitL5/qY2m1oThCMUiIsCJKK5jniZcfLNHY4NheQRwHL1560VdRDWusQzeMc00+ixeK5",
-	"Z/Y5yGzxvO936Zx8ytq4HIcIkh2tcryegUJ4hOUV6CiMkEwe+eYocl3CNOtn1kJpuT+izVzHvHmK5mm8",
-	"042nUMbGDE27hqaSuTYyH0Zsz+47bee7oJoSLCN6L/zPL6dH3376/OjLkfnjQfPHv4Xc0M75270iFJTV",
-	"/w6p8gRfhTS5DpFteIh1n8JHqST2aHIweWtL+QTSrissMorZDYiTKmY7xKp7DEvLGJ3c7jmIRs5i3Ras",
-	"//jHP/5x9ObN0YsXc8SFvTPpCxTjSC/tsfGrONb79zjv/fX/7XNfe0JLuqX5sXX8TJ4LfG1ncmDw2Zrn",
-	"KxtXm2R9eIH338MnIfNpxO8bD0vK8SjzvK8Yo2z9TmT2UqmwUBGrDZ7mgbpUOOzzDhlT2pvbjMLrs6Gk",
-	"nVbo/G+IN+x4i9jGej//WjFq9NlAjAzef3dNRMRMGVmS0MTtjG1fXsO+3yUy2/fkt8reDadokmarthdy",
-	"JFa360AsKLP/OgtETU3YIJlxZ3Qt7Pke6WV+iqTigiDG1YaytWffCxB7omBNVPbrDdGWTWefQBr9/w9+",
-	"OT16+OmvT345PfrK/BQ8GQ/ZPA3lzx6PbKXwLqoXPMZGfHdrUq5vcpkqtXxSjdg1ApKjERN1O8FZ1+bM",
-	"zt7IMkFk2IJ+RU00klNSwYYJ4qhN29E5dmYB7dYTcCMIjpquVkQ4k0ln5AvJ80qFjTUlEct2zKsXaXyb",
-	"Vpj5bEfwFRHjs67He4hZxiPIgaaZF1yGiPpDOwLNkzp4wSv1YyCM5+OGCIIwyjnO0IKsKbMBnIxDOA+S",
-	"RMk5uloHY0QXOM9/XIdNa1wU/e5+4DskMFsTtOPiClFrF1IbKsE9EowXpUWZk4Iw9X1kz7rnFz3G8d8C",
-	"I87gK5oIkekU+DpEvnMTBvsXaQi4xOUc7YCkjJufqNQkDFIvJeZMkFLGnkgittHPpLokS86yyNdy+KGK",
-	"PYlZffUDORhi39yWS+P3NgMA17fCS+MM31G2DkunHRbFT+UlGQ5djy9gjJA9T2aZFrDeSI6+P8Y61bFC",
-	"a6IkKrjxmvTnBG28sfbNdjvvG08i3EAsvebQGsIdpmo5EHWjlyQttcJEH9iIXbOIbe4ZC5d3br1jkEmH",
-	"OAaNZBN4pTxNMRxS0zWCISplRTK0JQL8YIpbg7Im0aiyOCEwalqIU8iimhTC0VWBw2xGM/ArM6R3w1Pj",
-	"3suyuXE2SyI1KToOqrAPNLPHyYQxDUj++xDHfzrRGWIFP31nTLHvqnOZ2W1yh0ujhs1c9EyqozriVFjy",
-	"smXcXBJwc+SUkXGLt1UOcVqWDWyFQ9Jrvlut3Pud9Jodg6PkYqkiGmbLhtd+cEHEM57tPxK63qihtyK8",
-	"qWhBnoHX6lVR4qW6HM9egvGEevf7CrU8b891hOrw3rGl2g0ID98byrOMZCZMdprcmOCHSQ+MuOdMUzsy",
-	"sFVOyjf1qHag0fIlJXn2nRA8aD3CctM/MS55QRY82yOSS4J2givSBH0UBDNwHfUdsOGwk0u8JYhviUBU",
-	"GecT6PAuEuWGQSIRZ0cvQODaXL9I2LKWEYVpOAtiRaNZbRAQaQNohFFAniCM4Aukr7ughmlqyV8efjre",
-	"4rwKa3UVy+kVyffhbuA74wEHJ5DWVRYE1QFNIatRN1oAJlHPM0SClzayvB8LakwOf5GIXGuue4oyvpSO",
-	"t47NJjz+VXKGzLcLItuxaoMc/tLEYB/I23lOsuf63On73iCg4JbiTuYzWIyWQTHj1QKmMCyw7Tjm7WAV",
-	"12BwRbhYkmdYEjhJA7ErQ5bReFZg04HL9b55CzI77HsgQsqtw75YZ3RDCjdQYESQrjQRj2sq3oDRoAXD",
-	"Zvqvl7ROb+qoENQEvoRtGzhiZ9/Ecnopk0pUEEgQ/PCKhLNJc2Ps7GsglSh5JPFbkOWGLK9ugCLAKxF5",
-	"pKiK5Gf7SRyp6fXexhveZposrnNv8O57Qx9L9iYx3y2dWaiGWK00EG9FGpLVNEjiQ8c8h7Ph6zo/Kbb7",
-	"4unBXqi47+l4EAgbH5hRgctfzPJ8+uXBp1XOsXr8qJZbrzkPRHDrKzYj+ZBBJmo3TwNe8BEXUowyK8rW",
-	"RJSCsjDbbYKa0VtcEBPSuaI5wKeY4LQVz3O+kzGbpFPtWZXnWB8aFlKmt0Lu7ta/1DG+Cx9mBS7LhMwo",
-	"WJw39l17zQuyi7dfOySzDoFwwqtW58huYH1XnKuJbt4aQ6JuMj31vfvvNC6CQXbhOyZgU5QN0k9f2GJF",
-	"fvhn2FWBizInyUaEmAg0V2rg3DaD1503XflmVVpfEet9Wq92w2COCZtZOi5qlj9FGOqdcwxiYpo0rD9u",
-	"hOGbhve7Qf95VbAUcTMaks3IGre8T95ZHIrADIaq/1ZhpiwOhHf31Lf0mv6z+ezltf6PPshe6rV6zi+u",
-	"zf/0Tx/+GbyXpkV+h6VlPawQb3unxVePAwJUWAr2IGG4wIqLfZhkOVmpd2XJJY0RlbOLPEpxk5PUXbgQ",
-	"WcrRl/pQNG7knWE2YwrRqRGLoSDHs+Egx28C+DYDcqJWu0YMtb2gcb1WyZvzTb3jD9yf77ZE5KFQIwKG",
-	"paH9uaLCXHO6Z2Zno2+t4S79ZMg1C0n1fBsz+bnrUXqT+ot4e+ayNAG1xbi2Elwy5sX25chQpDNNf4gh",
-	"Ho6ewbxZweGFyFou/AmrQfCWDDKCdeQkm4BcivQI8ZpEZ9vS+PneDUrxnfR2HqFGzEH7L16+J16efl+Y",
-	"W2lTL1XD92lXCRGxJ/VQ0Hpq3fhAbRuBMTohmmTKf86LEgsqbxYp3JjzQa5f4CAICHRBAuCCuFoXhJm4",
-	"pRhnLXmluyz4FjyCb8Kued3E9Ggf+VuFgy12aN0bQ/2p63rem0t6cM+vVVHadYDI/smroBuAMTtKp2eE",
-	"rIwBIj1Or2XzCt+focGXbfHs2aNqQ8VoN9am4ePNpg/0vfskKn6e1XlhoyOp7YXu2zdkPNQ4/GX62uwo",
-	"y/hu4tJ8hI8SYCRqgjYdeWgnNV90VrSZRIvboubqS6KUW7YOCqxm2r6sqBRfrSJqbteDPetJB7cxI5l0",
-	"MJE0i0uBpTTe2cYJ9VUYkceLKWA2yNYfoeAAbmhzwR+eFuHoJPg2bWwKXxG+WqW8/CVB9NRrdIjoMSdB",
-	"IEqT9zLjl7xYUGaA+WgGppUQQWxgaBpJBvlmRRmVm7SGpljlbsQj+hpnNull68vT4wcjX+plxzu8T2QS",
-	"Xia+KDCTYDG+BYYySsUhHOVUii42s2Y0x2ZRcWOlX4gNt2EVAK9UMHp3PluQtuvEC3YiS1pE/FT36MGJ",
-	"G0gHXDsDHpo0Bdk4VDpAxo4gHXeK7awZUZJTxC7iQT6RHwjODdRiP/OykrHQbwcFNEwB6fIW3RchdnwF",
-	"I47FV4AZMsJb0cgDYfigC6LISI3aTnNiQGQ2BGdEoAWhbI3OwlGefpDBSLiAgOWwox6MGjDTfk/KYFQV",
-	"0eRIV2h8GoYAn61yFLhD4W0M18W43aeOgWSXxl0/qlcZPcoMYO4m3HQbp1ndxUGZKckOdJtFYt8PDsvD",
-	"Y28PKCrhwpKqa09tJESwW2X8JF29cKpXykWkDlJNv2Pf/RCzGpGMqhg3DcKnT0GguhGgdc5xFh22RUie",
-	"dnK4IM8Q+pAIgYK/4Fb8VIJJF8VFUE5XChncjXboT8hJEgg/wAlwF+/NW3DHF1siJ0WedFJYIFQSLfbI",
-	"JdrMQva6nI8mBl3qd77MZ//krBVQ+F9ns/nsvx7o/zzU/3mk//PVbD57Mx4S2wLfgkHMA2D1/zQARzaq",
-	"t+Zoj0sanqhJ1iDAwgarSZ+G5AVb9baAvP5eFeV7Iqs8cG4seLZ/Uyvb/RyiOtr1bfi5wFeUrV8VZZVL",
-	"8lYmqcX2o/er7G056YtLhUXiBaJze31BSrV5c/h9J6MlBLW/WzURyKMtrnK8nihiV7lu/Qfo401iJ/rd",
-	"DxtB5Ibn2dspH9GCpFEVtMBz9ZrviFRpXWxgDk12Xdps9J1kyuyjURzWMtH0b42hoy3aDy8Ivno79YNe",
-	"kHrqx2mrkNtyMsO+jdDWHJ1lMJoe7n+Rx4Lr5umWDPfTvAfbJ2yR7prhA20HJE5rjMGeOtP8FInPvKi/",
-	"vOA7Ij4mrcUNgnrAHPU+VlJlgrEKsg/Sh9q8XqdHpH1T06VhhPEP7UecTRDaEW4a/e63ihL1UvDiMlIR",
-	"hBJ1mb2NP/zAw18KSd/wjK4oyZIGYkJ93g+EE9CMTJdFE6yS9cs/k5wvqdq/STxiFS3IB/5hUk/C3qf/",
-	"JYhuTRBVTCuVJLtMPMErtoNTZrISFrfJzGc7Lq7eseeEKa3paPXw70lt/pMI/m61kiRJNwjH0hllqYlz",
-	"c+PsbK65r7m29VRvw7dEg7fXPS2vlrhdLTMgw7yd6B3ZwS3XVmHamlZXvQspSS3p3pfdkRMrIrAjbBLm",
-	"4SFmtyp7TxHsiY+26Iyp4wF9urNFBtSqkDCN6Hthjm7za3vrBfTpTt5aiufZXroOcf68xixWlG5CyQzM",
-	"iMGGDhYNuv1CRFNNgbWNbcgA6BrtVYmw1AiJ02bm0yDOOxVf41A+SeC0PdTkTOCV5guTGR/00fXlcwiH",
-	"fCzEx8L2mPdbuOJ2UEGi3SB1dInLjr/u0emYv85d2karvfyoX5yC6N2kpzqKM5tBsuFVnkFFHpIvwFy6",
-	"E1Sqo42p2qM2XOAlXR7J0uQw5VWxwKL+5wZweq4YAXwddpWTIxvAviGa1J/C6FDP9kmgpZqz8XIzM5Dk",
-	"iDOEkc1hw2hDSwNbUVK23ERggg7Itr05ZGWdcmuPcNOSm3hi+u2tZN423OIvPT+qw70ZPzJC/miVk2sz",
-	"6uY3wZUrTMD4Ed8SsTHEY/wI+BrnR8QlaOtvjpaQ4c/4EWHZkbDAzowzcsRXR2pD5ZHD+vo0DDPYIsOP",
-	"ho4HkSIaqI+z7PseyJZnPB4P5K/zdFuR/APcOBacnQwKfygaezBXdzgS/9Hp6YGwdC5WfYxa1tXbnUWo",
-	"LEINTThGsStCyp8GvJE3D3CvHdBu2G6mDQeNu6QLrOTNY9/115bXVSVsrkc/C2491UBjtPF3LEaygood",
-	"zsP1PQseQ7lnBIvLsorhPA5EU3Yo77p3nflNt/Iw3eQTEdBqKh6If/aGKBxQt6xbRYZxxwrM9qh+x3q6",
-	"FgKLfa8Krrfrf62jfbv4TGuo8rLbcEksphmVcJaaJP50Zriiahr35E6CTyxp55ScXoIbpuxS8TIwzQtM",
-	"GSAKnSLF0dnpHGGFdhu63FjFAUn9YZh2AKIwSen/T/tFMGLAUHwaqQy20wQkS3j/FVvxYGu3VFpM5jzE",
-	"U69MJAgXGRE9FKe04edcxQZ/B/XMOkXMmvVuVqveQS22bRbGsL8jydzbxD5fhg7Qt2QXLdI7tbhi3xwH",
-	"v4e7vVYfguhkWhhGEANuVtY/AmkxWJ2+I5zT0SnreR0om21YRCTLGtc4KxjVN+AniGo5gvdanBKzCeC1",
-	"gm+JRFyYX9zraEGW3DTGyLVyqG/jUGcx6LpXLw4HrmsK/4YhAfUjPW2ClxskFSkd1gwAYeqO5ogy/a8s",
-	"UAXFxMYF41SYwldk2MIQi9OIGB5iGCvdyAbT87wBQzGjtE37/Yf20YW+Y040AYAo8S9em0hhrhtfUruB",
-	"q9Bh4v3SzOjAS9VFjhkj2aUR/AG7XKwMHUZQ3W6OqJJoq/VjgrBszhCz57za/+Ez25RAf9OLP/JemXI1",
-	"mRJG1QcEGIztU6QI5x4qGxTsFv98Np89m81nz2fz2YsguwyFW8UjnWKgKEMRQDZyzw6ywTZpk90P9jHE",
-	"SIvpcVxzW2E9Fw3yQSeqMR7oOjFM1EMyCylK1J6NHSArzcpLzlY5XaonBq2jLjJVY5khzDK02GsVvZgj",
-	"nmdaXYWEu2n6eS/s2E9XjQPj7MsE5oCnHsRN3GR60ag0U7BDs61WAiIRkAsq1ObFwZVUMs0w4g2W8vuW",
-	"ffbxqH12zXF+WZJQcGJxIp/aooXMRMfV7X79VUKzLrZy1JJ70zowOd5Ttr7snDTC+ZjIKmarve6cTAWG",
-	"tV8R+CNYBMjiFr3hTG1ki8bfjlca3wmqKFs7dHCv55HBhrNrG6ZpE6E3zNRjsy7dfdjB6Ws7nU0g361S",
-	"DyzcXCn6SSU4EgI20VkWdZQ5GLpQlJmLMQ7g5Borxs8D7vYbxBCJKicLzq+Gmm2QkyOP3g7UTZhWLF5W",
-	"RYHFPnIQmwN/8D5L7WYAHPEB0/OyCo84iyXlpNVNsJvHRvguIyiBg7dtyx0Nj84NZ/vU9AvaNyvQ45H+",
-	"8jbBxEBNy+wN3ZtwCUvBuFM0qJo02/MWlRPzY7AiSEJ56f7P4CudUpEvIiiG9sVkxj/Qtds+VW0VYOTa",
-	"SKlZ0kuZ8pnM47ya5BH1xazWzxZRLFQwMlSfwq8Squ/PWyLqSH9XwL5WAKH2np7iU1AaYLI180BJbpPX",
-	"kGxQMwUWQ/LRbsKI9/6WOKzJt+/d9+CyDRNUGwfr2jYhTDAoc5xdKlKGSlyA9aLAeW6MvcZwYQuG1Ckj",
-	"NaqswU1yBUNGYVW18pORZ/uwit/F9Z9by3NjxNcavpZkElFgE7nhOwbDCqL2xTNkfOVhxGLojD56p2Q8",
-	"Ylux9fBb2cXJMMgwo3SshConNgxo8PIyQXxUzJXhTB7FT80nQaC+jEc2N2ZIP0U7XuUZUviKoAVeXj21",
-	"NfecQVCAe6VfWispnCUk1Zr9G5Rw9RL6zOGWxsNagJlZVmhtpLmTaS1yhkRjKzPMWyhrsVpUFFxxV4RA",
-	"EnWJBRnz9Tuj7mt7ph9k0a2dMj2pHZFygmQvcxyrd56E8W0qdZjEJ9dc4n2iHu6BF4r3mK3jAMErHk48",
-	"X+MyUn9mHdWiB1FuJtZZDzsHpLmg1WE0awgq8XwFejqJjoIWXQ5krffWCN1RBpbLSuDlPln4nLsPQuf0",
-	"hMtf9ILXqsg4GLXYqY8Lvn6cOdDvwLUOZzZOpi0bjVCgxJbj0u89AZ1mjsx/BFI7bh5Kpc9B0N8nnvvx",
-	"S2XhBTwMTbh26UP8wbVKXrPa3xQY101wbDFl0774zVF4SpnDKHSS6EeBDB7a/iaK+q1vdLMGb8ykG4Yz",
-	"wA3OHV4ChUJYq9gYsex7N3I9g2AIObGTr/rdCn72ptxQJ3ZVrverv+3r+3Dnluz2r89O89ovbpnCkXje",
-	"SDbLsHbPOI5PlcBGMThU8srQkb5qDrz+uR7LKBtCjk867lf1cQJ91Ed/Ghx748m1szrYm2vwx0jmHf+D",
-	"RvduVUBz7pubkrmo1ZhdiFcKLq18Ba46g9/11Lxr7lHmXtWgfCGt/gI2yB5lZEmzQJmWRHyasWi+NghE",
-	"C8A3WZx46sxovammjF7MVTtedAowbYxZIhG0ry5X4uPhHaou1pB1EePGULzrwisMEsCZbvTvacrjrkZU",
-	"Gibhb43K7OmEOwflU48uCZTy3F17DgCknGZs8ak3CdMPqvlMcFXWhWlCSS4QChkqEfprVZR/0ZsYcCrw",
-	"Guu92jabECxyqgUGI9K7+Qpir74YKoqycMGhZV4twlqrIFiR7FwNPX0WtqlPcfLfOg5ltMS5QR0catpD",
-	"ogiADkaAyA4vvBBF8yLd49STqQLvnu1VvERAg744OpYatC0Q/DLukowf3zUy4KCqp19qiO6VYZ6A03W3",
-	"kJk9k48NxGiXs7bXZNhQzdp5UGj1ivmmomab+ZvKrxRtZYO3pn4FBiOFfCRPd2B4WytkOKqPnO+uw5Bd",
-	"UcmQ4Ygh9OZb7M630sH74baYOw1ozjn8WnxmGcxzpPQZIrzS0VLqK6oiaTYFFlcRoQRVV2keqb/OyyrH",
-	"cY3jUGW/3k0wwFZ/czOdAfB2oIQIAZstuEjWUU0SXLBCIOcxTMkmJyYAqZHac4mHSyRo1WSi6SMxDs3F",
-	"GJke0grf4KWiUZyvKH+psFekEmvCUmyW3OnzluJzs7begPw0RmEwj826jWiownLP8VuubuSJdg1Yld/8",
-	"w6tXPSE0qyFgK3kteE0yFB3N7hy9Kyke2VQlwZGo9mG81IyssEX9CsC0KbJUBp4hBOwreHH5W4UjsWnr",
-	"Xgah121c38JUJFUgCeAMCznJMT8gDnplAHxIe/1oknkufHx1VrbeKs08Wp31Sg2kCAABfBG6rxK1I4Rd",
-	"vgij/oO640NQDgbyuvf0l9sw+O5yeXYWe/Ig+uRh+EkaiL0/rJzviIAUqptMypXrCNbxeF5fG/uA5JXS",
-	"l8LgaeCHoPYt4bFtI7N3qwa3Ihzv7Hz9H7lQG4ijjdUEoUuc1xi5gy/chGpVWd6Y5t10HqBIXYXEI3uP",
-	"V/s06kw1MjFgXceoji0dE3ru4gAnBac697ZYcE089giWpxlS0iKFTaLVOitJsnEMo3YeUh9c2q2CE+y2",
-	"3eYM8e5ZzdnQOkZGT3c9huObZjGZz83J3sRU9K15Kj2lYUWvw8dUHD41amMf9BKTLRGdUnQQnmdumDss",
-	"bNlTnG3pkky2AvSCSAqiALOHXxGDZaCOoIRqJKAkWtUJjFyRgtyaRq2AppGy7JWtEmtJ4YV11BXDa9tm",
-	"mmPBBUkeALPjmrBsxfQ6vBMZCQCLg2x4xquW5uC7ZIeScuqU0ojiQ2Kt9tQYvwBoh039/hw8TfCRSgvE",
-	"qZUWWaNi1FC5FleGJKoqOwxB7hEwG5xfRei22+wTbqw2ObXJyvHWyrThOmlGMsZbFgnk+CLHN/JY1VAi",
-	"erRe3nJqlE7O13R5QEQz9Qxnpq3QOsVw0Yct+ksqllVh6jiPI0W1Xu5Ga4RjOSZEtj0neX4BXPnlMJgO",
-	"GrOT7b+7JjHQhgNDCW1Jm750BRe1y0E1XvG/SLSAHKA9xJFCGvrETKlwupbuz83DAiY0ZfaQ2lCJqHyC",
-	"DJw9xHSa0W14niHO8r0J8DWqWoaglzmy6wgTABOqCYbZEaaO0UeqNrxSiCrXvkm23fDcTTec/3iLoQo1",
-	"mn9aU4A8E2hniwXFTKVApPtIL/0FcAS3DdbZyADjYAKJqbQ+qQCG+phF3YuYtEbP9i6eN3X/XXxEzfrt",
-	"UIt6xoZ/42KluTx17N6T/Hp6g9uWxnF5DpNMGwtrNLA/WlsS/iQZVVxYkBL0ERyCNhAWkVwSSJOvt4X+",
-	"wvgPNNPD7tE/eRtOK9cW2H+yRPkSXYtgFsYtiMfkohjUc+sMVMaIZlaTIpbSSrNgfLomayWJ0GuCFcJo",
-	"IfhOEoGuCCklqpjWN9GC5JytJVJcf1CE49Kj5qwhC6ziGd6nUlffxxKCuG3JPlcBoZN1cP72HOlHjknd",
-	"8J6gpb5sIEUBlkEQG4hPWbuARIImYVahZeq1xRHMDNy0w0urqtIzxnbr9vSgwh6Np3nWXOFja331qPXd",
-	"w3krefZ//uO//1t++tt/uD/+bXaLWadYSn0fClU59z8NGZF9ZprY7UR+aCNxPB5rv1ewE5xkfQ7osoij",
-	"RZQXakCOrkm74KFADf07ZJEQoQWq0VQkXbMjzcguu4Q7gJI1CddGYYRk4YzrrovQvBgc/oYLxYhsXbrh",
-	"jISd4P7aUX0MHBFrmiqISs0M+Ll2Th8URnhJMxIO4m7iYQZPyPrc9QvN9i3KYbswzPuyFARnYWPmCuf5",
-	"u9Uq+CwWqb+h0lW6j9ylp5xqW5xXZNx4Zs8t83bKfdda/yL39jEHrykZGElU8FzNAa+fbzxOrOXqGgx6",
-	"GGTMfST1FtALGIZzW2EBZ+sOdqPCYk3U3BVT02eFE0rLukgyBFmqHUeSZkSinEiJTo+/euzeBHY6DmWp",
-	"jePJKL7DAlTiHd43mfGz+Qz8c2GLW9kB4fE6dI6xDhxbvbAIF5ytW1L3L055l08RI1sibNak4gijXytG",
-	"I5MztLuZlX+LcxoxLHlhQIPxFbWk61ldbLAEdGEN7K0BJYZL1zLqYFm3Zq+GFMcBFeGQs3zsvEw7D6mq",
-	"arPchFhmUG3hlrEgWMj69Msxe4pwnpswZlTgPVoQlJOVQrxS/fhkvFySUpHs7zWeYmpmT/NZ+3r2MHA7",
-	"g82X3PbOFsevm3wcaJKwjGSva5dhUsvf1d+Mt7/yYiGnFshuAtRHKcNXq48O0rtbP41cSXN7RIKsqxwL",
-	"5JA8EMy+dVP86sEo4Ijua7PvyMsNz2kGonHHIeyH5jls+/mMsl8rsQ8XVrYIyS/IWhDShj55MAov43Cs",
-	"U6lqELxGaPklLba82XAHBpZf2sp1jpYQtQYXoY0p7WmDWgtM2VFOV42P3/0L/ItHZSU33j/yfOaKKxsT",
-	"fEmWFDyPSlTsymWvjOmTFlji+NKUtps8U/t9PdMhE3ZK7b6ptuugrHQJUb3CrxFrtajaZSS9GBiARgrr",
-	"nxznl0NOvRxnWSzeTOsUDnpoUA2tzT6mtnB+eEVQfcHZqYj2mI4xbBvpFh2OZnAYZVHfzCLaItT4eE5o",
-	"3nYDdV4ZpLhUgqhgYGDPceWtXbflVLXE5oQdppNoPTFoesPriOeu5R2pY8QBrx6vrS8XcDRm5iorj3zb",
-	"LLkugQj1Mw5mLmfBDQpxGi2cR1LqiiQVPQ3DhmQVmQ+5kHswXumGKrzuA2D5hILZ2fEFhYxLJg2sHGSI",
-	"RGDvBGZXJEOckSc2RYQqlFMi68wSqqR/H8JoRXYDFFjqMxZHYpCI0/yD1s81LqELc5GRwdtF7JodY4qb",
-	"1NKNcweJGBQ0FcPbQ5CcbKNAvsNRGL0wCbNYBiaCiCODDm7KOdhbl9lvBcGyEnEwn4kXqZhbG3Qvk7ob",
-	"2C/LnAM4qF1Zi/NiipEvAZ1jAXC1aoOwyV8quDQ8VpyAL3GZVwsEua7gxSuIEgZ1Z4mF2PcvBYsoQhN8",
-	"8EPsYIKnryOn00rwoqUv2TiislrkWtkJE3kw3HTyCTnMJrFAm3itbW/KPm3sZP2YKi/GZeHq8CTFurhj",
-	"CWLMDjuWBqRmHZIDG7BJpzaAFM6O2exBu4U9KdVOUdzsk49bJ28PPXFtO3UJozZLF3j/HctCO4xonc1a",
-	"pPByA1dmwjItviHfFyNTv/kpAuQqwQukKFvn9hom3Vv1IQPOvbAJeghtJJoNQxPwLeoyWkmZHjXeiDXl",
-	"mC7mjkgDaR6XTQxRh75NEFRzEXzkXwTP5gMB41PcEjYYSXYwTce66kcQjCVdN7fNb0zr9l9noVwPYXWG",
-	"ekQPRz22gbSkJpLJtlhP1k0gNXwJyhyoG99021FM5u+gPtvEqQ3z596UHmrFqLW3okVZtlvMgLOL2lyc",
-	"4f0cHZ01SPQ2J9+gT4Hhi5EMUvL/V0eQDEd/+JF7EL/Ri+2oOx3Y3pcbQkIpJylubeM+mJIv6nFXBCgt",
-	"LWrRWLGakEUYRHiWDVRKx2T8m7ENDUVsRpVazsj7N2G1I1GzcIexC7c2Laa4ndZ4S95V4VheramQSHZN",
-	"DmU8w2kO0ekITaPp+lXXJxFzv5qOXTf1GJuJtFSNZslcD8mKh+WCQxUPLxG1f2dc8Miq4CwTRMpw9Wm8",
-	"UkS8MqXrRqss51gRgfPzHd6HKyTru8IFwVc/lW8HmOCn8lz3ejn4SrgBVQn2DC+v3hbjHtXWaFuf+r20",
-	"B90bYmhLeFWBQ2P06wQH7y68WFBGsgusNh/4M5znb5IqH7e/+wC3x8QvXSHioIGS7xhYlC8jWXGMyk3k",
-	"GdRRnpSquuKCnK8SeE2fzc+s73fQ02JqJdrq3WGmoQV5BqivhtHDk1F8SnfdBCPdd6inut15M6MQT61x",
-	"OZi1aK+0fZ09MpcExCVzcYRc2/DpFeGrpoZdVZSR+zIdIDQ1NZ+HpptVwqgHYbYzPBSpvh4llZUHbyeQ",
-	"zEiNt0X4k60e8DLS4gC1m9n5g/Ln1Wq7GUTK+RxFY7A9je+8WiCEC9cPbLSyV0B74K2I9EzZrOHNVwbK",
-	"dzd9hTdna64h8nqHyL8oN41yNrJlmGRl+xDsT7l72AWJ4t54G33jp3L8BCgHNBe3H5uC9UnENTpFaADd",
-	"gXenOm+RJjSAGNGh2P25OjdqX5KC4H0W1wWHvvrAy6mf/GwndGH3xOi3Bb5+v4pURIVHH5LOefOuQQ0K",
-	"v3ED8FHuEvqmoI9Soi6zMLs5o8i/5PVEqSNxUebkPVYkou4qfEXwDu8vo7M5X/AtaUYV0xbL76SiBVax",
-	"0kqKl5FPhY0W+5dkvEfJqARmJug1PMWK7WC5KVu/IKXaJL00vnmG4M7cwG9457CIUubi70NKtXjTqelO",
-	"RrlbW1POBa4enlruDayzn1pX3/ZF15NnnsXB3252R7RXorkpNDfN1pW0FvtdwR0X+oG1HFu5yMb3bs7B",
-	"o7V3BMYPuNAZG7vSh00EjQbf1kpbh0Vzwe7FJ/uWniQYz5unvDcwnh/qyOKu37dXiuzs4dHZ1/r/3xw9",
-	"/HY2nz06PfpK///x6d9urYxaE2+dUJikDtwffbezMc2HdW8jxLae/+MPLhxgMrltC4bgwcwnrM4eJtj+",
-	"feSmVnoiDA1hhc4eosUeSXIdSA+djyJFLXPKiI1gj4QgNKH8KOdQ4AXtCRbGVfP4K6Q4+uYriDj4P4n1",
-	"ZcCl/NIaBbpR1uHila8kbNTwuU6uNd1aIt172s838R/mWq5oiRVKPjJPIYXORVPrJjJEmVQEZ2FH71rw",
-	"qkzxMdIs6a2i5FJSC9lVa7NJdXycD/OB78J8ECo6IOUr+awu09qfVM5tPs8Iw7a4q5sfssECfOvQGLLl",
-	"yOfoTPPQwyD/eq7lhAkHPMrfhEjKdxFe4Tv2oZt54T0uc1vRoMsoJmXG5b7YvSmhICrUlsZ7iaiam3CB",
-	"z5Jm5MscfQap9AXCcj6bj750CmaHd0SZ4+qOGcI5ORL4U3TAsoIhD6ONENlSdDuVl1oYOsYNZIGjOCNH",
-	"omhEex2iO7dV7sKhRRLvB8Rd415WPM86axIGTZdE9TZ9BDgQMp38GdlaqjktFnrYVJClQ/6OgiI3bsXx",
-	"oSnMMvnSxAyOLYSsyjInhT0OEnjKMO4Ej7jZX21ufDQUVRFw50fzz/vpUQlTcCBbrQTcUNCf57OPeQV6",
-	"VD67ueRPE2eTwugbmp8Fdv2W00xG9kWBr+DsB9pD2MWSV6xdtnlUcg13v6svbQmL1uDo94EbzDPEV7bQ",
-	"g8kapowRgUi2Jg56xPBuZ38/Op2SG28O+xC2mtnmXhRGDYal4Iva09/Bsmuke+vsT9VZbwi01tVYwwnE",
-	"U7Jsx1RPH4i0Fwykv0TNOxZnxsW4LvV6Mqg2TjPCliQY5dzAa0zLyGipp8nFxGqtLx1JwjtkpxcgmxBj",
-	"43ItQxE20wDmbES0fsjL0vx1Re1f+ih2QYXKXPxG46inAx9aIZxcZm18n7rwV5vv7fZtH5nOZ43EQJN6",
-	"Kx0YaAIRfaFre+8keZx4koTfs5kbowXaoxp0HWnX3tLfQfkMrbNJWy4WYCEjh8dIROaD09OU0gJ25ZNC",
-	"J534vLyF+z5tF89hfGsQM+CTgmTU8BnOIJw6G8vmc8mLH+jNKrj4eYsfbA7pRFjsBba+hjrA9dFYmmeG",
-	"920JVQsRYxAFc8wO5IbaVBCLQcG4CSFeFYtUAnEs8HUA9q0qFguS55eKlK2xno2N9YqqG8YGPzoNufvV",
-	"uRq6Kd9SP+0N9iMFa9CGFwQulPakhMvZ2M26odRXo3nEUEy4qUvsJf6O5f1CFeK+ZHhB5VI21WQxKjEV",
-	"iK9cveKu+y54mw2QRxpMqfYEH02KywYe9lryQ7Q1zyRWtKo33cGbl4ZqLOBIKSGtHGlxE5bTGdnGMKyG",
-	"4kkLLOX3qdaYaGVna0UJJXpFcyQE2faZ530HoW1J8jwcAR5PsajVnNE47qZ+aFRtgWwyMViIo39dATsQ",
-	"wq5gtjMxdoFEAGwrmC7oclIiR7LjmwAeSLJBfbriZbr1CzlbI3w0wcQncqu0AiNBlXPk4KzPdDeAg471",
-	"n1r1t9MLNCaB2Ta1FhOyp5rSit6YDi6v+JMDo2tPrS5EWp/f5UYLwhM5XtnCfDsyG83VxxcNwtENJgI6",
-	"PcyhzHkQ9+qQomucRZK2VzQn0ZKvG8jRnBZ/Ekm/jcYPXjGrhrdFih5TDVkJNxeTOIORHrGxQQOsqBkj",
-	"2mGJBMEZWoDTNihhEgtH+TWjYtJfELeog7CHsJTvzbteVklAsoM/vEXpCXV6ulqDy34JnhMkbdQG4g4C",
-	"TlRY8oauKzU7ub7mTvKZZixJY7XNQgK1RcR+wou+zL6P0hUep1sZXsFeNUasUJLKUC7vmvMsPpCcrJTV",
-	"R9qM/pznVcFsEiacLhZv2JRmVGgheLXeKETZNMxkRnbfN+NN/26ASQGPVU43Z1csp1ck3w/ieQ1ZpEUr",
-	"HbqVE5eULgrpzdEje/AWLkzlvHp15x7LeXZRL1HaUqm1Ah4NGl6o2dOjwchBY1QceWy3w7Rzxn7snTLB",
-	"hMhDDprB4yRyNESF7HRplSiSbiiDatRPp0ZU8LNJI98QVxTD1avQUn1r6zzirUNrMNJwiZlW8+HHFaZ5",
-	"xLL4c4PQ0ACqmNIuHahOgzE4pk0KklO8oIcCdXrNAM0/EnIVyrYIQbvqI1zhkgiDKO3upQAuou+qCOc5",
-	"39lj3KAnbglT4QvRhhfklvA0x5Ggmuor/TN68FBRpAjWU4rUagkxsateYc27pt+UvI0p0+oWtRVUGhYi",
-	"WBq7HSycRaeJsKxu5CMXIRecvibqx80t0WpsULZcL7W5qIWhrM0dLqmciK+nqXDxuQmc0c+7HtfIko4l",
-	"hyluE5uj55NvBUqDmzO55A6RPJyUPK6+vvA1QBnCLWMKL5VMrSrjp9kq+Wz/X/ZWkh6N0yfNzqEbBl7e",
-	"xFSZzjo0BrE2BJ6EkEk7x9agPyUVMXCb1s67LtbabJEmzd2zz4FQq6k+ohCY+JBjkMCHXJ9PTEMGZEWS",
-	"ZSWo2l9qRrBX6Abdnuq9vOT8itbY2XXz/597r2G5kv5ILHgLtRh8fbGgySzwUiFbncyeDWJLBFiCwd1i",
-	"KhOAcqxwfgXQ91Qdo++5e1X3aQp9fNiX5BI6QcucEqbcM0HQmjAi9GnvkBqohFslyB1T83T2wszHC4B+",
-	"MjsDp1FJGC7p7Mns4fHp8UMbNg40coZOAythrmCanyGK9lU2ezJ7TaU6dy9BwFDJmc1ZfHB66jaVDVzB",
-	"ZZnTJXx98qs0xDd7M1r2ZoJD1QG8hcRXegGAXh1QA2JQDyewU4JVRABMyVyCoHZIXcFeAnbNcacmaGhg",
-	"NTVPLgRf5PrQ/aK3RE6wVEeCw7qa8q4GqzqwQM9BDbRLNDNzI1I949l+0uIMEe4t2Z3XFvEW/ZSoyJce",
-	"W5zdWs+tbvtrwMiurtJyu+T+Mm82x8nnurjLFyMMYEy9pXgBv/tL0aLKo4B/thESkL3QCYMjAkuS3T4n",
-	"BXf690RFh356Hwv6jpFmE630EXYHewgLXBAFJoZfwg02r5w0NX2+fJrPyipAtYtK3e3es6276gAp2+9e",
-	"VutSXxDva9edkLqsf5B3TdX/e2DflzQf510z2Kco40vpTBjHRfZH4uYRQsuTz2bcX0ZIflmbjiaQfLWh",
-	"4m99utfOsAVlWOyDtXL8ZrYsO9a6zXWRWyIf8dWKLknGl1Whb+AWjHNDiCry49rIPK1Lfck5Wcrt1C+H",
-	"ecSY4QI84nwYQMfnhoBHL6j0K1U0w+h1+odhsblVu0GZr5VuS7auDJt7U6pLvMitvh/k8no2n2mWCXm+",
-	"4owMIahR7v2eqJfcBJfdnazQHVzgdVBgnDesIADAXl/j5nAR2Nl4+D2SeI8UXwNc4p9CegDRT/iWiNyo",
-	"4wedtzyE/Psa77WKbSo2mtsv0h0aJRzQwOeQOnTENK/lVJKsvqOBYQ6c+W12eGdGfOku0zc9yCMV9vvJ",
-	"IlUF9+2B2KPHweAaV0z/dlrsucNHyuLfr/IB+8euTOQCQAVaYJbZSpmt2n73ppoYu4U8iNudsPytInCW",
-	"WGm55EUBcbMNweoZ2YjBPrBbd8P8SEiJnC/H+uvALxfsEKKXpvUY3arv9eGLMHp++TM4xuHIawqSmtnV",
-	"9RupROB0MC+4p54Zxb0wR1y4r/pb2ThEfb0ktpUPONjvbxOY6TiHfH8T1MlTEGQAhTHvi/FrS9yw9eii",
-	"ee1AOqVZkl13QUtRn4AvBF4pkB9UyopkyFrP5BwxsoN6sFos/sGuosH9BlOBWE5Hg3mD7Oomo+/VegPB",
-	"A8w6s3ZFVb3A0MwQKNeq9H7u2gJk5gVZ8oIYTxgj1wpJRUqg5RIztCDIeA/7mxRGWq/UHd2coRNXA/Oe",
-	"7Vb13H6mZBezXgFl7+2ccgn/MX3Y5kvcmSQzuTARCQaCywfNX+Dl1R9oz0UOaAm15lvH5UhK26eB9XHX",
-	"gLtRnM8ZzvcGSADOCr1NpeIC9q+xY+t9bHKq4YwVZFVJ89h7OXrynmfZezeHWY/WIfLZVJH4XXBiLbhw",
-	"L9aHNX7jtNWj5G+VSYeIZAHH+nGJTKHRn50Gm+mY1JxTeYHzHNQdJarlla1SzYzbp2aTmA7ncsF60xMW",
-	"4SUnKzVhWnpTxqb1+DS5mQbeJqBrxfFEwo1ZAJ2JLXXkjqDKkNvCCFBmClO7guMNCnqM1Cua52FduYXc",
-	"NqCcQx0b2I6mYj+WKOf8ikAmCUYFLwhTCK/5Ez0W42Rc8GwP3oGiVPtj9Oj0EcLyStq69aR2DIZGvMFQ",
-	"+cy7sXrVmk+PvsVHq0+fHz/6EijUrCVL2jHNl4qoI6kEwcVk5fouT+VGPEVO5HpzdeXhPZ7S7hSAP4uy",
-	"smWb7/A8yHPPBoWw1u5g+mBM0eyk24QjQFQ5kU+tGQVBtECGFnu0MeeD2SntU+G9m8X75ny7G30P7AWX",
-	"RCno4w7uaV20wViEemmWf1IETjfQxgTd1S2lOKV/4DtUYLZHO627G8X73rh2RYTF1L19TjW+r0bzQOdI",
-	"kAKLK+s0lbwgnJG/QGh9rjZICbwluTQlv7S4nNsqwPoHhiwqW59X4Uh47+ZyN1zqmp90MTm99e7jEtA8",
-	"18S+f/45LrPVbfHQwNJeZKs/y+paghzkeOqtK+IMnT/6g/maoszhBfFHjUw38kPe0MJk+ko0L33YeE4/",
-	"O5M/g2UpFGRkJn5r7pEpEa2SBM6FZ6C77rUCojU1mj0FvUUfCdQPpfmLRDmWCllT1Nj9pR/xejNPyO3p",
-	"rZbwITciM9cAy1p3IbAXhspDpiO7EHdpPXJdRLaYl68LwcmgrZqRU3IncUS2OG4nKCKjLWLc/gFjW9cd",
-	"3bfqMLAERkO7k3Agh2gRFf0vDFzA3cv9F3g/Qeh7HGntCXomdy76g+L7IsfsBb4rltR0+X2U2RcD5LfF",
-	"6TK8f2oslxmqWE6kRJnY3xWjnnzO8D4pStQtx1iE6AdjgUJUojVn5CmcdFaPsDfu+4oODQ75zhfzHSPe",
-	"Bvq9lSVYXhsB4y/4ic2m7IYK36j1+VSdLXwYXeifmyqQd7P5jWry+0SnxtWiS7wlEmBJIEyI15F3+uYD",
-	"ZnSobVngK1fluWfzrateGj8ouyNzSouJbCFFefLZ/vVlSOtqSo3eHYX94pSDtxuJMCjYyI4ckKlFxZgm",
-	"MADu/0G2bjgu0SthOeSMcnhNI3hGRjwA1M+I7mLfuRf1xUAPJagvr5hUAiJopXX8YZYdUSb9HKcrxnfy",
-	"LnbE1AhkW9N8AgH/bIHDkCXypw8dvrVo4FgYMASfHq1oTuRJzrnJ7w4alC/xXpowW+t84yu0FrximUWu",
-	"NeEImvc3fAfucVf0X/PFMXrbxKxdkVL1LcmvOb86NyHGkDKQ5A63nttxYiR4crvRxhZJBmGJ/n757i1S",
-	"HCmxd4j67twTpCDFgmhlmQu0roiU+k8W9Sc6gJq40/40xfP9LzfouBv0lgNrNYdGw3Gojci5C/lutqll",
-	"HC3mKVsTUQrKVEhlDomN5ovB7RJa1IcPYotahrBufiSklCAEQK44FCciDTYyI7lJ0BW2LEXX92m2ExD8",
-	"Tb1V7sz5WeNApejhgcvmKwtx4ITA3S2/gQo3kU4hul8SJbtAfHzHUE4LquRTpABanHGFNE9ksAagnGwA",
-	"o06LrIB/T18LgFAfbfe3Zco2w0rbd+bVXo1m8/PNLM1hu8EeqCLvKk/P6CPmvPWP2pDn4KXghT0H70F2",
-	"/oESlN2tc4Uws3mB+tqZEQQXS5M9Durd3RnwjVN86Cb5g3njDo8c20Mslb6BTTCgOgovsCTIwCzenCYO",
-	"FWL25JdPPQphttcqhKFRQRQeotAb/fwO6QPtB6hjbe5zBJvGhKWboFM5R1c2MBOicp7UeWNaAyrMsbSo",
-	"aK4gfvAuGKtJADj5XP+dZP1sh34n2UAhCp1KlFG5xCK7z7T4gdGe3l/E+HkT1u9Fp1VQpYEsr373ZHmP",
-	"A6yBNMYfJzgHRBdFt2PII/6L92Ek8TpMsZSAsryEuyEYSYy9cI4WfxjvfmtV5qGdRTN7PGkCQdy3/qeD",
-	"OTOshpHMuYrdpkau8ClQXtEA+5y3898GrZX65S8jvEcyepNkvTZ3xxxt32X0VtJaOoihGR1FvjIOYcDr",
-	"prKp/mVR4s8eff3om4ePH309CYi9bmtuhvB7J4QmJdWYkjXZ3SXXRDkLMqnuirNe6cZvn7UClUci5dPu",
-	"hLH+FBzVyZC7T5aSipS3KKzac/uJZRz9+9HZX02uj/7H387+Grg1K1LePuct9p5F8+hsfvZpHqxMcCfi",
-	"bLH/c7Cezb1cKWJsmpof7oIBvayDz/XfSZq8n/GVpsnX7c9Bg61z0aAyHLg2ENXKU55bu876Dlyv84E0",
-	"yOiETu8nEeUd6yWimIuwnCN9Lc4pMxSz5Qt+d83f45h2PEI0AbGZXjfbRNr8DS2TTJoJqKRXYIfFaIlL",
-	"VYnGJ9ExNsHZ317B25BVkAKXUMcL8sGCxUD0+MNP3ISnZrf8zuJrkIPPYQubAqiI8d19iqyp/uP73e+m",
-	"zx6U1SHmzlt0NIMtjq6ZlsFQR1nRbI+gFOTcy5SEHVljThho5CUuyJ8cvKolxm4JvgrYZD4TeBd1W0cZ",
-	"WQk8jGD1QeCpCFYH2tXj7EIZWlV5/gRh41/WfACH1MMHRwuqLE62/MOB4rXPLrMeJcFKDkMlmFfuwyJl",
-	"+oL6sqkGKdUPiD8ysOJQ5U0CrhhfGcQsUxDy9uWzjVE9+Wz+SFImvQSTFE3SxuxRiUyz92gSjo30PoIb",
-	"z93EOznKv7se6FZ6SAk0kZk4z01+Dt0S5uI0BQRZ2lCUoq/dQTzrwTlIf85g1jvx4HoI6SP7soZIH9+Y",
-	"l3TNtH5eqXvcjbHx3eLyuMoEIZnLAazDTJzeG/L3BZetmd/BfqBr9ord+06Ik/rycBqn+4RNxfihAGxb",
-	"Uv4OKaGq0hUKCvAdAINaTVxIhUTFDGwM1fKVo8WhMABpxBpmUEejO2BP3fbvlHo0wKR+9lcd02AWCHY0",
-	"GLUgBgSCq++VpW2CQUJagUyMWSVqCjjQp3tJ0LbB/ImZeiZhFJyeNtdV32kdqe7i4K3qop8RSHlTFfRu",
-	"do1p+4+1XYAgrXsLkoTcDe2hAtpw2MFP9p37YNamrF0Cu76EIFQTI00E8Sot/j6JpSa6z9Z//T0g3z79",
-	"rwsotMSMbBSwuNmsA1NwHu0AJNwUJqMKlYKXXN7NhcHunZPP5g97p48dJDVb3JlUidPqHWtZJ+/OFD31",
-	"juwoZ41NfYqemEKL052+XsvR7QpNx9YlHBC+07qkVLx8WiM185UthmdyX+6Dz04gxu1uiKJb9mhy+yfu",
-	"pLD8+9gd7wkG59sGS7Qg64o97aNw39OyGoTzO1lXaPrghW17Aq8IKX/q1wb2EB5/X7dcfM0vobJrs+RP",
-	"PGj1NqL6vSx8xTJ+J8v+E8v473nytAHZnYKmj2rGIWXNBahJypZwlit8RdidAB5r2tfFAOMH9c/2lVuF",
-	"R/T6rTUsytTjR7PRQB33aWolPvu+S2L0XB8ZVniOdhu63CBBpUvgMhkXZiFunebtC7lXh/KXT5prTa6D",
-	"4fZK5LMnsxNc0pPtGfD0tVVRzfOCqA2HRfrugy3bqN+3meUna0HLk5xuySyqnXhtXLy7DDVS5lgROdzM",
-	"py//NwAA//8=",
+	"7L17d9s4si/6VbB0915z9hrZcZ4znfxxTx6d6cx0Eh8r3Vl798m+CxIhCW0SYAOgFE1uvvtdKAAkSAIk",
+	"KNlO97nzT2KbJB6FQqFQj199ma14UXJGmJKzp19mJRa4IIoI+A2rbU4UeZPpXyibPZ2VWG1n8xnDBZk9",
+	"9Z7PZ4L8VlFBstlTJSoyn8nVlhRYf7jmosBq9nRWVVS/qQ6l/lgqQdlm9vXrfJbhQ7QP8+y09kvBNwIX",
+	"RXwm/hun9SXIiouMsk20L/+N0/qSK0EIi3ZUPz6xFyIokfFe3OPTeqnKnOMs2kv9+JReYHlkyZkkwN+X",
+	"gi9zUugfV5wpwhRwfVnmdIUV5exead7486+SM/2s6evfBFnPns7+r3vNBrpnnsp7rl3oMSNyJWipm5s9",
+	"nX3cYoX2hCm0F5xtEGYZ2uu/KY4yPkeUIbUlSM8E8TW6ev0Sfffo8V/O7XpD+7r756sVKRXJ/s6pHXWW",
+	"Ud0Hzi8FL4lQVM9xjXNJYAPUf/oy+9V9U+DPPxK2UdvZ00cXPXLNZ5JmRL9HWFXMnv4ym81nOcFAWYFp",
+	"PpvPllxtZ58Cn+63h04Pjy8uwvvFreYvdmDm46ZRvvyVrPSfP59t+Jn9oxU95206eO+c0aLkQhmhpvuf",
+	"ZRVjfHV9jzJFBMP5vRUX5J5tCMbyfLWqBF7ByNsky7AiY6v+Sr/z1XHslwA5ieaxVeRhKTRpez0XBDPv",
+	"A1YVSyL0B/rBGz2VHc7Hhla/pzvKgs3J7KjGttwcHLY9TduNbrCzsuY9M+hZZ+wwpNYAemv/dT5TRKog",
+	"4SpGQw86A4DP7drYb+ZmVWvSewsUGsDzHNhG0R3pr9Iy56trkgUHuKqEsKLFPltynmtCfJ3PyGciVlSG",
+	"eSLKSSUWhuxUkUL2h5PjJcnDX+p9IgMc0KGXaaF+P7gidicKgQ/6d1HlEdbWG228y5oU9TKZD910G0qO",
+	"yIYyx+zcX64jxIJuw8gEJvdEBCQCl+QHutkGN5N+eEnER0KuW6vUe7FLQ/3hR8yUYaX20fFhS1BOsFQI",
+	"I0ElZRu0J+QabXmeyfPmuGta35I80o5eqznKaUEV4gIVVEJ7BWWVIhIpfSLpdhFV57OAeM/JjowKiv9V",
+	"4Zyqw4/wLkisyCaw3R5FsegeYYRkiy0Oct589psZW5hf9VfeYNrk+3d9Lusz2hFrQ3eEaSqlDxp6aNa5",
+	"935EppkHH7nI5LjEczOsd5NZM58wLX6bNyxdC8imuzZP95asQ7T2DM3KW3Yc2bvLKtsQdW533REb1zRg",
+	"tq492nt7F29I6Myaz5aYRWR4TrDA9uwe4vmX9Yv+VwuFVSWTv7Wv6xZ4URIFil1b3g+203wUYr6V1n/N",
+	"eTTcinnt63xGw0TJMRulx4/6HV9g9IkOUih9dj/q10Pz4mpLxIJmpLvrvb4M64xo71ht9QrAuEvB1zQn",
+	"CRo/vAZ7cEclNdeFAn+mhdadH9x/9JdHf3345NFfYOuYPzb6sDdCudpyHj67JVUVVrbpodEs6hf1Vwoz",
+	"fdvsSzKgpERrwQtUYsoQZ0jrSbIlzAY7sm1H10QqLNSrCcqzouawHXr3A7VSVWDK7MwG33fvdUUkNddJ",
+	"u17NYvv7veZPr7/OvqwXzZ+vv1zeIsxB+FhJ08hkmHZfYNg9Zvk2qJUaGfdyi9kmIOmOlFs3IHUK/PmN",
+	"+ezJxU3IoGOlRDOOhxcpMqPesvf1fXV4r35D4TB+dT9SVkzcrqduwVvafcGtsseHiZYSLRqTScFT3zzK",
+	"NgJDgV5SLSN6uicaRF5gpYgI2ENWnK1p1jFmeIx6Kp+TCVv9A5FqQYLHD5xmkxrqtxJnWNO6He3cp0mI",
+	"/Swtv8/ouL2ufU6/ZwStQMA/Q+QzXqn8gDgjSF+L0ZJImhG4kLihIepdSobWzdr1/nox/+5i/t3j+Xff",
+	"fZoHF7PgO7IgXZvhk5DgMS9/sNaaMTF1Op9M4Q4sNpax2lQRRMaupt43aTwE77cPngePwpw5TqCwEcuN",
+	"achMNs7nMb4O8m7OV9d9upGi3GJJZVBbNZeGYUVbqDev4CDdYtmyNJeClFg47YmyM0mwNJsOl0QETc5l",
+	"jmO2VSWAxi9sL+3t9YYh0/rc7qL6bNE3ffet/hkbgwuvFOy5lm3E40r9UjrHwIV5TOqApmom6Kg1b8jv",
+	"uhw5GTIi6I6cm8U8xibmnGT3TEswypdYiMOP3HBd55otZVWQMHcsD69zutmqt0H7x/JwZY2J7Ra3dLMN",
+	"f5Hz/dsEq6Z+a26bCTE64+/3LDhgvmcJHdiB+/Ob13QYWR5ZEpKdAymPWBz42qwIyfPmPjBB24HDQRQt",
+	"m5QnCjOyoyvSEVr3H4TE+gbvyPtK9XxHGwlXH2C/jaBlcB8zrrq9PLwI9aLvrDH1Y9McKsN6MiEsYiJ1",
+	"p6k1961InsMPJKOKCyTxfo4u0JoLhBkiRangVD5HH6na8kohqprvqER7QZUiDLx9ZEcEgjuh1O8IogXJ",
+	"MeefddD5CxKcZW1/8pYj43C1lIqXJVjp5DWFn0KLohIPdEU+qz49n0uk38zO0fdApz1VW8Q4MuNCoO/L",
+	"mlqWGK6fB8HFV5RtcnvzCBzbguKIucnZVltMHOhghwXF7PhDGkYQkjF6f166s6q9A916RsnffxCb6ORR",
+	"RSwIS7LmERv68hD885RL06BLdEdERlej6szP9rXIjclOAIbbtDnk7GuLZWtHP7cEOkI0O0s8CGcqVlWh",
+	"t/7KHpLp9wCIHcDIhHWgPZZIb2FUsYyIZ4iz/GBCCZz6by8Nsn8NaBZ15BKq7+LVsuGN0dfXOeci6U1a",
+	"B1x4Mmld5bn1FJzBORGSRTmW6kci5bhxw7FZrRqOjkqm3XL0diIi7Rbf32q+UW7C+YzBKUKy98nzBsFq",
+	"zvMJ/QQO4DCx0hdA8Lyl32d8pbgAXfYgKVjhcEmlCqx3957CQb+KXFQo+7WaRCHGA6eVpXN9TO23NCcI",
+	"RikRFgRJRfMc8bLj9xs7HJsr4aOALfJA2peGU1rrEM3jHNNPog3ppWeIO8mQ9LLvCeucfMpaHR2HCJKd",
+	"rXO8mYFCeIblNegojJBMnvkGQvK5hGnWz6zN2HJ/RJv5HPOvKpqn8U43wkUZqz807RqaSuba7H8asXme",
+	"vaaBC9mK0DzBWLvQVwk/ysd+97YMe7fXVEj1iqzpiqrJbfsfxzqQe8o28gP/7ruwdx1Xk7tVuFpAq+N3",
+	"Om/2NSlm/YF36OB3YYbYmkfSXfA1PfUqyPPsisgqDzFDjmX4bk6wyA/xxU7w2hj+g6NakeFVTQkec1Ss",
+	"B9Y0PLfzSKKnHthCYXEDVDXNjGvLDVWzikTu1RVJP69ynGVELKKkm89yPm4BbIw2+hwp5bSQmwnHPqYy",
+	"Zk4QNV+O8ZLl4NEISiXoNRkPjAEzYn0rsEOsx2Po4XXVoblbL7OgYwK+LBum+5mS/UTGw2VpOa7xrU7T",
+	"5VzgagneB63d/PcvF2ffffry6OuZ+eFB88O/hUK9XIBV1+hTUFb/HjLOEHwdWvjOYtgQTBuiBB+lHpoe",
+	"TU4+MGtv9ATSbiosMorZEcRJ3UEdYtU9hvXfGJ2cPnQSjZxXuK0q/+d//ud/nr19e/bq1RxxYa1gay60",
+	"1qyX9tzELjjW+x9x3vuP/7vPfe0JreiO5uc2uGLyXOBrO5MTA7w3PF/bDJkkC/8rfPgbfBISppHYqnjo",
+	"b45HmeeqYoyyzXuR2ZPWHVZBw+CkKI+FwuG4spDDor25pT156z4bStpphW50DfGGg1si/qfen3+tGDUW",
+	"ikAcKj58/5mIiCswsiShidsZ2768hv3Yhshsr8hvlbX2TbENmK3aXsiRfJhukE5Bmf3tfiAyecIGyUzI",
+	"QNeLnR+QXuZnSCouCGJcbSnbeD60ALEnCtZE8029Idqy6f4nkEb/74NfLs4efvqPp79cnD02fwqejKds",
+	"noby95+MbKXwLqoXPMZGfH9jUq6vZE6VWj6pRrT9gORoxETdTnDWtYOqszeyTJDIXeeamohfZ3YArxSI",
+	"I01brR5mERtCmjiA9uuJuJEER0/XayKcdtuZwVLyvFJhM3xJxKqdX+LdsW7Svj6f7Qm+JmJ81vV4TzG4",
+	"ewQ50ej+issQUX9oR3t70gcveaX+EQiZ/bglgiCMco4ztCQbymyyBOMQOoskUXKOrjfBfIwlzvN/bMLX",
+	"ai6Kfnc/8D0SmG0I2nNxjai1+KstlRCKEMzNoEWZk4Iw9bfI3nXPL3uM478F5vnBVzQRItMp8OcQ+Z6b",
+	"lJM/SUPAFS7naA8kZdz8iUpNwiD1UuK7BSll7IkkYhf9TKoFWXGWRb6Www9V7EnMn6cfyMF0tsYOaq+j",
+	"ZgAQZqbwygSemStpMP8Si+KnckGG08TiCxgjZC9qqExLDmskR9/TbgPYsEIboiQquPGH9+cEbby1BpZ2",
+	"O1dN1A7cRCy95tAawh2magXr6EYXJC2N0UT62ewYs4ht7hlLTXMhNOcgk04JwjGSTeC18jTGcPhq172B",
+	"qJQVydCOCIhwUNy6CjWJRpXGCUHI08KJQ76ypHDJriocZjOaQQwXQ3o3PDOBG1k2N4FdkkhNik7oQTi6",
+	"JbPHyYQxDUj+uxDHfzjRGWIFP1V2TMHvqnWZ2W1yj0ujhs1cpGpqCFLEXbziZctttSLgwM4pI+O+TKsc",
+	"4rSMVtgKp6Syfr9e85DROuN7BkfJ5UpFNMyWLa/94JKIFzw7fCR0s1VDb0V4U9GCvABr7JuixCu1GPfI",
+	"wHhCvft9hVqet+c65jTQ751bqh3jMdi7Rf+eZSQzKSnT5MYEU3t6yNsdozrYkc2N4X0CtoNHtRONl68p",
+	"ybPvheAi7Afb9k+MBS/IkmcHRHJJ0F5wRZpwvoJgBkEB/dCacEDhAu8I4jsiEFUmrAB0eBdjeGT4X8SN",
+	"3Qv9+myuXyRsYcuIwjSccbim0QxySD6woZHCKCBPEUbwBdLXXVDDNLXkLw8/ne9wXoW1uorl9Jrkh3A3",
+	"8J2JbQL3vtZVlgTVoaoh61E3DgwmUc8zRILXNourn3dhTA9/koh81lz3DGV8JR1vnZtNeP6r5AyZb5dE",
+	"tuPCBzn8tcl3OpG385xkL/W504+qgFCxG4oonM9gMVqGxYxXS5jCsMC245i3wxBdg8EV4WJFXmBJ4CQN",
+	"+FmHLKRxH2bTgcNVOb4FmZ32PRAh5dZhX6zRUwAuBSgwIkjXmojnNRWPYDRowbCZ/uk1rVOJOyoENSGN",
+	"YdsGjtjbtzH8DMqkEhWEiAU/vCZh5IbcGD37GkglSh4BWRFktSWr6yMQe3glIo8UVREsFD9hMhXKxtt4",
+	"w9tMk8V13vJgm+8NfSzZGxAct3RmoRpitVIuvRVpSFbTIIkPHfOczoY/1rnAsd0XD2bw0rJ8j8eDQIrW",
+	"wIwKXP5ilufTLw8+rXOO1ZNHtdz6kfNAtpS+YjOSDxlkovbzNJAjH90oxSizpmxDRCkoC7PdNqgZvcMF",
+	"McH6a5oDVJkJO17zPOd7GbNJOtWeVXmO9aFh4dt6K+Tubv1LHeOR5JwCl2VCYBsszlv7rr3mBdnF268d",
+	"klnHQBhcQqtzZD+wvmvO1UR3b43XVDeZHqjT/T2Ni2CQXaisCThQZYOq1xe2WJEf/hl2VeCizEmyESEm",
+	"As2VGji3zeB1501XvlmV1lfEep96biDHYI4Jm1k6LmqWP0UY6p1zDmJimjSsP26E4duG97vpXHlVsBRx",
+	"M5psw8gGq0j4Wii2PpiE9FuFmbKYS97dU9/Sa/rP5rPXn/U/+iB7rdfqJb/8bP7Tf/rwz+C9NC2nJywt",
+	"62GFeNs7LR4/CQhQYSnYg1/jAisuDmGS5WSt3pcllzRGVM4u8yjFTf5vd+FCZClHX+rDvrmRd4bZjClE",
+	"p0YshsLX7w+Hr/81gCU3ICdqtWvEUNtLB9Jrlbw539Y7/sT9+X5HRB4KOSJgWBranxBQHDozOxt9Zw13",
+	"6SdDrllIqpe7mMnPXY/Sm9RfxNszl6UJCGmTg4P9y5GhSGea/hCDub+xM5g3Kzi8EFnLhT9hNQjekUFG",
+	"sI6cZBOQgyMZIV4DKmJbGj/fu8EpvpPeziPUiDlo/8XLd8TL0+8LNn2h1olmDd+nXSVExJ7UQxztqXXj",
+	"A7VtBMbohGiSKf8lL0osqDwuYrgx54Ncv8RBwC3oggSAfHG1KQgz8UsxzlrxSndZ8B14BMNQBwCLMT3a",
+	"R/5WYZUAYdAbQ/2p63rem0t6cM+vVVHadYCo+8mroBuAMTtKp+dOrI0BIj1er2XzCt+focHXbfHs2aNq",
+	"Q8VoN9am4SPIpw/0yn0SFT8v6sSU0ZHU9kL37VsyHnIc/jJ9bfaUZXw/cWk+wkcJkE01QZuOPGSxmi86",
+	"K9pMosVtUXP1gijllq2DuK6Zti8rKsXX64ia2/Vgz3rSwW3MSI40TCTN4lJgKY13tnFCPQ6j33kxBcwG",
+	"2/ojFByAhC3Kx8OLIhydBN+mjU3ha8LX65SXvyaInnqNThE95iQIRGnyHubJihdLygwILs3AtBIiiA0M",
+	"TSPJIN+sKaNym9bQFKvcUTyir3Fmky5aX16cPxj5Ui873uNDIpPwMvFFgZkEi/ENMJRRKk7hKKdSdOsg",
+	"aEZzbBYVN1b6hdhwF1YB8FoFo3fnsyVpu068YCeyokXET3WHHpy4gXTAtTPgoUlTkI1DpVM0wBGk406x",
+	"nTUjSnKK2EU8ySfyA8G5gTXu59RXMhb67WD3hikgXUa6+yLEjm9cCNv0qDjMVuRtW6qMSAaTetAJchlJ",
+	"C+mFgwm6A8DdPedaNFNhYlNItjEFIYgBRFI0BkECnQ0M/PxBRIb+rfXNw4sWyuzj0IQDVtonY1MeSEqy",
+	"FnIzlmYmI9xaRymeN4t9BNPWzcAQ66auqtB5Sn22GqxI0rQ6nA5RRQSFjWsaIaI3cdeJaTIpqqmhIMz2",
+	"JojHhYoFNYHtPyLQo+E+wgjfLko4I3VZIpoTg5K4JTgjAi0JZRt0Pxxa7Uf2jMToCJCBdtSDoTpm2lek",
+	"DIYyEk2O9FuET8NQRRN7IwkYLvAultduYl2mjoFkCxMjM3qZMZcXM4C5m3DTbZxmdRcnpYUlR63YFC77",
+	"fnBYXsGhPs5jDOYxCeXRHcvBbpVxTnYvY1NdwS4MfJBq+h377oeYqZZkVMW4abA+0BSI1aMqtuQcZ9Fh",
+	"2xIg09Q1F1kdAnMUoao3r7gVP5Vg0oVOEpTTtUIGxKEdbxfyTAZifnACetiVecuUwNsROSncq5M3BvHJ",
+	"aHlALrttFjKS53wcQEe/83U++ydnrSje/7o/m8/+64H+56H+55H+5/FsPns7HofeQpeFQcwD1Zj+afAi",
+	"bSh9zdEelzQ8UZOsKXEAG6wmfRpULWzVm0Kq/XtVlDEwnCXPDm/rG24/ca8OMX8Xfi7wNWWbN0VZ5ZK8",
+	"k0l3UfvR1Tp7V076AtBEEk0FbZPRK1JarfU0I0NGS8gkeb9uwv5HW1zneDNRxK4BQ/cHUiMFJ3Si3/2w",
+	"FURueZ69m/IRLUgaVeHq9Vz9yPdEqrQutjCHJqU1bTa/VkU5ZfbR0ClrDmz6tx6I0Rbth5cEX7+b+kEv",
+	"MyT147RVyG29xGGHYmhrjs4ymMICRpfIY8F183RHhvtp3oPtE3YDdX1fgbYDEqc1xmBPnWl+igRFX9Zf",
+	"XvI9ER+T1uKISDqwAV/FagZOsBBDyk/6UJvX65yktG9qujSMMP6h/YizCUI7wk2j3/1WUaJeC14sIiXv",
+	"KFGL7F384Qce/lJI+pZndE1JljQQE193NRDDQzMyXRZNcAXUL/9Mcr6iysHZjX9GC/KBf5jUk7D36X8J",
+	"ohsTRBXTSiXJFokneMX2cMpMVsLihtD5bM/F9Xv2kjClNR2tHv49qc1/EsHfr9eSJOkG4QBWoyw1waVu",
+	"nJ3NNfc117ae6m34lmjw9rqn5dUSt6tlBmSYtxO9Izu45doqTFvT6qp3ISWpJd37sjtyYkUEdoRNwjw8",
+	"xOxWZe8pgj3x0RadMXU8oE93tsiAWhUSphF9L8zRbX5tb72APt1JFk0J97hyyIrHe1x/xCxWdXlCTTjM",
+	"iCl+EqyKefOVNqeaAmsb25AB0DXaK4NmqRESp83Mp9Xwqe/Rb7IYrJNQyVj/vSIUmcBrzRcGjiLoaOnL",
+	"51ChnbG4OouZZd5vFc6xgwoS7Yh87RUuO07yRxdjTnJ3aRstZ/gP/eKUAilNTrijOLNpW1te5Rl4wEi+",
+	"BHPpXlCpzramLKXacoFXdHUmS5M4mFfFEov61y2AZF0zAqBW7DonZzZrZEs0qT+FodleHJIw4DVn49V2",
+	"Ziq8IM4QRjZxFKMtLQ1WTEnZakvC8SUnpLgfjwBe57nbI9y05CaemPN+I+nuDbf4S8/P6hwLxs+MkD9b",
+	"5+SzGXXzN8GVq7zF+BnfEbE1xGP8DPga52fEoSLob85WAKvB+Blh2ZmwdTIYZ+SMr8/UlsozB7T3aRjj",
+	"s0WGfxg6nkSKaHYMzrK/9RDuPOPxePZMnRzfSp8Z4MaxjIjkGjunFrcJJsgPp788urg4ERPSJYiMUcvG",
+	"V3RnEaoyVeOCjlHsmpDypwFv5PFZJXXUhxu2m2nDQeNxIAVW8viEE/215XVVCZtg1U893Uw10Bht/D2L",
+	"kaygYo/zcAH7gseKBjGCxaKsYiCrAyHMHcq77l1nftOt5Gc3+UTYwZqKJ4IOviUKB9Qt61aRYbC/ArMD",
+	"qt+xnq6lwOKAtPotw472X+sQ+y4o2gbKGO63XBILJEglnKUGOSOdGa6pmsY9uZPgE2s2OyWnl1WKKVso",
+	"XgameYkpAxivC6Q4un8xR1ih/ZautlZxQFJ/GKYdIJdMUvr/l/0iGDFgKD6NVAZQbQKMLLz/hq15sLUb",
+	"qp0rcx7iqTcmEoSLjIgedFra8HOuYoO/hYK9nSq9zXo3q1XvoBbbNgtj2N+RZO5tYp8vQwfoO7K3Fdr7",
+	"omBq9fC+OQ7+Hul2QQRNqDB2dF2wKWe/iVMYBRbsRum1Kn7n2Zm7xnWL2B2B2zZUmKJJ10pj55KQbLEP",
+	"FGUaq8oE8w0v32f1IYjoqM+yCMpKHHt5KCsoAgMUrh7oIKjbZ2s6om89rxOP1vd7RrJW0Gk8rjQSPxpl",
+	"vqFQz3hA54R45SY8sXP8E7yjROjLrRWxe4ZMoOoc/XsQEbcUeKXoKpYmrrdP5HZTtcst59aUaKANtgTv",
+	"tPqzx6I4q/TNTu35rCmjDBmjHJmPPt1A7Gk/ntKO3ZtiQqWVDlscV2rFRkxFUE9wjXuGUW0ce4qoVjHw",
+	"QWtaxCwevFbwHZGIC/MX9zpakhU3jTHyWTkU1nHo0RiU7JtXpwPJXmK1XahgjQ+A6NWP9LQJXm2RVKR0",
+	"2G8ATK07miPK9G9ZoN6kiVUPhrAxha/JsPExFsIVsUnGMM+6fGl6njfgZGaUtmm//5CMvqRstZ14vIKW",
+	"4e+7baQE8tH2q24iCXSYaHoyMzrR3nKZY8ZItjA6YUg0R0qwYwSV3eeIKol2+upMEJaNemn2nKCSsk0X",
+	"+9xT55dVtiHqbS800XtluuaSFmHZB+gZDPtVpAhjASibpOMW//lsPnsxm89ezuazV0F2GYrEjAdBxkDK",
+	"hoIDbVCvHWSDNdYmux8HaIiRFu7nuOamIv4uGySiTsBzPAZ+YgS5hywaukNRq3d1gCU1K684W+d0pZ4a",
+	"9Ky6nG+NLYowy9DyoG/vxRzxPNM3WUiAn3Z176UB+fARcaC6Q5nAHPDUg5yLe1Mum9vOFCzvbKc1uYim",
+	"vqRCbV+dXOHMKFlve8k5T0ZdNxuOc9D/+2tc3JPPbHl4ZgJn63b/8jihWRd2PerkObY+W44PlG0WnZNG",
+	"OPczWcfcOJ87J1OBYe3XBH4Illu1F7m3nKmtbNH4uwiNfS+foIqyjavW4fU8Mtgw2kXDNG0i9IaZemxa",
+	"xj714PS1nc4mkO/XqQcWbqwN/SRPHLniTPSjR33o7oYfvEXZ9IMAbr0xcP48EIlzRHihqHKy5Px6qNmm",
+	"kkHk0buBekZTKhvMZ7IqCiwOkYPYHPiDpi5qNwPU9RjwSq2qSPnRWJJsWh0ju3ls8P8qgto7aO6w3NHw",
+	"6Nxwtk/Nek1aK9Djkf7yNnkGQE3L7A3dm0gqS8F4vERQNWm25w0qJ+aPwUpdg2EZEROGCaOYUvs8IiiG",
+	"9sVkxj8x6qN9qpoDFSPXRkotsV4Ks89kHufVJI+oL2a1frYIn6HS/KF6UVghKtGG7ghcYciOiDoJCC0J",
+	"1L6pFUCocq6n+AyUBphszTxSf28stMm2dlPKPiQf7SaMBPbcEIc1+De9+x5ctmGCautg1tsmhAm+Jo6z",
+	"hSJlqOQUWC8KnOfGD2QMF7aAV51NVqO8GxxDV8BrFOZcKz8ZeXEIq/jdOjtz65Rq/Htaw9eSTCIKbCK3",
+	"fM9gWEEU3XjynK88jDgTnNFH75SMR2wrpixBO709uSwBzCgdu6jKSVPhOX55mSA+Kmb2I8mSR/FT80kQ",
+	"ONdQKrC5MUP6KdrzKs+QwtcELfHq+pmthesMggI8r/2Sl0mRbiGp1uzfoISrl9BnDrc0HvYRzMyyQmsj",
+	"zZ1Ma5EzJBpbSaO+UdlYrJYVBS/9NSEAalJiQcbCgJzD4Ed7pp/kLaj9tX2AgSzC/tnrHG8iVvWkmhvG",
+	"wWVyIl1zifeJergnXiiuMNvEAfvXPAwEs8FlpB7cJqpFD6LOxSrgTXI8SXNBqyPsNhBv5vmh9HQSnVAt",
+	"upzIWlfWCN1RBlarSuDVIVn4PHcfhM7pCZe/6AWvVSl5MKDZvbgwIgXCgHDminAErnU4syF0bdlohAIl",
+	"tjymfu8p6DRzZP4RSO25eSiVPgdBf5947scvlYUXCzU04TraB0KTPqvkNat9mYFxHYMrjymb9sVvjsJT",
+	"yg9HoQxFP0Bs8ND2N1E0pOWomzV4YybdMJwBbtRLbxQK68QcJZZ976ioFBAMofiW5Kt+t6KuvSk31Ild",
+	"lev96m/7+j7cuSW7/euz07wOmbFM0QAi1ZLNMqzdM47jUyWwUQxOlbwydKSvmwOvf67Hkk2HKrkkHffr",
+	"+jiBPuqjP608SuPJtbM62Ztr8EBJ5h3/g0b3bpVec+6bm5K5qNUYmohXCi6tfA2uOoOn+cy8a+5R5l7V",
+	"oG4irf4CbNABZWRFs0DZtES8uLFA3zY+TAtQP1mceOrMaBxRU9Y25qodLwIJGHPGLJEIoluXD/PxaU9V",
+	"F2sI2YhxYygUfukV6grUfWj072nK475GOBwm4W+NyuzphHsHrVePLgkk+rm79pwAED3N2OJTbxLGLlTX",
+	"m+CqrAvFhfLfIEo6VLL716oo/6Q3MUDY4A3We7VtNiFY5FQLDEakd/MVxF59MVT4ZuECgKu8Woa1VkGw",
+	"ItlzNfT0RdimPsXJf+O40JF7pUMBHmraA6kJRERGgEFPL4QUj1brHqeeTBV4/+Kg4iV7GjTk0bHUIKqB",
+	"4Jdxl2T8+K6RegdVPf1SQ/QdERldqYm4mbcLYd0z+dhADBtQ5wIzzTUZNlSzdh40ab1ivqmo2Wb+pmro",
+	"UMsGb039ikhGCvnI2u7A8LZWyHBUHznffw6j+UUlQ4YjhtDjt9itb6WT98NNMXca8Ktz+LX4zDKY50jp",
+	"M0R4pb26KF2FXUViVAssrodCaGkeDoQueVnlOK5xnKrs17sJBtjqb26mM1BMBSghQpiHSy6SdVSTHxus",
+	"2Mt5DOO5SZcLoO2k9lzi4ZJFWjWZaPpIjENzMUamh7RCdL3waN/IG+UvFfaKVGJDWIrNkjt93lJ8btbW",
+	"G5Cf4SxMDQKzbiMaqrDcc/6Oq6M80a4Bq/KbX65M+eaJoVkNAVt5rcFrkqHoaOL36F1J8cimKgmOZEwM",
+	"45dnZI0tIGAAwVGRlTLILSGgfcGLxW8VjsSmbXrJxV63cX0LU5FUESyA+y/kJMf8gDjoleXxS8zoR5PM",
+	"c+Hjq7Oy9VZp5tHqrFf6J0UACOCL0H2VqD0hbPEqXIUH1B0fnXYwkNe9p7/chVNOVqv792NPHkSfPAw/",
+	"SSsq4w8r53siILvymEm58lnBulov62tjv0BIpfSlMHga+CGofUt4bNvI7P26gbQJxzs7X/9HLtQW4mhj",
+	"NbroCuc1fPbgC8dQrSrLo2nezfQDitRVwTyy93i1T6POVCMTA9Z1jOrY0jGh5y4OcFJwqnNviwXXxGOP",
+	"YLm4ISUtUmgsWj27aqf6RYC32jlu/WIPbhWcYLftNmeId89qzobWMTJ6uusxnB+bIWc+Nyd7E1PRt+ap",
+	"9JSGNf0cPqbiyMpRG/ugl5jsiOiUhoXwPHPD3GNh80Bxtmsng6VZAXpBJAVRAOfFr4mBOVFnUNI8ElAS",
+	"rbIIRq5w0BHQqBXQNHwCWs9BTQovrMN5ExrbZppjwQVJnoDA5ZqwbMX0OrwXGQnUHADZ8IJXLc3Bd8kO",
+	"JeXU2eYRxYfEWu2pMX5B7g6b+v055KrgI5UWiFMrLbIGzKlRtG2uMklUVfYYgtwjOFc4v47QLalyhctb",
+	"b7JyvLUybbhOmpGM8ZYFCTq/zPFRHqsaZUiP1oM0SI3SyfmGrk6IaPbzUk1boXWKlUwYtuivqFhVhVTY",
+	"qSmDMRetl7vRGuFYjgmRbS9Jnl8CV349DcGHxuxkh+8/kxiey4mhhLbEXF+6gova5aAar/ifJFpCDtAB",
+	"4kgBoWJiplQ4XUv35+ZhsVSasrdIbalEVD5FptIFxHSa0W15niHO8oMJ8DWqWoaglzmy6wgTABOqCYbZ",
+	"E6bO0UeqtrxSiCrXvkm23fLcTTec/3iDoQp1oY+0pgCUIdDODguKLTzNSPUEHwSqvwCO4LbBOhsZEF5M",
+	"IDGV1icVKK8wZlH3Iiat0bO9i2uKNPERNeu3Qy3qGRv+jYuV5vLUsXtP8uvpDW5bGofsOk0ybS3i2cD+",
+	"aG1J+JFkVHFh8YvQR3AI2kBYRHJJIE2+3hb6C+M/0EwPu0f/ydtwWrm2NT8mS5Sv0bUIZmHcgHhMrpdD",
+	"PbfOQNGcaGY1KWIprTQLxqdrslaSCL0mWCGMloLvJRHompBSooppfRMtSc7ZRiLF9QdFOC49as4assAq",
+	"nuFDKnX1fSwhiNuW0HXFUTpZB8/fPUf6kWNSN7ynaKUvG0hRgGUQxAbiU9auLZOgSZhVaJl6bd0UMwM3",
+	"7fDSqqr0jLHdkl49FMGEync1V/iwe48ftb57OG8lz/73//zf/1t++vP/dD/82+wGs06xlPo+1AMC7Hwa",
+	"MiL7zDSx24n80EbimFpsDxYqxAFdFnG0iPJCDcjRNWkXPBSoof8OWSREaIFqNBVJN+xMM7LLLuEOoGRD",
+	"wmWTGCFZOOO66yI0LwaHv+VCMSJbl244I2EnuJ/2VB8DZ8SapgqiUjMDfq6d0yeFES5oRsJB3E08zOAJ",
+	"WZ+7fuH3vkU5bBeGeS9KQXAWNmaucZ6/X6+Dz2KR+lsqFReHgbv0lFNth/OKjBvP7Lll3k6571rrX+Te",
+	"PubgNSV8I4kKnqs54PXzjceJtdVdg0EPg4y5j6TeAnoBw0iPayzgbN3DblRYbIiauzqL+qxwQskwFpWc",
+	"QZCl2nMkaUYkyomU6OL88RP3JrBTEChqHE9G8T0WoBLv8aHJjJ/NZ+CfC1vcyg4Ij9ehc4x1kBrrhUW4",
+	"4GzTkrp/csq7fIYY2RFhsyYVRxj9WjEamZyh3XFW/h3OacSw5IUBDcZX1JKuZ3WxwRLQhTWwtwaUGC5d",
+	"y6iTZd2GvRlSHAdUhFPO8rHzMu08pKqqzXITYplBtYVbxpJgIevTL8fsGcJ5bsKYUYEPaElQTtYK8Ur1",
+	"45PxakVKRbK/11CrqZk9zWft69nDwO0MNl9y23vzUdPkk9CFj+fZwhk7bwcKsiiDPj4/SdYfYUGZ/e1+",
+	"qCpU6skUh3Ds8Bdc6YsyGdDjZU2xE0OqCctI9mPtrU1a1O/rb8aXdu2FoU45z9q5AaNMWZcdnlTTtinI",
+	"PNw6X68/ujIO3ZqZ5FoaswASZFPlWCAH0YKAti0TwOMHo0gyuq/toXMQbnlOMzjz9hziuWiegzyfzyj7",
+	"tRKH4NnnUPFfkY0gpI1p82AUN8jVLkilp4FmG6Hl1zT2biTpiey9sNVKHS0tbup8pramnLONVi4wZWc5",
+	"XTfBG+43cByflZXcer/kuYkbpXJrfCslWVFwKStRsWuXljR2UbCIIecLU8508kzt9/VMh3wTKfVapzol",
+	"goegy3TrFfuOuCFE1S4d7AU3mQr4wYsFx/liyFub4yyLBRJqZdFhSg1K8dqeB/uhyk+vAq1vrnsVuRak",
+	"48rbRuZ+Gemh1BxzC9BX7sg1AOo6vSQ0b/v3Oq8MUlwqQVQw4rPnkfTWrttyqr5pk/1OUzZ1I9+iwHcn",
+	"pUcP49wLS5me1GMSR92ULnHQYO8rWcMFo9yLxx2sHYjbUE50vTmnndRXVdgnxvhLf3IBTBIP2S8sDy7T",
+	"gM4NfR3auQEjnkyO8ri+BvHAayT1CXjg5puQj1FvyQAY/Cp8g4XgkfF9X7ryblkknopmRN6QSWiDy8vI",
+	"aKmPyR1mBluIM4RTeqBsE34ctjZRD+rZ+9zrqB5siklKFlhu66JfwyOwPFEzjqOwg9D2tna9JVs9JMBZ",
+	"N/LmOCTrFo9PAxhz2YjRdE+WlnDfCiONYqUXKWvuMMOLMi34vyhlXd83YEHs3eK7t1+pYpwam0hkwK6p",
+	"pIDlBxGbpqRZhfNFxNiWc4PVCtbi2dNfJq3Mp3mnQmlPtrjaGDVJWyOCUVuWGQJRCx3MJ2Bnds7lptzF",
+	"QJzOaAWKxujR16Wtkj12ujepVneVvnpn1TUKLEL39PcOFV7f/562sn+pQlDytI3n5l2+d9y4vR2+muc0",
+	"41kkFjMAthK29Q+c6aKGjxgEPwsFB/Jyqi6geBk8bwCacrpqYREtQy2eUrmkH5EIQbeTkrmmx9jYxEK7",
+	"8bzzlJkMp1hyam1sMEzpU9MtkjeFlNMWBAigO55w3MJaB06T9rWmBUZ/AJNfmE0zQfNITMegpqU7aFca",
+	"IFgeZrVFYD5b6xt3aHtpOf42VGXrAkFBSxPdQz8ru+GDLpnazRZs6S3BJk6IZ/jwJ4n0CYnUVhDyDF1Y",
+	"hEsPOACehN1aRA0Qr9a0R91hKc6uSlY4T9JOfbXU+oDsergxdQjUEH1uWcWbmsci3iASGPof5ADceAo3",
+	"N6DFffXoYUw/GtKdVliIw9uIjzx2q4jvgkzw8v16fdx15IRNUhDMYlPkO5sMEzlAjuA9uDeEORlcsG+L",
+	"8EMAtyWb+MNFFn8s6DWJNVyfM4EAVEFYdvo+ceLdMdO84bmG/Ek65qJGgD5Zx9ynYCl19c9FXwAuqAkc",
+	"JsjcI9GSbDCbI/kMnd1/ihhX6JrxPQsKvSXO87CANl8WBMtKkGyOjARlmYkzCDY2tB/zamn7CVcuuB/y",
+	"bNR7tRNAFQlKnBbM1trPUyK0Ttrs16QMBKG/caotwrna8mqz1dpuzvm1RDzLwqFVOa7Yahvbc8nV62xU",
+	"fL0s91sOp/vzmxI7JWVXZTEgHyZcOs37gdumvQSMskxItxwUIcRgzS9mDS+PCQzFBbGaoNns04QGfG/k",
+	"xW8VzoIhxXgTyUhqZX3U2DdQohtvbI4a4IPPTIiePPNjzsnnEihTP+MQvusi04PrG0usweNQVD9ig0AV",
+	"jfx1vByGQ88qMh9KjeuVJ0kPwDX2snZhD59QMDs7vqCPzYFkBlYOkK8i5XwEZtckQ5yRp83lN9fC3SFm",
+	"USX9OC+M1mQ/QIGVViRwJLeauIimYFT3BpfQhdEOZFDyx8IHY0zhoFaHK+N6SNCD3EEigZKaiuHtIUhO",
+	"dtHil8PZpb30T7NYBv6aiDNTENlUsLfRZGa/ubM0VqRgYoBYLF0PLPcGkjSwX1Y5h6JndmUtfj0Ad+oj",
+	"KNfnO4IGEDa4bAWXhseKe5AjpcUfAmUG1IGCKGGqCcDx3w92WkYNw/DBDzHnHTz9MeKcXQtetMIFbH50",
+	"WS1zKrcRIg/CaEx2EA+zSSyBOO599Kbs08ZO1s8V93J3DXVTc3idVxZy50/zyg5IzTrVGDZgAxNrgLZd",
+	"fHazB+0W9qRUG3pxe0j2Njt5e6rD2bZTX73aLF3AJTq0w4jWf2ykLV5tIRSQsEyLb8AxxcgYC58hqMgh",
+	"eIEUZZvcRiFJ91Z9yEDSUlj/G0JRj6J80QTcbmcLTkOwqnHUrc5kupg7Ig3AVy2a3OgOfZvk7iYO6tGo",
+	"WhpII3mSVLts1enryWhX/czIMTDZJtjqr2Nhi4oKqzPUI3o4mokWgFtrMrRti/Vk3QRS07Khsrs6OtCr",
+	"nZ1tfg7qs03+/TB/Hv5mXvRz7ztmQTN3u8VM0VlRh8Fn+DBHZ/ebCrsWa9hU1YCAXkYyuPP+H50ZO5zV",
+	"6iMSNN4cP2e17nRgey+2hISgtFLS9YwfcwoOpsddkQIwaWgMJoizgWKAQYRn2UDAd5ziv5nQyCHXcFSp",
+	"5YxchU0pqZqFO4wdjIxpMcVxvME78r4K2zm1pkIiqGE538cexacjNI2m61fdXIt4vLbu2HVTj7GZSEvV",
+	"aJbM9ZCseNTVzE9UPGpLSLpZMKOCrPS7MVuQnmvE+qp42C7bw8rTr9Utzdt9pplOzdROs5x6+KP9K/WS",
+	"R5gWZ5kgUi6CFMBrRcSbosTm9tU2KHVJnWNFBM6f7/HhXXgPEJxdEnz9U/luYI/8VD7XvS4GXwk3oCrB",
+	"XuDV9buEVWuNtvWp30t70L0hhiTGkmeHt1jKSESMfvwREL7Dc1jxYkkZyS6x2n7gL3Cevw2RfuS7D3C5",
+	"TvyyUny9/uGfYZcQ3zPwESwiYIiMym3kWY43ExFK11yQ5+sEXtOqywub8jeY5bFecxMDWhJ8HWYaWpAX",
+	"4Ao1jL6IyIIp3XUDe3TfoZ7qdufNjEI8tcHlIFilvfH3rzSRuSQU2jD3aoBYDR/uEb6q13JbtcPNPA2R",
+	"DhCaFmWVy+EYykoY7SnMdoaH3slB40jAGAvy4N0Ekhmp8S6Si7XTA15FWhygdjM7f1D+vFptN4NIUV+i",
+	"INy2p/GdVwuEmC84utH0g0siXtQCcOitiPRM2azhzdfv3e8rvDlbcw2R1ztE/kW5aZSzCc3DJCvbh2B/",
+	"yt3DLkgU98a76Bs/leMnQDmgubj9+MYIr5QtX9Y6RWgA3YF3pzpvkSY0gBjRF1ssyHP13Kh9SQqC91lc",
+	"Fxz66oOJ1Zryyc92Qpd2T4x+W+DPV+sslhV7tc4+JJ3z5l1TLGIRdR5PVGu46GaKJBSdo0QtsjC7OZvR",
+	"v+T1RKkjcVHm5AorElF3Fb4meI8Pi+hsni/5jjSjimmL5fdS0QKrWMyc4mXkU2FBAv4lGe9QMiqBmcE6",
+	"CU+xYntYbso2r0iptkkvjW+eoSo3buBH3jlsvK+5+PuVRFq86dR0J6Pcra2p4g9XD08t9wbW2U+tq2/7",
+	"ouvJM8/i4G83uyPaK9HcFJqbZutKWov9ruCOC/3AWo6tXGTjezfn4NHaOwLjB1zojI1d6cMmgkaDb2ul",
+	"rcOiuWD3YGl8S09S9bbjkY6b6m0fakCZcNqTl79w/+HZ/b/o//969vC72Xz26OLssf7/ycWfwyFV5HOn",
+	"hQJD4sOawA/DMDsJ9ehrvKbRdzsb03xY9zZCbBsYcf7BRUtMJrdtwRA8CHiH1f2HCa4Rv2BHC5UShoaw",
+	"QvcfouUBSfI5gAo6Hy0QssopIxa4KBKh0SA4oZxDXX90IFgYT9aTx0hx9NfHEJDx7+eG28eWETzur61R",
+	"oAuu0wf5Ayx/uegEvHvnOvms6dYS6d7TPsyY/zDXckVLrBDmnHkKyIkOREc3kSHKpCI4Ege5EbwqU1yw",
+	"wSjRUFwol5LaSi21NptA58bF+8D38D4I1ZqW8o18QVS7vJIf3MktjNsIw7a4qwsLtsUiM4GkOJPIOOrl",
+	"HN3XPPQwyL+e5z1hwgGH+19DJLXJ14FCqnv2oQu45T0uc1vIussoBinNQZ7Zval3iom6kPggEVVzE03x",
+	"RdKMfJ2jLyCVvkLU0hfz0dfzNjpjeEeUOa5umSGcDyiBP0WnRkowImS0ESJbiq4fG2eLLtSlE4yXzNYL",
+	"4YyciaIR7V5CckYE3UUir6QxHkXEXeN9VzzPOmsSjVrubfpIvag6Xd3NiBkEzZwWS9+TNVgLs/G6jg9N",
+	"YZbJ1yakcmwhZFV6YegJPGUYd0LAgNlfbW58NBR0EkrDoNEzrYuKlzAFV1ulhbsaion0QhpiXoEele8f",
+	"L/nTxNkkkJ2G5vcDu37HaSYj+6LA13D2A+0hKgUyBFq5r6OSa7j7fX1pS1i0pnxyH6/bPEN8bet7G7BY",
+	"yhgRiGQb4hDnDe929vejiymQyOawD5XUcZgJdZBKXQNFwRd1IESnhFEj3Vtnf6rOemR9na7GGsaNnZK5",
+	"PaZ6+vXnerFS+kvUvGPLC7gQ4JVeT4ZWnK1pRtgqnEDZoKpPw2tqqaf9mN1IaHmt9aUDiHuH7MSKQj3A",
+	"k8EQJAexGQpAmlZXyAaMmyTk0vx0Te1P+ih2MZfKXPxGw8yn17uyQjihUmWr5NXAPnXRwTZp2+3bfkEi",
+	"nzUS43DqrXRiHA4EPIau7SnJRdFI1Ghii/few4tJGnQdiNje0t8DboLW2SQiOyIOUNgidniMBKw+uLhI",
+	"yc23K58UWerE5+IG7vsW+bnR7nYG8wE+KUhGDZ/hDKLNszGsPwdtCO2eiGr4wcFiTIRLxdbXUMf/PhoD",
+	"gczwoS2haiFiDKJgjtmD3FDbCmIxKBg3IQKuYhGMDscCfwlU+6mK5ZLk+UKRspNAODLWayNqjuDERxch",
+	"d796roZuyjfUT3uD/YOCNWjLC5MVa09KuJyN3awbSj0eRRktc6yIJnGHIR6MooLqDwOS4RWVK2kBEahW",
+	"MEtMBeLrObrehAocBW+zAfJIU0qkPcFHk8LWgYe9lvwI9usEmCu3cRssmhM3Lw2hDeIIBI9WjrS4iYBv",
+	"kF2sdMlQuG0ND5VijYlh15TWihLKg4umkAiy6zPPVacwz4rkeThAPp6BUqs5o2HuC/PqkNoCyXZisP56",
+	"/7oCdiCEJaKQP+pMjF38eKixEsymdCk7kSPZ8U0ABj7ZoD5d8TLdevqVM8JH8298IrcqajMSVDlHDs76",
+	"THcDOOlY/4mZwk0hjNo1rbNqA0U0E2oYugaSkstKwTcCFwU598Z0xOzqduz8aKiYtHSovPX5XW61ILwn",
+	"xwuam29HZqO5+vyyKWxxxERAp4c5lDkPljs5BazMVtfpb541zcm72N1uCyms0+JPItnJ0fhBgNHoixQ9",
+	"prpSGdxcTF4RRnrExgYN1eTMGNEeSyQIziw4UVDCFLgsLYcPicm39rVB5DLiFnWw2hUs5ZV510u6CUh2",
+	"8Ie3KJ1O8j6AKSEqek6QtFGbykYQcKLCkjd0XanZyfU1d5LPNDOCGhYSqC0i9vOB9GX2KkpXeDwJFZ8L",
+	"ZYxYoRyeoVTnDedZfCA5WSurj7QZ/SXPq4LZHFU4XWyZSWyK8KGl4NVmqxBl00plMrL/WzPe9O8GmBTK",
+	"8Mnp5uyK5fSa5IfBMi5DFmkRA2dLzKaF7O/okT14CwdyeKs791jOs4t6eeSWSq0V8GjQ8ELNnh4NRg4a",
+	"o+LIc7sdpp0z9mPvlAnmi55y0AweJ5GjISpkp0urRJF0pAyqi705NaKCP5ss+y1xtdBdmXIt1XfmTxLv",
+	"HJiFkYYrzLSaD39cY5pHLIs/NwAWDd6MqejfqdBmSkuNaZOC5BQv6an12bxmgOYfCbkOZVuEKvrpI1zh",
+	"koi5hdcy91LAXtF3VYTznO89jEFEdoSp8IVoywtyQ5jZ43UimqL7/TN68FBRpAgJ2liJ/hATu6LlDlcb",
+	"+k3J25gyrS7+rKDSsBDB0tjtYOEseE+EZXUjHx0kev+aqB83t0Srsel7LSy1uaiFK5iaO1xSFXlfT1PB",
+	"yKUpnNFPSx/XyJKOJVdK1uZ9R88n3wqUVozGpNq7QrThnO1x9fWVrwHKUE0FprA9uPuL4tnmQrCg8sXh",
+	"v+ytJD0ap0+aIZzDbUyV6eKA1waxdoEcCSGTdo6tQX9Kql3tNq2ddw2l22yRBgXAs8+BUKupPqIQmPiQ",
+	"c5DAp1yf75mGDAaNJKtKUHVYaEawV+imqDHVe3nF+TWtS6bWzf8/7r2G5Ur6D2Kxbait0NMXC5rMAq8U",
+	"WhK1d2WpoWSLAEswuFtMQWpQjhXOr6HiMVXn6G/cvar7NPXdPxxKsoBO0CqnhCn3TBC0IYwIfdo7IAsq",
+	"4VYJcocqfQ+bvTLz8QKgn87ug9OoJAyXdPZ09vD84vyhDRsHGjlDp0HdMFcwzc8QRfsmmz2d/Uileu5e",
+	"goChkjObs/jg4sJtKhu4gssypyv4+t6vFgzb7M0oivoEh6rDvwuJr/S6z72UdoPxUA8nsFOCxeMBa8pc",
+	"ggCq3OjTf5JIArTPuTH3rrFNUg8NrKbmvUvBl7k+dL/qLZETLNWZ4LCuEMtmS5QGFuglqIF2iWZmbkSq",
+	"Fzw7TFqcIcK9I/vntUW8RT+Ltthhi/s31nOr2/4aMLKvi/PfLLm/zpvNce9LjTf+1QgDGFNvKV7B3/2l",
+	"aFHlUcA/2wgJyF7ohMERgSXJbp6Tgjv9b0RFh35xFwv6npFmE631EXYLewgLXBAFJoYIumjzyr0GZv7r",
+	"p/msrAJUu6zU7e4927orCp2y/e5ktRb6gnhXu+4e+eyUgyDvfg+P74B9X0NtpxHeNYN9hjK+ks6EcV5k",
+	"vyduHiG0vPfFjPvrCMkXteloAsnXWyr+3Kd77QxbUmbAtfuXEb+ZHcvOtW7zucgtkc/4ek1XJOOrqtA3",
+	"cItVuiVEFfl5bWSe1qW+5Nxbyd3UL4d5xJjhAjzifBhAx5eGgGevqPQLlDfD6HX6u2GxuVW7QZmvlW5L",
+	"tq4Mm3tTqiv7y52+H+Ty82w+0ywT8nzFGRlCUKPc+zeiXnMTXHZ7skJ3ALW2AszwvGEFAcVz9TVuDheB",
+	"vY2HPyCJD0jxDaBJ/iGkBxD9Ht8RkRt1/KTzloeAkX/EB61iK8CaNbdfpDs0SjgAj88hdeiMaV7LqSRZ",
+	"fUcDwxw489vs8N6MeOEu08ce5F3/tJAqnCwSK6g0XJzZVLq9uRZ77nAhm4K6kYvQ3SkfsH/sykQuAFSg",
+	"JWaZuUADomMdUnxnqomxW8iTuN0Jy98qAmeJlZYrXhQQN9sQrJ6RjRjs4951N8w/CCmR8+VYfx345YId",
+	"QvTStB6jW/VKH74Io5eLn8ExDkfeOfpI1VbfdczsEOPmAkQlAqeDecE99cwo7oU54sJ91d/KxiHq6yWx",
+	"rXzCwX53m8BMxznk+5ugTp6CIIMtzzN5V4xfW+KGrUeXzWsn0inNkuy6C1qK+gR8JfBagfygUlYkQ9Z6",
+	"JueIkT2RCoFY/J1dRYP7DaYCsZyOBvMG+NZNRt+r9QaCB5h1Zn2OPkJIqBcYmhkC5VqVPsxdWwBcvSQr",
+	"XhDjCWPks0JSkRJoucIMLQky3sP+JoWR1it1Szdn6OTKNHzXdqt6blD8LWK9Asre2TnlEv5j+rDNl7g1",
+	"SWZyYSISDASXX1NgiVfXv6M9Fzmg5WrLed46LkdS2j4NrI+7BtyO4vyc4fxggATgrNDbFIrLyBqWXu9j",
+	"k1MNZ6wg60qax97L0ZP3eZZduTnMerQOkc+misTvgt3MxkEM99giWR/W+I3z16qADMHfKqwGsoBj/bhE",
+	"ptDo718Em+mW8LJO5SXOc1B3lKhW10ZUQ2Ay9W6LMR3O5YL1picswktO1mrCtPSmjE3ryUVyMw28TUDX",
+	"iuOJhBuzADoTW+rIHUGVIbeFEaBMcePFA+XRA4mPkXpN8zysK7eQ2waUcyjzA9sRnIR7LKHcF4FMEowK",
+	"XhCmEN7wp3osxsm45NkBvANFqQ7n6NHFI4TltURrLmpNMDbiLZbb1ohLrBQR+s3//uXi7Dt8tv705cmj",
+	"r/8W0Hs/pR7TfKWIOpNKEFxMVq5v81RuxFPkRK43V1ce3uEp7U4B+LEoK+Npus3zIM89GxTCWruD6YMx",
+	"RbOTbhOOAFHlRD6zZhQE0QIZWh7Q1pwPZqe0T4UrN4ur5ny7HX0P7AULohT0cQv3tC7aYCxCvTTLf0qV",
+	"Yxt0V7eU4pT+ge9RgdkB7bXubhTvO+PaNREWU/fmOdX4vhrNAz1HghRYXFunqeQF4Yz8CULrc7VFSuAd",
+	"yaWpiKbFpb7L7YiAPzBkUdn6vApHwpWby+1wqWt+0sXk4sa7j0tA81wT++7557zM1jfFQwNLe5mt/yir",
+	"awlykuOpt66IM/T80e/M1xRlDi+IP2pkOsoPeaSFyfSVaF76sPWcfnYmfwTLUijIyEz8xtwjUyJabXXa",
+	"Nm1fgO560AqI1tRo9gz0Fn0kUD+U5k8S5VgqZE1Rk0rCwiCP84TcnN5qCR9yIzJzDbCsdWcCu85PjFmT",
+	"oLj1bZqToIME76qthl07C//wPlYg/ZmZ1u3oWy/IhjKJsKWddchghmjmLsVLwfcS6Mv3NvQV0h8ZQRJC",
+	"V/d0BfZjzojZlc5XSxVaCnPR0Foc35kCt9bg19XIFlBR3sz11mIbbft3rImZ8u9e14EQU0P/W9jUSyM6",
+	"h3awla63uYddF5Hpe0n4kHFg6s7DN7dAFgiLXm0DkU4ZbRHj5nnQtq47umsuHFgCc+26lRg/B1MT1ede",
+	"GQyQ21fmXuHDBE3O40hrJNQzuXV9LqiTXeaYvcK3xZKaLt/mhvpqgPy2IGeGD8+MOyJDFcuJlCgTh9ti",
+	"1HtfMnxICv12yzEW9v3BmJX1+biBA1Krr/ZyYM1odxXyHRzyrS/me0a8DfSt1S5YXqty+Qt+z6ZId+P/",
+	"j2p9PlU1Cx9Gl/rPTeXb29n85r7xbULO43edBd4RCVhDoM7zOpwWcesbg3q+Bb52le17jpy60q8JbmC3",
+	"ZCNtMZEtHivvfbE/fR28NzWlZm+Nwn5B3kGThURYGZ3efAJw86JiTBMYqmj8TrZuONjYK9s75GF2IGwj",
+	"IGVGPAB+14juYt+5E/XF4IklqC9vmFQCwuKl9eZjlp3pe56XuHjN+P5W7htT0wp+q6YGo/zRsgEg9esP",
+	"nw9wYyH+sdh+iCg/W9OcyHs55wa0IWi1WOCDNHYd61Hna7QRvGKZhaM2MUaa97d8DzEvvMoztCSQ1H+O",
+	"3jWBqNekVH1jxI+cXz83eQOQB5QU42LDMcaJkRCe0TVyWXgohCX6++L9O6Q4UuLgymS4c0+QghRLopVl",
+	"LtCmIlIam0ssSMChTsUjcS5Swln+FdswHttww9HymkOjMXbUhtndhnw329QyjhbzlG2IKAVlKqQyh8RG",
+	"88Xgdgkt6sMHsUUtQwBW/yCklCAEQK44aDYiDeA5I7nJuhe21kw3oMFsJyD423qr3FpEQw3ulqKHBy6b",
+	"byxuiRMCt7f8Bv/fGKVDdF8QJbvomnzPUE4LquQzpKBeAOMKaZ7IYA1AOdkC8KQWWQGnvb4WAKE+2u5v",
+	"yj9lhpW278yrvcLr5s/HuY/CdoMDUEXeVvKt0UfMeesftSF34GvBC3sO3oHs/B2hDrhb5xphZpN99bUz",
+	"IwgulgYSAtS72/PKmUiXoZvkD+aNWzxybA9x54XDQjFIWQovsSTIYKceTxMH9TJ7+sunHoUwO2gVwtCI",
+	"Framjhyi05vmrbu4sdXdpVza6uweJzG1vAQUGVOZ8OZv3yGMAy1hO1Q6Tr5OJ9Bg9uIp5+GtSdCCKDzE",
+	"bm/181vclNB+gJWso2eOYOlMgpNJX5BzdG1D/CG+82ntHddqd2F0oWVFcwWR6LdBtCaV7N6X+uckk3s7",
+	"iSjJ8A75TFSijMoVFtldAqwMjPbi7nKPnjcJYl6ccwX1fsjq+pvDrngcYK3yMf64h3PABlN0N4Zh5b94",
+	"F3Le6zBZ0q/AIAGWOWOknqPl7yZOrLUq89DOMuEhmCFNIMgg0r86wEzDahjJnKvYFX7EbpQCChlN1cp5",
+	"O5N60ESuX/46wnsko8ekfbe5O+bd/T6jN5Ig2cGezugohqKJQoDKD1Q2dSRtvZH7j/7y6K8Pnzz6y6SS",
+	"HnVbczOEbw0tkJSeaYqfZbeXphnlLMjJvS3OeqMbv3nWCtSwihTivBXG+kNwVCfX+i5ZSipS3qCwas/t",
+	"J5Zx9D/O7v+HyRrVv/z5/n+EovlIefOctzx4ZvSz+/P7n+bBGje3Is6Whz8G69ks/rUixpCu+eE2GNDL",
+	"X/tS/5ykyfu5w2mafN3+HDTYOqsZaoyCPw1RrTzluTUmbm7B3z8fSKiPTujiblIa37NeSqOxvsg5WmJJ",
+	"csoMxWwhnG+u+Xsc0w6CiaayN9Pr5i1KmwmoZZJJWASV9BqM/xitcKkq0TjCOhZOOPvbK3gTsgqSqRMq",
+	"QkJmcbCslB5/+Imb8NQ8yW8svgY5+DlsYVNKGzG+v0uRNTVo4W73u+mzB4p4io39BqMbwABMN0zLYKjI",
+	"r2h2QFBUeO7l3MOOrNGLDMj+ChfkDw6D2BJjNwSECGwynwm8j8ZKRBlZCTyMhfhB4KlYiCc6c+LsQhla",
+	"V3n+FGET1KD5AA6phw/OllTZigvydwev2j67zHqUBA87H67sK3dhkTJ9QaXyY1wPNgvjzBSogHqhErKn",
+	"+NpgL5rSwjcvn21g9L0v5ockZdJLVUzRJG2gKJXINHuHJuHYSO8iova5m3gH7eKb64FupYeUQBMOjPPc",
+	"ZHrSHWEuOFhAZK+Nfyr62h0EUZ+czfrHjKC+FaeXV2tjZF/WxTbGN+aCbpjWzyt1h7sxNr4bXB5X4yYk",
+	"czn4Js3E6Z3VkLjksjXzW9gPdMPesDvfCXFSL06ncXoggiSqKgej/uGFW6WEqkpXci7Ad5D+bDVxIRUS",
+	"FTMAZFTLV46WpwLKpBFrmEEdjW6BPXXb3yjfbYBJ/ZTDOpDGLBDsaDBqQeARRPTfKUt7Wej3vpj/RzSz",
+	"K8j29pK5v3Vitb1w7rGcA48LiP5WvwvsSUfRoVywd1yRk3Pjw6XMLNZzx9AOFQ475qvHQR9PwBv0+GIU",
+	"bMN2YD//1nb1b5qgH9lfVjOe7shp81PQi3NZqQb0IYSGaAtePkWZoDsi5mjFKyGJiUWboyVXWyRpRuQc",
+	"NaF3AS8QdPCB38zNpwu5DyVKJ5U+hISL46HabJe9xI04UNtHlw5RVgrtt0SQO+Wg/XEYs20OCsV3P88y",
+	"WaOscGEd6NLGdZusSwxBLQf9GxWIZi7aTCsbLeCQa1IqxAHIPxTxfXKphglyr6FYGj4UyI19r/7CI4tg",
+	"a3+9P8JXttf/f0tBmzubkDErE9OxiJoCZvvpTgDFbJ5qIgiFwUKB0CoL46IVGUeq21iGirlIp0gJtJ/g",
+	"hdvRzU3bvy+lHAjSDsyW5Ha2gKnYPRzc+JN95y6YtSnDnsCuryG/yqT/aem/FLzabBWi7NtgppjEFTOF",
+	"bwJR/un/uFwZS8zIRgG/njvN9SUVoz0ArplC2lQhfdRyeTtmSbt37n0xP9j7aewgqdni1qRKnFbvWcsH",
+	"ensO76n3UEc569LqU/TeCrMVOQL512s5ul2h6di6hHM79jTPkVS8fFZXFoKrS5PWfRd8dg8i6W+HKLpl",
+	"jyY3f+JOyji9i91xRTCE+GyxREuyqdizftWoO1pWU5HrVtYVmj55YdtXl2tCyp9s7a9Q1NC3Dv6Jr/kC",
+	"71pL/tQrBdauAHYnC1+xjN/Ksv/EMv4tT552ATGnoOmjmnFAY3Bh8JIyczNX+JqwWzGSatrXxevjB/XP",
+	"9pUbtRx5/dYaFmXqyaPZaDiw+zS1crx93+FzeAEWGVZ4jvZbutoiQaXDJjDJxGYhbpzmbbP/l1nty/3l",
+	"k+Zak8ZruL0S+ezp7B4u6b3dfeDpz1ZFNc8LorYcFun7D6Beay24Bk26txG0vJfTnVaoI9qJ18bl+0Wo",
+	"kTLHisj0ZsJDETjDYriRT1//vwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

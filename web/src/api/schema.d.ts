@@ -862,6 +862,115 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/speed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getSpeed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/speed-series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begins a series. With an id of the browser's own the same one sent twice is one; with swings it brings a removed one back. */
+        post: operations["startSeries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/speed-series/{seriesId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seriesId: components["parameters"]["seriesId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["removeSeries"];
+        options?: never;
+        head?: never;
+        patch: operations["noteSeries"];
+        trace?: never;
+    };
+    "/speed-series/{seriesId}/swings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seriesId: components["parameters"]["seriesId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Adds swings, or changes those there are, by their ids: what is sent twice is kept once. */
+        put: operations["saveSwings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/speed-series/{seriesId}/screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seriesId: components["parameters"]["seriesId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Puts a series into the screen of its day: driver, course swing, both sides, implements. */
+        post: operations["seriesToScreen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/implements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getImplements"];
+        put: operations["saveImplements"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1403,7 +1512,7 @@ export interface components {
         };
         Device: {
             /** @enum {string} */
-            kind: "grip" | "plates";
+            kind: "grip" | "plates" | "radar";
             name: string;
             address: string;
         };
@@ -1532,6 +1641,13 @@ export interface components {
             pinches?: components["schemas"]["Pinch"][];
             overheadDegrees?: number;
             endedLimits?: components["schemas"]["EndedLimit"][];
+            coldStart?: {
+                on: components["schemas"]["Date"];
+                mps: number[];
+                before?: string;
+                raised?: boolean;
+            };
+            implements?: components["schemas"]["Implement"][];
             forceFindings?: components["schemas"]["RecordedFinding"][];
         };
         NewAthlete: {
@@ -2428,6 +2544,219 @@ export interface components {
                 outliers: number[];
             };
         };
+        Implement: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            kind: "driver" | "wood" | "iron" | "wedge" | "speed" | "stick";
+            massG: number;
+            lengthM: number;
+            balanceM?: number;
+        };
+        OwnedImplement: {
+            id: string;
+            name: string;
+            kind: string;
+            massG: number;
+            lengthM: number;
+            balanceM?: number;
+            /** @description Heavier than the own driver, %. */
+            percent: number;
+            /** @enum {string} */
+            use: "light" | "own" | "heavy" | "warm-up" | "two" | "strength" | "too light";
+            trains: boolean;
+            practice: boolean;
+        };
+        ImplementRung: {
+            implement: components["schemas"]["Implement"];
+            percent: number;
+            use: string;
+            why: string;
+        };
+        Strike: {
+            toeMm: number;
+            highMm: number;
+            directionDeg: number;
+        };
+        SpeedSwing: {
+            id: string;
+            implement: string;
+            /** @enum {string} */
+            side: "playing" | "other";
+            drill?: string;
+            /** @enum {string} */
+            intent: "easy" | "cruise" | "full";
+            set: number;
+            /** @description Since the series began, s; -1: not known. */
+            atS: number;
+            clubMps: number;
+            /** @description 0: not measured, here and below. */
+            ballMps?: number;
+            carryM?: number;
+            launchDeg?: number;
+            spinRpm?: number;
+            strike?: components["schemas"]["Strike"] | null;
+            void?: string;
+            /** @description It counts although it looks odd. */
+            kept?: boolean;
+            note?: string;
+        };
+        NewSeries: {
+            /** Format: uuid */
+            id?: string;
+            /** @enum {string} */
+            kind: "training" | "cold-start" | "trial";
+            date?: components["schemas"]["Date"];
+            before?: string;
+            raised?: boolean;
+            note?: string;
+            swings?: components["schemas"]["SpeedSwing"][];
+        };
+        SpeedSummary: {
+            implement: string;
+            /** @enum {string} */
+            side: "playing" | "other";
+            drill?: string;
+            /** @enum {string} */
+            intent: "easy" | "cruise" | "full";
+            swings: number;
+            bestMps: number;
+            best3Mps: number;
+            meanMps: number;
+            cvPct?: number;
+            trendMps?: number;
+            dropOffPct?: number;
+            smash?: number;
+            overLimit?: number;
+            carryM?: number;
+            strikeMm?: number;
+            spreadMm?: number;
+            startDeg?: number;
+            startSdDeg?: number;
+        };
+        SpeedStop: {
+            implement: string;
+            /** @enum {string} */
+            side: "playing" | "other";
+            drill?: string;
+            /** @enum {string} */
+            intent: "easy" | "cruise" | "full";
+            share: number;
+            /** @description Mean of today's best three; 0 before there are three. */
+            referenceMps: number;
+            /** @description 0 until the sixth swing. */
+            lineMps: number;
+            below: number;
+            setEnded: boolean;
+            dayEnded: boolean;
+            usualMps: number;
+        };
+        SpeedInterval: {
+            low: number;
+            high: number;
+        };
+        ColdFit: {
+            ceilingMps: number;
+            ceiling: components["schemas"]["SpeedInterval"];
+            firstDeficitMps: number;
+            firstDeficit: components["schemas"]["SpeedInterval"];
+            tauSwings: number;
+            tau: components["schemas"]["SpeedInterval"];
+            swingsTo99: number;
+        };
+        ColdResult: {
+            swings: number;
+            earlyMps: number;
+            lateMps: number;
+            class: string;
+            fit?: components["schemas"]["ColdFit"];
+        };
+        CarryLost: {
+            byRule: {
+                lowM: number;
+                highM: number;
+            };
+            ownM?: number;
+            noOwn?: string;
+            byFlightM: number;
+            assumes: string;
+        };
+        ColdStart: {
+            on: components["schemas"]["Date"];
+            before: string;
+            raised: boolean;
+            result: components["schemas"]["ColdResult"];
+            mps: number[];
+            lost?: components["schemas"]["CarryLost"];
+            sentence: string;
+            strike?: string;
+            ladderSwings: number;
+            dueOn: components["schemas"]["Date"];
+            due: boolean;
+        };
+        SpeedSeries: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            athleteId: string;
+            revision: number;
+            date: components["schemas"]["Date"];
+            /** @enum {string} */
+            kind: "training" | "cold-start" | "trial";
+            before: string;
+            raised: boolean;
+            note: string;
+            createdAt: string;
+            createdBy: string;
+            swings: components["schemas"]["SpeedSwing"][];
+            /** @description Of each swing: empty where it counts. */
+            marks: ("" | "void" | "double" | "practice" | "odd")[];
+            summaries: components["schemas"]["SpeedSummary"][];
+            stops: components["schemas"]["SpeedStop"][];
+            cold?: components["schemas"]["ColdResult"];
+            reason?: string;
+            warnings: string[];
+        };
+        SpeedProfile: {
+            points: {
+                massG: number;
+                bestMps: number;
+            }[];
+            mpsPerKg: number;
+            slope?: components["schemas"]["SpeedInterval"] | null;
+            residualSd: number;
+            r2: number;
+            line: {
+                massG: number;
+                mps: number;
+                band?: components["schemas"]["SpeedInterval"];
+            }[];
+            emphasis: string;
+        };
+        SpeedPage: {
+            series: components["schemas"]["SpeedSeries"][];
+            coldStart?: components["schemas"]["ColdStart"];
+            noColdStart?: string;
+            raised: boolean;
+            profile?: components["schemas"]["SpeedProfile"];
+            otherProfile?: components["schemas"]["SpeedProfile"];
+            noProfile?: string;
+            share?: {
+                pct: number;
+                words: string;
+            };
+            sides: {
+                date: components["schemas"]["Date"];
+                implement: string;
+                playingMps: number;
+                otherMps: number;
+                gapPct: number;
+            }[];
+            own: components["schemas"]["OwnedImplement"];
+            implements: components["schemas"]["OwnedImplement"][];
+            ladder: components["schemas"]["ImplementRung"][];
+            smashLimit: number;
+        };
     };
     responses: {
         /** @description What went wrong and what to do, in the form of RFC 9457. */
@@ -2446,6 +2775,7 @@ export interface components {
         dayId: string;
         recordingId: string;
         uploadId: string;
+        seriesId: string;
         programmeId: string;
     };
     requestBodies: never;
@@ -4074,6 +4404,208 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RepeatTest"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSpeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A golfer's series of swings, and what they say together. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSeries"];
+            };
+        };
+        responses: {
+            /** @description The series. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seriesId: components["parameters"]["seriesId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The series as it was, to bring it back. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    noteSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seriesId: components["parameters"]["seriesId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    before: string;
+                    note: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The series. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveSwings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seriesId: components["parameters"]["seriesId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    swings: components["schemas"]["SpeedSwing"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The series. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    seriesToScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seriesId: components["parameters"]["seriesId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was put where. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        filled: string[];
+                        left: string[];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getImplements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the practice owns to swing. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Implement"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveImplements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Implement"][];
+            };
+        };
+        responses: {
+            /** @description It is saved. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -1,0 +1,83 @@
+package httpapi
+
+import (
+	"context"
+
+	"dunnock/internal/app"
+	"dunnock/internal/core/implement"
+	"dunnock/internal/httpapi/gen"
+)
+
+// GetSpeed answers what a golfer's swings say.
+func (s *Server) GetSpeed(ctx context.Context, r gen.GetSpeedRequestObject) (gen.GetSpeedResponseObject, error) {
+	p, err := s.app.Speed(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	return gen.GetSpeed200JSONResponse(*p), nil
+}
+
+// StartSeries begins a series of swings.
+func (s *Server) StartSeries(ctx context.Context, r gen.StartSeriesRequestObject) (gen.StartSeriesResponseObject, error) {
+	n := app.NewSeries{
+		Kind: string(r.Body.Kind), Date: orZero(r.Body.Date), Before: orZero(r.Body.Before), Raised: orZero(r.Body.Raised), Note: orZero(r.Body.Note), Swings: orZero(r.Body.Swings),
+	}
+	if r.Body.Id != nil {
+		n.ID = r.Body.Id.String()
+	}
+	v, err := s.app.StartSeries(ctx, actor(ctx), r.AthleteId.String(), n)
+	if err != nil {
+		return nil, err
+	}
+	return gen.StartSeries200JSONResponse(*v), nil
+}
+
+// NoteSeries changes what is written beside a series.
+func (s *Server) NoteSeries(ctx context.Context, r gen.NoteSeriesRequestObject) (gen.NoteSeriesResponseObject, error) {
+	v, err := s.app.NoteSeries(ctx, actor(ctx), r.SeriesId.String(), r.Body.Before, r.Body.Note)
+	if err != nil {
+		return nil, err
+	}
+	return gen.NoteSeries200JSONResponse(*v), nil
+}
+
+// RemoveSeries removes a series and answers it.
+func (s *Server) RemoveSeries(ctx context.Context, r gen.RemoveSeriesRequestObject) (gen.RemoveSeriesResponseObject, error) {
+	v, err := s.app.RemoveSeries(ctx, actor(ctx), r.SeriesId.String())
+	if err != nil {
+		return nil, err
+	}
+	return gen.RemoveSeries200JSONResponse(*v), nil
+}
+
+// SaveSwings adds or changes swings.
+func (s *Server) SaveSwings(ctx context.Context, r gen.SaveSwingsRequestObject) (gen.SaveSwingsResponseObject, error) {
+	v, err := s.app.SaveSwings(ctx, actor(ctx), r.SeriesId.String(), r.Body.Swings)
+	if err != nil {
+		return nil, err
+	}
+	return gen.SaveSwings200JSONResponse(*v), nil
+}
+
+// SeriesToScreen puts a series into the screen of its day.
+func (s *Server) SeriesToScreen(ctx context.Context, r gen.SeriesToScreenRequestObject) (gen.SeriesToScreenResponseObject, error) {
+	filled, left, err := s.app.SeriesToScreen(ctx, actor(ctx), r.SeriesId.String())
+	if err != nil {
+		return nil, err
+	}
+	return gen.SeriesToScreen200JSONResponse{Filled: filled, Left: left}, nil
+}
+
+// GetImplements answers what the practice owns to swing.
+func (s *Server) GetImplements(ctx context.Context, _ gen.GetImplementsRequestObject) (gen.GetImplementsResponseObject, error) {
+	list, err := s.app.PracticeImplements(ctx, actor(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return gen.GetImplements200JSONResponse(list), nil
+}
+
+// SaveImplements replaces what the practice owns to swing.
+func (s *Server) SaveImplements(ctx context.Context, r gen.SaveImplementsRequestObject) (gen.SaveImplementsResponseObject, error) {
+	return gen.SaveImplements204Response{}, s.app.SavePracticeImplements(ctx, actor(ctx), append([]implement.Implement{}, *r.Body...))
+}

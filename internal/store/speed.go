@@ -1,0 +1,239 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/implement"
+	"dunnock/internal/core/speed"
+)
+
+// Series is swings of one golfer measured one after the other.
+type Series struct {
+	ID        string
+	AthleteID string
+	Revision  int
+	Date      civil.Date
+	Kind      string // one of the series kinds
+	Before    string // what came before it that day
+	Raised    bool   // raise and joints came first
+	Note      string
+	Swings    []SeriesSwing
+	CreatedAt time.Time
+	CreatedBy string
+}
+
+// The kinds of series.
+const (
+	SeriesTraining  = "training"
+	SeriesColdStart = "cold-start"
+	SeriesTrial     = "trial"
+)
+
+// SeriesSwing is a swing with the id the browser gave it.
+type SeriesSwing struct {
+	ID string `json:"id"`
+	speed.Swing
+}
+
+// Speeds are the swings without their ids.
+func (s *Series) Speeds() []speed.Swing {
+	out := make([]speed.Swing, len(s.Swings))
+	for i := range s.Swings {
+		out[i] = s.Swings[i].Swing
+	}
+	return out
+}
+
+// ColdStart is what of a series a golfer's file holds; nil where no swing counts.
+func (s *Series) ColdStart() *athlete.ColdStart {
+	out := &athlete.ColdStart{On: s.Date, Before: s.Before, Raised: s.Raised}
+	swings := s.Speeds()
+	for i, m := range speed.Marks(swings, true) {
+		if m == speed.Counts {
+			out.Mps = append(out.Mps, swings[i].ClubMps)
+		}
+	}
+	if len(out.Mps) == 0 {
+		return nil
+	}
+	return out
+}
+
+// MaxSwings bounds one series.
+const MaxSwings = 400
+
+// ErrFull is returned when a series holds as many swings as it may.
+var ErrFull = errors.New("store: the series is full")
+
+type seriesRow struct {
+	ID         string `gorm:"default:gen_random_uuid()"`
+	PracticeID string
+	AthleteID  string
+	Revision   int `gorm:"default:1"`
+	Date       time.Time
+	Kind       string
+	Before     string
+	Raised     bool
+	Note       string
+	Swings     []SeriesSwing `gorm:"serializer:json"`
+	CreatedAt  time.Time
+	CreatedBy  string
+}
+
+func (seriesRow) TableName() string { return "speed_series" }
+
+func (r *seriesRow) get() Series {
+	return Series{
+		ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Date: day(&r.Date), Kind: r.Kind, Before: r.Before, Raised: r.Raised, Note: r.Note,
+		Swings: append([]SeriesSwing{}, r.Swings...), CreatedAt: r.CreatedAt, CreatedBy: r.CreatedBy,
+	}
+}
+
+// CreateSeries stores an empty series and returns its id. A browser may give the id
+// itself: the same one twice is the same series.
+func (p *Practice) CreateSeries(ctx context.Context, s Series) (string, error) {
+	row := seriesRow{ID: s.ID, AthleteID: s.AthleteID, Date: date(s.Date), Kind: s.Kind, Before: s.Before, Raised: s.Raised, Note: s.Note, Swings: append([]SeriesSwing{}, s.Swings...), CreatedAt: s.CreatedAt.UTC(), CreatedBy: s.CreatedBy}
+	err := p.tx(ctx, func(tx *gorm.DB) error {
+		if err := lockGolfer(tx, s.AthleteID); err != nil {
+			return err
+		}
+		if s.ID != "" {
+			var there seriesRow
+			err := tx.Where("id = ?", s.ID).Take(&there).Error
+			if err == nil && there.AthleteID == s.AthleteID {
+				return nil
+			}
+			if err == nil {
+				return ErrExists
+			}
+			if !errors.Is(err, gorm.ErrRecordNotFound) {
+				return err
+			}
+		}
+		return tx.Create(&row).Error
+	})
+	return row.ID, translate(err)
+}
+
+// AllSeries returns a golfer's series, newest first.
+func (p *Practice) AllSeries(ctx context.Context, athleteID string) ([]Series, error) {
+	var rows []seriesRow
+	if err := p.db(ctx).Where("athlete_id = ?", athleteID).Order("date DESC, created_at DESC").Find(&rows).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := make([]Series, len(rows))
+	for i := range rows {
+		out[i] = rows[i].get()
+	}
+	return out, nil
+}
+
+// Series returns one.
+func (p *Practice) Series(ctx context.Context, id string) (*Series, error) {
+	var row seriesRow
+	if err := p.db(ctx).Where("id = ?", id).Take(&row).Error; err != nil {
+		return nil, translate(err)
+	}
+	s := row.get()
+	return &s, nil
+}
+
+// ChangeSeries changes a series under a lock: what several browsers send at once is
+// done one after the other. Only the swings, note, before, raised and kind are written.
+func (p *Practice) ChangeSeries(ctx context.Context, id string, change func(*Series) error) (*Series, error) {
+	var out Series
+	err := p.tx(ctx, func(tx *gorm.DB) error {
+		var row seriesRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", id).Take(&row).Error; err != nil {
+			return err
+		}
+		out = row.get()
+		if err := change(&out); err != nil {
+			return err
+		}
+		if len(out.Swings) > MaxSwings {
+			return ErrFull
+		}
+		out.Revision++
+		next := seriesRow{Revision: out.Revision, Kind: out.Kind, Before: out.Before, Raised: out.Raised, Note: out.Note, Swings: out.Swings}
+		return tx.Model(&seriesRow{}).Where("id = ?", id).Select("Revision", "Kind", "Before", "Raised", "Note", "Swings").Updates(&next).Error
+	})
+	if err != nil {
+		return nil, translate(err)
+	}
+	return &out, nil
+}
+
+// DeleteSeries removes a series.
+func (p *Practice) DeleteSeries(ctx context.Context, id string) error {
+	return translate(p.tx(ctx, func(tx *gorm.DB) error {
+		res := tx.Where("id = ?", id).Delete(&seriesRow{})
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return res.Error
+	}))
+}
+
+// coldStarts sets the newest cold start of each golfer; of one without, what the
+// golfer's facts say stays.
+func (p *Practice) coldStarts(ctx context.Context, files map[string]*athlete.File) error {
+	ids := make([]string, 0, len(files))
+	for id := range files {
+		ids = append(ids, id)
+	}
+	var rows []seriesRow
+	err := p.db(ctx).Where("athlete_id IN ? AND kind = ?", ids, SeriesColdStart).Order("date DESC, created_at DESC").Find(&rows).Error
+	if err != nil {
+		return translate(err)
+	}
+	set := map[string]bool{}
+	for i := range rows {
+		f := files[rows[i].AthleteID]
+		if f == nil || set[rows[i].AthleteID] {
+			continue
+		}
+		s := rows[i].get()
+		if c := s.ColdStart(); c != nil {
+			f.ColdStart, set[rows[i].AthleteID] = c, true
+		}
+	}
+	return nil
+}
+
+type implementsRow struct {
+	PracticeID string
+	List       string
+}
+
+func (implementsRow) TableName() string { return "practice_implements" }
+
+// Implements returns what the practice owns to swing; none is no error.
+func (p *Practice) Implements(ctx context.Context) ([]implement.Implement, error) {
+	var rows []implementsRow
+	out := []implement.Implement{}
+	if err := p.db(ctx).Limit(1).Find(&rows).Error; err != nil || len(rows) == 0 {
+		return out, translate(err)
+	}
+	return out, json.Unmarshal([]byte(rows[0].List), &out)
+}
+
+// SaveImplements replaces what the practice owns to swing.
+func (p *Practice) SaveImplements(ctx context.Context, list []implement.Implement) error {
+	b, err := json.Marshal(list)
+	if err != nil {
+		return err
+	}
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "practice_id"}}, DoUpdates: clause.AssignmentColumns([]string{"list"})}).
+			Create(&implementsRow{List: string(b)}).Error
+	})
+}

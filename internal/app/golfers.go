@@ -110,6 +110,9 @@ func (a *App) golfer(ctx context.Context, who *Actor, p *store.Practice, id stri
 	if recordings > 0 {
 		g.Path.Force = plural(recordings, "recording")
 	}
+	if err := a.swung(ctx, p, g); err != nil {
+		return nil, err
+	}
 	g.Standing, err = a.standing(ctx, who, p, id)
 	return g, err
 }

@@ -28,7 +28,7 @@ type Programme struct {
 }
 
 // Path is the state of each step of the work, in words short enough for a tab.
-type Path struct{ Intake, Screen, Force, Read, Programme string }
+type Path struct{ Intake, Screen, Force, Speed, Read, Programme, WarmUp string }
 
 var clearanceWords = map[athlete.ClearanceState]string{
 	athlete.RedFlag: "red flag", athlete.NotAsked: "questions open", athlete.NeedsClearance: "needs clearance",
@@ -38,10 +38,10 @@ var clearanceWords = map[athlete.ClearanceState]string{
 // retest reports whether the last screen is too long ago.
 func (d Done) retest(on civil.Date) bool { return on.Sub(d.Screens[0]) > RetestDays }
 
-// PathOf returns the state of each step on the day of the file. Force is left for
-// whoever knows the recordings.
+// PathOf returns the state of each step on the day of the file. Force, speed and
+// warm-ups are left for whoever knows the recordings, series and warm-ups.
 func PathOf(f *athlete.File, d Done) Path {
-	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Read: "needs a screen", Programme: "none yet"}
+	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Read: "needs a screen", Programme: "none yet"}
 	if len(d.Screens) > 0 {
 		p.Screen, p.Read = "done "+d.Screens[0].Short(), "ready"
 		if d.retest(f.AsOf) {

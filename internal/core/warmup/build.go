@@ -740,9 +740,11 @@ func (b *builder) steps() bool {
 // name gives items ids.
 func (w *WarmUp) name() {
 	for i := range w.Items {
-		if w.Items[i].ID == "" {
-			w.Items[i].ID = fmt.Sprintf("w%d", i+1)
+		it := &w.Items[i]
+		if it.ID == "" {
+			it.ID = fmt.Sprintf("w%d", i+1)
 		}
+		it.DoseText = it.Dose()
 	}
 }
 

@@ -89,7 +89,9 @@ func Alternatives(p *Person, w *WarmUp, phase Phase) []Item {
 	each := map[Phase]int{Raise: leastRaise, Joints: jointS, Activate: activateS, Separate: separateS, Jump: jumpS, Cool: coolS}[phase]
 	var out []Item
 	for _, x := range b.pick(phase) {
-		out = append(out, b.item(x, each))
+		it := b.item(x, each)
+		it.ID, it.DoseText = x.ID, it.Dose()
+		out = append(out, it)
 	}
 	return out
 }

@@ -154,6 +154,8 @@ type Item struct {
 	Round            int      `json:"round,omitempty"` // of the ladder, 1 and up
 	Stepping         bool     `json:"stepping,omitempty"`
 	Wait             bool     `json:"wait,omitempty"` // during a wait on the tee, beyond the minutes
+
+	DoseText string `json:"dose,omitempty"` // what is done, in words; written, never read
 }
 
 // Fast reports whether an item is swings at 90% intent or more.

@@ -29,6 +29,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/readiness"
 	"dunnock/internal/core/referral"
 	"dunnock/internal/core/reliability"
 	"dunnock/internal/core/retest"
@@ -37,6 +38,7 @@ import (
 	"dunnock/internal/core/speed"
 	"dunnock/internal/core/swing"
 	"dunnock/internal/core/unit"
+	"dunnock/internal/core/warmup"
 	"dunnock/internal/forcefile"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
@@ -350,6 +352,39 @@ func (e UploadState) Valid() bool {
 	case Undone:
 		return true
 	case Uploaded:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WarmUpPhase.
+const (
+	WarmUpPhaseActivate WarmUpPhase = "activate"
+	WarmUpPhaseAfter    WarmUpPhase = "after"
+	WarmUpPhaseJoints   WarmUpPhase = "joints"
+	WarmUpPhaseJump     WarmUpPhase = "jump"
+	WarmUpPhaseLadder   WarmUpPhase = "ladder"
+	WarmUpPhaseRaise    WarmUpPhase = "raise"
+	WarmUpPhaseSeparate WarmUpPhase = "separate"
+)
+
+// Valid indicates whether the value is a known member of the WarmUpPhase enum.
+func (e WarmUpPhase) Valid() bool {
+	switch e {
+	case WarmUpPhaseActivate:
+		return true
+	case WarmUpPhaseAfter:
+		return true
+	case WarmUpPhaseJoints:
+		return true
+	case WarmUpPhaseJump:
+		return true
+	case WarmUpPhaseLadder:
+		return true
+	case WarmUpPhaseRaise:
+		return true
+	case WarmUpPhaseSeparate:
 		return true
 	default:
 		return false
@@ -826,6 +861,16 @@ type Item = derive.Item
 // JumpResult defines model for JumpResult.
 type JumpResult = jump.Result
 
+// KeptWarmUp defines model for KeptWarmUp.
+type KeptWarmUp struct {
+	Id       string        `json:"id"`
+	Items    []WarmUpItem  `json:"items"`
+	Name     string        `json:"name"`
+	Practice bool          `json:"practice"`
+	Request  WarmUpRequest `json:"request"`
+	Revision int           `json:"revision"`
+}
+
 // Lane defines model for Lane.
 type Lane struct {
 	Blocks       []LaneBlock   `json:"blocks"`
@@ -919,6 +964,8 @@ type PathState struct {
 	Programme string `json:"programme"`
 	Read      string `json:"read"`
 	Screen    string `json:"screen"`
+	Speed     string `json:"speed"`
+	Warmup    string `json:"warmup"`
 }
 
 // Pinch defines model for Pinch.
@@ -1011,6 +1058,9 @@ type RangeFinding = quality.RangeFinding
 
 // Read defines model for Read.
 type Read = quality.Read
+
+// Readiness defines model for Readiness.
+type Readiness = readiness.Answers
 
 // Reason defines model for Reason.
 type Reason = programme.Reason
@@ -1393,6 +1443,33 @@ type UploadState string
 // Verdict defines model for Verdict.
 type Verdict = reliability.Verdict
 
+// WarmUp defines model for WarmUp.
+type WarmUp = warmup.WarmUp
+
+// WarmUpItem defines model for WarmUpItem.
+type WarmUpItem = warmup.Item
+
+// WarmUpPhase defines model for WarmUpPhase.
+type WarmUpPhase string
+
+// WarmUpRequest defines model for WarmUpRequest.
+type WarmUpRequest = warmup.Request
+
+// WarmUpRule defines model for WarmUpRule.
+type WarmUpRule = warmup.Result
+
+// WarmUpTemplate defines model for WarmUpTemplate.
+type WarmUpTemplate = warmup.Template
+
+// WarmUpToKeep defines model for WarmUpToKeep.
+type WarmUpToKeep struct {
+	Id       *openapi_types.UUID `json:"id,omitempty"`
+	Items    []WarmUpItem        `json:"items"`
+	Name     string              `json:"name"`
+	Request  WarmUpRequest       `json:"request"`
+	Revision *int                `json:"revision,omitempty"`
+}
+
 // Week defines model for Week.
 type Week = derive.Week
 
@@ -1416,6 +1493,9 @@ type SeriesId = openapi_types.UUID
 
 // UploadId defines model for uploadId.
 type UploadId = openapi_types.UUID
+
+// WarmupId defines model for warmupId.
+type WarmupId = openapi_types.UUID
 
 // OverlaySwingsJSONBody defines parameters for OverlaySwings.
 type OverlaySwingsJSONBody struct {
@@ -1470,6 +1550,20 @@ type CreateScreenJSONBody struct {
 	Set *string `json:"set,omitempty"`
 }
 
+// WarmUpAlternativesJSONBody defines parameters for WarmUpAlternatives.
+type WarmUpAlternativesJSONBody struct {
+	Items   []WarmUpItem  `json:"items"`
+	Phase   WarmUpPhase   `json:"phase"`
+	Request WarmUpRequest `json:"request"`
+}
+
+// JudgeWarmUpJSONBody defines parameters for JudgeWarmUp.
+type JudgeWarmUpJSONBody struct {
+	Items   []WarmUpItem  `json:"items"`
+	Mend    *string       `json:"mend,omitempty"`
+	Request WarmUpRequest `json:"request"`
+}
+
 // LookAtForceFileParams defines parameters for LookAtForceFile.
 type LookAtForceFileParams struct {
 	Side LookAtForceFileParamsSide `form:"side" json:"side"`
@@ -1487,6 +1581,12 @@ type LookAtForceFileParamsSide string
 // SaveForceWindowsJSONBody defines parameters for SaveForceWindows.
 type SaveForceWindowsJSONBody struct {
 	Limits ForceLimits `json:"limits"`
+}
+
+// GroupWarmUpJSONBody defines parameters for GroupWarmUp.
+type GroupWarmUpJSONBody struct {
+	Athletes []openapi_types.UUID `json:"athletes"`
+	Request  WarmUpRequest        `json:"request"`
 }
 
 // SaveImplementsJSONBody defines parameters for SaveImplements.
@@ -1581,6 +1681,18 @@ type CreateScreenJSONRequestBody CreateScreenJSONBody
 // StartSeriesJSONRequestBody defines body for StartSeries for application/json ContentType.
 type StartSeriesJSONRequestBody = NewSeries
 
+// KeepWarmUpJSONRequestBody defines body for KeepWarmUp for application/json ContentType.
+type KeepWarmUpJSONRequestBody = WarmUpToKeep
+
+// WarmUpAlternativesJSONRequestBody defines body for WarmUpAlternatives for application/json ContentType.
+type WarmUpAlternativesJSONRequestBody WarmUpAlternativesJSONBody
+
+// BuildWarmUpJSONRequestBody defines body for BuildWarmUp for application/json ContentType.
+type BuildWarmUpJSONRequestBody = WarmUpRequest
+
+// JudgeWarmUpJSONRequestBody defines body for JudgeWarmUp for application/json ContentType.
+type JudgeWarmUpJSONRequestBody JudgeWarmUpJSONBody
+
 // EditBatteryJSONRequestBody defines body for EditBattery for application/json ContentType.
 type EditBatteryJSONRequestBody = BatteryEdit
 
@@ -1595,6 +1707,9 @@ type RememberForceMappingJSONRequestBody = ForceMapping
 
 // SaveForceWindowsJSONRequestBody defines body for SaveForceWindows for application/json ContentType.
 type SaveForceWindowsJSONRequestBody SaveForceWindowsJSONBody
+
+// GroupWarmUpJSONRequestBody defines body for GroupWarmUp for application/json ContentType.
+type GroupWarmUpJSONRequestBody GroupWarmUpJSONBody
 
 // SaveImplementsJSONRequestBody defines body for SaveImplements for application/json ContentType.
 type SaveImplementsJSONRequestBody = SaveImplementsJSONBody
@@ -1701,6 +1816,21 @@ type ServerInterface interface {
 	// (POST /athletes/{athleteId}/speed-series)
 	StartSeries(ctx *echo.Context, athleteId AthleteId) error
 
+	// (GET /athletes/{athleteId}/warmups)
+	ListWarmUps(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/warmups)
+	KeepWarmUp(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/warmups/alternatives)
+	WarmUpAlternatives(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/warmups/build)
+	BuildWarmUp(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/warmups/judge)
+	JudgeWarmUp(ctx *echo.Context, athleteId AthleteId) error
+
 	// (GET /battery)
 	GetBattery(ctx *echo.Context) error
 
@@ -1743,6 +1873,9 @@ type ServerInterface interface {
 	// (POST /golfer-files)
 	CreateFromFile(ctx *echo.Context) error
 
+	// (POST /group-warmups)
+	GroupWarmUp(ctx *echo.Context) error
+
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
 
@@ -1769,6 +1902,9 @@ type ServerInterface interface {
 
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx *echo.Context, programmeId ProgrammeId) error
+
+	// (GET /programmes/{programmeId}/sessions/{sessionId}/warmup)
+	SessionWarmUp(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error
 
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx *echo.Context, programmeId ProgrammeId) error
@@ -1856,6 +1992,9 @@ type ServerInterface interface {
 
 	// (GET /version)
 	GetVersion(ctx *echo.Context) error
+
+	// (DELETE /warmups/{warmupId})
+	RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
@@ -2283,6 +2422,86 @@ func (w *ServerInterfaceWrapper) StartSeries(ctx *echo.Context) error {
 	return err
 }
 
+// ListWarmUps converts echo context to params.
+func (w *ServerInterfaceWrapper) ListWarmUps(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListWarmUps(ctx, athleteId)
+	return err
+}
+
+// KeepWarmUp converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepWarmUp(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepWarmUp(ctx, athleteId)
+	return err
+}
+
+// WarmUpAlternatives converts echo context to params.
+func (w *ServerInterfaceWrapper) WarmUpAlternatives(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WarmUpAlternatives(ctx, athleteId)
+	return err
+}
+
+// BuildWarmUp converts echo context to params.
+func (w *ServerInterfaceWrapper) BuildWarmUp(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BuildWarmUp(ctx, athleteId)
+	return err
+}
+
+// JudgeWarmUp converts echo context to params.
+func (w *ServerInterfaceWrapper) JudgeWarmUp(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.JudgeWarmUp(ctx, athleteId)
+	return err
+}
+
 // GetBattery converts echo context to params.
 func (w *ServerInterfaceWrapper) GetBattery(ctx *echo.Context) error {
 	var err error
@@ -2490,6 +2709,15 @@ func (w *ServerInterfaceWrapper) CreateFromFile(ctx *echo.Context) error {
 	return err
 }
 
+// GroupWarmUp converts echo context to params.
+func (w *ServerInterfaceWrapper) GroupWarmUp(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GroupWarmUp(ctx)
+	return err
+}
+
 // GetHealth converts echo context to params.
 func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 	var err error
@@ -2619,6 +2847,30 @@ func (w *ServerInterfaceWrapper) IssueProgramme(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.IssueProgramme(ctx, programmeId)
+	return err
+}
+
+// SessionWarmUp converts echo context to params.
+func (w *ServerInterfaceWrapper) SessionWarmUp(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "programmeId" -------------
+	var programmeId ProgrammeId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "programmeId", ctx.Param("programmeId"), &programmeId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter programmeId: %s", err))
+	}
+
+	// ------------- Path parameter "sessionId" -------------
+	var sessionId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sessionId", ctx.Param("sessionId"), &sessionId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sessionId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SessionWarmUp(ctx, programmeId, sessionId)
 	return err
 }
 
@@ -3035,6 +3287,22 @@ func (w *ServerInterfaceWrapper) GetVersion(ctx *echo.Context) error {
 	return err
 }
 
+// RemoveWarmUp converts echo context to params.
+func (w *ServerInterfaceWrapper) RemoveWarmUp(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "warmupId" -------------
+	var warmupId WarmupId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "warmupId", ctx.Param("warmupId"), &warmupId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter warmupId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemoveWarmUp(ctx, warmupId)
+	return err
+}
+
 // This is a simple interface which specifies echo.Route addition functions which
 // are present on both echo.Echo and echo.Group, since we want to allow using
 // either of them for path registration
@@ -3155,6 +3423,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/speed-series/:seriesId/screen", wrapper.SeriesToScreen, options.OperationMiddlewares["seriesToScreen"]...)
 	router.GET(options.BaseURL+"/implements", wrapper.GetImplements, options.OperationMiddlewares["getImplements"]...)
 	router.PUT(options.BaseURL+"/implements", wrapper.SaveImplements, options.OperationMiddlewares["saveImplements"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/warmups", wrapper.ListWarmUps, options.OperationMiddlewares["listWarmUps"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/warmups", wrapper.KeepWarmUp, options.OperationMiddlewares["keepWarmUp"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/build", wrapper.BuildWarmUp, options.OperationMiddlewares["buildWarmUp"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/judge", wrapper.JudgeWarmUp, options.OperationMiddlewares["judgeWarmUp"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/alternatives", wrapper.WarmUpAlternatives, options.OperationMiddlewares["warmUpAlternatives"]...)
+	router.DELETE(options.BaseURL+"/warmups/:warmupId", wrapper.RemoveWarmUp, options.OperationMiddlewares["removeWarmUp"]...)
+	router.POST(options.BaseURL+"/group-warmups", wrapper.GroupWarmUp, options.OperationMiddlewares["groupWarmUp"]...)
+	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/warmup", wrapper.SessionWarmUp, options.OperationMiddlewares["sessionWarmUp"]...)
 
 }
 
@@ -4066,6 +4342,208 @@ func (response StartSeriesdefaultApplicationProblemPlusJSONResponse) VisitStartS
 	return err
 }
 
+type ListWarmUpsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type ListWarmUpsResponseObject interface {
+	VisitListWarmUpsResponse(w http.ResponseWriter) error
+}
+
+type ListWarmUps200JSONResponse struct {
+	Kept      []KeptWarmUp     `json:"kept"`
+	Templates []WarmUpTemplate `json:"templates"`
+}
+
+func (response ListWarmUps200JSONResponse) VisitListWarmUpsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListWarmUpsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListWarmUpsdefaultApplicationProblemPlusJSONResponse) VisitListWarmUpsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepWarmUpRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *KeepWarmUpJSONRequestBody
+}
+
+type KeepWarmUpResponseObject interface {
+	VisitKeepWarmUpResponse(w http.ResponseWriter) error
+}
+
+type KeepWarmUp200JSONResponse KeptWarmUp
+
+func (response KeepWarmUp200JSONResponse) VisitKeepWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepWarmUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepWarmUpdefaultApplicationProblemPlusJSONResponse) VisitKeepWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WarmUpAlternativesRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *WarmUpAlternativesJSONRequestBody
+}
+
+type WarmUpAlternativesResponseObject interface {
+	VisitWarmUpAlternativesResponse(w http.ResponseWriter) error
+}
+
+type WarmUpAlternatives200JSONResponse []WarmUpItem
+
+func (response WarmUpAlternatives200JSONResponse) VisitWarmUpAlternativesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WarmUpAlternativesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WarmUpAlternativesdefaultApplicationProblemPlusJSONResponse) VisitWarmUpAlternativesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BuildWarmUpRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *BuildWarmUpJSONRequestBody
+}
+
+type BuildWarmUpResponseObject interface {
+	VisitBuildWarmUpResponse(w http.ResponseWriter) error
+}
+
+type BuildWarmUp200JSONResponse WarmUp
+
+func (response BuildWarmUp200JSONResponse) VisitBuildWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BuildWarmUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BuildWarmUpdefaultApplicationProblemPlusJSONResponse) VisitBuildWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeWarmUpRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *JudgeWarmUpJSONRequestBody
+}
+
+type JudgeWarmUpResponseObject interface {
+	VisitJudgeWarmUpResponse(w http.ResponseWriter) error
+}
+
+type JudgeWarmUp200JSONResponse WarmUp
+
+func (response JudgeWarmUp200JSONResponse) VisitJudgeWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeWarmUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JudgeWarmUpdefaultApplicationProblemPlusJSONResponse) VisitJudgeWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetBatteryRequestObject struct {
 }
 
@@ -4634,6 +5112,45 @@ func (response CreateFromFiledefaultApplicationProblemPlusJSONResponse) VisitCre
 	return err
 }
 
+type GroupWarmUpRequestObject struct {
+	Body *GroupWarmUpJSONRequestBody
+}
+
+type GroupWarmUpResponseObject interface {
+	VisitGroupWarmUpResponse(w http.ResponseWriter) error
+}
+
+type GroupWarmUp200JSONResponse WarmUp
+
+func (response GroupWarmUp200JSONResponse) VisitGroupWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GroupWarmUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GroupWarmUpdefaultApplicationProblemPlusJSONResponse) VisitGroupWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -4962,6 +5479,46 @@ type IssueProgrammedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response IssueProgrammedefaultApplicationProblemPlusJSONResponse) VisitIssueProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SessionWarmUpRequestObject struct {
+	ProgrammeId ProgrammeId `json:"programmeId"`
+	SessionId   string      `json:"sessionId"`
+}
+
+type SessionWarmUpResponseObject interface {
+	VisitSessionWarmUpResponse(w http.ResponseWriter) error
+}
+
+type SessionWarmUp200JSONResponse WarmUp
+
+func (response SessionWarmUp200JSONResponse) VisitSessionWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SessionWarmUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SessionWarmUpdefaultApplicationProblemPlusJSONResponse) VisitSessionWarmUpResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6152,6 +6709,39 @@ func (response GetVersiondefaultApplicationProblemPlusJSONResponse) VisitGetVers
 	return err
 }
 
+type RemoveWarmUpRequestObject struct {
+	WarmupId WarmupId `json:"warmupId"`
+}
+
+type RemoveWarmUpResponseObject interface {
+	VisitRemoveWarmUpResponse(w http.ResponseWriter) error
+}
+
+type RemoveWarmUp204Response struct {
+}
+
+func (response RemoveWarmUp204Response) VisitRemoveWarmUpResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveWarmUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveWarmUpdefaultApplicationProblemPlusJSONResponse) VisitRemoveWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
@@ -6218,6 +6808,21 @@ type StrictServerInterface interface {
 	// (POST /athletes/{athleteId}/speed-series)
 	StartSeries(ctx context.Context, request StartSeriesRequestObject) (StartSeriesResponseObject, error)
 
+	// (GET /athletes/{athleteId}/warmups)
+	ListWarmUps(ctx context.Context, request ListWarmUpsRequestObject) (ListWarmUpsResponseObject, error)
+
+	// (POST /athletes/{athleteId}/warmups)
+	KeepWarmUp(ctx context.Context, request KeepWarmUpRequestObject) (KeepWarmUpResponseObject, error)
+
+	// (POST /athletes/{athleteId}/warmups/alternatives)
+	WarmUpAlternatives(ctx context.Context, request WarmUpAlternativesRequestObject) (WarmUpAlternativesResponseObject, error)
+
+	// (POST /athletes/{athleteId}/warmups/build)
+	BuildWarmUp(ctx context.Context, request BuildWarmUpRequestObject) (BuildWarmUpResponseObject, error)
+
+	// (POST /athletes/{athleteId}/warmups/judge)
+	JudgeWarmUp(ctx context.Context, request JudgeWarmUpRequestObject) (JudgeWarmUpResponseObject, error)
+
 	// (GET /battery)
 	GetBattery(ctx context.Context, request GetBatteryRequestObject) (GetBatteryResponseObject, error)
 
@@ -6260,6 +6865,9 @@ type StrictServerInterface interface {
 	// (POST /golfer-files)
 	CreateFromFile(ctx context.Context, request CreateFromFileRequestObject) (CreateFromFileResponseObject, error)
 
+	// (POST /group-warmups)
+	GroupWarmUp(ctx context.Context, request GroupWarmUpRequestObject) (GroupWarmUpResponseObject, error)
+
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
 
@@ -6286,6 +6894,9 @@ type StrictServerInterface interface {
 
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx context.Context, request IssueProgrammeRequestObject) (IssueProgrammeResponseObject, error)
+
+	// (GET /programmes/{programmeId}/sessions/{sessionId}/warmup)
+	SessionWarmUp(ctx context.Context, request SessionWarmUpRequestObject) (SessionWarmUpResponseObject, error)
 
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx context.Context, request StepProgrammeRequestObject) (StepProgrammeResponseObject, error)
@@ -6373,6 +6984,9 @@ type StrictServerInterface interface {
 
 	// (GET /version)
 	GetVersion(ctx context.Context, request GetVersionRequestObject) (GetVersionResponseObject, error)
+
+	// (DELETE /warmups/{warmupId})
+	RemoveWarmUp(ctx context.Context, request RemoveWarmUpRequestObject) (RemoveWarmUpResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *echo.Context, request any) (any, error)
@@ -7123,6 +7737,223 @@ func (sh *strictHandler) StartSeries(ctx *echo.Context, athleteId AthleteId) err
 	return nil
 }
 
+// ListWarmUps operation middleware
+func (sh *strictHandler) ListWarmUps(ctx *echo.Context, athleteId AthleteId) error {
+	var request ListWarmUpsRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListWarmUps(ctx.Request().Context(), request.(ListWarmUpsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListWarmUps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListWarmUpsResponseObject); ok {
+		return validResponse.VisitListWarmUpsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepWarmUp operation middleware
+func (sh *strictHandler) KeepWarmUp(ctx *echo.Context, athleteId AthleteId) error {
+	var request KeepWarmUpRequestObject
+
+	request.AthleteId = athleteId
+
+	var body KeepWarmUpJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepWarmUp(ctx.Request().Context(), request.(KeepWarmUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepWarmUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepWarmUpResponseObject); ok {
+		return validResponse.VisitKeepWarmUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WarmUpAlternatives operation middleware
+func (sh *strictHandler) WarmUpAlternatives(ctx *echo.Context, athleteId AthleteId) error {
+	var request WarmUpAlternativesRequestObject
+
+	request.AthleteId = athleteId
+
+	var body WarmUpAlternativesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WarmUpAlternatives(ctx.Request().Context(), request.(WarmUpAlternativesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WarmUpAlternatives")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WarmUpAlternativesResponseObject); ok {
+		return validResponse.VisitWarmUpAlternativesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BuildWarmUp operation middleware
+func (sh *strictHandler) BuildWarmUp(ctx *echo.Context, athleteId AthleteId) error {
+	var request BuildWarmUpRequestObject
+
+	request.AthleteId = athleteId
+
+	var body BuildWarmUpJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BuildWarmUp(ctx.Request().Context(), request.(BuildWarmUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BuildWarmUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BuildWarmUpResponseObject); ok {
+		return validResponse.VisitBuildWarmUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// JudgeWarmUp operation middleware
+func (sh *strictHandler) JudgeWarmUp(ctx *echo.Context, athleteId AthleteId) error {
+	var request JudgeWarmUpRequestObject
+
+	request.AthleteId = athleteId
+
+	var body JudgeWarmUpJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JudgeWarmUp(ctx.Request().Context(), request.(JudgeWarmUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JudgeWarmUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(JudgeWarmUpResponseObject); ok {
+		return validResponse.VisitJudgeWarmUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetBattery operation middleware
 func (sh *strictHandler) GetBattery(ctx *echo.Context) error {
 	var request GetBatteryRequestObject
@@ -7580,6 +8411,52 @@ func (sh *strictHandler) CreateFromFile(ctx *echo.Context) error {
 	return nil
 }
 
+// GroupWarmUp operation middleware
+func (sh *strictHandler) GroupWarmUp(ctx *echo.Context) error {
+	var request GroupWarmUpRequestObject
+
+	var body GroupWarmUpJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GroupWarmUp(ctx.Request().Context(), request.(GroupWarmUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GroupWarmUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GroupWarmUpResponseObject); ok {
+		return validResponse.VisitGroupWarmUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetHealth operation middleware
 func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 	var request GetHealthRequestObject
@@ -7861,6 +8738,32 @@ func (sh *strictHandler) IssueProgramme(ctx *echo.Context, programmeId Programme
 		return err
 	} else if validResponse, ok := response.(IssueProgrammeResponseObject); ok {
 		return validResponse.VisitIssueProgrammeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SessionWarmUp operation middleware
+func (sh *strictHandler) SessionWarmUp(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error {
+	var request SessionWarmUpRequestObject
+
+	request.ProgrammeId = programmeId
+	request.SessionId = sessionId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SessionWarmUp(ctx.Request().Context(), request.(SessionWarmUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SessionWarmUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SessionWarmUpResponseObject); ok {
+		return validResponse.VisitSessionWarmUpResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8807,333 +9710,382 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 	return nil
 }
 
+// RemoveWarmUp operation middleware
+func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) error {
+	var request RemoveWarmUpRequestObject
+
+	request.WarmupId = warmupId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveWarmUp(ctx.Request().Context(), request.(RemoveWarmUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveWarmUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveWarmUpResponseObject); ok {
+		return validResponse.VisitRemoveWarmUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17d9s4si/6VbB0915z9hrZcZ4znfxxTx6d6cx0Eh8r3Vl798m+CxIhCW0SYAOgFE1uvvtdKAAkSAIk",
-	"KNlO97nzT2KbJB6FQqFQj199ma14UXJGmJKzp19mJRa4IIoI+A2rbU4UeZPpXyibPZ2VWG1n8xnDBZk9",
-	"9Z7PZ4L8VlFBstlTJSoyn8nVlhRYf7jmosBq9nRWVVS/qQ6l/lgqQdlm9vXrfJbhQ7QP8+y09kvBNwIX",
-	"RXwm/hun9SXIiouMsk20L/+N0/qSK0EIi3ZUPz6xFyIokfFe3OPTeqnKnOMs2kv9+JReYHlkyZkkwN+X",
-	"gi9zUugfV5wpwhRwfVnmdIUV5exead7486+SM/2s6evfBFnPns7+r3vNBrpnnsp7rl3oMSNyJWipm5s9",
-	"nX3cYoX2hCm0F5xtEGYZ2uu/KY4yPkeUIbUlSM8E8TW6ev0Sfffo8V/O7XpD+7r756sVKRXJ/s6pHXWW",
-	"Ud0Hzi8FL4lQVM9xjXNJYAPUf/oy+9V9U+DPPxK2UdvZ00cXPXLNZ5JmRL9HWFXMnv4ym81nOcFAWYFp",
-	"PpvPllxtZ58Cn+63h04Pjy8uwvvFreYvdmDm46ZRvvyVrPSfP59t+Jn9oxU95206eO+c0aLkQhmhpvuf",
-	"ZRVjfHV9jzJFBMP5vRUX5J5tCMbyfLWqBF7ByNsky7AiY6v+Sr/z1XHslwA5ieaxVeRhKTRpez0XBDPv",
-	"A1YVSyL0B/rBGz2VHc7Hhla/pzvKgs3J7KjGttwcHLY9TduNbrCzsuY9M+hZZ+wwpNYAemv/dT5TRKog",
-	"4SpGQw86A4DP7drYb+ZmVWvSewsUGsDzHNhG0R3pr9Iy56trkgUHuKqEsKLFPltynmtCfJ3PyGciVlSG",
-	"eSLKSSUWhuxUkUL2h5PjJcnDX+p9IgMc0KGXaaF+P7gidicKgQ/6d1HlEdbWG228y5oU9TKZD910G0qO",
-	"yIYyx+zcX64jxIJuw8gEJvdEBCQCl+QHutkGN5N+eEnER0KuW6vUe7FLQ/3hR8yUYaX20fFhS1BOsFQI",
-	"I0ElZRu0J+QabXmeyfPmuGta35I80o5eqznKaUEV4gIVVEJ7BWWVIhIpfSLpdhFV57OAeM/JjowKiv9V",
-	"4Zyqw4/wLkisyCaw3R5FsegeYYRkiy0Oct589psZW5hf9VfeYNrk+3d9Lusz2hFrQ3eEaSqlDxp6aNa5",
-	"935EppkHH7nI5LjEczOsd5NZM58wLX6bNyxdC8imuzZP95asQ7T2DM3KW3Yc2bvLKtsQdW533REb1zRg",
-	"tq492nt7F29I6Myaz5aYRWR4TrDA9uwe4vmX9Yv+VwuFVSWTv7Wv6xZ4URIFil1b3g+203wUYr6V1n/N",
-	"eTTcinnt63xGw0TJMRulx4/6HV9g9IkOUih9dj/q10Pz4mpLxIJmpLvrvb4M64xo71ht9QrAuEvB1zQn",
-	"CRo/vAZ7cEclNdeFAn+mhdadH9x/9JdHf3345NFfYOuYPzb6sDdCudpyHj67JVUVVrbpodEs6hf1Vwoz",
-	"fdvsSzKgpERrwQtUYsoQZ0jrSbIlzAY7sm1H10QqLNSrCcqzouawHXr3A7VSVWDK7MwG33fvdUUkNddJ",
-	"u17NYvv7veZPr7/OvqwXzZ+vv1zeIsxB+FhJ08hkmHZfYNg9Zvk2qJUaGfdyi9kmIOmOlFs3IHUK/PmN",
-	"+ezJxU3IoGOlRDOOhxcpMqPesvf1fXV4r35D4TB+dT9SVkzcrqduwVvafcGtsseHiZYSLRqTScFT3zzK",
-	"NgJDgV5SLSN6uicaRF5gpYgI2ENWnK1p1jFmeIx6Kp+TCVv9A5FqQYLHD5xmkxrqtxJnWNO6He3cp0mI",
-	"/Swtv8/ouL2ufU6/ZwStQMA/Q+QzXqn8gDgjSF+L0ZJImhG4kLihIepdSobWzdr1/nox/+5i/t3j+Xff",
-	"fZoHF7PgO7IgXZvhk5DgMS9/sNaaMTF1Op9M4Q4sNpax2lQRRMaupt43aTwE77cPngePwpw5TqCwEcuN",
-	"achMNs7nMb4O8m7OV9d9upGi3GJJZVBbNZeGYUVbqDev4CDdYtmyNJeClFg47YmyM0mwNJsOl0QETc5l",
-	"jmO2VSWAxi9sL+3t9YYh0/rc7qL6bNE3ffet/hkbgwuvFOy5lm3E40r9UjrHwIV5TOqApmom6Kg1b8jv",
-	"uhw5GTIi6I6cm8U8xibmnGT3TEswypdYiMOP3HBd55otZVWQMHcsD69zutmqt0H7x/JwZY2J7Ra3dLMN",
-	"f5Hz/dsEq6Z+a26bCTE64+/3LDhgvmcJHdiB+/Ob13QYWR5ZEpKdAymPWBz42qwIyfPmPjBB24HDQRQt",
-	"m5QnCjOyoyvSEVr3H4TE+gbvyPtK9XxHGwlXH2C/jaBlcB8zrrq9PLwI9aLvrDH1Y9McKsN6MiEsYiJ1",
-	"p6k1961InsMPJKOKCyTxfo4u0JoLhBkiRangVD5HH6na8kohqprvqER7QZUiDLx9ZEcEgjuh1O8IogXJ",
-	"MeefddD5CxKcZW1/8pYj43C1lIqXJVjp5DWFn0KLohIPdEU+qz49n0uk38zO0fdApz1VW8Q4MuNCoO/L",
-	"mlqWGK6fB8HFV5RtcnvzCBzbguKIucnZVltMHOhghwXF7PhDGkYQkjF6f166s6q9A916RsnffxCb6ORR",
-	"RSwIS7LmERv68hD885RL06BLdEdERlej6szP9rXIjclOAIbbtDnk7GuLZWtHP7cEOkI0O0s8CGcqVlWh",
-	"t/7KHpLp9wCIHcDIhHWgPZZIb2FUsYyIZ4iz/GBCCZz6by8Nsn8NaBZ15BKq7+LVsuGN0dfXOeci6U1a",
-	"B1x4Mmld5bn1FJzBORGSRTmW6kci5bhxw7FZrRqOjkqm3XL0diIi7Rbf32q+UW7C+YzBKUKy98nzBsFq",
-	"zvMJ/QQO4DCx0hdA8Lyl32d8pbgAXfYgKVjhcEmlCqx3957CQb+KXFQo+7WaRCHGA6eVpXN9TO23NCcI",
-	"RikRFgRJRfMc8bLj9xs7HJsr4aOALfJA2peGU1rrEM3jHNNPog3ppWeIO8mQ9LLvCeucfMpaHR2HCJKd",
-	"rXO8mYFCeIblNegojJBMnvkGQvK5hGnWz6zN2HJ/RJv5HPOvKpqn8U43wkUZqz807RqaSuba7H8asXme",
-	"vaaBC9mK0DzBWLvQVwk/ysd+97YMe7fXVEj1iqzpiqrJbfsfxzqQe8o28gP/7ruwdx1Xk7tVuFpAq+N3",
-	"Om/2NSlm/YF36OB3YYbYmkfSXfA1PfUqyPPsisgqDzFDjmX4bk6wyA/xxU7w2hj+g6NakeFVTQkec1Ss",
-	"B9Y0PLfzSKKnHthCYXEDVDXNjGvLDVWzikTu1RVJP69ynGVELKKkm89yPm4BbIw2+hwp5bSQmwnHPqYy",
-	"Zk4QNV+O8ZLl4NEISiXoNRkPjAEzYn0rsEOsx2Po4XXVoblbL7OgYwK+LBum+5mS/UTGw2VpOa7xrU7T",
-	"5VzgagneB63d/PcvF2ffffry6OuZ+eFB88O/hUK9XIBV1+hTUFb/HjLOEHwdWvjOYtgQTBuiBB+lHpoe",
-	"TU4+MGtv9ATSbiosMorZEcRJ3UEdYtU9hvXfGJ2cPnQSjZxXuK0q/+d//ud/nr19e/bq1RxxYa1gay60",
-	"1qyX9tzELjjW+x9x3vuP/7vPfe0JreiO5uc2uGLyXOBrO5MTA7w3PF/bDJkkC/8rfPgbfBISppHYqnjo",
-	"b45HmeeqYoyyzXuR2ZPWHVZBw+CkKI+FwuG4spDDor25pT156z4bStpphW50DfGGg1si/qfen3+tGDUW",
-	"ikAcKj58/5mIiCswsiShidsZ2768hv3Yhshsr8hvlbX2TbENmK3aXsiRfJhukE5Bmf3tfiAyecIGyUzI",
-	"QNeLnR+QXuZnSCouCGJcbSnbeD60ALEnCtZE8029Idqy6f4nkEb/74NfLs4efvqPp79cnD02fwqejKds",
-	"noby95+MbKXwLqoXPMZGfH9jUq6vZE6VWj6pRrT9gORoxETdTnDWtYOqszeyTJDIXeeamohfZ3YArxSI",
-	"I01brR5mERtCmjiA9uuJuJEER0/XayKcdtuZwVLyvFJhM3xJxKqdX+LdsW7Svj6f7Qm+JmJ81vV4TzG4",
-	"ewQ50ej+issQUX9oR3t70gcveaX+EQiZ/bglgiCMco4ztCQbymyyBOMQOoskUXKOrjfBfIwlzvN/bMLX",
-	"ai6Kfnc/8D0SmG0I2nNxjai1+KstlRCKEMzNoEWZk4Iw9bfI3nXPL3uM478F5vnBVzQRItMp8OcQ+Z6b",
-	"lJM/SUPAFS7naA8kZdz8iUpNwiD1UuK7BSll7IkkYhf9TKoFWXGWRb6Www9V7EnMn6cfyMF0tsYOaq+j",
-	"ZgAQZqbwygSemStpMP8Si+KnckGG08TiCxgjZC9qqExLDmskR9/TbgPYsEIboiQquPGH9+cEbby1BpZ2",
-	"O1dN1A7cRCy95tAawh2magXr6EYXJC2N0UT62ewYs4ht7hlLTXMhNOcgk04JwjGSTeC18jTGcPhq172B",
-	"qJQVydCOCIhwUNy6CjWJRpXGCUHI08KJQ76ypHDJriocZjOaQQwXQ3o3PDOBG1k2N4FdkkhNik7oQTi6",
-	"JbPHyYQxDUj+uxDHfzjRGWIFP1V2TMHvqnWZ2W1yj0ujhs1cpGpqCFLEXbziZctttSLgwM4pI+O+TKsc",
-	"4rSMVtgKp6Syfr9e85DROuN7BkfJ5UpFNMyWLa/94JKIFzw7fCR0s1VDb0V4U9GCvABr7JuixCu1GPfI",
-	"wHhCvft9hVqet+c65jTQ751bqh3jMdi7Rf+eZSQzKSnT5MYEU3t6yNsdozrYkc2N4X0CtoNHtRONl68p",
-	"ybPvheAi7Afb9k+MBS/IkmcHRHJJ0F5wRZpwvoJgBkEB/dCacEDhAu8I4jsiEFUmrAB0eBdjeGT4X8SN",
-	"3Qv9+myuXyRsYcuIwjSccbim0QxySD6woZHCKCBPEUbwBdLXXVDDNLXkLw8/ne9wXoW1uorl9Jrkh3A3",
-	"8J2JbQL3vtZVlgTVoaoh61E3DgwmUc8zRILXNourn3dhTA9/koh81lz3DGV8JR1vnZtNeP6r5AyZb5dE",
-	"tuPCBzn8tcl3OpG385xkL/W504+qgFCxG4oonM9gMVqGxYxXS5jCsMC245i3wxBdg8EV4WJFXmBJ4CQN",
-	"+FmHLKRxH2bTgcNVOb4FmZ32PRAh5dZhX6zRUwAuBSgwIkjXmojnNRWPYDRowbCZ/uk1rVOJOyoENSGN",
-	"YdsGjtjbtzH8DMqkEhWEiAU/vCZh5IbcGD37GkglSh4BWRFktSWr6yMQe3glIo8UVREsFD9hMhXKxtt4",
-	"w9tMk8V13vJgm+8NfSzZGxAct3RmoRpitVIuvRVpSFbTIIkPHfOczoY/1rnAsd0XD2bw0rJ8j8eDQIrW",
-	"wIwKXP5ilufTLw8+rXOO1ZNHtdz6kfNAtpS+YjOSDxlkovbzNJAjH90oxSizpmxDRCkoC7PdNqgZvcMF",
-	"McH6a5oDVJkJO17zPOd7GbNJOtWeVXmO9aFh4dt6K+Tubv1LHeOR5JwCl2VCYBsszlv7rr3mBdnF268d",
-	"klnHQBhcQqtzZD+wvmvO1UR3b43XVDeZHqjT/T2Ni2CQXaisCThQZYOq1xe2WJEf/hl2VeCizEmyESEm",
-	"As2VGji3zeB1501XvlmV1lfEep96biDHYI4Jm1k6LmqWP0UY6p1zDmJimjSsP26E4duG97vpXHlVsBRx",
-	"M5psw8gGq0j4Wii2PpiE9FuFmbKYS97dU9/Sa/rP5rPXn/U/+iB7rdfqJb/8bP7Tf/rwz+C9NC2nJywt",
-	"62GFeNs7LR4/CQhQYSnYg1/jAisuDmGS5WSt3pcllzRGVM4u8yjFTf5vd+FCZClHX+rDvrmRd4bZjClE",
-	"p0YshsLX7w+Hr/81gCU3ICdqtWvEUNtLB9Jrlbw539Y7/sT9+X5HRB4KOSJgWBranxBQHDozOxt9Zw13",
-	"6SdDrllIqpe7mMnPXY/Sm9RfxNszl6UJCGmTg4P9y5GhSGea/hCDub+xM5g3Kzi8EFnLhT9hNQjekUFG",
-	"sI6cZBOQgyMZIV4DKmJbGj/fu8EpvpPeziPUiDlo/8XLd8TL0+8LNn2h1olmDd+nXSVExJ7UQxztqXXj",
-	"A7VtBMbohGiSKf8lL0osqDwuYrgx54Ncv8RBwC3oggSAfHG1KQgz8UsxzlrxSndZ8B14BMNQBwCLMT3a",
-	"R/5WYZUAYdAbQ/2p63rem0t6cM+vVVHadYCo+8mroBuAMTtKp+dOrI0BIj1er2XzCt+focHXbfHs2aNq",
-	"Q8VoN9am4SPIpw/0yn0SFT8v6sSU0ZHU9kL37VsyHnIc/jJ9bfaUZXw/cWk+wkcJkE01QZuOPGSxmi86",
-	"K9pMosVtUXP1gijllq2DuK6Zti8rKsXX64ia2/Vgz3rSwW3MSI40TCTN4lJgKY13tnFCPQ6j33kxBcwG",
-	"2/ojFByAhC3Kx8OLIhydBN+mjU3ha8LX65SXvyaInnqNThE95iQIRGnyHubJihdLygwILs3AtBIiiA0M",
-	"TSPJIN+sKaNym9bQFKvcUTyir3Fmky5aX16cPxj5Ui873uNDIpPwMvFFgZkEi/ENMJRRKk7hKKdSdOsg",
-	"aEZzbBYVN1b6hdhwF1YB8FoFo3fnsyVpu068YCeyokXET3WHHpy4gXTAtTPgoUlTkI1DpVM0wBGk406x",
-	"nTUjSnKK2EU8ySfyA8G5gTXu59RXMhb67WD3hikgXUa6+yLEjm9cCNv0qDjMVuRtW6qMSAaTetAJchlJ",
-	"C+mFgwm6A8DdPedaNFNhYlNItjEFIYgBRFI0BkECnQ0M/PxBRIb+rfXNw4sWyuzj0IQDVtonY1MeSEqy",
-	"FnIzlmYmI9xaRymeN4t9BNPWzcAQ66auqtB5Sn22GqxI0rQ6nA5RRQSFjWsaIaI3cdeJaTIpqqmhIMz2",
-	"JojHhYoFNYHtPyLQo+E+wgjfLko4I3VZIpoTg5K4JTgjAi0JZRt0Pxxa7Uf2jMToCJCBdtSDoTpm2lek",
-	"DIYyEk2O9FuET8NQRRN7IwkYLvAultduYl2mjoFkCxMjM3qZMZcXM4C5m3DTbZxmdRcnpYUlR63YFC77",
-	"fnBYXsGhPs5jDOYxCeXRHcvBbpVxTnYvY1NdwS4MfJBq+h377oeYqZZkVMW4abA+0BSI1aMqtuQcZ9Fh",
-	"2xIg09Q1F1kdAnMUoao3r7gVP5Vg0oVOEpTTtUIGxKEdbxfyTAZifnACetiVecuUwNsROSncq5M3BvHJ",
-	"aHlALrttFjKS53wcQEe/83U++ydnrSje/7o/m8/+64H+56H+55H+5/FsPns7HofeQpeFQcwD1Zj+afAi",
-	"bSh9zdEelzQ8UZOsKXEAG6wmfRpULWzVm0Kq/XtVlDEwnCXPDm/rG24/ca8OMX8Xfi7wNWWbN0VZ5ZK8",
-	"k0l3UfvR1Tp7V076AtBEEk0FbZPRK1JarfU0I0NGS8gkeb9uwv5HW1zneDNRxK4BQ/cHUiMFJ3Si3/2w",
-	"FURueZ69m/IRLUgaVeHq9Vz9yPdEqrQutjCHJqU1bTa/VkU5ZfbR0ClrDmz6tx6I0Rbth5cEX7+b+kEv",
-	"MyT147RVyG29xGGHYmhrjs4ymMICRpfIY8F183RHhvtp3oPtE3YDdX1fgbYDEqc1xmBPnWl+igRFX9Zf",
-	"XvI9ER+T1uKISDqwAV/FagZOsBBDyk/6UJvX65yktG9qujSMMP6h/YizCUI7wk2j3/1WUaJeC14sIiXv",
-	"KFGL7F384Qce/lJI+pZndE1JljQQE193NRDDQzMyXRZNcAXUL/9Mcr6iysHZjX9GC/KBf5jUk7D36X8J",
-	"ohsTRBXTSiXJFokneMX2cMpMVsLihtD5bM/F9Xv2kjClNR2tHv49qc1/EsHfr9eSJOkG4QBWoyw1waVu",
-	"nJ3NNfc117ae6m34lmjw9rqn5dUSt6tlBmSYtxO9Izu45doqTFvT6qp3ISWpJd37sjtyYkUEdoRNwjw8",
-	"xOxWZe8pgj3x0RadMXU8oE93tsiAWhUSphF9L8zRbX5tb72APt1JFk0J97hyyIrHe1x/xCxWdXlCTTjM",
-	"iCl+EqyKefOVNqeaAmsb25AB0DXaK4NmqRESp83Mp9Xwqe/Rb7IYrJNQyVj/vSIUmcBrzRcGjiLoaOnL",
-	"51ChnbG4OouZZd5vFc6xgwoS7Yh87RUuO07yRxdjTnJ3aRstZ/gP/eKUAilNTrijOLNpW1te5Rl4wEi+",
-	"BHPpXlCpzramLKXacoFXdHUmS5M4mFfFEov61y2AZF0zAqBW7DonZzZrZEs0qT+FodleHJIw4DVn49V2",
-	"Ziq8IM4QRjZxFKMtLQ1WTEnZakvC8SUnpLgfjwBe57nbI9y05CaemPN+I+nuDbf4S8/P6hwLxs+MkD9b",
-	"5+SzGXXzN8GVq7zF+BnfEbE1xGP8DPga52fEoSLob85WAKvB+Blh2ZmwdTIYZ+SMr8/UlsozB7T3aRjj",
-	"s0WGfxg6nkSKaHYMzrK/9RDuPOPxePZMnRzfSp8Z4MaxjIjkGjunFrcJJsgPp788urg4ERPSJYiMUcvG",
-	"V3RnEaoyVeOCjlHsmpDypwFv5PFZJXXUhxu2m2nDQeNxIAVW8viEE/215XVVCZtg1U893Uw10Bht/D2L",
-	"kaygYo/zcAH7gseKBjGCxaKsYiCrAyHMHcq77l1nftOt5Gc3+UTYwZqKJ4IOviUKB9Qt61aRYbC/ArMD",
-	"qt+xnq6lwOKAtPotw472X+sQ+y4o2gbKGO63XBILJEglnKUGOSOdGa6pmsY9uZPgE2s2OyWnl1WKKVso",
-	"XgameYkpAxivC6Q4un8xR1ih/ZautlZxQFJ/GKYdIJdMUvr/l/0iGDFgKD6NVAZQbQKMLLz/hq15sLUb",
-	"qp0rcx7iqTcmEoSLjIgedFra8HOuYoO/hYK9nSq9zXo3q1XvoBbbNgtj2N+RZO5tYp8vQwfoO7K3Fdr7",
-	"omBq9fC+OQ7+Hul2QQRNqDB2dF2wKWe/iVMYBRbsRum1Kn7n2Zm7xnWL2B2B2zZUmKJJ10pj55KQbLEP",
-	"FGUaq8oE8w0v32f1IYjoqM+yCMpKHHt5KCsoAgMUrh7oIKjbZ2s6om89rxOP1vd7RrJW0Gk8rjQSPxpl",
-	"vqFQz3hA54R45SY8sXP8E7yjROjLrRWxe4ZMoOoc/XsQEbcUeKXoKpYmrrdP5HZTtcst59aUaKANtgTv",
-	"tPqzx6I4q/TNTu35rCmjDBmjHJmPPt1A7Gk/ntKO3ZtiQqWVDlscV2rFRkxFUE9wjXuGUW0ce4qoVjHw",
-	"QWtaxCwevFbwHZGIC/MX9zpakhU3jTHyWTkU1nHo0RiU7JtXpwPJXmK1XahgjQ+A6NWP9LQJXm2RVKR0",
-	"2G8ATK07miPK9G9ZoN6kiVUPhrAxha/JsPExFsIVsUnGMM+6fGl6njfgZGaUtmm//5CMvqRstZ14vIKW",
-	"4e+7baQE8tH2q24iCXSYaHoyMzrR3nKZY8ZItjA6YUg0R0qwYwSV3eeIKol2+upMEJaNemn2nKCSsk0X",
-	"+9xT55dVtiHqbS800XtluuaSFmHZB+gZDPtVpAhjASibpOMW//lsPnsxm89ezuazV0F2GYrEjAdBxkDK",
-	"hoIDbVCvHWSDNdYmux8HaIiRFu7nuOamIv4uGySiTsBzPAZ+YgS5hywaukNRq3d1gCU1K684W+d0pZ4a",
-	"9Ky6nG+NLYowy9DyoG/vxRzxPNM3WUiAn3Z176UB+fARcaC6Q5nAHPDUg5yLe1Mum9vOFCzvbKc1uYim",
-	"vqRCbV+dXOHMKFlve8k5T0ZdNxuOc9D/+2tc3JPPbHl4ZgJn63b/8jihWRd2PerkObY+W44PlG0WnZNG",
-	"OPczWcfcOJ87J1OBYe3XBH4Illu1F7m3nKmtbNH4uwiNfS+foIqyjavW4fU8Mtgw2kXDNG0i9IaZemxa",
-	"xj714PS1nc4mkO/XqQcWbqwN/SRPHLniTPSjR33o7oYfvEXZ9IMAbr0xcP48EIlzRHihqHKy5Px6qNmm",
-	"kkHk0buBekZTKhvMZ7IqCiwOkYPYHPiDpi5qNwPU9RjwSq2qSPnRWJJsWh0ju3ls8P8qgto7aO6w3NHw",
-	"6Nxwtk/Nek1aK9Djkf7yNnkGQE3L7A3dm0gqS8F4vERQNWm25w0qJ+aPwUpdg2EZEROGCaOYUvs8IiiG",
-	"9sVkxj8x6qN9qpoDFSPXRkotsV4Ks89kHufVJI+oL2a1frYIn6HS/KF6UVghKtGG7ghcYciOiDoJCC0J",
-	"1L6pFUCocq6n+AyUBphszTxSf28stMm2dlPKPiQf7SaMBPbcEIc1+De9+x5ctmGCautg1tsmhAm+Jo6z",
-	"hSJlqOQUWC8KnOfGD2QMF7aAV51NVqO8GxxDV8BrFOZcKz8ZeXEIq/jdOjtz65Rq/Htaw9eSTCIKbCK3",
-	"fM9gWEEU3XjynK88jDgTnNFH75SMR2wrpixBO709uSwBzCgdu6jKSVPhOX55mSA+Kmb2I8mSR/FT80kQ",
-	"ONdQKrC5MUP6KdrzKs+QwtcELfHq+pmthesMggI8r/2Sl0mRbiGp1uzfoISrl9BnDrc0HvYRzMyyQmsj",
-	"zZ1Ma5EzJBpbSaO+UdlYrJYVBS/9NSEAalJiQcbCgJzD4Ed7pp/kLaj9tX2AgSzC/tnrHG8iVvWkmhvG",
-	"wWVyIl1zifeJergnXiiuMNvEAfvXPAwEs8FlpB7cJqpFD6LOxSrgTXI8SXNBqyPsNhBv5vmh9HQSnVAt",
-	"upzIWlfWCN1RBlarSuDVIVn4PHcfhM7pCZe/6AWvVSl5MKDZvbgwIgXCgHDminAErnU4syF0bdlohAIl",
-	"tjymfu8p6DRzZP4RSO25eSiVPgdBf5947scvlYUXCzU04TraB0KTPqvkNat9mYFxHYMrjymb9sVvjsJT",
-	"yg9HoQxFP0Bs8ND2N1E0pOWomzV4YybdMJwBbtRLbxQK68QcJZZ976ioFBAMofiW5Kt+t6KuvSk31Ild",
-	"lev96m/7+j7cuSW7/euz07wOmbFM0QAi1ZLNMqzdM47jUyWwUQxOlbwydKSvmwOvf67Hkk2HKrkkHffr",
-	"+jiBPuqjP608SuPJtbM62Ztr8EBJ5h3/g0b3bpVec+6bm5K5qNUYmohXCi6tfA2uOoOn+cy8a+5R5l7V",
-	"oG4irf4CbNABZWRFs0DZtES8uLFA3zY+TAtQP1mceOrMaBxRU9Y25qodLwIJGHPGLJEIoluXD/PxaU9V",
-	"F2sI2YhxYygUfukV6grUfWj072nK475GOBwm4W+NyuzphHsHrVePLgkk+rm79pwAED3N2OJTbxLGLlTX",
-	"m+CqrAvFhfLfIEo6VLL716oo/6Q3MUDY4A3We7VtNiFY5FQLDEakd/MVxF59MVT4ZuECgKu8Woa1VkGw",
-	"ItlzNfT0RdimPsXJf+O40JF7pUMBHmraA6kJRERGgEFPL4QUj1brHqeeTBV4/+Kg4iV7GjTk0bHUIKqB",
-	"4Jdxl2T8+K6RegdVPf1SQ/QdERldqYm4mbcLYd0z+dhADBtQ5wIzzTUZNlSzdh40ab1ivqmo2Wb+pmro",
-	"UMsGb039ikhGCvnI2u7A8LZWyHBUHznffw6j+UUlQ4YjhtDjt9itb6WT98NNMXca8Ktz+LX4zDKY50jp",
-	"M0R4pb26KF2FXUViVAssrodCaGkeDoQueVnlOK5xnKrs17sJBtjqb26mM1BMBSghQpiHSy6SdVSTHxus",
-	"2Mt5DOO5SZcLoO2k9lzi4ZJFWjWZaPpIjENzMUamh7RCdL3waN/IG+UvFfaKVGJDWIrNkjt93lJ8btbW",
-	"G5Cf4SxMDQKzbiMaqrDcc/6Oq6M80a4Bq/KbX65M+eaJoVkNAVt5rcFrkqHoaOL36F1J8cimKgmOZEwM",
-	"45dnZI0tIGAAwVGRlTLILSGgfcGLxW8VjsSmbXrJxV63cX0LU5FUESyA+y/kJMf8gDjoleXxS8zoR5PM",
-	"c+Hjq7Oy9VZp5tHqrFf6J0UACOCL0H2VqD0hbPEqXIUH1B0fnXYwkNe9p7/chVNOVqv792NPHkSfPAw/",
-	"SSsq4w8r53siILvymEm58lnBulov62tjv0BIpfSlMHga+CGofUt4bNvI7P26gbQJxzs7X/9HLtQW4mhj",
-	"NbroCuc1fPbgC8dQrSrLo2nezfQDitRVwTyy93i1T6POVCMTA9Z1jOrY0jGh5y4OcFJwqnNviwXXxGOP",
-	"YLm4ISUtUmgsWj27aqf6RYC32jlu/WIPbhWcYLftNmeId89qzobWMTJ6uusxnB+bIWc+Nyd7E1PRt+ap",
-	"9JSGNf0cPqbiyMpRG/ugl5jsiOiUhoXwPHPD3GNh80Bxtmsng6VZAXpBJAVRAOfFr4mBOVFnUNI8ElAS",
-	"rbIIRq5w0BHQqBXQNHwCWs9BTQovrMN5ExrbZppjwQVJnoDA5ZqwbMX0OrwXGQnUHADZ8IJXLc3Bd8kO",
-	"JeXU2eYRxYfEWu2pMX5B7g6b+v055KrgI5UWiFMrLbIGzKlRtG2uMklUVfYYgtwjOFc4v47QLalyhctb",
-	"b7JyvLUybbhOmpGM8ZYFCTq/zPFRHqsaZUiP1oM0SI3SyfmGrk6IaPbzUk1boXWKlUwYtuivqFhVhVTY",
-	"qSmDMRetl7vRGuFYjgmRbS9Jnl8CV349DcGHxuxkh+8/kxiey4mhhLbEXF+6gova5aAar/ifJFpCDtAB",
-	"4kgBoWJiplQ4XUv35+ZhsVSasrdIbalEVD5FptIFxHSa0W15niHO8oMJ8DWqWoaglzmy6wgTABOqCYbZ",
-	"E6bO0UeqtrxSiCrXvkm23fLcTTec/3iDoQp1oY+0pgCUIdDODguKLTzNSPUEHwSqvwCO4LbBOhsZEF5M",
-	"IDGV1icVKK8wZlH3Iiat0bO9i2uKNPERNeu3Qy3qGRv+jYuV5vLUsXtP8uvpDW5bGofsOk0ybS3i2cD+",
-	"aG1J+JFkVHFh8YvQR3AI2kBYRHJJIE2+3hb6C+M/0EwPu0f/ydtwWrm2NT8mS5Sv0bUIZmHcgHhMrpdD",
-	"PbfOQNGcaGY1KWIprTQLxqdrslaSCL0mWCGMloLvJRHompBSooppfRMtSc7ZRiLF9QdFOC49as4assAq",
-	"nuFDKnX1fSwhiNuW0HXFUTpZB8/fPUf6kWNSN7ynaKUvG0hRgGUQxAbiU9auLZOgSZhVaJl6bd0UMwM3",
-	"7fDSqqr0jLHdkl49FMGEync1V/iwe48ftb57OG8lz/73//zf/1t++vP/dD/82+wGs06xlPo+1AMC7Hwa",
-	"MiL7zDSx24n80EbimFpsDxYqxAFdFnG0iPJCDcjRNWkXPBSoof8OWSREaIFqNBVJN+xMM7LLLuEOoGRD",
-	"wmWTGCFZOOO66yI0LwaHv+VCMSJbl244I2EnuJ/2VB8DZ8SapgqiUjMDfq6d0yeFES5oRsJB3E08zOAJ",
-	"WZ+7fuH3vkU5bBeGeS9KQXAWNmaucZ6/X6+Dz2KR+lsqFReHgbv0lFNth/OKjBvP7Lll3k6571rrX+Te",
-	"PubgNSV8I4kKnqs54PXzjceJtdVdg0EPg4y5j6TeAnoBw0iPayzgbN3DblRYbIiauzqL+qxwQskwFpWc",
-	"QZCl2nMkaUYkyomU6OL88RP3JrBTEChqHE9G8T0WoBLv8aHJjJ/NZ+CfC1vcyg4Ij9ehc4x1kBrrhUW4",
-	"4GzTkrp/csq7fIYY2RFhsyYVRxj9WjEamZyh3XFW/h3OacSw5IUBDcZX1JKuZ3WxwRLQhTWwtwaUGC5d",
-	"y6iTZd2GvRlSHAdUhFPO8rHzMu08pKqqzXITYplBtYVbxpJgIevTL8fsGcJ5bsKYUYEPaElQTtYK8Ur1",
-	"45PxakVKRbK/11CrqZk9zWft69nDwO0MNl9y23vzUdPkk9CFj+fZwhk7bwcKsiiDPj4/SdYfYUGZ/e1+",
-	"qCpU6skUh3Ds8Bdc6YsyGdDjZU2xE0OqCctI9mPtrU1a1O/rb8aXdu2FoU45z9q5AaNMWZcdnlTTtinI",
-	"PNw6X68/ujIO3ZqZ5FoaswASZFPlWCAH0YKAti0TwOMHo0gyuq/toXMQbnlOMzjz9hziuWiegzyfzyj7",
-	"tRKH4NnnUPFfkY0gpI1p82AUN8jVLkilp4FmG6Hl1zT2biTpiey9sNVKHS0tbup8pramnLONVi4wZWc5",
-	"XTfBG+43cByflZXcer/kuYkbpXJrfCslWVFwKStRsWuXljR2UbCIIecLU8508kzt9/VMh3wTKfVapzol",
-	"goegy3TrFfuOuCFE1S4d7AU3mQr4wYsFx/liyFub4yyLBRJqZdFhSg1K8dqeB/uhyk+vAq1vrnsVuRak",
-	"48rbRuZ+Gemh1BxzC9BX7sg1AOo6vSQ0b/v3Oq8MUlwqQVQw4rPnkfTWrttyqr5pk/1OUzZ1I9+iwHcn",
-	"pUcP49wLS5me1GMSR92ULnHQYO8rWcMFo9yLxx2sHYjbUE50vTmnndRXVdgnxvhLf3IBTBIP2S8sDy7T",
-	"gM4NfR3auQEjnkyO8ri+BvHAayT1CXjg5puQj1FvyQAY/Cp8g4XgkfF9X7ryblkknopmRN6QSWiDy8vI",
-	"aKmPyR1mBluIM4RTeqBsE34ctjZRD+rZ+9zrqB5siklKFlhu66JfwyOwPFEzjqOwg9D2tna9JVs9JMBZ",
-	"N/LmOCTrFo9PAxhz2YjRdE+WlnDfCiONYqUXKWvuMMOLMi34vyhlXd83YEHs3eK7t1+pYpwam0hkwK6p",
-	"pIDlBxGbpqRZhfNFxNiWc4PVCtbi2dNfJq3Mp3mnQmlPtrjaGDVJWyOCUVuWGQJRCx3MJ2Bnds7lptzF",
-	"QJzOaAWKxujR16Wtkj12ujepVneVvnpn1TUKLEL39PcOFV7f/562sn+pQlDytI3n5l2+d9y4vR2+muc0",
-	"41kkFjMAthK29Q+c6aKGjxgEPwsFB/Jyqi6geBk8bwCacrpqYREtQy2eUrmkH5EIQbeTkrmmx9jYxEK7",
-	"8bzzlJkMp1hyam1sMEzpU9MtkjeFlNMWBAigO55w3MJaB06T9rWmBUZ/AJNfmE0zQfNITMegpqU7aFca",
-	"IFgeZrVFYD5b6xt3aHtpOf42VGXrAkFBSxPdQz8ru+GDLpnazRZs6S3BJk6IZ/jwJ4n0CYnUVhDyDF1Y",
-	"hEsPOACehN1aRA0Qr9a0R91hKc6uSlY4T9JOfbXU+oDsergxdQjUEH1uWcWbmsci3iASGPof5ADceAo3",
-	"N6DFffXoYUw/GtKdVliIw9uIjzx2q4jvgkzw8v16fdx15IRNUhDMYlPkO5sMEzlAjuA9uDeEORlcsG+L",
-	"8EMAtyWb+MNFFn8s6DWJNVyfM4EAVEFYdvo+ceLdMdO84bmG/Ek65qJGgD5Zx9ynYCl19c9FXwAuqAkc",
-	"JsjcI9GSbDCbI/kMnd1/ihhX6JrxPQsKvSXO87CANl8WBMtKkGyOjARlmYkzCDY2tB/zamn7CVcuuB/y",
-	"bNR7tRNAFQlKnBbM1trPUyK0Ttrs16QMBKG/caotwrna8mqz1dpuzvm1RDzLwqFVOa7Yahvbc8nV62xU",
-	"fL0s91sOp/vzmxI7JWVXZTEgHyZcOs37gdumvQSMskxItxwUIcRgzS9mDS+PCQzFBbGaoNns04QGfG/k",
-	"xW8VzoIhxXgTyUhqZX3U2DdQohtvbI4a4IPPTIiePPNjzsnnEihTP+MQvusi04PrG0usweNQVD9ig0AV",
-	"jfx1vByGQ88qMh9KjeuVJ0kPwDX2snZhD59QMDs7vqCPzYFkBlYOkK8i5XwEZtckQ5yRp83lN9fC3SFm",
-	"USX9OC+M1mQ/QIGVViRwJLeauIimYFT3BpfQhdEOZFDyx8IHY0zhoFaHK+N6SNCD3EEigZKaiuHtIUhO",
-	"dtHil8PZpb30T7NYBv6aiDNTENlUsLfRZGa/ubM0VqRgYoBYLF0PLPcGkjSwX1Y5h6JndmUtfj0Ad+oj",
-	"KNfnO4IGEDa4bAWXhseKe5AjpcUfAmUG1IGCKGGqCcDx3w92WkYNw/DBDzHnHTz9MeKcXQtetMIFbH50",
-	"WS1zKrcRIg/CaEx2EA+zSSyBOO599Kbs08ZO1s8V93J3DXVTc3idVxZy50/zyg5IzTrVGDZgAxNrgLZd",
-	"fHazB+0W9qRUG3pxe0j2Njt5e6rD2bZTX73aLF3AJTq0w4jWf2ykLV5tIRSQsEyLb8AxxcgYC58hqMgh",
-	"eIEUZZvcRiFJ91Z9yEDSUlj/G0JRj6J80QTcbmcLTkOwqnHUrc5kupg7Ig3AVy2a3OgOfZvk7iYO6tGo",
-	"WhpII3mSVLts1enryWhX/czIMTDZJtjqr2Nhi4oKqzPUI3o4mokWgFtrMrRti/Vk3QRS07Khsrs6OtCr",
-	"nZ1tfg7qs03+/TB/Hv5mXvRz7ztmQTN3u8VM0VlRh8Fn+DBHZ/ebCrsWa9hU1YCAXkYyuPP+H50ZO5zV",
-	"6iMSNN4cP2e17nRgey+2hISgtFLS9YwfcwoOpsddkQIwaWgMJoizgWKAQYRn2UDAd5ziv5nQyCHXcFSp",
-	"5YxchU0pqZqFO4wdjIxpMcVxvME78r4K2zm1pkIiqGE538cexacjNI2m61fdXIt4vLbu2HVTj7GZSEvV",
-	"aJbM9ZCseNTVzE9UPGpLSLpZMKOCrPS7MVuQnmvE+qp42C7bw8rTr9Utzdt9pplOzdROs5x6+KP9K/WS",
-	"R5gWZ5kgUi6CFMBrRcSbosTm9tU2KHVJnWNFBM6f7/HhXXgPEJxdEnz9U/luYI/8VD7XvS4GXwk3oCrB",
-	"XuDV9buEVWuNtvWp30t70L0hhiTGkmeHt1jKSESMfvwREL7Dc1jxYkkZyS6x2n7gL3Cevw2RfuS7D3C5",
-	"TvyyUny9/uGfYZcQ3zPwESwiYIiMym3kWY43ExFK11yQ5+sEXtOqywub8jeY5bFecxMDWhJ8HWYaWpAX",
-	"4Ao1jL6IyIIp3XUDe3TfoZ7qdufNjEI8tcHlIFilvfH3rzSRuSQU2jD3aoBYDR/uEb6q13JbtcPNPA2R",
-	"DhCaFmWVy+EYykoY7SnMdoaH3slB40jAGAvy4N0Ekhmp8S6Si7XTA15FWhygdjM7f1D+vFptN4NIUV+i",
-	"INy2p/GdVwuEmC84utH0g0siXtQCcOitiPRM2azhzdfv3e8rvDlbcw2R1ztE/kW5aZSzCc3DJCvbh2B/",
-	"yt3DLkgU98a76Bs/leMnQDmgubj9+MYIr5QtX9Y6RWgA3YF3pzpvkSY0gBjRF1ssyHP13Kh9SQqC91lc",
-	"Fxz66oOJ1Zryyc92Qpd2T4x+W+DPV+sslhV7tc4+JJ3z5l1TLGIRdR5PVGu46GaKJBSdo0QtsjC7OZvR",
-	"v+T1RKkjcVHm5AorElF3Fb4meI8Pi+hsni/5jjSjimmL5fdS0QKrWMyc4mXkU2FBAv4lGe9QMiqBmcE6",
-	"CU+xYntYbso2r0iptkkvjW+eoSo3buBH3jlsvK+5+PuVRFq86dR0J6Pcra2p4g9XD08t9wbW2U+tq2/7",
-	"ouvJM8/i4G83uyPaK9HcFJqbZutKWov9ruCOC/3AWo6tXGTjezfn4NHaOwLjB1zojI1d6cMmgkaDb2ul",
-	"rcOiuWD3YGl8S09S9bbjkY6b6m0fakCZcNqTl79w/+HZ/b/o//969vC72Xz26OLssf7/ycWfwyFV5HOn",
-	"hQJD4sOawA/DMDsJ9ehrvKbRdzsb03xY9zZCbBsYcf7BRUtMJrdtwRA8CHiH1f2HCa4Rv2BHC5UShoaw",
-	"QvcfouUBSfI5gAo6Hy0QssopIxa4KBKh0SA4oZxDXX90IFgYT9aTx0hx9NfHEJDx7+eG28eWETzur61R",
-	"oAuu0wf5Ayx/uegEvHvnOvms6dYS6d7TPsyY/zDXckVLrBDmnHkKyIkOREc3kSHKpCI4Ege5EbwqU1yw",
-	"wSjRUFwol5LaSi21NptA58bF+8D38D4I1ZqW8o18QVS7vJIf3MktjNsIw7a4qwsLtsUiM4GkOJPIOOrl",
-	"HN3XPPQwyL+e5z1hwgGH+19DJLXJ14FCqnv2oQu45T0uc1vIussoBinNQZ7Zval3iom6kPggEVVzE03x",
-	"RdKMfJ2jLyCVvkLU0hfz0dfzNjpjeEeUOa5umSGcDyiBP0WnRkowImS0ESJbiq4fG2eLLtSlE4yXzNYL",
-	"4YyciaIR7V5CckYE3UUir6QxHkXEXeN9VzzPOmsSjVrubfpIvag6Xd3NiBkEzZwWS9+TNVgLs/G6jg9N",
-	"YZbJ1yakcmwhZFV6YegJPGUYd0LAgNlfbW58NBR0EkrDoNEzrYuKlzAFV1ulhbsaion0QhpiXoEele8f",
-	"L/nTxNkkkJ2G5vcDu37HaSYj+6LA13D2A+0hKgUyBFq5r6OSa7j7fX1pS1i0pnxyH6/bPEN8bet7G7BY",
-	"yhgRiGQb4hDnDe929vejiymQyOawD5XUcZgJdZBKXQNFwRd1IESnhFEj3Vtnf6rOemR9na7GGsaNnZK5",
-	"PaZ6+vXnerFS+kvUvGPLC7gQ4JVeT4ZWnK1pRtgqnEDZoKpPw2tqqaf9mN1IaHmt9aUDiHuH7MSKQj3A",
-	"k8EQJAexGQpAmlZXyAaMmyTk0vx0Te1P+ih2MZfKXPxGw8yn17uyQjihUmWr5NXAPnXRwTZp2+3bfkEi",
-	"nzUS43DqrXRiHA4EPIau7SnJRdFI1Ghii/few4tJGnQdiNje0t8DboLW2SQiOyIOUNgidniMBKw+uLhI",
-	"yc23K58UWerE5+IG7vsW+bnR7nYG8wE+KUhGDZ/hDKLNszGsPwdtCO2eiGr4wcFiTIRLxdbXUMf/PhoD",
-	"gczwoS2haiFiDKJgjtmD3FDbCmIxKBg3IQKuYhGMDscCfwlU+6mK5ZLk+UKRspNAODLWayNqjuDERxch",
-	"d796roZuyjfUT3uD/YOCNWjLC5MVa09KuJyN3awbSj0eRRktc6yIJnGHIR6MooLqDwOS4RWVK2kBEahW",
-	"MEtMBeLrObrehAocBW+zAfJIU0qkPcFHk8LWgYe9lvwI9usEmCu3cRssmhM3Lw2hDeIIBI9WjrS4iYBv",
-	"kF2sdMlQuG0ND5VijYlh15TWihLKg4umkAiy6zPPVacwz4rkeThAPp6BUqs5o2HuC/PqkNoCyXZisP56",
-	"/7oCdiCEJaKQP+pMjF38eKixEsymdCk7kSPZ8U0ABj7ZoD5d8TLdevqVM8JH8298IrcqajMSVDlHDs76",
-	"THcDOOlY/4mZwk0hjNo1rbNqA0U0E2oYugaSkstKwTcCFwU598Z0xOzqduz8aKiYtHSovPX5XW61ILwn",
-	"xwuam29HZqO5+vyyKWxxxERAp4c5lDkPljs5BazMVtfpb541zcm72N1uCyms0+JPItnJ0fhBgNHoixQ9",
-	"prpSGdxcTF4RRnrExgYN1eTMGNEeSyQIziw4UVDCFLgsLYcPicm39rVB5DLiFnWw2hUs5ZV510u6CUh2",
-	"8Ie3KJ1O8j6AKSEqek6QtFGbykYQcKLCkjd0XanZyfU1d5LPNDOCGhYSqC0i9vOB9GX2KkpXeDwJFZ8L",
-	"ZYxYoRyeoVTnDedZfCA5WSurj7QZ/SXPq4LZHFU4XWyZSWyK8KGl4NVmqxBl00plMrL/WzPe9O8GmBTK",
-	"8Mnp5uyK5fSa5IfBMi5DFmkRA2dLzKaF7O/okT14CwdyeKs791jOs4t6eeSWSq0V8GjQ8ELNnh4NRg4a",
-	"o+LIc7sdpp0z9mPvlAnmi55y0AweJ5GjISpkp0urRJF0pAyqi705NaKCP5ss+y1xtdBdmXIt1XfmTxLv",
-	"HJiFkYYrzLSaD39cY5pHLIs/NwAWDd6MqejfqdBmSkuNaZOC5BQv6an12bxmgOYfCbkOZVuEKvrpI1zh",
-	"koi5hdcy91LAXtF3VYTznO89jEFEdoSp8IVoywtyQ5jZ43UimqL7/TN68FBRpAgJ2liJ/hATu6LlDlcb",
-	"+k3J25gyrS7+rKDSsBDB0tjtYOEseE+EZXUjHx0kev+aqB83t0Srsel7LSy1uaiFK5iaO1xSFXlfT1PB",
-	"yKUpnNFPSx/XyJKOJVdK1uZ9R88n3wqUVozGpNq7QrThnO1x9fWVrwHKUE0FprA9uPuL4tnmQrCg8sXh",
-	"v+ytJD0ap0+aIZzDbUyV6eKA1waxdoEcCSGTdo6tQX9Kql3tNq2ddw2l22yRBgXAs8+BUKupPqIQmPiQ",
-	"c5DAp1yf75mGDAaNJKtKUHVYaEawV+imqDHVe3nF+TWtS6bWzf8/7r2G5Ur6D2Kxbait0NMXC5rMAq8U",
-	"WhK1d2WpoWSLAEswuFtMQWpQjhXOr6HiMVXn6G/cvar7NPXdPxxKsoBO0CqnhCn3TBC0IYwIfdo7IAsq",
-	"4VYJcocqfQ+bvTLz8QKgn87ug9OoJAyXdPZ09vD84vyhDRsHGjlDp0HdMFcwzc8QRfsmmz2d/Uileu5e",
-	"goChkjObs/jg4sJtKhu4gssypyv4+t6vFgzb7M0oivoEh6rDvwuJr/S6z72UdoPxUA8nsFOCxeMBa8pc",
-	"ggCq3OjTf5JIArTPuTH3rrFNUg8NrKbmvUvBl7k+dL/qLZETLNWZ4LCuEMtmS5QGFuglqIF2iWZmbkSq",
-	"Fzw7TFqcIcK9I/vntUW8RT+Ltthhi/s31nOr2/4aMLKvi/PfLLm/zpvNce9LjTf+1QgDGFNvKV7B3/2l",
-	"aFHlUcA/2wgJyF7ohMERgSXJbp6Tgjv9b0RFh35xFwv6npFmE631EXYLewgLXBAFJoYIumjzyr0GZv7r",
-	"p/msrAJUu6zU7e4927orCp2y/e5ktRb6gnhXu+4e+eyUgyDvfg+P74B9X0NtpxHeNYN9hjK+ks6EcV5k",
-	"vyduHiG0vPfFjPvrCMkXteloAsnXWyr+3Kd77QxbUmbAtfuXEb+ZHcvOtW7zucgtkc/4ek1XJOOrqtA3",
-	"cItVuiVEFfl5bWSe1qW+5Nxbyd3UL4d5xJjhAjzifBhAx5eGgGevqPQLlDfD6HX6u2GxuVW7QZmvlW5L",
-	"tq4Mm3tTqiv7y52+H+Ty82w+0ywT8nzFGRlCUKPc+zeiXnMTXHZ7skJ3ALW2AszwvGEFAcVz9TVuDheB",
-	"vY2HPyCJD0jxDaBJ/iGkBxD9Ht8RkRt1/KTzloeAkX/EB61iK8CaNbdfpDs0SjgAj88hdeiMaV7LqSRZ",
-	"fUcDwxw489vs8N6MeOEu08ce5F3/tJAqnCwSK6g0XJzZVLq9uRZ77nAhm4K6kYvQ3SkfsH/sykQuAFSg",
-	"JWaZuUADomMdUnxnqomxW8iTuN0Jy98qAmeJlZYrXhQQN9sQrJ6RjRjs4951N8w/CCmR8+VYfx345YId",
-	"QvTStB6jW/VKH74Io5eLn8ExDkfeOfpI1VbfdczsEOPmAkQlAqeDecE99cwo7oU54sJ91d/KxiHq6yWx",
-	"rXzCwX53m8BMxznk+5ugTp6CIIMtzzN5V4xfW+KGrUeXzWsn0inNkuy6C1qK+gR8JfBagfygUlYkQ9Z6",
-	"JueIkT2RCoFY/J1dRYP7DaYCsZyOBvMG+NZNRt+r9QaCB5h1Zn2OPkJIqBcYmhkC5VqVPsxdWwBcvSQr",
-	"XhDjCWPks0JSkRJoucIMLQky3sP+JoWR1it1Szdn6OTKNHzXdqt6blD8LWK9Asre2TnlEv5j+rDNl7g1",
-	"SWZyYSISDASXX1NgiVfXv6M9Fzmg5WrLed46LkdS2j4NrI+7BtyO4vyc4fxggATgrNDbFIrLyBqWXu9j",
-	"k1MNZ6wg60qax97L0ZP3eZZduTnMerQOkc+misTvgt3MxkEM99giWR/W+I3z16qADMHfKqwGsoBj/bhE",
-	"ptDo718Em+mW8LJO5SXOc1B3lKhW10ZUQ2Ay9W6LMR3O5YL1picswktO1mrCtPSmjE3ryUVyMw28TUDX",
-	"iuOJhBuzADoTW+rIHUGVIbeFEaBMcePFA+XRA4mPkXpN8zysK7eQ2waUcyjzA9sRnIR7LKHcF4FMEowK",
-	"XhCmEN7wp3osxsm45NkBvANFqQ7n6NHFI4TltURrLmpNMDbiLZbb1ohLrBQR+s3//uXi7Dt8tv705cmj",
-	"r/8W0Hs/pR7TfKWIOpNKEFxMVq5v81RuxFPkRK43V1ce3uEp7U4B+LEoK+Npus3zIM89GxTCWruD6YMx",
-	"RbOTbhOOAFHlRD6zZhQE0QIZWh7Q1pwPZqe0T4UrN4ur5ny7HX0P7AULohT0cQv3tC7aYCxCvTTLf0qV",
-	"Yxt0V7eU4pT+ge9RgdkB7bXubhTvO+PaNREWU/fmOdX4vhrNAz1HghRYXFunqeQF4Yz8CULrc7VFSuAd",
-	"yaWpiKbFpb7L7YiAPzBkUdn6vApHwpWby+1wqWt+0sXk4sa7j0tA81wT++7557zM1jfFQwNLe5mt/yir",
-	"awlykuOpt66IM/T80e/M1xRlDi+IP2pkOsoPeaSFyfSVaF76sPWcfnYmfwTLUijIyEz8xtwjUyJabXXa",
-	"Nm1fgO560AqI1tRo9gz0Fn0kUD+U5k8S5VgqZE1Rk0rCwiCP84TcnN5qCR9yIzJzDbCsdWcCu85PjFmT",
-	"oLj1bZqToIME76qthl07C//wPlYg/ZmZ1u3oWy/IhjKJsKWddchghmjmLsVLwfcS6Mv3NvQV0h8ZQRJC",
-	"V/d0BfZjzojZlc5XSxVaCnPR0Foc35kCt9bg19XIFlBR3sz11mIbbft3rImZ8u9e14EQU0P/W9jUSyM6",
-	"h3awla63uYddF5Hpe0n4kHFg6s7DN7dAFgiLXm0DkU4ZbRHj5nnQtq47umsuHFgCc+26lRg/B1MT1ede",
-	"GQyQ21fmXuHDBE3O40hrJNQzuXV9LqiTXeaYvcK3xZKaLt/mhvpqgPy2IGeGD8+MOyJDFcuJlCgTh9ti",
-	"1HtfMnxICv12yzEW9v3BmJX1+biBA1Krr/ZyYM1odxXyHRzyrS/me0a8DfSt1S5YXqty+Qt+z6ZId+P/",
-	"j2p9PlU1Cx9Gl/rPTeXb29n85r7xbULO43edBd4RCVhDoM7zOpwWcesbg3q+Bb52le17jpy60q8JbmC3",
-	"ZCNtMZEtHivvfbE/fR28NzWlZm+Nwn5B3kGThURYGZ3efAJw86JiTBMYqmj8TrZuONjYK9s75GF2IGwj",
-	"IGVGPAB+14juYt+5E/XF4IklqC9vmFQCwuKl9eZjlp3pe56XuHjN+P5W7htT0wp+q6YGo/zRsgEg9esP",
-	"nw9wYyH+sdh+iCg/W9OcyHs55wa0IWi1WOCDNHYd61Hna7QRvGKZhaM2MUaa97d8DzEvvMoztCSQ1H+O",
-	"3jWBqNekVH1jxI+cXz83eQOQB5QU42LDMcaJkRCe0TVyWXgohCX6++L9O6Q4UuLgymS4c0+QghRLopVl",
-	"LtCmIlIam0ssSMChTsUjcS5Swln+FdswHttww9HymkOjMXbUhtndhnw329QyjhbzlG2IKAVlKqQyh8RG",
-	"88Xgdgkt6sMHsUUtQwBW/yCklCAEQK44aDYiDeA5I7nJuhe21kw3oMFsJyD423qr3FpEQw3ulqKHBy6b",
-	"byxuiRMCt7f8Bv/fGKVDdF8QJbvomnzPUE4LquQzpKBeAOMKaZ7IYA1AOdkC8KQWWQGnvb4WAKE+2u5v",
-	"yj9lhpW278yrvcLr5s/HuY/CdoMDUEXeVvKt0UfMeesftSF34GvBC3sO3oHs/B2hDrhb5xphZpN99bUz",
-	"IwgulgYSAtS72/PKmUiXoZvkD+aNWzxybA9x54XDQjFIWQovsSTIYKceTxMH9TJ7+sunHoUwO2gVwtCI",
-	"Framjhyi05vmrbu4sdXdpVza6uweJzG1vAQUGVOZ8OZv3yGMAy1hO1Q6Tr5OJ9Bg9uIp5+GtSdCCKDzE",
-	"bm/181vclNB+gJWso2eOYOlMgpNJX5BzdG1D/CG+82ntHddqd2F0oWVFcwWR6LdBtCaV7N6X+uckk3s7",
-	"iSjJ8A75TFSijMoVFtldAqwMjPbi7nKPnjcJYl6ccwX1fsjq+pvDrngcYK3yMf64h3PABlN0N4Zh5b94",
-	"F3Le6zBZ0q/AIAGWOWOknqPl7yZOrLUq89DOMuEhmCFNIMgg0r86wEzDahjJnKvYFX7EbpQCChlN1cp5",
-	"O5N60ESuX/46wnsko8ekfbe5O+bd/T6jN5Ig2cGezugohqKJQoDKD1Q2dSRtvZH7j/7y6K8Pnzz6y6SS",
-	"HnVbczOEbw0tkJSeaYqfZbeXphnlLMjJvS3OeqMbv3nWCtSwihTivBXG+kNwVCfX+i5ZSipS3qCwas/t",
-	"J5Zx9D/O7v+HyRrVv/z5/n+EovlIefOctzx4ZvSz+/P7n+bBGje3Is6Whz8G69ks/rUixpCu+eE2GNDL",
-	"X/tS/5ykyfu5w2mafN3+HDTYOqsZaoyCPw1RrTzluTUmbm7B3z8fSKiPTujiblIa37NeSqOxvsg5WmJJ",
-	"csoMxWwhnG+u+Xsc0w6CiaayN9Pr5i1KmwmoZZJJWASV9BqM/xitcKkq0TjCOhZOOPvbK3gTsgqSqRMq",
-	"QkJmcbCslB5/+Imb8NQ8yW8svgY5+DlsYVNKGzG+v0uRNTVo4W73u+mzB4p4io39BqMbwABMN0zLYKjI",
-	"r2h2QFBUeO7l3MOOrNGLDMj+ChfkDw6D2BJjNwSECGwynwm8j8ZKRBlZCTyMhfhB4KlYiCc6c+LsQhla",
-	"V3n+FGET1KD5AA6phw/OllTZigvydwev2j67zHqUBA87H67sK3dhkTJ9QaXyY1wPNgvjzBSogHqhErKn",
-	"+NpgL5rSwjcvn21g9L0v5ockZdJLVUzRJG2gKJXINHuHJuHYSO8iova5m3gH7eKb64FupYeUQBMOjPPc",
-	"ZHrSHWEuOFhAZK+Nfyr62h0EUZ+czfrHjKC+FaeXV2tjZF/WxTbGN+aCbpjWzyt1h7sxNr4bXB5X4yYk",
-	"czn4Js3E6Z3VkLjksjXzW9gPdMPesDvfCXFSL06ncXoggiSqKgej/uGFW6WEqkpXci7Ad5D+bDVxIRUS",
-	"FTMAZFTLV46WpwLKpBFrmEEdjW6BPXXb3yjfbYBJ/ZTDOpDGLBDsaDBqQeARRPTfKUt7Wej3vpj/RzSz",
-	"K8j29pK5v3Vitb1w7rGcA48LiP5WvwvsSUfRoVywd1yRk3Pjw6XMLNZzx9AOFQ475qvHQR9PwBv0+GIU",
-	"bMN2YD//1nb1b5qgH9lfVjOe7shp81PQi3NZqQb0IYSGaAtePkWZoDsi5mjFKyGJiUWboyVXWyRpRuQc",
-	"NaF3AS8QdPCB38zNpwu5DyVKJ5U+hISL46HabJe9xI04UNtHlw5RVgrtt0SQO+Wg/XEYs20OCsV3P88y",
-	"WaOscGEd6NLGdZusSwxBLQf9GxWIZi7aTCsbLeCQa1IqxAHIPxTxfXKphglyr6FYGj4UyI19r/7CI4tg",
-	"a3+9P8JXttf/f0tBmzubkDErE9OxiJoCZvvpTgDFbJ5qIgiFwUKB0CoL46IVGUeq21iGirlIp0gJtJ/g",
-	"hdvRzU3bvy+lHAjSDsyW5Ha2gKnYPRzc+JN95y6YtSnDnsCuryG/yqT/aem/FLzabBWi7NtgppjEFTOF",
-	"bwJR/un/uFwZS8zIRgG/njvN9SUVoz0ArplC2lQhfdRyeTtmSbt37n0xP9j7aewgqdni1qRKnFbvWcsH",
-	"ensO76n3UEc569LqU/TeCrMVOQL512s5ul2h6di6hHM79jTPkVS8fFZXFoKrS5PWfRd8dg8i6W+HKLpl",
-	"jyY3f+JOyji9i91xRTCE+GyxREuyqdizftWoO1pWU5HrVtYVmj55YdtXl2tCyp9s7a9Q1NC3Dv6Jr/kC",
-	"71pL/tQrBdauAHYnC1+xjN/Ksv/EMv4tT552ATGnoOmjmnFAY3Bh8JIyczNX+JqwWzGSatrXxevjB/XP",
-	"9pUbtRx5/dYaFmXqyaPZaDiw+zS1crx93+FzeAEWGVZ4jvZbutoiQaXDJjDJxGYhbpzmbbP/l1nty/3l",
-	"k+Zak8ZruL0S+ezp7B4u6b3dfeDpz1ZFNc8LorYcFun7D6Beay24Bk26txG0vJfTnVaoI9qJ18bl+0Wo",
-	"kTLHisj0ZsJDETjDYriRT1//vwAAAP//",
+	"7L17l9u2sif6VbB056ycs7a63X5lJ/YfM37EiXf86LGceJ2T8dwFiZCENEkwAChZ2+PvfhcKD4IkQIJS",
+	"dzuZu/9J2iKJR6FQKNTjV59nK1ZUrCSlFLNHn2cV5rggknD4F5bbnEjyMlP/oOXs0azCcjubz0pckNkj",
+	"7/l8xskfNeUkmz2SvCbzmVhtSYHVh2vGCyxnj2Z1TdWb8lCpj4XktNzMvnyZzzJ8iPahn53WfsXZhuOi",
+	"iM/Ef+O0vjhZMZ7RchPty3/jtL7EihNSRjtyj0/shXBKRLwX+/i0XuoqZziL9uIen9bLHvOirqK9uMen",
+	"9AJMICpWCgK76JKzZU4K9eeKlZKUEvZWVeV0hSVl5Z1Kv/G33wUr1bOmr//GyXr2aPb/3Gm26R39VNyx",
+	"7UKPGRErTivV3OzR7MMWS7QnpUR7zsoNwmWG9uo3yVDG5oiWSG4JUjNBbI3evXiGvn/w8O/nhqugfdX9",
+	"k9WKVJJk/2DUjDrLqOoD55ecVYRLqua4xrkgsM3cT59nv9tvCvzpFSk3cjt79OCiR675TNCMqPdIWRez",
+	"R7/NZvNZTjBQlmOaz+azJZPb2cfAp/vtodPDw4uL8K60q/mbGZj+uGmULX8nK/Xzp7MNOzM/GgF33qaD",
+	"984ZLSrGpRadqv9ZVpclW13doaUkvMT5nRXj5I5pCMbyZLWqOV7ByNsky7AkY6v+XL3zxXLs5wA5ieKx",
+	"VeRhxRVpez0XBJfeB2VdLAlXH6gHL9VUdjgfG5p7T3WUBZsT2VGNbZk+nkx7irYb1WBnZfV7etCzzthh",
+	"SK0B9Nb+y3wmiZBBwtUlDT3oDAA+N2tjvpnrVXWk9xYoNIAnObCNpDvSX6VlzlZXJAsOcFVzbkSLebZk",
+	"LFeE+DKfkU+Er6gI80SUkyrMNdmpJIXoDyfHS5KHv1T7RAQ4oEMv3YJ7P7giZidyjg/q37zOI6ytNtp4",
+	"l44Ubpn0h3a6DSVHZEOV4/LcX64jxIJqQ8uEUuwJD0gEJshPdLMNbib18JLwD4RctVap92KXhurDD7iU",
+	"mpXaR8f7LUE5wUIijDgVtNygPSFXaMvyTJw3x13T+pbkkXbUWs1RTgsqEeOooALaK2hZSyKQVCeSahdR",
+	"eT4LiPec7MiooPifNc6pPLyCd0FiRTaB6fYoikX3SElIttjiIOfNZ3/osYX5VX3lDaZNvn9T57I6oy2x",
+	"NnRHSkWl9EFDD806996PyDT94APjmRiXeHaGbjfpNfMJ0+K3ecPSTkA23bV5urdkHaK1Z6hX3rDjyN5d",
+	"1tmGyHOz647YuLoBvXXN0d7bu3hDQmfWfLbEZUSG5wRzbM7uIZ5/5l70v1pILGuR/K15XbXAiopIUOza",
+	"8n6wneajEPOtlP6rz6PhVvRrX+YzGiZKjstRerxS7/gCo090kELps3ulXg/Ni8kt4Quake6u9/rSrDOi",
+	"vWO5VSsA4644W9OcJGj88BrswR0VVF8XCvyJFkp3vnf3wd8ffHf/2wd/h62jf2z0YW+EYrVlLHx2Cypr",
+	"LE3TQ6NZuBfVVxKX6k7bl2RASYHWnBWowrRErERKTxItYTbYkWk7uiZCYi6fT1CeJdWH7dC776mRqhzT",
+	"0sxs8H37XldEUn2dNOvVLLa/3x1/ev119qVbNH++/nJ5izAH4WMkTSOTYdp9gWH2mOHboFaqZdyzLS43",
+	"AUl3pNy6BqlT4E8v9WffXlyHDDpWSjTjuH+RIjPclr2r7qvDe/UrCofxq/uRsmLidj11C97Q7gtulT0+",
+	"TLSUKNGYTAqW+uZRthEYCvSSahlR0z3RIPIUS0l4wB6yYuWaZh1jhseop/I5mbDV3xMhFyR4/MBpNqmh",
+	"fitxhtWtm9HOfZqE2M/Q8oeMjtvr2uf025KgFQj4x4h8wiuZHxArCVLXYrQkgmYELiR2aIh6l5KhdTN2",
+	"ve8u5t9fzL9/OP/++4/z4GIWbEcWpGsz/DYkePTL7421ZkxMnc4nU7gD841hrDZVOBGxq6n3TRoPwfvt",
+	"g+fegzBnjhMobMSyYxoyk43zeYyvg7ybs9VVn26kqLZYUBHUVvWlYVjR5vLlczhIt1i0LM0VJxXmVnui",
+	"5ZkgWOhNhyvCgybnKscx26rkQOOnppf29npZIt363Owid7aom779Vv2NtcGF1RL2XMs24nGleimdY+DC",
+	"PCZ1QFPVE7TUmjfkt12OnAwZ4XRHzvViHmMTs664O7olGOUzzPnhFdNc17lmC1EXJMwdy8OLnG628nXQ",
+	"/rE8vDPGxHaLW7rZhr/I2f51glVTvTU3zYQYvWRv92VwwGxfJnRgBu7Pb+7oMLI8oiIkOwdSHrE48LVe",
+	"EZLnzX1ggrYDhwMvWjYpTxRmZEdXpCO07t4LifUN3pG3tez5jjYCrj7AfhtOq+A+Lpns9nL/ItSLurPG",
+	"1I9Nc6gM68mElBETqT1NjblvRfIc/iAZlYwjgfdzdIHWjCNcIlJUEk7lc/SByi2rJaKy+Y4KtOdUSlKC",
+	"t4/sCEdwJxTqHU6UIDnm/DMOOn9BgrN09idvOTIGV0shWVWBlU5cUfgrtCgy8UCX5JPs0/OJQOrN7Bz9",
+	"AHTaU7lFJUN6XAj0feGoZYhh+7kXXHxJy01ubh6BY5tTHDE3Wdtqi4kDHewwp7g8/pCGEYRkjNqfl/as",
+	"au9Au55R8vcfxCY6eVQRC8KSrFnEhr48BH+ecmkadInuCM/oalSd+dW8FrkxmQnAcJs2h5x9bbFs7Ojn",
+	"hkBHiGZriQfhTPmqLtTWX5lDMv0eALEDGOngEbTHAqktjOoyI/wxYmV+0KEEVv03lwbRvwY0izpyCVV3",
+	"8XrZ8Mbo6+ucMZ70JnUBF55MWtd5bjwFZ3BOhGRRjoV8RYQYN25YNnOq4eioRNotR20nwtNu8f2t5hvl",
+	"JpzPGJwiJHubPG8QrPo8n9BP4AAOEyt9ATjLW/p9xlaScdBlD4KCFQ5XVMjAenfvKQz0q8hFhZa/15Mo",
+	"VLLAaWXo7I6p/ZbmBMEoBcKcICFpniNWdfx+Y4djcyV8ELBFHkj70nBKax2ieZyj+0m0IT3zDHEnGZKe",
+	"9T1hnZNPGquj5RBOsrN1jjczUAjPsLgCHaUkJBNnvoGQfKpgmu6ZsRkb7o9oM59i/lVJ8zTe6Ua4SG31",
+	"h6ZtQ1PJ7Mz+pxGb5dkLGriQrQjNE4y1C3WV8KN8zHevq7B3e025kM/Jmq6onNy2/3GsA7Gn5Ua8Z99/",
+	"H/au43pytxLXC2h1/E7nzd6RYtYfeIcOfhd6iK15JN0FX9BTr4Isz94RUechZsixCN/NCeb5Ib7YCV4b",
+	"zX9wVEsyvKopwWOWim5gTcNzM48keqqBLSTm10BV3cy4ttxQNatJ5F5dk/TzKsdZRvgiSrr5LGfjFsDG",
+	"aKPOkUpMC7mZcOxjKmLmBO74coyXDAePRlBKTq/IeGAMmBHdrcAM0Y1H08PrqkNzu156QccEfFU1TPcr",
+	"JfuJjIerynBc41udpsvZwNUKvA9Ku/nfv12cff/x84MvZ/qPe80f/y0U6mUDrLpGn4KW7t8h4wzBV6GF",
+	"7yyGCcE0IUrwUeqh6dHk5APTeaMnkHZTY55RXB5BnNQd1CGW6zGs/8boZPWhk2hkvcJtVfk///M///Ps",
+	"9euz58/niHFjBVszrrRmtbTnOnbBst6/x3nvP/57n/vaE1rRHc3PTXDF5LnA12YmJwZ4b1i+Nnk4SRb+",
+	"5/jwI3wSEqaR2Kp46G+OR5nnXV2WtNy85Zk5ae1hFTQMToryWEgcjisLOSzam1uYk9f12VDSTCt0o2uI",
+	"NxzcEvE/9X7+vS6ptlAE4lDx4YdPhEdcgZElCU3czNj05TXsxzZEZvuO/FEba98U24Dequ2FHMmH6Qbp",
+	"FLQ0/7obiEyesEEyHTLQ9WLnB6SW+TESknGCSia3tNx4PrQAsScK1kTzjdsQbdl09yNIo/9z77eLs/sf",
+	"/+PRbxdnD/VPwZPxlM3TUP7utyNbKbyL3ILH2Ijtr03K9ZXMqVLLJ9WIth+QHI2YcO0EZ+0cVJ29kWWc",
+	"RO46V1RH/FqzA3ilQBwp2ir1MIvYENLEAbTvJmJHEhw9Xa8Jt9ptZwZLwfJahs3wFeGrdn6Jd8e6Tvv6",
+	"fLYn+Irw8Vm78Z5icPcIcqLR/TkTIaL+1I729qQPXrJa/hwImf2wJZwgjHKGM7QkG1qaZImSQegsEkSK",
+	"ObraBPMxljjPf96Er9WMF/3ufmJ7xHG5IWjP+BWixuIvt1RAKEIwN4MWVU4KUsofI3vXPr/sMY7/Fpjn",
+	"B19RRIhMp8CfQuR7olNOvhGagCtczdEeSFoy/RMVioRB6qXEd3NSidgTQfgu+pmQC7JiZRb5Wgw/lLEn",
+	"MX+eeiAG09kaO6i5juoBQJiZxCsdeKavpMH8S8yLX6oFGU4Tiy9gjJC9qKEqLTmskRx9T7sJYMMSbYgU",
+	"qGDaH96fE7Tx2hhY2u28a6J24CZi6DWH1hDuMFUrWEc1uiBpaYw60s9kx+hFbHPPWGqaDaE5B5l0ShCO",
+	"lmwcr6WnMYbDV7vuDUSFqEmGdoRDhINkxlWoSDSqNE4IQp4WThzylSWFS3ZV4TCb0QxiuEqkdsNjHbiR",
+	"ZXMd2CWIUKTohB6Eo1syc5xMGNOA5L8NcfyXE50hVvBTZccU/K5al+ndJva40mrYzEaqpoYgRdzFK1a1",
+	"3FYrAg7snJZk3JdplEOcltEKW+GUVNYf1msWMlpnbF/CUXK5khENs2XLaz+4JPwpyw4fCN1s5dBbEd6U",
+	"tCBPwRr7sqjwSi7GPTIwnlDvfl+hluftuY45DdR754Zqx3gM9nbRfygzkumUlGlyY4KpPT3k7ZZRHczI",
+	"5trwPgHbwaPaicbLF5Tk2Q+cMx72g237J8aCFWTJsgMiuSBoz5kkTThfQXAJQQH90JpwQOEC7whiO8IR",
+	"lTqsAHR4G2N4ZPhfxI3dC/36pK9fJGxhy4jENJxxuKbRDHJIPjChkVwrII8QRvAFUtddUMMUtcRv9z+e",
+	"73Beh7W6uszpFckP4W7gOx3bBO59passCXKhqiHrUTcODCbh5hkiwQuTxdXPu9Cmh28EIp8U1z1GGVsJ",
+	"y1vnehOe/y5YifS3SyLaceGDHP5C5zudyNt5TrJn6tzpR1VAqNg1RRTOZ7AYLcNixuolTGFYYJtxzNth",
+	"iLbB4IowviJPsSBwkgb8rEMW0rgPs+nA4qoc34LITvseiJBy6zAvOvQUgEsBCowI0rUi4rmj4hGMBi1o",
+	"NlN/vaAulbijQlAd0hi2beCIvX0bw8+gpZC8hhCx4IdXJIzckGujZ18DqXnFIiArnKy2ZHV1BGIPq3nk",
+	"kaQygoXiJ0ymQtl4G294mymy2M5bHmz9vaaPIXsDgmOXTi9UQ6xWyqW3Ig3JHA2S+NAyz+ls+MrlAsd2",
+	"XzyYwUvL8j0e9wIpWgMzKnD1m16ej7/d+7jOGZbfPnBy6xVjgWwpdcUuST5kkInaz9NAjnx0oxSjzJqW",
+	"G8IrTssw222DmtEbXBAdrL+mOUCV6bDjNctzthcxm6RV7cs6z7E6NAx8W2+F7N2tf6krWSQ5p8BVlRDY",
+	"Bovz2rxrrnlBdvH2a4dkxjEQBpdQ6hzZD6zvmjE50d3r8Jpck+mBOt1/p3ERDLILlTUBB6pqUPX6whZL",
+	"8tM/w64KXFQ5STYixESgvlID57YZ3HXedOWbVam7Irp96rmBLINZJmxmabmoWf4UYah2zjmIiWnS0H3c",
+	"CMPXDe9307nyuihTxM1osk1JNlhGwtdCsfXBJKQ/alxKg7nk3T3VLd3Rfzafvfik/qMOshdqrZ6xy0/6",
+	"f+qn9/8M3kvTcnrC0tINK8Tb3mnx8NuAAOWGgj34NcaxZPwQJllO1vJtVTFBY0Rl5WUepbjO/+0uXIgs",
+	"1ehLfdg3O/LOMJsxhejUiMVQ+Prd4fD17wJYcgNywqldI4baXjqQWqvkzfna7fgT9+fbHeF5KOSIgGFp",
+	"aH9CQHHozOxs9J0x3KWfDLliISGf7WImP3s9Sm9SfRFvT1+WJiCkTQ4O9i9HmiKdafpDDOb+xs5g1qzg",
+	"8EJkLRf+hNUgeEcGGcE4cpJNQBaOZIR4DaiIaWn8fO8Gp/hOejOPUCP6oP0XL98SL0+/L5j0BacTzRq+",
+	"T7tK8Ig9qYc42lPrxgdq2giM0QrRJFP+M1ZUmFNxXMRwY84HuX6Jg4Bb0AUJAPnielOQUscvxThrxWrV",
+	"ZcF24BEMQx0ALMb0aB/xR41lAoRBbwzuU9v1vDeX9OCe3+uiMusAUfeTV0E1AGO2lE7PnVhrA0R6vF7L",
+	"5hW+P0ODL9ri2bNHOUPFaDfGpuHj1KcP9J39JCp+nrrElNGROHuh/fY1GQ85Dn+ZvjZ7WmZsP3FpPsBH",
+	"CZBNjqBNRx6ymOOLzoo2k2hxW9RcvSBS2mXrIK4rpu3Lilqy9Tqi5nY92LOedLAbM5IjDRNJs7gUWAjt",
+	"nW2cUA/D6HdeTEFpgm39EXIGQMIG5eP+RRGOToJv08Ym8RVh63XKy18SRI9bo1NEjz4JAlGarId5smLF",
+	"kpYaBJdmYFoJEcQEhqaRZJBv1rSkYpvW0BSr3FE8oq5xepMuWl9enN8b+VItO97jQyKTsCrxRY5LARbj",
+	"a2AorVScwlFWpejWQVCMZtksKm6M9Aux4S6sAuC1DEbvzmdL0nadeMFOZEWLiJ/qFj04cQPpgGtnwEOT",
+	"piBrh0qnaIAlSMedYjprRpTkFDGLeJJP5CeCcw1r3M+pr0Us9NvC7g1TQNiMdPtFiB1f2hC26VFxuFyR",
+	"122pMiIZdOpBJ8hlJC2kFw7G6Q4Ad/eMKdFMuY5NIdlGF4QgGhBJ0hgECXQ2MPDzexEZ+mPrm/sXLZTZ",
+	"h6EJB6y0345NeSApyVjI9ViamYxwq4tSPG8W+wimdc3AEF1T7+rQeUp9thqsSNK0OpwOUUcEhYlrGiGi",
+	"N3HbiW4yKaqpoSDM9jqIx7iMBTWB7T8i0KPhPlwL3y5KeElcWSKaE42SuCU4IxwtCS036G44tNqP7BmJ",
+	"0eEgA82oB0N19LTfkSoYykgUOdJvET4NQxVNzI0kYLjAu1heu451mToGki10jMzoZUZfXvQA5nbCTbdx",
+	"mrkuTkoLS45aMSlc5v3gsLyCQ32cxxjMYxLKoz2Wg91K7ZzsXsamuoJtGPgg1dQ75t33MVMtyaiMcdNg",
+	"faApEKtHVWzJGc6iwzYlQKapazayOgTmyENVb54zI35qXgobOklQTtcSaRCHdrxdyDMZiPnBCehh7/Rb",
+	"utDejohJ4V6dvDGIT0bLA7LZbbOQkTxn4wA66p0v89k/WdmK4v2vu7P57L/uqf/cV/95oP7zcDafvR6P",
+	"Q2+hy8Ig5oFqTP/UeJEmlN5xtMclDU84kjUlDmCDOdKnQdXCVr0upNp/1EUVA8NZsuzw2t1w+4l7LsT8",
+	"Tfg5x1e03LwsqjoX5I1Iuouaj96tszfVpC8ATSTRVNA2GT0nldFaTzMyZLSCTJK36ybsf7TFdY43E0Xs",
+	"GjB0fyIOKTihE/Xu+y0nYsvy7M2Uj2hB0qgKV68n8hXbEyHTutjCHJqU1rTZ/F4X1ZTZR0OnjDmw6d94",
+	"IEZbNB9eEnz1ZuoHvcyQ1I/TViE39RKHHYqhrTk6y2AKCxhdIo85U83THRnup3kPtk/YDdT1fQXaDkic",
+	"1hiDPXWm+TESFH3pvrxke8I/JK3FEZF0YAN+F6sZOMFCDCk/6UNtXnc5SWnfOLo0jDD+ofmIlROEdoSb",
+	"Rr/7o6ZEvuCsWERK3lEiF9mb+MP3LPwlF/Q1y+iakixpIDq+7t1ADA/NyHRZNMEV4F7+leRsRaWFsxv/",
+	"jBbkPXs/qSdu7tP/EkTXJojqUimVJFsknuB1uYdTZrISFjeEzmd7xq/els9IKZWmo9TDfyS1+U/C2dv1",
+	"WpAk3SAcwKqVpSa41I6zs7nmvuba1lO9Dd8SDd5e97Q8J3G7WmZAhnk70Tuyg1uurcK0Na2uehdSklrS",
+	"vS+7IydWRGBH2CTMw0PMblT2niLYEx9t0RlTxwP6dGeLDKhVIWEa0ffCHN3m1/bWC+jTnWTRlHCPdxZZ",
+	"8XiP68+kkh8A0iJgJg6rvP14+cEqLNA43DenFJmtOF5JuiIxiEsHzDDet0Vx6FRFSkFL8mpSmbu67dmS",
+	"wRtpSNy+wmWsqPWEknu4JLq2TLDo6PUXMp1qaXUmzCH7qm20V2XOUCNGvmNKJDkzxcsshprFZXIphV6N",
+	"j4zjNbAAoH0E/Vj94y9Ux2gsbNFAkun3W3WJzKCCRDsiHX6Fq04MwoOLsRgEeycerRb5s3pxSv2ZJuXe",
+	"Urw0WXFbVucZOBhJvgRr9J5TIc+2uuqn3DKOV3R1Jiqdl5nXxRJz988tYJBdlQQww8qrnJyZpJwtUaT+",
+	"GEa+e3pIgthXnI1X25kuoINYiTAyebkYbWmloXgqWq62JBy+cwKCwPEA6w5GwGhIuiU78URIgWtBE2i4",
+	"xV96duZSWEp2ps/Qs3VOPhnB7H7jTNrCZiU7YzvCt5p4JTsDvsb5GbGgE+qbsxWglpTsjJTZGTdlSEpW",
+	"kjO2PpNbKs4sjuHHYQjVFhl+1nQ8iRTR5COcZT/2AAS9o3E8OclhD7Sykwa4cSzhJLmE0am1g4L4A8PZ",
+	"RQ8uLk6E3LT5N2PUMuEr3VmEing52NUxil0RUv0y4Ow9PmnHBdXYYduZNhw0HmZTYCmOz+dRXxtelzU3",
+	"+Wv9zN7NVPuXvuy8LWMkKyjf4zwLZzSwWE2mkmC+qOoYhu1AhHiH8rZ725nfdCu33E4+EdXRUfFETMfX",
+	"ROKAumW8ViKMpVjg8oDcO8aRuOSYH5C63YhwHMPvLoOhizm3gSqR+y0TxOA0UgFnqQYmSWeGKyqncU9u",
+	"JfjEkthWyekl7WJaLiSrAtO8xLQElLQLJBm6ezFHWKL9lq62RnFAQn0Yph1cQyYp/f/TfBEMyNAUn0Yq",
+	"jVc3AaUX3n9ZrlmwtWsqTSxyFuKplzrQhvGM8B4yXdrwcyZjg7+BesidIsjNejer5XZQi22bhdHsb0ky",
+	"9zaxz5ehA/QN2ZsC+H1RMLU4e9/aCb9Hul0QThMKuB1ddm3K2a8NIKO4jd0gyFZB9Tw7s9e4bo3AI2Dx",
+	"hup+NNlwaexcEZIt9oGaV2NFr2C+4eX7JN8HATPVWRYBsYlDWw8lXUVQlsLFGS3Cd/tsTQdMdvM68Wh9",
+	"uy9J1orpjYftRsJzo8w3FEkbj5edEA7eRH92jn+Cd5Rwdbk1InZfIh0HPEf/FgQcHjbuwfaJ3G7qdjXr",
+	"3FhqNXLEluCdUn/2mBdntbrZyT2bNVWqISGXIf3Rx2sI7e2Hq5qxD1kF+4VsOmxxXCUbE5AWAZXBDlYO",
+	"I2cce4SoUjHwQWlaRC8evFawHRGIcf2LfR0tyYrpxkrySVqQ23Fk1xhS78vnp+P0XmK5XchgCRVAQFaP",
+	"1LQJXm2RkKSy0HqA+606miNaqn9lgXKeOhUgaAQvJb4iw8bHWIRcxCYZh5TTYfNBTxrmhQajGGFmPdx5",
+	"Axinp9aE5HNtKmkG7xoPSfpLWq62Ew9p0FX83buN1Kk+2grWzfaBDhMNWHpGJ1ptLnNcliRbaM0yJOAj",
+	"dfIxgvL7c0SlQDt1AScIi0ZJ1TuXU0HLTReg3rsULOtsQ+TrXvyo98p0/SctDHaaVyjmD8qJNJlUdvGf",
+	"zOazp7P57NlsPnseZJehcNl4pGoMSW4ogtNEXptBNoBwbbL7wZqaGGkxmZZrriss87KBi+pEpccTFSaG",
+	"+Xvwr6GbGDXaWwf9U7HyipXrnK7kIw1x5mouOwBYhMsMLQ9ov2XFHLE8U/dhQCmYZgDo5Wr5GB9xNMFD",
+	"lcAc8NTDBYz7ZC6bO9MUwPVsp/TBiL6/pFxun59chk6raq97GVTfjjqANgznC3s0tde4uCMemxr+pY5u",
+	"du3+/WFCszY2ftRVdGwRvRwfaLlZdE4abmMEyDrmDPrUOZkKDGu/JvBHsCauuQ6+ZqXcihaNv4/Q2PcV",
+	"cippubElVbyeRwYbhiRpmKZNhN4wU49Nw9inHpy+ztTZBOLtOvXAwo3Nop+JiyMXpYne+Kgn3toJgncx",
+	"kyMSKC6gzaS/DoRLHREDyuucLBm7Gmq2KTcRefRmoOjUlPIT85moiwLzQ+Qg1gf+oMGMms3gIlUivq1V",
+	"HakRG8tkTis2ZTaPydBYRaCVB40mhjsaHp1rzvap6daktQI9Hukvb5MMAtQ0zN7QvQl3MxSMR10EVZNL",
+	"71ZwbcqJ/jFYTm0wuCMWlgTBGFMK1EcExdC+mMz4J8aOtE9VfaBiZNtICWHq5Zn7TOZxniN5RH3Rq/Wr",
+	"gWHtiGiogh8q6oUlogJt6I7AFYbsCHeZWmhJoECRUwChFL2a4mNQGmCyjnmE+l7beZMt9k/0uALy0WzC",
+	"SHjQNXFYA1LUu+/B7RsmKLcWC79tiJjgsWI4W0hSheqCgQ2kwHmuvUna/GGqrLmUPwfFr8EmbZW1USx6",
+	"pfxk5OkhrOJ3iyHNjWur8RIqDV9JMoEosInYsn0JwwpCHcczHH3lYcQlYU1HaqdkLGKhaYIEj6gdATNK",
+	"B5iqc9KU4Y5fXiaIj7rU+5FkyaP4pfkkiG6sKRXY3LhE6inaszrPkMRXBC3x6uqxKVhszYoc/Lf9uqRJ",
+	"8XIhqdbs36CE8+I2fYOWXhoPoApmZlihtZHmVqa1yBkSja3MXt80rS1Wy5qCr/+KEECeqTAnY8FE1u3w",
+	"ypzpJ/kcnNc3NbyXk+xFjjcR23xSYRTtJtOJq7a5xPuEG+6JF4p3uNzEqyqsWRitZ4OrSNG+TVSLHoQG",
+	"jJUpnOS+EvqC5uL0NhC15nmz1HQSXVktupzIWu+MKbujDKxWNcerQ7LweWI/CJ3TEy5/0Qteq5z1YFi0",
+	"fXGhRQoEE+HMVkoJXOtwZgLx2rJRCwVKTA1T9d4j0GnmSP+HI7ln+qGQ6hwE/X3iuR+/VBZeRNXQhF3M",
+	"EAQ4fZLJa+Y8oqGY/iPA/zEtp33xh6XwlBrRUbxJ3g8zGzy0/U0UDYw56mYN7plJNwxrgBv19WuFwrhC",
+	"R4ll3jsqtgUEQyhKJvmq3y17bG7KDXViV2W3X/1t7+7DnVuy3b8+O81d4I1hisZF5iSbYVizZyzHp0pg",
+	"rRicLHlpaUpvTzAoE7wh3H7nu9dCwC7exSfPAx+tGGg2a3Wpi2B5bcSHdoVDvxA93Wzlpdn4AYyRrkiY",
+	"ME0nGZ36fnfUzqoO+1iyUWoBQO2fi0TnXJNT02kBepIjtRUuQqF+Tr8bta6LXKmt7VGLrQ6gX+Lw9UMw",
+	"Tp7IWMWCB8MVC0IDVg0G2E8wU7afM1BlJGNn6tUwCYd2Jre76VwbDI5CnHSN2A0qQjr3utFI+9wTS9kf",
+	"qoeVpI+vnb4HfTjdPK3IVBOwYWZ1ctCGRlUmmaefD+7ubq1zrZhrU4a2pDgkYsRqCVYltgZfukYlfqzf",
+	"1YYObfhosIuRup8C+NoBZWRFs0DxyUTUzTFGb6NstcqSJJ/33n1jNFywKQ4eEzvjpXQBqVPbDROhyF0R",
+	"Rh/l+9T7nAPijlgfhzJell65w0D1nOaCPO12t3c4scMk/KO503qXtr0FKHWjS4Laf2LtEifA7E+zhvrU",
+	"m4RUDjVKJ8QSuHKboTRXSIYI1FxHv9dF9Y3axAAEhjdY7dW2XZNgnlMlMEoiPNMUJ8Y2hTmB21nQMrXK",
+	"62X4WskJliR7IoeePg07vaZE4Vw7un7E8GOx1Iea9qC+AoHPEXjl08vJxYNSu8epr7fh/dODjBc+azDl",
+	"R8fioKgDitx4zED8+HZ454N3MfVSQ/Qd4RldyYnowzdbCKBnkzWRUiZu1sZfazsWbKhm7TyAZ7divi23",
+	"2Wb+pmro4GSDt6Z+XTkthfz6BNhpeW5rhdRod+T88CmMiRqVDBmOeCqO32I3vpVO3g/Xxdxp8NnWI9/i",
+	"M8NgnqezzxDhlfaqS3UVdhkJRS8wvxqKlKd5ON+hYlWd47jGcaqy73YTDLDV31xPZ6AkFVCCh5Bjl4wn",
+	"66g6DT5Y95yxGFJ+kxUbwCxL7bnCw4XflGoy0TaZGChqgwB1D2nlPHtZEL4XJspfMuy2rPmGlClOBWb1",
+	"eUPxuV5bb0A+kAHXlVz0un0cu0hr7jl/wyQ57hJt2O+Lx4vvGrCXCTaghoCt9PXgNUlTdBTfYfSuJFlk",
+	"U1UERxKjhqtAZGSNDaxqAAdXkpXU+FehciWcFYs/ahwJHt30MAR8W1hU38KUJ9VVDFRP4WJS5MyAOOgV",
+	"N/MLdalHk+zn4eOrs7JuqzTzaHXWK6CWIgA48EXovkrknpBy8TxcywzUHR/jezDS3r6nvtyFM8tWq7t3",
+	"Y0/uRZ/cDz9JK83lDytne8IhifqYSdkihMHqhM/ctbFfZqmW6lIYPA38GPG+qyq2bUT2dt0Ag4UTEmww",
+	"zgfG5RYC3WOVDukK564IweALx1Ctrqqjad5N6AWKuNqKHtl7vNqnUWeqkYkB61pGtWxpmdCL5whwUnCq",
+	"c2+LBdfEY49g0c0hJS1SrjFSGAcyB7NxkMh2Kmu/ZI5dBSvYTbvNGeLds5qzoXWMjJ7uagznxybC6s/1",
+	"yd4EPfWteTI952hNP4WPqTg+fdTGPhjGQXaEdwpsQ/ysvmHuMTfp3jjbtXM+06wAvSivgoCHhbMrotGM",
+	"5NlqS1ZXkYivaK1aMHKFowKBRq2IwxG/k/YcOFJ4cVfWm9DYNtMcCzaK+QQcQ9uEYatSrcNbnpFA5RaQ",
+	"DU9Z3dIc/JiJoaw5ByoRUXxIrNWeGuM967Kp358FqAs+kmmRck5pEQ4Xy9UiMJAEJFFV2WPIQonA2eH8",
+	"KkK3pPo/Fp6iSZvz1kq3YTtpRjLGWwYL7Pwyx0d5rByYmBqth1ySGkaXsw1dnZBy4Kef67ZC6xQrPDNs",
+	"0V9RvqoLIbFVUwaDolovd8OpwsFWE0JPn5E8vwSu/HIaUBeN2ckOP3wiMdimE2N9TaHOvnSFGBKbaq7D",
+	"Vr4RaAlJegcI9AYgmompjOF8StWfnYeBTGqKhyO5pQJR8QjpekEQdK1Ht2V5hliZH3QEvlbVMgS9zJFZ",
+	"R5gAmFB1tNqelPIcfaByy2qJqLTt65z6LcvtdMMJytcYS+TKJaU1BdgrgXZ2mFNsUKhGatD4WG/9BbAE",
+	"Nw060AEActKR/lQYn1SgSM2YRd0LaTZGz/YudhRpApgc67djodyMNf/GxUpzeerYvSf59dQGNy2NI/Od",
+	"Jpm2BthwYH+0tiT8STIqGTcwZegDOARNpDoiuSCAhuG2hfpC+w8U08PuUT95G04p16Zy0mSJ8iW6FsE0",
+	"qWsQj8lVx6jn1hkoPRaFPiBFLOecZsEEEkXWWhCu1gRLhNGSs70gHF0RUglUl0rfREuSs3IjkGTqgyKc",
+	"ODIBZNo3Cmb4kEpddR9LyLIwhchtialOWtCTN0+QemSZ1A7vEVqpywaSFNBXODGZMrRsV+hK0CT0KrRM",
+	"vab6lJ6BnXZ4aWVdecbYbmHEHlhoQv1QxxU+uubDB63v7s9b2e3/+3/8r/8lPv7tf9g//tvsGtPCsRDq",
+	"PtTD++x8GjIi+8w0sduJ/NAG3JlashQWKsQBXRaxtIjygsPd6Zq0CxYK1FC/Q5oX4Uqgak1F0E15phjZ",
+	"pn8xi0O0IeHicyUhWRgSoesi1C8Gh79lXHZjCuGMhJ1g/9pTdQycEWOaKohMTd351TmnT4rzXdCMhLMs",
+	"mniYwRPSnbu2zH7Yohy2C8O8FxUnOAsbM9c4z9+u18FnsVSaLRWS8cPAXXrKqbbDeU3GjWfm3NJvp9x3",
+	"jfUvcm8fc/DqQuiRTCLP1Rzw+vnG47RcBNdg0MMgYu4jCONVCxgGdF1jDmfrHnajxHxD5NxWq1VnhRVK",
+	"mrGoYCUEWco9Q4JmRKCcCIEuzh9+a98EdgriwY3HRku2xxxU4j0+NNAVs/kM/HNhi1vVwdryOrSOsQ4g",
+	"q1tYhAtWblpS9xurvIvHqCQ7wk1as2QIo9/rkkYmp2l3nJV/h3MaMSx5YUCD8RVO0vWsLiZYArowBvbW",
+	"gBLzGZyMOlnWbcqXQ4rjgIpwylk+dl6mnYdU1s4sNyGWGVRbuGUsCebCnX45Lh8jnOc6jBkV+ICWBOVk",
+	"LRGrZT8+Ga9WpJIk+4dDVE5NvWs+a1/P7gduZ7D5ktve64+aJr8NXfhYni2ssfNmEF+LKujj87PY/REW",
+	"tDT/uhuqrZd6MsWRWjv8BVf6okpG3HnmKHZiSDUpM5K9ct7apEX9wX0zvrRrLwx1ynnWzg0YZUpXvH1S",
+	"ZfCmrP1w62y9/mCrtXQrD5Mroc0CiJNNnWOOLIYSAtq2TAAP742mIKm+tofOQbhlOc3gzNsziOeyyVjz",
+	"GS1/r/khePbZ4hfPyYYT0gadujcK7GVLlKTSU2MnjtDySxp7N5L0RPZemJrPlpYGHnk+k1tdFN9EKxeY",
+	"lmc5XTfBG/Zf4Dg+q2qx9f6R5zpulIqt9q1UZEXBpSx5XV7ZvMGxi4KB9Dlf6KLQk2dqvnczHfJNpFS9",
+	"nuqUCB6CNhW1axnII24IXrcLsHvBTQBKF75YMJwvhry1Oc6yWCChUhYt6NugFHf2PNgPdX56LX11c93L",
+	"yLUgvXyEaaSVszmUmqNvAerKHbkGQHW8Z4Tmbf9e55VBigvJiQxGfPY8kt7adVtO1TdNNu5pyqZqxI98",
+	"OWlpO7MMZtOGU3rUMM69sJTpST06s9tO6RIHDfa+kjVcF86+eNzB2kGyDoEWuM057aR+V4d9YiV75k8u",
+	"ABrkQW+G5cFlWj0DTV9b1EBjjk8mR3VcX4Ow/65gwgTYf/1NyMeotmSg5sMqfIOF4JHxfV/ZIplZJJ6K",
+	"ZkRck0log6vLyGipD70fZgZTzjgEJHyg5Sb8OGxtoh6iu/e515EbbIpJShRYbF1tv+ERGJ5wjGMpbJHy",
+	"va3ttmSrhwTU+kbeHAdY3+LxaQiANhsxmu5ZpiFitMJIoyURipQ1t6UBiiot+L+ohKuSHrAg9m7x3duv",
+	"kDFOjU0kMmDbVFLA8r2ITVPQrMb5ImJsy5kGUwZr8ezRb5NW5uO8U+e5J1tsCRxH0taIYNSGZYZQDkMH",
+	"8wngtp1zualqMxCnM1popjF69HVpo2SPne5NqtVtpa/eWhGdAvPQPf2tLf6g7n+PWtm/VCIoHN0GXPQu",
+	"3zum3d4WANFzmrEsEosZQEMK2/oHznTu4CMG0QlDwYGsmqoLSFYFzxvAjp2uWhjI2VCLpxQo6kckQtDt",
+	"pGSu6TE2JrHQbDzvPC11hlMsOdUZGzRT+tS0i+RNIeW0BQEC8KsnHLew1oHTpH2taVWLOIDJL8ymGad5",
+	"JKZjUNNSHbRLgRAsDjNnEZjP1urGHcQUoiV5HSqmd4Ggbq2O7qGfpNnwQZeMc7MFW3pNsI4TYhk+fCOQ",
+	"OiGR3HJCHqMLA0HrAQfAk7Bbi8gB4jlNe9QdluLsqkWN8yTt1FdLjQ/IrIcdU4dADdHnhlW8qXks4g0i",
+	"gaF/JgfgxlO4uUEV76tH92P60ZDutMKcH15HfOSxW0V8F2ScVW/X6+OuIydskoLgMjZFtjPJMJED5Aje",
+	"g3tDmJPBBfu6CD8E9GmyiT9cZPHHnF6RWMPunAkEoHJSZqfvEyveLTPNG55ryJ+kYy4cRPvJOuY+BUup",
+	"q38u+gJwQXXgMEH6HomWZIPLORKP0dndR6hkEl2VbF8Ghd4S53lYQOsvC4JFzUk2R1qClpmOMwg2NrQf",
+	"83pp+gmXFrkb8my4vdoJoIoEJU4LZmvt5ykRWidt9itSBYLQX1rVFuFcblm92SptN2fsSiCWZeHQqhzX",
+	"5Wob23PJRSpNVLwHvuc7nO7Or0vsVLR8VxUD8mHCpVO/H7htmkvAKMuEdMtBEUJ0MYjFrOHlMYEhGSdG",
+	"E9SbfZrQgO+1vPijxlkwpBhvIhlJrawPh30DlfjxxuSoAYD/TIfoiTM/5px8qoAy7hmD8F0bmR5GnYwk",
+	"1uBxKKpXWCNQRSN/LS+H6xVkNZkPpcb16gelB+Bqe1m78o5PKJidGV/Qx2ZRbAMrB8hXkXpbHJdXJEOs",
+	"JI+ay2+uhLtFzKJS+HFeGK3JfoACK6VI4EhuNbERTcGo7g2uoAutHYig5I+FD8aYwiJ+DhfA9qDaB7mD",
+	"RAIlFRXD24OTnOyiNW6Hs0t76Z96sTQ+PeFnuu45cMWZiSbT+82epbEqIhMDxGLpemC515jBgf2yyhlU",
+	"JTQrawpMALKuOoJydb4jaABhjctWMKF5rLgDOVJK/CFQZkAdKIjkutwHHP/9YKdl1DAMH/wUc97B01cR",
+	"5+yas6IVLmDyo6t6mVOxjRB5EEZjsoN4mE1iCcRx76M3ZZ82ZrJ+rriXu6upm5rDa72ykDt/mld2QGq6",
+	"VGPYgA2Os0bCt/HZzR40W9iTUm3oxe0h2dts5e2pDmfTjrt6tVm6gEt0aIcRpf+YSFu82kIoICkzJb4B",
+	"xxQjbSx8jKBkDmcFkrTc5CYKSdi33CEDSUth/W+ozEEU5YsmAOtbW3AagpWDODY6k+5ibok0AF+1aHKj",
+	"O/RtkrubOKgHo2ppII3k26TigqtOX9+OdtXPjExHTf5uLGxRUm50Bjei+6OZaAG4tSZD27ToJmsnkJqW",
+	"/Z4IuZBHB3q1s7P130F9tsm/H+bPw4/6RT/3vmMW1HM3W0zXluYuDD7Dhzk6u9sU0jZYw7rsDQT0liSD",
+	"O+//1Zmxw1mtPiJB483xc1ZdpwPbe7ElJASllZKup/2YU3AwPe6KVGhKQ2PQQZwNFAMMIjzLpkZDxyn+",
+	"hw6NHHINR5VaVpJ3YVNKqmZhD2MLI6NbTHEcb/COvK3Ddk6lqZAIaljO9rFH8elwRaPp+lU31yIer606",
+	"tt24MTYTaakazZLZHpIVD8MFJysezhKSbhbMKCcr9W7MFqTmGrG+Sha2y/aw8tRrrqV5u88006me2mmW",
+	"Uw9/tH+lXrII0+Is40SIRZACeC0Jf1lUWN++2galXq0KLAnH+ZM9PrwJ7wGCs0uCr36p3gzskV+qJ6rX",
+	"xeAr4QZkzcuneHX1JmHVWqNtfer30h50b4ghibFk2eE1FiISEaMefwCE7/AcVqxY0pJkl1hu37OnOM9f",
+	"h0g/8t17uFwnfllLtl7/9M+wS4jtS/ARLCJgiCUV28izHG8mIpSuGSdP1gm8plSXpyblbzDLY71mOga0",
+	"apdv8ZiGFuQpuEI1oy8ismBKd93AHtV3qCfX7ryZUYinNrgaBKs0N/7+lSYyl4RCG/peDRCr4cM9wldu",
+	"Lbd1O9zM0xDpAKFpUdW5GI6hrLnWnsJsp3nojRg0jgSMsSAP3kwgmZYabyK5WDs14FWkxQFqN7PzB+XP",
+	"q9V2M4gU9SUKwm16Gt95TiDEfMHRjaYeXBL+1AnAobci0jNls4Y3X793v6/w5mzNNURe7xD5F+WmUc4k",
+	"NA+TrGofgv0pdw+7IFHsG2+ib/xSjZ8A1YDmYvfjSy28UrZ85XSK0AC6A+9Odd4iTWgAMaIvtpiTJ/KJ",
+	"VvuSFATvs7guOPTVex2rNeWTX82ELs2eGP22wJ/erbNYVuy7dfY+6ZzX7+piEYuo83iiWsN4N1MkoSok",
+	"JXKRhdnN2oz+Ja8nSh2Biyon77AkEXVX4iuC9/iwiM7myZLtSDOqmLZY/SAkLbCMxcxJVkU+5QYk4F+S",
+	"8RYlo+S41Fgn4SnW5R6Wm5ab56SS26SXxjfPUJUbO/Aj7xwm3ldf/P1KIi3etGq6lVH21mbFnLl6eGq5",
+	"N7DOfmpdfdsXXU+eeRYHf7uZHdFeieam0Nw0W1dSJ/a7gjsu9ANrObZykY3v3ZyDR2vvCIwfcKEzNnal",
+	"D5sIGg2+rZW2Dovmgt2DpfEtPUnV245HOm6qt713gDLhtCcvf+Hu/bO7f1f//+7s/vez+ezBxdlD9f9v",
+	"L/4WDqkinzotFBgSH9YE/hiG2XE5Hi5fIgRoo/GaRt/tbEz9oetthNgmMOL8vY2WmExu04ImeBDwDsu7",
+	"9xNcI37BjhYqJQwNYYnu3kfLAxLkUwAVdD5aIGSV05IY4KJIhEaD4IRyJohAGB0I5tqT9e1DJBn67iEE",
+	"ZPzbueb2sWUEj/sLYxToguv0Qf4Ay18sOgHv3rlOPim6sUgp4D7MmP8wV3JFSawQ5px+CsiJFkRHNZEh",
+	"WgpJcCQOcsNZXaW4YINRoqG4UCYENZVanDabQGevMK7v4b0XKgYvxEvxlMh2eSU/uJMZGLcRhm1xVxcW",
+	"bIt5pgNJcSaQdtSLObqreOh+kH89z3vChAMO9+9CJDXJ14FCqvvyfRdwy68qnZuy0l1G0UhpFvLM7E21",
+	"U3TUhcAHgaic62iKz4Jm5MscfQap9AWilj7rj76ct9EZwzuiynF9wwxhfUApZas7NVKOq31NREvR9WPj",
+	"TNEFVzpBe8lMvRBWkjNeNKLdS0jOCKe7SOSV0MajiLhrvO+S5VlnTaJRy71NH6kX5dLV7YxKjaCZ02Lp",
+	"e7IGa2E2XtfxoUlcZuKFDqkcWwhRV14YegJPacadEDCg91ebGx8MBZ2E0jBo9EzrouIlTMHWVmnhroZi",
+	"Ir2QhphXoEflu8dL/jRxNglkp6H53cCu3zGaici+KPAVnP1Ae4hKgQyBVu7rqOQa7n7vLm0Ji9aUT+7j",
+	"detniK1NfW8NFkvLknBEsg2xiPOadzv7+8HFFEhkfdiHSupYzAQXpOJqoEj4wgVCdEoYNdK9dfan6qxH",
+	"1tfpaqxh3Ngpmdtjqqdff64XK6W+RM07pryADQFeqfUs0YqVa5qRchVOoGxQ1afhNbXU037MbiS03Gl9",
+	"6QDi3iE7saJQD/BkMATJQmyGApCm1RUyAeM6CbnSf11R85c6im3MpdQXv9Ew8+n1rowQTqhU2Sp5NbBP",
+	"bXSwSdq2+7ZfkMhnjcQ4HLeVTozDgYDH0LU9JbkoGokaTWzx3rt/MUmDdoGI7S39A+AmKJ1NILIj/ACF",
+	"LWKHx0jA6r2Li5TcfLPySZGlVnwuruG+b5CfG+1upzEf4JOCZFTzGc4g2jwbw/qz0IbQ7omohu8tLMZE",
+	"uFRsfA0u/vfBGAhkhg9tCeWEiDaIgjlmD3JDbmuIxaBg3IQIuLqMYHRYFvh7oNpPXSyXJM8XklSdBMKR",
+	"sV5pUXMEJz64CLn75RM5dFO+pn7aG+xnCtagLSt0Vqw5KeFyNnazbij1cBRltMqxJIrEHYa4N4oKqj4M",
+	"SIbnVKyEAUSgSsGsMOWIrefoahMqcBS8zQbII3QpkfYEH0wKWwce9lryI9ivEmCu7MZtsGhO3Lw0hDaI",
+	"IxA8SjlS4iYCvkF2sdIlQ+G2Dh4qxRoTw66pjBUllAcXTSHhZNdnnnedwjwrkufhAPl4BopTc0bD3Bf6",
+	"1SG1BZLt+GD99f51BexACAtEIX/Umhi7+PFQYyWYTWlTdiJHsuWbAAx8skF9uuKlu/X0K2uEj+bf+ERu",
+	"VdQuSVDlHDk43ZluB3DSsf5LqQs3hTBq19Rl1QaKaCbUMLQNJCWXVZxtOC4Kcu6N6YjZuXbM/GiomLSw",
+	"qLzu/K62ShDeEeMFzfW3I7NRXH1+2RS2OGIioNPDHKqcBcudnAJWZqrr9DfPmubkTexut4UU1mnxJ5Hs",
+	"5Gj8IMBo9EWKGpOrVAY3F51XhJEasbZBQzU5PUa0xwJxgjMDThSUMAWuKsPhQ2LytXltELmM2EUdrHYF",
+	"S/lOv+sl3QQkO/jDW5ROJ3kfwJQQGT0nSNqodWUjCDiRYckbuq44drJ9za3k082MoIaFBGqLiP18IHWZ",
+	"fRelKzyehIrPuNRGrFAOz1Cq84axLD6QnKyl0UfajP6M5XVRmhxVOF1MmUmsi/ChJWf1ZisRLaeVyizJ",
+	"/sdmvOnfDTAplOET083ZdZnTK5IfBsu4DFmkeQycLTGbFrK/o0f24C0cyOGt7txjOc8u6uWRGyq1VsCj",
+	"QcMLjj09GowcNFrFEedmO0w7Z8zH3ikTzBc95aAZPE4iR0NUyE6XVoki6UgZ5Iq9WTWihp91lv2W2Fro",
+	"tky5kuo7/ZPAOwtmoaXhCpdKzYcf15jmEcvirw2ARYM3oyv6dyq06dJSY9okJznFS3pqfTavGaD5B8yL",
+	"XwKoihnX2u60VB5OyAKKUMSSQNavwkX3OKsmyrqBguddrGB3adbdhLikf3QPMa4mmrr8xzBTpwYLl+8J",
+	"iexa3tSsHB+TLXBp/NZTp/SuzkkkT5jLyPgklXmsBqnE+QA/dO9t0FAzYbsqnYbabDZ3nNqEL+qZj4jj",
+	"PeZFXZ0b/j9iJ+kGvE0E/DDVsNnCXvQuzStWSmxO1ggUWdA+tqpJkic0Y2IIQoqVHobUI0DFKW3lYIvA",
+	"MWqk7zujw2PZsjzz2KQBeRifbnIIUxTaLv7yy2lte1Fs/QQ3wE3z3piypBYv/gh3fVLV2C0WJE08XMKr",
+	"+g5FJJU9+2bCbDiryyzFPt4qVN9njrvfjfcVqMxI8GobqMA4UrIxGAHT2PkH+Um9V0WNYw3a5xQi7jGV",
+	"Ccn+oETp9W3AiJzgNL5Sfy3be9FDCm0zcJpoBXl4HYL10nJogzCmUSV/t+D5eCXpzrhPSYW5/tOUyHIB",
+	"WRDvHFzL9uE5XYaLiBDXdYlet5b34ZinYkVyQes2Tzz0sUHPHgQ/U0rl6yROauOQdmHjKdesAGFhIWoB",
+	"DKmIRbsK+YLlefsm2op4ZSwS4+kHrgaAh4I74XjfWajoX8gp9SDFJ9UGltwcCldJTV1e9bWBn1WYXwUp",
+	"WtW8Ym0e9yoItBsSDbRGnKE5wRm1JaKHCxbaF0HODiQvEWJ2rq1l/u+/Xdz9+N9/uzj7/uP/uffbxdn9",
+	"j//x6LeLs4cf4adgYXMrt3wpPi7r8qv2N+O1CNXFitXyJ4J3hwQ5acnvO9j0oqZJundOYz1d2L2rQwVl",
+	"1vRT+F5udM70oB8bzhqI+NkRbsKBXKxrzuzV2MD968ABuopkUwRidhRZlpxdkdIE5NhLdjgeJ8kopCPZ",
+	"3IlmBu75esIGo8jiHZvU0lu796QAN3MsTGbCKh116RuIQrENptHETeRaqMJ+JlpVmnCqJtZdOeXe7geD",
+	"Bs6CI9Xpo6/rA5VRwkhW3XtyyK7xgZCrEJhG4O73skQYSVwRPjfo6TrsAKB1M3wQCKtj3SshgciO6Ajc",
+	"AHooK8g1lUQbLwN6ibl8+Xw6P8QsOO5AT4jD1e+66L34UoS9bWnT6pYX4lRoWUyw0GFZsHDmYhORraqR",
+	"D7biXT8KQD1uggCMQ07dEWCptcoY9M0ZbTJo8ItRUhFSBhPTpnBGH3Vw3OGWdMCYxbSwflH3gx/kk1Zr",
+	"WCMpLvR3UVNbMgGYNJ6bbsnMxnrUX5S+6bRV9UU8PfyXcTqnJ1v1STNUxmIb81RFTbft+sdi5lnIWoP+",
+	"OAbi2Nq0Zt6uUlKzRRqQRy/8CoSao/rIUarTf85BAp8SHXFHN6QhhgVZ1UrXWShGMBEShpcUC6q9vGLs",
+	"ijr1yDX//9r3Gpar6M/EQBdTU4C5LxYUmTleSbQkck8MPChU5OUQ6AfRtHKrMbSxRBLnVwJJhqg8Rz8y",
+	"+6rqU8AH7w8VWUAnaJVTUkr7jBO0ISVRl/fM4pRSAUEDIHe0nXn2XM/Hy29/NLsLRvSKlLiis0ez++cX",
+	"5/cNKgDQyMaxaVBV7WFX/AxJ0i+z2aPZKyrkE/sS5INVrDSQVPcuLuymMuY7XFU5XcHXd343tc703owW",
+	"yZsQL2/LG4TEF0vCCQ041PSX82Y4gZ3ST/NVa62Go33cUIlOu0u/EUgAcvO5juZbY4NBGBqYo+adS86W",
+	"uTp0v6gtkRMs5BlnsK6QqqjrR4rAAj0DL59Zokb7ecqyw6TFGSLcG7J/4gIeW/QzxTQ6bHH32npuddtf",
+	"g5LsDd2vm9xf5s3muPPZlZP7ooUBjKm3FM/hd38pWlR5EAi/b4QEgFN0shwJx4Jk189JwZ3+I5HRoV/c",
+	"xoK+LUmzidbqCLuBPYQ5LoiECJJI8ZjmlTtNFcEvH+ezqg5Q7bKWN7v3TOvPINEqbfvdymot8O76WTO2",
+	"6+6QT1Y5CPLuD/D4Ftj3BZTuHuFdPdjHKGMrYSNUzovsz8TNI4QWdz7rcX8ZIfnCRQZNIPl6S/nf+nR3",
+	"Ro0lLXXttP5lxG9mV2bnSrf5VOSGyGdsvaYrkrFVXagbuClFsyVEFvm5iyGc1qW65NxZid3UL4d5REdZ",
+	"BXjEhqgCHZ9pAp49p6JiGgmoPYxep38aFpsbtRuUead0G7J1Zdjcm5K9yyuSz2efcvFpNp8plgkFNscZ",
+	"GTKMo9z7I5EvmM4dvDlZoTqAUuoBZnjSsAInK8YzdY2bw0Vgb+AODkjgA5JsA8VC/hLSA4h+h+0Iz7U6",
+	"ftJ5y0J1r17hg1KxJZQS0rdfpDrUSjh4reeADHNWKl7LqSCZu6OBYQ5yNdrs8FaPeGEv08ce5F3nBBcy",
+	"jAUSs9sOu+G0j/r6WuxlO3ADdA/dhC9Ct6d8wP4xKxO5AFCOlrjM9AUaCna4jPFbU0203UKcxO1WWP5R",
+	"EzhLjLRcsaKAtOiGYG5GxjvQ9+B1N8zPhFTIhuqacGwIuw52CMlp03qMbtV36vBFGD1b/Ap5D3DknaMP",
+	"2gmJ9OxQyfQFiAoEMaX6BfvUM6PYF+aIcftVfyvreHdfL4lt5RMO9tvbBHo6Nt+ivwkcNg7kkGxZnonb",
+	"YnxniRu2Hl02r51IpzRLsu0uaCnqE/A5x2sJ8oMKUZMMGeuZmKOS7ImQCMTin+wqGtxvMBVI1bU0mDd1",
+	"jexk1L1abSB4gMvOrM/RB8j49fJ+M02gXKnSh7ltC+qSLcmKFUR7wkrySSIhSQW0XOESLQnSweH9TQoj",
+	"dSt1Qzdn6KTxAd+q3crNDWr7R6xXQNlbO6csnmNMHzZwGDcmyTTUSUSCgeDyS0Yu8erqT7TnIge0WG0Z",
+	"y1vH5Qhi0ceB9bHXgJtRnJ+UOD9onEg4K9Q2hdrBwlUdVPtYQ+bBGcvJuhb6sfdy9OR9kmXv7BxmPVqH",
+	"yOc57MN3wW6I9GCMQWyRjA9r/MZp4iLFHzWWAyBvsX4sTk1o9Hcvgs10K7Qbp/IS5zmoO5LXqystqiHv",
+	"nHq3xZgOZ6F+etPjBsA3J2s5YVpqU8am9e1FcjMNenFA14rDxYYbM/jIE1vqyB1OpSa3QYmkpWTaiwfK",
+	"o1cDMEbqNc3zsK7cAuYfUM6hijNsR3AS7rGAau4EgEIwKlhBSonwhj1SY9FOxiXLDuAdKCp5OEcPLh4g",
+	"LK4EWjPuNMHYiLdYbFsj9uIWf7s4+x6frT9+/vbBl0CUopIsacc0W0kiz4TkBBeTleubPJUb8RQ5kd3m",
+	"6srDWzyl7SkAfxZVbcLmbvA8yHPPBoWw0u5g+mBMUeyk2oQjADKIHhszCoJogQwtD2irzwe9U9qnwjs7",
+	"i3fN+XYz+h7YCxZESujjBu5p3WISMQCCSi//pAicbqCNzql0LaU4pX9ie1Tg8oD2SnfXivetce2acFMy",
+	"6fo5Vfu+Gs0DPUGcFJhfGaepYAVhJfkGkBNyuUWS4x3JhS54r8SlusvtCIcfSmRA9/u8CkfCOzuXm+FS",
+	"2/yki8nFtXcfl4D6uSL27fPPeZWtr4uHBpb2Mlv/VVbXEOQkx1NvXREr0ZMHfzJfU5Q5PIyGqJHpKD/k",
+	"kRYm3Veieen91nP6mZn8FSxLoSAjPfFrc49MiWgVJHAuPAXd9aAUEKWp0ewxMgku6soqfcrnWEhkTFFj",
+	"95d+xOtxnpDr01sN4UNuxFJfAwxr3ZrAdvBTMWvSAl64wYMMOkjwrgrCKfGchX95HyuQ/kxP62b0radk",
+	"Q0uBsKGdccjgEtHMXoqXnO0F0JftTegroFuVBAkIXd3TFdiPWUn0rrS+WirRkuuLhtLi2I5k2pYMBr+u",
+	"RraQmMuFnuuNxTaa9m9ZEwMG9rsOhJhq+t/WptYZSsMHrc7PueZQ4CtSyeTj92dSmVGE8xiKBtF0QvKT",
+	"y+wau5nBWP1+Uq5maszOPmPiO5UYsj9ZNMm5RYEjyHXwV9APfiakcoghN7FLWxlzt7xRfYYLHDU2M0gx",
+	"xm1v1Ts4h9wISXfXdxh0Lk4w8yd+P8cv8ZREx5vLYDwO2eMaEk/7CD56KLcRaXMygFPEc1fgA4JKNg4Z",
+	"V03JpsjtDXAO+JNvfXcsa5pnN6MjvYayK2q+qrOzugJ1BpbXWePP0ZsmtkWLh65+81SN8BYk51eyNsXF",
+	"5nuPcnDmWY1c25hBLWdrRG9fpP5eZ5sbMrm/p4VJ9oJO1MlBCoGwMFcRtY2MtlyQMpsrnqpz8o1Aa/oJ",
+	"ojHUSpDMGA7G2esfqpuT2evPIbUVRXo+4fkNQQSM55D/ayPNZ3eW2gIzZAgwRpqbNAXYLiLU8aDaIXEZ",
+	"NqAeOb0Z9VqutoGEiYy2iHH9ot60rjq6bf4cWALtvbmRVCFbzCR6W32uK0XcvOL0HB8mGIQ9jjSxBmom",
+	"N24WDur3lzkun+ObYklFl6+jejwfIL8GG1BEf6yjmjJUlzkRAmX8cFOMeudzhg9JGaR2OcayR9/r6BR1",
+	"/G/Azkal8zEYb/xtZY4Gh3zji/m2JN4G+tqGElheY7n1F/yOAdLuphEf1fp8qiIaPowu1c/P8UGDed/Q",
+	"5tdui6+TuRp3mSzwjgioSANeAeay8hAzIXYZPsxRga80dkMgHkzXbXAx0uUNhVq0mEjoyvXizmfz15dB",
+	"94t+50YdMLqLBWRVDno+BcJSuwb0J4Cgy+uyVARmPPv6jpdmcwVyFoVHy4FAVVuqa6SUlRYPUOVpRHcx",
+	"79yK+qKrTiWoLy9LITlk1woTFIzL7IyWwsc/uSrZ/kbcFlOzk/+op8a0/9WSigFB4i+fVnxtmcKxFGFI",
+	"TD1b05yIOzljGvstaKNZ4IPQd2gTmMvWaAPgzKZosU5VULy/ZXsInWd1nqElAWywBKPMK8aunuj0Y4AT",
+	"SAqVd6DEY8RIiPLu+spNESGEBfrH4u0bJBmS/IBoKSTBzuXLSUGKJVHKMuNoUxMhtOs2FmtsaxPFA/ov",
+	"UqLi/xUiPR4ifc1Jt4pDowZ/arJ1bkK+621qGEeJeVpuCK84LWVIZQ6JjeaLwe0SWtT792KLWoXKHP1M",
+	"SCVACIBcca5boctilyTX4F0gFgJx0Xo7AcFfu61yY4HRrgRYih4euGy+NPCHVgjc3PLrKvHanRmi+4JI",
+	"0a3ByPYlymlBpXiMJFSVL5lEiicyWANQTrZQnlCJrEDsr7oWAKE+mO6vK8xNDytt3+lXu8Zo08JxNuiw",
+	"3eAAVBE3heGj9RF93vpHbSiq8AVnhTkHb0F2/onAy+ytE2qIaM1WXTszguBiqZHlQL27ueA+gJY/8wJ/",
+	"wiv1o3rtNv1IQXDAiVgXBS2tPylQEu46vETYB0aM4Ej/aRxFb8vGUaT0IHs3p0pylsTGRTKUMWI0YEgA",
+	"2lNxI9YNnasxZMT4Sb9xg9QyPcTD7yyap8Z6lniJBTH1fo6niQUrnT367WOPQrg8KO1V08gV0RFDdHrZ",
+	"vHUbxgLXXXKMiH9Yq6MacFAhHvQGDD8hlD51uHeodJwIm06gQfydU1SxGzu8CyLxELu9Vs9vcFNC+wFW",
+	"Mj7GOYKl0xAdOgFfzNGVSVIHp/ejxgmuzgythi9rmkvIpb4JojVgKHc+u7+TvD1tGIwknw8gclCBMipW",
+	"mGe3CRE6MNqL20PPeNJAnHiZunWubl5kdfXVY2Y9DjAOoRh/9CI44yjM3RDMm5bzXofJkn4FtjAdDwj+",
+	"kTla/mkynVqrMg/tLJ3ggEsIzAIMDPVPW/JBsxpGImcyZj0aMVmmlDWIgo3krI0FNuidUS9/GeE9ktFj",
+	"gMva3B0LLPgho9cC8dMpjp3RUaVdB8C0S4c4B829uw/+/uC7+98++PuIo6YbEGbamushfG09PwlgaKVD",
+	"b24OaCjKWYAqdVOc9VI1fv2sZYs2t2BbLsIhhjfAWH8Jjuqghd0mS9l6E3c+m7+aoN3ouWnqiXiWi68S",
+	"n2kG/I2wF/C5ifn1sN6hDsGf7YQMecMt8VOBm76LoWDFV1qS6hqPpfZ6/FJmDP372d3/0AhX6h9/u/sf",
+	"ocxDUl2/jFn6ZeTO7s7vfgzWgr2Zg2t5+GsIGYM4uJZEe+sUP9yEqPGwdj67v5PubD7OWdqdzbU/h7uK",
+	"Q2CDVD9w2iOq1OQ8Nx6LzQ0EFc0HwP+iE7q4Hfilt2UPfknb2cQcLbEgOS01xda0hDX72rLS45h2pF0U",
+	"dq+ZXhdjSRjUIiWTNLgSXD6uwMOI0QpXsuaNt73jRgEtr72C1yGrAPgtoZAzoKAFa6NemfqGgfLOFqZp",
+	"IqbTVxZfgxysM0Hh7itQyfa3KbKmRkbd7n7XffYKOJziyLvGECrQ0OimVDIYq+0maXZAEi9zMvfwAWFH",
+	"OqRlXRBwhQvyFy/Z0BJj11S0AdhkPuN4Hw3IijKy5Hi4bsN7jqfWbTjRYxxnF1qidZ3njxDWkVOKD+CQ",
+	"un/vbEmlqQ4p/nSlYNpnl16PiuBhN9M788pt2B51X+9NDdjJTiaT6nWmi2miClPuMuGgToT6+Sbks8m+",
+	"uPNZ/5GkTHqwSimapIlGpwLpZm/R+B8b6W2E7T+xE+8gc351PdCu9JASqHMOcJ7rSz/dkdJmIHBIHzBB",
+	"lkVfu4NMjZORt/6aaRo34t706oKO7EtXGHR8Yy7oplT6eS1vcTfGxneNy2Pr8YZkLgMvtJ44vbV6l5dM",
+	"tGZ+A/uBbsqX5a3vhDipF6fTOD3kRBA5YFAFtlMv3CglZF0tJA5Hzn3YAlSb0cS5kIjXpQZLp0q+MrQ8",
+	"Ffw2jVjDDGppdAPsqdr+Skm1A0zq5zW7kCm9QLCjwagF0Y2QNnSrLO0h5t35rP8/opm9A2Q6D3jua4PA",
+	"mQvnHos58DiHFBP5p6iTYSk6lHD6hklyMo7fhADSJVkz3nXnPQx68wJ+v4cXo8CgpgPz+de2q39VMMHI",
+	"/jKa8XRHTpufgl6cy1o2AJWhyg06YPPwCGWc7gifoxWruSA66nCOlkxukaAZEXPUBFkGvEDQwXt2PTef",
+	"bnnAPCfZFJB4k9V1PKy86bKXHRZHLvxgc66qWqL9TaF4RTlof1w9nDYHhZJInmSZcIiwjJtQCWGSR3Rq",
+	"N4bwpYP6F+WIZjauUCkbLZDTK1JJxKDoYCit5OSykhPkXkOxNCxrkBv7Xvz8g4vhAPoOX5le//8tBU2C",
+	"fkJavkjM+SRySuGdj7cCfm6S4RORbjTgEgTRGawopchYUt3EMtSljWmLlGv/BV64Gd1ct/3nUsqBIO0Q",
+	"fEFuZgvUVc5wNhzG+ot55zaYVfeVCMz0ApI4dY6xkv5LzurNViJafh1gJp0dp6fwVcqpffy/LiHPEDOy",
+	"UcCvZ09zdUnFaA/g8JDBqy5b6qhl4mbMkmbv3Pms/zD309hB4tjixqRKnFZvy5YP9OYc3lPvoZZyxqXV",
+	"p+idFS5X5IgqRV7L0e0KTcfWJZzFs6d5joRk1WNXBRmuLjcJJx2iypasrm6GKKpljybXf+JOSmu/jd3x",
+	"jmAI8dligZZkU5eP+xWub2lZdfXwG1lXaPrkhe1WASDVL6ZOeShq6GsH/8TXfIF3rSV/5JUtb1crv5WF",
+	"r8uM3ciy/1Jm7GuePO1i51ZBU0d1yQDyxSY8CFrqm7nEV6S8ESOpor0Jgx86qH81r1yr5cjr12lYtJTf",
+	"PpiNhgPbT1NsP0opMu9bECAvwCLDEs/RfktXW8SpsAAoGrFAL8RN0NzCdH/WfyTZ8WPx/9Hc2psJvp22",
+	"H+38lDbTdnd8njkf9m8f1W7Vieq61Zrns0ezO7iid3Z3YS9/Mqq5fl4QuWXAnD+8h2uF0v4dIt2dDafV",
+	"nZzu1EUiMg+vjcu3i1AjunBJejPhoXCcYT7cyMcv/18AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -971,6 +971,133 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/warmups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listWarmUps"];
+        put?: never;
+        post: operations["keepWarmUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/warmups/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes the warm-up a request asks for. Nothing is kept. */
+        post: operations["buildWarmUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/warmups/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Times and judges items as they stand; with mend, a rule's fix is applied first. Nothing is kept. */
+        post: operations["judgeWarmUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/warmups/alternatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["warmUpAlternatives"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/warmups/{warmupId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                warmupId: components["parameters"]["warmupId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["removeWarmUp"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/group-warmups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["groupWarmUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/sessions/{sessionId}/warmup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                sessionId: string;
+            };
+            cookie?: never;
+        };
+        get: operations["sessionWarmUp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1699,6 +1826,8 @@ export interface components {
         };
         /** @description The state of each step of the work path, in words. */
         PathState: {
+            speed: string;
+            warmup: string;
             intake: string;
             force: string;
             screen: string;
@@ -2544,6 +2673,128 @@ export interface components {
                 outliers: number[];
             };
         };
+        /** @enum {string} */
+        WarmUpPhase: "raise" | "joints" | "activate" | "separate" | "jump" | "ladder" | "after";
+        Readiness: {
+            pain?: {
+                region: string;
+                /** @enum {string} */
+                side?: "" | "lead" | "trail" | "both";
+                level: number;
+                rising?: boolean;
+                numb?: boolean;
+            }[];
+            /** @enum {string} */
+            illness?: "" | "cold" | "fever";
+            /** @enum {string} */
+            sleep?: "" | "short" | "bad";
+            /** @enum {string} */
+            soreness?: "" | "some" | "strong" | "too-sore";
+            soreAt?: string[];
+            /** @enum {string} */
+            eagerness?: "" | "low" | "high";
+            nightPain?: boolean;
+            legsWeak?: boolean;
+            redFlag?: string;
+        };
+        WarmUpRequest: {
+            /** @enum {string} */
+            purpose: "training" | "range" | "tee" | "strength" | "after";
+            minutes: number;
+            /** @enum {string} */
+            place: "gym" | "range" | "tee" | "car-park";
+            floor?: boolean;
+            ceilingM?: number;
+            clearM?: number;
+            kit?: string[];
+            /** @enum {string} */
+            clubs?: "" | "irons" | "none";
+            balls?: boolean;
+            celsius?: number;
+            fastFollows?: boolean;
+            withoutHeavy?: boolean;
+            seated?: boolean;
+            drills?: boolean;
+            group?: number;
+            readiness?: components["schemas"]["Readiness"];
+            tee?: string;
+            walk?: number;
+            wait?: number;
+        };
+        WarmUpItem: {
+            id: string;
+            phase: components["schemas"]["WarmUpPhase"];
+            line?: string;
+            name: string;
+            cue?: string;
+            seconds: number;
+            /** @enum {string} */
+            side: "" | "each" | "playing" | "other" | "lead" | "trail" | "toward" | "away";
+            repetitions: number;
+            holdSeconds: number;
+            contacts?: number;
+            for?: string;
+            swings: number;
+            intentPercent: number;
+            step?: string;
+            implement?: string;
+            implementId?: string;
+            implementPercent?: number;
+            ball?: boolean;
+            round?: number;
+            stepping?: boolean;
+            wait?: boolean;
+            /** @description What is done, in words: of an answer only. */
+            dose?: string;
+        };
+        WarmUpRule: {
+            rule: string;
+            name: string;
+            /** @enum {string} */
+            severity: "blocking" | "warning" | "advice";
+            /** @enum {string} */
+            status: "met" | "broken" | "not-checked";
+            item?: string;
+            text: string;
+            fix?: string;
+        };
+        WarmUp: {
+            title: string;
+            request: components["schemas"]["WarmUpRequest"];
+            items: components["schemas"]["WarmUpItem"][];
+            totalSeconds: number;
+            freeSeconds: number;
+            startAt?: string;
+            onTeeAt?: string;
+            dropped: string[];
+            notes: string[];
+            rules: components["schemas"]["WarmUpRule"][];
+            ifLate?: {
+                minutes: number;
+                drops: string[];
+            };
+        };
+        WarmUpTemplate: {
+            id: string;
+            name: string;
+            request: components["schemas"]["WarmUpRequest"];
+        };
+        WarmUpToKeep: {
+            /** Format: uuid */
+            id?: string;
+            revision?: number;
+            name: string;
+            request: components["schemas"]["WarmUpRequest"];
+            items: components["schemas"]["WarmUpItem"][];
+        };
+        KeptWarmUp: {
+            id: string;
+            revision: number;
+            name: string;
+            practice: boolean;
+            request: components["schemas"]["WarmUpRequest"];
+            items: components["schemas"]["WarmUpItem"][];
+        };
         Implement: {
             id: string;
             name: string;
@@ -2776,6 +3027,7 @@ export interface components {
         recordingId: string;
         uploadId: string;
         seriesId: string;
+        warmupId: string;
         programmeId: string;
     };
     requestBodies: never;
@@ -4606,6 +4858,221 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listWarmUps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Kept for the golfer and for the practice, with the templates. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        kept: components["schemas"]["KeptWarmUp"][];
+                        templates: components["schemas"]["WarmUpTemplate"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepWarmUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WarmUpToKeep"];
+            };
+        };
+        responses: {
+            /** @description As it is kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptWarmUp"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    buildWarmUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WarmUpRequest"];
+            };
+        };
+        responses: {
+            /** @description The warm-up with what the rules say of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WarmUp"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    judgeWarmUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    request: components["schemas"]["WarmUpRequest"];
+                    items: components["schemas"]["WarmUpItem"][];
+                    mend?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The warm-up with what the rules say of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WarmUp"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    warmUpAlternatives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    request: components["schemas"]["WarmUpRequest"];
+                    items: components["schemas"]["WarmUpItem"][];
+                    phase: components["schemas"]["WarmUpPhase"];
+                };
+            };
+        };
+        responses: {
+            /** @description What may stand in the phase beside what is there. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WarmUpItem"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeWarmUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                warmupId: components["parameters"]["warmupId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    groupWarmUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    athletes: string[];
+                    request: components["schemas"]["WarmUpRequest"];
+                };
+            };
+        };
+        responses: {
+            /** @description One warm-up for golfers in line, and who does what otherwise. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WarmUp"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sessionWarmUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                sessionId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session's warm-up, as the golfer is today. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WarmUp"];
+                };
             };
             default: components["responses"]["Problem"];
         };

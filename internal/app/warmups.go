@@ -1,0 +1,221 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"time"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/library"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/warmup"
+	plain "dunnock/internal/core/words"
+	"dunnock/internal/store"
+)
+
+// swung completes what the work path says of series and warm-ups.
+func (a *App) swung(ctx context.Context, p *store.Practice, g *Golfer) error {
+	series, warmUps, cold, err := p.Swung(ctx, g.ID)
+	if err != nil {
+		return err
+	}
+	if series > 0 {
+		g.Path.Speed = plural(series, "series")
+		if series > 1 {
+			g.Path.Speed = g.Path.Speed[:len(g.Path.Speed)-1] // series is its own plural
+		}
+	}
+	if !cold.IsZero() && !g.Facts.AsOf.Before(cold.Add(coldStartDueDays)) {
+		g.Path.Speed = "cold start due"
+	}
+	if warmUps > 0 {
+		g.Path.WarmUp = plural(warmUps, "kept warm-up")
+	}
+	return nil
+}
+
+// person is what a warm-up depends on of a golfer.
+func (a *App) person(ctx context.Context, who *Actor, athleteID string) (*warmup.Person, *athlete.File, error) {
+	f, err := a.file(ctx, who, athleteID)
+	if err != nil {
+		return nil, nil, err
+	}
+	p, err := a.personOf(ctx, who, f)
+	return p, f, err
+}
+
+func (a *App) personOf(ctx context.Context, who *Actor, f *athlete.File) (*warmup.Person, error) {
+	s, err := a.method.Schools.Find(f.School)
+	if err != nil {
+		return nil, err
+	}
+	share := s.OtherSideShare
+	if f.OtherSideShare != nil {
+		share = *f.OtherSideShare
+	}
+	owned, err := a.store.For(who.PracticeID).Implements(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := warmup.PersonOf(f, quality.Compute(f, s, nil), share)
+	p.Implements = append(p.Implements, owned...)
+	return p, nil
+}
+
+// checkWarmUp says what is wrong with a request.
+func checkWarmUp(r *warmup.Request) error {
+	for _, p := range r.Validate() {
+		return invalid("request."+p.Path, "%s.", Sentence(errors.New(p.Text)))
+	}
+	return nil
+}
+
+func warmUpWords(err error) error {
+	var no *warmup.Refusal
+	switch {
+	case errors.As(err, &no):
+		return &Error{Kind: Refused, Text: no.Text}
+	case err != nil:
+		return invalid("items", "%s", Sentence(errors.New(trimmed(err))))
+	}
+	return nil
+}
+
+func trimmed(err error) string {
+	const prefix = "warmup: "
+	if s := err.Error(); len(s) > len(prefix) && s[:len(prefix)] == prefix {
+		return s[len(prefix):]
+	}
+	return err.Error()
+}
+
+// BuildWarmUp makes the warm-up a request asks for.
+func (a *App) BuildWarmUp(ctx context.Context, who *Actor, athleteID string, r warmup.Request) (*warmup.WarmUp, error) {
+	if err := checkWarmUp(&r); err != nil {
+		return nil, err
+	}
+	p, _, err := a.person(ctx, who, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	w, err := warmup.Build(p, r)
+	return w, warmUpWords(err)
+}
+
+// JudgeWarmUp judges the items a coach has put together, and with a rule mends what it
+// finds broken.
+func (a *App) JudgeWarmUp(ctx context.Context, who *Actor, athleteID string, r warmup.Request, items []warmup.Item, mend string) (*warmup.WarmUp, error) {
+	if err := checkWarmUp(&r); err != nil {
+		return nil, err
+	}
+	p, _, err := a.person(ctx, who, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	w, err := warmup.Edited(p, r, items)
+	if err == nil && mend != "" {
+		w, err = warmup.Mend(p, w, mend)
+	}
+	return w, warmUpWords(err)
+}
+
+// WarmUpAlternatives are what may stand in a phase beside what is there.
+func (a *App) WarmUpAlternatives(ctx context.Context, who *Actor, athleteID string, r warmup.Request, items []warmup.Item, phase warmup.Phase) ([]warmup.Item, error) {
+	if err := checkWarmUp(&r); err != nil {
+		return nil, err
+	}
+	p, _, err := a.person(ctx, who, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	return append([]warmup.Item{}, warmup.Alternatives(p, &warmup.WarmUp{Request: r, Items: items}, phase)...), nil
+}
+
+// GroupWarmUp makes one warm-up for golfers who stand in line, and says who does what
+// otherwise.
+func (a *App) GroupWarmUp(ctx context.Context, who *Actor, athleteIDs []string, r warmup.Request) (*warmup.WarmUp, error) {
+	if len(athleteIDs) == 0 || len(athleteIDs) > 60 {
+		return nil, invalid("athletes", "A group is 1 to 60 golfers.")
+	}
+	if err := checkWarmUp(&r); err != nil {
+		return nil, err
+	}
+	members := make([]warmup.Member, len(athleteIDs))
+	for i, id := range athleteIDs {
+		p, f, err := a.person(ctx, who, id)
+		if err != nil {
+			return nil, err
+		}
+		members[i] = warmup.Member{Name: f.Athlete.Name, Person: p}
+	}
+	w, err := warmup.BuildGroup(members, r)
+	return w, warmUpWords(err)
+}
+
+// SessionWarmUp makes the warm-up of a programme's session: of its minutes and for what
+// it holds, as the golfer is today.
+func (a *App) SessionWarmUp(ctx context.Context, who *Actor, programmeID, sessionID string) (*warmup.WarmUp, error) {
+	o, err := a.open(ctx, who, programmeID)
+	if err != nil {
+		return nil, err
+	}
+	var session *programme.Session
+	for i := range o.stored.Doc.Blocks {
+		o.stored.Doc.Blocks[i].EachSession(func(_ *programme.Week, s *programme.Session) {
+			if string(s.ID) == sessionID {
+				session = s
+			}
+		})
+	}
+	if session == nil {
+		return nil, &Error{Kind: NotFound, Text: "There is no such session in this programme."}
+	}
+	p, err := a.personOf(ctx, who, o.file)
+	if err != nil {
+		return nil, err
+	}
+	w, err := warmup.Build(p, sessionRequest(session, o.file))
+	return w, warmUpWords(err)
+}
+
+// sessionRequest is what a session asks of its warm-up.
+func sessionRequest(s *programme.Session, f *athlete.File) warmup.Request {
+	has := func(slot library.Slot) bool {
+		return slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Slot == slot })
+	}
+	r := warmup.Request{Purpose: warmup.Training, Minutes: derive.WarmUpMinutes, Place: warmup.Gym, Floor: true, Kit: f.Training.Kit, FastFollows: has(library.SlotSwings)}
+	if !r.FastFollows && !has(library.SlotThrow) && !has(library.SlotJump) {
+		r.Purpose = warmup.Strength
+	}
+	return r
+}
+
+// WarmUps returns the warm-ups kept for a golfer and for the practice.
+func (a *App) WarmUps(ctx context.Context, who *Actor, athleteID string) ([]store.WarmUp, error) {
+	p := a.store.For(who.PracticeID)
+	if err := p.HasAthlete(ctx, athleteID); err != nil {
+		return nil, words(err, "golfer")
+	}
+	return p.WarmUps(ctx, athleteID)
+}
+
+// KeepWarmUp stores a warm-up, new or over the one with its id.
+func (a *App) KeepWarmUp(ctx context.Context, who *Actor, w store.WarmUp) (*store.WarmUp, error) {
+	if why := plain.Name(w.Name, 120); why != "" {
+		return nil, invalid("name", "The name %s.", why)
+	}
+	if _, err := a.JudgeWarmUp(ctx, who, w.AthleteID, w.Request, w.Items, ""); err != nil {
+		return nil, err
+	}
+	w.CreatedAt = time.Now()
+	saved, err := a.store.For(who.PracticeID).SaveWarmUp(ctx, w)
+	return saved, words(err, "warm-up")
+}
+
+// RemoveWarmUp removes a kept warm-up.
+func (a *App) RemoveWarmUp(ctx context.Context, who *Actor, id string) error {
+	return words(a.store.For(who.PracticeID).DeleteWarmUp(ctx, id), "warm-up")
+}

@@ -1,0 +1,93 @@
+package httpapi
+
+import (
+	"context"
+
+	"dunnock/internal/core/warmup"
+	"dunnock/internal/httpapi/gen"
+	"dunnock/internal/store"
+)
+
+// BuildWarmUp makes a warm-up.
+func (s *Server) BuildWarmUp(ctx context.Context, r gen.BuildWarmUpRequestObject) (gen.BuildWarmUpResponseObject, error) {
+	w, err := s.app.BuildWarmUp(ctx, actor(ctx), r.AthleteId.String(), *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	return gen.BuildWarmUp200JSONResponse(*w), nil
+}
+
+// JudgeWarmUp judges items as they stand.
+func (s *Server) JudgeWarmUp(ctx context.Context, r gen.JudgeWarmUpRequestObject) (gen.JudgeWarmUpResponseObject, error) {
+	w, err := s.app.JudgeWarmUp(ctx, actor(ctx), r.AthleteId.String(), r.Body.Request, r.Body.Items, orZero(r.Body.Mend))
+	if err != nil {
+		return nil, err
+	}
+	return gen.JudgeWarmUp200JSONResponse(*w), nil
+}
+
+// WarmUpAlternatives answers what may stand in a phase.
+func (s *Server) WarmUpAlternatives(ctx context.Context, r gen.WarmUpAlternativesRequestObject) (gen.WarmUpAlternativesResponseObject, error) {
+	list, err := s.app.WarmUpAlternatives(ctx, actor(ctx), r.AthleteId.String(), r.Body.Request, r.Body.Items, warmup.Phase(r.Body.Phase))
+	if err != nil {
+		return nil, err
+	}
+	return gen.WarmUpAlternatives200JSONResponse(list), nil
+}
+
+// GroupWarmUp makes one for golfers in line.
+func (s *Server) GroupWarmUp(ctx context.Context, r gen.GroupWarmUpRequestObject) (gen.GroupWarmUpResponseObject, error) {
+	ids := make([]string, len(r.Body.Athletes))
+	for i, id := range r.Body.Athletes {
+		ids[i] = id.String()
+	}
+	w, err := s.app.GroupWarmUp(ctx, actor(ctx), ids, r.Body.Request)
+	if err != nil {
+		return nil, err
+	}
+	return gen.GroupWarmUp200JSONResponse(*w), nil
+}
+
+// SessionWarmUp answers a session's warm-up.
+func (s *Server) SessionWarmUp(ctx context.Context, r gen.SessionWarmUpRequestObject) (gen.SessionWarmUpResponseObject, error) {
+	w, err := s.app.SessionWarmUp(ctx, actor(ctx), r.ProgrammeId.String(), r.SessionId)
+	if err != nil {
+		return nil, err
+	}
+	return gen.SessionWarmUp200JSONResponse(*w), nil
+}
+
+func keptWarmUp(w *store.WarmUp) gen.KeptWarmUp {
+	return gen.KeptWarmUp{Id: w.ID, Revision: w.Revision, Name: w.Name, Practice: w.AthleteID == "", Request: w.Request, Items: w.Items}
+}
+
+// ListWarmUps answers what is kept, and the templates.
+func (s *Server) ListWarmUps(ctx context.Context, r gen.ListWarmUpsRequestObject) (gen.ListWarmUpsResponseObject, error) {
+	list, err := s.app.WarmUps(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	out := gen.ListWarmUps200JSONResponse{Kept: []gen.KeptWarmUp{}, Templates: warmup.Templates()}
+	for i := range list {
+		out.Kept = append(out.Kept, keptWarmUp(&list[i]))
+	}
+	return out, nil
+}
+
+// KeepWarmUp stores a warm-up.
+func (s *Server) KeepWarmUp(ctx context.Context, r gen.KeepWarmUpRequestObject) (gen.KeepWarmUpResponseObject, error) {
+	w := store.WarmUp{AthleteID: r.AthleteId.String(), Name: r.Body.Name, Request: r.Body.Request, Items: r.Body.Items, Revision: orZero(r.Body.Revision)}
+	if r.Body.Id != nil {
+		w.ID = r.Body.Id.String()
+	}
+	saved, err := s.app.KeepWarmUp(ctx, actor(ctx), w)
+	if err != nil {
+		return nil, err
+	}
+	return gen.KeepWarmUp200JSONResponse(keptWarmUp(saved)), nil
+}
+
+// RemoveWarmUp removes a kept warm-up.
+func (s *Server) RemoveWarmUp(ctx context.Context, r gen.RemoveWarmUpRequestObject) (gen.RemoveWarmUpResponseObject, error) {
+	return gen.RemoveWarmUp204Response{}, s.app.RemoveWarmUp(ctx, actor(ctx), r.WarmupId.String())
+}

@@ -75,7 +75,7 @@ func (c *ColdStart) Lost() *Interval {
 func (c *ColdStart) Reason() string {
 	switch c.Class {
 	case Curve:
-		return fmt.Sprintf("Speed rises toward a ceiling of %.1f m/s.", c.Fit.CeilingMps)
+		return "Speed rises toward a ceiling and reaches it."
 	case TooShort:
 		return fmt.Sprintf("%d swings are too few for a curve: six at least.", c.Swings)
 	case Flat:

@@ -19,11 +19,18 @@ export const steps: Step[] = [
     component: () => import('@/views/screen/ScreenSheet.vue'),
   },
   { name: 'force', title: 'Force', path: 'force/:recordingId?', component: () => import('@/views/force/Force.vue') },
+  { name: 'speed', title: 'Speed', path: 'speed', component: () => import('@/views/speed/Speed.vue') },
   { name: 'read', title: 'Read', path: 'read', component: () => import('@/views/read/Read.vue') },
   {
     name: 'programme',
     title: 'Programme',
     path: 'programme/:programmeId?',
     component: () => import('@/views/programme/Programme.vue'),
+  },
+  {
+    name: 'warmup',
+    title: 'Warm-up',
+    path: 'warmup',
+    component: () => import('@/views/warmup/WarmUp.vue'),
   },
 ]

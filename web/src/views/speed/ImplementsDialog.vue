@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { ref, watch } from 'vue'
+
+import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
+
+import type { Page } from './useSpeed'
+
+/** What the practice owns to swing: mass, length, balance point when it is known. */
+type Implement = Schemas['Implement']
+const open = defineModel<boolean>({ required: true })
+const props = defineProps<{ page: Page; athleteId: string }>()
+const client = useQueryClient()
+const { data } = useQuery({ queryKey: keys.implements(), queryFn: () => must(api.GET('/implements')) })
+const list = ref<Implement[]>([])
+const problem = ref('')
+watch([open, data], () => {
+  if (open.value) list.value = (data.value ?? []).map((i) => ({ ...i }))
+})
+const save = useMutation({
+  mutationFn: (body: Implement[]) => must(api.PUT('/implements', { body })),
+  onSuccess: async () => {
+    await Promise.all([
+      client.invalidateQueries({ queryKey: keys.implements() }),
+      client.invalidateQueries({ queryKey: keys.speed() }),
+    ])
+    open.value = false
+  },
+  onError: (e) => {
+    problem.value = e.message
+  },
+})
+const kinds = [
+  { value: 'speed', title: 'speed stick or club' },
+  { value: 'stick', title: 'stick' },
+  { value: 'driver', title: 'driver' },
+  { value: 'wood', title: 'wood' },
+  { value: 'iron', title: 'iron' },
+  { value: 'wedge', title: 'wedge' },
+]
+function add() {
+  list.value.push({ id: crypto.randomUUID().slice(0, 12), name: '', kind: 'speed', massG: 250, lengthM: 1.1 })
+}
+const percent = (g: number) => {
+  const p = (100 * (g - props.page.own.massG)) / props.page.own.massG
+  return `${p > 0 ? '+' : '−'}${Math.abs(p).toFixed(0)}%`
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="860">
+    <div class="box">
+      <h2>Implements and clubs of the practice</h2>
+      <p class="small quiet">
+        A golfer’s own driver is weighed in the intake. Two clubs held together are one implement. The balance point is
+        measured from the butt, with the club laid over a finger.
+      </p>
+      <p v-if="problem" class="stop" role="alert">{{ problem }}</p>
+      <table v-if="list.length">
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Kind</th>
+            <th>Mass, g</th>
+            <th>Length, m</th>
+            <th>Balance, m</th>
+            <th>Own driver</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(i, k) in list" :key="i.id">
+            <td><v-text-field v-model="i.name" :aria-label="`Name ${k + 1}`" hide-details maxlength="60" /></td>
+            <td class="kind">
+              <v-select v-model="i.kind" :items="kinds" :aria-label="`Kind ${k + 1}`" hide-details />
+            </td>
+            <td><v-text-field v-model.number="i.massG" :aria-label="`Mass ${k + 1}`" type="number" hide-details /></td>
+            <td>
+              <v-text-field
+                v-model.number="i.lengthM"
+                :aria-label="`Length ${k + 1}`"
+                type="number"
+                step="0.01"
+                hide-details
+              />
+            </td>
+            <td>
+              <v-text-field
+                :model-value="i.balanceM || ''"
+                :aria-label="`Balance ${k + 1}`"
+                type="number"
+                step="0.01"
+                placeholder="unknown"
+                hide-details
+                @update:model-value="(v: string) => (i.balanceM = Number(v) || 0)"
+              />
+            </td>
+            <td class="num">{{ percent(i.massG) }}</td>
+            <td>
+              <v-btn size="small" :aria-label="`Take out ${i.name || k + 1}`" @click="list.splice(k, 1)"
+                >Take out</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="quiet">None yet: only the golfer’s own driver is swung.</p>
+      <div class="row">
+        <v-btn @click="add">Add one</v-btn>
+        <v-btn variant="flat" color="action" :loading="save.isPending.value" @click="save.mutate(list)">Save</v-btn>
+        <v-btn @click="open = false">Close</v-btn>
+      </div>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.box {
+  overflow-x: auto;
+}
+td,
+th {
+  padding: 3px 8px 3px 0;
+  text-align: left;
+  min-width: 84px;
+}
+.kind {
+  min-width: 170px;
+}
+</style>

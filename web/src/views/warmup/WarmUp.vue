@@ -1,0 +1,7 @@
+<script setup lang="ts">
+defineProps<{ id: string }>()
+</script>
+
+<template>
+  <div class="sheet"></div>
+</template>

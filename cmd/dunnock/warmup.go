@@ -109,7 +109,11 @@ func printWarmUp(w io.Writer, x *warmup.WarmUp) {
 			phase = it.Phase
 			say(w, "\n%s\n", phase)
 		}
-		say(w, "  %3d s  %-46s %s\n", it.Seconds, it.Name, it.Dose())
+		dose := it.Dose()
+		if it.For != "" {
+			dose += ", for " + it.For
+		}
+		say(w, "  %3d s  %-46s %s\n", it.Seconds, it.Name, dose)
 	}
 	say(w, "\n%d:%02d of %d minutes\n", x.TotalSeconds/60, x.TotalSeconds%60, x.Request.Minutes)
 	for _, d := range x.Dropped {

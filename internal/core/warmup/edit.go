@@ -1,6 +1,7 @@
 package warmup
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -88,7 +89,11 @@ func Alternatives(p *Person, w *WarmUp, phase Phase) []Item {
 	}
 	each := map[Phase]int{Raise: leastRaise, Joints: jointS, Activate: activateS, Separate: separateS, Jump: jumpS, Cool: coolS}[phase]
 	var out []Item
-	for _, x := range b.pick(phase) {
+	all := b.pick(phase)
+	if phase == Joints {
+		slices.SortStableFunc(all, func(x, y pick) int { return cmp.Compare(x.Rank, y.Rank) })
+	}
+	for _, x := range all {
 		it := b.item(x, each)
 		it.ID, it.DoseText = x.ID, it.Dose()
 		out = append(out, it)

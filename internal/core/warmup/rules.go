@@ -230,12 +230,59 @@ func (j *judge) fixCold() string {
 	if text, _ := j.cold(); text == "" {
 		return "Put raise and joints first."
 	}
+	if j.warmFirst(); j.isWarm() {
+		return fmt.Sprintf("Raise for %d s and loosen two joints first.", leastRaise)
+	}
 	for i := range j.w.Items {
 		if it := &j.w.Items[i]; it.Fast() {
 			it.IntentPercent, it.Name = 85, stepNames[85]
 		}
 	}
 	return "Hold the fast swings back to 85%."
+}
+
+func (j *judge) isWarm() bool {
+	text, _ := j.cold()
+	return text == ""
+}
+
+// warmFirst makes the raise as long as it must be and adds joint lines until there are
+// two, of what place and limits allow.
+func (j *judge) warmFirst() {
+	add := func(it Item) { j.w.Items = slices.Insert(j.w.Items, 0, it) }
+	count := func(p Phase) (n, secs int) {
+		for i := range j.w.Items {
+			if j.w.Items[i].Phase == p {
+				n++
+				secs += j.w.Items[i].Seconds
+			}
+		}
+		return n, secs
+	}
+	for n, _ := count(Joints); n < leastJoints; n++ {
+		others := Alternatives(j.p, j.w, Joints)
+		if len(others) == 0 {
+			return
+		}
+		others[0].ID = ""
+		add(others[0])
+	}
+	n, secs := count(Raise)
+	switch {
+	case secs >= leastRaise:
+	case n > 0:
+		for i := range j.w.Items {
+			if it := &j.w.Items[i]; it.Phase == Raise {
+				it.Seconds += leastRaise - secs
+				break
+			}
+		}
+	default:
+		if others := Alternatives(j.p, j.w, Raise); len(others) > 0 {
+			others[0].ID, others[0].Seconds = "", leastRaise
+			add(others[0])
+		}
+	}
 }
 
 // forbidden returns the limit that an item breaks.

@@ -11,7 +11,7 @@ var sideWords = map[string]string{
 	"toward": "toward the target", "away": "away from the target", "each": "a side",
 }
 
-// Dose says what is done of an item, in words.
+// Dose says what is done of an item, in words; what it is for stands beside it.
 func (it *Item) Dose() string {
 	var parts []string
 	add := func(format string, args ...any) { parts = append(parts, fmt.Sprintf(format, args...)) }
@@ -36,9 +36,6 @@ func (it *Item) Dose() string {
 			n = fmt.Sprintf("%d, %s only", it.Repetitions, sideWords[it.Side])
 		}
 		parts = append(parts, strings.TrimSpace(n))
-	}
-	if it.For != "" {
-		add("for %s", it.For)
 	}
 	return strings.Join(parts, ", ")
 }

@@ -51,6 +51,12 @@ export const router = createRouter({
       props: true,
       meta: { title: 'Session card' },
     },
+    {
+      path: '/group-warmup',
+      name: 'group-warmup',
+      component: () => import('@/views/warmup/GroupWarmUp.vue'),
+      meta: { title: 'Warm-up for a group' },
+    },
     { path: '/days', name: 'days', component: () => import('@/views/days/Days.vue'), meta: { title: 'Screen days' } },
     {
       path: '/days/plan',

@@ -16,7 +16,7 @@ export function unsentKey(what: string, who = person()): string {
   return `${PREFIX}${who}.${what}`
 }
 
-const KINDS = ['screen', 'station', 'intake']
+const KINDS = ['screen', 'station', 'intake', 'speed', 'warmup', 'runner']
 
 /**
  * Entries an earlier version kept without a person become those of who is signed in when the page is opened: they typed

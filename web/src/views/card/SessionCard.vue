@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { mdiPrinter } from '@mdi/js'
-import { computed } from 'vue'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
 
-import type { Schemas } from '@/api/client'
+import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
 import { useAthlete, useProgramme } from '@/api/queries'
 import { longDay } from '@/parts/days'
+import TimedRunner from '@/parts/TimedRunner.vue'
+import { itemWords, stepsOf } from '@/views/warmup/steps'
 
 const props = defineProps<{ id: string; programmeId: string; sessionId: string }>()
 const { data: golfer } = useAthlete(props.id)
@@ -31,6 +35,21 @@ function short(reason: Schemas['Reason']): string {
 function print() {
   window.print()
 }
+/** The session's own warm-up, as the golfer is today. */
+const { data: warmup, error: noWarmUp } = useQuery({
+  queryKey: keys.sessionWarmUp(
+    () => props.programmeId,
+    () => props.sessionId,
+  ),
+  queryFn: () =>
+    must(
+      api.GET('/programmes/{programmeId}/sessions/{sessionId}/warmup', {
+        params: { path: { programmeId: props.programmeId, sessionId: props.sessionId } },
+      }),
+    ),
+  retry: false,
+})
+const running = ref(false)
 </script>
 
 <template>
@@ -43,6 +62,7 @@ function print() {
       <div class="row">
         <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.id)">Session before</v-btn>
         <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.id)">Next session</v-btn>
+        <v-btn :disabled="!warmup" @click="running = true">Run the warm-up</v-btn>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
       </div>
     </div>
@@ -63,8 +83,11 @@ function print() {
       </header>
       <p v-if="view.limits.length" class="limits"><strong>Limits:</strong> {{ view.limits.join('; ') }}</p>
       <p class="warm">
-        <strong>Warm-up, 6 min:</strong>
-        {{ view.programme.warmUp.map((w) => `${w.name} (${w.dose})`).join(' · ') }}
+        <strong
+          >Warm-up<template v-if="warmup">, {{ warmup.request.minutes }} min</template>:</strong
+        >
+        <template v-if="warmup">{{ warmup.items.map(itemWords).join(' · ') }}</template>
+        <template v-else-if="noWarmUp">{{ noWarmUp.message }}</template>
       </p>
       <p v-if="fast" class="warm">
         <strong>Before the fast work:</strong> look behind you, nobody in the circle; net or rated wall; dry floor; stay
@@ -115,6 +138,7 @@ function print() {
         </p>
       </footer>
     </article>
+    <TimedRunner v-model="running" :steps="stepsOf(warmup?.items ?? [])" :title="warmup?.title ?? 'Warm-up'" />
   </div>
 </template>
 

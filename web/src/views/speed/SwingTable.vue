@@ -37,71 +37,76 @@ function what(s: Swing) {
 </script>
 
 <template>
-  <table class="swings">
-    <thead>
-      <tr>
-        <th>#</th>
-        <th>Club</th>
-        <th v-if="seen.ball">Ball</th>
-        <th v-if="seen.carry">Carry</th>
-        <th v-if="seen.strike">Strike, start</th>
-        <th>With</th>
-        <th>Set</th>
-        <th></th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr
-        v-for="(s, i) in [...props.swings].reverse()"
-        :key="s.id"
-        :class="{ out: what(s) !== '', chosen: s.id === props.chosen }"
-        @click="emit('choose', s.id)"
-      >
-        <td class="num quiet">{{ props.swings.length - i }}</td>
-        <td class="num speed">{{ toShown(s.clubMps, props.unit).toFixed(1) }}</td>
-        <td v-if="seen.ball" class="num">
-          <template v-if="s.ballMps">
-            {{ toShown(s.ballMps, props.unit).toFixed(1) }}
-            <span class="quiet" :class="{ attention: s.ballMps / s.clubMps > props.page.smashLimit }">{{
-              (s.ballMps / s.clubMps).toFixed(2)
-            }}</span>
-          </template>
-        </td>
-        <td v-if="seen.carry" class="num">{{ s.carryM ? carry(s.carryM) : '' }}</td>
-        <td v-if="seen.strike" class="num">
-          <template v-if="s.strike">
-            {{ Math.abs(s.strike.toeMm) }} mm {{ s.strike.toeMm < 0 ? 'heel' : 'toe' }},
-            {{ Math.abs(s.strike.directionDeg).toFixed(1) }}° {{ s.strike.directionDeg < 0 ? 'across' : 'away' }}
-          </template>
-        </td>
-        <td>
-          {{ name(s.implement) }}<template v-if="s.side === 'other'">, other side</template
-          ><template v-if="s.intent !== 'full'">, {{ intents[s.intent] }}</template
-          ><template v-if="s.drill">, {{ s.drill }}</template>
-        </td>
-        <td class="num">{{ s.set }}</td>
-        <td class="act">
-          <span v-if="what(s)" class="attention">{{ what(s) }}</span>
-          <button v-if="s.void" class="plain link" @click.stop="emit('change', s, { void: '' })">It counts</button>
-          <template v-else-if="what(s)">
-            <button class="plain link" @click.stop="emit('change', s, { kept: true })">It counts</button>
-            <button class="plain link" @click.stop="emit('change', s, { void: 'slip' })">Void</button>
-          </template>
-          <button
-            v-else
-            class="plain link quiet"
-            :aria-label="`Void swing ${props.swings.length - i}`"
-            @click.stop="emit('change', s, { void: 'slip' })"
-          >
-            Void
-          </button>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <div class="wide">
+    <table class="swings">
+      <thead>
+        <tr>
+          <th>#</th>
+          <th>Club</th>
+          <th v-if="seen.ball">Ball</th>
+          <th v-if="seen.carry">Carry</th>
+          <th v-if="seen.strike">Strike, start</th>
+          <th>With</th>
+          <th>Set</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="(s, i) in [...props.swings].reverse()"
+          :key="s.id"
+          :class="{ out: what(s) !== '', chosen: s.id === props.chosen }"
+          @click="emit('choose', s.id)"
+        >
+          <td class="num quiet">{{ props.swings.length - i }}</td>
+          <td class="num speed">{{ toShown(s.clubMps, props.unit).toFixed(1) }}</td>
+          <td v-if="seen.ball" class="num">
+            <template v-if="s.ballMps">
+              {{ toShown(s.ballMps, props.unit).toFixed(1) }}
+              <span class="quiet" :class="{ attention: s.ballMps / s.clubMps > props.page.smashLimit }">{{
+                (s.ballMps / s.clubMps).toFixed(2)
+              }}</span>
+            </template>
+          </td>
+          <td v-if="seen.carry" class="num">{{ s.carryM ? carry(s.carryM) : '' }}</td>
+          <td v-if="seen.strike" class="num">
+            <template v-if="s.strike">
+              {{ Math.abs(s.strike.toeMm) }} mm {{ s.strike.toeMm < 0 ? 'heel' : 'toe' }},
+              {{ Math.abs(s.strike.directionDeg).toFixed(1) }}° {{ s.strike.directionDeg < 0 ? 'across' : 'away' }}
+            </template>
+          </td>
+          <td>
+            {{ name(s.implement) }}<template v-if="s.side === 'other'">, other side</template
+            ><template v-if="s.intent !== 'full'">, {{ intents[s.intent] }}</template
+            ><template v-if="s.drill">, {{ s.drill }}</template>
+          </td>
+          <td class="num">{{ s.set }}</td>
+          <td class="act">
+            <span v-if="what(s)" class="attention">{{ what(s) }}</span>
+            <button v-if="s.void" class="plain link" @click.stop="emit('change', s, { void: '' })">It counts</button>
+            <template v-else-if="what(s)">
+              <button class="plain link" @click.stop="emit('change', s, { kept: true })">It counts</button>
+              <button class="plain link" @click.stop="emit('change', s, { void: 'slip' })">Void</button>
+            </template>
+            <button
+              v-else
+              class="plain link quiet"
+              :aria-label="`Void swing ${props.swings.length - i}`"
+              @click.stop="emit('change', s, { void: 'slip' })"
+            >
+              Void
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
 </template>
 
 <style scoped>
+.wide {
+  overflow-x: auto;
+}
 .swings {
   width: 100%;
   border-collapse: collapse;

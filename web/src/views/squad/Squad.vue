@@ -40,6 +40,7 @@ function next(a: Schemas['SquadRow']): string {
           clearable
           @click:clear="filter = ''"
         />
+        <v-btn :to="{ name: 'group-warmup' }">Warm-up for a group…</v-btn>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPlus" @click="adding = true">Add a golfer</v-btn>
       </div>
     </div>

@@ -1,0 +1,187 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+
+import { type TimedStep, useTimer } from './useTimer'
+
+/** Runs timed steps: one at a time in large type, the next one below, by thumb alone. */
+const open = defineModel<boolean>({ required: true })
+const props = defineProps<{ steps: TimedStep[]; title: string }>()
+
+const silent = ref(false)
+let audio: AudioContext | undefined
+function sound(kind: 'tick' | 'step' | 'end') {
+  if (silent.value) return
+  try {
+    audio ??= new AudioContext()
+    const tones = { tick: [660], step: [990], end: [990, 1320] }[kind]
+    tones.forEach((hz, k) => {
+      if (!audio) return
+      const o = audio.createOscillator()
+      const g = audio.createGain()
+      o.frequency.value = hz
+      g.gain.value = 0.12
+      o.connect(g).connect(audio.destination)
+      o.start(audio.currentTime + k * 0.22)
+      o.stop(audio.currentTime + k * 0.22 + (kind === 'tick' ? 0.08 : 0.18))
+    })
+  } catch {
+    silent.value = true // no sound here: the picture says it all
+  }
+}
+const timer = useTimer(() => props.steps, { sound })
+const { index, running, done, step, next, left, share, leftInAll } = timer
+
+/** The screen is kept awake where the browser can. */
+let awake: { release: () => Promise<void> } | undefined
+async function keepAwake() {
+  try {
+    awake = await (
+      navigator as unknown as { wakeLock?: { request: (k: 'screen') => Promise<{ release: () => Promise<void> }> } }
+    ).wakeLock?.request('screen')
+  } catch {
+    awake = undefined
+  }
+}
+watch(open, (is) => {
+  if (is) {
+    timer.start()
+    void keepAwake()
+  } else {
+    timer.stop()
+    void awake?.release()
+  }
+})
+onBeforeUnmount(() => void awake?.release())
+const clock = (s: number) => {
+  const n = Math.ceil(s - 1e-6)
+  return n >= 60 ? `${Math.floor(n / 60)}:${String(n % 60).padStart(2, '0')}` : String(n)
+}
+const says = computed(() => (done.value ? 'Done' : (step.value?.name ?? '')))
+function key(e: KeyboardEvent) {
+  if (e.key === ' ') {
+    e.preventDefault()
+    if (running.value) timer.pause()
+    else timer.resume()
+  } else if (e.key === 'ArrowRight') timer.skip()
+  else if (e.key === 'ArrowLeft') timer.back()
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" fullscreen :aria-label="props.title">
+    <div class="run" tabindex="0" data-testid="runner" @keydown="key">
+      <div class="row spread top">
+        <span class="small">{{ index + 1 }} of {{ props.steps.length }}, {{ clock(leftInAll) }} to go</span>
+        <div class="row">
+          <v-btn size="small" :aria-pressed="silent" @click="silent = !silent">{{
+            silent ? 'Sound on' : 'Sound off'
+          }}</v-btn>
+          <v-btn size="small" @click="open = false">Close</v-btn>
+        </div>
+      </div>
+      <div class="middle">
+        <p v-if="step?.side && !done" class="side" data-testid="runner-side">{{ step.side }}</p>
+        <h1 class="name" aria-live="assertive" data-testid="runner-name">{{ says }}</h1>
+        <p v-if="!done" class="dose">
+          {{ step?.dose }}<template v-if="step?.count">&nbsp; {{ step.count }}</template>
+        </p>
+        <p v-if="!done" class="left num" data-testid="runner-left">{{ clock(left) }}</p>
+        <div
+          v-if="!done"
+          class="bar"
+          role="progressbar"
+          :aria-valuenow="Math.round(share * 100)"
+          aria-valuemin="0"
+          aria-valuemax="100"
+        >
+          <span :style="{ width: `${(share * 100).toFixed(1)}%` }" />
+        </div>
+        <p v-if="!done && step?.cue" class="cue">{{ step.cue }}</p>
+      </div>
+      <p class="next" data-testid="runner-next">
+        <template v-if="!done && next"
+          ><span class="quiet">then</span> {{ next.name
+          }}<template v-if="next.side">, {{ next.side }}</template></template
+        >
+      </p>
+      <div class="keys">
+        <v-btn size="x-large" @click="timer.back()">Back</v-btn>
+        <v-btn v-if="done" size="x-large" variant="flat" color="action" @click="open = false">Close</v-btn>
+        <v-btn v-else-if="running" size="x-large" variant="flat" color="action" @click="timer.pause()">Pause</v-btn>
+        <v-btn v-else size="x-large" variant="flat" color="action" @click="timer.resume()">Go on</v-btn>
+        <v-btn size="x-large" :disabled="done" @click="timer.skip()">Skip</v-btn>
+      </div>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.run {
+  background: rgb(var(--v-theme-background));
+  color: rgb(var(--v-theme-on-background));
+  min-height: 100%;
+  display: flex;
+  flex-direction: column;
+  padding: 12px 16px 16px;
+}
+.middle {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  justify-content: center;
+  text-align: center;
+}
+.side {
+  font-size: clamp(26px, 5vw, 44px);
+  font-weight: 650;
+  color: rgb(var(--v-theme-action));
+  margin: 0;
+}
+.name {
+  font-size: clamp(30px, 6vw, 60px);
+  line-height: 1.1;
+}
+.dose,
+.cue {
+  font-size: clamp(18px, 2.4vw, 26px);
+  margin: 8px 0 0;
+}
+.left {
+  font-size: clamp(96px, 22vw, 200px);
+  font-weight: 650;
+  line-height: 1.05;
+  margin: 0;
+}
+.bar {
+  height: 14px;
+  border-radius: 7px;
+  background: rgb(var(--v-theme-line));
+  max-width: 720px;
+  width: 100%;
+  margin: 4px auto;
+  overflow: hidden;
+}
+.bar span {
+  display: block;
+  height: 100%;
+  background: rgb(var(--v-theme-primary));
+}
+.next {
+  font-size: clamp(18px, 2.4vw, 24px);
+  text-align: center;
+  min-height: 34px;
+  margin: 8px 0 16px;
+}
+.keys {
+  display: grid;
+  grid-template-columns: 1fr 1.4fr 1fr;
+  gap: 12px;
+  max-width: 720px;
+  width: 100%;
+  margin: 0 auto;
+}
+.keys .v-btn {
+  min-height: 64px;
+  font-size: 18px;
+}
+</style>

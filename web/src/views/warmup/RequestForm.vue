@@ -1,0 +1,250 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import { choices } from '@/parts/choices'
+
+import type { Request } from './useWarmUp'
+
+/** What a warm-up is asked for: first what is asked every time, the rest behind one click. */
+const request = defineModel<Request>({ required: true })
+const props = defineProps<{ group: boolean }>()
+
+const more = ref(false)
+const purposes = choices<Request['purpose']>(
+  ['tee', 'the first tee'],
+  ['range', 'the range'],
+  ['training', 'training'],
+  ['strength', 'a strength session'],
+  ['after', 'after the round'],
+)
+const places = choices<Request['place']>(
+  ['tee', 'by the tee'],
+  ['car-park', 'car park'],
+  ['range', 'range'],
+  ['gym', 'gym'],
+)
+const clubs = choices<NonNullable<Request['clubs']>>(['', 'own driver'], ['irons', 'irons only'], ['none', 'no club'])
+function set(what: Partial<Request>) {
+  request.value = { ...request.value, ...what }
+}
+const number = (v: string | number | null) => (v === '' || v === null ? undefined : Number(v))
+function opt<K extends keyof Request>(key: K, v: Request[K] | undefined) {
+  request.value = { ...request.value, [key]: v }
+}
+const ready = computed(() => request.value.readiness ?? {})
+function answer(what: Partial<NonNullable<Request['readiness']>>) {
+  opt('readiness', { ...ready.value, ...what })
+}
+const pain = computed(() => ready.value.pain?.[0])
+const regions = [
+  ['lumbar-spine', 'lower back'],
+  ['thoracic-spine', 'upper back'],
+  ['neck', 'neck'],
+  ['shoulder', 'shoulder'],
+  ['elbow', 'elbow'],
+  ['wrist-hand', 'wrist or hand'],
+  ['hip', 'hip'],
+  ['knee', 'knee'],
+  ['ankle-foot', 'ankle or foot'],
+].map(([value, title]) => ({ value, title }))
+function hurts(region: string | null, level: number) {
+  answer({ pain: region ? [{ region, level }] : [] })
+}
+</script>
+
+<template>
+  <div class="form">
+    <div class="row first">
+      <v-select
+        class="field"
+        :model-value="request.purpose"
+        :items="purposes"
+        label="Before"
+        hide-details
+        @update:model-value="(v: Request['purpose']) => set({ purpose: v })"
+      />
+      <div class="minutes" role="group" aria-label="Minutes">
+        <v-btn size="small" aria-label="A minute less" @click="set({ minutes: Math.max(1, request.minutes - 1) })"
+          >−</v-btn
+        >
+        <span class="num" data-testid="minutes">{{ request.minutes }} min</span>
+        <v-btn size="small" aria-label="A minute more" @click="set({ minutes: Math.min(40, request.minutes + 1) })"
+          >+</v-btn
+        >
+      </div>
+      <v-select
+        class="field"
+        :model-value="request.place"
+        :items="places"
+        label="Where"
+        hide-details
+        @update:model-value="(v: Request['place']) => set({ place: v, floor: v === 'gym' })"
+      />
+      <v-text-field
+        v-if="request.purpose === 'tee'"
+        class="short"
+        :model-value="request.tee ?? ''"
+        label="Tee time"
+        type="time"
+        hide-details
+        @update:model-value="(v: string) => opt('tee', v || undefined)"
+      />
+      <v-text-field
+        v-if="request.purpose === 'tee'"
+        class="short"
+        :model-value="request.walk ?? 0"
+        label="Walk, min"
+        type="number"
+        min="0"
+        hide-details
+        @update:model-value="(v: string) => opt('walk', number(v))"
+      />
+      <v-btn size="small" :aria-expanded="more" @click="more = !more">{{ more ? 'Less' : 'More' }}</v-btn>
+    </div>
+    <div v-if="more" class="form-grid">
+      <v-select
+        :model-value="request.clubs ?? ''"
+        :items="clubs"
+        label="Clubs"
+        @update:model-value="(v: '' | 'irons' | 'none') => opt('clubs', v)"
+      />
+      <v-text-field
+        :model-value="request.celsius ?? ''"
+        label="Outside, °C"
+        type="number"
+        @update:model-value="(v: string) => opt('celsius', number(v))"
+      />
+      <v-text-field
+        :model-value="request.ceilingM || ''"
+        label="Ceiling, m"
+        type="number"
+        step="0.1"
+        @update:model-value="(v: string) => opt('ceilingM', number(v))"
+      />
+      <v-text-field
+        :model-value="request.clearM || ''"
+        label="Free all round, m"
+        type="number"
+        step="0.1"
+        @update:model-value="(v: string) => opt('clearM', number(v))"
+      />
+      <v-text-field
+        v-if="request.purpose === 'tee'"
+        :model-value="request.wait ?? 0"
+        label="Wait on the tee, min"
+        type="number"
+        min="0"
+        @update:model-value="(v: string) => opt('wait', number(v))"
+      />
+      <v-checkbox
+        :model-value="request.floor ?? false"
+        label="One may lie down"
+        hide-details
+        @update:model-value="(v: boolean | null) => opt('floor', v === true)"
+      />
+      <v-checkbox
+        v-if="request.purpose === 'range'"
+        :model-value="request.balls ?? false"
+        label="With balls"
+        hide-details
+        @update:model-value="(v: boolean | null) => opt('balls', v === true)"
+      />
+      <v-checkbox
+        v-if="request.purpose === 'training'"
+        :model-value="request.fastFollows ?? false"
+        label="Fast swings follow"
+        hide-details
+        @update:model-value="(v: boolean | null) => opt('fastFollows', v === true)"
+      />
+      <v-checkbox
+        :model-value="request.seated ?? false"
+        label="Start seated"
+        hide-details
+        @update:model-value="(v: boolean | null) => opt('seated', v === true)"
+      />
+      <v-checkbox
+        v-if="request.purpose === 'range' || request.purpose === 'training'"
+        :model-value="request.drills ?? false"
+        label="Drill rounds"
+        hide-details
+        @update:model-value="(v: boolean | null) => opt('drills', v === true)"
+      />
+      <v-checkbox
+        :model-value="!(request.withoutHeavy ?? false)"
+        label="Heavy implement early"
+        hide-details
+        @update:model-value="(v: boolean | null) => opt('withoutHeavy', v !== true)"
+      />
+      <template v-if="!props.group">
+        <h3 class="wide">Today</h3>
+        <v-select
+          :model-value="ready.illness ?? ''"
+          :items="choices(['', 'not ill'], ['cold', 'a cold'], ['fever', 'fever, chest or gut'])"
+          label="Ill"
+          @update:model-value="(v: '' | 'cold' | 'fever') => answer({ illness: v })"
+        />
+        <v-select
+          :model-value="ready.sleep ?? ''"
+          :items="choices(['', '7 hours or more'], ['short', '5 to 7 hours'], ['bad', 'under 5 hours'])"
+          label="Sleep"
+          @update:model-value="(v: '' | 'short' | 'bad') => answer({ sleep: v })"
+        />
+        <v-select
+          :model-value="ready.soreness ?? ''"
+          :items="choices(['', 'none'], ['some', 'some'], ['strong', 'strong'], ['too-sore', 'too sore to swing'])"
+          label="Sore"
+          @update:model-value="(v: '' | 'some' | 'strong' | 'too-sore') => answer({ soreness: v })"
+        />
+        <v-select
+          :model-value="ready.eagerness ?? ''"
+          :items="choices(['', 'as usual'], ['low', 'low'], ['high', 'high'])"
+          label="Eager"
+          @update:model-value="(v: '' | 'low' | 'high') => answer({ eagerness: v })"
+        />
+        <v-select
+          :model-value="pain?.region ?? null"
+          :items="regions"
+          clearable
+          label="Hurts"
+          @update:model-value="(v: string | null) => hurts(v, pain?.level ?? 2)"
+        />
+        <v-text-field
+          v-if="pain"
+          :model-value="pain.level"
+          label="How much, 0 to 10"
+          type="number"
+          min="0"
+          max="10"
+          @update:model-value="(v: string) => hurts(pain?.region ?? null, Number(v) || 0)"
+        />
+      </template>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.first {
+  align-items: center;
+  gap: 14px;
+}
+.field {
+  max-width: 165px;
+  min-width: 140px;
+}
+.short {
+  max-width: 128px;
+}
+.minutes {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  font-size: 18px;
+  font-weight: 650;
+}
+@media (pointer: coarse) {
+  .minutes .v-btn {
+    min-height: 44px;
+    min-width: 44px;
+  }
+}
+</style>

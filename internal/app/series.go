@@ -15,6 +15,7 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/implement"
 	"dunnock/internal/core/speed"
+	"dunnock/internal/core/speed/diary"
 	plain "dunnock/internal/core/words"
 	"dunnock/internal/store"
 )
@@ -27,12 +28,12 @@ type NewSeries struct {
 	Before string
 	Raised bool
 	Note   string
-	Swings []store.SeriesSwing
+	Swings []diary.Swing
 }
 
 // StartSeries begins a series; with swings, it brings one back that was removed or in
 // one that was read from a file.
-func (a *App) StartSeries(ctx context.Context, who *Actor, athleteID string, n NewSeries) (*SeriesView, error) {
+func (a *App) StartSeries(ctx context.Context, who *Actor, athleteID string, n NewSeries) (*diary.View, error) {
 	f, err := a.file(ctx, who, athleteID)
 	if err != nil {
 		return nil, err
@@ -52,8 +53,8 @@ func (a *App) StartSeries(ctx context.Context, who *Actor, athleteID string, n N
 	if text := plain.Text(n.Note, athlete.MaxNote); text != "" {
 		return nil, invalid("note", "The note %s.", text)
 	}
-	if n.Kind == store.SeriesColdStart {
-		why, raised := coldStartAllowed(f)
+	if n.Kind == diary.ColdStartKind {
+		why, raised := diary.MayStartCold(f)
 		if why != "" && n.Date == f.AsOf {
 			return nil, &Error{Kind: Refused, Text: why + " A cold start is not made."}
 		}
@@ -80,7 +81,7 @@ func seriesWords(err error) error {
 }
 
 // series returns one with its view.
-func (a *App) series(ctx context.Context, p *store.Practice, id string) (*SeriesView, error) {
+func (a *App) series(ctx context.Context, p *store.Practice, id string) (*diary.View, error) {
 	s, err := p.Series(ctx, id)
 	if err != nil {
 		return nil, seriesWords(err)
@@ -95,18 +96,18 @@ func (a *App) series(ctx context.Context, p *store.Practice, id string) (*Series
 			earlier = all[i+1:]
 		}
 	}
-	return viewSeries(s, earlier), nil
+	return diary.ViewOf(s, earlier), nil
 }
 
 // SaveSwings adds swings to a series or changes those it has, by their ids: what is sent
 // twice is kept once. The order they are sent in is the order they were made in.
-func (a *App) SaveSwings(ctx context.Context, who *Actor, seriesID string, swings []store.SeriesSwing) (*SeriesView, error) {
+func (a *App) SaveSwings(ctx context.Context, who *Actor, seriesID string, swings []diary.Swing) (*diary.View, error) {
 	if err := checkSwings(swings); err != nil {
 		return nil, err
 	}
 	return a.changeSeries(ctx, who, seriesID, func(s *store.Series) {
 		for _, x := range swings {
-			if i := slices.IndexFunc(s.Swings, func(y store.SeriesSwing) bool { return y.ID == x.ID }); i >= 0 {
+			if i := slices.IndexFunc(s.Swings, func(y diary.Swing) bool { return y.ID == x.ID }); i >= 0 {
 				s.Swings[i] = x
 				continue
 			}
@@ -116,14 +117,14 @@ func (a *App) SaveSwings(ctx context.Context, who *Actor, seriesID string, swing
 }
 
 // RemoveSwings takes swings out of a series, by their ids: the undo of adding them.
-func (a *App) RemoveSwings(ctx context.Context, who *Actor, seriesID string, ids []string) (*SeriesView, error) {
+func (a *App) RemoveSwings(ctx context.Context, who *Actor, seriesID string, ids []string) (*diary.View, error) {
 	return a.changeSeries(ctx, who, seriesID, func(s *store.Series) {
-		s.Swings = slices.DeleteFunc(s.Swings, func(x store.SeriesSwing) bool { return slices.Contains(ids, x.ID) })
+		s.Swings = slices.DeleteFunc(s.Swings, func(x diary.Swing) bool { return slices.Contains(ids, x.ID) })
 	})
 }
 
 // NoteSeries changes what is written beside a series.
-func (a *App) NoteSeries(ctx context.Context, who *Actor, seriesID, before, note string) (*SeriesView, error) {
+func (a *App) NoteSeries(ctx context.Context, who *Actor, seriesID, before, note string) (*diary.View, error) {
 	for field, text := range map[string]string{"before": before, "note": note} {
 		if why := plain.Text(text, athlete.MaxNote); why != "" {
 			return nil, invalid(field, "The text %s.", why)
@@ -132,7 +133,7 @@ func (a *App) NoteSeries(ctx context.Context, who *Actor, seriesID, before, note
 	return a.changeSeries(ctx, who, seriesID, func(s *store.Series) { s.Before, s.Note = before, note })
 }
 
-func (a *App) changeSeries(ctx context.Context, who *Actor, id string, change func(*store.Series)) (*SeriesView, error) {
+func (a *App) changeSeries(ctx context.Context, who *Actor, id string, change func(*store.Series)) (*diary.View, error) {
 	p := a.store.For(who.PracticeID)
 	if _, err := p.ChangeSeries(ctx, id, func(s *store.Series) error { change(s); return nil }); err != nil {
 		return nil, seriesWords(err)
@@ -141,7 +142,7 @@ func (a *App) changeSeries(ctx context.Context, who *Actor, id string, change fu
 }
 
 // RemoveSeries removes a series and returns it, to bring it back.
-func (a *App) RemoveSeries(ctx context.Context, who *Actor, id string) (*SeriesView, error) {
+func (a *App) RemoveSeries(ctx context.Context, who *Actor, id string) (*diary.View, error) {
 	p := a.store.For(who.PracticeID)
 	v, err := a.series(ctx, p, id)
 	if err != nil {
@@ -151,7 +152,7 @@ func (a *App) RemoveSeries(ctx context.Context, who *Actor, id string) (*SeriesV
 }
 
 // checkSwings says what is impossible about swings, and which one it is.
-func checkSwings(swings []store.SeriesSwing) error {
+func checkSwings(swings []diary.Swing) error {
 	if len(swings) > store.MaxSwings {
 		return invalid("swings", "A series holds %d swings: begin another.", store.MaxSwings)
 	}

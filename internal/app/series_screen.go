@@ -10,6 +10,7 @@ import (
 	"dunnock/internal/core/implement"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/speed"
+	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/unit"
 	"dunnock/internal/store"
 )
@@ -67,8 +68,8 @@ func (a *App) SeriesToScreen(ctx context.Context, who *Actor, seriesID string) (
 }
 
 // valuesOf are the values of a series that are tests of a screen.
-func valuesOf(s *store.Series, page *SpeedPage) (out []fromSeries) {
-	cold := s.Kind == store.SeriesColdStart
+func valuesOf(s *store.Series, page *diary.Page) (out []fromSeries) {
+	cold := s.Kind == diary.ColdStartKind
 	swings := s.Speeds()
 	of := func(k speed.Key) []float64 {
 		var v []float64
@@ -88,10 +89,10 @@ func valuesOf(s *store.Series, page *SpeedPage) (out []fromSeries) {
 		}
 	}
 	if cold {
-		add("cold-start", "", 0, of(driverKey(page.Own.ID))[:min(12, len(of(driverKey(page.Own.ID))))])
+		add("cold-start", "", 0, of(diary.DriverKey(page.Own.ID))[:min(12, len(of(diary.DriverKey(page.Own.ID))))])
 		return out
 	}
-	add("driver-speed", "", 0, best(of(driverKey(page.Own.ID)), 5))
+	add("driver-speed", "", 0, best(of(diary.DriverKey(page.Own.ID)), 5))
 	add("cruise-speed", "", 0, best(of(speed.Key{Implement: page.Own.ID, Side: speed.Playing, Intent: speed.Cruise}), 5))
 	type ladderStep struct {
 		mass float64
@@ -99,7 +100,7 @@ func valuesOf(s *store.Series, page *SpeedPage) (out []fromSeries) {
 	}
 	ladder := map[string][]ladderStep{}
 	both := false
-	for _, i := range append([]OwnedImplement{page.Own}, page.Implements...) {
+	for _, i := range append([]diary.OwnedImplement{page.Own}, page.Implements...) {
 		sides := map[string][]float64{}
 		for _, side := range []string{speed.Playing, speed.Other} {
 			v := of(speed.Key{Implement: i.ID, Side: side, Intent: speed.Full})

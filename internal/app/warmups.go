@@ -11,6 +11,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/warmup"
 	plain "dunnock/internal/core/words"
 	"dunnock/internal/store"
@@ -28,7 +29,7 @@ func (a *App) swung(ctx context.Context, p *store.Practice, g *Golfer) error {
 			g.Path.Speed = g.Path.Speed[:len(g.Path.Speed)-1] // series is its own plural
 		}
 	}
-	if !cold.IsZero() && !g.Facts.AsOf.Before(cold.Add(coldStartDueDays)) {
+	if !cold.IsZero() && !g.Facts.AsOf.Before(cold.Add(diary.DueDays)) {
 		g.Path.Speed = "cold start due"
 	}
 	if warmUps > 0 {

@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"dunnock/internal/app"
 	"dunnock/internal/core/rulebook"
+	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/warmup"
 	"dunnock/internal/demo"
 	"dunnock/internal/device"
@@ -43,7 +43,7 @@ func swingsOf(mps ...float64) map[string]any {
 func TestAColdStartOverHTTP(t *testing.T) {
 	c := withDemo(t)
 	id := c.golfer("Torquil")
-	var page app.SpeedPage
+	var page diary.Page
 	c.get("/athletes/"+id+"/speed", http.StatusOK, &page)
 	require.Empty(t, page.NoColdStart)
 	var before, after warmup.WarmUp
@@ -52,7 +52,7 @@ func TestAColdStartOverHTTP(t *testing.T) {
 	assert.Equal(t, "08:41", before.StartAt)
 
 	own := uuid.NewString()
-	var s app.SeriesView
+	var s diary.View
 	start := map[string]any{"id": own, "kind": "cold-start", "before": "desk"}
 	c.post("/athletes/"+id+"/speed-series", start, http.StatusOK, &s)
 	c.post("/athletes/"+id+"/speed-series", start, http.StatusOK, &s)
@@ -113,7 +113,7 @@ func TestASeriesBecomesTheScreensTests(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, res.StatusCode, string(body))
 	res, _ = c.do("PUT", "/implements", "application/json", []byte(`[{"id":"x","name":"Bad","kind":"driver","massG":300,"lengthM":1.4}]`), nil)
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "longer than the rules allow")
-	var s app.SeriesView
+	var s diary.View
 	c.post("/athletes/"+id+"/speed-series", map[string]any{"kind": "training"}, http.StatusOK, &s)
 	var list []any
 	add := func(implement, side, intent string, mps ...float64) {
@@ -130,7 +130,7 @@ func TestASeriesBecomesTheScreensTests(t *testing.T) {
 	add("heavy", "playing", "full", 43.5)
 	res, body = c.do("PUT", "/speed-series/"+s.ID+"/swings", "application/json", mustJSON(t, map[string]any{"swings": list}), nil)
 	require.Equal(t, http.StatusOK, res.StatusCode, string(body))
-	var page app.SpeedPage
+	var page diary.Page
 	c.get("/athletes/"+id+"/speed", http.StatusOK, &page)
 	require.NotNil(t, page.Profile)
 	assert.Len(t, page.Profile.Points, 3)

@@ -10,62 +10,12 @@ import (
 	"gorm.io/gorm/clause"
 
 	"dunnock/internal/core/athlete"
-	"dunnock/internal/core/civil"
 	"dunnock/internal/core/implement"
-	"dunnock/internal/core/speed"
+	"dunnock/internal/core/speed/diary"
 )
 
 // Series is swings of one golfer measured one after the other.
-type Series struct {
-	ID        string
-	AthleteID string
-	Revision  int
-	Date      civil.Date
-	Kind      string // one of the series kinds
-	Before    string // what came before it that day
-	Raised    bool   // raise and joints came first
-	Note      string
-	Swings    []SeriesSwing
-	CreatedAt time.Time
-	CreatedBy string
-}
-
-// The kinds of series.
-const (
-	SeriesTraining  = "training"
-	SeriesColdStart = "cold-start"
-	SeriesTrial     = "trial"
-)
-
-// SeriesSwing is a swing with the id the browser gave it.
-type SeriesSwing struct {
-	ID string `json:"id"`
-	speed.Swing
-}
-
-// Speeds are the swings without their ids.
-func (s *Series) Speeds() []speed.Swing {
-	out := make([]speed.Swing, len(s.Swings))
-	for i := range s.Swings {
-		out[i] = s.Swings[i].Swing
-	}
-	return out
-}
-
-// ColdStart is what of a series a golfer's file holds; nil where no swing counts.
-func (s *Series) ColdStart() *athlete.ColdStart {
-	out := &athlete.ColdStart{On: s.Date, Before: s.Before, Raised: s.Raised}
-	swings := s.Speeds()
-	for i, m := range speed.Marks(swings, true) {
-		if m == speed.Counts {
-			out.Mps = append(out.Mps, swings[i].ClubMps)
-		}
-	}
-	if len(out.Mps) == 0 {
-		return nil
-	}
-	return out
-}
+type Series = diary.Series
 
 // MaxSwings bounds one series.
 const MaxSwings = 400
@@ -83,7 +33,7 @@ type seriesRow struct {
 	Before     string
 	Raised     bool
 	Note       string
-	Swings     []SeriesSwing `gorm:"serializer:json"`
+	Swings     []diary.Swing `gorm:"serializer:json"`
 	CreatedAt  time.Time
 	CreatedBy  string
 }
@@ -93,14 +43,14 @@ func (seriesRow) TableName() string { return "speed_series" }
 func (r *seriesRow) get() Series {
 	return Series{
 		ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Date: day(&r.Date), Kind: r.Kind, Before: r.Before, Raised: r.Raised, Note: r.Note,
-		Swings: append([]SeriesSwing{}, r.Swings...), CreatedAt: r.CreatedAt, CreatedBy: r.CreatedBy,
+		Swings: append([]diary.Swing{}, r.Swings...), CreatedAt: r.CreatedAt, CreatedBy: r.CreatedBy,
 	}
 }
 
 // CreateSeries stores an empty series and returns its id. A browser may give the id
 // itself: the same one twice is the same series.
 func (p *Practice) CreateSeries(ctx context.Context, s Series) (string, error) {
-	row := seriesRow{ID: s.ID, AthleteID: s.AthleteID, Date: date(s.Date), Kind: s.Kind, Before: s.Before, Raised: s.Raised, Note: s.Note, Swings: append([]SeriesSwing{}, s.Swings...), CreatedAt: s.CreatedAt.UTC(), CreatedBy: s.CreatedBy}
+	row := seriesRow{ID: s.ID, AthleteID: s.AthleteID, Date: date(s.Date), Kind: s.Kind, Before: s.Before, Raised: s.Raised, Note: s.Note, Swings: append([]diary.Swing{}, s.Swings...), CreatedAt: s.CreatedAt.UTC(), CreatedBy: s.CreatedBy}
 	err := p.tx(ctx, func(tx *gorm.DB) error {
 		if err := lockGolfer(tx, s.AthleteID); err != nil {
 			return err
@@ -191,7 +141,7 @@ func (p *Practice) coldStarts(ctx context.Context, files map[string]*athlete.Fil
 		ids = append(ids, id)
 	}
 	var rows []seriesRow
-	err := p.db(ctx).Where("athlete_id IN ? AND kind = ?", ids, SeriesColdStart).Order("date DESC, created_at DESC").Find(&rows).Error
+	err := p.db(ctx).Where("athlete_id IN ? AND kind = ?", ids, diary.ColdStartKind).Order("date DESC, created_at DESC").Find(&rows).Error
 	if err != nil {
 		return translate(err)
 	}

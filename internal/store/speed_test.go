@@ -12,13 +12,14 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/implement"
 	"dunnock/internal/core/speed"
+	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/postgres/pgtest"
 	"dunnock/internal/store"
 )
 
-func swingOf(id string, mps float64) store.SeriesSwing {
-	return store.SeriesSwing{ID: id, Swing: speed.Swing{Key: speed.Key{Implement: "driver", Side: speed.Playing, Intent: speed.Full}, Set: 1, AtS: -1, ClubMps: mps}}
+func swingOf(id string, mps float64) diary.Swing {
+	return diary.Swing{ID: id, Swing: speed.Swing{Key: speed.Key{Implement: "driver", Side: speed.Playing, Intent: speed.Full}, Set: 1, AtS: -1, ClubMps: mps}}
 }
 
 func TestASeriesIsKeptAndComesBack(t *testing.T) {
@@ -29,10 +30,10 @@ func TestASeriesIsKeptAndComesBack(t *testing.T) {
 	id, err := p.CreateAthlete(ctx, testkit.Strong())
 	require.NoError(t, err)
 	own := uuid.NewString()
-	series, err := p.CreateSeries(ctx, store.Series{ID: own, AthleteID: id, Date: testkit.Day, Kind: store.SeriesColdStart, Before: "desk"})
+	series, err := p.CreateSeries(ctx, store.Series{ID: own, AthleteID: id, Date: testkit.Day, Kind: diary.ColdStartKind, Before: "desk"})
 	require.NoError(t, err)
 	assert.Equal(t, own, series)
-	again, err := p.CreateSeries(ctx, store.Series{ID: own, AthleteID: id, Date: testkit.Day, Kind: store.SeriesColdStart})
+	again, err := p.CreateSeries(ctx, store.Series{ID: own, AthleteID: id, Date: testkit.Day, Kind: diary.ColdStartKind})
 	require.NoError(t, err, "sent twice is kept once")
 	assert.Equal(t, own, again)
 	_, err = other.Series(ctx, series)
@@ -57,7 +58,7 @@ func TestASeriesIsKeptAndComesBack(t *testing.T) {
 	assert.Len(t, got.Swings, 8)
 	assert.Equal(t, 9, got.Revision)
 	_, err = p.ChangeSeries(ctx, series, func(s *store.Series) error {
-		s.Swings = make([]store.SeriesSwing, store.MaxSwings+1)
+		s.Swings = make([]diary.Swing, store.MaxSwings+1)
 		return nil
 	})
 	require.ErrorIs(t, err, store.ErrFull)
@@ -92,11 +93,11 @@ func TestTheNewestColdStartIsTheGolfers(t *testing.T) {
 	}
 	assert.Equal(t, []float64{44}, newest().Mps, "brought in with the golfer")
 	before := version()
-	series, err := p.CreateSeries(ctx, store.Series{AthleteID: id, Date: testkit.Day, Kind: store.SeriesColdStart})
+	series, err := p.CreateSeries(ctx, store.Series{AthleteID: id, Date: testkit.Day, Kind: diary.ColdStartKind})
 	require.NoError(t, err)
 	assert.Equal(t, []float64{44}, newest().Mps, "no swing yet")
 	_, err = p.ChangeSeries(ctx, series, func(s *store.Series) error {
-		s.Swings = []store.SeriesSwing{swingOf("a", 45), swingOf("b", 46), swingOf("c", 47), swingOf("d", 48)}
+		s.Swings = []diary.Swing{swingOf("a", 45), swingOf("b", 46), swingOf("c", 47), swingOf("d", 48)}
 		s.Swings[1].Void = "slip"
 		return nil
 	})
@@ -113,7 +114,7 @@ func TestAGolfersSeriesGoWithThem(t *testing.T) {
 	p, _ := practice(t, pgtest.Store(t), "a@example.org")
 	id, err := p.CreateAthlete(ctx, testkit.Strong())
 	require.NoError(t, err)
-	series, err := p.CreateSeries(ctx, store.Series{AthleteID: id, Date: testkit.Day, Kind: store.SeriesTraining})
+	series, err := p.CreateSeries(ctx, store.Series{AthleteID: id, Date: testkit.Day, Kind: diary.TrainingKind})
 	require.NoError(t, err)
 	require.NoError(t, p.Erase(ctx, id))
 	_, err = p.Series(ctx, series)

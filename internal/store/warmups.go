@@ -8,6 +8,7 @@ import (
 	"gorm.io/gorm"
 
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/warmup"
 )
 
@@ -132,7 +133,7 @@ func (p *Practice) Swung(ctx context.Context, athleteID string) (series, warmUps
 		return 0, 0, coldOn, translate(err)
 	}
 	for i := range rows {
-		if rows[i].Kind == SeriesColdStart && coldOn.IsZero() {
+		if rows[i].Kind == diary.ColdStartKind && coldOn.IsZero() {
 			coldOn = day(&rows[i].Date)
 		}
 	}

@@ -123,6 +123,20 @@ func (a *App) JudgeWarmUp(ctx context.Context, who *Actor, athleteID string, r w
 	return w, warmUpWords(err)
 }
 
+// WarmUpCard judges items as they stand for a card, and returns the golfer's name with
+// them.
+func (a *App) WarmUpCard(ctx context.Context, who *Actor, athleteID string, r warmup.Request, items []warmup.Item) (*warmup.WarmUp, string, error) {
+	w, err := a.JudgeWarmUp(ctx, who, athleteID, r, items, "")
+	if err != nil {
+		return nil, "", err
+	}
+	got, err := a.store.For(who.PracticeID).Athlete(ctx, athleteID)
+	if err != nil {
+		return nil, "", words(err, "golfer")
+	}
+	return w, got.Facts.Athlete.Name, nil
+}
+
 // WarmUpAlternatives are what may stand in a phase beside what is there.
 func (a *App) WarmUpAlternatives(ctx context.Context, who *Actor, athleteID string, r warmup.Request, items []warmup.Item, phase warmup.Phase) ([]warmup.Item, error) {
 	if err := checkWarmUp(&r); err != nil {

@@ -162,6 +162,10 @@ func TestWarmUpsOverHTTP(t *testing.T) {
 	var others []warmup.Item
 	c.post("/athletes/"+id+"/warmups/alternatives", map[string]any{"request": w.Request, "items": w.Items, "phase": "raise"}, http.StatusOK, &others)
 	assert.NotEmpty(t, others)
+	res, pdf := c.do("POST", "/athletes/"+id+"/warmups/card.pdf", "application/json", mustJSON(t, map[string]any{"request": w.Request, "items": w.Items}), nil)
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	assert.True(t, strings.HasPrefix(string(pdf), "%PDF"))
+	assert.Contains(t, res.Header.Get("Content-Disposition"), "warm-up-torquil-brae")
 	var kept gen.KeptWarmUp
 	c.post("/athletes/"+id+"/warmups", map[string]any{"name": "Mine", "request": w.Request, "items": w.Items}, http.StatusOK, &kept)
 	c.post("/athletes/"+id+"/warmups", map[string]any{"id": kept.Id, "revision": kept.Revision, "name": "Mine again", "request": w.Request, "items": w.Items}, http.StatusOK, &kept)
@@ -174,7 +178,7 @@ func TestWarmUpsOverHTTP(t *testing.T) {
 	assert.Len(t, list.Templates, 8)
 	require.Len(t, list.Kept, 1)
 	assert.Equal(t, "Mine again", list.Kept[0].Name)
-	res, _ := c.do("DELETE", "/warmups/"+string(kept.Id), "", nil, nil)
+	res, _ = c.do("DELETE", "/warmups/"+string(kept.Id), "", nil, nil)
 	assert.Equal(t, http.StatusNoContent, res.StatusCode)
 
 	c.post("/group-warmups", map[string]any{"athletes": []string{id, c.golfer("Marit")}, "request": map[string]any{"purpose": "range", "minutes": 15, "place": "range"}}, http.StatusOK, &w)

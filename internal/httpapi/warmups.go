@@ -1,9 +1,11 @@
 package httpapi
 
 import (
+	"bytes"
 	"context"
 
 	"dunnock/internal/core/warmup"
+	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
 	"dunnock/internal/store"
 )
@@ -90,4 +92,20 @@ func (s *Server) KeepWarmUp(ctx context.Context, r gen.KeepWarmUpRequestObject) 
 // RemoveWarmUp removes a kept warm-up.
 func (s *Server) RemoveWarmUp(ctx context.Context, r gen.RemoveWarmUpRequestObject) (gen.RemoveWarmUpResponseObject, error) {
 	return gen.RemoveWarmUp204Response{}, s.app.RemoveWarmUp(ctx, actor(ctx), r.WarmupId.String())
+}
+
+// WarmUpCard answers a warm-up as a card for the bag.
+func (s *Server) WarmUpCard(ctx context.Context, r gen.WarmUpCardRequestObject) (gen.WarmUpCardResponseObject, error) {
+	w, name, err := s.app.WarmUpCard(ctx, actor(ctx), r.AthleteId.String(), r.Body.Request, r.Body.Items)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	on := s.app.Today(actor(ctx).Zone)
+	if err := formats.WriteWarmUp(&b, name, on, w); err != nil {
+		return nil, err
+	}
+	return gen.WarmUpCard200ApplicationpdfResponse{
+		Body: &b, ContentLength: int64(b.Len()), Headers: gen.WarmUpCard200ResponseHeaders{ContentDisposition: attachment("warm-up", name, on.String(), "pdf")},
+	}, nil
 }

@@ -1556,6 +1556,12 @@ type WarmUpAlternativesJSONBody struct {
 	Request WarmUpRequest `json:"request"`
 }
 
+// WarmUpCardJSONBody defines parameters for WarmUpCard.
+type WarmUpCardJSONBody struct {
+	Items   []WarmUpItem  `json:"items"`
+	Request WarmUpRequest `json:"request"`
+}
+
 // JudgeWarmUpJSONBody defines parameters for JudgeWarmUp.
 type JudgeWarmUpJSONBody struct {
 	Items   []WarmUpItem  `json:"items"`
@@ -1688,6 +1694,9 @@ type WarmUpAlternativesJSONRequestBody WarmUpAlternativesJSONBody
 
 // BuildWarmUpJSONRequestBody defines body for BuildWarmUp for application/json ContentType.
 type BuildWarmUpJSONRequestBody = WarmUpRequest
+
+// WarmUpCardJSONRequestBody defines body for WarmUpCard for application/json ContentType.
+type WarmUpCardJSONRequestBody WarmUpCardJSONBody
 
 // JudgeWarmUpJSONRequestBody defines body for JudgeWarmUp for application/json ContentType.
 type JudgeWarmUpJSONRequestBody JudgeWarmUpJSONBody
@@ -1826,6 +1835,9 @@ type ServerInterface interface {
 
 	// (POST /athletes/{athleteId}/warmups/build)
 	BuildWarmUp(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/warmups/card.pdf)
+	WarmUpCard(ctx *echo.Context, athleteId AthleteId) error
 
 	// (POST /athletes/{athleteId}/warmups/judge)
 	JudgeWarmUp(ctx *echo.Context, athleteId AthleteId) error
@@ -2482,6 +2494,22 @@ func (w *ServerInterfaceWrapper) BuildWarmUp(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.BuildWarmUp(ctx, athleteId)
+	return err
+}
+
+// WarmUpCard converts echo context to params.
+func (w *ServerInterfaceWrapper) WarmUpCard(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WarmUpCard(ctx, athleteId)
 	return err
 }
 
@@ -3427,6 +3455,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/build", wrapper.BuildWarmUp, options.OperationMiddlewares["buildWarmUp"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/judge", wrapper.JudgeWarmUp, options.OperationMiddlewares["judgeWarmUp"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/alternatives", wrapper.WarmUpAlternatives, options.OperationMiddlewares["warmUpAlternatives"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/card.pdf", wrapper.WarmUpCard, options.OperationMiddlewares["warmUpCard"]...)
 	router.DELETE(options.BaseURL+"/warmups/:warmupId", wrapper.RemoveWarmUp, options.OperationMiddlewares["removeWarmUp"]...)
 	router.POST(options.BaseURL+"/group-warmups", wrapper.GroupWarmUp, options.OperationMiddlewares["groupWarmUp"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/warmup", wrapper.SessionWarmUp, options.OperationMiddlewares["sessionWarmUp"]...)
@@ -4492,6 +4521,60 @@ type BuildWarmUpdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response BuildWarmUpdefaultApplicationProblemPlusJSONResponse) VisitBuildWarmUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WarmUpCardRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *WarmUpCardJSONRequestBody
+}
+
+type WarmUpCardResponseObject interface {
+	VisitWarmUpCardResponse(w http.ResponseWriter) error
+}
+
+type WarmUpCard200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type WarmUpCard200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       WarmUpCard200ResponseHeaders
+	ContentLength int64
+}
+
+func (response WarmUpCard200ApplicationpdfResponse) VisitWarmUpCardResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type WarmUpCarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WarmUpCarddefaultApplicationProblemPlusJSONResponse) VisitWarmUpCardResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6819,6 +6902,9 @@ type StrictServerInterface interface {
 	// (POST /athletes/{athleteId}/warmups/build)
 	BuildWarmUp(ctx context.Context, request BuildWarmUpRequestObject) (BuildWarmUpResponseObject, error)
 
+	// (POST /athletes/{athleteId}/warmups/card.pdf)
+	WarmUpCard(ctx context.Context, request WarmUpCardRequestObject) (WarmUpCardResponseObject, error)
+
 	// (POST /athletes/{athleteId}/warmups/judge)
 	JudgeWarmUp(ctx context.Context, request JudgeWarmUpRequestObject) (JudgeWarmUpResponseObject, error)
 
@@ -7899,6 +7985,54 @@ func (sh *strictHandler) BuildWarmUp(ctx *echo.Context, athleteId AthleteId) err
 		return err
 	} else if validResponse, ok := response.(BuildWarmUpResponseObject); ok {
 		return validResponse.VisitBuildWarmUpResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WarmUpCard operation middleware
+func (sh *strictHandler) WarmUpCard(ctx *echo.Context, athleteId AthleteId) error {
+	var request WarmUpCardRequestObject
+
+	request.AthleteId = athleteId
+
+	var body WarmUpCardJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WarmUpCard(ctx.Request().Context(), request.(WarmUpCardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WarmUpCard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WarmUpCardResponseObject); ok {
+		return validResponse.VisitWarmUpCardResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9739,352 +9873,353 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17l9s2si/6VbB0917Zs0bdbr8yif3HOX7EiSd+9LGc8do7x+cuSIQkpEmCAUDJGh9/97tQeBAkARKU",
-	"utvJvvNP0hZJPAqFQqEev/o8W7GiYiUppZg9+jyrMMcFkYTDv7Dc5kSSl5n6By1nj2YVltvZfFbigswe",
-	"ec/nM05+rykn2eyR5DWZz8RqSwqsPlwzXmA5ezSra6relIdKfSwkp+Vm9uXLfJbhQ7QP/ey09ivONhwX",
-	"RXwm/hun9cXJivGMlptoX/4bp/UlVpyQMtqRe3xiL4RTIuK92Men9VJXOcNZtBf3+LRe9pgXdRXtxT0+",
-	"pRdgAlGxUhDYRZecLXNSqD9XrJSklLC3qiqnKywpK+9U+o2//iZYqZ41ff0bJ+vZo9n/c6fZpnf0U3HH",
-	"tgs9ZkSsOK1Uc7NHsw9bLNGelBLtOSs3CJcZ2qvfJEMZmyNaIrklSM0EsTV69+IZ+v7Bw7+dG66C9lX3",
+	"7L17l9s2si/6VbB0917Zs0bdbr8yif3HOX7EiSd+9LGc8do7x+cuSIQkpEmCAcCWNT7+7neh8CBIAiQo",
+	"tdrJvvNP0hZJPAqFQqEev/o8W7GiYiUppZg9+jyrMMcFkYTDv7Dc5kSSl5n6By1nj2YVltvZfFbigswe",
+	"ec/nM05+rykn2eyR5DWZz8RqSwqsPlwzXmA5ezSra6relPtKfSwkp+Vm9uXLfJbhfbQP/ey49ivONhwX",
+	"RXwm/hvH9cXJivGMlptoX/4bx/UlVpyQMtqRe3xkL4RTIuK92MfH9VJXOcNZtBf3+LhedpgXdRXtxT0+",
+	"phdgAlGxUhDYRZecLXNSqD9XrJSklLC3qiqnKywpK+9U+o2//iZYqZ41ff0bJ+vZo9n/c6fZpnf0U3HH",
+	"tgs9ZkSsOK1Uc7NHsw9bLNGOlBLtOCs3CJcZ2qnfJEMZmyNaIrklSM0EsTV69+IZ+v7Bw7+dG66C9lX3",
 	"T1YrUkmS/Z1RM+oso6oPnF9yVhEuqZrjGueCwDZzP32e/Wa/KfCnV6TcyO3s0YOLHrnmM0Ezot4jZV3M",
-	"Hv06m81nOcFAWY5pPpvPlkxuZx8Dn+63h04PDy8uwrvSruavZmD646ZRtvyNrNTPn8427Mz8aATceZsO",
+	"Hv06m81nOcFAWY5pPpvPlkxuZx8Dn+62+04PDy8uwrvSruavZmD646ZRtvyNrNTPn8427Mz8aATceZsO",
 	"3jtntKgYl1p0qv5nWV2WbHV1h5aS8BLnd1aMkzumIRjLk9Wq5ngFI2+TLMOSjK36c/XOF8uxnwPkJIrH",
-	"VpGHFVek7fVcEFx6H5R1sSRcfaAevFRT2eF8bGjuPdVRFmxOZEc1tmX6eDLtKdpuVIOdldXv6UHPOmOH",
-	"IbUG0Fv7L/OZJEIGCVeXNPSgMwD43KyN+WauV9WR3lug0ACe5MA2ku5If5WWOVtdkSw4wFXNuREt5tmS",
-	"sVwR4st8Rj4RvqIizBNRTqow12SnkhSiP5wcL0ke/lLtExHggA69dAvu/eCKmJ3IOT6of/M6j7C22mjj",
-	"XTpSuGXSH9rpNpQckQ1Vjstzf7mOEAuqDS0TSrEnPCARmCA/0c02uJnUw0vCPxBy1Vql3otdGqoPP+BS",
-	"alZqHx3vtwTlBAuJMOJU0HKD9oRcoS3LM3HeHHdN61uSR9pRazVHOS2oRIyjggpor6BlLYlAUp1Iql1E",
-	"5fksIN5zsiOjguJ/1Tin8vAK3gWJFdkEptujKBbdIyUh2WKLg5w3n/2uxxbmV/WVN5g2+f5dncvqjLbE",
-	"2tAdKRWV0gcNPTTr3Hs/ItP0gw+MZ2Jc4tkZut2k18wnTIvf5g1LOwHZdNfm6d6SdYjWnqFeecOOI3t3",
-	"WWcbIs/Nrjti4+oG9NY1R3tv7+INCZ1Z89kSlxEZnhPMsTm7h3j+mXvR/2ohsaxF8rfmddUCKyoiQbFr",
-	"y/vBdpqPQsy3UvqvPo+GW9GvfZnPaJgoOS5H6fFKveMLjD7RQQqlz+6Vej00Lya3hC9oRrq73utLs86I",
-	"9o7lVq0AjLvibE1zkqDxw2uwB3dUUH1dKPAnWijd+d7dB3978N39bx/8DbaO/rHRh70RitWWsfDZLais",
-	"sTRND41m4V5UX0lcqjttX5IBJQVac1agCtMSsRIpPUm0hNlgR6bt6JoIibl8PkF5llQftkPvvqdGqnJM",
-	"SzOzwffte10RSfV10qxXs9j+fnf86fXX2Zdu0fz5+svlLcIchI+RNI1Mhmn3BYbZY4Zvg1qplnHPtrjc",
-	"BCTdkXLrGqROgT+91J99e3EdMuhYKdGM4/5FisxwW/auuq8O79WvKBzGr+5HyoqJ2/XULXhDuy+4Vfb4",
-	"MNFSokRjMilY6ptH2UZgKNBLqmVETfdEg8hTLCXhAXvIipVrmnWMGR6jnsrnZMJWf0+EXJDg8QOn2aSG",
-	"+q3EGVa3bkY792kSYj9Dyx8yOm6va5/Tb0uCViDgHyPyCa9kfkCsJEhdi9GSCJoRuJDYoSHqXUqG1s3Y",
-	"9b67mH9/Mf/+4fz77z/Og4tZsB1ZkK7N8NuQ4NEvvzfWmjExdTqfTOEOzDeGsdpU4UTErqbeN2k8BO+3",
-	"D557D8KcOU6gsBHLjmnITDbO5zG+DvJuzlZXfbqRotpiQUVQW9WXhmFFm8uXz+Eg3WLRsjRXnFSYW+2J",
-	"lmeCYKE3Ha4ID5qcqxzHbKuSA42fml7a2+tliXTrc7OL3Nmibvr2W/U31gYXVkvYcy3biMeV6qV0joEL",
-	"85jUAU1VT9BSa96Q33Y5cjJkhNMdOdeLeYxNzLri7uiWYJTPMOeHV0xzXeeaLURdkDB3LA8vcrrZytdB",
-	"+8fy8M4YE9stbulmG/4iZ/vXCVZN9dbcNBNi9JK93ZfBAbN9mdCBGbg/v7mjw8jyiIqQ7BxIecTiwNd6",
-	"RUieN/eBCdoOHA68aNmkPFGYkR1dkY7QunsvJNY3eEfe1rLnO9oIuPoA+204rYL7uGSy28v9i1Av6s4a",
-	"Uz82zaEyrCcTUkZMpPY0Nea+Fclz+INkVDKOBN7P0QVaM45wiUhRSTiVz9EHKreslojK5jsq0J5TKUkJ",
-	"3j6yIxzBnVCodzhRguSY88846PwFCc7S2Z+85cgYXC2FZFUFVjpxReGv0KLIxANdkk+yT88nAqk3s3P0",
-	"A9BpT+UWlQzpcSHQ94WjliGG7edecPElLTe5uXkEjm1OccTcZG2rLSYOdLDDnOLy+EMaRhCSMWp/Xtqz",
-	"qr0D7XpGyd9/EJvo5FFFLAhLsmYRG/ryEPx5yqVp0CW6Izyjq1F15h/mtciNyUwAhtu0OeTsa4tlY0c/",
-	"NwQ6QjRbSzwIZ8pXdaG2/sockun3AIgdwEgHj6A9FkhtYVSXGeGPESvzgw4lsOq/uTSI/jWgWdSRS6i6",
-	"i9fLhjdGX1/njPGkN6kLuPBk0rrOc+MpOINzIiSLcizkKyLEuHHDsplTDUdHJdJuOWo7EZ52i+9vNd8o",
-	"N+F8xuAUIdnb5HmDYNXn+YR+AgdwmFjpC8BZ3tLvM7aSjIMuexAUrHC4okIG1rt7T2GgX0UuKrT8rZ5E",
-	"oZIFTitDZ3dM7bc0JwhGKRDmBAlJ8xyxquP3Gzscmyvhg4At8kDal4ZTWusQzeMc3U+iDemZZ4g7yZD0",
-	"rO8J65x80lgdLYdwkp2tc7yZgUJ4hsUV6CglIZk48w2E5FMF03TPjM3YcH9Em/kU869KmqfxTjfCRWqr",
-	"PzRtG5pKZmf2P43YLM9e0MCFbEVonmCsXairhB/lY757XYW922vKhXxO1nRF5eS2/Y9jHYg9LTfiPfv+",
-	"+7B3HdeTu5W4XkCr43c6b/aOFLP+wDt08LvQQ2zNI+ku+IKeehVkefaOiDoPMUOORfhuTjDPD/HFTvDa",
-	"aP6Do1qS4VVNCR6zVHQDaxqem3kk0VMNbCExvwaq6mbGteWGqllNIvfqmqSfVznOMsIXUdLNZzkbtwA2",
-	"Rht1jlRiWsjNhGMfUxEzJ3DHl2O8ZDh4NIJScnpFxgNjwIzobgVmiG48mh5eVx2a2/XSCzpmcaOYH66B",
-	"7e5AQ4b5GjfrNLXOxrBW4IhQis7/+fXi7PuPnx98OdN/3Gv++LdQ1JeNterafwpaun+H7DQEX4V4oLMu",
-	"JhrTRCvBR6nnp0eTk89O55ieQNpNjXlGcXkEcVI3U4dYrsewKhyjk1WNTqKRdRC3teb//M///M+z16/P",
-	"nj+fI8aNQWzNuFKg1dKe6zAGy3r/Eee9v/yPPve1J7SiO5qfmziLyXOBr81MToz13rB8bVJykoz9z/Hh",
-	"R/gkJFcjYVbxKOAcjzLPu7osabl5yzNz6NpzK2gjnBTwsZA4HGIW8l20N7cw0tD12VDSTCt0uWuINxzn",
-	"EnFF9X7+rS6pNlYEQlLx4YdPhEe8gpElCU3czNj05TXshzlEZvuO/F4bw98UM4Hequ2FHEmN6cbrFLQ0",
-	"/7obCFKesEEyHT3QdWjnB6SW+TESknGCSia3tNx47rQAsScK1kRLjtsQbdl09yNIo/9779eLs/sf//Lo",
-	"14uzh/qn4Ml4yuZpKH/325GtFN5FbsFjbMT21ybl+vrmVKnlk2pE8Q9IjkZMuHaCs3a+qs7eyDJOItee",
-	"K6qDf60FAhxUII4UbZWmmEXMCWniANp3E7EjCY6erteEW0W3M4OlYHktwxb5ivBVO9XEu25dp6l9PtsT",
-	"fEX4+KzdeE+xvXsEOdH+/pyJEFF/agd+e9IHL1ktfw5Ez37YEk4QRjnDGVqSDS1N3kTJIIoWCSLFHF1t",
-	"gqkZS5znP2/CN2zGi353P7E94rjcELRn/ApRY/yXWyogKiGYpkGLKicFKeWPkb1rn1/2GMd/Cyz1g68o",
-	"IkSmU+BPIfI90dkn3whNwBWu5mgPJC2Z/okKRcIg9VJCvTmpROyJIHwX/UzIBVmxMot8LYYfytiTmGtP",
-	"PRCDmW2NSdTcTPUAIOJM4pWOQdO302AqJubFL9WCDGeMxRcwRsheAFGVlifWSI6+093EsmGJNkQKVDDt",
-	"Gu/PCdp4bWwt7XbeNQE8cBMx9JpDawh3mKoVt6MaXZC0jEYd9GcSZfQitrlnLEvNRtOcg0w6JR5HSzaO",
-	"19LTGMORrF1PB6JC1CRDO8Ih2EEy4zVUJBpVGifEI0+LLA65zZIiJ7uqcJjNaAbhXCVSu+GxjuHIsrmO",
-	"8RJEKFJ0ohDCgS6ZOU4mjGlA8t+GOP7Tic4QK/hZs2MKflety/RuE3tcaTVsZoNWU6ORIp7jFataHqwV",
-	"AV92Tksy7tY0yiFOS26FrXBKVusP6zUL2a8zti/hKLlcyYiG2bLltR9cEv6UZYcPhG62cuitCG9KWpCn",
-	"YJh9WVR4JRfjzhkYT6h3v69Qy/P2XMf8B+q9c0O1Y6y4e7voP5QZyXR2yjS5McHqnh79dssAD2Zkc22D",
-	"nwDz4FHtROPlC0ry7AfOGQ+7xLb9E2PBCrJk2QGRXBC050ySJrKvILiE+IB+lE04tnCBdwSxHeGISh1h",
-	"ADq8DTc8MhIw4tHuRYF90tcvErawZURiGk4+XNNoMjnkIZgoSa4VkEcII/gCqesuqGGKWuLX+x/Pdziv",
-	"w1pdXeb0iuSHcDfwnQ5zAk+/0lWWBLmo1ZD1qBsSBpNw8wyR4IVJ6OqnYGjTwzcCkU+K6x6jjK2E5a1z",
-	"vQnPfxOsRPrbJRHtEPFBDn+hU59O5O08J9kzde70AywgauyaggvnM1iMlmExY/USpjAssM045u2IRNtg",
-	"cEUYX5GnWBA4SQMu1yELadyd2XRgIVaOb0Fkp30PREi5dZgXHZAKIKcABUYE6VoR8dxR8QhGgxY0m6m/",
-	"XlCXVdxRIaiObgzbNnDE3r6NQWnQUkheQ7RY8MMrEgZxyLXRs6+B1LxiEbwVTlZbsro6AryH1TzySFIZ",
-	"gUXxcydTUW28jTe8zRRZbOctZ7b+XtPHkL3Bw7FLpxeqIVYr+9JbkYZkjgZJfGiZ53Q2fOXSgmO7Lx7X",
-	"4GVo+R6Pe4FsrYEZFbj6VS/Px1/vfVznDMtvHzi59YqxQOKUumKXJB8yyETt52l4Rz7QUYpRZk3LDeEV",
-	"p2WY7bZBzegNLoiO21/THFDLdATymuU524uYTdKq9mWd51gdGgbJrbdC9u7Wv9SVLJKnU+CqSohxg8V5",
-	"bd4117wgu3j7tUMy4xgI40wodY7sB9Z3zZic6O510E2uyfSYne6/07gIBtlFzZoACVU1AHt9YYsl+emf",
-	"YVcFLqqcJBsRYiJQX6mBc9sM7jpvuvLNqtRdEd0+9dxAlsEsEzaztFzULH+KMFQ75xzExDRp6D5uhOHr",
-	"hve7mV15XZQp4mY076YkGywjkWyhMPtgPtLvNS6lgV/y7p7qlu7oP5vPXnxS/1EH2Qu1Vs/Y5Sf9P/XT",
-	"+38G76Vp6T1haemGFeJt77R4+G1AgHJDwR4SG+NYMn4Ikywna/m2qpigMaKy8jKPUlynAncXLkSWavSl",
-	"PgKcHXlnmM2YQnRqxGIokv3ucCT7dwFYuQE54dSuEUNtLzNIrVXy5nztdvyJ+/PtjvA8FHJEwLA0tD8h",
-	"tjh0ZnY2+s4Y7tJPhlyxkJDPdjGTn70epTepvoi3py9LE8DSJscJ+5cjTZHONP0hBtOAY2cwa1ZweCGy",
-	"lgt/wmoQvCODjGAcOckmIItMMkK8Bl/EtDR+vneDU3wnvZlHqBF90P6Ll2+Jl6ffF0wmg9OJZg3fp10l",
-	"eMSe1AMf7al14wM1bQTGaIVokin/GSsqzKk4LmK4MeeDXL/EQewt6IIEMH1xvSlIqeOXYpy1YrXqsmA7",
-	"8AiGUQ8AIWN6tI/4vcYyAc2gNwb3qe163ptLenDPb3VRmXWAAPzJq6AagDFbSqenUay1ASI9Xq9l8wrf",
-	"n6HBF23x7NmjnKFitBtj0/Ah69MH+s5+EhU/T12OyuhInL3QfvuajIcch79MX5s9LTO2n7g0H+CjBPQm",
-	"R9CmIw9kzPFFZ0WbSbS4LWquXhAp7bJ1wNcV0/ZlRS3Zeh1Rc7se7FlPOtiNGUmXhomkWVwKLIT2zjZO",
-	"qIdhIDwvpqA0wbb+CDkDTGED+HH/oghHJ8G3aWOT+Iqw9Trl5S8Joset0SmiR58EgShN1oM/WbFiSUuN",
-	"h0szMK2ECGICQ9NIMsg3a1pSsU1raIpV7igeUdc4vUkXrS8vzu+NfKmWHe/xIZFJWJX4IselAIvxNTCU",
-	"VipO4SirUnRLIihGs2wWFTdG+oXYcBdWAfBaBqN357MlabtOvGAnsqJFxE91ix6cuIF0wLUz4KFJU5C1",
-	"Q6VTP8ASpONOMZ01I0pyiphFPMkn8hPBuUY47qfX1yIW+m0R+IYpIGxyuv0ixI4vbQjb9Kg4XK7I67ZU",
-	"GZEMOvWgE+QykhbSCwfjdAfYu3vGlGimXMemkGyja0MQjY0kaQyNBDobGPj5vYgM/bH1zf2LFuDsw9CE",
-	"A1bab8emPJCUZCzkeizNTEa41UUpnjeLfQTTumZgiK6pd3XoPKU+Ww0WJ2laHU6HqCOCwsQ1jRDRm7jt",
-	"RDeZFNXUUBBmex3EY1zGgprA9h8R6NFwH66FbxcwvCSuQhHNiQZM3BKcEY6WhJYbdDccWu1H9ozE6HCQ",
-	"gWbUg6E6etrvSBUMZSSKHOm3CJ+GoeIm5kYSMFzgXSzFXce6TB0DyRY6Rmb0MqMvL3oAczvhpts4zVwX",
-	"J6WFJUetmBQu835wWF7toT7kYwzxMQnw0R7LwW6ldk52L2NTXcE2DHyQauod8+77mKmWZFTGuGmwVNAU",
-	"tNWjirfkDGfRYZtqINPUNRtZHcJ15KECOM+ZET81L4UNnSQop2uJNJ5DO94u5JkMxPzgBCCxd/otXXNv",
-	"R8SkcK9O3hjEJ6PlAdnstlnISJ6zcSwd9c6X+eyfrGxF8f7X3dl89l/31H/uq/88UP95OJvPXo/HobeA",
-	"ZmEQ80Bhpn9q6EgTSu842uOShiccyZpqB7DBHOnTUGthq14XaO3f66KK4eIsWXZ47W64/cQ9F2L+Jvyc",
-	"4ytabl4WVZ0L8kYk3UXNR+/W2Ztq0hcAK5JoKmibjJ6TymitpxkZMlpBJsnbdRP2P9riOsebiSJ2DXC6",
-	"PxEHGpzQiXr3/ZYTsWV59mbKR7QgaVSFq9cT+YrtiZBpXWxhDk1Ka9psfquLasrso6FTxhzY9G88EKMt",
-	"mg8vCb56M/WDXmZI6sdpq5Cb0onDDsXQ1hydZTCFBYwukcecqebpjgz307wH2yfsBur6vgJtByROa4zB",
-	"njrT/BgJir50X16yPeEfktbiiEg6sAG/i5UPnGAhhpSf9KE2r7ucpLRvHF0aRhj/0HzEyglCO8JNo9/9",
-	"XlMiX3BWLCLV7yiRi+xN/OF7Fv6SC/qaZXRNSZY0EB1f924ghodmZLosmuAKcC//g+RsRaVFthv/jBbk",
-	"PXs/qSdu7tP/EkTXJojqUimVJFsknuB1uYdTZrISFjeEzmd7xq/els9IKZWmo9TDvye1+U/C2dv1WpAk",
-	"3SAcwKqVpSa41I6zs7nmvuba1lO9Dd8SDd5e97Q8J3G7WmZAhnk70Tuyg1uurcK0Na2uehdSklrSvS+7",
-	"IydWRGBH2CTMw0PMblT2niLYEx9t0RlTxwP6dGeLDKhVIWEa0ffCHN3m1/bWC+jTnWTRlHCPdxZk8XiP",
-	"68+kkh8A0iJgJg6rvP14+cGCLNA43Den1JutOF5JuiIxtEsHzDDet0Vx6BRISkFL8spTmbu67dmSwRtp",
-	"SNy+wmWsvvWE6nu4JLrMTLD+6PXXNJ1qaXUmzCH7qm20V3DOUCNGvmOqJTkzxcsshprFZXJVhV65j4zj",
-	"NbAAoH0E/Vj94y9U0mgsbNFAkun3WyWKzKCCRDsiHX6Fq04MwoOLsRgEeyceLRz5s3pxSimaJuXeUrw0",
-	"WXFbVucZOBhJvgRr9J5TIc+2ugCo3DKOV3R1Jiqdl5nXxRJz988tYJBdlQQww8qrnJyZpJwtUaT+GEa+",
-	"e3pIQttXnI1X25mupYNYiTAyebkYbWmloXgqWq62JBy+cwKCwPFY6w5GwGhIuiU78URIgWtBE2i4xV96",
-	"duZSWEp2ps/Qs3VOPhnB7H7jTNoaZyU7YzvCt5p4JTsDvsb5GbGgE+qbsxWglpTsjJTZGTcVSUpWkjO2",
-	"PpNbKs4sjuHHYQjVFhl+1nQ8iRTR5COcZT/2AAS9o3E8OclhD7Sykwa4cSzhJLma0allhIL4A8PZRQ8u",
-	"Lk6E3LT5N2PUMuEr3VmE6nk52NUxil0RUv0y4Ow9PmnHBdXYYduZNhw0HmZTYCmOz+dRXxtelzU3+Wv9",
-	"zN7NVPuXvuy8LWMkKyjf4zwLZzSwWHmmkmC+qOoYhu1AhHiH8rZ725nfdCu33E4+EdXRUfFETMfXROKA",
-	"umW8ViKMpVjg8oDcO8aRuOSYH5C63YhwHMNvLoOhizm3gYKR+y0TxOA0UgFnqQYmSWeGKyqncU9uJfjE",
-	"6thWyekl7WJaLiSrAtO8xLQElLQLJBm6ezFHWKL9lq62RnFAQn0Yph1cQyYp/f/LfBEMyNAUn0YqjVc3",
-	"AaUX3n9ZrlmwtWuqUixyFuKplzrQhvGM8B4yXdrwcyZjg7+B0sidesjNejer5XZQi22bhdHsb0ky9zax",
-	"z5ehA/QN2Zta+H1RMLVOe9/aCb9Hul0QThNquR1dgW3K2a8NIKO4jd0gyFZt9Tw7s9e4brnAI2DxhkqA",
-	"NNlwaexcEZIt9oHyV2P1r2C+4eX7JN8HATPVWRYBsYlDWw8lXUVQlsJ1Gi3Cd/tsTQdMdvM68Wh9uy9J",
-	"1orpjYftRsJzo8w3FEkbj5edEA7eRH92jn+Cd5Rwdbk1InZfIh0HPEf/HgQcHjbuwfaJ3G7qdmHr3Fhq",
-	"NXLEluCdUn/2mBdntbrZyT2bNQWrISGXIf3Rx2sI7e2Hq5qxD1kFQzVtOoxxDYVtTHxaBGMGO5Q5jJyt",
-	"7BGiSuPAB6V4Eb2W8FrBdkQgxvUv9nW0JCumGyvJJ2kxb8eBXmPAvS+fnw7be4nldiGDFVUAEFk9UtMm",
-	"eLVFQpLKIu0BDLjqaI5oqf6VBQp96syAoE28lPiKDNsiYwFzERNlHGFOR9EHHWuYFxqbYoS39XDnDX6c",
-	"nloToc+15aQZvGs8JPgvabnaTjyzQXXxN/M2UsH6aKNYN/kHOky0Z+kZnWjEucxxWZJsoRXNkLyPVNDH",
-	"CArzzxGVAu3UfZwgLBqdVe9cTgUtN128eu+OsKyzDZGve+Gk3ivT1aG0qNhpTqKYeygn0iRW2cV/MpvP",
-	"ns7ms2ez+ex5kF2GomfjgasxYLmhgE4TiG0G2eDDtcnux25qYqSFaFquua4ozcsGPaoTpB7PW5gY9e+h",
-	"wYYuZtQocx0wUMXKK1auc7qSjzTimavG7PBgES4ztDyg/ZYVc8TyTF2PAbRgmj2gl7rlQ37EwQUPVQJz",
-	"wFMPJjDuorlsrlBT8NeznVIPI+r/knK5fX5yVTqtub3uJVR9O+oP2jCcL+zR1F7j4o54bKr7lzrY2bX7",
-	"t4cJzdpQ+VHP0bE19XJ8oOVm0TlpuA0ZIOuYb+hT52QqMKz9msAfwWq55nb4mpVyK1o0/j5CY991yKmk",
-	"5cZWWPF6HhlsGKGkYZo2EXrDTD02DWOfenD6OlNnE4i369QDCzcmjH5iLo7cmyY656OOeWs2CF7NTMpI",
-	"oNaAtpr+YyB66oiQUF7nZMnY1VCzTfWJyKM3AzWoplSjmM9EXRSYHyIHsT7wB+1n1GwGF7gScXWt6kj1",
-	"2Fhic1rtKbN5TMLGKoK0PGhDMdzR8Ohcc7ZPTbcmrRXo8Uh/eZvcEKCmYfaG7k30m6FgPAgjqJpcereC",
-	"a1NO9I/B6mqDsR6xKCWIzZhSuj4iKIb2xWTGPzGUpH2q6gMVI9tGSkRTL+3cZzKP8xzJI+qLXq1/GFTW",
-	"joiG+vihGl9YIirQhu4IXGHIjnCXuIWWBOoVOQUQitSrKT4GpQEm65hHqO+12TfZgP9EjysgH80mjEQL",
-	"XROHNZhFvfse3L5hgnJrofHbhogJDiyGs4UkVahMGNhACpzn2rmkzR+m6JrLAHTI/Bp70hZdG4WmV8pP",
-	"Rp4ewip+tzbS3Hi6Gqeh0vCVJBOIApuILduXMKwg8nE84dFXHkY8FNZ0pHZKxiIWmiZm8IhSEjCjdLyp",
-	"OidNge745WWC+KhLvR9JljyKX5pPgmDHmlKBzY1LpJ6iPavzDEl8RdASr64em/rF1qzIwZ3bL1OaFD4X",
-	"kmrN/g1KOC+M0zdo6aXx8KpgZoYVWhtpbmVai5wh0dhK9PUt1dpitawpuP6vCAEgmgpzMhZbZL0Qr8yZ",
-	"fpILwjmBU6N9Ocle5HgTMdUn1UnRXjOdx2qbS7xPuOGeeKF4h8tNvMjCmoXBeza4itTw20S16EGkwFjV",
-	"wkneLKEvaC5sbwNBbJ5zS00n0bPVosuJrPXOmLI7ysBqVXO8OiQLnyf2g9A5PeHyF73gtapbD0ZJ2xcX",
-	"WqRAbBHObOGUwLUOZyYury0btVCgxJQ0Ve89Ap1mjvR/OJJ7ph8Kqc5B0N8nnvvxS2XhBVgNTdiFEEG8",
-	"0yeZvGbOQRoK8T+iFgCm5bQvfrcUnlIyOgo/yftRZ4OHtr+JonEyR92swT0z6YZhDXCjrn+tUBjP6Cix",
-	"zHtHhbqAYAgFzSRf9btVkM1NuaFO7Krs9qu/7d19uHNLtvvXZ6e5i8MxTNG4yJxkMwxr9ozl+FQJrBWD",
-	"kyUvLU0l7gkGZYI3hNvvfPdaCOfFu/jkeeCjFQPNZq0udRFor4340C546Nelp5utvDQbPwA50hUJE6bp",
-	"JKNT3++O2lnVYR/LPUqtB6j9c5FgnWtyajotQE9ypNTCRSjyz+l3o9Z1kSu1tT1qsdXx9Escvn4IxskT",
-	"GStg8GC4gEFowKrBAPsJZqr4cwaqjGTsTL0aJuHQzuR2N51rg8FRAJSuEbtBRUjnXjcaaZ97Yhn8Q+Wx",
-	"kvTxtdP3oA+nm6fVnGoCNsysTg7a0CDLJPP088Hd3S19rhVzbcrQlhQHTIxYLcGqxNbgS9cgxY/1u9rQ",
-	"oQ0fDZQxUvdTwGI7oIysaBaoRZkIwjnG6G3QrVaVkuTz3rtvjEYPNrXCY2JnvLIuAHdqu2EiMrmryeiD",
-	"fp96n3O43BHr41ACzNKrfhgoptNckKfd7vYONnaYhL83d1rv0ra3eKVudEnI+0+sXeIE1P1p1lCfepOA",
-	"y6Fk6YRYAld9M5T1CrkRgRLs6Le6qL5RmxhwwfAGq73atmsSzHOqBEZJhGea4sTYpjAncDsLWqZWeb0M",
-	"Xys5wZJkT+TQ06dhp9eUKJxrB9uPGH4stPpQ0x7yVyAOOoK2fHp1uXiMavc49fU2vH96kPE6aA3E/OhY",
-	"HDJ1QJEbjxmIH98O/nzwLqZeaoi+IzyjKzkRjPhm6wL0bLImUsqE0dpwbG3Hgg3VrJ2H9+xWzLflNtvM",
-	"31QNHZxs8NbULzOnpZBfrgA7Lc9trZAa7Y6cHz6FIVKjkiHDEU/F8VvsxrfSyfvhupg7DU3beuRbfGYY",
-	"zPN09hkivNJesamuwi4jkekF5ldDgfM0D6c/VKyqcxzXOE5V9t1uggG2+pvr6QxUqAJK8BCQ7JLxZB1V",
-	"Z8UHy6AzFgPOb5JkAxBmqT1XeLgOnFJNJtomEwNFbRCg7iGtumcvKcL3wkT5S4bdljXfkDLFqcCsPm8o",
-	"Ptdr6w3IxzXgurCLXrePYxdpzT3nb5gkx12iDft98XjxXYP9MsEG1BCwlc0evCZpio7CPYzelSSLbKqK",
-	"4Eie1HBRiIyssUFZDcDiSrKSGg4rVL2Es2Lxe40jwaObHqSAbwuL6luY8qQyi4FiKlxMipwZEAe9Wmd+",
-	"3S71aJL9PHx8dVbWbZVmHq3OevXUUgQAB74I3VeJ3BNSLp6HS5uBuuNDfg9G2tv31Je7cKLZanX3buzJ",
-	"veiT++EnaZW6/GHlbE845FQfMylbkzBYrPCZuzb2qy7VUl0Kg6eBHyPed1XFto3I3q4bnLBwQoINxvnA",
-	"uNxCoHus8CFd4dzVJBh84Riq1VV1NM27+b1AEVdq0SN7j1f7NOpMNTIxYF3LqJYtLRN68RwBTgpOde5t",
-	"seCaeOwRrME5pKRFqjdG6uRAImE2jhnZzmztV9Cxq2AFu2m3OUO8e1ZzNrSOkdHTXY3h/Ni8WP25Ptmb",
-	"oKe+NU+m5xyt6afwMRWHq4/a2AfDOMiO8E69bYif1TfMPeYm+xtnu3YKaJoVoBflVRDwsHB2RTS4kTxb",
-	"bcnqKhLxFS1dC0aucFQg0KgVcTjid9KeA0cKL+7KehMa22aaY8FGMZ8Aa2ibMGxVqnV4yzMSKOQCsuEp",
-	"q1uagx8zMZQ15zAmIooPibXaU2O8Z1029fuzeHXBRzItUs4pLcLBZLnSBAahgCSqKnsMWSgRdDucX0Xo",
-	"llQOyKJVNGlz3lrpNmwnzUjGeMtAg51f5vgoj5XDFlOj9YBMUsPocrahqxNSDvxsdN1WaJ1idWiGLfor",
-	"yld1ISS2aspgUFTr5W44VTjYakLo6TOS55fAlV9Ow+2iMTvZ4YdPJIbidGKsr6nb2ZeuEENiU8112Mo3",
-	"Ai0hSe8Agd6ASzMxlTGcT6n6s/MwCEpNLXEkt1QgKh4hXT4Igq716LYszxAr84OOwNeqWoaglzky6wgT",
-	"ABOqjlbbk1Keow9UblktEZW2fZ1Tv2W5nW44QfkaY4lc9aS0pgCKJdDODnOKDSjVSEkaH/qtvwCW4KZB",
-	"BzoAuE460p8K45MK1KwZs6h7Ic3G6NnexY4iTQCTY/12LJSbsebfuFhpLk8du/ckv57a4KalcaC+0yTT",
-	"1uAcDuyP1paEP0lGJeMGtQx9AIegiVRHJBcE0DDctlBfaP+BYnrYPeonb8Mp5doUUposUb5E1yKYJnUN",
-	"4jG5CBn13DoDlcii0AekiOWc0yyYQKLIWgvC1ZpgiTBacrYXhKMrQiqB6lLpm2hJclZuBJJMfVCEE0cm",
-	"YE77RsEMH1Kpq+5jCVkWpi65rTjVSQt68uYJUo8sk9rhPUIrddlAkgL6CicmU4aW7YJdCZqEXoWWqdcU",
-	"o9IzsNMOL62sK88Y262T2MMOTSgn6rjCB9t8+KD13f15K7v9//zP//2/xce//k/7x7/NrjEtHAuh7kM9",
-	"+M/OpyEjss9ME7udyA9twJ2pFUxhoUIc0GURS4soLzjcna5Ju2ChQA31O6R5Ea4EqtZUBN2UZ4qRbfoX",
-	"szhEGxKuRVcSkoUhEbouQv1icPhbxmU3phDOSNgJ9q89VcfAGTGmqYLI1NSdfzjn9ElxvguakXCWRRMP",
-	"M3hCunPXVt0PW5TDdmGY96LiBGdhY+Ya5/nb9Tr4LJZKs6VCMn4YuEtPOdV2OK/JuPHMnFv67ZT7rrH+",
-	"Re7tYw5eXRc9kknkuZoDXj/feJyWi+AaDHoYRMx9BGG8agHD+K5rzOFs3cNulJhviJzb4rXqrLBCSTMW",
-	"FayEIEu5Z0jQjAiUEyHQxfnDb+2bwE5BeLjx2GjJ9piDSrzHhwa6YjafgX8ubHGrOlhbXofWMdbBZ3UL",
-	"i3DByk1L6n5jlXfxGJVkR7hJa5YMYfRbXdLI5DTtjrPy73BOI4YlLwxoML7CSbqe1cUES0AXxsDeGlBi",
-	"PoOTUSfLuk35ckhxHFARTjnLx87LtPOQytqZ5SbEMoNqC7eMJcFcuNMvx+VjhPNchzGjAh/QkqCcrCVi",
-	"tezHJ+PVilSSZH93AMupqXfNZ+3r2f3A7Qw2X3Lbe/1R0+S3oQsfy7OFNXbeDABsUQV9fH4Wuz/Cgpbm",
-	"X3dDpfZST6Y4cGuHv+BKX1TJiDvPHMVODKkmZUayV85bm7SoP7hvxpd27YWhTjnP2rkBo0zparlPKhTe",
-	"VLkfbp2t1x9s8ZZuIWJyJbRZAHGyqXPMkcVQQkDblgng4b3RFCTV1/bQOQi3LKcZnHl7BvFcNhlrPqPl",
-	"bzU/BM8+WwvjOdlwQtqgU/dGgb1sxZJUemrsxBFafklj70aSnsjeC1MC2tLSoCXPZ3Kra+SbaOUC0/Is",
-	"p+smeMP+CxzHZ1Uttt4/8lzHjVKx1b6ViqwouJQlr8srmzc4dlEwkD7nC10jevJMzfdupkO+iZQi2FOd",
-	"EsFD0Kaidi0DecQNwet2PXYvuAlA6cIXC4bzxZC3NsdZFgskVMqiBX0blOLOngf7oc5PL62vbq57GbkW",
-	"pFeTMI20cjaHUnP0LUBduSPXACiW94zQvO3f67wySHEhOZHBiM+eR9Jbu27LqfqmycY9TdlUjfiRLyct",
-	"bWeWwWzacEqPGsa5F5ZyHAx0M6VLHDTY+0rWcJk4++JxB2sH1joEWuA257ST+l0d9omV7Jk/uQBokAe9",
-	"GZYHl2nlDTR9bY0DDUE+mRzVcX0NVgFw9RMmVAHQ34R8jGpLBkpArMI3WAgeGd/3la2ZmUXiqWhGxDWZ",
-	"hDa4uoyMlvpI/GFmMNWNQ0DCB1puwo/D1ibqwbt7n3sducGmmKREgcXWlfobHoHhCcc4lsIWON/b2m5L",
-	"tnpIArEHYXMN0PUtbp+GBWjzEqOJn2UaNkYroDRaK6FIWX1bM6Co0tIAikq48ukBW2LvPt+9BwsZ49nY",
-	"RCIDtk0lhS7fi1g3Bc1qnC8iZrecaVhlsBvPHv06aWU+zjsFoHtSxtbGcSRtjQhGbVhmCO8wdESfAHPb",
-	"OaGbcjcDETujFWga80dfqzbq9tg53yRd3VYi661V1ykwD93Y39oyEOom+KiVB0wlgorSbehF7xq+Y9oB",
-	"bqEQPfcZyyJRmQFcpLDVf+B05w5IYhCnMBQmyKqpWoFkVfDkARTZ6UqGAZ8NtXhK5aJ+bCKE305K65oe",
-	"bWNSDM3G807WUuc6xdJUndlBM6VPTbtI3hSSzl0AYb2ucxcWPXCstG86rQISB7AChvk14zSPhHkMKl+q",
-	"g3Z1EILFYeaMBPPZWl3CgzBDtCSvQ+X2LhBUttUBP/STNDs/6KVxnrdgS68J1qFDLMOHbwRSRyWSW07I",
-	"Y3RhUGk9LAF4EvZ0ETlAPKd8j3rIUvxftahxnqSw+pqqcQuZ9bBj6hCoIfrcsIo3NY9FvEEkcfbP5AD8",
-	"eG3M3eCO99Wm+zG9aUinWmHOD68jXvTYvSO+KTLOqrfr9XEXlhP2TEFwGZsi25l0mcjBcgQrws0izNjg",
-	"pH1dhB8CPjXZxB8usvhjTq9IrGF3/gRCVDkps9O3jRX7lpnmDc815E/SPRcOxP1k3XOfgrbU1UsXfXm4",
-	"oDq0mCB900RLssHlHInH6OzuI1Qyia5Kti+DMnCJ8zwsr/WXBcGi5iSbIy1Qy0xHIgQbG9qPeb00/YSL",
-	"j9wN+T7cXu2EWEXCFqeFu7X285QYrpM2+xWpAmHqL63Ki3Aut6zebJUWnDN2JRDLsnDwVY7rcrWN7bnk",
-	"qpYmbt6D5/NdUnfn1yV2Klq+q4oB+TDhMqrfD9xCzeVglGVCOuegCCG6XMRi1vBy0imqt/l1nKG/1zgL",
-	"Rh7jTSRxqZUc4iByoH4/3phUNsD5n+lIPnHmh6aTTxWQxz1jEOVrA9jD4JSR/Bs8jlj1CmugqmiAsGXo",
-	"cFmDrCbzoQy6Xpmh9DhdbVlrF+jxCQWzM+MLuuIs2G1g5QAgK1KWi+PyimSIleRRczPOlYS3wFpUCj8c",
-	"DKM12Q9QYKW0CRxJwSY28CkY/L3BFXShVQQRFP+xKMMYU1hg0OGy2R6i+yB3kEg8paJieHtwkpNdtDLu",
-	"cBJqL0tUL5aGsSf8TFdLB644M0Fner/ZAzVWbGRiHFksqw8M/BpaOLBfVjmD4oVmZU0dCgDgVedQrg55",
-	"BA0grOHbCiY0jxV3IJVKyUAEIgp0goJIrquCgA7Qj4laRq3G8MFPMR8fPH0V8eGuOStaUQUmjbqqlzkV",
-	"2wiRB9E2JvuRh9kklmccd1J6U/ZpYybrp5R7Kb6auqmpvtZ5Cyn2pzlvB6Smy0iGDdjAPWvAfBvG3exB",
-	"s4U9KdVGaNwekp3SVt6e6pc27bj7V5ulC7hYh3YYUUqQCcjFqy1EDJIyU+Ib4E4x0pbExwgq63BWIEnL",
-	"TW6ClYR9yx0ykNsUVgKHqiFEwcBoAv6+NRSnAV05JGSjOOku5pZIAyhXiyaFukPfJge8CZd6MKqbBrJN",
-	"vk2qQbjq9PXtaFf9BMp0cOXvxqIbJeVGZ3Ajuj+asBZAZWsSuU2LbrJ2AqnZ2++JkAt5dDxYO4lb/x3U",
-	"Z5s0/WH+PPyoX/RT9DumQj13s8V0CWruouUzfJijs7tNvW0DSayr40Dcb0kyuPj+t06gHU5+9YELGleP",
-	"n9rqOh3Y3ostISHErZSsPu3knAKX6XFXpJBTGmiDjvVsEBtgEOFZNqUcOh7z33UE5ZDfOKrUspK8C9tT",
-	"UjULexhbtBndYopXeYN35G0dNnYqTYVEwMVyto89ik+HKxpN16+6KRnxsG7Vse3GjbGZSEvVaJbM9pCs",
-	"eBguOFnxcOaQdNtgRjlZqXdjBiE114gJVrKwcbYHqadecy3N232m2U/11E4zn3owpf0r9ZJFmBZnGSdC",
-	"LIIUwGtJ+Muiwvr21bYq9UpaYEk4zp/s8eFNeA8QnF0SfPVL9WZgj/xSPVG9LgZfCTcga14+xaurNwmr",
-	"1hpt61O/l/age0MMSYwlyw6vsRCRcBn1+AMAgYfnsGLFkpYku8Ry+549xXn+OkT6ke/ew+U68ctasvX6",
-	"p3+G/UJsX4KjYBHBTCyp2Eae5XgzEch0zTh5sk7gNaW6PDWZgYPJIOs106GiVbvKi8c0tCBPwT2qGX0R",
-	"kQVTuutG/ai+Qz25dufNjEI8tcHVIKalufH3rzSRuSTU49D3akBiDR/uEb5ya7mt27FonoZIBwhNi6rO",
-	"xXCoZc219hRmO81Db8SgcSRgjAV58GYCybTUeBNJ2dqpAa8iLQ5Qu5mdPyh/Xq22m0GkqC9RrG7T0/jO",
-	"cwIh5hCObjT14JLwp04ADr0VkZ4pmzW8+fq9+32FN2drriHyeofIvyg3jXIm73mYZFX7EOxPuXvYBYli",
-	"33gTfeOXavwEqAY0F7sfX2rhlbLlK6dThAbQHXh3qvMWaUIDiBF9scWcPJFPtNqXpCB4n8V1waGv3uv4",
-	"rSmf/MNM6NLsidFvC/zp3TqLJc++W2fvk855/a6uKbGIepAnqjWMdxNKEopHUiIXWZjdrM3oX/J6otQR",
-	"uKhy8g5LElF3Jb4ieI8Pi+hsnizZjjSjimmL1Q9C0gLLWBydZFXkU26wBP4lGW9RMkqOSw2JEp5iXe5h",
-	"uWm5eU4quU16aXzzDBXDsQM/8s5hgoH1xd8vONLiTaumWxllb21WzJmrh6eWewPr7KfW1bd90fXkmWdx",
-	"8Leb2RHtlWhuCs1Ns3UldWK/K7jjQj+wlmMrF9n43s05eLT2jsD4ARc6Y2NX+rCJoNHg21pp67BoLtg9",
-	"9Brf0pNU5O14QOSmyNt7hzsTzonykhvu3j+7+zf1/+/O7n8/m88eXJw9VP//9uKv4bgq8qnTQoEhK2JN",
-	"4I9hNB6XAOKSKUK4NxrWafTdzsbUH7reRohtAiPO39toicnkNi1oggdx8bC8ez/BNeLX9WiBV8LQEJbo",
-	"7n20PCBBPgXAQ+ejdURWOS2JwTeKRGg0QE8oZ4IIhNGBYK49Wd8+RJKh7x5CQMa/n2tuH1tG8Li/MEaB",
-	"LgZPHwsQIP/FohME753r5JOiG4tUDO6jkfkPcyVXlMQKQdPppwCwaLF2VBMZoqWQBEeCITec1VWKCzYY",
-	"KhoKDmVCUFPQxWmzCXT26uf6Ht57oZrxQrwUT4lsV2HyIzyZQXsbYdgWd3XRw7aYZzqaFGcCaUe9mKO7",
-	"iofuB/nX87wnTDjgcP8uRFKTox2ot7ov33dxufzi07mpPt1lFA2oZpHRzN5UO0VHXQh8EIjKuY6m+Cxo",
-	"Rr7M0WeQSl8gaumz/ujLeRvEMbwjqhzXN8wQ1geUUt26U0rluBLZRLQUXT82ztRmcBUWtJfMlBVhJTnj",
-	"RSPavbzljHC6i0ReCW08ioi7xvsuWZ511iQautzb9JGyUi6r3c6o1ECbOS2WvidrsGRm43UdH5rEZSZe",
-	"6JDKsYUQdeXFoifwlGbcCQEDen+1ufHBUNBJKBeDRs+0LnhewhRsCZYWPGsoJtILaYh5BXpUvnu85E8T",
-	"Z5OweBqa3w3s+h2jmYjsiwJfwdkPtIeoFEgTaCXGjkqu4e737tKWsGhNleU+rLd+htjalAHXmLK0LAlH",
-	"JNsQC0yvebezvx9cTEFO1od9qPKOhVZwQSquVIqEL1wgRKfSUSPdW2d/qs56ZBmersYahpedktY9pnr6",
-	"Zep6sVLqS9S8Y6oQ2BDglVrPEq1YuaYZKVfhpMoGfH0arFNLPe3H7EZCy53Wl44z7h2yEwsP9XBRBkOQ",
-	"LBJnKABpWvkhEzCuM5Qr/dcVNX+po9jGXEp98RsNM59eFssI4YSClq3KWAP71EYHm4xuu2/7dYt81kiM",
-	"w3Fb6cQ4HAh4DF3bUzKMopGo0cQW7737F5M0aBeI2N7SPwCogtLZBCI7wg9Q/yJ2eIwErN67uEhJ3Dcr",
-	"nxRZasXn4hru+wYgutHudhoQAj4pSEY1n+EMos2zMUhAi4AI7Z4IfvjeYmZMRFXFxtfg4n8fjGFFZvjQ",
-	"llBOiGiDKJhj9iA35LaGWAwKxk2IgKvLCICHZYG/BYoC1cVySfJ8IUnVySIcGeuVFjVHcOKDi5C7Xz6R",
-	"Qzfla+qnvcF+pmAN2rJCp8aakxIuZ2M364ZSD0fBSKscS6JI3GGIe6PgoerDgGR4TsVKGJAEqhTMClOO",
-	"2HqOrjahOkjB22yAPEJXHGlP8MGksHXgYa8lP4L9ahwNy23cBqjmxM1LQ6CEOILPo5QjJW4igBxkF6tw",
-	"MhRu67CjUqwxMWCbylhRQnlw0RQSTnZ95nnXqd+zInkeDpCPZ6A4NWc0zH2hXx1SWyDZjg+Wae9fV8AO",
-	"hLBAFPJHrYmxCzMPpViC2ZQ2ZSdyJFu+CaDFJxvUpyteultPv7JG+Gj+jU/kVuHtkgRVzpGD053pdgAn",
-	"Heu/lLq+UwjKdk1dVm2g1mZCqUPbQFJyWcXZhuOiIOfemI6YnWvHzI+Gak4LC97rzu9qqwThHTFe91x/",
-	"OzIbxdXnl039iyMmAjo9zKHKWbAqyilIZqYIT3/zrGlO3sTudltIYZ0WfxLJTo7GDwKWRl+kqDG5gmZw",
-	"c9F5RRipEWsbNBSd02NEeywQJzgzgEVBCVPgqjIcPiQmX5vXBmHNiF3UwaJYsJTv9Lte0k1AsoM/vEXp",
-	"dJL3cU4JkdFzgqSNWhdAgoATGZa8oeuKYyfb19xKPt3MCKRYSKC2iNjPB1KX2XdRusLjSeD5jEttxArl",
-	"8AylOm8Yy+IDyclaGn2kzejPWF4XpclRhdPFVKPEulYfWnJWb7YS0XJaRc2S7H9sxpv+3QCTQrU+Md2c",
-	"XZc5vSL5YbDay5BFmscA2xKzaSH7O3pkD97CgRze6s49lvPsol4euaFSawU8GjS84NjTo8HIQaNVHHFu",
-	"tsO0c8Z87J0ywXzRUw6aweMkcjREhex0aZUoko6UQa4mnFUjavhZZ9lviS2ZbquZK6m+0z8JvLNgFloa",
-	"rnCp1Hz4cY1pHrEs/qMBsGjwZnTh/04hN12Bakyb5CSneElPLePmNQM0/4B58UsAaTHjWtudlsrDCVlA",
-	"rYpYEsj6Vbg2H2fVRFk3UBe9CyTsLs26mxCX9I/uIcbVRFOX/xig6tRg4fI9IZFdy5vSluNjsnUwjd96",
-	"6pTe1TmJ5AlzGRmfpDKPlSqVOB/gh+69DRpqJmxXpdNQm83mjlOb8EU98xFxvMe8qKtzw/9H7CTdgLeJ",
-	"gB+mGjZbAIzepXnFSonNyRrBIwvax1Y1SfKEZkwMQUix0sOQegSoOKUtMGwROEaN9H1ndHgsW5ZnHps0",
-	"IA/j000OYYri28VffjmtbS+KrZ/gBuBp3htTltSCyR/hrk8qLrvFgqSJh0t4Vd+hiKSyZ99MmA1ndZml",
-	"2Mdb9ez7zHH3u/G+AgUcCV5tA4UaRyo7BiNgGjv/ID+p96qocayB/JxCxD2mMiHZH5Qovb4NGJETnMZX",
-	"6q9ley96cKFtBk4TrSAPr0OwXloObRDGNLTkbxZZH68k3Rn3Kakw13+aSlouIAvinYNr2T48p8twERHi",
-	"unzR69byPhzzVKxILmjd5omHPkDo2YPgZ0qpfJ3ESW0w0i6mPOWaFSAsLEQtwCIVsWhXIV+wPG/fRFsR",
-	"r4xFYjz9wNUA8FBwJxzvOwvVBgw5pR6k+KTawJKbQ+EKrqnLq7428LMK86sgRauaV6zN4155gXZDooHW",
-	"iDM0JzijtpL0cF1D+yLI2YHkJULMzrUlz//j14u7H//Hrxdn33/8v/d+vTi7//Evj369OHv4EX4K1j+3",
-	"csuX4uOyLr9qfzNeslBdrFgtfyJ4d0iQk5b8voNNL2qapHvnNNbThd27OlRtZk0/he/lRudMD/qx4ayB",
-	"iJ8d4SYcyMW65sxejU0tAB04QFeRbIpAzI4iy5KzK1KagBx7yQ7H4yQZhXQkmzvRzMA9X0/YYBRZvGOT",
-	"Wnpr954U4GaOhclMWKWjLn0DUSi2wTSauIlcC1XYz0SrShNO1cSiLKfc2/1g0MBZcKQ6ffR1faBsShjJ",
-	"qntPDtk1PhByFQLTCNz9XpYII4krwucGQl2HHQC0boYPAmF1rHtlJRDZER2BG0APZQW5pspp49VCLzGX",
-	"L59P54eYBccd6AlxuPpdF70XX4qwty1tWt3aQ5wKLYsJFjosCxbOXGwislU18sEWxutHAajHTRCAccip",
-	"OwIstVYZg745o00GDX4xSipCymBi2hTO6KMOjjvckg4Ys5gW1i/qfvCDfNJKEmskxYX+LmpqSyYAk8Zz",
-	"062s2ViP+ovSN522KsGIp4f/Mk7n9GSrPmmGallsY56qqOm2XSZZzDwLWWvQH8dAHFub1szblVFqtkgD",
-	"8uiFX4FQc1QfA72H9J9zkMCnREfc0Q1piGFBVrXSdRaKEUyEhOElxYJqL68Yu6JOPXLN/7/2vYblKvoz",
-	"MdDF1NRp7osFRWaOVxItidwTAw8KhXs5BPpBNK3cagxtLJHE+ZVAkiEqz9GPzL6q+hTwwftDRRbQCVrl",
-	"lJTSPuMEbUhJ1OU9szilVEDQAMgdbWeePdfz8fLbH83ughG9IiWu6OzR7P75xfl9gwoANLJxbBpUVXvY",
-	"FT9DkvTLbPZo9ooK+cS+BPlgFSsNJNW9iwu7qYz5DldVTlfw9Z3fTCE0vTejFfQmxMvb8gYh8cWScEID",
-	"DjX95bwZTmCn9NN81Vqr4WgfN5Sp0+7SbwQSgNx8rqP51thgEIYG5qh555KzZa4O3S9qS+QEC3nGGawr",
-	"pCrq4pIisEDPwMtnlqjRfp6y7DBpcYYI94bsn7iAxxb9TEWNDlvcvbaeW93216Ake0P36yb3l3mzOe58",
-	"drXmvmhhAGPqLcVz+N1fihZVHgTC7xshAeAUnSxHwrEg2fVzUnCn/0hkdOgXt7Ggb0vSbKK1OsJuYA9h",
-	"jgsiIYIkUkGmeeVOU2Lwy8f5rKoDVLus5c3uPdP6M0i0Stt+t7JaC7y7ftaM7bo75JNVDoK8+wM8vgX2",
-	"fQEVvkd4Vw/2McrYStgIlfMi+yNx8wihxZ3PetxfRki+cJFBE0i+3lL+1z7dnVFjSUtdQK1/GfGb2ZXZ",
-	"udJtPhW5IfIZW6/pimRsVRfqBm5K0WwJkUV+7mIIp3WpLjl3VmI39cthHtFRVgEesSGqQMdnmoBnz6mo",
-	"mEYCag+j1+kfhsXmRu0GZd4p3YZsXRk296Zk7/KK5PPZp1x8ms1nimVCgc1xRoYM4yj3/kjkC6ZzB29O",
-	"VqgOoOh6gBmeNKzAyYrxTF3j5nAR2Bu4gwMS+IAk20CxkD+F9ACi32E7wnOtjp903rJQ3atX+KBUbAml",
-	"hPTtF6kOtRIOXus5IMOclYrXcipI5u5oYJiDXI02O7zVI17Yy/SxB3nXOcGFDGOBxOy2w2447aO+vhZ7",
-	"2Q7cAN1DN+GL0O0pH7B/zMpELgCUoyUuM32BhoIdLmP81lQTbbcQJ3G7FZa/1wTOEiMtV6woIC26IZib",
-	"kfEO9D143Q3zMyEVsqG6Jhwbwq6DHUJy2rQeo1v1nTp8EUbPFv+AvAc48s7RB+2ERHp2qGT6AkQFgphS",
-	"/YJ96plR7AtzxLj9qr+Vdby7r5fEtvIJB/vtbQI9HZtv0d8EDhsHcki2LM/EbTG+s8QNW48um9dOpFOa",
-	"Jdl2F7QU9Qn4nOO1BPlBhahJhoz1TMxRSfZESARi8Q92FQ3uN5gKpOpaGsybukZ2MuperTYQPMBlZ9bn",
-	"6ANk/Hp5v5kmUK5U6cPctgV1yZZkxQqiPWEl+SSRkKQCWq5wiZYE6eDw/iaFkbqVuqGbM3TS+IBv1W7l",
-	"5gbF/yPWK6DsrZ1TFs8xpg8bOIwbk2Qa6iQiwUBw+SUjl3h19Qfac5EDWqy2jOWt43IEsejjwPrYa8DN",
-	"KM5PSpwfNE4knBVqmwrJOOxfbcdW+1hD5sEZy8m6Fvqx93L05H2SZe/sHGY9WofI5znsw3fBboj0YIxB",
-	"bJGMD2v8xmniIsXvNZYDIG+xfixOTWj0dy+CzXTLtBun8hLnOag7kterKy2qIe+cerfFmA5noX560+MG",
-	"wDcnazlhWmpTxqb17UVyMw16cUDXisPFhhsz+MgTW+rIHU6lJrdBiaSlZNqLB8qjVwMwRuo1zfOwrtwC",
-	"5h9QzqGKM2xHcBLusYCS7gSAQjAqWEFKifCGPVJj0U7GJcsO4B0oKnk4Rw8uHiAsrgRaM+40wdiIt1hs",
-	"WyP24hZ/vTj7Hp+tP37+9sGXQJSikixpxzRbSSLPhOQEF5OV65s8lRvxFDmR3ebqysNbPKXtKQB/FlVt",
-	"wuZu8DzIc88GhbDS7mD6YExR7KTahCMAMogeGzMKgmiBDC0PaKvPB71T2qfCOzuLd835djP6HtgLFkRK",
-	"6OMG7mndYhIxAIJKL/+kCJxuoI3OqXQtpTilf2J7VODygPZKd9eK961x7ZpwUzLp+jlV+74azQM9QZwU",
-	"mF8Zp6lgBWEl+QaQE3K5RZLjHcmFLnivxKW6y+0Ihx9KZED3+7wKR8I7O5eb4VLb/KSLycW1dx+XgPq5",
-	"Ivbt8895la2vi4cGlvYyW/9ZVtcQ5CTHU29dESvRkwd/MF9TlDk8jIaokekoP+SRFibdV6J56f3Wc/qZ",
-	"mfwZLEuhICM98Wtzj0yJaBUkcC48Bd31oBQQpanR7DEyCS7qyip9yudYSGRMUWP3l37E63GekOvTWw3h",
-	"Q27EUl8DDGvdmsB28FMxa9ICXrjBgww6SPCuCsIp8ZyFf3ofK5D+TE/rZvStp2RDS4GwoZ1xyOAS0cxe",
-	"ipec7QXQl+1N6CugW5UECQhd3dMV2I9ZSfSutL5aKtGS64uG0uLYjmTalgwGv65GtpCYy4We643FNpr2",
-	"b1kTAwb2uw6EmGr639am1hlKwwetzs+55lDgK1LJ5OP3Z1KZUYTzGIoG0XRC8pPL7Bq7mcFY/X5SrmZq",
-	"zM4+Y+I7lRiyP1k0yblFgSPIdfBn0A9+JqRyiCE3sUtbGXO3vFF9hgscNTYzSDHGbW/VOziH3AhJd9d3",
-	"GHQuTjDzJ34/xy/xlETHm8tgPA7Z4xoST/sIPnootxFpczKAU8RzV+ADgko2DhlXTcmmyO0NcA74k299",
-	"dyxrmmc3oyO9hrIrar6qs7O6AnUGltdZ48/Rmya2RYuHrn7zVI3wFiTnV7I2xcXme49ycOZZjVzbmEEt",
-	"Z2tEb1+k/lZnmxsyub+nhUn2gk7UyUEKgbAwVxG1jYy2XJAymyueqnPyjUBr+gmiMdRKkMwYDsbZ6++q",
-	"m5PZ648htRVFej7h+Q1BBIznkP9rI81nd5baAjNkCDBGmps0BdguItTxoNohcRk2oB45vRn1Wq62gYSJ",
-	"jLaIcf2i3rSuOrpt/hxYAu29uZFUIVvMJHpbfa4rRdy84vQcHyYYhD2ONLEGaiY3bhYO6veXOS6f45ti",
-	"SUWXr6N6PB8gvwYbUER/rKOaMlSXORECZfxwU4x653OGD0kZpHY5xrJH3+voFHX8b8DORqXzMRhv/G1l",
-	"jgaHfOOL+bYk3gb62oYSWF5jufUX/I4B0u6mER/V+nyqIho+jC7Vz8/xQYN539Dm126Lr5O5GneZLPCO",
-	"CKhIA14B5rLyEDMhdhk+zFGBrzR2QyAeTNdtcDHS5Q2FWrSYSOjK9eLOZ/PXl0H3i37nRh0wuosFZFUO",
-	"ej4FwlK7BvQngKDL67JUBGY8+/qOl2ZzBXIWhUfLgUBVW6prpJSVFg9Q5WlEdzHv3Ir6oqtOJagvL0sh",
-	"OWTXChMUjMvsjJbCxz+5Ktn+RtwWU7OTf6+nxrT/2ZKKAUHiT59WfG2ZwrEUYUhMPVvTnIg7OWMa+y1o",
-	"o1ngg9B3aBOYy9ZoA+DMpmixTlVQvL9lewidZ3WeoSUBbLAEo8wrxq6e6PRjgBNICpV3oMRjxEiI8u76",
-	"yk0RIYQF+vvi7RskGZL8gGgpJMHO5ctJQYolUcoy42hTEyG06zYWa2xrE8UD+i9SouL/FSI9HiJ9zUm3",
-	"ikOjBn9qsnVuQr7rbWoYR4l5Wm4IrzgtZUhlDomN5ovB7RJa1Pv3Yotahcoc/UxIJUAIgFxxrluhy2KX",
-	"JNfgXSAWAnHRejsBwV+7rXJjgdGuBFiKHh64bL408IdWCNzc8usq8dqdGaL7gkjRrcHI9iXKaUGleIwk",
-	"VJUvmUSKJzJYA1BOtlCeUImsQOyvuhYAoT6Y7q8rzE0PK23f6Ve7xmjTwnE26LDd4ABUETeF4aP1EX3e",
-	"+kdtKKrwBWeFOQdvQXb+gcDL7K0TaohozVZdOzOC4GKpkeVAvbu54D6Alj/zAn/CK/Wjeu02/UhBcMCJ",
-	"WBcFLa0/KVAS7jq8RNgHRozgSP9hHEVvy8ZRpPQgezenSnKWxMZFMpQxYjRgSADaU3Ej1g2dqzFkxPhJ",
-	"v3GD1DI9xMPvLJqnxnqWeIkFMfV+jqeJBSudPfr1Y49CuDwo7VXTyBXREUN0etm8dRvGAtddcoyIf1ir",
-	"oxpwUCEe9AYMPyGUPnW4d6h0nAibTqBB/J1TVLEbO7wLIvEQu71Wz29wU0L7AVYyPsY5gqXTEB06AV/M",
-	"0ZVJUgen96PGCa7ODK2GL2uaS8ilvgmiNWAodz67v5O8PW0YjCSfDyByUIEyKlaYZ7cJETow2ovbQ894",
-	"0kCceJm6da5uXmR19dVjZj0OMA6hGH/0IjjjKMzdEMyblvNeh8mSfgW2MB0PCP6ROVr+YTKdWqsyD+0s",
-	"neCASwjMAgwM9U9b8kGzGkYiZzJmPRoxWaaUNYiCjeSsjQU26J1RL38Z4T2S0WOAy9rcHQss+CGj1wLx",
-	"0ymOndFRpV0HwLRLhzgHzb27D/724Lv73z7424ijphsQZtqa6yF8bT0/CWBopUNvbg5oKMpZgCp1U5z1",
-	"UjV+/axliza3YFsuwiGGN8BYfwqO6qCF3SZL2XoTdz6bv5qg3ei5aeqJeJaLrxKfaQb8jbAX8LmJ+fWw",
-	"3qEOwR/thAx5wy3xU4GbvouhYMVXWpLqGo+l9nr8UmYM/cfZ3b9ohCv1j7/e/Uso85BU1y9jln4ZubO7",
-	"87sfg7Vgb+bgWh7+HELGIA6uJdHeOsUPNyFqPKydz+7vpDubj3OWdmdz7c/hruIQ2CDVD5z2iCo1Oc+N",
-	"x2JzA0FF8wHwv+iELm4Hfult2YNf0nY2MUdLLEhOS02xNS1hzb62rPQ4ph1pF4Xda6bXxVgSBrVIySQN",
-	"rgSXjyvwMGK0wpWseeNt77hRQMtrr+B1yCoAfkso5AwoaMHaqFemvmGgvLOFaZqI6fSVxdcgB+tMULj7",
-	"ClSy/W2KrKmRUbe733WfvQIOpzjyrjGECjQ0uimVDMZqu0maHZDEy5zMPXxA2JEOaVkXBFzhgvzJSza0",
-	"xNg1FW0ANpnPON5HA7KijCw5Hq7b8J7jqXUbTvQYx9mFlmhd5/kjhHXklOIDOKTu3ztbUmmqQ4o/XCmY",
-	"9tml16MieNjN9M68chu2R93Xe1MDdrKTyaR6nelimqjClLtMOKgToX6+Cflssi/ufNZ/JCmTHqxSiiZp",
-	"otGpQLrZWzT+x0Z6G2H7T+zEO8icX10PtCs9pATqnAOc5/rST3ektBkIHNIHTJBl0dfuIFPjZOStP2ea",
-	"xo24N726oCP70hUGHd+YC7oplX5ey1vcjbHxXePy2Hq8IZnLwAutJ05vrd7lJROtmd/AfqCb8mV56zsh",
-	"TurF6TRODzkRRA4YVIHt1As3SglZVwuJw5FzH7YA1WY0cS4k4nWpwdKpkq8MLU8Fv00j1jCDWhrdAHuq",
-	"tr9SUu0Ak/p5zS5kSi8Q7GgwakF0I6QN3SpLe4h5dz7r/49oZu8Amc4DnvvaIHDmwrnHYg48ziHFRP4h",
-	"6mRYig4lnL5hkpyM4zchgHRJ1ox33XkPg968gN/v4cUoMKjpwHz+te3qXxVMMLK/jGY83ZHT5qegF+ey",
-	"lg1AZahygw7YPDxCGac7wudoxWouiI46nKMlk1skaEbEHDVBlgEvEHTwnl3PzadbHjDPSTYFJN5kdR0P",
-	"K2+67GWHxZELP9icq6qWaH9TKF5RDtofVw+nzUGhJJInWSYcIizjJlRCmOQRndqNIXzpoP5FOaKZjStU",
-	"ykYL5PSKVBIxKDoYSis5uazkBLnXUCwNyxrkxr4XP//gYjiAvsNXptf/f0tBk6CfkJYvEnM+iZxSeOfj",
-	"rYCfm2T4RKQbDbgEQXQGK0opMpZUN7EMdWlj2iLl2n+BF25GN9dt/7GUciBIOwRfkJvZAnWVM5wNh7H+",
-	"Yt65DWbVfSUCM72AJE6dY6yk/5KzerOViJZfB5hJZ8fpKXyVcmof/9sl5BliRjYK+PXsaa4uqRjtARwe",
-	"MnjVZUsdtUzcjFnS7J07n/Uf5n4aO0gcW9yYVInT6m3Z8oHenMN76j3UUs64tPoUvbPC5YocUaXIazm6",
-	"XaHp2LqEs3j2NM+RkKx67Kogw9XlJuGkQ1TZktXVzRBFtezR5PpP3Elp7bexO94RDCE+WyzQkmzq8nG/",
-	"wvUtLauuHn4j6wpNn7yw3SoApPrF1CkPRQ197eCf+Jov8K615I+8suXtauW3svB1mbEbWfZfyox9zZOn",
-	"XezcKmjqqC4ZQL7YhAdBS30zl/iKlDdiJFW0N2HwQwf1P8wr12o58vp1GhYt5bcPZqPhwPbTFNuPUorM",
-	"+xYEyAuwyLDEc7Tf0tUWcSosAIpGLNALcRM0tzDdn/UfSXb8WPx/NLf2ZoJvp+1HOz+lzbTdHZ9nzof9",
-	"60e1W3Wium615vns0ewOruid3V3Yy5+Maq6fF0RuGTDnD+/hWqG0f4dId2fDaXUnpzt1kYjMw2vj8u0i",
-	"1IguXJLeTHgoHGeYDzfy8cv/FwAA//8=",
+	"VpGHFVek7fVcEFx6H5R1sSRcfaAevFRTucb52NDce6qjLNicyA5qbMv08WTaU7TdqAY7K6vf04OedcYO",
+	"Q2oNoLf2X+YzSYQMEq4uaehBZwDwuVkb881cr6ojvbdAoQE8yYFtJL0m/VVa5mx1RbLgAFc150a0mGdL",
+	"xnJFiC/zGflE+IqKME9EOanCXJOdSlKI/nByvCR5+Eu1T0SAAzr00i2494MrYnYi53iv/s3rPMLaaqON",
+	"d+lI4ZZJf2in21ByRDZUOS7P/eU6QCyoNrRMKMWO8IBEYIL8RDfb4GZSDy8J/0DIVWuVei92aag+/IBL",
+	"qVmpfXS83xKUEywkwohTQcsN2hFyhbYsz8R5c9w1rW9JHmlHrdUc5bSgEjGOCiqgvYKWtSQCSXUiqXYR",
+	"leezgHjPyTUZFRT/q8Y5lftX8C5IrMgmMN0eRLHoHikJyRZbHOS8+ex3PbYwv6qvvMG0yffv6lxWZ7Ql",
+	"1oZek1JRKX3Q0EOzzr33IzJNP/jAeCbGJZ6dodtNes18wrT4bd6wtBOQTXdtnu4tWYdo7RnqlTfsOLJ3",
+	"l3W2IfLc7LoDNq5uQG9dc7T39i7ekNCZNZ8tcRmR4TnBHJuze4jnn7kX/a8WEstaJH9rXlctsKIiEhS7",
+	"trwfbKf5KMR8K6X/6vNouBX92pf5jIaJkuNylB6v1Du+wOgTHaRQ+uxeqddD82JyS/iCZqS7672+NOuM",
+	"aO9YbtUKwLgrztY0JwkaP7wGe/CaCqqvCwX+RAulO9+7++BvD767/+2Dv8HW0T82+rA3QrHaMhY+uwWV",
+	"NZam6aHRLNyL6iuJS3Wn7UsyoKRAa84KVGFaIlYipSeJljAb7Mi0HV0TITGXzycoz5Lqw3bo3ffUSFWO",
+	"aWlmNvi+fa8rIqm+Tpr1ahbb3++OP73+OvvSLZo/X3+5vEWYg/AxkqaRyTDtvsAwe8zwbVAr1TLu2RaX",
+	"m4CkO1Bu3YDUKfCnl/qzby9uQgYdKiWacdy/SJEZbsveVffV4b36FYXD+NX9QFkxcbseuwVPtPuCW2WH",
+	"9xMtJUo0JpOCpb55kG0EhgK9pFpG1HSPNIg8xVISHrCHrFi5plnHmOEx6rF8TiZs9fdEyAUJHj9wmk1q",
+	"qN9KnGF162a0c58mIfYztPwho+P2uvY5/bYkaAUC/jEin/BK5nvESoLUtRgtiaAZgQuJHRqi3qVkaN2M",
+	"Xe+7i/n3F/PvH86///7jPLiYBbsmC9K1GX4bEjz65ffGWjMmpo7nkyncgfnGMFabKpyI2NXU+yaNh+D9",
+	"9sFz70GYM8cJFDZi2TENmcnG+TzG10Hezdnqqk83UlRbLKgIaqv60jCsaHP58jkcpFssWpbmipMKc6s9",
+	"0fJMECz0psMV4UGTc5XjmG1VcqDxU9NLe3u9LJFufW52kTtb1E3ffqv+xtrgwmoJe65lG/G4Ur2UzjFw",
+	"YR6TOqCp6glaas0b8tsuR06GjHB6Tc71Yh5iE7OuuDu6JRjlM8z5/hXTXNe5ZgtRFyTMHcv9i5xutvJ1",
+	"0P6x3L8zxsR2i1u62Ya/yNnudYJVU701N82EGL1kb3dlcMBsVyZ0YAbuz2/u6DCyPKIiJDsHUh6wOPC1",
+	"XhGS5819YIK2A4cDL1o2KU8UZuSarkhHaN29FxLrG3xN3tay5zvaCLj6APttOK2C+7hkstvL/YtQL+rO",
+	"GlM/Ns2hMqwnE1JGTKT2NDXmvhXJc/iDZFQyjgTezdEFWjOOcIlIUUk4lc/RByq3rJaIyuY7KtCOUylJ",
+	"Cd4+ck04gjuhUO9wogTJIeefcdD5CxKcpbM/ecuRMbhaCsmqCqx04orCX6FFkYkHuiSfZJ+eTwRSb2bn",
+	"6Aeg047KLSoZ0uNCoO8LRy1DDNvPveDiS1pucnPzCBzbnOKIucnaVltMHOjgGnOKy8MPaRhBSMao/Xlp",
+	"z6r2DrTrGSV//0FsopNHFbEgLMmaRWzoy33w5ymXpkGX6DXhGV2NqjP/MK9FbkxmAjDcps0hZ19bLBs7",
+	"+rkh0AGi2VriQThTvqoLtfVX5pBMvwdA7ABGOngE7bBAagujuswIf4xYme91KIFV/82lQfSvAc2ijlxC",
+	"1V28Xja8Mfr6OmeMJ71JXcCFJ5PWdZ4bT8EZnBMhWZRjIV8RIcaNG5bNnGo4OiqRdstR24nwtFt8f6v5",
+	"RrkJ5zMGpwjJ3ibPGwSrPs8n9BM4gMPESl8AzvKWfp+xlWQcdNm9oGCFwxUVMrDe3XsKA/0qclGh5W/1",
+	"JAqVLHBaGTq7Y2q3pTlBMEqBMCdISJrniFUdv9/Y4dhcCR8EbJF70r40HNNah2ge5+h+Em1IzzxD3FGG",
+	"pGd9T1jn5JPG6mg5hJPsbJ3jzQwUwjMsrkBHKQnJxJlvICSfKpime2Zsxob7I9rMp5h/VdI8jXe6ES5S",
+	"W/2hadvQVDI7s/9xxGZ59oIGLmQrQvMEY+1CXSX8KB/z3esq7N1eUy7kc7KmKyont+1/HOtA7Gi5Ee/Z",
+	"99+Hveu4ntytxPUCWh2/03mzd6SY9QfeoYPfhR5iax5Jd8EX9NirIMuzd0TUeYgZcizCd3OCeb6PL3aC",
+	"10bzHxzVkgyvakrwmKWiG1jT8NzMI4meamALifkNUFU3M64tN1TNahK5V9ck/bzKcZYRvoiSbj7L2bgF",
+	"sDHaqHOkEtNCbiYc+5iKmDmBO74c4yXDwaMRlJLTKzIeGANmRHcrMEN049H08Lrq0Nyul17QMYsbxXx/",
+	"A2x3BxoyzNe4WaepdTaGtQJHhFJ0/s+vF2fff/z84MuZ/uNe88e/haK+bKxV1/5T0NL9O2SnIfgqxAOd",
+	"dTHRmCZaCT5KPT89mhx9djrH9ATSbmrMM4rLA4iTupk6xHI9hlXhGJ2sanQUjayDuK01/+d//ud/nr1+",
+	"ffb8+Rwxbgxia8aVAq2W9lyHMVjW+4847/3lf/S5rz2hFb2m+bmJs5g8F/jazOTIWO8Ny9cmJSfJ2P8c",
+	"73+ET0JyNRJmFY8CzvEo87yry5KWm7c8M4euPbeCNsJJAR8LicMhZiHfRXtzCyMNXZ8NJc20Qpe7hnjD",
+	"cS4RV1Tv59/qkmpjRSAkFe9/+ER4xCsYWZLQxM2MTV9ew36YQ2S278jvtTH8TTET6K3aXsiR1JhuvE5B",
+	"S/Ovu4Eg5QkbJNPRA12Hdr5HapkfIyEZJ6hkckvLjedOCxB7omBNtOS4DdGWTXc/gjT6v/d+vTi7//Ev",
+	"j369OHuofwqejMdsnobyd78d2UrhXeQWPMZGbHdjUq6vb06VWj6pRhT/gORoxIRrJzhr56vq7I0s4yRy",
+	"7bmiOvjXWiDAQQXiSNFWaYpZxJyQJg6gfTcRO5Lg6Ol6TbhVdDszWAqW1zJska8IX7VTTbzr1k2a2uez",
+	"HcFXhI/P2o33GNu7R5Aj7e/PmQgR9ad24LcnffCS1fLnQPTshy3hBGGUM5yhJdnQ0uRNlAyiaJEgUszR",
+	"1SaYmrHEef7zJnzDZrzod/cT2yGOyw1BO8avEDXGf7mlAqISgmkatKhyUpBS/hjZu/b5ZY9x/LfAUj/4",
+	"iiJCZDoF/hQi3xOdffKN0ARc4WqOdkDSkumfqFAkDFIvJdSbk0rEngjCr6OfCbkgK1Zmka/F8EMZexJz",
+	"7akHYjCzrTGJmpupHgBEnEm80jFo+nYaTMXEvPilWpDhjLH4AsYI2QsgqtLyxBrJ0Xe6m1g2LNGGSIEK",
+	"pl3j/TlBG6+NraXdzrsmgAduIoZec2gN4Q5TteJ2VKMLkpbRqIP+TKKMXsQ294xlqdlomnOQScfE42jJ",
+	"xvFaehpjOJK16+lAVIiaZOiacAh2kMx4DRWJRpXGCfHI0yKLQ26zpMjJriocZjOaQThXidRueKxjOLJs",
+	"rmO8BBGKFJ0ohHCgS2aOkwljGpD8tyGO/3SiM8QKftbsmILfVesyvdvEDldaDZvZoNXUaKSI53jFqpYH",
+	"a0XAl53Tkoy7NY1yiNOSW2ErHJPV+sN6zUL264ztSjhKLlcyomG2bHntB5eEP2XZ/gOhm60ceivCm5IW",
+	"5CkYZl8WFV7JxbhzBsYT6t3vK9TyvD3XMf+Beu/cUO0QK+7OLvoPZUYynZ0yTW5MsLqnR7/dMsCDGdlc",
+	"2+AnwDx4VDvSePmCkjz7gXPGwy6xbf/EWLCCLFm2RyQXBO04k6SJ7CsILiE+oB9lE44tXOBrgtg14YhK",
+	"HWEAOrwNNzwwEjDi0e5FgX3S1y8StrBlRGIaTj5c02gyOeQhmChJrhWQRwgj+AKp6y6oYYpa4tf7H8+v",
+	"cV6Htbq6zOkVyffhbuA7HeYEnn6lqywJclGrIetRNyQMJuHmGSLBC5PQ1U/B0KaHbwQinxTXPUYZWwnL",
+	"W+d6E57/JliJ9LdLItoh4oMc/kKnPh3J23lOsmfq3OkHWEDU2A0FF85nsBgtw2LG6iVMYVhgm3HM2xGJ",
+	"tsHgijC+Ik+xIHCSBlyuQxbSuDuz6cBCrBzegsiO+x6IkHLrMC86IBVATgEKjAjStSLiuaPiAYwGLWg2",
+	"U3+9oC6ruKNCUB3dGLZt4Ii9fRuD0qClkLyGaLHgh1ckDOKQa6NnXwOpecUieCucrLZkdXUAeA+reeSR",
+	"pDICi+LnTqai2ngbb3ibKbLYzlvObP29po8he4OHY5dOL1RDrFb2pbciDckcDZL40DLP8Wz4yqUFx3Zf",
+	"PK7By9DyPR73AtlaAzMqcPWrXp6Pv977uM4Zlt8+cHLrFWOBxCl1xS5JPmSQidrP0/COfKCjFKPMmpYb",
+	"witOyzDbbYOa0RtcEB23v6Y5oJbpCOQ1y3O2EzGbpFXtyzrPsTo0DJJbb4Xs3a1/qStZJE+nwFWVEOMG",
+	"i/PavGuueUF28fZrh2TGMRDGmVDqHNkNrO+aMTnR3eugm1yT6TE73X+ncREMsouaNQESqmoA9vrCFkvy",
+	"0z/DrgpcVDlJNiLERKC+UgPnthncdd505ZtVqbsiun3quYEsg1kmbGZpuahZ/hRhqHbOOYiJadLQfdwI",
+	"w9cN73czu/K6KFPEzWjeTUk2WEYi2UJh9sF8pN9rXEoDv+TdPdUt3dF/Np+9+KT+ow6yF2qtnrHLT/p/",
+	"6qf3/wzeS9PSe8LS0g0rxNveafHw24AA5YaCPSQ2xrFkfB8mWU7W8m1VMUFjRGXlZR6luE4F7i5ciCzV",
+	"6Et9BDg78s4wmzGF6NSIxVAk+93hSPbvArByA3LCqV0jhtpeZpBaq+TN+drt+CP359trwvNQyBEBw9LQ",
+	"/oTY4tCZ2dno18Zwl34y5IqFhHx2HTP52etRepPqi3h7+rI0ASxtcpywfznSFOlM0x9iMA04dgazZgWH",
+	"FyJrufAnrAbB12SQEYwjJ9kEZJFJRojX4IuYlsbP925wiu+kN/MINaIP2n/x8i3x8vT7gslkcDrRrOH7",
+	"tKsEj9iTeuCjPbVufKCmjcAYrRBNMuU/Y0WFORWHRQw35nyQ65c4iL0FXZAApi+uNwUpdfxSjLNWrFZd",
+	"FuwaPIJh1ANAyJge7SN+r7FMQDPojcF9arue9+aSHtzzW11UZh0gAH/yKqgGYMyW0ulpFGttgEiP12vZ",
+	"vML3Z2jwRVs8e/YoZ6gY7cbYNHzI+vSBvrOfRMXPU5ejMjoSZy+0374m4yHH4S/T12ZHy4ztJi7NB/go",
+	"Ab3JEbTpyAMZc3zRWdFmEi1ui5qrF0RKu2wd8HXFtH1ZUUu2XkfU3K4He9aTDnZjRtKlYSJpFpcCC6G9",
+	"s40T6mEYCM+LKShNsK0/Qs4AU9gAfty/KMLRSfBt2tgkviJsvU55+UuC6HFrdIzo0SdBIEqT9eBPVqxY",
+	"0lLj4dIMTCshgpjA0DSSDPLNmpZUbNMammKVO4hH1DVOb9JF68uL83sjX6plxzu8T2QSViW+yHEpwGJ8",
+	"AwyllYpjOMqqFN2SCIrRLJtFxY2RfiE2vA6rAHgtg9G789mStF0nXrATWdEi4qe6RQ9O3EA64NoZ8NCk",
+	"KcjaodKpH2AJ0nGnmM6aESU5RcwiHuUT+YngXCMc99PraxEL/bYIfMMUEDY53X4RYseXNoRtelQcLlfk",
+	"dVuqjEgGnXrQCXIZSQvphYNxeg3YuzvGlGimXMemkGyja0MQjY0kaQyNBDobGPj5vYgM/bH1zf2LFuDs",
+	"w9CEA1bab8emPJCUZCzkeizNTEa41UUpnjeLfQDTumZgiK6pd3XoPKU+Ww0WJ2laHU6HqCOCwsQ1jRDR",
+	"m7jtRDeZFNXUUBBmexPEY1zGgprA9h8R6NFwH66FbxcwvCSuQhHNiQZM3BKcEY6WhJYbdDccWu1H9ozE",
+	"6HCQgWbUg6E6etrvSBUMZSSKHOm3CJ+GoeIm5kYSMFzg61iKu451mToGki10jMzoZUZfXvQA5nbCTbdx",
+	"mrkujkoLS45aMSlc5v3gsLzaQ33IxxjiYxLgoz2Wg91K7ZzsXsamuoJtGPgg1dQ75t33MVMtyaiMcdNg",
+	"qaApaKsHFW/JGc6iwzbVQKapazayOoTryEMFcJ4zI35qXgobOklQTtcSaTyHdrxdyDMZiPnBCUBi7/Rb",
+	"uubeNRGTwr06eWMQn4yWe2Sz22YhI3nOxrF01Dtf5rN/srIVxftfd2fz2X/dU/+5r/7zQP3n4Ww+ez0e",
+	"h94CmoVBzAOFmf6poSNNKL3jaI9LGp5wJGuqHcAGc6RPQ62FrXpToLV/r4sqhouzZNn+tbvh9hP3XIj5",
+	"m/Bzjq9ouXlZVHUuyBuRdBc1H71bZ2+qSV8ArEiiqaBtMnpOKqO1HmdkyGgFmSRv103Y/2iL6xxvJorY",
+	"NcDp/kQcaHBCJ+rd91tOxJbl2ZspH9GCpFEVrl5P5Cu2I0KmdbGFOTQprWmz+a0uqimzj4ZOGXNg07/x",
+	"QIy2aD68JPjqzdQPepkhqR+nrUJuSicOOxRDW3N0lsEUFjC6RB5zppqn12S4n+Y92D5hN1DX9xVoOyBx",
+	"WmMM9tSZ5sdIUPSl+/KS7Qj/kLQWB0TSgQ34Xax84AQLMaT8pA+1ed3lJKV94+jSMML4h+YjVk4Q2hFu",
+	"Gv3u95oS+YKzYhGpfkeJXGRv4g/fs/CXXNDXLKNrSrKkgej4uncDMTw0I9Nl0QRXgHv5HyRnKyotst34",
+	"Z7Qg79n7ST1xc5/+lyC6MUFUl0qpJNki8QSvyx2cMpOVsLghdD7bMX71tnxGSqk0HaUe/j2pzX8Szt6u",
+	"14Ik6QbhAFatLDXBpXacnc019zXXtp7qbfiWaPD2uqflOYnb1TIDMszbid6RHdxybRWmrWl11buQktSS",
+	"7n3ZHTmxIgI7wiZhHh5idqOy9xTBnvhoi86YOh7QpztbZECtCgnTiL4X5ug2v7a3XkCf7iSLpoR7vLMg",
+	"i4d7XH8mlfwAkBYBM3FY5e3Hyw8WZIHG4b45pd5sxfFK0hWJoV06YIbxvi2KQ6dAUgpakleeytzVbc+W",
+	"DN5IQ+L2FS5j9a0nVN/DJdFlZoL1R2++pulUS6szYQ7ZV22jvYJzhhox8h1SLcmZKV5mMdQsLpOrKvTK",
+	"fWQcr4EFAO0j6MfqH3+hkkZjYYsGkky/3ypRZAYVJNoB6fArXHViEB5cjMUg2DvxaOHIn9WLU0rRNCn3",
+	"luKlyYrbsjrPwMFI8iVYo3ecCnm21QVA5ZZxvKKrM1HpvMy8LpaYu39uAYPsqiSAGVZe5eTMJOVsiSL1",
+	"xzDy3dN9Etq+4my82s50LR3ESoSRycvFaEsrDcVT0XK1JeHwnSMQBA7HWncwAkZD0i3ZiSdCCtwImkDD",
+	"Lf7SszOXwlKyM32Gnq1z8skIZvcbZ9LWOCvZGbsmfKuJV7Iz4GucnxELOqG+OVsBaknJzkiZnXFTkaRk",
+	"JTlj6zO5peLM4hh+HIZQbZHhZ03Ho0gRTT7CWfZjD0DQOxrHk5Mc9kArO2mAG8cSTpKrGR1bRiiIPzCc",
+	"XfTg4uJIyE2bfzNGLRO+0p1FqJ6Xg10do9gVIdUvA87ew5N2XFCNHbadacNB42E2BZbi8Hwe9bXhdVlz",
+	"k7/Wz+zdTLV/6cvO2zJGsoLyHc6zcEYDi5VnKgnmi6qOYdgORIh3KG+7t535Tbdyy+3kE1EdHRWPxHR8",
+	"TSQOqFvGayXCWIoFLvfIvWMciUuO+R6p240IxzH85jIYuphzGygYudsyQQxOIxVwlmpgknRmuKJyGvfk",
+	"VoJPrI5tlZxe0i6m5UKyKjDNS0xLQEm7QJKhuxdzhCXabelqaxQHJNSHYdrBNWSS0v+/zBfBgAxN8Wmk",
+	"0nh1E1B64f2X5ZoFW7uhKsUiZyGeeqkDbRjPCO8h06UNP2cyNvgTlEbu1ENu1rtZLbeDWmzbLIxmf0uS",
+	"ubeJfb4MHaBvyM7Uwu+Lgql12vvWTvg90u2CcJpQy+3gCmxTzn5tABnFbewGQbZqq+fZmb3GdcsFHgCL",
+	"N1QCpMmGS2PnipBssQuUvxqrfwXzDS/fJ/k+CJipzrIIiE0c2noo6SqCshSu02gRvttnazpgspvXkUfr",
+	"211JslZMbzxsNxKeG2W+oUjaeLzshHDwJvqzc/wTfE0JV5dbI2J3JdJxwHP070HA4WHjHmyfyO2mbhe2",
+	"zo2lViNHbAm+VurPDvPirFY3O7ljs6ZgNSTkMqQ/+ngDob39cFUz9iGrYKimTYcxbqCwjYlPi2DMYIcy",
+	"h5GzlT1CVGkceK8UL6LXEl4r2DURiHH9i30dLcmK6cZK8klazNtxoNcYcO/L58fD9l5iuV3IYEUVAERW",
+	"j9S0CV5tkZCkskh7AAOuOpojWqp/ZYFCnzozIGgTLyW+IsO2yFjAXMREGUeY01H0Qcca5oXGphjhbT3c",
+	"eYMfp6fWROhzbTlpBu8aDwn+S1quthPPbFBd/M28jVSwPtgo1k3+gQ4T7Vl6RkcacS5zXJYkW2hFMyTv",
+	"IxX0MYLC/HNEpUDX6j5OEBaNzqp3LqeClpsuXr13R1jW2YbI171wUu+V6epQWlTsNCdRzD2UE2kSq+zi",
+	"P5nNZ09n89mz2Xz2PMguQ9Gz8cDVGLDcUECnCcQ2g2zw4dpk92M3NTHSQjQt19xUlOZlgx7VCVKP5y1M",
+	"jPr30GBDFzNqlLkOGKhi5RUr1zldyUca8cxVY3Z4sAiXGVru0W7LijlieaauxwBaMM0e0Evd8iE/4uCC",
+	"+yqBOeCpBxMYd9FcNleoKfjr2bVSDyPq/5JyuX1+dFU6rbm97iVUfTvqD9ownC/s0dRe4+KOeGyq+5c6",
+	"2Nm1+7eHCc3aUPlRz9GhNfVyvKflZtE5abgNGSDrmG/oU+dkKjCs/ZrAH8FqueZ2+JqVcitaNP4+QmPf",
+	"dcippOXGVljxeh4ZbBihpGGaNhF6w0w9Ng1jH3tw+jpTZxOIt+vUAws3Jox+Yi6O3JsmOuejjnlrNghe",
+	"zUzKSKDWgLaa/mMgeuqAkFBe52TJ2NVQs031icijNwM1qKZUo5jPRF0UmO8jB7E+8AftZ9RsBhe4EnF1",
+	"repI9dhYYnNa7SmzeUzCxiqCtDxoQzHc0fDoXHO2T023Jq0V6PFIf3mb3BCgpmH2hu5N9JuhYDwII6ia",
+	"XHq3ghtTTvSPwepqg7EesSgliM2YUro+IiiG9sVkxj8ylKR9quoDFSPbRkpEUy/t3Gcyj/McySPqi16t",
+	"fxhU1o6Ihvr4oRpfWCIq0IZeE7jCkGvCXeIWWhKoV+QUQChSr6b4GJQGmKxjHqG+12bfZAP+Ez2ugHw0",
+	"mzASLXRDHNZgFvXue3D7hgnKrYXGbxsiJjiwGM4WklShMmFgAylwnmvnkjZ/mKJrLgPQIfNr7ElbdG0U",
+	"ml4pPxl5ug+r+N3aSHPj6WqchkrDV5JMIApsIrZsV8KwgsjH8YRHX3kY8VBY05HaKRmLWGiamMEDSknA",
+	"jNLxpuqcNAW645eXCeKjLvV+JFnyKH5pPgmCHWtKBTY3LpF6inaszjMk8RVBS7y6emzqF1uzIgd3br9M",
+	"aVL4XEiqNfs3KOG8ME7foKWXxsOrgpkZVmhtpLmVaS1yhkRjK9HXt1Rri9WypuD6vyIEgGgqzMlYbJH1",
+	"QrwyZ/pRLgjnBE6N9uUke5HjTcRUn1QnRXvNdB6rbS7xPuGGe+SF4h0uN/EiC2sWBu/Z4CpSw28T1aIH",
+	"kQJjVQsnebOEvqC5sL0NBLF5zi01nUTPVosuR7LWO2PK7igDq1XN8WqfLHye2A9C5/SEy1/0gteqbj0Y",
+	"JW1fXGiRArFFOLOFUwLXOpyZuLy2bNRCgRJT0lS99wh0mjnS/+FI7ph+KKQ6B0F/n3juxy+VhRdgNTRh",
+	"F0IE8U6fZPKaOQdpKMT/gFoAmJbTvvjdUnhKyego/CTvR50NHtr+JorGyRx0swb3zKQbhjXAjbr+tUJh",
+	"PKOjxDLvHRTqAoIhFDSTfNXvVkE2N+WGOrGrstuv/rZ39+HOLdnuX5+d5i4OxzBF4yJzks0wrNkzluNT",
+	"JbBWDI6WvLQ0lbgnGJQJ3hBuv/PdayGcF+/ik+eBj1YMNJu1utRFoL024kO74KFfl55utvLSbPwA5EhX",
+	"JEyYppOMTn2/O2pnVYd9LPcotR6g9s9FgnVuyKnptAA9yZFSCxehyD+n341a10Wu1Nb2qMVWx9Mvcfj6",
+	"IRgnT2SsgMGD4QIGoQGrBgPsJ5ip4s8ZqDKSsTP1apiEQzuT2910rg0GBwFQukbsBhUhnXvdaKR97oll",
+	"8A+Vx0rSx9dO34M+nG6eVnOqCdgwszo6aEODLJPM088Hd3e39LlWzLUpQ1tSHDAxYrUEqxJbgy9dgxQ/",
+	"1u9qQ4c2fDRQxkjdTwGLbY8ysqJZoBZlIgjnGKO3QbdaVUqSz3vvvjEaPdjUCo+JnfHKugDcqe2Gicjk",
+	"riajD/p97H3O4XJHrI9DCTBLr/phoJhOc0GedrvbOdjYYRL+3txpvUvbzuKVutElIe8/sXaJI1D3p1lD",
+	"fepNAi6HkqUTYglc9c1Q1ivkRgRKsKPf6qL6Rm1iwAXDG6z2atuuSTDPqRIYJRGeaYoTY5vCnMDtLGiZ",
+	"WuX1Mnyt5ARLkj2RQ0+fhp1eU6JwbhxsP2L4sdDqQ017yF+BOOgI2vLx1eXiMard49TX2/Du6V7G66A1",
+	"EPOjY3HI1AFFbjxmIH58O/jzwbuYeqkh+jXhGV3JiWDEp60L0LPJmkgpE0Zrw7G1HQs2VLN2Ht6zWzHf",
+	"lttsM39TNXRwssFbU7/MnJZCfrkC7LQ8t7VCarQ7cn74FIZIjUqGDEc8FYdvsZNvpaP3w00xdxqatvXI",
+	"t/jMMJjn6ewzRHilvWJTXYVdRiLTC8yvhgLnaR5Of6hYVec4rnEcq+y73QQDbPU319MZqFAFlOAhINkl",
+	"48k6qs6KD5ZBZywGnN8kyQYgzFJ7rvBwHTilmky0TSYGitogQN1DWnXPXlKE74WJ8pcMuy1rviFlilOB",
+	"WX3eUHyu19YbkI9rwHVhF71uH8cu0pp7zt8wSQ67RBv2++Lx4rsG+2WCDaghYCubPXhN0hQdhXsYvStJ",
+	"FtlUFcGRPKnhohAZWWODshqAxZVkJTUcVqh6CWfF4vcaR4JHNz1IAd8WFtW3MOVJZRYDxVS4mBQ5MyAO",
+	"erXO/Lpd6tEk+3n4+OqsrNsqzTxanfXqqaUIAA58EbqvErkjpFw8D5c2A3XHh/wejLS376kvr8OJZqvV",
+	"3buxJ/eiT+6Hn6RV6vKHlbMd4ZBTfcikbE3CYLHCZ+7a2K+6VEt1KQyeBn6MeN9VFds2Inu7bnDCwgkJ",
+	"NhjnA+NyC4HuscKHdIVzV5Ng8IVDqFZX1cE07+b3AkVcqUWP7D1e7dOoM9XIxIB1LaNatrRM6MVzBDgp",
+	"ONW5t8WCa+KxR7AG55CSFqneGKmTA4mE2ThmZDuztV9Bx66CFeym3eYM8e5ZzdnQOkZGT3c1hvND82L1",
+	"5/pkb4Ke+tY8mZ5ztKafwsdUHK4+amMfDOMg14R36m1D/Ky+Ye4wN9nfOLtup4CmWQF6UV4FAQ8LZ1dE",
+	"gxvJs9WWrK4iEV/R0rVg5ApHBQKNWhGHI34n7TlwpPDirqw3obFtpjkWbBTzEbCGtgnDVqVah7c8I4FC",
+	"LiAbnrK6pTn4MRNDWXMOYyKi+JBYqz01xnvWZVO/P4tXF3wk0yLlnNIiHEyWK01gEApIoqqyw5CFEkG3",
+	"w/lVhG5J5YAsWkWTNuetlW7DdtKMZIy3DDTY+WWOD/JYOWwxNVoPyCQ1jC5nG7o6IuXAz0bXbYXWKVaH",
+	"Ztiiv6J8VRdCYqumDAZFtV7uhlOFg60mhJ4+I3l+CVz55TjcLhqzk+1/+ERiKE5Hxvqaup196QoxJDbV",
+	"XIetfCPQEpL09hDoDbg0E1MZw/mUqj87D4Og1NQSR3JLBaLiEdLlgyDoWo9uy/IMsTLf6wh8raplCHqZ",
+	"I7OOMAEwoepotR0p5Tn6QOWW1RJRadvXOfVbltvphhOUbzCWyFVPSmsKoFgC7VxjTrEBpRopSeNDv/UX",
+	"wBLcNOhABwDXSUf6U2F8UoGaNWMWdS+k2Rg927vYUaQJYHKs346FcjPW/BsXK83lqWP3nuTXUxvctDQO",
+	"1HecZNoanMOB/dHakvAnyahk3KCWoQ/gEDSR6ojkggAahtsW6gvtP1BMD7tH/eRtOKVcm0JKkyXKl+ha",
+	"BNOkbkA8Jhcho55bZ6ASWRT6gBSxnHOaBRNIFFlrQbhaEywRRkvOdoJwdEVIJVBdKn0TLUnOyo1AkqkP",
+	"inDiyATMad8omOF9KnXVfSwhy8LUJbcVpzppQU/ePEHqkWVSO7xHaKUuG0hSQF/hxGTK0LJdsCtBk9Cr",
+	"0DL1mmJUegZ22uGllXXlGWO7dRJ72KEJ5UQdV/hgmw8ftL67P29lt/+f//m//7f4+Nf/af/4t9kNpoVj",
+	"IdR9qAf/2fk0ZET2mWlitxP5oQ24M7WCKSxUiAO6LGJpEeUFh7vTNWkXLBSooX6HNC/ClUDVmoqgm/JM",
+	"MbJN/2IWh2hDwrXoSkKyMCRC10WoXwwOf8u47MYUwhkJO8H+taPqGDgjxjRVEJmauvMP55w+Ks53QTMS",
+	"zrJo4mEGT0h37tqq+2GLctguDPNeVJzgLGzMXOM8f7teB5/FUmm2VEjG9wN36Smn2jXOazJuPDPnln47",
+	"5b5rrH+Re/uYg1fXRY9kEnmu5oDXzzcep+UiuAaDHgYRcx9BGK9awDC+6xpzOFt3sBsl5hsi57Z4rTor",
+	"rFDSjEUFKyHIUu4YEjQjAuVECHRx/vBb+yawUxAebjw2WrId5qAS7/C+ga6YzWfgnwtb3KoO1pbXoXWM",
+	"dfBZ3cIiXLBy05K631jlXTxGJbkm3KQ1S4Yw+q0uaWRymnaHWfmvcU4jhiUvDGgwvsJJup7VxQRLQBfG",
+	"wN4aUGI+g5NRR8u6TflySHEcUBGOOcvHzsu085DK2pnlJsQyg2oLt4wlwVy40y/H5WOE81yHMaMC79GS",
+	"oJysJWK17Mcn49WKVJJkf3cAy6mpd81n7evZ/cDtDDZfcts7/VHT5LehCx/Ls4U1dp4GALaogj4+P4vd",
+	"H2FBS/Ovu6FSe6knUxy4tcNfcKUvqmTEnWeOYkeGVJMyI9kr561NWtQf3DfjS7v2wlCnnGft3IBRpnS1",
+	"3CcVCm+q3A+3ztbrD7Z4S7cQMbkS2iyAONnUOebIYighoG3LBPDw3mgKkupru+8chFuW0wzOvB2DeC6b",
+	"jDWf0fK3mu+DZ5+thfGcbDghbdCpe6PAXrZiSSo9NXbiCC2/pLF3I0mPZO+FKQFtaWnQkuczudU18k20",
+	"coFpeZbTdRO8Yf8FjuOzqhZb7x95ruNGqdhq30pFVhRcypLX5ZXNGxy7KBhIn/OFrhE9eabmezfTId9E",
+	"ShHsqU6J4CFoU1G7loE84obgdbseuxfcBKB04YsFw/liyFub4yyLBRIqZdGCvg1KcWfPg/1Q58eX1lc3",
+	"152MXAvSq0mYRlo5m0OpOfoWoK7ckWsAFMt7Rmje9u91XhmkuJCcyGDEZ88j6a1dt+VUfdNk4x6nbKpG",
+	"/MiXo5a2M8tgNm04pUcN49wLSzkMBrqZ0iUOGux9JWu4TJx98bCDtQNrHQItcJtz2kn9rg77xEr2zJ9c",
+	"ADTIg94My4PLtPIGmr62xoGGIJ9MjuqwvgarALj6CROqAOhvQj5GtSUDJSBW4RssBI+M7/vK1szMIvFU",
+	"NCPihkxCG1xdRkZLfST+MDOY6sYhIOE9LTfhx2FrE/Xg3b3PvY7cYFNMUqLAYutK/Q2PwPCEYxxLYQuc",
+	"721ttyVbPSSB2IOwuQHo+ha3T8MCtHmJ0cTPMg0boxVQGq2VUKSsvq0ZUFRpaQBFJVz59IAtsXef796D",
+	"hYzxbGwikQHbppJCl+9FrJuCZjXOFxGzW840rDLYjWePfp20Mh/nnQLQPSlja+M4krZGBKM2LDOEdxg6",
+	"oo+Aue2c0E25m4GIndEKNI35o69VG3V77Jxvkq5uK5H11qrrFJiHbuxvbRkIdRN81MoDphJBRek29KJ3",
+	"Db9m2gFuoRA99xnLIlGZAVyksNV/4HTnDkhiEKcwFCbIqqlagWRV8OQBFNnpSoYBnw21eEzlon5sIoTf",
+	"Tkrrmh5tY1IMzcbzTtZS5zrF0lSd2UEzpU9Nu0jeFJLOXQBhvalzFxY9cKy0bzqtAhJ7sAKG+TXjNI+E",
+	"eQwqX6qDdnUQgsV+5owE89laXcKDMEO0JK9D5fYuEFS21QE/9JM0Oz/opXGet2BLrwnWoUMsw/tvBFJH",
+	"JZJbTshjdGFQaT0sAXgS9nQROUA8p3yPeshS/F+1qHGepLD6mqpxC5n1sGPqEKgh+tywijc1j0W8QSRx",
+	"9s9kD/x4Y8zd4I731ab7Mb1pSKdaYc73ryNe9Ni9I74pMs6qt+v1YReWI/ZMQXAZmyK7NukykYPlAFaE",
+	"m0WYscFJ+7oIPwR8arKJP1xk8cecXpFYw+78CYSoclJmx28bK/YtM80bnmvIn6R7LhyI+9G65y4Fbamr",
+	"ly768nBBdWgxQfqmiZZkg8s5Eo/R2d1HqGQSXZVsVwZl4BLneVhe6y8LgkXNSTZHWqCWmY5ECDY2tB/z",
+	"emn6CRcfuRvyfbi92gmxioQtTgt3a+3nKTFcR232K1IFwtRfWpUX4VxuWb3ZKi04Z+xKIJZl4eCrHNfl",
+	"ahvbc8lVLU3cvAfP57uk7s5vSuxUtHxXFQPyYcJlVL8fuIWay8Eoy4R0zkERQnS5iMWs4eWkU1Rv85s4",
+	"Q3+vcRaMPMabSOJSKznEQeRA/X68MalsgPM/05F84swPTSefKiCPe8YgytcGsIfBKSP5N3gcseoV1kBV",
+	"0QBhy9DhsgZZTeZDGXS9MkPpcbrastYu0OMTCmZnxhd0xVmw28DKAUBWpCwXx+UVyRAryaPmZpwrCW+B",
+	"tagUfjgYRmuyG6DASmkTOJKCTWzgUzD4e4Mr6EKrCCIo/mNRhjGmsMCgw2WzPUT3Qe4gkXhKRcXw9uAk",
+	"J9fRyrjDSai9LFG9WBrGnvAzXS0duOLMBJ3p/WYP1FixkYlxZLGsPjDwa2jhwH5Z5QyKF5qVNXUoAIBX",
+	"nUO5OuQRNICwhm8rmNA8VtyBVColAxGIKNAJCiK5rgoCOkA/JmoZtRrDBz/FfHzw9FXEh7vmrGhFFZg0",
+	"6qpe5lRsI0QeRNuY7EceZpNYnnHcSelN2aeNmayfUu6l+Grqpqb6WuctpNgf57wdkJouIxk2YAP3rAHz",
+	"bRh3swfNFvakVBuhcbtPdkpbeXusX9q04+5fbZYu4GId2mFEKUEmIBevthAxSMpMiW+AO8VIWxIfI6is",
+	"w1mBJC03uQlWEvYtd8hAblNYCRyqhhAFA6MJ+PvWUJwGdOWQkI3ipLuYWyINoFwtmhTqDn2bHPAmXOrB",
+	"qG4ayDb5NqkG4arT17ejXfUTKNPBlb8bi26UlBudwY3o/mjCWgCVrUnkNi26ydoJpGZvvydCLuTB8WDt",
+	"JG79d1CfbdL0h/lz/6N+0U/R75gK9dzNFtMlqLmLls/wfo7O7jb1tg0ksa6OA3G/Jcng4vvfOoF2OPnV",
+	"By5oXD1+aqvrdGB7L7aEhBC3UrL6tJNzClymx12RQk5poA061rNBbIBBhGfZlHLoeMx/1xGUQ37jqFLL",
+	"SvIubE9J1SzsYWzRZnSLKV7lDb4mb+uwsVNpKiQCLpazXexRfDpc0Wi6ftVNyYiHdauObTdujM1EWqpG",
+	"s2S2h2TFw3DB0YqHM4ek2wYzyslKvRszCKm5RkywkoWNsz1IPfWaa2ne7jPNfqqndpz51IMp7V+plyzC",
+	"tDjLOBFiEaQAXkvCXxYV1revtlWpV9ICS8Jx/mSH92/Ce4Dg7JLgq1+qNwN75Jfqiep1MfhKuAFZ8/Ip",
+	"Xl29SVi11mhbn/q9tAfdG2JIYixZtn+NhYiEy6jHHwAIPDyHFSuWtCTZJZbb9+wpzvPXIdKPfPceLteJ",
+	"X9aSrdc//TPsF2K7EhwFiwhmYknFNvIsx5uJQKZrxsmTdQKvKdXlqckMHEwGWa+ZDhWt2lVePKahBXkK",
+	"7lHN6IuILJjSXTfqR/Ud6sm1O29mFOKpDa4GMS3Njb9/pYnMJaEeh75XAxJr+HCP8JVby23djkXzNEQ6",
+	"QGhaVHUuhkMta661pzDbaR56IwaNIwFjLMiDNxNIpqXGm0jK1rUa8CrS4gC1m9n5g/Ln1Wq7GUSK+hLF",
+	"6jY9je88JxBiDuHoRlMPLgl/6gTg0FsR6ZmyWcObr9+731d4c7bmGiKvd4j8i3LTKGfynodJVrUPwf6U",
+	"u4ddkCj2jTfRN36pxk+AakBzsfvxpRZeKVu+cjpFaADdgXenOm+RJjSAGNEXW8zJE/lEq31JCoL3WVwX",
+	"HPrqvY7fmvLJP8yELs2eGP22wJ/erbNY8uy7dfY+6ZzX7+qaEouoB3miWsN4N6EkoXgkJXKRhdnN2oz+",
+	"Ja8nSh2Biyon77AkEXVX4iuCd3i/iM7myZJdk2ZUMW2x+kFIWmAZi6OTrIp8yg2WwL8k4y1KRslxqSFR",
+	"wlOsyx0sNy03z0klt0kvjW+eoWI4duAH3jlMMLC++PsFR1q8adV0K6Psrc2KOXP18NRyb2Cd/dS6+rYv",
+	"up488ywO/nYzO6K9Es1Noblptq6kTux3BXdc6AfWcmzlIhvfuzkHj9beERg/4EJnbOxKHzYRNBp8Wytt",
+	"HRbNBbuHXuNbepKKvB0OiNwUeXvvcGfCOVFecsPd+2d3/6b+/93Z/e9n89mDi7OH6v/fXvw1HFdFPnVa",
+	"KDBkRawJ/DGMxuMSQFwyRQj3RsM6jb7b2Zj6Q9fbCLFNYMT5exstMZncpgVN8CAuHpZ37ye4Rvy6Hi3w",
+	"ShgawhLdvY+WeyTIpwB46Hy0jsgqpyUx+EaRCI0G6AnlTBCBMNoTzLUn69uHSDL03UMIyPj3c83tY8sI",
+	"HvcXxijQxeDpYwEC5L9YdILgvXOdfFJ0Y5GKwX00Mv9hruSKklghaDr9FAAWLdaOaiJDtBSS4Egw5Iaz",
+	"ukpxwQZDRUPBoUwIagq6OG02gc5e/Vzfw3svVDNeiJfiKZHtKkx+hCczaG8jDNviri562BbzTEeT4kwg",
+	"7agXc3RX8dD9IP96nveECQcc7t+FSGpytAP1Vnfl+y4ul198OjfVp7uMogHVLDKa2Ztqp+ioC4H3AlE5",
+	"19EUnwXNyJc5+gxS6QtELX3WH305b4M4hndEleP6xAxhfUAp1a07pVQOK5FNREvR9WPjTG0GV2FBe8lM",
+	"WRFWkjNeNKLdy1vOCKfXkcgroY1HEXHXeN8ly7POmkRDl3ubPlJWymW12xmVGmgzp8XS92QNlsxsvK7j",
+	"Q5O4zMQLHVI5thCirrxY9ASe0ow7IWBA7682Nz4YCjoJ5WLQ6JnWBc9LmIItwdKCZw3FRHohDTGvQI/K",
+	"dw+X/GnibBIWT0Pzu4Fdf81oJiL7osBXcPYD7SEqBdIEWomxo5JruPudu7QlLFpTZbkP662fIbY2ZcA1",
+	"piwtS8IRyTbEAtNr3u3s7wcXU5CT9WEfqrxjoRVckIorlSLhCxcI0al01Ej31tmfqrMeWIanq7GG4WWn",
+	"pHWPqZ5+mbperJT6EjXvmCoENgR4pdazRCtWrmlGylU4qbIBX58G69RST/sxu5HQcqf1peOMe4fsxMJD",
+	"PVyUwRAki8QZCkCaVn7IBIzrDOVK/3VFzV/qKLYxl1Jf/EbDzKeXxTJCOKGgZasy1sA+tdHBJqPb7tt+",
+	"3SKfNRLjcNxWOjIOBwIeQ9f2lAyjaCRqNLHFe+/+xSQN2gUitrf0DwCqoHQ2gcg14XuofxE7PEYCVu9d",
+	"XKQk7puVT4osteJzcQP3fQMQ3Wh31xoQAj4pSEY1n+EMos2zMUhAi4AI7R4JfvjeYmZMRFXFxtfg4n8f",
+	"jGFFZnjfllBOiGiDKJhjdiA35LaGWAwKxk2IgKvLCICHZYG/BYoC1cVySfJ8IUnVySIcGeuVFjUHcOKD",
+	"i5C7Xz6RQzflG+qnvcF+pmAN2rJCp8aakxIuZ2M364ZSD0fBSKscS6JI3GGIe6PgoerDgGR4TsVKGJAE",
+	"qhTMClOO2HqOrjahOkjB22yAPEJXHGlP8MGksHXgYa8lP4L9ahwNy23cBqjmyM1LQ6CEOILPo5QjJW4i",
+	"gBzkOlbhZCjc1mFHpVhjYsA2lbGihPLgoikknFz3meddp37PiuR5OEA+noHi1JzRMPeFfnVIbYFkOz5Y",
+	"pr1/XQE7EMICUcgftSbGLsw8lGIJZlPalJ3IkWz5JoAWn2xQn6546W49/coa4aP5Nz6RW4W3SxJUOUcO",
+	"Tnem2wEcdaz/Uur6TiEo2zV1WbWBWpsJpQ5tA0nJZRVnG46Lgpx7Yzpgdq4dMz8aqjktLHivO7+rrRKE",
+	"d8R43XP97chsFFefXzb1Lw6YCOj0MIcqZ8GqKMcgmZkiPP3Ns6Y5eRO7220hhXVa/EkkOzkaPwhYGn2R",
+	"osbkCprBzUXnFWGkRqxt0FB0To8R7bBAnODMABYFJUyBq8pw+JCYfG1eG4Q1I3ZRB4tiwVK+0+96STcB",
+	"yQ7+8Bal00nexzklREbPCZI2al0ACQJOZFjyhq4rjp1sX3Mr+XQzI5BiIYHaImI/H0hdZt9F6QqPJ4Hn",
+	"My61ESuUwzOU6rxhLIsPJCdrafSRNqM/Y3ldlCZHFU4XU40S61p9aMlZvdlKRMtpFTVLsvuxGW/6dwNM",
+	"CtX6xHRzdl3m9Irk+8FqL0MWaR4DbEvMpoXs7+iRPXgLB3J4qzv3WM6zi3p55IZKrRXwaNDwgmNPjwYj",
+	"B41WccS52Q7TzhnzsXfKBPNFjzloBo+TyNEQFbLTpVWiSDpQBrmacFaNqOFnnWW/JbZkuq1mrqT6tf5J",
+	"4GsLZqGl4QqXSs2HH9eY5hHL4j8aAIsGb0YX/u8UctMVqMa0SU5yipf02DJuXjNA8w+YF78EkBYzrrXd",
+	"aak8nJAF1KqIJYGsX4Vr83FWTZR1A3XRu0DC7tKsuwlxSf/oHmJcTTR1+Y8Bqk4NFi7fExLZtbwpbTk+",
+	"JlsH0/itp07pXZ2TSJ4wl5HxSSrzWKlSifMBfuje26ChZsJ2VToNtdls7ji1CV/UMx8RxzvMi7o6N/x/",
+	"wE7SDXibCPhhqmGzBcDoXZpXrJTYnKwRPLKgfWxVkyRPaMbEEIQUKz0MqUeAilPaAsMWgWPUSN93RofH",
+	"smV55rFJA/IwPt3kEKYovl385ZfT2vai2PoJbgCe5r0xZUktmPwB7vqk4rJbLEiaeLiEV/Udikgqe/bN",
+	"hNlwVpdZin28Vc++zxx3vxvvK1DAkeDVNlCocaSyYzACprHzD/KTeq+KGscayM8pRNxhKhOS/UGJ0uvb",
+	"gBE5wWl8pf5atveiBxfaZuA00Qry8CYE66Xl0AZhTENL/maR9fFK0mvjPiUV5vpPU0nLBWRBvHNwLduH",
+	"53QZLiJCXJcvet1a3odjnooVyQWt2zzx0AcIPXsQ/Ewpla+TOKkNRtrFlKdcswKEhYWoBVikIhbtKuQL",
+	"luftm2gr4pWxSIynH7gaAB4K7oTDfWeh2oAhp9SDFJ9UG1hysy9cwTV1edXXBn5WYX4VpGhV84q1edwr",
+	"L9BuSDTQGnGG5gRn1FaSHq5raF8EOTuQvESI2bm25Pl//Hpx9+P/+PXi7PuP//ferxdn9z/+5dGvF2cP",
+	"P8JPwfrnVm75Unxc1uVX7W/GSxaqixWr5U8EX+8T5KQlv+9g04uaJuneOY31eGH3rg5Vm1nTT+F7udE5",
+	"04N+bDhrIOLnmnATDuRiXXNmr8amFoAOHKCrSDZFIGZHkWXJ2RUpTUCOvWSH43GSjEI6ks2daGbgnq8n",
+	"bDCKLN6hSS29tXtPCnAzx8JkJqzSQZe+gSgU22AaTdxEboQq7GeiVaUJp2piUZZj7u1+MGjgLDhQnT74",
+	"uj5QNiWMZNW9J4fsGh8IuQqBaQTufi9LhJHEFeFzA6Guww4AWjfDe4GwOta9shKIXBMdgRtAD2UFuaHK",
+	"aePVQi8xly+fT+eHmAXHHegJcbj6XRe9F1+KsLctbVrd2kOcCi2LCRY6LAsWzlxsIrJVNfLBFsbrRwGo",
+	"x00QgHHIqTsCLLVWGYO+OaNNBg1+MUoqQspgYtoUzuijDo473JIOGLOYFtYv6n7wg3zSShJrJMWF/i5q",
+	"aksmAJPGc9OtrNlYj/qL0jedtirBiKf7/zJO5/Rkqz5phmpZbGOeqqjptl0mWcw8C1lr0B/HQBxbm9bM",
+	"25VRarZIA/LohV+BUHNUHwO9h/Sfc5DAx0RH3NENaYhhQVa10nUWihFMhIThJcWCai+vGLuiTj1yzf+/",
+	"9r2G5Sr6MzHQxdTUae6LBUVmjlcSLYncEQMPCoV7OQT6QTSt3GoMbSyRxPmVQJIhKs/Rj8y+qvoU8MH7",
+	"fUUW0Ala5ZSU0j7jBG1ISdTlPbM4pVRA0ADIHW1nnj3X8/Hy2x/N7oIRvSIlrujs0ez++cX5fYMKADSy",
+	"cWwaVFV72BU/Q5L0y2z2aPaKCvnEvgT5YBUrDSTVvYsLu6mM+Q5XVU5X8PWd30whNL03oxX0JsTL2/IG",
+	"IfHFknBCAw41/eW8GU5gp/TTfNVaq+FoHzeUqdPu0m8EEoDcfK6j+dbYYBCGBuaoeeeSs2WuDt0vakvk",
+	"BAt5xhmsK6Qq6uKSIrBAz8DLZ5ao0X6esmw/aXGGCPeG7J64gMcW/UxFjQ5b3L2xnlvd9tegJDtD95sm",
+	"95d5sznufHa15r5oYQBj6i3Fc/jdX4oWVR4Ewu8bIQHgFJ0sR8KxINnNc1Jwp/9IZHToF7exoG9L0myi",
+	"tTrCTrCHMMcFkRBBEqkg07xypykx+OXjfFbVAapd1vK0e8+0/gwSrdK2362s1gJf3zxrxnbdHfLJKgdB",
+	"3v0BHt8C+76ACt8jvKsH+xhlbCVshMp5kf2RuHmE0OLOZz3uLyMkX7jIoAkkX28p/2uf7s6osaSlLqDW",
+	"v4z4zVyX2bnSbT4VuSHyGVuv6YpkbFUX6gZuStFsCZFFfu5iCKd1qS45d1bieuqXwzyio6wCPGJDVIGO",
+	"zzQBz55TUTGNBNQeRq/TPwyLzY3aDcq8U7oN2boybO5Nyd7lFcnns0+5+DSbzxTLhAKb44wMGcZR7v2R",
+	"yBdM5w6eTlaoDqDoeoAZnjSswMmK8Uxd4+ZwEdgZuIM9EniPJNtAsZA/hfQAot9h14TnWh0/6rxlobpX",
+	"r/BeqdgSSgnp2y9SHWolHLzWc0CGOSsVr+VUkMzd0cAwB7kabXZ4q0e8sJfpQw/yrnOCCxnGAonZbYfd",
+	"cNpHfXMt9rIduAG6h27CF6HbUz5g/5iViVwAKEdLXGb6Ag0FO1zG+K2pJtpuIY7idissf68JnCVGWq5Y",
+	"UUBadEMwNyPjHeh78Lob5mdCKmRDdU04NoRdBzuE5LRpPUa36jt1+CKMni3+AXkPcOSdow/aCYn07FDJ",
+	"9AWICgQxpfoF+9Qzo9gX5ohx+1V/K+t4d18viW3lIw7229sEejo236K/CRw2DuSQbFmeidtifGeJG7Ye",
+	"XTavHUmnNEuy7S5oKeoT8DnHawnygwpRkwwZ65mYo5LsiJAIxOIf7Coa3G8wFUjVtTSYN3WN7GTUvVpt",
+	"IHiAy86sz9EHyPj18n4zTaBcqdL7uW0L6pItyYoVRHvCSvJJIiFJBbRc4RItCdLB4f1NCiN1K3WimzN0",
+	"0viAb9Vu5eYGxf8j1iug7K2dUxbPMaYPGziMk0kyDXUSkWAguPySkUu8uvoD7bnIAS1WW8by1nE5glj0",
+	"cWB97DXgNIrzkxLne40TCWeF2qZCMg77V9ux1T7WkHlwxnKyroV+7L0cPXmfZNk7O4dZj9Yh8nkO+/Bd",
+	"sBsiPRhjEFsk48Mav3GauEjxe43lAMhbrB+LUxMa/d2LYDPdMu3GqbzEeQ7qjuT16kqLasg7p95tMabD",
+	"Waif3vS4AfDNyVpOmJbalLFpfXuR3EyDXhzQteJwseHGDD7yxJY6codTqcltUCJpKZn24oHy6NUAjJF6",
+	"TfM8rCu3gPkHlHOo4gzbEZyEOyygpDsBoBCMClaQUiK8YY/UWLSTccmyPXgHikruz9GDiwcIiyuB1ow7",
+	"TTA24i0W29aIvbjFXy/Ovsdn64+fv33wJRClqCRL2jHNVpLIMyE5wcVk5fqUp3IjniInsttcXXl4i6e0",
+	"PQXgz6KqTdjcCc+DPPdsUAgr7Q6mD8YUxU6qTTgCIIPosTGjIIgWyNByj7b6fNA7pX0qvLOzeNecb6fR",
+	"98BesCBSQh8nuKd1i0nEAAgqvfyTInC6gTY6p9K1lOKU/ontUIHLPdop3V0r3rfGtWvCTcmkm+dU7ftq",
+	"NA/0BHFSYH5lnKaCFYSV5BtATsjlFkmOr0kudMF7JS7VXe6acPihRAZ0v8+rcCS8s3M5DZfa5iddTC5u",
+	"vPu4BNTPFbFvn3/Oq2x9Uzw0sLSX2frPsrqGIEc5nnrriliJnjz4g/maoszhYTREjUwH+SEPtDDpvhLN",
+	"S++3ntPPzOTPYFkKBRnpid+Ye2RKRKsggXPhKeiue6WAKE2NZo+RSXBRV1bpUz7HQiJjihq7v/QjXg/z",
+	"hNyc3moIH3IjlvoaYFjr1gS2g5+KWZMW8MIJDzLoIMG7KginxHMW/ul9rED6Mz2t0+hbT8mGlgJhQzvj",
+	"kMElopm9FC852wmgL9uZ0FdAtyoJEhC6uqMrsB+zkuhdaX21VKIl1xcNpcWxa5JpWzIY/Loa2UJiLhd6",
+	"rieLbTTt37ImBgzsdx0IMdX0v61NrTOUhg9anZ9zw6HAV6SSycfvz6QyowjnMRQNoumE5CeX2TV2M4Ox",
+	"+v2kXM3UmJ19xsR3KjFkf7JoknOLAkeQ6+DPoB/8TEjlEENOsUtbGXO3vFF9hgscNTYzSDHGbW/VOziH",
+	"3AhJr2/uMOhcnGDmT/x+Dl/iKYmOp8tgPAzZ4wYST/sIPnootxFpczSAU8RzV+A9gko2DhlXTcmmyO0M",
+	"cA74k299dyxrmmen0ZFeQ9kVNV/V2VldgToDy+us8efoTRPbosVDV795qkZ4C5LzK1mb4mLzvUc5OPOs",
+	"Rq5tzKCWszWity9SV5hnJ7RDAUWeaQydP7cYPYlIvHlReBMWtCdIcYVT15Z4M0dPHv5ZDGiWs3+rs82J",
+	"nEnvaWHSGKETpRORQiAszCVbHRDmHliQMpsraVnn5BuB1vQTxBmpFSOZMYmNC86/q26OFpx/jI2kKNKL",
+	"dpifCPzi9Bvuv8URsdS2xSETlzE/ntLIZbuIUMcrQgAp+bAB9cjpaS6OcrUNpAJltEWMm1diTOuqo9vm",
+	"z4El0H7JkyTB2TI9UTvMc10D5fRXgud4P8HV4XGkiaJRMzm5wyOoal3muHyOT8WSii5fR6l+PkB+DaOh",
+	"iP5Yx+tlqC5zIgTK+P5UjHrnc4b3SbnRdjnG8qLf67grdfxvwIJMpfOemTiT28qJDg755Iv5tiTeBvra",
+	"JkBYXuOT8Bf8joGI7ybIH9T6fKoiGj6MLtXPz/Few9SfaPNrh9zXycmOOwMX+JoIqLUE/i7m8k0RM8Gj",
+	"Gd7PUYGvNCpJINJRVyRx0f/liYKIWkwkJJBB3Pls/voy6FjU75zUtai7WEC+8KBPXyAstdNLfwLY0Lwu",
+	"S0VgxrOv71JsNlcgG1d4tBwIwbZF6EaKtGnxAPXLRnQX886tqC+6nlqC+vKyFJJD3rgw4e64zM5oKXxk",
+	"n6uS7U7ikJuad/97PTVb48+WLg/YKH/6hPkby4GPJb9DyvXZmuZE3MkZ06iGQRvNAu+FvkObkHO2RhuA",
+	"HTfluHUSjuL9LdtBUgir8wwtCaDeJRhlXjF29UQn1gNQRlISiIPbHiNGQv5C12pnymMhLNDfF2/fIMmQ",
+	"5HtESyEJdsEMnBSkWBKlLDOONjURQgclxKLobdWteKrKRUq+x7+C/8eD/284nVxxaNSVRU0e2inku96m",
+	"hnGUmKflhvCK01KGVOaQ2Gi+GNwuoUW9fy+2qFWogNfPhFQChADIFReUIHTB95LkGpYOxEIg4l9vJyD4",
+	"a7dVThby74rbpejhgcvmSwPsaYXA6ZZ/R8vMADwG6b4gUnSri7JdiXJaUCkeI7llQldQUzyRwRqAcrKF",
+	"wptKZAWi2tW1AAj1wXR/UwGcelhp+06/2jVGmxYOs0GH7QZ7oIo4FTqV1kf0eesftaF42RecFeYcvAXZ",
+	"+QeC5bO3TqiOozVbde3MCIKLpcZMBPXudGGrUDThzAtpC6/Uj+q12/QjBWEvJ6K4FLS0/qQTuWWxD/kZ",
+	"QUj/wziK3paNo0jpQfZuTpXkLImN+GUoY8RowJDatqPiJNYNnYU0ZMT4Sb9xQmqZHuKBpRanVqOYS7zE",
+	"gphKVofTxMLwzh79+rFHIVzulfaqaeTKQ4khOr1s3roNY4HrLjn6yT+s1VENCL8Q6XwCw08If1Id7h0q",
+	"HSbCphNoEFnqGFXsZId3QSQeYrfX6vkJNyW0H2Al42OcI1g6DT6joSXEHF0Z+AVwej9qnODqzNBq+LKm",
+	"uQSUgFMQrYH5ufPZ/Z3k7WkDvCT5fABrhgqUUbHCPLtN8NuB0V7cHi7Mkwa8x8tBr3N18yKrq68eDe5x",
+	"gHEIxfijF5scxxfvBhefWs57HSZL+hXYwnSkK/hH5mj5h8nha63KPLSzdOoOLiEwC9Bd1D9tMRPNahiJ",
+	"nMmY9WjEZJlSsCMKo5OzNsrdoHdGvfxlhPdIRg+B5Gtzdyyw4IeM3gh4Vafse0ZHlXYdANMuiuMcNPfu",
+	"Pvjbg+/uf/vgbyOOmm5AmGlrrofwtfX8JOislQ69OR2EVpSzAC/tVJz1UjV+86xly5G3AIkuwiGGJ2Cs",
+	"PwVHdXDwbpOlbCWVO5/NX03QbvTcNJVyPMvFV4nPNAP+RtgL+NzE/HpVDKDCxh/thAx5wy3xUyHJvovh",
+	"u8VXWpLqBo+l9nr8UmYM/cfZ3b9o7Db1j7/e/Usop5ZUNy9jln6BxLO787sfg1WOT3NwLfd/DiFjsDTX",
+	"kmhvneKHU4gaD0Xqs/s76c7mI/il3dlc+3O4qzhsQUhiBac9okpNznPjsdicIKhoPgBrGZ3Qxe0Ai70t",
+	"e8Bi2s4m5miJBclpqSm2piWs2deWlR7HtCPtooCSzfS66GHC4HEpmaRhw+DycQUeRoxWuJI1b7ztHTcK",
+	"aHntFbwJWQWQhgklygHfL1j198pU7gwULrcAZBPRyr6y+BrkYJ3jDHdfgUq2u02RNTUy6nb3u+6zV5rk",
+	"GEfeDYZQgYZGN6WSwVhtN0mzPZJ4mZO5h3wJO9JhiOtSlytckD95MZKWGLuhciTAJvMZx7toQFaUkSXH",
+	"wxVJ3nM8tSLJkR7jOLvQEq3rPH+EsI6cUnwAh9T9e2dLKk3dU/GHK3LUPrv0elQED7uZ3plXbsP2qPt6",
+	"b6obT3YymVSvM10mFlWYcpcJBxVQ1M+nkM8m++LOZ/1HkjLpAYalaJImGp0KpJu9ReN/bKS3Ebb/xE68",
+	"gzn71fVAu9JDSqDOOcB5ri/99JqUNgOBQ/qACbIs+todZGocjSn350zTOIl706t4O7IvXcnb8Y25oJtS",
+	"6ee1vMXdGBvfDS6PrTQdkrkMvNB64vTWKrleMtGa+Qn2A92UL8tb3wlxUi+Op3F6yIkgcsCgCmynXjgp",
+	"JWRdLSQOR8592AIIodHEuZCI16UuA0CVfGVoeSyscxqxhhnU0ugE7Kna/kpJtQNM6uc1u5ApvUCwo8Go",
+	"BdGNkDZ0qyztYUHe+az/P6KZvQPMRQ9S8WvDG5oL5w6LOfA4hxQT+YeoAGMpOpRw+oZJcjRC5YQA0iVZ",
+	"M9515z0MevMCfr+HF6OQt6YD8/nXtqt/VZjMyP4ymvF0R06bn4JenMtaNtCroZokOmBz/whlnF4TPkcr",
+	"VnNBdNThHC2Z3CJBMyLmqAmyDHiBoIP37GZuPt3Cl3lOsinlD0xW1+EFE0yXveywOCbnB5tzVdUS7U6F",
+	"TxfloN1hlZ7aHBRKInmSZcJhHTNuQiWESR7Rqd0Ywpf26l+UI5rZuEKlbLTge69IJRGDcpqhtJKjC6ZO",
+	"kHsNxdJQ2kFu7Hrx8w8uhgPoO3xlev3/txQ0CfoJafkiMeeTyCklpT7eCqy/SYZPRLrRgEsQRGewopQi",
+	"Y0l1imWoSxvTFgoEv6zlL/DCaXRz3fYfSykHgrRD8AU5zRaoq5zhbDiM9Rfzzm0wq+4rEZjpBSRx6hxj",
+	"Jf2XnNWbrUS0/DrATDo7Tk/hqxQK/PjfLiHPEDOyUcCvZ09zdUnFaAdlDyCDV1221FHLxGnMkmbv3Pms",
+	"/zD309hB4tjiZFIlTqu3ZcsHejqH99R7qKWccWn1KXpnhcsVOaD+ltdydLtC07F1CWfx7GieIyFZ9djV",
+	"94aryymB0kNU2ZLV1WmIolr2aHLzJ+6ktPbb2B3vCIYQny0WaEk2dfm4X7v9lpZV18U/ybpC00cvbLe+",
+	"Bal+MRX4Q1FDXzv4J77mC3zdWvJHXkH+dh3+W1n4uszYSZb9lzJjX/PkaZfxtwqaOqpLBpAvNuFB0FLf",
+	"zCW+IuVJjKSK9iYMfuig/od55UYtR16/TsOipfz2wWw0HNh+mmL7UUqRed+CAHkBFhmWeI52W7raIk6F",
+	"BUDRiAV6IU5BcwvT/Vn/kWTHj8X/R3NrTxN8O20/2vkpbabt7vg8cz7sXz+q3aoT1XWrNc9nj2Z3cEXv",
+	"XN+FvfzJqOb6eUHklgFz/vAerhVK+3eIdHc2nFZ3cnqtLhKReXhtXL5dhBrRJXnSmwkPheMM8+FGPn75",
+	"/wIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1045,6 +1045,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/warmups/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["warmUpCard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/warmups/{warmupId}": {
         parameters: {
             query?: never;
@@ -4999,6 +5017,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WarmUpItem"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    warmUpCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    request: components["schemas"]["WarmUpRequest"];
+                    items: components["schemas"]["WarmUpItem"][];
+                };
+            };
+        };
+        responses: {
+            /** @description A card for the bag, A5. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

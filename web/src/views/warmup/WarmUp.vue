@@ -4,6 +4,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 
 import { useAthlete } from '@/api/queries'
 import AskFirst from '@/parts/AskFirst.vue'
+import { download, fileName } from '@/parts/download'
 import TimedRunner from '@/parts/TimedRunner.vue'
 import WarmUpStrip from '@/plots/WarmUpStrip.vue'
 
@@ -73,6 +74,15 @@ async function dropIt(k: Kept) {
 const running = ref(false)
 const steps = computed(() => stepsOf(items.value))
 const print = () => window.print()
+async function card() {
+  if (!made.value) return
+  try {
+    const blob = await w.card()
+    download(blob, `warm-up-${fileName(golfer.value?.profile.name ?? '')}.pdf`)
+  } catch (e) {
+    said.value = (e as Error).message
+  }
+}
 const title = computed(() => made.value?.title ?? '')
 
 const pressed = useMagicKeys()
@@ -104,6 +114,7 @@ whenever(
           <v-btn size="small" :disabled="!w.canRedo.value" @click="w.redo()">Redo</v-btn>
           <v-btn size="small" :disabled="!made" @click="naming = true">Keep…</v-btn>
           <v-btn size="small" :disabled="!made" @click="print">Print</v-btn>
+          <v-btn size="small" :disabled="!made" @click="card">PDF</v-btn>
           <v-btn size="small" variant="flat" color="action" :disabled="!steps.length" @click="running = true"
             >Run it</v-btn
           >

@@ -155,6 +155,15 @@ export function useWarmUp(athlete: string) {
     list.splice(at < 0 ? list.length : at, 0, { ...it, id: `${it.line ?? 'x'}-${Date.now() % 1e6}` })
     return take(list)
   }
+  /** The card for the bag, as a PDF. */
+  const card = () =>
+    must(
+      api.POST('/athletes/{athleteId}/warmups/card.pdf', {
+        ...path,
+        body: { request: clone(request.value), items: items.value.map(bare) },
+        parseAs: 'blob',
+      }),
+    ) as unknown as Promise<Blob>
   const alternatives = (phase: Phase) =>
     must(
       api.POST('/athletes/{athleteId}/warmups/alternatives', {
@@ -184,6 +193,7 @@ export function useWarmUp(athlete: string) {
     swap,
     add,
     alternatives,
+    card,
   }
 }
 

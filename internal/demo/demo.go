@@ -27,15 +27,20 @@ const (
 // With reset it removes what there is first; so it does where an earlier load was
 // broken off in the middle.
 func Load(ctx context.Context, a *app.App, reset bool) error {
-	return load(ctx, a, reset, loadForce)
+	return load(ctx, a, reset, func(ctx context.Context, a *app.App, who *app.Actor) error {
+		if err := loadForce(ctx, a, who); err != nil {
+			return err
+		}
+		return loadSwings(ctx, a, who)
+	})
 }
 
-// LoadSquad is Load without recordings, for tests that need none.
+// LoadSquad is Load without recordings and swings, for tests that need none.
 func LoadSquad(ctx context.Context, a *app.App, reset bool) error {
 	return load(ctx, a, reset, func(context.Context, *app.App, *app.Actor) error { return nil })
 }
 
-func load(ctx context.Context, a *app.App, reset bool, force func(context.Context, *app.App, *app.Actor) error) error {
+func load(ctx context.Context, a *app.App, reset bool, measured func(context.Context, *app.App, *app.Actor) error) error {
 	who, err := a.DemoUser(ctx, app.Setup{Practice: practice, Zone: zone, Name: "Ansgar Vale", Email: Email, Password: Password, Loading: true})
 	if err != nil {
 		return fmt.Errorf("make the demo's coach: %w", err)
@@ -57,7 +62,7 @@ func load(ctx context.Context, a *app.App, reset bool, force func(context.Contex
 	if err := screenDay(ctx, a, who); err != nil {
 		return err
 	}
-	if err := force(ctx, a, who); err != nil {
+	if err := measured(ctx, a, who); err != nil {
 		return err
 	}
 	return a.Loading(ctx, who, true)

@@ -151,4 +151,22 @@ func TestTheDemoHasRecordings(t *testing.T) {
 	}
 	assert.Equal(t, quality.Ranked, force.Status)
 	assert.NotZero(t, force.Error)
+
+	// One golfer has swings of two days, with implements and from both sides, and a cold
+	// start that costs something.
+	for name, id := range ids {
+		p, err := a.Speed(ctx, u, id)
+		require.NoError(t, err)
+		if name != "Marit" {
+			assert.Empty(t, p.Series, name)
+			continue
+		}
+		assert.Len(t, p.Series, 3)
+		require.NotNil(t, p.Profile)
+		assert.Len(t, p.Profile.Points, 3)
+		assert.Negative(t, p.Profile.MpsPerKg)
+		assert.Len(t, p.Sides, 2)
+		require.NotNil(t, p.ColdStart)
+		assert.Greater(t, p.ColdStart.Result.LostMps(), 2.0)
+	}
 }

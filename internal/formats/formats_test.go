@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/implement"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/formats"
@@ -150,6 +151,8 @@ func TestExportsMeetTheirSchema(t *testing.T) {
 	}
 	full := testkit.Strong()
 	full.Clearance.InjuredOn = testkit.Day
+	full.ColdStart = &athlete.ColdStart{On: testkit.Day, Mps: []float64{45, 46}, Before: "desk", Raised: true}
+	full.Implements = []implement.Implement{{ID: "l", Name: "Light stick", Kind: implement.Speed, MassG: 250, LengthM: 1.1, BalanceM: 0.7}}
 	for _, key := range athlete.ForceKeys() {
 		full.ForceFindings = append(full.ForceFindings, athlete.ForceFinding{Key: key, On: testkit.Day, Sentence: "Unlike.", Low: true, Weaker: "trail", Instructor: true})
 	}

@@ -22,7 +22,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByLabel('Hip internal rotation, prone lead trial 1').focus()
   await page.screenshot(shot('screen-sheet'))
 
-
   const marit = await golferId(page, 'Marit Hellyer')
   await page.goto(`/golfers/${marit}/speed`)
   await page.getByTestId('cold-start').waitFor()
@@ -111,7 +110,10 @@ test('pictures of the main views', async ({ page }) => {
   await page.goto(`/golfers/${marit}/programme`)
   await page.getByTestId('status').waitFor()
   await page.locator('tr.day a').first().click()
-  await page.getByTestId('card').getByText(/Warm-up, 6 min/).waitFor()
+  await page
+    .getByTestId('card')
+    .getByText(/Warm-up, 6 min/)
+    .waitFor()
   await page.emulateMedia({ media: 'print' })
   await page.getByTestId('card').screenshot(shot('session-card'))
 })

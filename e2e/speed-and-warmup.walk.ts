@@ -3,7 +3,9 @@ import { expect, test, type Page } from '@playwright/test'
 import { bringIn, sendHome, signIn } from './helpers'
 
 /** From the first cold swing to the ladder that follows from it; a warm-up built, broken, mended, printed and run. */
-test.afterAll(({ browser }) => sendHome(browser, ['Cora Coldtee', 'Tam Teetime', 'Piet Paste', 'Jun One', 'Jun Two']))
+test.afterAll(({ browser }) =>
+  sendHome(browser, ['Cora Coldtee', 'Tam Teetime', 'Piet Paste', 'Jun One', 'Jun Two', 'Uma Undecided']),
+)
 
 const ladder = async (page: Page) => {
   const doses = await page.getByText(/^\d+, your own side/).allTextContents()
@@ -83,6 +85,35 @@ test('numbers are typed one after the other, pasted, voided by a key, kept over 
   await page.getByRole('button', { name: 'Remove' }).click()
   await page.getByRole('button', { name: 'Bring it back' }).click()
   await expect(page.getByRole('row')).toHaveCount(1 + 8)
+})
+
+test('two warm-ups are compared: the order is drawn, the feeling said first, and one pair says nothing', async ({
+  page,
+}) => {
+  await signIn(page)
+  const id = await bringIn(page, 'Uma Undecided', () => undefined)
+  await page.goto(`/golfers/${id}/speed`)
+  await page.getByRole('button', { name: 'Warm-up trial…' }).click()
+  await page.getByText('on days of their own, 2 to 14 apart').first().click()
+  await page.getByRole('option', { name: /halves of one day/ }).click()
+  await page.getByRole('button', { name: 'Begin the comparison' }).click()
+  const trial = page.getByTestId('trial-with the heavy implement')
+  await expect(trial).toContainText('No pair is complete yet')
+  await expect(trial.getByRole('button', { name: 'Record its five swings' })).toBeDisabled()
+  await trial.getByLabel('How fast it feels, 0 to 10').fill('7')
+  await trial.getByRole('button', { name: 'Record its five swings' }).click()
+  const box = page.getByTestId('type-speed').locator('input')
+  for (const v of ['100', '101', '100.5', '101.2', '100.8']) {
+    await box.fill(v)
+    await box.press('Enter')
+  }
+  await expect(page.getByTestId('swing-state')).toContainText('this half is done')
+  await expect(page.getByText('Saved')).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: 'Warm-up trial…' }).click()
+  await expect(trial.getByRole('row')).toHaveCount(2)
+  await expect(trial).toContainText('100.7')
+  await expect(trial).toContainText(/too early by \d+ minutes/)
 })
 
 test('ten minutes to the tee: built, a rule broken and mended by its fix, run by a faked clock, printed', async ({

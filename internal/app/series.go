@@ -7,13 +7,11 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/google/uuid"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
-	"dunnock/internal/core/implement"
 	"dunnock/internal/core/speed"
 	"dunnock/internal/core/speed/diary"
 	plain "dunnock/internal/core/words"
@@ -29,6 +27,11 @@ type NewSeries struct {
 	Raised bool
 	Note   string
 	Swings []diary.Swing
+	// Of a warm-up trial: which one, and how fast it felt, 0 to 10, said before the first
+	// number; InTrial brings a removed one back to its place.
+	Trial   string
+	Felt    int
+	InTrial *diary.InTrial
 }
 
 // StartSeries begins a series; with swings, it brings one back that was removed or in
@@ -66,11 +69,26 @@ func (a *App) StartSeries(ctx context.Context, who *Actor, athleteID string, n N
 		return nil, err
 	}
 	p := a.store.For(who.PracticeID)
-	id, err := p.CreateSeries(ctx, store.Series{ID: n.ID, AthleteID: athleteID, Date: n.Date, Kind: n.Kind, Before: n.Before, Raised: n.Raised, Note: n.Note, Swings: n.Swings, CreatedAt: time.Now(), CreatedBy: who.Name})
+	in := n.InTrial
+	if n.Kind == diary.TrialKind && in == nil && !a.hasSeries(ctx, p, n.ID) {
+		if in, err = a.placeInTrial(ctx, who, athleteID, n.Trial, n.Felt); err != nil {
+			return nil, err
+		}
+	}
+	id, err := p.CreateSeries(ctx, store.Series{InTrial: in, ID: n.ID, AthleteID: athleteID, Date: n.Date, Kind: n.Kind, Before: n.Before, Raised: n.Raised, Note: n.Note, Swings: n.Swings, CreatedAt: a.now(), CreatedBy: who.Name})
 	if err != nil {
 		return nil, seriesWords(err)
 	}
 	return a.series(ctx, p, id)
+}
+
+// hasSeries reports whether a series was begun already: sent twice, it keeps its place.
+func (a *App) hasSeries(ctx context.Context, p *store.Practice, id string) bool {
+	if id == "" {
+		return false
+	}
+	_, err := p.Series(ctx, id)
+	return err == nil
 }
 
 func seriesWords(err error) error {
@@ -193,27 +211,4 @@ func checkSwings(swings []diary.Swing) error {
 		}
 	}
 	return nil
-}
-
-// PracticeImplements returns what the practice owns to swing.
-func (a *App) PracticeImplements(ctx context.Context, who *Actor) ([]implement.Implement, error) {
-	return a.store.For(who.PracticeID).Implements(ctx)
-}
-
-// SavePracticeImplements replaces what the practice owns to swing.
-func (a *App) SavePracticeImplements(ctx context.Context, who *Actor, list []implement.Implement) error {
-	seen := map[string]bool{}
-	if len(list) > 60 {
-		return invalid("implements", "At most 60 implements.")
-	}
-	for i, x := range list {
-		if text := x.Validate(); text != "" {
-			return invalid(fmt.Sprintf("implements[%d]", i), "%s: %s.", x.Name, text)
-		}
-		if plain.Name(x.ID, 40) != "" || seen[x.ID] {
-			return invalid(fmt.Sprintf("implements[%d].id", i), "%s: it has an id of its own.", x.Name)
-		}
-		seen[x.ID] = true
-	}
-	return a.store.For(who.PracticeID).SaveImplements(ctx, list)
 }

@@ -25,11 +25,29 @@ func (s *Server) StartSeries(ctx context.Context, r gen.StartSeriesRequestObject
 	if r.Body.Id != nil {
 		n.ID = r.Body.Id.String()
 	}
+	if r.Body.Trial != nil {
+		n.Trial = r.Body.Trial.String()
+	}
+	n.Felt, n.InTrial = orZero(r.Body.Felt), r.Body.InTrial
 	v, err := s.app.StartSeries(ctx, actor(ctx), r.AthleteId.String(), n)
 	if err != nil {
 		return nil, err
 	}
 	return gen.StartSeries200JSONResponse(*v), nil
+}
+
+// StartTrial begins a comparison of two warm-ups.
+func (s *Server) StartTrial(ctx context.Context, r gen.StartTrialRequestObject) (gen.StartTrialResponseObject, error) {
+	p, err := s.app.StartTrial(ctx, actor(ctx), r.AthleteId.String(), r.Body.A, r.Body.B, string(r.Body.Way))
+	if err != nil {
+		return nil, err
+	}
+	return gen.StartTrial200JSONResponse(*p), nil
+}
+
+// RemoveTrial removes a comparison with its series.
+func (s *Server) RemoveTrial(ctx context.Context, r gen.RemoveTrialRequestObject) (gen.RemoveTrialResponseObject, error) {
+	return gen.RemoveTrial204Response{}, s.app.RemoveTrial(ctx, actor(ctx), r.TrialId.String())
 }
 
 // NoteSeries changes what is written beside a series.
@@ -75,6 +93,20 @@ func (s *Server) GetImplements(ctx context.Context, _ gen.GetImplementsRequestOb
 		return nil, err
 	}
 	return gen.GetImplements200JSONResponse(list), nil
+}
+
+// GetGolfersImplements answers what a golfer owns to swing.
+func (s *Server) GetGolfersImplements(ctx context.Context, r gen.GetGolfersImplementsRequestObject) (gen.GetGolfersImplementsResponseObject, error) {
+	list, err := s.app.GolfersImplements(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	return gen.GetGolfersImplements200JSONResponse(list), nil
+}
+
+// SaveGolfersImplements replaces what a golfer owns to swing.
+func (s *Server) SaveGolfersImplements(ctx context.Context, r gen.SaveGolfersImplementsRequestObject) (gen.SaveGolfersImplementsResponseObject, error) {
+	return gen.SaveGolfersImplements204Response{}, s.app.SaveGolfersImplements(ctx, actor(ctx), r.AthleteId.String(), append([]implement.Implement{}, *r.Body...))
 }
 
 // SaveImplements replaces what the practice owns to swing.

@@ -144,6 +144,51 @@ func TestASeriesBecomesTheScreensTests(t *testing.T) {
 	assert.Contains(t, strings.Join(put.Filled, "; "), "Same club, both sides, other side")
 }
 
+// A trial of two warm-ups: its order is the server's, its next series has a place and a
+// time, and it goes with its series.
+func TestAWarmUpTrialOverHTTP(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	var page diary.Page
+	c.post("/athletes/"+id+"/warmup-trials", map[string]any{"a": "with", "b": "with", "way": "days"}, http.StatusUnprocessableEntity, nil)
+	c.post("/athletes/"+id+"/warmup-trials", map[string]any{"a": "with", "b": "without", "way": "days"}, http.StatusOK, &page)
+	require.Len(t, page.Trials, 1)
+	trial := page.Trials[0]
+	own := uuid.NewString()
+	var s diary.View
+	start := map[string]any{"id": own, "kind": "trial", "trial": trial.ID, "felt": 8}
+	c.post("/athletes/"+id+"/speed-series", start, http.StatusOK, &s)
+	c.post("/athletes/"+id+"/speed-series", start, http.StatusOK, &s)
+	require.NotNil(t, s.InTrial)
+	assert.Equal(t, diary.InTrial{Trial: trial.ID, Arm: trial.Next.Arm, Pair: 1, Felt: 8}, *s.InTrial, "sent twice, it keeps its place")
+	c.post("/athletes/"+id+"/speed-series", map[string]any{"kind": "trial", "trial": trial.ID, "felt": 8}, http.StatusForbidden, nil)
+	c.post("/athletes/"+id+"/speed-series", map[string]any{"kind": "trial", "trial": uuid.NewString(), "felt": 8}, http.StatusNotFound, nil)
+	c.get("/athletes/"+id+"/speed", http.StatusOK, &page)
+	assert.Contains(t, page.Trials[0].Next.Wait, "too early by 48 hours")
+	res, _ := c.do("DELETE", "/warmup-trials/"+trial.ID, "", nil, nil)
+	require.Equal(t, http.StatusNoContent, res.StatusCode)
+	c.get("/athletes/"+id+"/speed", http.StatusOK, &page)
+	assert.Empty(t, page.Trials)
+	assert.Empty(t, page.Series)
+}
+
+// A golfer's own implements are changed alone, stand beside the practice's, and set what
+// a lever climbs.
+func TestAGolfersOwnImplements(t *testing.T) {
+	c := withDemo(t)
+	id := c.golfer("Torquil")
+	list := `[{"id":"mine","name":"Old driver","kind":"driver","massG":320,"lengthM":1.15,"balanceM":0.86}]`
+	res, body := c.do("PUT", "/athletes/"+id+"/implements", "application/json", []byte(list), nil)
+	require.Equal(t, http.StatusNoContent, res.StatusCode, string(body))
+	var page diary.Page
+	c.get("/athletes/"+id+"/speed", http.StatusOK, &page)
+	assert.Equal(t, "Old driver", page.Own.Name)
+	require.Len(t, page.Levers, 1)
+	assert.InDelta(t, 0.320*9.80665*(0.86-0.28), page.Levers[0].Steps[0].HingeNm, 1e-9)
+	res, _ = c.do("PUT", "/athletes/"+id+"/implements", "application/json", []byte(`[{"id":"x","name":"Short","kind":"driver","massG":320,"lengthM":0.3}]`), nil)
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+}
+
 // What is asked of a warm-up over HTTP: built, broken, mended, kept, for a group, and of
 // a session.
 func TestWarmUpsOverHTTP(t *testing.T) {

@@ -34,6 +34,10 @@ type seriesRow struct {
 	Raised     bool
 	Note       string
 	Swings     []diary.Swing `gorm:"serializer:json"`
+	TrialID    *string
+	Arm        string
+	Pair       int
+	Felt       *int
 	CreatedAt  time.Time
 	CreatedBy  string
 }
@@ -41,16 +45,24 @@ type seriesRow struct {
 func (seriesRow) TableName() string { return "speed_series" }
 
 func (r *seriesRow) get() Series {
-	return Series{
+	s := Series{
 		ID: r.ID, AthleteID: r.AthleteID, Revision: r.Revision, Date: day(&r.Date), Kind: r.Kind, Before: r.Before, Raised: r.Raised, Note: r.Note,
 		Swings: append([]diary.Swing{}, r.Swings...), CreatedAt: r.CreatedAt, CreatedBy: r.CreatedBy,
 	}
+	if r.TrialID != nil && r.Felt != nil {
+		s.InTrial = &diary.InTrial{Trial: *r.TrialID, Arm: r.Arm, Pair: r.Pair, Felt: *r.Felt}
+	}
+	return s
 }
+
 
 // CreateSeries stores an empty series and returns its id. A browser may give the id
 // itself: the same one twice is the same series.
 func (p *Practice) CreateSeries(ctx context.Context, s Series) (string, error) {
 	row := seriesRow{ID: s.ID, AthleteID: s.AthleteID, Date: date(s.Date), Kind: s.Kind, Before: s.Before, Raised: s.Raised, Note: s.Note, Swings: append([]diary.Swing{}, s.Swings...), CreatedAt: s.CreatedAt.UTC(), CreatedBy: s.CreatedBy}
+	if t := s.InTrial; t != nil {
+		row.TrialID, row.Arm, row.Pair, row.Felt = &t.Trial, t.Arm, t.Pair, &t.Felt
+	}
 	err := p.tx(ctx, func(tx *gorm.DB) error {
 		if err := lockGolfer(tx, s.AthleteID); err != nil {
 			return err
@@ -186,4 +198,52 @@ func (p *Practice) SaveImplements(ctx context.Context, list []implement.Implemen
 		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "practice_id"}}, DoUpdates: clause.AssignmentColumns([]string{"list"})}).
 			Create(&implementsRow{List: string(b)}).Error
 	})
+}
+
+type trialOfWarmUpsRow struct {
+	ID         string `gorm:"default:gen_random_uuid()"`
+	PracticeID string
+	AthleteID  string
+	A, B       string
+	Way        string
+	Seed       int64
+	CreatedAt  time.Time
+}
+
+func (trialOfWarmUpsRow) TableName() string { return "warmup_trials" }
+
+// CreateTrial stores a trial of two warm-ups and returns its id.
+func (p *Practice) CreateTrial(ctx context.Context, t diary.Trial) (string, error) {
+	row := trialOfWarmUpsRow{AthleteID: t.AthleteID, A: t.A, B: t.B, Way: t.Way, Seed: int64(t.Seed >> 1), CreatedAt: t.CreatedAt.UTC()}
+	err := p.tx(ctx, func(tx *gorm.DB) error {
+		if err := lockGolfer(tx, t.AthleteID); err != nil {
+			return err
+		}
+		return tx.Create(&row).Error
+	})
+	return row.ID, translate(err)
+}
+
+// Trials returns a golfer's trials of warm-ups, oldest first.
+func (p *Practice) Trials(ctx context.Context, athleteID string) ([]diary.Trial, error) {
+	var rows []trialOfWarmUpsRow
+	if err := p.db(ctx).Where("athlete_id = ?", athleteID).Order("created_at").Find(&rows).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := make([]diary.Trial, len(rows))
+	for i, r := range rows {
+		out[i] = diary.Trial{ID: r.ID, AthleteID: r.AthleteID, A: r.A, B: r.B, Way: r.Way, Seed: uint64(r.Seed), CreatedAt: r.CreatedAt}
+	}
+	return out, nil
+}
+
+// DeleteTrial removes a trial with its series.
+func (p *Practice) DeleteTrial(ctx context.Context, id string) error {
+	return translate(p.tx(ctx, func(tx *gorm.DB) error {
+		res := tx.Where("id = ?", id).Delete(&trialOfWarmUpsRow{})
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return res.Error
+	}))
 }

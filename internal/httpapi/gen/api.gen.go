@@ -429,6 +429,24 @@ func (e AddRecordingParamsSide) Valid() bool {
 	}
 }
 
+// Defines values for StartTrialJSONBodyWay.
+const (
+	Days   StartTrialJSONBodyWay = "days"
+	Halves StartTrialJSONBodyWay = "halves"
+)
+
+// Valid indicates whether the value is a known member of the StartTrialJSONBodyWay enum.
+func (e StartTrialJSONBodyWay) Valid() bool {
+	switch e {
+	case Days:
+		return true
+	case Halves:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LookAtForceFileParamsSide.
 const (
 	LookAtForceFileParamsSideLeft  LookAtForceFileParamsSide = "left"
@@ -848,6 +866,9 @@ type ImportedScreen struct {
 	Trials int  `json:"trials"`
 }
 
+// InTrial defines model for InTrial.
+type InTrial = diary.InTrial
+
 // Interval defines model for Interval.
 type Interval struct {
 	High float32 `json:"high"`
@@ -936,12 +957,19 @@ type NewSeries struct {
 	Before *string `json:"before,omitempty"`
 
 	// Date YYYY-MM-DD, or empty for no date.
-	Date   *Date               `json:"date,omitempty"`
-	Id     *openapi_types.UUID `json:"id,omitempty"`
-	Kind   NewSeriesKind       `json:"kind"`
-	Note   *string             `json:"note,omitempty"`
-	Raised *bool               `json:"raised,omitempty"`
-	Swings *[]SpeedSwing       `json:"swings,omitempty"`
+	Date *Date `json:"date,omitempty"`
+
+	// Felt How fast it felt, said before the first number.
+	Felt    *int                `json:"felt,omitempty"`
+	Id      *openapi_types.UUID `json:"id,omitempty"`
+	InTrial *InTrial            `json:"inTrial,omitempty"`
+	Kind    NewSeriesKind       `json:"kind"`
+	Note    *string             `json:"note,omitempty"`
+	Raised  *bool               `json:"raised,omitempty"`
+	Swings  *[]SpeedSwing       `json:"swings,omitempty"`
+
+	// Trial Of a warm-up trial.
+	Trial *openapi_types.UUID `json:"trial,omitempty"`
 }
 
 // NewSeriesKind defines model for NewSeries.Kind.
@@ -1392,6 +1420,12 @@ type Trial struct {
 	Variant  *string `json:"variant,omitempty"`
 }
 
+// TrialEffect defines model for TrialEffect.
+type TrialEffect = speed.Effect
+
+// TrialHalf defines model for TrialHalf.
+type TrialHalf = diary.Half
+
 // TrialStatus defines model for TrialStatus.
 type TrialStatus = measure.Status
 
@@ -1469,6 +1503,9 @@ type WarmUpToKeep struct {
 	Revision *int                `json:"revision,omitempty"`
 }
 
+// WarmUpTrial defines model for WarmUpTrial.
+type WarmUpTrial = diary.TrialView
+
 // Week defines model for Week.
 type Week = derive.Week
 
@@ -1490,6 +1527,9 @@ type ScreenId = openapi_types.UUID
 // SeriesId defines model for seriesId.
 type SeriesId = openapi_types.UUID
 
+// TrialId defines model for trialId.
+type TrialId = openapi_types.UUID
+
 // UploadId defines model for uploadId.
 type UploadId = openapi_types.UUID
 
@@ -1501,6 +1541,9 @@ type OverlaySwingsJSONBody struct {
 	First  []openapi_types.UUID `json:"first"`
 	Second []openapi_types.UUID `json:"second"`
 }
+
+// SaveGolfersImplementsJSONBody defines parameters for SaveGolfersImplements.
+type SaveGolfersImplementsJSONBody = []Implement
 
 // ImportScreensParams defines parameters for ImportScreens.
 type ImportScreensParams struct {
@@ -1548,6 +1591,16 @@ type CreateScreenJSONBody struct {
 	// Set Battery by its id; without it the golfer's last one.
 	Set *string `json:"set,omitempty"`
 }
+
+// StartTrialJSONBody defines parameters for StartTrial.
+type StartTrialJSONBody struct {
+	A   string                `json:"a"`
+	B   string                `json:"b"`
+	Way StartTrialJSONBodyWay `json:"way"`
+}
+
+// StartTrialJSONBodyWay defines parameters for StartTrial.
+type StartTrialJSONBodyWay string
 
 // WarmUpAlternativesJSONBody defines parameters for WarmUpAlternatives.
 type WarmUpAlternativesJSONBody struct {
@@ -1668,6 +1721,9 @@ type PutAthleteJSONRequestBody = AthleteChange
 // OverlaySwingsJSONRequestBody defines body for OverlaySwings for application/json ContentType.
 type OverlaySwingsJSONRequestBody OverlaySwingsJSONBody
 
+// SaveGolfersImplementsJSONRequestBody defines body for SaveGolfersImplements for application/json ContentType.
+type SaveGolfersImplementsJSONRequestBody = SaveGolfersImplementsJSONBody
+
 // DraftProgrammeJSONRequestBody defines body for DraftProgramme for application/json ContentType.
 type DraftProgrammeJSONRequestBody = DraftRequest
 
@@ -1685,6 +1741,9 @@ type CreateScreenJSONRequestBody CreateScreenJSONBody
 
 // StartSeriesJSONRequestBody defines body for StartSeries for application/json ContentType.
 type StartSeriesJSONRequestBody = NewSeries
+
+// StartTrialJSONRequestBody defines body for StartTrial for application/json ContentType.
+type StartTrialJSONRequestBody StartTrialJSONBody
 
 // KeepWarmUpJSONRequestBody defines body for KeepWarmUp for application/json ContentType.
 type KeepWarmUpJSONRequestBody = WarmUpToKeep
@@ -1788,6 +1847,12 @@ type ServerInterface interface {
 	// (POST /athletes/{athleteId}/force/overlay)
 	OverlaySwings(ctx *echo.Context, athleteId AthleteId) error
 
+	// (GET /athletes/{athleteId}/implements)
+	GetGolfersImplements(ctx *echo.Context, athleteId AthleteId) error
+
+	// (PUT /athletes/{athleteId}/implements)
+	SaveGolfersImplements(ctx *echo.Context, athleteId AthleteId) error
+
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx *echo.Context, athleteId AthleteId, params ImportScreensParams) error
 
@@ -1823,6 +1888,9 @@ type ServerInterface interface {
 
 	// (POST /athletes/{athleteId}/speed-series)
 	StartSeries(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/warmup-trials)
+	StartTrial(ctx *echo.Context, athleteId AthleteId) error
 
 	// (GET /athletes/{athleteId}/warmups)
 	ListWarmUps(ctx *echo.Context, athleteId AthleteId) error
@@ -2004,6 +2072,9 @@ type ServerInterface interface {
 	// (GET /version)
 	GetVersion(ctx *echo.Context) error
 
+	// (DELETE /warmup-trials/{trialId})
+	RemoveTrial(ctx *echo.Context, trialId TrialId) error
+
 	// (DELETE /warmups/{warmupId})
 	RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) error
 }
@@ -2148,6 +2219,38 @@ func (w *ServerInterfaceWrapper) OverlaySwings(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.OverlaySwings(ctx, athleteId)
+	return err
+}
+
+// GetGolfersImplements converts echo context to params.
+func (w *ServerInterfaceWrapper) GetGolfersImplements(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetGolfersImplements(ctx, athleteId)
+	return err
+}
+
+// SaveGolfersImplements converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveGolfersImplements(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveGolfersImplements(ctx, athleteId)
 	return err
 }
 
@@ -2430,6 +2533,22 @@ func (w *ServerInterfaceWrapper) StartSeries(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.StartSeries(ctx, athleteId)
+	return err
+}
+
+// StartTrial converts echo context to params.
+func (w *ServerInterfaceWrapper) StartTrial(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.StartTrial(ctx, athleteId)
 	return err
 }
 
@@ -3314,6 +3433,22 @@ func (w *ServerInterfaceWrapper) GetVersion(ctx *echo.Context) error {
 	return err
 }
 
+// RemoveTrial converts echo context to params.
+func (w *ServerInterfaceWrapper) RemoveTrial(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "trialId" -------------
+	var trialId TrialId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "trialId", ctx.Param("trialId"), &trialId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter trialId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemoveTrial(ctx, trialId)
+	return err
+}
+
 // RemoveWarmUp converts echo context to params.
 func (w *ServerInterfaceWrapper) RemoveWarmUp(ctx *echo.Context) error {
 	var err error
@@ -3444,10 +3579,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/repeats", wrapper.GetRepeats, options.OperationMiddlewares["getRepeats"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/speed", wrapper.GetSpeed, options.OperationMiddlewares["getSpeed"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/speed-series", wrapper.StartSeries, options.OperationMiddlewares["startSeries"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/warmup-trials", wrapper.StartTrial, options.OperationMiddlewares["startTrial"]...)
+	router.DELETE(options.BaseURL+"/warmup-trials/:trialId", wrapper.RemoveTrial, options.OperationMiddlewares["removeTrial"]...)
 	router.DELETE(options.BaseURL+"/speed-series/:seriesId", wrapper.RemoveSeries, options.OperationMiddlewares["removeSeries"]...)
 	router.PATCH(options.BaseURL+"/speed-series/:seriesId", wrapper.NoteSeries, options.OperationMiddlewares["noteSeries"]...)
 	router.PUT(options.BaseURL+"/speed-series/:seriesId/swings", wrapper.SaveSwings, options.OperationMiddlewares["saveSwings"]...)
 	router.POST(options.BaseURL+"/speed-series/:seriesId/screen", wrapper.SeriesToScreen, options.OperationMiddlewares["seriesToScreen"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/implements", wrapper.GetGolfersImplements, options.OperationMiddlewares["getGolfersImplements"]...)
+	router.PUT(options.BaseURL+"/athletes/:athleteId/implements", wrapper.SaveGolfersImplements, options.OperationMiddlewares["saveGolfersImplements"]...)
 	router.GET(options.BaseURL+"/implements", wrapper.GetImplements, options.OperationMiddlewares["getImplements"]...)
 	router.PUT(options.BaseURL+"/implements", wrapper.SaveImplements, options.OperationMiddlewares["saveImplements"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/warmups", wrapper.ListWarmUps, options.OperationMiddlewares["listWarmUps"]...)
@@ -3863,6 +4002,79 @@ type OverlaySwingsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response OverlaySwingsdefaultApplicationProblemPlusJSONResponse) VisitOverlaySwingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGolfersImplementsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetGolfersImplementsResponseObject interface {
+	VisitGetGolfersImplementsResponse(w http.ResponseWriter) error
+}
+
+type GetGolfersImplements200JSONResponse []Implement
+
+func (response GetGolfersImplements200JSONResponse) VisitGetGolfersImplementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGolfersImplementsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGolfersImplementsdefaultApplicationProblemPlusJSONResponse) VisitGetGolfersImplementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveGolfersImplementsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *SaveGolfersImplementsJSONRequestBody
+}
+
+type SaveGolfersImplementsResponseObject interface {
+	VisitSaveGolfersImplementsResponse(w http.ResponseWriter) error
+}
+
+type SaveGolfersImplements204Response struct {
+}
+
+func (response SaveGolfersImplements204Response) VisitSaveGolfersImplementsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SaveGolfersImplementsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveGolfersImplementsdefaultApplicationProblemPlusJSONResponse) VisitSaveGolfersImplementsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4359,6 +4571,46 @@ type StartSeriesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response StartSeriesdefaultApplicationProblemPlusJSONResponse) VisitStartSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartTrialRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *StartTrialJSONRequestBody
+}
+
+type StartTrialResponseObject interface {
+	VisitStartTrialResponse(w http.ResponseWriter) error
+}
+
+type StartTrial200JSONResponse SpeedPage
+
+func (response StartTrial200JSONResponse) VisitStartTrialResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartTrialdefaultApplicationProblemPlusJSONResponse) VisitStartTrialResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6791,6 +7043,39 @@ func (response GetVersiondefaultApplicationProblemPlusJSONResponse) VisitGetVers
 	return err
 }
 
+type RemoveTrialRequestObject struct {
+	TrialId TrialId `json:"trialId"`
+}
+
+type RemoveTrialResponseObject interface {
+	VisitRemoveTrialResponse(w http.ResponseWriter) error
+}
+
+type RemoveTrial204Response struct {
+}
+
+func (response RemoveTrial204Response) VisitRemoveTrialResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveTrialdefaultApplicationProblemPlusJSONResponse) VisitRemoveTrialResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RemoveWarmUpRequestObject struct {
 	WarmupId WarmupId `json:"warmupId"`
 }
@@ -6854,6 +7139,12 @@ type StrictServerInterface interface {
 	// (POST /athletes/{athleteId}/force/overlay)
 	OverlaySwings(ctx context.Context, request OverlaySwingsRequestObject) (OverlaySwingsResponseObject, error)
 
+	// (GET /athletes/{athleteId}/implements)
+	GetGolfersImplements(ctx context.Context, request GetGolfersImplementsRequestObject) (GetGolfersImplementsResponseObject, error)
+
+	// (PUT /athletes/{athleteId}/implements)
+	SaveGolfersImplements(ctx context.Context, request SaveGolfersImplementsRequestObject) (SaveGolfersImplementsResponseObject, error)
+
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx context.Context, request ImportScreensRequestObject) (ImportScreensResponseObject, error)
 
@@ -6889,6 +7180,9 @@ type StrictServerInterface interface {
 
 	// (POST /athletes/{athleteId}/speed-series)
 	StartSeries(ctx context.Context, request StartSeriesRequestObject) (StartSeriesResponseObject, error)
+
+	// (POST /athletes/{athleteId}/warmup-trials)
+	StartTrial(ctx context.Context, request StartTrialRequestObject) (StartTrialResponseObject, error)
 
 	// (GET /athletes/{athleteId}/warmups)
 	ListWarmUps(ctx context.Context, request ListWarmUpsRequestObject) (ListWarmUpsResponseObject, error)
@@ -7069,6 +7363,9 @@ type StrictServerInterface interface {
 
 	// (GET /version)
 	GetVersion(ctx context.Context, request GetVersionRequestObject) (GetVersionResponseObject, error)
+
+	// (DELETE /warmup-trials/{trialId})
+	RemoveTrial(ctx context.Context, request RemoveTrialRequestObject) (RemoveTrialResponseObject, error)
 
 	// (DELETE /warmups/{warmupId})
 	RemoveWarmUp(ctx context.Context, request RemoveWarmUpRequestObject) (RemoveWarmUpResponseObject, error)
@@ -7371,6 +7668,79 @@ func (sh *strictHandler) OverlaySwings(ctx *echo.Context, athleteId AthleteId) e
 		return err
 	} else if validResponse, ok := response.(OverlaySwingsResponseObject); ok {
 		return validResponse.VisitOverlaySwingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetGolfersImplements operation middleware
+func (sh *strictHandler) GetGolfersImplements(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetGolfersImplementsRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGolfersImplements(ctx.Request().Context(), request.(GetGolfersImplementsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGolfersImplements")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetGolfersImplementsResponseObject); ok {
+		return validResponse.VisitGetGolfersImplementsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveGolfersImplements operation middleware
+func (sh *strictHandler) SaveGolfersImplements(ctx *echo.Context, athleteId AthleteId) error {
+	var request SaveGolfersImplementsRequestObject
+
+	request.AthleteId = athleteId
+
+	var body SaveGolfersImplementsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveGolfersImplements(ctx.Request().Context(), request.(SaveGolfersImplementsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveGolfersImplements")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveGolfersImplementsResponseObject); ok {
+		return validResponse.VisitSaveGolfersImplementsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7816,6 +8186,54 @@ func (sh *strictHandler) StartSeries(ctx *echo.Context, athleteId AthleteId) err
 		return err
 	} else if validResponse, ok := response.(StartSeriesResponseObject); ok {
 		return validResponse.VisitStartSeriesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// StartTrial operation middleware
+func (sh *strictHandler) StartTrial(ctx *echo.Context, athleteId AthleteId) error {
+	var request StartTrialRequestObject
+
+	request.AthleteId = athleteId
+
+	var body StartTrialJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartTrial(ctx.Request().Context(), request.(StartTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(StartTrialResponseObject); ok {
+		return validResponse.VisitStartTrialResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9843,6 +10261,31 @@ func (sh *strictHandler) GetVersion(ctx *echo.Context) error {
 	return nil
 }
 
+// RemoveTrial operation middleware
+func (sh *strictHandler) RemoveTrial(ctx *echo.Context, trialId TrialId) error {
+	var request RemoveTrialRequestObject
+
+	request.TrialId = trialId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveTrial(ctx.Request().Context(), request.(RemoveTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveTrialResponseObject); ok {
+		return validResponse.VisitRemoveTrialResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // RemoveWarmUp operation middleware
 func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) error {
 	var request RemoveWarmUpRequestObject
@@ -9873,353 +10316,363 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17l9s2si/6VbB0917Zs0bdbr8yif3HOX7EiSd+9LGc8do7x+cuSIQkpEmCAcCWNT7+7neh8CBIAiQo",
-	"tdrJvvNP0hZJPAqFQqEev/o8W7GiYiUppZg9+jyrMMcFkYTDv7Dc5kSSl5n6By1nj2YVltvZfFbigswe",
-	"ec/nM05+rykn2eyR5DWZz8RqSwqsPlwzXmA5ezSra6relPtKfSwkp+Vm9uXLfJbhfbQP/ey49ivONhwX",
-	"RXwm/hvH9cXJivGMlptoX/4bx/UlVpyQMtqRe3xkL4RTIuK92MfH9VJXOcNZtBf3+LhedpgXdRXtxT0+",
-	"phdgAlGxUhDYRZecLXNSqD9XrJSklLC3qiqnKywpK+9U+o2//iZYqZ41ff0bJ+vZo9n/c6fZpnf0U3HH",
-	"tgs9ZkSsOK1Uc7NHsw9bLNGOlBLtOCs3CJcZ2qnfJEMZmyNaIrklSM0EsTV69+IZ+v7Bw7+dG66C9lX3",
-	"T1YrUkmS/Z1RM+oso6oPnF9yVhEuqZrjGueCwDZzP32e/Wa/KfCnV6TcyO3s0YOLHrnmM0Ezot4jZV3M",
-	"Hv06m81nOcFAWY5pPpvPlkxuZx8Dn+62+04PDy8uwrvSruavZmD646ZRtvyNrNTPn8427Mz8aATceZsO",
-	"3jtntKgYl1p0qv5nWV2WbHV1h5aS8BLnd1aMkzumIRjLk9Wq5ngFI2+TLMOSjK36c/XOF8uxnwPkJIrH",
-	"VpGHFVek7fVcEFx6H5R1sSRcfaAevFRTucb52NDce6qjLNicyA5qbMv08WTaU7TdqAY7K6vf04OedcYO",
-	"Q2oNoLf2X+YzSYQMEq4uaehBZwDwuVkb881cr6ojvbdAoQE8yYFtJL0m/VVa5mx1RbLgAFc150a0mGdL",
-	"xnJFiC/zGflE+IqKME9EOanCXJOdSlKI/nByvCR5+Eu1T0SAAzr00i2494MrYnYi53iv/s3rPMLaaqON",
-	"d+lI4ZZJf2in21ByRDZUOS7P/eU6QCyoNrRMKMWO8IBEYIL8RDfb4GZSDy8J/0DIVWuVei92aag+/IBL",
-	"qVmpfXS83xKUEywkwohTQcsN2hFyhbYsz8R5c9w1rW9JHmlHrdUc5bSgEjGOCiqgvYKWtSQCSXUiqXYR",
-	"leezgHjPyTUZFRT/q8Y5lftX8C5IrMgmMN0eRLHoHikJyRZbHOS8+ex3PbYwv6qvvMG0yffv6lxWZ7Ql",
-	"1oZek1JRKX3Q0EOzzr33IzJNP/jAeCbGJZ6dodtNes18wrT4bd6wtBOQTXdtnu4tWYdo7RnqlTfsOLJ3",
-	"l3W2IfLc7LoDNq5uQG9dc7T39i7ekNCZNZ8tcRmR4TnBHJuze4jnn7kX/a8WEstaJH9rXlctsKIiEhS7",
-	"trwfbKf5KMR8K6X/6vNouBX92pf5jIaJkuNylB6v1Du+wOgTHaRQ+uxeqddD82JyS/iCZqS7672+NOuM",
-	"aO9YbtUKwLgrztY0JwkaP7wGe/CaCqqvCwX+RAulO9+7++BvD767/+2Dv8HW0T82+rA3QrHaMhY+uwWV",
-	"NZam6aHRLNyL6iuJS3Wn7UsyoKRAa84KVGFaIlYipSeJljAb7Mi0HV0TITGXzycoz5Lqw3bo3ffUSFWO",
-	"aWlmNvi+fa8rIqm+Tpr1ahbb3++OP73+OvvSLZo/X3+5vEWYg/AxkqaRyTDtvsAwe8zwbVAr1TLu2RaX",
-	"m4CkO1Bu3YDUKfCnl/qzby9uQgYdKiWacdy/SJEZbsveVffV4b36FYXD+NX9QFkxcbseuwVPtPuCW2WH",
-	"9xMtJUo0JpOCpb55kG0EhgK9pFpG1HSPNIg8xVISHrCHrFi5plnHmOEx6rF8TiZs9fdEyAUJHj9wmk1q",
-	"qN9KnGF162a0c58mIfYztPwho+P2uvY5/bYkaAUC/jEin/BK5nvESoLUtRgtiaAZgQuJHRqi3qVkaN2M",
-	"Xe+7i/n3F/PvH86///7jPLiYBbsmC9K1GX4bEjz65ffGWjMmpo7nkyncgfnGMFabKpyI2NXU+yaNh+D9",
-	"9sFz70GYM8cJFDZi2TENmcnG+TzG10Hezdnqqk83UlRbLKgIaqv60jCsaHP58jkcpFssWpbmipMKc6s9",
-	"0fJMECz0psMV4UGTc5XjmG1VcqDxU9NLe3u9LJFufW52kTtb1E3ffqv+xtrgwmoJe65lG/G4Ur2UzjFw",
-	"YR6TOqCp6glaas0b8tsuR06GjHB6Tc71Yh5iE7OuuDu6JRjlM8z5/hXTXNe5ZgtRFyTMHcv9i5xutvJ1",
-	"0P6x3L8zxsR2i1u62Ya/yNnudYJVU701N82EGL1kb3dlcMBsVyZ0YAbuz2/u6DCyPKIiJDsHUh6wOPC1",
-	"XhGS5819YIK2A4cDL1o2KU8UZuSarkhHaN29FxLrG3xN3tay5zvaCLj6APttOK2C+7hkstvL/YtQL+rO",
-	"GlM/Ns2hMqwnE1JGTKT2NDXmvhXJc/iDZFQyjgTezdEFWjOOcIlIUUk4lc/RByq3rJaIyuY7KtCOUylJ",
-	"Cd4+ck04gjuhUO9wogTJIeefcdD5CxKcpbM/ecuRMbhaCsmqCqx04orCX6FFkYkHuiSfZJ+eTwRSb2bn",
-	"6Aeg047KLSoZ0uNCoO8LRy1DDNvPveDiS1pucnPzCBzbnOKIucnaVltMHOjgGnOKy8MPaRhBSMao/Xlp",
-	"z6r2DrTrGSV//0FsopNHFbEgLMmaRWzoy33w5ymXpkGX6DXhGV2NqjP/MK9FbkxmAjDcps0hZ19bLBs7",
-	"+rkh0AGi2VriQThTvqoLtfVX5pBMvwdA7ABGOngE7bBAagujuswIf4xYme91KIFV/82lQfSvAc2ijlxC",
-	"1V28Xja8Mfr6OmeMJ71JXcCFJ5PWdZ4bT8EZnBMhWZRjIV8RIcaNG5bNnGo4OiqRdstR24nwtFt8f6v5",
-	"RrkJ5zMGpwjJ3ibPGwSrPs8n9BM4gMPESl8AzvKWfp+xlWQcdNm9oGCFwxUVMrDe3XsKA/0qclGh5W/1",
-	"JAqVLHBaGTq7Y2q3pTlBMEqBMCdISJrniFUdv9/Y4dhcCR8EbJF70r40HNNah2ge5+h+Em1IzzxD3FGG",
-	"pGd9T1jn5JPG6mg5hJPsbJ3jzQwUwjMsrkBHKQnJxJlvICSfKpime2Zsxob7I9rMp5h/VdI8jXe6ES5S",
-	"W/2hadvQVDI7s/9xxGZ59oIGLmQrQvMEY+1CXSX8KB/z3esq7N1eUy7kc7KmKyont+1/HOtA7Gi5Ee/Z",
-	"99+Hveu4ntytxPUCWh2/03mzd6SY9QfeoYPfhR5iax5Jd8EX9NirIMuzd0TUeYgZcizCd3OCeb6PL3aC",
-	"10bzHxzVkgyvakrwmKWiG1jT8NzMI4meamALifkNUFU3M64tN1TNahK5V9ck/bzKcZYRvoiSbj7L2bgF",
-	"sDHaqHOkEtNCbiYc+5iKmDmBO74c4yXDwaMRlJLTKzIeGANmRHcrMEN049H08Lrq0Nyul17QMYsbxXx/",
-	"A2x3BxoyzNe4WaepdTaGtQJHhFJ0/s+vF2fff/z84MuZ/uNe88e/haK+bKxV1/5T0NL9O2SnIfgqxAOd",
-	"dTHRmCZaCT5KPT89mhx9djrH9ATSbmrMM4rLA4iTupk6xHI9hlXhGJ2sanQUjayDuK01/+d//ud/nr1+",
-	"ffb8+Rwxbgxia8aVAq2W9lyHMVjW+4847/3lf/S5rz2hFb2m+bmJs5g8F/jazOTIWO8Ny9cmJSfJ2P8c",
-	"73+ET0JyNRJmFY8CzvEo87yry5KWm7c8M4euPbeCNsJJAR8LicMhZiHfRXtzCyMNXZ8NJc20Qpe7hnjD",
-	"cS4RV1Tv59/qkmpjRSAkFe9/+ER4xCsYWZLQxM2MTV9ew36YQ2S278jvtTH8TTET6K3aXsiR1JhuvE5B",
-	"S/Ovu4Eg5QkbJNPRA12Hdr5HapkfIyEZJ6hkckvLjedOCxB7omBNtOS4DdGWTXc/gjT6v/d+vTi7//Ev",
-	"j369OHuofwqejMdsnobyd78d2UrhXeQWPMZGbHdjUq6vb06VWj6pRhT/gORoxIRrJzhr56vq7I0s4yRy",
-	"7bmiOvjXWiDAQQXiSNFWaYpZxJyQJg6gfTcRO5Lg6Ol6TbhVdDszWAqW1zJska8IX7VTTbzr1k2a2uez",
-	"HcFXhI/P2o33GNu7R5Aj7e/PmQgR9ad24LcnffCS1fLnQPTshy3hBGGUM5yhJdnQ0uRNlAyiaJEgUszR",
-	"1SaYmrHEef7zJnzDZrzod/cT2yGOyw1BO8avEDXGf7mlAqISgmkatKhyUpBS/hjZu/b5ZY9x/LfAUj/4",
-	"iiJCZDoF/hQi3xOdffKN0ARc4WqOdkDSkumfqFAkDFIvJdSbk0rEngjCr6OfCbkgK1Zmka/F8EMZexJz",
-	"7akHYjCzrTGJmpupHgBEnEm80jFo+nYaTMXEvPilWpDhjLH4AsYI2QsgqtLyxBrJ0Xe6m1g2LNGGSIEK",
-	"pl3j/TlBG6+NraXdzrsmgAduIoZec2gN4Q5TteJ2VKMLkpbRqIP+TKKMXsQ294xlqdlomnOQScfE42jJ",
-	"xvFaehpjOJK16+lAVIiaZOiacAh2kMx4DRWJRpXGCfHI0yKLQ26zpMjJriocZjOaQThXidRueKxjOLJs",
-	"rmO8BBGKFJ0ohHCgS2aOkwljGpD8tyGO/3SiM8QKftbsmILfVesyvdvEDldaDZvZoNXUaKSI53jFqpYH",
-	"a0XAl53Tkoy7NY1yiNOSW2ErHJPV+sN6zUL264ztSjhKLlcyomG2bHntB5eEP2XZ/gOhm60ceivCm5IW",
-	"5CkYZl8WFV7JxbhzBsYT6t3vK9TyvD3XMf+Beu/cUO0QK+7OLvoPZUYynZ0yTW5MsLqnR7/dMsCDGdlc",
-	"2+AnwDx4VDvSePmCkjz7gXPGwy6xbf/EWLCCLFm2RyQXBO04k6SJ7CsILiE+oB9lE44tXOBrgtg14YhK",
-	"HWEAOrwNNzwwEjDi0e5FgX3S1y8StrBlRGIaTj5c02gyOeQhmChJrhWQRwgj+AKp6y6oYYpa4tf7H8+v",
-	"cV6Htbq6zOkVyffhbuA7HeYEnn6lqywJclGrIetRNyQMJuHmGSLBC5PQ1U/B0KaHbwQinxTXPUYZWwnL",
-	"W+d6E57/JliJ9LdLItoh4oMc/kKnPh3J23lOsmfq3OkHWEDU2A0FF85nsBgtw2LG6iVMYVhgm3HM2xGJ",
-	"tsHgijC+Ik+xIHCSBlyuQxbSuDuz6cBCrBzegsiO+x6IkHLrMC86IBVATgEKjAjStSLiuaPiAYwGLWg2",
-	"U3+9oC6ruKNCUB3dGLZt4Ii9fRuD0qClkLyGaLHgh1ckDOKQa6NnXwOpecUieCucrLZkdXUAeA+reeSR",
-	"pDICi+LnTqai2ngbb3ibKbLYzlvObP29po8he4OHY5dOL1RDrFb2pbciDckcDZL40DLP8Wz4yqUFx3Zf",
-	"PK7By9DyPR73AtlaAzMqcPWrXp6Pv977uM4Zlt8+cHLrFWOBxCl1xS5JPmSQidrP0/COfKCjFKPMmpYb",
-	"witOyzDbbYOa0RtcEB23v6Y5oJbpCOQ1y3O2EzGbpFXtyzrPsTo0DJJbb4Xs3a1/qStZJE+nwFWVEOMG",
-	"i/PavGuueUF28fZrh2TGMRDGmVDqHNkNrO+aMTnR3eugm1yT6TE73X+ncREMsouaNQESqmoA9vrCFkvy",
-	"0z/DrgpcVDlJNiLERKC+UgPnthncdd505ZtVqbsiun3quYEsg1kmbGZpuahZ/hRhqHbOOYiJadLQfdwI",
-	"w9cN73czu/K6KFPEzWjeTUk2WEYi2UJh9sF8pN9rXEoDv+TdPdUt3dF/Np+9+KT+ow6yF2qtnrHLT/p/",
-	"6qf3/wzeS9PSe8LS0g0rxNveafHw24AA5YaCPSQ2xrFkfB8mWU7W8m1VMUFjRGXlZR6luE4F7i5ciCzV",
-	"6Et9BDg78s4wmzGF6NSIxVAk+93hSPbvArByA3LCqV0jhtpeZpBaq+TN+drt+CP359trwvNQyBEBw9LQ",
-	"/oTY4tCZ2dno18Zwl34y5IqFhHx2HTP52etRepPqi3h7+rI0ASxtcpywfznSFOlM0x9iMA04dgazZgWH",
-	"FyJrufAnrAbB12SQEYwjJ9kEZJFJRojX4IuYlsbP925wiu+kN/MINaIP2n/x8i3x8vT7gslkcDrRrOH7",
-	"tKsEj9iTeuCjPbVufKCmjcAYrRBNMuU/Y0WFORWHRQw35nyQ65c4iL0FXZAApi+uNwUpdfxSjLNWrFZd",
-	"FuwaPIJh1ANAyJge7SN+r7FMQDPojcF9arue9+aSHtzzW11UZh0gAH/yKqgGYMyW0ulpFGttgEiP12vZ",
-	"vML3Z2jwRVs8e/YoZ6gY7cbYNHzI+vSBvrOfRMXPU5ejMjoSZy+0374m4yHH4S/T12ZHy4ztJi7NB/go",
-	"Ab3JEbTpyAMZc3zRWdFmEi1ui5qrF0RKu2wd8HXFtH1ZUUu2XkfU3K4He9aTDnZjRtKlYSJpFpcCC6G9",
-	"s40T6mEYCM+LKShNsK0/Qs4AU9gAfty/KMLRSfBt2tgkviJsvU55+UuC6HFrdIzo0SdBIEqT9eBPVqxY",
-	"0lLj4dIMTCshgpjA0DSSDPLNmpZUbNMammKVO4hH1DVOb9JF68uL83sjX6plxzu8T2QSViW+yHEpwGJ8",
-	"AwyllYpjOMqqFN2SCIrRLJtFxY2RfiE2vA6rAHgtg9G789mStF0nXrATWdEi4qe6RQ9O3EA64NoZ8NCk",
-	"KcjaodKpH2AJ0nGnmM6aESU5RcwiHuUT+YngXCMc99PraxEL/bYIfMMUEDY53X4RYseXNoRtelQcLlfk",
-	"dVuqjEgGnXrQCXIZSQvphYNxeg3YuzvGlGimXMemkGyja0MQjY0kaQyNBDobGPj5vYgM/bH1zf2LFuDs",
-	"w9CEA1bab8emPJCUZCzkeizNTEa41UUpnjeLfQDTumZgiK6pd3XoPKU+Ww0WJ2laHU6HqCOCwsQ1jRDR",
-	"m7jtRDeZFNXUUBBmexPEY1zGgprA9h8R6NFwH66FbxcwvCSuQhHNiQZM3BKcEY6WhJYbdDccWu1H9ozE",
-	"6HCQgWbUg6E6etrvSBUMZSSKHOm3CJ+GoeIm5kYSMFzg61iKu451mToGki10jMzoZUZfXvQA5nbCTbdx",
-	"mrkujkoLS45aMSlc5v3gsLzaQ33IxxjiYxLgoz2Wg91K7ZzsXsamuoJtGPgg1dQ75t33MVMtyaiMcdNg",
-	"qaApaKsHFW/JGc6iwzbVQKapazayOoTryEMFcJ4zI35qXgobOklQTtcSaTyHdrxdyDMZiPnBCUBi7/Rb",
-	"uubeNRGTwr06eWMQn4yWe2Sz22YhI3nOxrF01Dtf5rN/srIVxftfd2fz2X/dU/+5r/7zQP3n4Ww+ez0e",
-	"h94CmoVBzAOFmf6poSNNKL3jaI9LGp5wJGuqHcAGc6RPQ62FrXpToLV/r4sqhouzZNn+tbvh9hP3XIj5",
-	"m/Bzjq9ouXlZVHUuyBuRdBc1H71bZ2+qSV8ArEiiqaBtMnpOKqO1HmdkyGgFmSRv103Y/2iL6xxvJorY",
-	"NcDp/kQcaHBCJ+rd91tOxJbl2ZspH9GCpFEVrl5P5Cu2I0KmdbGFOTQprWmz+a0uqimzj4ZOGXNg07/x",
-	"QIy2aD68JPjqzdQPepkhqR+nrUJuSicOOxRDW3N0lsEUFjC6RB5zppqn12S4n+Y92D5hN1DX9xVoOyBx",
-	"WmMM9tSZ5sdIUPSl+/KS7Qj/kLQWB0TSgQ34Xax84AQLMaT8pA+1ed3lJKV94+jSMML4h+YjVk4Q2hFu",
-	"Gv3u95oS+YKzYhGpfkeJXGRv4g/fs/CXXNDXLKNrSrKkgej4uncDMTw0I9Nl0QRXgHv5HyRnKyotst34",
-	"Z7Qg79n7ST1xc5/+lyC6MUFUl0qpJNki8QSvyx2cMpOVsLghdD7bMX71tnxGSqk0HaUe/j2pzX8Szt6u",
-	"14Ik6QbhAFatLDXBpXacnc019zXXtp7qbfiWaPD2uqflOYnb1TIDMszbid6RHdxybRWmrWl11buQktSS",
-	"7n3ZHTmxIgI7wiZhHh5idqOy9xTBnvhoi86YOh7QpztbZECtCgnTiL4X5ug2v7a3XkCf7iSLpoR7vLMg",
-	"i4d7XH8mlfwAkBYBM3FY5e3Hyw8WZIHG4b45pd5sxfFK0hWJoV06YIbxvi2KQ6dAUgpakleeytzVbc+W",
-	"DN5IQ+L2FS5j9a0nVN/DJdFlZoL1R2++pulUS6szYQ7ZV22jvYJzhhox8h1SLcmZKV5mMdQsLpOrKvTK",
-	"fWQcr4EFAO0j6MfqH3+hkkZjYYsGkky/3ypRZAYVJNoB6fArXHViEB5cjMUg2DvxaOHIn9WLU0rRNCn3",
-	"luKlyYrbsjrPwMFI8iVYo3ecCnm21QVA5ZZxvKKrM1HpvMy8LpaYu39uAYPsqiSAGVZe5eTMJOVsiSL1",
-	"xzDy3dN9Etq+4my82s50LR3ESoSRycvFaEsrDcVT0XK1JeHwnSMQBA7HWncwAkZD0i3ZiSdCCtwImkDD",
-	"Lf7SszOXwlKyM32Gnq1z8skIZvcbZ9LWOCvZGbsmfKuJV7Iz4GucnxELOqG+OVsBaknJzkiZnXFTkaRk",
-	"JTlj6zO5peLM4hh+HIZQbZHhZ03Ho0gRTT7CWfZjD0DQOxrHk5Mc9kArO2mAG8cSTpKrGR1bRiiIPzCc",
-	"XfTg4uJIyE2bfzNGLRO+0p1FqJ6Xg10do9gVIdUvA87ew5N2XFCNHbadacNB42E2BZbi8Hwe9bXhdVlz",
-	"k7/Wz+zdTLV/6cvO2zJGsoLyHc6zcEYDi5VnKgnmi6qOYdgORIh3KG+7t535Tbdyy+3kE1EdHRWPxHR8",
-	"TSQOqFvGayXCWIoFLvfIvWMciUuO+R6p240IxzH85jIYuphzGygYudsyQQxOIxVwlmpgknRmuKJyGvfk",
-	"VoJPrI5tlZxe0i6m5UKyKjDNS0xLQEm7QJKhuxdzhCXabelqaxQHJNSHYdrBNWSS0v+/zBfBgAxN8Wmk",
-	"0nh1E1B64f2X5ZoFW7uhKsUiZyGeeqkDbRjPCO8h06UNP2cyNvgTlEbu1ENu1rtZLbeDWmzbLIxmf0uS",
-	"ubeJfb4MHaBvyM7Uwu+Lgql12vvWTvg90u2CcJpQy+3gCmxTzn5tABnFbewGQbZqq+fZmb3GdcsFHgCL",
-	"N1QCpMmGS2PnipBssQuUvxqrfwXzDS/fJ/k+CJipzrIIiE0c2noo6SqCshSu02gRvttnazpgspvXkUfr",
-	"211JslZMbzxsNxKeG2W+oUjaeLzshHDwJvqzc/wTfE0JV5dbI2J3JdJxwHP070HA4WHjHmyfyO2mbhe2",
-	"zo2lViNHbAm+VurPDvPirFY3O7ljs6ZgNSTkMqQ/+ngDob39cFUz9iGrYKimTYcxbqCwjYlPi2DMYIcy",
-	"h5GzlT1CVGkceK8UL6LXEl4r2DURiHH9i30dLcmK6cZK8klazNtxoNcYcO/L58fD9l5iuV3IYEUVAERW",
-	"j9S0CV5tkZCkskh7AAOuOpojWqp/ZYFCnzozIGgTLyW+IsO2yFjAXMREGUeY01H0Qcca5oXGphjhbT3c",
-	"eYMfp6fWROhzbTlpBu8aDwn+S1quthPPbFBd/M28jVSwPtgo1k3+gQ4T7Vl6RkcacS5zXJYkW2hFMyTv",
-	"IxX0MYLC/HNEpUDX6j5OEBaNzqp3LqeClpsuXr13R1jW2YbI171wUu+V6epQWlTsNCdRzD2UE2kSq+zi",
-	"P5nNZ09n89mz2Xz2PMguQ9Gz8cDVGLDcUECnCcQ2g2zw4dpk92M3NTHSQjQt19xUlOZlgx7VCVKP5y1M",
-	"jPr30GBDFzNqlLkOGKhi5RUr1zldyUca8cxVY3Z4sAiXGVru0W7LijlieaauxwBaMM0e0Evd8iE/4uCC",
-	"+yqBOeCpBxMYd9FcNleoKfjr2bVSDyPq/5JyuX1+dFU6rbm97iVUfTvqD9ownC/s0dRe4+KOeGyq+5c6",
-	"2Nm1+7eHCc3aUPlRz9GhNfVyvKflZtE5abgNGSDrmG/oU+dkKjCs/ZrAH8FqueZ2+JqVcitaNP4+QmPf",
-	"dcippOXGVljxeh4ZbBihpGGaNhF6w0w9Ng1jH3tw+jpTZxOIt+vUAws3Jox+Yi6O3JsmOuejjnlrNghe",
-	"zUzKSKDWgLaa/mMgeuqAkFBe52TJ2NVQs031icijNwM1qKZUo5jPRF0UmO8jB7E+8AftZ9RsBhe4EnF1",
-	"repI9dhYYnNa7SmzeUzCxiqCtDxoQzHc0fDoXHO2T023Jq0V6PFIf3mb3BCgpmH2hu5N9JuhYDwII6ia",
-	"XHq3ghtTTvSPwepqg7EesSgliM2YUro+IiiG9sVkxj8ylKR9quoDFSPbRkpEUy/t3Gcyj/McySPqi16t",
-	"fxhU1o6Ihvr4oRpfWCIq0IZeE7jCkGvCXeIWWhKoV+QUQChSr6b4GJQGmKxjHqG+12bfZAP+Ez2ugHw0",
-	"mzASLXRDHNZgFvXue3D7hgnKrYXGbxsiJjiwGM4WklShMmFgAylwnmvnkjZ/mKJrLgPQIfNr7ElbdG0U",
-	"ml4pPxl5ug+r+N3aSHPj6WqchkrDV5JMIApsIrZsV8KwgsjH8YRHX3kY8VBY05HaKRmLWGiamMEDSknA",
-	"jNLxpuqcNAW645eXCeKjLvV+JFnyKH5pPgmCHWtKBTY3LpF6inaszjMk8RVBS7y6emzqF1uzIgd3br9M",
-	"aVL4XEiqNfs3KOG8ME7foKWXxsOrgpkZVmhtpLmVaS1yhkRjK9HXt1Rri9WypuD6vyIEgGgqzMlYbJH1",
-	"QrwyZ/pRLgjnBE6N9uUke5HjTcRUn1QnRXvNdB6rbS7xPuGGe+SF4h0uN/EiC2sWBu/Z4CpSw28T1aIH",
-	"kQJjVQsnebOEvqC5sL0NBLF5zi01nUTPVosuR7LWO2PK7igDq1XN8WqfLHye2A9C5/SEy1/0gteqbj0Y",
-	"JW1fXGiRArFFOLOFUwLXOpyZuLy2bNRCgRJT0lS99wh0mjnS/+FI7ph+KKQ6B0F/n3juxy+VhRdgNTRh",
-	"F0IE8U6fZPKaOQdpKMT/gFoAmJbTvvjdUnhKyego/CTvR50NHtr+JorGyRx0swb3zKQbhjXAjbr+tUJh",
-	"PKOjxDLvHRTqAoIhFDSTfNXvVkE2N+WGOrGrstuv/rZ39+HOLdnuX5+d5i4OxzBF4yJzks0wrNkzluNT",
-	"JbBWDI6WvLQ0lbgnGJQJ3hBuv/PdayGcF+/ik+eBj1YMNJu1utRFoL024kO74KFfl55utvLSbPwA5EhX",
-	"JEyYppOMTn2/O2pnVYd9LPcotR6g9s9FgnVuyKnptAA9yZFSCxehyD+n341a10Wu1Nb2qMVWx9Mvcfj6",
-	"IRgnT2SsgMGD4QIGoQGrBgPsJ5ip4s8ZqDKSsTP1apiEQzuT2910rg0GBwFQukbsBhUhnXvdaKR97oll",
-	"8A+Vx0rSx9dO34M+nG6eVnOqCdgwszo6aEODLJPM088Hd3e39LlWzLUpQ1tSHDAxYrUEqxJbgy9dgxQ/",
-	"1u9qQ4c2fDRQxkjdTwGLbY8ysqJZoBZlIgjnGKO3QbdaVUqSz3vvvjEaPdjUCo+JnfHKugDcqe2Gicjk",
-	"riajD/p97H3O4XJHrI9DCTBLr/phoJhOc0GedrvbOdjYYRL+3txpvUvbzuKVutElIe8/sXaJI1D3p1lD",
-	"fepNAi6HkqUTYglc9c1Q1ivkRgRKsKPf6qL6Rm1iwAXDG6z2atuuSTDPqRIYJRGeaYoTY5vCnMDtLGiZ",
-	"WuX1Mnyt5ARLkj2RQ0+fhp1eU6JwbhxsP2L4sdDqQ017yF+BOOgI2vLx1eXiMard49TX2/Du6V7G66A1",
-	"EPOjY3HI1AFFbjxmIH58O/jzwbuYeqkh+jXhGV3JiWDEp60L0LPJmkgpE0Zrw7G1HQs2VLN2Ht6zWzHf",
-	"lttsM39TNXRwssFbU7/MnJZCfrkC7LQ8t7VCarQ7cn74FIZIjUqGDEc8FYdvsZNvpaP3w00xdxqatvXI",
-	"t/jMMJjn6ewzRHilvWJTXYVdRiLTC8yvhgLnaR5Of6hYVec4rnEcq+y73QQDbPU319MZqFAFlOAhINkl",
-	"48k6qs6KD5ZBZywGnN8kyQYgzFJ7rvBwHTilmky0TSYGitogQN1DWnXPXlKE74WJ8pcMuy1rviFlilOB",
-	"WX3eUHyu19YbkI9rwHVhF71uH8cu0pp7zt8wSQ67RBv2++Lx4rsG+2WCDaghYCubPXhN0hQdhXsYvStJ",
-	"FtlUFcGRPKnhohAZWWODshqAxZVkJTUcVqh6CWfF4vcaR4JHNz1IAd8WFtW3MOVJZRYDxVS4mBQ5MyAO",
-	"erXO/Lpd6tEk+3n4+OqsrNsqzTxanfXqqaUIAA58EbqvErkjpFw8D5c2A3XHh/wejLS376kvr8OJZqvV",
-	"3buxJ/eiT+6Hn6RV6vKHlbMd4ZBTfcikbE3CYLHCZ+7a2K+6VEt1KQyeBn6MeN9VFds2Inu7bnDCwgkJ",
-	"NhjnA+NyC4HuscKHdIVzV5Ng8IVDqFZX1cE07+b3AkVcqUWP7D1e7dOoM9XIxIB1LaNatrRM6MVzBDgp",
-	"ONW5t8WCa+KxR7AG55CSFqneGKmTA4mE2ThmZDuztV9Bx66CFeym3eYM8e5ZzdnQOkZGT3c1hvND82L1",
-	"5/pkb4Ke+tY8mZ5ztKafwsdUHK4+amMfDOMg14R36m1D/Ky+Ye4wN9nfOLtup4CmWQF6UV4FAQ8LZ1dE",
-	"gxvJs9WWrK4iEV/R0rVg5ApHBQKNWhGHI34n7TlwpPDirqw3obFtpjkWbBTzEbCGtgnDVqVah7c8I4FC",
-	"LiAbnrK6pTn4MRNDWXMOYyKi+JBYqz01xnvWZVO/P4tXF3wk0yLlnNIiHEyWK01gEApIoqqyw5CFEkG3",
-	"w/lVhG5J5YAsWkWTNuetlW7DdtKMZIy3DDTY+WWOD/JYOWwxNVoPyCQ1jC5nG7o6IuXAz0bXbYXWKVaH",
-	"Ztiiv6J8VRdCYqumDAZFtV7uhlOFg60mhJ4+I3l+CVz55TjcLhqzk+1/+ERiKE5Hxvqaup196QoxJDbV",
-	"XIetfCPQEpL09hDoDbg0E1MZw/mUqj87D4Og1NQSR3JLBaLiEdLlgyDoWo9uy/IMsTLf6wh8raplCHqZ",
-	"I7OOMAEwoepotR0p5Tn6QOWW1RJRadvXOfVbltvphhOUbzCWyFVPSmsKoFgC7VxjTrEBpRopSeNDv/UX",
-	"wBLcNOhABwDXSUf6U2F8UoGaNWMWdS+k2Rg927vYUaQJYHKs346FcjPW/BsXK83lqWP3nuTXUxvctDQO",
-	"1HecZNoanMOB/dHakvAnyahk3KCWoQ/gEDSR6ojkggAahtsW6gvtP1BMD7tH/eRtOKVcm0JKkyXKl+ha",
-	"BNOkbkA8Jhcho55bZ6ASWRT6gBSxnHOaBRNIFFlrQbhaEywRRkvOdoJwdEVIJVBdKn0TLUnOyo1AkqkP",
-	"inDiyATMad8omOF9KnXVfSwhy8LUJbcVpzppQU/ePEHqkWVSO7xHaKUuG0hSQF/hxGTK0LJdsCtBk9Cr",
-	"0DL1mmJUegZ22uGllXXlGWO7dRJ72KEJ5UQdV/hgmw8ftL67P29lt/+f//m//7f4+Nf/af/4t9kNpoVj",
-	"IdR9qAf/2fk0ZET2mWlitxP5oQ24M7WCKSxUiAO6LGJpEeUFh7vTNWkXLBSooX6HNC/ClUDVmoqgm/JM",
-	"MbJN/2IWh2hDwrXoSkKyMCRC10WoXwwOf8u47MYUwhkJO8H+taPqGDgjxjRVEJmauvMP55w+Ks53QTMS",
-	"zrJo4mEGT0h37tqq+2GLctguDPNeVJzgLGzMXOM8f7teB5/FUmm2VEjG9wN36Smn2jXOazJuPDPnln47",
-	"5b5rrH+Re/uYg1fXRY9kEnmu5oDXzzcep+UiuAaDHgYRcx9BGK9awDC+6xpzOFt3sBsl5hsi57Z4rTor",
-	"rFDSjEUFKyHIUu4YEjQjAuVECHRx/vBb+yawUxAebjw2WrId5qAS7/C+ga6YzWfgnwtb3KoO1pbXoXWM",
-	"dfBZ3cIiXLBy05K631jlXTxGJbkm3KQ1S4Yw+q0uaWRymnaHWfmvcU4jhiUvDGgwvsJJup7VxQRLQBfG",
-	"wN4aUGI+g5NRR8u6TflySHEcUBGOOcvHzsu085DK2pnlJsQyg2oLt4wlwVy40y/H5WOE81yHMaMC79GS",
-	"oJysJWK17Mcn49WKVJJkf3cAy6mpd81n7evZ/cDtDDZfcts7/VHT5LehCx/Ls4U1dp4GALaogj4+P4vd",
-	"H2FBS/Ovu6FSe6knUxy4tcNfcKUvqmTEnWeOYkeGVJMyI9kr561NWtQf3DfjS7v2wlCnnGft3IBRpnS1",
-	"3CcVCm+q3A+3ztbrD7Z4S7cQMbkS2iyAONnUOebIYighoG3LBPDw3mgKkupru+8chFuW0wzOvB2DeC6b",
-	"jDWf0fK3mu+DZ5+thfGcbDghbdCpe6PAXrZiSSo9NXbiCC2/pLF3I0mPZO+FKQFtaWnQkuczudU18k20",
-	"coFpeZbTdRO8Yf8FjuOzqhZb7x95ruNGqdhq30pFVhRcypLX5ZXNGxy7KBhIn/OFrhE9eabmezfTId9E",
-	"ShHsqU6J4CFoU1G7loE84obgdbseuxfcBKB04YsFw/liyFub4yyLBRIqZdGCvg1KcWfPg/1Q58eX1lc3",
-	"152MXAvSq0mYRlo5m0OpOfoWoK7ckWsAFMt7Rmje9u91XhmkuJCcyGDEZ88j6a1dt+VUfdNk4x6nbKpG",
-	"/MiXo5a2M8tgNm04pUcN49wLSzkMBrqZ0iUOGux9JWu4TJx98bCDtQNrHQItcJtz2kn9rg77xEr2zJ9c",
-	"ADTIg94My4PLtPIGmr62xoGGIJ9MjuqwvgarALj6CROqAOhvQj5GtSUDJSBW4RssBI+M7/vK1szMIvFU",
-	"NCPihkxCG1xdRkZLfST+MDOY6sYhIOE9LTfhx2FrE/Xg3b3PvY7cYFNMUqLAYutK/Q2PwPCEYxxLYQuc",
-	"721ttyVbPSSB2IOwuQHo+ha3T8MCtHmJ0cTPMg0boxVQGq2VUKSsvq0ZUFRpaQBFJVz59IAtsXef796D",
-	"hYzxbGwikQHbppJCl+9FrJuCZjXOFxGzW840rDLYjWePfp20Mh/nnQLQPSlja+M4krZGBKM2LDOEdxg6",
-	"oo+Aue2c0E25m4GIndEKNI35o69VG3V77Jxvkq5uK5H11qrrFJiHbuxvbRkIdRN81MoDphJBRek29KJ3",
-	"Db9m2gFuoRA99xnLIlGZAVyksNV/4HTnDkhiEKcwFCbIqqlagWRV8OQBFNnpSoYBnw21eEzlon5sIoTf",
-	"Tkrrmh5tY1IMzcbzTtZS5zrF0lSd2UEzpU9Nu0jeFJLOXQBhvalzFxY9cKy0bzqtAhJ7sAKG+TXjNI+E",
-	"eQwqX6qDdnUQgsV+5owE89laXcKDMEO0JK9D5fYuEFS21QE/9JM0Oz/opXGet2BLrwnWoUMsw/tvBFJH",
-	"JZJbTshjdGFQaT0sAXgS9nQROUA8p3yPeshS/F+1qHGepLD6mqpxC5n1sGPqEKgh+tywijc1j0W8QSRx",
-	"9s9kD/x4Y8zd4I731ab7Mb1pSKdaYc73ryNe9Ni9I74pMs6qt+v1YReWI/ZMQXAZmyK7NukykYPlAFaE",
-	"m0WYscFJ+7oIPwR8arKJP1xk8cecXpFYw+78CYSoclJmx28bK/YtM80bnmvIn6R7LhyI+9G65y4Fbamr",
-	"ly768nBBdWgxQfqmiZZkg8s5Eo/R2d1HqGQSXZVsVwZl4BLneVhe6y8LgkXNSTZHWqCWmY5ECDY2tB/z",
-	"emn6CRcfuRvyfbi92gmxioQtTgt3a+3nKTFcR232K1IFwtRfWpUX4VxuWb3ZKi04Z+xKIJZl4eCrHNfl",
-	"ahvbc8lVLU3cvAfP57uk7s5vSuxUtHxXFQPyYcJlVL8fuIWay8Eoy4R0zkERQnS5iMWs4eWkU1Rv85s4",
-	"Q3+vcRaMPMabSOJSKznEQeRA/X68MalsgPM/05F84swPTSefKiCPe8YgytcGsIfBKSP5N3gcseoV1kBV",
-	"0QBhy9DhsgZZTeZDGXS9MkPpcbrastYu0OMTCmZnxhd0xVmw28DKAUBWpCwXx+UVyRAryaPmZpwrCW+B",
-	"tagUfjgYRmuyG6DASmkTOJKCTWzgUzD4e4Mr6EKrCCIo/mNRhjGmsMCgw2WzPUT3Qe4gkXhKRcXw9uAk",
-	"J9fRyrjDSai9LFG9WBrGnvAzXS0duOLMBJ3p/WYP1FixkYlxZLGsPjDwa2jhwH5Z5QyKF5qVNXUoAIBX",
-	"nUO5OuQRNICwhm8rmNA8VtyBVColAxGIKNAJCiK5rgoCOkA/JmoZtRrDBz/FfHzw9FXEh7vmrGhFFZg0",
-	"6qpe5lRsI0QeRNuY7EceZpNYnnHcSelN2aeNmayfUu6l+Grqpqb6WuctpNgf57wdkJouIxk2YAP3rAHz",
-	"bRh3swfNFvakVBuhcbtPdkpbeXusX9q04+5fbZYu4GId2mFEKUEmIBevthAxSMpMiW+AO8VIWxIfI6is",
-	"w1mBJC03uQlWEvYtd8hAblNYCRyqhhAFA6MJ+PvWUJwGdOWQkI3ipLuYWyINoFwtmhTqDn2bHPAmXOrB",
-	"qG4ayDb5NqkG4arT17ejXfUTKNPBlb8bi26UlBudwY3o/mjCWgCVrUnkNi26ydoJpGZvvydCLuTB8WDt",
-	"JG79d1CfbdL0h/lz/6N+0U/R75gK9dzNFtMlqLmLls/wfo7O7jb1tg0ksa6OA3G/Jcng4vvfOoF2OPnV",
-	"By5oXD1+aqvrdGB7L7aEhBC3UrL6tJNzClymx12RQk5poA061rNBbIBBhGfZlHLoeMx/1xGUQ37jqFLL",
-	"SvIubE9J1SzsYWzRZnSLKV7lDb4mb+uwsVNpKiQCLpazXexRfDpc0Wi6ftVNyYiHdauObTdujM1EWqpG",
-	"s2S2h2TFw3DB0YqHM4ek2wYzyslKvRszCKm5RkywkoWNsz1IPfWaa2ne7jPNfqqndpz51IMp7V+plyzC",
-	"tDjLOBFiEaQAXkvCXxYV1revtlWpV9ICS8Jx/mSH92/Ce4Dg7JLgq1+qNwN75Jfqiep1MfhKuAFZ8/Ip",
-	"Xl29SVi11mhbn/q9tAfdG2JIYixZtn+NhYiEy6jHHwAIPDyHFSuWtCTZJZbb9+wpzvPXIdKPfPceLteJ",
-	"X9aSrdc//TPsF2K7EhwFiwhmYknFNvIsx5uJQKZrxsmTdQKvKdXlqckMHEwGWa+ZDhWt2lVePKahBXkK",
-	"7lHN6IuILJjSXTfqR/Ud6sm1O29mFOKpDa4GMS3Njb9/pYnMJaEeh75XAxJr+HCP8JVby23djkXzNEQ6",
-	"QGhaVHUuhkMta661pzDbaR56IwaNIwFjLMiDNxNIpqXGm0jK1rUa8CrS4gC1m9n5g/Ln1Wq7GUSK+hLF",
-	"6jY9je88JxBiDuHoRlMPLgl/6gTg0FsR6ZmyWcObr9+731d4c7bmGiKvd4j8i3LTKGfynodJVrUPwf6U",
-	"u4ddkCj2jTfRN36pxk+AakBzsfvxpRZeKVu+cjpFaADdgXenOm+RJjSAGNEXW8zJE/lEq31JCoL3WVwX",
-	"HPrqvY7fmvLJP8yELs2eGP22wJ/erbNY8uy7dfY+6ZzX7+qaEouoB3miWsN4N6EkoXgkJXKRhdnN2oz+",
-	"Ja8nSh2Biyon77AkEXVX4iuCd3i/iM7myZJdk2ZUMW2x+kFIWmAZi6OTrIp8yg2WwL8k4y1KRslxqSFR",
-	"wlOsyx0sNy03z0klt0kvjW+eoWI4duAH3jlMMLC++PsFR1q8adV0K6Psrc2KOXP18NRyb2Cd/dS6+rYv",
-	"up488ywO/nYzO6K9Es1Noblptq6kTux3BXdc6AfWcmzlIhvfuzkHj9beERg/4EJnbOxKHzYRNBp8Wytt",
-	"HRbNBbuHXuNbepKKvB0OiNwUeXvvcGfCOVFecsPd+2d3/6b+/93Z/e9n89mDi7OH6v/fXvw1HFdFPnVa",
-	"KDBkRawJ/DGMxuMSQFwyRQj3RsM6jb7b2Zj6Q9fbCLFNYMT5exstMZncpgVN8CAuHpZ37ye4Rvy6Hi3w",
-	"ShgawhLdvY+WeyTIpwB46Hy0jsgqpyUx+EaRCI0G6AnlTBCBMNoTzLUn69uHSDL03UMIyPj3c83tY8sI",
-	"HvcXxijQxeDpYwEC5L9YdILgvXOdfFJ0Y5GKwX00Mv9hruSKklghaDr9FAAWLdaOaiJDtBSS4Egw5Iaz",
-	"ukpxwQZDRUPBoUwIagq6OG02gc5e/Vzfw3svVDNeiJfiKZHtKkx+hCczaG8jDNviri562BbzTEeT4kwg",
-	"7agXc3RX8dD9IP96nveECQcc7t+FSGpytAP1Vnfl+y4ul198OjfVp7uMogHVLDKa2Ztqp+ioC4H3AlE5",
-	"19EUnwXNyJc5+gxS6QtELX3WH305b4M4hndEleP6xAxhfUAp1a07pVQOK5FNREvR9WPjTG0GV2FBe8lM",
-	"WRFWkjNeNKLdy1vOCKfXkcgroY1HEXHXeN8ly7POmkRDl3ubPlJWymW12xmVGmgzp8XS92QNlsxsvK7j",
-	"Q5O4zMQLHVI5thCirrxY9ASe0ow7IWBA7682Nz4YCjoJ5WLQ6JnWBc9LmIItwdKCZw3FRHohDTGvQI/K",
-	"dw+X/GnibBIWT0Pzu4Fdf81oJiL7osBXcPYD7SEqBdIEWomxo5JruPudu7QlLFpTZbkP662fIbY2ZcA1",
-	"piwtS8IRyTbEAtNr3u3s7wcXU5CT9WEfqrxjoRVckIorlSLhCxcI0al01Ej31tmfqrMeWIanq7GG4WWn",
-	"pHWPqZ5+mbperJT6EjXvmCoENgR4pdazRCtWrmlGylU4qbIBX58G69RST/sxu5HQcqf1peOMe4fsxMJD",
-	"PVyUwRAki8QZCkCaVn7IBIzrDOVK/3VFzV/qKLYxl1Jf/EbDzKeXxTJCOKGgZasy1sA+tdHBJqPb7tt+",
-	"3SKfNRLjcNxWOjIOBwIeQ9f2lAyjaCRqNLHFe+/+xSQN2gUitrf0DwCqoHQ2gcg14XuofxE7PEYCVu9d",
-	"XKQk7puVT4osteJzcQP3fQMQ3Wh31xoQAj4pSEY1n+EMos2zMUhAi4AI7R4JfvjeYmZMRFXFxtfg4n8f",
-	"jGFFZnjfllBOiGiDKJhjdiA35LaGWAwKxk2IgKvLCICHZYG/BYoC1cVySfJ8IUnVySIcGeuVFjUHcOKD",
-	"i5C7Xz6RQzflG+qnvcF+pmAN2rJCp8aakxIuZ2M364ZSD0fBSKscS6JI3GGIe6PgoerDgGR4TsVKGJAE",
-	"qhTMClOO2HqOrjahOkjB22yAPEJXHGlP8MGksHXgYa8lP4L9ahwNy23cBqjmyM1LQ6CEOILPo5QjJW4i",
-	"gBzkOlbhZCjc1mFHpVhjYsA2lbGihPLgoikknFz3meddp37PiuR5OEA+noHi1JzRMPeFfnVIbYFkOz5Y",
-	"pr1/XQE7EMICUcgftSbGLsw8lGIJZlPalJ3IkWz5JoAWn2xQn6546W49/coa4aP5Nz6RW4W3SxJUOUcO",
-	"Tnem2wEcdaz/Uur6TiEo2zV1WbWBWpsJpQ5tA0nJZRVnG46Lgpx7Yzpgdq4dMz8aqjktLHivO7+rrRKE",
-	"d8R43XP97chsFFefXzb1Lw6YCOj0MIcqZ8GqKMcgmZkiPP3Ns6Y5eRO7220hhXVa/EkkOzkaPwhYGn2R",
-	"osbkCprBzUXnFWGkRqxt0FB0To8R7bBAnODMABYFJUyBq8pw+JCYfG1eG4Q1I3ZRB4tiwVK+0+96STcB",
-	"yQ7+8Bal00nexzklREbPCZI2al0ACQJOZFjyhq4rjp1sX3Mr+XQzI5BiIYHaImI/H0hdZt9F6QqPJ4Hn",
-	"My61ESuUwzOU6rxhLIsPJCdrafSRNqM/Y3ldlCZHFU4XU40S61p9aMlZvdlKRMtpFTVLsvuxGW/6dwNM",
-	"CtX6xHRzdl3m9Irk+8FqL0MWaR4DbEvMpoXs7+iRPXgLB3J4qzv3WM6zi3p55IZKrRXwaNDwgmNPjwYj",
-	"B41WccS52Q7TzhnzsXfKBPNFjzloBo+TyNEQFbLTpVWiSDpQBrmacFaNqOFnnWW/JbZkuq1mrqT6tf5J",
-	"4GsLZqGl4QqXSs2HH9eY5hHL4j8aAIsGb0YX/u8UctMVqMa0SU5yipf02DJuXjNA8w+YF78EkBYzrrXd",
-	"aak8nJAF1KqIJYGsX4Vr83FWTZR1A3XRu0DC7tKsuwlxSf/oHmJcTTR1+Y8Bqk4NFi7fExLZtbwpbTk+",
-	"JlsH0/itp07pXZ2TSJ4wl5HxSSrzWKlSifMBfuje26ChZsJ2VToNtdls7ji1CV/UMx8RxzvMi7o6N/x/",
-	"wE7SDXibCPhhqmGzBcDoXZpXrJTYnKwRPLKgfWxVkyRPaMbEEIQUKz0MqUeAilPaAsMWgWPUSN93RofH",
-	"smV55rFJA/IwPt3kEKYovl385ZfT2vai2PoJbgCe5r0xZUktmPwB7vqk4rJbLEiaeLiEV/Udikgqe/bN",
-	"hNlwVpdZin28Vc++zxx3vxvvK1DAkeDVNlCocaSyYzACprHzD/KTeq+KGscayM8pRNxhKhOS/UGJ0uvb",
-	"gBE5wWl8pf5atveiBxfaZuA00Qry8CYE66Xl0AZhTENL/maR9fFK0mvjPiUV5vpPU0nLBWRBvHNwLduH",
-	"53QZLiJCXJcvet1a3odjnooVyQWt2zzx0AcIPXsQ/Ewpla+TOKkNRtrFlKdcswKEhYWoBVikIhbtKuQL",
-	"luftm2gr4pWxSIynH7gaAB4K7oTDfWeh2oAhp9SDFJ9UG1hysy9cwTV1edXXBn5WYX4VpGhV84q1edwr",
-	"L9BuSDTQGnGG5gRn1FaSHq5raF8EOTuQvESI2bm25Pl//Hpx9+P/+PXi7PuP//ferxdn9z/+5dGvF2cP",
-	"P8JPwfrnVm75Unxc1uVX7W/GSxaqixWr5U8EX+8T5KQlv+9g04uaJuneOY31eGH3rg5Vm1nTT+F7udE5",
-	"04N+bDhrIOLnmnATDuRiXXNmr8amFoAOHKCrSDZFIGZHkWXJ2RUpTUCOvWSH43GSjEI6ks2daGbgnq8n",
-	"bDCKLN6hSS29tXtPCnAzx8JkJqzSQZe+gSgU22AaTdxEboQq7GeiVaUJp2piUZZj7u1+MGjgLDhQnT74",
-	"uj5QNiWMZNW9J4fsGh8IuQqBaQTufi9LhJHEFeFzA6Guww4AWjfDe4GwOta9shKIXBMdgRtAD2UFuaHK",
-	"aePVQi8xly+fT+eHmAXHHegJcbj6XRe9F1+KsLctbVrd2kOcCi2LCRY6LAsWzlxsIrJVNfLBFsbrRwGo",
-	"x00QgHHIqTsCLLVWGYO+OaNNBg1+MUoqQspgYtoUzuijDo473JIOGLOYFtYv6n7wg3zSShJrJMWF/i5q",
-	"aksmAJPGc9OtrNlYj/qL0jedtirBiKf7/zJO5/Rkqz5phmpZbGOeqqjptl0mWcw8C1lr0B/HQBxbm9bM",
-	"25VRarZIA/LohV+BUHNUHwO9h/Sfc5DAx0RH3NENaYhhQVa10nUWihFMhIThJcWCai+vGLuiTj1yzf+/",
-	"9r2G5Sr6MzHQxdTUae6LBUVmjlcSLYncEQMPCoV7OQT6QTSt3GoMbSyRxPmVQJIhKs/Rj8y+qvoU8MH7",
-	"fUUW0Ala5ZSU0j7jBG1ISdTlPbM4pVRA0ADIHW1nnj3X8/Hy2x/N7oIRvSIlrujs0ez++cX5fYMKADSy",
-	"cWwaVFV72BU/Q5L0y2z2aPaKCvnEvgT5YBUrDSTVvYsLu6mM+Q5XVU5X8PWd30whNL03oxX0JsTL2/IG",
-	"IfHFknBCAw41/eW8GU5gp/TTfNVaq+FoHzeUqdPu0m8EEoDcfK6j+dbYYBCGBuaoeeeSs2WuDt0vakvk",
-	"BAt5xhmsK6Qq6uKSIrBAz8DLZ5ao0X6esmw/aXGGCPeG7J64gMcW/UxFjQ5b3L2xnlvd9tegJDtD95sm",
-	"95d5sznufHa15r5oYQBj6i3Fc/jdX4oWVR4Ewu8bIQHgFJ0sR8KxINnNc1Jwp/9IZHToF7exoG9L0myi",
-	"tTrCTrCHMMcFkRBBEqkg07xypykx+OXjfFbVAapd1vK0e8+0/gwSrdK2362s1gJf3zxrxnbdHfLJKgdB",
-	"3v0BHt8C+76ACt8jvKsH+xhlbCVshMp5kf2RuHmE0OLOZz3uLyMkX7jIoAkkX28p/2uf7s6osaSlLqDW",
-	"v4z4zVyX2bnSbT4VuSHyGVuv6YpkbFUX6gZuStFsCZFFfu5iCKd1qS45d1bieuqXwzyio6wCPGJDVIGO",
-	"zzQBz55TUTGNBNQeRq/TPwyLzY3aDcq8U7oN2boybO5Nyd7lFcnns0+5+DSbzxTLhAKb44wMGcZR7v2R",
-	"yBdM5w6eTlaoDqDoeoAZnjSswMmK8Uxd4+ZwEdgZuIM9EniPJNtAsZA/hfQAot9h14TnWh0/6rxlobpX",
-	"r/BeqdgSSgnp2y9SHWolHLzWc0CGOSsVr+VUkMzd0cAwB7kabXZ4q0e8sJfpQw/yrnOCCxnGAonZbYfd",
-	"cNpHfXMt9rIduAG6h27CF6HbUz5g/5iViVwAKEdLXGb6Ag0FO1zG+K2pJtpuIY7idissf68JnCVGWq5Y",
-	"UUBadEMwNyPjHeh78Lob5mdCKmRDdU04NoRdBzuE5LRpPUa36jt1+CKMni3+AXkPcOSdow/aCYn07FDJ",
-	"9AWICgQxpfoF+9Qzo9gX5ohx+1V/K+t4d18viW3lIw7229sEejo236K/CRw2DuSQbFmeidtifGeJG7Ye",
-	"XTavHUmnNEuy7S5oKeoT8DnHawnygwpRkwwZ65mYo5LsiJAIxOIf7Coa3G8wFUjVtTSYN3WN7GTUvVpt",
-	"IHiAy86sz9EHyPj18n4zTaBcqdL7uW0L6pItyYoVRHvCSvJJIiFJBbRc4RItCdLB4f1NCiN1K3WimzN0",
-	"0viAb9Vu5eYGxf8j1iug7K2dUxbPMaYPGziMk0kyDXUSkWAguPySkUu8uvoD7bnIAS1WW8by1nE5glj0",
-	"cWB97DXgNIrzkxLne40TCWeF2qZCMg77V9ux1T7WkHlwxnKyroV+7L0cPXmfZNk7O4dZj9Yh8nkO+/Bd",
-	"sBsiPRhjEFsk48Mav3GauEjxe43lAMhbrB+LUxMa/d2LYDPdMu3GqbzEeQ7qjuT16kqLasg7p95tMabD",
-	"Waif3vS4AfDNyVpOmJbalLFpfXuR3EyDXhzQteJwseHGDD7yxJY6codTqcltUCJpKZn24oHy6NUAjJF6",
-	"TfM8rCu3gPkHlHOo4gzbEZyEOyygpDsBoBCMClaQUiK8YY/UWLSTccmyPXgHikruz9GDiwcIiyuB1ow7",
-	"TTA24i0W29aIvbjFXy/Ovsdn64+fv33wJRClqCRL2jHNVpLIMyE5wcVk5fqUp3IjniInsttcXXl4i6e0",
-	"PQXgz6KqTdjcCc+DPPdsUAgr7Q6mD8YUxU6qTTgCIIPosTGjIIgWyNByj7b6fNA7pX0qvLOzeNecb6fR",
-	"98BesCBSQh8nuKd1i0nEAAgqvfyTInC6gTY6p9K1lOKU/ontUIHLPdop3V0r3rfGtWvCTcmkm+dU7ftq",
-	"NA/0BHFSYH5lnKaCFYSV5BtATsjlFkmOr0kudMF7JS7VXe6acPihRAZ0v8+rcCS8s3M5DZfa5iddTC5u",
-	"vPu4BNTPFbFvn3/Oq2x9Uzw0sLSX2frPsrqGIEc5nnrriliJnjz4g/maoszhYTREjUwH+SEPtDDpvhLN",
-	"S++3ntPPzOTPYFkKBRnpid+Ye2RKRKsggXPhKeiue6WAKE2NZo+RSXBRV1bpUz7HQiJjihq7v/QjXg/z",
-	"hNyc3moIH3IjlvoaYFjr1gS2g5+KWZMW8MIJDzLoIMG7KginxHMW/ul9rED6Mz2t0+hbT8mGlgJhQzvj",
-	"kMElopm9FC852wmgL9uZ0FdAtyoJEhC6uqMrsB+zkuhdaX21VKIl1xcNpcWxa5JpWzIY/Loa2UJiLhd6",
-	"rieLbTTt37ImBgzsdx0IMdX0v61NrTOUhg9anZ9zw6HAV6SSycfvz6QyowjnMRQNoumE5CeX2TV2M4Ox",
-	"+v2kXM3UmJ19xsR3KjFkf7JoknOLAkeQ6+DPoB/8TEjlEENOsUtbGXO3vFF9hgscNTYzSDHGbW/VOziH",
-	"3AhJr2/uMOhcnGDmT/x+Dl/iKYmOp8tgPAzZ4wYST/sIPnootxFpczSAU8RzV+A9gko2DhlXTcmmyO0M",
-	"cA74k299dyxrmmen0ZFeQ9kVNV/V2VldgToDy+us8efoTRPbosVDV795qkZ4C5LzK1mb4mLzvUc5OPOs",
-	"Rq5tzKCWszWity9SV5hnJ7RDAUWeaQydP7cYPYlIvHlReBMWtCdIcYVT15Z4M0dPHv5ZDGiWs3+rs82J",
-	"nEnvaWHSGKETpRORQiAszCVbHRDmHliQMpsraVnn5BuB1vQTxBmpFSOZMYmNC86/q26OFpx/jI2kKNKL",
-	"dpifCPzi9Bvuv8URsdS2xSETlzE/ntLIZbuIUMcrQgAp+bAB9cjpaS6OcrUNpAJltEWMm1diTOuqo9vm",
-	"z4El0H7JkyTB2TI9UTvMc10D5fRXgud4P8HV4XGkiaJRMzm5wyOoal3muHyOT8WSii5fR6l+PkB+DaOh",
-	"iP5Yx+tlqC5zIgTK+P5UjHrnc4b3SbnRdjnG8qLf67grdfxvwIJMpfOemTiT28qJDg755Iv5tiTeBvra",
-	"JkBYXuOT8Bf8joGI7ybIH9T6fKoiGj6MLtXPz/Few9SfaPNrh9zXycmOOwMX+JoIqLUE/i7m8k0RM8Gj",
-	"Gd7PUYGvNCpJINJRVyRx0f/liYKIWkwkJJBB3Pls/voy6FjU75zUtai7WEC+8KBPXyAstdNLfwLY0Lwu",
-	"S0VgxrOv71JsNlcgG1d4tBwIwbZF6EaKtGnxAPXLRnQX886tqC+6nlqC+vKyFJJD3rgw4e64zM5oKXxk",
-	"n6uS7U7ikJuad/97PTVb48+WLg/YKH/6hPkby4GPJb9DyvXZmuZE3MkZ06iGQRvNAu+FvkObkHO2RhuA",
-	"HTfluHUSjuL9LdtBUgir8wwtCaDeJRhlXjF29UQn1gNQRlISiIPbHiNGQv5C12pnymMhLNDfF2/fIMmQ",
-	"5HtESyEJdsEMnBSkWBKlLDOONjURQgclxKLobdWteKrKRUq+x7+C/8eD/284nVxxaNSVRU0e2inku96m",
-	"hnGUmKflhvCK01KGVOaQ2Gi+GNwuoUW9fy+2qFWogNfPhFQChADIFReUIHTB95LkGpYOxEIg4l9vJyD4",
-	"a7dVThby74rbpejhgcvmSwPsaYXA6ZZ/R8vMADwG6b4gUnSri7JdiXJaUCkeI7llQldQUzyRwRqAcrKF",
-	"wptKZAWi2tW1AAj1wXR/UwGcelhp+06/2jVGmxYOs0GH7QZ7oIo4FTqV1kf0eesftaF42RecFeYcvAXZ",
-	"+QeC5bO3TqiOozVbde3MCIKLpcZMBPXudGGrUDThzAtpC6/Uj+q12/QjBWEvJ6K4FLS0/qQTuWWxD/kZ",
-	"QUj/wziK3paNo0jpQfZuTpXkLImN+GUoY8RowJDatqPiJNYNnYU0ZMT4Sb9xQmqZHuKBpRanVqOYS7zE",
-	"gphKVofTxMLwzh79+rFHIVzulfaqaeTKQ4khOr1s3roNY4HrLjn6yT+s1VENCL8Q6XwCw08If1Id7h0q",
-	"HSbCphNoEFnqGFXsZId3QSQeYrfX6vkJNyW0H2Al42OcI1g6DT6joSXEHF0Z+AVwej9qnODqzNBq+LKm",
-	"uQSUgFMQrYH5ufPZ/Z3k7WkDvCT5fABrhgqUUbHCPLtN8NuB0V7cHi7Mkwa8x8tBr3N18yKrq68eDe5x",
-	"gHEIxfijF5scxxfvBhefWs57HSZL+hXYwnSkK/hH5mj5h8nha63KPLSzdOoOLiEwC9Bd1D9tMRPNahiJ",
-	"nMmY9WjEZJlSsCMKo5OzNsrdoHdGvfxlhPdIRg+B5Gtzdyyw4IeM3gh4Vafse0ZHlXYdANMuiuMcNPfu",
-	"Pvjbg+/uf/vgbyOOmm5AmGlrrofwtfX8JOislQ69OR2EVpSzAC/tVJz1UjV+86xly5G3AIkuwiGGJ2Cs",
-	"PwVHdXDwbpOlbCWVO5/NX03QbvTcNJVyPMvFV4nPNAP+RtgL+NzE/HpVDKDCxh/thAx5wy3xUyHJvovh",
-	"u8VXWpLqBo+l9nr8UmYM/cfZ3b9o7Db1j7/e/Usop5ZUNy9jln6BxLO787sfg1WOT3NwLfd/DiFjsDTX",
-	"kmhvneKHU4gaD0Xqs/s76c7mI/il3dlc+3O4qzhsQUhiBac9okpNznPjsdicIKhoPgBrGZ3Qxe0Ai70t",
-	"e8Bi2s4m5miJBclpqSm2piWs2deWlR7HtCPtooCSzfS66GHC4HEpmaRhw+DycQUeRoxWuJI1b7ztHTcK",
-	"aHntFbwJWQWQhgklygHfL1j198pU7gwULrcAZBPRyr6y+BrkYJ3jDHdfgUq2u02RNTUy6nb3u+6zV5rk",
-	"GEfeDYZQgYZGN6WSwVhtN0mzPZJ4mZO5h3wJO9JhiOtSlytckD95MZKWGLuhciTAJvMZx7toQFaUkSXH",
-	"wxVJ3nM8tSLJkR7jOLvQEq3rPH+EsI6cUnwAh9T9e2dLKk3dU/GHK3LUPrv0elQED7uZ3plXbsP2qPt6",
-	"b6obT3YymVSvM10mFlWYcpcJBxVQ1M+nkM8m++LOZ/1HkjLpAYalaJImGp0KpJu9ReN/bKS3Ebb/xE68",
-	"gzn71fVAu9JDSqDOOcB5ri/99JqUNgOBQ/qACbIs+todZGocjSn350zTOIl706t4O7IvXcnb8Y25oJtS",
-	"6ee1vMXdGBvfDS6PrTQdkrkMvNB64vTWKrleMtGa+Qn2A92UL8tb3wlxUi+Op3F6yIkgcsCgCmynXjgp",
-	"JWRdLSQOR8592AIIodHEuZCI16UuA0CVfGVoeSyscxqxhhnU0ugE7Kna/kpJtQNM6uc1u5ApvUCwo8Go",
-	"BdGNkDZ0qyztYUHe+az/P6KZvQPMRQ9S8WvDG5oL5w6LOfA4hxQT+YeoAGMpOpRw+oZJcjRC5YQA0iVZ",
-	"M9515z0MevMCfr+HF6OQt6YD8/nXtqt/VZjMyP4ymvF0R06bn4JenMtaNtCroZokOmBz/whlnF4TPkcr",
-	"VnNBdNThHC2Z3CJBMyLmqAmyDHiBoIP37GZuPt3Cl3lOsinlD0xW1+EFE0yXveywOCbnB5tzVdUS7U6F",
-	"TxfloN1hlZ7aHBRKInmSZcJhHTNuQiWESR7Rqd0Ywpf26l+UI5rZuEKlbLTge69IJRGDcpqhtJKjC6ZO",
-	"kHsNxdJQ2kFu7Hrx8w8uhgPoO3xlev3/txQ0CfoJafkiMeeTyCklpT7eCqy/SYZPRLrRgEsQRGewopQi",
-	"Y0l1imWoSxvTFgoEv6zlL/DCaXRz3fYfSykHgrRD8AU5zRaoq5zhbDiM9Rfzzm0wq+4rEZjpBSRx6hxj",
-	"Jf2XnNWbrUS0/DrATDo7Tk/hqxQK/PjfLiHPEDOyUcCvZ09zdUnFaAdlDyCDV1221FHLxGnMkmbv3Pms",
-	"/zD309hB4tjiZFIlTqu3ZcsHejqH99R7qKWccWn1KXpnhcsVOaD+ltdydLtC07F1CWfx7GieIyFZ9djV",
-	"94aryymB0kNU2ZLV1WmIolr2aHLzJ+6ktPbb2B3vCIYQny0WaEk2dfm4X7v9lpZV18U/ybpC00cvbLe+",
-	"Bal+MRX4Q1FDXzv4J77mC3zdWvJHXkH+dh3+W1n4uszYSZb9lzJjX/PkaZfxtwqaOqpLBpAvNuFB0FLf",
-	"zCW+IuVJjKSK9iYMfuig/od55UYtR16/TsOipfz2wWw0HNh+mmL7UUqRed+CAHkBFhmWeI52W7raIk6F",
-	"BUDRiAV6IU5BcwvT/Vn/kWTHj8X/R3NrTxN8O20/2vkpbabt7vg8cz7sXz+q3aoT1XWrNc9nj2Z3cEXv",
-	"XN+FvfzJqOb6eUHklgFz/vAerhVK+3eIdHc2nFZ3cnqtLhKReXhtXL5dhBrRJXnSmwkPheMM8+FGPn75",
-	"/wIAAP//",
+	"7L17l9s2tif6VbB0z6ycXq16+NmJ/cdM2Y4Td2K7puS01zkZn7sgEZIQkQADgFKpPf7ud+FJkARIUCqV",
+	"k3P7n6QsknhsbGxs7Mdvf54saFFSgojgk2efJyVksEACMfUvKNY5EuhNJv+ByeTZpIRiPZlOCCzQ5Jn3",
+	"fDph6PcKM5RNnglWoemEL9aogPLDJWUFFJNnk6rC8k2xL+XHXDBMVpMvX6aTDO6jfehnx7VfMrpisCji",
+	"M/HfOK4vhhaUZZison35bxzXF18whEi0I/f4yF4Qw4jHe7GPj+tFMAzzaCf26XF9VGVOYRbtxD0+rpcd",
+	"ZEVVRntxj4/pRTEaLynhSO3Ua0bnOSrknwtKBCJC7d+yzPECCkzJRanf+OtvnBL5rO7r3xhaTp5N/p+L",
+	"WhRc6Kf8wrareswQXzBcyuYmzyYf11CAHSIC7BglKwBJBnbyN0FBRqcAEyDWCMiZALoEN69fgu8eP/nb",
+	"ueFc1b7s/mqxQKVA2d8pNqPOMiz7gPk1oyViAss5LmHOkdrK7qfPk9/sNwW8/RmRlVhPnj2+7JBrOuE4",
+	"Q/I9RKpi8uzXyWQ6yRFUlGUQ55PpZE7FevIp8OluvW/18OTyMrzz7Wr+agamP64bpfPf0EL+fHu2omfm",
+	"RyNEz5t08N45w0VJmdDiWfY/ySpC6GJzgYlAjMD8YkEZujANqbFcLRYVgws18ibJMijQ0Kq/ku98sRz7",
+	"OUBOJHlsEXlYMknaTs8FgsT7gFTFHDH5gXzwRk5lC/Ohobn3ZEdZsDmeHdTYmuoj0LQnabuSDbZWVr+n",
+	"Bz1pjV0NqTGAztpLSYe4CBKuIjj0oDUA9blZG/PNVK+qI723QKEBXOWKbQTeou4qzXO62KAsOMBFxZgR",
+	"LebZnNJcEuLLdIJuEVtgHuaJKCeVkGmyY4EK3h1ODucoD38p9wkPcECLXroF935wRcxOZAzu5b9ZlUdY",
+	"W2604S4dKdwy6Q/tdGtKDsiGMofk3F+uA8SCbEPLBMJ3iAUkAuXoR7xaBzeTfHiN2EeENo1V6rzYpqH8",
+	"8CMkQrNS8+j4sEYgR5ALAAHDHJMV2CG0AWuaZ/y8Pu7q1tcoj7Qj12oKclxgASgDBeaqvQKTSiAOhDyR",
+	"ZLsAi/NJQLznaIsGBcX/rmCOxf5n9a6SWJFNYLo9iGLRPUIQymZrGOS86eR3PbYwv8qvvME0yfc/5Lks",
+	"z2hLrBXeIiKplD5o1UO9zp33IzJNP/hIWcaHJZ6dodtNes18wjT4bVqztBOQdXdNnu4sWYtozRnqlTfs",
+	"OLB351W2QuLc7LoDNq5uQG9dc7R39i5codCZNZ3MIYnI8BxBBs3Z3cfzL92L/lczAUXFk781r8sWaFEi",
+	"oRS7przvbaf+KMR8C6n/6vOovxX92pfpBIeJkkMySI+f5Tu+wOgSXUmh9Nn9LF8PzYuKNWIznKH2rvf6",
+	"0qwzoL1DsZYroMZdMrrEOUrQ+NVrag9uMcf6ulDAW1xI3fnhg8d/e/zto6eP/6a2jv6x1oe9EfLFmtLw",
+	"2c2xqKAwTfeNZuZelF8JSOS9uSvJFCU5WDJagBJiAigBUk/iDWHW25FpO7omXEAmXo1QngXWh23fux+w",
+	"kaoMYmJm1vu+fa8tIrG+Tpr1qhfb3++OP73+WvvSLZo/X3+5vEWYKuFjJE0tk9W0uwLD7DHDt0GtVMu4",
+	"l2tIVgFJd6DcugOpU8DbN/qzp5d3IYMOlRL1OB5dpsgMt2UfyPtq/179isJh+Op+oKwYuV2P3YIn2n3B",
+	"rbKD+5GWEikak0lBU988yDaihqJ6SbWMyOkeaRB5AYVALGAPWVCyxFnLmOEx6rF8jkZs9Q+IixkKHj/q",
+	"NBvVULeVOMPq1s1opz5NQuxnaPl9hoftdc1z+j1BYKEE/HOAbuFC5HtACQLyWgzmiOMMqQuJHRrA3qWk",
+	"b92MXe/by+l3l9Pvnky/++7TNLiYBd2iGWrbDJ+GBI9++YOx1gyJqeP5ZAx3QLYyjNWkCkM8djX1vknj",
+	"IfV+8+B5+DjMmcMEChux7Jj6zGTDfB7j6yDv5nSx6dINFeUacsyD2qq+NPQr2ky8eaUO0jXkDUtzyVAJ",
+	"mdWeMDnjCHK96WCJWNDkXOYwZlsVTNH4hemlub3eEKBbn5pd5M4WedO338q/oTa40EqoPdewjXhcKV9K",
+	"5xh1YR6SOkpT1RO01JrW5LddDpwMGWJ4i871Yh5iE7PuvgvdkhrlS8jY/mequa51zea8KlCYO+b71zle",
+	"rcXboP1jvr8xxsRmi2u8Woe/yOnubYJVU741Nc2EGJ3Q9zsSHDDdkYQOzMD9+U0dHQaWh5cIZeeKlAcs",
+	"jvparwjK8/o+MELbUYcDKxo2KU8UZmiLF6gltB48DIn1Fdyi95Xo+I5WXF19FPutGC6D+5hQ0e7l0WWo",
+	"F3lnjakfq/pQ6deTESIRE6k9TY25b4HyXP2BMiwoAxzupuASLCkDkABUlEKdyufgIxZrWgmARf0d5mDH",
+	"sBCIKG8f2iIG1J2Qy3cYkoLkkPPPOOj8BQnO0tmfvOXIqLpackHLUlnp+Aarv0KLIhIPdIFuRZeeVxzI",
+	"N7Nz8L2i0w6LNSAU6HEBpe9zRy1DDNvPw+DiC0xWubl5BI5thmHE3GRtqw0mDnSwhQxDcvghrUYQkjFy",
+	"f17bs6q5A+16RsnffRCb6OhRRSwIc7SkERv6fB/8ecylqdclukUsw4tBdeYf5rXIjclMQA23brPP2dcU",
+	"y8aOfm4IdIBotpZ4JZwxW1SF3PoLc0im3wNU7AAEOkAF7CAHcguDimSIPQeU5HsdSmDVf3Np4N1rQL2o",
+	"A5dQeRev5jVvDL6+zCllSW9iF3DhyaRllefGU3CmzomQLMohFz8jzoeNG5bNnGo4OCqedsuR2wmxtFt8",
+	"d6v5RrkR5zNUThGUvU+etxKs+jwf0U/gAA4TK30BGM0b+n1GF4IypcvuOVZWOFhiLgLr3b6nUKVfRS4q",
+	"mPxWjaIQoYHTytDZHVO7Nc4RUKPkADIEuMB5DmjZ8vsNHY71lfBxwBa5R81LwzGttYjmcY7uJ9GG9NIz",
+	"xB1lSHrZ9YS1Tj5hrI6WQxjKzpY5XE2UQngG+UbpKAShjJ/5BkJ0W6ppumfGZmy4P6LN3Mb8qwLnabzT",
+	"jnAR2uqvmrYNjSWzM/sfR2yaZ69x4EK2QDhPMNbO5FXCj/Ix370tw97tJWZcvEJLvMBidNv+x7EO+A6T",
+	"Ff9Av/su7F2H1ehuBaxmqtXhO503e0eKSXfgLTr4XeghNuaRdBd8jY+9CtI8u0G8ykPMkEMevpsjyPJ9",
+	"fLETvDaa/9RRLVD/qqYEj1kquoHVDU/NPJLoKQc2E5DdAVV1M8Pack3VrEKRe3WF0s+rHGYZYrMo6aaT",
+	"nA5bAGujjTxHSj4u5GbEsQ8xj5kTmOPLIV4yHDwYQSkY3qDhwBhlRnS3AjNENx5ND6+rFs3teukFHbK4",
+	"Ycj2d8B2F6ohw3y1m3WcWmdjWEvliJCKzn/9enn23afPj7+c6T8e1n/8Wyjqy8Zate0/BSbu3yE7DYKb",
+	"EA+01sVEY5poJfVR6vnp0eTos9M5pkeQdlVBlmFIDiBO6mZqEcv1GFaFY3SyqtFRNLIO4qbW/B//8R//",
+	"cfb27dmrV1NAmTGILSmTCrRc2nMdxmBZ79/jvPeX/9nlvuaEFniL83MTZzF6LuprM5MjY71XNF+atJ8k",
+	"Y/8ruP9BfRKSq5Ewq3gUcA4HmeemIgST1XuWmUPXnltBG+GogI+ZgOEQs5Dvorm5uZGGrs+akmZaoctd",
+	"Tbz+OJeIK6rz828VwdpYEQhJhfvvbxGLeAUjSxKauJmx6ctr2A9ziMz2Bv1eGcPfGDOB3qrNhRxIjWnH",
+	"6xSYmH89CAQpj9ggmY4eaDu08z2Qy/wccEEZAoSKNSYrz50WIPZIwZpoyXEboimbHnxS0uj/Pvz18uzR",
+	"p788+/Xy7In+KXgyHrN5aso/eDqwlcK7yC14jI3o7s6kXFffHCu1fFINKP4ByVGLCddOcNbOV9XaG1nG",
+	"UOTas8E6+NdaIJSDSokjSVupKWYRc0KaOFDtu4nYkQRHj5dLxKyi25rBnNO8EmGLfInYoplq4l237tLU",
+	"Pp3sENwgNjxrN95jbO8eQY60v7+iPETUH5uB3570gXNaiZ8C0bMf14ghAEFOYQbmaIWJyZsgVEXRAo4E",
+	"n4LNKpiaMYd5/tMqfMOmrOh29yPdAQbJCoEdZRuAjfFfrDFXUQnBNA1clDkqEBE/RPaufX7dYRz/LWWp",
+	"731FEiEynQLehsh3pbNPvuGagAtYTsFOkZRQ/RPmkoRB6qWEejNU8tgTjtg2+hkXM7SgJIt8zfsfitiT",
+	"mGtPPuC9mW21SdTcTPUAVMSZgAsdg6Zvp8FUTMiKX8oZ6s8Yiy9gjJCdAKIyLU+slhxdp7uJZYMCrJDg",
+	"oKDaNd6dk2rjrbG1NNu5qQN41E3E0GuqWgOwxVSNuB3Z6AylZTTqoD+TKKMXsck9Q1lqNprmXMmkY+Jx",
+	"tGRjcCk8jTEcydr2dADMeYUysEVMBTsIaryGkkSDSuOIeORxkcUht1lS5GRbFQ6zGc5UOBcBcjc81zEc",
+	"WTbVMV4ccUmKVhRCONAlM8fJiDH1SP77EMd/OtEZYgU/a3ZIwW+rdZnebXwHS62GTWzQamo0UsRzvKBl",
+	"w4O1QMqXnWOCht2aRjmEacmtaisck9X6/XJJQ/brjO6IOkquFyKiYTZsec0H14i9oNn+I8Krteh7K8Kb",
+	"AhfohTLMvilKuBCzYeeMGk+od7+vUMvT5lyH/AfyvXNDtUOsuDu76N+TDGU6O2Wc3BhhdU+PfrtngAcz",
+	"sqm2wY+AefCodqTx8jVGefY9Y5SFXWLr7okxowWa02wPUM4R2DEqUB3ZVyBIVHxAN8omHFs4g1sE6BYx",
+	"gIWOMFA6vA03PDASMOLR7kSB3errFwpb2DIkIA4nHy5xNJlc5SGYKEmmFZBnAAL1BZDXXaWGSWrxXx99",
+	"Ot/CvAprdRXJ8Qbl+3A36jsd5qQ8/VJXmSPgolZD1qN2SJiahJtniASvTUJXNwVDmx6+4QDdSq57DjK6",
+	"4Ja3zvUmPP+NUwL0t3PEmyHivRz+Wqc+HcnbeY6yl/Lc6QZYqKixOwounE7UYjQMixmt5moK/QLbjGPa",
+	"jEi0DQZXhLIFegE5UidpwOXaZyGNuzPrDizEyuEt8Oy47xURUm4d5kUHpKKQUxQFBgTpUhLx3FHxAEZT",
+	"LWg2k3+9xi6ruKVCYB3dGLZtwIi9fR2D0sCEC1apaLHghxsUBnHItdGzq4FUrKQRvBWGFmu02BwA3kMr",
+	"FnkksIjAovi5k6moNt7G699mkiy284YzW3+v6WPIXuPh2KXTC1UTq5F96a1ITTJHgyQ+tMxzPBv+7NKC",
+	"Y7svHtfgZWj5Ho+HgWytnhkVsPxVL8+nXx9+WuYUiqePndz6mdJA4pS8YhOU9xlkovbzNLwjH+goxSiz",
+	"xGSFWMkwCbPdOqgZvYMF0nH7S5wr1DIdgbykeU53PGaTtKo9qfIcykPDILl1Vsje3bqXOkIjeToFLMuE",
+	"GDe1OG/Nu+aaF2QXb7+2SGYcA2GcCanOoV3P+i4pFSPdvQ66yTWZHrPT/ncaF6lBtlGzRkBClTXAXlfY",
+	"QoF+/GfYVQGLMkfJRoSYCNRXasW5TQZ3nddd+WZV7K6Ibp96biDLYJYJ61laLqqXP0UYyp1zrsTEOGno",
+	"Pq6F4dua99uZXXlVkBRxM5h3Q9AKikgkWyjMPpiP9HsFiTDwS97dU97SHf0n08nrW/kfeZC9lmv1kl7f",
+	"6v/Jnz78M3gvTUvvCUtLN6wQb3unxZOnAQHKDAU7SGyUQUHZPkyyHC3F+7KkHMeISsl1HqW4TgVuL1yI",
+	"LOXgS10EODvy1jDrMYXoVIvFUCT7g/5I9m8DsHI9csKpXQOG2k5mkFyr5M351u34I/fn+y1ieSjkCCnD",
+	"Ut/+VLHFoTOztdG3xnCXfjLkkoW4eLmNmfzs9Si9SflFvD19WRoBljY6Tti/HGmKtKbpDzGYBhw7g2m9",
+	"gv0LkTVc+CNWA8Et6mUE48hJNgFZZJIB4tX4Iqal4fO9HZziO+nNPEKN6IP2X7x8T7w8/r5gMhmcTjSp",
+	"+T7tKsEi9qQO+GhHrRseqGkjMEYrRJNM+S9pUUKG+WERw7U5X8n1axjE3lJdoACmL6xWBSI6finGWQta",
+	"yS4LulUewTDqgULIGB/tw3+voEhAM+iMwX1qu5525pIe3PNbVZRmHVQA/uhVkA2oMVtKp6dRLLUBIj1e",
+	"r2HzCt+fVYOvm+LZs0c5Q8VgN8am4cPipw/0xn4SFT8vXI7K4EicvdB++xYNhxyHv0xfmx0mGd2NXJqP",
+	"6qME9CZH0LojD2TM8UVrRetJNLgtaq6eISHssrXA1yXTdmVFJehyGVFz2x7sSUc62I0ZSZdWE0mzuBSQ",
+	"c+2drZ1QT8JAeF5MATHBtv4IGVWYwgbw49FlEY5OUt+mjU3ADaLLZcrLXxJEj1ujY0SPPgkCUZq0A3+y",
+	"oMUcE42HizNlWgkRxASGppGkl2+WmGC+TmtojFXuIB6R1zi9SWeNLy/PHw58KZcd7uA+kUlomfgig4Qr",
+	"i/EdMJRWKo7hKKtStEsiSEazbBYVN0b6hdhwG1YB4FIEo3enkzlquk68YCe0wEXET3WPHpy4gbTHtdPj",
+	"oUlTkLVDpVU/wBKk5U4xndUjSnKKmEU8yifyI4K5RjjuptdXPBb6bRH4+inAbXK6/SLEjm9sCNv4qDhI",
+	"FuhtU6oMSAadetAKchlIC+mEgzG8Vdi7O0qlaMZMx6agbKVrQyCNjSRwDI1EddYz8POHERn6Q+ObR5cN",
+	"wNknoQkHrLRPh6bck5RkLOR6LPVMBrjVRSme14t9ANO6ZtQQXVM3Veg8xT5b9RYnqVvtT4eoIoLCxDUN",
+	"ENGbuO1EN5kU1VRTUM32LohHmYgFNSnbf0SgR8N9mBa+bcBwglyFIpwjDZi4RjBDDMwRJivwIBxa7Uf2",
+	"DMToMCUDzah7Q3X0tG9QGQxlRJIc6bcIn4ah4ibmRhIwXMBtLMVdx7qMHQPKZjpGZvAyoy8vegBTO+G6",
+	"2zjNXBdHpYUlR62YFC7zfnBY5IONNRoT3q0TZawov5pMJy+CMnqJctEC9x7E9oaYNT556n/yIBiDZ6eQ",
+	"Uu+uFdMzmarZmH7NiJPQBSzp7gBbwK8A1QXejOFuJsFuWuUouPhCu4jbV+KxDnkbjN/Lu/Id8+6HmMEc",
+	"ZVjE9nRvwaYxmLcHldDJKcyiwzY1WcYpzTa+PYSuyUJliF5RcwhUjHAbwIpAjpcCaFSNZtRjyD8ciLyC",
+	"CXBuN/otXV1xi/iooLtW9p6KEgfzPbA5hpOQqyKnw4hG8p0v08k/KWnEUv/ng8l08p8P5X8eyf88lv95",
+	"MplO3g5nAzTgftUgpoHyWP/UAJ4mocFxtMclNU84ktU1J9QGc6RPww5WW/WuoIP/XhVlDJ1oTrP9W2dn",
+	"6KZPukD/d+HnDG4wWb0pyirn6B1PsgiYj26W2bty1BcK3CXRYNM03L1Cpbk7HGfqyXCp8nneL+vki8EW",
+	"lzlcjRSxSwVq/CNy0M0Jnch3P6wZ4muaZ+/GfIQLlEZVdQG+Ej/THeIirYu1mkOdWJw2m9+qohwz+2gA",
+	"mzHK1v0bP9Bgi+bDawQ378Z+0MnPSf04bRVyU8Cy360b2pqDswwmEinTV+Qxo7J5vEX9/dTvqe0Tdsa1",
+	"PZCBtgMSpzHGYE+taX6KhKZfuy+v6Q6xj0lrcUA8o7LE38SKOI6w06vEq/Sh1q+7zLC0bxxdakYY/tB8",
+	"RMkIoR3hpsHvfq8wEq8ZLWaRGoQYiVn2Lv7wAw1/yTh+SzO8xChLGoiOcrzpiaTCGRovi0Y4ZNzL/0A5",
+	"XWBh8QWHP8MF+kA/jOqJGavGvwTRnQmiikilEmWzxBO8Ijt1yoxWwuLm6OlkR9nmPXmJiJCajlQP/57U",
+	"5j8Ro++XS46SdINwGLFWluoQXzvO1uaa+pprU0/1NnxDNHh73dPynMRta5kBGebtRO/IDm65pgrT1LTa",
+	"6l1ISWpI967sjpxYEYEdYZMwD/cxu1HZO4pgR3w0RWdMHQ/o060t0qNWhYRpRN8Lc3STX5tbL6BPt1J2",
+	"U4JubizU5eF+759QKT4qYJGAsT6s8nazFnrL4qjG1X1zTNXfksGFwAsUwxx18BjDfVssjVaZqhTMKq9I",
+	"mLmr254tGbyRhsTtz5DEqoyPqIEICdLFfoJVYO++suxYe7czJPdZuW2jnbJ/hhox8h1Ss8qZKd5kMewy",
+	"JpJrW3SKrmQMLhULKMyVoKW6e/yFCksNBY8aYDj9fqNQlBlUkGgHgBIsYNmKBHl8ORQJYu/Eg+U7f5Iv",
+	"jikIVAMfWIoTk5u4plWeKTcvyufKGr1jmIuztS7DKtaUwQVenPFSZ8fmVTGHzP1zrZDgNgQp5DayydGZ",
+	"SY1aI0nqT2H8wRf7pJoHkrPhYq2N/6oKLwQmOxqCNS41IFKJyWKNwkFUR+A4HI5478AcjIakW7ITTwR2",
+	"uBNMh5pb/KWnZy6RiNAzfYaeLXN0awSz+41RYSvNEXpGt4itNfEIPVN8DfMzZKE/5DdnC4UdQ+gZItkZ",
+	"M3VhCCXojC7PxBrzM4sm+akfyLZBhp80HY8iRTQFDGbZDx0YR+9oHE4RcwgQjRyxHm4cSvtJril1bDGn",
+	"IApEf47X48vLI4FPbRbUELVMEFF7FqGqag78dohiG4TKX3pc7oenTrnQJjtsO9Oag4aDnQoo+OFZVfJr",
+	"w+uiYiaLsJtfvRpr/9KXnfckRrICsx3Ms3BeCY0VySIIsllZxZCEe+L0W5S33dvO/KYbGf528onYmo6K",
+	"RyJrvkUCBtQt47XiYUTLApI9cO8YR+KcQbYH8nbDw9Ekv7k8kjby30qV7dytKUcGLRNzdZZqeJh0Zthg",
+	"MY57civBR9Yot0pOJ3UaYjITtAxM8xpiorDqLoGg4MHlFEABdmu8WBvFAXD5YZh26hoySun/3+aLYFiM",
+	"pvg4UmnUwBFYyer9N2RJg63dUa1ontMQT73R4U6UZYh18AHThp9TERv8CQpUt6pS1+tdr5bbQQ22rRdG",
+	"s78lydTbxD5fhg7Qd2h3ZbSRjigYWy2/a+1Uv0e6nSGGEyrqHVwHb8zZb8ONuvJuCbkqDCrfmAIOcWZj",
+	"JnRMHeMC6LOjgQM2HK6kbS6DgJ24jrPqDUQzrwXiZRtl+PPszN4125UlD0BQ7KsWUydOpu25EqFstgtU",
+	"SguodU6/bGF+qYLPkBVnVQnUOwmYqCHjcZhjb8WHIFKrPL4j6ElxTPW+bL8IvFe4QKiFlm+qE+lI3W5e",
+	"R2oT73cEZY1g8ni8eCQuPBr63RfCHQ/UHpGHUIcdtyQAgluMmLzPm1NlR4AOQJ+C/xFEuu63Z6rNGLnQ",
+	"Vc2K6rkxTmvIkjWCW6nxGfaWPe/opK6UrjLBKdAffbqDmPJunLQZe58hNBTu2GKMO4h6NCF5EXAj6OAN",
+	"IXDmwWdShnMB91LXRHot1WsF3SIOKNO/2NfBHC2oboygW2HBlocRhmOI0W9eHY8XfQ3FeiaCpXwUErd8",
+	"JKeN4GINuEClhXhU+POyoynARP4rC1SY1SkpQTcAEXCD+s2vsRjBiFU2Dm2o0zeCvkTICg2KMsDberjT",
+	"GrhQT61ODWHaWFQP3jUeEvzXmCzWI9UUpa35m3kdKZ1+sB2wnXWmOkw04ekZHWm3us4hISibad06JO85",
+	"CirnEAhYSvmJBQdbmlcFApDXarreuQxzTFbtQgme/jSvshUSbzsRtN4rYzTAMYHA4/xiMY9YjoTJ6GuG",
+	"w08nLyfTyasgu/QFDMdjdWOIhn0xrCYDwAyyBiZskt0PV9XESItKtVxzV4Gp1zVsWSs7Ip4wMzLdxIMh",
+	"Dt1FsVHmAhrpgpJljhfimYbac2XAHRAxgCQD8z3YrWkxBTTPEBf6ajHOBNLJGfRTHeKolvsygTnUUw+f",
+	"Mu6Vuq5vjWMyQ7KtVA8jl4k5ZmL96uhyiFpze9vJ5Hs66AJbUZjP7NHUXOPigj8Hl6ZwnnI+uXb/9iSh",
+	"WZsdMOgsO7SYYw73mKxmrZOG2SgJtIy5w25bJ1MB1dovkfojWKbZ3DXfUiLWvEHj7y4Hr8Q7hgUmK1va",
+	"x+t5YLBhaJyaaZpE6Awz9dg0jH3swenrTK1NwN8vUw8sWFttuhnhMHJvGhmPEI1FsHfq4NXMZMkEilxo",
+	"Q/E/egLGDoiCZVWO5pRu+pqty55EHr3rKX42pgzKdMKrooBsHzmI9YHfazLEZjO4WJ2Id29RRcoWxzLq",
+	"04qemc1jclQWEYjvXoOm4Y6aR6eas31qujVprECHR7rLW6fDKGoaZq/pXgf8GQrG406Cqsm1dyu4M+VE",
+	"/xgs69cb3hILzFLhKOkAPdGUsb59MZrxj4yeaZ6q+kCFwLaREsTVwTvwmczjPEfyiPqiV+sfBg64JaIJ",
+	"34VqYX2Uqh3mYIW3SF1h0BYxl6sG5kgVynIKIOQblMkpPldKg5qsYx4uv9dW5mSfxZUeV0A+mk0YCZC6",
+	"Iw6rwbI69z11+1YTFGtbk6FpiBjhs6MwmwlUhurTKRtIAfNc+9O0+cNU+3NJj64khAY9tdX+BmsiSOUn",
+	"Qy/2YRW/XZRrapx7tZ9UavhSknGAFZvwNd0RNawg5HY8x9NXHgacMtZ0JHdKRiMWmjpM8oAaJmpG6UBn",
+	"VY7qyvDxy8sI8VERvR9RljyKX+pPgijbmlKBzQ0JkE/BjlZ5BgTcIDCHi81zUzjbmhWZ8mB36+MmRQyG",
+	"pFq9f4MSzotc9Q1aemk8oDQ1M8MKjY00tTKtQc6QaGzkNvuWam2xmldYRTtsEFIISCVkaCicynohfjZn",
+	"+lEuCOf3Tg1wZih7ncNVxFSfVKBHu5R06q5tLvE+4YZ75IXiBpJVvLrHkoZRo1awjBSPXEW16F6Iyli5",
+	"zFHeLK4vaC5ScaXi9jznlpxOomerQZcjWevGmLJbysBiUTG42CcLnyv7QeicHnH5i17wGmXVewPD7Ysz",
+	"LVJUOBXMbMWewLUOZiYUsSkbtVDAyNTSle89UzrNFOj/MCB2VD/kQp6DSn8fee7HL5WFF1PWN2EXNaVC",
+	"vG5F8po5B2koq+GAIhQQk3Ff/G4pPKZWeRT3lHUD7XoPbX8TRUODDrpZK/fMqBuGNcANBhJohcJ4RgeJ",
+	"Zd47KLpHCYZQnFDyVb9dftvclGvqxK7Kbr/6297dh1u3ZLt/fXaautAjwxS1i8xJNsOwZs9Yjk+VwFox",
+	"OFryYmJKwI8wKCO4Qsx+57vXQtA23sUnzwMfLajSbJbyUhfBlFvxj81Km54qQfBqLa7Nxg+grLRFwohp",
+	"Osk4IvRIHvaxdKvUQpTaPxcJ/bkjp6bTAvQkB2p8XIaCHZ1+N2hd57lUW5uj5mudQjCH4esHpwxdiVjl",
+	"jMf9lTNCA5YNBtiPUx3jIxhVqoyg9Ey+GiZh385kdjeda4PBQcinrhG7QXlI517WGmmXe2KgBX112ZL0",
+	"8aXT91QfTjdPK3ZWB2yYWR0dtKHRvVHm6ee9u7tdc18r5tqUoS0pDhEb0EooqxJdKl+6Rsd+rt/Vhg5t",
+	"+KgxtIG8nyoQwD3I0AJngSKoieivQ4zexBlrlMdJPu+9+8ZgLGJdpD4mdoZLOivEWG03TITEd8VAfbT5",
+	"Y+9zDhA+Yn3sy/mZe2U3A1Wc6gvyuNvdzuEV95Pw9/pO613adhYo140uqeTDlbVLHFHuYZw11KfeKMR8",
+	"VSt3RCyBK/saSvRV6SCB2v/gt6oov5GbWEGhwRWUe7Vp10SQ5VgKDIK4Z5rS8coMAciQup0FLVOLvJqH",
+	"r5UMQYGyK9H39EXY6TUqDvuuqzxEDD8W07+vaQ/sLBBVHYH5Pr6sYTxGtX2c+nob3L3Yi3gBvrq2weBY",
+	"HCR6QJEbjhmIH98Od7/3LiZfqom+RSzDCzESBfu0BSk6NlkTKWXCaG04trZjqQ1Vr50HNO5WzLfl1tvM",
+	"31Q1HZxs8NbUr2+opZBfJwM6Lc9trZAa7Y6c72/D2LxRyZDBiKfi8C128q109H64K+ZOg3G3HvkGnxkG",
+	"8zydXYYIr7RX5aytsItIZHoB2aYvcB7n4fSHkpZVDuMax7HKvttNaoCN/qZ6Oj2l0RQlWAg7d05Zso6q",
+	"gQCC9fcpjVVsqPOCA6htqT2XsL8AoVRNRtomEwNFbRCg7iGtrGwnKcL3wkT5S4TdlhVbIZLiVKBWnzcU",
+	"n+q19QbkQzkwXVFIr9unoYu05p7zd1Sgwy7Rhv2+eLx4U8PdjLAB1QRsJPAHr0maooMIF4N3JUEjm6pE",
+	"MJIn1V+NJENLaIBlA0jAAi2ERgALlc1htJj9XsFI8Oiqg6Lg28Ki+hbELKm+Z6CKD+OjImd6xEGnyJ5f",
+	"ME4+GmU/Dx9frZV1W6WeR6OzTiG/FAHAFF+E7qtI7BAis1fhmnpK3fFRzvuTIM178sttONFssXjwIPbk",
+	"YfTJo/CTtBJx/rByukNMpZEfMilbDDNYJfOluzZ2y31VQl4Kg6eBHyPedVXFtg3P3i9raLRwQoINxvlI",
+	"mVirQPdYxU28gLkrhtH7wiFUq8ryYJq3U5oVRVyNT4/sHV7t0qg11cjEFOtaRrVsaZnQi+cIcFJwqlNv",
+	"iwXXxGOPYPHXPiUtUjY0UqBJJRJmwzCZzczWbukmuwpWsJt26zPEu2fVZ0PjGBk83eUYzg/Ni9Wf65O9",
+	"DnrqWvNEes7REt+Gj6k4Qn/Uxt4bxoG2iLUKvav4WX3D3EFmcslhtm2mgKZZATpRXgVSHhZGN0jjOYmz",
+	"xRotNpGIr2jNZGXkCkcFKho1Ig4H/E7ac+BI4cVdWW9CbdtMcyzYKOYjkBxtE4atiFyH9yxDgQpCSja8",
+	"oFVDc/BjJvqy5hysRkTxQbFWO2qMX5ylxaZ+fxaiL/hIpEXKOaWFO2QwV43B4B2gRFVlB1UWSgTQD+ab",
+	"CN2S6lBZgI46bc5bK92G7aQeyRBvGTS08+scHuSxcnBqcrQedktqGF1OV3hxRMqBn42u2wqtU6wAUr9F",
+	"f4HZoiq4gFZN6Q2KarzcDqcKB1uNCD19ifL8WnHll+OgynDMTrb//hbFgKuOjPU1BWO70lXFkNhUcx22",
+	"8g0Hc5Wkt1eB3gqKZ2QqYzifUvZn52FAo+oi9kCsMQeYP9PYHzroWo9uTfMMUJLvdQS+VtUyoHqZArOO",
+	"agLKhKqj1XaIiHPwEYs1rRQGjGlf59SvaW6nG05QvsNYIle2K60piwTTbmcLGYYGh2ugCo+PdtddAEtw",
+	"06ADHVBQVjrSH3PjkwqU6RmyqHshzcbo2dzFjiJ1AJNj/WYslJux5t+4WKkvTy279yi/ntzgpqVhEJvj",
+	"JNPaQDv27I/GllR/ogwLygxQG/ioHIImUh2gnCOFhuG2hfxC+w8k06vdI3/yNpxUrk3tqNES5Ut0LYJp",
+	"UncgHpOr32HPrdNTAi8KfYCKWM45zoIJJJKsFUdMrgkUAII5ozuOGNggVHJQEalvgjnKKVlxIKj8oAgn",
+	"joyA2faNghncp1JX3scSsixMQXxbZKuVFnT17grIR5ZJ7fCegYW8bACBFfoKQyZTBpNmjbIETUKvQsPU",
+	"a+pv6RnYaYeXVlSlZ4xtF+jswKUm1LF1XOHjiz553Pju0bSR3f5f/+v//B/+6a//y/7xb5M7TAuHnMv7",
+	"UAfxtPVpyIjsM9PIbkfyQxNwZ2zpXLVQIQ5os4ilRZQXHO5O26Rd0FCghvxdpXkhJgWq1lQ4XpEzycg2",
+	"/YtaHKIVCpffIwhlYUiEtotQvxgc/poy0Y4pVGek2gn2rx2Wx8AZMqapAonU1J1/OOf0UXG+M5yhcJZF",
+	"HQ/Te0K6c1c+tHp516Ictgurec9KhmAWNmYuYZ6/Xy6Dz2KpNGvMBWX7nrv0mFNtC/MKDRvPzLml3065",
+	"7xrrX+TePuTg1QX5I5lEnqs54PXzjcdpuQiuwaCHgcfcRyqMVy5gDOKRqbN1p3ajgGyFxNRWTZZnhRVK",
+	"mrEwp0QFWYodBRxniIMccQ4uz588tW8qdgrCww3HRgu6g0ypxDu4r6ErJtOJ8s+FLW5lC2vL69A6xlqQ",
+	"tG5hASwoWTWk7jdWeefPAUFbxExas6AAgt8qgiOT07Q7zMq/hTmOGJa8MKDe+Aon6TpWFxMsobowBvbG",
+	"gBLzGZyMOlrWrcibPsWxR0U45iwfOi/TzkMsKmeWGxHLrFRbdcuYI8i4O/1ySJ4DmOc6jBkUcA/mCORo",
+	"KQCtRDc+GS4WqBQo+7vDlE5Nvas/a17PHgVuZ2rzJbe90x/VTT4NXfhons2ssfM0mLdFGfTx+Vns/ggL",
+	"TMy/HoSqC6aeTHEY2BZ/qSt9USYj7rx0FDsypBqRDGU/O29t0qJ+774ZXtqlF4Y65jxr5gYMMiW2KJqj",
+	"KtQb4M3B1uly+dHWq2nXXkYbrs0CgKFVlUMGLIYSULRtmACePBxMQZJ9rfetg3BNc5ypM29HVTyXTcaa",
+	"TjD5rWL74Nlny3+8QiuGUBN06uEgsJct0pJKT42dOEDLL2nsXUvSI9l7ZqpeW1oa7OXpRKyZirs30coF",
+	"xOQsx8s6eMP+SzmOz8qKr71/5LmOG8V8rX0rJVrowvWCVWRj8waHLgoG0ud8pstij56p+d7NtM83kVL3",
+	"e6xTIngI2lTUtmUgj7ghWNUsQe8FNylQuvDFgsJ81uetzWGWxQIJpbJoQd96pbiz56n9UOWBiEiVLhmM",
+	"gGkkhfhFNHYici1IL6BhGmnkbPal5uhbgLxyR64Bqj7gS4Tzpn+v9UovxblgSAQjPjseSW/t2i2n6psm",
+	"G/c4ZVM24ke+HLW0rVkGs2nDKT1yGOdeWMphMND1lK5h0GDvK1n9lfHsi4cdrC1Y6xBogduc407qmyoO",
+	"gtAbkhgPeBeo7PsQsuJtJP6ObiKQ7Yu8mkc84WtMVuhdEQ6mI7Jb+NPq7cMw1yFIXqHw7izxlorwaFhM",
+	"ujKa58GhtE2FeqZ2XvVAppo69axcm6bX0fB4NkVELUqKhYbQlz5XB9CiPMzV8EFwnVbKQ28sW89DY8+P",
+	"3gflYX31FpNwtUJGFJPQ34Scy1IWB8qdLMKmCxU1NCzwS1sfNosE0uEM8TuyBa5geR0ZLfZLMISZwVTy",
+	"DiFI7zFZhR+HzYzYw/X3Pvc6coNN4XReQL52ZS0DdcJHOcJ1VdiIO7xtItLc4tjQrpetv+CdEE6ye35o",
+	"I5sbM0iqjqBOsTuoidDYTeNAJm3CazSjmKSBrjQilaNFOIoU7rLFKIpECVmUXJezDhupO4aitoGFi9ie",
+	"iE0kMmDbVFJM/MOI2ZzjrIL5LGLPzanG61YOicmzX0etzKdpq5h6R4rZOlOOpI0RqVEblukD0gzpfkfg",
+	"J7dUv7p0VE8o2GBppdqu1r2umXvckAJZZ/PdV4b0H7hsVAFZyHj03lYk2WGyetZISccCqHruTRRQzyK0",
+	"pToWw6Jyep5cmkUChAMQXWEHVI++wRymSS9kZihilZZj9RRBy+BZqACNx6s9Bgc51OIxJbm6YbIqEnxU",
+	"huH4wC+T7Wq2qnc6E512F8uYdhYwzZQ+Ne0ieVNIOqkVHvBdndRq0QMHUfPS3ahlslcG6TC/ZgznkYij",
+	"XnVQdtAsVIMg30+cvWo6WVZ5eLfLI+BtqNjlJVB1pXXsGb4VZucHHYbOCRxs6S2COoqNZnD/DQfycAVi",
+	"zRB6Di69MnwG1kI9CTtdkeghnrsODDprU1yxFa9gnqRC+7qz8VCa9bBjahGoJvrUsIo3NY9FvEEkcfZP",
+	"aK/48c6Yu4bA7ypaj2KaVp8WtoCM7SN2iG3sJhTfFBmj5fvl8rAr1BF7pkCQxKZItyZzK3KwHMCK6i4S",
+	"ZmwVL/A2bKLRUOkRG4x6OMvijxneoFjD7vwJREszRLLjt40V+5aZpjXP1eRP0lZnrp7A0drqLgX4q63J",
+	"zrrycIZ1lDsC+rYK5mgFyRTw5+DswTNAqAAbQnckKAPnMM/D8lp/WSDIK4ayKdAClWQ6KCbYWN9+zKu5",
+	"6SdcB+dByA3n9mor2i8SQTsu8rKxn8eEEx612TeoDGRMvLEqL4C5WNNqtZZacE7phgOaZeE4wBxWZLGO",
+	"7bnkcq0mhcNDivS9ow+mdyV2SkxuyqJHPoy4vur3A/dWczkYZJmQztkrQpCuXDKb1LycdIrqbX4XZ+jv",
+	"FcyCQfBwFcmha+QpObQmlJ0tc7gyWZWq5MREB5XyMz9LAt2WijzuGVUB5zaXIoyTGkkFg8PgaT9DjZkW",
+	"dVdYhg5X2MgqNO1L5uxUvEoPGde2uGatKJ9QanZmfEGvsMVdDqycwmqLVIhjkGxQBihBz+qbcS4lvMV4",
+	"w4L7kYkQLNGuhwILqU3ACBoAsjF4wTyEFSxVF1pF4EHxHwt4jTGFxajtL1rvFRfo5Q4UCe2VVAxvD4Zy",
+	"tI0Wae7Ph+4kLOvF0hUVEDsTiAtzIz0z8Y96v9kDNVb3ZmRIYyzBVLkcNMp1YL8scqrqaJqVNSVRFBa0",
+	"PIdyecgD1QCAGkmwoFzzWHGhsvqkDARKRCmdoECC6QI1SgfohufNo3Zm9cGPMXezevpzJJxgyWjRCHAx",
+	"Gf1lNc8xX0eI3Av8MjqkoZ9NYinvcX+5N2WfNmayPrqBl22uqZuadW7jCBTaw3FxBD1S0yXHqw1YI4/r",
+	"2g02o6Deg2YLe1KqCRa63ifHR1h5e2yIhGnH3b+aLF2oi3VohyGpBJnYcLhYq+BVRDIpvhXyLgTakvgc",
+	"qCJPjBZAYLLKTdwct2+5Q0al2YWVwL7CHFFcOpxQCsKaltMw1xwot1GcdBdTS6QewLVZnc3fom8NR1BH",
+	"7j0e1E0DiU9Pk8phLlp9PR3sqpvLm47z/e1QoK3AzOgMbkSPBnMnAwEFNaaAadFN1k4gFUjgA+JiJg4O",
+	"TWziCei/g/psjRjRz5/7H/SLPlpEy1So5262mK6GzlziRgb3U3D2oC79btCxdaEmFYJOUKYuvv+tc7n7",
+	"87B9DI3a1eNnWbtOe7b3bI1QCPwtJcFUu0XHILd63BWpKZaGH6LDjmvwEDWI8CzrqiItH/vvOpj3oAgt",
+	"StBN2J6SqlnYw9gCH+kWU/zQK7hF76uwsVNqKiiCc5fTXexRfDpM0mi8ftXODopnGMiObTdujPVEGqpG",
+	"vWS2h2TFw3DB0YqHM4ek2wYzzNBCvhszCMm5RkywgoaNsx10R/maa2na7DPNfqqndpz51EPM7V6p5zTC",
+	"tDDLGOJ8FqQAXArE3hQl1LevplWpU10FCsRgfrWD+3excMXsGsHNL+W7nj3yS3kle531vhJuQFSMvICL",
+	"TUoMY2O0jU/9XpqD7gwxJDHmNNu/hZxHAmzk448Kkz48hwUt5pig7BqK9Qf6Aub52xDpB777oC7XiV9W",
+	"gi6XP/4z7BeiO6IcBbMIfCfBfB15lsPVSEzdJWXoapnAa1J1eWGSVHvzkpZLqqOWy2bBIY9pcIFeKPeo",
+	"ZvRZRBaM6a4dJyT7DvXk2p3WMwrx1Ar2hiTbG3/3ShOZS0JpGH2vVqDA4cM9wlduLddVM3rN0xBxD6Fx",
+	"UVY57w/+rJjWnsJsp3noHe81jgSMsUoevBtBMi013kWyB7dywItIiz3UrmfnD8qfV6PtehAp6ksUNt70",
+	"NLzznECIOYSjG00+uEbshROAfW9FpGfKZg1vvm7vfl/hzdmYa4i83iHyL8qNo5xJwe8nWdk8BLtTbh92",
+	"QaLYN95F3/ilHD4Byh7Nxe7HN1p4pWz50ukUoQG0B96e6rRBmtAAYkSfrSFDV+JKq31JCoL3WVwX7Pvq",
+	"g47fGvPJP8yErs2eGPy2gLc3yyyWx32zzD4knfP6XV3eZBb1II9Uayhr5zYl1DHFSMyyd5E8HX33/pe8",
+	"Hil1OCzKHN1AgSLqroAbBHdwP4vO5mpOt6geVUxbLL/nAhdQxOLoBC0jnzIDa/EvyXiPklEwSDQ6T3iK",
+	"Fdmp5cZk9QqVYp300vDm6avLZAd+4J3DBAPri79f+6bBm1ZNtzLK3tqsmDNXD08t9wbW2k+Nq2/zouvJ",
+	"M8/i4G83syOaK1HfFOqbZuNK6sR+W3DHhX5gLYdWLrLxvZtz8GjtHIHxAy50xsau9GETQa3BN7XSxmFR",
+	"X7A7QEq+pSep3uDh2Nx1vcEPDgIpnEXlJTc8eHT24G/y/9+ePfpuMp08vjx7Iv//9PKv4bgqdNtqoYAq",
+	"K2KJ1B/9wFAuZcQlU4QgmDTC2OC7rY2pP3S9DRDbBEacf7DREqPJbVrQBA9CNELx4FGCa8QvMdPAUVVD",
+	"A1CAB4/AfA84ug3g2E4HS9osckyQgdqKRGjUmGMgpxxxAMEeQaY9WU+fAEHBt09UQMb/ONfcPrSMyuP+",
+	"2hgF2nBQXVhKVX2Cz1pB8N65jm4l3WikeHUXGM9/mEu5IiVWCCVRP1VYnxb2STaRAUy4QDASDLlitCpT",
+	"XLDBUNFQcCjlHJvaQk6bTaCzV8rZ9/A+DGXuc/6Gv0CiWRDMj/CkBnhwgGEb3NUGsltDluloUphxoB31",
+	"fAoeSB56FORfz/OeMOGAw/3bEElN1nig9O+OfGhDxPl10HNTCL3NKBrbz4L0mb0pd4qOuuBwzwEWUx1N",
+	"8ZnjDH2Zgs9KKn1RUUuf9Udfzpt4ouEdUeawOjFDWB9QSqH1VlWfw6q1I95QdP3YOFMmxBX70F4yU+GG",
+	"EnTGilq0e7nPGWJ4G4m84tp4FBF3tfdd0DxrrUk0dLmz6SMVzlyevZ0R0ZivOS7mviert3pr7XUdHpqA",
+	"JOOvdUjl0ELwqvRi0RN4SjPuiIABvb+a3Pi4L+gklIuBo2daG8cxYQq2GlADKTgUE+mFNMS8Ah0qPzhc",
+	"8qeJs1GwUDXNHwR2/ZbijEf2RQE36uxXtFdRKSpNoJEYOyi5+rvfuUtbwqLVBb+7CPP6GaBLU5Fewxtj",
+	"QhADKFshWyNB825rfz++HAPirQ/7UBEoC8/gglRc1R6hvnCBEK2iW7V0b5z9qTrrgRWh2hprGOl4TCL4",
+	"kOrpV0zsxErJL0H9jimIYUOAF3I9CVhQssQZIotwUmVdB2AcwlhDPe3G7EZCy53Wlw557x2yI2tgdZBa",
+	"ekOQLChsKABpXCUsEzCuM5RL/dcGm7/kUWxjLoW++A2GmY+v0GaEcEJt1UaRtp59aqODTUa33bfdElo+",
+	"ayTG4bitdGQcjgp4DF3bUzKMopGo0cQW771Hl6M0aBeI2NzS3ytQBamzcYC2iO1VKZbY4TEQsPrw8jIl",
+	"cd+sfFJkqRWfszu47xus8lq722pACPVJgTKs+QxmKto8G0KntGCcqt0jcTg/WMyMkQC/0PgaXPzv4yHY",
+	"0gzumxLKCRFtEFXmmJ2SG2JdqVgMrIybKgKuIhEAD8sCfwvUp6qK+Rzl+UygspVFODDWjRY1B3Di48uQ",
+	"u19cib6b8h3109xgP2FlDVrTQqfGmpNSXc6GbtY1pZ4M4uKWORRIkrjFEA8HcWzlhwHJ8ArzBTcgCVgq",
+	"mCXEDNDlFGxWoZJcwdtsgDxcF79pTvDxqLB1xcNeS34E+2YYP8tt3Bqo5sjNi0P4mDCC6COVIyluIoAc",
+	"aBsrttMXbuvQplKsMTFgm9JYUUJ5cNEUEoa2Xea5aZWSWqA8DwfIxzNQnJozGOY+06/2qS0q2Y5FHt1G",
+	"CtQpOxCAHGCVP2pNjO2KB6oqUDCb0qbsRI5kyzeBwgXJBvXxipfu1tOvrBE+mn+jiPz9cokWIUUnsTRy",
+	"F+ktVpO6p3q0l/1oz62ryXTyQqm0ylhDSxQ+o1LBGJuFmreuRk0EnzEUwWxIdVQEs6L5jzBfBpBq4xgK",
+	"S5RHYECKGHrIchmJ+E6H8a9BNru7OIrcEYNRVGqImocPxpSaS68odgep9L5c8Zgt00zWvWUN6IpOjbV7",
+	"7ihN9heiq+uFgMSX2CWSByodJxSatQ0k5VOWjK4YLAp07o3pgNm5dsz8cKjiP7fQ6U5lLdeSNy54YMO3",
+	"2Ut9OzAbKcjPr+vqQwdMRF1j1RzKnAZrUh0D92dKoHV39xLn6F3MnLFWWdvjQq4iCfnRkFkFH9M9ReWY",
+	"XDlJdVnXqXQQyBFrt4sq+anHCHaQA4ZgZjC6godqAcvScHifcHprXutF8kN2UXtLEqqlvNHvenlmAWVG",
+	"hYA0KJ1O8i7YMEIiqhqhtFHr8nMqxkqElY3QDd2xk+1raiWfbmYARS+kQzSI2E2BY4yymyhd1eNRpUso",
+	"E9puG0pb68vuX1GaxQeSo6UwKniT0V/SvCqISctWCpWpBQx1pVQwZ7RarQXAZFw9Y4J2P9TjTf+uh0lV",
+	"rVQ+3oNTkRxvUL7vVc36nDAshlGYmECuAA+iWmqv4UmRw1vdqcdynivAg04wVGqsgEeDmhcce3o0GDho",
+	"tFbPz812GHfOmI+9UyaYIn3MQdN7nESOhqiQHS+tEkXSgTLIVeS0akSlftbAEmu02BjsWvmn1vHgVv/E",
+	"4dbit2hpuIBE3mzVj0uI84gx/R/dWwtDSoy2y2jq+n9D2iRDOYZzfGwRTa8ZRXONeh5wLjGt7Y7LXmMI",
+	"zVSloFje0/LncGVURsuRss4zmQ2cbrWdSHcT4pLu0T0MFf9GoCKGITw2Pp58QCiya1ldWHh4TLYKsQnV",
+	"GDulmypHkdR4JiLjE1jksULRAuY9/NA2VaiG6gnbVWk11GSzqePUOmJXz3xAHO8gK6ry3PD/ATtJN+Bt",
+	"IsUPY235DcxRz060oERAc7JGIPiCJuFFhZKc/xnlfahplHiwac8UEBSx5d0t6MygX6obfxEey5rmmccm",
+	"Na7J8HSTo/aikI7xl9+Ma9sL3AzUsRHNN8Ysqa24cECESlJp7zXkKE08XKtX9R0KCSw6Jv2E2TBakSzF",
+	"JeRrrwHmePDtcF+B8rkILtaBMrkDdXWDQV+1a6uXn+R7ZdQeXNvKxhBxB7FIwLdQSpRe3xp/ywlOEx7g",
+	"r2VzL3q2uCYDp4lWJQ/vQrBeWw6tQfU0mupvtvwEXAi8NREDqIRM/2nqGLoYRBXiH1zL5uE5XobziBDX",
+	"xePeNpb3yZBzboFyjqsmTzzxMXHPHgc/k0rl2yROCtTl8rYIZpoVlHE9RC0Fv8tjAd5cvKZ53ryJNoK8",
+	"KY2ENfux2gGsreBOONxdHKrMGvLDPk5xwzaxVFf7wpW7lJdXfW1gZyVkmyBFy4qVtMnjXkWNZkO8RpOJ",
+	"MzRDMMO2jn9/VVn7opKzPfl6CJmdK/fq5Nnkv/7918sHn/7nr5dn3336vw9/vTx79Okvz369PHvySf30",
+	"byEznpVbvhQflnX5pvnNcMFYebGilfgRwe0+QU5a8vs+Zb2oaZLuxmmsxwu7mypUkmmJb8P3cqNzpse5",
+	"2QjuQJDbFjETAefCu3Nqr8am/IWOlcGLSAJRIExNkmXO6AYRE4NmL9nhELQko5AO3nQnmhm4594MG4wi",
+	"i3doHldn7T6gQkVWxCLDRqzSQZe+nsAr22AaTdxE7oQq9CekVaURp2pq5aIj7u1+/HPgLDhQnT74ut5T",
+	"KSgM3ta+J4fsGn5Ru26wSpD15nE43qTADOMI9xzTIz5JXHZixESnMOm4XVZCzMKGqpaC3RM3oEt+9oX5",
+	"u9CGWD3VJBopJ7ddnuS3l5hFgmOMDhicfcnoPA8eLG1O1I3YfpKKNlqH7giuqOsAjPjIQNI4L76OH1vD",
+	"fIv4McEiug6VPNQmupOpix9RbJkYNaJDF9SY76pW1EeENiGwqICh5w0BEAhYIjY1JUJ0WJ2CjpekAlDq",
+	"8F7ZJIC2SGeYBNCxaYHuqFbpcGH2a8jEm1fjhX/MXOu094Rl1++66PS43A271tOm1a6txzDXiheCXIcd",
+	"q4UzVoyIIiUb+WgZuhvlJh/XQW7G+85xppdab+ugI75XbEQoKQkpgonXYziji6o77F1P0ibNYlrY2qiv",
+	"0Q9iTeK4a40UPNPfRe3qyQSgwrhp20XMa1NxIAas4ydpVDrjL/b/aSJM0pOJu6Tpq9W0jrmlo34aZ3Yy",
+	"33rm8MagPw2BFDc2rTusDDJIvUVqEGMvvFgJNUf1IWmu0lvPlQQ+JhTqQjekIfQ5WlTyYjOTjGDCoQwv",
+	"qRjMybPJgtINdnch1/z/a9+rWa7EPyEDzY/JkobFgiQzgwsB5kjskIG/5ohtEVOB7CpbRKx1jQgogID5",
+	"hgNBARbn4AdqX5V9cvXBh32JZqoTsMgxIsI+YwisEEEMCpRZHG7MVYSQkjvaqTR5pefj4bc8mzxQHrMS",
+	"EVjiybPJo/PL80cG9UbRyMZpa9BwHU4j+VmBgLzJJs8mP2MuruxLKt+5pMRALj68vLSbytjqYVnmeKG+",
+	"vvjNFPrUezNaU3ZEPpgt3xMSXzQJBzvgPddfTuvhBHZKF8ZCrrUcjg5oUWVYdWzENxxwVZngXEerL2EV",
+	"1+wdNS+ujRopu7o9yxHk4oxRta4qFV+XW+aBBXqpXPpmieqrzgua7UctTh/h3qHdlQvob9DPVIxqscWD",
+	"O+u50W13DQjaGbrfNbm/TOvNcfHZ1VL9ooWBGlNnKV6p3/2laFDlcSC9rBYSCnyplcWPGOQou3tOCu70",
+	"H5CIDv3yPhb0PUH1JlrKI+wEewgyWCChwsUiFdLqVy7qErpfPk0nZRWg2nUlTrv3TOsvVSJx2va7l9Wa",
+	"we3ds2Zs112gW6scBHn3e/X4Htj3Nc6HeVcP9jnI6ILbcLTzIvsjcfMAofnFZz3uLwMkn7kwwBEkX64x",
+	"+2uX7s6UNcdEFwjtXkb8ZrYkO5e6zW2RGyKf0eUSL1BGF1Uhb+Cm1NoaIVHk5y5geFyX8pJzseDbsV/2",
+	"84gOqQzwiI1HV3R8qQl49grzkmqku+YwOp3+YVhsatRupcw7pduQrS3Dpt6U7F1eknw6uc357WQ6kSwT",
+	"ymKIM7JC0Ihy7w9IvKY6N/50skJ2cA1XQYFxVbMCQwvKMnmNm6qLwM7A+ewBh3sg6EoVw/pTSA9F9Au6",
+	"RSzX6vhR5y0N1XX8Ge6lii1UqTx9+wWyQ62EqxCVqUI+OyOS13LMUebuaMowp3IRm+zwXo94Zi/Thx7k",
+	"bU+ksSh3sa5i1vp+n7sOSLm7FjupTcwUclHdhC9C96d8qP1jViZyAcAMzCHJ9AVaFaRyiCj3ppq4qDbe",
+	"J21MiPyb+uUjKZea6WGi+boJAB16tmHE6I4og4XaZL7NM2N4+8cSSBHlXOqoYcIftr3H07zefY8uQysw",
+	"tJseBwtdYw74varf2jbHj5LoViH4vUJKXzIawYIWhYK2qcnsZmTc3d2QlDZNfkKoBDb3xOQXqTyiYIcK",
+	"YGBcj9Hj6EYqmACCl7N/qEQ+pdadg486qgbo2QFC9SXfLZx6wT71TIX2hSmgzH7VPa50Apeve8f4+Qjl",
+	"9f4EvZ6OTSDsEUwqKXJN84zfF+M7a3O/hfS6fu0+xLrrLmgN7RLwFYNLoc5IzHmFMmAsxHwKCNohLoA6",
+	"+v9gEj2439RUFNyKpcG0rk1pJwMXUj00UL+QtGZ9Dj4q1BYPuyXTBMrldXE/tW2p2rJztKAF0t5egm4F",
+	"4AKVipYLSMAcAZ3t1N2kaqRupU5kHVKd1EFN92qbdXNTTvmIhVZR9t7OKYvJHdPCDKTZySSZhquLSDAl",
+	"uPyy33O42PyB9lzkgOaLNaV547gcQJ381LM+9qp7msvhFYH5XmN9q7NCblMuKFP7V/tq5D7WsMfqjGVo",
+	"WXH92Hs5evJeZdmNncOkQ+sQ+bwItLC9o53z0xs0F1sk46cdtqqYQH/+ewVFD1BvrB+LNRga/YPLYDMt",
+	"s7G9RMxhnit1R7BqsdGiWmEHYc8iEtPhLFxjZ3rMFGHI0VKMmJbclLFpPb1MbqauQBHQteKQ/+HGTI2L",
+	"kS215A7DQpPbIH1jIqj2VCvl0avjHCP1Eud5WFduFFfqUc7fL+12VI7wHeQgp3SDFNgbBAWVlyUAV/SZ",
+	"HIt2pM9ptlcesKIU+3Pw+PIxgHzDwZIypwnGRryGfN0YsReI/+vl2XfwbPnp89PHXwJh91KypB3TdCGQ",
+	"OOOCIViMVq5PeSrX4ilyIrvN1ZaH93hK21NA/VmUlYkDP+F5kOeenRVAqd2p6SuDoWQn2aY6AlRK7HNj",
+	"KgQqIiYD8z1Y6/NB75TmqXBjZ3FTn2+n0feUTWyGhFB9nOCe1i4IFkPUMXGvo6LM2sFkGiTAtZQSePEj",
+	"3YECkj3YSd1dK973xrVLxEzZy7vnVO3frTUPcAUYKiDbmMAATgtECfpGQQHlYg0Eg1uUc3lmQiUu5V1u",
+	"i5j6gQBTOKnLq+pIuLFzOQ2X2uZHXUwu77z7uATUzyWx759/zstseVc81LO019nyz7K6hiBHOVc76woo",
+	"AVeP/2D+1ChzeKBDUSPTQb72Ay1Muq9E89KHtefYNjP5M1iWQoF0euJ35gIcE7XNUeBceKF0171UQKSm",
+	"hrPnwGRsyiur8CmfQy6AMUUN3V+6Ud2HefvuTm81hA+5yom+BhjWujeB7dJvYtYkBdl6SnOS6iAhgkCD",
+	"g9YO8T99HIEi/VmNm3r3+tYLtMKEA2hoZxwykACc2UvxnNEdV/SlOxPereAaCQJchWfv8ELZjylBelfa",
+	"eAQswJzpi4bU4ugWZdqWrAx+bY1sJiATM4vveqL4XdP+PWtiioH9rgNh1Jr+97WpdcrtWY3jd/cHiVrP",
+	"DwZF+tDlHJH/Cw9IvZ0f8M3ILMHWIeOnAX7tyJJeuaqYUtnnS7hC1khyzwzarwnqVOU7zsfYoFIk64c/",
+	"odKMIpxMVtRlE0akm7tc+iHTgRqr30+K7UCO2RkQTYyLPCftTxayfmpxdxFwHfwZFNifECodRtspjpEG",
+	"RsE9b1mf4QK6kE3PlIxx31v1AuYqQU3gLTrRkaJnfuX3cy9HywkxIw7DUrsDqI8uZqIeyn0cSkdDZkZc",
+	"ywXcA1Uu05XfkFOyMXs7A1WoAh7ufXfMK5xnp1Hi36rajnK+srOzqlT6tlpe5y46B+/q4CstHtoK+As5",
+	"wnuQnF/JHBoXmx88yqkzz14ZtRNE3Rvp8itoPxcLyLITGkoVRV5q1MI/txg9iUi8e1F4FybeKyC5wqlr",
+	"c7iagqsnfxYLr+Xs36psdSJv5wdcmFxy1YnUiVDBAeTGCiQPCGOoKBDJplJaVjn6hoMlvlWBcHLFUGZs",
+	"tsOC8++ym6MF5x9jI0mKdMJxpieCGzv9hvtvcUTMtfG7zwZr7OOntMLaLiLU8SqdKVwUtQH1yPFpLo5i",
+	"sQ7kY2a4QYy7V2JM67Kj++bPniXQjvOTpELYWqBRO8wrbQI7/ZXgFdyP8MV5HGnCvORMTu6RC6pa1zkk",
+	"r+CpWFLS5eso1a96yK+xjCTRn+uA0gxUJEecg4ztT8WoF58zuE8CqLDLMZRo9EEHBsrjf6VcHFg4964J",
+	"hLovYIrgkE++mO8J8jbQ1zYBquU1TjN/wS9MUZ42SslBrU/HKqLhw+ha/vwK7nXy3Yk2v/YYfx1gjLi3",
+	"ega3iKuCrsohS0mdT2mimzO4n4ICbjQ0VCAUV9eAc+kp5ERRbg0m4kKRgV98Nn996fV863dO6vvWXcwU",
+	"aENv0AkHUGivrP5EVeNgFSGSwJRlX9/nXW+uACQC92jZkyNgK10PVILW4kEVSR7QXcw796K+6KLNCerL",
+	"G8IFU+Ad3ORjQJKdYcJ9eLUNobuTeIzHgp/8Xo1NJ/qzYZYogKo/PWrJnQGRxBBIFO7F2RLniF/klGpo",
+	"2aCNZgb3XN+hTU4EXYKVKvQCVCMmS0zy/pruVNYSrfIMzJGCHk0wyvxM6eZKo5sotKKkLCVX4GSIGAkJ",
+	"Nm2rnSlICiAHf5+9fwcEBYLtASZcIOiibRgqUDFHUlmmDKwqxLmOmomledg6p/FcqsuUhKR/ZacMZ6fc",
+	"MaaH5NCoKwubRMlTyHe9TQ3jSDGPyQqxkmEiQipzSGzUX/Rul9CiPnoYW9QyVDL1J4RKroSAkisuKIEj",
+	"sFjLG2ausUGVWAikpOjtpAj+1m2Vk+WkuHLCR6Fa1ELgdMu/wyQzKLtBus+Q4I14EBMAmOMCC/4ciDXl",
+	"umat5IlMrYFSTtaq1LkUWYG0C3ktUIT6aLq/qwhjPay0fadfbRujTQuH2aDDdoO9osrJMEq0PqLPW/+o",
+	"DQV0v2a0MOfgPcjOPxA2qr11qnqEWrOV184MAXWx1MC1Sr07XVy1KlN15oW0hVfqB/naffqRgtjDI6G0",
+	"CkysP+lEblno4y5HatL8YRxF70ntKJJ6kL2bYyk5CbIh6RRkFBkNWOVe7jA/iXVDp8n1GTF+1G+ckFqm",
+	"h3jkswUL16UkBJxDjkzt0MNpYrHQJ89+/dShECR7qb1qGqVBl/0pMMvsYd1ELTuB4SeGM/bVAcae/kkA",
+	"xgokYB+7vZXPT7gpVfsBVjI+xilQS6fRkTT2CZ+CjcEHUU7vZ7UTXJ4ZWg2fVzgXCsbiFESrcaguPru/",
+	"k7w9TQSiJJ+PAkPCHGSYLyDL7hOBvGe0l/cHXHRVo0t5IAlVLm9eaLH56tHgHgcYh1CMPzqxyfEiD+3g",
+	"4lPLea/DZEm/ULYwHemq/CNTMP/DJJk2VmUa2lk6twwSFZil4IfkP21FKc1qEPCcipj1aMBkmVI1KYrz",
+	"lNMmDGOvd0a+/GWA91CGD8GMbHJ3LLDg+wzfCbpa82Ighzw0dx0A0yxD6Bw0Dx88/tvjbx89ffy3AUdN",
+	"OyDMtDXVQ/jaen4StttCh96cDuMtylkK0O9UnPVGNn73rEWo6BTJvLwMhxiegLH+FBzVAmq8T5ay5awu",
+	"Ppu/6qDd6LlpypV5louvEp9pBvwNtxfwqYn59UrJqDJHf7QTMuQNt8RPxcz7NgZAGF9pgco7PJaa6/EL",
+	"ySj497MHf9HggvIff33wl1DSNyrvXsbM/QzdswfTB59CNShPdHDN938OIWPAXpcCaW+d5IdTiBoP5uyz",
+	"+zvpzuZDTKbd2Vz7U3VXceCXKolVOe0BlmpynhuPxeoEQUXTHtzV6IQu7wf57j3pIN9pOxufgjnkKMdE",
+	"U2yJiVqzry0rPY5pRtpFEU/r6bXh7bgBjJMySePaqcvHRnkYIVjAUlSs9ra33ChKy2uu4F3IKoW5OQi1",
+	"OdUAlHXQiAOanE42plZ694md8Fg4va8svno5WOc4q7svB4Tu7lNkjY2Mut/9rvvs1Ic6xpF3hyFUSkPD",
+	"KyJlMJTbTeBsDwSc52jqQbOqHelA7nW94QUs0J+8IlRDjN1RTSjFJtMJg7toQFaUkQWD/WWhPjA4tizU",
+	"kR7jOLtgApZVnj8DUEdOST5Qh9Sjh2dzLEzxaf6HqzTXPLv0epQI9ruZbswr92F71H19UE7XA5xMJtXr",
+	"TNfqBqqmvc2EU2Wo5M+nkM8m++Lis/4jSZn0EO1SNEkTjY450M3eo/E/NtL7CNu/shNvgSJ/dT3QrnSf",
+	"EqhzDmCe60s/3iJiMxCYSh8wQZZFV7tTmRpHgx7+OdM0TuLe9MqOD+xLV3d8eGPO8IpI/bwS97gbY+O7",
+	"w+Wx5f5DMpcqL7SeOL63ctrXlDdmfoL9gFfkDbn3nRAn9ex4GqeHnHAkegyqiu3kCyelhKjKmYDhyLmP",
+	"a4WSaTRxxgVgFdF1KrCUrxTMj8UdTyNWP4NaGp2APWXbXymptodJ/bxmFzKlF0jtaGXUUtGNKm3oXlna",
+	"Ayu9+Kz/P6CZ3ShQUA/z82vjb5oL5w7yqeJxplJMxB+iRJGlaF/C6Tsq0NEQqiMCSOdoSVnbnfck6M0L",
+	"+P2eXA5iMpsOzOd/CMDMr4XjGtlfRjMe78hp8lPQi3NdiRobOFQ0Rwds7p+ZWqhTsKAV40hHHU7BnIo1",
+	"4DhDfArqIMuAF0h18IHezc2nXX04z1E2pj6Hyeo6vKKH6bKTHRbH5Pxoc67KSoDdqfDpohy0O6wUWZOD",
+	"QkkkV1nGHRg3ZSZUgpvkEZ3aDVX40l7+CzOAMxtXKJWNBr70BpUCUFXTOJRWcnTV6hFyr6ZYWhkBJTd2",
+	"nfj5x5f9AfQtvjK9/v9bCpoE/YS0fJ6Y84nEmJpnn+6l7oRJhk9EutGASyqIzmBFSUXGkuoUy1ARG9MW",
+	"CgS/rsQv6oXT6Oa67T+WUq4I0gzB5+g0W6Aqcwqz/jDWX8w798Gsuq9EYKbXKolT5xhL6T9ntFqtBcDk",
+	"6wAz6ew4PYWvUsny03+7hDxDzMhGUX49e5rLSyoEO1WXQ2XwysuWPGopP41Z0uydi8/6D3M/jR0kji1O",
+	"JlXitHpPGj7Q0zm8x95DLeWMS6tL0YsFJAt0QIE4r+XodlVNx9YlnMWzw3kOuKDlc1eAXl1dTgmUHqLK",
+	"Gi02pyGKbNmjyd2fuKPS2u9jd9wgqEJ81pCDOVpVpF7bUyZthZaVFoUOlr/7dVVNH72w7foWqPyF5HiD",
+	"8n0oauhrB//E13wGt40lf6bzttWqT7WLz5SrvpeFr0hGT7Lsv5CMfs2Tx/n51fFjFTR5VBOqIF9swgPH",
+	"RN/MBdwgchIjqaS9CYPvO6j/YV65U8uR16/TsDARTx9PBsOB7acpth+pFJn3LQiQF2CRQQGnYLfGizVg",
+	"mFsAFI1YoBfiFDRv1Ie6+Kz+n2TMrws+peXXrijxkgv5ycCCx+xRM1uj4FjE8s/6jyQqxFIhesnwtadt",
+	"5yfn3fT8fJ44d/6vn6Tg0jn7utWK5ZNnkwtY4ovtAyXWbs0tRT8vkFhTtU+//6BuWPIi5MD5LlYMlxc5",
+	"3so7VWQeXhvX72ehRnR1ovRmwkNhMIOsv5FPX/6/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -899,6 +899,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/warmup-trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["startTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/warmup-trials/{trialId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trialId: components["parameters"]["trialId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["removeTrial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/speed-series/{seriesId}": {
         parameters: {
             query?: never;
@@ -949,6 +985,24 @@ export interface paths {
         put?: never;
         /** @description Puts a series into the screen of its day: driver, course swing, both sides, implements. */
         post: operations["seriesToScreen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/implements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getGolfersImplements"];
+        put: operations["saveGolfersImplements"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2880,6 +2934,65 @@ export interface components {
             raised?: boolean;
             note?: string;
             swings?: components["schemas"]["SpeedSwing"][];
+            /**
+             * Format: uuid
+             * @description Of a warm-up trial.
+             */
+            trial?: string;
+            /** @description How fast it felt, said before the first number. */
+            felt?: number;
+            inTrial?: components["schemas"]["InTrial"];
+        };
+        InTrial: {
+            /** Format: uuid */
+            trial: string;
+            /** @enum {string} */
+            arm: "A" | "B";
+            pair: number;
+            felt: number;
+        };
+        TrialHalf: {
+            series: string;
+            on: components["schemas"]["Date"];
+            felt: number;
+            swings: number;
+            mps: number;
+            offMm?: number;
+            carryM?: number;
+        };
+        TrialEffect: {
+            pairs: number;
+            mean: number;
+            interval?: components["schemas"]["SpeedInterval"];
+            /** @enum {string} */
+            verdict: "A" | "B" | "none" | "open";
+            words: string;
+        };
+        WarmUpTrial: {
+            /** Format: uuid */
+            id: string;
+            a: string;
+            b: string;
+            /** @enum {string} */
+            way: "days" | "halves";
+            pairs: {
+                number: number;
+                first: string;
+                a?: components["schemas"]["TrialHalf"];
+                b?: components["schemas"]["TrialHalf"];
+                problem?: string;
+            }[];
+            next: {
+                pair: number;
+                arm: string;
+                name: string;
+                wait?: string;
+            };
+            speed?: components["schemas"]["TrialEffect"];
+            strike?: components["schemas"]["TrialEffect"];
+            carry?: components["schemas"]["TrialEffect"];
+            felt?: components["schemas"]["TrialEffect"];
+            words: string;
         };
         SpeedSummary: {
             implement: string;
@@ -2985,6 +3098,7 @@ export interface components {
             cold?: components["schemas"]["ColdResult"];
             reason?: string;
             warnings: string[];
+            inTrial?: components["schemas"]["InTrial"];
         };
         SpeedProfile: {
             points: {
@@ -3024,6 +3138,21 @@ export interface components {
             own: components["schemas"]["OwnedImplement"];
             implements: components["schemas"]["OwnedImplement"][];
             ladder: components["schemas"]["ImplementRung"][];
+            trials: components["schemas"]["WarmUpTrial"][];
+            levers: {
+                name: string;
+                steps: {
+                    pivotM?: number;
+                    chokeM: number;
+                    clubs: number;
+                    leanDeg: number;
+                    armM: number;
+                    hingeNm: number;
+                    rollNm: number;
+                    inertiaKgM2?: number;
+                    rise: number;
+                }[];
+            }[];
             smashLimit: number;
         };
     };
@@ -3046,6 +3175,7 @@ export interface components {
         uploadId: string;
         seriesId: string;
         warmupId: string;
+        trialId: string;
         programmeId: string;
     };
     requestBodies: never;
@@ -4728,6 +4858,59 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    startTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    a: string;
+                    b: string;
+                    /** @enum {string} */
+                    way: "days" | "halves";
+                };
+            };
+        };
+        responses: {
+            /** @description The speed page with it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trialId: components["parameters"]["trialId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone with its series. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     removeSeries: {
         parameters: {
             query?: never;
@@ -4832,6 +5015,54 @@ export interface operations {
                         left: string[];
                     };
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGolfersImplements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the golfer owns to swing beside the driver. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Implement"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveGolfersImplements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Implement"][];
+            };
+        };
+        responses: {
+            /** @description It is saved. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

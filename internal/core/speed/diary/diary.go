@@ -31,6 +31,7 @@ type Series struct {
 	Raised    bool   // raise and joints came first
 	Note      string
 	Swings    []Swing
+	InTrial   *InTrial // of a warm-up trial
 	CreatedAt time.Time
 	CreatedBy string
 }
@@ -91,6 +92,8 @@ type Page struct {
 	Own         OwnedImplement   `json:"own"`
 	Implements  []OwnedImplement `json:"implements"` // by mass
 	Ladder      []implement.Rung `json:"ladder"`
+	Trials      []*TrialView     `json:"trials"` // of warm-ups, oldest first
+	Levers      []Lever          `json:"levers"` // of clubs whose balance point is known
 	SmashLimit  float64          `json:"smashLimit"`
 }
 
@@ -113,6 +116,7 @@ type View struct {
 	Cold      *speed.ColdStart `json:"cold,omitempty"` // of a cold start
 	Reason    string           `json:"reason,omitempty"`
 	Warnings  []string         `json:"warnings"`
+	InTrial   *InTrial         `json:"inTrial,omitempty"`
 }
 
 // KeyStop is where a key stands against its stop line.
@@ -155,10 +159,37 @@ type OwnedImplement struct {
 	Practice bool          `json:"practice"` // the practice's; otherwise the golfer's
 }
 
+// Lever is the way of a club held out by one hand, from choked down to full length and on
+// to a second club.
+type Lever struct {
+	Name  string                `json:"name"`
+	Steps []implement.LeverStep `json:"steps"`
+}
+
+// Where a lever begins: the wrist 8 cm from the butt, the hand 20 cm further down, the
+// club halfway down from upright; common practice, no source.
+const (
+	leverPivotM = 0.08
+	leverChokeM = 0.20
+	leverLean   = 45.0
+	leverClubs  = 2
+)
+
+func (s *Page) levers() {
+	for _, i := range append([]OwnedImplement{s.Own}, s.Implements...) {
+		if i.BalanceM <= leverPivotM+leverChokeM {
+			continue // not known, or too short to choke down on
+		}
+		if steps, err := implement.LeverSteps(i.Implement, leverPivotM, leverChokeM, leverLean, leverClubs); err == nil {
+			s.Levers = append(s.Levers, Lever{i.Name, steps})
+		}
+	}
+}
+
 // PageOf says what a golfer's series, newest first, say together; practice is what the
 // practice owns to swing.
 func PageOf(f *athlete.File, all []Series, practice []implement.Implement) (*Page, error) {
-	out := &Page{Series: make([]*View, len(all)), Sides: []SidePoint{}, Implements: []OwnedImplement{}, Ladder: []implement.Rung{}}
+	out := &Page{Series: make([]*View, len(all)), Sides: []SidePoint{}, Implements: []OwnedImplement{}, Ladder: []implement.Rung{}, Levers: []Lever{}, Trials: []*TrialView{}}
 	for i := range all {
 		out.Series[i] = ViewOf(&all[i], all[i+1:])
 	}
@@ -168,6 +199,7 @@ func PageOf(f *athlete.File, all []Series, practice []implement.Implement) (*Pag
 		return nil, err
 	}
 	out.lines(all)
+	out.levers()
 	var err error
 	out.SmashLimit, err = flight.SmashLimit(flight.HeadKg, flight.Restitution)
 	return out, err
@@ -182,7 +214,7 @@ func ViewOf(s *Series, earlier []Series) *View {
 	swings := s.Speeds()
 	v := &View{
 		ID: s.ID, AthleteID: s.AthleteID, Revision: s.Revision, Date: s.Date, Kind: s.Kind, Before: s.Before, Raised: s.Raised, Note: s.Note, CreatedAt: s.CreatedAt.UTC(), CreatedBy: s.CreatedBy,
-		Swings: s.Swings, Marks: speed.Marks(swings, cold), Summaries: speed.Summarise(swings, cold), Stops: []KeyStop{}, Warnings: []string{},
+		Swings: s.Swings, Marks: speed.Marks(swings, cold), Summaries: speed.Summarise(swings, cold), InTrial: s.InTrial, Stops: []KeyStop{}, Warnings: []string{},
 	}
 	today := swings
 	for _, e := range earlier {

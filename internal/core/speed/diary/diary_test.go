@@ -1,6 +1,7 @@
 package diary_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -74,6 +75,13 @@ func TestWhatSeriesSayTogether(t *testing.T) {
 	assert.Len(t, p.Implements, 2)
 	assert.True(t, p.Implements[0].Practice && p.Implements[0].Trains)
 	assert.Len(t, p.Ladder, 4, "light, own, heavy, light")
+	assert.Empty(t, p.Levers, "no balance point is known")
+	weighed := slices.Clone(sticks)
+	weighed[0].BalanceM = 0.71
+	q, err := diary.PageOf(f, nil, weighed)
+	require.NoError(t, err)
+	require.Len(t, q.Levers, 1)
+	assert.InDelta(t, 0.250*9.80665*0.43, q.Levers[0].Steps[0].HingeNm, 1e-9, "by hand: 0.71 − 0.08 − 0.20 m")
 	require.NotNil(t, p.Profile)
 	assert.Len(t, p.Profile.Points, 3)
 	assert.Nil(t, p.OtherLine, "one mass makes no line")

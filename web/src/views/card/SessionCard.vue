@@ -85,7 +85,7 @@ const running = ref(false)
       <p class="warm">
         <strong
           >Warm-up<template v-if="warmup">, {{ warmup.request.minutes }} min</template>:</strong
-        >
+        >{{ ' ' }}
         <template v-if="warmup">{{ warmup.items.map(itemWords).join(' · ') }}</template>
         <template v-else-if="noWarmUp">{{ noWarmUp.message }}</template>
       </p>

@@ -12,14 +12,36 @@ type Implement = Schemas['Implement']
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ page: Page; athleteId: string }>()
 const client = useQueryClient()
-const { data } = useQuery({ queryKey: keys.implements(), queryFn: () => must(api.GET('/implements')) })
-const list = ref<Implement[]>([])
+type Owned = Implement & { practice: boolean }
+const path = { params: { path: { athleteId: props.athleteId } } }
+const { data } = useQuery({
+  queryKey: keys.implements(props.athleteId),
+  queryFn: async (): Promise<Owned[]> => [
+    ...(await must(api.GET('/athletes/{athleteId}/implements', path))).map((i) => ({ ...i, practice: false })),
+    ...(await must(api.GET('/implements'))).map((i) => ({ ...i, practice: true })),
+  ],
+})
+const list = ref<Owned[]>([])
 const problem = ref('')
 watch([open, data], () => {
   if (open.value) list.value = (data.value ?? []).map((i) => ({ ...i }))
 })
 const save = useMutation({
-  mutationFn: (body: Implement[]) => must(api.PUT('/implements', { body })),
+  mutationFn: async (all: Owned[]) => {
+    const of = (practice: boolean): Implement[] =>
+      all
+        .filter((i) => i.practice === practice)
+        .map(({ id, name, kind, massG, lengthM, balanceM }) => ({
+          id,
+          name,
+          kind,
+          massG,
+          lengthM,
+          ...(balanceM ? { balanceM } : {}),
+        }))
+    await must(api.PUT('/implements', { body: of(true) }))
+    await must(api.PUT('/athletes/{athleteId}/implements', { ...path, body: of(false) }))
+  },
   onSuccess: async () => {
     await Promise.all([
       client.invalidateQueries({ queryKey: keys.implements() }),
@@ -40,7 +62,14 @@ const kinds = [
   { value: 'wedge', title: 'wedge' },
 ]
 function add() {
-  list.value.push({ id: crypto.randomUUID().slice(0, 12), name: '', kind: 'speed', massG: 250, lengthM: 1.1 })
+  list.value.push({
+    id: crypto.randomUUID().slice(0, 12),
+    name: '',
+    kind: 'speed',
+    massG: 250,
+    lengthM: 1.1,
+    practice: true,
+  })
 }
 const percent = (g: number) => {
   const p = (100 * (g - props.page.own.massG)) / props.page.own.massG
@@ -51,7 +80,7 @@ const percent = (g: number) => {
 <template>
   <v-dialog v-model="open" max-width="860">
     <div class="box">
-      <h2>Implements and clubs of the practice</h2>
+      <h2>Implements and clubs</h2>
       <p class="small quiet">
         A golfer’s own driver is weighed in the intake. Two clubs held together are one implement. The balance point is
         measured from the butt, with the club laid over a finger.
@@ -66,6 +95,7 @@ const percent = (g: number) => {
             <th>Length, m</th>
             <th>Balance, m</th>
             <th>Own driver</th>
+            <th>Whose</th>
             <th></th>
           </tr>
         </thead>
@@ -97,6 +127,17 @@ const percent = (g: number) => {
               />
             </td>
             <td class="num">{{ percent(i.massG) }}</td>
+            <td>
+              <v-select
+                v-model="i.practice"
+                :items="[
+                  { value: true, title: 'practice' },
+                  { value: false, title: 'golfer' },
+                ]"
+                :aria-label="`Whose ${k + 1}`"
+                hide-details
+              />
+            </td>
             <td>
               <v-btn size="small" :aria-label="`Take out ${i.name || k + 1}`" @click="list.splice(k, 1)"
                 >Take out</v-btn

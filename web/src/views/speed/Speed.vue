@@ -13,6 +13,7 @@ import ColdStartDialog from './ColdStartDialog.vue'
 import ImplementsDialog from './ImplementsDialog.vue'
 import SpeedRail from './SpeedRail.vue'
 import SwingEntry from './SwingEntry.vue'
+import TrialDialog from './TrialDialog.vue'
 import SwingTable from './SwingTable.vue'
 import type { Typed } from './typed'
 import { useRadar } from './useRadar'
@@ -121,7 +122,12 @@ const ofLast = <T extends Key>(list: T[] | undefined) => list?.find((k) => last.
 const stop = computed(() => ofLast(server.value?.stops))
 const summary = computed(() => ofLast(server.value?.summaries))
 const cold = computed(() => begun.value?.kind === 'cold-start')
-const attention = computed(() => !cold.value && (stop.value?.setEnded === true || stop.value?.dayEnded === true))
+const heading = computed(
+  () => ({ 'cold-start': 'Cold start', trial: 'Warm-up trial', training: 'Swings' })[begun.value?.kind ?? 'training'],
+)
+const attention = computed(
+  () => begun.value?.kind === 'training' && (stop.value?.setEnded === true || stop.value?.dayEnded === true),
+)
 const state = computed(() => {
   if (impossible.value) return impossible.value
   if (radar.state.value === 'lost' || radar.state.value === 'looking') return radar.text.value
@@ -133,6 +139,8 @@ const state = computed(() => {
         ? `Cold start: ${n} of 8 to 12.`
         : (server.value?.reason ?? '')
   }
+  if (begun.value?.kind === 'trial' && swings.value.length < 5) return `Warm-up trial: ${swings.value.length} of 5.`
+  if (begun.value?.kind === 'trial') return 'Five swings: this half is done.'
   if (stop.value?.dayEnded) return 'Enough for today with this one: two sets ended slow.'
   if (stop.value?.setEnded) return 'The set is over: two running below the line.'
   if (stop.value?.below) return 'Below the line once.'
@@ -148,6 +156,12 @@ const curve = computed(() => {
 const chosen = ref('')
 const colding = ref(false)
 const inventory = ref(false)
+const trialling = ref(false)
+function beginTrial(trial: string, felt: number) {
+  series.begin('trial', '', false, { trial, felt })
+  began = 0
+  making.value = { implement: page.value?.own.id ?? 'driver', side: 'playing', intent: 'full', set: 1, drill: '' }
+}
 const said = ref('')
 const gone = ref<Series>()
 async function toScreen() {
@@ -180,7 +194,7 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
       <template v-if="page">
         <div class="row spread head">
           <h1>
-            {{ cold ? 'Cold start' : 'Swings'
+            {{ heading
             }}<span v-if="today" class="quiet small"
               >&nbsp; {{ dayAndYear(today) }}<template v-if="begun?.before">, after {{ begun.before }}</template></span
             >
@@ -188,6 +202,7 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
           <div class="row">
             <v-btn size="small" @click="begin('training')">New series</v-btn>
             <v-btn size="small" @click="colding = true">Cold start…</v-btn>
+            <v-btn size="small" @click="trialling = true">Warm-up trial…</v-btn>
             <v-btn v-if="server?.swings.length" size="small" :loading="edits.toScreen.isPending.value" @click="toScreen"
               >Into the screen</v-btn
             >
@@ -275,6 +290,7 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
       @inventory="inventory = true"
     />
     <ColdStartDialog v-if="page" v-model="colding" :page="page" @begin="(b, r) => begin('cold-start', b, r)" />
+    <TrialDialog v-if="page" v-model="trialling" :page="page" :athlete-id="props.id" :unit="unit" @begin="beginTrial" />
     <ImplementsDialog v-if="page" v-model="inventory" :page="page" :athlete-id="props.id" />
   </div>
 </template>

@@ -55,6 +55,33 @@ const sides = computed(() => props.page.sides.slice(-6))
       </p>
       <v-btn size="small" @click="emit('inventory')">Implements…</v-btn>
     </section>
+    <section v-if="props.page.levers.length">
+      <h3>Forearm lever</h3>
+      <details v-for="l in props.page.levers" :key="l.name" class="small">
+        <summary>{{ l.name }}</summary>
+        <table>
+          <thead>
+            <tr>
+              <th>Hand down</th>
+              <th>Clubs</th>
+              <th>Hinge</th>
+              <th>Roll</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(s, k) in l.steps" :key="k">
+              <td class="num">{{ (100 * s.chokeM).toFixed(0) }} cm</td>
+              <td class="num">{{ s.clubs }}</td>
+              <td class="num">{{ s.hingeNm.toFixed(2) }} N·m</td>
+              <td class="num">{{ s.rollNm.toFixed(2) }} N·m</td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="quiet">
+          Arm level, hinge with the club level, roll with it halfway down. Each step is at most a fifth harder.
+        </p>
+      </details>
+    </section>
     <section v-if="props.page.share">
       <h3>Course swing</h3>
       <p class="small">{{ props.page.share.pct.toFixed(0) }}% of the fastest: {{ props.page.share.words }}.</p>

@@ -11,6 +11,9 @@ export interface Begun {
   kind: Kind
   before: string
   raised: boolean
+  /** Of a warm-up trial: which, and how fast it felt before the first number was seen. */
+  trial?: string
+  felt?: number
 }
 
 interface Entry {
@@ -80,8 +83,8 @@ export function useSeries(athlete: string, saved: (s: Series) => void) {
   })
   const last = computed(() => swings.value.at(-1))
 
-  function begin(kind: Kind, before = '', raised = false) {
-    begun.value = { id: crypto.randomUUID(), kind, before, raised }
+  function begin(kind: Kind, before = '', raised = false, of: Pick<Begun, 'trial' | 'felt'> = {}) {
+    begun.value = { id: crypto.randomUUID(), kind, before, raised, ...of }
     server.value = undefined
     refused.value = ''
   }

@@ -43,6 +43,7 @@ export function useSeriesEdits(athlete: MaybeRefOrGetter<string>) {
             raised: s.raised,
             note: s.note,
             swings: s.swings,
+            ...(s.inTrial ? { inTrial: s.inTrial } : {}),
           },
         }),
       ),
@@ -53,5 +54,16 @@ export function useSeriesEdits(athlete: MaybeRefOrGetter<string>) {
       must(api.POST('/speed-series/{seriesId}/screen', { params: { path: { seriesId: id } } })),
     onSuccess: done,
   })
-  return { remove, bringBack, toScreen, done }
+  const startTrial = useMutation({
+    mutationFn: (body: { a: string; b: string; way: 'days' | 'halves' }) =>
+      must(
+        api.POST('/athletes/{athleteId}/warmup-trials', { params: { path: { athleteId: toValue(athlete) } }, body }),
+      ),
+    onSuccess: done,
+  })
+  const removeTrial = useMutation({
+    mutationFn: (id: string) => must(api.DELETE('/warmup-trials/{trialId}', { params: { path: { trialId: id } } })),
+    onSuccess: done,
+  })
+  return { remove, bringBack, toScreen, startTrial, removeTrial, done }
 }

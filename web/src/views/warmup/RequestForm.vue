@@ -223,6 +223,9 @@ function hurts(region: string | null, level: number) {
 </template>
 
 <style scoped>
+.form {
+  margin-top: 14px;
+}
 .first {
   align-items: center;
   gap: 14px;

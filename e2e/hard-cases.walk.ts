@@ -196,12 +196,16 @@ async function day(page: Page): Promise<string> {
 test('pages are read well by assistive technology', async ({ page }) => {
   await signIn(page)
   const id = await golferId(page, 'Torquil Brae')
+  const marit = await golferId(page, 'Marit Hellyer')
   for (const path of [
     '/',
     `/golfers/${id}/intake`,
     `/golfers/${id}/screen`,
     `/golfers/${id}/force`,
     `/golfers/${id}/force/page`,
+    `/golfers/${marit}/speed`,
+    `/golfers/${marit}/warmup`,
+    '/group-warmup',
     `/golfers/${id}/read`,
     `/golfers/${id}/programme`,
     '/days/plan',

@@ -3072,6 +3072,8 @@ export interface components {
             lost?: components["schemas"]["CarryLost"];
             sentence: string;
             strike?: string;
+            warmMps?: number;
+            again?: string;
             ladderSwings: number;
             dueOn: components["schemas"]["Date"];
             due: boolean;

@@ -135,6 +135,8 @@ type ColdStart struct {
 	Mps      []float64        `json:"mps"`
 	Lost     *speed.Lost      `json:"lost,omitempty"` // nil where nothing is lost
 	Sentence string           `json:"sentence"`
+	WarmMps  *float64         `json:"warmMps,omitempty"` // best three after the warm-up that day
+	Again    string           `json:"again,omitempty"`   // what the warm-up gave back, in words
 	Strike   string           `json:"strike,omitempty"` // early against late
 	Ladder   int              `json:"ladderSwings"`
 	DueOn    civil.Date       `json:"dueOn"`
@@ -366,6 +368,7 @@ func (s *Page) coldStart(f *athlete.File, all []Series) error {
 			v.Strike = strikeWords(speed.Of(swings, DriverKey(s.Own.ID), true))
 		}
 	}
+	v.warmAgain(f, all, s.Own.ID)
 	if lost := r.LostMps(); lost > 0.05 {
 		late := r.LateMps
 		if r.Fit != nil {
@@ -380,6 +383,27 @@ func (s *Page) coldStart(f *athlete.File, all []Series) error {
 	return nil
 }
 
+// warmAgain sets the swings after the warm-up of that day against the cold ones.
+func (v *ColdStart) warmAgain(f *athlete.File, all []Series, own string) {
+	var warm []speed.Swing
+	for i := range all {
+		if all[i].Date == v.On && all[i].Kind == TrainingKind {
+			warm = append(warm, speed.Of(all[i].Speeds(), DriverKey(own), false)...)
+		}
+	}
+	if len(warm) < 3 {
+		return
+	}
+	best := speed.StopOf(warm, 1).ReferenceMps
+	v.WarmMps = &best
+	say := func(mps float64) string { return f.Units.Quantity(mps, unit.MetrePerSecond, 1) }
+	v.Again = fmt.Sprintf("Warm again the same day: best three %s, %s more than the first cold swings.", say(best), say(best-v.Result.EarlyMps))
+	if best < v.Result.EarlyMps {
+		v.Again = fmt.Sprintf("Warm again the same day: best three %s, no more than the first cold swings.", say(best))
+	}
+}
+
+// DriverKey is a swing of the own driver at full intent, from the playing side.
 func DriverKey(own string) speed.Key {
 	return speed.Key{Implement: own, Side: speed.Playing, Intent: speed.Full}
 }

@@ -97,6 +97,14 @@ func TestWhatSeriesSayTogether(t *testing.T) {
 	assert.Equal(t, "Strike 12 mm from the middle early, 4 mm late; start 3.0° off line early, 1.0° late.", c.Strike)
 	require.NotNil(t, c.Lost)
 	assert.InDelta(t, 17, c.Lost.ByRule.LowM/0.9144, 0.5)
+	assert.Empty(t, c.Again, "nothing was swung after it that day")
+	same := train
+	same.Date = cold.Date
+	q, err = diary.PageOf(f, []diary.Series{same, cold}, sticks)
+	require.NoError(t, err)
+	require.NotNil(t, q.ColdStart.WarmMps)
+	assert.InDelta(t, 49, *q.ColdStart.WarmMps, 1e-9)
+	assert.Contains(t, q.ColdStart.Again, "5.5 mph more than the first cold swings") // by hand: 49 − 46.53 m/s
 	f.AsOf = day.Add(60)
 	p, err = diary.PageOf(f, []diary.Series{train, cold}, sticks)
 	require.NoError(t, err)

@@ -26,6 +26,7 @@ const yards = (m: number) => (props.unit === 'mph' ? m / 0.9144 : m).toFixed(0)
         <dd class="num">{{ props.cold.ladderSwings }} swings</dd>
       </div>
     </dl>
+    <p v-if="props.cold.again" class="small">{{ props.cold.again }}</p>
     <p v-if="props.cold.strike" class="small">{{ props.cold.strike }}</p>
     <details v-if="props.cold.lost" class="small">
       <summary>Carry lost, three ways</summary>

@@ -78,7 +78,7 @@ const percent = (g: number) => {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="860">
+  <v-dialog v-model="open" max-width="1100">
     <div class="box">
       <h2>Implements and clubs</h2>
       <p class="small quiet">
@@ -127,7 +127,7 @@ const percent = (g: number) => {
               />
             </td>
             <td class="num">{{ percent(i.massG) }}</td>
-            <td>
+            <td class="whose">
               <v-select
                 v-model="i.practice"
                 :items="[
@@ -167,6 +167,12 @@ th {
   min-width: 84px;
 }
 .kind {
+  min-width: 190px;
+}
+.whose {
+  min-width: 130px;
+}
+td:first-child {
   min-width: 170px;
 }
 </style>

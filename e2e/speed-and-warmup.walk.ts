@@ -85,6 +85,19 @@ test('numbers are typed one after the other, pasted, voided by a key, kept over 
   await page.getByRole('button', { name: 'Remove' }).click()
   await page.getByRole('button', { name: 'Bring it back' }).click()
   await expect(page.getByRole('row')).toHaveCount(1 + 8)
+
+  // A file in another unit: what the columns hold is guessed, and the odd row is told.
+  await page.getByRole('button', { name: 'From a file…' }).click()
+  await page.getByLabel('CSV or XLSX file of swings').setInputFiles({
+    name: 'range.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Club speed (m/s);Ball speed (m/s);Carry (m)\n45;66;210\n46;67;214\nfast;;\n'),
+  })
+  await expect(page.getByTestId('swing-file')).toContainText('2 swings, the first 100.7, 102.9 mph')
+  await expect(page.getByText('Row 4: “fast”').or(page.getByText(/Row 4: "fast" is no number/))).toBeVisible()
+  await page.getByRole('button', { name: 'Bring in 2 swings' }).click()
+  await expect(page.getByRole('row')).toHaveCount(1 + 2)
+  await expect(page.getByText(/yd/).first()).toBeVisible()
 })
 
 test('two warm-ups are compared: the order is drawn, the feeling said first, and one pair says nothing', async ({

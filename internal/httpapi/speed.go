@@ -2,9 +2,11 @@ package httpapi
 
 import (
 	"context"
+	"encoding/json"
 
 	"dunnock/internal/app"
 	"dunnock/internal/core/implement"
+	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
 )
 
@@ -48,6 +50,21 @@ func (s *Server) StartTrial(ctx context.Context, r gen.StartTrialRequestObject) 
 // RemoveTrial removes a comparison with its series.
 func (s *Server) RemoveTrial(ctx context.Context, r gen.RemoveTrialRequestObject) (gen.RemoveTrialResponseObject, error) {
 	return gen.RemoveTrial204Response{}, s.app.RemoveTrial(ctx, actor(ctx), r.TrialId.String())
+}
+
+// ReadSwingFile reads a file of swings.
+func (s *Server) ReadSwingFile(ctx context.Context, r gen.ReadSwingFileRequestObject) (gen.ReadSwingFileResponseObject, error) {
+	var columns []formats.SwingColumn
+	if text := orZero(r.Params.Columns); text != "" {
+		if err := json.Unmarshal([]byte(text), &columns); err != nil {
+			return nil, &app.Error{Kind: app.Invalid, Text: "What the columns hold is no JSON: " + err.Error()}
+		}
+	}
+	f, err := s.app.ReadSwingFile(ctx, actor(ctx), r.Body, columns)
+	if err != nil {
+		return nil, err
+	}
+	return gen.ReadSwingFile200JSONResponse(*f), nil
 }
 
 // NoteSeries changes what is written beside a series.

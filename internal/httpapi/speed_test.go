@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net"
 	"net/http"
+	"net/url"
 	"strings"
 	"testing"
 	"time"
@@ -20,6 +21,7 @@ import (
 	"dunnock/internal/core/warmup"
 	"dunnock/internal/demo"
 	"dunnock/internal/device"
+	"dunnock/internal/formats"
 	"dunnock/internal/httpapi"
 	"dunnock/internal/httpapi/gen"
 	"dunnock/internal/postgres/pgtest"
@@ -187,6 +189,28 @@ func TestAGolfersOwnImplements(t *testing.T) {
 	assert.InDelta(t, 0.320*9.80665*(0.86-0.28), page.Levers[0].Steps[0].HingeNm, 1e-9)
 	res, _ = c.do("PUT", "/athletes/"+id+"/implements", "application/json", []byte(`[{"id":"x","name":"Short","kind":"driver","massG":320,"lengthM":0.3}]`), nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+}
+
+// A file of swings is read by a guess or by what its columns are said to hold; nothing is
+// kept of it.
+func TestAFileOfSwingsOverHTTP(t *testing.T) {
+	c := withDemo(t)
+	var f formats.SwingFile
+	file := []byte("Club (m/s);Ball\n45;66\nx;\n")
+	res, body := c.do("POST", "/swing-files", "application/octet-stream", file, nil)
+	require.Equal(t, http.StatusOK, res.StatusCode, string(body))
+	require.NoError(t, json.Unmarshal(body, &f))
+	assert.Len(t, f.Swings, 1)
+	assert.Len(t, f.Errors, 1)
+	columns := url.QueryEscape(`[{"quantity":"","unit":""},{"quantity":"club","unit":"m/s"}]`)
+	res, body = c.do("POST", "/swing-files?columns="+columns, "application/octet-stream", file, nil)
+	require.Equal(t, http.StatusOK, res.StatusCode, string(body))
+	require.NoError(t, json.Unmarshal(body, &f))
+	assert.InDelta(t, 66, f.Swings[0].ClubMps, 1e-9)
+	for path, bad := range map[string][]byte{"/swing-files": {}, "/swing-files?columns=x": file, "/swing-files?columns=%5B%5D": file} {
+		res, _ = c.do("POST", path, "application/octet-stream", bad, nil)
+		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, path)
+	}
 }
 
 // What is asked of a warm-up over HTTP: built, broken, mended, kept, for a group, and of

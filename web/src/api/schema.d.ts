@@ -935,6 +935,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/swing-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads a file of swings, CSV or XLSX, by a guess or by what its columns are said to hold. Nothing is kept. */
+        post: operations["readSwingFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/speed-series/{seriesId}": {
         parameters: {
             query?: never;
@@ -2994,6 +3011,44 @@ export interface components {
             felt?: components["schemas"]["TrialEffect"];
             words: string;
         };
+        SwingColumn: {
+            /** @enum {string} */
+            quantity: "" | "club" | "ball" | "carry" | "launch" | "spin" | "implement" | "side" | "set";
+            /** @enum {string} */
+            unit: "" | "mph" | "km/h" | "m/s" | "yd" | "m";
+        };
+        SwingFile: {
+            header: string[];
+            rows: number;
+            first: string[][];
+            columns: components["schemas"]["SwingColumn"][];
+            swings: {
+                implement: string;
+                /** @enum {string} */
+                side: "playing" | "other";
+                drill?: string;
+                intent: string;
+                set: number;
+                atS: number;
+                clubMps: number;
+                ballMps: number;
+                carryM: number;
+                launchDeg: number;
+                spinRpm: number;
+                strike?: components["schemas"]["Strike"] | null;
+                void?: string;
+                kept?: boolean;
+                note?: string;
+                line: number;
+            }[];
+            errors: {
+                row: number;
+                column?: string;
+                detail: string;
+                unlikely?: boolean;
+            }[];
+            warnings: string[];
+        };
         SpeedSummary: {
             implement: string;
             /** @enum {string} */
@@ -4909,6 +4964,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readSwingFile: {
+        parameters: {
+            query?: {
+                /** @description What each column holds, as JSON; left out: guessed. */
+                columns?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description What it holds. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwingFile"];
+                };
             };
             default: components["responses"]["Problem"];
         };

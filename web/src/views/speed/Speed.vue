@@ -13,6 +13,7 @@ import ColdStartDialog from './ColdStartDialog.vue'
 import ImplementsDialog from './ImplementsDialog.vue'
 import SpeedRail from './SpeedRail.vue'
 import SwingEntry from './SwingEntry.vue'
+import FileDialog from './FileDialog.vue'
 import TrialDialog from './TrialDialog.vue'
 import SwingTable from './SwingTable.vue'
 import type { Typed } from './typed'
@@ -157,6 +158,13 @@ const chosen = ref('')
 const colding = ref(false)
 const inventory = ref(false)
 const trialling = ref(false)
+const filing = ref(false)
+function addFile(list: Omit<Swing, 'id'>[]) {
+  if (begun.value?.kind !== 'training' || swings.value.length) begin('training')
+  for (const { implement, side, intent, set, clubMps, ...seen } of list) {
+    series.add({ implement, side, intent, set, drill: '' }, clubMps, seen)
+  }
+}
 function beginTrial(trial: string, felt: number) {
   series.begin('trial', '', false, { trial, felt })
   began = 0
@@ -202,6 +210,7 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
           <div class="row">
             <v-btn size="small" @click="begin('training')">New series</v-btn>
             <v-btn size="small" @click="colding = true">Cold start…</v-btn>
+            <v-btn size="small" @click="filing = true">From a file…</v-btn>
             <v-btn size="small" @click="trialling = true">Warm-up trial…</v-btn>
             <v-btn v-if="server?.swings.length" size="small" :loading="edits.toScreen.isPending.value" @click="toScreen"
               >Into the screen</v-btn
@@ -290,6 +299,7 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
       @inventory="inventory = true"
     />
     <ColdStartDialog v-if="page" v-model="colding" :page="page" @begin="(b, r) => begin('cold-start', b, r)" />
+    <FileDialog v-if="page" v-model="filing" :page="page" :unit="unit" @add="addFile" />
     <TrialDialog v-if="page" v-model="trialling" :page="page" :athlete-id="props.id" :unit="unit" @begin="beginTrial" />
     <ImplementsDialog v-if="page" v-model="inventory" :page="page" :athlete-id="props.id" />
   </div>

@@ -55,7 +55,6 @@ func (r *seriesRow) get() Series {
 	return s
 }
 
-
 // CreateSeries stores an empty series and returns its id. A browser may give the id
 // itself: the same one twice is the same series.
 func (p *Practice) CreateSeries(ctx context.Context, s Series) (string, error) {

@@ -137,7 +137,7 @@ type ColdStart struct {
 	Sentence string           `json:"sentence"`
 	WarmMps  *float64         `json:"warmMps,omitempty"` // best three after the warm-up that day
 	Again    string           `json:"again,omitempty"`   // what the warm-up gave back, in words
-	Strike   string           `json:"strike,omitempty"` // early against late
+	Strike   string           `json:"strike,omitempty"`  // early against late
 	Ladder   int              `json:"ladderSwings"`
 	DueOn    civil.Date       `json:"dueOn"`
 	Due      bool             `json:"due"`

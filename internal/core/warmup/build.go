@@ -86,7 +86,22 @@ type builder struct {
 	// left are seconds that no phase has taken.
 	left int
 	used map[string]bool
-	n    int
+	// Lines that a limit rules out, by the limit in words, in the order they were met.
+	limits  []string
+	without map[string][]string
+}
+
+// leaveOut writes down that a limit rules a line out.
+func (b *builder) leaveOut(limit, line string) {
+	if b.without == nil {
+		b.without = map[string][]string{}
+	}
+	if !slices.Contains(b.limits, limit) {
+		b.limits = append(b.limits, limit)
+	}
+	if !slices.Contains(b.without[limit], line) {
+		b.without[limit] = append(b.without[limit], line)
+	}
 }
 
 func build(who *Person, r Request) (*WarmUp, error) {
@@ -115,6 +130,9 @@ func build(who *Person, r Request) (*WarmUp, error) {
 	}
 	b.tee()
 	b.together()
+	for _, limit := range b.limits {
+		b.note("%s: without %s.", upper(limit), join(b.without[limit]))
+	}
 	b.out.Rules = Judge(who, b.out)
 	return b.out, nil
 }
@@ -194,7 +212,7 @@ func (b *builder) whole(minutes int) {
 	ladder, why := b.ladder(balls)
 	if ladder == nil {
 		if why != "" {
-			b.drop("swings: " + why)
+			b.note("No swings: %s.", why)
 		}
 		s.activate += s.ladder / 2
 		s.joints += s.ladder - s.ladder/2
@@ -269,7 +287,7 @@ func (b *builder) pick(phase Phase) (out []pick) {
 		}
 		side, by := l.blocked(b.p.Limits)
 		if by != nil {
-			b.drop(fmt.Sprintf("%s: %s", lower(l.Name), by.Words()))
+			b.leaveOut(by.Words(), lower(l.Name))
 			continue
 		}
 		out = append(out, pick{l, side})
@@ -282,6 +300,8 @@ func (b *builder) pick(phase Phase) (out []pick) {
 	})
 	return out
 }
+
+func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 func b2i(b bool) int {
 	if b {

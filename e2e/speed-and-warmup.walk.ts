@@ -1,10 +1,18 @@
 import { expect, test, type Page } from '@playwright/test'
 
-import { bringIn, sendHome, signIn } from './helpers'
+import { bringIn, sendHome, set, signIn } from './helpers'
 
 /** From the first cold swing to the ladder that follows from it; a warm-up built, broken, mended, printed and run. */
 test.afterAll(({ browser }) =>
-  sendHome(browser, ['Cora Coldtee', 'Tam Teetime', 'Piet Paste', 'Jun One', 'Jun Two', 'Uma Undecided']),
+  sendHome(browser, [
+    'Cora Coldtee',
+    'Tam Teetime',
+    'Piet Paste',
+    'Jun One',
+    'Jun Two',
+    'Uma Undecided',
+    'Gil Gripwork',
+  ]),
 )
 
 const ladder = async (page: Page) => {
@@ -173,6 +181,38 @@ test('ten minutes to the tee: built, a rule broken and mended by its fix, run by
   await page.emulateMedia({ media: 'print' })
   await expect(page.getByRole('heading', { name: 'Tam Teetime: to the tee, 11 minutes by the tee' })).toBeVisible()
   await expect(page.getByRole('button', { name: 'Run it' })).toBeHidden()
+})
+
+test('a grip session runs hand by hand on a faked clock, from the card of its day', async ({ page }) => {
+  await signIn(page)
+  const id = await bringIn(page, 'Gil Gripwork', (f) => {
+    set(f, 'grip', 26)
+  })
+  await page.goto(`/golfers/${id}/programme`)
+  await page.getByRole('button', { name: 'Draft a programme' }).first().click()
+  await expect(page.getByTestId('rule-summary')).toBeVisible()
+  const programme = (await (await page.request.get(`/api/v1/athletes/${id}/programmes`)).json()) as { id: string }[]
+  const whole = (await (await page.request.get(`/api/v1/programmes/${programme[0]?.id}`)).json()) as {
+    programme: { blocks: { weeks: { sessions: { id: string; items: { exercise: string }[] }[] }[] }[] }
+  }
+  const session = whole.programme.blocks[0]?.weeks[0]?.sessions.find((s) =>
+    s.items.some((i) => /^(grip|carry|lever)-/.test(i.exercise)),
+  )
+  await page.goto(`/golfers/${id}/programme/${programme[0]?.id}/card/${session?.id}`)
+  await page.clock.install()
+  await page.getByRole('button', { name: 'Run the grip work' }).click()
+  const name = page.getByTestId('runner-name')
+  await expect(name).toContainText('Get ready')
+  await page.clock.fastForward('00:11')
+  await expect(name).not.toContainText('Get ready')
+  const first = await name.textContent()
+  await expect(page.getByTestId('runner')).toContainText(/set 1 of \d/)
+  await page.getByRole('button', { name: 'Pause' }).click()
+  await page.clock.fastForward('10:00')
+  await expect(name).toHaveText(first ?? '')
+  await page.getByRole('button', { name: 'Go on' }).click()
+  await page.clock.fastForward('59:00')
+  await expect(name).toHaveText('Done')
 })
 
 test('a junior group warms up in one line, and who has a limit is told what to do instead', async ({ page }) => {

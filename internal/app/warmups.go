@@ -177,16 +177,9 @@ func (a *App) SessionWarmUp(ctx context.Context, who *Actor, programmeID, sessio
 	if err != nil {
 		return nil, err
 	}
-	var session *programme.Session
-	for i := range o.stored.Doc.Blocks {
-		o.stored.Doc.Blocks[i].EachSession(func(_ *programme.Week, s *programme.Session) {
-			if string(s.ID) == sessionID {
-				session = s
-			}
-		})
-	}
-	if session == nil {
-		return nil, &Error{Kind: NotFound, Text: "There is no such session in this programme."}
+	session, err := o.session(sessionID)
+	if err != nil {
+		return nil, err
 	}
 	p, err := a.personOf(ctx, who, o.file)
 	if err != nil {
@@ -194,6 +187,40 @@ func (a *App) SessionWarmUp(ctx context.Context, who *Actor, programmeID, sessio
 	}
 	w, err := warmup.Build(p, sessionRequest(session, o.file))
 	return w, warmUpWords(err)
+}
+
+// session is one of an opened programme.
+func (o *opened) session(id string) (session *programme.Session, err error) {
+	for i := range o.stored.Doc.Blocks {
+		o.stored.Doc.Blocks[i].EachSession(func(_ *programme.Week, s *programme.Session) {
+			if string(s.ID) == id {
+				session = s
+			}
+		})
+	}
+	if session == nil {
+		return nil, &Error{Kind: NotFound, Text: "There is no such session in this programme."}
+	}
+	return session, nil
+}
+
+// GripSteps is the grip and forearm work of a session as a clock runs it.
+func (a *App) GripSteps(ctx context.Context, who *Actor, programmeID, sessionID string) ([]derive.TimedStep, error) {
+	o, err := a.open(ctx, who, programmeID)
+	if err != nil {
+		return nil, err
+	}
+	session, err := o.session(sessionID)
+	if err != nil {
+		return nil, err
+	}
+	out := []derive.TimedStep{}
+	for i := range session.Items {
+		if e, ok := o.by.Exercises.Find(session.Items[i].Exercise); ok && e.OfGrip() {
+			out = append(out, derive.Timed(&session.Items[i], e)...)
+		}
+	}
+	return out, nil
 }
 
 // sessionRequest is what a session asks of its warm-up.

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/warmup"
@@ -261,6 +262,14 @@ func TestWarmUpsOverHTTP(t *testing.T) {
 	assert.LessOrEqual(t, w.TotalSeconds, 360)
 	assert.Empty(t, append(w.Broken(rulebook.Blocking), w.Broken(rulebook.Warning)...))
 	c.get("/programmes/"+p.Id+"/sessions/none/warmup", http.StatusNotFound, nil)
+	gripped := 0
+	for _, s := range p.Programme.Blocks[0].Weeks[0].Sessions {
+		var steps []derive.TimedStep
+		c.get("/programmes/"+p.Id+"/sessions/"+string(s.ID)+"/grip-steps", http.StatusOK, &steps)
+		gripped += len(steps)
+	}
+	assert.Positive(t, gripped, "every week holds grip work")
+	c.get("/programmes/"+p.Id+"/sessions/none/grip-steps", http.StatusNotFound, nil)
 }
 
 // Swings come over the stream as the stand-in makes them; garbage is counted, and an end

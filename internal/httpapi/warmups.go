@@ -109,3 +109,12 @@ func (s *Server) WarmUpCard(ctx context.Context, r gen.WarmUpCardRequestObject) 
 		Body: &b, ContentLength: int64(b.Len()), Headers: gen.WarmUpCard200ResponseHeaders{ContentDisposition: attachment("warm-up", name, on.String(), "pdf")},
 	}, nil
 }
+
+// SessionGripSteps answers a session's grip work as a clock runs it.
+func (s *Server) SessionGripSteps(ctx context.Context, r gen.SessionGripStepsRequestObject) (gen.SessionGripStepsResponseObject, error) {
+	steps, err := s.app.GripSteps(ctx, actor(ctx), r.ProgrammeId.String(), r.SessionId)
+	if err != nil {
+		return nil, err
+	}
+	return gen.SessionGripSteps200JSONResponse(steps), nil
+}

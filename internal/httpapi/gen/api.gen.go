@@ -1397,6 +1397,9 @@ type TestSet = measure.Set
 // Tier defines model for Tier.
 type Tier = athlete.Tier
 
+// TimedStep defines model for TimedStep.
+type TimedStep = derive.TimedStep
+
 // Training defines model for Training.
 type Training = athlete.Training
 
@@ -1993,6 +1996,9 @@ type ServerInterface interface {
 
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx *echo.Context, programmeId ProgrammeId) error
+
+	// (GET /programmes/{programmeId}/sessions/{sessionId}/grip-steps)
+	SessionGripSteps(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error
 
 	// (GET /programmes/{programmeId}/sessions/{sessionId}/warmup)
 	SessionWarmUp(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error
@@ -3011,6 +3017,30 @@ func (w *ServerInterfaceWrapper) IssueProgramme(ctx *echo.Context) error {
 	return err
 }
 
+// SessionGripSteps converts echo context to params.
+func (w *ServerInterfaceWrapper) SessionGripSteps(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "programmeId" -------------
+	var programmeId ProgrammeId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "programmeId", ctx.Param("programmeId"), &programmeId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter programmeId: %s", err))
+	}
+
+	// ------------- Path parameter "sessionId" -------------
+	var sessionId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sessionId", ctx.Param("sessionId"), &sessionId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sessionId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SessionGripSteps(ctx, programmeId, sessionId)
+	return err
+}
+
 // SessionWarmUp converts echo context to params.
 func (w *ServerInterfaceWrapper) SessionWarmUp(ctx *echo.Context) error {
 	var err error
@@ -3631,6 +3661,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/card.pdf", wrapper.WarmUpCard, options.OperationMiddlewares["warmUpCard"]...)
 	router.DELETE(options.BaseURL+"/warmups/:warmupId", wrapper.RemoveWarmUp, options.OperationMiddlewares["removeWarmUp"]...)
 	router.POST(options.BaseURL+"/group-warmups", wrapper.GroupWarmUp, options.OperationMiddlewares["groupWarmUp"]...)
+	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/grip-steps", wrapper.SessionGripSteps, options.OperationMiddlewares["sessionGripSteps"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/warmup", wrapper.SessionWarmUp, options.OperationMiddlewares["sessionWarmUp"]...)
 
 }
@@ -5858,6 +5889,46 @@ func (response IssueProgrammedefaultApplicationProblemPlusJSONResponse) VisitIss
 	return err
 }
 
+type SessionGripStepsRequestObject struct {
+	ProgrammeId ProgrammeId `json:"programmeId"`
+	SessionId   string      `json:"sessionId"`
+}
+
+type SessionGripStepsResponseObject interface {
+	VisitSessionGripStepsResponse(w http.ResponseWriter) error
+}
+
+type SessionGripSteps200JSONResponse []TimedStep
+
+func (response SessionGripSteps200JSONResponse) VisitSessionGripStepsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SessionGripStepsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SessionGripStepsdefaultApplicationProblemPlusJSONResponse) VisitSessionGripStepsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SessionWarmUpRequestObject struct {
 	ProgrammeId ProgrammeId `json:"programmeId"`
 	SessionId   string      `json:"sessionId"`
@@ -7347,6 +7418,9 @@ type StrictServerInterface interface {
 
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx context.Context, request IssueProgrammeRequestObject) (IssueProgrammeResponseObject, error)
+
+	// (GET /programmes/{programmeId}/sessions/{sessionId}/grip-steps)
+	SessionGripSteps(ctx context.Context, request SessionGripStepsRequestObject) (SessionGripStepsResponseObject, error)
 
 	// (GET /programmes/{programmeId}/sessions/{sessionId}/warmup)
 	SessionWarmUp(ctx context.Context, request SessionWarmUpRequestObject) (SessionWarmUpResponseObject, error)
@@ -9372,6 +9446,32 @@ func (sh *strictHandler) IssueProgramme(ctx *echo.Context, programmeId Programme
 	return nil
 }
 
+// SessionGripSteps operation middleware
+func (sh *strictHandler) SessionGripSteps(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error {
+	var request SessionGripStepsRequestObject
+
+	request.ProgrammeId = programmeId
+	request.SessionId = sessionId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SessionGripSteps(ctx.Request().Context(), request.(SessionGripStepsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SessionGripSteps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SessionGripStepsResponseObject); ok {
+		return validResponse.VisitSessionGripStepsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // SessionWarmUp operation middleware
 func (sh *strictHandler) SessionWarmUp(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error {
 	var request SessionWarmUpRequestObject
@@ -10663,126 +10763,128 @@ var swaggerSpec = []string{
 	"RucfA14ypHr6VX478b3yS1C/Y4o42bSVhVxPAhaULHGGyCIMBFDXrhmHitlQT7t5JpF0KKf1pZdp8Q7Z",
 	"kXUbO+hivVElFsg8FDQ7rnqjSXLSqBql/muDzV/yKLbhdUJf/AZTo8ZXFTVCOKEeeKOwaM8+tRktBoXE",
 	"7ttu2UefNRJjR91WOjJ2VAXph67tKVmx0eyJaDKm996D61EatAueb27p7xUQkNTZOEBbxPaqfFjs8BhI",
-	"srh/fZ0CNmNWPikbworP2Qnu+6a+Rq3dbTWIkfqkQBnWfAYzlSGVDSEqWwBp1e6R2NEfLM7TSFB6aHwN",
-	"Lmfl4RDUdgb3TQnlhIg2iCpzzE7JDbGuVCwGVsZNFalWkQjolGWBvwZqKlbFfI7yfCZQ2cp8HxjrBosD",
-	"030eXofc/eKZ6Lspn6if5gb7CStr0JoWGs7BnJTqcjZ0s64p9WgQy73MoUCSxC2GuD+IvS4/DEiGl5gv",
-	"uAH2wVLBLCFmgC6nYLMKlZEM3mYD5OG6YFtzgg9HpVopHvZa8rOuNsPh3G7j1uBqR25eHMJ0hhEUOqkc",
-	"SXETAZFC21iBuL4UEYeQmGKNicXflsaKEsrdjqY9MrTtMs/7VvnDBcrzcFJXPGvSqTmDqVkz/Wqf2qIS",
-	"xFnk0W2kqKqyAwHIAVaYB9bE2K7SoyrZBREAbJpp5Ei2fBMotpNsUB+veOluPf3KGuGjOaOKyN8vl2gR",
-	"UnQSy/l30UklGcLuWhzLF/cy9u259WwynTxXKq0y1tAShc+oVABhU9bemLG2rq5aBFM4lHVjSHVU1o2i",
-	"+Y8wXwayNuK5AUuUR0Loixji1XIZyVJKLz1TA0N3d3EUbSoG/avUEDUPH0AwFf9FUewE8C++XPGYLdNM",
-	"1r1lDeiKTo21e+4oTfYXoivChopfLLEDPwlU508ojm4bSMIAKBldMVgU6NIb0wGzc+2Y+ZkSQc2pcVvu",
-	"w6mspU39Gsz40t8OzEYK8subumLeARNR11g1hzKnwTqKx0DU0lhKzRLn6G3MnHFIulMERCYaMqsgz7qn",
-	"qByTK4GsLus6/RsCOWLtdlFlqvUYwQ5ywBDMDK5k8FAtYFkaDu8TTm/Ma73os8guam8ZXbWU7/W7/alg",
-	"KgTkRFlq3OZwB1UjlDZqXTJVxViJsLIRuqE7drJ9Ta3k080MIL+GdIgGEbtp24xR9j5K10Ai40ARD8qE",
-	"ttuGUq37EGlWlGbxgeRoKYwK3mR0nYRpoESUQmXq10Nd3RvMGa1WawEwGVeDn6DdD/V4T5KvqOp78/Ee",
-	"nEB6Z1c163PCRBNHE0FPVM5oVEvtNTyZfDW3ulOP5TxXgAf3Y6jUWAGPBjUveKlujgaJqW5mOxye52Z2",
-	"VQjW45iDpvc4iRwN8azO0dIqUSQdKINcFWmrRlTqZw2GtEaLjcFbl39qHQ9u9U8cbi3mmJaGC0jkzVb9",
-	"uIQ4jxjT/969tTCkxGi79LOuWTukTTKUYzjHxxZ+9ppRNNeVOgLOJaa13XHZawyhmapuF8t7Wv4crubN",
-	"aDlS1nkms4HTrbYT6W5CXNI9uofLm7wWqIjh3o+NjycfEIrsWlYXwx8ek62cb0I1xk7pfZWjCJwLE5Hx",
-	"CSwi9Y+U3tDDD21ThWqonrBdlVZDTTabOk6tI3b1zAfE8Q6yoiovDf8fsJN0A94mUvww1pbfyNz37EQL",
-	"SgQ0J2sENjZoEl5UKMn5n1Heh/RJiQf1+USBFxKgL3sOKG3QL9WNvwiPZU3zzGOTGotreLrJUXtRGOL4",
-	"y6/Hte0FbgZqr4nmG2OW1IIqHBChcu9+AizbGnKUJh5u1Kv6DoUEFh2TfsJsGK1IluIS8rXXAHPc+3a4",
-	"r0DJdwQVGE0bTGKgFnww6Kt2bfXyk3yvjNqDa1vZGCLuIBYJgCtKidLrW2NGOsFpwgP8tWzuRc8W12Tg",
-	"NNGq5OEpBOuN5dAaCFYjgP9mSybBhcBbEzGASsj0n6b2rotBVCH+wbVsHp7jZTiPCHFd8PRNY3kfDTnn",
-	"FijnuGryxCMfx/3iYfAzqVS+SeKkQC1Jb4tgpllBGddD1FKAMzwW4M3FK5rnzZtoI8ib0khYsx+rHcCH",
-	"DO6Ew93FoWriIT/swxQ3bBP/e7UvXIlmeXnV1wZ2UUK2CVK0rFhJmzzuVYFqNsRrBLQ4QzMEM0xMfmt/",
-	"JXT7opKzPfl6CJmdK/fq5Mnkv/7t1+t7n/7Hr9cX3336v/d/vb548Onfn/x6ffHok/rpX0JmPCu3fCk+",
-	"LOvyTfOb4SLn8mJFK/EjgtsUYCpLft+nrBc1TdK9dxrr8cLufRUCCVvi2/C93Oic6XFuNoI7EOS2RayF",
-	"6jbPqb0aG0QfHSuDF5EEokCYmiTLnNENIiYGzV6ywyFoSUYhHbzpTjQzcM+9GTYYRRbv0Dyuztp9QIWK",
-	"rIhFho1YpYMufT2BV7bBNJq4iZyEKvQnpFWlEadqarW9I+7tfvxz4Cw4UJ0++LreU90uDDjavieH7Bp+",
-	"IdZusEqQ9eZxCPmkwAzjCPcc0yM+SVx2YsREp5j2uF1WQszChqqWgt0TN6DLVPeF+bvQhhhUYBKNlJPb",
-	"Lk/y2w5BsUsUrQMGZ18yOs+DB0ubE3Ujtp+kQsPWoTuCK2rovhEfGUga58XX8WNrmG8RPyZYRNdOlIfa",
-	"RHcydfEjii0To0Z06IIa86nqG35EaBMCiwoYel4TAIGAJWJTU9ZKh9WpcieSVABKHd4r9QfQFukMk0BF",
-	"B1qgE9XXxoO8cQOZeP1yvPCPmWud9p6w7PpdF50el7th13ratNr1YBnmWvFCkOuwY7VwxooRUaRkIx8t",
-	"Q3ej3OTjOsjNeN85zvRS620ddMT3io0IJSUhRTDxegxndJHgh73rSdqkWUwLtR71NfpBrEkcd6PR7Wf6",
-	"u6hdPZkAVBg3bRvQtzYVB2LAOn6SRnVO/nz/nybCJD2ZuEuavvqC65hbOuqncWYn861nDm8M+tMQsH5j",
-	"07rDyiCD1FukBt73wouVUHNUH5LmKr31UkngY0KhrnRDuuwLR4tKXmxmkhFMOJThJRWDOXkyWVC6we4u",
-	"5Jr/f+17NcuV+CdkyslgsqRhsSDJzOBCgDkSO2RKNnDEtoipQHaVLSLWuq4RFEDAfMOBoACLS/ADta/K",
-	"Prn64MO+RDPVCVjkGBFhnzEEVoggBgXKbO0IzFWEkJI72qk0eann4+G3PJncUx6zEhFY4smTyYPL68sH",
-	"BvVG0cjGaetCFzqcRvKzAgF5nU2eTH7GXDyzL6l855ISA7l4//rabipjq4dlmeOF+vrqN1OcWu/NaB30",
-	"EflgtuRcSHzRpNoNAe+5/nJaDyewU7owFnKt5XB0QIsqHa5jI77hgKtqOpc6Wn0Jq7hm76h5dWPUSNnV",
-	"7UWOIBcXjKp1Van46sygPLBAL5RL3yxRfdV5TrP9qMXpI9xbtHvmAvob9DMgzy22uHeynhvddteAoJ2h",
-	"+6nJ/WVab46rz67+9xctDNSYOkvxUv3uL0WDKg8D6WW1kFDgS60sfsQgR9npOSm4039AIjr067tY0HcE",
-	"1ZtoKY+wM+whyGCBhAoXi4Ca169c1WXfv3yaTsoqQLWbSpx375nWX6hE4rTtdyerNYPb07NmbNddoVur",
-	"HAR593v1+A7YV+GuD/GuHuxTkNEFt+Fol0X2R+LmAULzq8963F8GSD5zYYAjSL5cY/aXLt2dKWuOiS5q",
-	"3b2M+M1sSXYpdZvbIjdEvqDLJV6gjC6qQt7ATXnQNUKiyC9dwPC4LuUl52rBt2O/7OcRHVIZ4BEbj67o",
-	"+EIT8OIl5iXVSHfNYXQ6/cOw2NSo3UqZd0q3IVtbhk29Kdm7vCT5dHKb89vJdCJZJpTFEGdkhaAR5d4f",
-	"kHhFdW78+WSF7OAGroIC41nNCgwtKMvkNW6qLgI7A+ezBxzugaArVcDxTyE9FNGv6BaxXKvjR523NFSL",
-	"+Ge4lyq2UOVd9e0XyA61Eq5CVKYK+eyCSF7LMUeZu6Mpw5zKRWyywzs94pm9TB96kLc9ke2aPIPW+n6f",
-	"uw5IOV2LndQmZoqPqW7CF6G7Uz7U/jErE7kAYAbmkGT6Aq2KKDpElDtTTVxUG++TNiZE/nX98pGUS830",
-	"MNF83QSADj3bMGJ0R5TBQm0y3+aZMbz9YwmkiHIuddQw4Q/b3uNpXu++B9ehFRjaTYE742tlh+Z3qn5r",
-	"2xw/SqJbheD3Cil9yWgEC1oUCtqmJrObkXF3d0NS2jT5CaES2NwTk1+k8oiCHSqAgXE9Ro+j91LBBBC8",
-	"mP1dJfIpte4SfNRRNUDPDhCqL/lu4dQL9qlnKrQvTAFl9qvucaUTuHzdO8bPRyivdyfo9XRsAmGPYFJJ",
-	"kWuaZ/yuGN9Zm/stpDf1a3ch1l13QWtol4AvGVwKdUZiziuUAWMh5lNA0A5xAdTR/weT6MH9pqai4FYs",
-	"DaZ1PWU7GbiQ6qGB+oWkNetL8FGhtnjYLZkmUC6vi/upbUvVQ5+jBS2Q9vYSdCsAF6hUtFxAAuYI6Gyn",
-	"7iZVI3UrdSbrkOqkDmq6U9usm5tyykcstIqyd3ZOWUzumBZmIM3OJsk0XF1EginBBRZ5NQcqHAHM4WLz",
-	"B9pzkQOaL9aU5o3jcgB18lPP+tir7nkuh88IzPca61udFXKbckGZ2r/aVyP3sYY9VmcsQ8uK68fey9GT",
-	"91mWvbdzmHRoHSKfF4EWtne0c356g+Zii2T8tMNWFRPoz3+voOgB6o31Y7EGQ6O/dx1spmU2tpeIOcxz",
-	"pe4IVi02WlQr7CDsWURiOpyFa+xMj5kiDDlaihHTMvWYg9N6fJ3cTF2BIqBrxSH/w42ZGhcjW2rJHYaF",
-	"JrdB+sZEUO2pVsqjxZ7I4D5G6iXO87Cu3Ciu1KOcv1va7agc4TvIQU7pBimwNwgKKi9LAK7oEzkW7Uif",
-	"02yvPGBFKfaX4OH1QwD5hoMlZU4TjI14Dfm6MWIvEP/X64vv4MXy0+fHD78Ewu6lZEk7pulCIHHBBUOw",
-	"GK1cn/NUrsVT5ER2m6stD+/wlLangPqzKCsTB37G8yDPPTsrgFK7U9NXBkPJTrJNdQSolNinxlQIVERM",
-	"BuZ7sNbng94pzVPhvZ3F+/p8O4++p2xiMySE6uMM97R2QbAYoo6Jez2mWLIBCXAtpQRe/Eh3oIBkD3ZS",
-	"d9eK951x7RIxU/by9Jyq/bu15gGeAYYKyDYmMIDTAlGCvlFQQLlYA8HgFuVcnplQiUt5l9sipn4gwBRO",
-	"6vKqOhLe27mch0tt86MuJtcn7z4uAfVzSey755/LMlueiod6lvYmW/5ZVtcQ5CjnamddASXg2cM/mD81",
-	"yhwe6FDUyHSQr/1AC5PuK9G89GHtObbNTP4MlqVQIJ2e+MlcgGOitjkKnAvPle66lwqI1NRw9hSYjE15",
-	"ZRU+5XPIBTCmqKH7Szeq+zBv3+n0VkP4kKuc6GuAYa07E9gu/SZmTVKQrec0J6kOEiIINDho7RD/08cR",
-	"KNJf1Lipp9e3nqMVJhxAQzvjkIEE4MxeiueM7riiL92Z8G4F10gQ4Co8e4cXyn5MCdK70sYjYAHmTF80",
-	"pBZHtyjTtmRl8GtrZDMBmZhZfNczxe+a9u9YE1MM7HcdCKPW9L+rTa1Tbi9qHL/THyRqPT8YFOlDl3NE",
-	"/i88IPV2fsA3I7MEW4eMnwb4tSNLeuWqYkplny/hClkjyR0zaL8mqFOVT5yPsUGlSNYPf0KlGUU4mayo",
-	"yyaMSDd3ufRDpgM1Vr+fFNuBHLMzIJoYF3lO2p8sZP3U4u4i4Dr4MyiwPyFUOoy2cxwjDYyCO96yPsMF",
-	"dCGbnikZ46636hXMVYKawFt0piNFz/yZ38+dHC1nxIw4DEvtBFAfXcxEPZS7OJSOhsyMuJYLuAeqXKYr",
-	"vyGnZGP2dgaqUAU83PnumFc4z86jxL9RtR3lfGVnF1Wp9G21vM5ddAne1sFXWjy0FfDncoR3IDm/kjk0",
-	"LjY/eJRTZ569MmoniLo30uVX0H6uFpBlZzSUKoq80KiFf24xehaReHpReAoT7zMgucKpa3O4moJnj/4s",
-	"Fl7L2b9V2epM3s4PuDC55KoTqROhggPIjRVIHhDGUFEgkk2ltKxy9A0HS3yrAuHkiqHM2GyHBeffZDdH",
-	"C84/xkaSFOmE40zPBDd2/g333+KImGvjd58N1tjHz2mFtV1EqONVOlO4KGoD6pHj81wcxWIdyMfMcIMY",
-	"p1diTOuyo7vmz54l0I7zs6RC2FqgUTvMS20CO/+V4CXcj/DFeRxpwrzkTM7ukQuqWjc5JC/huVhS0uXr",
-	"KNUve8ivsYwk0Z/qgNIMVCRHnIOM7c/FqFefM7hPAqiwyzGUaPRBBwbK43+lXBxYOPeuCYS6K2CK4JDP",
-	"vpjvCPI20Nc2AarlNU4zf8GvTFGeNkrJQa1Pxyqi4cPoRv78Eu518t2ZNr/2GH8dYIy4t3oGt4irgq7K",
-	"IUtJnU9popszuJ+CAm40NFQgFFfXgHPpKeRMUW4NJuJCkYFffTZ/fen1fOt3zur71l3MFGhDb9AJB1Bo",
-	"r6z+RFXjYBUhksCUZV/f511vrgAkAvdo2ZMjYCtdD1SC1uJBFUke0F3MO3eivuiizQnqy2vCBVPgHdzk",
-	"Y0CSXWDCfXi1DaG7s3iMx4Kf/F6NTSf6s2GWKICqPz1qycmASGIIJAr34mKJc8Svcko1tGzQRjODe67v",
-	"0CYngi7BShV6AaoRkyUmeX9NdypriVZ5BuZIQY8mGGV+pnTzTKObKLSipCwlV+BkiBgJCTZtq50pSAog",
-	"B3+bvXsLBAWC7QEmXCDoom0YKlAxR1JZpgysKsS5jpqJpXnYOqfxXKrrlISkf2anDGennBjTQ3Jo1JWF",
-	"TaLkOeS73qaGcaSYx2SFWMkwESGVOSQ26i96t0toUR/cjy1qGSqZ+hNCJVdCQMkVF5TAEVis5Q0z19ig",
-	"SiwEUlL0dlIEf+O2ytlyUlw54aNQLWohcL7l32GSGZTdIN1nSPBGPIgJAMxxgQV/CsSacl2zVvJEptZA",
-	"KSdrVepciqxA2oW8FihCfTTdnyrCWA8rbd/pV9vGaNPCYTbosN1gr6hyNowSrY/o89Y/akMB3a8YLcw5",
-	"eAey8w+EjWpvnaoeodZs5bUzQ0BdLDVwrVLvzhdXrcpUXXghbeGV+kG+dpd+pCD28EgorQIT6086k1sW",
-	"+rjLkZo0fxhH0TtSO4qkHmTv5lhKToJsSDoFGUVGA1a5lzvMz2Ld0GlyfUaMH/UbZ6SW6SEe+WzBwnUp",
-	"CQHnkCNTO/Rwmlgs9MmTXz91KATJXmqvmkZp0GV/Cswye1g3UcvOYPiJ4Yx9dYCxx38SgLECCdjHbm/k",
-	"8zNuStV+gJWMj3EK1NJpdCSNfcKnYGPwQZTT+0ntBJdnhlbD5xXOhYKxOAfRahyqq8/u7yRvTxOBKMnn",
-	"o8CQMAcZ5gvIsrtEIO8Z7fXdARc9q9GlPJCEKpc3L7TYfPVocI8DjEMoxh+d2OR4kYd2cPG55bzXYbKk",
-	"XyhbmI50Vf6RKZj/YZJMG6syDe0snVsGiQrMUvBD8p+2opRmNQh4TkXMejRgskypmhTFecppE4ax1zsj",
-	"X/4ywHsow4dgRja5OxZY8H2GT4Ku1rwYyCEPzV0HwDTLEDoHzf17D//68NsHjx/+dcBR0w4IM21N9RC+",
-	"tp6fhO220KE358N4i3KWAvQ7F2e9lo2fnrUIFZ0imdfX4RDDMzDWn4KjWkCNd8lStpzV1WfzVx20Gz03",
-	"Tbkyz3LxVeIzzYC/4fYCPjUxv14pGVXm6I92Qoa84Zb4qZh538YACOMrLVB5wmOpuR6/kIyCf7u49+8a",
-	"XFD+4y/3/j2U9I3K08uYuZ+he3Fveu9TqAblmQ6u+f7PIWQM2OtSIO2tk/xwDlHjwZx9dn8n3dl8iMm0",
-	"O5trf6ruKg78UiWxKqc9wFJNznPjsVidIaho2oO7Gp3Q9d0g370jHeQ7bWfjUzCHHOWYaIotMVFr9rVl",
-	"pccxzUi7KOJpPb02vB03gHFSJmlcO3X52CgPIwQLWIqK1d72lhtFaXnNFTyFrFKYm4NQm1MNQFkHjTig",
-	"yelkY2qld5/YCY+F0/vK4quXg3WOs7r7ckDo7i5F1tjIqLvd77rPTn2oYxx5JwyhUhoaXhEpg6HcbgJn",
-	"eyDgPEdTD5pV7UgHcq/rDS9ggf7kFaEaYuxENaEUm0wnDO6iAVlRRhYM9peF+sDg2LJQR3qM4+yCCVhW",
-	"ef4EQB05JflAHVIP7l/MsTDFp/kfrtJc8+zS61Ei2O9mem9euQvbo+7rg3K6HuBkMqleF7pWN1A17W0m",
-	"nCpDJX8+h3w22RdXn/UfScqkh2iXokmaaHTMgW72Do3/sZHeRdj+MzvxFijyV9cD7Ur3KYE65wDmub70",
-	"4y0iNgOBqfQBE2RZdLU7lalxNOjhnzNN4yzuTa/s+MC+dHXHhzfmDK+I1M8rcYe7MTa+Ey6PLfcfkrlU",
-	"eaH1xPGdldO+obwx8zPsB7wir8md74Q4qWfH0zg95IQj0WNQVWwnXzgrJURVzgQMR859XCuUTKOJMy4A",
-	"q4iuU4GlfKVgfizueBqx+hnU0ugM7Cnb/kpJtT1M6uc1u5ApvUBqRyujlopuVGlDd8rSHljp1Wf9/wHN",
-	"7L0CBfUwP782/qa5cO4gnyoeZyrFRPwhShRZivYlnL6lAh0NoToigHSOlpS13XmPgt68gN/v0fUgJrPp",
-	"wHz+hwDM/Fo4rpH9ZTTj8Y6cJj8FvTg3laixgUNFc3TA5v6JqYU6BQtaMY501OEUzKlYA44zxKegDrIM",
-	"eIFUBx/oaW4+7erDeY6yMfU5TFbX4RU9TJed7LA4JudHm3NVVgLszoVPF+Wg3WGlyJocFEoieZZl3IFx",
-	"U2ZCJbhJHtGp3VCFL+3lvzADOLNxhVLZaOBLb1ApAFU1jUNpJUdXrR4h92qKpZURUHJj14mff3jdH0Df",
-	"4ivT6/+/paBJ0E9Iy+eJOZ9IjKl59ulO6k6YZPhEpBsNuKSC6AxWlFRkLKnOsgySFbuZR+GiwDbB1woC",
-	"VSSYgf/98+x/q50PdZ6r/G2+N5tfcLCgeVUQbnKocCY1sjXNU5J/Zc9qv4VTfwPCV9krdY868XJqE3Wf",
-	"AinGAa3EE5uPG6+prEYcLxIZzMX99AdJyTqhhHCk/xrprRWx8ZahJIWbSvyiXjjPvVG3/ce6MCqCNNND",
-	"ODqPeK7KnMKsP8T6F/POXQhS3VciaNgrlWCs89+lZjJntFqtBcDk64CG6cxNPYWvUmX103+7ZFFDzMhG",
-	"UQeV1TQhyQAEO1UzRmWXS6El1UDKz2MyN3vn6rP+w9hOYkqOY4uzSZU4rd6Rhn/+fMEYY20klnLG3dql",
-	"6NUCkgU6oHih13J0u6qmY+sSzjDb4TwHXNDyqS15qK/V5wTxD1FljRab8xBFtuzR5PQn7ijIhbvYHVL5",
-	"lAu5hhzM0aoi9dqeM6EwtKy0KHQix+nXVTV99MK2a6+g8heS4w3K96GItq8dmBZf8xncNpb8icYUUKs+",
-	"1e5nU0r9Tha+Ihk9y7L/QjL6NU8eF4Oijh+roMmjmlAFR2STcTgm2mok4AaRsxjwJe1NikbfQf1388pJ",
-	"rZpev07DwkQ8fjgZDFW3n6bYJaVSZN63AFVe8E8GBZyC3Rov1oBhbsF5NJqGXohz0LxRu+zqs/p/kqOp",
-	"LkaWlvu9osRLfOVnA7Ies0fNbI2CY9H0P+s/kqgQS9PpJcPXnradn5x30yv5eeJCTX79JAWXxpPQrVYs",
-	"nzyZXMESX23vKbF2a24p+nmBxJqqffr9B3XDkhchBxx5tWK4vMrxVt6pIvPw2rh5Nws1oitnpTcTHgqD",
-	"GWT9jXz68v8FAAD//w==",
+	"srh/fZ0CNmNWPikbworP2Qnu+6a+Rq3dbTWIkfqkQBnWfAYzlSGVDSEqWwBp1e6R2NHyopvNBCpDMZpV",
+	"JDJvUYUFREY56il8lS4HWVMINKAgF5RkvD9aL/2wts0NpXiri8NlTawDqF4yumKwKNCVbk2T38JsjawJ",
+	"AI2rx6UMPRxCOs/gvnlAOBmu7dHKGrZTYlusKxUKg5VtWQUKViSC+WV34F8DJS2rYj5HeW65ywMeGBjr",
+	"BosDs60eXoeiLcQz0WeoOFE/Tfn2E1bGuDUtNJqGUVTU3XjIsFFT6tEglH6ZQ4EkiVsMcX8Q+l5+GBDM",
+	"LzFfcIOrhKV+X0LMAF1OwWYVquIZNCYEyMN1vbzmBB+OynRTPOy15Ce9bYaj6Z3crLHtjpOdFmMvVNc7",
+	"kJRPllhK+wiGF9rG6vP1Zeg4gMoUY1gs/Lk0RqxQ6nw065ShbZd53reqTy5Qnodz6uJJq07LHMyMm+lX",
+	"+7RGlZ/PIo9uIzVtlRkOQA6wgpywFt52kSRVSDAIwGCzfCMakeWbQK2jZH/GeL1Xd+upt9YHEk3ZVUT+",
+	"frlEi5Ce6WHKjwOHlWQIe8txLF3fA0yw59azyXTyXN0olK2Mlih8RqXiN6vOnRVx68raRSCdQ0lPhlRH",
+	"JT0pmv8I82VAIYunZixRHslgKGKAY8tlJEksvfJPjcvd3cVRsK8Y8rJSQ9Q8fPzGVPgdRbEToO/4csVj",
+	"tkwzWfeSO6Cqu1uE3XNHXSR+Ibogb6j2yBI77JnuFkipTW8bSIJgcMrspTemY5RiMz9Toak5NW6rrTiV",
+	"tbSZd4MJd/rbgdlIQX55UxcsPGAiyoqg5lDmNFjG8hiEYBrLaFriHL2N3aIOyTaL3NSiEcsKca57isox",
+	"uQrUylais+8hkCPWXi9VJVyPEewgBwzBzMB6Bg/VApal4fA+4fTGvNYL/ovsovZWMVZL+V6/25+JpyJw",
+	"TpQkyG0KfVA1Qmmj1hVrVYibCCsboVuxYyfb19RKPt3MAPBuSIdoELGbNc8YZe+jdA3kkQ7UUKFMaLN5",
+	"KNO9DxBoRWkWH0iOlsKo4E1G1zmwBslFKVTy7gSFgqQlVIA5o9VqLQAmoctTD3A12v1Qj/ck6aKqvDof",
+	"70ALZNd2VbM+H1g0bzcRc0al7Ea11F67n0kXdKs79VjO88R4aEuGSo0V8GhQ84KXaehokJhpaLbD4WmG",
+	"ZleFUFWOOWh6j5OYES+aVDtaWiWKpANlkCvibdWISv2ssajWaLExcPfyT63jwa3+icOthXzT0nABibzZ",
+	"qh+XEOcRX8bfu7cWhpQYbVfe1iWDh7RJhnIM5/jYutteM4rmulBKwLfHtLY7LnmQITTrM9Li5c/hYuqM",
+	"liNlnWcyGzjdajuR7ibEJd2je7i6zGuBiljZgbHpCeQDQpFdK6diLBzDY3pvXjaRMmOn9L7KUQRNh4nI",
+	"+AQWkfJTSm/o4Ye2qUI1VE/YrkqroSabTR2n1gHTeuYD4ngHWVGVl4b/D9hJugFvEyl+GGvLbwAneHai",
+	"BSUCmpM1gtobNAkb98xg7IV110SAVinxkFafKOxIAvRlz+HUDboFu+Ev4bGsaZ55bFJDoQ1PNzloMooC",
+	"HX/59bi2vbjZQOk70XxjzJJaTIsDAoTu3U9AxVtDjtLEw416Vd+hkMCiY9JPmA2jFclSXEK+9hpgjnvf",
+	"DvcVqLiPoMICamN5DJTiD8bc1a6tXn6S75VRe3BtKxtDxB3EIgHvRilRen07Xk+HCOKvZXMvera4JgOn",
+	"iVYlD08hWG8sh9Y4vBqA/TdbsQouBN6agA1UQqb/NKWPXQioyrAIrmXz8Bwvw3lEiOt6s28ay/toyDm3",
+	"QDnHVZMnHvkw+hcPg59JpfJNEicFSnl6WwQzzQrKuB6ilsL74bH4ei5e0Txv3kQbMfaURqLK/VD5ADxn",
+	"cCcc7i4OFXMP+WEfprhhm/Drq33hKmTLy6u+NrCLErJNkKJlxUra5HGvCFezIV4D0MUZmiGYYWLSi/sL",
+	"0dsXlZztSZdEyOxcuVcnTyb/9W+/Xt/79D9+vb747tP/vf/r9cWDT//+5Nfri0ef1E//EjLjWbnlS/Fh",
+	"WZdvmt8M15iXFytaiR8R3Kbgglny+z5lvahpku6901iPF3bvqxBG2xLfhu/lRuccEV5T5TEcrC1iLVC9",
+	"eU7t1dgAKulQJbyI5G8FogQlWeaMbhAxIYD2kh2OAEwyCunYWXeimYF77s2wwSiyeIem0XXW7gMqVGRF",
+	"LDBvTBDUIZe+nmAn22AaTdxETkIV+hPSqtKIUzW12OER93Y//DxwFhyoTh98Xe8pLhjGe23fk0N2Db8O",
+	"bjdYJch68ziCf1JghnGEe47pEZ8kLjsxYqJTy3zcLishZmFDVUvB7okb0FXC+7IsXGhDDKkxiUbKyW2X",
+	"J/ltB2DZJYrWAYOzLxmd58GDpc2JuhHbT1KdZ+vQHcEVNXLiiI8MIpDz4uv4sTXMt4gfEyyiS1fKQ22i",
+	"O5m6+BHFlolRIzp0QY35VOUlPyK0CWF1BQw9rwmAQMASsampKqbD6lS1GUkqAKUO71VaBGiLdIJPoKAG",
+	"LdCJypvjQd64gUy8fjle+MfMtU57T1h2/a5LDojL3bBrPW1a7XK8DHOteCHIddS3WjhjxYgoUrKRj5ah",
+	"u1Fu8nEd5Ga87xxneqn1tg464nvFRoSSkpAimPc+hjO6QPzD3vUkbdIspkW6j/oa/SDWJI670cUFZvq7",
+	"qF09mQBUGDdtO1a/NhUHYsA6fpJGcVT+fP+fJsIkPZe7S5q+8o7rmFs66qdxZifzrWcObwz601Bdg8am",
+	"dYeVAWapt0hd98ALL1ZCzVE9LUlASeDT5Ados2clLzYzyQgmHMrwkorBnDyZLCjdYHcXcs3/v/a9muVK",
+	"/BMy1XwwWdKwWJBkZnAhwByJHTIVMzhiW8RUILtK1hFrXVYKCiBgvuFAUIDFJfiB2ldln1x98GFfopnq",
+	"BCxyjIiwzxgCK0QQgwJltnQH5ipCSMkd7VSavNTz8eBznkzuKY9ZiQgs8eTJ5MHl9eUDAzqkaGTjtHWd",
+	"ER1OI/lZYbC8ziZPJj9jLp7Zl1TGSUmJQby8f31tN5Wx1cOyzPFCfX31m6kNrvdmtAz9iHQ8W/EvJL5o",
+	"UumMgPdcfzmthxPYKV0UEbnWcjg6oEVVbtexEd9wwFUxo0sdrb6EVVyzd9S8ujFqpOzq9iJHkIsLRtW6",
+	"KiQEdWZQHligF8qlb5aovuo8p9l+1OL0Ee4t2j1zAf0N+hmM7RZb3DtZz41uu2tA0M7Q/dTk/jKtN8fV",
+	"Z1d+/YsWBmpMnaV4qX73l6JBlYeB7L5aSCjsqxaIAmKQo+z0nBTc6T8gER369V0s6DuC6k20lEfYGfYQ",
+	"ZLBAQoWLRTDl61eu6qr7Xz5NJ2UVoNpNJc6790zrL1Qed9r2u5PVmsHt6Vkztuuu0K1VDoK8+716fAfs",
+	"q2Dvh3hXD/YpyOiC23C0yyL7I3HzAKH51Wc97i8DJJ+5MMARJF+uMftLl+7OlDXHRNcU715G/Ga2JLuU",
+	"us1tkRsiX9DlEi9QRhdVIW/gpjrrGiFR5JcuYHhcl/KSc7Xg27Ff9vOIDqkM8IiNR1d0fKEJePES85Jq",
+	"oMHmMDqd/mFYbGrUbqXMO6XbkK0tw6belOxdXpJ8OrnN+e1kOpEsE8piiDOyAjCJcu8PSLyiGprgfLJC",
+	"dnADV0GB8axmBYYWlGXyGjdVF4GdQVPaAw73QNCVqp/5p5AeiuhXdItYrtXxo85bGioF/TPcSxVbqOq6",
+	"+vYLZIdaCVchKlMFPHdBJK/lmKPM3dGUYU7lIjbZ4Z0e8cxepg89yNueyHZJpEFrfb/PXQeknK7FTmoT",
+	"M7XfVDfhi9DdKR9q/5iViVwAMANzSDJ9gVY1LB0gzZ2pJi6qjfdJGxMi/7p++UjKpWZ6mGi+bgJAh55t",
+	"FDe6I8pgoTaZb/PMGN7+sQRSRDmXOmqY8Idt7/E0r3ffg+vQCgztpsCd8bWyQ/M7Vb+1bY4fJdGtQvB7",
+	"hZS+ZDSCBS0KhSxUk9nNyLi7uyEpbZr8hFAJbO6JyS9SeUTBDhXAwLgeo8fRe6lgAghezP6uEvmUWncJ",
+	"PuqoGqBnBwjVl3y3cOoF+9QzFdoXpoAy+1X3uNIJXL7uHePnI5TXuxP0ejo2gbBHMKmkyDXNM35XjO+s",
+	"zf0W0pv6tbsQ6667oDW0S8CXDC6FOiMx5xXKgLEQ8ykgaIe4AOro/4NJ9OB+U1NRcCuWBtO6nLWdDFxI",
+	"9dAgLUPSmvUl+KhQWzzslkwTKJfXxf3UtqXK0c/RghZIe3sJuhWAC1QqWi4gAXMEdLZTd5OqkbqVOpN1",
+	"SHVSBzXdqW3WzU055SMWWkXZOzunLCR6TAsziHJnk2QaLTAiwZTgAou8mgMVjgDmcLH5A+25yAHNF2tK",
+	"88ZxOQD6+alnfexV9zyXw2cE5nsNta7OCrlNuaBM7V/tq5H7WKNOqzOWoWXF9WPv5ejJ+yzL3ts5TDq0",
+	"DpHPi0AL2zvaOT+9QXOxRTJ+2mGrign0579XUPTgJMf6sVCPodHfuw420zIb20vEHOa5UncEqxYbLaoV",
+	"dhD2LCIxHc6iZXamx0wNjBwtxYhpmXLYwWk9vk5upi4AEtC14hUXwo2ZEiMjW2rJHYaFJrcBWsdEUO2p",
+	"VsqjxZ7I4D5G6iXO87Cu3Kht1aOcv1va7agc4TvIQU7pBimwNwgKKi9LAK7oEzkW7Uif02yvPGBFKfaX",
+	"4OH1QwD5hoMlZU4TjI14Dfm6MWIvEP/X64vv4MXy0+fHD78Ewu6lZEk7pulCIHHBBUOwGK1cn/NUrsVT",
+	"5ER2m6stD+/wlLangPqzKCsTB37G8yDPPTsrgFK7U9NXBkPJTrJNdQSolNinxlQIVERMBuZ7sNbng94p",
+	"zVPhvZ3F+/p8O4++p2xiMySE6uMM97R2PbYYoo6Jez2mVrUBCXAtpQRe/Eh3oIBkD3ZSd9eK951x7RIx",
+	"U3X09Jyq/bu15gGeAYYKyDYmMIDTAlGCvlFQQLlYA8HgFuVcnplQiUt5l9sipn4gwNSt6vKqOhLe27mc",
+	"h0tt86MuJtcn7z4uAfVzSey755/LMlueiod6lvYmW/5ZVtcQ5CjnamddASXg2cM/mD81yhwe6FDUyHSQ",
+	"r/1AC5PuK9G89GHtObbNTP4MlqVQIJ2e+MlcgGOitjkKnAvPle66lwqI1NRw9hSYjE15ZRU+5XPIBTCm",
+	"qKH7Szeq+zBv3+n0VkP4kKuc6GuAYa07E9gu/SZmTVKQrec0J6kOEiIINDho7RD/08cRKNJf1Lipp9e3",
+	"nqMVJhxAQzvjkIEE4MxeiueM7riiL92Z8G4F10gQ4Co8e4cXyn5MCdK70sYjYAHmTF80pBZHtyjTtmRl",
+	"8GtrZDMBmZhZfNczxe+a9u9YE1MM7HcdCKPW9L+rTa1Tbi9qHL/THyRqPT8YFOlDl3NE/i88IPV2fsA3",
+	"I7MEW4eMnwb4tSNLeuWqYkplny/hClkjyR0zaL8mqFOVT5yPsUGlSNYPf0KlGUU4mayoyyaMSDd3ufRD",
+	"pgM1Vr+fFNuBHLMzIJoYF3lO2p8sZP3U4u4i4Dr4MyiwPyFUOoy2cxwjDYyCO96yPsMFdCGbnikZ4663",
+	"6hXMVYKawFt0piNFz/yZ38+dHC1nxIw4DEvtBFAfXcxEPZS7OJSOhsyMuJYLuAeqWqkrvyGnZGP2dgaq",
+	"UAU83PnumFc4z86jxL9RpTXlfGVnF1Wp9G21vM5ddAne1sFXWjy0FfDncoR3IDm/kjk0LjY/eJRTZ569",
+	"MmoniLo30uVX0H6uFpBlZzSUKoq80KiFf24xehaReHpReAoT7zMgucKpa3O4moJnj/4sFl7L2b9V2epM",
+	"3s4PuDC55KoTqROhggPIjRVIHhDGUFEgkk2ltKxy9A0HS3yrAuHkiqHM2GyHBeffZDdHC84/xkaSFOmE",
+	"40zPBDd2/g333+KImGvjd58N1tjHz2mFtV1EqONVOlO4KGoD6pHj81wcxWIdyMfMcIMYp1diTOuyo7vm",
+	"z54l0I7zs6RC2FqgUTvMS20CO/+V4CXcj/DFeRxpwrzkTM7ukQuqWjc5JC/huVhS0uXrKNUve8ivsYwk",
+	"0Z/qgNIMVCRHnIOM7c/FqFefM7hPAqiwyzGUaPRBBwbK43+lXBxYOPeuCYS6K2CK4JDPvpjvCPI20Nc2",
+	"AarlNU4zf8GvTFGeNkrJQa1Pxyqi4cPoRv78Eu518t2ZNr/2GH8dYIy4t3oGt4irgq7KIUtJnU9popsz",
+	"uJ+CAm40NFQgFFfXgHPpKeRMUW4NJuJCkYFffTZ/fen1fOt3zur71l3MFGhDb9AJB1Bor6z+RFXjYBUh",
+	"ksCUZV/f511vrgAkAvdo2ZMjYCtdD1SC1uJBFUke0F3MO3eivuiizQnqy2vCBVPgHdzkY0CSXWDCfXi1",
+	"DaG7s3iMx4Kf/F6NTSf6s2GWKICqPz1qycmASGIIJAr34mKJc8Svcko1tGzQRjODe67v0CYngi7BShV6",
+	"AaoRkyUmeX9NdypriVZ5BuZIQY8mGGV+pnTzTKObKLSipCwlV+BkiBgJCTZtq50pSAogB3+bvXsLBAWC",
+	"7QEmXCDoom0YKlAxR1JZpgysKsS5jpqJpXnYOqfxXKrrlISkf2anDGennBjTQ3Jo1JWFTaLkOeS73qaG",
+	"caSYx2SFWMkwESGVOSQ26i96t0toUR/cjy1qGSqZ+hNCJVdCQMkVF5TAEVis5Q0z19igSiwEUlL0dlIE",
+	"f+O2ytlyUlw54aNQLWohcL7l32GSGZTdIN1nSPBGPIgJAMxxgQV/CsSacl2zVvJEptZAKSdrVepciqxA",
+	"2oW8FihCfTTdnyrCWA8rbd/pV9vGaNPCYTbosN1gr6hyNowSrY/o89Y/akMB3a8YLcw5eAey8w+EjWpv",
+	"naoeodZs5bUzQ0BdLDVwrVLvzhdXrcpUXXghbeGV+kG+dpd+pCD28EgorQIT6086k1sW+rjLkZo0fxhH",
+	"0TtSO4qkHmTv5lhKToJsSDoFGUVGA1a5lzvMz2Ld0GlyfUaMH/UbZ6SW6SEe+WzBwnUpCQHnkCNTO/Rw",
+	"mlgs9MmTXz91KATJXmqvmkZp0GV/Cswye1g3UcvOYPiJ4Yx9dYCxx38SgLECCdjHbm/k8zNuStV+gJWM",
+	"j3EK1NJpdCSNfcKnYGPwQZTT+0ntBJdnhlbD5xXOhYKxOAfRahyqq8/u7yRvTxOBKMnno8CQMAcZ5gvI",
+	"srtEIO8Z7fXdARc9q9GlPJCEKpc3L7TYfPVocI8DjEMoxh+d2OR4kYd2cPG55bzXYbKkXyhbmI50Vf6R",
+	"KZj/YZJMG6syDe0snVsGiQrMUvBD8p+2opRmNQh4TkXMejRgskypmhTFecppE4ax1zsjX/4ywHsow4dg",
+	"Rja5OxZY8H2GT4Ku1rwYyCEPzV0HwDTLEDoHzf17D//68NsHjx/+dcBR0w4IM21N9RC+tp6fhO220KE3",
+	"58N4i3KWAvQ7F2e9lo2fnrUIFZ0imdfX4RDDMzDWn4KjWkCNd8lStpzV1WfzlwqtYLi84AL15OOZkmU/",
+	"MFzO1It3cXZ+wAXKZHepIWFmTt9wIKdk094QZAXYUbYBkAMIFjldbACrVG3DpybpfqfDECx84TmCEY49",
+	"aENOdbuGqdB738ZwDMcxjKnoO8AsnqnrqwT01txgLDZTEyTu1R5SdbH+udI6NsYIgNOcNs31+IVkFPzb",
+	"xb1/12iU8h9/uffvIZQAVJ7+UJr7Kd0X96b3PoWKlp5J05nv/xynkkEHXgqk3buSH85xNnm4eJ/d30mX",
+	"fB+TNO2S79qfqsutQ0tVWc8qykPK/CXOc+PiWp1F8MeBeqMTur4bqMR3pAOVqA2zfArmkKMcE02xJSZq",
+	"zb62rPQ4phmaGYXIrafXxkPkBmFQyiQNhKhuqxvlkoZgAUtRsTo8o+V3U9eC5gqeQlYpkNZBbNapRiyt",
+	"o4wcMul0sjHF9btP7ITH4i9+ZfHVy8E6KV4ZS6TetrtLkTU2lO5u97vus1NQ7BjP7wlj7pSGhldEymCl",
+	"lwuc7YGA8xxNPSxftSNdVQRdoHoBC/QnLyHWEGMnKiKm2GQ6YXAXjeCLMrJgsL+O2AcGx9YROzLEIM4u",
+	"mIBlledPANShdpIP1CH14P7FHAtTrZz/4UoTNs8uvR4lgv1+yffmlbu4cOu+Pigv/QFeSZMbeKGLu4MS",
+	"YuZSJ1XdMvnzOeSzSde5+qz/SFImPQjEFE3SpC9gDnSzd+gtio30LvI8ntmJt1C0v7oeaFe6TwnUSSow",
+	"z/WlH28RsSkrTJl4TFRu0dXuVGrP0SiZf868nrP4w7069QP70hWqH96YM7wiUj+vxB3uxtj4Trg8poug",
+	"zKUqbEFPHN9Z/fUbyhszP8N+wCvymtz5ToiTenY8jdNjlDgSPQZVxXbyhbNSQlTlTMBwqOXHtYJVNZo4",
+	"4wKwiujCJljKVwrmxwLVpxGrn0Etjc7AnrLtr5SF3cOkfiK8i7HTC6R2tDJqqXBYlWd2pyztodtefdb/",
+	"H9DM3isUWQ8k9msDtpoL5w7yqeJxpnKSxB+ippWlaF+G8lsq0NGYuyMijudoSVnb//so6P4NOIofXQ+C",
+	"eJsOzOd/CITVrwX8G9lfRjMe78hp8lPQi3NTiRpMOlRlSUf47p+Y4rlTsKAV40iHqU7BnIo14DhDfArq",
+	"qNyAF0h18IGe5ubTLled5ygbU9DFpAEeXgLGdNlJJ4yDuH60SXplJbRv+k45aHdY7bomB4Wyjp5lGXfo",
+	"7ZSZ2Bpuso00FgBU8W57+S/MAM5sIKpUNhqA5BtUCkBVEexQHtLRZc5HyL2aYml1J5Tc2HUSLh5e92dc",
+	"tPjK9Pr/byloEB0ScBx4YpIwEmOK5H26k0IlBj0hMQ5GI3SpqEsDLiYVGUuqsyyDZMVuqlq4irTNCLeC",
+	"QFWVZuB//zz732rnQ50YLX+b783mFxwsaF4VhJukO5xJjWxN85Rscdmz2m/hXPGA8FX2St2jjgma2szu",
+	"p0CKcUAr8cQmcMeLcKsRx6uKBpO3P/1BcvhOKCEc6b9GPnRFbIBuKKvlphK/qBfOc2/Ubf+xLoyKIM18",
+	"Io7OI56rMqcw64/J/8W8cxeCVPeViDL3SmWka8AEqZnMGa1WawEw+TooczrVV0/hq5Tl/fTfLrvYEDOy",
+	"UdRBZTVNSDIAwU4VGVJwBFJoSTWQ8vOYzM3eufqs/zC2k5iS49jibFIlTqt3pOGfP18wxlgbiaWccbd2",
+	"KXq1gGSBDqh26bUc3a6q6di6hFMSdzjPARe0fGprZOpr9TmrPoSoskaLzXmIIlv2aHL6E3cURsdd7A6p",
+	"fMqFXEMO5mhVkXptz5mBGlpWWhQ68+f066qaPnph28V6UPkLyfEG5ftQRNvXDkyLr/kMbhtL/kSDUKhV",
+	"n2r3s6m9fycLX5GMnmXZfyEZ/Zonj4tBUcePVdDkUU2owq+y2VscE201EnCDyFkM+JL2Jqen76D+u3nl",
+	"pFZNr1+nYWEiHj+cDIaq209T7JJSKTLvW0QzL/gngwJOwW6NF2vAMLdoThp+RS/EOWjeKHZ39Vn9P8nR",
+	"VFevSwMLWFHiZUrzsyGfj9mjZrZGwbHlFz7rP5KoEEvT6SXD1562nZ+cd9Mr+XniQk1+/SQFlwYg0a1W",
+	"LJ88mVzBEl9t7ymxdmtuKfp5gcSaqn36/Qd1w5IXIYc0qhLlrnK8lXeqyDy8Nm7ezUKN6FJr6c2Eh8Jg",
+	"Bll/I5++/H8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -33,6 +33,7 @@ export const keys = {
   implements: (athlete?: Part) => key('implements', athlete),
   warmups: (athlete?: Part) => key('warmups', athlete),
   sessionWarmUp: (programme: Part, session: Part) => key('session-warm-up', programme, session),
+  gripSteps: (programme: Part, session: Part) => key('grip-steps', programme, session),
   uploads: () => key('uploads'),
   upload: (upload: Part) => key('upload', upload),
   days: () => key('days'),

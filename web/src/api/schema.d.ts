@@ -1168,6 +1168,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/programmes/{programmeId}/sessions/{sessionId}/grip-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                sessionId: string;
+            };
+            cookie?: never;
+        };
+        get: operations["sessionGripSteps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/programmes/{programmeId}/sessions/{sessionId}/warmup": {
         parameters: {
             query?: never;
@@ -2761,6 +2780,16 @@ export interface components {
                 smallestWorthwhile: number;
                 outliers: number[];
             };
+        };
+        TimedStep: {
+            id: string;
+            name: string;
+            seconds: number;
+            dose?: string;
+            cue?: string;
+            side?: string;
+            count?: string;
+            rest?: boolean;
         };
         /** @enum {string} */
         WarmUpPhase: "raise" | "joints" | "activate" | "separate" | "jump" | "ladder" | "after";
@@ -5413,6 +5442,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WarmUp"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sessionGripSteps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                sessionId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session's grip and forearm work as a clock runs it; empty where it holds none. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimedStep"][];
                 };
             };
             default: components["responses"]["Problem"];

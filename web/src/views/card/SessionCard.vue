@@ -50,6 +50,21 @@ const { data: warmup, error: noWarmUp } = useQuery({
   retry: false,
 })
 const running = ref(false)
+/** Its grip and forearm work, hand by hand. */
+const { data: grip } = useQuery({
+  queryKey: keys.gripSteps(
+    () => props.programmeId,
+    () => props.sessionId,
+  ),
+  queryFn: () =>
+    must(
+      api.GET('/programmes/{programmeId}/sessions/{sessionId}/grip-steps', {
+        params: { path: { programmeId: props.programmeId, sessionId: props.sessionId } },
+      }),
+    ),
+  retry: false,
+})
+const gripping = ref(false)
 </script>
 
 <template>
@@ -63,6 +78,7 @@ const running = ref(false)
         <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.id)">Session before</v-btn>
         <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.id)">Next session</v-btn>
         <v-btn :disabled="!warmup" @click="running = true">Run the warm-up</v-btn>
+        <v-btn v-if="grip?.length" @click="gripping = true">Run the grip work</v-btn>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
       </div>
     </div>
@@ -138,6 +154,7 @@ const running = ref(false)
         </p>
       </footer>
     </article>
+    <TimedRunner v-model="gripping" :steps="grip ?? []" title="Grip work" />
     <TimedRunner v-model="running" :steps="stepsOf(warmup?.items ?? [])" :title="warmup?.title ?? 'Warm-up'" />
   </div>
 </template>

@@ -183,6 +183,18 @@ test('ten minutes to the tee: built, a rule broken and mended by its fix, run by
   await expect(page.getByRole('button', { name: 'Run it' })).toBeHidden()
 })
 
+test('late for the tee time, what there is still time for is built, and undone', async ({ page }) => {
+  await signIn(page)
+  const id = await bringIn(page, 'Lou Late', () => undefined)
+  await page.clock.setFixedTime(new Date('2026-11-24T08:45:00'))
+  await page.goto(`/golfers/${id}/warmup`)
+  await page.getByLabel('Tee time').fill('09:00')
+  await page.getByRole('button', { name: 'Late: what is left now' }).click()
+  await expect(page.getByTestId('sum')).toContainText('of 6 minutes')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByTestId('sum')).toContainText('of 10 minutes')
+})
+
 test('a grip session runs hand by hand on a faked clock, from the card of its day', async ({ page }) => {
   await signIn(page)
   const id = await bringIn(page, 'Gil Gripwork', (f) => {

@@ -106,6 +106,23 @@ func (a *App) BuildWarmUp(ctx context.Context, who *Actor, athleteID string, r w
 	return w, warmUpWords(err)
 }
 
+// BuildLate makes the warm-up there is still time for at a time of day, HH:MM, before the
+// request's tee time.
+func (a *App) BuildLate(ctx context.Context, who *Actor, athleteID string, r warmup.Request, now string) (*warmup.WarmUp, error) {
+	if err := checkWarmUp(&r); err != nil {
+		return nil, err
+	}
+	left, err := warmup.Left(now, r.Tee, r.Walk)
+	switch {
+	case err != nil:
+		return nil, invalid("now", "%s", Sentence(err))
+	case left < 1:
+		return nil, &Error{Kind: Refused, Text: "No time is left: walk briskly to the tee and hold the first swing back to 85%."}
+	}
+	r.Minutes = min(r.Minutes, left)
+	return a.BuildWarmUp(ctx, who, athleteID, r)
+}
+
 // JudgeWarmUp judges the items a coach has put together, and with a rule mends what it
 // finds broken.
 func (a *App) JudgeWarmUp(ctx context.Context, who *Actor, athleteID string, r warmup.Request, items []warmup.Item, mend string) (*warmup.WarmUp, error) {

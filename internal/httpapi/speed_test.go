@@ -223,6 +223,11 @@ func TestWarmUpsOverHTTP(t *testing.T) {
 	c.post("/athletes/"+id+"/warmups/build", map[string]any{"purpose": "tee", "minutes": 10, "place": "tee"}, http.StatusOK, &w)
 	c.post("/athletes/"+id+"/warmups/build", map[string]any{"purpose": "tee", "minutes": 0, "place": "tee"}, http.StatusUnprocessableEntity, nil)
 	c.post("/athletes/"+id+"/warmups/build", map[string]any{"purpose": "tee", "minutes": 10, "place": "tee", "readiness": map[string]any{"illness": "fever"}}, http.StatusForbidden, nil)
+	teed := map[string]any{"purpose": "tee", "minutes": 15, "place": "tee", "tee": "9:00", "walk": 4}
+	var late warmup.WarmUp
+	c.post("/athletes/"+id+"/warmups/build?now=8:45", teed, http.StatusOK, &late)
+	assert.Equal(t, 6, late.Request.Minutes, "nine less the walk of four, five on the tee and what has passed")
+	c.post("/athletes/"+id+"/warmups/build?now=8:55", teed, http.StatusForbidden, nil)
 	items := w.Items[1:] // without the raise
 	c.post("/athletes/"+id+"/warmups/judge", map[string]any{"request": w.Request, "items": items}, http.StatusOK, &w)
 	broken := w.Broken(rulebook.Blocking)

@@ -8,7 +8,6 @@ package implement
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"slices"
 
 	"dunnock/internal/core/words"
@@ -186,8 +185,3 @@ const (
 	armsM = 1.9
 	stepM = 1.5
 )
-
-// MassAt is the mass in g of a share of the own driver, to a hundredth.
-func MassAt(percent, driverG float64) float64 {
-	return math.Round(driverG*(100+percent)) / 100
-}

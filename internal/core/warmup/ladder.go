@@ -20,24 +20,23 @@ const (
 
 // ladder is what a ladder is made of.
 type ladder struct {
-	reach   string
-	top     int  // intent, %
-	swings  int  // of the playing side in a round
-	fast    int  // of them
-	other   int  // of the other side
-	split   bool // the other side's in two visits
-	balls   bool
-	rounds  int
-	club    implement.Implement // that it is swung with
-	percent float64
-	heavy   *implement.Implement
-	ends    implement.Implement // the last swings
-	driver  float64             // mass, g
-	bag     bool                // up through the bag
-	child   bool
-	step    bool // the three-quarter swings step in
-	noStep  bool // there is no room to
-	drills  []Item
+	reach  string
+	top    int  // intent, %
+	swings int  // of the playing side in a round
+	fast   int  // of them
+	other  int  // of the other side
+	split  bool // the other side's in two visits
+	balls  bool
+	rounds int
+	club   implement.Implement // that it is swung with
+	heavy  *implement.Implement
+	ends   implement.Implement // the last swings
+	driver float64             // mass, g
+	bag    bool                // up through the bag
+	child  bool
+	step   bool // the three-quarter swings step in
+	noStep bool // there is no room to
+	drills []Item
 }
 
 // steps are the numbers of swings at 50, 70 and 85%, and fast.

@@ -5280,7 +5280,10 @@ export interface operations {
     };
     buildWarmUp: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description HH:MM: late for the tee time, what there is still time for. */
+                now?: string;
+            };
             header?: never;
             path: {
                 athleteId: components["parameters"]["athleteId"];

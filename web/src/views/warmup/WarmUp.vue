@@ -157,7 +157,7 @@ whenever(
         </p>
       </template>
     </div>
-    <RulesRail v-if="made" :warmup="made" :busy="busy" @mend="w.mend" @choose="at = $event" />
+    <RulesRail v-if="made" :warmup="made" :busy="busy" @mend="w.mend" @late="w.late" @choose="at = $event" />
     <AskFirst v-model="asking" title="Build it anew?" verb="Build anew" @yes="anew">
       What you moved, swapped and changed goes; Undo brings it back.
     </AskFirst>

@@ -93,6 +93,23 @@ export function useWarmUp(athlete: string) {
       true,
       false,
     )
+  /** Makes what there is still time for at this moment before the tee time. */
+  function late() {
+    const at = new Date()
+    const now = `${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`
+    const body = clone(request.value)
+    return ask(
+      () =>
+        must(
+          api.POST('/athletes/{athleteId}/warmups/build', {
+            params: { ...path.params, query: { now } },
+            body,
+          }),
+        ),
+      true,
+      false,
+    )
+  }
   /** Takes items as they stand now. */
   const take = (items: Item[]) => ask(judged({ request: request.value, items, edited: true }), true, true)
   /** Applies a rule's fix. */
@@ -182,6 +199,7 @@ export function useWarmUp(athlete: string) {
     canRedo: computed(() => forward.value.length > 0),
     begin,
     build,
+    late,
     take,
     mend,
     undo,

@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint generate check-generated bench bench-web check-plans durability hostile load screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web check-plans durability hostile load screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -32,9 +32,11 @@ bin/dunnock: web/dist/index.html go.mod go.sum $(GO_FILES)
 	@echo "Building dunnock …"
 	@go build -o $@ ./cmd/dunnock
 
-test: build lint test-go test-web test-e2e ## everything
+test: build check-generated ## everything; the checks of the front end beside the tests of Go, the walks alone
+	@$(MAKE) --no-print-directory -j2 --output-sync=line test-go check-web
+	@$(MAKE) --no-print-directory test-e2e
 
-test-go: web/dist/index.html
+test-go: web/dist/index.html vet
 	@scripts/need postgresql
 	go test ./...
 
@@ -45,10 +47,16 @@ test-e2e: build
 	@scripts/need postgresql chromium
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks
 
-lint: .stamps/npm check-generated
+lint: check-generated vet lint-web
+
+vet:
 	go vet ./...
 	@test -z "$$(gofmt -l cmd internal web/embed.go)" || { gofmt -l cmd internal web/embed.go; echo "run gofmt"; exit 1; }
+
+lint-web: .stamps/npm
 	cd web && npm run --silent typecheck && npm run --silent lint
+
+check-web: lint-web test-web
 
 generate: .stamps/npm ## server and client types from api/contract
 	go run ./api/bundle api/contract > api/openapi.yaml

@@ -12,9 +12,13 @@ import (
 
 // BuildWarmUp makes a warm-up.
 func (s *Server) BuildWarmUp(ctx context.Context, r gen.BuildWarmUpRequestObject) (gen.BuildWarmUpResponseObject, error) {
-	build := func() (*warmup.WarmUp, error) { return s.app.BuildWarmUp(ctx, actor(ctx), r.AthleteId.String(), *r.Body) }
+	build := func() (*warmup.WarmUp, error) {
+		return s.app.BuildWarmUp(ctx, actor(ctx), r.AthleteId.String(), *r.Body)
+	}
 	if now := orZero(r.Params.Now); now != "" {
-		build = func() (*warmup.WarmUp, error) { return s.app.BuildLate(ctx, actor(ctx), r.AthleteId.String(), *r.Body, now) }
+		build = func() (*warmup.WarmUp, error) {
+			return s.app.BuildLate(ctx, actor(ctx), r.AthleteId.String(), *r.Body, now)
+		}
 	}
 	w, err := build()
 	if err != nil {

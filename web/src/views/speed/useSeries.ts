@@ -1,4 +1,4 @@
-import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 
 import { api, must } from '@/api/client'
 import { createOutbox } from '@/parts/outbox'
@@ -63,7 +63,7 @@ export function useSeries(athlete: string, saved: (s: Series) => void) {
       for (const [key] of batch) outbox.drop(key)
     },
   })
-  onBeforeUnmount(() => outbox.close())
+  onScopeDispose(() => outbox.close())
   if (outbox.waiting.size > 0) {
     // Left from before: a reload or a lost network.
     begun.value = [...outbox.waiting.values()].at(-1)?.series

@@ -228,7 +228,7 @@ func (c *config) standIns(ctx context.Context, out io.Writer) {
 	if l, err := listenLoopback(ctx, c.Radar); err == nil {
 		say(out, "A stand-in radar plays a golfer who begins cold at %s.\n", c.Radar)
 		go func() {
-			_ = device.ServeRadar(ctx, l, device.RadarPlan{DeficitMps: 4, TauSwings: 4, PaceS: 2.1, Seed: 4})
+			_ = device.ServeRadar(ctx, l, device.RadarPlan{DeficitMps: 4, TauSwings: 4, PaceS: 2.5, Seed: 4})
 		}()
 	}
 }

@@ -32,7 +32,10 @@ function begin() {
           {{ props.page.raised ? 'after raise and joints' : 'with no warm-up' }}, at least 20 seconds apart. Not with
           pain or a stiff back; stop at once if anything hurts.
         </p>
-        <v-combobox v-model="before" :items="came" label="What came before" maxlength="200" hide-details />
+        <div class="row">
+          <v-btn v-for="c in came" :key="c" :active="before === c" @click="before = c">{{ c }}</v-btn>
+        </div>
+        <v-text-field v-model="before" label="What came before" maxlength="200" hide-details />
         <v-checkbox v-if="props.page.raised" v-model="raised" label="Raise and joints were done" hide-details />
       </template>
       <div class="row">

@@ -7,6 +7,7 @@ test.afterAll(({ browser }) =>
   sendHome(browser, [
     'Cora Coldtee',
     'Tam Teetime',
+    'Lou Late',
     'Piet Paste',
     'Jun One',
     'Jun Two',

@@ -2,10 +2,8 @@ package httpapi
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
-	"net/http"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -35,7 +33,6 @@ const (
 	liveTick     = 150 * time.Millisecond  // between events
 	livePoints   = 40                      // samples drawn per event, at most
 	livePatience = 1500 * time.Millisecond // silence after which the instrument is lost
-	liveRetries  = 40                      // tries to find it again, half a second apart
 )
 
 // liveEvent is one event of a live recording. Samples are thinned for drawing,
@@ -63,12 +60,8 @@ func (s *Server) liveGrip(c *echo.Context) error {
 	if err != nil {
 		return &app.Error{Kind: app.NotFound, Text: "The dynamometer does not answer at " + s.grip + ". Switch it on, or start the stand-in with: dunnock sim grip"}
 	}
-	l := &live{w: c.Response(), rc: http.NewResponseController(c.Response()), name: stream.Hello.Name, segments: []*segment{{}}}
-	h := l.w.Header()
-	h.Set("Content-Type", "text/event-stream")
-	h.Set("Cache-Control", "no-store")
-	h.Set("X-Accel-Buffering", "no")
-	l.w.WriteHeader(http.StatusOK)
+	l := &live{events: newEvents(c.Response()), name: stream.Hello.Name, segments: []*segment{{}}}
+	l.events.begin()
 	for {
 		err := l.follow(ctx, stream)
 		l.garbage += stream.Garbage
@@ -198,8 +191,7 @@ func (g *segment) end() float64 {
 }
 
 type live struct {
-	w        http.ResponseWriter
-	rc       *http.ResponseController
+	events   events
 	name     string
 	segments []*segment
 	garbage  int
@@ -257,21 +249,13 @@ func (l *live) follow(ctx context.Context, stream *device.Stream) error {
 
 // reconnect looks for the instrument until it is there again.
 func (l *live) reconnect(ctx context.Context, address string) *device.Stream {
-	for range liveRetries {
-		if l.send("lost", "The dynamometer is gone: what was recorded is kept. Looking for it …", 0) != nil {
-			return nil
-		}
-		select {
-		case <-ctx.Done():
-			return nil
-		case <-time.After(500 * time.Millisecond):
-		}
-		if s, err := device.Dial(ctx, address, "grip"); err == nil {
-			return s
-		}
+	s := findAgain(ctx, address, "grip", func() error {
+		return l.send("lost", "The dynamometer is gone: what was recorded is kept. Looking for it …", 0)
+	})
+	if s == nil && ctx.Err() == nil {
+		_ = l.send("ended", "The dynamometer did not come back. What was recorded can be kept.", 0)
 	}
-	_ = l.send("ended", "The dynamometer did not come back. What was recorded can be kept.", 0)
-	return nil
+	return s
 }
 
 func (l *live) send(state, text string, garbage int) error {
@@ -295,15 +279,7 @@ func (l *live) send(state, text string, garbage int) error {
 		}
 		e.Samples = append(e.Samples, g.draw()...)
 	}
-	b, err := json.Marshal(e)
-	if err != nil {
-		return err
-	}
-	_ = l.rc.SetWriteDeadline(time.Now().Add(10 * time.Second))
-	if _, err := fmt.Fprintf(l.w, "data: %s\n\n", b); err != nil {
-		return err
-	}
-	return l.rc.Flush()
+	return l.events.write(e)
 }
 
 // draw returns what is new to draw: of each stretch the largest sample.

@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"net/http"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -68,15 +67,11 @@ func (s *Server) livePlates(c *echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "The force plates do not answer at " + s.plates + ". Switch them on, or start the stand-in with: dunnock sim plates"}
 	}
 	defer func() { _ = stream.Close() }()
-	p := &plates{s: s, who: who, athlete: athlete, kind: kind, stream: stream, w: c.Response(), rc: http.NewResponseController(c.Response())}
+	p := &plates{s: s, who: who, athlete: athlete, kind: kind, stream: stream, events: newEvents(c.Response())}
 	if p.capture, err = capture.New(stream.Hello.RateHz, stream.Hello.Channels, kind == "swing"); err != nil {
 		return &app.Error{Kind: app.Refused, Text: app.Sentence(err)}
 	}
-	h := p.w.Header()
-	h.Set("Content-Type", "text/event-stream")
-	h.Set("Cache-Control", "no-store")
-	h.Set("X-Accel-Buffering", "no")
-	p.w.WriteHeader(http.StatusOK)
+	p.events.begin()
 	err = p.follow(ctx)
 	switch {
 	case errors.Is(err, errEnded):
@@ -99,8 +94,7 @@ type plates struct {
 	athlete, kind string
 	stream        *device.Stream
 	capture       *capture.Capture
-	w             http.ResponseWriter
-	rc            *http.ResponseController
+	events        events
 	count         int
 }
 
@@ -178,13 +172,5 @@ func (p *plates) send(e plateEvent) error {
 	if e.Trace == nil {
 		e.Trace = []float64{}
 	}
-	b, err := json.Marshal(e)
-	if err != nil {
-		return err
-	}
-	_ = p.rc.SetWriteDeadline(time.Now().Add(10 * time.Second))
-	if _, err := fmt.Fprintf(p.w, "data: %s\n\n", b); err != nil {
-		return err
-	}
-	return p.rc.Flush()
+	return p.events.write(e)
 }

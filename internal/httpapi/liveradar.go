@@ -2,10 +2,8 @@ package httpapi
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
-	"net/http"
 	"os"
 	"time"
 
@@ -58,12 +56,8 @@ func (s *Server) liveRadar(c *echo.Context) error {
 	if err != nil {
 		return &app.Error{Kind: app.NotFound, Text: "The radar does not answer at " + s.radar + ". Switch it on, or start the stand-in with: dunnock sim radar"}
 	}
-	l := &radarLine{w: c.Response(), rc: http.NewResponseController(c.Response()), name: stream.Hello.Name, begin: time.Now()}
-	h := l.w.Header()
-	h.Set("Content-Type", "text/event-stream")
-	h.Set("Cache-Control", "no-store")
-	h.Set("X-Accel-Buffering", "no")
-	l.w.WriteHeader(http.StatusOK)
+	l := &radarLine{events: newEvents(c.Response()), name: stream.Hello.Name, begin: time.Now()}
+	l.events.begin()
 	for {
 		err := l.follow(ctx, stream)
 		l.garbage, l.here = l.garbage+l.here, 0
@@ -87,11 +81,10 @@ func (s *Server) liveRadar(c *echo.Context) error {
 }
 
 type radarLine struct {
-	w     http.ResponseWriter
-	rc    *http.ResponseController
-	name  string
-	begin time.Time
-	heard int
+	events events
+	name   string
+	begin  time.Time
+	heard  int
 	// Lines that could not be read, of the connections before and of this one.
 	garbage, here int
 	lost          int
@@ -163,32 +156,16 @@ func (l *radarLine) swing(r device.Reading) error {
 }
 
 func (l *radarLine) reconnect(ctx context.Context, address string) *device.Stream {
-	for range liveRetries {
-		if l.send(radarEvent{State: "lost", Text: "The radar is gone: every swing so far is kept. Looking for it …"}) != nil {
-			return nil
-		}
-		if s, err := device.Dial(ctx, address, "radar"); err == nil {
-			return s
-		}
-		select {
-		case <-ctx.Done():
-			return nil
-		case <-time.After(500 * time.Millisecond):
-		}
+	s := findAgain(ctx, address, "radar", func() error {
+		return l.send(radarEvent{State: "lost", Text: "The radar is gone: every swing so far is kept. Looking for it …"})
+	})
+	if s == nil && ctx.Err() == nil {
+		_ = l.send(radarEvent{State: "ended", Text: "The radar did not come back. Every swing so far is kept; type on by hand."})
 	}
-	_ = l.send(radarEvent{State: "ended", Text: "The radar did not come back. Every swing so far is kept; type on by hand."})
-	return nil
+	return s
 }
 
 func (l *radarLine) send(e radarEvent) error {
 	e.Device, e.Garbage, e.Lost = l.name, l.garbage+l.here, l.lost
-	b, err := json.Marshal(e)
-	if err != nil {
-		return err
-	}
-	_ = l.rc.SetWriteDeadline(time.Now().Add(10 * time.Second))
-	if _, err := fmt.Fprintf(l.w, "data: %s\n\n", b); err != nil {
-		return err
-	}
-	return l.rc.Flush()
+	return l.events.write(e)
 }

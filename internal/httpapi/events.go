@@ -49,13 +49,13 @@ func findAgain(ctx context.Context, address, kind string, sayLost func() error) 
 		if sayLost() != nil {
 			return nil
 		}
+		if s, err := device.Dial(ctx, address, kind); err == nil {
+			return s
+		}
 		select {
 		case <-ctx.Done():
 			return nil
 		case <-time.After(500 * time.Millisecond):
-		}
-		if s, err := device.Dial(ctx, address, kind); err == nil {
-			return s
 		}
 	}
 	return nil

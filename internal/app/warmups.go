@@ -221,8 +221,8 @@ func (o *opened) session(id string) (session *programme.Session, err error) {
 	return session, nil
 }
 
-// GripSteps is the grip and forearm work of a session as a clock runs it.
-func (a *App) GripSteps(ctx context.Context, who *Actor, programmeID, sessionID string) ([]derive.TimedStep, error) {
+// Timed is what a clock runs of a session: its swings and its grip work.
+func (a *App) Timed(ctx context.Context, who *Actor, programmeID, sessionID string) ([]derive.TimedPart, error) {
 	o, err := a.open(ctx, who, programmeID)
 	if err != nil {
 		return nil, err
@@ -231,13 +231,7 @@ func (a *App) GripSteps(ctx context.Context, who *Actor, programmeID, sessionID 
 	if err != nil {
 		return nil, err
 	}
-	out := []derive.TimedStep{}
-	for i := range session.Items {
-		if e, ok := o.by.Exercises.Find(session.Items[i].Exercise); ok && e.OfGrip() {
-			out = append(out, derive.Timed(&session.Items[i], e)...)
-		}
-	}
-	return out, nil
+	return derive.TimedParts(session, o.by.Exercises), nil
 }
 
 // sessionRequest is what a session asks of its warm-up.
@@ -245,11 +239,8 @@ func sessionRequest(s *programme.Session, f *athlete.File) warmup.Request {
 	has := func(slot library.Slot) bool {
 		return slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Slot == slot })
 	}
-	r := warmup.Request{Purpose: warmup.Training, Minutes: derive.WarmUpMinutes, Place: warmup.Gym, Floor: true, Kit: f.Training.Kit, FastFollows: has(library.SlotSwings)}
-	if !r.FastFollows && !has(library.SlotThrow) && !has(library.SlotJump) {
-		r.Purpose = warmup.Strength
-	}
-	return r
+	fast := has(library.SlotSwings)
+	return warmup.SessionRequest(fast, has(library.SlotThrow) || has(library.SlotJump), f.Training.Kit)
 }
 
 // WarmUps returns the warm-ups kept for a golfer and for the practice.

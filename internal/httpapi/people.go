@@ -9,6 +9,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/plan"
 	"dunnock/internal/httpapi/gen"
 )
 
@@ -117,6 +118,14 @@ func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.G
 	}
 	for _, x := range library.SlotOrder {
 		m.Slots = append(m.Slots, gen.SlotInfo{Id: x, Name: x.Words()})
+	}
+	for _, x := range plan.PieceKits() {
+		kit := gen.PieceKit{Kind: gen.PieceKitKind(x.Kind), Name: x.Name, Text: x.Text, Usual: x.Usual}
+		for _, id := range x.Exercises {
+			e, _ := s.app.Method().Exercises.Find(id)
+			kit.Exercises = append(kit.Exercises, gen.PieceExercise{Id: id, Name: e.Name, Unit: string(e.DoseUnit)})
+		}
+		m.Pieces = append(m.Pieces, kit)
 	}
 	for _, x := range s.app.Method().Schools.All() {
 		m.Schools = append(m.Schools, gen.SchoolInfo{Id: x.ID, Name: x.Name, Logic: x.Logic})

@@ -269,12 +269,14 @@ func TestWarmUpsOverHTTP(t *testing.T) {
 	c.get("/programmes/"+p.Id+"/sessions/none/warmup", http.StatusNotFound, nil)
 	gripped := 0
 	for _, s := range p.Programme.Blocks[0].Weeks[0].Sessions {
-		var steps []derive.TimedStep
-		c.get("/programmes/"+p.Id+"/sessions/"+string(s.ID)+"/grip-steps", http.StatusOK, &steps)
-		gripped += len(steps)
+		var parts []derive.TimedPart
+		c.get("/programmes/"+p.Id+"/sessions/"+string(s.ID)+"/timed", http.StatusOK, &parts)
+		for _, part := range parts {
+			gripped += map[bool]int{true: len(part.Steps)}[part.Name == "grip work"]
+		}
 	}
 	assert.Positive(t, gripped, "every week holds grip work")
-	c.get("/programmes/"+p.Id+"/sessions/none/grip-steps", http.StatusNotFound, nil)
+	c.get("/programmes/"+p.Id+"/sessions/none/timed", http.StatusNotFound, nil)
 }
 
 // Swings come over the stream as the stand-in makes them; garbage is counted, and an end

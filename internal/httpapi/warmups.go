@@ -118,11 +118,11 @@ func (s *Server) WarmUpCard(ctx context.Context, r gen.WarmUpCardRequestObject) 
 	}, nil
 }
 
-// SessionGripSteps answers a session's grip work as a clock runs it.
-func (s *Server) SessionGripSteps(ctx context.Context, r gen.SessionGripStepsRequestObject) (gen.SessionGripStepsResponseObject, error) {
-	steps, err := s.app.GripSteps(ctx, actor(ctx), r.ProgrammeId.String(), r.SessionId)
+// SessionTimed answers what a clock runs of a session.
+func (s *Server) SessionTimed(ctx context.Context, r gen.SessionTimedRequestObject) (gen.SessionTimedResponseObject, error) {
+	parts, err := s.app.Timed(ctx, actor(ctx), r.ProgrammeId.String(), r.SessionId)
 	if err != nil {
 		return nil, err
 	}
-	return gen.SessionGripSteps200JSONResponse(steps), nil
+	return gen.SessionTimed200JSONResponse(parts), nil
 }

@@ -106,5 +106,15 @@ func LeverSteps(i Implement, pivotM, chokeM, leanDeg float64, clubs int) ([]Leve
 	return out, nil
 }
 
+// How a club held out begins (ours, common practice, no source): the wrist so far from
+// the butt, the hand choked down so far for hinging, and further for rolling, which is
+// harder; and how far the club leans from upright there.
+const (
+	PivotM      = 0.08
+	HingeChokeM = 0.20
+	RollChokeM  = 0.30
+	LeanDeg     = 45.0
+)
+
 // mostChokeM is how far down a club can be held: a little past the grip.
 const mostChokeM = 0.45

@@ -24,7 +24,7 @@ import (
 )
 
 // version changes whenever an exercise does: it is written into every plan.
-const version = "2026.4"
+const version = "2026.5"
 
 // Zone places an exercise along force and speed, from fastest to slowest; M is
 // mobility and control.
@@ -87,6 +87,9 @@ type Exercise struct {
 	Rhythmic   bool `json:"rhythmic,omitempty"`   // pogo, rope: exempt from the explosive-reps rule
 	LowImpact  bool `json:"lowImpact,omitempty"`
 	DepthDrop  bool `json:"depthDrop,omitempty"`
+	Drill      bool `json:"drill,omitempty"`    // swings done in rounds of ten: a round counts half
+	ByHand     bool `json:"byHand,omitempty"`   // a coach places it, no plan does by itself: it makes a day one of fast swings
+	FeetOff    bool `json:"feetOff,omitempty"`  // swings in which both feet leave the ground: each is a landing
 	EndRange   bool `json:"endRange,omitempty"` // loaded end-range flexion with rotation
 	Unstable   bool `json:"unstable,omitempty"` // on a surface that gives
 	OneArm     bool `json:"oneArm,omitempty"`   // its sides are those of the arms, whatever its pattern
@@ -315,6 +318,30 @@ func (e *Exercise) Rehabilitates(l athlete.Limit) bool {
 // OfGrip reports whether it works the grip above all.
 func (e *Exercise) OfGrip() bool {
 	return strings.HasPrefix(e.Pattern, "grip") || e.Pattern == "lever" || e.Pattern == "carry"
+}
+
+// roundFrom is how many swings of a drill in a row are a round, not a set.
+const roundFrom = 7
+
+// FastSwings is how many swings of a dose count as fast: of sets of reps swings, swings in
+// all, at an intent in %. Slow ones with a heavy club count none; rounds of a drill half,
+// rounded up, unless they are made at the intent that is fast; all others every one.
+func (e *Exercise) FastSwings(swings, reps, intent, fast int) int {
+	switch {
+	case e.DoseUnit != Swings || e.Zone == Z3 && intent < fast:
+		return 0
+	case e.Drill && reps >= roundFrom && intent < fast:
+		return (swings + 1) / 2
+	}
+	return swings
+}
+
+// Landings is how many of the repetitions of a dose are landings.
+func (e *Exercise) Landings(repetitions int) int {
+	if e.DoseUnit == Contacts || e.FeetOff {
+		return repetitions
+	}
+	return 0
 }
 
 // IsSprint reports whether it is run: its steps are landings, and no rebounds.

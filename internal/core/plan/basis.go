@@ -15,6 +15,7 @@ import (
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/school"
+	"dunnock/internal/core/warmup"
 )
 
 // Basis is what the plans of one golfer are made from and judged by: the file,
@@ -77,6 +78,7 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 		}
 	}
 	b.Facts.Thin = b.thin()
+	b.Facts.WarmUp = warmup.CountsIn(warmup.PersonOf(f, b.Read, b.Facts.OtherShare), warmup.SessionRequest(true, true, f.Training.Kit))
 	for _, q := range b.Read.Qualities {
 		b.needs[q.ID] = s.Weights.Relevance * q.Relevance
 		if q.Status == quality.Ranked {

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/implement"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/rulebook"
@@ -32,11 +33,13 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 	}
 	d.Side = e.SoundSide(p.Facts.Limits)
 	p.about(e, &d)
+	if e.LoadBasis == "lever" {
+		p.lever(e, &d, week, weeks)
+	}
+	if d.Unit == library.Swings && at.slot != library.SlotSwings { // a heavy club, or for the grip: from both sides
+		d.OtherSideShare, d.ImplementPercent = 50, e.ImplementPercent
+	}
 	switch at.slot {
-	case library.SlotSpecial:
-		if d.Unit == library.Swings { // strength with a heavy club, from both sides
-			d.OtherSideShare, d.ImplementPercent = 50, e.ImplementPercent
-		}
 	case library.SlotRange:
 		d.Form = p.form(e, week, weeks)
 	case library.SlotSwings:
@@ -56,7 +59,7 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 			d.BallKg = p.ball(e, at.letter)
 		}
 	case library.SlotJump:
-		most := p.Facts.MaxContacts()
+		most := p.Facts.RoomForContacts()
 		if day, ok := p.school.Days[at.letter]; ok && day.Fast {
 			most = min(most, p.Facts.By.Spacing.Landings-1) // a fast day stays light
 		}
@@ -70,6 +73,54 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 		}
 	}
 	return programme.Item{Slot: at.slot, Exercise: e.ID, Dose: d, Reason: why}
+}
+
+// lever says how a club is held out in a week of the course, from 0: choked down, and
+// every rising week a step nearer its full length; the easier week keeps the last.
+// Nothing is said where no club's balance point is known.
+func (p *planner) lever(e *library.Exercise, d *programme.Dose, week, weeks int) {
+	choke := implement.HingeChokeM
+	if e.ID == "lever-roll" {
+		choke = implement.RollChokeM
+	}
+	club, ok := p.heldOut(choke)
+	if !ok {
+		return
+	}
+	steps, err := implement.LeverSteps(club, implement.PivotM, choke, implement.LeanDeg, 1)
+	if err != nil {
+		return
+	}
+	at := steps[min(week, max(weeks-2, 0), len(steps)-1)]
+	d.ChokeCm, d.Clubs = int(unit.Round(100*at.ChokeM, 0)), 0
+	p.moment(d)
+}
+
+// moment sets what a club held out as a dose says puts on the wrist; 0 where no club's
+// balance point is known or it cannot be held so.
+func (p *planner) moment(d *programme.Dose) {
+	d.LeverNm = 0
+	if club, ok := p.heldOut(0); ok {
+		m, err := implement.MomentsOf(club, implement.Held{PivotM: implement.PivotM, ChokeM: float64(d.ChokeCm) / 100, Clubs: max(1, d.Clubs)}, 0)
+		if err == nil {
+			d.LeverNm = unit.Round(m.HingeNm, 2)
+		}
+	}
+}
+
+// heldOut is the club the golfer holds out: the own driver, else the first whose balance
+// point is known and that can be choked down so far.
+func (p *planner) heldOut(chokeM float64) (implement.Implement, bool) {
+	best := -1
+	for i, x := range p.file.Implements {
+		if x.BalanceM > implement.PivotM+chokeM && (best < 0 || x.Kind == implement.Driver) {
+			best = i
+		}
+	}
+	if best < 0 {
+		return implement.Implement{}, false
+	}
+	return p.file.Implements[best], true
 }
 
 // The heaviest balls there are, in kg: of men, of women, of novices and from 60 on, and
@@ -108,7 +159,7 @@ func (p *planner) mass() float64 {
 }
 
 func (p *planner) swingCap(d *programme.Dose) {
-	for d.Sets > 1 && d.Sets*d.Reps > p.Facts.MaxSwings() {
+	for d.Sets > 1 && d.Sets*d.Reps > p.Facts.RoomForSwings() {
 		d.Sets--
 	}
 }

@@ -20,6 +20,7 @@ const (
 	EditSwap   EditKind = "swap"
 	EditAdd    EditKind = "add"
 	EditRemove EditKind = "remove"
+	EditPiece  EditKind = "piece"
 )
 
 // Scope is how far an edit reaches.
@@ -35,11 +36,12 @@ const (
 // Edit is one change a coach makes.
 type Edit struct {
 	Kind     EditKind     `json:"kind"`
-	At       programme.ID `json:"at"` // the id of an item; for add, of a session
+	At       programme.ID `json:"at"` // the id of an item; for add and piece, of a session
 	Scope    Scope        `json:"scope"`
 	Exercise string       `json:"exercise,omitempty"` // for swap and add
 	Dose     *DosePatch   `json:"dose,omitempty"`
-	Note     string       `json:"note,omitempty"` // the coach's reason; needed where a blocking rule forbids it
+	Piece    *Piece       `json:"piece,omitempty"` // for piece
+	Note     string       `json:"note,omitempty"`  // the coach's reason; needed where a blocking rule forbids it
 }
 
 // DosePatch changes the given parts of a dose and leaves the rest.
@@ -54,6 +56,12 @@ type DosePatch struct {
 	OtherSideShare   *int     `json:"otherSideShare,omitempty"`
 	ImplementPercent *int     `json:"implementPercent,omitempty"`
 	RestSeconds      *int     `json:"restSeconds,omitempty"`
+	Times            *int     `json:"times,omitempty"`
+	BetweenSeconds   *int     `json:"betweenSeconds,omitempty"`
+	BalanceSeconds   *int     `json:"balanceSeconds,omitempty"`
+	ChokeCm          *int     `json:"chokeCm,omitempty"`
+	Clubs            *int     `json:"clubs,omitempty"`
+	InTurn           *bool    `json:"inTurn,omitempty"`
 }
 
 // An EditError says which part of an edit cannot be done, and why.
@@ -81,8 +89,10 @@ func (b *Basis) Apply(doc *programme.Programme, e Edit, prefix string) (*Judged,
 		err = p.add(out, e)
 	case EditRemove:
 		err = p.remove(out, e)
+	case EditPiece:
+		err = p.addPiece(out, e)
 	default:
-		err = refuse("kind", "there is no edit %q: use dose, swap, add or remove", e.Kind)
+		err = refuse("kind", "there is no edit %q: use dose, swap, add, piece or remove", e.Kind)
 	}
 	if err != nil {
 		return nil, err
@@ -150,7 +160,7 @@ func targets(doc *programme.Programme, e Edit) ([]programme.Spot, error) {
 		}
 		for i := range s.Items {
 			it := &s.Items[i]
-			if it != spot.Item && it.Slot == spot.Item.Slot && it.Exercise == spot.Item.Exercise {
+			if it != spot.Item && sameLine(it, spot.Item) {
 				out = append(out, programme.Spot{Block: spot.Block, Week: w, Session: s, Item: it})
 			}
 		}
@@ -158,9 +168,16 @@ func targets(doc *programme.Programme, e Edit) ([]programme.Spot, error) {
 	return out, nil
 }
 
+// sameLine reports whether two items are one line of a kind of day: the same exercise in
+// the same slot, of swings with the same club and of holds as often.
+func sameLine(a, b *programme.Item) bool {
+	return a.Slot == b.Slot && a.Exercise == b.Exercise && (a.Dose.Unit != library.Swings || a.Dose.ImplementPercent == b.Dose.ImplementPercent)
+}
+
 var doseLimits = map[string][2]float64{
 	"sets": {1, 12}, "reps": {1, 30}, "seconds": {5, 180}, "reserve": {0, 10}, "loadKg": {0, 400}, "ballKg": {0, 12},
 	"intentPercent": {30, 100}, "otherSideShare": {0, 100}, "implementPercent": {-60, 100}, "restSeconds": {0, 600},
+	"times": {1, 30}, "betweenSeconds": {0, 120}, "balanceSeconds": {0, 10}, "chokeCm": {0, 45}, "clubs": {1, 3},
 }
 
 func checkRange[T int | float64](field string, v *T) error {
@@ -219,6 +236,14 @@ func changeDose(d *programme.Dose, x DosePatch, was programme.Dose, driverG floa
 	shift("otherSideShare", &d.OtherSideShare, x.OtherSideShare, was.OtherSideShare)
 	shift("restSeconds", &d.RestSeconds, x.RestSeconds, was.RestSeconds)
 	shift("implementPercent", &d.ImplementPercent, x.ImplementPercent, was.ImplementPercent)
+	shift("times", &d.Times, x.Times, was.Times)
+	shift("betweenSeconds", &d.BetweenSeconds, x.BetweenSeconds, was.BetweenSeconds)
+	shift("balanceSeconds", &d.BalanceSeconds, x.BalanceSeconds, was.BalanceSeconds)
+	shift("chokeCm", &d.ChokeCm, x.ChokeCm, was.ChokeCm)
+	shift("clubs", &d.Clubs, x.Clubs, was.Clubs)
+	if x.InTurn != nil {
+		d.InTurn = *x.InTurn
+	}
 	if x.ImplementPercent != nil && d.ImplementG > 0 {
 		d.ImplementG = int(unit.Round(driverG*(1+float64(d.ImplementPercent)/100), 0))
 	}
@@ -228,7 +253,9 @@ func (d *DosePatch) check() error {
 	return errors.Join(
 		checkRange("sets", d.Sets), checkRange("reps", d.Reps), checkRange("seconds", d.Seconds), checkRange("reserve", d.Reserve),
 		checkRange("loadKg", d.LoadKg), checkRange("ballKg", d.BallKg), checkRange("intentPercent", d.IntentPercent),
-		checkRange("otherSideShare", d.OtherSideShare), checkRange("implementPercent", d.ImplementPercent), checkRange("restSeconds", d.RestSeconds))
+		checkRange("otherSideShare", d.OtherSideShare), checkRange("implementPercent", d.ImplementPercent), checkRange("restSeconds", d.RestSeconds),
+		checkRange("times", d.Times), checkRange("betweenSeconds", d.BetweenSeconds), checkRange("balanceSeconds", d.BalanceSeconds),
+		checkRange("chokeCm", d.ChokeCm), checkRange("clubs", d.Clubs))
 }
 
 func (p *planner) editDose(prog *programme.Programme, e Edit) error {
@@ -246,6 +273,9 @@ func (p *planner) editDose(prog *programme.Programme, e Edit) error {
 	for _, spot := range spots {
 		it := spot.Item
 		changeDose(&it.Dose, *e.Dose, was, p.file.Athlete.DriverMassG)
+		if e.Dose.ChokeCm != nil || e.Dose.Clubs != nil {
+			p.moment(&it.Dose)
+		}
 		it.Edited = true
 		if e.Note != "" {
 			it.Note = e.Note
@@ -254,12 +284,12 @@ func (p *planner) editDose(prog *programme.Programme, e Edit) error {
 	return nil
 }
 
-// placeable returns the exercise an edit names, or why it must not be placed: a
+// placeable returns the exercise an edit places, or why it must not be placed: a
 // blocking rule lets it in only with a reason.
-func (p *planner) placeable(e Edit, slot library.Slot) (*library.Exercise, error) {
-	x, ok := p.by.Exercises.Find(e.Exercise)
+func (p *planner) placeable(e Edit, exercise string, slot library.Slot) (*library.Exercise, error) {
+	x, ok := p.by.Exercises.Find(exercise)
 	if !ok {
-		return nil, refuse("exercise", "there is no exercise %q", e.Exercise)
+		return nil, refuse("exercise", "there is no exercise %q", exercise)
 	}
 	if !x.Fits(slot) {
 		return nil, refuse("exercise", "%s does not belong in the %s slot", x.Name, slot.Words())
@@ -285,7 +315,7 @@ func (p *planner) swap(prog *programme.Programme, e Edit) error {
 	if err != nil {
 		return err
 	}
-	x, err := p.placeable(e, spots[0].Item.Slot)
+	x, err := p.placeable(e, e.Exercise, spots[0].Item.Slot)
 	if err != nil {
 		return err
 	}
@@ -329,32 +359,39 @@ func (p *planner) add(prog *programme.Programme, e Edit) error {
 		return refuse("exercise", "there is no exercise %q", e.Exercise)
 	}
 	slot := x.Slots[0]
-	if _, err := p.placeable(e, slot); err != nil {
+	if _, err := p.placeable(e, e.Exercise, slot); err != nil {
 		return err
 	}
 	added := false
-	for bi := range prog.Blocks {
-		b := &prog.Blocks[bi]
-		reached, c := false, courseOfBlock(b) // a line goes on to the end of its block
-		b.EachSession(func(w *programme.Week, s *programme.Session) {
-			reached = reached || s.ID == asked.ID
-			if !reached || s.Letter != asked.Letter || (e.Scope != ScopeLine && s.ID != asked.ID) {
-				return
-			}
-			if slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Exercise == x.ID }) {
-				return
-			}
-			it := p.item(x, place{s.Letter, slot}, c.step(w.Number-1), c.weeks, p.byHand(x, e, "added"))
-			lighten(&it, w.Kind, max(1, it.Dose.Sets/2))
-			it.Note = e.Note
-			s.Items = slices.Insert(s.Items, positionOf(slot, s.Items), it)
-			added = true
-		})
-	}
+	p.eachFrom(prog, asked, e.Scope, func(c course, w *programme.Week, s *programme.Session) {
+		if slices.ContainsFunc(s.Items, func(it programme.Item) bool { return it.Exercise == x.ID }) {
+			return
+		}
+		it := p.item(x, place{s.Letter, slot}, c.step(w.Number-1), c.weeks, p.byHand(x, e, "added"))
+		lighten(&it, w.Kind, max(1, it.Dose.Sets/2))
+		it.Note = e.Note
+		s.Items = slices.Insert(s.Items, positionOf(slot, s.Items), it)
+		added = true
+	})
 	if !added {
 		return refuse("exercise", "%s already stands in this session: change its dose instead", x.Name)
 	}
 	return nil
+}
+
+// eachFrom calls do for the session asked for, and in the scope of a line for those of
+// its kind of day after it, to the end of the block.
+func (p *planner) eachFrom(prog *programme.Programme, asked *programme.Session, scope Scope, do func(course, *programme.Week, *programme.Session)) {
+	for bi := range prog.Blocks {
+		b := &prog.Blocks[bi]
+		reached, c := false, courseOfBlock(b)
+		b.EachSession(func(w *programme.Week, s *programme.Session) {
+			reached = reached || s.ID == asked.ID
+			if reached && s.Letter == asked.Letter && (scope == ScopeLine || s.ID == asked.ID) {
+				do(c, w, s)
+			}
+		})
+	}
 }
 
 // positionOf is where a slot's item belongs among others: behind those of its

@@ -49,7 +49,7 @@ func (l *layer) fill() {
 				if l.Facts.Tier == athlete.Novice {
 					e.rise = 1
 				}
-				for ; e.rise > 0 && (l.over(e.session) || e.peak().Volume() > l.Facts.MaxSwings()); e.rise-- {
+				for ; e.rise > 0 && (l.over(e.session) || e.peak().Volume() > l.Facts.RoomForSwings() || e.landings() > l.roomToLand(e)); e.rise-- {
 				}
 				continue
 			}

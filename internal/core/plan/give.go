@@ -239,7 +239,10 @@ func (l *layer) giveSwings(a *programme.Asked) {
 	})
 	for _, s := range sessions {
 		if len(chosen) < int(a.Low) && !slices.ContainsFunc(chosen, func(o int) bool { return l.adjacent(o, s) }) {
-			if e := l.best(a, library.SlotSwings, s, func(e *library.Exercise) bool { return e.DoseUnit == library.Swings }); e != nil {
+			// Where more landings are asked of jumps, swings leave them.
+			grounded := l.wanted(quality.VerticalPower) || l.wanted(quality.StretchUse)
+			may := func(e *library.Exercise) bool { return e.DoseUnit == library.Swings && (!e.FeetOff || !grounded) }
+			if e := l.best(a, library.SlotSwings, s, may); e != nil {
 				for w := range l.course.weeks {
 					e.longest = max(e.longest, l.school.Dose(e.row(), l.Facts.Tier, w, l.course.weeks).Reps)
 				}

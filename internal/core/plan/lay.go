@@ -130,16 +130,12 @@ func (l *layer) clamp(e *entry) {
 		return n
 	}
 	switch e.slot {
-	case library.SlotJump:
-		most := l.Facts.MaxContacts()
-		if !heavy(l.letters[e.session]) {
-			most = min(most, l.Facts.By.Spacing.Landings-1) // a light day stays light
-		}
-		most -= others(library.SlotJump, func(x *entry) int { return x.peak().Volume() })
-		for d.Sets > 1 && e.peak().Volume() > most {
+	case library.SlotJump, library.SlotSwings:
+		most := l.roomToLand(e)
+		for d.Sets > 1 && e.landings() > most {
 			d.Sets--
 		}
-		for d.Reps > 1 && e.peak().Volume() > most {
+		for e.slot == library.SlotJump && d.Reps > 1 && e.landings() > most {
 			d.Reps--
 		}
 	case library.SlotThrow:
@@ -153,6 +149,23 @@ func (l *layer) clamp(e *entry) {
 			}
 		}
 	}
+}
+
+// landings are those of the last rising week: the most.
+func (e *entry) landings() int { return e.ex.Landings(e.peak().Volume()) }
+
+// roomToLand is how many landings an entry's session leaves it beside the others.
+func (l *layer) roomToLand(e *entry) int {
+	most := l.Facts.RoomForContacts()
+	if !heavy(l.letters[e.session]) {
+		most = min(most, l.Facts.By.Spacing.Landings-1) // a light day stays light
+	}
+	for _, x := range l.entries {
+		if x != e && x.session == e.session {
+			most -= x.landings()
+		}
+	}
+	return most
 }
 
 // capOf is the rule that caps a session's throws or landings.

@@ -25,7 +25,7 @@ func (l *layer) best(a *programme.Asked, slot library.Slot, session int, fits fu
 	blocked := ""
 	for i := range l.by.Exercises.All() {
 		e := &l.by.Exercises.All()[i]
-		if !e.Fits(slot) || !zoneFits(slot, e.Zone) || !fits(e) || e.LookAlike && !l.mayLookAlike(e, slot) {
+		if !e.Fits(slot) || !zoneFits(slot, e.Zone) || !fits(e) || e.ByHand || e.LookAlike && !l.mayLookAlike(e, slot) {
 			continue
 		}
 		if session == atHome && len(e.MissingKit(l.homeKit())) > 0 {

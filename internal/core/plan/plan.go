@@ -75,7 +75,7 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 	head := programme.Head{
 		Format: programme.Format, Athlete: f.Athlete.Name, AsOf: f.AsOf, StartDate: b.start(),
 		School: b.school.ID, LibraryVersion: b.by.Exercises.Version(), RulebookVersion: b.by.Rules.Version(),
-		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline, WarmUp: programme.SafeWarmUp(b.Facts.Limits),
+		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline,
 		Notes: made.Notes, Asked: made.Asked, Unanswered: made.Unanswered,
 		Before: b.before, Weaker: made.Weaker,
 	}

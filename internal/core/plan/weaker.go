@@ -153,15 +153,17 @@ func (l *layer) moreOn(w weakerSide, b *programme.Block, s *programme.Session, i
 	}
 	landings, throws := 0, 0
 	for i := range s.Items {
-		if x := &s.Items[i]; x.Dose.Unit == library.Contacts {
-			landings += x.Dose.Volume()
-		} else if x.Slot == library.SlotThrow {
+		x := &s.Items[i]
+		if e, ok := l.by.Exercises.Find(x.Exercise); ok {
+			landings += e.Landings(x.Dose.Volume())
+		}
+		if x.Slot == library.SlotThrow {
 			throws += x.Dose.Volume()
 		}
 	}
 	long := unit.Round(derive.Seconds(s, l.by.Exercises)/60, 1) > float64(s.Budget)
 	light := !heavy(s.Letter) && landings >= l.Facts.By.Spacing.Landings
-	if long || d.Unit == library.Contacts && (landings > l.Facts.MaxContacts() || light) || it.Slot == library.SlotThrow && l.Facts.MaxThrows() > 0 && throws > l.Facts.MaxThrows() {
+	if long || d.Unit == library.Contacts && (landings > l.Facts.RoomForContacts() || light) || it.Slot == library.SlotThrow && l.Facts.MaxThrows() > 0 && throws > l.Facts.MaxThrows() {
 		*d = was
 		return false
 	}

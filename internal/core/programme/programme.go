@@ -43,8 +43,8 @@ type Head struct {
 	Tier            athlete.Tier  `json:"tier"`
 	Band            string        `json:"band"`
 	Summary         string        `json:"summary"`
-	Notes           []string      `json:"notes"` // what was assumed and what was left out
-	WarmUp          []WarmUpItem  `json:"warmUp"`
+	Notes           []string      `json:"notes"`            // what was assumed and what was left out
+	WarmUp          []WarmUpItem  `json:"warmUp,omitempty"` // of documents of before
 	// Asked is what a week was asked for when the programme was made, and
 	// Unanswered what of the read nothing in it answers; documents of before have
 	// neither.
@@ -200,12 +200,14 @@ type Item struct {
 
 // Dose is how much.
 type Dose struct {
-	Sets    int          `json:"sets"`
-	Reps    int          `json:"reps,omitempty"`    // a set; each side for one-sided work
-	Seconds int          `json:"seconds,omitempty"` // a set, for holds
-	Unit    library.Unit `json:"unit"`
-	Sides   string       `json:"sides"`          // as the exercise's
-	Side    string       `json:"side,omitempty"` // the one side that is worked, where it is one
+	Sets    int `json:"sets"`
+	Reps    int `json:"reps,omitempty"`    // a set; each side for one-sided work
+	Seconds int `json:"seconds,omitempty"` // a set, for holds; of each hold where there are Times
+	// Times is how often a set holds for its seconds; 0 and 1 are once.
+	Times int          `json:"times,omitempty"`
+	Unit  library.Unit `json:"unit"`
+	Sides string       `json:"sides"`          // as the exercise's
+	Side  string       `json:"side,omitempty"` // the one side that is worked, where it is one
 	// Weaker is the side that gets more: WeakerSets sets, or WeakerMore repetitions or
 	// seconds a set.
 	Weaker     string   `json:"weaker,omitempty"`
@@ -224,6 +226,19 @@ type Dose struct {
 	OtherSideShare   int `json:"otherSideShare,omitempty"`   // % of the swings
 	ImplementPercent int `json:"implementPercent,omitempty"` // of driver mass, signed
 	ImplementG       int `json:"implementG,omitempty"`
+	// BetweenSeconds are rested between repetitions, swings or holds of a set; InTurn
+	// says that the hands change after each of them, not after the set.
+	BetweenSeconds int  `json:"betweenSeconds,omitempty"`
+	InTurn         bool `json:"inTurn,omitempty"`
+	// BalanceSeconds is how long the finish of a swing is held: one without balance to
+	// the end does not count.
+	BalanceSeconds int `json:"balanceSeconds,omitempty"`
+	// ChokeCm is how far down a club held out is gripped, Clubs how many are held
+	// together (0 and 1: one), and LeverNm what that puts on the wrist, in N·m; 0 where
+	// the golfer's club is not known well enough.
+	ChokeCm int     `json:"chokeCm,omitempty"`
+	Clubs   int     `json:"clubs,omitempty"`
+	LeverNm float64 `json:"leverNm,omitempty"`
 	// Form is how range work is done this week.
 	Form        string    `json:"form,omitempty"`
 	RestSeconds int       `json:"restSeconds"`
@@ -249,7 +264,7 @@ func (d Dose) SideFactor() int {
 func (d Dose) SetVolume() int {
 	n := d.Reps
 	if d.Unit == library.Seconds {
-		n = d.Seconds
+		n = d.Seconds * max(1, d.Times)
 	}
 	return n*d.SideFactor() + d.WeakerMore
 }
@@ -267,9 +282,22 @@ func (d Dose) Load(slot library.Slot) int {
 func (d Dose) Volume() int {
 	n := d.Sets * d.SetVolume()
 	if d.Sets > 0 {
-		n += d.WeakerSets * max(d.Reps, d.Seconds)
+		n += d.WeakerSets * max(d.Reps, d.Seconds*max(1, d.Times))
 	}
 	return n
+}
+
+// Between is how many seconds of a dose are rested between its repetitions or holds.
+func (d Dose) Between() int {
+	n := d.Reps
+	if d.Unit == library.Seconds {
+		n = max(1, d.Times)
+	}
+	n *= d.SideFactor()
+	if !d.InTurn {
+		n -= d.SideFactor() // the last of a side leads into the other side or the rest
+	}
+	return d.Sets * max(n, 0) * d.BetweenSeconds
 }
 
 // OtherSwings is how many of the swings are made from the other side.

@@ -6,7 +6,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/programme"
 )
 
@@ -78,21 +77,4 @@ func TestACloneSharesNothing(t *testing.T) {
 	same := doc()
 	same.Name("k")
 	assert.Equal(t, same, p)
-}
-
-// The warm-up keeps to limits: what a region must not do is left out.
-func TestTheWarmUpKeepsToLimits(t *testing.T) {
-	names := func(limits ...athlete.Limit) (out []string) {
-		for _, w := range programme.SafeWarmUp(limits) {
-			out = append(out, w.Name)
-		}
-		return out
-	}
-	assert.Len(t, names(), 7)
-	assert.Equal(t, "March on the spot, big arms", names()[0])
-	knee := names(athlete.Limit{Region: "knee", Kind: athlete.NoneOfPattern})
-	assert.Equal(t, "Easy arm swings and deep breaths, seated or standing", knee[0])
-	assert.NotContains(t, knee, "Half squat with reach")
-	assert.NotContains(t, knee, "Step-back lunge with a turn")
-	assert.Len(t, names(athlete.Limit{Region: "knee", Kind: athlete.NoImpact}), 7, "nothing of it lands")
 }

@@ -132,8 +132,13 @@ func (c *checker) item(it *derive.Item, kit []string) {
 		)
 	}
 	if it.Slot == library.SlotSwings {
-		if set := c.f.By.Swings; d.Reps < set.SetLeast || d.Reps > set.SetMost {
-			c.broken("SWINGS", it.Place, fmt.Sprintf("Use sets of %d to %d.", set.SetLeast, set.SetMost), "%s: sets of %d.", it.Name, d.Reps)
+		set := c.f.By.Swings
+		most := set.SetMost
+		if it.FastSwings < d.Volume() {
+			most = set.RoundMost // a round of a drill
+		}
+		if d.Reps < set.SetLeast || d.Reps > most {
+			c.broken("SWINGS", it.Place, fmt.Sprintf("Use sets of %d to %d.", set.SetLeast, most), "%s: sets of %d.", it.Name, d.Reps)
 		}
 		if club := c.f.By.Implement; d.ImplementPercent < -club.LighterPercent || d.ImplementPercent > club.HeavierPercent {
 			c.broken(
@@ -217,17 +222,25 @@ func (c *checker) session(s *derive.Session) {
 		}
 		worst = max(worst, z)
 	}
-	contacts, throws, swings := s.Contacts(), s.Count(library.SlotThrow), s.Count(library.SlotSwings)
+	contacts, throws, swings := s.Contacts(), s.Count(library.SlotThrow), s.FastSwings()
+	// What the warm-up before it holds counts too; alone it makes no day of jumps or swings.
+	jumped, swung := "", ""
+	if n := c.f.WarmUp.Landings; n > 0 && contacts > 0 {
+		contacts, jumped = contacts+n, fmt.Sprintf(", %d of them in the warm-up", n)
+	}
+	if n := c.f.WarmUp.FastSwings; n > 0 && swings > 0 {
+		swings, swung = swings+n, fmt.Sprintf(", %d of them in the warm-up", n)
+	}
 	switch most := c.f.MaxContacts(); {
 	case contacts <= most:
 	case c.f.Senior:
-		c.broken("SENIOR", s.Place, "Take a set of jumps out.", "%d landings, at most %d.", contacts, most)
+		c.broken("SENIOR", s.Place, "Take a set of jumps out.", "%d landings%s, at most %d.", contacts, jumped, most)
 	case c.f.NearSpurt:
-		c.broken("GROWTH", s.Place, "Take a set of jumps out.", "%d landings, at most %d.", contacts, most)
+		c.broken("GROWTH", s.Place, "Take a set of jumps out.", "%d landings%s, at most %d.", contacts, jumped, most)
 	case c.f.Junior:
-		c.broken("JUNIOR", s.Place, "Take a set of jumps out.", "%d landings, at most %d.", contacts, most)
+		c.broken("JUNIOR", s.Place, "Take a set of jumps out.", "%d landings%s, at most %d.", contacts, jumped, most)
 	default:
-		c.broken("CONTACTS", s.Place, "Take a set of jumps out.", "%d landings, at most %d.", contacts, most)
+		c.broken("CONTACTS", s.Place, "Take a set of jumps out.", "%d landings%s, at most %d.", contacts, jumped, most)
 	}
 	if most := c.f.MaxThrows(); most > 0 && throws > most {
 		c.broken("JUNIOR", s.Place, "Take a set of throws out.", "%d throws, at most %d.", throws, most)
@@ -240,7 +253,7 @@ func (c *checker) session(s *derive.Session) {
 		case c.f.Junior:
 			rule = "JUNIOR"
 		}
-		c.broken(rule, s.Place, "Take a set of swings out.", "%d fast swings, at most %d.", swings, most)
+		c.broken(rule, s.Place, "Take a set of swings out.", "%d fast swings%s, at most %d.", swings, swung, most)
 	}
 }
 
@@ -267,7 +280,7 @@ func (c *checker) spacing(before, s *derive.Session) {
 	case before.HardLower(landings) && s.FastDay(landings):
 		c.broken("SPACING", s.Place, "Put the fast day before the heavy one.", "A fast day on %s, the day after heavy lower-body work.", s.Date.Words())
 	}
-	if before.Count(library.SlotSwings) > 0 && s.Count(library.SlotSwings) > 0 {
+	if before.FastSwings() > 0 && s.FastSwings() > 0 {
 		c.broken(
 			"SWINGS",
 			s.Place,

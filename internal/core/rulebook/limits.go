@@ -100,10 +100,15 @@ func (w WaveLimits) Limit(last, oneSet int, quick bool) float64 {
 // LoadStepLimits is the largest rise of a load in a week, in %.
 type LoadStepLimits struct {
 	Percent float64 `json:"percent"`
+	// LeverPercent is that of a club held out, in its moment on the wrist.
+	LeverPercent float64 `json:"leverPercent" since:"2026.7" before:"20"`
 }
 
 // Most is the largest load the week after a load.
 func (l LoadStepLimits) Most(before float64) float64 { return before * (1 + l.Percent/100) }
+
+// MostLever is the largest moment of a club held out the week after a moment.
+func (l LoadStepLimits) MostLever(before float64) float64 { return before * (1 + l.LeverPercent/100) }
 
 // ReserveLimits are repetitions left in reserve.
 type ReserveLimits struct {
@@ -132,9 +137,11 @@ type ContactsLimits struct {
 type SwingsLimits struct {
 	SetLeast int `json:"setLeast"`
 	SetMost  int `json:"setMost"`
-	Novice   int `json:"novice"`
-	Others   int `json:"others"`
-	Days     int `json:"days"`
+	// RoundMost is the most of a round of drill swings.
+	RoundMost int `json:"roundMost" since:"2026.7" before:"6"`
+	Novice    int `json:"novice"`
+	Others    int `json:"others"`
+	Days      int `json:"days"`
 }
 
 // ImplementLimits is how much lighter and heavier than the driver, in %.
@@ -231,7 +238,11 @@ func (l *Limits) take(version, rule string, params json.RawMessage) error {
 				if err != nil {
 					return fmt.Errorf("rule %s: %s: %w", rule, field.Name, err)
 				}
-				v.Field(i).Field(j).SetInt(before)
+				if n := v.Field(i).Field(j); n.CanInt() {
+					n.SetInt(before)
+				} else {
+					n.SetFloat(float64(before))
+				}
 			}
 			if n := v.Field(i).Field(j); n.CanInt() && n.Int() <= 0 || n.CanFloat() && !(n.Float() > 0) {
 				return fmt.Errorf("rule %s: %s is missing or not above 0", rule, field.Tag.Get("json"))

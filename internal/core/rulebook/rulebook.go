@@ -160,7 +160,12 @@ type Facts struct {
 	NoFast       bool    // the limits leave no fast work
 	Thin         []Thin  // findings that rest on one test alone
 	Overhead     float64 // degrees an arm goes up without pain, 0 when unknown
+	WarmUp       WarmUp  // before each session
 }
+
+// WarmUp is what the golfer's warm-up before a session holds that counts in it: landings,
+// and fast swings where the session has some.
+type WarmUp struct{ Landings, FastSwings int }
 
 // Joint is a side of a joint, by its range test.
 type Joint struct{ Test, Side, Name string }
@@ -230,6 +235,13 @@ func (f Facts) MaxContacts() int {
 	}
 	return n
 }
+
+// RoomForSwings is the most fast swings a session's items may hold: what the warm-up
+// before it has made counts.
+func (f Facts) RoomForSwings() int { return f.MaxSwings() - f.WarmUp.FastSwings }
+
+// RoomForContacts is the most landings a session's items may hold.
+func (f Facts) RoomForContacts() int { return f.MaxContacts() - f.WarmUp.Landings }
 
 // MaxThrows is the most throws in a session, or 0 for no limit.
 func (f Facts) MaxThrows() int {

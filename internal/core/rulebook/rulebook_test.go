@@ -36,6 +36,7 @@ func base(t *testing.T) (*programme.Programme, rulebook.Facts) {
 	var doc programme.Programme
 	require.NoError(t, json.NewDecoder(z).Decode(&doc))
 	b.Facts.Restricted = nil // the block was made for joints that are fine
+	b.Facts.WarmUp = rulebook.WarmUp{}
 	return &doc, b.Facts
 }
 
@@ -322,4 +323,25 @@ func TestSpacingAllowsFastBeforeHeavy(t *testing.T) {
 	assert.True(t, w.Sessions[0].FastDay(40))
 	assert.True(t, w.Sessions[1].HardLower(40))
 	assert.Zero(t, rulebook.Worst(r.Rules, rulebook.Warning))
+}
+
+// Landings and fast swings of the warm-up count in a session that has some of its own,
+// and make none by themselves (handbook: warm-up).
+func TestTheWarmUpBeforeASessionCounts(t *testing.T) {
+	p, f := base(t)
+	f.WarmUp = rulebook.WarmUp{Landings: 120, FastSwings: 60}
+	for _, rule := range []string{"CONTACTS", "SWINGS"} {
+		require.NotEmpty(t, broken(p, f, rule), rule)
+		assert.Contains(t, broken(p, f, rule)[0].Text, "of them in the warm-up")
+	}
+	for wi := range p.Blocks[0].Weeks {
+		for si := range p.Blocks[0].Weeks[wi].Sessions {
+			s := session(p, wi+1, si+1)
+			s.Items = slices.DeleteFunc(s.Items, func(it programme.Item) bool {
+				return it.Slot == library.SlotSwings || it.Slot == library.SlotJump
+			})
+		}
+	}
+	assert.Empty(t, broken(p, f, "CONTACTS"))
+	assert.Empty(t, broken(p, f, "SWINGS"))
 }

@@ -2,6 +2,7 @@ package rulebook
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 
@@ -18,7 +19,7 @@ func (c *checker) week(w *derive.Week) {
 	swings, other, days, push, pull, sets, alike := 0, 0, 0, 0, 0, 0, 0
 	share := 0
 	for si := range w.Sessions {
-		if w.Sessions[si].Count(library.SlotSwings) > 0 {
+		if w.Sessions[si].FastSwings() > 0 {
 			days++
 		}
 		for _, it := range w.Sessions[si].Items {
@@ -221,6 +222,7 @@ func (c *checker) flat(b *derive.Block) {
 	type week struct {
 		volume  int
 		load    float64
+		lever   float64
 		reserve int
 	}
 	type course struct {
@@ -253,7 +255,7 @@ func (c *checker) flat(b *derive.Block) {
 					lines[key], order = l, append(order, key)
 				}
 				l.edited = l.edited || it.Edited
-				x := week{volume: it.Dose.Volume()}
+				x := week{volume: it.Dose.Volume(), lever: it.Dose.LeverNm}
 				if it.Dose.LoadKg != nil {
 					x.load = *it.Dose.LoadKg
 				}
@@ -274,38 +276,53 @@ func (c *checker) flat(b *derive.Block) {
 }
 
 func (c *checker) loadStep(b *derive.Block) {
-	last := map[string]float64{}
+	loads := stepper{c: c, most: c.f.By.LoadStep.Most, unit: "kg", last: map[string]float64{}}
+	levers := stepper{c: c, most: c.f.By.LoadStep.MostLever, unit: "N·m", last: map[string]float64{}}
 	for wi := range b.Weeks {
 		w := &b.Weeks[wi]
-		heaviest := map[string]float64{}
+		loads.now, levers.now = map[string]float64{}, map[string]float64{}
 		for si := range w.Sessions {
-			for _, it := range w.Sessions[si].Items {
-				if it.Dose.LoadKg == nil {
-					continue
+			for ii := range w.Sessions[si].Items {
+				it := &w.Sessions[si].Items[ii]
+				if it.Dose.LoadKg != nil {
+					loads.step(it, *it.Dose.LoadKg)
 				}
-				load := *it.Dose.LoadKg
-				before, ok := last[it.Exercise]
-				if most := c.f.By.LoadStep.Most(before); ok && load > most+floatTolerance {
-					c.broken(
-						"LOAD-STEP",
-						it.Place,
-						fmt.Sprintf("At most %s kg.", unit.Compact(most, 1)),
-						"%s goes from %s to %s kg (%+.1f%%) in a week.",
-						it.Name,
-						unit.Compact(before, 2),
-						unit.Compact(load, 2),
-						100*(load/before-1),
-					)
+				if it.Dose.LeverNm > 0 {
+					levers.step(it, it.Dose.LeverNm)
 				}
-				heaviest[it.Exercise] = max(heaviest[it.Exercise], load)
 			}
 		}
 		if w.Kind == programme.Rising || w.Kind == programme.Played {
-			for id, v := range heaviest {
-				last[id] = v
-			}
+			maps.Copy(loads.last, loads.now)
+			maps.Copy(levers.last, levers.now)
 		}
 	}
+}
+
+// stepper follows what is lifted or held of each exercise from week to week.
+type stepper struct {
+	c         *checker
+	most      func(before float64) float64
+	unit      string
+	last, now map[string]float64 // the heaviest by exercise, of the last rising week and of this
+}
+
+func (s *stepper) step(it *derive.Item, load float64) {
+	before, ok := s.last[it.Exercise]
+	if most := s.most(before); ok && load > most+floatTolerance {
+		s.c.broken(
+			"LOAD-STEP",
+			it.Place,
+			fmt.Sprintf("At most %s %s.", unit.Compact(most, 1), s.unit),
+			"%s goes from %s to %s %s (%+.1f%%) in a week.",
+			it.Name,
+			unit.Compact(before, 2),
+			unit.Compact(load, 2),
+			s.unit,
+			100*(load/before-1),
+		)
+	}
+	s.now[it.Exercise] = max(s.now[it.Exercise], load)
 }
 
 func (c *checker) retest(b *derive.Block) {

@@ -201,6 +201,30 @@ func (e NewSeriesKind) Valid() bool {
 	}
 }
 
+// Defines values for PieceKitKind.
+const (
+	PieceKitKindDrill PieceKitKind = "drill"
+	PieceKitKindGrip  PieceKitKind = "grip"
+	PieceKitKindLever PieceKitKind = "lever"
+	PieceKitKindSpeed PieceKitKind = "speed"
+)
+
+// Valid indicates whether the value is a known member of the PieceKitKind enum.
+func (e PieceKitKind) Valid() bool {
+	switch e {
+	case PieceKitKindDrill:
+		return true
+	case PieceKitKindGrip:
+		return true
+	case PieceKitKindLever:
+		return true
+	case PieceKitKindSpeed:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ProgrammeRowStatus.
 const (
 	ProgrammeRowStatusDraft  ProgrammeRowStatus = "draft"
@@ -936,7 +960,10 @@ type Meta struct {
 	LimitKinds []LimitKind `json:"limitKinds"`
 
 	// PainStops Pain, of 0 to 10, at which a test stops.
-	PainStops int          `json:"painStops"`
+	PainStops int `json:"painStops"`
+
+	// Pieces Small sessions that can be laid into one.
+	Pieces    []PieceKit   `json:"pieces"`
 	Questions []Question   `json:"questions"`
 	Regions   []string     `json:"regions"`
 	Schools   []SchoolInfo `json:"schools"`
@@ -994,6 +1021,30 @@ type PathState struct {
 	Speed     string `json:"speed"`
 	Warmup    string `json:"warmup"`
 }
+
+// Piece A small session within a session, laid out as items.
+type Piece = plan.Piece
+
+// PieceExercise defines model for PieceExercise.
+type PieceExercise struct {
+	Id   string `json:"id"`
+	Name string `json:"name"`
+	Unit string `json:"unit"`
+}
+
+// PieceKit defines model for PieceKit.
+type PieceKit struct {
+	Exercises []PieceExercise `json:"exercises"`
+	Kind      PieceKitKind    `json:"kind"`
+	Name      string          `json:"name"`
+	Text      string          `json:"text"`
+
+	// Usual A small session within a session, laid out as items.
+	Usual Piece `json:"usual"`
+}
+
+// PieceKitKind defines model for PieceKit.Kind.
+type PieceKitKind string
 
 // Pinch defines model for Pinch.
 type Pinch = athlete.Pinch
@@ -1396,6 +1447,9 @@ type TestSet = measure.Set
 
 // Tier defines model for Tier.
 type Tier = athlete.Tier
+
+// TimedPart defines model for TimedPart.
+type TimedPart = derive.TimedPart
 
 // TimedStep defines model for TimedStep.
 type TimedStep = derive.TimedStep
@@ -2003,8 +2057,8 @@ type ServerInterface interface {
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx *echo.Context, programmeId ProgrammeId) error
 
-	// (GET /programmes/{programmeId}/sessions/{sessionId}/grip-steps)
-	SessionGripSteps(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error
+	// (GET /programmes/{programmeId}/sessions/{sessionId}/timed)
+	SessionTimed(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error
 
 	// (GET /programmes/{programmeId}/sessions/{sessionId}/warmup)
 	SessionWarmUp(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error
@@ -3032,8 +3086,8 @@ func (w *ServerInterfaceWrapper) IssueProgramme(ctx *echo.Context) error {
 	return err
 }
 
-// SessionGripSteps converts echo context to params.
-func (w *ServerInterfaceWrapper) SessionGripSteps(ctx *echo.Context) error {
+// SessionTimed converts echo context to params.
+func (w *ServerInterfaceWrapper) SessionTimed(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "programmeId" -------------
 	var programmeId ProgrammeId
@@ -3052,7 +3106,7 @@ func (w *ServerInterfaceWrapper) SessionGripSteps(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.SessionGripSteps(ctx, programmeId, sessionId)
+	err = w.Handler.SessionTimed(ctx, programmeId, sessionId)
 	return err
 }
 
@@ -3676,7 +3730,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/card.pdf", wrapper.WarmUpCard, options.OperationMiddlewares["warmUpCard"]...)
 	router.DELETE(options.BaseURL+"/warmups/:warmupId", wrapper.RemoveWarmUp, options.OperationMiddlewares["removeWarmUp"]...)
 	router.POST(options.BaseURL+"/group-warmups", wrapper.GroupWarmUp, options.OperationMiddlewares["groupWarmUp"]...)
-	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/grip-steps", wrapper.SessionGripSteps, options.OperationMiddlewares["sessionGripSteps"]...)
+	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/timed", wrapper.SessionTimed, options.OperationMiddlewares["sessionTimed"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/warmup", wrapper.SessionWarmUp, options.OperationMiddlewares["sessionWarmUp"]...)
 
 }
@@ -5905,18 +5959,18 @@ func (response IssueProgrammedefaultApplicationProblemPlusJSONResponse) VisitIss
 	return err
 }
 
-type SessionGripStepsRequestObject struct {
+type SessionTimedRequestObject struct {
 	ProgrammeId ProgrammeId `json:"programmeId"`
 	SessionId   string      `json:"sessionId"`
 }
 
-type SessionGripStepsResponseObject interface {
-	VisitSessionGripStepsResponse(w http.ResponseWriter) error
+type SessionTimedResponseObject interface {
+	VisitSessionTimedResponse(w http.ResponseWriter) error
 }
 
-type SessionGripSteps200JSONResponse []TimedStep
+type SessionTimed200JSONResponse []TimedPart
 
-func (response SessionGripSteps200JSONResponse) VisitSessionGripStepsResponse(w http.ResponseWriter) error {
+func (response SessionTimed200JSONResponse) VisitSessionTimedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -5928,12 +5982,12 @@ func (response SessionGripSteps200JSONResponse) VisitSessionGripStepsResponse(w 
 	return err
 }
 
-type SessionGripStepsdefaultApplicationProblemPlusJSONResponse struct {
+type SessionTimeddefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SessionGripStepsdefaultApplicationProblemPlusJSONResponse) VisitSessionGripStepsResponse(w http.ResponseWriter) error {
+func (response SessionTimeddefaultApplicationProblemPlusJSONResponse) VisitSessionTimedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7435,8 +7489,8 @@ type StrictServerInterface interface {
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx context.Context, request IssueProgrammeRequestObject) (IssueProgrammeResponseObject, error)
 
-	// (GET /programmes/{programmeId}/sessions/{sessionId}/grip-steps)
-	SessionGripSteps(ctx context.Context, request SessionGripStepsRequestObject) (SessionGripStepsResponseObject, error)
+	// (GET /programmes/{programmeId}/sessions/{sessionId}/timed)
+	SessionTimed(ctx context.Context, request SessionTimedRequestObject) (SessionTimedResponseObject, error)
 
 	// (GET /programmes/{programmeId}/sessions/{sessionId}/warmup)
 	SessionWarmUp(ctx context.Context, request SessionWarmUpRequestObject) (SessionWarmUpResponseObject, error)
@@ -9463,26 +9517,26 @@ func (sh *strictHandler) IssueProgramme(ctx *echo.Context, programmeId Programme
 	return nil
 }
 
-// SessionGripSteps operation middleware
-func (sh *strictHandler) SessionGripSteps(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error {
-	var request SessionGripStepsRequestObject
+// SessionTimed operation middleware
+func (sh *strictHandler) SessionTimed(ctx *echo.Context, programmeId ProgrammeId, sessionId string) error {
+	var request SessionTimedRequestObject
 
 	request.ProgrammeId = programmeId
 	request.SessionId = sessionId
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.SessionGripSteps(ctx.Request().Context(), request.(SessionGripStepsRequestObject))
+		return sh.ssi.SessionTimed(ctx.Request().Context(), request.(SessionTimedRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "SessionGripSteps")
+		handler = middleware(handler, "SessionTimed")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(SessionGripStepsResponseObject); ok {
-		return validResponse.VisitSessionGripStepsResponse(ctx.Response())
+	} else if validResponse, ok := response.(SessionTimedResponseObject); ok {
+		return validResponse.VisitSessionTimedResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10537,371 +10591,377 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17l9u2ki/6VbB0Z1Zm1la328+d2H+c40eceCe2+1jO9pnJ8dwFiZCENEkwAChZ28ff/S4UHgRJgASl",
-	"7nYyd/+TtEUSj0KhUKjHrz7PVqyoWElKKWaPP88qzHFBJOHwLyy3OZHkVab+QcvZ41mF5XY2n5W4ILPH",
-	"3vP5jJPfa8pJNnsseU3mM7HakgKrD9eMF1jOHs/qmqo35aFSHwvJabmZffkyn2X4EO1DPzut/YqzDcdF",
-	"EZ+J/8ZpfXGyYjyj5Sbal//GaX2JFSekjHbkHp/YC+GUiHgv9vFpvUhOcR7txD49rY+6yhnOop24x6f1",
-	"sse8qKtoL+7xKb0Ao4mKlYLATr3kbJmTQv25YqUkpYT9W1U5XWFJWXmn0m/85TfBSvWs6etfOFnPHs/+",
-	"nzuNKLijn4o7tl3oMSNixWmlmps9nn3YYon2pJRoz1m5QbjM0F79JhnK2BzREsktQWomiK3Ru5fP0XcP",
-	"Hv713HAutK+6f7pakUqS7G+MmlFnGVV94PySs4pwSdUc1zgXBLay++nz7Df7TYE//UzKjdzOHj+46JFr",
-	"PhM0I+o9UtbF7PGvs9l8lhMMlOWY5rP5bMnkdvYx8Ol+e+j08PDiIrzz7Wr+agamP24aZcvfyEr9/Ols",
-	"w87Mj0aInrfp4L1zRouKcanFs+p/ltVlyVZXd2gpCS9xfmfFOLljGoKxPF2tao5XMPI2yTIsydiqv1Dv",
-	"fLEc+zlATqJ4bBV5WHFF2l7PBcGl90FZF0vC1QfqwSs1lR3Ox4bm3lMdZcHmRHZUY1umj0DTnqLtRjXY",
-	"WVn9nh70rDN2GFJrAL21V5KOCBkkXF3S0IPOAOBzszbmm7leVUd6b4FCA3iaA9tIuiP9VVrmbHVFsuAA",
-	"VzXnRrSYZ0vGckWIL/MZ+UT4ioowT0Q5qcJck51KUoj+cHK8JHn4S7VPRIADOvTSLbj3gytidiLn+KD+",
-	"zes8wtpqo4136Ujhlkl/aKfbUHJENlQ5Ls/95TpCLKg2tEwoxZ7wgERggvxIN9vgZlIPLwn/QMhVa5V6",
-	"L3ZpqD78gEupWal9dLzfEpQTLCTCiFNByw3aE3KFtizPxHlz3DWtb0keaUet1RzltKASMY4KKqC9gpa1",
-	"JAJJdSKpdhGV57OAeM/JjowKiv9V45zKw8/wLkisyCYw3R5FsegeKQnJFlsc5Lz57Hc9tjC/qq+8wbTJ",
-	"96/qXFZntCXWhu5IqaiUPmjooVnn3vsRmaYffGA8E+MSz87Q7Sa9Zj5hWvw2b1jaCcimuzZP95asQ7T2",
-	"DPXKG3Yc2bvLOtsQeW523REbVzegt6452nt7F29I6Myaz5a4jMjwnGCOzdk9xPPP3Yv+VwuJZS2SvzWv",
-	"qxZYUREJil1b3g+203wUYr6V0n/1eTTcin7ty3xGw0TJcTlKj5/VO77A6BMdpFD67H5Wr4fmxeSW8AXN",
-	"SHfXe31p1hnR3rHcqhWAcVecrWlOEjR+eA324I4Kqq8LBf5EC6U737v74K8Pvr3/6MFfYevoHxt92Buh",
-	"WG0ZC5/dgsoaS9P00GgW7kX1lcSlujf3JRlQUqA1ZwWqMC0RK5HSk0RLmA12ZNqOromQmMsXE5RnSfVh",
-	"O/Tue2qkKse0NDMbfN++1xWRVF8nzXo1i+3vd8efXn+dfekWzZ+vv1zeIsxB+BhJ08hkmHZfYJg9Zvg2",
-	"qJVqGfd8i8tNQNIdKbeuQeoU+NMr/dmji+uQQcdKiWYc9y9SZIbbsnfVfXV4r35F4TB+dT9SVkzcrqdu",
-	"wRvafcGtsseHiZYSJRqTScFS3zzKNgJDgV5SLSNquicaRJ5hKQkP2ENWrFzTrGPM8Bj1VD4nE7b6eyLk",
-	"ggSPHzjNJjXUbyXOsLp1M9q5T5MQ+xlafp/RcXtd+5x+WxK0AgH/BJFPeCXzA2IlQepajJZE0IzAhcQO",
-	"DVHvUjK0bsau9+3F/LuL+XcP599993EeXMyC7ciCdG2Gj0KCR7/83lhrxsTU6XwyhTsw3xjGalOFExG7",
-	"mnrfpPEQvN8+eO49CHPmOIHCRiw7piEz2Tifx/g6yLs5W1316UaKaosFFUFtVV8ahhVtLl+9gIN0i0XL",
-	"0lxxUmFutSdangmChd50uCI8aHKuchyzrUoONH5memlvr1cl0q3PzS5yZ4u66dtv1d9YG1xYLWHPtWwj",
-	"Hleql9I5Bi7MY1IHNFU9QUuteUN+2+XIyZARTnfkXC/mMTYx6+67o1uCUT7HnB9+ZprrOtdsIeqChLlj",
-	"eXiZ081Wvg7aP5aHd8aY2G5xSzfb8Bc5279OsGqqt+ammRCjl+ztvgwOmO3LhA7MwP35zR0dRpZHVIRk",
-	"50DKIxYHvtYrQvK8uQ9M0HbgcOBFyyblicKM7OiKdITW3Xshsb7BO/K2lj3f0UbA1QfYb8NpFdzHJZPd",
-	"Xu5fhHpRd9aY+rFpDpVhPZmQMmIitaepMfetSJ7DHySjknEk8H6OLtCacYRLRIpKwql8jj5QuWW1RFQ2",
-	"31GB9pxKSUrw9pEd4QjuhEK9w4kSJMecf8ZB5y9IcJbO/uQtR8bgaikkqyqw0okrCn+FFkUmHuiSfJJ9",
-	"ej4VSL2ZnaPvgU57KreoZEiPC4G+Lxy1DDFsP/eCiy9pucnNzSNwbHOKI+Yma1ttMXGggx3mFJfHH9Iw",
-	"gpCMUfvz0p5V7R1o1zNK/v6D2EQnjypiQViSNYvY0JeH4M9TLk2DLtEd4RldjaozfzevRW5MZgIw3KbN",
-	"IWdfWywbO/q5IdARotla4kE4U76qC7X1V+aQTL8HQOwARjpABe2xQGoLo7rMCH+CWJkfdCiBVf/NpUH0",
-	"rwHNoo5cQtVdvF42vDH6+jpnjCe9SV3AhSeT1nWeG0/BGZwTIVmUYyF/JkKMGzcsmznVcHRUIu2Wo7YT",
-	"4Wm3+P5W841yE85nDE4Rkr1NnjcIVn2eT+gncACHiZW+AJzlLf0+YyvJOOiyB0HBCocrKmRgvbv3FAb6",
-	"VeSiQsvf6kkUKlngtDJ0dsfUfktzgmCUAmFOkJA0zxGrOn6/scOxuRI+CNgiD6R9aTiltQ7RPM7R/STa",
-	"kJ57hriTDEnP+56wzsknjdXRcggn2dk6x5sZKIRnWFyBjlISkokz30BIPlUwTffM2IwN90e0mU8x/6qk",
-	"eRrvdCNcpLb6Q9O2oalkdmb/04jN8uwlDVzIVoTmCcbahbpK+FE+5rvXVdi7vaZcyBdkTVdUTm7b/zjW",
-	"gdjTciPes+++C3vXcT25W4nrBbQ6fqfzZu9IMesPvEMHvws9xNY8ku6CL+mpV0GWZ++IqPMQM+RYhO/m",
-	"BPP8EF/sBK+N5j84qiUZXtWU4DFLRTewpuG5mUcSPdXAFhLza6CqbiYQWdC+k3oGj64e3TzKahK5cdck",
-	"/STLcZYRvogSdT7L2bhtsDHnqBOmEtOCcSYoBJiKmKGBO44d4zLD26OxlZLTq/CjPeZFmEE7TAjGR3eX",
-	"MMN3Y9W08obRWQ+7lnqxx+x0FPPDNTDrHWjIsGzjnJ2mDNrI1wrcF0o9+q9fL86++/j5wZcz/ce95o9/",
-	"CcWK2QitrtWooKX7d8i6Q/BViD8662JiOE2ME3yUeup6NDn5xHXu7Amk3dSYZxSXRxAndaN1iOV6DCvQ",
-	"MTpZheokGlm3clvX/o//+I//OHv9+uzFizli3JjR1owrtVst7bkOfrCs929x3vv3/9HnvvaEVnRH83MT",
-	"nTF5LvC1mcmJEeIblq9NslCSi+AFPvwAn4RkbiQ4Kx47nONR5nlXlyUtN295Zo5qe9oFLYuTwkQWEocD",
-	"00Iej/bmFkYauj4bSpppha6EDfGGo2MiDqzez7/VJdUmjkAgKz58/4nwiC8xsiShiZsZm768hv3giMhs",
-	"35Hfa2MunGJc0Fu1vZAjCTXdKJ+CluZfdwOhzRM2SKZjDrpu8PyA1DI/QUIyTlDJ5JaWG88JFyD2RMGa",
-	"aP9xG6Itm+5+BGn0f+/9enF2/+O/P/714uyh/il4Mp6yeRrK3300spXCu8gteIyN2P7apFxfF50qtXxS",
-	"jVwXApKjEROuneCsnYerszeyjJPIZemK6pBha7cAtxaII0VbpSlmESNEmjiA9t1E7EiCo6frNeFWCe7M",
-	"YClYXsuwHb8ifNVOUPEuaddpoJ/P9gRfET4+azfeUyz2HkFOtNq/YCJE1B/b4eKe9MFLVsufAjG3H7aE",
-	"E4RRznCGlmRDS5NtUTKIvUWCSDFHV5tgQscS5/lPm/C9nPGi392PbI84LjcE7Rm/QtS4DOSWCohlCCZ3",
-	"0KLKSUFK+UNk79rnlz3G8d8C+/7gK4oIkekU+FOIfE91zso3QhNwhas52gNJS6Z/okKRMEi9lABxTioR",
-	"eyII30U/E3JBVqzMIl+L4Ycy9iTmEFQPxGA+XGNINTdTPQCIU5N4pSPX9O00mMCJefFLtSDDeWbxBYwR",
-	"shd2VKVllzWSo++qNxFwWKINkQIVTDvU+3OCNl4bO0y7nXdN2A/cRAy95tAawh2makX7qEYXJC0PUocK",
-	"mvQavYht7hnLbbMxOOcgk06J4tGSjeO19DTGcPxr1z+CqBA1ydCOcAiRkMz4GhWJRpXGCVHM0+KRQ862",
-	"pHjLriocZjOaQRBYidRueKIjP7JsriPDBBGKFJ3YhXB4TGaOkwljGpD8tyGO/3SiM8QKfq7tmILfVesy",
-	"vdvEHldaDZvZUNfUGKaIv3nFqpbfa0XAA57Tkow7Q41yiNNSYmErnJIL+/16zUJW74ztSzhKLlcyomG2",
-	"bHntB5eEP2PZ4QOhm60ceivCm5IW5BkYZl8VFV7JxbgxF8YT6t3vK9TyvD3XMa+Deu/cUO0YK+7eLvr3",
-	"ZUYyndMyTW5MsMinx8zdMiyEGdlc2+AngEN4VDvRePmSkjz7nnPGw460bf/EWLCCLFl2QCQXBO05k6SJ",
-	"BywILiGqoB+bE45IXOAdQWxHOKJSxyWADm+DFI+MH4z4wXuxY5/09YuELWwZkZiGUxbXNJqCDtkLJraS",
-	"awXkMcIIvkDqugtqmKKW+PX+x/MdzuuwVleXOb0i+SHcDXyng6MgPkDpKkuCXKxryHrUDSSDSbh5hkjw",
-	"0qSB9RM3tOnhG4HIJ8V1T1DGVsLy1rnehOe/CVYi/e2SiHZg+SCHv9QJUyfydp6T7Lk6d/phGRBrdk0h",
-	"ifMZLEbLsJixeglTGBbYZhzzdhyjbTC4IoyvyDMsCJykgbDGIQtp3NXZdGCBWY5vQWSnfQ9ESLl1mBcd",
-	"/ArgrQAFRgTpWhHx3FHxCEaDFjSbqb9eUpeL3FEhqI6JDNs2cMTevo0BcNBSSF5DjFnwwysShn7ItdGz",
-	"r4HUvGIRlBZOVluyujoC8ofVPPJIUhkBU/EzLlOxcLyNN7zNFFls5y1ntv5e08eQvUHRsUunF6ohVitn",
-	"01uRhmSOBkl8aJnndDb82SUTx3ZfPObBy+vyPR73AjleAzMqcPWrXp6Pv977uM4Zlo8eOLn1M2OBdCt1",
-	"xS5JPmSQidrP01CSfHikFKPMmpYbwitOyzDbbYOa0RtcEB3tv6Y5YJ3puOU1y3O2FzGbpFXtyzrPsTo0",
-	"DP5bb4Xs3a1/qStZJLunwFWVEBkHi/PavGuueUF28fZrh2TGMRBGp1DqHNkPrO+aMTnR3esAn1yT6fE8",
-	"3X+ncREMsou1NQFIqmpg+frCFkvy4z/CrgpcVDlJNiLERKC+UgPnthncdd505ZtVqbsiun3quYEsg1km",
-	"bGZpuahZ/hRhqHbOOYiJadLQfdwIw9cN73fzwfK6KFPEzWi2Tkk2WEai3ELB+cEspt9rXEoD2uTdPdUt",
-	"3dF/Np+9/KT+ow6yl2qtnrPLT/p/6qf3/wjeS9OSgsLS0g0rxNveafHwUUCAckPBHn4b41gyfgiTLCdr",
-	"+baqmKAxorLyMo9SXCcQdxcuRJZq9KU+bpwdeWeYzZhCdGrEYij+/e5w/Pu3ATC6ATnh1K4RQ20vn0it",
-	"VfLmfO12/In78+2O8DwUckTAsDS0PyEiOXRmdjb6zhju0k+GXLGQkM93MZOfvR6lN6m+iLenL0sTINYm",
-	"Rxf7lyNNkc40/SEGk4djZzBrVnB4IbKWC3/CahC8I4OMYBw5ySYgi2cyQrwGlcS0NH6+d4NTfCe9mUeo",
-	"EX3Q/pOXb4mXp98XTP6D04lmDd+nXSV4xJ7UgyztqXXjAzVtBMZohWiSKf85KyrMqTguYrgx54Ncv8RB",
-	"xC7oggSQgHG9KUip45dinLViteqyYDvwCIaxEgBXY3q0j/i9xjIBA6E3Bvep7Xrem0t6cM9vdVGZdYAA",
-	"/MmroBqAMVtKp6dYrLUBIj1er2XzCt+focGXbfHs2aOcoWK0G2PT8MH00wf6zn4SFT/PXP7K6EicvdB+",
-	"+5qMhxyHv0xfmz0tM7afuDQf4KMEzCdH0KYjD5rM8UVnRZtJtLgtaq5eECntsnUg2xXT9mVFLdl6HVFz",
-	"ux7sWU862I0ZSbKGiaRZXAoshPbONk6oh2H4PC+moDTBtv4IOQMkYgMTcv+iCEcnwbdpY5P4irD1OuXl",
-	"Lwmix63RKaJHnwSBKE3WA01ZsWJJS42iSzMwrYQIYgJD00gyyDdrWlKxTWtoilXuKB5R1zi9SRetLy/O",
-	"7418qZYd7/EhkUlYlfgix6UAi/E1MJRWKk7hKKtSdAspKEazbBYVN0b6hdhwF1YB8FoGo3fnsyVpu068",
-	"YCeyokXET3WLHpy4gXTAtTPgoUlTkLVDpVN1wBKk404xnTUjSnKKmEU8ySfyI8G5xkXuJ+XXIhb6bXH7",
-	"hikgbEq7/SLEjq9sCNv0qDhcrsjrtlQZkQw69aAT5DKSFtILB+N0B4i9e8aUaKZcx6aQbKMrShCNqCRp",
-	"DMMEOhsY+Pm9iAz9ofXN/YsWTO3D0IQDVtpHY1MeSEoyFnI9lmYmI9zqohTPm8U+gmldMzBE19S7OnSe",
-	"Up+tBkuaNK0Op0PUEUFh4ppGiOhN3Haim0yKamooCLO9DuIxLmNBTWD7jwj0aLgP18K3CzNeElfXiOZE",
-	"wyxuCc4IR0tCyw26Gw6t9iN7RmJ0OMhAM+rBUB097XekCoYyEkWO9FuET8NQSRRzIwkYLvAulv6uY12m",
-	"joFkCx0jM3qZ0ZcXPYC5nXDTbZxmrouT0sKSo1ZMCpd5Pzis8r2NNZoS3q0TZawofzqbz54FZfSa5LID",
-	"CT6KCI4pb33yyP/kbjAGz04hpUpeJ6ZnNofZmH7NiJPQBSzprgFbwK8b1YfrjKF1JoF1WuUouPhSu4i7",
-	"V+KpDnkbjD/Iu+od8+77mMGcZFTG9vRgmacpSLlHFd7JGc6iwzaVXKYpzTa+PYTJyUPFi14wcwjUvBQ2",
-	"gJWgnK4l0qga7ajHkH84EHmFE0Dg3um3dE3GHRGTgu462XsQJY6WB2RzDGchV0XOxnGQ1Dtf5rN/sLIV",
-	"S/2fd2fz2X/eU/+5r/7zQP3n4Ww+ez2eDdACCYZBzANFtf6hYT9NQoPjaI9LGp5wJGsqVcAGc6RPQxyG",
-	"rXpdgMN/q4sqhmm0ZNnhtbMz9NMnXaD/m/Bzjq9ouXlVVHUuyBuRZBEwH71bZ2+qSV8AuEuiwaZtuHtB",
-	"KnN3OM3Uk9EK8nnerpvki9EW1zneTBSxa4BC/pE4wOeETtS777eciC3LszdTPqIFSaMqXICfyp/ZngiZ",
-	"1sUW5tAkFqfN5re6qKbMPhrAZoyyTf/GDzTaovnwkuCrN1M/6OXnpH6ctgq5KXs57NYNbc3RWQYTicD0",
-	"FXnMmWqe7shwP817sH3CzriuBzLQdkDitMYY7KkzzY+R0PRL9+Ul2xP+IWktjohnBEv8u1jpxwl2eki8",
-	"Sh9q87rLDEv7xtGlYYTxD81HrJwgtCPcNPrd7zUl8iVnxSJSuZASucjexB++Z+EvuaCvWUbXlGRJA9FR",
-	"ju8GIqloRqbLogkOGffy30nOVlRaVMLxz2hB3rP3k3rixqrxT0F0bYKoLpVSSbJF4glel3s4ZSYrYXFz",
-	"9Hy2Z/zqbfmclFJpOko9/FtSm/8gnL1drwVJ0g3CYcRaWWpCfO04O5tr7muubT3V2/At0eDtdU/LcxK3",
-	"q2UGZJi3E70jO7jl2ipMW9PqqnchJakl3fuyO3JiRQR2hE3CPDzE7EZl7ymCPfHRFp0xdTygT3e2yIBa",
-	"FRKmEX0vzNFtfm1vvYA+3UnZTQm6eWehLo/3e/9EKvkBgEUCxvqwytvPWhgspgONw31zSq3giuOVpCsS",
-	"wyN18BjjfVssjU5xqxTMKq+0mLmr254tGbyRhsTtz7iM1SafUDkRl0SXCArWjr3+erRT7d3OkDxk5baN",
-	"9ooFGmrEyHdMpStnpniVxbDLuEyuiNEr1ZJxvAYWAMyVoKW6f/yFylGNBY8aYDj9fqu8lBlUkGhHgBKs",
-	"cNWJBHlwMRYJYu/Eo0U/f1IvTikj1AAfWIqXJjdxy+o8AzcvyZdgjd5zKuTZVhdvlVvG8YquzkSls2Pz",
-	"ulhi7v65BSS4q5IAclt5lZMzkxq1JYrUH8P4g88OSZUSFGfj1VYb/6F2L0YmOxqjLa00IFJFy9WWhIOo",
-	"TsBxOB4n34E5GA1Jt2QnngjscC2YDg23+EvPzlwiUcnO9Bl6ts7JJyOY3W+cSVufrmRnbEf4VhOvZGfA",
-	"1zg/Ixb6Q31ztgLsmJKdkTI746aaTMlKcsbWZ3JLxZlFk/w4DGTbIsNPmo4nkSKaAoaz7IcejKN3NI6n",
-	"iDkEiFaO2AA3jqX9JFeiOrUEVBAFYjjH68HFxYnApzYLaoxaJoioO4tQLTYHfjtGsStCql8GXO7Hp065",
-	"0CY7bDvThoPGg50KLMXxWVXqa8PrsuYmi7CfX72Zav/Sl523ZYxkBeV7nGfhvBIWK61VEswXVR1DEh6I",
-	"0+9Q3nZvO/ObbmX428knYms6Kp6IrPmaSBxQt4zXSoQRLQtcHpB7xzgSlxzzA1K3GxGOJvnN5ZF0kf82",
-	"UOxzv2WCGLRMKuAs1fAw6cxwReU07smtBJ9Y2dwqOb3UaUzLhWRVYJqXmJaAVXeBJEN3L+YIS7Tf0tXW",
-	"KA5IqA/DtINryCSl/3+ZL4JhMZri00ilUQMnYCXD+6/KNQu2dk0VpkXOQjz1Soc7MZ4R3sMHTBt+zmRs",
-	"8DdQ1rpTy7pZ72a13A5qsW2zMJr9LUnm3ib2+TJ0gL4h+6dGG+mJgqk19vvWTvg90u2CcJpQh+/o6nlT",
-	"zn4bbtSXd2ssoJyoemOOBKaZjZnQMXVcSKTPjhYO2Hi4kra5jAJ20ibOajAQzbwWiJdtFe/PszN71+zW",
-	"ozwCQXGokkyTOJm25ypCssU+UF8toNY5/bKD+QVlojEvzuoKwTsJmKgh43GYYz/J90GkVnV8R9CT4pjq",
-	"Q9l+EXivcFlRCy3fVifSkbrdvE7UJt7uS5K1gsnj8eKRuPBo6PdQCHc8UHtCHkITdtyRAATvKOHqPm9O",
-	"lX2JdAD6HP1rEOl62J4JmzFyoavbddhzY5zWkCVbgndK4zPsrXres1lTXx0ywRnSH328hpjyfpy0GfuQ",
-	"ITQU7thhjGuIejQheRFwI+zgDTFy5sHHSoYLiQ9K1yR6LeG1gu2IQIzrX+zraElWTDdWkk/Sgi2PIwzH",
-	"EKNfvTgdL/oSy+1CBkv5ABK3eqSmTfBqi4QklYV4BPx51dEc0VL9KwvUpdUpKUE3QCnxFRk2v8ZiBCNW",
-	"2Ti0oU7fiJUL06AoI7ythztvgAv11JrUEK6NRc3gXeMhwX9Jy9V2opoC2pq/mbeRgutH2wG7WWfQYaIJ",
-	"T8/oRLvVZY7LkmQLrVuH5L0gQeUcI4krJT+pFGjH8rogCItGTdc7l1NBy023UIKnPy3rbEPk614ErffK",
-	"FA1wSiDwNL9YzCOWE2ky+trh8PPZ89l89iLILkMBw/FY3Rii4VAMq8kAMINsgAnbZPfDVTUx0qJSLddc",
-	"V2DqZQNb1smOiCfMTEw38WCIQ3dRapS5gEa6YuU6pyv5WEPtueLhDogY4TJDywPab1kxRyzPiJD6ajHN",
-	"BNLLGfRTHeKolocqgTngqYdPGfdKXTa3ximZIdlOqYeRy8SScrl9cXI5RK25ve5l8j0adYFtGM4X9mhq",
-	"r3FxRzxBF6ZwHjifXLt/fZjQrM0OGHWWHVvMMccHWm4WnZOG2ygJso65wz51TqYCw9qvCfwRLO5s7pqv",
-	"WSm3okXj7y5Gr8R7TiUtN7a0j9fzyGDD0DgN07SJ0Btm6rFpGPvUg9PXmTqbQLxdpx5YuLHa9DPCceTe",
-	"NDEeIRqLYO/UwauZyZIJFLnQhuK/DwSMHREFy+ucLBm7Gmq2KXsSefRmoPjZlDIo85moiwLzQ+Qg1gf+",
-	"oMmQms3gYnUi3r1VHSlpHMuoTyt6ZjaPyVFZRSC+Bw2ahjsaHp1rzvap6daktQI9Hukvb5MOA9Q0zN7Q",
-	"vQn4MxSMx50EVZNL71ZwbcqJ/jFY1m8wvCUWmAXhKOkAPdGUsaF9MZnxT4yeaZ+q+kDFyLaREsTVwzvw",
-	"mczjPEfyiPqiV+vvBg64I6JLsQ/VwvqgVDsq0IbuCFxhyI5wl6uGlgQKZTkFEIsrkqkpPgGlASbrmEeo",
-	"77WVOdln8VSPKyAfzSaMBEhdE4c1YFm9+x7cvmGCcmtrMrQNERN8dgxnC0mqUH06sIEUOM+1P02bP0y1",
-	"P5f06EpCaNBTW+1vtCaCUn4y8uwQVvG7RbnmxrnX+EmVhq8kmUAU2ERs2b6EYQUht+M5nr7yMOKUsaYj",
-	"tVMyFrHQNGGSR9QwgRmlA53VOWmqxscvLxPER13q/Uiy5FH80nwSRNnWlApsblwi9RTtWZ1nSOIrgpZ4",
-	"dfXEFM62ZkUOHux+fdykiMGQVGv2b1DCeZGrvkFLL40HlAYzM6zQ2khzK9Na5AyJxlZus2+p1harZU0h",
-	"2uGKEEBAqjAnY+FU1gvxsznTT3JBOL93aoAzJ9nLHG8ipvqkAj3apaRTd21zifcJN9wTLxTvcLmJV/dY",
-	"szBq1AZXkeKRm6gWPQhRGSuXOcmbJfQFzUUqbiBuz3NuqekkerZadDmRtd4ZU3ZHGVitao5Xh2Th89R+",
-	"EDqnJ1z+ohe8Vln1wcBw++JCixQIp8KZrdgTuNbhzIQitmWjFgqUmFq66r3HoNPMkf4PR3LP9EMh1TkI",
-	"+vvEcz9+qSy8mLKhCbuoKQjx+iST18w5SENZDUcUocC0nPbF75bCU2qVR3FPeT/QbvDQ9jdRNDToqJs1",
-	"uGcm3TCsAW40kEArFMYzOkos895R0T0gGEJxQslX/W75bXNTbqgTuyq7/epve3cf7tyS7f712WnuQo8M",
-	"UzQuMifZDMOaPWM5PlUCa8XgZMlLS1MCfoJBmeAN4fY7370WgrbxLj55HvhoxUCzWatLXQRTbiM+tCtt",
-	"eqpESTdbeWk2fgBlpSsSJkzTScYJoUfqsI+lW6UWotT+uUjozzU5NZ0WoCc5UuPjIhTs6PS7Ueu6yJXa",
-	"2h612OoUgiUOXz8E4+SpjFXOeDBcOSM0YNVggP0E0zE+kjNQZSRjZ+rVMAmHdia3u+lcGwyOQj51jdgN",
-	"KkI697rRSPvcEwMtGKrLlqSPr52+B3043Tyt2FkTsGFmdXLQhkb3Jpmnnw/u7m7Nfa2Ya1OGtqQ4RGzE",
-	"aglWJbYGX7pGx36i39WGDm34aDC0kbqfAgjgAWVkRbNAEdRE9NcxRm/jjLXK4ySf9959YzQWsSlSHxM7",
-	"4yWdATFW2w0TIfFdMVAfbf7U+5wDhI9YH4dyfpZe2c1AFafmgjztdrd3eMXDJPy9udN6l7a9Bcp1o0sq",
-	"+fDU2iVOKPcwzRrqU28SYj7Uyp0QS+DKvoYSfSEdJFD7H/1WF9U3ahMDFBreYLVX23ZNgnlOlcAoifBM",
-	"UzpemROEOYHbWdAytcrrZfhayQmWJHsqh54+Czu9JsVhX3eVh4jhx2L6DzXtgZ0FoqojMN+nlzWMx6h2",
-	"j1Nfb8P7ZwcZL8DX1DYYHYuDRA8ocuMxA/Hj2+HuD97F1EsN0XeEZ3QlJ6Jg32xBip5N1kRKmTBaG46t",
-	"7ViwoZq184DG3Yr5ttxmm/mbqqGDkw3emvr1DbUU8utkYKflua0VUqPdkfP9pzA2b1QyZDjiqTh+i934",
-	"Vjp5P1wXc6fBuFuPfIvPDIN5ns4+Q4RX2qty1lXYZSQyvcD8aihwnubh9IeKVXWO4xrHqcq+200wwFZ/",
-	"cz2dgdJoQAkews5dMp6so2oggGD9fcZiFRuavOAAaltqzxUeLkCoVJOJtsnEQFEbBKh7SCsr20uK8L0w",
-	"Uf6SYbdlzTekTHEqMKvPG4rP9dp6A/KhHLiuKKTX7ePYRVpzz/kbJslxl2jDfl88XnzXwN1MsAE1BGwl",
-	"8AevSZqiowgXo3clySKbqiI4kic1XI0kI2tsgGUDSMCSrKRGAAuVzeGsWPxe40jw6KaHouDbwqL6FqY8",
-	"qb5noIoPF5MiZwbEQa/Inl8wTj2aZD8PH1+dlXVbpZlHq7NeIb8UAcCBL0L3VSL3hJSLF+GaeqDu+Cjn",
-	"w0mQ5j315S6caLZa3b0be3Iv+uR++ElaiTh/WDnbEw5p5MdMyhbDDFbJfO6ujf1yX7VUl8LgaeDHiPdd",
-	"VbFtI7K36wYaLZyQYINxPjAutxDoHqu4SVc4d8UwBl84hmp1VR1N825KM1DE1fj0yN7j1T6NOlONTAxY",
-	"1zKqZUvLhF48R4CTglOde1ssuCYeewSLvw4paZGyoZECTZBImI3DZLYzW/ulm+wqWMFu2m3OEO+e1ZwN",
-	"rWNk9HRXYzg/Ni9Wf65P9iboqW/Nk+k5R2v6KXxMxRH6ozb2wTAOsiO8U+gd4mf1DXOPucklx9munQKa",
-	"ZgXoRXkVBDwsnF0Rjeckz1ZbsrqKRHxFayaDkSscFQg0akUcjvidtOfAkcKLu7LehMa2meZYsFHMJyA5",
-	"2iYMW5VqHd7yjAQqCIFseMbqlubgx0wMZc05WI2I4kNirfbUGL84S4dN/f4sRF/wkUyLlHNKi3DIYK4a",
-	"g8E7IImqyh5DFkoE0A/nVxG6JdWhsgAdTdqct1a6DdtJM5Ix3jJoaOeXOT7KY+Xg1NRoPeyW1DC6nG3o",
-	"6oSUAz8bXbcVWqdYAaRhi/6K8lVdCImtmjIYFNV6uRtOFQ62mhB6+pzk+SVw5ZfToMpozE52+P4TiQFX",
-	"nRjrawrG9qUrxJDYVHMdtvKNQEtI0jtAoDdA8UxMZQznU6r+7DwMaFRTxB7JLRWIisca+0MHXevRbVme",
-	"IVbmBx2Br1W1DEEvc2TWESYAJlQdrbYnpTxHH6jcshowYEz7Oqd+y3I73XCC8jXGErmyXWlNWSSYbjs7",
-	"zCk2OFwjVXh8tLv+AliCmwYd6ABAWelIfyqMTypQpmfMou6FNBujZ3sXO4o0AUyO9duxUG7Gmn/jYqW5",
-	"PHXs3pP8emqDm5bGQWxOk0xbA+04sD9aWxL+JBmVjBugNvQBHIImUh2RXBBAw3DbQn2h/QeK6WH3qJ+8",
-	"DaeUa1M7arJE+RJdi2Ca1DWIx+Tqd9Rz6wyUwItCH5AilnNOs2ACiSJrLQhXa4IlwmjJ2V4Qjq4IqQSq",
-	"S6VvoiXJWbkRSDL1QRFOHJkAs+0bBTN8SKWuuo8lZFmYgvi2yFYnLejpm6dIPbJMaof3GK3UZQNJCugr",
-	"nJhMGVq2a5QlaBJ6FVqmXlN/S8/ATju8tLKuPGNst0BnDy41oY6t4wofX/Thg9Z39+et7Pb/+p//5/+I",
-	"j3/5n/aPf5ldY1o4FkLdh3qIp51PQ0Zkn5kmdjuRH9qAO1NL58JChTigyyKWFlFecLg7XZN2wUKBGup3",
-	"SPMiXAlUrakIuinPFCPb9C9mcYg2JFx+ryQkC0MidF2E+sXg8LeMy25MIZyRsBPsX3uqjoEzYkxTBZGp",
-	"qTt/d87pk+J8FzQj4SyLJh5m8IR05656aPXyvkU5bBeGeS8qTnAWNmaucZ6/Xa+Dz2KpNFsqJOOHgbv0",
-	"lFNth/OajBvPzLml30657xrrX+TePubg1QX5I5lEnqs54PXzjcdpuQiuwaCHQcTcRxDGqxYwBvHI4Wzd",
-	"w26UmG+InNuqyeqssEJJMxYVrIQgS7lnSNCMCJQTIdDF+cNH9k1gpyA83HhstGR7zEEl3uNDA10xm8/A",
-	"Pxe2uFUdrC2vQ+sY60DSuoVFuGDlpiV1v7HKu3iCSrIj3KQ1S4Yw+q0uaWRymnbHWfl3OKcRw5IXBjQY",
-	"X+EkXc/qYoIloAtjYG8NKDGfwcmok2Xdpnw1pDgOqAinnOVj52XaeUhl7cxyE2KZQbWFW8aSYC7c6Zfj",
-	"8gnCea7DmFGBD2hJUE7WErFa9uOT8WpFKkmyvzlM6dTUu+az9vXsfuB2Bpsvue29/qhp8lHowsfybGGN",
-	"nTeDeVtUQR+fn8Xuj7CgpfnX3VB1wdSTKQ4D2+EvuNIXVTLiznNHsRNDqkmZkexn561NWtTv3TfjS7v2",
-	"wlCnnGft3IBRpqQWRXNShXoDvDnaOluvP9h6Nd3ay+RKaLMA4mRT55gji6GEgLYtE8DDe6MpSKqv7aFz",
-	"EG5ZTjM48/YM4rlsMtZ8Rsvfan4Inn22/McLsuGEtEGn7o0Ce9kiLan01NiJI7T8ksbejSQ9kb0Xpuq1",
-	"paXBXp7P5JZD3L2JVi4wLc9yum6CN+y/wHF8VtVi6/0jz3XcKBVb7VupyEoXrpe8Lq9s3uDYRcFA+pwv",
-	"dFnsyTM137uZDvkmUup+T3VKBA9Bm4ratQzkETcEr9sl6L3gJgClC18sGM4XQ97aHGdZLJBQKYsW9G1Q",
-	"ijt7HuyHOg9EREK6ZDACppUU4hfR2MvItSC9gIZppJWzOZSao28B6soduQZAfcDnhOZt/17nlUGKC8mJ",
-	"DEZ89jyS3tp1W07VN0027mnKpmrEj3w5aWk7swxm04ZTetQwzr2wlONgoJspXeKgwd5XsoYr49kXjztY",
-	"O7DWIdACtzmnndTv6jgIwmBIYjzgXZJq6EPMi9eR+Dt2FYFsX+X1MuIJ39JyQ94U4WC6UnWLf9q8vhfm",
-	"OoLLFyS8Oyu6YzI8Gh6TrpzleXAoXVOhnqmdVzOQuaZOMyvXpul1MjyeTRGBRUmx0JTsuc/VAbQoD3M1",
-	"fBBcppXy0BvL1vPQ2POT90F1XF+DxSRcrZAJxST0NyHnspLFgXInq7DpAqKGxgV+ZevDZpFAOpoRcU22",
-	"wA2uLiOjpX4JhjAzmEreIQTpAy034cdhMyP1cP29z72O3GBTOF0UWGxdWctAnfBJjnBdFTbiDu+aiDS3",
-	"ODa062XrL3gnhJPsnh/ayObWDJKqI8Apdg01EVq7aRrIpE14jWYUl2mgK61I5WgRjiKFu2wxiiJRQhaV",
-	"0OWsw0bqnqGoa2ARMrYnYhOJDNg2lRQTfy9iNhc0q3G+iNhzc6bxusEhMXv866SV+TjvFFPvSTFbZ8qR",
-	"tDUiGLVhmSEgzZDudwJ+ckf1a0pHDYSCjZZWauxq/euauceNKZBNNt9tZUj/gctGFZiHjEdvbUWSPS03",
-	"j1sp6VQiqOfeRgH1LEI7pmMxLCqn58llWSRAOADRFXZADegb3GGaDEJmhiJWWTVVT5GsCp6FAGg8Xe0x",
-	"OMihFk8pydUPk4VI8EkZhtMDv0y2q9mq3ulc6rS7WMa0s4BppvSpaRfJm0LSSQ14wNd1UsOiBw6i9qW7",
-	"VcvkAAbpML9mnOaRiKNBdVB10C5UQ7A4zJy9aj5b13l4t6sj4HWo2OUFgrrSOvaMfpJm5wcdhs4JHGzp",
-	"NcE6io1l+PCNQOpwRXLLCXmCLrwyfAbWAp6Ena5EDhDPXQdGnbUprtha1DhPUqF93dl4KM162DF1CNQQ",
-	"fW5YxZuaxyLeIJI4+ydyAH68NuZuIPD7itb9mKY1pIWtMOeHiB1iF7sJxTdFxln1dr0+7gp1wp4pCC5j",
-	"U2Q7k7kVOViOYEW4i4QZG+IFXodNNBoqPWKDgYeLLP6Y0ysSa9idP4FoaU7K7PRtY8W+ZaZ5w3MN+ZO0",
-	"1YWrJ3CytrpPAf7qarKLvjxcUB3lTpC+raIl2eByjsQTdHb3MSqZRFcl25dBGbjEeR6W1/rLgmBRc5LN",
-	"kRaoZaaDYoKNDe3HvF6afsJ1cO6G3HBur3ai/SIRtNMiL1v7eUo44Umb/YpUgYyJV1blRTiXW1ZvtkoL",
-	"zhm7EohlWTgOMMd1udrG9lxyuVaTwuEhRfre0bvz6xI7FS3fVcWAfJhwfdXvB+6t5nIwyjIhnXNQhBBd",
-	"uWQxa3g56RTV2/w6ztDfa5wFg+DxJpJD18pTcmhNJDtb53hjsiqh5MRMB5WKMz9LgnyqgDzuGYOAc5tL",
-	"EcZJjaSC4XHwtJ+xxkyLuissQ4crbGQ1mQ8lc/YqXqWHjGtbXLtWlE8omJ0ZX9ArbHGXAysHWG2RCnEc",
-	"l1ckQ6wkj5ubca4kvMV4o1L4kYkYrcl+gAIrpU3gCBoAsTF4wTyEDa6gC60iiKD4jwW8xpjCYtQOF633",
-	"igsMcgeJhPYqKoa3Byc52UWLNA/nQ/cSlvVi6YoKhJ9JIqS5kZ6Z+Ee93+yBGqt7MzGkMZZgCi4HjXId",
-	"2C+rnEEdTbOypiQKYEGrcyhXhzyCBhDWSIIFE5rHijuQ1adkIAIRBTpBQSTXBWpAB+iH5y2jdmb44MeY",
-	"uxme/hwJJ1hzVrQCXExGf1Uvcyq2ESIPAr9MDmkYZpNYynvcX+5N2aeNmayPbuBlm2vqpmad2zgCQHs4",
-	"LY5gQGq65HjYgA3yuK7dYDMKmj1otrAnpdpgodtDcnyElbenhkiYdtz9q83SBVysQzuMKCXIxIbj1RaC",
-	"V0mZKfENyLsYaUviEwRFnjgrkKTlJjdxc8K+5Q4ZSLMLK4FDhTmiuHQ0oRSENS2nYa45UG6jOOku5pZI",
-	"A4Briyabv0PfBo6gidx7MKqbBhKfHiWVw1x1+no02lU/lzcd5/vbsUBbSbnRGdyI7o/mTgYCChpMAdOi",
-	"m6ydQCqQwHsi5EIeHZrYxhPQfwf12QYxYpg/Dz/oF320iI6pUM/dbDFdDZ27xI0MH+bo7G5T+t2gY+tC",
-	"TRCCXpIMLr7/rXO5h/OwfQyNxtXjZ1m7Tge292JLSAj8LSXBVLtFpyC3etwVqSmWhh+iw44b8BAYRHiW",
-	"TVWRjo/9dx3Me1SEFivJu7A9JVWzsIexBT7SLab4oTd4R97WYWOn0lRIBOcuZ/vYo/h0uKLRdP2qmx0U",
-	"zzBQHdtu3BibibRUjWbJbA/JiofhgpMVD2cOSbcNZpSTlXo3ZhBSc42YYCULG2d76I7qNdfSvN1nmv1U",
-	"T+008+melpvnLK+LgNbwe41L2UGqaiCXlxii10GvnlkL2kwbp8IWIEFkpMYgld1C2JVq6qq4o/5X3FHs",
-	"c1CqTzGOm+lGbRoeoaV29ItznxLTSGpaaOj5MhghtIK2Jwheb0ABmRIorh/qL4I4Eq3Zz2Pu0brM6RXJ",
-	"DwkiQmdEmE5S5KND+nRTmYCo2/n3Fq7eEwtcmwMxYJ3tO/SDboQhZ8CRtv0J3rZUd1rUgj7VIN6pf+Ff",
-	"GaKFkMl1+t1u2QA+YuCcaOxuuMPxgk/wZnqG0GmYaicHi5idY7ZDA0JrBZfn/DPCJz3AoyVlX06PUevJ",
-	"2Cji45JFFC2cZZwIEd6ueC0Jf1VUWFsM24zQqwiGJeE4f7rHhzexEPvskuCrX6o3A3rdL9VT1eti8JVw",
-	"A7Lm5TO8ukqJu2+NtvWp30t70L0hhlhwybLDayxEJChUPf4AdVTCc1ixYklLkl1iuX3PnqkdESL9yHfv",
-	"wSCc+GUt2Xr94z/C0pXtS+DvRQRyuqRiG3mW483EU2vNOHm6TuA1dd1+ZoAVBnNp12umM22qdpE8j2lo",
-	"QZ5BSI9m9EVEf53SXTe2VfUd6sm1O29mFOKpDR5Mo7FW6v6BEJlLQjkzbQsGIPvwhTTCV43GUbcjrr2z",
-	"jQ4QmhZVnYvhhIWa6xt/mO00D70Rgwb9gAMR5MGbCSTTUuNNJON9pwa8irQ4QO1mdv6g/Hm12m4GkXIe",
-	"RkudmJ7Gd54TCLEgpuhGUw8uCX/mBODQWxHpmbJZw5uv37vfV3hztuYaIq93iPyTctMoZ2BjhklWtQ/B",
-	"/pS7h12QKPaNN9E3fqnGT4BqQHOx+/GVFl4pW75yOkVoAN2Bd6c6b5EmNIAY0RdbzMlT+VSrfUkKgvdZ",
-	"XBcc+uq9jjme8snfzYQuzZ4Y/bbAn96tsxj2yLt19j7pnNfv6pJci2jU00S1hvHJd+/fa0rkInsTyS3V",
-	"9uJ/yuuJUkdgdSd9hyWJqLsSXxG8x4dFdDZPl2xHmlHFtMXqeyFpgWUs9luyKvIpNzaof0rGW5SMkuNS",
-	"I8qFp1iXe1huWm5ekEpuk14a3zxDtQTtwI+8c5gEFn3x9+u1tXjTqulWRtlbmxVz5urhqeXewDr7qXX1",
-	"bV90PXnmWRz87WZ2RHslmptCc9NsXUmd2O8K7rjQD6zl2MpFNr53cw4erb0jMH7Ahc7Y2JU+bCJoNPi2",
-	"Vto6LJoLdg/8z7f0JNXIPb6eRFMj972D7Qtn/nqej7v3z+7+Vf3/27P7383mswcXZw/V/x9d/CVsCiWf",
-	"ur4TDOa1NYE/hsEMXZqjSwAMwQZqVMzRdzsbU3/oehshtgnmO39vI/wmk9u0oAkehBXG8u79BHe+Xxat",
-	"hf0NQ0NYorv30fKABPkUwF6fj5ZhW+W0JAYeMhJV2OBkopwJIhBGB4K5jr549BBJhr59CEGE/3quuX1s",
-	"GcFk+9IYBboQhn0oZaiYJBadxC3vXCefFN1aIt172gdz9R/mSq4oiRVC9tVPAZ/aQhWqJjJESyEJjgTw",
-	"bzirq5SwoWB6Q8ijwoSgph6e02YT6NyEJd3zo5LuhdBmhHglnhHZLmLpO2GYAcsdYdgWd3XBV7eYZzoD",
-	"AmcC6eAyMUd3FQ/dD/KvFy2WMOFAkNi3IZIapJNAufp9+b4La+o9rnJMyxCjaDxaCyxr9qbaKTpSUOCD",
-	"QFTOdQTgZ0Ez8mWOPoNU+gKRtp/1R1/O2xjY4R1R5bi+YYawcQsJ/Mk7leiCUYyjjRDRUnT9eG5T2soV",
-	"qNKRHaYqGyvJGS8a0e7hdWSE010kWlho41FE3DURY5LlWWdNouk2vU0fqcrpsGHsjEqNU57TYulHXwxW",
-	"HG8ihcaHJnGZiZc6DWBsIURdeQ7cBJ7SjDshyE3vrzY3PhgKlAzlD9LomdbFHk6Ygg36aKHbh+L4vTC8",
-	"mFegR+W7x0v+NHE2CcqwofndwK7fMZqJyL4o8BWc/UB7iKSE1LYWmMOo5Brufu8ubQmLpsueh6ui6GeI",
-	"rRFgtRpIflqWhCOSbYit66N5t7O/H1xMKTyhD/tQ4UILKeQCK12lOQlfuOC9TqHIRrq3zv5UnfXIKoZd",
-	"jTWMzj8FvGRM9fSr/Pbie9WXqHnHFHGyaSsrtZ4lWrFyTTNSrsJAAE3tmmmomC31tJ9nEkmHclpfepkW",
-	"75CdWLexhy42GFVigcxDQbPTqjeaJCeNqlHpv66o+UsdxTa8TuqL32hq1PSqokYIJ9QDbxUWHdinNqPF",
-	"oJDYfdsv++izRmLsqNtKJ8aOQpB+6NqekhUbzZ6IJmN6792/mKRBu+D59pb+HoCAlM4mENkRfoDyYbHD",
-	"YyTJ4t7FRQrYjFn5pGwIKz4X13DfN/U1Gu1up0GM4JOCZFTzGc4gQyobQ1S2ANLQ7onY0eqimy0kqUIx",
-	"mnUkMm9VhwVExgQZKHyVLgd5Wwi0oCBXrMzEcLRe+mFtmxtL8YaLw3lDrCOoXnG24bgoyB3dmia/hdma",
-	"WBMAG1ePSxl6MIZ0nuFD+4BwMlzbo8EatgexLbc1hMJQsC1DoGBdRjC/7A78a6CkZV0slyTPLXd5wAMj",
-	"Y72i8shsqwcXoWgL+VQOGSquqZ+2fPuJgjFuywqNpmEUFbgbjxk2Gko9HIXSr3IsiSJxhyHujULfqw8D",
-	"gvkFFSthcJWo0u8rTDli6zm62oSqeAaNCQHyCF0vrz3BB5My3YCHvZb8pLer8Wh6JzcbbLvTZKfF2AvV",
-	"9Q4k5ZdrqqR9BMOL7GL1+YYydBxAZYoxLBb+XBkjVih1Ppp1ysmuzzzvOtUnVyTPwzl18aRVp2WOZsYt",
-	"9KtDWiPk5/PIo0+RmrZghkNYIAqQE9bC2y2SBIUEgwAMNss3ohFZvgnUOkr2Z0zXe3W3nnprfSDRlF0g",
-	"8vfrNVmF9EwPU34aOKwiQ9hbTmPp+h5ggj23ns7ms2dwowBbGatI+IxKxW+Gzp0VcefK2kUgnUNJT4ZU",
-	"JyU9Ac1/xPk6oJDFUzPWJI9kMBQxwLH1OpIkll75p8Hl7u/iKNhXDHkZ1BCYh4/fmAq/AxS7BvQdX654",
-	"zJZpJutfckdUdXeLsHvupIvEL6UuyBuqPbKmDnumvwVSatPbBpIgGJwye+6N6RSl2MzPVGhqT03YaitO",
-	"Za1s5t1owp3+dmQ2SpCfXzYFC4+YCFgRYA5VzoJlLE9BCGaxjKY1zcmb2C3qmGyzyE0tGrEMiHP9U1SN",
-	"yVWgBluJzr7HSI1Ye72gSrgeI9pjgTjBmYH1DB6qBa4qw+FDwum1eW0Q/JfYRR2sYgxL+U6/O5yJBxE4",
-	"15QkKGwKfVA1Immj1hVrIcRNhpWN0K3YsZPta24ln25mBHg3pEO0iNjPmuec8XdRugbySEdqqDAutdk8",
-	"lOk+BAi0YSyLDyQna2lU8Daj6xxYg+QCCpW6O2EJkLQlk2jJWb3ZSkTL0OVpALia7H9oxnst6aJQXl1M",
-	"d6AFsmv7qtmQDyyat5uIOQMpu1EtddDuZ9IF3erOPZbzPDEe2pKhUmsFPBo0vOBlGjoaJGYamu1wfJqh",
-	"2VUhVJVTDprB4yRmxIsm1U6WVoki6UgZ5Ip4WzWihp81FtWWrK4M3L36U+t4eKd/EnhnId+0NFzhUt1s",
-	"4cc1pnnEl/H3/q2FExCj3crbumTwmDbJSU7xkp5ad9trBmiuC6UEfHtca7vTkgc5IYshIy1d/xwups5Z",
-	"NVHWeSazkdOtsRPpbkJc0j+6x6vLvJKkiJUdmJqeUL4nJLJr1VSMhWN8TO/MyyZSZuqU3tU5iaDpcBkZ",
-	"n6QyUn4K9IYBfuiaKqChZsJ2VToNtdls7ji1CZjWMx8Rx3vMi7o6N/x/xE7SDXibCPhhqi2/BZzg2YlW",
-	"rJTYnKwR1N6gSdi4Z0ZjL6y7JgK0ykoPafUxYEeWSF/2HE7dqFuwH/4SHsuW5ZnHJg0U2vh0k4MmoyjQ",
-	"8ZdfTWvbi5sNlL6T7TemLKnFtDgiQOjuvQRUvC0WJE08XMKr+g5FJJU9k37CbDiryyzFJeRrrwHmuPvt",
-	"eF+BivsEAxZQF8tjpBR/MOaucW0N8pN6r4ragxtb2RQi7jGVCXg3oETp9e15PR0iiL+W7b3o2eLaDJwm",
-	"WkEeXodgvbQc2uDwagD232zFKrySdGcCNkiFuf7TlD52IaCQYRFcy/bhOV2Gi4gQ1/VmX7eW9+GYc25F",
-	"ckHrNk889GH0zx4EP1NK5eskTgqU8vS2COWaFcC4HqIW4P2IWHy9kC9Znrdvoq0Ye8YiUeV+qHwAnjO4",
-	"E453F4eKuYf8sA9S3LBt+PXNoXAVstXlVV8b+FmF+VWQolXNK9bmca8IV7sh0QDQxRmaE5zR0qQXDxei",
-	"ty+CnB1IlyTE7Fy1V2ePZ//1b79e3P34P369OPvu4/+99+vF2f2P//7414uzhx/hp38JmfGs3PKl+Lis",
-	"y6/a34zXmFcXK1bLHwnepeCCWfL7PmW9qGmS7p3TWE8Xdu/qEEbbmn4K38uNzjkhvKbOYzhYO8I7oHrL",
-	"nNmrsQFU0qFKdBXJ3wpECSqyLDm7IqUJAbSX7HAEYJJRSMfOuhPNDNxzb4YNRpHFOzaNrrd270kBkRWx",
-	"wLwpQVDHXPoGgp1sg2k0cRO5Fqqwn4hWlSacqqnFDk+4t/vh54Gz4Eh1+ujr+kBxwTDea/eeHLJr+HVw",
-	"+8EqQdZbxhH8kwIzjCPcc0xP+CRx2UsjJnq1zKftsgpTHjZUdRTsgbgBXSV8KMvChTbEkBqTaARObrs8",
-	"yW87AMs+UbQOGJx9xdkyDx4sXU7Ujdh+kuo8W4fuBK5okBMnfGQQgZwXX8ePbXG+I+KUYBFdulIdajPd",
-	"ydzFjwBbJkaN6NAFGPN1lZf8QMhVCKsrYOh5VSKMJK4In5uqYjqsDqrNKFIhrHR4r9IiIjuiE3wCBTVY",
-	"Qa6pvDkd5Y1LzOWrF9OFf8xc67T3hGXX77rkgLjcDbvW06bVLcfLqdCKF8FCR33DwhkrRkSRUo18sAzd",
-	"j3JTj5sgN+N9FzTTS623ddARPyg2IpRUhJTBvPcpnNEH4h/3ridpk2YxLdJ91NfoB7EmcdylLi6w0N9F",
-	"7erJBGDSuGm7sfqNqTgQA9bzk7SKo4pnh/80ESbpudx90gyVd9zG3NJRP40zO5lvPXN4a9Afx+oatDat",
-	"O6wMMEuzRZq6B154MQg1R/W0JAGQwNeTH6DNnrW62CwUI5hwKMNLEIM5ezxbMXZF3V3INf//2vcalqvo",
-	"T8RU86HlmoXFgiIzxyuJlkTuiamYIQjfEQ6B7JCsI7e6rBSWSOL8SiDJEJXn6AdmX1V9Cvjg/aEiC+gE",
-	"rXJKSmmfcYI2pCQcS5LZ0h1UQIQQyB3tVJq90PPx4HMez+6Cx6wiJa7o7PHs/vnF+X0DOgQ0snHaus6I",
-	"DqdR/AwYLK+y2ePZz1TIp/YlyDipWGkQL+9dXNhNZWz1uKpyuoKv7/xmaoPrvRktQz8hHc9W/AuJL5ZU",
-	"OiPgPddfzpvhBHZKH0VErbUajg5ogcrtOjbiG4EEFDM619Hqa1zHNXtHzTuXRo1UXX06ywkW8owzWFdA",
-	"QoAzg4nAAj0Hl75Zouaq84xlh0mLM0S4N2T/1AX0t+hnMLY7bHH32npuddtfg5LsDd2vm9xf5s3muPPZ",
-	"lV//ooUBjKm3FC/gd38pWlR5EMjua4QEYF91QBQIx4Jk189JwZ3+A5HRoV/cxoK+LUmzidbqCLuBPYQ5",
-	"LoiEcLEIpnzzyp2m6v6Xj/NZVQeodlnLm917pvXnkMedtv1uZbUWeHf9rBnbdXfIJ6scBHn3e3h8C+wL",
-	"sPdjvKsH+wRlbCVsONp5kf2RuHmE0OLOZz3uLyMkX7gwwAkkX28p/0uf7s6UtaSlrinev4z4zezK7Fzp",
-	"Np+K3BD5jK3XdEUytqoLdQM31Vm3hMgiP3cBw9O6VJecOyuxm/rlMI/okMoAj9h4dKDjc03AsxdUVEwD",
-	"DbaH0ev0D8Nic6N2gzLvlG5Dtq4Mm3tTsnd5RfL57FMuPs3mM8UyoSyGOCMDgEmUe38g8iXT0AQ3JytU",
-	"B5d4ExQYTxtW4GTFeKaucXO4COwNmtIBCXxAkm2gfuafQnoA0e+wHeG5VsdPOm9ZqBT0z/igVGwJ1XX1",
-	"7RepDrUSDiEqcwCeOysVr+VUkMzd0cAwB7mIbXZ4q0e8sJfpYw/yrieyWxJp1Fo/7HPXASnX12IvtYmb",
-	"2m/QTfgidHvKB+wfszKRCwDlaInLTF+goYalA6S5NdXERbWJIWljQuRfNS+fSLnUTA8TzddPAOjRs4vi",
-	"xvYlGCxgk/k2z4zT3R9LIEWUc6Wjhgl/3PaeTvNm992/CK3A2G4K3BlfgR1a3Kr6rW1z4iSJbhWC32sC",
-	"+pLRCFasKABZqCGzm5Fxd/dDUro0+YmQCtncE5NfBHlEwQ4BYGBaj9Hj6J1SMBFGzxd/h0Q+UOvO0Qcd",
-	"VYP07FDJ9CXfLRy8YJ96pkL7whwxbr/qH1c6gcvXvWP8fILyenuCXk/HJhAOCCZIityyPBO3xfjO2jxs",
-	"Ib1sXrsNse66C1pD+wR8wfFawhlJhahJhoyFWMxRSfZESARH/x9Mogf3G0wF4FYsDeZNOWs7GbxS6qFB",
-	"WsZlZ9bn6AOgtnjYLZkmUK6ui4e5bQvK0S/JihVEe3tL8kkiIUkFtFzhEi0J0tlO/U0KI3UrdUPWIeik",
-	"CWq6Vdusmxs45SMWWqDsrZ1TFhI9poUZRLkbk2QaLTAiwUBwoVVeLxGEI6AlXl39gfZc5IAWqy1jeeu4",
-	"HAH9/DiwPvaqezOXw6clzg8aah3OCrVNhWQc9q/21ah9rFGn4YzlZF0L/dh7OXryPs2yd3YOsx6tQ+Tz",
-	"ItDC9o5uzs9g0FxskYyfdtyqYgL9xe81lgM4ybF+LNRjaPR3L4LNdMzG9hKxxHkO6o7k9epKi2rADqKe",
-	"RSSmw1m0zN70uKmBkZO1nDAtUw47OK1HF8nNNAVAArpWvOJCuDFTYmRiSx25w6nU5DZA67SUTHuqQXm0",
-	"2BMZPsRIvaZ5HtaVW7WtBpTzt2u7HcERvscC5YxdEQB7w6hg6rKE8IY9VmPRjvQlyw7gASsqeThHDy4e",
-	"ICyuBFoz7jTB2Ii3WGxbI/YC8X+9OPsOn60/fn704Esg7F5JlrRjmq0kkWdCcoKLycr1TZ7KjXiKnMhu",
-	"c3Xl4S2e0vYUgD+LqjZx4Dd4HuS5Z2dFWGl3MH0wGCp2Um3CEQApsU+MqRBBREyGlge01eeD3intU+Gd",
-	"ncW75ny7GX0PbGILIiX0cQP3tG49thiijol7PaVWtQEJcC2lBF78yPaowOUB7ZXurhXvW+PaNeGm6uj1",
-	"c6r27zaaB3qKOCkwvzKBAYIVhJXkG4ACyuUWSY53JBfqzMQgLtVdbkc4/FAiU7eqz6twJLyzc7kZLrXN",
-	"T7qYXFx793EJqJ8rYt8+/5xX2fq6eGhgaS+z9Z9ldQ1BTnKu9tYVsRI9ffAH86dGmcMDHYoamY7ytR9p",
-	"YdJ9JZqX3m89x7aZyZ/BshQKpNMTvzYX4JSobUEC58Iz0F0PSgFRmhrNniCTsamurNKnfI6FRMYUNXZ/",
-	"6Ud1H+ftuz691RA+5Cov9TXAsNatCWyXfhOzJgFk602ak6CDhAgCDQ7aOMT/9HEEQPqzBjf1+vWtZ2RD",
-	"S4GwoZ1xyOAS0cxeipec7QXQl+1NeDfANZYECQjP3tMV2I9ZSfSutPEIVKIl1xcNpcWxHcm0LRkMfl2N",
-	"bCExlwuL73pD8bum/VvWxICB/a4DYdSa/re1qXXK7VmD43f9Bwms53uDIn3sck7I/8VHpN4uj/hmYpZg",
-	"55Dx0wC/dmTJoFwFpgT7fIU3xBpJbplBhzVBnap8zfkYV6SSyfrhT6QyowgnkxVN2YQJ6eYul37MdABj",
-	"9ftJsR2oMTsDoolxUeek/clC1s8t7i5BroM/gwL7EyGVw2i7iWOkhVFwy1vWZ7iALmTTMxVj3PZWvYNz",
-	"SFCTdEdu6EjRM3/q93MrR8sNYkYch6V2DVAffcxEPZTbOJROhsyMuJYLfEBQrdSV31BTsjF7ewNVCAEP",
-	"t747ljXNs5tR4l9DaU01X9XZWV2Bvg3L69xF5+hNE3ylxUNXAX+mRugkZ2eYHfvzj49fv36M1Jngzg1J",
-	"CAQcz92NS4eVCEnzXNfAVuOIeKtKQG0OOqsmo0alu6+OEfxfyZobl/rvvYWHI9vSX/tw4NrL1l9Bebuz",
-	"wjy7QTsvUOS5Bl38c58CNyLRr1+SX4eF+ilSXOGkxhJv5ujpwz+Lgdpy9m91trkhZ+17WphUeOhEqXSk",
-	"EAgLY8RS55uxsxSkzOZK2Nc5+UagNf0EcXxqxUhmTM7jcv9vqpuTNeY/xkZSFOlFE81vCC3t5jfcf4sj",
-	"Yqlt90MmZGPev0kjsu0iQh2vUBvAusAG1COnN3PvlattIJ00oy1iXL8SY1pXHd02fw4sgfb730gmhy1l",
-	"GjUjvdAWvJu/0bzAhwmuRI8jTZSamsmNOxSDqtZljssX+KZYUtHl6yjVLwbIr6GYFNGf6HjYDNVlToRA",
-	"GT/cFKPe+ZzhQxK+hl2OsTyp9zquUR3/G/DQUOm80yaO67ZwNYJDvvHFfFsSbwN9bQsmLK/x+fkLfsfU",
-	"FOqCrBzV+nyqIho+jC7Vzy/wQecO3tDm1w7vr4PrEXe2L/COCKhHC/5kVjbpoCY4O8OHOSrwlUa2CkQS",
-	"6xJ2zgxS3lCQXouJhAQyiDufzV9fBh33+p0bdd3rLhaAOTEYMyMQltqprD+BYiK8LktFYMazr++ybzZX",
-	"ANFBeLQcSHGwhbpHCllr8QA1nkd0F/POragvuuZ0gvryqhSSA/aIMOkkuMzOaCl8dLirku1vxOE9Fbvl",
-	"93pqNtSfDXIF8LX+9KAr14ajEgNQAdiOszXNibiTM6aRcYM2mgU+CH2HNikdbI02UKcGQSMmyU3x/pbt",
-	"IemK1XmGlgSQUxOMMj8zdvVUg7MA2FJSkpWrzzJGjIT8oK7VztRTRVigvy3evkGSIckPiJZCEuyChTgp",
-	"SLEkSllmHG1qIoQO+onZ/W2Z1ngq2EVKPtU/k2vGk2uuGZJEcWjUE0dNnudNyHe9TQ3jKDFPyw3hFael",
-	"DKnMIbHRfDG4XUKLev9ebFGrUMXXnwipBAgBkCsupkIQtNqqG2auoU1BLAQyavR2AoK/dlvlxlJqXDXk",
-	"k0A5GiFwc8u/p2VmQIKDdF8QKVrhLCZ+MacFleIJklsmdMldxRMZrAEoJ1uo1K5EViBrRF0LgFAfTPfX",
-	"FSCth5W27/SrXWO0aeE4G3TYbnAAqtwYxIrWR/R56x+1oXj0l5wV5hy8Bdn5B4J2tbdOKKeoNVt17cwI",
-	"goulxt0F9e7mwsKhytaZF5EXXqkf1Gu36UcKQidPRAIraGn9STfklsU+bHSkpM4fxlH0tmwcRUoPsndz",
-	"qiRnSWxEPUMZI0YDhtTRPRU3Yt3QWX5DRowf9Rs3SC3TQzxw22Kd60oYEi+xIKb06fE0sVDus8e/fuxR",
-	"CJcHpb1qGqUhr/0pINfsYd0GXbsBw08MJu2r46M9+pPgoxVE4iF2e62e3+CmhPYDrGR8jHMES6fBnTR0",
-	"i5ijKwNvAk7vx40TXJ0ZWg1f1jSXgMJxE0RrYLTufHZ/J3l72gBKST4fwHKiAmVUrDDPbhNAfWC0F7eH",
-	"u/S0AcfyMB7qXN28yOrqqwezexxgHEIx/uiFVsdrVHRjo29aznsdJkv6FdjCdKAu+EfmaPmHyZFtrco8",
-	"tLN0ahwuITAL0JPUP21BLM1qGImcyZj1aMRkmVL0KQpTlbM2iuSgd0a9/GWE90hGj4G8bHN3LLDg+4xe",
-	"Czhc+2Kghjw2dx0A066i6Bw09+4++OuDb+8/evDXEUdNNyDMtDXXQ/jaen4SNN1Kh97cHERdlLMAj/Cm",
-	"OOuVavz6WatkslfjM2SiviHG+lNwVAdn8jZZylbjuvPZ/AWhFZxWZ0KSgXRCU3HtB06rBbx4G2fne1qQ",
-	"THWXGhJm5vSNQGpKNmuPYF6gPeNXCAuE0SpnqyvEayjN+MRgBux1GIJFX7yJYIRTD9qQU92uYSpy4Lcx",
-	"GMZpDGMKEo8wi2fq+ioBvQ03GIvN3ASJe6WToKzXP1dax8YYAXA9p017PX4pM4b+7ezuv2swTfWPv9z9",
-	"9xDIAamu/1Ba+hnpZ3fndz+Gaq7ekKazPPw5TiUDbryWRLt3FT/cxNnkwfp9dn8nXfJ9SNW0S75rfw6X",
-	"Wwf2Cvl4EOWhZP6a5rlxcW1uRPDHcYajE7q4HaTHt2UP6VEbZsUcLbEgOS01xda0hDX72rLS45h2aGYU",
-	"4beZXhfOURiARCWTNI4j3FavwCWN0QpXsuZNeEbH7wbXgvYKXoesAozZUWjZuQZcbaKMHLDqfKbGH35i",
-	"JzwVPvIri69BDtY5/WAsUXrb/jZF1tRQutvd77rPXj20Uzy/1xhzBxoa3ZRKBoNeLml2QBIvczL3oIhh",
-	"R7qiDrq+9goX5E9eAa0lxq6pBhqwyXzG8T4awRdlZMnxcBm09xxPLYN2YohBnF1oidZ1nj9GWIfaKT6A",
-	"Q+r+vbMllabYuvjDVVZsn116PSqCh/2S78wrt3Hh1n29By/9EV5Jkxt4pmvTowpT7lInoeya+vkm5LNJ",
-	"17nzWf+RpEx6CI4pmqRJX6AC6WZv0VsUG+lt5Hk8tRPvgIB/dT3QrvSQEqiTVHCe60s/3ZHSpqxwMPGY",
-	"qNyir91Bas/JIJ9/zryeG/GHe2X2R/alq7M/vjEXdFMq/byWt7gbY+O7xuUxXQRlLoOwBT1xemvl4y+Z",
-	"aM38BvYD3ZSvylvfCXFSL06ncXqMkiBywKAKbKdeuFFKyLpaSBwOtfywBVRYo4lzIRGvSw+9iKHlqTj7",
-	"acQaZlBLoxtgT9X2V8rCHmBSPxHexdjpBYIdDUYtCIeFPLNbZWkPnPfOZ/3/Ec3sHYDgehi3Xxtv1lw4",
-	"91jMgcc55CTJP0RJLkvRoQzlN0ySkyGDJ0QcL8ma8a7/92HQ/RtwFD+8GMUgNx2Yz/8QALFfC7c4sr+M",
-	"ZjzdkdPmp6AX57KWDRZ2qEiUjvA9PDa1f+doxWouiA5TnaMlk1skaEbEHDVRuQEvEHTwnl3PzadbbTvP",
-	"STalHo1JAzy+go3pspdOGMeg/WCT9Kpaat/0rXLQ/rjSe20OCmUdPc0y4cDnGTexNcJkG2ksAAzxbgf1",
-	"L8oRzWwgqlI2WnjqV6SSiEEN71Ae0slV2ifIvYZiaWUzQG7sewkXDy6GMy46fGV6/f+3FDSIDgk4DiIx",
-	"SZjIKTX+Pt5KnRWDnpAYB6MRuiDq0oCLKUXGkupGlkGxYj9VLVwE22aEW0EARbE5+t8/L/437HysE6PV",
-	"b8uD2fxSoBXL66IUJumOZkoj27I8JVtc9Qz7LZwrHhC+YK/UPeqYoLnN7H6ClBhHrJaPbQJ3vIY4jDhe",
-	"FDWYvP3xD5LDd40SwpH+a+RD16UN0A1ltVzW8hd44WbujbrtP9aFEQjSzicS5GbEc13lDGfDMfm/mHdu",
-	"Q5DqvhJR5l5CRroGTFCayZKzerOViJZfB2VOp/rqKXyVqsIf/9tlFxtiRjYKHFRW08RlhjDaQ40kgCNQ",
-	"QkupgUzcjMnc7J07n/UfxnYSU3IcW9yYVInT6m3Z8s/fXDDGVBuJpZxxt/YpemeFyxU5olin13J0u0LT",
-	"sXUJpyTuaZ4jIVn1xJb41NfqmyxaEaLKlqyuboYoqmWPJtd/4k7C6LiN3aGUT7WQWyzQkmzqslnbm8xA",
-	"DS0rKwqd+XP96wpNn7yw3VpDpPqlzOkVyQ+hiLavHZgWX/MF3rWW/LEGoYBVn2v3sy7gezsLX5cZu5Fl",
-	"/6XM2Nc8eVwMChw/VkFTR3XJAL/KZm8JWmqrkcRXpLwRA76ivcnpGTqo/25euVarptev07BoKR89mI2G",
-	"qttPU+ySSiky71tEMy/4J8MSz9F+S1dbxKmwaE4afkUvxE3QvFWr785n+H+So6kpvpcGFrBhpZcpLW4M",
-	"+XzKHjWzNQqOLb/wWf+RRIVYms4gGb72tO381LzbXsnPMxdq8utHJbg0AIluteb57PHsDq7ond1dEGuf",
-	"zC1FPy+I3DLYp9+/hxuWugg5pFFIlLuT0526U0Xm4bVx+XYRakRXiktvJjwUjjPMhxv5+OX/CwAA//8=",
+	"7L17l9u2ki/6VbB0Z1Zm1la328+d2H+c40eceCe2+7id7TOT47kLEiEJEQkwAChZ28ff/S4UABIkARKU",
+	"utvJ3P1P0hZJPAqFQqEev/o8W/Ki5IwwJWePP89KLHBBFBHwL6w2OVHkVab/Qdns8azEajObzxguyOyx",
+	"93w+E+T3igqSzR4rUZH5TC43pMD6wxUXBVazx7OqovpNdSj1x1IJytazL1/mswwfon2YZ6e1Xwq+Frgo",
+	"4jPx3zitL0GWXGSUraN9+W+c1pdcCkJYtKP68Ym9EEGJjPfiHp/WixIU59FO3NPT+qjKnOMs2kn9+LRe",
+	"9lgUVRntpX58Si/AaLLkTBLYqZeCL3JS6D+XnCnCFOzfsszpEivK2Z3SvPGX3yRn+lnT178Ispo9nv0/",
+	"dxpRcMc8lXdcu9BjRuRS0FI3N3s8+7DBCu0JU2gvOFsjzDK0178pjjI+R5QhtSFIzwTxFXr38jn67sHD",
+	"v55bzoX2dfdPl0tSKpL9jVM76iyjug+cXwpeEqGonuMK55LAVq5/+jz7zX1T4E8/E7ZWm9njBxc9cs1n",
+	"kmZEv0dYVcwe/zqbzWc5wUBZgWk+m88WXG1mHwOf7jeHTg8PLy7CO9+t5q92YObjplG++I0s9c+fztb8",
+	"zP5oheh5mw7eO2e0KLlQRjzr/mdZxRhfbu9QpohgOL+z5ILcsQ3BWJ4ul5XASxh5m2QZVmRs1V/od744",
+	"jv0cICfRPLaMPCyFJm2v54Jg5n3AqmJBhP5AP3ilp7LD+djQ6vd0R1mwOZkd1diGmyPQtqdpu9YNdlbW",
+	"vGcGPeuMHYbUGkBv7bWkI1IFCVcxGnrQGQB8btfGfjM3q1qT3lug0ACe5sA2iu5If5UWOV9uSRYc4LIS",
+	"wooW+2zBea4J8WU+I5+IWFIZ5okoJ5VYGLJTRQrZH06OFyQPf6n3iQxwQIdepoX6/eCK2J0oBD7of4sq",
+	"j7C23mjjXdakqJfJfOim21ByRDaUOWbn/nIdIRZ0G0YmMLknIiARuCQ/0vUmuJn0w0siPhCyba1S78Uu",
+	"DfWHHzBThpXaR8f7DUE5wVIhjASVlK3RnpAt2vA8k+fNcde0viF5pB29VnOU04IqxAUqqIT2CsoqRSRS",
+	"+kTS7SKqzmcB8Z6THRkVFP+rwjlVh5/hXZBYkU1guz2KYtE9wgjJrjY4yHnz2e9mbGF+1V95g2mT71/1",
+	"uazPaEesNd0RpqmUPmjooVnn3vsRmWYefOAik+MSz82w3k1mzXzCtPht3rB0LSCb7to83VuyDtHaMzQr",
+	"b9lxZO8uqmxN1LnddUdsXNOA2br2aO/tXbwmoTNrPltgFpHhOcEC27N7iOef1y/6X10prCqZ/K19XbfA",
+	"i5IoUOza8n6wneajEPMttf5rzqPhVsxrX+YzGiZKjtkoPX7W7/gCo090kELps/tZvx6aF1cbIq5oRrq7",
+	"3uvLsM6I9o7VRq8AjLsUfEVzkqDxw2uwB3dUUnNdKPAnWmjd+d7dB3998O39Rw/+ClvH/Njow94I5XLD",
+	"efjsllRVWNmmh0ZzVb+ov1KY6XtzX5IBJSVaCV6gElOGOENaT5ItYTbYkW07uiZSYaFeTFCeFTWH7dC7",
+	"76mVqgJTZmc2+L57rysiqblO2vVqFtvf7zV/ev119mW9aP58/eXyFmEOwsdKmkYmw7T7AsPuMcu3Qa3U",
+	"yLjnG8zWAUl3pNy6BqlT4E+vzGePLq5DBh0rJZpx3L9IkRn1lr2r76vDe/UrCofxq/uRsmLidj11C97Q",
+	"7gtulT0+TLSUaNGYTAqe+uZRthEYCvSSahnR0z3RIPIMK0VEwB6y5GxFs44xw2PUU/mcTNjq74lUVyR4",
+	"/MBpNqmhfitxhjWt29HOfZqE2M/S8vuMjtvr2uf0W0bQEgT8E0Q+4aXKD4gzgvS1GC2IpBmBC4kbGqLe",
+	"pWRo3axd79uL+XcX8+8ezr/77uM8uJgF35Er0rUZPgoJHvPye2utGRNTp/PJFO7AYm0Zq00VQWTsaup9",
+	"k8ZD8H774Ln3IMyZ4wQKG7HcmIbMZON8HuPrIO/mfLnt040U5QZLKoPaqrk0DCvaQr16AQfpBsuWpbkU",
+	"pMTCaU+UnUmCpdl0uCQiaHIucxyzrSoBNH5me2lvr1cMmdbndhfVZ4u+6btv9d/YGFx4pWDPtWwjHlfq",
+	"l9I5Bi7MY1IHNFUzQUeteUN+1+XIyZARQXfk3CzmMTYx5+67Y1qCUT7HQhx+5obrOtdsKauChLljcXiZ",
+	"0/VGvQ7aPxaHd9aY2G5xQ9eb8Bc5379OsGrqt+a2mRCjM/52z4ID5nuW0IEduD+/eU2HkeWRJSHZOZDy",
+	"iMWBr82KkDxv7gMTtB04HETRskl5ojAjO7okHaF1915IrK/xjrytVM93tJZw9QH2WwtaBvcx46rby/2L",
+	"UC/6zhpTP9bNoTKsJxPCIiZSd5pac9+S5Dn8QTKquEAS7+foAq24QJghUpQKTuVz9IGqDa8Uoqr5jkq0",
+	"F1QpwsDbR3ZEILgTSv2OIFqQHHP+WQedvyDBWdb2J285Mg5XS6l4WYKVTm4p/BVaFJV4oCvySfXp+VQi",
+	"/WZ2jr4HOu2p2iDGkRkXAn1f1tSyxHD93AsuvqJsndubR+DYFhRHzE3Ottpi4kAHOywoZscf0jCCkIzR",
+	"+/PSnVXtHejWM0r+/oPYRCePKmJBWJAVj9jQF4fgz1MuTYMu0R0RGV2OqjN/t69Fbkx2AjDcps0hZ19b",
+	"LFs7+rkl0BGi2VniQThTsawKvfWX9pBMvwdA7ABGJkAF7bFEegujimVEPEGc5QcTSuDUf3tpkP1rQLOo",
+	"I5dQfRevFg1vjL6+yjkXSW/SOuDCk0mrKs+tp+AMzomQLMqxVD8TKceNG47NatVwdFQy7ZajtxMRabf4",
+	"/lbzjXITzmcMThGSvU2eNwhWc55P6CdwAIeJlb4Aguct/T7jS8UF6LIHScEKh0sqVWC9u/cUDvpV5KJC",
+	"2W/VJAoxHjitLJ3rY2q/oTlBMEqJsCBIKprniJcdv9/Y4dhcCR8EbJEH0r40nNJah2ge55h+Em1Izz1D",
+	"3EmGpOd9T1jn5FPW6ug4RJDsbJXj9QwUwjMst6CjMEIyeeYbCMmnEqZZP7M2Y8v9EW3mU8y/qmiexjvd",
+	"CBdlrP7QtGtoKplrs/9pxOZ59pIGLmRLQvMEY+2Vvkr4UT72u9dl2Lu9okKqF2RFl1RNbtv/ONaB3FO2",
+	"lu/5d9+Fveu4mtytwtUVtDp+p/NmX5Ni1h94hw5+F2aIrXkk3QVf0lOvgjzP3hFZ5SFmyLEM380JFvkh",
+	"vtgJXhvDf3BUKzK8qinBY46K9cCahud2Hkn01AO7UlhcA1VNM4HIgvad1DN4dPXo5lFWkciNuyLpJ1mO",
+	"s4yIqyhR57Ocj9sGG3OOPmFKOS0YZ4JCgKmMGRpEzbFjXGZ5ezS2Ugm6DT/aY1GEGbTDhGB8rO8Sdvj1",
+	"WA2tvGF01sOtpVnsMTsdxeJwDcx6BxqyLNs4Z6cpgy7ytQT3hVaP/uvXi7PvPn5+8OXM/HGv+eNfQrFi",
+	"LkKrazUqKKv/HbLuELwN8UdnXWwMp41xgo9ST12PJiefuLU7ewJp1xUWGcXsCOKkbrQOseoewwp0jE5O",
+	"oTqJRs6t3Na1/+M//uM/zl6/PnvxYo64sGa0FRda7dZLe26CHxzr/Vuc9/79f/S5rz2hJd3R/NxGZ0ye",
+	"C3xtZ3JihPia5yubLJTkIniBDz/AJyGZGwnOiscO53iUed5VjFG2fisye1S70y5oWZwUJnKlcDgwLeTx",
+	"aG9uaaVh3WdDSTut0JWwId5wdEzEgdX7+beKUWPiCASy4sP3n4iI+BIjSxKauJ2x7ctr2A+OiMz2Hfm9",
+	"subCKcYFs1XbCzmSUNON8ikos/+6GwhtnrBBMhNz0HWD5wekl/kJkooLghhXG8rWnhMuQOyJgjXR/lNv",
+	"iLZsuvsRpNH/vffrxdn9j//++NeLs4fmp+DJeMrmaSh/99HIVgrvonrBY2zE99cm5fq66FSp5ZNq5LoQ",
+	"kByNmKjbCc669nB19kaWCRK5LG2pCRl2dgtwa4E40rTVmmIWMUKkiQNov56IG0lw9HS1IsIpwZ0ZLCTP",
+	"KxW245dELNsJKt4l7ToN9PPZnuAtEeOzrsd7isXeI8iJVvsXXIaI+mM7XNyTPnjBK/VTIOb2w4YIgjDK",
+	"Oc7Qgqwps9kWjEPsLZJEyTnaroMJHQucg5mILDnLZCyGPc9/WocdNkTtCWGDny83fEueF5GHebWIfKeP",
+	"iv50f+R7JDBbE7TnYouodVmoDZUQSxFMLqFFmZOCMPVDRHa455c9xvXfYu8rEfHtbsDzatwjCK8UEYjg",
+	"5caL/QgfKsZnMdhtTnZEvCkiQQo4iyxNgT+F2OWpydH5RhqGWeJyjvbAQoybn6jULBPklpSAeEFKGXsi",
+	"idhFP5NqkI3k8EMVexJzgOoHYQGsqI0x6XMeXynCENYEMllScLOgSpMMhheO33Ee4sYUbe/2ZkoQ6afw",
+	"0sT+mft9MAUWi+KX8ooMZ+rFWSK2NL3ArTItP6+Rvf0NYWMIsUJroiQquAlJ6M8J2nhtLVntdt41gVNw",
+	"l7P0mkNrZhVi8VK60SuSlklqgi1tgpJhizY/jmUHuiimc5Dqp8RBmbNB4JXydO5wBHHXw4SolBXJ0I4I",
+	"CDJR3IojTaJRtXtCHPi0iO6QuzIpYrV7mQizGc0gjI4hvRuemNiZLIMk+JKSJZmbKDtJpLQyeDTUKLNH",
+	"84TR/YFP0alH23FHVFzm/AmPjFr+BwRHj5f9dOuxO15Xs8+MuJB7XBpNXKv5mmtnLuo5NZwt7E03bY3F",
+	"zMJLJqm6bDlMlwRCJ3LKyLgX3d4qcFouNUiAU5Kov1+teMhdkvE9gxP0cqkiV5OWEbj94JKIZzw7fCB0",
+	"vVFDb0WYXXPOM7DovypKvFRX414AGE+od7+vUMvz9lzH3FX6vXNLtWPM/3u36N+zjGQmGWqakJzgykkP",
+	"trxlPBE7srlx3kxAFfGodqLV+yUlefa9EFyEPbCb/kF5xQuy4NkBkVwStBdckSaQtCCYQThKP6grHMp6",
+	"hXcE8R3Req8JaIHLl4tuPTLwNBJA0Qs6/GTu7SRsms2IwjSc67qiUewCSHuxQbnC6F2PEUbwBWK4IKB9",
+	"amrJX+9/PN/hvAorsxXL6Zbkh3A38J2JqoPAEq2iLQiqg6RDN8RuBCJMop5niAQvbf5gP+PH2Ky+kYh8",
+	"0lz3BGV8KR1vnZtNeP6b5AyZbxdEtjMSBjn8pcm0O5G385xkz/W504/ngSDFa4plnc9gMVoW6YxXC5jC",
+	"sMC245i3A2Bdg8EV4WJJnmFJ4CQNxMMOmdbjPvKmA4foc3wLMjvteyBCymXLvljj9gBQD1BgRJCuNBHP",
+	"ayoewWjQgmEz/ddLWiexd1QIaoJpw8EqOOKo2cSQWyiTSlQQnBj8cEvCmCG5sZb3NZBKlDwC7yPIckOW",
+	"2yOwonglIo8UVREUHj9VNxVEydt4w9tMk8V13oqCMN8b+liyN/BLbunMQjXEaiX7eivSkKymQRIfOuY5",
+	"nQ1/rrPQY7svHizjJQT6rrJ7geTAgRkVuPzVLM/HX+99XOUcq0cParn1M+eBPL3lBjNG8iE7VNTxkgav",
+	"5eNqpdiiVpStiSgFZWG22wQ1oze4ICZNZEVzAMkzAe8rnud8L2PGZKfasyrPsT40LHBgb4Xcja9/FWQ8",
+	"khZW4LJMCKmExXlt37WXwiC7ePu1QzLrUQrDmmh1juwH1nfFuZoYJ1AjhdVNpgeCdf+dxkUwyC5I2wQE",
+	"srLBc+wLW6zIj/8I+7hwUeYk2SoRE4HmSg2c22bwuvOmK9+aTOsrYr1PPf+hYzDHhM0sHRc1y58iDPXO",
+	"OQcxMU0a1h83wvB1w/vdRMK8KliKuBlN82JkjVUkPDKU1RFMf/u9wkxZtC/v7qlv6TX9Z/PZy0/6P/og",
+	"e6nX6jm//GT+p396/4/gvTQtmywsLethhXjbOy0ePgoIUGEp2AP+4wIrLg5hkuVkpd6WJZc0RlTOLvMo",
+	"xU3meXfhQmQpR1/qAw66kXeG2YwpRKdGLIYSJ+4OJ058G0AxHJATtdo1YpXuJaLptUrenK/rHX/i/ny7",
+	"IyIPxaoRMCwN7U8IZQ+dmZ2NvrOGu/STIdcsJNXzXczk565H6U3qL+LtmcvSBGy+yWHp/uXIUKQzTX+I",
+	"wazz2BnMmxUcXoisFfsxYTUI3pFBRrD+q2QTkAPCGSFeA2djWxo/37tRTX50h51HqBFz0P6Tl2+Jl6ff",
+	"F2ziTK0TzRq+T7tKiIg9qYd121Prxgdq2wiM0QnRJFP+c16UWFB5XKh5Y84HuX6Jg1Bv0AUJQEjjal0Q",
+	"ZgLfYpy15JXusuA7cD+GQTYAkGV6mJj8vcIqATyjN4b6U9f1vDeX9Kiw36qitOsAmRuTV0E3AGN2lE7P",
+	"zVkZA0R6oGfL5hW+P0ODL9vi2bNH1YaK0W6sTcOvwpA+0Hfuk6j4eVYnPo2OpLYXum9fk/FY9fCX6Wuz",
+	"pyzj+4lL8wE+SgALqwnadORh2tV80VnRZhItbouaq6+IUm7ZOlj/mmn7sqJSfLWKqLldv/esJx3cxoxk",
+	"58NE0iwuBZbSeGcbJ9TDMO6iF6TAbJS2P0LBAcLa4svcvyjCQVnwbdrYFN4SvlqlvPwlQfTUa3SK6DEn",
+	"QSC8l/fQdpa8WFBm4JdpBqaVEEFsRHEaSQb5ZkUZlZu0hqZY5Y7iEX2NM5v0qvXlxfm9kS/1suM9PiQy",
+	"CS8TXxSYSbAYXwNDGaXiFI5yKkW3AodmNMdmUXFjpV+IDXdhFQBibCN5sW3XiRfZRZa0iPipbtGDEzeQ",
+	"Drh2Bjw0aQqycah0ylU4gnTcKbazZkRJThG7iCf5RH4kODeA2n00h0rGcgYc4OMwBaTDQnBfhNjxlYuX",
+	"Oy4E8HVbqoxIBpOz0glyGckn6gWRCboDqOc951o0U2FiU0i2NqVIiIHiUjQGfgOdDQz8/F5Ehv7Q+ub+",
+	"RQvf+GFowgEr7aOxKQ9ks1kLuRlLM5MRbq1DIs+bxT6CaetmYIh1U++q0HlKfbYarIXTtDqcR1NFBIWN",
+	"axohojdx14lpMimqqaEgzPY6iMeFigU1ge0/ItCj4T7CCN8uPj0jdUEsmhODz7khOCMCLQhla3Q3FsHf",
+	"RPaMxOgIkIF21IOhOmba70gZDGUkmhzptwifhqFaOvZGEjBc4F0MN8HEukwdA8muTIzM6GXGXF7MAOZu",
+	"wk23cZrVXZyUT5gctWJz/+z7wWGx9y7WaEpUu8lwcqL86Ww+exaU0SuSqw6W/CiUPKai9ckj/5O7wRg8",
+	"N4WU8oqdmJ7ZHGZj+7UjToKlcKS7BlAKv+BYH+c1BvOahPLqlKPg4ivjIu5eiac65F3mwSDv6nfsu+9j",
+	"BnOSURXb04P1waZALB9VsSnnOIsO25YAmqY0u2j4EJirCFW9esHtIVAJJl0AK0E5XSlk4FjaUY8h/3Ag",
+	"8gonoAe+M2+ZYp47IicF3XXSPiFKHC0OyCWnzkKuipyPA2jpd77MZ//grBVL/Z93Z/PZf97T/7mv//NA",
+	"/+fhbD57PZ4N0EKXhkHMA9XY/mHwYm0aRM3RHpc0PFGTrClxAhusJn0aVDVs1etCqv5bVZQxMKwFzw6v",
+	"aztDP+WnDvR/E34u8Jay9auirHJJ3sgki4D96N0qe1NO+gJQgRINNm3D3QtS2rvDaaaejJaQIPR21SRf",
+	"jLa4yvF6oohdAYb2j6RGCk/oRL/7fiOI3PA8ezPlI1qQNKrCBfip+pnviVRpXWxgDk1GetpsfquKcsrs",
+	"owFs1ijb9G/9QKMt2g8vCd6+mfpBLz8n9eO0VchtvdRht25oa47OMphIBKavyGPBdfN0R4b7ad6D7RN2",
+	"xnU9kIG2AxKnNcZgT51pfoyEpl/WX17yPREfktbiiHhGsMS/i9UMnWCnh8Sr9KE2r9eZYWnf1HRpGGH8",
+	"Q/sRZxOEdoSbRr/7vaJEvRS8uIqUvKREXWVv4g/f8/CXQtLXPKMrSrKkgZgox3cDkVQ0I9Nl0QSHTP3y",
+	"30nOl1Q5OMvxz2hB3vP3k3oS1qrxT0F0bYKoYlqpJNlV4glesT2cMpOVsLg5ej7bc7F9y54TprSmo9XD",
+	"vyW1+Q8i+NvVSpIk3SAcRmyUpSbE142zs7nmvuba1lO9Dd8SDd5e97S8WuJ2tcyADPN2ondkB7dcW4Vp",
+	"a1pd9S6kJLWke192R06siMCOsEmYh4eY3arsPUWwJz7aojOmjgf06c4WGVCrQsI0ou+FObrNr+2tF9Cn",
+	"Oym7KUE37xxG6vF+759IqT4AnkrAWB9WeftZC4NVmKBxuG9OKTJdCrxUdEliQLY1Ksh43w5CpFMVLQXs",
+	"zKtJZ+/qrmdHBm+kIXH7M2axovYTSm5iRkxtqWDR4esvZDzV3l0bkoes3K7RXpVJS40Y+Y4pkVabKV5l",
+	"MdA7oZJLqfRq/GQCr4AFAGomaKnuH3+hOmZjwaMWUdC836pLZgcVJNoRoARLXHYiQR5cjEWCuDvxaLXY",
+	"n/SLU+pPNcAHjuLM5iZueJVn4OYl+QKs0XtBpTrbmKq/asMFXtLlmSxNdmxeFQss6n9uAEJwywhA/rFt",
+	"Ts5satSGaFJ/DANXPjskldjQnI2XG2P8h6LPGNnsaIw2tDQ4UCVlyw0JB1GdgONwfIGFGszBakimJTfx",
+	"RGCHa8F0aLjFX3p+VicSMX5mztCzVU4+WcFc/ya4coUNGT/jOyI2hniMnwFf4/yMOOgP/c3ZEhBnGD8j",
+	"LDsTtgwR44yc8dWZ2lB55mBIPw4jILfI8JOh40mkiKaA4Sz7oYf/6R2N4yliNQJEK0dsgBvH0n6SS5id",
+	"WjssiAIxnOP14OLiRMRclwU1Ri0bRNSdRaiIX42aPEaxLSHlLwMu9+NTp+rQJjdsN9OGg8aDnQqs5PFZ",
+	"Vfpry+uqEjaLsJ9fvZ5q/zKXnbcsRrKCij3Os3BeCY/VZGMEi6uyikFQD8Tpdyjvuned+U23Mvzd5BNB",
+	"WWsqngjJ+pooHFC3rNcqAghZYHZA9TvWkbgQWBwMPmQ4muS3Oo+kC3i4hiqx+w2XxMKcUglnqYGHSWeG",
+	"LVXTuCd3EnxiSXyn5PRSpzFlV4qXgWleYsoAmO8CKY7uXswRVmi/ocuNVRyQ1B+GaQegZoFGrwqc5w7o",
+	"z0LgLjFDC4JyTDNEmeJQTtMn4ygw2k80mCIEd6FJN4//Zb8IxuaYZZ+2XgaxcQLSN7z/iq14sLVrqo8u",
+	"cx5i7Fcm5oqLjIgeImPa8HOuYoO/gaLsnUrszXo3q1Vv49beaRbG7EFHkppx555I8XdJ6Dh/Q/ZPrW7U",
+	"E0yl4CsL9TTIxfa1gO0Vfo90e0UETSgneXQRyCmaiAt+6kvfFZZQFVe/MUdSb3MbwWEi/IRUyJxkLVSy",
+	"8eApYwEaRU2lTdTXYFicfS0QvevB0ix5np25m2+3rOoR6I9DBZGaNM60zVcSkl3tA2UCA0pmre12EMig",
+	"2jkWxVlVIngnAZg2ZMoOc+wn9T4Il6uViQiWU7w0wFDuYQRsLFwd11VIaCs36YDz9bxO1G3e7hnJWqHt",
+	"8ej1SJR6NBB9KKA8HjY+ISuiCYLuSACCd5QIfdTb42XPkAmHn6N/DQKYD1tXYTNGrpc23Nrt29yayg2A",
+	"yobgndY/LXvrnvccjFWm1D/kpXNkPvp4DRHu/ahtO/Yhs2wo+LLDGNcQg2kDBCNQS7gGW8SoNlY+1jJc",
+	"KnzQmi8xawmvFXxHJOLC/OJeRwuy5KYxRj4ph3g9Du4cg+1+9eJ00O5LrDZXKliRCuDQ9SM9bagKIBUp",
+	"HeAklDHQHc0RZfpfWaC8skmQCTolmMJbMmwMjkUsRmzEcaBFk0wSq3pnIFpGeNsMd97AKJqpNYkqwpiu",
+	"msHXjYcE/6WDOJ5Q9fopkv5dAUJAKWt00rm5MPBKISwBWDxU8DoF8jsF19tBd7fH+K+aPYwsQ3rzz13a",
+	"glGh1YYcTN3gfWXqFXUvDl4XXkml/mndut+GAG8eDQPe3A2gzZ2IJt7VkRxnZIICILUtiAN1McIpuadi",
+	"jt86rHjAX+/fEuwtZEpNghyz80uLJX48zDa08L0XMZ7kKD0R+s8//6L4f/XtfNhik37Tr2cZNKacyJFR",
+	"isTrRstq/GJhsdsHCzxZyGSfnUzbYaqy5WbirQ9uwT51NrS8XidPN6UYOkz0z5gZneiUuMwxYyS7MudD",
+	"SH2WJGj0wEjhUqujVEm043lVEH2m1EeNUYQElZStu+WL/IOkytZEve6lR3ivTLlQT8nymBb0EAt3yImy",
+	"6drtXKf57PlsPnsRZJehbJB4IkYMrnYoQcGmd9lBNqizbbL7uQiGGGkpB45rrivr4LLBpOykvsWzISfm",
+	"EnoY8yEbH7V348AFf8nZKqdL9djgqO6xrc9Vo8xDaZbFAe03vJgjnmdEKmOpmWbf7iWEt07aKGTxoUxg",
+	"DnjqgQ/HQw4uGyPclLS/bKd1x4htZkGF2rw4uUiyUR5f99K0H43GN6w5zq+cpt9e4+KOfIIubDldiCyo",
+	"2/3rw4RmXerXaCTEsSWec3ygbH3VOWmEC4Ejq1isw6fOyVRgWPsVgT8+zuPw1685UxvZovF3F6MWxr2g",
+	"irK1K/jn9Twy2DDuWcM0bSL0hpl6bFrGPvXg9K+gnU0g365SDyzcGMH7cB84YoaaGGwWDTRzJsqgpcum",
+	"QAZKIhkv4N8HooGPSHEQVU4WnG+Hmm1KeUUevRkoiTqltNd8JquiwOIQOYjNgT/oiqEhIEdD72bV54ZX",
+	"/PHVs2zNqUf1PsGa7EEYn2WfZiZNfHQsOi94xl961oprO+XNj8GquYNBgLHwVQjaS4cxiybWDjHYZA46",
+	"McawfTyZkwkj10ZKqGsPFcbnLY/hapJH9ACzWn+3oOkdWcfkPlQo8YPWkahEa7ojcBfQF8g6oxctCFRR",
+	"rDUpLLck01N8AqcvTLZmHqm/N96vZKfqUzOugKCxey8SRnpNHNZACvYuTmAVhAmqjatc0zaQTohs4Di7",
+	"UqQMlUMF22yB89xEHRizrC2mW6eG14VzDDS0K6Y7WjlGaxEZeXYI68rdio1zGwLRRJNoVVkLMIkosInc",
+	"8L0xVwYLE8Qz4f1TeMRZ7EzaeqdkPGI5boLJj6j0BDNKh4OscmLD/QdvARPER8XMfiRZ8ih+aT4J1iIw",
+	"lApsbsyQfor2vMozpPCWoAVebp8gUpTqULs7BMT59MvPJ8VVh6Ras3+DEs6L7/cN7WZpPDhJmJllhdZG",
+	"mjuZ1iJnSDS2ECB8D5ox/SwqCjFhW0IAJ67EgowFnTrv6M/2KD/JNVoH5qRaNwXJXuZ4HXEhJpUxM65u",
+	"Y5hzzSUq5vVwT9TM32G2jtdAWvEwtt4al5HKwuuoOjoI5BurzjzJyy7NTaeO515DdLPndNfTSfS4t+hy",
+	"Imu9sy62jjKwXFYCLw/Jwuep+yB0Tk+4RUVvSsucYOHCJAbTZ9yLV0akQNApzlxds8D9CGc2YLstG41Q",
+	"oMTG6en3HoNOM0fmPwKpPTcPpdLnIKjtE8/9+O2s8CJvhyZcx5ZCIOwnlbxmdeBGKPfriFI9mLJpX/zu",
+	"KJwe5KNwFB1a9MORBw9tfxNFYxePuqKC23jSDcNZskYDnIxCYSM2Roll3zsq/BAEQyiQ8dg7s7sgN9SJ",
+	"3ZDr/epv+/oa3Lkcu/3rs9O8jo20TNG47mvJZhnW7hnH8akS2CgGJ0teyoicGsFI8JoI953vpwoBgHkX",
+	"nzwPfLTkoNmsol7BnKzlh3Y9Yk+VYHS9UZd24wewqLoiYcI0a8k4ISRSH/axpNTUcr3G0RUJSbwm72Ct",
+	"BZhJjlRCughFY9f63aiZWuZabW2PWm5MotUCh68fkgvyVMXCLR4Mh1uEBqwbDLCf5Cb2UAkOqozi/Ey/",
+	"Gibh0M4UbjedG4PBUfjQdSNug8qQzr1qNNI+98SgXYaqVybp46ta34M+at08rSRkE0hmZ3VyMJmpgUAy",
+	"Tz+fFN9kFHNjyjCWlLpuAOKVAqsSX4FT2tQQeGLeNYYOY/hoKg0gfT+dm5ijjCxpFigVnYiRPcbobTTG",
+	"VhGx5PPeu2+MxkjvCd62/dJxOIJBXG1jN0wsHFKXTPZrcpx6n6vLZkSsj0OZkQuvOHGg1l1zQZ52u9vX",
+	"qO7DJPy9udN6l7a9gxOvR5dUGOeps0ucUBRnmjXUp96kuiJQUXyCU74ujh2CQ4Ckuf5N6yn6rSrKb/Qm",
+	"BsBIvMZ6r7btmgSLnGqBwYj0TFMmj0IQiDRkNncqcHusFuFrpSBYkeypGnr6LOw9mpQfct21cCKGH1f5",
+	"ZKhpDxIyEDcWKYZwevHXeOx89zj19Ta8f3ZQ8TKlTQWY0bHUhSMCity48z1+fNfVSQbvYvqlhug7IjK6",
+	"VBNrBdxs2Z6eTdaGHLVD9awdCzZUs3ZeOYZ6xXxbbrPN/E3V0KGWDd6a+lVgjRTyqwnhWsurt1ZIja6P",
+	"nO8/hRHMo5IhwxFPxfFb7Ma30sn74bqYO63YhWWpNp9ZBvM8nX2GCK+0Vwuyq7CrSMZMgcV2KKGH5uG0",
+	"rJKXVY7jGsepyn69m2CArf7mZjoDBSSBEiKEML7gIllHNXApoSmsOI/VtWnQEwLYlqk9l3i4TKtWTSba",
+	"JhMjLl00nekhrfh2L1nL98JE+UuF3ZaVWBOW4lTgTp+3FJ+btfUG5APeCFN3zazbx7GLtOGe8zdckeMu",
+	"0Zb9vni8+K4BBZtgA2oI2II5CV6TDEVHcYBG70qKRzZVSXAkf3O4ZlNGVtjCbwfw0hVZKoOTGCouJnhx",
+	"9XuFI1GY6x7WjG8Li+pbmIqkKsiBWmdCToqcGRAHvVKkfllN/WiS/Tx8fHVWtt4qzTxanfXKnaYIAAF8",
+	"Ebqv2sSqF+HKo6Du+LUghpOz7Xv6y104AXa5vHs39uRe9Mn98JO0Qpr+sHK+JwLANo6ZlCsZHKwl/Ly+",
+	"NvaLIlZKXwqDp4EfbN13VcW2jczerhoAyXBkvwvG+cCF2kDEeKwuMV3ivC4ZNPjCMVSryvJomnehFoAi",
+	"dSVkj+w9Xu3TqDPVyMSAdR2jOrZ0TOjFcwQ4KTjVubfFgmvisUewRPaQkhYprhxJDoME52wcTLidcd8v",
+	"cOdWwQl2225zhnj3rOZsaB0jo6e7HsP5sfn65nNzsjdBT31rnkpP3lnRT+FjKl7HJGpjHwzjIDvi3OlO",
+	"S4D4WXPD3GNhMS5wtmunpqdZAXpRXgUBD4vgW2JQ79TZckOW20jEVzTLDoxc4ahAoFEr4nDE72Q8BzUp",
+	"vLgr501obJtpjgUXvHwC3q1rwrIV0+vwVmQkUGcNZMMzXrU0Bz9mYij9rMb9iSg+JNZqT43xoZ46bOr3",
+	"54BMg49UWqRcrbTIGj+xrlljcVhIoqqyx5DOEYE9xfk2Qrekan0OQajJP/PWyrThOmlGMsZbFjPy/DLH",
+	"R3msatBJPVoPXCo1jC7na7qckj48kCVs2gqtU6xM3LBFf0nFsiqkwk5NGQyKar3cDacKB1tNCD19TvL8",
+	"Erjyy2mAjjRmJzt8/4nE4P1OjPW1ZbX70hViSBwEhglb+UaiBWS7HSDQG4AOJuYEhhMTdX9uHhZaL6s1",
+	"LKQ2VCIqHxtMIhN0bUa34XmGOMsPJgLfqGoZgl7myK4jTABMqCZabU+YOkcfqNrwCrCpbPsG62PDczfd",
+	"cKbvNcYS1cUN05pyCFXddnZYUGzRCkdqlfmYoP0FcAS3DdZgKAD4ZyL9qbQ+qUAxszGLuhfSbI2e7V1c",
+	"U6QJYKpZvx0LVc/Y8G9crDSXp47de5JfT29w29I4uNZpkmljAXAH9kdrS8KfJKOKCwtniT6AQ9BGqiOS",
+	"SwIoPfW20F8Y/4Fmetg9+idvw2nl2lbYmyxRvkTXIpgmdQ3iMblGKPXcOgOFQqMYAqSIJW/TLJhAosla",
+	"SSL0mmCFMFoIvpdEoC0hpUQV0/omWpCcs7VEiusPinDiyIRiBL5RMMOHVOrq+1hCloV+yStF2EkLevrm",
+	"KdKPHJO64T1GS33ZQICwYmBxIFOGsnYlxwRNwqxCy9RrqxSaGbhph5dWVaVnjO2WMe6BSidU+665wkdh",
+	"fvig9d39eStN/L/+5//5P/LjX/6n++NfZteYX42l1PehHi5059OQEdlnpondTuSHNhDY1ALjsFAhDuiy",
+	"iKNFlBdqPLCuSbvgoUAN/TukeRGhBarRVCRdszPNyC79izt8tDUJFyllhGRhbIGui9C8GBz+hgvVjSmE",
+	"MxJ2gvvLIGedEWuaKohKTd35e+2cPinO94pmJJxl0cTDDJ6Q9bmrHzq9vG9RDtuFYd5XpSA4CxszVzjP",
+	"365WwWexVJoNlYqLw8BdesqptsN5RcaNZ/bcMm+n3Het9S9ybx9z8ErauaH7mUSeqzng9fONx2m5CHWD",
+	"QQ+DjLmPIIxXL2AMelbA2bqH3aiwWBNVg7Tps8IJJcNYVHIGQZZqz5GkGZEoJ1Kii/OHj9ybwE5B2Mrx",
+	"2GjF91iASrzHhwYDYmbB0MIWt7KDAeh16BxjHeDuemERLjhbt6TuN055l08QIzsibFqz4gij3ypGI5Mz",
+	"tDvOyr/DOY0YlrwwoMH4ilrS9awuNlgCurAG9taAEvMZahl1sqxbs1dDiuOAinDKWT52Xqadh1RVtVlu",
+	"QiwzqLZwy1gQLGR9+uWYPUE4z00YMyrwAYDeyUohXql+fDJeLkmpSPa3Gnk/NfWu+ax9PbsfuJ3B5ktu",
+	"e28+8uAZQxc+nmdXzth5M1jcRRn08flZ7P4IC8oc9mOoBmvqyRSHp+7wF1zpizIZuuZ5TbETQ6oJy0j2",
+	"c+2tTVrU7+tvxpd25YWhTjnP2rkBo0xJHbrvBBi3GhB4tHW+Wn1wVb26FerJVhqzABJkXeVYIAdGhIC2",
+	"LRPAw3ujKUi6r82hcxBueE4zOPP2HOK5XDLWfEbZb5U4hCFCbZGkF2QtCGmjN90bRchypazSASbZcjNG",
+	"yy9p7N1I0hPZG+r++6CWexsJqDYC4u5ttHKBKTvL6aoJ3nD/AsfxWVnJjfcPAMRcUUblxvhWSrKk4FJW",
+	"omJblzc4dlGwSD7nMMojZmq/r2c65JsYqztxjFMieAi6VNSuZSCPuCFEZWFX+8FNgO4WvlhwnF8NeWtz",
+	"nGWxQEKHnDsqxWt7HuyHKg9EREK6ZDACppUU4pca2qvItSC9zJBtpJWzOZSaY24B+soduQZAFdXnhOZt",
+	"/17nlUGKSyWICkZ89jyS3tp1W07VN2027mnKpm7Ej3w5aWk7swxm04ZTevQwzr2wlOPg6ZspXeKgwd5X",
+	"sobrh7oXjztYO3D7IdCCenNOO6nfVXEQhMGQxHjAuyLl0IdYFK8j8Xd8GyklUaOd9w/3DWVr8qYIB9Mx",
+	"3S3+af36XpjrCGYvSHh3lnTHVXg0IiZdBc/z4FC6pkIzUzevZiBzQ51mVnWbttdxG0s4nt8sSoqFhvHn",
+	"PlcH0KI88NLwQXCZVmLIbCxXZ8jUxJi8D8rj+hosclPXMJpQ5MZ8E3IuOyz5ThmmZdh0AVFD4wK/dFW0",
+	"s0ggHc2IvCZb4BqXl5HRUr80TJgZXpdRKOYDZevw47CZkXr1RrzPvY7qwaZwuiyw3NTFf/tGpGmOcFM7",
+	"O+IO75qIDLfUbOjWy9WF8U6IWrJ7fmgrm1szSKraAqfYNdRqae2maSCTLuE1mlHM0kBXWpHK0eJARQp3",
+	"uSI5RaKELEppiv6HjdQ9Q1HXwCJVbE/EJhIZsGsqKSb+XsRsLmlW4fwqYs/NuQG+BofE7PGvk1bm43zG",
+	"qjw3qRRKVKQnxVwhvJqkrRHBqC3LDAFphnS/E4CIO6pfU9JuIBRstORbY1frX9fsPW5MgWyy+W4rQ/oP",
+	"XM6uwCJkPHrrKiXtKVs/bqWkU4WWvGKqjQLqWYR23MRiOFROz5PLs0iAcACiK+yAGtA3RI1pMgiZGYpY",
+	"5eVUPUXxMngWAo7xdLXHwh+HWjylVGA/TBYiwSdlGE4P/LLZrnareqczM2l3sYzp2gJmmNKnplskbwpJ",
+	"JzXgAV/XSQ2LHjiI2pfuVlGQAxikw/xqqtcEI44G1UFTwsnfdATLw6y2V81nqyoP73Z9BLwOlQS+QFB9",
+	"38Se0U/K7vygw7B2Agdbek2wiWLjGT58I5E+XJHaCEKeoAuvPKiFtYAnYacrUQPEk53SUnFnbYorFiry",
+	"JKnQvu5sPZR2PdyYOgRqiD63rOJNzWMRbxBJnP0TOQA/XhtzN1jyfUXrfkzTGtLClliIQ8QOsYvdhOKb",
+	"IhO8fLtaHXeFOmHPFASz2BT5zmZuRQ6WI1gR7iJhxoZ4gddhE42BSo/YYODhVRZ/LOiWxBquz59AtLQg",
+	"LDt92zix75hp3vBcQ/4kbfWqLiNwsra6TwH+6mqyV4G66NREuRNkbqtoQdaYzZF8gs7uPkaMK7RlfM+C",
+	"MnCB8zwsr82XBcGyEiSbIyNQWWaCYoKNDe3HvFrYfsIFZe6G3HD1Xh0rV0iz6ZGXrf08JZzwpM2+JWUg",
+	"Y+KVU3kRztWGV+uN1oJzzrcS8SwLxwHmuGLLTWzPJZeRtikcHlKk7x29O78usVNS9q4sBuTDhOureT9w",
+	"b7WXg1GWCemcgyKEmIIlV7OGl5NOUbPNr+MM/b3CWTAIHq9JrPSol6dUozWR7GyV47XNqoSSEzMTVCrP",
+	"/CwJ8qkE8tTPOAScu1yKME5qJBUMj4On/YwNZlrUXeEYOlxhI6vIfCiZs1c6Kj1k3Nji2kWXfELB7Oz4",
+	"gl5hh7scWDnAaouUWhOYbUmGOCOPm5txriW8w3ijSvqRiRityH6AAkutTeAIGgBxMXjBPIQ1LqELoyLI",
+	"oPiPBbzGmMJh1A5xRau4wCB3kEhor6ZirA5sTnbR4vHD+dC9hGWzWKaiAhFnikhlb6RnNv7R7Dd3oMbq",
+	"3kwMaYwlmILLwaBcB/bLMudQkNKurC2JAljQ+hzK9SGPoAGEDZJgwaXhseIOZPVpGYhARIFOUBAlTIEa",
+	"0AFC1ZRjdmb44MeYuxme/hwJJ1gJXrQCXGxGf1ktcio3ESIPAr9MDmkYZpNYynvcX+5N2aeNnayPbuBl",
+	"mxvqpmaduzgCQHs4LY5gQGrWyfGwARvkcVO7wWUUNHvQbmFPSrXBQjeH5PgIJ29PDZGw7dT3rzZLF3Cx",
+	"Du0wopUgGxuOlxsIXiUs0+IbkHcxMpbEJwiKPAleIEXZOrdxc9K9VR8ykGYXVgKHCnNEceloQikIZ1pO",
+	"w1yrQbmt4mS6mDsiDQCuXTXZ/B36NnAETeTeg1HdNJD49CipruSy09ej0a76ubzpON/fjgXaKiqszlCP",
+	"6P5o7mQgoKDBFLAt1pN1E0gFEnhPpLpSR4cmtvEEzN9BfbZBjBjmz8MP5kUfLaJjKjRzt1tM35D1ey4d",
+	"I8OHOTq7W9docujYplAThKAzksHF9791LvdwHraPodG4evws67rTge19tSEkBP6WkmBq3KJTkFs97orU",
+	"FEvDDzFhxw14CAwiPMumqkjHx/67CeY9KkKLM/IubE9J1SzcYeyAj0yLKX7oNd6Rt1XY2Kk1FRLBucv5",
+	"PvYoPh2haTRdv+pmB8UzDHTHrpt6jM1EWqpGs2Suh2TFw3LByYpHbQ5Jtw1mVJClfjdmENJzjZhgFQ8b",
+	"Z3vojvq1uqV5u880+6mZ2mnm0z1l6+c8r4qA1vB7hZnqIFU1kMsLDNHroFfPnAVtZoxTYQuQJCpSY5Cq",
+	"bkXpUje1Le7o/xV3NPsctOpTjONm1qO2DY/Q0jj65blPiWkktS009HwZjBBaQtsTBK83oIBMCVSpD/UX",
+	"QRyJFr8XMfdoxXK6JfkhQUSYjAjbSYp8rJE+66lMQNTt/HsDV++JlaLtgRiwzvYd+kE3wpAz4Ejb/gRv",
+	"W6o7LWpBn2oQ79S/8K8M0ULI5Dr9brdsAB8xcE40djfcUfOCT/BmepbQaZhqJweL2J1jt0MDQusEl+f8",
+	"s8InPcCjJWVfTo9R68nYKOLjgkcULZxlgkgZ3q54pYh4VZTYWAzbjNCrCIYVETh/useHN7EQ++yS4O0v",
+	"5ZsBve6X8qnu9WrwlXADqhLsGV5uU+LuW6Ntfer30h50b4ghFlzw7PAaSxkJCtWPP0AdlfAclrxYUEay",
+	"S6w27/kzvSNCpB/57j0YhBO/rBRfrX78R1i68j0D/r6KQE4zKjeRZzleTzy1VlyQp6sEXtPX7WcWWGEw",
+	"l3a14ibTpmwXyfOYhhbkGYT0GEa/iuivU7rrxrbqvkM91e3OmxmFeGqNB9NonJW6fyBE5pJQzszYggHI",
+	"PnwhjfBVo3FU7Yhr72yjA4SmRVnlcjhhoRLmxh9mO8NDb+SgQT/gQAR58GYCyYzUeBPJeN/pAS8jLQ5Q",
+	"u5mdPyh/Xq22m0GknIfRUie2p/GdVwuEWBBTdKPpB5dEPKsF4NBbEemZslnDm6/fu99XeHO25hoir3eI",
+	"/JNy0yhnYWOGSVa2D8H+lLuHXZAo7o030Td+KcdPgHJAc3H78ZURXilbvqx1itAAugPvTnXeIk1oADGi",
+	"X22wIE/VU6P2JSkI3mdxXXDoq/cm5njKJ3+3E7q0e2L02wJ/erfKYtgj71bZ+6Rz3rxrSnJdRaOeJqo1",
+	"XEy+e/9eUaKusjeR3FJjL/6nvJ4odSTWd9J3WJGIuqvwluA9PlxFZ/N0wXekGVVMWyy/l4oWWMVivxUv",
+	"I58Ka4P6p2S8RcmoBGYGUS48xYrtYbkpW78gpdokvTS+eYZqCbqBH3nnsAks5uLv12tr8aZT052Mcrc2",
+	"J+bs1cNTy72BdfZT6+rbvuh68syzOPjbze6I9ko0N4Xmptm6ktZivyu440I/sJZjKxfZ+N7NOXi09o7A",
+	"+AEXOmNjV/qwiaDR4NtaaeuwaC7YPfA/39KTVCP3+HoSTY3c9zVsXzjz1/N83L1/dvev+v/fnt3/bjaf",
+	"Pbg4e6j//+jiL2FTKPnU9Z1gMK+tCPwxDGZYpznWCYAh2ECDijn6bmdjmg/r3kaIbYP5zt+7CL/J5LYt",
+	"GIIHYYWxuns/wZ3vl0VrYX/D0BBW6O59tDggST4FsNfno2XYljllxMJDRqIKG5xMlHNJJMLoQLAw0ReP",
+	"HiLF0bcPIYjwX88Nt48tI5hsX1qjQBfCsA+lDBWT5FUnccs718knTbeWSPee9sFc/Ye5litaYoWQfc1T",
+	"wKd2UIW6iQxRJhXBkQD+teBVmRI2FExvCHlUuJTU1sOrtdkEOjdhSff8qKR7IbQZKV/JZ0S1i1j6Thhu",
+	"wXJHGLbFXV3w1Q0WmcmAwJlEJrhMztFdzUP3g/zrRYslTDgQJPZtiKQW6SRQrn7P3ndhTb3HZY4pCzGK",
+	"waN1wLJ2b+qdYiIFJT5IRNXcRAB+ljQjX+boM0ilLxBp+9l89OW8jYEd3hFljqsbZggXt5DAn6JTiS4Y",
+	"xTjaCJEtRdeP57alreoCVSayw1Zl44yciaIR7R5eR0YE3UWihaUxHkXEXRMxpnieddYkmm7T2/SRqpw1",
+	"NoybETM45TktFn70xWDF8SZSaHxoCrNMvjRpAGMLIavSc+Am8JRh3AlBbmZ/tbnxwVCgZCh/kEbPtC72",
+	"cMIUXNBHC90+FMfvheHFvAI9Kt89XvKnibNJUIYNze8Gdv2O00xG9kWBt3D2A+0hkhJS21pgDqOSa7j7",
+	"fX1pS1g0U/Y8XBXFPEN8hQCr1ULyU8aIQCRbE1fXx/BuZ38/uJhSeMIc9qHChQ5SqA6srCvNKfiiDt7r",
+	"FIpspHvr7E/VWY+sYtjVWMPo/FPAS8ZUT7/Kby++V3+JmndsESeXtrLU68nQkrMVzQhbhoEAmto101Ax",
+	"W+ppP88kkg5Va33pZVq8Q3Zi3cYeuthgVIkDMg8FzU6r3miTnAyqRmn+2lL7lz6KXXidMhe/0dSo6VVF",
+	"rRBOqAfeKiw6sE9dRotFIXH7tl/20WeNxNjReiudGDsKQfqha3tKVmw0eyKajOm9d/9ikgZdB8+3t/T3",
+	"AASkdTaJyI6IA5QPix0eI0kW9y4uUsBm7MonZUM48Xl1Dfd9W1+j0e52BsQIPilIRg2f4QwypLIxRGUH",
+	"IA3tnogdrS+62aVNqjgaT3RQvdM9XClSnoiM2Um6BlX+vBn+EXQoBV8LXBTkjmmtIQgMNxC0WkVCFZdV",
+	"mFIZl2SgElj6wSDaUrGFjbnkLJPD4Yvp2otrbgL5gVjXRn6HOzaxSAK2vq86h+rBGPR7hg9tJq4PNWOg",
+	"B/PgHs4xtakgNoiCsR0iJysWAUFzIumvgRqfVbFYkDx33OUhMYyMdUvVkelnDy5C4SfqqRqy3FxTP22B",
+	"/xMF6+SGFwZexGpuYCwYs/Q0lHo4WlugzLEimsQdhrg3WgtAfxg4qV5QuZQWaIrqC0+JqUB8NUfbdais",
+	"adC6EiCPNAUE2xN8MCn1D3jYa8nPAtyOpxfUB0kD9nfaYeJAB0OFzgMoBWxF9fEXATUju1jBwqGUpRqx",
+	"M8U6GIsHL61VL4QlEE3DFWTXZ553nXKcS5Ln4STDeBZvrXaPpgpemVeH1GgALBCRR58iRX7BLomwRBQw",
+	"OJzJu1s1CiorBhEpXNpzREV0fBMo/pTs4Jl+ETDdevq+cwpFc5iByN+vVmQZUrw9kP1paLmaDOHwARrD",
+	"L/AQJNy59XQ2nz2DKxYYD3lJwmdUKqA1dF6bVXd1nb8IxnUoC8yS6qQsMKD5jzhfBRSyeK7KiuSRlI4i",
+	"hsC2WkWy5tJLITVA5f1dHEU/i0FRgxoC8/ABLVPxiIBi1wBH5MsVj9kyw2T9W//I3aW+Vrk9d9LN6hdm",
+	"KhSHirGsaA3G098CKcX6XQNJmBS1MnvujekUpdjOz5asak9NuvIztcpaulTE0QxE8+3IbLQgP79sKjge",
+	"MREwq8AcypwH63qeApnMYyleK5qTN7Fb1DHpd5GbWjSEGyD4+qeoHlNdkhuMRwaOACM9YuMGhLLpZoxo",
+	"jyUSBGcW5zR4qBa4LC2HDwmn1/a1QTRk4hZ1sKwzLOU78+5waiKEJF1T1qR0mAJB1YikjdqU8IWYPxVW",
+	"NkK34pqdXF9zJ/lMMyNIxCEdokXEPoyAEFy8i9I1kFg7UlSGC2X8CKHU/yGEpDXnWXwgOVkpq4K3Gd0k",
+	"BVtoG1Co9N0JK8DoZVyhheDVeqMQZaHL0wCSN9n/0Iz3WvJnod68nO5RDKQb91WzIadgNJE5EYQHcpij",
+	"Wuqgkc3mT9arO/dYznNNefBTlkqtFfBo0PCCl3pZ0yAx9dJuh+PzLu2uCsHMnHLQDB4nMSNeNMt4srRK",
+	"FElHyqC6qrlTIyr42YBzbchya/H/9Z9Gx8M785PEO4eBZ6ThEjN9s4UfV5jmEefO3/u3FkFAjHZLkZsa",
+	"ymPapCA5xQt6aiFyrxmguakcE3B2CqPtTsumFIRcDRlp6erncHV5wcuJss4zmY2cbo2dyHQT4pL+0T1e",
+	"bueVIkWsDsPUfA32npDIrtVTsRaO8TG9sy/b0KGpU3pX5SQCLyRUZHyKqkg9LtAbBviha6qAhpoJu1Xp",
+	"NNRms3nNqU0EuZn5iDjeY1FU5bnl/yN2kmnA20TAD1Nt+S0kCc9OtORMYXuyRmCMgyZh654ZDUZx7poI",
+	"8ixnHvTsYwDTZMhc9mrgvlE/aT8eKDyWDc8zj00abLjx6SZHkUZhseMvv5rWthdIHKgFqNpvTFlSB/Jx",
+	"RMTU3XsJMIEbLEmaeLiEV80diiiqeib9hNkIXrEsxSXka68B5rj77XhfXUgTrbZhAEfqgpv00hMU32MB",
+	"+Sx7HK7GLBvX1iA/6ffKqD24sZVNIeIeU5UAAARKlFnfntezhkjx17K9Fz1bXJuB00QryMPrEKyXjkMb",
+	"YGKDSP+bK+GFl4rubAQLKbEwf9pa0HVMLKScBNeyfXhOl+EyIsRNAd7XreV9OOacW5Jc0qrNEw/9ugJn",
+	"D4KfaaXydRInBWqbeluECsMKYFwPUQsAkGQs4UCqlzzP2zfRVtIB55Ewez93IIBXGtwJx7uLQ9XtQ37Y",
+	"Bylu2DYe/fpQ1CXD9eXVXBvEWYnFNkjRshIlb/O4V5Ws3ZBsEPniDC0Iziiz+dbDlfndiyBnB/JHCbE7",
+	"V+/V2ePZf/3brxd3P/6PXy/Ovvv4f+/9enF2/+O/P/714uzhR/jpX0JmPCe3fCk+Luvybfub8aL7+mLF",
+	"K/UjwbsUoDRHft+nbBY1TdK9qzXW04XduyoEWrein8L3cqtzTgivqfIYMNiOiA7K4CLn7mpsEaZM7BZd",
+	"RhLaAmGTmiwLwbeE2ZhId8kOh0QmGYVMMHF9otmBe+7NsMEosnjH5hX21u49KSCyIhapOCUI6phL30Cw",
+	"k2swjSb1RK6FKvwnYlSlCadqavXHE+7tfjx+4Cw4Up0++ro+UG0xHDzYvSeH7Bp+YeB+sEqQ9RbxkgZJ",
+	"gRnWEe45pid8krjszIqJXnH3abusxFSEDVUdBXsgbsCUTR9KO6lDG2LQlUk0Aie3W57kt2tEzz5RjA4Y",
+	"nH0p+CIPHixdTjSNuH6SCl87h+4ErmigJCd8ZCGSai++iR/b4HxH5CnBIqaWpz7UZqaTeR0/AmyZGDVi",
+	"QhdgzNdVb/MDIdsQeFnA0POKIYwULomY2zJrJqwOyu9oUiGsdXiv9CQiO2IyngIVRnhBrqneOx3ljUss",
+	"1KsX04V/zFxba+8Jy27erbMl4nI37FpPm1a3PrGg0iheBEsTBg8LZ60YEUVKN/LBMXQ/yk0/boLcrPdd",
+	"0swstdnWQUf8oNiIUFITUgWBAKZwRr8ywbh3PUmbtIvpoP+jvkY/iDWJ4y5NtYUr813Urp5MAK6sm7Yb",
+	"q9+YigMxYD0/SatarHx2+E8bYZKe3N4nzVC9y03MLR3109RmJ/utZw5vDfrjWKGH1qatDyuLVNNskaYQ",
+	"hBdeDEKtpnpakgBI4OvJDzBmz0pfbK40I9hwKMtLEIM5ezxbcr6l9V2obv7/de81LFfSn4gtb0TZiofF",
+	"giazwEuFFkTtiS0hIonYEQGB7JC9pDamzhZWSOF8K5HiiKpz9AN3r+o+JXzw/lCSK+gELXNKmHLPBEFr",
+	"wojAimSulgmVECEEcsc4lWYvzHw8PKHHs7vgMSsJwyWdPZ7dP784v29RmIBGLk7bFF4x4TSanwGU5lU2",
+	"ezz7mUr11L0EGSclZxYC9N7FhdtU1laPyzKnS/j6zm+2WLrZm9G6/BPyE10JxJD44km1RALec/PlvBlO",
+	"YKf0YVX0WuvhmIAWKGVvYiO+kUhCdadzE62+wlVcs6+peefSqpG6q09nOcFSnQkO6wrQEHBmcBlYoOfg",
+	"0rdL1Fx1nvHsMGlxhgj3huyf1gH9LfpZ0PEOW9y9tp5b3fbXgJG9pft1k/vLvNkcdz7X9ei/GGEAY+ot",
+	"xQv43V+KFlUeBNIdGyEBYGAdVAkisCTZ9XNScKf/QFR06Be3saBvGWk20UofYTewh7DABVEQLhYB2W9e",
+	"uVMvO0Dtl1WAapeVutm9Z1t/DontadvvVlbrCu+unzVju+4O+eSUgyDvfg+Pb4F9oQ7AGO+awT5BGV9K",
+	"F452XmR/JG4eIbS889mM+8sIya/qMMAJJF9tqPhLn+61KWtBmSmy3r+M+M3sWHaudZtPRW6JfMZXK7ok",
+	"GV9Whb6B23K1G0JUkZ/XAcPTutSXnDtLuZv65TCPmJDKAI+4eHSg43NDwLMXVJbcIC+2h9Hr9A/DYnOr",
+	"doMyXyvdlmxdGTb3puTu8prk89mnXH6azWeaZUJZDHFGBkSXKPf+QNRLbrAabk5W6A4u8TooMJ42rCDI",
+	"kotMX+PmcBHYW3ipA5L4gBRfQ0HRP4X0AKLf4TsicqOOn3Te8lBt7J/xQavYCsoNm9sv0h0aJRxCVOaA",
+	"xHfGNK/lVJKsvqOBYQ5yEdvs8NaM+Mpdpo89yLueyG6NqFFr/bDP3QSkXF+LvdQmYYvhQTfhi9DtKR+w",
+	"f+zKRC4AVKAFZpm5QENRzxqh59ZUkzqqTQ5JGxsi/6p5+UTKpWZ62Gi+fgJAj55dWDu+Z2CwgE3m2zwz",
+	"QXd/LIEUUc61jhom/HHbezrNm913/yK0AmO7KXBnfAV2aHmr6rexzcmTJLpTCH6vCOhLViNY8qIAqKWG",
+	"zPWMrLu7H5LSpclPhJTI5Z7Y/CLIIwp2CAAD03qMHkfvtIKJMHp+9XdI5AO17hx9MFE1yMwOMW4u+fXC",
+	"wQvuqWcqdC/MERfuq/5xZRK4fN07xs8nKK+3J+jNdFwC4YBggqTIDc8zeVuMX1ubhy2kl81rtyHW6+6C",
+	"1tA+AV8IvFJwRlIpK5IhayGWc8TInkiF4Oj/g0n04H6DqQDciqPBvKnv7SaDl1o9tNDTmHVmfY4+AGqL",
+	"h92SGQLl+rp4mLu2oD7/gix5QYy3l5FPCklFSqDlEjO0IMhkO/U3KYy0Xqkbsg5BJ01Q063aZuu5gVM+",
+	"YqEFyt7aOeUw4mNamIXYuzFJZuATIxIMBBda5tUCQTgCWuDl9g+05yIHtFxuOM9bx+UICurHgfVxV92b",
+	"uRw+ZTg/GOx5OCv0NpWKC9i/xlej97GB4YYzVpBVJc1j7+Xoyfs0y965Ocx6tA6Rz4tAC9s7ujk/g0Fz",
+	"sUWyftpxq4oN9Je/V1gNAEfH+nHYl6HR370INtMxG7tLxALnOag7SlTLrRHVgB1EPYtITIdz8KG96Qlb",
+	"FCQnKzVhWrY+eHBajy6Sm2kqogR0rXgJinBjtubKxJY6ckdQZchtkecpU9x4qkF5dNgTGT7ESL2ieR7W",
+	"lVvFvgaU87crtx3BEb7HEuWcbwmAvWFUcH1ZQnjNH+uxGEf6gmcH8IAVpTqcowcXDxCWW4lWXNSaYGzE",
+	"Gyw3rRF7gfi/Xpx9h89WHz8/evAlEHavJUvaMc2XiqgzqQTBxWTl+iZP5UY8RU7kenN15eEtntLuFIA/",
+	"i7KyceA3eB7kuWdnRVhrdzB9MBhqdtJtwhEAKbFPrKkQQURMhhYHtDHng9kp7VPhnZvFu+Z8uxl9D2xi",
+	"V0Qp6OMG7mndAnUxRB0b93pK8W4LElC3lBJ48SPfowKzA9pr3d0o3rfGtSsibBnW6+dU499tNA/0FAlS",
+	"YLG1gQGSF4Qz8g1AAeVqg5TAO5JLfWZiEJf6LrcjAn5gyBby6vMqHAnv3Fxuhktd85MuJhfX3n1cAprn",
+	"mti3zz/nZba6Lh4aWNrLbPVnWV1LkJOcq711RZyhpw/+YP7UKHN4oENRI9NRvvYjLUymr0Tz0vuN59i2",
+	"M/kzWJZCgXRm4tfmApwStS1J4Fx4BrrrQSsgWlOj2RNkMzb1lVX5lM+xVMiaosbuL/2o7uO8fdent1rC",
+	"h1zlzFwDLGvdmsCu029i1iSAbL1JcxJ0kBBBYMBBG4f4nz6OAEh/1uCmXr++9YysKZMIW9pZhwxmiGbu",
+	"UrwQfC+Bvnxvw7sBrpERJCE8e0+XYD/mjJhd6eIRqEILYS4aWovjO5IZWzIY/Loa2ZXCQl05fNcbit+1",
+	"7d+yJgYM7HcdCKM29L+tTW1Sbs8aHL/rP0hgPd9bFOljl3NC/i8+IvV2ccQ3E7MEO4eMnwb4tSNLBuUq",
+	"MCXY50u8Js5IcssMOqwJmlTla87H2JJSJeuHP5HSjiKcTFY0ZRMmpJvXufRjpgMYq99Piu1Aj7k2INoY",
+	"F31Oup8cZP3c4e4SVHfwZ1BgfyKkrDHabuIYaWEU3PKW9RkuoAu59EzNGLe9Ve/gHBLUFN2RGzpSzMyf",
+	"+v3cytFyg5gRx2GpXQPURx8z0QzlNg6lkyEzI67lAh8QlG+ty2/oKbmYvb2FKoSAh1vfHYuK5tnNKPGv",
+	"odaonq/u7KwqQd+G5a3dRefoTRN8ZcRDVwF/pkdYS87OMDv25x8fv379GOkzoT43FCEQcDyvb1wmrEQq",
+	"muemKLgeR8RbxQC1Oeismowale6+OkbwfyVrblzqv/cWHo5sR3/jw4FrL199BeXtzhKL7AbtvECR5wZ0",
+	"8c99CtyIRL9+SX4dFuqnSHNFLTUWeD1HTx/+WQzUjrN/q7L1DTlr39PCpsJDJ1qlI4VEWFojlj7frJ2l",
+	"ICyba2Ff5eQbiVb0E8Tx6RUjmTU5j8v9v+luTtaY/xgbSVOkF000vyG0tJvfcP8tjoiFsd0PmZCtef8m",
+	"jciuiwh1vEJtAOsCG9CMnN7MvVctN4F00oy2iHH9SoxtXXd02/w5sATG738jmRyulGnUjPTCWPBu/kbz",
+	"Ah8muBI9jrRRanomN+5QDKpalzlmL/BNsaSmy9dRql8MkN9AMWmiPzHxsBmqWE6kRJk43BSj3vmc4UMS",
+	"voZbjrE8qfcmrlEf/2vw0FBVe6dtHNdt4WoEh3zji/mWEW8DfW0LJiyv9fn5C37H1hTqgqwc1fp8qiIa",
+	"Powu9c8v8MHkDt7Q5jcO76+D6xF3tl/hHZFQjxb8yZw16aA2ODvDhzkq8NYgWwUiiU0Ju9oMwm4oSK/F",
+	"RFIBGeSdz/avL4OOe/POjbruTRdXgDkxGDMjEVbGqWw+gWIiomJME5iL7Ou77JvNFUB0kB4tB1IcXKHu",
+	"kULWRjxAjecR3cW+cyvqi6k5naC+vGJSCcAekTadBLPsjDLpo8NtGd/fiMN7KnbL79XUbKg/G+QK4Gv9",
+	"6UFXrg1HJQagArAdZyuaE3kn59wg4wZtNFf4IM0d2qZ08BVaQ50aBI3YJDfN+xu+h6QrXuUZWhBATk0w",
+	"yvzM+fapAWcBsKWkJKu6PssYMRLyg7pWO1tPFWGJ/nb19g1SHClxQJRJRXAdLCRIQYoF0coyF2hdESlN",
+	"0E/M7u/KtMZTwS5S8qn+mVwznlxzzZAkmkOjnjhq8zxvQr6bbWoZR4t5ytZElIIyFVKZQ2Kj+WJwu4QW",
+	"9f692KKWoYqvPxFSShACIFfqmApJ0HKjb5i5gTYFsRDIqDHbCQj+ut4qN5ZSU1dDPgmUoxECN7f8e8oy",
+	"CxIcpPsVUbIVzmLjF3NaUCWfILXh0pTc1TyRwRqAcrKBSu1aZAWyRvS1AAj1wXZ/XQHSZlhp+8682jVG",
+	"2xaOs0GH7QYHoMqNQawYfcSct/5RG4pHfyl4Yc/BW5CdfyBoV3frhHKKRrPV186MILhYGtxdUO9uLiwc",
+	"qmydeRF54ZX6Qb92m36kIHTyRCSwgjLnT7ohtyz2YaMjJXX+MI6it6xxFGk9yN3NqZacjLiIeo4yTqwG",
+	"DKmjeypvxLphsvyGjBg/mjdukFq2h3jgtsM6N5UwFF5gSWzp0+Np4qDcZ49//dijEGYHrb0aGqUhr/0p",
+	"INfcYd0GXbsBw08MJu2r46M9+pPgoxVE4SF2e62f3+CmhPYDrGR9jHMES2fAnQx0i5yjrYU3Aaf348YJ",
+	"rs8Mo4YvKporQOG4CaI1MFp3Ptd/J3l72gBKST4fwHKiEmVULrHIbhNAfWC0F7eHu/S0AcfyMB6qXN+8",
+	"yHL71YPZPQ6wDqEYf/RCq+M1Krqx0Tct570OkyX9EmxhJlAX/CNztPjD5Mi2VmUe2lkmNQ4zCMwC9CT9",
+	"T1cQy7AaRjLnKmY9GjFZphR9isJU5byNIjnondEvfxnhPZLRYyAv29wdCyz4PqPXAg7XvhjoIY/N3QTA",
+	"tKso1g6ae3cf/PXBt/cfPfjriKOmGxBm25qbIXxtPT8Jmm5pQm9uDqIuylmAR3hTnPVKN379rMW46tX4",
+	"DJmob4ix/hQc1cGZvE2WctW47ny2f+kfFS0GMthtsbX38NJtHJnQk5bjyQcmRsucL7dIVEw6T4ud32MT",
+	"z2Pz3fXfa0FLl9BHsCjQnovtE4sdsDfhCA6F8SaCEk49cEPOdbeWqQiC38bgGKcxji1MPMI5nsnrqwT2",
+	"2gF/I53lZm6Dxb0SSlDe658rbWJkSHmN+kx7PX5hGUf/dnb33w2opv7HX+7+ewjsgJTXfzgt/Mz0s7vz",
+	"ux9DtVdvSONZHP4cp5MFOV4pYty8mh9u4ozy4P0+138nXfZ9aNW0y37dvjkCatBXyMuDaA8t81c0z62r",
+	"a30jgj+ONxyd0MXtID6+ZT3ER2OglXO0wJLklBmKrSiDNfvastLjmHaIZhTpt5leF9ZRWqBELZMMniPc",
+	"WrfgmsZoiUtViSZMo+N/g+tBewWvQ1YB1uwoxOzcAK820UY1wOp8pscffuImPBVG8iuLr0EONrn9YDTR",
+	"etv+NkXW1JC6293vps9eXbRTPMDXGHsHGhpdMy2Dsd5uimYHpPAiJ3MPkhh2ZF3cwdTZXuKC/MkrobXE",
+	"2DXVQgM2mc8E3kcj+aKMrAQeLof2XuCp5dBODDWIswtlaFXl+WOETcid5gM4pO7fO1tQZYuuyz9chcX2",
+	"2WXWoyR42D/5zr5yGzdw09d78NYf4Z20OYJnpkY9KjEVdQollF/TP9+EfLZpO3c+mz+SlEkPyTFFk7Rp",
+	"DFQi0+wteo1iI72NfI+nbuIdMPCvrge6lR5SAk2yCs5zc+mnO8Jc6ooAE4+1GRV97Q5SfE4G+/xz5vfc",
+	"iF/cK7c/si/revvjG/OKrpnWzyt1i7sxNr5rXB7bRVDmcghfMBOnt1ZG/pLL1sxvYD/QNXvFbn0nxEl9",
+	"dTqN02OVJFEDBlVgO/3CjVJCVeWVwuGQyw8bQIe1mriQComKeShGHC1OxdtPI9Ywgzoa3QB76ra/Ujb2",
+	"AJP6CfF1rJ1ZINjRYNSCsFjIN7tVlvZAeu98Nv8f0czeARiuh3X7tXFn7YVzj+UceFxAbpL6Q5TmchQd",
+	"ylR+wxU5GTp4QuTxgqy46PqBHwbdwAGH8cOLUSxy24H9/A8BFPu18Isj+8tqxtMdOW1+CnpxLivVYGKH",
+	"ikWZSN/DY1sDeI6WvBKSGD/sHC242iBJMyLnqInODXiBoIP3/HpuPt2q23lOsil1aWw64PGVbGyXvbTC",
+	"OBbtB5esV1bK+KZvlYP2x5Xga3NQKPvoaZY1TnkubIyNtFlHBhMAQ9zbQf+LCkQzF5CqlY0WrvqWlApx",
+	"qOUdykc6uVr7BLnXUCytfAbIjX0v8eLBxXDmRYevbK///5aCFtkhAc9BJiYLEzWl1t/HW6m3YlEUEiGS",
+	"DFIXRF9akDGtyDhS3cgyaFbsp6yFi2G7zHAnCKA4tkD/++er/w07H5sEaf3b4mA3v5JoyfOqYNIm39FM",
+	"a2QbnqdkjeueYb+Fc8YDwhfslaZHExM0dxneT5AW44hX6rFL5I7XEocRx4ujBpO4P/5BcvmuUULUpP8a",
+	"edEVc4G6oeyWy0r9Ai/czL3RtP3HujACQdp5RZLcjHiuypzjbDg2/xf7zm0IUtNXItrcS8hMN8AJWjNZ",
+	"CF6tNwpR9nXQ5kzKr5nCV6ku/PG/XZaxJWZko8BB5TRNzDKE0R5qJQEsgRZaWg3k8mZM5nbv3Pls/rC2",
+	"k5iSU7PFjUmVOK3espZ//uaCMabaSBzlrLu1T9E7S8yW5IiinV7L0e0KTcfWJZyauKd5jqTi5RNX6tNc",
+	"q2+yeEWIKhuy3N4MUXTLHk2u/8SdhNVxG7tDK596ITdYogVZV6xZ25vMRA0tKy8KkwF0/esKTZ+8sN2a",
+	"Q6T8heV0S/JDKKLtawemxdf8Cu9aS/7YgFHAqs+N+9kU8r2dha9Yxm9k2X9hGf+aJ08dgwLHj1PQ9FHN",
+	"OOBYuSwuSZmxGim8JexGDPia9ja3Z+ig/rt95Vqtml6/tYZFmXr0YDYaqu4+TbFLaqXIvu/ybbzgnwwr",
+	"PEf7DV1ukKDSoToZGBazEDdB81bNvjuf4f9JjqamCF8aaMCaMy9jWt4YAvqUPWpnaxUcV4bhs/kjiQqx",
+	"NJ1BMnztabv56Xm3vZKfZ3Woya8fteAyQCSm1Urks8ezO7ikd3Z3Qax9srcU87wgasNhn37/Hm5Y+iJU",
+	"I47eWQta3snpTt+pIvPw2rh8exVqxFSMS28mPBSBMyyGG/n45f8LAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

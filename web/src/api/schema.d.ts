@@ -1168,7 +1168,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/programmes/{programmeId}/sessions/{sessionId}/grip-steps": {
+    "/programmes/{programmeId}/sessions/{sessionId}/timed": {
         parameters: {
             query?: never;
             header?: never;
@@ -1178,7 +1178,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        get: operations["sessionGripSteps"];
+        get: operations["sessionTimed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2040,6 +2040,8 @@ export interface components {
             kit: string[];
             /** @description In the order of a session. */
             slots: components["schemas"]["SlotInfo"][];
+            /** @description Small sessions that can be laid into one. */
+            pieces: components["schemas"]["PieceKit"][];
             /** @description How many exercises the library holds. */
             exercises: number;
             /** @description Pain, of 0 to 10, at which a test stops. */
@@ -2135,11 +2137,6 @@ export interface components {
             band: string;
             summary: string;
             notes: string[];
-            warmUp: {
-                name: string;
-                dose: string;
-                cue: string;
-            }[];
             blocks: components["schemas"]["Block"][];
         };
         Block: {
@@ -2279,6 +2276,15 @@ export interface components {
             implementPercent?: number;
             implementG?: number;
             restSeconds: number;
+            /** @description How often a set holds for its seconds. */
+            times?: number;
+            betweenSeconds?: number;
+            /** @description The hands change after each repetition. */
+            inTurn?: boolean;
+            balanceSeconds?: number;
+            chokeCm?: number;
+            clubs?: number;
+            leverNm?: number;
             warmUpSets?: {
                 loadKg?: number;
                 reps: number;
@@ -2286,13 +2292,14 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            kind: "dose" | "swap" | "add" | "remove";
-            /** @description The id of an item; for add, of a session. */
+            kind: "dose" | "swap" | "add" | "piece" | "remove";
+            /** @description The id of an item; for add and piece, of a session. */
             at: string;
             /** @enum {string} */
             scope?: "cell" | "line";
             exercise?: string;
             note?: string;
+            piece?: components["schemas"]["Piece"];
             dose?: {
                 sets?: number;
                 reps?: number;
@@ -2304,7 +2311,44 @@ export interface components {
                 otherSideShare?: number;
                 implementPercent?: number;
                 restSeconds?: number;
+                times?: number;
+                betweenSeconds?: number;
+                inTurn?: boolean;
+                balanceSeconds?: number;
+                chokeCm?: number;
+                clubs?: number;
             };
+        };
+        /** @description A small session within a session, laid out as items. */
+        Piece: {
+            /** @enum {string} */
+            kind: "speed" | "drill" | "grip" | "lever";
+            exercises: string[];
+            /** @description % of driver mass, in the order they are swung. */
+            clubs?: number[];
+            sets: number;
+            reps?: number;
+            times?: number;
+            seconds?: number;
+            inTurn?: boolean;
+            intentPercent?: number;
+            otherSideShare?: number;
+            betweenSeconds?: number;
+            restSeconds: number;
+            balanceSeconds?: number;
+        };
+        PieceKit: {
+            /** @enum {string} */
+            kind: "speed" | "drill" | "grip" | "lever";
+            name: string;
+            text: string;
+            exercises: components["schemas"]["PieceExercise"][];
+            usual: components["schemas"]["Piece"];
+        };
+        PieceExercise: {
+            id: string;
+            name: string;
+            unit: string;
         };
         Alternative: {
             exercise: string;
@@ -2780,6 +2824,10 @@ export interface components {
                 smallestWorthwhile: number;
                 outliers: number[];
             };
+        };
+        TimedPart: {
+            name: string;
+            steps: components["schemas"]["TimedStep"][];
         };
         TimedStep: {
             id: string;
@@ -5450,7 +5498,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    sessionGripSteps: {
+    sessionTimed: {
         parameters: {
             query?: never;
             header?: never;
@@ -5462,13 +5510,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The session's grip and forearm work as a clock runs it; empty where it holds none. */
+            /** @description What a clock runs of the session: its swings, its grip and forearm work; empty where it holds none. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TimedStep"][];
+                    "application/json": components["schemas"]["TimedPart"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"strings"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
@@ -85,6 +86,10 @@ type Item struct {
 	DoseText string         `json:"doseText"`
 	LoadText string         `json:"loadText"`
 	Minutes  float64        `json:"minutes"`
+	// FastSwings and Landings are what its swings and repetitions count in SWINGS and in
+	// CONTACTS.
+	FastSwings int `json:"-"`
+	Landings   int `json:"-"`
 	// Serves weighs the qualities it serves; Level is that of the one it serves most:
 	// lead, build, keep or spare.
 	Serves map[string]float64 `json:"serves"`
@@ -110,7 +115,6 @@ type Totals struct {
 func View(p *programme.Programme, exercises *library.Catalogue, schools *school.Schools) *Programme {
 	v := &Programme{Head: p.Head, SchoolName: p.School, Blocks: make([]Block, len(p.Blocks))}
 	v.Notes = append([]string{}, p.Notes...)
-	v.WarmUp = append([]programme.WarmUpItem{}, p.WarmUp...)
 	if s, err := schools.Find(p.School); err == nil {
 		v.SchoolName = s.Name
 	}
@@ -118,14 +122,14 @@ func View(p *programme.Programme, exercises *library.Catalogue, schools *school.
 		b := &p.Blocks[bi]
 		out := Block{ID: b.ID, Place: fmt.Sprintf("b%d", bi+1), Phase: b.Phase, Emphasis: b.Emphasis, StrengthBase: b.StrengthBase, Weeks: make([]Week, len(b.Weeks))}
 		for wi := range b.Weeks {
-			out.Weeks[wi] = week(&b.Weeks[wi], fmt.Sprintf("%s.w%d", out.Place, wi+1), exercises, p.Asked)
+			out.Weeks[wi] = week(&b.Weeks[wi], fmt.Sprintf("%s.w%d", out.Place, wi+1), exercises, p.Asked, fastFrom(p.Tier))
 		}
 		v.Blocks[bi] = out
 	}
 	return v
 }
 
-func week(w *programme.Week, place string, exercises *library.Catalogue, asked []programme.Asked) Week {
+func week(w *programme.Week, place string, exercises *library.Catalogue, asked []programme.Asked, fast int) Week {
 	out := Week{
 		ID: w.ID, Place: place, Number: w.Number, Kind: w.Kind, KindWords: kindWords(w), Start: w.Start, Due: w.Due, Retest: w.Retest,
 		Sessions: make([]Session, len(w.Sessions)), Home: make([]HomeDay, len(w.Home)), Totals: Totals{Sets: map[string]int{}},
@@ -134,14 +138,14 @@ func week(w *programme.Week, place string, exercises *library.Catalogue, asked [
 		s := &w.Sessions[si]
 		one := Session{
 			ID: s.ID, Place: fmt.Sprintf("%s.s%d", place, si+1), Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget, Base: s.Base,
-			Minutes: unit.Round(Seconds(s, exercises)/60, 1), Items: items(s.Items, fmt.Sprintf("%s.s%d", place, si+1), exercises, asked),
+			Minutes: unit.Round(Seconds(s, exercises)/60, 1), Items: items(s.Items, fmt.Sprintf("%s.s%d", place, si+1), exercises, asked, fast),
 		}
 		out.Totals.add(&one)
 		out.Sessions[si] = one
 	}
 	for hi := range w.Home {
 		h := &w.Home[hi]
-		out.Home[hi] = HomeDay{ID: h.ID, Place: fmt.Sprintf("%s.h%d", place, hi+1), Date: h.Date, Items: items(h.Items, fmt.Sprintf("%s.h%d", place, hi+1), exercises, asked)}
+		out.Home[hi] = HomeDay{ID: h.ID, Place: fmt.Sprintf("%s.h%d", place, hi+1), Date: h.Date, Items: items(h.Items, fmt.Sprintf("%s.h%d", place, hi+1), exercises, asked, fast)}
 	}
 	out.Totals.Minutes = unit.Round(out.Totals.Minutes, 1)
 	return out
@@ -165,7 +169,7 @@ func kindWords(w *programme.Week) string {
 	return word
 }
 
-func items(list []programme.Item, place string, exercises *library.Catalogue, asked []programme.Asked) []Item {
+func items(list []programme.Item, place string, exercises *library.Catalogue, asked []programme.Asked, fast int) []Item {
 	out := make([]Item, len(list))
 	for i := range list {
 		it := &list[i]
@@ -177,6 +181,8 @@ func items(list []programme.Item, place string, exercises *library.Catalogue, as
 		if e, ok := exercises.Find(it.Exercise); ok {
 			one.Name, one.Zone, one.Cues, one.Serves = e.Name, e.Zone, e.Cues, e.Serves
 			one.Level = levelOf(e, asked)
+			one.FastSwings = e.FastSwings(it.Dose.Volume(), it.Dose.Reps, it.Dose.IntentPercent, fast)
+			one.Landings = e.Landings(it.Dose.Volume())
 		}
 		if InTurns(list, i) {
 			one.Paired = true
@@ -185,6 +191,16 @@ func items(list []programme.Item, place string, exercises *library.Catalogue, as
 		out[i] = one
 	}
 	return out
+}
+
+// A swing is fast from 90% intent on, a novice's from 70% on.
+const fastIntent, noviceFastIntent = 90, 70
+
+func fastFrom(tier athlete.Tier) int {
+	if tier == athlete.Novice {
+		return noviceFastIntent
+	}
+	return fastIntent
 }
 
 // levelOf is the level of the quality an exercise serves most, the first by id of
@@ -204,15 +220,11 @@ func (t *Totals) add(s *Session) {
 	for i := range s.Items {
 		it := &s.Items[i]
 		t.Sets[string(it.Zone)] += it.Dose.Sets
-		switch it.Slot {
-		case library.SlotSwings:
-			t.Swings += it.Dose.Volume()
-		case library.SlotThrow:
+		if it.Slot == library.SlotThrow {
 			t.Throws += it.Dose.Volume()
 		}
-		if it.Dose.Unit == library.Contacts {
-			t.Contacts += it.Dose.Volume()
-		}
+		t.Swings += it.FastSwings
+		t.Contacts += it.Landings
 	}
 	t.Minutes += s.Minutes
 }
@@ -221,9 +233,16 @@ func (t *Totals) add(s *Session) {
 func (s *Session) Contacts() int {
 	n := 0
 	for i := range s.Items {
-		if s.Items[i].Dose.Unit == library.Contacts {
-			n += s.Items[i].Dose.Volume()
-		}
+		n += s.Items[i].Landings
+	}
+	return n
+}
+
+// FastSwings is the number of swings in a session that count as fast.
+func (s *Session) FastSwings() int {
+	n := 0
+	for i := range s.Items {
+		n += s.Items[i].FastSwings
 	}
 	return n
 }

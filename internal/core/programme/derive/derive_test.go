@@ -119,7 +119,6 @@ func TestListsAreNeverNull(t *testing.T) {
 	v := derive.View(p, library.Shipped(), school.Shipped())
 	assert.Equal(t, "a school there is not", v.SchoolName)
 	assert.NotNil(t, v.Notes)
-	assert.NotNil(t, v.WarmUp)
 	assert.NotNil(t, v.Blocks[0].Weeks[0].Sessions)
 	assert.NotNil(t, v.Blocks[0].Weeks[0].Home)
 }

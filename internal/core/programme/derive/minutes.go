@@ -72,12 +72,28 @@ func TurnsSeconds(lift, light *programme.Dose) float64 {
 	return float64(sum) - rest(*lift) - rest(*light)
 }
 
-// work is the seconds spent moving.
+// swingSeconds is a swing itself and the step up to it; what the library says of an
+// exercise holds the rest between swings too.
+const swingSeconds = 3.0
+
+// work is the seconds spent moving, and between repetitions.
 func work(d programme.Dose, perRep float64) float64 {
-	if d.Unit == library.Seconds {
-		return float64(d.Volume())
+	switch {
+	case d.Unit == library.Seconds:
+		return float64(d.Volume() + d.Between())
+	case d.Unit == library.Swings:
+		return float64(d.Volume()) * SwingSeconds(&d, perRep)
 	}
-	return float64(d.Volume()) * perRep
+	return float64(d.Volume())*perRep + float64(d.Between())
+}
+
+// SwingSeconds is how long a swing of a dose takes until the next: what is usual, or
+// what its dose says is rested and held.
+func SwingSeconds(d *programme.Dose, usual float64) float64 {
+	if d.BetweenSeconds == 0 {
+		return usual + float64(d.BalanceSeconds)
+	}
+	return swingSeconds + float64(d.BetweenSeconds+d.BalanceSeconds)
 }
 
 func rest(d programme.Dose) float64 {

@@ -20,46 +20,188 @@ type TimedStep struct {
 	Rest    bool   `json:"rest,omitempty"`
 }
 
+// TimedPart is what a clock runs of a session in one go.
+type TimedPart struct {
+	Name  string      `json:"name"`
+	Steps []TimedStep `json:"steps"`
+}
+
+// TimedParts are the swings of a session and its grip and forearm work, each where it
+// has some.
+func TimedParts(s *programme.Session, exercises *library.Catalogue) []TimedPart {
+	swings, grip := TimedPart{Name: "swings"}, TimedPart{Name: "grip work"}
+	for i := range s.Items {
+		e, ok := exercises.Find(s.Items[i].Exercise)
+		switch {
+		case !ok:
+		case e.OfGrip():
+			grip.Steps = append(grip.Steps, Timed(&s.Items[i], e)...)
+		case e.DoseUnit == library.Swings:
+			swings.Steps = append(swings.Steps, Timed(&s.Items[i], e)...)
+		}
+	}
+	out := []TimedPart{}
+	for _, p := range []TimedPart{swings, grip} {
+		if len(p.Steps) > 0 {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
 // readySeconds are for picking up what an item is done with.
 const readySeconds = 10
 
 // Timed is an item as a clock runs it: every set, hands or sides in turn and the weaker
 // first, with its rests between. A step takes as long as its dose or its repetitions.
 func Timed(it *programme.Item, e *library.Exercise) []TimedStep {
-	d := it.Dose
-	cue := ""
+	t := timing{it: it, e: e}
 	if len(e.Cues) > 0 {
-		cue = e.Cues[0]
+		t.cue = e.Cues[0]
 	}
-	out := []TimedStep{{ID: string(it.ID) + "-ready", Name: "Get ready: " + e.Name, Seconds: readySeconds, Rest: true}}
+	t.out = []TimedStep{{ID: string(it.ID) + "-ready", Name: "Get ready: " + e.Name, Seconds: readySeconds, Cue: t.cue, Rest: true}}
+	d := it.Dose
 	sets := d.Sets + d.WeakerSets
 	for k := range sets {
-		sides := timedSides(d, e)
-		if k >= d.Sets {
-			sides = []string{sideName(d.Weaker, e)}
-		}
-		count := ""
+		t.count = ""
 		if sets > 1 {
-			count = fmt.Sprintf("set %d of %d", k+1, sets)
+			t.count = fmt.Sprintf("set %d of %d", k+1, sets)
 		}
-		for n, side := range sides {
-			amount := max(d.Reps, d.Seconds)
-			if side != "" && side == sideName(d.Weaker, e) {
-				amount += d.WeakerMore
+		t.set, t.part = k+1, 0
+		switch {
+		case d.Unit == library.Swings:
+			t.swings(k)
+		case d.InTurn:
+			t.inTurn()
+		default:
+			sides := timedSides(d, e)
+			if k >= d.Sets {
+				sides = []string{sideName(d.Weaker, e)}
 			}
-			step := TimedStep{ID: fmt.Sprintf("%s-%d-%d", it.ID, k+1, n+1), Name: e.Name, Side: side, Count: count, Cue: cue}
-			if d.Unit == library.Seconds {
-				step.Seconds, step.Dose = amount, fmt.Sprintf("%d s", amount)
-			} else {
-				step.Seconds, step.Dose = int(math.Ceil(float64(amount)*e.SecondsPerRep)), fmt.Sprintf("%d times", amount)
+			for _, side := range sides {
+				t.side(side)
 			}
-			out = append(out, step)
 		}
-		if k+1 < sets && d.RestSeconds > 0 {
-			out = append(out, TimedStep{ID: fmt.Sprintf("%s-%d-rest", it.ID, k+1), Name: "Rest", Seconds: d.RestSeconds, Count: count, Rest: true})
+		if k+1 < sets {
+			t.rest("rest", "Rest", d.RestSeconds)
 		}
 	}
-	return out
+	return t.out
+}
+
+// timing is an item being taken apart.
+type timing struct {
+	it    *programme.Item
+	e     *library.Exercise
+	cue   string
+	count string
+	set   int
+	part  int // of the set
+	out   []TimedStep
+}
+
+func (t *timing) work(side string, seconds int, dose string) {
+	t.part++
+	t.out = append(t.out, TimedStep{
+		ID: fmt.Sprintf("%s-%d-%d", t.it.ID, t.set, t.part), Name: t.e.Name, Side: side, Count: t.count, Cue: t.cue, Seconds: seconds, Dose: dose,
+	})
+}
+
+func (t *timing) rest(id, name string, seconds int) {
+	if seconds > 0 {
+		t.out = append(t.out, TimedStep{ID: fmt.Sprintf("%s-%d-%s", t.it.ID, t.set, id), Name: name, Seconds: seconds, Count: t.count, Rest: true})
+	}
+}
+
+// more is what a side gets beyond its dose.
+func (t *timing) more(side string) int {
+	if side != "" && side == sideName(t.it.Dose.Weaker, t.e) {
+		return t.it.Dose.WeakerMore
+	}
+	return 0
+}
+
+// side is one side of a set: a hold, holds with rests between, or repetitions.
+func (t *timing) side(side string) {
+	d := t.it.Dose
+	if d.Unit != library.Seconds {
+		n := d.Reps + t.more(side)
+		t.work(side, int(math.Ceil(float64(n)*t.e.SecondsPerRep))+max(n-1, 0)*d.BetweenSeconds, fmt.Sprintf("%d times", n))
+		return
+	}
+	times := max(1, d.Times)
+	for i := range times {
+		seconds := d.Seconds
+		if i == times-1 {
+			seconds += t.more(side)
+		}
+		dose := fmt.Sprintf("%d s", seconds)
+		if times > 1 {
+			dose = fmt.Sprintf("%d s, %d of %d", seconds, i+1, times)
+		}
+		t.work(side, seconds, dose)
+		if i+1 < times {
+			t.rest(fmt.Sprintf("%d-between", t.part), "Let go", d.BetweenSeconds)
+		}
+	}
+}
+
+// inTurn changes hands after every hold or repetition; each hand keeps its own count.
+func (t *timing) inTurn() {
+	d := t.it.Dose
+	times := max(1, d.Times)
+	if d.Unit != library.Seconds {
+		times = d.Reps
+	}
+	sides := timedSides(d, t.e)
+	for i := range times {
+		for k, side := range sides {
+			seconds, dose := d.Seconds, fmt.Sprintf("%d s, %d of %d", d.Seconds, i+1, times)
+			if d.Unit != library.Seconds {
+				seconds, dose = int(math.Ceil(t.e.SecondsPerRep)), fmt.Sprintf("%d of %d", i+1, times)
+			}
+			t.work(side, seconds, dose)
+			if i+1 < times || k+1 < len(sides) {
+				t.rest(fmt.Sprintf("%d-between", t.part), "Let go, change hands", d.BetweenSeconds)
+			}
+		}
+	}
+}
+
+// swings is a set of swings: from one side, or where the shares do not come out in whole
+// sets, from one and then the other.
+func (t *timing) swings(k int) {
+	d := t.it.Dose
+	playing, other := SwingSet(&d, k)
+	for _, x := range []struct {
+		side string
+		n    int
+	}{{"playing side", playing}, {"other side", other}} {
+		if x.n > 0 {
+			t.work(x.side, int(math.Ceil(float64(x.n)*SwingSeconds(&d, t.e.SecondsPerRep))), fmt.Sprintf("%d swings", x.n))
+		}
+	}
+}
+
+// SwingSet is how many swings of set k, from 0, are made from the playing and from the
+// other side: whole sets in turn, playing side first, until each has its share.
+func SwingSet(d *programme.Dose, k int) (playing, other int) {
+	otherLeft := d.OtherSwings()
+	playingLeft := d.Sets*d.Reps - otherLeft
+	for i := 0; i <= k; i++ {
+		first := i%2 == 0
+		playing, other = 0, 0
+		if first {
+			playing = min(d.Reps, playingLeft)
+			other = d.Reps - playing
+		} else {
+			other = min(d.Reps, otherLeft)
+			playing = d.Reps - other
+		}
+		playingLeft -= playing
+		otherLeft -= other
+	}
+	return playing, other
 }
 
 // timedSides are the sides of a set in their order.

@@ -58,3 +58,45 @@ func TestRepetitionsTakeTheirTime(t *testing.T) {
 	assert.InDelta(t, 8*e.SecondsPerRep, steps[1].Seconds, 1)
 	assert.Equal(t, "8 times", steps[1].Dose)
 }
+
+// Five squeezes of five seconds, hands in turn: each hand keeps its own count, and the
+// other's work is its rest.
+func TestHandsInTurnKeepTheirOwnCount(t *testing.T) {
+	steps := timed(t, "grip-squeeze", programme.Dose{Sets: 1, Times: 5, Seconds: 5, InTurn: true})
+	require.Len(t, steps, 1+10)
+	assert.Equal(t, "lead hand", steps[1].Side)
+	assert.Equal(t, "trail hand", steps[2].Side)
+	assert.Equal(t, "5 s, 1 of 5", steps[2].Dose)
+	assert.Equal(t, "5 s, 5 of 5", steps[10].Dose)
+	d := programme.Dose{Sets: 2, Times: 3, Seconds: 5, BetweenSeconds: 4, RestSeconds: 30}
+	both := timed(t, "grip-both", d)
+	sum := 0
+	for _, s := range both {
+		sum += s.Seconds
+	}
+	assert.Equal(t, 10+2*(3*5+2*4)+30, sum, "ready, two sets of three with rests between, one rest")
+	d.Unit = library.Seconds
+	assert.InDelta(t, float64(sum-10+60), derive.DoseSeconds(&d, 1), 1e-9, "the plan reserves what the clock runs, and a minute to get ready")
+}
+
+// Swings change sides set by set until each has its share; what does not come out in
+// whole sets is split.
+func TestSwingsChangeSidesSetBySet(t *testing.T) {
+	d := programme.Dose{Sets: 5, Reps: 5, Unit: library.Swings, OtherSideShare: 40}
+	playing, other := 0, 0
+	var sides []string
+	for k := range d.Sets {
+		p, o := derive.SwingSet(&d, k)
+		assert.Equal(t, 5, p+o)
+		playing, other = playing+p, other+o
+		sides = append(sides, map[bool]string{true: "playing", false: "other"}[p > o])
+	}
+	assert.Equal(t, []int{15, 10}, []int{playing, other})
+	assert.Equal(t, []string{"playing", "other", "playing", "other", "playing"}, sides)
+	split := programme.Dose{Sets: 1, Reps: 10, Unit: library.Swings, OtherSideShare: 50, BetweenSeconds: 3, BalanceSeconds: 2}
+	steps := timed(t, "swing-step-in", split)
+	require.Len(t, steps, 3)
+	assert.Equal(t, "playing side", steps[1].Side)
+	assert.Equal(t, "5 swings", steps[2].Dose)
+	assert.Equal(t, 5*(3+3+2), steps[2].Seconds)
+}

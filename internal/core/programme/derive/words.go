@@ -13,12 +13,17 @@ import (
 func DoseWords(d programme.Dose) string {
 	var b strings.Builder
 	switch {
+	case d.Unit == library.Seconds && d.Times > 1:
+		fmt.Fprintf(&b, "%d × %d of %d s", d.Sets, d.Times, d.Seconds)
 	case d.Unit == library.Seconds:
 		fmt.Fprintf(&b, "%d × %d s", d.Sets, d.Seconds)
 	case d.Unit == library.Swings:
 		total := d.Sets * d.Reps
 		fmt.Fprintf(&b, "%d × %d swings", d.Sets, d.Reps)
-		if d.OtherSideShare > 0 {
+		switch {
+		case d.OtherSideShare >= 100:
+			b.WriteString(", other side")
+		case d.OtherSideShare > 0:
 			fmt.Fprintf(&b, ", playing %d, other %d", total-d.OtherSwings(), d.OtherSwings())
 		}
 	default:
@@ -35,6 +40,9 @@ func DoseWords(d programme.Dose) string {
 		b.WriteString(" each side")
 	case d.Sides == library.Directional:
 		b.WriteString(" each way")
+	}
+	if d.InTurn && d.SideFactor() == 2 {
+		b.WriteString(", in turn")
 	}
 	switch side := map[string]string{"toward": "toward the target", "away": "away from the target"}[d.Weaker]; {
 	case d.Weaker == "":
@@ -92,8 +100,32 @@ func LoadWords(d programme.Dose) string {
 	if d.Reserve != nil {
 		parts = append(parts, fmt.Sprintf("leave %d in reserve", *d.Reserve))
 	}
+	if d.ChokeCm > 0 || d.LeverNm > 0 || d.Clubs > 1 {
+		parts = append(parts, leverWords(d))
+	}
+	if d.BetweenSeconds > 0 {
+		parts = append(parts, fmt.Sprintf("%d s between", d.BetweenSeconds))
+	}
+	if d.BalanceSeconds > 0 {
+		parts = append(parts, fmt.Sprintf("stand in balance %d s or it does not count", d.BalanceSeconds))
+	}
 	if d.Form != "" {
 		parts = append(parts, d.Form)
 	}
 	return strings.Join(parts, ", ")
+}
+
+// leverWords is how a club is held out.
+func leverWords(d programme.Dose) string {
+	w := "full length"
+	if d.ChokeCm > 0 {
+		w = fmt.Sprintf("choked down %d cm", d.ChokeCm)
+	}
+	if d.Clubs > 1 {
+		w = fmt.Sprintf("%d clubs, %s", d.Clubs, w)
+	}
+	if d.LeverNm > 0 {
+		w += ", " + unit.Text(d.LeverNm, 1) + " N·m on the wrist"
+	}
+	return w
 }

@@ -168,21 +168,15 @@ type Lever struct {
 	Steps []implement.LeverStep `json:"steps"`
 }
 
-// Where a lever begins: the wrist 8 cm from the butt, the hand 20 cm further down, the
-// club halfway down from upright; common practice, no source.
-const (
-	leverPivotM = 0.08
-	leverChokeM = 0.20
-	leverLean   = 45.0
-	leverClubs  = 2
-)
+// leverClubs is how many clubs a lever climbs to.
+const leverClubs = 2
 
 func (s *Page) levers() {
 	for _, i := range append([]OwnedImplement{s.Own}, s.Implements...) {
-		if i.BalanceM <= leverPivotM+leverChokeM {
+		if i.BalanceM <= implement.PivotM+implement.HingeChokeM {
 			continue // not known, or too short to choke down on
 		}
-		if steps, err := implement.LeverSteps(i.Implement, leverPivotM, leverChokeM, leverLean, leverClubs); err == nil {
+		if steps, err := implement.LeverSteps(i.Implement, implement.PivotM, implement.HingeChokeM, implement.LeanDeg, leverClubs); err == nil {
 			s.Levers = append(s.Levers, Lever{i.Name, steps})
 		}
 	}

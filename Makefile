@@ -79,7 +79,7 @@ bench: ## the benchmarks of docs/performance.md
 
 bench-web: build ## what a browser loads before the first view is usable
 	@scripts/need postgresql chromium
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1
 
 check-plans: ## the property tests of the generator over 2,000 random golfers
 	DUNNOCK_GOLFERS=$${GOLFERS:-2000} go test ./internal/core/plan -count 1 -run 'Anybody|FewAre' -v
@@ -98,7 +98,7 @@ load: build ## fifty clients, 200 golfers, screens close together and far apart;
 
 screenshots: build ## the pictures in docs/screenshots
 	@scripts/need postgresql chromium
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project screenshots
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project screenshots --workers 1
 
 clean:
 	rm -rf bin .stamps web/dist/assets web/dist/index.html web/dist/*.svg web/node_modules e2e/test-results

@@ -1,9 +1,9 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './walk'
 
 import { bringIn, sendHome, set, signIn } from './helpers'
 
 /** The golfers brought in go again: the walks that follow find the demo as it was. */
-test.afterAll(({ browser }) => sendHome(browser, ['Torquil Twin', 'Even Steven', 'Wrenna Sore']))
+test.afterAll(({ browser, demo }) => sendHome(browser, demo, ['Torquil Twin', 'Even Steven', 'Wrenna Sore']))
 
 test('a clear leader is named in plain words, and the programme gives what it asks for', async ({ page }) => {
   await signIn(page)

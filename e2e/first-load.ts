@@ -1,4 +1,4 @@
-import { type Browser, test } from '@playwright/test'
+import { type Browser, test } from './walk'
 
 import { signIn } from './helpers'
 

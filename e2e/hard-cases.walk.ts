@@ -1,14 +1,14 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Page, test } from './walk'
 
 import { golferId, signIn } from './helpers'
 
-test('nothing is answered without a session, and nothing is loaded from elsewhere', async ({ page, request }) => {
+test('nothing is answered without a session, and nothing is loaded from elsewhere', async ({ page, request, demo }) => {
   expect((await request.get('/api/v1/athletes')).status()).toBe(401)
   const foreign: string[] = []
   const errors: string[] = []
   page.on('request', (r) => {
-    if (!r.url().startsWith('http://127.0.0.1:7431/') && !r.url().startsWith('data:')) foreign.push(r.url())
+    if (!r.url().startsWith(`${demo.url}/`) && !r.url().startsWith('data:')) foreign.push(r.url())
   })
   page.on('console', (m) => {
     if (m.type() === 'error' && !m.text().includes('401')) errors.push(m.text())

@@ -1,4 +1,4 @@
-import { expect, test, type Browser, type Page } from '@playwright/test'
+import { expect, type Browser, type Dunnock, type Page } from './walk'
 
 type Cookies = Awaited<ReturnType<ReturnType<Page['context']>['cookies']>>
 
@@ -72,8 +72,8 @@ export const set = (f: GolferFile, test: string, value: number, side?: string) =
   )
 
 /** Golfers brought in go again: the walks that follow find the demo as it was. */
-export async function sendHome(browser: Browser, names: string[]) {
-  const page = await browser.newPage({ baseURL: test.info().project.use.baseURL })
+export async function sendHome(browser: Browser, demo: Dunnock, names: string[]) {
+  const page = await browser.newPage({ baseURL: demo.url })
   await signIn(page)
   for (const name of names) {
     const id = await golferId(page, name).catch(() => '')

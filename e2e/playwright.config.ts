@@ -17,21 +17,17 @@ const chromium = {
   },
 }
 
-/** The demo, on a frozen day, and an empty Dunnock for the first run; each with data of its own. */
-export const DEMO = 'http://127.0.0.1:7431'
-export const EMPTY = 'http://127.0.0.1:7432'
-
 export default defineConfig({
   testDir: '.',
   outputDir: 'test-results',
   fullyParallel: false,
-  workers: 1,
+  // Each worker walks through a Dunnock of its own (walk.ts); what is measured runs alone.
+  workers: 2,
   timeout: 180_000,
   expect: { timeout: 20_000 },
   reporter: [['list']],
   use: {
     ...chromium,
-    baseURL: DEMO,
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     trace: { mode: 'retain-on-failure', screenshots: false },
@@ -45,22 +41,5 @@ export default defineConfig({
       use: { trace: 'off', screenshot: 'off', video: 'off' },
     },
     { name: 'screenshots', testMatch: /screenshots\.ts/ },
-  ],
-  webServer: [
-    {
-      command: 'rm -rf /tmp/dunnock-e2e && exec ../bin/dunnock demo --data /tmp/dunnock-e2e/demo --addr 127.0.0.1:7431',
-      url: `${DEMO}/api/v1/health`,
-      env: { DUNNOCK_TODAY: '2026-11-24' },
-      gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
-      timeout: 90_000,
-    },
-    {
-      command:
-        'rm -rf /tmp/dunnock-e2e-empty && exec ../bin/dunnock serve --data /tmp/dunnock-e2e-empty --addr 127.0.0.1:7432 > /tmp/dunnock-e2e-empty.log',
-      url: `${EMPTY}/api/v1/health`,
-      env: { DUNNOCK_TODAY: '2026-11-24' },
-      gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
-      timeout: 90_000,
-    },
   ],
 })

@@ -4,7 +4,7 @@ import { createServer, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-import { expect, test } from '@playwright/test'
+import { expect, test } from './walk'
 
 /** From the line a radar sends to its number on the screen, Dunnock in between; docs/performance.md. */
 test('from the radar to the screen', async ({ browser }) => {

@@ -1,4 +1,4 @@
-import { test } from '@playwright/test'
+import { test } from './walk'
 
 import { golferId, signIn } from './helpers'
 

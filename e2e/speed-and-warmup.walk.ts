@@ -1,10 +1,10 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './walk'
 
 import { bringIn, sendHome, set, signIn } from './helpers'
 
 /** From the first cold swing to the ladder that follows from it; a warm-up built, broken, mended, printed and run. */
-test.afterAll(({ browser }) =>
-  sendHome(browser, [
+test.afterAll(({ browser, demo }) =>
+  sendHome(browser, demo, [
     'Cora Coldtee',
     'Tam Teetime',
     'Lou Late',
@@ -198,7 +198,7 @@ test('late for the tee time, what there is still time for is built, and undone',
   await expect(page.getByTestId('sum')).toContainText('of 10 minutes')
 })
 
-test('a grip session runs hand by hand on a faked clock, from the card of its day', async ({ page }) => {
+test('a grip session and drill rounds are laid into a day and run from its card on a faked clock', async ({ page }) => {
   await signIn(page)
   const id = await bringIn(page, 'Gil Gripwork', (f) => {
     set(f, 'grip', 26)
@@ -206,28 +206,35 @@ test('a grip session runs hand by hand on a faked clock, from the card of its da
   await page.goto(`/golfers/${id}/programme`)
   await page.getByRole('button', { name: 'Draft a programme' }).first().click()
   await expect(page.getByTestId('rule-summary')).toBeVisible()
-  const programme = (await (await page.request.get(`/api/v1/athletes/${id}/programmes`)).json()) as { id: string }[]
-  const whole = (await (await page.request.get(`/api/v1/programmes/${programme[0]?.id}`)).json()) as {
-    programme: { blocks: { weeks: { sessions: { id: string; items: { exercise: string }[] }[] }[] }[] }
+  for (const kind of ['Grip session', 'Drill round']) {
+    await page.getByRole('button', { name: '+ add' }).first().click()
+    await page.getByRole('button', { name: 'Swings, drills, grip, lever' }).click()
+    await page.getByRole('radio', { name: kind }).check()
+    await page.getByRole('button', { name: 'Add', exact: true }).click()
+    await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled()
   }
-  const session = whole.programme.blocks[0]?.weeks[0]?.sessions.find((s) =>
-    s.items.some((i) => /^(grip|carry|lever)-/.test(i.exercise)),
-  )
-  await page.goto(`/golfers/${id}/programme/${programme[0]?.id}/card/${session?.id}`)
+  await expect(page.getByRole('button', { name: /1 × 5 of 5 s each side, in turn/ }).first()).toBeVisible()
+  await expect(page.getByRole('button', { name: /1 × 10 swings, playing 5, other 5/ }).first()).toContainText('balance')
+  await page.locator('.plan .day a').first().click()
   await page.clock.install()
-  await page.getByRole('button', { name: 'Run the grip work' }).click()
   const name = page.getByTestId('runner-name')
+  const runner = page.getByTestId('runner')
+  await page.getByRole('button', { name: 'Run the grip work' }).click()
   await expect(name).toContainText('Get ready')
   await page.clock.fastForward('00:11')
   await expect(name).not.toContainText('Get ready')
   const first = await name.textContent()
-  await expect(page.getByTestId('runner')).toContainText(/set 1 of \d/)
   await page.getByRole('button', { name: 'Pause' }).click()
   await page.clock.fastForward('10:00')
   await expect(name).toHaveText(first ?? '')
   await page.getByRole('button', { name: 'Go on' }).click()
   await page.clock.fastForward('59:00')
   await expect(name).toHaveText('Done')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Run the swings' }).click()
+  await expect(name).toContainText('Get ready')
+  await page.clock.fastForward('00:11')
+  await expect(runner).toContainText('playing side')
 })
 
 test('a junior group warms up in one line, and who has a limit is told what to do instead', async ({ page }) => {
@@ -246,5 +253,15 @@ test('a junior group warms up in one line, and who has a limit is told what to d
   const notes = page.getByTestId('group-notes')
   await expect(notes).toContainText('2 in one line, 9.1 m from one to the next')
   await expect(notes).toContainText('Jun Two: march instead of')
-  await expect(page.getByRole('button', { name: /^Step swings, three-quarter/ }).first()).toBeVisible()
+  const steps = page.getByRole('button', { name: /^Step swings, three-quarter/ }).first()
+  await expect(steps).toBeVisible()
+  // Put together by hand like any other, judged, taken back, and taken along.
+  await steps.click()
+  await page.getByRole('button', { name: 'Take out' }).click()
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(steps).toBeVisible()
+  const saved = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'PDF' }).click()
+  expect((await saved).suggestedFilename()).toMatch(/^warm-up-.*\.pdf$/)
 })

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Page, test } from './walk'
 
 import { bringIn, golferId, sendHome, signIn } from './helpers'
 
@@ -243,7 +243,7 @@ test('two days lie over each other, and the instructor gets a page', async ({ pa
   await expect(page.getByTestId('order-line')).toBeVisible()
 })
 
-test('feet that push unlike are answered in the programme by name', async ({ page, browser }) => {
+test('feet that push unlike are answered in the programme by name', async ({ page, browser, demo }) => {
   await signIn(page)
   const una = await bringIn(page, 'Una Unlike', () => undefined)
   const { path } = trial('unlike.csv', '--lead-share', '0.58')
@@ -258,5 +258,5 @@ test('feet that push unlike are answered in the programme by name', async ({ pag
   await expect(
     page.getByText(/Side difference of the push is .*This answers it.*The trail side goes first/),
   ).toBeVisible()
-  await sendHome(browser, ['Una Unlike'])
+  await sendHome(browser, demo, ['Una Unlike'])
 })

@@ -1,25 +1,22 @@
 import { readFileSync } from 'node:fs'
 
-import { expect, type Page, test } from '@playwright/test'
-
-import { EMPTY } from './playwright.config'
+import { expect, type Page, test } from './walk'
 
 /**
  * The whole path of one golfer on an empty Dunnock, in one browser: first run, intake, a screen typed by keyboard only,
  * a paste, a CSV, the read under two schools, a programme with edits, undo, rule checks, issuing, and a printed card.
  */
 test.describe.configure({ mode: 'serial' })
-test.use({ baseURL: EMPTY })
 
 let page: Page
-test.beforeAll(async ({ browser }) => {
-  page = await browser.newPage({ baseURL: EMPTY, viewport: { width: 1280, height: 800 } })
+test.beforeAll(async ({ browser, empty }) => {
+  page = await browser.newPage({ baseURL: empty.url, viewport: { width: 1280, height: 800 } })
 })
 test.afterAll(async () => page.close())
 
 const saved = async () => expect(page.getByTestId('save-state')).toHaveText('Saved')
 
-test('the first run needs the code from the terminal', async () => {
+test('the first run needs the code from the terminal', async ({ empty }) => {
   await page.goto('/')
   await expect(page.getByRole('heading', { name: 'First run' })).toBeVisible()
   await page.getByLabel('One-time code').fill('AAAA-BBBB-CCCC-DDDD')
@@ -30,7 +27,7 @@ test('the first run needs the code from the terminal', async () => {
   await page.getByRole('button', { name: 'Start' }).click()
   await expect(page.getByText('This is not the code')).toBeVisible()
 
-  const code = /one-time code: ([A-Z2-7-]+)/.exec(readFileSync('/tmp/dunnock-e2e-empty.log', 'utf8'))?.[1]
+  const code = /one-time code: ([A-Z2-7-]+)/.exec(readFileSync(empty.log, 'utf8'))?.[1]
   expect(code).toBeTruthy()
   await page.getByLabel('One-time code').fill(code ?? '')
   await page.getByRole('button', { name: 'Start' }).click()

@@ -1,8 +1,8 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page } from './walk'
 
 import { bringIn, sendHome, set, signIn, type GolferFile } from './helpers'
 
-test.afterAll(({ browser }) => sendHome(browser, ['Peter Peaks', 'Lena Layoff', 'Wyn Weakside']))
+test.afterAll(({ browser, demo }) => sendHome(browser, demo, ['Peter Peaks', 'Lena Layoff', 'Wyn Weakside']))
 
 /** A day so many days behind the file's own. */
 const daysOn = (f: GolferFile, days: number) =>

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"dunnock/internal/core/implement"
 	plain "dunnock/internal/core/words"
@@ -15,12 +16,33 @@ func (a *App) PracticeImplements(ctx context.Context, who *Actor) ([]implement.I
 	return a.store.For(who.PracticeID).Implements(ctx)
 }
 
-// SavePracticeImplements replaces what the practice owns to swing.
-func (a *App) SavePracticeImplements(ctx context.Context, who *Actor, list []implement.Implement) error {
-	if err := checkImplements(list, 60); err != nil {
-		return err
+// ImplementChanges are what is new or changed and what goes, by id.
+type ImplementChanges struct {
+	Save   []implement.Implement
+	Remove []string
+}
+
+// in returns a list with the changes in it, at most so many.
+func (c *ImplementChanges) in(list []implement.Implement, most int) ([]implement.Implement, error) {
+	out := slices.DeleteFunc(slices.Clone(list), func(i implement.Implement) bool { return slices.Contains(c.Remove, i.ID) })
+	for _, x := range c.Save {
+		if at := slices.IndexFunc(out, func(i implement.Implement) bool { return i.ID == x.ID }); at >= 0 {
+			out[at] = x
+		} else {
+			out = append(out, x)
+		}
 	}
-	return a.store.For(who.PracticeID).SaveImplements(ctx, list)
+	return out, checkImplements(out, most)
+}
+
+// How much a practice and a golfer own to swing.
+const practiceImplements, golferImplements = 60, 30
+
+// ChangeImplements changes what the practice owns to swing.
+func (a *App) ChangeImplements(ctx context.Context, who *Actor, c ImplementChanges) error {
+	return a.store.For(who.PracticeID).ChangeImplements(ctx, func(list []implement.Implement) ([]implement.Implement, error) {
+		return c.in(list, practiceImplements)
+	})
 }
 
 // checkImplements says what is wrong with a list of implements.
@@ -50,19 +72,18 @@ func (a *App) GolfersImplements(ctx context.Context, who *Actor, athleteID strin
 	return append([]implement.Implement{}, got.Facts.Implements...), nil
 }
 
-// SaveGolfersImplements replaces what a golfer owns to swing beside the driver; of the
+// ChangeGolfersImplements changes what a golfer owns to swing beside the driver; of the
 // other facts nothing changes.
-func (a *App) SaveGolfersImplements(ctx context.Context, who *Actor, athleteID string, list []implement.Implement) error {
-	if err := checkImplements(list, 30); err != nil {
-		return err
-	}
+func (a *App) ChangeGolfersImplements(ctx context.Context, who *Actor, athleteID string, c ImplementChanges) error {
 	p := a.store.For(who.PracticeID)
 	for range implementTries {
 		got, err := p.Athlete(ctx, athleteID)
 		if err != nil {
 			return words(err, "golfer")
 		}
-		got.Facts.Implements = list
+		if got.Facts.Implements, err = c.in(got.Facts.Implements, golferImplements); err != nil {
+			return err
+		}
 		err = p.UpdateAthlete(ctx, athleteID, got.Revision, &got.Facts)
 		if !errors.Is(err, store.ErrConflict) {
 			return words(err, "golfer")

@@ -265,6 +265,8 @@ func (a *App) describe(doc *programme.Programme, e plan.Edit) string {
 	switch {
 	case e.Kind == plan.EditAdd:
 		return "Added " + name(e.Exercise)
+	case e.Kind == plan.EditPiece && e.Piece != nil:
+		return "Added: " + e.Piece.Name()
 	case !found:
 		return "Changed"
 	case e.Kind == plan.EditSwap:

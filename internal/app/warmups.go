@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"slices"
+	"strings"
 	"time"
 
 	"dunnock/internal/core/athlete"
@@ -112,15 +113,23 @@ func (a *App) BuildLate(ctx context.Context, who *Actor, athleteID string, r war
 	if err := checkWarmUp(&r); err != nil {
 		return nil, err
 	}
+	var err error
+	if r.Minutes, err = minutesLeft(r, now); err != nil {
+		return nil, err
+	}
+	return a.BuildWarmUp(ctx, who, athleteID, r)
+}
+
+// minutesLeft is for how many of a request's minutes there is still time.
+func minutesLeft(r warmup.Request, now string) (int, error) {
 	left, err := warmup.Left(now, r.Tee, r.Walk)
 	switch {
 	case err != nil:
-		return nil, invalid("now", "%s", Sentence(err))
+		return 0, invalid("now", "%s", Sentence(err))
 	case left < 1:
-		return nil, &Error{Kind: Refused, Text: "No time is left: walk briskly to the tee and hold the first swing back to 85%."}
+		return 0, &Error{Kind: Refused, Text: "No time is left: walk briskly to the tee and hold the first swing back to 85%."}
 	}
-	r.Minutes = min(r.Minutes, left)
-	return a.BuildWarmUp(ctx, who, athleteID, r)
+	return min(r.Minutes, left), nil
 }
 
 // JudgeWarmUp judges the items a coach has put together, and with a rule mends what it
@@ -166,25 +175,84 @@ func (a *App) WarmUpAlternatives(ctx context.Context, who *Actor, athleteID stri
 	return append([]warmup.Item{}, warmup.Alternatives(p, &warmup.WarmUp{Request: r, Items: items}, phase)...), nil
 }
 
-// GroupWarmUp makes one warm-up for golfers who stand in line, and says who does what
-// otherwise.
-func (a *App) GroupWarmUp(ctx context.Context, who *Actor, athleteIDs []string, r warmup.Request) (*warmup.WarmUp, error) {
-	if len(athleteIDs) == 0 || len(athleteIDs) > 60 {
-		return nil, invalid("athletes", "A group is 1 to 60 golfers.")
+// GroupAsk is what a group's warm-up is asked for: built, or with items as they stand
+// judged, and with a rule mended.
+type GroupAsk struct {
+	Athletes []string
+	Request  warmup.Request
+	Items    []warmup.Item // nil: built
+	Mend     string
+	Now      string // HH:MM, late for the tee time; empty: in time
+}
+
+// group are the golfers asked for, in one line.
+func (a *App) group(ctx context.Context, who *Actor, g *GroupAsk) (*warmup.Group, []warmup.Member, error) {
+	if len(g.Athletes) == 0 || len(g.Athletes) > 60 {
+		return nil, nil, invalid("athletes", "A group is 1 to 60 golfers.")
 	}
-	if err := checkWarmUp(&r); err != nil {
-		return nil, err
+	if err := checkWarmUp(&g.Request); err != nil {
+		return nil, nil, err
 	}
-	members := make([]warmup.Member, len(athleteIDs))
-	for i, id := range athleteIDs {
+	members := make([]warmup.Member, len(g.Athletes))
+	for i, id := range g.Athletes {
 		p, f, err := a.person(ctx, who, id)
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		members[i] = warmup.Member{Name: f.Athlete.Name, Person: p}
 	}
-	w, err := warmup.BuildGroup(members, r)
+	line, err := warmup.GroupOf(members)
+	return line, members, warmUpWords(err)
+}
+
+// GroupWarmUp makes or judges one warm-up for golfers who stand in line, and says who does
+// what otherwise.
+func (a *App) GroupWarmUp(ctx context.Context, who *Actor, ask GroupAsk) (*warmup.WarmUp, error) {
+	line, _, err := a.group(ctx, who, &ask)
+	if err != nil {
+		return nil, err
+	}
+	if ask.Items == nil {
+		if ask.Now != "" {
+			if ask.Request.Minutes, err = minutesLeft(ask.Request, ask.Now); err != nil {
+				return nil, err
+			}
+		}
+		w, err := line.Build(ask.Request)
+		return w, warmUpWords(err)
+	}
+	w, err := line.Edited(ask.Request, ask.Items)
+	if err == nil && ask.Mend != "" {
+		w, err = line.Mend(w, ask.Mend)
+	}
 	return w, warmUpWords(err)
+}
+
+// GroupAlternatives are what may stand in a phase of a group's warm-up beside what is
+// there.
+func (a *App) GroupAlternatives(ctx context.Context, who *Actor, ask GroupAsk, phase warmup.Phase) ([]warmup.Item, error) {
+	line, _, err := a.group(ctx, who, &ask)
+	if err != nil {
+		return nil, err
+	}
+	return append([]warmup.Item{}, line.Alternatives(&warmup.WarmUp{Request: ask.Request, Items: ask.Items}, phase)...), nil
+}
+
+// GroupCard judges items as they stand for a card, and returns the names of the line.
+func (a *App) GroupCard(ctx context.Context, who *Actor, ask GroupAsk) (*warmup.WarmUp, string, error) {
+	line, members, err := a.group(ctx, who, &ask)
+	if err != nil {
+		return nil, "", err
+	}
+	w, err := line.Edited(ask.Request, ask.Items)
+	if err != nil {
+		return nil, "", warmUpWords(err)
+	}
+	names := make([]string, len(members))
+	for i, m := range members {
+		names[i] = m.Name
+	}
+	return w, strings.Join(names, ", "), nil
 }
 
 // SessionWarmUp makes the warm-up of a programme's session: of its minutes and for what

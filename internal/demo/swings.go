@@ -23,7 +23,7 @@ const swinger = "Marit Hellyer"
 // loadSwings gives a golfer two days of fast swings and a cold start, as the stand-in
 // radar makes them.
 func loadSwings(ctx context.Context, a *app.App, who *app.Actor) error {
-	if err := a.SavePracticeImplements(ctx, who, sticks); err != nil {
+	if err := a.ChangeImplements(ctx, who, app.ImplementChanges{Save: sticks}); err != nil {
 		return err
 	}
 	rows, err := a.Squad(ctx, who)

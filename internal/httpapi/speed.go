@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 
 	"dunnock/internal/app"
-	"dunnock/internal/core/implement"
 	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
 )
@@ -121,12 +120,16 @@ func (s *Server) GetGolfersImplements(ctx context.Context, r gen.GetGolfersImple
 	return gen.GetGolfersImplements200JSONResponse(list), nil
 }
 
-// SaveGolfersImplements replaces what a golfer owns to swing.
-func (s *Server) SaveGolfersImplements(ctx context.Context, r gen.SaveGolfersImplementsRequestObject) (gen.SaveGolfersImplementsResponseObject, error) {
-	return gen.SaveGolfersImplements204Response{}, s.app.SaveGolfersImplements(ctx, actor(ctx), r.AthleteId.String(), append([]implement.Implement{}, *r.Body...))
+// ChangeGolfersImplements changes what a golfer owns to swing.
+func (s *Server) ChangeGolfersImplements(ctx context.Context, r gen.ChangeGolfersImplementsRequestObject) (gen.ChangeGolfersImplementsResponseObject, error) {
+	return gen.ChangeGolfersImplements204Response{}, s.app.ChangeGolfersImplements(ctx, actor(ctx), r.AthleteId.String(), implementChanges(r.Body))
 }
 
-// SaveImplements replaces what the practice owns to swing.
-func (s *Server) SaveImplements(ctx context.Context, r gen.SaveImplementsRequestObject) (gen.SaveImplementsResponseObject, error) {
-	return gen.SaveImplements204Response{}, s.app.SavePracticeImplements(ctx, actor(ctx), append([]implement.Implement{}, *r.Body...))
+// ChangeImplements changes what the practice owns to swing.
+func (s *Server) ChangeImplements(ctx context.Context, r gen.ChangeImplementsRequestObject) (gen.ChangeImplementsResponseObject, error) {
+	return gen.ChangeImplements204Response{}, s.app.ChangeImplements(ctx, actor(ctx), implementChanges(r.Body))
+}
+
+func implementChanges(c *gen.ImplementChanges) app.ImplementChanges {
+	return app.ImplementChanges{Save: orZero(c.Save), Remove: orZero(c.Remove)}
 }

@@ -112,9 +112,9 @@ func mustJSON(t *testing.T, v any) []byte {
 func TestASeriesBecomesTheScreensTests(t *testing.T) {
 	c := withDemo(t)
 	id := c.golfer("Torquil")
-	res, body := c.do("PUT", "/implements", "application/json", []byte(`[{"id":"light","name":"Light stick","kind":"speed","massG":250,"lengthM":1.1},{"id":"heavy","name":"Heavy stick","kind":"speed","massG":365,"lengthM":1.1}]`), nil)
+	res, body := c.do("PATCH", "/implements", "application/json", []byte(`{"save":[{"id":"light","name":"Light stick","kind":"speed","massG":250,"lengthM":1.1},{"id":"heavy","name":"Heavy stick","kind":"speed","massG":365,"lengthM":1.1}]}`), nil)
 	require.Equal(t, http.StatusNoContent, res.StatusCode, string(body))
-	res, _ = c.do("PUT", "/implements", "application/json", []byte(`[{"id":"x","name":"Bad","kind":"driver","massG":300,"lengthM":1.4}]`), nil)
+	res, _ = c.do("PATCH", "/implements", "application/json", []byte(`{"save":[{"id":"x","name":"Bad","kind":"driver","massG":300,"lengthM":1.4}]}`), nil)
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "longer than the rules allow")
 	var s diary.View
 	c.post("/athletes/"+id+"/speed-series", map[string]any{"kind": "training"}, http.StatusOK, &s)
@@ -180,16 +180,25 @@ func TestAWarmUpTrialOverHTTP(t *testing.T) {
 func TestAGolfersOwnImplements(t *testing.T) {
 	c := withDemo(t)
 	id := c.golfer("Torquil")
-	list := `[{"id":"mine","name":"Old driver","kind":"driver","massG":320,"lengthM":1.15,"balanceM":0.86}]`
-	res, body := c.do("PUT", "/athletes/"+id+"/implements", "application/json", []byte(list), nil)
+	list := `{"save":[{"id":"mine","name":"Old driver","kind":"driver","massG":320,"lengthM":1.15,"balanceM":0.86}]}`
+	res, body := c.do("PATCH", "/athletes/"+id+"/implements", "application/json", []byte(list), nil)
 	require.Equal(t, http.StatusNoContent, res.StatusCode, string(body))
 	var page diary.Page
 	c.get("/athletes/"+id+"/speed", http.StatusOK, &page)
 	assert.Equal(t, "Old driver", page.Own.Name)
 	require.Len(t, page.Levers, 1)
 	assert.InDelta(t, 0.320*9.80665*(0.86-0.28), page.Levers[0].Steps[0].HingeNm, 1e-9)
-	res, _ = c.do("PUT", "/athletes/"+id+"/implements", "application/json", []byte(`[{"id":"x","name":"Short","kind":"driver","massG":320,"lengthM":0.3}]`), nil)
+	res, _ = c.do("PATCH", "/athletes/"+id+"/implements", "application/json", []byte(`{"save":[{"id":"x","name":"Short","kind":"driver","massG":320,"lengthM":0.3}]}`), nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	res, _ = c.do("PATCH", "/athletes/"+id+"/implements", "application/json", []byte(`{"save":[{"id":"two","name":"Two sticks","kind":"stick","massG":640,"lengthM":1.1}]}`), nil)
+	assert.Equal(t, http.StatusNoContent, res.StatusCode)
+	var mine []struct{ Name string }
+	c.get("/athletes/"+id+"/implements", http.StatusOK, &mine)
+	assert.Len(t, mine, 2, "what is not spoken of stays")
+	res, _ = c.do("PATCH", "/athletes/"+id+"/implements", "application/json", []byte(`{"remove":["two","never there"]}`), nil)
+	assert.Equal(t, http.StatusNoContent, res.StatusCode)
+	c.get("/athletes/"+id+"/implements", http.StatusOK, &mine)
+	assert.Len(t, mine, 1)
 }
 
 // A file of swings is read by a guess or by what its columns are said to hold; nothing is
@@ -258,6 +267,15 @@ func TestWarmUpsOverHTTP(t *testing.T) {
 
 	c.post("/group-warmups", map[string]any{"athletes": []string{id, c.golfer("Marit")}, "request": map[string]any{"purpose": "range", "minutes": 15, "place": "range"}}, http.StatusOK, &w)
 	assert.Contains(t, fmt.Sprint(w.Notes), "2 in one line")
+	two := map[string]any{"athletes": []string{id, c.golfer("Marit")}, "request": w.Request, "items": w.Items[1:]}
+	var changed warmup.WarmUp
+	c.post("/group-warmups", two, http.StatusOK, &changed)
+	assert.Len(t, changed.Items, len(w.Items)-1, "as the coach put it together")
+	assert.Contains(t, fmt.Sprint(changed.Notes, changed.Rules), "W-COLD", "and judged")
+	var besides []warmup.Item
+	c.post("/group-warmups/alternatives?phase=joints", two, http.StatusOK, &besides)
+	assert.NotEmpty(t, besides)
+	c.post("/group-warmups/card.pdf", two, http.StatusOK, nil)
 	c.post("/group-warmups", map[string]any{"athletes": []string{uuid.NewString()}, "request": map[string]any{"purpose": "range", "minutes": 15, "place": "range"}}, http.StatusNotFound, nil)
 
 	var p gen.ProgrammeView

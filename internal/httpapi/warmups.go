@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 
+	"dunnock/internal/app"
 	"dunnock/internal/core/warmup"
 	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
@@ -45,17 +46,46 @@ func (s *Server) WarmUpAlternatives(ctx context.Context, r gen.WarmUpAlternative
 	return gen.WarmUpAlternatives200JSONResponse(list), nil
 }
 
-// GroupWarmUp makes one for golfers in line.
-func (s *Server) GroupWarmUp(ctx context.Context, r gen.GroupWarmUpRequestObject) (gen.GroupWarmUpResponseObject, error) {
-	ids := make([]string, len(r.Body.Athletes))
-	for i, id := range r.Body.Athletes {
-		ids[i] = id.String()
+func groupAsk(b *gen.GroupWarmUpAsk) app.GroupAsk {
+	out := app.GroupAsk{Request: b.Request, Items: orZero(b.Items), Mend: orZero(b.Mend), Now: orZero(b.Now)}
+	for _, id := range b.Athletes {
+		out.Athletes = append(out.Athletes, id.String())
 	}
-	w, err := s.app.GroupWarmUp(ctx, actor(ctx), ids, r.Body.Request)
+	return out
+}
+
+// GroupWarmUp makes or judges one for golfers in line.
+func (s *Server) GroupWarmUp(ctx context.Context, r gen.GroupWarmUpRequestObject) (gen.GroupWarmUpResponseObject, error) {
+	w, err := s.app.GroupWarmUp(ctx, actor(ctx), groupAsk(r.Body))
 	if err != nil {
 		return nil, err
 	}
 	return gen.GroupWarmUp200JSONResponse(*w), nil
+}
+
+// GroupWarmUpAlternatives answers what may stand in a phase of a group's warm-up.
+func (s *Server) GroupWarmUpAlternatives(ctx context.Context, r gen.GroupWarmUpAlternativesRequestObject) (gen.GroupWarmUpAlternativesResponseObject, error) {
+	list, err := s.app.GroupAlternatives(ctx, actor(ctx), groupAsk(r.Body), warmup.Phase(r.Params.Phase))
+	if err != nil {
+		return nil, err
+	}
+	return gen.GroupWarmUpAlternatives200JSONResponse(list), nil
+}
+
+// GroupWarmUpCard answers a group's warm-up as a card.
+func (s *Server) GroupWarmUpCard(ctx context.Context, r gen.GroupWarmUpCardRequestObject) (gen.GroupWarmUpCardResponseObject, error) {
+	w, names, err := s.app.GroupCard(ctx, actor(ctx), groupAsk(r.Body))
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	on := s.app.Today(actor(ctx).Zone)
+	if err := formats.WriteWarmUp(&b, names, on, w); err != nil {
+		return nil, err
+	}
+	return gen.GroupWarmUpCard200ApplicationpdfResponse{
+		Body: &b, ContentLength: int64(b.Len()), Headers: gen.GroupWarmUpCard200ResponseHeaders{ContentDisposition: attachment("warm-up", "group", on.String(), "pdf")},
+	}, nil
 }
 
 // SessionWarmUp answers a session's warm-up.

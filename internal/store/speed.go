@@ -187,15 +187,31 @@ func (p *Practice) Implements(ctx context.Context) ([]implement.Implement, error
 	return out, json.Unmarshal([]byte(rows[0].List), &out)
 }
 
-// SaveImplements replaces what the practice owns to swing.
-func (p *Practice) SaveImplements(ctx context.Context, list []implement.Implement) error {
-	b, err := json.Marshal(list)
-	if err != nil {
-		return err
-	}
+// ChangeImplements changes what the practice owns to swing, one change after another:
+// change is given the list as it is and returns it as it is to be; its error is returned
+// and changes nothing.
+func (p *Practice) ChangeImplements(ctx context.Context, change func([]implement.Implement) ([]implement.Implement, error)) error {
 	return p.tx(ctx, func(tx *gorm.DB) error {
-		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "practice_id"}}, DoUpdates: clause.AssignmentColumns([]string{"list"})}).
-			Create(&implementsRow{List: string(b)}).Error
+		if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&implementsRow{List: "[]"}).Error; err != nil {
+			return err
+		}
+		var row implementsRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Take(&row).Error; err != nil {
+			return err
+		}
+		var list []implement.Implement
+		if err := json.Unmarshal([]byte(row.List), &list); err != nil {
+			return err
+		}
+		list, err := change(list)
+		if err != nil {
+			return err
+		}
+		b, err := json.Marshal(list)
+		if err != nil {
+			return err
+		}
+		return tx.Model(&implementsRow{}).Where("practice_id = ?", row.PracticeID).Update("list", string(b)).Error
 	})
 }
 

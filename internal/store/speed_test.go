@@ -128,9 +128,20 @@ func TestImplementsOfAPractice(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, got)
 	want := []implement.Implement{{ID: "l", Name: "Light stick", Kind: implement.Speed, MassG: 250, LengthM: 1.1}}
-	require.NoError(t, p.SaveImplements(ctx, want))
-	require.NoError(t, p.SaveImplements(ctx, want))
+	put := func(list []implement.Implement) ([]implement.Implement, error) { return append(list, want[0]), nil }
+	require.NoError(t, p.ChangeImplements(ctx, put))
 	got, err = p.Implements(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, want, got)
+	require.ErrorIs(t, p.ChangeImplements(ctx, func([]implement.Implement) ([]implement.Implement, error) { return nil, context.Canceled }), context.Canceled)
+
+	// Many at once: none takes away what another put there.
+	var all sync.WaitGroup
+	for range 8 {
+		all.Go(func() { assert.NoError(t, p.ChangeImplements(ctx, put)) })
+	}
+	all.Wait()
+	got, err = p.Implements(ctx)
+	require.NoError(t, err)
+	assert.Len(t, got, 9)
 }

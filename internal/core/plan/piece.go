@@ -84,6 +84,16 @@ var pieceKits = []PieceKit{
 // PieceKits returns the kinds of piece in the order they are offered.
 func PieceKits() []PieceKit { return slices.Clone(pieceKits) }
 
+// Name is what the kind of a piece is called; its id where there is no such kind.
+func (x *Piece) Name() string {
+	for _, k := range pieceKits {
+		if k.Kind == x.Kind {
+			return k.Name
+		}
+	}
+	return string(x.Kind)
+}
+
 // check says which number of a piece cannot be.
 func (x *Piece) check(kit *PieceKit) error {
 	errs := []error{

@@ -96,18 +96,47 @@ func Instead(members []Member, w *WarmUp) []string {
 	return out
 }
 
-// BuildGroup makes one warm-up for a group that stands in line, and says who does what
-// otherwise.
-func BuildGroup(members []Member, r Request) (*WarmUp, error) {
-	r.Group = len(members)
+// Group are golfers who warm up together in one line, and the person they are together.
+type Group struct {
+	members []Member
+	person  *Person
+}
+
+// GroupOf puts golfers in line. It returns a *Refusal where nobody of them may train.
+func GroupOf(members []Member) (*Group, error) {
 	able := slices.DeleteFunc(slices.Clone(members), func(m Member) bool { return m.RedFlag != "" })
 	if len(able) == 0 {
 		return nil, &Refusal{"Nobody of this group may train: see their red flags."}
 	}
-	w, err := Build(Together(able), r)
+	return &Group{members, Together(able)}, nil
+}
+
+// Build makes one warm-up for the group, and says who does what otherwise.
+func (g *Group) Build(r Request) (*WarmUp, error) {
+	r.Group = len(g.members)
+	return g.instead(Build(g.person, r))
+}
+
+// Edited judges items a coach has put together for the group; see the function of the
+// same name.
+func (g *Group) Edited(r Request, items []Item) (*WarmUp, error) {
+	r.Group = len(g.members)
+	return g.instead(Edited(g.person, r, items))
+}
+
+// Mend applies a rule's fix to the group's warm-up.
+func (g *Group) Mend(w *WarmUp, ruleID string) (*WarmUp, error) {
+	w.Notes = []string{}
+	return g.instead(Mend(g.person, w, ruleID))
+}
+
+// Alternatives are what may stand in a phase of the group's warm-up.
+func (g *Group) Alternatives(w *WarmUp, phase Phase) []Item { return Alternatives(g.person, w, phase) }
+
+func (g *Group) instead(w *WarmUp, err error) (*WarmUp, error) {
 	if err != nil {
 		return nil, err
 	}
-	w.Notes = append(w.Notes, Instead(members, w)...)
+	w.Notes = append(w.Notes, Instead(g.members, w)...)
 	return w, nil
 }

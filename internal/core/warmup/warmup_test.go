@@ -336,7 +336,7 @@ func TestAGroupOfJuniors(t *testing.T) {
 	}
 	members[5].Limits = []athlete.Limit{{Region: "knee", Kind: athlete.NoImpact, SetBy: "doctor"}}
 	members[4].RedFlag = "Fainted."
-	w, err := warmup.BuildGroup(members, warmup.Request{Purpose: warmup.Range, Minutes: 15, Place: warmup.OnRange})
+	w, err := buildGroup(members, warmup.Request{Purpose: warmup.Range, Minutes: 15, Place: warmup.OnRange})
 	require.NoError(t, err)
 	notes := fmt.Sprint(w.Notes)
 	assert.Contains(t, notes, "9.1 m from one to the next", "two radii, with step swings")
@@ -350,12 +350,12 @@ func TestAGroupOfJuniors(t *testing.T) {
 	for i := range members {
 		members[i].Child = true
 	}
-	w, err = warmup.BuildGroup(members, warmup.Request{Purpose: warmup.Range, Minutes: 15, Place: warmup.OnRange})
+	w, err = buildGroup(members, warmup.Request{Purpose: warmup.Range, Minutes: 15, Place: warmup.OnRange})
 	require.NoError(t, err)
 	for _, it := range w.Items {
 		assert.Zero(t, it.IntentPercent, "under 13: games and step swings, no intents")
 	}
-	_, err = warmup.BuildGroup([]warmup.Member{members[4]}, warmup.Request{Purpose: warmup.Range, Minutes: 15, Place: warmup.OnRange})
+	_, err = buildGroup([]warmup.Member{members[4]}, warmup.Request{Purpose: warmup.Range, Minutes: 15, Place: warmup.OnRange})
 	assert.Error(t, err)
 }
 
@@ -597,4 +597,12 @@ func ExampleBuild() {
 	// ladder     15 s  Three-quarter swings
 	// ladder      6 s  Full swings, held back
 	// ladder     24 s  Full swings, fast
+}
+
+func buildGroup(members []warmup.Member, r warmup.Request) (*warmup.WarmUp, error) {
+	g, err := warmup.GroupOf(members)
+	if err != nil {
+		return nil, err
+	}
+	return g.Build(r)
 }

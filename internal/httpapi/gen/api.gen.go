@@ -853,6 +853,15 @@ type ForceSettings struct {
 // ForceWindow defines model for ForceWindow.
 type ForceWindow = force.Window
 
+// GroupWarmUpAsk defines model for GroupWarmUpAsk.
+type GroupWarmUpAsk struct {
+	Athletes []openapi_types.UUID `json:"athletes"`
+	Items    *[]WarmUpItem        `json:"items,omitempty"`
+	Mend     *string              `json:"mend,omitempty"`
+	Now      *string              `json:"now,omitempty"`
+	Request  WarmUpRequest        `json:"request"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	Status  string `json:"status"`
@@ -861,6 +870,14 @@ type Health struct {
 
 // Implement defines model for Implement.
 type Implement = implement.Implement
+
+// ImplementChanges Only what was changed: what somebody else added or changed meanwhile stays.
+type ImplementChanges struct {
+	Remove *[]string `json:"remove,omitempty"`
+
+	// Save New, or in the place of the one with its id.
+	Save *[]Implement `json:"save,omitempty"`
+}
 
 // ImplementRung defines model for ImplementRung.
 type ImplementRung = implement.Rung
@@ -1605,9 +1622,6 @@ type OverlaySwingsJSONBody struct {
 	Second []openapi_types.UUID `json:"second"`
 }
 
-// SaveGolfersImplementsJSONBody defines parameters for SaveGolfersImplements.
-type SaveGolfersImplementsJSONBody = []Implement
-
 // ImportScreensParams defines parameters for ImportScreens.
 type ImportScreensParams struct {
 	Commit *bool `form:"commit,omitempty" json:"commit,omitempty"`
@@ -1710,14 +1724,10 @@ type SaveForceWindowsJSONBody struct {
 	Limits ForceLimits `json:"limits"`
 }
 
-// GroupWarmUpJSONBody defines parameters for GroupWarmUp.
-type GroupWarmUpJSONBody struct {
-	Athletes []openapi_types.UUID `json:"athletes"`
-	Request  WarmUpRequest        `json:"request"`
+// GroupWarmUpAlternativesParams defines parameters for GroupWarmUpAlternatives.
+type GroupWarmUpAlternativesParams struct {
+	Phase WarmUpPhase `form:"phase" json:"phase"`
 }
-
-// SaveImplementsJSONBody defines parameters for SaveImplements.
-type SaveImplementsJSONBody = []Implement
 
 // ListAlternativesParams defines parameters for ListAlternatives.
 type ListAlternativesParams struct {
@@ -1796,8 +1806,8 @@ type PutAthleteJSONRequestBody = AthleteChange
 // OverlaySwingsJSONRequestBody defines body for OverlaySwings for application/json ContentType.
 type OverlaySwingsJSONRequestBody OverlaySwingsJSONBody
 
-// SaveGolfersImplementsJSONRequestBody defines body for SaveGolfersImplements for application/json ContentType.
-type SaveGolfersImplementsJSONRequestBody = SaveGolfersImplementsJSONBody
+// ChangeGolfersImplementsJSONRequestBody defines body for ChangeGolfersImplements for application/json ContentType.
+type ChangeGolfersImplementsJSONRequestBody = ImplementChanges
 
 // DraftProgrammeJSONRequestBody defines body for DraftProgramme for application/json ContentType.
 type DraftProgrammeJSONRequestBody = DraftRequest
@@ -1851,10 +1861,16 @@ type RememberForceMappingJSONRequestBody = ForceMapping
 type SaveForceWindowsJSONRequestBody SaveForceWindowsJSONBody
 
 // GroupWarmUpJSONRequestBody defines body for GroupWarmUp for application/json ContentType.
-type GroupWarmUpJSONRequestBody GroupWarmUpJSONBody
+type GroupWarmUpJSONRequestBody = GroupWarmUpAsk
 
-// SaveImplementsJSONRequestBody defines body for SaveImplements for application/json ContentType.
-type SaveImplementsJSONRequestBody = SaveImplementsJSONBody
+// GroupWarmUpAlternativesJSONRequestBody defines body for GroupWarmUpAlternatives for application/json ContentType.
+type GroupWarmUpAlternativesJSONRequestBody = GroupWarmUpAsk
+
+// GroupWarmUpCardJSONRequestBody defines body for GroupWarmUpCard for application/json ContentType.
+type GroupWarmUpCardJSONRequestBody = GroupWarmUpAsk
+
+// ChangeImplementsJSONRequestBody defines body for ChangeImplements for application/json ContentType.
+type ChangeImplementsJSONRequestBody = ImplementChanges
 
 // EditProgrammeJSONRequestBody defines body for EditProgramme for application/json ContentType.
 type EditProgrammeJSONRequestBody EditProgrammeJSONBody
@@ -1925,8 +1941,8 @@ type ServerInterface interface {
 	// (GET /athletes/{athleteId}/implements)
 	GetGolfersImplements(ctx *echo.Context, athleteId AthleteId) error
 
-	// (PUT /athletes/{athleteId}/implements)
-	SaveGolfersImplements(ctx *echo.Context, athleteId AthleteId) error
+	// (PATCH /athletes/{athleteId}/implements)
+	ChangeGolfersImplements(ctx *echo.Context, athleteId AthleteId) error
 
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx *echo.Context, athleteId AthleteId, params ImportScreensParams) error
@@ -2030,14 +2046,20 @@ type ServerInterface interface {
 	// (POST /group-warmups)
 	GroupWarmUp(ctx *echo.Context) error
 
+	// (POST /group-warmups/alternatives)
+	GroupWarmUpAlternatives(ctx *echo.Context, params GroupWarmUpAlternativesParams) error
+
+	// (POST /group-warmups/card.pdf)
+	GroupWarmUpCard(ctx *echo.Context) error
+
 	// (GET /health)
 	GetHealth(ctx *echo.Context) error
 
 	// (GET /implements)
 	GetImplements(ctx *echo.Context) error
 
-	// (PUT /implements)
-	SaveImplements(ctx *echo.Context) error
+	// (PATCH /implements)
+	ChangeImplements(ctx *echo.Context) error
 
 	// (GET /meta)
 	GetMeta(ctx *echo.Context) error
@@ -2319,8 +2341,8 @@ func (w *ServerInterfaceWrapper) GetGolfersImplements(ctx *echo.Context) error {
 	return err
 }
 
-// SaveGolfersImplements converts echo context to params.
-func (w *ServerInterfaceWrapper) SaveGolfersImplements(ctx *echo.Context) error {
+// ChangeGolfersImplements converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeGolfersImplements(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "athleteId" -------------
 	var athleteId AthleteId
@@ -2331,7 +2353,7 @@ func (w *ServerInterfaceWrapper) SaveGolfersImplements(ctx *echo.Context) error 
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.SaveGolfersImplements(ctx, athleteId)
+	err = w.Handler.ChangeGolfersImplements(ctx, athleteId)
 	return err
 }
 
@@ -2954,6 +2976,33 @@ func (w *ServerInterfaceWrapper) GroupWarmUp(ctx *echo.Context) error {
 	return err
 }
 
+// GroupWarmUpAlternatives converts echo context to params.
+func (w *ServerInterfaceWrapper) GroupWarmUpAlternatives(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GroupWarmUpAlternativesParams
+	// ------------- Required query parameter "phase" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "phase", ctx.QueryParams(), &params.Phase, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter phase: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GroupWarmUpAlternatives(ctx, params)
+	return err
+}
+
+// GroupWarmUpCard converts echo context to params.
+func (w *ServerInterfaceWrapper) GroupWarmUpCard(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GroupWarmUpCard(ctx)
+	return err
+}
+
 // GetHealth converts echo context to params.
 func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 	var err error
@@ -2972,12 +3021,12 @@ func (w *ServerInterfaceWrapper) GetImplements(ctx *echo.Context) error {
 	return err
 }
 
-// SaveImplements converts echo context to params.
-func (w *ServerInterfaceWrapper) SaveImplements(ctx *echo.Context) error {
+// ChangeImplements converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeImplements(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.SaveImplements(ctx)
+	err = w.Handler.ChangeImplements(ctx)
 	return err
 }
 
@@ -3719,9 +3768,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/speed-series/:seriesId/swings", wrapper.SaveSwings, options.OperationMiddlewares["saveSwings"]...)
 	router.POST(options.BaseURL+"/speed-series/:seriesId/screen", wrapper.SeriesToScreen, options.OperationMiddlewares["seriesToScreen"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/implements", wrapper.GetGolfersImplements, options.OperationMiddlewares["getGolfersImplements"]...)
-	router.PUT(options.BaseURL+"/athletes/:athleteId/implements", wrapper.SaveGolfersImplements, options.OperationMiddlewares["saveGolfersImplements"]...)
+	router.PATCH(options.BaseURL+"/athletes/:athleteId/implements", wrapper.ChangeGolfersImplements, options.OperationMiddlewares["changeGolfersImplements"]...)
 	router.GET(options.BaseURL+"/implements", wrapper.GetImplements, options.OperationMiddlewares["getImplements"]...)
-	router.PUT(options.BaseURL+"/implements", wrapper.SaveImplements, options.OperationMiddlewares["saveImplements"]...)
+	router.PATCH(options.BaseURL+"/implements", wrapper.ChangeImplements, options.OperationMiddlewares["changeImplements"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/warmups", wrapper.ListWarmUps, options.OperationMiddlewares["listWarmUps"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups", wrapper.KeepWarmUp, options.OperationMiddlewares["keepWarmUp"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/build", wrapper.BuildWarmUp, options.OperationMiddlewares["buildWarmUp"]...)
@@ -3730,6 +3779,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmups/card.pdf", wrapper.WarmUpCard, options.OperationMiddlewares["warmUpCard"]...)
 	router.DELETE(options.BaseURL+"/warmups/:warmupId", wrapper.RemoveWarmUp, options.OperationMiddlewares["removeWarmUp"]...)
 	router.POST(options.BaseURL+"/group-warmups", wrapper.GroupWarmUp, options.OperationMiddlewares["groupWarmUp"]...)
+	router.POST(options.BaseURL+"/group-warmups/alternatives", wrapper.GroupWarmUpAlternatives, options.OperationMiddlewares["groupWarmUpAlternatives"]...)
+	router.POST(options.BaseURL+"/group-warmups/card.pdf", wrapper.GroupWarmUpCard, options.OperationMiddlewares["groupWarmUpCard"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/timed", wrapper.SessionTimed, options.OperationMiddlewares["sessionTimed"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId/sessions/:sessionId/warmup", wrapper.SessionWarmUp, options.OperationMiddlewares["sessionWarmUp"]...)
 
@@ -4186,29 +4237,29 @@ func (response GetGolfersImplementsdefaultApplicationProblemPlusJSONResponse) Vi
 	return err
 }
 
-type SaveGolfersImplementsRequestObject struct {
+type ChangeGolfersImplementsRequestObject struct {
 	AthleteId AthleteId `json:"athleteId"`
-	Body      *SaveGolfersImplementsJSONRequestBody
+	Body      *ChangeGolfersImplementsJSONRequestBody
 }
 
-type SaveGolfersImplementsResponseObject interface {
-	VisitSaveGolfersImplementsResponse(w http.ResponseWriter) error
+type ChangeGolfersImplementsResponseObject interface {
+	VisitChangeGolfersImplementsResponse(w http.ResponseWriter) error
 }
 
-type SaveGolfersImplements204Response struct {
+type ChangeGolfersImplements204Response struct {
 }
 
-func (response SaveGolfersImplements204Response) VisitSaveGolfersImplementsResponse(w http.ResponseWriter) error {
+func (response ChangeGolfersImplements204Response) VisitChangeGolfersImplementsResponse(w http.ResponseWriter) error {
 	w.WriteHeader(204)
 	return nil
 }
 
-type SaveGolfersImplementsdefaultApplicationProblemPlusJSONResponse struct {
+type ChangeGolfersImplementsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SaveGolfersImplementsdefaultApplicationProblemPlusJSONResponse) VisitSaveGolfersImplementsResponse(w http.ResponseWriter) error {
+func (response ChangeGolfersImplementsdefaultApplicationProblemPlusJSONResponse) VisitChangeGolfersImplementsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5620,6 +5671,99 @@ func (response GroupWarmUpdefaultApplicationProblemPlusJSONResponse) VisitGroupW
 	return err
 }
 
+type GroupWarmUpAlternativesRequestObject struct {
+	Params GroupWarmUpAlternativesParams
+	Body   *GroupWarmUpAlternativesJSONRequestBody
+}
+
+type GroupWarmUpAlternativesResponseObject interface {
+	VisitGroupWarmUpAlternativesResponse(w http.ResponseWriter) error
+}
+
+type GroupWarmUpAlternatives200JSONResponse []WarmUpItem
+
+func (response GroupWarmUpAlternatives200JSONResponse) VisitGroupWarmUpAlternativesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GroupWarmUpAlternativesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GroupWarmUpAlternativesdefaultApplicationProblemPlusJSONResponse) VisitGroupWarmUpAlternativesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GroupWarmUpCardRequestObject struct {
+	Body *GroupWarmUpCardJSONRequestBody
+}
+
+type GroupWarmUpCardResponseObject interface {
+	VisitGroupWarmUpCardResponse(w http.ResponseWriter) error
+}
+
+type GroupWarmUpCard200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GroupWarmUpCard200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GroupWarmUpCard200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GroupWarmUpCard200ApplicationpdfResponse) VisitGroupWarmUpCardResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GroupWarmUpCarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GroupWarmUpCarddefaultApplicationProblemPlusJSONResponse) VisitGroupWarmUpCardResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -5696,28 +5840,28 @@ func (response GetImplementsdefaultApplicationProblemPlusJSONResponse) VisitGetI
 	return err
 }
 
-type SaveImplementsRequestObject struct {
-	Body *SaveImplementsJSONRequestBody
+type ChangeImplementsRequestObject struct {
+	Body *ChangeImplementsJSONRequestBody
 }
 
-type SaveImplementsResponseObject interface {
-	VisitSaveImplementsResponse(w http.ResponseWriter) error
+type ChangeImplementsResponseObject interface {
+	VisitChangeImplementsResponse(w http.ResponseWriter) error
 }
 
-type SaveImplements204Response struct {
+type ChangeImplements204Response struct {
 }
 
-func (response SaveImplements204Response) VisitSaveImplementsResponse(w http.ResponseWriter) error {
+func (response ChangeImplements204Response) VisitChangeImplementsResponse(w http.ResponseWriter) error {
 	w.WriteHeader(204)
 	return nil
 }
 
-type SaveImplementsdefaultApplicationProblemPlusJSONResponse struct {
+type ChangeImplementsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SaveImplementsdefaultApplicationProblemPlusJSONResponse) VisitSaveImplementsResponse(w http.ResponseWriter) error {
+func (response ChangeImplementsdefaultApplicationProblemPlusJSONResponse) VisitChangeImplementsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7357,8 +7501,8 @@ type StrictServerInterface interface {
 	// (GET /athletes/{athleteId}/implements)
 	GetGolfersImplements(ctx context.Context, request GetGolfersImplementsRequestObject) (GetGolfersImplementsResponseObject, error)
 
-	// (PUT /athletes/{athleteId}/implements)
-	SaveGolfersImplements(ctx context.Context, request SaveGolfersImplementsRequestObject) (SaveGolfersImplementsResponseObject, error)
+	// (PATCH /athletes/{athleteId}/implements)
+	ChangeGolfersImplements(ctx context.Context, request ChangeGolfersImplementsRequestObject) (ChangeGolfersImplementsResponseObject, error)
 
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx context.Context, request ImportScreensRequestObject) (ImportScreensResponseObject, error)
@@ -7462,14 +7606,20 @@ type StrictServerInterface interface {
 	// (POST /group-warmups)
 	GroupWarmUp(ctx context.Context, request GroupWarmUpRequestObject) (GroupWarmUpResponseObject, error)
 
+	// (POST /group-warmups/alternatives)
+	GroupWarmUpAlternatives(ctx context.Context, request GroupWarmUpAlternativesRequestObject) (GroupWarmUpAlternativesResponseObject, error)
+
+	// (POST /group-warmups/card.pdf)
+	GroupWarmUpCard(ctx context.Context, request GroupWarmUpCardRequestObject) (GroupWarmUpCardResponseObject, error)
+
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
 
 	// (GET /implements)
 	GetImplements(ctx context.Context, request GetImplementsRequestObject) (GetImplementsResponseObject, error)
 
-	// (PUT /implements)
-	SaveImplements(ctx context.Context, request SaveImplementsRequestObject) (SaveImplementsResponseObject, error)
+	// (PATCH /implements)
+	ChangeImplements(ctx context.Context, request ChangeImplementsRequestObject) (ChangeImplementsResponseObject, error)
 
 	// (GET /meta)
 	GetMeta(ctx context.Context, request GetMetaRequestObject) (GetMetaResponseObject, error)
@@ -7920,13 +8070,13 @@ func (sh *strictHandler) GetGolfersImplements(ctx *echo.Context, athleteId Athle
 	return nil
 }
 
-// SaveGolfersImplements operation middleware
-func (sh *strictHandler) SaveGolfersImplements(ctx *echo.Context, athleteId AthleteId) error {
-	var request SaveGolfersImplementsRequestObject
+// ChangeGolfersImplements operation middleware
+func (sh *strictHandler) ChangeGolfersImplements(ctx *echo.Context, athleteId AthleteId) error {
+	var request ChangeGolfersImplementsRequestObject
 
 	request.AthleteId = athleteId
 
-	var body SaveGolfersImplementsJSONRequestBody
+	var body ChangeGolfersImplementsJSONRequestBody
 	var err error
 	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
 		// A request validator built on kin-openapi's openapi3filter with
@@ -7950,18 +8100,18 @@ func (sh *strictHandler) SaveGolfersImplements(ctx *echo.Context, athleteId Athl
 	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.SaveGolfersImplements(ctx.Request().Context(), request.(SaveGolfersImplementsRequestObject))
+		return sh.ssi.ChangeGolfersImplements(ctx.Request().Context(), request.(ChangeGolfersImplementsRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "SaveGolfersImplements")
+		handler = middleware(handler, "ChangeGolfersImplements")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(SaveGolfersImplementsResponseObject); ok {
-		return validResponse.VisitSaveGolfersImplementsResponse(ctx.Response())
+	} else if validResponse, ok := response.(ChangeGolfersImplementsResponseObject); ok {
+		return validResponse.VisitChangeGolfersImplementsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9230,6 +9380,100 @@ func (sh *strictHandler) GroupWarmUp(ctx *echo.Context) error {
 	return nil
 }
 
+// GroupWarmUpAlternatives operation middleware
+func (sh *strictHandler) GroupWarmUpAlternatives(ctx *echo.Context, params GroupWarmUpAlternativesParams) error {
+	var request GroupWarmUpAlternativesRequestObject
+
+	request.Params = params
+
+	var body GroupWarmUpAlternativesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GroupWarmUpAlternatives(ctx.Request().Context(), request.(GroupWarmUpAlternativesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GroupWarmUpAlternatives")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GroupWarmUpAlternativesResponseObject); ok {
+		return validResponse.VisitGroupWarmUpAlternativesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GroupWarmUpCard operation middleware
+func (sh *strictHandler) GroupWarmUpCard(ctx *echo.Context) error {
+	var request GroupWarmUpCardRequestObject
+
+	var body GroupWarmUpCardJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GroupWarmUpCard(ctx.Request().Context(), request.(GroupWarmUpCardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GroupWarmUpCard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GroupWarmUpCardResponseObject); ok {
+		return validResponse.VisitGroupWarmUpCardResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetHealth operation middleware
 func (sh *strictHandler) GetHealth(ctx *echo.Context) error {
 	var request GetHealthRequestObject
@@ -9276,11 +9520,11 @@ func (sh *strictHandler) GetImplements(ctx *echo.Context) error {
 	return nil
 }
 
-// SaveImplements operation middleware
-func (sh *strictHandler) SaveImplements(ctx *echo.Context) error {
-	var request SaveImplementsRequestObject
+// ChangeImplements operation middleware
+func (sh *strictHandler) ChangeImplements(ctx *echo.Context) error {
+	var request ChangeImplementsRequestObject
 
-	var body SaveImplementsJSONRequestBody
+	var body ChangeImplementsJSONRequestBody
 	var err error
 	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
 		// A request validator built on kin-openapi's openapi3filter with
@@ -9304,18 +9548,18 @@ func (sh *strictHandler) SaveImplements(ctx *echo.Context) error {
 	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.SaveImplements(ctx.Request().Context(), request.(SaveImplementsRequestObject))
+		return sh.ssi.ChangeImplements(ctx.Request().Context(), request.(ChangeImplementsRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "SaveImplements")
+		handler = middleware(handler, "ChangeImplements")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(SaveImplementsResponseObject); ok {
-		return validResponse.VisitSaveImplementsResponse(ctx.Response())
+	} else if validResponse, ok := response.(ChangeImplementsResponseObject); ok {
+		return validResponse.VisitChangeImplementsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10591,377 +10835,381 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17l9u2ki/6VbB0Z1Zm1la328+d2H+c40eceCe2+7id7TOT47kLEiEJEQkwAChZ28ff/S4UABIkARKU",
-	"utvJ3P1P0hZJPAqFQqEev/o8W/Ki5IwwJWePP89KLHBBFBHwL6w2OVHkVab/Qdns8azEajObzxguyOyx",
-	"93w+E+T3igqSzR4rUZH5TC43pMD6wxUXBVazx7OqovpNdSj1x1IJytazL1/mswwfon2YZ6e1Xwq+Frgo",
-	"4jPx3zitL0GWXGSUraN9+W+c1pdcCkJYtKP68Ym9EEGJjPfiHp/WixIU59FO3NPT+qjKnOMs2kn9+LRe",
-	"9lgUVRntpX58Si/AaLLkTBLYqZeCL3JS6D+XnCnCFOzfsszpEivK2Z3SvPGX3yRn+lnT178Ispo9nv0/",
-	"dxpRcMc8lXdcu9BjRuRS0FI3N3s8+7DBCu0JU2gvOFsjzDK0178pjjI+R5QhtSFIzwTxFXr38jn67sHD",
-	"v55bzoX2dfdPl0tSKpL9jVM76iyjug+cXwpeEqGonuMK55LAVq5/+jz7zX1T4E8/E7ZWm9njBxc9cs1n",
-	"kmZEv0dYVcwe/zqbzWc5wUBZgWk+m88WXG1mHwOf7jeHTg8PLy7CO9+t5q92YObjplG++I0s9c+fztb8",
-	"zP5oheh5mw7eO2e0KLlQRjzr/mdZxRhfbu9QpohgOL+z5ILcsQ3BWJ4ul5XASxh5m2QZVmRs1V/od744",
-	"jv0cICfRPLaMPCyFJm2v54Jg5n3AqmJBhP5AP3ilp7LD+djQ6vd0R1mwOZkd1diGmyPQtqdpu9YNdlbW",
-	"vGcGPeuMHYbUGkBv7bWkI1IFCVcxGnrQGQB8btfGfjM3q1qT3lug0ACe5sA2iu5If5UWOV9uSRYc4LIS",
-	"wooW+2zBea4J8WU+I5+IWFIZ5okoJ5VYGLJTRQrZH06OFyQPf6n3iQxwQIdepoX6/eCK2J0oBD7of4sq",
-	"j7C23mjjXdakqJfJfOim21ByRDaUOWbn/nIdIRZ0G0YmMLknIiARuCQ/0vUmuJn0w0siPhCyba1S78Uu",
-	"DfWHHzBThpXaR8f7DUE5wVIhjASVlK3RnpAt2vA8k+fNcde0viF5pB29VnOU04IqxAUqqIT2CsoqRSRS",
-	"+kTS7SKqzmcB8Z6THRkVFP+rwjlVh5/hXZBYkU1guz2KYtE9wgjJrjY4yHnz2e9mbGF+1V95g2mT71/1",
-	"uazPaEesNd0RpqmUPmjooVnn3vsRmWYefOAik+MSz82w3k1mzXzCtPht3rB0LSCb7to83VuyDtHaMzQr",
-	"b9lxZO8uqmxN1LnddUdsXNOA2br2aO/tXbwmoTNrPltgFpHhOcEC27N7iOef1y/6X10prCqZ/K19XbfA",
-	"i5IoUOza8n6wneajEPMttf5rzqPhVsxrX+YzGiZKjtkoPX7W7/gCo090kELps/tZvx6aF1cbIq5oRrq7",
-	"3uvLsM6I9o7VRq8AjLsUfEVzkqDxw2uwB3dUUnNdKPAnWmjd+d7dB3998O39Rw/+ClvH/Njow94I5XLD",
-	"efjsllRVWNmmh0ZzVb+ov1KY6XtzX5IBJSVaCV6gElOGOENaT5ItYTbYkW07uiZSYaFeTFCeFTWH7dC7",
-	"76mVqgJTZmc2+L57rysiqblO2vVqFtvf7zV/ev119mW9aP58/eXyFmEOwsdKmkYmw7T7AsPuMcu3Qa3U",
-	"yLjnG8zWAUl3pNy6BqlT4E+vzGePLq5DBh0rJZpx3L9IkRn1lr2r76vDe/UrCofxq/uRsmLidj11C97Q",
-	"7gtulT0+TLSUaNGYTAqe+uZRthEYCvSSahnR0z3RIPIMK0VEwB6y5GxFs44xw2PUU/mcTNjq74lUVyR4",
-	"/MBpNqmhfitxhjWt29HOfZqE2M/S8vuMjtvr2uf0W0bQEgT8E0Q+4aXKD4gzgvS1GC2IpBmBC4kbGqLe",
-	"pWRo3axd79uL+XcX8+8ezr/77uM8uJgF35Er0rUZPgoJHvPye2utGRNTp/PJFO7AYm0Zq00VQWTsaup9",
-	"k8ZD8H774Ln3IMyZ4wQKG7HcmIbMZON8HuPrIO/mfLnt040U5QZLKoPaqrk0DCvaQr16AQfpBsuWpbkU",
-	"pMTCaU+UnUmCpdl0uCQiaHIucxyzrSoBNH5me2lvr1cMmdbndhfVZ4u+6btv9d/YGFx4pWDPtWwjHlfq",
-	"l9I5Bi7MY1IHNFUzQUeteUN+1+XIyZARQXfk3CzmMTYx5+67Y1qCUT7HQhx+5obrOtdsKauChLljcXiZ",
-	"0/VGvQ7aPxaHd9aY2G5xQ9eb8Bc5379OsGrqt+a2mRCjM/52z4ID5nuW0IEduD+/eU2HkeWRJSHZOZDy",
-	"iMWBr82KkDxv7gMTtB04HETRskl5ojAjO7okHaF1915IrK/xjrytVM93tJZw9QH2WwtaBvcx46rby/2L",
-	"UC/6zhpTP9bNoTKsJxPCIiZSd5pac9+S5Dn8QTKquEAS7+foAq24QJghUpQKTuVz9IGqDa8Uoqr5jkq0",
-	"F1QpwsDbR3ZEILgTSv2OIFqQHHP+WQedvyDBWdb2J285Mg5XS6l4WYKVTm4p/BVaFJV4oCvySfXp+VQi",
-	"/WZ2jr4HOu2p2iDGkRkXAn1f1tSyxHD93AsuvqJsndubR+DYFhRHzE3Ottpi4kAHOywoZscf0jCCkIzR",
-	"+/PSnVXtHejWM0r+/oPYRCePKmJBWJAVj9jQF4fgz1MuTYMu0R0RGV2OqjN/t69Fbkx2AjDcps0hZ19b",
-	"LFs7+rkl0BGi2VniQThTsawKvfWX9pBMvwdA7ABGJkAF7bFEegujimVEPEGc5QcTSuDUf3tpkP1rQLOo",
-	"I5dQfRevFg1vjL6+yjkXSW/SOuDCk0mrKs+tp+AMzomQLMqxVD8TKceNG47NatVwdFQy7ZajtxMRabf4",
-	"/lbzjXITzmcMThGSvU2eNwhWc55P6CdwAIeJlb4Aguct/T7jS8UF6LIHScEKh0sqVWC9u/cUDvpV5KJC",
-	"2W/VJAoxHjitLJ3rY2q/oTlBMEqJsCBIKprniJcdv9/Y4dhcCR8EbJEH0r40nNJah2ge55h+Em1Izz1D",
-	"3EmGpOd9T1jn5FPW6ug4RJDsbJXj9QwUwjMst6CjMEIyeeYbCMmnEqZZP7M2Y8v9EW3mU8y/qmiexjvd",
-	"CBdlrP7QtGtoKplrs/9pxOZ59pIGLmRLQvMEY+2Vvkr4UT72u9dl2Lu9okKqF2RFl1RNbtv/ONaB3FO2",
-	"lu/5d9+Fveu4mtytwtUVtDp+p/NmX5Ni1h94hw5+F2aIrXkk3QVf0lOvgjzP3hFZ5SFmyLEM380JFvkh",
-	"vtgJXhvDf3BUKzK8qinBY46K9cCahud2Hkn01AO7UlhcA1VNM4HIgvad1DN4dPXo5lFWkciNuyLpJ1mO",
-	"s4yIqyhR57Ocj9sGG3OOPmFKOS0YZ4JCgKmMGRpEzbFjXGZ5ezS2Ugm6DT/aY1GEGbTDhGB8rO8Sdvj1",
-	"WA2tvGF01sOtpVnsMTsdxeJwDcx6BxqyLNs4Z6cpgy7ytQT3hVaP/uvXi7PvPn5+8OXM/HGv+eNfQrFi",
-	"LkKrazUqKKv/HbLuELwN8UdnXWwMp41xgo9ST12PJiefuLU7ewJp1xUWGcXsCOKkbrQOseoewwp0jE5O",
-	"oTqJRs6t3Na1/+M//uM/zl6/PnvxYo64sGa0FRda7dZLe26CHxzr/Vuc9/79f/S5rz2hJd3R/NxGZ0ye",
-	"C3xtZ3JihPia5yubLJTkIniBDz/AJyGZGwnOiscO53iUed5VjFG2fisye1S70y5oWZwUJnKlcDgwLeTx",
-	"aG9uaaVh3WdDSTut0JWwId5wdEzEgdX7+beKUWPiCASy4sP3n4iI+BIjSxKauJ2x7ctr2A+OiMz2Hfm9",
-	"subCKcYFs1XbCzmSUNON8ikos/+6GwhtnrBBMhNz0HWD5wekl/kJkooLghhXG8rWnhMuQOyJgjXR/lNv",
-	"iLZsuvsRpNH/vffrxdn9j//++NeLs4fmp+DJeMrmaSh/99HIVgrvonrBY2zE99cm5fq66FSp5ZNq5LoQ",
-	"kByNmKjbCc669nB19kaWCRK5LG2pCRl2dgtwa4E40rTVmmIWMUKkiQNov56IG0lw9HS1IsIpwZ0ZLCTP",
-	"KxW245dELNsJKt4l7ToN9PPZnuAtEeOzrsd7isXeI8iJVvsXXIaI+mM7XNyTPnjBK/VTIOb2w4YIgjDK",
-	"Oc7Qgqwps9kWjEPsLZJEyTnaroMJHQucg5mILDnLZCyGPc9/WocdNkTtCWGDny83fEueF5GHebWIfKeP",
-	"iv50f+R7JDBbE7TnYouodVmoDZUQSxFMLqFFmZOCMPVDRHa455c9xvXfYu8rEfHtbsDzatwjCK8UEYjg",
-	"5caL/QgfKsZnMdhtTnZEvCkiQQo4iyxNgT+F2OWpydH5RhqGWeJyjvbAQoybn6jULBPklpSAeEFKGXsi",
-	"idhFP5NqkI3k8EMVexJzgOoHYQGsqI0x6XMeXynCENYEMllScLOgSpMMhheO33Ee4sYUbe/2ZkoQ6afw",
-	"0sT+mft9MAUWi+KX8ooMZ+rFWSK2NL3ArTItP6+Rvf0NYWMIsUJroiQquAlJ6M8J2nhtLVntdt41gVNw",
-	"l7P0mkNrZhVi8VK60SuSlklqgi1tgpJhizY/jmUHuiimc5Dqp8RBmbNB4JXydO5wBHHXw4SolBXJ0I4I",
-	"CDJR3IojTaJRtXtCHPi0iO6QuzIpYrV7mQizGc0gjI4hvRuemNiZLIMk+JKSJZmbKDtJpLQyeDTUKLNH",
-	"84TR/YFP0alH23FHVFzm/AmPjFr+BwRHj5f9dOuxO15Xs8+MuJB7XBpNXKv5mmtnLuo5NZwt7E03bY3F",
-	"zMJLJqm6bDlMlwRCJ3LKyLgX3d4qcFouNUiAU5Kov1+teMhdkvE9gxP0cqkiV5OWEbj94JKIZzw7fCB0",
-	"vVFDb0WYXXPOM7DovypKvFRX414AGE+od7+vUMvz9lzH3FX6vXNLtWPM/3u36N+zjGQmGWqakJzgykkP",
-	"trxlPBE7srlx3kxAFfGodqLV+yUlefa9EFyEPbCb/kF5xQuy4NkBkVwStBdckSaQtCCYQThKP6grHMp6",
-	"hXcE8R3Req8JaIHLl4tuPTLwNBJA0Qs6/GTu7SRsms2IwjSc67qiUewCSHuxQbnC6F2PEUbwBWK4IKB9",
-	"amrJX+9/PN/hvAorsxXL6Zbkh3A38J2JqoPAEq2iLQiqg6RDN8RuBCJMop5niAQvbf5gP+PH2Ky+kYh8",
-	"0lz3BGV8KR1vnZtNeP6b5AyZbxdEtjMSBjn8pcm0O5G385xkz/W504/ngSDFa4plnc9gMVoW6YxXC5jC",
-	"sMC245i3A2Bdg8EV4WJJnmFJ4CQNxMMOmdbjPvKmA4foc3wLMjvteyBCymXLvljj9gBQD1BgRJCuNBHP",
-	"ayoewWjQgmEz/ddLWiexd1QIaoJpw8EqOOKo2cSQWyiTSlQQnBj8cEvCmCG5sZb3NZBKlDwC7yPIckOW",
-	"2yOwonglIo8UVREUHj9VNxVEydt4w9tMk8V13oqCMN8b+liyN/BLbunMQjXEaiX7eivSkKymQRIfOuY5",
-	"nQ1/rrPQY7svHizjJQT6rrJ7geTAgRkVuPzVLM/HX+99XOUcq0cParn1M+eBPL3lBjNG8iE7VNTxkgav",
-	"5eNqpdiiVpStiSgFZWG22wQ1oze4ICZNZEVzAMkzAe8rnud8L2PGZKfasyrPsT40LHBgb4Xcja9/FWQ8",
-	"khZW4LJMCKmExXlt37WXwiC7ePu1QzLrUQrDmmh1juwH1nfFuZoYJ1AjhdVNpgeCdf+dxkUwyC5I2wQE",
-	"srLBc+wLW6zIj/8I+7hwUeYk2SoRE4HmSg2c22bwuvOmK9+aTOsrYr1PPf+hYzDHhM0sHRc1y58iDPXO",
-	"OQcxMU0a1h83wvB1w/vdRMK8KliKuBlN82JkjVUkPDKU1RFMf/u9wkxZtC/v7qlv6TX9Z/PZy0/6P/og",
-	"e6nX6jm//GT+p396/4/gvTQtmywsLethhXjbOy0ePgoIUGEp2AP+4wIrLg5hkuVkpd6WJZc0RlTOLvMo",
-	"xU3meXfhQmQpR1/qAw66kXeG2YwpRKdGLIYSJ+4OJ058G0AxHJATtdo1YpXuJaLptUrenK/rHX/i/ny7",
-	"IyIPxaoRMCwN7U8IZQ+dmZ2NvrOGu/STIdcsJNXzXczk565H6U3qL+LtmcvSBGy+yWHp/uXIUKQzTX+I",
-	"wazz2BnMmxUcXoisFfsxYTUI3pFBRrD+q2QTkAPCGSFeA2djWxo/37tRTX50h51HqBFz0P6Tl2+Jl6ff",
-	"F2ziTK0TzRq+T7tKiIg9qYd121Prxgdq2wiM0QnRJFP+c16UWFB5XKh5Y84HuX6Jg1Bv0AUJQEjjal0Q",
-	"ZgLfYpy15JXusuA7cD+GQTYAkGV6mJj8vcIqATyjN4b6U9f1vDeX9Kiw36qitOsAmRuTV0E3AGN2lE7P",
-	"zVkZA0R6oGfL5hW+P0ODL9vi2bNH1YaK0W6sTcOvwpA+0Hfuk6j4eVYnPo2OpLYXum9fk/FY9fCX6Wuz",
-	"pyzj+4lL8wE+SgALqwnadORh2tV80VnRZhItbouaq6+IUm7ZOlj/mmn7sqJSfLWKqLldv/esJx3cxoxk",
-	"58NE0iwuBZbSeGcbJ9TDMO6iF6TAbJS2P0LBAcLa4svcvyjCQVnwbdrYFN4SvlqlvPwlQfTUa3SK6DEn",
-	"QSC8l/fQdpa8WFBm4JdpBqaVEEFsRHEaSQb5ZkUZlZu0hqZY5Y7iEX2NM5v0qvXlxfm9kS/1suM9PiQy",
-	"CS8TXxSYSbAYXwNDGaXiFI5yKkW3AodmNMdmUXFjpV+IDXdhFQBibCN5sW3XiRfZRZa0iPipbtGDEzeQ",
-	"Drh2Bjw0aQqycah0ylU4gnTcKbazZkRJThG7iCf5RH4kODeA2n00h0rGcgYc4OMwBaTDQnBfhNjxlYuX",
-	"Oy4E8HVbqoxIBpOz0glyGckn6gWRCboDqOc951o0U2FiU0i2NqVIiIHiUjQGfgOdDQz8/F5Ehv7Q+ub+",
-	"RQvf+GFowgEr7aOxKQ9ks1kLuRlLM5MRbq1DIs+bxT6CaetmYIh1U++q0HlKfbYarIXTtDqcR1NFBIWN",
-	"axohojdx14lpMimqqaEgzPY6iMeFigU1ge0/ItCj4T7CCN8uPj0jdUEsmhODz7khOCMCLQhla3Q3FsHf",
-	"RPaMxOgIkIF21IOhOmba70gZDGUkmhzptwifhqFaOvZGEjBc4F0MN8HEukwdA8muTIzM6GXGXF7MAOZu",
-	"wk23cZrVXZyUT5gctWJz/+z7wWGx9y7WaEpUu8lwcqL86Ww+exaU0SuSqw6W/CiUPKai9ckj/5O7wRg8",
-	"N4WU8oqdmJ7ZHGZj+7UjToKlcKS7BlAKv+BYH+c1BvOahPLqlKPg4ivjIu5eiac65F3mwSDv6nfsu+9j",
-	"BnOSURXb04P1waZALB9VsSnnOIsO25YAmqY0u2j4EJirCFW9esHtIVAJJl0AK0E5XSlk4FjaUY8h/3Ag",
-	"8gonoAe+M2+ZYp47IicF3XXSPiFKHC0OyCWnzkKuipyPA2jpd77MZ//grBVL/Z93Z/PZf97T/7mv//NA",
-	"/+fhbD57PZ4N0EKXhkHMA9XY/mHwYm0aRM3RHpc0PFGTrClxAhusJn0aVDVs1etCqv5bVZQxMKwFzw6v",
-	"aztDP+WnDvR/E34u8Jay9auirHJJ3sgki4D96N0qe1NO+gJQgRINNm3D3QtS2rvDaaaejJaQIPR21SRf",
-	"jLa4yvF6oohdAYb2j6RGCk/oRL/7fiOI3PA8ezPlI1qQNKrCBfip+pnviVRpXWxgDk1GetpsfquKcsrs",
-	"owFs1ijb9G/9QKMt2g8vCd6+mfpBLz8n9eO0VchtvdRht25oa47OMphIBKavyGPBdfN0R4b7ad6D7RN2",
-	"xnU9kIG2AxKnNcZgT51pfoyEpl/WX17yPREfktbiiHhGsMS/i9UMnWCnh8Sr9KE2r9eZYWnf1HRpGGH8",
-	"Q/sRZxOEdoSbRr/7vaJEvRS8uIqUvKREXWVv4g/f8/CXQtLXPKMrSrKkgZgox3cDkVQ0I9Nl0QSHTP3y",
-	"30nOl1Q5OMvxz2hB3vP3k3oS1qrxT0F0bYKoYlqpJNlV4glesT2cMpOVsLg5ej7bc7F9y54TprSmo9XD",
-	"vyW1+Q8i+NvVSpIk3SAcRmyUpSbE142zs7nmvuba1lO9Dd8SDd5e97S8WuJ2tcyADPN2ondkB7dcW4Vp",
-	"a1pd9S6kJLWke192R06siMCOsEmYh4eY3arsPUWwJz7aojOmjgf06c4WGVCrQsI0ou+FObrNr+2tF9Cn",
-	"Oym7KUE37xxG6vF+759IqT4AnkrAWB9WeftZC4NVmKBxuG9OKTJdCrxUdEliQLY1Ksh43w5CpFMVLQXs",
-	"zKtJZ+/qrmdHBm+kIXH7M2axovYTSm5iRkxtqWDR4esvZDzV3l0bkoes3K7RXpVJS40Y+Y4pkVabKV5l",
-	"MdA7oZJLqfRq/GQCr4AFAGomaKnuH3+hOmZjwaMWUdC836pLZgcVJNoRoARLXHYiQR5cjEWCuDvxaLXY",
-	"n/SLU+pPNcAHjuLM5iZueJVn4OYl+QKs0XtBpTrbmKq/asMFXtLlmSxNdmxeFQss6n9uAEJwywhA/rFt",
-	"Ts5satSGaFJ/DANXPjskldjQnI2XG2P8h6LPGNnsaIw2tDQ4UCVlyw0JB1GdgONwfIGFGszBakimJTfx",
-	"RGCHa8F0aLjFX3p+VicSMX5mztCzVU4+WcFc/ya4coUNGT/jOyI2hniMnwFf4/yMOOgP/c3ZEhBnGD8j",
-	"LDsTtgwR44yc8dWZ2lB55mBIPw4jILfI8JOh40mkiKaA4Sz7oYf/6R2N4yliNQJEK0dsgBvH0n6SS5id",
-	"WjssiAIxnOP14OLiRMRclwU1Ri0bRNSdRaiIX42aPEaxLSHlLwMu9+NTp+rQJjdsN9OGg8aDnQqs5PFZ",
-	"Vfpry+uqEjaLsJ9fvZ5q/zKXnbcsRrKCij3Os3BeCY/VZGMEi6uyikFQD8Tpdyjvuned+U23Mvzd5BNB",
-	"WWsqngjJ+pooHFC3rNcqAghZYHZA9TvWkbgQWBwMPmQ4muS3Oo+kC3i4hiqx+w2XxMKcUglnqYGHSWeG",
-	"LVXTuCd3EnxiSXyn5PRSpzFlV4qXgWleYsoAmO8CKY7uXswRVmi/ocuNVRyQ1B+GaQegZoFGrwqc5w7o",
-	"z0LgLjFDC4JyTDNEmeJQTtMn4ygw2k80mCIEd6FJN4//Zb8IxuaYZZ+2XgaxcQLSN7z/iq14sLVrqo8u",
-	"cx5i7Fcm5oqLjIgeImPa8HOuYoO/gaLsnUrszXo3q1Vv49beaRbG7EFHkppx555I8XdJ6Dh/Q/ZPrW7U",
-	"E0yl4CsL9TTIxfa1gO0Vfo90e0UETSgneXQRyCmaiAt+6kvfFZZQFVe/MUdSb3MbwWEi/IRUyJxkLVSy",
-	"8eApYwEaRU2lTdTXYFicfS0QvevB0ix5np25m2+3rOoR6I9DBZGaNM60zVcSkl3tA2UCA0pmre12EMig",
-	"2jkWxVlVIngnAZg2ZMoOc+wn9T4Il6uViQiWU7w0wFDuYQRsLFwd11VIaCs36YDz9bxO1G3e7hnJWqHt",
-	"8ej1SJR6NBB9KKA8HjY+ISuiCYLuSACCd5QIfdTb42XPkAmHn6N/DQKYD1tXYTNGrpc23Nrt29yayg2A",
-	"yobgndY/LXvrnvccjFWm1D/kpXNkPvp4DRHu/ahtO/Yhs2wo+LLDGNcQg2kDBCNQS7gGW8SoNlY+1jJc",
-	"KnzQmi8xawmvFXxHJOLC/OJeRwuy5KYxRj4ph3g9Du4cg+1+9eJ00O5LrDZXKliRCuDQ9SM9bagKIBUp",
-	"HeAklDHQHc0RZfpfWaC8skmQCTolmMJbMmwMjkUsRmzEcaBFk0wSq3pnIFpGeNsMd97AKJqpNYkqwpiu",
-	"msHXjYcE/6WDOJ5Q9fopkv5dAUJAKWt00rm5MPBKISwBWDxU8DoF8jsF19tBd7fH+K+aPYwsQ3rzz13a",
-	"glGh1YYcTN3gfWXqFXUvDl4XXkml/mndut+GAG8eDQPe3A2gzZ2IJt7VkRxnZIICILUtiAN1McIpuadi",
-	"jt86rHjAX+/fEuwtZEpNghyz80uLJX48zDa08L0XMZ7kKD0R+s8//6L4f/XtfNhik37Tr2cZNKacyJFR",
-	"isTrRstq/GJhsdsHCzxZyGSfnUzbYaqy5WbirQ9uwT51NrS8XidPN6UYOkz0z5gZneiUuMwxYyS7MudD",
-	"SH2WJGj0wEjhUqujVEm043lVEH2m1EeNUYQElZStu+WL/IOkytZEve6lR3ivTLlQT8nymBb0EAt3yImy",
-	"6drtXKf57PlsPnsRZJehbJB4IkYMrnYoQcGmd9lBNqizbbL7uQiGGGkpB45rrivr4LLBpOykvsWzISfm",
-	"EnoY8yEbH7V348AFf8nZKqdL9djgqO6xrc9Vo8xDaZbFAe03vJgjnmdEKmOpmWbf7iWEt07aKGTxoUxg",
-	"DnjqgQ/HQw4uGyPclLS/bKd1x4htZkGF2rw4uUiyUR5f99K0H43GN6w5zq+cpt9e4+KOfIIubDldiCyo",
-	"2/3rw4RmXerXaCTEsSWec3ygbH3VOWmEC4Ejq1isw6fOyVRgWPsVgT8+zuPw1685UxvZovF3F6MWxr2g",
-	"irK1K/jn9Twy2DDuWcM0bSL0hpl6bFrGPvXg9K+gnU0g365SDyzcGMH7cB84YoaaGGwWDTRzJsqgpcum",
-	"QAZKIhkv4N8HooGPSHEQVU4WnG+Hmm1KeUUevRkoiTqltNd8JquiwOIQOYjNgT/oiqEhIEdD72bV54ZX",
-	"/PHVs2zNqUf1PsGa7EEYn2WfZiZNfHQsOi94xl961oprO+XNj8GquYNBgLHwVQjaS4cxiybWDjHYZA46",
-	"McawfTyZkwkj10ZKqGsPFcbnLY/hapJH9ACzWn+3oOkdWcfkPlQo8YPWkahEa7ojcBfQF8g6oxctCFRR",
-	"rDUpLLck01N8AqcvTLZmHqm/N96vZKfqUzOugKCxey8SRnpNHNZACvYuTmAVhAmqjatc0zaQTohs4Di7",
-	"UqQMlUMF22yB89xEHRizrC2mW6eG14VzDDS0K6Y7WjlGaxEZeXYI68rdio1zGwLRRJNoVVkLMIkosInc",
-	"8L0xVwYLE8Qz4f1TeMRZ7EzaeqdkPGI5boLJj6j0BDNKh4OscmLD/QdvARPER8XMfiRZ8ih+aT4J1iIw",
-	"lApsbsyQfor2vMozpPCWoAVebp8gUpTqULs7BMT59MvPJ8VVh6Ras3+DEs6L7/cN7WZpPDhJmJllhdZG",
-	"mjuZ1iJnSDS2ECB8D5ox/SwqCjFhW0IAJ67EgowFnTrv6M/2KD/JNVoH5qRaNwXJXuZ4HXEhJpUxM65u",
-	"Y5hzzSUq5vVwT9TM32G2jtdAWvEwtt4al5HKwuuoOjoI5BurzjzJyy7NTaeO515DdLPndNfTSfS4t+hy",
-	"Imu9sy62jjKwXFYCLw/Jwuep+yB0Tk+4RUVvSsucYOHCJAbTZ9yLV0akQNApzlxds8D9CGc2YLstG41Q",
-	"oMTG6en3HoNOM0fmPwKpPTcPpdLnIKjtE8/9+O2s8CJvhyZcx5ZCIOwnlbxmdeBGKPfriFI9mLJpX/zu",
-	"KJwe5KNwFB1a9MORBw9tfxNFYxePuqKC23jSDcNZskYDnIxCYSM2Roll3zsq/BAEQyiQ8dg7s7sgN9SJ",
-	"3ZDr/epv+/oa3Lkcu/3rs9O8jo20TNG47mvJZhnW7hnH8akS2CgGJ0teyoicGsFI8JoI953vpwoBgHkX",
-	"nzwPfLTkoNmsol7BnKzlh3Y9Yk+VYHS9UZd24wewqLoiYcI0a8k4ISRSH/axpNTUcr3G0RUJSbwm72Ct",
-	"BZhJjlRCughFY9f63aiZWuZabW2PWm5MotUCh68fkgvyVMXCLR4Mh1uEBqwbDLCf5Cb2UAkOqozi/Ey/",
-	"Gibh0M4UbjedG4PBUfjQdSNug8qQzr1qNNI+98SgXYaqVybp46ta34M+at08rSRkE0hmZ3VyMJmpgUAy",
-	"Tz+fFN9kFHNjyjCWlLpuAOKVAqsSX4FT2tQQeGLeNYYOY/hoKg0gfT+dm5ijjCxpFigVnYiRPcbobTTG",
-	"VhGx5PPeu2+MxkjvCd62/dJxOIJBXG1jN0wsHFKXTPZrcpx6n6vLZkSsj0OZkQuvOHGg1l1zQZ52u9vX",
-	"qO7DJPy9udN6l7a9gxOvR5dUGOeps0ucUBRnmjXUp96kuiJQUXyCU74ujh2CQ4Ckuf5N6yn6rSrKb/Qm",
-	"BsBIvMZ6r7btmgSLnGqBwYj0TFMmj0IQiDRkNncqcHusFuFrpSBYkeypGnr6LOw9mpQfct21cCKGH1f5",
-	"ZKhpDxIyEDcWKYZwevHXeOx89zj19Ta8f3ZQ8TKlTQWY0bHUhSMCity48z1+fNfVSQbvYvqlhug7IjK6",
-	"VBNrBdxs2Z6eTdaGHLVD9awdCzZUs3ZeOYZ6xXxbbrPN/E3V0KGWDd6a+lVgjRTyqwnhWsurt1ZIja6P",
-	"nO8/hRHMo5IhwxFPxfFb7Ma30sn74bqYO63YhWWpNp9ZBvM8nX2GCK+0Vwuyq7CrSMZMgcV2KKGH5uG0",
-	"rJKXVY7jGsepyn69m2CArf7mZjoDBSSBEiKEML7gIllHNXApoSmsOI/VtWnQEwLYlqk9l3i4TKtWTSba",
-	"JhMjLl00nekhrfh2L1nL98JE+UuF3ZaVWBOW4lTgTp+3FJ+btfUG5APeCFN3zazbx7GLtOGe8zdckeMu",
-	"0Zb9vni8+K4BBZtgA2oI2II5CV6TDEVHcYBG70qKRzZVSXAkf3O4ZlNGVtjCbwfw0hVZKoOTGCouJnhx",
-	"9XuFI1GY6x7WjG8Li+pbmIqkKsiBWmdCToqcGRAHvVKkfllN/WiS/Tx8fHVWtt4qzTxanfXKnaYIAAF8",
-	"Ebqv2sSqF+HKo6Du+LUghpOz7Xv6y104AXa5vHs39uRe9Mn98JO0Qpr+sHK+JwLANo6ZlCsZHKwl/Ly+",
-	"NvaLIlZKXwqDp4EfbN13VcW2jczerhoAyXBkvwvG+cCF2kDEeKwuMV3ivC4ZNPjCMVSryvJomnehFoAi",
-	"dSVkj+w9Xu3TqDPVyMSAdR2jOrZ0TOjFcwQ4KTjVubfFgmvisUewRPaQkhYprhxJDoME52wcTLidcd8v",
-	"cOdWwQl2225zhnj3rOZsaB0jo6e7HsP5sfn65nNzsjdBT31rnkpP3lnRT+FjKl7HJGpjHwzjIDvi3OlO",
-	"S4D4WXPD3GNhMS5wtmunpqdZAXpRXgUBD4vgW2JQ79TZckOW20jEVzTLDoxc4ahAoFEr4nDE72Q8BzUp",
-	"vLgr501obJtpjgUXvHwC3q1rwrIV0+vwVmQkUGcNZMMzXrU0Bz9mYij9rMb9iSg+JNZqT43xoZ46bOr3",
-	"54BMg49UWqRcrbTIGj+xrlljcVhIoqqyx5DOEYE9xfk2Qrekan0OQajJP/PWyrThOmlGMsZbFjPy/DLH",
-	"R3msatBJPVoPXCo1jC7na7qckj48kCVs2gqtU6xM3LBFf0nFsiqkwk5NGQyKar3cDacKB1tNCD19TvL8",
-	"Erjyy2mAjjRmJzt8/4nE4P1OjPW1ZbX70hViSBwEhglb+UaiBWS7HSDQG4AOJuYEhhMTdX9uHhZaL6s1",
-	"LKQ2VCIqHxtMIhN0bUa34XmGOMsPJgLfqGoZgl7myK4jTABMqCZabU+YOkcfqNrwCrCpbPsG62PDczfd",
-	"cKbvNcYS1cUN05pyCFXddnZYUGzRCkdqlfmYoP0FcAS3DdZgKAD4ZyL9qbQ+qUAxszGLuhfSbI2e7V1c",
-	"U6QJYKpZvx0LVc/Y8G9crDSXp47de5JfT29w29I4uNZpkmljAXAH9kdrS8KfJKOKCwtniT6AQ9BGqiOS",
-	"SwIoPfW20F8Y/4Fmetg9+idvw2nl2lbYmyxRvkTXIpgmdQ3iMblGKPXcOgOFQqMYAqSIJW/TLJhAosla",
-	"SSL0mmCFMFoIvpdEoC0hpUQV0/omWpCcs7VEiusPinDiyIRiBL5RMMOHVOrq+1hCloV+yStF2EkLevrm",
-	"KdKPHJO64T1GS33ZQICwYmBxIFOGsnYlxwRNwqxCy9RrqxSaGbhph5dWVaVnjO2WMe6BSidU+665wkdh",
-	"fvig9d39eStN/L/+5//5P/LjX/6n++NfZteYX42l1PehHi5059OQEdlnpondTuSHNhDY1ALjsFAhDuiy",
-	"iKNFlBdqPLCuSbvgoUAN/TukeRGhBarRVCRdszPNyC79izt8tDUJFyllhGRhbIGui9C8GBz+hgvVjSmE",
-	"MxJ2gvvLIGedEWuaKohKTd35e+2cPinO94pmJJxl0cTDDJ6Q9bmrHzq9vG9RDtuFYd5XpSA4CxszVzjP",
-	"365WwWexVJoNlYqLw8BdesqptsN5RcaNZ/bcMm+n3Het9S9ybx9z8ErauaH7mUSeqzng9fONx2m5CHWD",
-	"QQ+DjLmPIIxXL2AMelbA2bqH3aiwWBNVg7Tps8IJJcNYVHIGQZZqz5GkGZEoJ1Kii/OHj9ybwE5B2Mrx",
-	"2GjF91iASrzHhwYDYmbB0MIWt7KDAeh16BxjHeDuemERLjhbt6TuN055l08QIzsibFqz4gij3ypGI5Mz",
-	"tDvOyr/DOY0YlrwwoMH4ilrS9awuNlgCurAG9taAEvMZahl1sqxbs1dDiuOAinDKWT52Xqadh1RVtVlu",
-	"QiwzqLZwy1gQLGR9+uWYPUE4z00YMyrwAYDeyUohXql+fDJeLkmpSPa3Gnk/NfWu+ax9PbsfuJ3B5ktu",
-	"e28+8uAZQxc+nmdXzth5M1jcRRn08flZ7P4IC8oc9mOoBmvqyRSHp+7wF1zpizIZuuZ5TbETQ6oJy0j2",
-	"c+2tTVrU7+tvxpd25YWhTjnP2rkBo0xJHbrvBBi3GhB4tHW+Wn1wVb26FerJVhqzABJkXeVYIAdGhIC2",
-	"LRPAw3ujKUi6r82hcxBueE4zOPP2HOK5XDLWfEbZb5U4hCFCbZGkF2QtCGmjN90bRchypazSASbZcjNG",
-	"yy9p7N1I0hPZG+r++6CWexsJqDYC4u5ttHKBKTvL6aoJ3nD/AsfxWVnJjfcPAMRcUUblxvhWSrKk4FJW",
-	"omJblzc4dlGwSD7nMMojZmq/r2c65JsYqztxjFMieAi6VNSuZSCPuCFEZWFX+8FNgO4WvlhwnF8NeWtz",
-	"nGWxQEKHnDsqxWt7HuyHKg9EREK6ZDACppUU4pca2qvItSC9zJBtpJWzOZSaY24B+soduQZAFdXnhOZt",
-	"/17nlUGKSyWICkZ89jyS3tp1W07VN2027mnKpm7Ej3w5aWk7swxm04ZTevQwzr2wlOPg6ZspXeKgwd5X",
-	"sobrh7oXjztYO3D7IdCCenNOO6nfVXEQhMGQxHjAuyLl0IdYFK8j8Xd8GyklUaOd9w/3DWVr8qYIB9Mx",
-	"3S3+af36XpjrCGYvSHh3lnTHVXg0IiZdBc/z4FC6pkIzUzevZiBzQ51mVnWbttdxG0s4nt8sSoqFhvHn",
-	"PlcH0KI88NLwQXCZVmLIbCxXZ8jUxJi8D8rj+hosclPXMJpQ5MZ8E3IuOyz5ThmmZdh0AVFD4wK/dFW0",
-	"s0ggHc2IvCZb4BqXl5HRUr80TJgZXpdRKOYDZevw47CZkXr1RrzPvY7qwaZwuiyw3NTFf/tGpGmOcFM7",
-	"O+IO75qIDLfUbOjWy9WF8U6IWrJ7fmgrm1szSKraAqfYNdRqae2maSCTLuE1mlHM0kBXWpHK0eJARQp3",
-	"uSI5RaKELEppiv6HjdQ9Q1HXwCJVbE/EJhIZsGsqKSb+XsRsLmlW4fwqYs/NuQG+BofE7PGvk1bm43zG",
-	"qjw3qRRKVKQnxVwhvJqkrRHBqC3LDAFphnS/E4CIO6pfU9JuIBRstORbY1frX9fsPW5MgWyy+W4rQ/oP",
-	"XM6uwCJkPHrrKiXtKVs/bqWkU4WWvGKqjQLqWYR23MRiOFROz5PLs0iAcACiK+yAGtA3RI1pMgiZGYpY",
-	"5eVUPUXxMngWAo7xdLXHwh+HWjylVGA/TBYiwSdlGE4P/LLZrnareqczM2l3sYzp2gJmmNKnplskbwpJ",
-	"JzXgAV/XSQ2LHjiI2pfuVlGQAxikw/xqqtcEI44G1UFTwsnfdATLw6y2V81nqyoP73Z9BLwOlQS+QFB9",
-	"38Se0U/K7vygw7B2Agdbek2wiWLjGT58I5E+XJHaCEKeoAuvPKiFtYAnYacrUQPEk53SUnFnbYorFiry",
-	"JKnQvu5sPZR2PdyYOgRqiD63rOJNzWMRbxBJnP0TOQA/XhtzN1jyfUXrfkzTGtLClliIQ8QOsYvdhOKb",
-	"IhO8fLtaHXeFOmHPFASz2BT5zmZuRQ6WI1gR7iJhxoZ4gddhE42BSo/YYODhVRZ/LOiWxBquz59AtLQg",
-	"LDt92zix75hp3vBcQ/4kbfWqLiNwsra6TwH+6mqyV4G66NREuRNkbqtoQdaYzZF8gs7uPkaMK7RlfM+C",
-	"MnCB8zwsr82XBcGyEiSbIyNQWWaCYoKNDe3HvFrYfsIFZe6G3HD1Xh0rV0iz6ZGXrf08JZzwpM2+JWUg",
-	"Y+KVU3kRztWGV+uN1oJzzrcS8SwLxwHmuGLLTWzPJZeRtikcHlKk7x29O78usVNS9q4sBuTDhOureT9w",
-	"b7WXg1GWCemcgyKEmIIlV7OGl5NOUbPNr+MM/b3CWTAIHq9JrPSol6dUozWR7GyV47XNqoSSEzMTVCrP",
-	"/CwJ8qkE8tTPOAScu1yKME5qJBUMj4On/YwNZlrUXeEYOlxhI6vIfCiZs1c6Kj1k3Nji2kWXfELB7Oz4",
-	"gl5hh7scWDnAaouUWhOYbUmGOCOPm5txriW8w3ijSvqRiRityH6AAkutTeAIGgBxMXjBPIQ1LqELoyLI",
-	"oPiPBbzGmMJh1A5xRau4wCB3kEhor6ZirA5sTnbR4vHD+dC9hGWzWKaiAhFnikhlb6RnNv7R7Dd3oMbq",
-	"3kwMaYwlmILLwaBcB/bLMudQkNKurC2JAljQ+hzK9SGPoAGEDZJgwaXhseIOZPVpGYhARIFOUBAlTIEa",
-	"0AFC1ZRjdmb44MeYuxme/hwJJ1gJXrQCXGxGf1ktcio3ESIPAr9MDmkYZpNYynvcX+5N2aeNnayPbuBl",
-	"mxvqpmaduzgCQHs4LY5gQGrWyfGwARvkcVO7wWUUNHvQbmFPSrXBQjeH5PgIJ29PDZGw7dT3rzZLF3Cx",
-	"Du0wopUgGxuOlxsIXiUs0+IbkHcxMpbEJwiKPAleIEXZOrdxc9K9VR8ykGYXVgKHCnNEceloQikIZ1pO",
-	"w1yrQbmt4mS6mDsiDQCuXTXZ/B36NnAETeTeg1HdNJD49CipruSy09ej0a76ubzpON/fjgXaKiqszlCP",
-	"6P5o7mQgoKDBFLAt1pN1E0gFEnhPpLpSR4cmtvEEzN9BfbZBjBjmz8MP5kUfLaJjKjRzt1tM35D1ey4d",
-	"I8OHOTq7W9docujYplAThKAzksHF9791LvdwHraPodG4evws67rTge19tSEkBP6WkmBq3KJTkFs97orU",
-	"FEvDDzFhxw14CAwiPMumqkjHx/67CeY9KkKLM/IubE9J1SzcYeyAj0yLKX7oNd6Rt1XY2Kk1FRLBucv5",
-	"PvYoPh2haTRdv+pmB8UzDHTHrpt6jM1EWqpGs2Suh2TFw3LByYpHbQ5Jtw1mVJClfjdmENJzjZhgFQ8b",
-	"Z3vojvq1uqV5u880+6mZ2mnm0z1l6+c8r4qA1vB7hZnqIFU1kMsLDNHroFfPnAVtZoxTYQuQJCpSY5Cq",
-	"bkXpUje1Le7o/xV3NPsctOpTjONm1qO2DY/Q0jj65blPiWkktS009HwZjBBaQtsTBK83oIBMCVSpD/UX",
-	"QRyJFr8XMfdoxXK6JfkhQUSYjAjbSYp8rJE+66lMQNTt/HsDV++JlaLtgRiwzvYd+kE3wpAz4Ejb/gRv",
-	"W6o7LWpBn2oQ79S/8K8M0ULI5Dr9brdsAB8xcE40djfcUfOCT/BmepbQaZhqJweL2J1jt0MDQusEl+f8",
-	"s8InPcCjJWVfTo9R68nYKOLjgkcULZxlgkgZ3q54pYh4VZTYWAzbjNCrCIYVETh/useHN7EQ++yS4O0v",
-	"5ZsBve6X8qnu9WrwlXADqhLsGV5uU+LuW6Ntfer30h50b4ghFlzw7PAaSxkJCtWPP0AdlfAclrxYUEay",
-	"S6w27/kzvSNCpB/57j0YhBO/rBRfrX78R1i68j0D/r6KQE4zKjeRZzleTzy1VlyQp6sEXtPX7WcWWGEw",
-	"l3a14ibTpmwXyfOYhhbkGYT0GEa/iuivU7rrxrbqvkM91e3OmxmFeGqNB9NonJW6fyBE5pJQzszYggHI",
-	"PnwhjfBVo3FU7Yhr72yjA4SmRVnlcjhhoRLmxh9mO8NDb+SgQT/gQAR58GYCyYzUeBPJeN/pAS8jLQ5Q",
-	"u5mdPyh/Xq22m0GknIfRUie2p/GdVwuEWBBTdKPpB5dEPKsF4NBbEemZslnDm6/fu99XeHO25hoir3eI",
-	"/JNy0yhnYWOGSVa2D8H+lLuHXZAo7o030Td+KcdPgHJAc3H78ZURXilbvqx1itAAugPvTnXeIk1oADGi",
-	"X22wIE/VU6P2JSkI3mdxXXDoq/cm5njKJ3+3E7q0e2L02wJ/erfKYtgj71bZ+6Rz3rxrSnJdRaOeJqo1",
-	"XEy+e/9eUaKusjeR3FJjL/6nvJ4odSTWd9J3WJGIuqvwluA9PlxFZ/N0wXekGVVMWyy/l4oWWMVivxUv",
-	"I58Ka4P6p2S8RcmoBGYGUS48xYrtYbkpW78gpdokvTS+eYZqCbqBH3nnsAks5uLv12tr8aZT052Mcrc2",
-	"J+bs1cNTy72BdfZT6+rbvuh68syzOPjbze6I9ko0N4Xmptm6ktZivyu440I/sJZjKxfZ+N7NOXi09o7A",
-	"+AEXOmNjV/qwiaDR4NtaaeuwaC7YPfA/39KTVCP3+HoSTY3c9zVsXzjz1/N83L1/dvev+v/fnt3/bjaf",
-	"Pbg4e6j//+jiL2FTKPnU9Z1gMK+tCPwxDGZYpznWCYAh2ECDijn6bmdjmg/r3kaIbYP5zt+7CL/J5LYt",
-	"GIIHYYWxuns/wZ3vl0VrYX/D0BBW6O59tDggST4FsNfno2XYljllxMJDRqIKG5xMlHNJJMLoQLAw0ReP",
-	"HiLF0bcPIYjwX88Nt48tI5hsX1qjQBfCsA+lDBWT5FUnccs718knTbeWSPee9sFc/Ye5litaYoWQfc1T",
-	"wKd2UIW6iQxRJhXBkQD+teBVmRI2FExvCHlUuJTU1sOrtdkEOjdhSff8qKR7IbQZKV/JZ0S1i1j6Thhu",
-	"wXJHGLbFXV3w1Q0WmcmAwJlEJrhMztFdzUP3g/zrRYslTDgQJPZtiKQW6SRQrn7P3ndhTb3HZY4pCzGK",
-	"waN1wLJ2b+qdYiIFJT5IRNXcRAB+ljQjX+boM0ilLxBp+9l89OW8jYEd3hFljqsbZggXt5DAn6JTiS4Y",
-	"xTjaCJEtRdeP57alreoCVSayw1Zl44yciaIR7R5eR0YE3UWihaUxHkXEXRMxpnieddYkmm7T2/SRqpw1",
-	"NoybETM45TktFn70xWDF8SZSaHxoCrNMvjRpAGMLIavSc+Am8JRh3AlBbmZ/tbnxwVCgZCh/kEbPtC72",
-	"cMIUXNBHC90+FMfvheHFvAI9Kt89XvKnibNJUIYNze8Gdv2O00xG9kWBt3D2A+0hkhJS21pgDqOSa7j7",
-	"fX1pS1g0U/Y8XBXFPEN8hQCr1ULyU8aIQCRbE1fXx/BuZ38/uJhSeMIc9qHChQ5SqA6srCvNKfiiDt7r",
-	"FIpspHvr7E/VWY+sYtjVWMPo/FPAS8ZUT7/Kby++V3+JmndsESeXtrLU68nQkrMVzQhbhoEAmto101Ax",
-	"W+ppP88kkg5Va33pZVq8Q3Zi3cYeuthgVIkDMg8FzU6r3miTnAyqRmn+2lL7lz6KXXidMhe/0dSo6VVF",
-	"rRBOqAfeKiw6sE9dRotFIXH7tl/20WeNxNjReiudGDsKQfqha3tKVmw0eyKajOm9d/9ikgZdB8+3t/T3",
-	"AASkdTaJyI6IA5QPix0eI0kW9y4uUsBm7MonZUM48Xl1Dfd9W1+j0e52BsQIPilIRg2f4QwypLIxRGUH",
-	"IA3tnogdrS+62aVNqjgaT3RQvdM9XClSnoiM2Um6BlX+vBn+EXQoBV8LXBTkjmmtIQgMNxC0WkVCFZdV",
-	"mFIZl2SgElj6wSDaUrGFjbnkLJPD4Yvp2otrbgL5gVjXRn6HOzaxSAK2vq86h+rBGPR7hg9tJq4PNWOg",
-	"B/PgHs4xtakgNoiCsR0iJysWAUFzIumvgRqfVbFYkDx33OUhMYyMdUvVkelnDy5C4SfqqRqy3FxTP22B",
-	"/xMF6+SGFwZexGpuYCwYs/Q0lHo4WlugzLEimsQdhrg3WgtAfxg4qV5QuZQWaIrqC0+JqUB8NUfbdais",
-	"adC6EiCPNAUE2xN8MCn1D3jYa8nPAtyOpxfUB0kD9nfaYeJAB0OFzgMoBWxF9fEXATUju1jBwqGUpRqx",
-	"M8U6GIsHL61VL4QlEE3DFWTXZ553nXKcS5Ln4STDeBZvrXaPpgpemVeH1GgALBCRR58iRX7BLomwRBQw",
-	"OJzJu1s1CiorBhEpXNpzREV0fBMo/pTs4Jl+ETDdevq+cwpFc5iByN+vVmQZUrw9kP1paLmaDOHwARrD",
-	"L/AQJNy59XQ2nz2DKxYYD3lJwmdUKqA1dF6bVXd1nb8IxnUoC8yS6qQsMKD5jzhfBRSyeK7KiuSRlI4i",
-	"hsC2WkWy5tJLITVA5f1dHEU/i0FRgxoC8/ABLVPxiIBi1wBH5MsVj9kyw2T9W//I3aW+Vrk9d9LN6hdm",
-	"KhSHirGsaA3G098CKcX6XQNJmBS1MnvujekUpdjOz5asak9NuvIztcpaulTE0QxE8+3IbLQgP79sKjge",
-	"MREwq8AcypwH63qeApnMYyleK5qTN7Fb1DHpd5GbWjSEGyD4+qeoHlNdkhuMRwaOACM9YuMGhLLpZoxo",
-	"jyUSBGcW5zR4qBa4LC2HDwmn1/a1QTRk4hZ1sKwzLOU78+5waiKEJF1T1qR0mAJB1YikjdqU8IWYPxVW",
-	"NkK34pqdXF9zJ/lMMyNIxCEdokXEPoyAEFy8i9I1kFg7UlSGC2X8CKHU/yGEpDXnWXwgOVkpq4K3Gd0k",
-	"BVtoG1Co9N0JK8DoZVyhheDVeqMQZaHL0wCSN9n/0Iz3WvJnod68nO5RDKQb91WzIadgNJE5EYQHcpij",
-	"Wuqgkc3mT9arO/dYznNNefBTlkqtFfBo0PCCl3pZ0yAx9dJuh+PzLu2uCsHMnHLQDB4nMSNeNMt4srRK",
-	"FElHyqC6qrlTIyr42YBzbchya/H/9Z9Gx8M785PEO4eBZ6ThEjN9s4UfV5jmEefO3/u3FkFAjHZLkZsa",
-	"ymPapCA5xQt6aiFyrxmguakcE3B2CqPtTsumFIRcDRlp6erncHV5wcuJss4zmY2cbo2dyHQT4pL+0T1e",
-	"bueVIkWsDsPUfA32npDIrtVTsRaO8TG9sy/b0KGpU3pX5SQCLyRUZHyKqkg9LtAbBviha6qAhpoJu1Xp",
-	"NNRms3nNqU0EuZn5iDjeY1FU5bnl/yN2kmnA20TAD1Nt+S0kCc9OtORMYXuyRmCMgyZh654ZDUZx7poI",
-	"8ixnHvTsYwDTZMhc9mrgvlE/aT8eKDyWDc8zj00abLjx6SZHkUZhseMvv5rWthdIHKgFqNpvTFlSB/Jx",
-	"RMTU3XsJMIEbLEmaeLiEV80diiiqeib9hNkIXrEsxSXka68B5rj77XhfXUgTrbZhAEfqgpv00hMU32MB",
-	"+Sx7HK7GLBvX1iA/6ffKqD24sZVNIeIeU5UAAARKlFnfntezhkjx17K9Fz1bXJuB00QryMPrEKyXjkMb",
-	"YGKDSP+bK+GFl4rubAQLKbEwf9pa0HVMLKScBNeyfXhOl+EyIsRNAd7XreV9OOacW5Jc0qrNEw/9ugJn",
-	"D4KfaaXydRInBWqbeluECsMKYFwPUQsAkGQs4UCqlzzP2zfRVtIB55Ewez93IIBXGtwJx7uLQ9XtQ37Y",
-	"Bylu2DYe/fpQ1CXD9eXVXBvEWYnFNkjRshIlb/O4V5Ws3ZBsEPniDC0Iziiz+dbDlfndiyBnB/JHCbE7",
-	"V+/V2ePZf/3brxd3P/6PXy/Ovvv4f+/9enF2/+O/P/714uzhR/jpX0JmPCe3fCk+Luvybfub8aL7+mLF",
-	"K/UjwbsUoDRHft+nbBY1TdK9qzXW04XduyoEWrein8L3cqtzTgivqfIYMNiOiA7K4CLn7mpsEaZM7BZd",
-	"RhLaAmGTmiwLwbeE2ZhId8kOh0QmGYVMMHF9otmBe+7NsMEosnjH5hX21u49KSCyIhapOCUI6phL30Cw",
-	"k2swjSb1RK6FKvwnYlSlCadqavXHE+7tfjx+4Cw4Up0++ro+UG0xHDzYvSeH7Bp+YeB+sEqQ9RbxkgZJ",
-	"gRnWEe45pid8krjszIqJXnH3abusxFSEDVUdBXsgbsCUTR9KO6lDG2LQlUk0Aie3W57kt2tEzz5RjA4Y",
-	"nH0p+CIPHixdTjSNuH6SCl87h+4ErmigJCd8ZCGSai++iR/b4HxH5CnBIqaWpz7UZqaTeR0/AmyZGDVi",
-	"QhdgzNdVb/MDIdsQeFnA0POKIYwULomY2zJrJqwOyu9oUiGsdXiv9CQiO2IyngIVRnhBrqneOx3ljUss",
-	"1KsX04V/zFxba+8Jy27erbMl4nI37FpPm1a3PrGg0iheBEsTBg8LZ60YEUVKN/LBMXQ/yk0/boLcrPdd",
-	"0swstdnWQUf8oNiIUFITUgWBAKZwRr8ywbh3PUmbtIvpoP+jvkY/iDWJ4y5NtYUr813Urp5MAK6sm7Yb",
-	"q9+YigMxYD0/SatarHx2+E8bYZKe3N4nzVC9y03MLR3109RmJ/utZw5vDfrjWKGH1qatDyuLVNNskaYQ",
-	"hBdeDEKtpnpakgBI4OvJDzBmz0pfbK40I9hwKMtLEIM5ezxbcr6l9V2obv7/de81LFfSn4gtb0TZiofF",
-	"giazwEuFFkTtiS0hIonYEQGB7JC9pDamzhZWSOF8K5HiiKpz9AN3r+o+JXzw/lCSK+gELXNKmHLPBEFr",
-	"wojAimSulgmVECEEcsc4lWYvzHw8PKHHs7vgMSsJwyWdPZ7dP784v29RmIBGLk7bFF4x4TSanwGU5lU2",
-	"ezz7mUr11L0EGSclZxYC9N7FhdtU1laPyzKnS/j6zm+2WLrZm9G6/BPyE10JxJD44km1RALec/PlvBlO",
-	"YKf0YVX0WuvhmIAWKGVvYiO+kUhCdadzE62+wlVcs6+peefSqpG6q09nOcFSnQkO6wrQEHBmcBlYoOfg",
-	"0rdL1Fx1nvHsMGlxhgj3huyf1gH9LfpZ0PEOW9y9tp5b3fbXgJG9pft1k/vLvNkcdz7X9ei/GGEAY+ot",
-	"xQv43V+KFlUeBNIdGyEBYGAdVAkisCTZ9XNScKf/QFR06Be3saBvGWk20UofYTewh7DABVEQLhYB2W9e",
-	"uVMvO0Dtl1WAapeVutm9Z1t/DontadvvVlbrCu+unzVju+4O+eSUgyDvfg+Pb4F9oQ7AGO+awT5BGV9K",
-	"F452XmR/JG4eIbS889mM+8sIya/qMMAJJF9tqPhLn+61KWtBmSmy3r+M+M3sWHaudZtPRW6JfMZXK7ok",
-	"GV9Whb6B23K1G0JUkZ/XAcPTutSXnDtLuZv65TCPmJDKAI+4eHSg43NDwLMXVJbcIC+2h9Hr9A/DYnOr",
-	"doMyXyvdlmxdGTb3puTu8prk89mnXH6azWeaZUJZDHFGBkSXKPf+QNRLbrAabk5W6A4u8TooMJ42rCDI",
-	"kotMX+PmcBHYW3ipA5L4gBRfQ0HRP4X0AKLf4TsicqOOn3Te8lBt7J/xQavYCsoNm9sv0h0aJRxCVOaA",
-	"xHfGNK/lVJKsvqOBYQ5yEdvs8NaM+Mpdpo89yLueyG6NqFFr/bDP3QSkXF+LvdQmYYvhQTfhi9DtKR+w",
-	"f+zKRC4AVKAFZpm5QENRzxqh59ZUkzqqTQ5JGxsi/6p5+UTKpWZ62Gi+fgJAj55dWDu+Z2CwgE3m2zwz",
-	"QXd/LIEUUc61jhom/HHbezrNm913/yK0AmO7KXBnfAV2aHmr6rexzcmTJLpTCH6vCOhLViNY8qIAqKWG",
-	"zPWMrLu7H5LSpclPhJTI5Z7Y/CLIIwp2CAAD03qMHkfvtIKJMHp+9XdI5AO17hx9MFE1yMwOMW4u+fXC",
-	"wQvuqWcqdC/MERfuq/5xZRK4fN07xs8nKK+3J+jNdFwC4YBggqTIDc8zeVuMX1ubhy2kl81rtyHW6+6C",
-	"1tA+AV8IvFJwRlIpK5IhayGWc8TInkiF4Oj/g0n04H6DqQDciqPBvKnv7SaDl1o9tNDTmHVmfY4+AGqL",
-	"h92SGQLl+rp4mLu2oD7/gix5QYy3l5FPCklFSqDlEjO0IMhkO/U3KYy0Xqkbsg5BJ01Q063aZuu5gVM+",
-	"YqEFyt7aOeUw4mNamIXYuzFJZuATIxIMBBda5tUCQTgCWuDl9g+05yIHtFxuOM9bx+UICurHgfVxV92b",
-	"uRw+ZTg/GOx5OCv0NpWKC9i/xlej97GB4YYzVpBVJc1j7+Xoyfs0y965Ocx6tA6Rz4tAC9s7ujk/g0Fz",
-	"sUWyftpxq4oN9Je/V1gNAEfH+nHYl6HR370INtMxG7tLxALnOag7SlTLrRHVgB1EPYtITIdz8KG96Qlb",
-	"FCQnKzVhWrY+eHBajy6Sm2kqogR0rXgJinBjtubKxJY6ckdQZchtkecpU9x4qkF5dNgTGT7ESL2ieR7W",
-	"lVvFvgaU87crtx3BEb7HEuWcbwmAvWFUcH1ZQnjNH+uxGEf6gmcH8IAVpTqcowcXDxCWW4lWXNSaYGzE",
-	"Gyw3rRF7gfi/Xpx9h89WHz8/evAlEHavJUvaMc2XiqgzqQTBxWTl+iZP5UY8RU7kenN15eEtntLuFIA/",
-	"i7KyceA3eB7kuWdnRVhrdzB9MBhqdtJtwhEAKbFPrKkQQURMhhYHtDHng9kp7VPhnZvFu+Z8uxl9D2xi",
-	"V0Qp6OMG7mndAnUxRB0b93pK8W4LElC3lBJ48SPfowKzA9pr3d0o3rfGtSsibBnW6+dU499tNA/0FAlS",
-	"YLG1gQGSF4Qz8g1AAeVqg5TAO5JLfWZiEJf6LrcjAn5gyBby6vMqHAnv3Fxuhktd85MuJhfX3n1cAprn",
-	"mti3zz/nZba6Lh4aWNrLbPVnWV1LkJOcq711RZyhpw/+YP7UKHN4oENRI9NRvvYjLUymr0Tz0vuN59i2",
-	"M/kzWJZCgXRm4tfmApwStS1J4Fx4BrrrQSsgWlOj2RNkMzb1lVX5lM+xVMiaosbuL/2o7uO8fdent1rC",
-	"h1zlzFwDLGvdmsCu029i1iSAbL1JcxJ0kBBBYMBBG4f4nz6OAEh/1uCmXr++9YysKZMIW9pZhwxmiGbu",
-	"UrwQfC+Bvnxvw7sBrpERJCE8e0+XYD/mjJhd6eIRqEILYS4aWovjO5IZWzIY/Loa2ZXCQl05fNcbit+1",
-	"7d+yJgYM7HcdCKM29L+tTW1Sbs8aHL/rP0hgPd9bFOljl3NC/i8+IvV2ccQ3E7MEO4eMnwb4tSNLBuUq",
-	"MCXY50u8Js5IcssMOqwJmlTla87H2JJSJeuHP5HSjiKcTFY0ZRMmpJvXufRjpgMYq99Piu1Aj7k2INoY",
-	"F31Oup8cZP3c4e4SVHfwZ1BgfyKkrDHabuIYaWEU3PKW9RkuoAu59EzNGLe9Ve/gHBLUFN2RGzpSzMyf",
-	"+v3cytFyg5gRx2GpXQPURx8z0QzlNg6lkyEzI67lAh8QlG+ty2/oKbmYvb2FKoSAh1vfHYuK5tnNKPGv",
-	"odaonq/u7KwqQd+G5a3dRefoTRN8ZcRDVwF/pkdYS87OMDv25x8fv379GOkzoT43FCEQcDyvb1wmrEQq",
-	"muemKLgeR8RbxQC1Oeismowale6+OkbwfyVrblzqv/cWHo5sR3/jw4FrL199BeXtzhKL7AbtvECR5wZ0",
-	"8c99CtyIRL9+SX4dFuqnSHNFLTUWeD1HTx/+WQzUjrN/q7L1DTlr39PCpsJDJ1qlI4VEWFojlj7frJ2l",
-	"ICyba2Ff5eQbiVb0E8Tx6RUjmTU5j8v9v+luTtaY/xgbSVOkF000vyG0tJvfcP8tjoiFsd0PmZCtef8m",
-	"jciuiwh1vEJtAOsCG9CMnN7MvVctN4F00oy2iHH9SoxtXXd02/w5sATG738jmRyulGnUjPTCWPBu/kbz",
-	"Ah8muBI9jrRRanomN+5QDKpalzlmL/BNsaSmy9dRql8MkN9AMWmiPzHxsBmqWE6kRJk43BSj3vmc4UMS",
-	"voZbjrE8qfcmrlEf/2vw0FBVe6dtHNdt4WoEh3zji/mWEW8DfW0LJiyv9fn5C37H1hTqgqwc1fp8qiIa",
-	"Powu9c8v8MHkDt7Q5jcO76+D6xF3tl/hHZFQjxb8yZw16aA2ODvDhzkq8NYgWwUiiU0Ju9oMwm4oSK/F",
-	"RFIBGeSdz/avL4OOe/POjbruTRdXgDkxGDMjEVbGqWw+gWIiomJME5iL7Ou77JvNFUB0kB4tB1IcXKHu",
-	"kULWRjxAjecR3cW+cyvqi6k5naC+vGJSCcAekTadBLPsjDLpo8NtGd/fiMN7KnbL79XUbKg/G+QK4Gv9",
-	"6UFXrg1HJQagArAdZyuaE3kn59wg4wZtNFf4IM0d2qZ08BVaQ50aBI3YJDfN+xu+h6QrXuUZWhBATk0w",
-	"yvzM+fapAWcBsKWkJKu6PssYMRLyg7pWO1tPFWGJ/nb19g1SHClxQJRJRXAdLCRIQYoF0coyF2hdESlN",
-	"0E/M7u/KtMZTwS5S8qn+mVwznlxzzZAkmkOjnjhq8zxvQr6bbWoZR4t5ytZElIIyFVKZQ2Kj+WJwu4QW",
-	"9f692KKWoYqvPxFSShACIFfqmApJ0HKjb5i5gTYFsRDIqDHbCQj+ut4qN5ZSU1dDPgmUoxECN7f8e8oy",
-	"CxIcpPsVUbIVzmLjF3NaUCWfILXh0pTc1TyRwRqAcrKBSu1aZAWyRvS1AAj1wXZ/XQHSZlhp+8682jVG",
-	"2xaOs0GH7QYHoMqNQawYfcSct/5RG4pHfyl4Yc/BW5CdfyBoV3frhHKKRrPV186MILhYGtxdUO9uLiwc",
-	"qmydeRF54ZX6Qb92m36kIHTyRCSwgjLnT7ohtyz2YaMjJXX+MI6it6xxFGk9yN3NqZacjLiIeo4yTqwG",
-	"DKmjeypvxLphsvyGjBg/mjdukFq2h3jgtsM6N5UwFF5gSWzp0+Np4qDcZ49//dijEGYHrb0aGqUhr/0p",
-	"INfcYd0GXbsBw08MJu2r46M9+pPgoxVE4SF2e62f3+CmhPYDrGR9jHMES2fAnQx0i5yjrYU3Aaf348YJ",
-	"rs8Mo4YvKporQOG4CaI1MFp3Ptd/J3l72gBKST4fwHKiEmVULrHIbhNAfWC0F7eHu/S0AcfyMB6qXN+8",
-	"yHL71YPZPQ6wDqEYf/RCq+M1Krqx0Tct570OkyX9EmxhJlAX/CNztPjD5Mi2VmUe2lkmNQ4zCMwC9CT9",
-	"T1cQy7AaRjLnKmY9GjFZphR9isJU5byNIjnondEvfxnhPZLRYyAv29wdCyz4PqPXAg7XvhjoIY/N3QTA",
-	"tKso1g6ae3cf/PXBt/cfPfjriKOmGxBm25qbIXxtPT8Jmm5pQm9uDqIuylmAR3hTnPVKN379rMW46tX4",
-	"DJmob4ix/hQc1cGZvE2WctW47ny2f+kfFS0GMthtsbX38NJtHJnQk5bjyQcmRsucL7dIVEw6T4ud32MT",
-	"z2Pz3fXfa0FLl9BHsCjQnovtE4sdsDfhCA6F8SaCEk49cEPOdbeWqQiC38bgGKcxji1MPMI5nsnrqwT2",
-	"2gF/I53lZm6Dxb0SSlDe658rbWJkSHmN+kx7PX5hGUf/dnb33w2opv7HX+7+ewjsgJTXfzgt/Mz0s7vz",
-	"ux9DtVdvSONZHP4cp5MFOV4pYty8mh9u4ozy4P0+138nXfZ9aNW0y37dvjkCatBXyMuDaA8t81c0z62r",
-	"a30jgj+ONxyd0MXtID6+ZT3ER2OglXO0wJLklBmKrSiDNfvastLjmHaIZhTpt5leF9ZRWqBELZMMniPc",
-	"WrfgmsZoiUtViSZMo+N/g+tBewWvQ1YB1uwoxOzcAK820UY1wOp8pscffuImPBVG8iuLr0EONrn9YDTR",
-	"etv+NkXW1JC6293vps9eXbRTPMDXGHsHGhpdMy2Dsd5uimYHpPAiJ3MPkhh2ZF3cwdTZXuKC/MkrobXE",
-	"2DXVQgM2mc8E3kcj+aKMrAQeLof2XuCp5dBODDWIswtlaFXl+WOETcid5gM4pO7fO1tQZYuuyz9chcX2",
-	"2WXWoyR42D/5zr5yGzdw09d78NYf4Z20OYJnpkY9KjEVdQollF/TP9+EfLZpO3c+mz+SlEkPyTFFk7Rp",
-	"DFQi0+wteo1iI72NfI+nbuIdMPCvrge6lR5SAk2yCs5zc+mnO8Jc6ooAE4+1GRV97Q5SfE4G+/xz5vfc",
-	"iF/cK7c/si/revvjG/OKrpnWzyt1i7sxNr5rXB7bRVDmcghfMBOnt1ZG/pLL1sxvYD/QNXvFbn0nxEl9",
-	"dTqN02OVJFEDBlVgO/3CjVJCVeWVwuGQyw8bQIe1mriQComKeShGHC1OxdtPI9Ywgzoa3QB76ra/Ujb2",
-	"AJP6CfF1rJ1ZINjRYNSCsFjIN7tVlvZAeu98Nv8f0czeARiuh3X7tXFn7YVzj+UceFxAbpL6Q5TmchQd",
-	"ylR+wxU5GTp4QuTxgqy46PqBHwbdwAGH8cOLUSxy24H9/A8BFPu18Isj+8tqxtMdOW1+CnpxLivVYGKH",
-	"ikWZSN/DY1sDeI6WvBKSGD/sHC242iBJMyLnqInODXiBoIP3/HpuPt2q23lOsil1aWw64PGVbGyXvbTC",
-	"OBbtB5esV1bK+KZvlYP2x5Xga3NQKPvoaZY1TnkubIyNtFlHBhMAQ9zbQf+LCkQzF5CqlY0WrvqWlApx",
-	"qOUdykc6uVr7BLnXUCytfAbIjX0v8eLBxXDmRYevbK///5aCFtkhAc9BJiYLEzWl1t/HW6m3YlEUEiGS",
-	"DFIXRF9akDGtyDhS3cgyaFbsp6yFi2G7zHAnCKA4tkD/++er/w07H5sEaf3b4mA3v5JoyfOqYNIm39FM",
-	"a2QbnqdkjeueYb+Fc8YDwhfslaZHExM0dxneT5AW44hX6rFL5I7XEocRx4ujBpO4P/5BcvmuUULUpP8a",
-	"edEVc4G6oeyWy0r9Ai/czL3RtP3HujACQdp5RZLcjHiuypzjbDg2/xf7zm0IUtNXItrcS8hMN8AJWjNZ",
-	"CF6tNwpR9nXQ5kzKr5nCV6ku/PG/XZaxJWZko8BB5TRNzDKE0R5qJQEsgRZaWg3k8mZM5nbv3Pls/rC2",
-	"k5iSU7PFjUmVOK3espZ//uaCMabaSBzlrLu1T9E7S8yW5IiinV7L0e0KTcfWJZyauKd5jqTi5RNX6tNc",
-	"q2+yeEWIKhuy3N4MUXTLHk2u/8SdhNVxG7tDK596ITdYogVZV6xZ25vMRA0tKy8KkwF0/esKTZ+8sN2a",
-	"Q6T8heV0S/JDKKLtawemxdf8Cu9aS/7YgFHAqs+N+9kU8r2dha9Yxm9k2X9hGf+aJ08dgwLHj1PQ9FHN",
-	"OOBYuSwuSZmxGim8JexGDPia9ja3Z+ig/rt95Vqtml6/tYZFmXr0YDYaqu4+TbFLaqXIvu/ybbzgnwwr",
-	"PEf7DV1ukKDSoToZGBazEDdB81bNvjuf4f9JjqamCF8aaMCaMy9jWt4YAvqUPWpnaxUcV4bhs/kjiQqx",
-	"NJ1BMnztabv56Xm3vZKfZ3Woya8fteAyQCSm1Urks8ezO7ikd3Z3Qax9srcU87wgasNhn37/Hm5Y+iJU",
-	"I47eWQta3snpTt+pIvPw2rh8exVqxFSMS28mPBSBMyyGG/n45f8LAAD//w==",
+	"7L17l9s2li/6VbB0Z1afWa0ql1/pjv3HnLIdJ+7Edh2X0z4zOZ67IBGSEJEEA4CS1T7+7ndh40GQBEhQ",
+	"qionc/ufpCySeGxsbGzsx29/ni1ZUbGSlFLMnnyeVZjjgkjC4V9YbnIiyatM/YOWsyezCsvNbD4rcUFm",
+	"T7zn8xknv9WUk2z2RPKazGdiuSEFVh+uGC+wnD2Z1TVVb8pDpT4WktNyPfvyZT7L8CHah352WvsVZ2uO",
+	"iyI+E/+N0/riZMl4Rst1tC//jdP6EktOSBntyD0+sRfCKRHxXuzj03qRnOI82ol9elofdZUznEU7cY9P",
+	"62WPeVFX0V7c41N6AUYTFSsFgZ16xdkiJ4X6c8lKSUoJ+7eqcrrEkrLyXqXf+POvgpXqWdPXv3Cymj2Z",
+	"/T/3GlFwTz8V92y70GNGxJLTSjU3ezL7sMES7Ukp0Z6zco1wmaG9+k0ylLE5oiWSG4LUTBBboXcvn6Nv",
+	"Hz3+y7nhXGhfdX+5XJJKkuxvjJpRZxlVfeD8irOKcEnVHFc4FwS2svvp8+xX+02BP/1EyrXczJ48uuiR",
+	"az4TNCPqPVLWxezJL7PZfJYTDJTlmOaz+WzB5Gb2MfDpfnPo9PD44iK88+1q/mIGpj9uGmWLX8lS/fzp",
+	"bM3OzI9GiJ636eC9c0aLinGpxbPqf5bVZcmW23u0lISXOL+3ZJzcMw3BWC6Xy5rjJYy8TbIMSzK26i/U",
+	"O18sx34OkJMoHltGHlZckbbXc0Fw6X1Q1sWCcPWBevBKTWWH87GhufdUR1mwOZEd1diG6SPQtKdou1YN",
+	"dlZWv6cHPeuMHYbUGkBv7ZWkI0IGCVeXNPSgMwD43KyN+WauV9WR3lug0AAuc2AbSXekv0qLnC23JAsO",
+	"cFlzbkSLebZgLFeE+DKfkU+EL6kI80SUkyrMNdmpJIXoDyfHC5KHv1T7RAQ4oEMv3YJ7P7giZidyjg/q",
+	"37zOI6ytNtp4l44Ubpn0h3a6DSVHZEOV4/LcX64jxIJqQ8uEUuwJD0gEJsgPdL0Jbib18IrwD4RsW6vU",
+	"e7FLQ/XhB1xKzUrto+P9hqCcYCERRpwKWq7RnpAt2rA8E+fNcde0viF5pB21VnOU04JKxDgqqID2ClrW",
+	"kggk1Ymk2kVUns8C4j0nOzIqKP5XjXMqDz/BuyCxIpvAdHsUxaJ7pCQku97gIOfNZ7/psYX5VX3lDaZN",
+	"vn9V57I6oy2x1nRHSkWl9EFDD806996PyDT94APjmRiXeHaGbjfpNfMJ0+K3ecPSTkA23bV5urdkHaK1",
+	"Z6hX3rDjyN5d1NmayHOz647YuLoBvXXN0d7bu3hNQmfWfLbAZUSG5wRzbM7uIZ5/7l70v7qWWNYi+Vvz",
+	"umqBFRWRoNi15f1gO81HIeZbKv1Xn0fDrejXvsxnNEyUHJej9PhJveMLjD7RQQqlz+4n9XpoXkxuCL+m",
+	"Genueq8vzToj2juWG7UCMO6KsxXNSYLGD6/BHtxRQfV1ocCfaKF05wf3H/3l0V8ffvPoL7B19I+NPuyN",
+	"UCw3jIXPbkFljaVpemg01+5F9ZXEpbo39yUZUFKgFWcFqjAtESuR0pNES5gNdmTajq6JkJjLFxOUZ0n1",
+	"YTv07ntqpCrHtDQzG3zfvtcVkVRfJ816NYvt73fHn15/nX3pFs2fr79c3iLMQfgYSdPIZJh2X2CYPWb4",
+	"NqiVahn3fIPLdUDSHSm3bkDqFPjTK/3ZNxc3IYOOlRLNOB5epMgMt2Xvq/vq8F79isJh/Op+pKyYuF1P",
+	"3YK3tPuCW2WPDxMtJUo0JpOCpb55lG0EhgK9pFpG1HRPNIg8w1ISHrCHLFm5olnHmOEx6ql8TiZs9fdE",
+	"yGsSPH7gNJvUUL+VOMPq1s1o5z5NQuxnaPldRsftde1z+m1J0BIE/FNEPuGlzA+IlQSpazFaEEEzAhcS",
+	"OzREvUvJ0LoZu95fL+bfXsy/fTz/9tuP8+BiFmxHrknXZvhNSPDol98ba82YmDqdT6ZwB+Zrw1htqnAi",
+	"YldT75s0HoL32wfPg0dhzhwnUNiIZcc0ZCYb5/MYXwd5N2fLbZ9upKg2WFAR1Fb1pWFY0eby1Qs4SDdY",
+	"tCzNFScV5lZ7ouWZIFjoTYcrwoMm5yrHMduq5EDjZ6aX9vZ6VSLd+tzsIne2qJu+/Vb9jbXBhdUS9lzL",
+	"NuJxpXopnWPgwjwmdUBT1RO01Jo35LddjpwMGeF0R871Yh5jE7Puvnu6JRjlc8z54Semua5zzRaiLkiY",
+	"OxaHlzldb+TroP1jcXhnjIntFjd0vQl/kbP96wSrpnprbpoJMXrJ3u7L4IDZvkzowAzcn9/c0WFkeURF",
+	"SHYOpDxiceBrvSIkz5v7wARtBw4HXrRsUp4ozMiOLklHaN1/EBLra7wjb2vZ8x2tBVx9gP3WnFbBfVwy",
+	"2e3l4UWoF3Vnjakf6+ZQGdaTCSkjJlJ7mhpz35LkOfxBMioZRwLv5+gCrRhHuESkqCScyufoA5UbVktE",
+	"ZfMdFWjPqZSkBG8f2RGO4E4o1DucKEFyzPlnHHT+ggRn6exP3nJkDK6WQrKqAiud2FL4K7QoMvFAl+ST",
+	"7NPzUiD1ZnaOvgM67ancoJIhPS4E+r5w1DLEsP08CC6+pOU6NzePwLHNKY6Ym6xttcXEgQ52mFNcHn9I",
+	"wwhCMkbtzyt7VrV3oF3PKPn7D2ITnTyqiAVhQVYsYkNfHII/T7k0DbpEd4RndDmqzvzdvBa5MZkJwHCb",
+	"NoecfW2xbOzo54ZAR4hma4kH4Uz5si7U1l+aQzL9HgCxAxjpABW0xwKpLYzqMiP8KWJlftChBFb9N5cG",
+	"0b8GNIs6cglVd/F60fDG6OurnDGe9CZ1AReeTFrVeW48BWdwToRkUY6F/IkIMW7csGzmVMPRUYm0W47a",
+	"ToSn3eL7W803yk04nzE4RUj2NnneIFj1eT6hn8ABHCZW+gJwlrf0+4wtJeOgyx4EBSscrqiQgfXu3lMY",
+	"6FeRiwotf60nUahkgdPK0NkdU/sNzQmCUQqEOUFC0jxHrOr4/cYOx+ZK+ChgizyQ9qXhlNY6RPM4R/eT",
+	"aEN67hniTjIkPe97wjonnzRWR8shnGRnqxyvZ6AQnmGxBR2lJCQTZ76BkHyqYJrumbEZG+6PaDOfYv5V",
+	"SfM03ulGuEht9YembUNTyezM/qcRm+XZSxq4kC0JzROMtdfqKuFH+ZjvXldh7/aKciFfkBVdUjm5bf/j",
+	"WAdiT8u1eM++/TbsXcf15G4lrq+h1fE7nTd7R4pZf+AdOvhd6CG25pF0F3xJT70Ksjx7R0Sdh5ghxyJ8",
+	"NyeY54f4Yid4bTT/wVEtyfCqpgSPWSq6gTUNz808kuipBnYtMb8BqupmApEF7TupZ/Do6tHNo6wmkRt3",
+	"TdJPshxnGeHXUaLOZzkbtw025hx1wlRiWjDOBIUAUxEzNHDHsWNcZnh7NLZScroNP9pjXoQZtMOEYHx0",
+	"dwkzfDdWTStvGJ31sGupF3vMTkcxP9wAs96DhgzLNs7ZacqgjXytwH2h1KP/+uXi7NuPnx99OdN/PGj+",
+	"+JdQrJiN0OpajQpaun+HrDsEb0P80VkXE8NpYpzgo9RT16PJySeuc2dPIO26xjyjuDyCOKkbrUMs12NY",
+	"gY7RySpUJ9HIupXbuvZ//Md//MfZ69dnL17MEePGjLZiXKndamnPdfCDZb3/Eee9f/v3Pve1J7SkO5qf",
+	"m+iMyXOBr81MTowQX7N8ZZKFklwEL/Dhe/gkJHMjwVnx2OEcjzLPu7osabl+yzNzVNvTLmhZnBQmci1x",
+	"ODAt5PFob25hpKHrs6GkmVboStgQbzg6JuLA6v38a11SbeIIBLLiw3efCI/4EiNLEpq4mbHpy2vYD46I",
+	"zPYd+a025sIpxgW9VdsLOZJQ043yKWhp/nU/ENo8YYNkOuag6wbPD0gt81MkJOMElUxuaLn2nHABYk8U",
+	"rIn2H7ch2rLp/keQRv/3wS8XZw8//tuTXy7OHuufgifjKZunofz9b0a2UngXuQWPsRHb35iU6+uiU6WW",
+	"T6qR60JAcjRiwrUTnLXzcHX2RpZxErksbakOGbZ2C3BrgThStFWaYhYxQqSJA2jfTcSOJDh6uloRbpXg",
+	"zgwWguW1DNvxK8KX7QQV75J2kwb6+WxP8Jbw8Vm78Z5isfcIcqLV/gUTIaL+0A4X96QPXrBa/hiIuf2w",
+	"IZwgjHKGM7Qga1qabIuSQewtEkSKOdqugwkdC5yDmYgsWZmJWAx7nv+4DjtsiNwTUg5+vtywLXleRB7m",
+	"9SLynToq+tP9ge0Rx+WaoD3jW0SNy0JuqIBYimByCS2qnBSklN9HZId9ftVjXP+t8n3NI77dDXhetXsE",
+	"4ZUkHBG83HixH+FDRfssBrvNyY7wN0UkSAFnkaUp8KcQu1zqHJ0/Cc0wS1zN0R5YqGT6JyoUywS5JSUg",
+	"npNKxJ4IwnfRz4QcZCMx/FDGnsQcoOpBWABLamJM+pzHVpKUCCsC6SwpuFlQqUgGwwvH71gPcWOKNnd7",
+	"PSWI9JN4qWP/9P0+mAKLefFzdU2GM/XiLBFbml7gVpWWn9fI3v6GMDGEWKI1kQIVTIck9OcEbbw2lqx2",
+	"O++awCm4yxl6zaE1vQqxeCnV6DVJyyTVwZYmQUmzRZsfx7IDbRTTOUj1U+Kg9NnA8Up6Onc4grjrYUJU",
+	"iJpkaEc4BJlIZsSRItGo2j0hDnxaRHfIXZkUsdq9TITZjGYQRlcitRue6tiZLIMk+IqSJZnrKDtBhDAy",
+	"eDTUKDNH84TR/Y5P0alH23FHVFzm/AGPDCf/A4Kjx8t+uvXYHa+r2WdaXIg9rrQmrtR8xbUzG/WcGs4W",
+	"9qbrtsZiZuElnVRdtRymSwKhEzktybgX3dwqcFouNUiAU5Kov1utWMhdkrF9CSfo1VJGriYtI3D7wRXh",
+	"z1h2+EDoeiOH3oowu+KcZ2DRf1VUeCmvx70AMJ5Q735foZbn7bmOuavUe+eGaseY//d20b8rM5LpZKhp",
+	"QnKCKyc92PKO8UTMyObaeTMBVcSj2olW75eU5Nl3nDMe9sBu+gflNSvIgmUHRHJB0J4zSZpA0oLgEsJR",
+	"+kFd4VDWa7wjiO2I0nt1QAtcvmx065GBp5EAil7Q4Sd9bydh02xGJKbhXNcVjWIXQNqLCcrlWu96gjCC",
+	"L1CJCwLap6KW+OXhx/MdzuuwMluXOd2S/BDuBr7TUXUQWKJUtAVBLkg6dEPsRiDCJNw8QyR4afIH+xk/",
+	"2mb1J4HIJ8V1T1HGlsLy1rnehOe/ClYi/e2CiHZGwiCHv9SZdifydp6T7Lk6d/rxPBCkeEOxrPMZLEbL",
+	"Ip2xegFTGBbYZhzzdgCsbTC4IowvyTMsCJykgXjYIdN63EfedGARfY5vQWSnfQ9ESLlsmRcdbg8A9QAF",
+	"RgTpShHx3FHxCEaDFjSbqb9eUpfE3lEhqA6mDQer4IijZhNDbqGlkLyG4MTgh1sSxgzJtbW8r4HUvGIR",
+	"eB9Olhuy3B6BFcVqHnkkqYyg8PipuqkgSt7GG95miiy281YUhP5e08eQvYFfskunF6ohVivZ11uRhmSO",
+	"Bkl8aJnndDb8yWWhx3ZfPFjGSwj0XWUPAsmBAzMqcPWLXp6Pvzz4uMoZlt88cnLrJ8YCeXrLDS5Lkg/Z",
+	"oaKOlzR4LR9XK8UWtaLlmvCK0zLMdpugZvQGF0SniaxoDiB5OuB9xfKc7UXMmGxV+7LOc6wODQMc2Fsh",
+	"e+PrXwVLFkkLK3BVJYRUwuK8Nu+aS2GQXbz92iGZ8SiFYU2UOkf2A+u7YkxOjBNwSGGuyfRAsO6/07gI",
+	"BtkFaZuAQFY1eI59YYsl+eEfYR8XLqqcJFslYiJQX6mBc9sM7jpvuvKtydRdEd0+9fyHlsEsEzaztFzU",
+	"LH+KMFQ75xzExDRp6D5uhOHrhve7iYR5XZQp4mY0zaskaywj4ZGhrI5g+ttvNS6lQfvy7p7qlu7oP5vP",
+	"Xn5S/1EH2Uu1Vs/Z1Sf9P/XT+38E76Vp2WRhaemGFeJt77R4/E1AgHJDwR7wH+NYMn4IkywnK/m2qpig",
+	"MaKy8iqPUlxnnncXLkSWavSlPuCgHXlnmM2YQnRqxGIoceL+cOLEXwMohgNywqldI1bpXiKaWqvkzfna",
+	"7fgT9+fbHeF5KFaNgGFpaH9CKHvozOxs9J0x3KWfDLliISGf72ImP3s9Sm9SfRFvT1+WJmDzTQ5L9y9H",
+	"miKdafpDDGadx85g1qzg8EJkrdiPCatB8I4MMoLxXyWbgCwQzgjxGjgb09L4+d6NavKjO8w8Qo3og/af",
+	"vHxHvDz9vmASZ5xONGv4Pu0qwSP2pB7WbU+tGx+oaSMwRitEk0z5z1lRYU7FcaHmjTkf5PoVDkK9QRck",
+	"ACGN63VBSh34FuOsJatVlwXbgfsxDLIBgCzTw8TEbzWWCeAZvTG4T23X895c0qPCfq2LyqwDZG5MXgXV",
+	"AIzZUjo9N2elDRDpgZ4tm1f4/gwNvmyLZ88e5QwVo90Ym4ZfhSF9oO/sJ1Hx88wlPo2OxNkL7bevyXis",
+	"evjL9LXZ0zJj+4lL8wE+SgALcwRtOvIw7RxfdFa0mUSL26Lm6msipV22Dta/Ytq+rKglW60iam7X7z3r",
+	"SQe7MSPZ+TCRNItLgYXQ3tnGCfU4jLvoBSmUJkrbHyFnAGFt8GUeXhThoCz4Nm1sEm8JW61SXv6SIHrc",
+	"Gp0ievRJEAjvZT20nSUrFrTU8Ms0A9NKiCAmojiNJIN8s6IlFZu0hqZY5Y7iEXWN05v0uvXlxfmDkS/V",
+	"suM9PiQyCasSX+S4FGAxvgGG0krFKRxlVYpuBQ7FaJbNouLGSL8QG+7CKgDE2EbyYtuuEy+yiyxpEfFT",
+	"3aEHJ24gHXDtDHho0hRk7VDplKuwBOm4U0xnzYiSnCJmEU/yiXzPWV19gDjXS7H9vWUc9e3Wgzh8MA3V",
+	"Wie95sFF6Jqmz8iW/TIY/LUPZQn9+6Q0Id4El45PwEai9jIqLLWb9kL7+weCcw2R3sfnqEUsC8RCeA7z",
+	"tLDoFvaL0ABe2QjI44I6X7fPiRFZT7NA2NJIhlgvLJDTHYB37xlTHEu5jjYi2VoXlyEaXE3SGJwRdDYw",
+	"8PMHkVPx+9Y3Dy9aiNWPQxMO2N2/GZvyQH6i8XnosTQzGZE/Lsj1vFnsI8SQawaG6JrSYFViMsauRc/a",
+	"Y5sZkj3Rv4hWQBbOMpJBhJF+qQnJQkLiQwBtywSHHoftE0JPF3gXCBp6Q/YQ+WRKiIF3xMZJsZLo4C8q",
+	"BaJZMsB/s0Ajg/oytJXf1SGllfo7PXkQQ8lqdeQ0NsGDI3zt8aLtRDeZFDrYMDXM9ib4mXEZixwEB1tE",
+	"a4rG1HF9GHWLQJTEVZ2jOdEguBuCM8LRgtByje7H0mSa8LmRQDgOioYZ9WA8nJ72O1IF44WJIkf6ke7T",
+	"MFSwylz7A9ZBvIuBk+iAsqljINm1DkQbtRhoC4EewNxOuOk2TjPXxUlJu8mhYSbB1rwfHFb53gb0TdEK",
+	"dRqhPV0vZ/PZs+CxuSK57BRsGK3XgClvffKN/8n9YKCrnUJKDdNO4NxsDrMx/ZoRJ2G/WNLdAPKLX9Wv",
+	"D6Ycw1JOglK2N5Dg4ksdh9G1O02NerHpPYO8q94x776PeaVIRmVsTw8W4ZuCY35UWbSc4Sw6bFNna9rN",
+	"1KachBCTeai03AtmDoGal8JGiROU05VEGvOoHVocCsIIXFtwAkTnO/2Wrpi7I2JSZGsntxpSMdDigGwG",
+	"+CzkD8zZOEqdeufLfPYPVrYSFv7z/mw++88H6j8P1X8eqf88ns1nr8dTbloQ7jCIeaDk4T80KLPJNXIc",
+	"7XFJwxOOZE0dIdhgjvRpePCwVW8KDv5vdVHFEOeUDv3aGfP6eXUum+ZN+DnHW1quXxVVnQvyRiSZ3cxH",
+	"71bZm2rSFwC9lWgVbVvHX5DKXOdOs6dmtIIsvLerJsNptMVVjtcTRewKgOp/IA6OP6ET9e77DSdiw/Ls",
+	"zZSPaEHSqApWpkv5E9sTIdO62MAcGtiHtNn8WhfVlNlHo0SN56Pp3zhbR1s0H14RvH0z9YNeElzqx2mr",
+	"kJuixMOxE6GtOTrLYLYe2JcjjzlTzdMdGe6neQ+2T9jj3XXzB9oOSJzWGIM9dab5MZL/ceW+vGJ7wj8k",
+	"rcURQcPg7noXK8w7wRkG2Y3pQ21ed+mXad84ujSMMP6h+YiVE4R2hJtGv/utpkS+5Ky4jtSVpUReZ2/i",
+	"D9+z8Jdc0NcsoytKsqSB6FDidwPhijQj02XRBK+ne/nvJGdLKi1m7PhntCDv2ftJPXFj1finILoxQVSX",
+	"Sqkk2XXiCV6XezhlJithcQ/BfLZnfPu2fE5KqTQdpR7+LanNfxDO3q5WgiTpBuFYfa0sNXH0dpydzTX3",
+	"Nde2nupt+JZo8Pa6p+U5idvVMgMyzNuJ3pEd3HJtFaataXXVu5CS1JLufdkdObEiAjvCJmEeHmJ2o7L3",
+	"FMGe+GiLzpg6HtCnO1tkQK0KCdOIvhfm6Da/trdeQJ/u5MWnRLa9s0DExweX/EgqqZ2IAWN9WOU9xcWa",
+	"XMm94ngp6ZLE0KKP8Y62Sw+mIAp6hR/NXd32bMngjTQkbn/CwXzinC0nVItTjegCbsHK3jdfLXyqvdsZ",
+	"koes3LbRXilXQ40Y+Y6pQ+jMFK+yGLIkl8n1inqFtDKOV8ACgOcUtFT3j79QscCxCG0D26nfbxX/M4MK",
+	"Eu0I5I8lrjrhVo8uxsKt7J14tCTzj+rFKUXeGnQRS/HSJABvWJ1n4Hkn+QKs0XtOhTzb6NLacsM4XtLl",
+	"mah0CnpeFwvM3T83gNO5LQngapbbnJyZ/MMNUaT+GEaHfXZIqmOjOBsvN9r4D5XVMTIQBBhtaKXB1ipa",
+	"LjckHKl4AljK8VVMHGKK0ZB0S3biiegpNwKc0nCLv/TszGXrlexMn6Fnq5x8MoLZ/caZtNVDS3bGdoRv",
+	"NPFKdgZ8jfMzYvF11DdnS4B1KtkZKbMzbmp9lawkZ2x1JjdUnNkono/DMOMtMvyo6XgSKaJ5ljjLvu+B",
+	"7HpH43gepoNZGQtkSq00mFwn8NQCfUGoleFEykcXFyfCUttUwzFqmUi97ixClTIdNPkYxbaEVD8PuNyP",
+	"z0908YN22HamDQeNRxQWWIrjUxfV14bXZc1Nqm4fxGA91f6lLztvyxjJCsr3OM/CyVssVviwJJhfV3UM",
+	"530gGaZDedu97cxvugWjYSefiHzsqHgi7vFrInFA3TJeqwjqaoHLA3LvGEfigmN+0CCs4WiSX12yVhdV",
+	"dA2lmPcbJojBEqYCzlLSjmMaZYYtldO4J7cSfIJ+7is5PXwCTMtryarANK8wLQH98gJJhu5fzBGWaL+h",
+	"y41RHJBQH4ZpB8iBgUavC5znFk3T4EwvcYkWBOWYZoiWkkHN2tRwMEAf/JEG8/DgLjTp5vG/zBfB2By9",
+	"7NPWS8OiToDTh/dflSsWbG1S3XevzHy3nZyFGPuVjrliPCO8B3uaNvycydjgFctMG/3opU03ObcIvM16",
+	"N6vltnFr7zQLo/egJYlj3LknUvxdEjrO35D9pdGNeoKp4mxl8NQGudi8FrC9wu+Rbq8JpwlxpUdXWp2i",
+	"idjgp770XWEBpafVG3Mk1DY3ERw6wo8LifRJ1oL+Gw+e0hag0fh82kR9DYbFmdcCAdUe9tOS5dmZvfl2",
+	"axcfAbE6VHWsyZVO23wVIdn1PlCLM6BkOm23E3Ssdv0e8+KsrhC8k4D+HDJlhzn2k3wfxKRWykQEMC1e",
+	"f2MowTeC6BcuQW3LkLSVm/SqDm5eJ+o2b/clyVrZBvGEgkjiQDQ3YCjGPx7JPyH1qAmC7kgAgneUcHXU",
+	"m+NlXyKdoTBH/xqsEjBsXYXNGLlemnBru29zYyrXKEUbgndK/zTsrXreMzBWcb1F5zPJGNIffbyBpIN+",
+	"1LYZ+5BZNhR82WGMG4jBNAGCETwz7BBNMXLGyidKhkM+AdpviInoV68VbEcEYlz/Yl9HC7JkurGSfJIW",
+	"Vn4cQT2Gjf/qxenI+FdYbq5lsOwb1BxQj9S0ofSGkKSy2QpQK0R1NEe0VP/KAlkVOgst6JQoJd6SYWNw",
+	"LGIxYiOOo5nq/J5YaUmNgzTC23q48warVE+tyR3i2nTVDN41HhL8VxZHfEL6yyUS/l0BQkBp2eikc31h",
+	"YLVEWAB6f6iqfAqufgp4vsXHb4/xXxV7aFmG1Oaf27QFrULLDTno4tz7WhcF614cvC68VJb+ad2634ZS",
+	"dr4ZTtm5H4B0PBGyv6sjWc7IOAXUd1N1CorPhPPeTwX2v3Ps/oC/3r8lmFvIlMIfOS7Prwxg//FY9tDC",
+	"d17EeJKj9ER8Tf/8i4Jsutv5sMUm/abvZhk0ppzIkVGKxIuzi3r8YmEKJAxWUTO45D476bbDVC2Xm4m3",
+	"PrgF+9TZ0OpmnTzdvH3oMNE/o2d0olPiKsdlSbJrfT6E1GdBgkYPjCSulDpKpUA7ltcFUWeKO2q0IsSp",
+	"oOW6WyPMP0jqbE3k6156hPfKlAv1lCyPaUEPsXCHnEiDidDOdZrPns/msxdBdhnKBoknYsQwoYcSFEx6",
+	"lxlkA+3cJrufi6CJkZZyYLnmprIOrhrg107qWzwbcmIuoVfIIWTjo+ZuHLjgL1m5yulSPmnyi6EIXpM3",
+	"jMsMLQ5ov2HFHLE8I0JqS800+3YvR7910kZxwQ9VAnPAUw/hOx5ycNUY4aak/WU7pTtGbDMLyuXmxcmV",
+	"yLXy+LqXOf/NaHzDmuH82mr67TUu7omn6MLUrIbIAtfuXx4nNGtTv0YjIY6to57jAy3X152ThtsQOLKK",
+	"xTp86pxMBYa1XxH44+M8jjH/mpVyI1o0/vZi1MK451TScm2rano9jww2DC7YME2bCL1hph6bhrFPPTj9",
+	"K2hnE4i3q9QDCzdG8D6mDo6YoSYGm0UDzayJMmjpMimQgbpj2gv494Fo4CNSHHidkwVj26Fmm3p5kUdv",
+	"BuoOT6mfN5+JuigwP0QOYn3gD7piaAgtVdO7WfW55hV/fG6WrTn1qN4nWJM9COMz7NPMpImPjkXnBc/4",
+	"K89acWOnvP4xWJp6MAgwFr4KQXvpWIHRxNohBpvMQSfGGLaPJ30yYWTbSAl17QH1+LzlMZwjeUQP0Kv1",
+	"d1OZoCPrSrEPVSP9oHQkKtCa7gjcBdQF0mX0ogWBUqVOk8JiSzI1xadw+sJkHfMI9b32fiU7VS/1uAKC",
+	"xuy9SBjpDXFYg9vZuziBVRAmKDe2PFTbQDohsoHh7FqSKlRzGGyzBc5zHXWgzbKmYrVLDXfVqTT+uq1Y",
+	"PVqeSWkRGXl2COvK3bKocxMC0USTKFVZCTCBKLCJ2LC9NlcGq3/EM+H9U3jEWWxN2mqnZCxiOW6CyY8o",
+	"pwYzSsdcrXNiwv0HbwETxEdd6v1IsuRR/Nx8Eiz4oSkV2Ny4ROop2rM6z5DEW4IWeLl9ikhRyYNzd3CI",
+	"8ymZ3NByHVzcgbjqkFRr9m9Qwnnx/b6hXS+Nh9kKMzOs0NpIcyvTWuQMicYWAoTvQdOmn0VNISZsSwiA",
+	"MVaYk7GgU+sd/ckc5Se5Rl1gTqp1k5PsZY7XERdiUq1A7erWhjnbXKJi7oZ7omb+DpfreKGxFQsDWK5x",
+	"FSnfvY6qo4No2bES6JO87ELfdFw89xqimz2nu5pOose9RZcTWeudcbF1lIHlsuZ4eUgWPpf2g9A5PeEW",
+	"Fb0pLXOCuQ2TGEyfsS9ea5ECQac4s8UDA/cjnJmA7bZs1EKBEhOnp957AjrNHOn/cCT3TD8UUp2DoLZP",
+	"PPfjt7PCi7wdmrCLLYVA2E8yec1c4EYo9+uIeliYltO++M1SOD3IR+IoBDvvhyMPHtr+JorGLh51RQW3",
+	"8aQbhrVkjQY4aYXCRGyMEsu8d1T4IQiGUCDjsXdme0FuqBO7Ibv96m97dw3uXI7t/vXZae5iIw1TNK57",
+	"J9kMw5o9Yzk+VQJrxeBkyUtLIqZGMBK8Jtx+5/upQgBg3sUnzwMfLRloNquoVzAna/GhXfTbUyVKut7I",
+	"K7PxA1hUXZEwYZpOMk4IiVSHfSwpNbUmtnZ0RUISb8g76LQAPcmRcmMXoWhsp9+NmqlFrtTW9qjFRida",
+	"LXD4+iEYJ5fySITU0IBVgwH2E0zHHkrOQJWRjJ2pV8MkHNqZ3O6mc20wOAqE3TViN6gI6dyrRiPtc08M",
+	"2mWoRGySPr5y+h704XTztLqrTSCZmdXJwWS60AjJPP18UnyTVsy1KUNbUlxxDsRqCVYltgKntC7U8VS/",
+	"qw0d2vDRlPNA6n461zFHGVnSLFCPPRGIfozR22iMrUp9yee9d98YjZHeE7xt+6XjcASD4PXabphYncfV",
+	"JfcL35x6n3O1aSLWx6HMyIVXATxQULK5IE+73e1d6YRhEv7W3Gm9S9veYva70SVVn7q0dokTKk9Ns4b6",
+	"1JtUvAfK9k9wyrsK9CE4BEia69+0LtGvdVH9SW1iAIzEa6z2atuuSTDPqRIYJRGeaUrnUXACkYalyZ0K",
+	"3B7rRfhayQmWJLuUQ0+fhb1Hk/JDbrrgVMTwY8sLDTXtQUIG4sYiFUdOr7Acj53vHqe+3ob3zw4yXgu4",
+	"KbM0OhZXnSWgyI073+PHtysBNHgXUy81RN8RntGlnFi+4XZrY/VssibkqB2qZ+xYsKGatfNqnrgV8225",
+	"zTbzN1VDBycbvDX1Sy1rKeSX7MJOy3NbK6RGuyPnu09hBPOoZMhwxFNx/Ba79a108n64KeZOqz9iWKrN",
+	"Z4bBPE9nnyHCK+0VXO0q7DKSMVNgvh1K6KF5OC2rYlWd47jGcaqy73YTDLDV31xPZ6BKK1CChxDGF4wn",
+	"66gaLiU0hRVjseJRDXpCANsytecKD9dCVqrJRNtkYsSljabTPaRVuO8la/lemCh/ybDbsubrdspBbKDM",
+	"6vOG4nO9tt6AfMAbrosb6nX7OHaR1txz/oZJctwl2rDfF48X3zWgYBNsQA0BWzAnwWuSpugoDtDoXUmy",
+	"yKaqCI7kbw4XRsvIChv47QBeuiRLqXESQxX8OCuuf6txJApz3cOa8W1hUX0LU55UajxQUJCLSZEzA+Kg",
+	"V+/Xr12rHk2yn4ePr87Kuq3SzKPVWa+mcIoA4MAXofuqSax6ES7vC+qOXwtiODnbvKe+3IUTYJfL+/dj",
+	"Tx5EnzwMP0mrVusPK2d7wgFs45hJ2brcwYLdz921sV95tJbqUhg8Dfxg676rKrZtRPZ21QBIhiP7bTDO",
+	"B8blBiLGY8W/6RLnrmTQ4AvHUK2uqqNp3oVaAIq4cuMe2Xu82qdRZ6qRiQHrWka1bGmZ0IvnCHBScKpz",
+	"b4sF18Rjj2Ad+iElLVLBPJIcBgnO2TiYcDvjvl9F0q6CFeym3eYM8e5ZzdnQOkZGT3c1hvNj8/X15/pk",
+	"b4Ke+tY8mZ68s6KfwsdUvI5J1MY+GMZBdsS6062WAPGz+oa5x9xgXOBs105NT7MC9KK8CgIeFs62RKPe",
+	"ybPlhiy3kYivaJYdGLnCUYG6pJwfcTjid9KeA0cKL+7KehMa22aaY8EGL5+Ad2ubMGxVqnV4yzMSqLMG",
+	"suEZq1uagx8zMZR+5nB/IooPibXaU2N8qKcOm/r9WSDT4COZFinnlBbh8BNdzRqDw0ISVZU9hnSOCOwp",
+	"zrcRuiVV67MIQk3+mbdWug3bSTOSMd4ymJHnVzk+ymPlQCfVaD1wqdQwupyt6XJK+vBAlrBuK7ROsTJx",
+	"wxb9JeXLuhASWzVlMCiq9XI3nCocbDUh9PQ5yfMr4MovpwE60pid7PDdJxKD9zsx1tfUru9LV4ghsRAY",
+	"OmzlTwItINvtAIHeAHQwMScwnJio+rPzMNB6mdOwkNxQgah4ojGJdNC1Ht2G5RlirlaqLYEKvcyRWUeY",
+	"AJhQdbTanpTyHH2gcsNqwKYy7Wusjw3L7XTDmb43GEvkihumNWURqrrt7DCn2KAVjtQq8zFB+wtgCW4a",
+	"dGAoAPinI/2pMD6pQDGzMYu6F9JsjJ7tXewo0gQwOdZvx0K5GWv+jYuV5vLUsXtP8uupDW5aGgfXOk0y",
+	"bQwA7sD+aG1J+JNkVDJu4CzRB3AImkh1XSS4YLtmW6gvtP9AMT3sHvWTt+GUcm0q7E2WKF+iaxFMk7oB",
+	"8ZhcI5R6bp2BQqFRDAFSxJK3aRZMIFFkrQXhak2wRBgtONsLwtGWkEqgulT6JlqQnJVrgSRTHxThxJEJ",
+	"xQh8o2CGD6nUVfexhCwL9ZJXirCTFnT55hKpR5ZJ7fCeoKW6bCBAWNGwOJApQ8t2JccETUKvQsvUa6oU",
+	"6hnYaYeXVtaVZ4ztljHugUonFGB3XOGjMD9+1Pru4byVJv5f//P//B/x8c//0/7xL7MbzK/GQqj7UA8X",
+	"uvNpyIjsM9PEbifyQxsIbGrNd1ioEAd0WcTSIsoLDg+sa9IuWChQQ/0OaV6EK4GqNRVB1+WZYmSb/sUs",
+	"PtqahIuUloRkYWyBrotQvxgc/oZx2Y0phDMSdoL9SyNnnRFjmiqITE3d+btzTp8U53tNMxLOsmjiYQZP",
+	"SHfuqodWL+9blMN2YZj3dcUJzsLGzBXO87erVfBZLJVmQ4Vk/DBwl55yqu1wXpNx45k5t/TbKfddY/2L",
+	"3NvHHLyCdm7ofiaR52oOeP1843FaLoJrMOhhEDH3EYTxqgWMQc9yOFv3sBsl5msiHUibOiusUNKMRQUr",
+	"IchS7hkSNCMC5UQIdHH++Bv7JrBTELZyPDZasj3moBLv8aHBgJgZMLSwxa3qYAB6HVrHWAe42y0swgUr",
+	"1y2p+yervIunqCQ7wk1as2QIo1/rkkYmp2l3nJV/h3MaMSx5YUCD8RVO0vWsLiZYArowBvbWgBLzGZyM",
+	"OlnWrctXQ4rjgIpwylk+dl6mnYdU1s4sNyGWGVRbuGUsCObCnX45Lp8inOc6jBkV+ABA72QlEatlPz4Z",
+	"L5ekkiT7m0PeT029az5rX88eBm5nsPmS297rjzx4xtCFj+XZtTV23g4Wd1EFfXx+Frs/woKWFvsxVIM1",
+	"9WSKw1N3+Auu9EWVDF3z3FHsxJBqUmYk+8l5a5MW9Tv3zfjSrrww1CnnWTs3YJQpqUX3nQDj5gCBR1tn",
+	"q9UHW9WrW6GebIU2CyBO1nWOObJgRAho2zIBPH4wmoKk+tocOgfhhuU0gzNvzyCeyyZjzWe0/LXmhzBE",
+	"qCmS9IKsOSFt9KYHowhZtpRVOsBkudyM0fJLGns3kvRE9oa6/z6o5d5EAsoNh7h7E61cYFqe5XTVBG/Y",
+	"f4Hj+Kyqxcb7BwBirmhJxUb7ViqypOBSlrwutzZvcOyiYJB8zmGUR8zUfO9mOuSbGKs7cYxTIngI2lTU",
+	"rmUgj7gheG1gV/vBTYDuFr5YMJxfD3lrc5xlsUBCi5w7KsWdPQ/2Q50HIiIhXTIYAdNKCvFLDe1l5FqQ",
+	"XmbINNLK2RxKzdG3AHXljlwDoIrqc0Lztn+v88ogxYXkRAYjPnseSW/tui2n6psmG/c0ZVM14ke+nLS0",
+	"nVkGs2nDKT1qGOdeWMpx8PTNlK5w0GDvK1nD9UPti8cdrB24/RBogduc007qd3UcBGEwJDEe8C5JNfQh",
+	"5sXrSPwd20ZKSTi08/7hvqHlmrwpwsF0peoW/7h+/SDMdQSXL0h4d1Z0x2R4NDwmXTnL8+BQuqZCPVM7",
+	"r2Ygc02dZlauTdPruI0lHM+vFyXFQlOy5z5XB9CiPPDS8EFwlVZiSG8sW2dI18SYvA+q4/oaLHLjahhN",
+	"KHKjvwk5ly2WfKcM0zJsuoCooXGBX9kq2lkkkI5mRNyQLXCNq6vIaKlfGibMDK+rKBTzgZbr8OOwmZF6",
+	"9Ua8z72O3GBTOF0UWGxc8d++EWmaI1zXzo64w7smIs0tjg3tetm6MN4J4SS754c2srk1g6SqLXCK3UCt",
+	"ltZumgYyaRNeoxnFZRroSitSOVocqEjhLlskp0iUkEUldNH/sJG6ZyjqGliEjO2J2EQiA7ZNJcXEP4iY",
+	"zQXNapxfR+y5OdPA1+CQmD35ZdLKfJzPyjrPdSqF5DXpSTFbCM+RtDUiGLVhmSEgzZDudwIQcUf1a0ra",
+	"DYSCjZZ8a+xq/euauceNKZBNNt9dZUj/jsvZFZiHjEdvbaWkPS3XT1op6VSiJatL2UYB9SxCO6ZjMSwq",
+	"p+fJZVkkQDgA0RV2QA3oG9xhmgxCZoYiVlk1VU+RrAqehYBjPF3tMfDHoRZPKRXYD5OFSPBJGYbTA79M",
+	"tqvZqt7pXOq0u1jGtLOAaab0qWkXyZtC0kkNeMA3dVLDogcOovalu1UU5AAG6TC/6uo1wYijQXVQl3Dy",
+	"Nx3B4jBz9qr5bFXn4d2ujoDXoZLAFwiq7+vYM/pJmp0fdBg6J3CwpdcE6yg2luHDnwRShyuSG07IU3Th",
+	"lQc1sBbwJOx0JXKAeKJTWirurE1xxUJFniQV2tedjYfSrIcdU4dADdHnhlW8qXks4g0iibN/JAfgxxtj",
+	"7gZLvq9oPYxpWkNa2BJzfojYIXaxm1B8U2ScVW9Xq+OuUCfsmYLgMjZFtjOZW5GD5QhWhLtImLEhXuB1",
+	"2ESjodIjNhh4eJ3FH3O6JbGG3fkTiJbmpMxO3zZW7Ftmmjc815A/SVu9dmUETtZW9ynAX11N9jpQF53q",
+	"KHeC9G0VLcgal3MknqKz+09QySTalmxfBmXgAud5WF7rLwuCRc1JNkdaoJaZDooJNja0H/N6YfoJF5S5",
+	"H3LDub06Vq6QZtMjL1v7eUo44UmbfUuqQMbEK6vyIpzLDavXG6UF54xtBWJZFo4DzHFdLjexPZdcRtqk",
+	"cHhIkb539P78psRORct3VTEgHyZcX/X7gXuruRyMskxI5xwUIUQXLLmeNbycdIrqbX4TZ+hvNc6CQfB4",
+	"TWKlR708JYfWRLKzVY7XJqsSSk7MdFCpOPOzJMinCsjjnjEIOLe5FGGc1EgqGB4HT/sJa8y0qLvCMnS4",
+	"wkZWk/lQMmevdFR6yLi2xbWLLvmEgtmZ8QW9whZ3ObBygNUWKbXGcbklGWIledLcjHMl4S3GG5XCj0zE",
+	"aEX2AxRYKm0CR9AAiI3BC+YhrHEFXWgVQQTFfyzgNcYUFqN2iCtaxQUGuYNEQnsVFWN1YHOyixaPH86H",
+	"7iUs68XSFRUIP5NESHMjPTPxj3q/2QM1VvdmYkhjLMEUXA4a5TqwX5Y5g4KUZmVNSRTAglbnUK4OeQQN",
+	"IKyRBAsmNI8V9yCrT8lABCIKdIKCSK4L1IAOEKqmHLMzwwc/xNzN8PSnSDjBirOiFeBiMvqrepFTsYkQ",
+	"eRD4ZXJIwzCbxFLe4/5yb8o+bcxkfXQDL9tcUzc169zGEQDaw2lxBANS0yXHwwZskMd17QabUdDsQbOF",
+	"PSnVBgvdHJLjI6y8PTVEwrTj7l9tli7gYh3aYUQpQSY2HC83ELxKykyJb0DexUhbEp8iKPLEWYEkLde5",
+	"iZsT9i13yECaXVgJHCrMEcWlowmlIKxpOQ1zzYFyG8VJdzG3RBoAXLtusvk79G3gCJrIvUejumkg8emb",
+	"pLqSy05f34x21c/lTcf5/utYoK2k3OgMbkQPR3MnAwEFDaaAadFN1k4gFUjgPRHyWh4dmtjGE9B/B/XZ",
+	"BjFimD8P3+sXfbSIjqlQz91sMXVDVu/ZdIwMH+bo7L6r0WTRsXWhJghBL0kGF9//1rncw3nYPoZG4+rx",
+	"s6xdpwPb+3pDSAj8LSXBVLtFpyC3etwVqSmWhh+iw44b8BAYRHiWTVWRjo/9Nx3Me1SEFivJu7A9JVWz",
+	"sIexBT7SLab4odd4R97WYWOn0lRIBOcuZ/vYo/h0uKLRdP2qmx0UzzBQHdtu3BibibRUjWbJbA/Jiofh",
+	"gpMVD2cOSbcNZpSTpXo3ZhBSc42YYCULG2d76I7qNdfSvN1nmv1UT+008+meluvnLK+LgNbwW41L2UGq",
+	"aiCXFxii10GvnlkL2kwbp8IWIEFkpMYgld2K0pVqalvcU/8r7in2OSjVpxjHzXSjNg2P0FI7+sW5T4lp",
+	"JDUtNPR8GYwQWkLbEwSvN6CATAlUqQ/1F0EciRa/5zH3aF3mdEvyQ4KI0BkRppMU+eiQPt1UJiDqdv69",
+	"gav3xErR5kAMWGf7Dv2gG2HIGXCkbX+Cty3VnRa1oE81iHfqX/hXhmghZHKTfrc7NoCPGDgnGrsb7nC8",
+	"4BO8mZ4hdBqm2snBImbnmO3QgNBaweU5/4zwSQ/waEnZl9Nj1HoyNor4uGARRQtnGSdChLcrXknCXxUV",
+	"1hbDNiP0KoJhSTjOL/f48CYWYp9dEbz9uXozoNf9XF2qXq8HXwk3IGtePsPLbUrcfWu0rU/9XtqD7g0x",
+	"xIILlh1eYyEiQaHq8QeooxKew5IVC1qS7ArLzXv2TO2IEOlHvnsPBuHEL2vJVqsf/hGWrmxfAn9fRyCn",
+	"Syo2kWc5Xk88tVaMk8tVAq+p6/YzA6wwmEu7WjGdaVO1i+R5TEML8gxCejSjX0f01ynddWNbVd+hnly7",
+	"82ZGIZ5a48E0Gmul7h8IkbkklDPTtmAAsg9fSCN81WgcdTvi2jvb6AChaVHVuRhOWKi5vvGH2U7z0Bsx",
+	"aNAPOBBBHryZQDItNd5EMt53asDLSIsD1G5m5w/Kn1er7WYQKedhtNSJ6Wl85zmBEAtiim409eCK8GdO",
+	"AA69FZGeKZs1vPn6vft9hTdna64h8nqHyD8pN41yBjZmmGRV+xDsT7l72AWJYt94E33j52r8BKgGNBe7",
+	"H19p4ZWy5SunU4QG0B14d6rzFmlCA4gR/XqDObmUl1rtS1IQvM/iuuDQV+91zPGUT/5uJnRl9sTotwX+",
+	"9G6VxbBH3q2y90nnvH5Xl+S6jkY9TVRrGJ989/6tpkReZ28iuaXaXvxPeT1R6gis7qTvsCQRdVfiLcF7",
+	"fLiOzuZywXakGVVMW6y+E5IWWMZivyWrIp9yY4P6p2S8Q8koOS41olx4inW5h+Wm5foFqeQm6aXxzTNU",
+	"S9AO/Mg7h0lg0Rd/v15bizetmm5llL21WTFnrh6eWu4NrLOfWlff9kXXk2eexcHfbmZHtFeiuSk0N83W",
+	"ldSJ/a7gjgv9wFqOrVxk43s35+DR2jsC4wdc6IyNXenDJoJGg29rpa3Dorlg98D/fEtPUo3c4+tJNDVy",
+	"3zvYvnDmr+f5uP/w7P5f1P//evbw29l89uji7LH6/zcXfw6bQsmnru8Eg3ltReCPYTBDl+boEgBDsIEa",
+	"FXP03c7G1B+63kaIbYL5zt/bCL/J5DYtaIIHYYWxvP8wwZ3vl0VrYX/D0BCW6P5DtDggQT4FsNfno2XY",
+	"ljktiYGHjEQVNjiZKGeCCITRgWCuoy++eYwkQ399DEGE/3quuX1sGcFk+9IYBboQhn0oZaiYJK47iVve",
+	"uU4+Kbq1RLr3tA/m6j/MlVxREiuE7KufAj61hSpUTWSIlkISHAngX3NWVylhQ8H0hpBHhQlBTT08p80m",
+	"0LkJS3rgRyU9CKHNCPFKPCOyXcTSd8IwA5Y7wrAt7uqCr24wz3QGBM4E0sFlYo7uKx56GORfL1osYcKB",
+	"ILG/hkhqkE4C5er35fsurKn3uMoxLUOMovFoLbCs2Ztqp+hIQYEPAlE51xGAnwXNyJc5+gxS6QtE2n7W",
+	"H305b2Ngh3dEleP6lhnCxi0k8CfvVKILRjGONkJES9H147lNaStXoEpHdpiqbKwkZ7xoRLuH15ERTneR",
+	"aGGhjUcRcddEjEmWZ501iabb9DZ9pCqnw4axMyo1TnlOi4UffTFYcbyJFBofmsRlJl7qNICxhRB15Tlw",
+	"E3hKM+6EIDe9v9rc+GgoUDKUP0ijZ1oXezhhCjboo4VuH4rj98LwYl6BHpXvHy/508TZJCjDhub3A7t+",
+	"x2gmIvuiwFs4+4H2EEkJqW0tMIdRyTXc/d5d2hIWTZc9D1dF0c8QWyHAajWQ/LQsCUckWxNb10fzbmd/",
+	"P7qYUnhCH/ahwoUWUsgFVrpKcxK+cMF7nUKRjXRvnf2pOuuRVQy7GmsYnX8KeMmY6ulX+e3F96ovUfOO",
+	"KeJk01aWaj1LtGTlimakXIaBAJraNdNQMVvqaT/PJJIO5bS+9DIt3iE7sW5jD11sMKrEApmHgmanVW80",
+	"SU4aVaPSf22p+UsdxTa8TuqL32hq1PSqokYIJ9QDbxUWHdinNqPFoJDYfdsv++izRmLsqNtKJ8aOQpB+",
+	"6NqekhUbzZ6IJmN67z28mKRBu+D59pb+DoCAlM4mENkRfoDyYbHDYyTJ4sHFRQrYjFn5pGwIKz6vb+C+",
+	"b+prNNrdToMYwScFyajmM5xBhlQ2hqhsAaSh3ROxo9VFN7sySRVH44kOqneqh2tJqhORMTtJ16DKnzfD",
+	"P4IOFWdrjouC3NOtNQSB4QaCVutIqOKyDlMqY4IMVAJLPxh4Wyq2sDGXrMzEcPhiuvZim5tAfiDWjZHf",
+	"4o5NLJKAje/L5VA9GoN+z/ChzcTuUNMGejAP7uEck5saYoMoGNshcrIuIyBoViT9JVDjsy4WC5Lnlrs8",
+	"JIaRsW6pPDL97NFFKPxEXsohy80N9dMW+D9SsE5uWKHhRYzmBsaCMUtPQ6nHo7UFqhxLokjcYYgHo7UA",
+	"1IeBk+oFFUthgKaouvBUmHLEVnO0XYfKmgatKwHyCF1AsD3BR5NS/4CHvZb8LMDteHqBO0gasL/TDhML",
+	"OhgqdB5AKShXVB1/EVAzsosVLBxKWXKInSnWwVg8eGWseiEsgWgaLie7PvO865TjXJI8DycZxrN4ndo9",
+	"mip4rV8dUqMBsIBHHn2KFPkFuyTCAlHA4LAm727VKKisGESksGnPERXR8k2g+FOyg2f6RUB36+n71ikU",
+	"zWEGIn+3WpFlSPH2QPanoeUqMoTDB2gMv8BDkLDn1uVsPnsGVywwHrKKhM+oVEBr6NyZVXeuzl8E4zqU",
+	"BWZIdVIWGND8B5yvAgpZPFdlRfJISkcRQ2BbrSJZc+mlkBqg8v4ujqKfxaCoQQ2BefiAlql4RECxG4Aj",
+	"8uWKx2yZZrL+rX/k7uKuVXbPnXSz+rnUFYpDxVhW1IHx9LdASrF+20ASJoVTZs+9MZ2iFJv5mZJV7akJ",
+	"W37GqayVTUUczUDU347MRgny86umguMREwGzCsyhylmwrucpkMksluK1ojl5E7tFHZN+F7mpRUO4AYKv",
+	"f4qqMbmS3GA80nAEGKkRazcglE3XY0R7LBAnODM4p8FDtcBVZTh8SDi9Nq8NoiETu6iDZZ1hKd/pd4dT",
+	"EyEk6YayJoXFFAiqRiRt1LqEL8T8ybCyEboVO3ayfc2t5NPNjCARh3SIFhH7MAKcM/4uStdAYu1IURnG",
+	"pfYjhFL/hxCS1oxl8YHkZCWNCt5mdJ0UbKBtQKFSdycsAaO3ZBItOKvXG4loGbo8DSB5k/33zXhvJH8W",
+	"6s2L6R7FQLpxXzUbcgpGE5kTQXgghzmqpQ4a2Uz+pFvducdynmvKg58yVGqtgEeDhhe81EtHg8TUS7Md",
+	"js+7NLsqBDNzykEzeJzEjHjRLOPJ0ipRJB0pg1xVc6tG1PCzBufakOXW4P+rP7WOh3f6J4F3FgNPS8Ml",
+	"LtXNFn5cYZpHnDt/799aOAEx2i1Frmsoj2mTnOQUL+iphci9ZoDmunJMwNnJtbY7LZuSE3I9ZKSlq5/C",
+	"1eU5qybKOs9kNnK6NXYi3U2IS/pH93i5nVeSFLE6DFPzNcr3hER2rZqKsXCMj+mdedmEDk2d0rs6JxF4",
+	"IS4j45NURupxgd4wwA9dUwU01EzYrkqnoTabzR2nNhHkeuYj4niPeVFX54b/j9hJugFvEwE/TLXlt5Ak",
+	"PDvRkpUSm5M1AmMcNAkb98xoMIp110SQZ1npQc8+ATDNEunLngPuG/WT9uOBwmPZsDzz2KTBhhufbnIU",
+	"aRQWO/7yq2lte4HEgVqAsv3GlCW1IB9HREzdf5AAE7jBgqSJhyt4Vd+hiKSyZ9JPmA1ndZmluIR87TXA",
+	"HPf/Ot5XF9JEqW0YwJG64Ca99ATJ9phDPsseh6sxi8a1NchP6r0qag9ubGVTiLjHVCYAAIESpde35/V0",
+	"ECn+Wrb3omeLazNwmmgFeXgTgvXKcmgDTKwR6X+1JbzwUtKdiWAhFeb6T1ML2sXEQspJcC3bh+d0GS4i",
+	"QlwX4H3dWt7HY865JckFrds88divK3D2KPiZUipfJ3FSoLapt0Uo16wAxvUQtQAAScQSDoR8yfK8fRNt",
+	"JR0wFgmz93MHAnilwZ1wvLs4VN0+5Id9lOKGbePRrw+FKxmuLq/62sDPKsy3QYpWNa9Ym8e9qmTthkSD",
+	"yBdnaE5wRkuTbz1cmd++CHJ2IH+UELNz1V6dPZn91//45eL+x3//5eLs24//98EvF2cPP/7bk18uzh5/",
+	"hJ/+JWTGs3LLl+Ljsi7ftr8ZL7qvLlaslj8QvEsBSrPk933KelHTJN07p7GeLuze1SHQuhX9FL6XG51z",
+	"QnhNnceAwXaEd1AGFzmzV2ODMKVjt+gyktAWCJtUZFlwtiWliYm0l+xwSGSSUUgHE7sTzQzcc2+GDUaR",
+	"xTs2r7C3du9JAZEVsUjFKUFQx1z6BoKdbINpNHETuRGqsB+JVpUmnKqp1R9PuLf78fiBs+BIdfro6/pA",
+	"tcVw8GD3nhyya/iFgfvBKkHWW8RLGiQFZhhHuOeYnvBJ4rKXRkz0irtP22UVpjxsqOoo2ANxA7ps+lDa",
+	"iQttiEFXJtEInNx2eZLfdoiefaJoHTA4+4qzRR48WLqcqBux/SQVvrYO3Qlc0UBJTvjIQCQ5L76OH9vg",
+	"fEfEKcEiupanOtRmupO5ix8BtkyMGtGhCzDmm6q3+YGQbQi8LGDoeVUijCSuCJ+bMms6rA7K7yhSIax0",
+	"eK/0JCI7ojOeAhVGWEFuqN47HeWNK8zlqxfThX/MXOu094Rl1++6bIm43A271tOm1a1PzKnQihfBQofB",
+	"w8IZK0ZEkVKNfLAM3Y9yU4+bIDfjfRc000utt3XQET8oNiKUVISUQSCAKZzRr0ww7l1P0ibNYlro/6iv",
+	"0Q9iTeK4K11t4Vp/F7WrJxOASeOm7cbqN6biQAxYz0/SqhYrnh3+00SYpCe390kzVO9yE3NLR/00zuxk",
+	"vvXM4a1Bfxwr9NDatO6wMkg1zRZpCkF44cUg1BzV05IEQALfTH6ANnvW6mJzrRjBhEMZXoIYzNmT2ZKx",
+	"LXV3Idf8/2vfa1iuoj8SU96IlisWFguKzBwvJVoQuSemhIggfEc4BLJD9pLc6DpbWCKJ861AkiEqz9H3",
+	"zL6q+hTwwftDRa6hE7TMKSmlfcYJWpOScCxJZmuZUAERQiB3tFNp9kLPx8MTejK7Dx6zipS4orMns4fn",
+	"F+cPDQoT0MjGaevCKzqcRvEzgNK8ymZPZj9RIS/tS5BxUrHSQIA+uLiwm8rY6nFV5XQJX9/71RRL13sz",
+	"Wpd/Qn6iLYEYEl8sqZZIwHuuv5w3wwnslD6silprNRwd0AKl7HVsxJ8EElDd6VxHq69wHdfsHTXvXRk1",
+	"UnX16SwnWMgzzmBdARoCzgwmAgv0HFz6Zomaq84zlh0mLc4Q4d6Q/aUL6G/Rz4COd9ji/o313Oq2vwYl",
+	"2Ru63zS5v8ybzXHvs6tH/0ULAxhTbylewO/+UrSo8iiQ7tgICQAD66BKEI4FyW6ek4I7/Xsio0O/uIsF",
+	"fVuSZhOt1BF2C3sIc1wQCeFiEZD95pV7btkBar+qA1S7quXt7j3T+nNIbE/bfneyWtd4d/OsGdt198gn",
+	"qxwEefc7eHwH7At1AMZ4Vw/2KcrYUthwtPMi+z1x8wihxb3PetxfRkh+7cIAJ5B8taH8z326O1PWgpa6",
+	"yHr/MuI3syuzc6XbfCpyQ+QztlrRJcnYsi7UDdyUq90QIov83AUMT+tSXXLuLcVu6pfDPKJDKgM8YuPR",
+	"gY7PNQHPXlBRMY282B5Gr9PfDYvNjdoNyrxTug3ZujJs7k3J3uUVyeezT7n4NJvPFMuEshjijAyILlHu",
+	"/Z7Il0xjNdyerFAdXOF1UGBcNqzAyZLxTF3j5nAR2Bt4qQMS+IAkW0NB0T+E9ACi32M7wnOtjp903rJQ",
+	"beyf8EGp2BLKDevbL1IdaiUcQlTmgMR3Vipey6kgmbujgWEOchHb7PBWj/jaXqaPPci7nshujahRa/2w",
+	"z10HpNxci73UJm6K4UE34YvQ3SkfsH/MykQuAJSjBS4zfYGGop4OoefOVBMX1SaGpI0JkX/VvHwi5VIz",
+	"PUw0Xz8BoEfPLqwd25dgsIBN5ts8M053vy+BBCaN5SZwOwa1OUz8m9fVXQe6W5G2YwL3wldgaxZ3qmJr",
+	"+5s4SWrbQ/+3moBOZE79JSsKgFNqyOhmZFza/bCTLk1+JKRCNr/E5BBBrlCwQwARmNZj9Mh5p5RIhNHz",
+	"679Dsh6obufog46cQXp2qGT6Iu8WDl6wTz1zoH1hjhi3X/WPJJ2k5evXMX49QUG9O2Gup2OTBAeEDyQ+",
+	"blieibtifGdRHraCXjWv3YXodt0FLZ59Ar7geCXhHKRC1CRDxgos5qgkeyIkguP9dya1g/sNpgKQKpYG",
+	"86aGt50MXioV0MBL47Iz63P0AZBZPHyWTBMoV1fCw9y2BTX4F2TJCqI9uiX5JJGQpAJaLnGJFgTpjKb+",
+	"JoWRupW6pVMFOmkCl+7U/urmBo73iBUWKHtn55TFgY9pWgZG79YkmYZIjEgwEFxomdcLBCEHaIGX29/R",
+	"nosc0GK5YSxvHZcjSKcfB9bHXmdv5wJ4WeL8oPHl4axQ21RIxmH/an+M2scaahvOWE5WtdCPvZejJ+9l",
+	"lr2zc5j1aB0inxdlFrZpdPN6BgPjYotkfLHjlhMTzC9+q7EcAIeO9WPxLUOjv38RbKZjGrYXhQXOc1B3",
+	"JK+XWy2qAR+IelaPmA5nIUJ70+Om8EdOVnLCtEwN8OC0vrlIbqapehLQteJlJsKNmboqE1vqyB1OpSa3",
+	"QZenpWTaGw3Ko8WXyPAhRuoVzfOwrtwq6DWgnL9d2e0Izu49FihnbEsA0A2jgqlbEcJr9kSNRTvLFyw7",
+	"gJerqOThHD26eISw2Aq0YtxpgrERb7DYtEbsBdv/cnH2LT5bffz8zaMvgdB6JVnSjmm2lESeCckJLiYr",
+	"17d5KjfiKXIiu83VlYd3eErbUwD+LKraxHrf4nmQ554tFWGl3cH0wSio2Em1CUcApL0+NeZABFEvGVoc",
+	"0EafD3qntE+Fd3YW75rz7Xb0PbB7XRMpoY9buKd1i9DFUHNMbOspBboNEIBrKSW44ge2RwUuD2ivdHet",
+	"eN8Z164IN6VWb55TjVXIaR7oEnFSYL41zn/BCsJK8ieA+8nlBkmOdyQX6szEIC7VXW5HOPxQIlOsq8+r",
+	"cCS8s3O5HS61zU+6mFzcePdxCaifK2LfPf+cV9nqpnhoYGmvstUfZXUNQU5yoPbWFbESXT76nflMo8zh",
+	"AQtFjUxH+dOPtDDpvhLNS+83nvPazOSPYFkKBcvpid+Ym29KZLYggXPhGeiuB6WAKE2NZk+RycpUV1bp",
+	"Uz7HQiJjihq7v/Qjt4/z6N2c3moIH3KHl/oaYFjrzgS2S7GJWZMAlvU2zUnQQUKUgAYAbZzef/hYASD9",
+	"WYONevP61jOypqVA2NDOOGRwiWhmL8ULzvYC6Mv2JoQbIBlLggSEYO/pEuzHrCR6V9qYAyrRguuLhtLi",
+	"2I5k2pYMBr+uRnYtMZfXFsP1lmJ0Tft3rIkBA/tdB0KlNf3valPrtNqzBqvv5g8SWM/3Bin62OWckOOL",
+	"j0ivXRzxzcRMwM4h46f6fe3okUG5CkwJ9vkKr4k1ktwxgw5rgjod+YZzLrakksn64Y+kMqMIJ4wVTWmE",
+	"CSnlLl9+zHQAY/X7SbEdqDE7A6KJY1HnpP3JwtLPLbYuQa6DP4IC+yMhlcNhu41jpIVDcMdb1me4gC5k",
+	"UzAVY9z1Vr2Hc0hCk3RHbulI0TO/9Pu5k6PlFnEhjsNLuwE4jz4uoh7KXRxKJ8NiRlzLBT4gKNHqSmyo",
+	"Kdm4vL2BI4SAhzvfHYua5tntKPGvoZ6omq/q7KyuQN+G5XXuonP0pgm+0uKhq4A/UyN0krMzzI79+Ycn",
+	"r18/QepMcOeGJASCiufuxqXDSoSkea4Lf6txRLxVJSAzB51Vk5Gh0t1Xxwj+r2TNjUv9997Cw5Ft6a99",
+	"OHDtZauvoLzdW2Ke3aKdFyjyXAMr/rFPgVuR6DcvyW/CQn2JFFc4qbHA6zm6fPxHMVBbzv61zta35Kx9",
+	"TwuT7g6dKJWOFAJhYYxY6nwzdpaClNlcCfs6J38SaEU/QRyfWjGSGZPzuNz/m+rmZI3597GRFEV60UTz",
+	"W0JEu/0N99/iiFho2/2QCdmY92/TiGy7iFDHK8YG0C2wAfXI6e3ce4PJGN9ltEWMm1diTOuqo7vmz4El",
+	"0H7/W8nksOVKo2akF9qCd/s3mhf4MMGV6HGkiVJTM7l1h2JQ1brKcfkC3xZLKrp8HaX6xQD5NdySIvpT",
+	"HQ+bobrMiRAo44fbYtR7nzN8SMLQsMsxlif1Xsc1quN/DR4aKp132sRx3RV2RnDIt76Yb0vibaCvbcGE",
+	"5TU+P3/B75m6QV0glaNan99MZuCV+vkFPujcwFva/Nrh/XWwO+LO9mu8IwJqzoI/mZVNyqcJzs7wYY4K",
+	"vNXoVYFIYl2mzplBylsK0msxkZBABnHvs/nry6DjXr9zq6573cU14EoMxswIhKV2KutPoGAIr8tSEZjx",
+	"7Ou77JvNFUBtEB4tB1IcbDHukWLVWjxAHecR3cW8cyfqi64rnaC+vCqF5IAvIkw6CS6zM1oKHwFuW7L9",
+	"rTi8p+Kz/FZPzYb6o8GqAIbWHx5Y5cawUmIgKQDNcbaiORH3csY0+m3QRnOND0LfoU1KB1uhNdSiQdCI",
+	"SXJTvL9he0i6YnWeoQUBdNQEo8xPjG0vNQALAColJVm5GixjxEjID+pa7UzNVIQF+tv12zdIMiT5AdFS",
+	"SIJdsBAnBSkWRCnLjKN1TYTQQT8xu78txRpPBbtIyaf6Z3LNeHLNDcOOKA6NeuKoyfO8Dfmut6lhHCXm",
+	"abkmvOK0lCGVOSQ2mi8Gt0toUR8+iC1qFarq+iMhlQAhAHLFxVQIgpYbdcPMNXwpiIVARo3eTkDw126r",
+	"3FpKjat4fBIoRyMEbm/597TMDBBwkO7XRIpWOIuJX8xpQaV4iuSGCV1WV/FEBmsAyskGqrErkRXIGlHX",
+	"AiDUB9P9TQVI62Gl7Tv9atcYbVo4zgYdthscgCq3BrGi9RF93vpHbSge/SVnhTkH70B2/o7gW+2tE0om",
+	"as1WXTszguBiqbF1Qb27vbBwqKR15kXkDYUhqCucdTWok9Te7qjaeyWBbHMTTEgKAXEBLW+X3JDiFp1d",
+	"36u53Gp4mNfDpdj+fnxAb8cWRgfLM5QxYpRbyArdU0Funav6wWNBYeDTth0FlqAd29KF8fM+OQbrtiJM",
+	"bp93/puGXrWZqRV3MsZIJwaQ3OVy3lz8xe805kIn9Q7ZLH/Qb9yiBDU9xPM0bPkCXdxG4oVidF3N+HjW",
+	"ttUZZk9++dijEC4P6rKqaZQGpviHQFG0unkbR/HOnO3a6fBPyEOz+Qoi8RBLvVbPb3HjQfsBdjFhA3ME",
+	"S6Px2jQak5ijrUEsgjiWJ01ci5KM+ma9qGkuAVjnNojWIOPd++z+TnLgtjHRkty4AM9GBcqoUEL8Luse",
+	"DIz24u6g1C4bvDsPtqXOCYIyoF89P8XjAOPjjfFHT+GNl5bppjvctiz3OkyW5kswb2sFEJS8uVL9fidp",
+	"761VmYd2ls52xSVcSuGKqv5p69hpVsNI5EzGDMIjXoiUWm1R5LmctYFhBx2u6uUvI7xHMnoMim2bu2Ox",
+	"Qt9l9EbwHtsGMjXksbnrmLZ28VPnc31w/9FfHv314TeP/jLie+3GeJq25noIXzvGMwltcqmj6W4PdTLK",
+	"WQAxeluc9Uo1fvOsVTLZK80b8jrdEmP9ITiqAx17lyxli+jd+2z+Uj9KWgyAUpgaie/hpbs4MqEnJceT",
+	"D0yMljlbbhGvS2Gdp2Z+T3SInoGwUH+vOa1sji7BvEB7xrdPDRzIXkcYWWDV24gzOvXADcXL2LVMBQX9",
+	"awxhdRrjmHriI5zjGYi/Sqy+GfCfhLXYzo1J3Kt8BlX5/rnSOuyNVDeoz7TX4+cyY+h/nN3/N42Tq/7x",
+	"5/v/FsIvIdXNH04LH2zi7P78/sdQyeRb0ngWhz/G6WRwy1eS6MgNxQ+3cUZ5iJ2f3d9Jl30fLTntsu/a",
+	"10eAw3GGVFsI4FIyf0Xz3Hiv17ci+OMQ4tEJXdwNiOvbsgfiqo2wYo4WWJCclppiK1rCmn1tWelxTDvq",
+	"Ogre3Uyvi9QqDPapkkkaohVurVuINsFoiStZ8ybyKmT3bK/gTcgqgI8eRY2eayzlxqHgMJPnMzX+8BM7",
+	"4anIsF9ZfA1ysIbrAKOJ0tv2dymypkbJ3u1+1332yhmeEtRxg+G0oKHRdalkMFbbTdLsgCRe5GTuoYzD",
+	"jnT1WnR5/CUuyB+8gGFLjN1QCUNgk/mM4300ODfKyJLj4SqG7zmeWsXwxOihOLvQEq3qPH+CsI6iVXwA",
+	"h9TDB2cLKpHGsBe/u8Ko7bNLr0dF8LAP8p155S5u4Lqv95BDeIQH0qT9nnGi/ocqTLnLioaqiern25DP",
+	"JhPv3mf9R5Iy6YGzpmiSJjOJCqSbvUOvUWykd5HCdWkn3sH3/+p6oF3pISVQ55/hPNeXfrojpc1G42Di",
+	"MTajoq/dQdbeyfi9f8yUvVvxixsDRsK+NC+mbMxrui6Vfl7LO9yNsfHd4PKYLoIyl0H4gp44Le8sd52J",
+	"1sxvYT/QdfmqvPOdECf19ek0To9HEkQOGFSB7dQLt0oJWVfXEoejqD9sAPDZaOJcSMTr0gMmY2hxagmN",
+	"NGINM6il0S2wp2r7KwEsDDCpj3Hh4un0AsGOBqMWRLpDCumdsrSHu33vs/7/iGb2DvCtPfjqrw0lbS6c",
+	"eyzmwOMcwuLl76LanqXoEPjAGybJyWjgE0CpFmTFeNcP/DjoBg44jB9fjJYXMB2Yz38X2M9fC5I8sr+M",
+	"ZjzdkdPmp6AX56qWDcx9qP6bjuY9PDGlu+doyWouiPbDztGCyQ0SNCNijpoI3IAXCDp4z27m5tMtlp/n",
+	"JJtSaspk+B5fnMp02csUjsNLf7D5t1UttW/6Tjlof1xVzTYHhRIKL7OsccozbmJshEkk1DAfGOLeDupf",
+	"lCOa2YBUpWy0SiVsSSURgxL8oRTD6/2JtdMmyL2GYmkVcUBu7A3vNGh8j0zNTgvON8JXptf/f0tBA9aS",
+	"ANGSmOEkiJxSvvPjnZRQMsAoiahnGnwPoi8NbqBSZCypbmUZFCv2s1DD9e0t2IMVBFDvnqP//dP1/4ad",
+	"jzXmgfptcTCbXwq0ZHldlMLk09JMaWQblqcAQaieYb+FYSACwhfslbpHHRM0t6ANT5ES44jV8onFZojF",
+	"s5oRx+sdB3EZPv5O0nNvUEI40n8NqIO6tIG6dejiWMuf4YXbuTfqtn9fF0YgSDt3SJDbEc91lTOcDcfm",
+	"/2zeuQtBqvtKBJB8CWATGgtFaSYLzur1RiJafh0ASZ3Fr6fwVQqGf/xvBxxgiBnZKHBQWU0TlxnCaA/l",
+	"zwBpRAktpQYycTsmc7N37n3WfxjbSUzJcWxxa1IlTqu3Zcs/f3vBGFNtJJZyxt3ap+i9JS6X5Ig6vF7L",
+	"0e0KTcfWJZyauKd5joRk1VNbvVdfq2+zHk2IKhuy3N4OUVTLHk1u/sSdBL9zF7tDKZ9qITdYoAVZ12Wz",
+	"treZiRpaVlYUOgPo5tcVmj55YbtlxEj1c5nTLckPoYi2rx2YFl/za7xrLfkTjS8Dqz7X7mddm/tuFr4u",
+	"M3Yry/5zmbGvefK4GBQ4fqyCpo7qkgE0nc3iErTUViOJt6S8FQO+or3J7Rk6qP9uXrlRq6bXr9OwaCm/",
+	"eTQbDVW3n6bYJZVSZN63+TZe8E+GJZ6j/YYuN4hTYYHaNLKSXojboHmrDOe9z/D/JEdTU1czDTRgDbBM",
+	"NhBG3FpRgyl71MzWKDgWu+Wz/iOJCrE0nUEyfO1p2/mpebe9kp9nLtTkl49KcGmwEd1qzfPZk9k9XNF7",
+	"u/sg1j6ZW4p+XhC5YbBPv3sPNyx1EXIgwvfWnFb3crpTd6rIPLw2rt5ehxrRRSDTmwkPheMM8+FGPn75",
+	"/wIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1018,12 +1018,12 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getGolfersImplements"];
-        put: operations["saveGolfersImplements"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        patch: operations["changeGolfersImplements"];
         trace?: never;
     };
     "/implements": {
@@ -1034,12 +1034,12 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getImplements"];
-        put: operations["saveImplements"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        patch: operations["changeImplements"];
         trace?: never;
     };
     "/athletes/{athleteId}/warmups": {
@@ -1161,7 +1161,40 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description Makes one warm-up for golfers in line, or with items times and judges them as they stand; with mend, a rule's fix is applied first. Nothing is kept. */
         post: operations["groupWarmUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/group-warmups/alternatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["groupWarmUpAlternatives"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/group-warmups/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["groupWarmUpCard"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2824,6 +2857,19 @@ export interface components {
                 smallestWorthwhile: number;
                 outliers: number[];
             };
+        };
+        /** @description Only what was changed: what somebody else added or changed meanwhile stays. */
+        ImplementChanges: {
+            /** @description New, or in the place of the one with its id. */
+            save?: components["schemas"]["Implement"][];
+            remove?: string[];
+        };
+        GroupWarmUpAsk: {
+            athletes: string[];
+            request: components["schemas"]["WarmUpRequest"];
+            items?: components["schemas"]["WarmUpItem"][];
+            mend?: string;
+            now?: string;
         };
         TimedPart: {
             name: string;
@@ -5204,7 +5250,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    saveGolfersImplements: {
+    changeGolfersImplements: {
         parameters: {
             query?: never;
             header?: never;
@@ -5215,7 +5261,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Implement"][];
+                "application/json": components["schemas"]["ImplementChanges"];
             };
         };
         responses: {
@@ -5250,7 +5296,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    saveImplements: {
+    changeImplements: {
         parameters: {
             query?: never;
             header?: never;
@@ -5259,7 +5305,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Implement"][];
+                "application/json": components["schemas"]["ImplementChanges"];
             };
         };
         responses: {
@@ -5479,10 +5525,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    athletes: string[];
-                    request: components["schemas"]["WarmUpRequest"];
-                };
+                "application/json": components["schemas"]["GroupWarmUpAsk"];
             };
         };
         responses: {
@@ -5493,6 +5536,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WarmUp"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    groupWarmUpAlternatives: {
+        parameters: {
+            query: {
+                phase: components["schemas"]["WarmUpPhase"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupWarmUpAsk"];
+            };
+        };
+        responses: {
+            /** @description What may stand in the phase beside what is there. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WarmUpItem"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    groupWarmUpCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupWarmUpAsk"];
+            };
+        };
+        responses: {
+            /** @description A card, A5. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -8,6 +8,7 @@ import { keys } from '@/api/keys'
 import { useAthlete, useProgramme } from '@/api/queries'
 import { longDay } from '@/parts/days'
 import TimedRunner from '@/parts/TimedRunner.vue'
+import { capital } from '@/parts/words'
 import { itemWords, stepsOf } from '@/views/warmup/steps'
 
 const props = defineProps<{ id: string; programmeId: string; sessionId: string }>()
@@ -50,21 +51,22 @@ const { data: warmup, error: noWarmUp } = useQuery({
   retry: false,
 })
 const running = ref(false)
-/** Its grip and forearm work, hand by hand. */
-const { data: grip } = useQuery({
-  queryKey: keys.gripSteps(
+/** What else of it a clock runs: its swings, and its grip work hand by hand. */
+const { data: timed } = useQuery({
+  queryKey: keys.timed(
     () => props.programmeId,
     () => props.sessionId,
   ),
   queryFn: () =>
     must(
-      api.GET('/programmes/{programmeId}/sessions/{sessionId}/grip-steps', {
+      api.GET('/programmes/{programmeId}/sessions/{sessionId}/timed', {
         params: { path: { programmeId: props.programmeId, sessionId: props.sessionId } },
       }),
     ),
   retry: false,
 })
-const gripping = ref(false)
+const part = ref<Schemas['TimedPart']>()
+const partRuns = computed({ get: () => !!part.value, set: () => (part.value = undefined) })
 </script>
 
 <template>
@@ -78,7 +80,7 @@ const gripping = ref(false)
         <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.id)">Session before</v-btn>
         <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.id)">Next session</v-btn>
         <v-btn :disabled="!warmup" @click="running = true">Run the warm-up</v-btn>
-        <v-btn v-if="grip?.length" @click="gripping = true">Run the grip work</v-btn>
+        <v-btn v-for="p in timed" :key="p.name" @click="part = p">Run the {{ p.name }}</v-btn>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
       </div>
     </div>
@@ -154,7 +156,7 @@ const gripping = ref(false)
         </p>
       </footer>
     </article>
-    <TimedRunner v-model="gripping" :steps="grip ?? []" title="Grip work" />
+    <TimedRunner v-model="partRuns" :steps="part?.steps ?? []" :title="capital(part?.name ?? '')" />
     <TimedRunner v-model="running" :steps="stepsOf(warmup?.items ?? [])" :title="warmup?.title ?? 'Warm-up'" />
   </div>
 </template>

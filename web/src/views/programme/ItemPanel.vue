@@ -16,7 +16,7 @@ const props = defineProps<{
 const emit = defineEmits<{ edit: [edit: Schemas['Edit']]; close: [] }>()
 
 type Patch = NonNullable<Schemas['Edit']['dose']>
-type Key = keyof Patch & keyof Schemas['Dose']
+type Key = Exclude<keyof Patch & keyof Schemas['Dose'], 'inTurn'>
 
 const scope = ref<'cell' | 'line'>('line')
 const note = ref('')
@@ -26,8 +26,10 @@ const home = computed(() => props.item.place.includes('.h'))
 const fields = computed(() => {
   const d = props.item.dose
   const out: { key: Key; label: string; step: number }[] = [{ key: 'sets', label: 'Sets', step: 1 }]
-  if (d.unit === 'seconds') out.push({ key: 'seconds', label: 'Seconds', step: 5 })
-  else out.push({ key: 'reps', label: d.unit === 'swings' ? 'Swings a set' : 'Repetitions', step: 1 })
+  if (d.unit === 'seconds') {
+    out.push({ key: 'seconds', label: d.times ? 'Seconds held' : 'Seconds', step: 5 })
+    if (d.times) out.push({ key: 'times', label: 'Holds a set', step: 1 })
+  } else out.push({ key: 'reps', label: d.unit === 'swings' ? 'Swings a set' : 'Repetitions', step: 1 })
   if (d.reserve !== undefined)
     out.push(
       { key: 'loadKg', label: 'Load, kg', step: props.loadStepKg },
@@ -41,6 +43,10 @@ const fields = computed(() => {
       { key: 'implementPercent', label: 'Club, % of driver', step: 5 },
     )
   }
+  if (d.unit === 'swings') out.push({ key: 'balanceSeconds', label: 'Balance held, s', step: 1 })
+  if (d.unit === 'swings' || d.times) out.push({ key: 'betweenSeconds', label: 'Between, s', step: 1 })
+  if (d.leverNm)
+    out.push({ key: 'chokeCm', label: 'Choked down, cm', step: 2 }, { key: 'clubs', label: 'Clubs held', step: 1 })
   out.push({ key: 'restSeconds', label: 'Rest, s', step: 15 })
   return out
 })

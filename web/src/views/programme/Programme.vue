@@ -162,6 +162,7 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
       :at="adding"
       :programme-id="view.id"
       :slots="meta.slots"
+      :pieces="meta.pieces"
       @close="adding = ''"
       @edit="(edit.mutate($event), (adding = ''))"
     />

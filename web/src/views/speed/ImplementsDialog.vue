@@ -26,21 +26,30 @@ const problem = ref('')
 watch([open, data], () => {
   if (open.value) list.value = (data.value ?? []).map((i) => ({ ...i }))
 })
+const bare = ({ id, name, kind, massG, lengthM, balanceM }: Implement): Implement => ({
+  id,
+  name,
+  kind,
+  massG,
+  lengthM,
+  ...(balanceM ? { balanceM } : {}),
+})
+/** What of one owner's list was changed here: what somebody else adds meanwhile stays. */
+function changes(practice: boolean) {
+  const before = new Map((data.value ?? []).filter((i) => i.practice === practice).map((i) => [i.id, i]))
+  const now = list.value.filter((i) => i.practice === practice)
+  const same = (a: Implement, b?: Implement) => JSON.stringify(bare(a)) === JSON.stringify(b && bare(b))
+  return {
+    save: now.filter((i) => !same(i, before.get(i.id))).map(bare),
+    remove: [...before.keys()].filter((id) => !now.some((i) => i.id === id)),
+  }
+}
 const save = useMutation({
-  mutationFn: async (all: Owned[]) => {
-    const of = (practice: boolean): Implement[] =>
-      all
-        .filter((i) => i.practice === practice)
-        .map(({ id, name, kind, massG, lengthM, balanceM }) => ({
-          id,
-          name,
-          kind,
-          massG,
-          lengthM,
-          ...(balanceM ? { balanceM } : {}),
-        }))
-    await must(api.PUT('/implements', { body: of(true) }))
-    await must(api.PUT('/athletes/{athleteId}/implements', { ...path, body: of(false) }))
+  mutationFn: async () => {
+    const [ours, theirs] = [changes(true), changes(false)]
+    if (ours.save.length || ours.remove.length) await must(api.PATCH('/implements', { body: ours }))
+    if (theirs.save.length || theirs.remove.length)
+      await must(api.PATCH('/athletes/{athleteId}/implements', { ...path, body: theirs }))
   },
   onSuccess: async () => {
     await Promise.all([
@@ -149,7 +158,7 @@ const percent = (g: number) => {
       <p v-else class="quiet">None yet: only the golfer’s own driver is swung.</p>
       <div class="row">
         <v-btn @click="add">Add one</v-btn>
-        <v-btn variant="flat" color="action" :loading="save.isPending.value" @click="save.mutate(list)">Save</v-btn>
+        <v-btn variant="flat" color="action" :loading="save.isPending.value" @click="save.mutate()">Save</v-btn>
         <v-btn @click="open = false">Close</v-btn>
       </div>
     </div>

@@ -138,7 +138,7 @@ const state = computed(() => {
       ? 'Cold start: the first swing.'
       : n < 8
         ? `Cold start: ${n} of 8 to 12.`
-        : (server.value?.reason ?? '')
+        : `Cold start: ${n} swings, enough to read.`
   }
   if (begun.value?.kind === 'trial' && swings.value.length < 5) return `Warm-up trial: ${swings.value.length} of 5.`
   if (begun.value?.kind === 'trial') return 'Five swings: this half is done.'

@@ -1,71 +1,58 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 
-import { api, must } from '@/api/client'
 import { useSquad } from '@/api/queries'
 import EmptyState from '@/parts/EmptyState.vue'
-import TimedRunner from '@/parts/TimedRunner.vue'
-import WarmUpStrip from '@/plots/WarmUpStrip.vue'
+import { unsentKey } from '@/parts/unsent'
 
-import ItemList from './ItemList.vue'
-import RequestForm from './RequestForm.vue'
-import RulesRail from './RulesRail.vue'
-import { stepsOf } from './steps'
-import type { Request, WarmUp } from './useWarmUp'
+import { ofGroup } from './sources'
+import { useWarmUp } from './useWarmUp'
+import WarmUpBench from './WarmUpBench.vue'
 
-/** One warm-up for golfers who stand in line: built anew whenever the line or the request changes. */
+/** One warm-up for golfers who stand in line; who stands there is kept with it in the browser. */
 const { data: squad } = useSquad()
+const store = unsentKey('warmup.line')
 const chosen = ref<string[]>([])
-const request = ref<Request>({ purpose: 'range', minutes: 15, place: 'range' })
-const made = shallowRef<WarmUp>()
-const problem = ref('')
-const at = ref('')
-const busy = ref(false)
-let asked = 0
-watch(
-  [chosen, request],
-  async () => {
-    const mine = ++asked
-    problem.value = ''
-    if (chosen.value.length === 0) {
-      made.value = undefined
-      return
-    }
-    busy.value = true
-    try {
-      const got = await must(api.POST('/group-warmups', { body: { athletes: chosen.value, request: request.value } }))
-      if (mine === asked) made.value = got
-    } catch (e) {
-      if (mine === asked) problem.value = (e as Error).message
-    } finally {
-      if (mine === asked) busy.value = false
-    }
-  },
-  { deep: true },
+const w = useWarmUp(
+  ofGroup(() => chosen.value),
+  { purpose: 'range', minutes: 15, place: 'range' },
 )
+const { made } = w
+onMounted(() => {
+  try {
+    chosen.value = JSON.parse(localStorage.getItem(store) ?? '[]') as string[]
+  } catch {
+    localStorage.removeItem(store)
+  }
+})
 const golfers = computed(() => squad.value?.athletes ?? [])
 const juniors = computed(() => golfers.value.filter((g) => g.age < 18).map((g) => g.id))
+/** Who is gone from the squad stands in no line. */
+watch(golfers, (all) => {
+  const here = chosen.value.filter((id) => all.some((g) => g.id === id))
+  if (here.length !== chosen.value.length) chosen.value = here
+})
+watch(chosen, (line) => {
+  localStorage.setItem(store, JSON.stringify(line))
+  if (line.length === 0) made.value = undefined
+  else if (!made.value) void w.begin()
+  else if (w.edited.value) void w.take(made.value.items)
+  else void w.build()
+})
 function toggle(id: string) {
   chosen.value = chosen.value.includes(id) ? chosen.value.filter((x) => x !== id) : [...chosen.value, id]
 }
-const running = ref(false)
-const steps = computed(() => stepsOf(made.value?.items ?? []))
-const print = () => window.print()
-const nothing = () => Promise.resolve([])
+const whose = computed(() =>
+  golfers.value
+    .filter((g) => chosen.value.includes(g.id))
+    .map((g) => g.name)
+    .join(', '),
+)
 </script>
 
 <template>
-  <div class="split">
-    <div class="sheet">
-      <div class="row spread no-print">
-        <h1>Warm-up for a group</h1>
-        <div class="row">
-          <v-btn size="small" :disabled="!made" @click="print">Print</v-btn>
-          <v-btn size="small" variant="flat" color="action" :disabled="!steps.length" @click="running = true"
-            >Run it</v-btn
-          >
-        </div>
-      </div>
+  <WarmUpBench :bench="w" heading="Warm-up for a group" :whose="whose" group>
+    <template #who>
       <fieldset class="who no-print">
         <legend class="small">
           In the line
@@ -79,41 +66,13 @@ const nothing = () => Promise.resolve([])
           {{ g.name }} <span class="quiet small">{{ g.age }}</span>
         </label>
       </fieldset>
-      <RequestForm v-model="request" class="no-print" group />
-      <p v-if="problem" class="stop" role="alert">{{ problem }}</p>
-      <EmptyState
-        v-if="!made && !problem"
-        title="Nobody in the line yet"
-        text="Choose who warms up together: what they share sets the warm-up, and whoever has a limit is told what to do instead."
-      />
-      <template v-if="made">
-        <h1 class="print-head">{{ made.title }}</h1>
-        <p class="sum" data-testid="sum">
-          <b class="num"
-            >{{ Math.floor(made.totalSeconds / 60) }}:{{ String(made.totalSeconds % 60).padStart(2, '0') }}</b
-          >
-          of {{ made.request.minutes }} minutes.
-        </p>
-        <WarmUpStrip :warmup="made" :at="at" @choose="at = $event" />
-        <ul class="notes" data-testid="group-notes">
-          <li v-for="n in made.notes" :key="n">{{ n }}</li>
-        </ul>
-        <ItemList
-          :items="made.items"
-          :at="at"
-          :broken="new Set()"
-          :alternatives="nothing"
-          fixed
-          @choose="at = $event"
-        />
-        <p class="print-foot small">
-          Not medical advice and no substitute for a licensed practitioner; local rules apply. Stop if anything hurts.
-        </p>
-      </template>
-    </div>
-    <RulesRail v-if="made" :warmup="{ ...made, notes: [] }" :busy="busy" fixed @choose="at = $event" />
-    <TimedRunner v-model="running" :steps="steps" :title="made?.title ?? ''" />
-  </div>
+    </template>
+    <EmptyState
+      v-if="!made && !w.problem.value"
+      title="Nobody in the line yet"
+      text="Choose who warms up together: what they share sets the warm-up, and whoever has a limit is told what to do instead."
+    />
+  </WarmUpBench>
 </template>
 
 <style scoped>
@@ -138,27 +97,9 @@ label {
   text-decoration: underline;
   margin-left: 10px;
 }
-.sum {
-  margin: 12px 0 4px;
-  font-size: 1.05rem;
-}
-.notes {
-  margin: 8px 0 14px;
-  padding-left: 18px;
-}
-.print-head,
-.print-foot {
-  display: none;
-}
 @media (pointer: coarse) {
   label {
     min-height: 44px;
-  }
-}
-@media print {
-  .print-head,
-  .print-foot {
-    display: block;
   }
 }
 </style>

@@ -10,7 +10,6 @@ const props = defineProps<{
   alternatives: (phase: Phase) => Promise<Item[]>
   broken: Set<string>
   /** Looked at only: nothing is moved or changed. */
-  fixed?: boolean
 }>()
 const emit = defineEmits<{
   choose: [id: string]
@@ -40,7 +39,7 @@ async function show(it: Item) {
   open.value = open.value === it.id ? '' : it.id
   emit('choose', it.id)
   others.value = []
-  if (open.value && it.swings === 0 && !props.fixed) others.value = await props.alternatives(it.phase)
+  if (open.value && it.swings === 0) others.value = await props.alternatives(it.phase)
 }
 const adding = ref<Phase | ''>('')
 async function more(phase: Phase) {
@@ -49,7 +48,6 @@ async function more(phase: Phase) {
   if (adding.value) others.value = await props.alternatives(phase)
 }
 async function key(e: KeyboardEvent, it: Item, index: number) {
-  if (props.fixed) return
   if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
     e.preventDefault()
     emit('move', it.id, index + (e.key === 'ArrowUp' ? -1 : 1))
@@ -72,7 +70,7 @@ const intents = [50, 70, 85, 100]
           {{ g.title }} <span class="quiet small num">{{ seconds(g.items) }} s</span>
         </h2>
         <button
-          v-if="!props.fixed && g.phase !== 'ladder' && !g.items[0]?.item.wait"
+          v-if="g.phase !== 'ladder' && !g.items[0]?.item.wait"
           class="plain link small no-print"
           :aria-expanded="adding === g.phase"
           @click="more(g.phase)"
@@ -94,7 +92,7 @@ const intents = [50, 70, 85, 100]
             'item',
             { at: item.id === props.at, bad: props.broken.has(item.id), over: dragged && dragged !== item.id },
           ]"
-          :draggable="!props.fixed"
+          draggable="true"
           @dragstart="dragged = item.id"
           @dragend="dragged = ''"
           @dragover.prevent
@@ -112,7 +110,7 @@ const intents = [50, 70, 85, 100]
             <span :class="['dose', 'quiet', { below: (item.dose ?? '').length > SHORT }]">{{ item.dose }}</span>
             <span class="num secs">{{ item.seconds }} s</span>
           </button>
-          <div v-if="!props.fixed && open === item.id" class="panel no-print">
+          <div v-if="open === item.id" class="panel no-print">
             <p v-if="item.cue" class="small">{{ item.cue }}</p>
             <div class="row">
               <template v-if="item.swings > 0">

@@ -35,7 +35,8 @@ const ready = computed(() => request.value.readiness ?? {})
 function answer(what: Partial<NonNullable<Request['readiness']>>) {
   opt('readiness', { ...ready.value, ...what })
 }
-const pain = computed(() => ready.value.pain?.[0])
+type Pain = NonNullable<NonNullable<Request['readiness']>['pain']>[number]
+const pains = computed(() => ready.value.pain ?? [])
 const regions = [
   ['lumbar-spine', 'lower back'],
   ['thoracic-spine', 'upper back'],
@@ -47,8 +48,12 @@ const regions = [
   ['knee', 'knee'],
   ['ankle-foot', 'ankle or foot'],
 ].map(([value, title]) => ({ value, title }))
-function hurts(region: string | null, level: number) {
-  answer({ pain: region ? [{ region, level }] : [] })
+/** The regions that do not hurt yet, and the one of a row. */
+const left = (own?: string) => regions.filter((r) => r.value === own || !pains.value.some((p) => p.region === r.value))
+const hurts = (at: number, what: Partial<Pain>) =>
+  answer({ pain: pains.value.map((p, i) => (i === at ? { ...p, ...what } : p)) })
+const another = (region: string | null) => {
+  if (region) answer({ pain: [...pains.value, { region, level: 2 }] })
 }
 </script>
 
@@ -201,21 +206,42 @@ function hurts(region: string | null, level: number) {
           label="Eager"
           @update:model-value="(v: '' | 'low' | 'high') => answer({ eagerness: v })"
         />
+        <div v-for="(p, i) in pains" :key="p.region" class="pain wide">
+          <v-select
+            :model-value="p.region"
+            :items="left(p.region)"
+            label="Hurts"
+            hide-details
+            @update:model-value="(v: string) => hurts(i, { region: v })"
+          />
+          <v-text-field
+            :model-value="p.level"
+            label="How much, 0 to 10"
+            type="number"
+            min="0"
+            max="10"
+            hide-details
+            @update:model-value="(v: string) => hurts(i, { level: Number(v) || 0 })"
+          />
+          <label class="small"
+            ><input type="checkbox" :checked="p.rising" @change="hurts(i, { rising: !p.rising })" /> rising</label
+          >
+          <label class="small"
+            ><input type="checkbox" :checked="p.numb" @change="hurts(i, { numb: !p.numb })" /> numb or tingling</label
+          >
+          <v-btn
+            size="small"
+            :aria-label="`No pain: ${regions.find((r) => r.value === p.region)?.title}`"
+            @click="answer({ pain: pains.filter((_, k) => k !== i) })"
+            >Take out</v-btn
+          >
+        </div>
         <v-select
-          :model-value="pain?.region ?? null"
-          :items="regions"
-          clearable
-          label="Hurts"
-          @update:model-value="(v: string | null) => hurts(v, pain?.level ?? 2)"
-        />
-        <v-text-field
-          v-if="pain"
-          :model-value="pain.level"
-          label="How much, 0 to 10"
-          type="number"
-          min="0"
-          max="10"
-          @update:model-value="(v: string) => hurts(pain?.region ?? null, Number(v) || 0)"
+          :key="pains.length"
+          :model-value="null"
+          :items="left()"
+          :label="pains.length ? 'Hurts too' : 'Hurts'"
+          @update:model-value="another"
         />
       </template>
     </div>
@@ -236,6 +262,15 @@ function hurts(region: string | null, level: number) {
 }
 .short {
   max-width: 128px;
+}
+.pain {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+}
+.pain > :first-child {
+  min-width: 160px;
 }
 .minutes {
   display: flex;

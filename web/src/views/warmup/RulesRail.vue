@@ -6,7 +6,7 @@ import ReasonRail from '@/parts/ReasonRail.vue'
 import type { WarmUp } from './useWarmUp'
 
 /** What the rules say of a warm-up, each with its fix; what found no room, and what goes when minutes are lost. */
-const props = defineProps<{ warmup: WarmUp; busy: boolean; fixed?: boolean }>()
+const props = defineProps<{ warmup: WarmUp; busy: boolean }>()
 const emit = defineEmits<{ mend: [rule: string]; choose: [id: string]; late: [] }>()
 const broken = computed(() => props.warmup.rules.filter((r) => r.status === 'broken'))
 const open = computed(() => props.warmup.rules.filter((r) => r.status === 'not-checked'))
@@ -24,7 +24,7 @@ const severities = { blocking: 'must not be', warning: 'warning', advice: 'advic
           <span class="quiet small"> {{ severities[r.severity] }}</span>
         </button>
         <p class="small">{{ r.text }}</p>
-        <p v-if="r.fix && !props.fixed" class="small">
+        <p v-if="r.fix" class="small">
           <v-btn size="small" :disabled="props.busy" @click="emit('mend', r.rule)">Mend</v-btn> {{ r.fix }}
         </p>
       </li>
@@ -37,9 +37,7 @@ const severities = { blocking: 'must not be', warning: 'warning', advice: 'advic
     <template v-if="props.warmup.ifLate">
       <h3>{{ props.warmup.ifLate.minutes }} minutes late</h3>
       <p class="small" data-testid="if-late">Leave out {{ props.warmup.ifLate.drops.join(', ') }}.</p>
-      <v-btn v-if="!props.fixed" size="small" :disabled="props.busy" @click="emit('late')"
-        >Late: what is left now</v-btn
-      >
+      <v-btn size="small" :disabled="props.busy" @click="emit('late')">Late: what is left now</v-btn>
     </template>
     <template v-if="props.warmup.dropped.length">
       <h3>No room for</h3>

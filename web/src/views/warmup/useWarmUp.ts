@@ -30,10 +30,19 @@ interface State {
 }
 
 /** What the server is told of an item: what it wrote itself is left out. */
-function bare(item: Item): Item {
+export function bare(item: Item): Item {
   const out = { ...item }
   delete out.dose
   return out
+}
+/** Whose warm-up it is, and where it is built and judged. */
+export interface Source {
+  /** Where it is kept in the browser. */
+  key: string
+  build: (request: Request, now?: string) => Promise<WarmUp>
+  judge: (request: Request, items: Item[], mend?: string) => Promise<WarmUp>
+  alternatives: (request: Request, items: Item[], phase: Phase) => Promise<Item[]>
+  card: (request: Request, items: Item[]) => Promise<Blob>
 }
 const clone = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T
 
@@ -41,9 +50,9 @@ const clone = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T
  * A warm-up that is being built for a golfer: what it is asked for, its items, what the rules say, and every step back.
  * It is kept in the browser until it is kept by name, so that a reload loses nothing.
  */
-export function useWarmUp(athlete: string) {
-  const store = unsentKey(`warmup.${athlete}`)
-  const request = ref<Request>({ purpose: 'tee', minutes: 10, place: 'tee', walk: 4 })
+export function useWarmUp(source: Source, first: Request) {
+  const store = unsentKey(`warmup.${source.key}`)
+  const request = ref<Request>(first)
   const made = shallowRef<WarmUp>()
   const edited = ref(false)
   const problem = ref('')
@@ -77,38 +86,15 @@ export function useWarmUp(athlete: string) {
       if (mine === asked) busy.value = false
     }
   }
-  const path = { params: { path: { athleteId: athlete } } }
-  const judged = (s: State, mend?: string) => () =>
-    must(
-      api.POST('/athletes/{athleteId}/warmups/judge', {
-        ...path,
-        body: { request: s.request, items: s.items.map(bare), ...(mend ? { mend } : {}) },
-      }),
-    )
+  const judged = (s: State, mend?: string) => () => source.judge(s.request, s.items.map(bare), mend)
 
   /** Makes the warm-up anew for what is asked. */
-  const build = () =>
-    ask(
-      () => must(api.POST('/athletes/{athleteId}/warmups/build', { ...path, body: clone(request.value) })),
-      true,
-      false,
-    )
+  const build = () => ask(() => source.build(clone(request.value)), true, false)
   /** Makes what there is still time for at this moment before the tee time. */
   function late() {
     const at = new Date()
     const now = `${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`
-    const body = clone(request.value)
-    return ask(
-      () =>
-        must(
-          api.POST('/athletes/{athleteId}/warmups/build', {
-            params: { ...path.params, query: { now } },
-            body,
-          }),
-        ),
-      true,
-      false,
-    )
+    return ask(() => source.build(clone(request.value), now), true, false)
   }
   /** Takes items as they stand now. */
   const take = (items: Item[]) => ask(judged({ request: request.value, items, edited: true }), true, true)
@@ -173,21 +159,35 @@ export function useWarmUp(athlete: string) {
     return take(list)
   }
   /** The card for the bag, as a PDF. */
-  const card = () =>
-    must(
-      api.POST('/athletes/{athleteId}/warmups/card.pdf', {
-        ...path,
-        body: { request: clone(request.value), items: items.value.map(bare) },
-        parseAs: 'blob',
-      }),
-    ) as unknown as Promise<Blob>
-  const alternatives = (phase: Phase) =>
-    must(
-      api.POST('/athletes/{athleteId}/warmups/alternatives', {
-        ...path,
-        body: { request: clone(request.value), items: items.value.map(bare), phase },
-      }),
-    )
+  const card = () => source.card(clone(request.value), items.value.map(bare))
+  const alternatives = (phase: Phase) => source.alternatives(clone(request.value), items.value.map(bare), phase)
+
+  /** What is asked for: it is built at once, and over a warm-up put together by hand only when the coach says so. */
+  const waiting = ref<Request>()
+  const wanted = computed({
+    get: () => waiting.value ?? request.value,
+    set: (r: Request) => {
+      waiting.value = r
+      if (!edited.value) void anew()
+    },
+  })
+  async function anew() {
+    if (waiting.value) request.value = waiting.value
+    waiting.value = undefined
+    await build()
+  }
+  /** A request waits for the coach's word. */
+  const asking = computed({
+    get: () => edited.value && waiting.value !== undefined,
+    set: (open: boolean) => {
+      if (!open) waiting.value = undefined
+    },
+  })
+  /** Takes a kept warm-up in the place of what is there. */
+  function load(k: { request: Request; items: Item[] }) {
+    waiting.value = undefined
+    return ask(judged({ request: k.request, items: k.items, edited: true }), true, true)
+  }
   return {
     request,
     made,
@@ -212,8 +212,13 @@ export function useWarmUp(athlete: string) {
     add,
     alternatives,
     card,
+    wanted,
+    anew,
+    asking,
+    load,
   }
 }
+export type Bench = ReturnType<typeof useWarmUp>
 
 /** The warm-ups kept by name, and the templates. */
 export function useKept(athlete: string) {

@@ -226,6 +226,7 @@ func (b *builder) whole(minutes int) {
 		b.swings(ladder, s.ladder)
 	}
 	b.more(minutes)
+	b.evenRaise()
 	if slices.ContainsFunc(b.out.Items, func(it Item) bool { return it.Step == "drill" }) {
 		b.balance()
 	}
@@ -234,6 +235,19 @@ func (b *builder) whole(minutes int) {
 	})
 	timeSwings(b.out.Items)
 }
+
+// evenRaise rounds the raise up to whole fives where seconds are left: nobody walks 83.
+func (b *builder) evenRaise() {
+	for i := range b.out.Items {
+		it := &b.out.Items[i]
+		if more := (evenS - it.Seconds%evenS) % evenS; it.Phase == Raise && more > 0 && more <= b.left {
+			it.Seconds += more
+			b.left -= more
+		}
+	}
+}
+
+const evenS = 5
 
 // weather lengthens the raise in the cold and from 60 on, and shortens it in the heat.
 func (b *builder) weather(s *seconds, minutes int) {

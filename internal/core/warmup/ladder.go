@@ -85,8 +85,11 @@ func (l *ladder) round(n int) []Item {
 			return
 		}
 		it := Item{
-			Phase: Ladder, Name: l.name(intent), Side: side, Swings: swings, IntentPercent: intent, Ball: l.balls, Round: n,
+			Phase: Ladder, Name: l.name(intent), Side: side, Swings: swings, IntentPercent: intent, Ball: l.balls && side == "playing", Round: n,
 			Step: stepNames[intent], Cue: cues[intent],
+		}
+		if l.bag && side == "other" {
+			it.Cue = "The club turned over, no ball" // nobody has a bag for the other side
 		}
 		if l.reach == whole || l.reach == hip {
 			it.Implement, it.ImplementID = with.Name, with.ID
@@ -151,6 +154,9 @@ const (
 	midIron = "Mid iron"
 	wood    = "Wood"
 )
+
+// ofBag reports whether an implement is a club of a bag: how heavy those are nobody asks.
+func ofBag(id string) bool { return id == wedge || id == midIron || id == wood }
 
 func bagClub(driverG float64, name string) implement.Implement {
 	out := implement.Implement{ID: name, Name: name}

@@ -356,7 +356,7 @@ func (b *builder) swings(l *ladder, secs int) {
 	}
 	fits := func(x ladder) bool {
 		_, _, _, fast := x.steps()
-		return x.seconds() <= room && (!before || fast*x.rounds <= most) && (!x.balls || (x.swings+x.other)*x.rounds <= mostBalls)
+		return x.seconds() <= room && (!before || fast*x.rounds <= most) && (!x.balls || x.swings*x.rounds <= mostBalls)
 	}
 	for l.rounds < mostRounds {
 		x := *l

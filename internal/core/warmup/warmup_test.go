@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -605,4 +606,52 @@ func buildGroup(members []warmup.Member, r warmup.Request) (*warmup.WarmUp, erro
 		return nil, err
 	}
 	return g.Build(r)
+}
+
+// A knee that must be spared is not pushed over the toes, stood on or turned either.
+func TestASparedKneeIsSparedInTheJointsToo(t *testing.T) {
+	p := adult()
+	p.Limits = []athlete.Limit{{Region: "knee", Kind: athlete.NoneOfPattern}}
+	for _, it := range build(t, p, warmup.Request{Purpose: warmup.Training, Minutes: 20, Place: warmup.Gym, Floor: true}).Items {
+		assert.NotContains(t, []string{"joint-ankle", "joint-leg-swing", "joint-hip-switch", "joint-knee"}, it.Line, it.Name)
+	}
+}
+
+// Nobody has a bag for the other side: balls are struck from the playing side alone.
+func TestBallsAreStruckFromThePlayingSide(t *testing.T) {
+	p := adult()
+	p.OtherSide = true
+	w := build(t, p, warmup.Request{Purpose: warmup.Range, Minutes: 30, Place: warmup.OnRange, Balls: true})
+	other := 0
+	for _, it := range w.Items {
+		if it.Side == "other" && it.Swings > 0 {
+			other++
+			assert.False(t, it.Ball)
+			assert.Contains(t, it.Cue, "no ball")
+		}
+		assert.True(t, it.Phase != warmup.Raise || it.Seconds%5 == 0, "%s %d s", it.Name, it.Seconds)
+	}
+	assert.Positive(t, other)
+}
+
+// What a coach took out of a group's warm-up is judged, and mended by the rule's fix; who
+// has a limit is still told what to do instead.
+func TestAGroupsWarmUpIsChangedAndMended(t *testing.T) {
+	hurt := adult()
+	hurt.Limits = []athlete.Limit{{Region: "knee", Kind: athlete.NoImpact}}
+	g, err := warmup.GroupOf([]warmup.Member{{Name: "Ann", Person: adult()}, {Name: "Bo", Person: hurt}})
+	require.NoError(t, err)
+	w, err := g.Build(warmup.Request{Purpose: warmup.Range, Minutes: 10, Place: warmup.OnRange})
+	require.NoError(t, err)
+	cold := slices.DeleteFunc(slices.Clone(w.Items), func(it warmup.Item) bool { return it.Phase == warmup.Raise })
+	w, err = g.Edited(w.Request, cold)
+	require.NoError(t, err)
+	require.NotEmpty(t, w.Broken(rulebook.Blocking))
+	w, err = g.Mend(w, "W-COLD")
+	require.NoError(t, err)
+	assert.Empty(t, w.Broken(rulebook.Blocking))
+	assert.Contains(t, strings.Join(w.Notes, "\n"), "Bo: march instead of")
+	_, err = g.Mend(w, "W-COLD")
+	require.Error(t, err, "nothing to mend")
+	assert.NotEmpty(t, g.Alternatives(w, warmup.Joints))
 }

@@ -23,7 +23,7 @@ func (it *Item) Dose() string {
 		}
 		if it.Implement != "" {
 			more := ""
-			if p := it.ImplementPercent; p != nil && !it.Ball && math.Abs(*p) >= 2 {
+			if p := it.ImplementPercent; p != nil && !ofBag(it.ImplementID) && math.Abs(*p) >= 2 {
 				more = fmt.Sprintf(" (%+.0f%%)", *p)
 			}
 			add("%s%s", it.Implement, more)

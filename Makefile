@@ -63,15 +63,15 @@ generate: .stamps/npm ## server and client types from api/contract
 	go tool oapi-codegen -config api/codegen.yaml api/openapi.yaml
 	cd web && npm run --silent generate
 
-GENERATED := api/openapi.yaml internal/httpapi/gen/api.gen.go web/src/api/schema.d.ts
+GENERATED := internal/httpapi/gen/api.gen.go web/src/api/schema.d.ts
 
 # What was generated keeps its time where nothing changed: nothing is built again for it.
 check-generated: .stamps/npm
-	@for f in $(GENERATED); do cp -p $$f /tmp/dunnock-$$(basename $$f); done
+	@mkdir -p .stamps/generated && for f in $(GENERATED); do cp -p $$f .stamps/generated/$$(basename $$f); done
 	@$(MAKE) --no-print-directory generate >/dev/null
 	@for f in $(GENERATED); do \
-		diff -q $$f /tmp/dunnock-$$(basename $$f) || { echo "the generated types do not match api/contract: they are made anew now, commit them"; exit 1; }; \
-		touch -r /tmp/dunnock-$$(basename $$f) $$f; \
+		diff -q $$f .stamps/generated/$$(basename $$f) || { echo "the generated types do not match api/contract: they are made anew now, commit them"; exit 1; }; \
+		touch -r .stamps/generated/$$(basename $$f) $$f; \
 	done
 
 bench: ## the benchmarks of docs/performance.md

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import HeldInput from '@/parts/HeldInput.vue'
 
 /** What the screen was done under, in one line that opens. */
 const props = defineProps<{ screen: Schemas['Screen']; sets: Schemas['TestSet'][]; today: string }>()
@@ -37,11 +38,11 @@ const summary = computed(() =>
     </label>
     <label class="before"
       >What came before today
-      <input
+      <HeldInput
         :value="c.before"
         maxlength="500"
         placeholder="desk, work shift, travel, training …"
-        @change="emit('change', { before: text($event) })"
+        @change="emit('change', { before: $event })"
       />
     </label>
     <button class="plain more" :aria-expanded="open" @click="open = !open">
@@ -49,18 +50,18 @@ const summary = computed(() =>
     </button>
     <div v-if="open" class="grid">
       <label
-        >Last lesson<input
+        >Last lesson<HeldInput
           type="date"
           :value="c.lastLesson"
           :max="props.today"
-          @change="emit('change', { lastLesson: text($event) })"
+          @change="emit('change', { lastLesson: $event })"
       /></label>
       <label
-        >Club changed since<input
+        >Club changed since<HeldInput
           :value="c.clubChange"
           maxlength="500"
           placeholder="new shaft, lighter head …"
-          @change="emit('change', { clubChange: text($event) })"
+          @change="emit('change', { clubChange: $event })"
       /></label>
       <label
         >Intent of the swings
@@ -74,21 +75,21 @@ const summary = computed(() =>
         </select>
       </label>
       <label
-        >Tested by<input :value="c.tester" maxlength="500" @change="emit('change', { tester: text($event) })"
+        >Tested by<HeldInput :value="c.tester" maxlength="500" @change="emit('change', { tester: $event })"
       /></label>
       <label
-        >Place<input
+        >Place<HeldInput
           :value="c.place"
           maxlength="500"
           placeholder="barn, range bay 4 …"
-          @change="emit('change', { place: text($event) })"
+          @change="emit('change', { place: $event })"
       /></label>
       <label
-        >Floor<input
+        >Floor<HeldInput
           :value="c.floor"
           maxlength="500"
           placeholder="rubber, turf …"
-          @change="emit('change', { floor: text($event) })"
+          @change="emit('change', { floor: $event })"
       /></label>
     </div>
   </div>

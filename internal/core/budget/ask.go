@@ -7,6 +7,7 @@ import (
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/school"
 	"dunnock/internal/core/unit"
 )
 
@@ -31,15 +32,29 @@ func (t *Table) Swings(p Person) (n, intentPercent int) {
 	return x.Swings, x.IntentPercent
 }
 
-// Ask says what a week asks for: every quality with its level and dose, those that
-// lead first, then by need.
-func (t *Table) Ask(r *quality.Read, p Person) []programme.Asked {
+// Time is the part of the golfer's year, as a school tells them apart.
+type Time int
+
+// The parts of the year.
+const (
+	OffSeason Time = iota
+	PreSeason
+	InSeason
+)
+
+// Ask says what a week asks for under a stage of a school in a part of the year: every
+// quality with its level and dose, those that lead first, then by need.
+func (t *Table) Ask(r *quality.Read, p Person, stage *school.Stage, at Time) []programme.Asked {
 	var out []programme.Asked
 	sum := 0.0
 	for _, q := range r.Qualities {
-		if q.Level == quality.Lead || q.Level == quality.Build {
+		if q.Level == quality.Lead || q.Level == quality.Build && !q.Raised {
 			sum += max(0, q.Need)
 		}
+	}
+	raised := map[string]bool{}
+	for _, q := range r.Qualities {
+		raised[q.ID] = q.Raised
 	}
 	add := func(id string, l quality.Level, need float64) {
 		row, ok := t.Row(id)
@@ -49,19 +64,22 @@ func (t *Table) Ask(r *quality.Read, p Person) []programme.Asked {
 		dose := row.Of(l)
 		a := programme.Asked{
 			Quality: id, Level: string(l), Unit: string(row.Unit), Low: dose.Low, High: dose.High, Days: dose.Days,
-			Beside: string(row.Beside), BesideLow: dose.Beside, BesideHigh: dose.BesideHigh, Drills: dose.Drills,
+			Beside: string(row.Beside), BesideLow: dose.Beside, BesideHigh: dose.BesideHigh, Drills: dose.Drills, Raised: raised[id],
 		}
-		if sum > 0 && (l == quality.Lead || l == quality.Build) {
+		if sum > 0 && (l == quality.Lead || l == quality.Build) && !raised[id] {
 			a.NeedShare = unit.Round(max(0, need)/sum, 2)
 		}
 		if id == quality.Mobility {
 			a.Joints = t.joints(r, l)
+			if raised[id] && len(a.Joints) == 0 {
+				a.Joints = t.nearJoints(r)
+			}
 			if len(a.Joints) == 0 {
 				a.Low, a.High, a.Days = 0, 0, 0
 			}
 		}
-		if l == quality.Lead {
-			a.SharePercent = t.share(&a, len(r.Leaders))
+		if l == quality.Lead && id != SwingSpeed && stage.Swing[at] != string(quality.Lead) {
+			a.SharePercent = t.share(&a, len(r.Leaders)) // swings that lead stand instead
 		}
 		if id == quality.MaximalStrength && l == quality.Keep && p.Senior {
 			a.Days = 2 // strength is kept in two sessions from 60 on
@@ -72,11 +90,9 @@ func (t *Table) Ask(r *quality.Read, p Person) []programme.Asked {
 		add(q.ID, q.Level, q.Need)
 	}
 	add(Trunk, quality.Keep, 0)
-	add(SwingSpeed, quality.Keep, 0)
-	order := []quality.Level{quality.Lead, quality.Build, quality.Keep, quality.Spare}
-	slices.SortStableFunc(out, func(a, b programme.Asked) int {
-		return slices.Index(order, quality.Level(a.Level)) - slices.Index(order, quality.Level(b.Level))
-	})
+	swings := quality.Level(stage.Swing[at])
+	add(SwingSpeed, swings, 0)
+	slices.SortStableFunc(out, func(a, b programme.Asked) int { return slices.Index(levels, a.Level) - slices.Index(levels, b.Level) })
 	return out
 }
 
@@ -100,6 +116,26 @@ func (t *Table) WithoutLeader(asked []programme.Asked) []programme.Asked {
 	}
 	return out
 }
+
+// Unraised returns what is asked with the quality at an index kept instead of raised.
+func (t *Table) Unraised(asked []programme.Asked, at int) []programme.Asked {
+	out := slices.Clone(asked)
+	a := &out[at]
+	row, ok := t.Row(a.Quality)
+	if !ok {
+		return out
+	}
+	k := row.Keep
+	a.Level, a.Raised, a.Joints = string(quality.Keep), false, nil
+	a.Low, a.High, a.Days, a.BesideLow, a.BesideHigh, a.Drills = k.Low, k.High, k.Days, k.Beside, k.BesideHigh, k.Drills
+	if a.Quality == quality.Mobility {
+		a.Low, a.High, a.Days = 0, 0, 0
+	}
+	slices.SortStableFunc(out, func(a, b programme.Asked) int { return slices.Index(levels, a.Level) - slices.Index(levels, b.Level) })
+	return out
+}
+
+var levels = []string{string(quality.Lead), string(quality.Build), string(quality.Keep), string(quality.Spare)}
 
 // share is the least share of the minutes a leader gets, in %.
 func (t *Table) share(a *programme.Asked, leaders int) float64 {
@@ -135,6 +171,26 @@ func (t *Table) joints(r *quality.Read, l quality.Level) []programme.AskedJoint 
 			low = row.Lead
 		}
 		out = append(out, programme.AskedJoint{Test: f.Test, Side: string(f.Side), Low: low.Low, High: low.High, Days: low.Days, For: f.For})
+	}
+	return out
+}
+
+// mostNear is for how many joints range is built that is not clearly short.
+const mostNear = 2
+
+// nearJoints are the joints nearest to short, for a school that lengthens whoever is not.
+func (t *Table) nearJoints(r *quality.Read) []programme.AskedJoint {
+	row, _ := t.Row(quality.Mobility)
+	var tests []string
+	var out []programme.AskedJoint
+	for _, f := range r.Near {
+		if !slices.Contains(tests, f.Test) {
+			if len(tests) == mostNear {
+				continue
+			}
+			tests = append(tests, f.Test)
+		}
+		out = append(out, programme.AskedJoint{Test: f.Test, Side: string(f.Side), Low: row.Build.Low, High: row.Build.High, Days: row.Build.Days, For: f.For})
 	}
 	return out
 }

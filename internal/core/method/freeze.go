@@ -22,7 +22,7 @@ type Frozen struct {
 	LibraryVersion string             `json:"libraryVersion"`
 	Exercises      []library.Exercise `json:"exercises"`
 	Rules          json.RawMessage    `json:"rules"`
-	Schools        []school.School    `json:"schools"`
+	Schools        []json.RawMessage  `json:"schools"`
 }
 
 // Freeze returns the content a document was made by, to be stored with it.
@@ -31,7 +31,11 @@ func (m *Method) Freeze(p *programme.Programme) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := Frozen{Format: FrozenFormat, LibraryVersion: m.Exercises.Version(), Exercises: []library.Exercise{}, Rules: m.Rules.Source(), Schools: []school.School{*s}}
+	raw, err := json.Marshal(s)
+	if err != nil {
+		return nil, err
+	}
+	f := Frozen{Format: FrozenFormat, LibraryVersion: m.Exercises.Version(), Exercises: []library.Exercise{}, Rules: m.Rules.Source(), Schools: []json.RawMessage{raw}}
 	wanted := map[string]bool{}
 	var want func(id string)
 	want = func(id string) {
@@ -67,7 +71,7 @@ func Thaw(b []byte) (*Method, error) {
 	if err != nil {
 		return nil, fmt.Errorf("thaw a method: %w", err)
 	}
-	schools, err := school.New(f.Schools)
+	schools, err := school.Thaw(f.Schools)
 	if err != nil {
 		return nil, fmt.Errorf("thaw a method: %w", err)
 	}

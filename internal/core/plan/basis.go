@@ -26,16 +26,23 @@ type Basis struct {
 
 	file   *athlete.File
 	by     *method.Method
-	school *school.School
+	school *school.School     // as it is in the block
+	base   *school.School     // with all its stages
 	needs  map[string]float64 // quality → what an exercise gains by serving it
 	massKg float64            // 0 when it was not weighed
 	before *programme.Before  // of the programme before; nil: none
 }
 
-// After returns the basis of the programme that follows another.
+// After returns the basis of the programme that follows another: it goes on from what that
+// held, and where the school's stages follow each other block by block, in the next.
 func (b *Basis) After(last *programme.Programme) *Basis {
+	before := last.Following(b.start())
 	out := *b
-	out.before = last.Following(b.start())
+	if before != nil && before.School == b.school.ID && b.base.Next == school.ByBlock {
+		out = *basisOf(b.file, b.by, b.base.At(before.Blocks))
+		out.base = b.base
+	}
+	out.before = before
 	return &out
 }
 
@@ -46,6 +53,13 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 	if err != nil {
 		return nil, err
 	}
+	out := basisOf(f, by, s.At(0))
+	out.base = s
+	return out, nil
+}
+
+// basisOf is the basis under a school as it is in one block.
+func basisOf(f *athlete.File, by *method.Method, s *school.School) *Basis {
 	b := &Basis{Read: quality.Compute(f, s, nil), file: f, by: by, school: s, needs: map[string]float64{}}
 	start := b.start()
 	age := f.Athlete.BirthDate.YearsOn(start)
@@ -54,7 +68,7 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 		By: limits, Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
 		Junior: age < limits.Junior.Age, Senior: age >= limits.Senior.Age,
 		Clearance: f.ClearanceOn(f.AsOf), Limits: f.LimitsOn(start), Kit: f.Training.Kit, HomeKit: f.Training.KitAt[athlete.AtHome], Competitions: f.Competitions,
-		TestedLift: testedLift, OtherShare: s.OtherSideShare,
+		TestedLift: testedLift, OtherShare: s.OtherSideShare, Special: s.SpecialPercent,
 	}
 	if f.OtherSideShare != nil {
 		b.Facts.OtherShare = *f.OtherSideShare
@@ -80,13 +94,16 @@ func BasisOf(f *athlete.File, by *method.Method) (*Basis, error) {
 	b.Facts.Thin = b.thin()
 	b.Facts.WarmUp = warmup.CountsIn(warmup.PersonOf(f, b.Read, b.Facts.OtherShare), warmup.SessionRequest(true, true, f.Training.Kit))
 	for _, q := range b.Read.Qualities {
-		b.needs[q.ID] = s.Weights.Relevance * q.Relevance
+		b.needs[q.ID] = s.Weigh().Relevance * q.Relevance
 		if q.Status == quality.Ranked {
 			b.needs[q.ID] += max(0, q.Need)
 		}
 	}
-	return b, nil
+	return b
 }
+
+// stage is the school's, as the golfer is in it.
+func (b *Basis) stage() *school.Stage { return &b.school.Stages[b.Read.Stage] }
 
 // thin finds what leads or is built on one test alone that is old by the start of the
 // programme, or beside which the quality's other tests are missing.

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
@@ -85,6 +86,14 @@ func (br *Brief) meet(events []athlete.Competition) {
 	case br.Peak != nil && rising(br.kinds()) < blockWeeks-2:
 		br.assume("%s is %d days away: %d rising weeks and its taper are all there is before it.", br.Peak.Name, br.Peak.Date.Sub(br.Start), rising(br.kinds()))
 	}
+}
+
+// time is the part of the year the block lies in.
+func (br *Brief) time() budget.Time {
+	if br.Phase == programme.InSeason {
+		return budget.InSeason
+	}
+	return budget.OffSeason
 }
 
 // toPeak is how many days a day lies before the event the block ends in: below 0 behind

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -37,12 +38,15 @@ func (p *planner) score(e *library.Exercise) (float64, []Part) {
 			parts = append(parts, Part{"serves " + quality.Name(id), round3(w * p.needs[id])})
 		}
 	}
-	if pts := p.school.Prefer[e.Family]; pts != 0 {
+	if pts := taste(p.school.Prefer, e); pts != 0 {
 		parts = append(parts, Part{"preferred by " + p.school.Name, pts})
 	}
-	parts = append(parts, Part{fmt.Sprintf("level %d of %d", e.Level, p.Facts.Level), round3(p.school.Weights.PerLevel * float64(e.Level))})
+	if pts := taste(p.school.Avoid, e); pts != 0 {
+		parts = append(parts, Part{"avoided by " + p.school.Name, -pts})
+	}
+	parts = append(parts, Part{fmt.Sprintf("level %d of %d", e.Level, p.Facts.Level), round3(p.school.Weigh().PerLevel * float64(e.Level))})
 	if e.ID == testedLift && p.Facts.OneRM > 0 {
-		parts = append(parts, Part{"load known from the test", p.school.Weights.KnownLoad})
+		parts = append(parts, Part{"load known from the test", p.school.Weigh().KnownLoad})
 	}
 	sum := 0.0
 	for _, x := range parts {
@@ -51,10 +55,23 @@ func (p *planner) score(e *library.Exercise) (float64, []Part) {
 	return round3(sum), parts
 }
 
+// taste adds up what a school's list says of an exercise: by family, by how its pattern
+// begins, by zone, as stabilised or a drill of the swing.
+func taste(list map[string]float64, e *library.Exercise) float64 {
+	sum := 0.0
+	for _, key := range slices.Sorted(maps.Keys(list)) {
+		switch {
+		case key == e.Family, key == string(e.Zone), strings.HasPrefix(e.Pattern, key), key == "stabilised" && e.Stabilised, key == "drill" && e.Drill:
+			sum += list[key]
+		}
+	}
+	return sum
+}
+
 // scoreOn is the score of an exercise in a slot of a letter's day.
 func (p *planner) scoreOn(e *library.Exercise, at place) (float64, []Part) {
 	s, parts := p.score(e)
-	w := p.school.Weights
+	w := p.school.Weigh()
 	if at.letter != "" && p.suits(e, at) {
 		parts = append(parts, Part{"suits day " + string(at.letter), w.SuitsDay})
 		s = round3(s + w.SuitsDay)
@@ -64,7 +81,7 @@ func (p *planner) scoreOn(e *library.Exercise, at place) (float64, []Part) {
 
 // suits reports whether an exercise in a slot suits a letter's day.
 func (p *planner) suits(e *library.Exercise, at place) bool {
-	slot, day := at.slot, p.school.Days[at.letter]
+	slot, day := at.slot, p.school.Day(at.letter)
 	switch {
 	case slot == library.SlotTrunk && e.LookAlike:
 		return false // look-alikes have a slot of their own, with a finding

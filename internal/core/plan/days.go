@@ -60,6 +60,8 @@ var kinds = map[programme.Letter]kindOfDay{
 	programme.DayB: {lift: true, jumps: true, throws: true, swings: true, upper: true},
 	programme.DayC: {jumps: true, throws: true, swings: true, upper: true},
 	programme.DayD: {upper: true},
+	programme.DayL: {lift: true, jumps: true, throws: true, swings: true, upper: true},
+	programme.DayS: {lift: true, jumps: true, throws: true, swings: true, upper: true},
 }
 
 // letters gives each session of a week, in the order of its dates, its kind of
@@ -81,7 +83,7 @@ func (p *planner) letters() []programme.Letter {
 		}
 	}
 	kinds := []programme.Letter{}
-	for _, l := range p.school.Weeks[n-1] {
+	for _, l := range p.stage().Weeks[n-1] {
 		kinds = append(kinds, programme.Letter(l))
 	}
 	for {

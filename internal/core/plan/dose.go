@@ -44,9 +44,9 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 		d.Form = p.form(e, week, weeks)
 	case library.SlotSwings:
 		d.OtherSideShare = rulebook.NoviceRamp(p.Facts, week+1)
-		d.ImplementPercent = e.ImplementPercent
+		d.ImplementPercent = min(max(e.ImplementPercent, p.school.Implements[0]), p.school.Implements[1])
 		if g := p.file.Athlete.DriverMassG; g > 0 && e.LoadBasis == "implement" {
-			d.ImplementG = int(unit.Round(g*(1+float64(e.ImplementPercent)/100), 0))
+			d.ImplementG = int(unit.Round(g*(1+float64(d.ImplementPercent)/100), 0))
 		}
 		p.swingCap(&d)
 	case library.SlotThrow:
@@ -60,7 +60,7 @@ func (p *planner) item(e *library.Exercise, at place, week, weeks int, why progr
 		}
 	case library.SlotJump:
 		most := p.Facts.RoomForContacts()
-		if day, ok := p.school.Days[at.letter]; ok && day.Fast {
+		if p.school.Day(at.letter).Fast {
 			most = min(most, p.Facts.By.Spacing.Landings-1) // a fast day stays light
 		}
 		for d.Sets > 1 && d.Volume() > most {
@@ -132,7 +132,7 @@ const heaviestBall, womansBall, lighterBall, juniorBall = 5.0, 4.0, 3.0, 2.0
 func (p *planner) ball(e *library.Exercise, letter programme.Letter) float64 {
 	mass := p.mass()
 	share := e.BallShare
-	if day, ok := p.school.Days[letter]; ok {
+	if day := p.school.Day(letter); day.BallShare > 0 {
 		share *= day.BallShare
 	}
 	most := heaviestBall

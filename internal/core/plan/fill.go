@@ -11,6 +11,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/school"
 	"dunnock/internal/core/unit"
 )
 
@@ -22,21 +23,8 @@ func (l *layer) fill() {
 	}
 	l.takeBack()
 	defer l.nameFree()
-	for _, level := range []quality.Level{quality.Build, quality.Keep} {
-		for progress := true; progress; {
-			progress = false
-			for i := range l.asked {
-				a := &l.asked[i]
-				high := a.High
-				// What is kept is a floor: left-over minutes are the school's mix.
-				if row, ok := l.table.Row(a.Quality); ok && level == quality.Keep && l.inMix(a) {
-					high = row.Build.High
-				}
-				if a.Level == string(level) && l.given(a, false) < high-1e-9 && l.bump(a, high) {
-					progress = true
-				}
-			}
-		}
+	l.fillBuilt()
+	for l.bumpMix() {
 	}
 	for i := range l.asked {
 		a := &l.asked[i]
@@ -65,6 +53,78 @@ func (l *layer) fill() {
 			}
 		}
 	}
+}
+
+// fillBuilt gives what is built what is left, up to its upper end: first what the school
+// aims at.
+func (l *layer) fillBuilt() {
+	built := func(aimed bool) bool {
+		progress := false
+		for i := range l.asked {
+			a := &l.asked[i]
+			if a.Level == string(quality.Build) && l.aims(a) == aimed && l.given(a, false) < a.High-1e-9 && l.bump(a, a.High) {
+				progress = true
+			}
+		}
+		return progress
+	}
+	for built(true) {
+	}
+	for built(false) {
+	}
+}
+
+// aims reports whether the school fills a quality toward its upper end first; never for
+// novices, juniors, from 60 on and in a first block.
+func (l *layer) aims(a *programme.Asked) bool {
+	return slices.Contains(l.stage().Aim, a.Quality) && l.before != nil && !l.person().Low()
+}
+
+// bumpMix gives the school's mix one set more: of what is kept, in the zone that lies
+// farthest below the school's share of the sets. It reports whether one could.
+func (l *layer) bumpMix() bool {
+	deficit := l.zoneDeficit()
+	list := make([]*programme.Asked, 0, len(l.asked))
+	for i := range l.asked {
+		if l.asked[i].Level == string(quality.Keep) {
+			list = append(list, &l.asked[i])
+		}
+	}
+	most := func(a *programme.Asked) float64 {
+		m := math.Inf(-1)
+		for _, e := range l.of(a) {
+			m = math.Max(m, deficit[e.ex.Zone])
+		}
+		return m
+	}
+	slices.SortStableFunc(list, func(a, b *programme.Asked) int { return cmp.Compare(most(b), most(a)) })
+	for _, a := range list {
+		high := a.High
+		// What is kept is a floor: left-over minutes are the school's mix.
+		if row, ok := l.table.Row(a.Quality); ok && (l.inMix(a) || !l.avoids(a.Quality) && most(a) > 0) {
+			high = row.Build.High
+		}
+		if l.given(a, false) < high-1e-9 && l.bump(a, high) {
+			return true
+		}
+	}
+	return false
+}
+
+// zoneDeficit is how far each zone lies below the school's share of the week's sets, in %.
+func (l *layer) zoneDeficit() map[library.Zone]float64 {
+	sets, all := map[library.Zone]float64{}, 0.0
+	for _, e := range l.entries {
+		if e.session != atHome {
+			sets[e.ex.Zone] += float64(e.dose.Sets)
+			all += float64(e.dose.Sets)
+		}
+	}
+	out := map[library.Zone]float64{}
+	for i, z := range []library.Zone{library.Z1, library.Z2, library.Z3, library.Z4, library.Z5, library.M} {
+		out[z] = float64(l.stage().Zones[l.brief.time()][i]) - 100*sets[z]/math.Max(all, 1)
+	}
+	return out
 }
 
 // nameFree says how many minutes stay free once everything has its fill.
@@ -167,14 +227,19 @@ func (l *layer) fitsSomewhere(group []*entry) bool {
 	return false
 }
 
-// inMix reports whether a quality gets left-over minutes beyond its floor.
+// mixOf is how many qualities are a school's mix.
+const mixOf = 4
+
+// inMix reports whether a quality gets left-over minutes beyond its floor: the four that
+// weigh most under the school, what it avoids left out.
 func (l *layer) inMix(a *programme.Asked) bool {
-	switch a.Quality {
-	case quality.MaximalStrength, quality.VerticalPower, quality.HorizontalPower, quality.RotationalPower:
-		return true
-	}
-	return false
+	all := slices.DeleteFunc(school.Qualities(), func(q string) bool { return l.avoids(q) || q == quality.GroundForce })
+	slices.SortStableFunc(all, func(x, y string) int { return cmp.Compare(l.school.Relevance[y], l.school.Relevance[x]) })
+	return slices.Contains(all[:min(mixOf, len(all))], a.Quality)
 }
+
+// avoids reports whether the school gives a quality its floor and no more.
+func (l *layer) avoids(q string) bool { _, ok := l.school.Avoid[q]; return ok }
 
 // given is what the first rising week, or the last, gives of what is asked.
 func (l *layer) given(a *programme.Asked, last bool) float64 { return l.count(a, false, last) }

@@ -31,6 +31,7 @@ func (l *layer) hold(b *programme.Block) (unanswered []programme.Unanswered) {
 			a.Held = lost
 		default:
 			a.Held = fmt.Sprintf("TIME: %d × %d minutes a week do not hold it; a longer slot or another day would", len(l.letters), l.brief.Minutes)
+			l.cut = l.cut || short
 		}
 		if short && l.clearlyShort(a.Quality) && (a.Level == string(quality.Lead) || a.Level == string(quality.Build)) {
 			unanswered = append(unanswered, programme.Unanswered{Finding: l.sentenceOf(a.Quality), Why: a.Held + "."})

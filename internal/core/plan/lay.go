@@ -44,6 +44,7 @@ type layer struct {
 	missed  map[string]string // by quality: what leaves nothing to place
 	capped  map[string]string // by quality: the rule that allows no more in a session
 	out     []*entry          // left out for want of minutes
+	cut     bool              // the minutes do not hold something that is asked for
 	seed    []byte            // of the order of exercises that score alike
 	// strengthBase is, in season, the repetitions of strength a week outside it holds.
 	strengthBase int
@@ -75,12 +76,42 @@ func (p *planner) lay(asked []programme.Asked, letters []programme.Letter, stren
 	}
 	l.fitAll()
 	l.fill()
+	l.fewerLookAlikes()
 	if strengthBase > 0 {
 		l.thin()
 	}
 	l.pairUp()
 	l.sayNamed()
 	return l
+}
+
+// fewerLookAlikes takes look-alikes of the swing out until they are no more of the week's
+// sets than the school wants.
+func (l *layer) fewerLookAlikes() {
+	for {
+		sets, easier, alike := 0, 0, 0 // easier: as the easier week leaves them
+		var last *entry
+		for _, e := range l.entries {
+			if e.session == atHome {
+				continue
+			}
+			sets += e.dose.Sets
+			if e.ex.LookAlike && e.slot != library.SlotSwings && e.slot != library.SlotThrow {
+				alike, easier, last = alike+e.dose.Sets, easier+e.dose.Sets, e
+			} else {
+				easier += max(1, int(easyShare*float64(e.dose.Sets)))
+			}
+		}
+		if last == nil || 100*float64(alike) <= l.Facts.MostSpecial()*float64(min(sets, easier)) {
+			return
+		}
+		if last.dose.Sets > 1 {
+			last.dose.Sets--
+			continue
+		}
+		l.drop(last)
+		l.miss(last.asked, "SPECIAL: the school wants fewer look-alikes of the swing")
+	}
 }
 
 // homeWeekdays are the weekdays without a session, as far apart as they can be,

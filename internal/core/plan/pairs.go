@@ -4,39 +4,57 @@ import (
 	"slices"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/budget"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/school"
 )
 
 // pairLevel is the level from which a lift and a jump are done in turns.
 const pairLevel athlete.Level = 3
 
-// pairUp lets the main lift of a session be done in turns with a jump of the same
-// pattern, heavy and light, where the session still holds it. A jump of what leads is
-// left where it is fresh. Nothing is claimed for it: with the rests it is given it takes
-// a little longer than one after the other (docs/methods.md).
+// pairUp lets a session's lift be done in turns with a jump of the same pattern, heavy and
+// light, and where the school pairs twice its push with a chest throw, as far as the
+// session still holds it. What leads is left where it is fresh. Nothing is claimed for it:
+// with the rests it is given it takes a little longer than one after the other
+// (docs/methods.md).
 func (l *layer) pairUp() {
+	pairs := l.stage().Pairs
 	if !l.mayPair() {
 		return
 	}
 	for session := range l.letters {
-		var lift, light *entry
-		for _, e := range l.order(session) {
-			switch {
-			case e.slot == library.SlotMain && e.ex.Pattern == "two-leg-lift" && len(e.ex.Kit) > 0:
-				lift = e
-			case e.slot == library.SlotJump && e.ex.Pattern == "jump-vertical" && !e.ex.Rhythmic && e.asked.Level != string(quality.Lead):
-				light = e
+		made := 0
+		for _, kind := range pairs.Kinds {
+			if made < pairs.Most && l.pair(session, kind) {
+				made++
 			}
 		}
-		if lift == nil || light == nil {
-			continue
-		}
-		if light.lift = lift; l.over(session) {
-			light.lift = nil
+	}
+}
+
+// pair makes a session's pair of a kind; it reports whether it could.
+func (l *layer) pair(session int, kind school.PairKind) bool {
+	var lift, light *entry
+	for _, e := range l.order(session) {
+		switch {
+		case kind == school.PushThrow && e.slot == library.SlotPush && len(e.ex.Kit) > 0,
+			kind != school.PushThrow && e.slot == library.SlotMain && e.ex.Pattern == "two-leg-lift" && len(e.ex.Kit) > 0:
+			lift = e
+		case e.asked.Level == string(quality.Lead) && kind != school.LiftJump:
+		case kind == school.PushThrow && e.slot == library.SlotThrow && budget.IsChestThrow(e.ex),
+			kind != school.PushThrow && e.slot == library.SlotJump && e.ex.Pattern == "jump-vertical" && !e.ex.Rhythmic:
+			light = e
 		}
 	}
+	if lift == nil || light == nil {
+		return false
+	}
+	if light.lift = lift; l.over(session) {
+		light.lift = nil
+	}
+	return light.lift != nil
 }
 
 // mayPair reports whether the golfer is far enough for heavy and light pairs: from

@@ -137,7 +137,7 @@ func (l *layer) turn(exercise string) uint64 {
 // quality first, then all it scores else, and variety over the week.
 func (l *layer) scoreFor(e *library.Exercise, a *programme.Asked, at place) (float64, []Part) {
 	s, parts := l.scoreOn(e, at)
-	w := l.school.Weights
+	w := l.school.Weigh()
 	times := 2.0
 	if a.Level == string(quality.Lead) {
 		times = 5 // minutes of what serves it half count half
@@ -246,6 +246,11 @@ func (l *layer) reasonFor(e *entry, from int, score, top float64) programme.Reas
 	switch quality.Level(a.Level) {
 	case quality.Lead, quality.Build:
 		r.Finding = l.sentenceOf(a.Quality)
+		if a.Raised {
+			r.Finding = ""
+			r.Text = fmt.Sprintf("%s raises %s, short or not: %s → %s.", l.school.Name, budget.Name(a.Quality), wanted, e.ex.Name)
+			break
+		}
 		r.Text = fmt.Sprintf("%s → %s %s: %s → %s.", strings.TrimSuffix(r.Finding, "."), budget.Name(a.Quality), levelWords(quality.Level(a.Level)), wanted, e.ex.Name)
 	default:
 		if e.ex.LookAlike && e.slot == library.SlotSpecial {

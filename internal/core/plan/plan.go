@@ -125,9 +125,35 @@ func (b *Basis) person() budget.Person {
 
 // Block makes the block a brief asks for.
 func (b *Basis) Block(brief Brief) *Made {
+	asked := budget.Doses().Ask(b.Read, b.person(), b.stage(), brief.time())
+	made, cut := b.blockOf(brief, asked)
+	for cut {
+		// What the school raises without its being short is the first to go.
+		at := raised(asked)
+		if at < 0 {
+			break
+		}
+		asked = budget.Doses().Unraised(asked, at)
+		made, cut = b.blockOf(brief, asked)
+	}
+	return made
+}
+
+// raised is the index of the last quality that is raised, −1 where there is none.
+func raised(asked []programme.Asked) int {
+	for i := len(asked) - 1; i >= 0; i-- {
+		if asked[i].Raised {
+			return i
+		}
+	}
+	return -1
+}
+
+// blockOf makes a block of what is asked; it reports whether the minutes cut anything.
+func (b *Basis) blockOf(brief Brief, asked []programme.Asked) (*Made, bool) {
+	asked = slices.Clone(asked)
 	p := b.planner(brief)
 	letters := p.letters()
-	asked := budget.Doses().Ask(b.Read, b.person())
 	base := 0
 	if brief.Phase == programme.InSeason {
 		outside := b.planner(brief)
@@ -153,7 +179,7 @@ func (b *Basis) Block(brief Brief) *Made {
 	if made.Notes == nil {
 		made.Notes = []string{}
 	}
-	return made
+	return made, l.cut || len(l.out) > 0
 }
 
 func (p *planner) note(format string, args ...any) { note(&p.notes, format, args...) }

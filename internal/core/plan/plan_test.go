@@ -99,7 +99,7 @@ func TestWorkedLoads(t *testing.T) {
 	want := []struct {
 		load           float64
 		sets, reps, in int
-	}{{137.5, 3, 5, 4}, {142.5, 3, 5, 3}, {147.5, 4, 5, 2}, {137.5, 2, 5, 4}}
+	}{{137.5, 4, 5, 4}, {142.5, 4, 5, 3}, {147.5, 4, 5, 2}, {137.5, 2, 5, 4}}
 	for i, w := range want {
 		d := find(t, strong, i+1, "lift-trap-bar").Dose
 		require.NotNil(t, d.LoadKg)

@@ -42,6 +42,9 @@ func TestTheNextBlockGoesOnFromTheLast(t *testing.T) {
 				t.Errorf("seed %d: %s at %s: %s", seed, res.Rule, res.Place, res.Text)
 			}
 		}
+		if f.School == "layer-on-layer" {
+			continue // its second block is another layer
+		}
 		for si := range j.View.Blocks[0].Weeks[0].Sessions {
 			s := &j.View.Blocks[0].Weeks[0].Sessions[si]
 			for _, it := range s.Items {

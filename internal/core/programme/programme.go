@@ -70,6 +70,8 @@ type Asked struct {
 	BesideLow  float64 `json:"besideLow,omitempty"`
 	BesideHigh float64 `json:"besideHigh,omitempty"`
 	Drills     int     `json:"drills,omitempty"` // different ones
+	// Raised says that the school builds it without its being short.
+	Raised bool `json:"raised,omitempty"`
 	// SharePercent is a leader's least share of the minutes.
 	SharePercent float64      `json:"sharePercent,omitempty"`
 	Joints       []AskedJoint `json:"joints,omitempty"`
@@ -168,10 +170,12 @@ const (
 	DayB Letter = "B"
 	DayC Letter = "C"
 	DayD Letter = "D"
+	DayL Letter = "L" // range and posture
+	DayS Letter = "S" // swings and steps
 )
 
 // Letters are the kinds of day there are. Do not change it.
-var Letters = []Letter{DayA, DayB, DayC, DayD}
+var Letters = []Letter{DayA, DayB, DayC, DayD, DayL, DayS}
 
 // Session is one visit to the gym.
 type Session struct {

@@ -22,7 +22,7 @@ func (c *computer) headline(r *Read) string {
 		who = first[0]
 	}
 	asks := ""
-	if c.school.StrengthLeads && find(r.Qualities, MaximalStrength).Status != Ranked {
+	if c.school.StrengthFirst() && find(r.Qualities, MaximalStrength).Status != Ranked {
 		asks = " " + c.school.Name + " asks for the lift: until it is tested, need alone sets the order."
 	}
 	switch len(r.Leaders) {

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/school"
 	"dunnock/internal/core/unit"
 )
 
@@ -90,7 +91,7 @@ func strengthMet(list []Standing) bool {
 
 // boost raises the needs of clearly short power qualities once the lift is there.
 func (c *computer) boost(list []Standing) {
-	if !c.school.StrengthLeads || !strengthMet(list) {
+	if !c.school.StrengthFirst() || !strengthMet(list) {
 		return
 	}
 	for _, id := range []string{VerticalPower, HorizontalPower, RotationalPower} {
@@ -140,10 +141,10 @@ func (c *computer) levels(r *Read, list []Standing) {
 	for i := range list {
 		list[i].Level = Keep
 	}
-	lead := clear(func(s *Standing) bool {
-		first := c.school.StrengthLeads && s.ID != MaximalStrength && find(list, MaximalStrength).Verdict == ClearlyShort
-		return !first && c.mayLead(r, s)
-	})
+	r.Stage = c.school.StageOf(func(id string) bool { s := find(list, id); return s.Status == Ranked && s.Verdict == ClearlyShort })
+	stage := &c.school.Stages[r.Stage]
+	able := clear(func(s *Standing) bool { return c.mayLead(r, s) })
+	lead := clear(func(s *Standing) bool { return stage.May(s.ID) && c.mayLead(r, s) })
 	if len(lead) > 0 {
 		lead[0].Level = Lead
 		r.Leaders = append(r.Leaders, lead[0].ID)
@@ -163,12 +164,33 @@ func (c *computer) levels(r *Read, list []Standing) {
 	for _, s := range build[:min(len(build), mostBuilt)] {
 		s.Level = Build
 	}
-	if s := find(list, MaximalStrength); c.school.StrengthLeads && strengthMet(list) && s.Level == Keep {
+	if len(able) > 0 && !stage.May(able[0].ID) && able[0].Level == Build {
+		able[0].Outsider = true
+		able[0].Why += fmt.Sprintf(" %s lets something else lead: it is built meanwhile.", c.school.Name)
+	}
+	if s := find(list, MaximalStrength); c.school.StrengthFirst() && strengthMet(list) && s.Level == Keep {
 		s.Level = Build
 		s.Why += " The lift is there: strength is built at its lower end for one block, then kept."
 	}
-	if m := find(list, Mobility); m.Level == Keep && c.pastTarget(r) {
-		m.Level = Spare
+	c.raise(list, stage)
+	if m := find(list, Mobility); (m.Level == Keep || m.Raised) && c.pastTarget(r) {
+		m.Level, m.Raised = Spare, false
+	}
+}
+
+// mostRaised is how many qualities a school builds without their being clearly short.
+const mostRaised = 2
+
+// raise builds what the school wants raised and is not clearly short: no cause of
+// anything, and the first to go where minutes are short.
+func (c *computer) raise(list []Standing, stage *school.Stage) {
+	n := 0
+	for _, id := range stage.Raise {
+		if s := find(list, id); s.Level == Keep && n < mostRaised && !(id == StretchUse && c.f.Athlete.Junior(c.on)) {
+			s.Level, s.Raised = Build, true
+			s.Why += fmt.Sprintf(" %s raises it, short or not.", c.school.Name)
+			n++
+		}
 	}
 }
 

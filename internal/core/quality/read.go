@@ -67,10 +67,12 @@ type Read struct {
 	Band       string                  `json:"band"`
 	Level      athlete.Level           `json:"level"`
 	Tier       athlete.Tier            `json:"tier"`
-	Leaders    []string                `json:"leaders"`   // qualities that lead: none, one, or two that stand level
-	Qualities  []Standing              `json:"qualities"` // those that lead first, then by need, then the ones not ranked
-	Tests      []TestRead              `json:"tests"`     // the whole battery, in the order of the day
-	Ranges     []RangeFinding          `json:"ranges"`    // joints clearly short and not accepted
+	Stage      int                     `json:"stage,omitempty"` // of the school, from 0
+	Leaders    []string                `json:"leaders"`         // qualities that lead: none, one, or two that stand level
+	Qualities  []Standing              `json:"qualities"`       // those that lead first, then by need, then the ones not ranked
+	Tests      []TestRead              `json:"tests"`           // the whole battery, in the order of the day
+	Ranges     []RangeFinding          `json:"ranges"`          // joints clearly short and not accepted
+	Near       []RangeFinding          `json:"-"`               // joints neither clearly short nor past their target, the nearest to short first
 	Speed      Speed                   `json:"speed"`
 	Strength   *Strength               `json:"strength,omitempty"`
 	Maturity   *Maturity               `json:"maturity,omitempty"`
@@ -113,6 +115,10 @@ type Standing struct {
 	// Worth is what closing the gap of a leader could be worth at the most; nil where
 	// nothing can be said.
 	Worth *Worth `json:"worth,omitempty"`
+	// Raised says that the school builds it without its being short, Outsider that it is
+	// what lies farthest below and the school lets something else lead.
+	Raised   bool `json:"raised,omitempty"`
+	Outsider bool `json:"outsider,omitempty"`
 
 	younger float64  // gap against targets a year younger, near the growth spurt
 	short   []string // its tests that are clearly short, in words

@@ -157,6 +157,7 @@ func (c *computer) ranges(r *Read) {
 		if !m.Range || m.Quality != Mobility || t.Status != Measured {
 			continue
 		}
+		c.near(r, m, t)
 		for _, s := range clearSides(t) {
 			if why, ok := c.accepted(m, s.Side); ok {
 				r.note("%s: accepted as it is (%s); kept, not chased.", upper(c.plain(m, s)), why)
@@ -170,6 +171,19 @@ func (c *computer) ranges(r *Read) {
 		}
 	}
 	slices.SortStableFunc(r.Ranges, func(a, b RangeFinding) int { return cmp.Compare(b.Gap, a.Gap) })
+	slices.SortStableFunc(r.Near, func(a, b RangeFinding) int { return cmp.Compare(b.Gap, a.Gap) })
+}
+
+// near keeps the sides of a joint that are not clearly short and not past their target by
+// a spread either: what a school that lengthens works on where nothing is clear.
+func (c *computer) near(r *Read, m *measure.Test, t *TestRead) {
+	for i := range t.Sides {
+		s := &t.Sides[i]
+		if _, ok := c.accepted(m, s.Side); ok || s.Position == nil || *s.Position >= spareFrom || s.Verdict == ClearlyShort || s.Compared == nil || s.Target == nil {
+			continue
+		}
+		r.Near = append(r.Near, RangeFinding{Test: t.Test, Side: s.Side, Region: m.Region, Gap: -*s.Position, For: c.goal(m, s)})
+	}
 }
 
 // goal is what work on a result is for.

@@ -161,6 +161,7 @@ type Facts struct {
 	Thin         []Thin  // findings that rest on one test alone
 	Overhead     float64 // degrees an arm goes up without pain, 0 when unknown
 	WarmUp       WarmUp  // before each session
+	Special      int     // the school's most look-alikes of the sets, %; 0: the rule's own
 }
 
 // WarmUp is what the golfer's warm-up before a session holds that counts in it: landings,
@@ -234,6 +235,15 @@ func (f Facts) MaxContacts() int {
 		n = min(n, f.By.Senior.Contacts)
 	}
 	return n
+}
+
+// MostSpecial is the most look-alikes of a week's working sets, in %: the rule's, or less
+// where the school wants fewer.
+func (f Facts) MostSpecial() float64 {
+	if f.Special > 0 {
+		return min(f.By.Special.SharePercent, float64(f.Special))
+	}
+	return f.By.Special.SharePercent
 }
 
 // RoomForSwings is the most fast swings a session's items may hold: what the warm-up

@@ -63,7 +63,7 @@ func (c *checker) week(w *derive.Week) {
 			)
 		}
 	}
-	if most := c.f.By.Special.SharePercent; sets > 0 && 100*float64(alike) > most*float64(sets)+floatTolerance {
+	if most := c.f.MostSpecial(); sets > 0 && 100*float64(alike) > most*float64(sets)+floatTolerance {
 		c.broken("SPECIAL", w.Place, "Take a look-alike out.", "%d of %d working sets look like a swing, at most %s%%.", alike, sets, unit.Text(most, 0))
 	}
 	switch {

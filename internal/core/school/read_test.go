@@ -31,6 +31,9 @@ func in(s map[string]any, path ...string) map[string]any {
 	return s
 }
 
+// stage is a school's first one.
+func stage(s map[string]any) map[string]any { return s["stages"].([]any)[0].(map[string]any) }
+
 func file(t *testing.T, name string, s map[string]any) fstest.MapFS {
 	t.Helper()
 	b, err := json.Marshal(s)
@@ -43,34 +46,49 @@ func TestASchoolIsReadWholeOrNotAtAll(t *testing.T) {
 	require.NoError(t, err)
 	s, err := got.Find("barn")
 	require.NoError(t, err)
-	assert.Equal(t, "Fast and light", s.Days["C"].Title)
+	assert.Equal(t, "Fast and light", s.Day("C").Title)
 	_, err = got.Find("")
 	assert.ErrorContains(t, err, `there is no school "measured-gap": use barn`)
 
 	for want, spoil := range map[string]func(map[string]any){
-		`unknown field "colour"`:                 func(s map[string]any) { s["colour"] = "red" },
-		`the id is "byre", not that of the file`: func(s map[string]any) { s["id"] = "byre" },
-		"needs a name and its logic":             func(s map[string]any) { delete(s, "logic") },
-		"otherSideShare is 0 to 100%, not 140":   func(s map[string]any) { s["otherSideShare"] = 140 },
-		"relevance names no quality":             func(s map[string]any) { delete(s, "relevance") },
-		"relevance of mobility is 0 to 1, not 2": func(s map[string]any) {
-			s["relevance"] = map[string]float64{"mobility": 2}
+		`unknown field "colour"`:                       func(s map[string]any) { s["colour"] = "red" },
+		`the id is "byre", not that of the file`:       func(s map[string]any) { s["id"] = "byre" },
+		"needs a name and its logic":                   func(s map[string]any) { delete(s, "logic") },
+		"otherSideShare is 0 to 100%, not 140":         func(s map[string]any) { s["otherSideShare"] = 140 },
+		"relevance of grip is missing":                 func(s map[string]any) { delete(in(s, "relevance"), "grip") },
+		"relevance of mobility is missing, or not 0 t": func(s map[string]any) { in(s, "relevance")["mobility"] = 2 },
+		"relevance is of maximal-strength":             func(s map[string]any) { in(s, "relevance")["charm"] = 1 },
+		"stages: one, or several with next":            func(s map[string]any) { delete(s, "stages") },
+		`next is "block", "met" or left out, not "x"`:  func(s map[string]any) { s["next"] = "x" },
+		"says for whom it is (fits)":                   func(s map[string]any) { delete(s, "fits") },
+		"prefer and avoid are given":                   func(s map[string]any) { delete(s, "avoid") },
+		"stage 1: lead is missing":                     func(s map[string]any) { delete(stage(s), "lead") },
+		`raise: there is no quality "charm"`:           func(s map[string]any) { stage(s)["raise"] = []string{"charm"} },
+		`swing is keep, build or lead`:                 func(s map[string]any) { stage(s)["swing"] = []string{"keep", "keep"} },
+		`weeks: "AZ" is not 2 kinds of day`:            func(s map[string]any) { stage(s)["weeks"] = []string{"A", "AZ", "ABC", "CADB"} },
+		"add up to 99, not 100": func(s map[string]any) {
+			stage(s)["zones"] = [][]int{{99, 0, 0, 0, 0, 0}, {100, 0, 0, 0, 0, 0}, {100, 0, 0, 0, 0, 0}}
 		},
-		`weeks: "AZ" is not 2 kinds of day`: func(s map[string]any) { s["weeks"] = []string{"A", "AZ", "ABC", "CADB"} },
-		"day B needs a title":               func(s map[string]any) { delete(s["days"].(map[string]any), "B") },
-		"days are [A B C D] and no others": func(s map[string]any) {
-			in(s, "days")["D"], in(s, "days")["E"] = in(s, "days")["A"], in(s, "days")["A"]
+		`pairs: there is no kind "waltz"`: func(s map[string]any) {
+			stage(s)["pairs"] = map[string]any{"kinds": []string{"waltz"}, "most": 1}
 		},
-		`day A: there is no slot "dance"`:  func(s map[string]any) { in(s, "days", "A", "patterns")["dance"] = "x" },
-		"ballShare is above 0 and at most": func(s map[string]any) { in(s, "days", "A")["ballShare"] = 0 },
+		"pairs: at most two a session": func(s map[string]any) { stage(s)["pairs"] = map[string]any{"kinds": []string{}, "most": 1} },
+		"implements rise from":         func(s map[string]any) { s["implements"] = []int{20, -20} },
+		`dayPatterns: there is no day "Q"`: func(s map[string]any) {
+			s["dayPatterns"] = map[string]any{"Q": map[string]string{"throw": "x"}}
+		},
+		`dayPatterns: there is no slot "dance"`: func(s map[string]any) {
+			s["dayPatterns"] = map[string]any{"A": map[string]string{"dance": "x"}}
+		},
 		"doses: throw for novice has 2 weeks, not 4": func(s map[string]any) {
-			in(s, "doses", "throw")["novice"] = []string{"2x3", "3x3"}
+			s["doses"] = map[string]any{"throw": map[string][]string{"novice": {"2x3", "3x3"}}}
 		},
 		"written 3x5@4, 2x30s or 3x4 70%, not": func(s map[string]any) {
-			in(s, "doses", "throw")["novice"] = []string{"2 of 3"}
+			s["doses"] = map[string]any{"throw": map[string][]string{"novice": {"2 of 3"}}}
 		},
-		"and no others":                  func(s map[string]any) { in(s, "doses")["dance"] = in(s, "doses")["throw"] },
-		"weights are five, each above 0": func(s map[string]any) { delete(in(s, "weights"), "suitsDay") },
+		"and no others, not of": func(s map[string]any) {
+			s["doses"] = map[string]any{"dance": map[string][]string{"novice": {"2x3"}}}
+		},
 	} {
 		s := whole(t)
 		spoil(s)

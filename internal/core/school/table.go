@@ -52,6 +52,9 @@ const Weeks = 4
 // the last rising cell.
 func (s *School) Dose(row Row, tier athlete.Tier, week, weeks int) Cell {
 	cells := s.Doses[row][tier]
+	if cells == nil {
+		cells = common().Doses[row][tier]
+	}
 	if week >= weeks-1 {
 		return cells[len(cells)-1]
 	}
@@ -115,40 +118,47 @@ type Weights struct {
 	AnotherDay float64 `json:"anotherDay"` // lost where variety costs nothing
 }
 
-// checkParts says what the days, the doses and the order of cutting lack.
-func (s *School) checkParts() error {
-	known := func(slot library.Slot) bool { return slices.Contains(library.SlotOrder, slot) }
+// check says what the common part lacks.
+func (c *Common) check() error {
 	for _, letter := range programme.Letters {
-		day, ok := s.Days[letter]
+		day, ok := c.Days[letter]
 		switch {
-		case !ok && letter == programme.DayD:
-			continue // schools of before had three kinds of day
 		case !ok || day.Title == "":
 			return fmt.Errorf("day %s needs a title", letter)
 		case !(day.BallShare > 0 && day.BallShare <= 1):
 			return fmt.Errorf("day %s: ballShare is above 0 and at most 1, not %g", letter, day.BallShare)
 		}
 		for slot := range day.Patterns {
-			if !known(slot) {
+			if !slices.Contains(library.SlotOrder, slot) {
 				return fmt.Errorf("day %s: there is no slot %q", letter, slot)
 			}
 		}
 	}
-	if len(s.Days) > len(programme.Letters) {
+	if len(c.Days) > len(programme.Letters) {
 		return fmt.Errorf("days are %v and no others", programme.Letters)
 	}
-	for _, row := range rows {
+	if w := c.Weights; !(w.Relevance > 0 && w.SuitsDay > 0 && w.PerLevel > 0 && w.KnownLoad > 0 && w.AnotherDay > 0) {
+		return fmt.Errorf("weights are five, each above 0")
+	}
+	return checkDoses(c.Doses, true)
+}
+
+// checkDoses says what rows of the dose table lack; whole asks for all of them.
+func checkDoses(doses map[Row]map[athlete.Tier][]Cell, whole bool) error {
+	for row, tiers := range doses {
+		if !slices.Contains(rows, row) {
+			return fmt.Errorf("doses are of %v and no others, not of %q", rows, row)
+		}
 		for _, tier := range athlete.Tiers {
-			if got := len(s.Doses[row][tier]); got != Weeks {
+			if got := len(tiers[tier]); got != Weeks {
 				return fmt.Errorf("doses: %s for %s has %d weeks, not %d", row, tier, got, Weeks)
 			}
 		}
 	}
-	if len(s.Doses) > len(rows) {
-		return fmt.Errorf("doses are of %v and no others", rows)
-	}
-	if w := s.Weights; !(w.Relevance > 0 && w.SuitsDay > 0 && w.PerLevel > 0 && w.KnownLoad > 0 && w.AnotherDay > 0) {
-		return fmt.Errorf("weights are five, each above 0")
+	for _, row := range rows {
+		if _, ok := doses[row]; whole && !ok {
+			return fmt.Errorf("doses: the row %s is missing", row)
+		}
 	}
 	return nil
 }

@@ -165,7 +165,7 @@ func Random(r *rand.Rand) *athlete.File {
 	}
 	f.Training.Sessions = 2 + r.IntN(2)
 	f.Training.Minutes = 20 + 5*r.IntN(15)
-	f.School = pick("measured-gap", "strength-first")
+	f.School = pick("measured-gap", "strength-first", "layer-on-layer", "predictor-led", "lengthen-first", "swing-led-speed")
 	f.StartDate = Day.Add(r.IntN(14))
 	if p.Junior(f.AsOf) {
 		f.Consent = &athlete.Consent{Guardian: "Guardian", On: Day}

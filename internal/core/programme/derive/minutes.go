@@ -60,7 +60,7 @@ const heavyRestSeconds, lightRestSeconds = 180, 90
 
 // InTurns reports whether an item of a list is done in turns with the lift before it.
 func InTurns(items []programme.Item, i int) bool {
-	return i > 0 && items[i].Paired && items[i-1].Slot == library.SlotMain
+	return i > 0 && items[i].Paired && (items[i-1].Slot == library.SlotMain || items[i-1].Slot == library.SlotPush)
 }
 
 // TurnsSeconds is what doing a lift and its light partner in turns adds to doing one

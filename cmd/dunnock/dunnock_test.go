@@ -7,6 +7,7 @@ import (
 	"net"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -14,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dunnock/internal/core/programme"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/formats"
 	"dunnock/internal/postgres/pgtest"
@@ -299,4 +301,49 @@ func TestSpeedAndWarmUpCommands(t *testing.T) {
 		var bad badInput
 		assert.ErrorAs(t, err, &bad, "%v", args)
 	}
+}
+
+// A plan is checked from a script: 0 all kept, 1 broken, 2 unreadable.
+func TestCheckCommand(t *testing.T) {
+	golfer := export(t)
+	text, err := run(t, nil, "plan", golfer, "--json")
+	require.NoError(t, err)
+	dir := t.TempDir()
+	write := func(name, text string) string {
+		p := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(p, []byte(text), 0o600))
+		return p
+	}
+	out, err := run(t, nil, "check", write("plan.json", text), "--golfer", golfer, "--json")
+	require.NoError(t, err, out)
+	var rules []map[string]any
+	require.NoError(t, json.Unmarshal([]byte(out), &rules))
+	assert.Greater(t, len(rules), 25)
+
+	reps := regexp.MustCompile(`"reps": \d+,`)
+	var bad badInput
+	out, err = run(t, nil, "check", write("long.json", reps.ReplaceAllString(text, `"reps": 29,`)), "--golfer", golfer)
+	require.ErrorContains(t, err, "broken")
+	assert.NotErrorAs(t, err, &bad)
+	assert.Contains(t, out, "EXPLOSIVE-REPS")
+	out, err = run(t, nil, "check", write("strange.json", strings.ReplaceAll(text, `"exercise": "`, `"exercise": "x-`)), "--golfer", golfer)
+	require.Error(t, err)
+	assert.Contains(t, out, "is not in the library")
+
+	for want, file := range map[string]string{
+		"it is no plan":      write("torn.json", text[:len(text)/2]),
+		"holds no programme": write("none.json", `{"read": {}}`),
+		"its format is":      write("old.json", strings.Replace(text, programme.Format, "dunnock-programme/9", 1)),
+		"two parts":          write("twice.json", strings.Replace(text, `"id": "plan-3"`, `"id": "plan-2"`, 1)),
+		"no such file":       filepath.Join(dir, "missing.json"),
+		"holds no block":     write("empty.json", `{"programme": {"format": "`+programme.Format+`", "blocks": []}}`),
+		"there is no school": write("byre.json", strings.Replace(text, `"school": "measured-gap"`, `"school": "byre"`, 2)),
+	} {
+		out, err := run(t, nil, "check", file, "--golfer", golfer)
+		require.ErrorAs(t, err, &bad, want)
+		assert.ErrorContains(t, err, want)
+		assert.Empty(t, out)
+	}
+	_, err = run(t, nil, "check", write("plan.json", text))
+	require.ErrorContains(t, err, "golfer")
 }

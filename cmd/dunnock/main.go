@@ -66,6 +66,7 @@ func root() *cobra.Command {
 		simCmd(&cfg),
 		readCmd(),
 		planCmd(),
+		checkCmd(),
 		forceCmd(),
 		speedCmd(),
 		warmUpCmd(),

@@ -245,6 +245,10 @@ func refusal(err error) error {
 	if errors.As(err, &r) {
 		return &Error{Kind: Refused, Text: r.Text}
 	}
+	var no *plan.NoMend
+	if errors.As(err, &no) {
+		return &Error{Kind: Refused, Text: no.Error()}
+	}
 	var e *plan.EditError
 	if errors.As(err, &e) {
 		return invalid("edit."+e.Field, "%s", e.Text)

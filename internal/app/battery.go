@@ -243,11 +243,15 @@ func (a *App) Repeats(ctx context.Context, who *Actor) ([]retest.Test, error) {
 }
 
 // schoolOf finds a school by id, "" for the golfer's own.
-func (a *App) schoolOf(f *athlete.File, id string) (*school.School, error) {
-	if id == "" {
-		id = f.School
+func (a *App) schoolOf(ctx context.Context, who *Actor, f *athlete.File, id string) (*school.School, error) {
+	m, err := a.methodOf(ctx, who)
+	if err != nil {
+		return nil, err
 	}
-	s, err := a.method.Schools.Find(id)
+	if id == "" {
+		return m.SchoolOf(f.School), nil
+	}
+	s, err := m.Schools.Find(id)
 	if err != nil {
 		return nil, invalid("school", "%v", err)
 	}

@@ -111,7 +111,7 @@ func (a *App) saveCells(
 	if err != nil {
 		return nil, words(err, "screen")
 	}
-	return &saved{f, s, b, a.method}, nil
+	return &saved{f, s, b, b.method}, nil
 }
 
 func clashWords(who *Actor, tests *measure.Battery, clash *store.ClashError) *Error {

@@ -299,10 +299,7 @@ func (a *App) stationRow(who *Actor, d *Day, b battery, station, g int, f *athle
 	}
 	r.Screen = &s
 	f.AsOf = d.Date
-	sch, err := a.method.Schools.Find(f.School)
-	if err != nil {
-		return r, err
-	}
+	sch := b.method.SchoolOf(f.School)
 	for _, t := range quality.Tests(f, sch) {
 		if t.Date == d.Date && slices.Contains(d.Stations[station].Tests, t.Test) {
 			r.Tests = append(r.Tests, t)

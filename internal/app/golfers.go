@@ -135,7 +135,7 @@ func (a *App) standing(ctx context.Context, who *Actor, p *store.Practice, id st
 // AddGolfer makes a golfer from a profile; everything else is still open.
 func (a *App) AddGolfer(ctx context.Context, who *Actor, p athlete.Profile) (*Golfer, error) {
 	f := a.dress(who, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
-	if err := a.check(f); err != nil {
+	if err := a.check(ctx, who, f); err != nil {
 		return nil, err
 	}
 	f.StartDate = civil.Date{}
@@ -157,7 +157,7 @@ func (a *App) AddGolfer(ctx context.Context, who *Actor, p athlete.Profile) (*Go
 func (a *App) SaveGolfer(ctx context.Context, who *Actor, id string, revision int, f *athlete.File) (*Golfer, error) {
 	start := f.StartDate
 	a.dress(who, f)
-	if err := a.check(f); err != nil {
+	if err := a.check(ctx, who, f); err != nil {
 		return nil, err
 	}
 	f.StartDate = start
@@ -167,8 +167,12 @@ func (a *App) SaveGolfer(ctx context.Context, who *Actor, id string, revision in
 	return a.Golfer(ctx, who, id)
 }
 
-func (a *App) check(f *athlete.File) error {
-	if _, err := a.method.Schools.Find(f.School); err != nil {
+func (a *App) check(ctx context.Context, who *Actor, f *athlete.File) error {
+	m, err := a.methodOf(ctx, who)
+	if err != nil {
+		return err
+	}
+	if _, err := m.Schools.Find(f.School); err != nil {
 		return invalid("school", "%v", err)
 	}
 	problems := f.ValidateFacts()
@@ -200,9 +204,11 @@ func (a *App) BringGolfer(ctx context.Context, who *Actor, r io.Reader) (*Golfer
 	if err != nil {
 		return nil, invalid("file", "This is not the export of a golfer: %v", err)
 	}
-	if _, err := a.method.Schools.Find(f.School); err != nil {
-		f.School = school.Default
+	m, err := a.methodOf(ctx, who)
+	if err != nil {
+		return nil, err
 	}
+	f.School = m.SchoolOf(f.School).ID
 	facts := *f
 	facts.Screens, facts.AsOf = nil, a.Today(who.Zone)
 	if problems := facts.ValidateFacts(); len(problems) > 0 {
@@ -278,7 +284,7 @@ func (a *App) Read(ctx context.Context, who *Actor, id, schoolID string) (*quali
 	if err != nil {
 		return nil, err
 	}
-	s, err := a.schoolOf(f, schoolID)
+	s, err := a.schoolOf(ctx, who, f, schoolID)
 	if err != nil {
 		return nil, err
 	}
@@ -295,7 +301,7 @@ func (a *App) Referral(ctx context.Context, who *Actor, id, to, remark string) (
 	if err != nil {
 		return nil, err
 	}
-	s, err := a.schoolOf(f, "")
+	s, err := a.schoolOf(ctx, who, f, "")
 	if err != nil {
 		return nil, err
 	}

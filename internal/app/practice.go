@@ -8,6 +8,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/retest"
 	"dunnock/internal/store"
@@ -21,6 +22,7 @@ type battery struct {
 	sets     []measure.Set
 	repeats  []retest.Test
 	own      measure.Changes // as the practice made it, without measured errors
+	method   *method.Method  // what it works by
 }
 
 // known is what a practice's golfers come to, golfer by golfer: another golfer's
@@ -35,6 +37,8 @@ type known struct {
 	order    []string // golfers by name
 	golfers  map[string]*standing
 	squad    *quality.Squad // nil until it is asked for
+	method   *method.Method // what it works by, with methodAt its revision
+	methodAt int
 	measured bool           // battery holds the repeats as they are now
 }
 
@@ -78,6 +82,9 @@ func (a *App) refresh(ctx context.Context, who *Actor, k *known, today civil.Dat
 		}
 		changes, err := p.Battery(ctx)
 		if err != nil {
+			return err
+		}
+		if err := a.remethod(ctx, p, k); err != nil {
 			return err
 		}
 		ids, versions, err := p.FactsVersions(ctx)
@@ -154,6 +161,34 @@ func (k *known) measure(got *store.BatteryChanges, before *measure.Battery) batt
 	return b
 }
 
+// remethod brings what the practice works by up to date.
+func (a *App) remethod(ctx context.Context, p *store.Practice, k *known) error {
+	changes, err := p.Method(ctx)
+	if err != nil {
+		return err
+	}
+	if k.method != nil && k.methodAt == changes.Revision {
+		return nil
+	}
+	m, err := a.method.With(changes.Rules, changes.Schools)
+	if err != nil {
+		return err
+	}
+	k.method, k.methodAt = m, changes.Revision
+	return nil
+}
+
+// methodOf returns what the practice works by: what we ship, with its own schools and
+// numbers.
+func (a *App) methodOf(ctx context.Context, who *Actor) (*method.Method, error) {
+	k, err := a.practice(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	defer k.mu.Unlock()
+	return k.method, nil
+}
+
 // battery returns the practice's tests.
 func (a *App) battery(ctx context.Context, who *Actor) (battery, error) {
 	k, err := a.practice(ctx, who)
@@ -161,7 +196,9 @@ func (a *App) battery(ctx context.Context, who *Actor) (battery, error) {
 		return battery{}, err
 	}
 	defer k.mu.Unlock()
-	return k.battery, nil
+	b := k.battery
+	b.method = k.method
+	return b, nil
 }
 
 // squad gathers what a result is placed in among the practice's golfers.

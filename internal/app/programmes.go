@@ -75,7 +75,11 @@ func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) 
 	if err != nil {
 		return nil, err
 	}
-	o := &opened{by: a.method}
+	m, err := a.methodOf(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	o := &opened{by: m}
 	var got *store.Athlete
 	err = a.store.For(who.PracticeID).Snapshot(ctx, func(db *store.Practice) error {
 		if o.stored, err = db.Programme(ctx, id); err != nil {
@@ -106,7 +110,7 @@ func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) 
 	}
 	o.file = a.dress(who, &got.Facts)
 	o.file.Battery = b.changes
-	o.file.School, o.file.StartDate = o.stored.Doc.School, o.stored.Doc.StartDate
+	o.file.School, o.file.StartDate = o.by.SchoolOf(o.stored.Doc.School).ID, o.stored.Doc.StartDate
 	o.Basis, err = plan.BasisOf(o.file, o.by)
 	return o, err
 }
@@ -145,8 +149,12 @@ func (a *App) Draft(ctx context.Context, who *Actor, athleteID, schoolID string,
 	if err != nil {
 		return nil, err
 	}
+	m, err := a.methodOf(ctx, who)
+	if err != nil {
+		return nil, err
+	}
 	if schoolID != "" {
-		if _, err := a.method.Schools.Find(schoolID); err != nil {
+		if _, err := m.Schools.Find(schoolID); err != nil {
 			return nil, invalid("school", "%v", err)
 		}
 		f.School = schoolID
@@ -167,7 +175,7 @@ func (a *App) Draft(ctx context.Context, who *Actor, athleteID, schoolID string,
 		}
 		f.School, f.StartDate = old.Doc.School, old.Doc.StartDate
 	}
-	basis, err := plan.BasisOf(f, a.method)
+	basis, err := plan.BasisOf(f, m)
 	if err != nil {
 		return nil, err
 	}
@@ -220,17 +228,29 @@ func (a *App) Edit(ctx context.Context, who *Actor, id string, revision int, e p
 		}
 		return nil, words(store.ErrConflict, "programme")
 	}
-	made, err := o.Apply(o.stored.Doc, e, prefix())
+	made, label, err := a.edited(o, e)
 	if err != nil {
 		return nil, refusal(err)
 	}
-	label := a.describe(o.stored.Doc, e)
 	if err := a.store.For(who.PracticeID).SaveStep(ctx, id, revision, label, who.Name, made.Doc); err != nil {
 		return nil, changedWords(err, who, "programme")
 	}
 	// It was saved on the very revision it was made from: what is stored is known.
 	o.stored.Revision, o.stored.Undo, o.stored.Redo, o.stored.Doc = revision+1, label, "", made.Doc
 	return o.view(made), nil
+}
+
+// edited makes a change of an opened draft, and says what it did.
+func (a *App) edited(o *opened, e plan.Edit) (*plan.Judged, string, error) {
+	if e.Kind == plan.EditMend {
+		m, err := o.Mend(o.stored.Doc, e.Rule, e.At, prefix())
+		if err != nil {
+			return nil, "", err
+		}
+		return m.Judged, m.Words, nil
+	}
+	made, err := o.Apply(o.stored.Doc, e, prefix())
+	return made, a.describe(o.stored.Doc, e), err
 }
 
 // changedWords tells a second editor what was done since they looked.
@@ -328,7 +348,7 @@ func (a *App) Issue(ctx context.Context, who *Actor, id string, revision int, no
 			Fields: []Field{{Name: "note", Text: "a reason is needed"}},
 		}
 	}
-	frozen, err := a.method.Freeze(made.Doc)
+	frozen, err := o.by.Freeze(made.Doc)
 	if err != nil {
 		return nil, fmt.Errorf("issue programme %s: %w", id, err)
 	}

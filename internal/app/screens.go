@@ -130,7 +130,7 @@ func (a *App) Sheet(ctx context.Context, who *Actor, id string) (*Sheet, error) 
 	}
 	f := a.dress(who, &got.Facts)
 	f.Battery = b.changes
-	return sheetOf(s, f, b, a.method)
+	return sheetOf(s, f, b, b.method)
 }
 
 // sheetOf reads a screen as of its own day: later screens are left out.

@@ -50,10 +50,11 @@ func (a *App) person(ctx context.Context, who *Actor, athleteID string) (*warmup
 }
 
 func (a *App) personOf(ctx context.Context, who *Actor, f *athlete.File) (*warmup.Person, error) {
-	s, err := a.method.Schools.Find(f.School)
+	m, err := a.methodOf(ctx, who)
 	if err != nil {
 		return nil, err
 	}
+	s := m.SchoolOf(f.School)
 	share := s.OtherSideShare
 	if f.OtherSideShare != nil {
 		share = *f.OtherSideShare

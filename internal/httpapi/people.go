@@ -127,7 +127,11 @@ func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.G
 		}
 		m.Pieces = append(m.Pieces, kit)
 	}
-	for _, x := range s.app.Method().Schools.All() {
+	schools, err := s.app.Schools(ctx, actor(ctx))
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range schools {
 		m.Schools = append(m.Schools, gen.SchoolInfo{Id: x.ID, Name: x.Name, Logic: x.Logic})
 	}
 	return m, nil

@@ -21,6 +21,7 @@ const (
 	EditAdd    EditKind = "add"
 	EditRemove EditKind = "remove"
 	EditPiece  EditKind = "piece"
+	EditMend   EditKind = "mend" // see Basis.Mend
 )
 
 // Scope is how far an edit reaches.
@@ -41,6 +42,7 @@ type Edit struct {
 	Exercise string       `json:"exercise,omitempty"` // for swap and add
 	Dose     *DosePatch   `json:"dose,omitempty"`
 	Piece    *Piece       `json:"piece,omitempty"` // for piece
+	Rule     string       `json:"rule,omitempty"`  // for mend
 	Note     string       `json:"note,omitempty"`  // the coach's reason; needed where a blocking rule forbids it
 }
 

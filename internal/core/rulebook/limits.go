@@ -256,6 +256,22 @@ func (l *Limits) take(version, rule string, params json.RawMessage) error {
 	return nil
 }
 
+// wholes reports whether a number of a rule is a whole one.
+func wholes(rule, name string) bool {
+	t := reflect.TypeFor[Limits]()
+	for i := range t.NumField() {
+		if t.Field(i).Tag.Get("rule") != rule {
+			continue
+		}
+		for j := range t.Field(i).Type.NumField() {
+			if f := t.Field(i).Type.Field(j); f.Tag.Get("json") == name {
+				return f.Type.Kind() == reflect.Int
+			}
+		}
+	}
+	return false
+}
+
 var placeholder = regexp.MustCompile(`\{(\w+)\}`)
 
 // fill writes the numbers of a rule into its sentence. Each stands there once at

@@ -15,6 +15,7 @@ import (
 	"net/url"
 	"path"
 	"strings"
+	"time"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
@@ -34,6 +35,7 @@ import (
 	"dunnock/internal/core/retest"
 	"dunnock/internal/core/rotation"
 	"dunnock/internal/core/rulebook"
+	"dunnock/internal/core/school"
 	"dunnock/internal/core/speed"
 	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/swing"
@@ -309,6 +311,27 @@ func (e ReferralRequestTo) Valid() bool {
 	case Doctor:
 		return true
 	case Physiotherapist:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RuleViewSeverity.
+const (
+	Advice   RuleViewSeverity = "advice"
+	Blocking RuleViewSeverity = "blocking"
+	Warning  RuleViewSeverity = "warning"
+)
+
+// Valid indicates whether the value is a known member of the RuleViewSeverity enum.
+func (e RuleViewSeverity) Valid() bool {
+	switch e {
+	case Advice:
+		return true
+	case Blocking:
+		return true
+	case Warning:
 		return true
 	default:
 		return false
@@ -689,6 +712,12 @@ type ColdResult = speed.ColdStart
 
 // ColdStart defines model for ColdStart.
 type ColdStart = diary.ColdStart
+
+// Compared defines model for Compared.
+type Compared = plan.Compared
+
+// ComparedQuality defines model for ComparedQuality.
+type ComparedQuality = plan.ComparedQuality
 
 // Competition defines model for Competition.
 type Competition = athlete.Competition
@@ -1145,6 +1174,9 @@ type ProgrammeViewStatus string
 // QualityLevel defines model for QualityLevel.
 type QualityLevel = quality.Level
 
+// QualityShare defines model for QualityShare.
+type QualityShare = plan.QualityShare
+
 // Question defines model for Question.
 type Question = athlete.Question
 
@@ -1240,11 +1272,56 @@ type ReferralRequestTo string
 // RepeatTest defines model for RepeatTest.
 type RepeatTest = retest.Test
 
+// RuleCaught defines model for RuleCaught.
+type RuleCaught struct {
+	Athlete string `json:"athlete"`
+
+	// More Further places.
+	More      int    `json:"more"`
+	Name      string `json:"name"`
+	Programme string `json:"programme"`
+	Text      string `json:"text"`
+	Where     string `json:"where"`
+}
+
+// RuleChange defines model for RuleChange.
+type RuleChange struct {
+	After  RuleNumbers `json:"after"`
+	At     time.Time   `json:"at"`
+	Before RuleNumbers `json:"before"`
+	By     string      `json:"by"`
+	Reason string      `json:"reason"`
+	Rule   string      `json:"rule"`
+}
+
+// RuleNumbers defines model for RuleNumbers.
+type RuleNumbers map[string]float64
+
 // RuleResult defines model for RuleResult.
 type RuleResult = rulebook.Result
 
+// RuleView defines model for RuleView.
+type RuleView struct {
+	Caught   []RuleCaught     `json:"caught"`
+	Id       string           `json:"id"`
+	Numbers  RuleNumbers      `json:"numbers"`
+	Ours     RuleNumbers      `json:"ours"`
+	Sentence string           `json:"sentence"`
+	Severity RuleViewSeverity `json:"severity"`
+	Source   string           `json:"source"`
+
+	// Template The sentence with its numbers as {name}.
+	Template string `json:"template"`
+}
+
+// RuleViewSeverity defines model for RuleView.Severity.
+type RuleViewSeverity string
+
 // RunningOrder defines model for RunningOrder.
 type RunningOrder = rotation.Plan
+
+// School defines model for School.
+type School = school.School
 
 // SchoolInfo defines model for SchoolInfo.
 type SchoolInfo struct {
@@ -1252,6 +1329,21 @@ type SchoolInfo struct {
 	Logic string `json:"logic"`
 	Name  string `json:"name"`
 }
+
+// SchoolStage defines model for SchoolStage.
+type SchoolStage = school.Stage
+
+// SchoolView defines model for SchoolView.
+type SchoolView struct {
+	Own    bool   `json:"own"`
+	School School `json:"school"`
+
+	// Users Who trains under it.
+	Users []string `json:"users"`
+}
+
+// SchoolWeek defines model for SchoolWeek.
+type SchoolWeek = plan.SchoolWeek
 
 // Screen defines model for Screen.
 type Screen struct {
@@ -1616,6 +1708,12 @@ type UploadId = openapi_types.UUID
 // WarmupId defines model for warmupId.
 type WarmupId = openapi_types.UUID
 
+// CompareSchoolsParams defines parameters for CompareSchools.
+type CompareSchoolsParams struct {
+	A string `form:"a" json:"a"`
+	B string `form:"b" json:"b"`
+}
+
 // OverlaySwingsJSONBody defines parameters for OverlaySwings.
 type OverlaySwingsJSONBody struct {
 	First  []openapi_types.UUID `json:"first"`
@@ -1765,6 +1863,20 @@ type ChangeRecordingJSONBody struct {
 	Settings *ForceSettings `json:"settings,omitempty"`
 }
 
+// ChangeRuleJSONBody defines parameters for ChangeRule.
+type ChangeRuleJSONBody struct {
+	Numbers RuleNumbers `json:"numbers"`
+	Reason  string      `json:"reason"`
+}
+
+// TryRuleJSONBody defines parameters for TryRule.
+type TryRuleJSONBody struct {
+	Numbers RuleNumbers `json:"numbers"`
+}
+
+// SaveSchoolJSONBody defines parameters for SaveSchool.
+type SaveSchoolJSONBody map[string]interface{}
+
 // NoteSeriesJSONBody defines parameters for NoteSeries.
 type NoteSeriesJSONBody struct {
 	Before string `json:"before"`
@@ -1884,6 +1996,15 @@ type StepProgrammeJSONRequestBody StepProgrammeJSONBody
 // ChangeRecordingJSONRequestBody defines body for ChangeRecording for application/json ContentType.
 type ChangeRecordingJSONRequestBody ChangeRecordingJSONBody
 
+// ChangeRuleJSONRequestBody defines body for ChangeRule for application/json ContentType.
+type ChangeRuleJSONRequestBody ChangeRuleJSONBody
+
+// TryRuleJSONRequestBody defines body for TryRule for application/json ContentType.
+type TryRuleJSONRequestBody TryRuleJSONBody
+
+// SaveSchoolJSONRequestBody defines body for SaveSchool for application/json ContentType.
+type SaveSchoolJSONRequestBody SaveSchoolJSONBody
+
 // PatchScreenJSONRequestBody defines body for PatchScreen for application/json ContentType.
 type PatchScreenJSONRequestBody = ScreenChange
 
@@ -1925,6 +2046,9 @@ type ServerInterface interface {
 
 	// (PUT /athletes/{athleteId})
 	PutAthlete(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/compare)
+	CompareSchools(ctx *echo.Context, athleteId AthleteId, params CompareSchoolsParams) error
 
 	// (GET /athletes/{athleteId}/export)
 	ExportAthlete(ctx *echo.Context, athleteId AthleteId) error
@@ -2106,6 +2230,24 @@ type ServerInterface interface {
 	// (GET /repeats)
 	GetRepeats(ctx *echo.Context) error
 
+	// (GET /rules)
+	ListRules(ctx *echo.Context) error
+
+	// (PUT /rules/{rule})
+	ChangeRule(ctx *echo.Context, rule string) error
+
+	// (POST /rules/{rule}/try)
+	TryRule(ctx *echo.Context, rule string) error
+
+	// (GET /schools)
+	ListSchools(ctx *echo.Context) error
+
+	// (POST /schools)
+	SaveSchool(ctx *echo.Context) error
+
+	// (DELETE /schools/{schoolId})
+	RemoveSchool(ctx *echo.Context, schoolId string) error
+
 	// (DELETE /screens/{screenId})
 	DeleteScreen(ctx *echo.Context, screenId ScreenId) error
 
@@ -2250,6 +2392,38 @@ func (w *ServerInterfaceWrapper) PutAthlete(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutAthlete(ctx, athleteId)
+	return err
+}
+
+// CompareSchools converts echo context to params.
+func (w *ServerInterfaceWrapper) CompareSchools(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompareSchoolsParams
+	// ------------- Required query parameter "a" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "a", ctx.QueryParams(), &params.A, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter a: %s", err))
+	}
+
+	// ------------- Required query parameter "b" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "b", ctx.QueryParams(), &params.B, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter b: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CompareSchools(ctx, athleteId, params)
 	return err
 }
 
@@ -3296,6 +3470,81 @@ func (w *ServerInterfaceWrapper) GetRepeats(ctx *echo.Context) error {
 	return err
 }
 
+// ListRules converts echo context to params.
+func (w *ServerInterfaceWrapper) ListRules(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListRules(ctx)
+	return err
+}
+
+// ChangeRule converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeRule(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "rule" -------------
+	var rule string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "rule", ctx.Param("rule"), &rule, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter rule: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangeRule(ctx, rule)
+	return err
+}
+
+// TryRule converts echo context to params.
+func (w *ServerInterfaceWrapper) TryRule(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "rule" -------------
+	var rule string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "rule", ctx.Param("rule"), &rule, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter rule: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TryRule(ctx, rule)
+	return err
+}
+
+// ListSchools converts echo context to params.
+func (w *ServerInterfaceWrapper) ListSchools(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListSchools(ctx)
+	return err
+}
+
+// SaveSchool converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveSchool(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveSchool(ctx)
+	return err
+}
+
+// RemoveSchool converts echo context to params.
+func (w *ServerInterfaceWrapper) RemoveSchool(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "schoolId" -------------
+	var schoolId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "schoolId", ctx.Param("schoolId"), &schoolId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter schoolId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemoveSchool(ctx, schoolId)
+	return err
+}
+
 // DeleteScreen converts echo context to params.
 func (w *ServerInterfaceWrapper) DeleteScreen(ctx *echo.Context) error {
 	var err error
@@ -3730,6 +3979,13 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/athletes/:athleteId", wrapper.GetAthlete, options.OperationMiddlewares["getAthlete"]...)
 	router.PUT(options.BaseURL+"/athletes/:athleteId", wrapper.PutAthlete, options.OperationMiddlewares["putAthlete"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/export", wrapper.ExportAthlete, options.OperationMiddlewares["exportAthlete"]...)
+	router.GET(options.BaseURL+"/rules", wrapper.ListRules, options.OperationMiddlewares["listRules"]...)
+	router.PUT(options.BaseURL+"/rules/:rule", wrapper.ChangeRule, options.OperationMiddlewares["changeRule"]...)
+	router.POST(options.BaseURL+"/rules/:rule/try", wrapper.TryRule, options.OperationMiddlewares["tryRule"]...)
+	router.GET(options.BaseURL+"/schools", wrapper.ListSchools, options.OperationMiddlewares["listSchools"]...)
+	router.POST(options.BaseURL+"/schools", wrapper.SaveSchool, options.OperationMiddlewares["saveSchool"]...)
+	router.DELETE(options.BaseURL+"/schools/:schoolId", wrapper.RemoveSchool, options.OperationMiddlewares["removeSchool"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/compare", wrapper.CompareSchools, options.OperationMiddlewares["compareSchools"]...)
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth, options.OperationMiddlewares["getHealth"]...)
 	router.GET(options.BaseURL+"/setup", wrapper.GetSetup, options.OperationMiddlewares["getSetup"]...)
 	router.POST(options.BaseURL+"/setup", wrapper.PostSetup, options.OperationMiddlewares["postSetup"]...)
@@ -3971,6 +4227,46 @@ type PutAthletedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutAthletedefaultApplicationProblemPlusJSONResponse) VisitPutAthleteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareSchoolsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Params    CompareSchoolsParams
+}
+
+type CompareSchoolsResponseObject interface {
+	VisitCompareSchoolsResponse(w http.ResponseWriter) error
+}
+
+type CompareSchools200JSONResponse Compared
+
+func (response CompareSchools200JSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareSchoolsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareSchoolsdefaultApplicationProblemPlusJSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6516,6 +6812,233 @@ func (response GetRepeatsdefaultApplicationProblemPlusJSONResponse) VisitGetRepe
 	return err
 }
 
+type ListRulesRequestObject struct {
+}
+
+type ListRulesResponseObject interface {
+	VisitListRulesResponse(w http.ResponseWriter) error
+}
+
+type ListRules200JSONResponse struct {
+	Journal []RuleChange `json:"journal"`
+	Rules   []RuleView   `json:"rules"`
+}
+
+func (response ListRules200JSONResponse) VisitListRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRulesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRulesdefaultApplicationProblemPlusJSONResponse) VisitListRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeRuleRequestObject struct {
+	Rule string `json:"rule"`
+	Body *ChangeRuleJSONRequestBody
+}
+
+type ChangeRuleResponseObject interface {
+	VisitChangeRuleResponse(w http.ResponseWriter) error
+}
+
+type ChangeRule204Response struct {
+}
+
+func (response ChangeRule204Response) VisitChangeRuleResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChangeRuledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeRuledefaultApplicationProblemPlusJSONResponse) VisitChangeRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryRuleRequestObject struct {
+	Rule string `json:"rule"`
+	Body *TryRuleJSONRequestBody
+}
+
+type TryRuleResponseObject interface {
+	VisitTryRuleResponse(w http.ResponseWriter) error
+}
+
+type TryRule200JSONResponse RuleView
+
+func (response TryRule200JSONResponse) VisitTryRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryRuledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryRuledefaultApplicationProblemPlusJSONResponse) VisitTryRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSchoolsRequestObject struct {
+}
+
+type ListSchoolsResponseObject interface {
+	VisitListSchoolsResponse(w http.ResponseWriter) error
+}
+
+type ListSchools200JSONResponse []SchoolView
+
+func (response ListSchools200JSONResponse) VisitListSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSchoolsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSchoolsdefaultApplicationProblemPlusJSONResponse) VisitListSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveSchoolRequestObject struct {
+	Body *SaveSchoolJSONRequestBody
+}
+
+type SaveSchoolResponseObject interface {
+	VisitSaveSchoolResponse(w http.ResponseWriter) error
+}
+
+type SaveSchool200JSONResponse struct {
+	Id string `json:"id"`
+}
+
+func (response SaveSchool200JSONResponse) VisitSaveSchoolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveSchooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveSchooldefaultApplicationProblemPlusJSONResponse) VisitSaveSchoolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveSchoolRequestObject struct {
+	SchoolId string `json:"schoolId"`
+}
+
+type RemoveSchoolResponseObject interface {
+	VisitRemoveSchoolResponse(w http.ResponseWriter) error
+}
+
+type RemoveSchool204Response struct {
+}
+
+func (response RemoveSchool204Response) VisitRemoveSchoolResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveSchooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveSchooldefaultApplicationProblemPlusJSONResponse) VisitRemoveSchoolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DeleteScreenRequestObject struct {
 	ScreenId ScreenId `json:"screenId"`
 }
@@ -7486,6 +8009,9 @@ type StrictServerInterface interface {
 	// (PUT /athletes/{athleteId})
 	PutAthlete(ctx context.Context, request PutAthleteRequestObject) (PutAthleteResponseObject, error)
 
+	// (GET /athletes/{athleteId}/compare)
+	CompareSchools(ctx context.Context, request CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error)
+
 	// (GET /athletes/{athleteId}/export)
 	ExportAthlete(ctx context.Context, request ExportAthleteRequestObject) (ExportAthleteResponseObject, error)
 
@@ -7665,6 +8191,24 @@ type StrictServerInterface interface {
 
 	// (GET /repeats)
 	GetRepeats(ctx context.Context, request GetRepeatsRequestObject) (GetRepeatsResponseObject, error)
+
+	// (GET /rules)
+	ListRules(ctx context.Context, request ListRulesRequestObject) (ListRulesResponseObject, error)
+
+	// (PUT /rules/{rule})
+	ChangeRule(ctx context.Context, request ChangeRuleRequestObject) (ChangeRuleResponseObject, error)
+
+	// (POST /rules/{rule}/try)
+	TryRule(ctx context.Context, request TryRuleRequestObject) (TryRuleResponseObject, error)
+
+	// (GET /schools)
+	ListSchools(ctx context.Context, request ListSchoolsRequestObject) (ListSchoolsResponseObject, error)
+
+	// (POST /schools)
+	SaveSchool(ctx context.Context, request SaveSchoolRequestObject) (SaveSchoolResponseObject, error)
+
+	// (DELETE /schools/{schoolId})
+	RemoveSchool(ctx context.Context, request RemoveSchoolRequestObject) (RemoveSchoolResponseObject, error)
 
 	// (DELETE /screens/{screenId})
 	DeleteScreen(ctx context.Context, request DeleteScreenRequestObject) (DeleteScreenResponseObject, error)
@@ -7915,6 +8459,32 @@ func (sh *strictHandler) PutAthlete(ctx *echo.Context, athleteId AthleteId) erro
 		return err
 	} else if validResponse, ok := response.(PutAthleteResponseObject); ok {
 		return validResponse.VisitPutAthleteResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CompareSchools operation middleware
+func (sh *strictHandler) CompareSchools(ctx *echo.Context, athleteId AthleteId, params CompareSchoolsParams) error {
+	var request CompareSchoolsRequestObject
+
+	request.AthleteId = athleteId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareSchools(ctx.Request().Context(), request.(CompareSchoolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareSchools")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CompareSchoolsResponseObject); ok {
+		return validResponse.VisitCompareSchoolsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10033,6 +10603,219 @@ func (sh *strictHandler) GetRepeats(ctx *echo.Context) error {
 	return nil
 }
 
+// ListRules operation middleware
+func (sh *strictHandler) ListRules(ctx *echo.Context) error {
+	var request ListRulesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRules(ctx.Request().Context(), request.(ListRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListRulesResponseObject); ok {
+		return validResponse.VisitListRulesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangeRule operation middleware
+func (sh *strictHandler) ChangeRule(ctx *echo.Context, rule string) error {
+	var request ChangeRuleRequestObject
+
+	request.Rule = rule
+
+	var body ChangeRuleJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeRule(ctx.Request().Context(), request.(ChangeRuleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeRule")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangeRuleResponseObject); ok {
+		return validResponse.VisitChangeRuleResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TryRule operation middleware
+func (sh *strictHandler) TryRule(ctx *echo.Context, rule string) error {
+	var request TryRuleRequestObject
+
+	request.Rule = rule
+
+	var body TryRuleJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryRule(ctx.Request().Context(), request.(TryRuleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryRule")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TryRuleResponseObject); ok {
+		return validResponse.VisitTryRuleResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSchools operation middleware
+func (sh *strictHandler) ListSchools(ctx *echo.Context) error {
+	var request ListSchoolsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSchools(ctx.Request().Context(), request.(ListSchoolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSchools")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSchoolsResponseObject); ok {
+		return validResponse.VisitListSchoolsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveSchool operation middleware
+func (sh *strictHandler) SaveSchool(ctx *echo.Context) error {
+	var request SaveSchoolRequestObject
+
+	var body SaveSchoolJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveSchool(ctx.Request().Context(), request.(SaveSchoolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveSchool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveSchoolResponseObject); ok {
+		return validResponse.VisitSaveSchoolResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemoveSchool operation middleware
+func (sh *strictHandler) RemoveSchool(ctx *echo.Context, schoolId string) error {
+	var request RemoveSchoolRequestObject
+
+	request.SchoolId = schoolId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveSchool(ctx.Request().Context(), request.(RemoveSchoolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveSchool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveSchoolResponseObject); ok {
+		return validResponse.VisitRemoveSchoolResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // DeleteScreen operation middleware
 func (sh *strictHandler) DeleteScreen(ctx *echo.Context, screenId ScreenId) error {
 	var request DeleteScreenRequestObject
@@ -10835,381 +11618,401 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17l9s2li/6VbB0Z1afWa0ql1/pjv3HnLIdJ+7Edh2X0z4zOZ67IBGSEJEEA4CS1T7+7ndh40GQBEhQ",
-	"qionc/ufpCySeGxsbGzsx29/ni1ZUbGSlFLMnnyeVZjjgkjC4V9YbnIiyatM/YOWsyezCsvNbD4rcUFm",
-	"T7zn8xknv9WUk2z2RPKazGdiuSEFVh+uGC+wnD2Z1TVVb8pDpT4WktNyPfvyZT7L8CHah352WvsVZ2uO",
-	"iyI+E/+N0/riZMl4Rst1tC//jdP6EktOSBntyD0+sRfCKRHxXuzj03qRnOI82ol9elofdZUznEU7cY9P",
-	"62WPeVFX0V7c41N6AUYTFSsFgZ16xdkiJ4X6c8lKSUoJ+7eqcrrEkrLyXqXf+POvgpXqWdPXv3Cymj2Z",
-	"/T/3GlFwTz8V92y70GNGxJLTSjU3ezL7sMES7Ukp0Z6zco1wmaG9+k0ylLE5oiWSG4LUTBBboXcvn6Nv",
-	"Hz3+y7nhXGhfdX+5XJJKkuxvjJpRZxlVfeD8irOKcEnVHFc4FwS2svvp8+xX+02BP/1EyrXczJ48uuiR",
-	"az4TNCPqPVLWxezJL7PZfJYTDJTlmOaz+WzB5Gb2MfDpfnPo9PD44iK88+1q/mIGpj9uGmWLX8lS/fzp",
-	"bM3OzI9GiJ636eC9c0aLinGpxbPqf5bVZcmW23u0lISXOL+3ZJzcMw3BWC6Xy5rjJYy8TbIMSzK26i/U",
-	"O18sx34OkJMoHltGHlZckbbXc0Fw6X1Q1sWCcPWBevBKTWWH87GhufdUR1mwOZEd1diG6SPQtKdou1YN",
-	"dlZWv6cHPeuMHYbUGkBv7ZWkI0IGCVeXNPSgMwD43KyN+WauV9WR3lug0AAuc2AbSXekv0qLnC23JAsO",
-	"cFlzbkSLebZgLFeE+DKfkU+EL6kI80SUkyrMNdmpJIXoDyfHC5KHv1T7RAQ4oEMv3YJ7P7giZidyjg/q",
-	"37zOI6ytNtp4l44Ubpn0h3a6DSVHZEOV4/LcX64jxIJqQ8uEUuwJD0gEJsgPdL0Jbib18IrwD4RsW6vU",
-	"e7FLQ/XhB1xKzUrto+P9hqCcYCERRpwKWq7RnpAt2rA8E+fNcde0viF5pB21VnOU04JKxDgqqID2ClrW",
-	"kggk1Ymk2kVUns8C4j0nOzIqKP5XjXMqDz/BuyCxIpvAdHsUxaJ7pCQku97gIOfNZ7/psYX5VX3lDaZN",
-	"vn9V57I6oy2x1nRHSkWl9EFDD806996PyDT94APjmRiXeHaGbjfpNfMJ0+K3ecPSTkA23bV5urdkHaK1",
-	"Z6hX3rDjyN5d1NmayHOz647YuLoBvXXN0d7bu3hNQmfWfLbAZUSG5wRzbM7uIZ5/7l70v7qWWNYi+Vvz",
-	"umqBFRWRoNi15f1gO81HIeZbKv1Xn0fDrejXvsxnNEyUHJej9PhJveMLjD7RQQqlz+4n9XpoXkxuCL+m",
-	"Genueq8vzToj2juWG7UCMO6KsxXNSYLGD6/BHtxRQfV1ocCfaKF05wf3H/3l0V8ffvPoL7B19I+NPuyN",
-	"UCw3jIXPbkFljaVpemg01+5F9ZXEpbo39yUZUFKgFWcFqjAtESuR0pNES5gNdmTajq6JkJjLFxOUZ0n1",
-	"YTv07ntqpCrHtDQzG3zfvtcVkVRfJ816NYvt73fHn15/nX3pFs2fr79c3iLMQfgYSdPIZJh2X2CYPWb4",
-	"NqiVahn3fIPLdUDSHSm3bkDqFPjTK/3ZNxc3IYOOlRLNOB5epMgMt2Xvq/vq8F79isJh/Op+pKyYuF1P",
-	"3YK3tPuCW2WPDxMtJUo0JpOCpb55lG0EhgK9pFpG1HRPNIg8w1ISHrCHLFm5olnHmOEx6ql8TiZs9fdE",
-	"yGsSPH7gNJvUUL+VOMPq1s1o5z5NQuxnaPldRsftde1z+m1J0BIE/FNEPuGlzA+IlQSpazFaEEEzAhcS",
-	"OzREvUvJ0LoZu95fL+bfXsy/fTz/9tuP8+BiFmxHrknXZvhNSPDol98ba82YmDqdT6ZwB+Zrw1htqnAi",
-	"YldT75s0HoL32wfPg0dhzhwnUNiIZcc0ZCYb5/MYXwd5N2fLbZ9upKg2WFAR1Fb1pWFY0eby1Qs4SDdY",
-	"tCzNFScV5lZ7ouWZIFjoTYcrwoMm5yrHMduq5EDjZ6aX9vZ6VSLd+tzsIne2qJu+/Vb9jbXBhdUS9lzL",
-	"NuJxpXopnWPgwjwmdUBT1RO01Jo35LddjpwMGeF0R871Yh5jE7Puvnu6JRjlc8z54Semua5zzRaiLkiY",
-	"OxaHlzldb+TroP1jcXhnjIntFjd0vQl/kbP96wSrpnprbpoJMXrJ3u7L4IDZvkzowAzcn9/c0WFkeURF",
-	"SHYOpDxiceBrvSIkz5v7wARtBw4HXrRsUp4ozMiOLklHaN1/EBLra7wjb2vZ8x2tBVx9gP3WnFbBfVwy",
-	"2e3l4UWoF3Vnjakf6+ZQGdaTCSkjJlJ7mhpz35LkOfxBMioZRwLv5+gCrRhHuESkqCScyufoA5UbVktE",
-	"ZfMdFWjPqZSkBG8f2RGO4E4o1DucKEFyzPlnHHT+ggRn6exP3nJkDK6WQrKqAiud2FL4K7QoMvFAl+ST",
-	"7NPzUiD1ZnaOvgM67ancoJIhPS4E+r5w1DLEsP08CC6+pOU6NzePwLHNKY6Ym6xttcXEgQ52mFNcHn9I",
-	"wwhCMkbtzyt7VrV3oF3PKPn7D2ITnTyqiAVhQVYsYkNfHII/T7k0DbpEd4RndDmqzvzdvBa5MZkJwHCb",
-	"NoecfW2xbOzo54ZAR4hma4kH4Uz5si7U1l+aQzL9HgCxAxjpABW0xwKpLYzqMiP8KWJlftChBFb9N5cG",
-	"0b8GNIs6cglVd/F60fDG6OurnDGe9CZ1AReeTFrVeW48BWdwToRkUY6F/IkIMW7csGzmVMPRUYm0W47a",
-	"ToSn3eL7W803yk04nzE4RUj2NnneIFj1eT6hn8ABHCZW+gJwlrf0+4wtJeOgyx4EBSscrqiQgfXu3lMY",
-	"6FeRiwotf60nUahkgdPK0NkdU/sNzQmCUQqEOUFC0jxHrOr4/cYOx+ZK+ChgizyQ9qXhlNY6RPM4R/eT",
-	"aEN67hniTjIkPe97wjonnzRWR8shnGRnqxyvZ6AQnmGxBR2lJCQTZ76BkHyqYJrumbEZG+6PaDOfYv5V",
-	"SfM03ulGuEht9YembUNTyezM/qcRm+XZSxq4kC0JzROMtdfqKuFH+ZjvXldh7/aKciFfkBVdUjm5bf/j",
-	"WAdiT8u1eM++/TbsXcf15G4lrq+h1fE7nTd7R4pZf+AdOvhd6CG25pF0F3xJT70Ksjx7R0Sdh5ghxyJ8",
-	"NyeY54f4Yid4bTT/wVEtyfCqpgSPWSq6gTUNz808kuipBnYtMb8BqupmApEF7TupZ/Do6tHNo6wmkRt3",
-	"TdJPshxnGeHXUaLOZzkbtw025hx1wlRiWjDOBIUAUxEzNHDHsWNcZnh7NLZScroNP9pjXoQZtMOEYHx0",
-	"dwkzfDdWTStvGJ31sGupF3vMTkcxP9wAs96DhgzLNs7ZacqgjXytwH2h1KP/+uXi7NuPnx99OdN/PGj+",
-	"+JdQrJiN0OpajQpaun+HrDsEb0P80VkXE8NpYpzgo9RT16PJySeuc2dPIO26xjyjuDyCOKkbrUMs12NY",
-	"gY7RySpUJ9HIupXbuvZ//Md//MfZ69dnL17MEePGjLZiXKndamnPdfCDZb3/Eee9f/v3Pve1J7SkO5qf",
-	"m+iMyXOBr81MTowQX7N8ZZKFklwEL/Dhe/gkJHMjwVnx2OEcjzLPu7osabl+yzNzVNvTLmhZnBQmci1x",
-	"ODAt5PFob25hpKHrs6GkmVboStgQbzg6JuLA6v38a11SbeIIBLLiw3efCI/4EiNLEpq4mbHpy2vYD46I",
-	"zPYd+a025sIpxgW9VdsLOZJQ043yKWhp/nU/ENo8YYNkOuag6wbPD0gt81MkJOMElUxuaLn2nHABYk8U",
-	"rIn2H7ch2rLp/keQRv/3wS8XZw8//tuTXy7OHuufgifjKZunofz9b0a2UngXuQWPsRHb35iU6+uiU6WW",
-	"T6qR60JAcjRiwrUTnLXzcHX2RpZxErksbakOGbZ2C3BrgThStFWaYhYxQqSJA2jfTcSOJDh6uloRbpXg",
-	"zgwWguW1DNvxK8KX7QQV75J2kwb6+WxP8Jbw8Vm78Z5isfcIcqLV/gUTIaL+0A4X96QPXrBa/hiIuf2w",
-	"IZwgjHKGM7Qga1qabIuSQewtEkSKOdqugwkdC5yDmYgsWZmJWAx7nv+4DjtsiNwTUg5+vtywLXleRB7m",
-	"9SLynToq+tP9ge0Rx+WaoD3jW0SNy0JuqIBYimByCS2qnBSklN9HZId9ftVjXP+t8n3NI77dDXhetXsE",
-	"4ZUkHBG83HixH+FDRfssBrvNyY7wN0UkSAFnkaUp8KcQu1zqHJ0/Cc0wS1zN0R5YqGT6JyoUywS5JSUg",
-	"npNKxJ4IwnfRz4QcZCMx/FDGnsQcoOpBWABLamJM+pzHVpKUCCsC6SwpuFlQqUgGwwvH71gPcWOKNnd7",
-	"PSWI9JN4qWP/9P0+mAKLefFzdU2GM/XiLBFbml7gVpWWn9fI3v6GMDGEWKI1kQIVTIck9OcEbbw2lqx2",
-	"O++awCm4yxl6zaE1vQqxeCnV6DVJyyTVwZYmQUmzRZsfx7IDbRTTOUj1U+Kg9NnA8Up6Onc4grjrYUJU",
-	"iJpkaEc4BJlIZsSRItGo2j0hDnxaRHfIXZkUsdq9TITZjGYQRlcitRue6tiZLIMk+IqSJZnrKDtBhDAy",
-	"eDTUKDNH84TR/Y5P0alH23FHVFzm/AGPDCf/A4Kjx8t+uvXYHa+r2WdaXIg9rrQmrtR8xbUzG/WcGs4W",
-	"9qbrtsZiZuElnVRdtRymSwKhEzktybgX3dwqcFouNUiAU5Kov1utWMhdkrF9CSfo1VJGriYtI3D7wRXh",
-	"z1h2+EDoeiOH3oowu+KcZ2DRf1VUeCmvx70AMJ5Q735foZbn7bmOuavUe+eGaseY//d20b8rM5LpZKhp",
-	"QnKCKyc92PKO8UTMyObaeTMBVcSj2olW75eU5Nl3nDMe9sBu+gflNSvIgmUHRHJB0J4zSZpA0oLgEsJR",
-	"+kFd4VDWa7wjiO2I0nt1QAtcvmx065GBp5EAil7Q4Sd9bydh02xGJKbhXNcVjWIXQNqLCcrlWu96gjCC",
-	"L1CJCwLap6KW+OXhx/MdzuuwMluXOd2S/BDuBr7TUXUQWKJUtAVBLkg6dEPsRiDCJNw8QyR4afIH+xk/",
-	"2mb1J4HIJ8V1T1HGlsLy1rnehOe/ClYi/e2CiHZGwiCHv9SZdifydp6T7Lk6d/rxPBCkeEOxrPMZLEbL",
-	"Ip2xegFTGBbYZhzzdgCsbTC4IowvyTMsCJykgXjYIdN63EfedGARfY5vQWSnfQ9ESLlsmRcdbg8A9QAF",
-	"RgTpShHx3FHxCEaDFjSbqb9eUpfE3lEhqA6mDQer4IijZhNDbqGlkLyG4MTgh1sSxgzJtbW8r4HUvGIR",
-	"eB9Olhuy3B6BFcVqHnkkqYyg8PipuqkgSt7GG95miiy281YUhP5e08eQvYFfskunF6ohVivZ11uRhmSO",
-	"Bkl8aJnndDb8yWWhx3ZfPFjGSwj0XWUPAsmBAzMqcPWLXp6Pvzz4uMoZlt88cnLrJ8YCeXrLDS5Lkg/Z",
-	"oaKOlzR4LR9XK8UWtaLlmvCK0zLMdpugZvQGF0SniaxoDiB5OuB9xfKc7UXMmGxV+7LOc6wODQMc2Fsh",
-	"e+PrXwVLFkkLK3BVJYRUwuK8Nu+aS2GQXbz92iGZ8SiFYU2UOkf2A+u7YkxOjBNwSGGuyfRAsO6/07gI",
-	"BtkFaZuAQFY1eI59YYsl+eEfYR8XLqqcJFslYiJQX6mBc9sM7jpvuvKtydRdEd0+9fyHlsEsEzaztFzU",
-	"LH+KMFQ75xzExDRp6D5uhOHrhve7iYR5XZQp4mY0zaskaywj4ZGhrI5g+ttvNS6lQfvy7p7qlu7oP5vP",
-	"Xn5S/1EH2Uu1Vs/Z1Sf9P/XT+38E76Vp2WRhaemGFeJt77R4/E1AgHJDwR7wH+NYMn4IkywnK/m2qpig",
-	"MaKy8iqPUlxnnncXLkSWavSlPuCgHXlnmM2YQnRqxGIoceL+cOLEXwMohgNywqldI1bpXiKaWqvkzfna",
-	"7fgT9+fbHeF5KFaNgGFpaH9CKHvozOxs9J0x3KWfDLliISGf72ImP3s9Sm9SfRFvT1+WJmDzTQ5L9y9H",
-	"miKdafpDDGadx85g1qzg8EJkrdiPCatB8I4MMoLxXyWbgCwQzgjxGjgb09L4+d6NavKjO8w8Qo3og/af",
-	"vHxHvDz9vmASZ5xONGv4Pu0qwSP2pB7WbU+tGx+oaSMwRitEk0z5z1lRYU7FcaHmjTkf5PoVDkK9QRck",
-	"ACGN63VBSh34FuOsJatVlwXbgfsxDLIBgCzTw8TEbzWWCeAZvTG4T23X895c0qPCfq2LyqwDZG5MXgXV",
-	"AIzZUjo9N2elDRDpgZ4tm1f4/gwNvmyLZ88e5QwVo90Ym4ZfhSF9oO/sJ1Hx88wlPo2OxNkL7bevyXis",
-	"evjL9LXZ0zJj+4lL8wE+SgALcwRtOvIw7RxfdFa0mUSL26Lm6msipV22Dta/Ytq+rKglW60iam7X7z3r",
-	"SQe7MSPZ+TCRNItLgYXQ3tnGCfU4jLvoBSmUJkrbHyFnAGFt8GUeXhThoCz4Nm1sEm8JW61SXv6SIHrc",
-	"Gp0ievRJEAjvZT20nSUrFrTU8Ms0A9NKiCAmojiNJIN8s6IlFZu0hqZY5Y7iEXWN05v0uvXlxfmDkS/V",
-	"suM9PiQyCasSX+S4FGAxvgGG0krFKRxlVYpuBQ7FaJbNouLGSL8QG+7CKgDE2EbyYtuuEy+yiyxpEfFT",
-	"3aEHJ24gHXDtDHho0hRk7VDplKuwBOm4U0xnzYiSnCJmEU/yiXzPWV19gDjXS7H9vWUc9e3Wgzh8MA3V",
-	"Wie95sFF6Jqmz8iW/TIY/LUPZQn9+6Q0Id4El45PwEai9jIqLLWb9kL7+weCcw2R3sfnqEUsC8RCeA7z",
-	"tLDoFvaL0ABe2QjI44I6X7fPiRFZT7NA2NJIhlgvLJDTHYB37xlTHEu5jjYi2VoXlyEaXE3SGJwRdDYw",
-	"8PMHkVPx+9Y3Dy9aiNWPQxMO2N2/GZvyQH6i8XnosTQzGZE/Lsj1vFnsI8SQawaG6JrSYFViMsauRc/a",
-	"Y5sZkj3Rv4hWQBbOMpJBhJF+qQnJQkLiQwBtywSHHoftE0JPF3gXCBp6Q/YQ+WRKiIF3xMZJsZLo4C8q",
-	"BaJZMsB/s0Ajg/oytJXf1SGllfo7PXkQQ8lqdeQ0NsGDI3zt8aLtRDeZFDrYMDXM9ib4mXEZixwEB1tE",
-	"a4rG1HF9GHWLQJTEVZ2jOdEguBuCM8LRgtByje7H0mSa8LmRQDgOioYZ9WA8nJ72O1IF44WJIkf6ke7T",
-	"MFSwylz7A9ZBvIuBk+iAsqljINm1DkQbtRhoC4EewNxOuOk2TjPXxUlJu8mhYSbB1rwfHFb53gb0TdEK",
-	"dRqhPV0vZ/PZs+CxuSK57BRsGK3XgClvffKN/8n9YKCrnUJKDdNO4NxsDrMx/ZoRJ2G/WNLdAPKLX9Wv",
-	"D6Ycw1JOglK2N5Dg4ksdh9G1O02NerHpPYO8q94x776PeaVIRmVsTw8W4ZuCY35UWbSc4Sw6bFNna9rN",
-	"1KachBCTeai03AtmDoGal8JGiROU05VEGvOoHVocCsIIXFtwAkTnO/2Wrpi7I2JSZGsntxpSMdDigGwG",
-	"+CzkD8zZOEqdeufLfPYPVrYSFv7z/mw++88H6j8P1X8eqf88ns1nr8dTbloQ7jCIeaDk4T80KLPJNXIc",
-	"7XFJwxOOZE0dIdhgjvRpePCwVW8KDv5vdVHFEOeUDv3aGfP6eXUum+ZN+DnHW1quXxVVnQvyRiSZ3cxH",
-	"71bZm2rSFwC9lWgVbVvHX5DKXOdOs6dmtIIsvLerJsNptMVVjtcTRewKgOp/IA6OP6ET9e77DSdiw/Ls",
-	"zZSPaEHSqApWpkv5E9sTIdO62MAcGtiHtNn8WhfVlNlHo0SN56Pp3zhbR1s0H14RvH0z9YNeElzqx2mr",
-	"kJuixMOxE6GtOTrLYLYe2JcjjzlTzdMdGe6neQ+2T9jj3XXzB9oOSJzWGIM9dab5MZL/ceW+vGJ7wj8k",
-	"rcURQcPg7noXK8w7wRkG2Y3pQ21ed+mXad84ujSMMP6h+YiVE4R2hJtGv/utpkS+5Ky4jtSVpUReZ2/i",
-	"D9+z8Jdc0NcsoytKsqSB6FDidwPhijQj02XRBK+ne/nvJGdLKi1m7PhntCDv2ftJPXFj1finILoxQVSX",
-	"Sqkk2XXiCV6XezhlJithcQ/BfLZnfPu2fE5KqTQdpR7+LanNfxDO3q5WgiTpBuFYfa0sNXH0dpydzTX3",
-	"Nde2nupt+JZo8Pa6p+U5idvVMgMyzNuJ3pEd3HJtFaataXXVu5CS1JLufdkdObEiAjvCJmEeHmJ2o7L3",
-	"FMGe+GiLzpg6HtCnO1tkQK0KCdOIvhfm6Da/trdeQJ/u5MWnRLa9s0DExweX/EgqqZ2IAWN9WOU9xcWa",
-	"XMm94ngp6ZLE0KKP8Y62Sw+mIAp6hR/NXd32bMngjTQkbn/CwXzinC0nVItTjegCbsHK3jdfLXyqvdsZ",
-	"koes3LbRXilXQ40Y+Y6pQ+jMFK+yGLIkl8n1inqFtDKOV8ACgOcUtFT3j79QscCxCG0D26nfbxX/M4MK",
-	"Eu0I5I8lrjrhVo8uxsKt7J14tCTzj+rFKUXeGnQRS/HSJABvWJ1n4Hkn+QKs0XtOhTzb6NLacsM4XtLl",
-	"mah0CnpeFwvM3T83gNO5LQngapbbnJyZ/MMNUaT+GEaHfXZIqmOjOBsvN9r4D5XVMTIQBBhtaKXB1ipa",
-	"LjckHKl4AljK8VVMHGKK0ZB0S3biiegpNwKc0nCLv/TszGXrlexMn6Fnq5x8MoLZ/caZtNVDS3bGdoRv",
-	"NPFKdgZ8jfMzYvF11DdnS4B1KtkZKbMzbmp9lawkZ2x1JjdUnNkono/DMOMtMvyo6XgSKaJ5ljjLvu+B",
-	"7HpH43gepoNZGQtkSq00mFwn8NQCfUGoleFEykcXFyfCUttUwzFqmUi97ixClTIdNPkYxbaEVD8PuNyP",
-	"z0908YN22HamDQeNRxQWWIrjUxfV14bXZc1Nqm4fxGA91f6lLztvyxjJCsr3OM/CyVssVviwJJhfV3UM",
-	"530gGaZDedu97cxvugWjYSefiHzsqHgi7vFrInFA3TJeqwjqaoHLA3LvGEfigmN+0CCs4WiSX12yVhdV",
-	"dA2lmPcbJojBEqYCzlLSjmMaZYYtldO4J7cSfIJ+7is5PXwCTMtryarANK8wLQH98gJJhu5fzBGWaL+h",
-	"y41RHJBQH4ZpB8iBgUavC5znFk3T4EwvcYkWBOWYZoiWkkHN2tRwMEAf/JEG8/DgLjTp5vG/zBfB2By9",
-	"7NPWS8OiToDTh/dflSsWbG1S3XevzHy3nZyFGPuVjrliPCO8B3uaNvycydjgFctMG/3opU03ObcIvM16",
-	"N6vltnFr7zQLo/egJYlj3LknUvxdEjrO35D9pdGNeoKp4mxl8NQGudi8FrC9wu+Rbq8JpwlxpUdXWp2i",
-	"idjgp770XWEBpafVG3Mk1DY3ERw6wo8LifRJ1oL+Gw+e0hag0fh82kR9DYbFmdcCAdUe9tOS5dmZvfl2",
-	"axcfAbE6VHWsyZVO23wVIdn1PlCLM6BkOm23E3Ssdv0e8+KsrhC8k4D+HDJlhzn2k3wfxKRWykQEMC1e",
-	"f2MowTeC6BcuQW3LkLSVm/SqDm5eJ+o2b/clyVrZBvGEgkjiQDQ3YCjGPx7JPyH1qAmC7kgAgneUcHXU",
-	"m+NlXyKdoTBH/xqsEjBsXYXNGLlemnBru29zYyrXKEUbgndK/zTsrXreMzBWcb1F5zPJGNIffbyBpIN+",
-	"1LYZ+5BZNhR82WGMG4jBNAGCETwz7BBNMXLGyidKhkM+AdpviInoV68VbEcEYlz/Yl9HC7JkurGSfJIW",
-	"Vn4cQT2Gjf/qxenI+FdYbq5lsOwb1BxQj9S0ofSGkKSy2QpQK0R1NEe0VP/KAlkVOgst6JQoJd6SYWNw",
-	"LGIxYiOOo5nq/J5YaUmNgzTC23q48warVE+tyR3i2nTVDN41HhL8VxZHfEL6yyUS/l0BQkBp2eikc31h",
-	"YLVEWAB6f6iqfAqufgp4vsXHb4/xXxV7aFmG1Oaf27QFrULLDTno4tz7WhcF614cvC68VJb+ad2634ZS",
-	"dr4ZTtm5H4B0PBGyv6sjWc7IOAXUd1N1CorPhPPeTwX2v3Ps/oC/3r8lmFvIlMIfOS7Prwxg//FY9tDC",
-	"d17EeJKj9ER8Tf/8i4Jsutv5sMUm/abvZhk0ppzIkVGKxIuzi3r8YmEKJAxWUTO45D476bbDVC2Xm4m3",
-	"PrgF+9TZ0OpmnTzdvH3oMNE/o2d0olPiKsdlSbJrfT6E1GdBgkYPjCSulDpKpUA7ltcFUWeKO2q0IsSp",
-	"oOW6WyPMP0jqbE3k6156hPfKlAv1lCyPaUEPsXCHnEiDidDOdZrPns/msxdBdhnKBoknYsQwoYcSFEx6",
-	"lxlkA+3cJrufi6CJkZZyYLnmprIOrhrg107qWzwbcmIuoVfIIWTjo+ZuHLjgL1m5yulSPmnyi6EIXpM3",
-	"jMsMLQ5ov2HFHLE8I0JqS800+3YvR7910kZxwQ9VAnPAUw/hOx5ycNUY4aak/WU7pTtGbDMLyuXmxcmV",
-	"yLXy+LqXOf/NaHzDmuH82mr67TUu7omn6MLUrIbIAtfuXx4nNGtTv0YjIY6to57jAy3X152ThtsQOLKK",
-	"xTp86pxMBYa1XxH44+M8jjH/mpVyI1o0/vZi1MK451TScm2rano9jww2DC7YME2bCL1hph6bhrFPPTj9",
-	"K2hnE4i3q9QDCzdG8D6mDo6YoSYGm0UDzayJMmjpMimQgbpj2gv494Fo4CNSHHidkwVj26Fmm3p5kUdv",
-	"BuoOT6mfN5+JuigwP0QOYn3gD7piaAgtVdO7WfW55hV/fG6WrTn1qN4nWJM9COMz7NPMpImPjkXnBc/4",
-	"K89acWOnvP4xWJp6MAgwFr4KQXvpWIHRxNohBpvMQSfGGLaPJ30yYWTbSAl17QH1+LzlMZwjeUQP0Kv1",
-	"d1OZoCPrSrEPVSP9oHQkKtCa7gjcBdQF0mX0ogWBUqVOk8JiSzI1xadw+sJkHfMI9b32fiU7VS/1uAKC",
-	"xuy9SBjpDXFYg9vZuziBVRAmKDe2PFTbQDohsoHh7FqSKlRzGGyzBc5zHXWgzbKmYrVLDXfVqTT+uq1Y",
-	"PVqeSWkRGXl2COvK3bKocxMC0USTKFVZCTCBKLCJ2LC9NlcGq3/EM+H9U3jEWWxN2mqnZCxiOW6CyY8o",
-	"pwYzSsdcrXNiwv0HbwETxEdd6v1IsuRR/Nx8Eiz4oSkV2Ny4ROop2rM6z5DEW4IWeLl9ikhRyYNzd3CI",
-	"8ymZ3NByHVzcgbjqkFRr9m9Qwnnx/b6hXS+Nh9kKMzOs0NpIcyvTWuQMicYWAoTvQdOmn0VNISZsSwiA",
-	"MVaYk7GgU+sd/ckc5Se5Rl1gTqp1k5PsZY7XERdiUq1A7erWhjnbXKJi7oZ7omb+DpfreKGxFQsDWK5x",
-	"FSnfvY6qo4No2bES6JO87ELfdFw89xqimz2nu5pOose9RZcTWeudcbF1lIHlsuZ4eUgWPpf2g9A5PeEW",
-	"Fb0pLXOCuQ2TGEyfsS9ea5ECQac4s8UDA/cjnJmA7bZs1EKBEhOnp957AjrNHOn/cCT3TD8UUp2DoLZP",
-	"PPfjt7PCi7wdmrCLLYVA2E8yec1c4EYo9+uIeliYltO++M1SOD3IR+IoBDvvhyMPHtr+JorGLh51RQW3",
-	"8aQbhrVkjQY4aYXCRGyMEsu8d1T4IQiGUCDjsXdme0FuqBO7Ibv96m97dw3uXI7t/vXZae5iIw1TNK57",
-	"J9kMw5o9Yzk+VQJrxeBkyUtLIqZGMBK8Jtx+5/upQgBg3sUnzwMfLRloNquoVzAna/GhXfTbUyVKut7I",
-	"K7PxA1hUXZEwYZpOMk4IiVSHfSwpNbUmtnZ0RUISb8g76LQAPcmRcmMXoWhsp9+NmqlFrtTW9qjFRida",
-	"LXD4+iEYJ5fySITU0IBVgwH2E0zHHkrOQJWRjJ2pV8MkHNqZ3O6mc20wOAqE3TViN6gI6dyrRiPtc08M",
-	"2mWoRGySPr5y+h704XTztLqrTSCZmdXJwWS60AjJPP18UnyTVsy1KUNbUlxxDsRqCVYltgKntC7U8VS/",
-	"qw0d2vDRlPNA6n461zFHGVnSLFCPPRGIfozR22iMrUp9yee9d98YjZHeE7xt+6XjcASD4PXabphYncfV",
-	"JfcL35x6n3O1aSLWx6HMyIVXATxQULK5IE+73e1d6YRhEv7W3Gm9S9veYva70SVVn7q0dokTKk9Ns4b6",
-	"1JtUvAfK9k9wyrsK9CE4BEia69+0LtGvdVH9SW1iAIzEa6z2atuuSTDPqRIYJRGeaUrnUXACkYalyZ0K",
-	"3B7rRfhayQmWJLuUQ0+fhb1Hk/JDbrrgVMTwY8sLDTXtQUIG4sYiFUdOr7Acj53vHqe+3ob3zw4yXgu4",
-	"KbM0OhZXnSWgyI073+PHtysBNHgXUy81RN8RntGlnFi+4XZrY/VssibkqB2qZ+xYsKGatfNqnrgV8225",
-	"zTbzN1VDBycbvDX1Sy1rKeSX7MJOy3NbK6RGuyPnu09hBPOoZMhwxFNx/Ba79a108n64KeZOqz9iWKrN",
-	"Z4bBPE9nnyHCK+0VXO0q7DKSMVNgvh1K6KF5OC2rYlWd47jGcaqy73YTDLDV31xPZ6BKK1CChxDGF4wn",
-	"66gaLiU0hRVjseJRDXpCANsytecKD9dCVqrJRNtkYsSljabTPaRVuO8la/lemCh/ybDbsubrdspBbKDM",
-	"6vOG4nO9tt6AfMAbrosb6nX7OHaR1txz/oZJctwl2rDfF48X3zWgYBNsQA0BWzAnwWuSpugoDtDoXUmy",
-	"yKaqCI7kbw4XRsvIChv47QBeuiRLqXESQxX8OCuuf6txJApz3cOa8W1hUX0LU55UajxQUJCLSZEzA+Kg",
-	"V+/Xr12rHk2yn4ePr87Kuq3SzKPVWa+mcIoA4MAXofuqSax6ES7vC+qOXwtiODnbvKe+3IUTYJfL+/dj",
-	"Tx5EnzwMP0mrVusPK2d7wgFs45hJ2brcwYLdz921sV95tJbqUhg8Dfxg676rKrZtRPZ21QBIhiP7bTDO",
-	"B8blBiLGY8W/6RLnrmTQ4AvHUK2uqqNp3oVaAIq4cuMe2Xu82qdRZ6qRiQHrWka1bGmZ0IvnCHBScKpz",
-	"b4sF18Rjj2Ad+iElLVLBPJIcBgnO2TiYcDvjvl9F0q6CFeym3eYM8e5ZzdnQOkZGT3c1hvNj8/X15/pk",
-	"b4Ke+tY8mZ68s6KfwsdUvI5J1MY+GMZBdsS6062WAPGz+oa5x9xgXOBs105NT7MC9KK8CgIeFs62RKPe",
-	"ybPlhiy3kYivaJYdGLnCUYG6pJwfcTjid9KeA0cKL+7KehMa22aaY8EGL5+Ad2ubMGxVqnV4yzMSqLMG",
-	"suEZq1uagx8zMZR+5nB/IooPibXaU2N8qKcOm/r9WSDT4COZFinnlBbh8BNdzRqDw0ISVZU9hnSOCOwp",
-	"zrcRuiVV67MIQk3+mbdWug3bSTOSMd4ymJHnVzk+ymPlQCfVaD1wqdQwupyt6XJK+vBAlrBuK7ROsTJx",
-	"wxb9JeXLuhASWzVlMCiq9XI3nCocbDUh9PQ5yfMr4MovpwE60pid7PDdJxKD9zsx1tfUru9LV4ghsRAY",
-	"OmzlTwItINvtAIHeAHQwMScwnJio+rPzMNB6mdOwkNxQgah4ojGJdNC1Ht2G5RlirlaqLYEKvcyRWUeY",
-	"AJhQdbTanpTyHH2gcsNqwKYy7Wusjw3L7XTDmb43GEvkihumNWURqrrt7DCn2KAVjtQq8zFB+wtgCW4a",
-	"dGAoAPinI/2pMD6pQDGzMYu6F9JsjJ7tXewo0gQwOdZvx0K5GWv+jYuV5vLUsXtP8uupDW5aGgfXOk0y",
-	"bQwA7sD+aG1J+JNkVDJu4CzRB3AImkh1XSS4YLtmW6gvtP9AMT3sHvWTt+GUcm0q7E2WKF+iaxFMk7oB",
-	"8ZhcI5R6bp2BQqFRDAFSxJK3aRZMIFFkrQXhak2wRBgtONsLwtGWkEqgulT6JlqQnJVrgSRTHxThxJEJ",
-	"xQh8o2CGD6nUVfexhCwL9ZJXirCTFnT55hKpR5ZJ7fCeoKW6bCBAWNGwOJApQ8t2JccETUKvQsvUa6oU",
-	"6hnYaYeXVtaVZ4ztljHugUonFGB3XOGjMD9+1Pru4byVJv5f//P//B/x8c//0/7xL7MbzK/GQqj7UA8X",
-	"uvNpyIjsM9PEbifyQxsIbGrNd1ioEAd0WcTSIsoLDg+sa9IuWChQQ/0OaV6EK4GqNRVB1+WZYmSb/sUs",
-	"PtqahIuUloRkYWyBrotQvxgc/oZx2Y0phDMSdoL9SyNnnRFjmiqITE3d+btzTp8U53tNMxLOsmjiYQZP",
-	"SHfuqodWL+9blMN2YZj3dcUJzsLGzBXO87erVfBZLJVmQ4Vk/DBwl55yqu1wXpNx45k5t/TbKfddY/2L",
-	"3NvHHLyCdm7ofiaR52oOeP1843FaLoJrMOhhEDH3EYTxqgWMQc9yOFv3sBsl5msiHUibOiusUNKMRQUr",
-	"IchS7hkSNCMC5UQIdHH++Bv7JrBTELZyPDZasj3moBLv8aHBgJgZMLSwxa3qYAB6HVrHWAe42y0swgUr",
-	"1y2p+yervIunqCQ7wk1as2QIo1/rkkYmp2l3nJV/h3MaMSx5YUCD8RVO0vWsLiZYArowBvbWgBLzGZyM",
-	"OlnWrctXQ4rjgIpwylk+dl6mnYdU1s4sNyGWGVRbuGUsCObCnX45Lp8inOc6jBkV+ABA72QlEatlPz4Z",
-	"L5ekkiT7m0PeT029az5rX88eBm5nsPmS297rjzx4xtCFj+XZtTV23g4Wd1EFfXx+Frs/woKWFvsxVIM1",
-	"9WSKw1N3+Auu9EWVDF3z3FHsxJBqUmYk+8l5a5MW9Tv3zfjSrrww1CnnWTs3YJQpqUX3nQDj5gCBR1tn",
-	"q9UHW9WrW6GebIU2CyBO1nWOObJgRAho2zIBPH4wmoKk+tocOgfhhuU0gzNvzyCeyyZjzWe0/LXmhzBE",
-	"qCmS9IKsOSFt9KYHowhZtpRVOsBkudyM0fJLGns3kvRE9oa6/z6o5d5EAsoNh7h7E61cYFqe5XTVBG/Y",
-	"f4Hj+Kyqxcb7BwBirmhJxUb7ViqypOBSlrwutzZvcOyiYJB8zmGUR8zUfO9mOuSbGKs7cYxTIngI2lTU",
-	"rmUgj7gheG1gV/vBTYDuFr5YMJxfD3lrc5xlsUBCi5w7KsWdPQ/2Q50HIiIhXTIYAdNKCvFLDe1l5FqQ",
-	"XmbINNLK2RxKzdG3AHXljlwDoIrqc0Lztn+v88ogxYXkRAYjPnseSW/tui2n6psmG/c0ZVM14ke+nLS0",
-	"nVkGs2nDKT1qGOdeWMpx8PTNlK5w0GDvK1nD9UPti8cdrB24/RBogduc007qd3UcBGEwJDEe8C5JNfQh",
-	"5sXrSPwd20ZKSTi08/7hvqHlmrwpwsF0peoW/7h+/SDMdQSXL0h4d1Z0x2R4NDwmXTnL8+BQuqZCPVM7",
-	"r2Ygc02dZlauTdPruI0lHM+vFyXFQlOy5z5XB9CiPPDS8EFwlVZiSG8sW2dI18SYvA+q4/oaLHLjahhN",
-	"KHKjvwk5ly2WfKcM0zJsuoCooXGBX9kq2lkkkI5mRNyQLXCNq6vIaKlfGibMDK+rKBTzgZbr8OOwmZF6",
-	"9Ua8z72O3GBTOF0UWGxc8d++EWmaI1zXzo64w7smIs0tjg3tetm6MN4J4SS754c2srk1g6SqLXCK3UCt",
-	"ltZumgYyaRNeoxnFZRroSitSOVocqEjhLlskp0iUkEUldNH/sJG6ZyjqGliEjO2J2EQiA7ZNJcXEP4iY",
-	"zQXNapxfR+y5OdPA1+CQmD35ZdLKfJzPyjrPdSqF5DXpSTFbCM+RtDUiGLVhmSEgzZDudwIQcUf1a0ra",
-	"DYSCjZZ8a+xq/euauceNKZBNNt9dZUj/jsvZFZiHjEdvbaWkPS3XT1op6VSiJatL2UYB9SxCO6ZjMSwq",
-	"p+fJZVkkQDgA0RV2QA3oG9xhmgxCZoYiVlk1VU+RrAqehYBjPF3tMfDHoRZPKRXYD5OFSPBJGYbTA79M",
-	"tqvZqt7pXOq0u1jGtLOAaab0qWkXyZtC0kkNeMA3dVLDogcOovalu1UU5AAG6TC/6uo1wYijQXVQl3Dy",
-	"Nx3B4jBz9qr5bFXn4d2ujoDXoZLAFwiq7+vYM/pJmp0fdBg6J3CwpdcE6yg2luHDnwRShyuSG07IU3Th",
-	"lQc1sBbwJOx0JXKAeKJTWirurE1xxUJFniQV2tedjYfSrIcdU4dADdHnhlW8qXks4g0iibN/JAfgxxtj",
-	"7gZLvq9oPYxpWkNa2BJzfojYIXaxm1B8U2ScVW9Xq+OuUCfsmYLgMjZFtjOZW5GD5QhWhLtImLEhXuB1",
-	"2ESjodIjNhh4eJ3FH3O6JbGG3fkTiJbmpMxO3zZW7Ftmmjc815A/SVu9dmUETtZW9ynAX11N9jpQF53q",
-	"KHeC9G0VLcgal3MknqKz+09QySTalmxfBmXgAud5WF7rLwuCRc1JNkdaoJaZDooJNja0H/N6YfoJF5S5",
-	"H3LDub06Vq6QZtMjL1v7eUo44UmbfUuqQMbEK6vyIpzLDavXG6UF54xtBWJZFo4DzHFdLjexPZdcRtqk",
-	"cHhIkb539P78psRORct3VTEgHyZcX/X7gXuruRyMskxI5xwUIUQXLLmeNbycdIrqbX4TZ+hvNc6CQfB4",
-	"TWKlR708JYfWRLKzVY7XJqsSSk7MdFCpOPOzJMinCsjjnjEIOLe5FGGc1EgqGB4HT/sJa8y0qLvCMnS4",
-	"wkZWk/lQMmevdFR6yLi2xbWLLvmEgtmZ8QW9whZ3ObBygNUWKbXGcbklGWIledLcjHMl4S3GG5XCj0zE",
-	"aEX2AxRYKm0CR9AAiI3BC+YhrHEFXWgVQQTFfyzgNcYUFqN2iCtaxQUGuYNEQnsVFWN1YHOyixaPH86H",
-	"7iUs68XSFRUIP5NESHMjPTPxj3q/2QM1VvdmYkhjLMEUXA4a5TqwX5Y5g4KUZmVNSRTAglbnUK4OeQQN",
-	"IKyRBAsmNI8V9yCrT8lABCIKdIKCSK4L1IAOEKqmHLMzwwc/xNzN8PSnSDjBirOiFeBiMvqrepFTsYkQ",
-	"eRD4ZXJIwzCbxFLe4/5yb8o+bcxkfXQDL9tcUzc169zGEQDaw2lxBANS0yXHwwZskMd17QabUdDsQbOF",
-	"PSnVBgvdHJLjI6y8PTVEwrTj7l9tli7gYh3aYUQpQSY2HC83ELxKykyJb0DexUhbEp8iKPLEWYEkLde5",
-	"iZsT9i13yECaXVgJHCrMEcWlowmlIKxpOQ1zzYFyG8VJdzG3RBoAXLtusvk79G3gCJrIvUejumkg8emb",
-	"pLqSy05f34x21c/lTcf5/utYoK2k3OgMbkQPR3MnAwEFDaaAadFN1k4gFUjgPRHyWh4dmtjGE9B/B/XZ",
-	"BjFimD8P3+sXfbSIjqlQz91sMXVDVu/ZdIwMH+bo7L6r0WTRsXWhJghBL0kGF9//1rncw3nYPoZG4+rx",
-	"s6xdpwPb+3pDSAj8LSXBVLtFpyC3etwVqSmWhh+iw44b8BAYRHiWTVWRjo/9Nx3Me1SEFivJu7A9JVWz",
-	"sIexBT7SLab4odd4R97WYWOn0lRIBOcuZ/vYo/h0uKLRdP2qmx0UzzBQHdtu3BibibRUjWbJbA/Jiofh",
-	"gpMVD2cOSbcNZpSTpXo3ZhBSc42YYCULG2d76I7qNdfSvN1nmv1UT+008+meluvnLK+LgNbwW41L2UGq",
-	"aiCXFxii10GvnlkL2kwbp8IWIEFkpMYgld2K0pVqalvcU/8r7in2OSjVpxjHzXSjNg2P0FI7+sW5T4lp",
-	"JDUtNPR8GYwQWkLbEwSvN6CATAlUqQ/1F0EciRa/5zH3aF3mdEvyQ4KI0BkRppMU+eiQPt1UJiDqdv69",
-	"gav3xErR5kAMWGf7Dv2gG2HIGXCkbX+Cty3VnRa1oE81iHfqX/hXhmghZHKTfrc7NoCPGDgnGrsb7nC8",
-	"4BO8mZ4hdBqm2snBImbnmO3QgNBaweU5/4zwSQ/waEnZl9Nj1HoyNor4uGARRQtnGSdChLcrXknCXxUV",
-	"1hbDNiP0KoJhSTjOL/f48CYWYp9dEbz9uXozoNf9XF2qXq8HXwk3IGtePsPLbUrcfWu0rU/9XtqD7g0x",
-	"xIILlh1eYyEiQaHq8QeooxKew5IVC1qS7ArLzXv2TO2IEOlHvnsPBuHEL2vJVqsf/hGWrmxfAn9fRyCn",
-	"Syo2kWc5Xk88tVaMk8tVAq+p6/YzA6wwmEu7WjGdaVO1i+R5TEML8gxCejSjX0f01ynddWNbVd+hnly7",
-	"82ZGIZ5a48E0Gmul7h8IkbkklDPTtmAAsg9fSCN81WgcdTvi2jvb6AChaVHVuRhOWKi5vvGH2U7z0Bsx",
-	"aNAPOBBBHryZQDItNd5EMt53asDLSIsD1G5m5w/Kn1er7WYQKedhtNSJ6Wl85zmBEAtiim409eCK8GdO",
-	"AA69FZGeKZs1vPn6vft9hTdna64h8nqHyD8pN41yBjZmmGRV+xDsT7l72AWJYt94E33j52r8BKgGNBe7",
-	"H19p4ZWy5SunU4QG0B14d6rzFmlCA4gR/XqDObmUl1rtS1IQvM/iuuDQV+91zPGUT/5uJnRl9sTotwX+",
-	"9G6VxbBH3q2y90nnvH5Xl+S6jkY9TVRrGJ989/6tpkReZ28iuaXaXvxPeT1R6gis7qTvsCQRdVfiLcF7",
-	"fLiOzuZywXakGVVMW6y+E5IWWMZivyWrIp9yY4P6p2S8Q8koOS41olx4inW5h+Wm5foFqeQm6aXxzTNU",
-	"S9AO/Mg7h0lg0Rd/v15bizetmm5llL21WTFnrh6eWu4NrLOfWlff9kXXk2eexcHfbmZHtFeiuSk0N83W",
-	"ldSJ/a7gjgv9wFqOrVxk43s35+DR2jsC4wdc6IyNXenDJoJGg29rpa3Dorlg98D/fEtPUo3c4+tJNDVy",
-	"3zvYvnDmr+f5uP/w7P5f1P//evbw29l89uji7LH6/zcXfw6bQsmnru8Eg3ltReCPYTBDl+boEgBDsIEa",
-	"FXP03c7G1B+63kaIbYL5zt/bCL/J5DYtaIIHYYWxvP8wwZ3vl0VrYX/D0BCW6P5DtDggQT4FsNfno2XY",
-	"ljktiYGHjEQVNjiZKGeCCITRgWCuoy++eYwkQ399DEGE/3quuX1sGcFk+9IYBboQhn0oZaiYJK47iVve",
-	"uU4+Kbq1RLr3tA/m6j/MlVxREiuE7KufAj61hSpUTWSIlkISHAngX3NWVylhQ8H0hpBHhQlBTT08p80m",
-	"0LkJS3rgRyU9CKHNCPFKPCOyXcTSd8IwA5Y7wrAt7uqCr24wz3QGBM4E0sFlYo7uKx56GORfL1osYcKB",
-	"ILG/hkhqkE4C5er35fsurKn3uMoxLUOMovFoLbCs2Ztqp+hIQYEPAlE51xGAnwXNyJc5+gxS6QtE2n7W",
-	"H305b2Ngh3dEleP6lhnCxi0k8CfvVKILRjGONkJES9H147lNaStXoEpHdpiqbKwkZ7xoRLuH15ERTneR",
-	"aGGhjUcRcddEjEmWZ501iabb9DZ9pCqnw4axMyo1TnlOi4UffTFYcbyJFBofmsRlJl7qNICxhRB15Tlw",
-	"E3hKM+6EIDe9v9rc+GgoUDKUP0ijZ1oXezhhCjboo4VuH4rj98LwYl6BHpXvHy/508TZJCjDhub3A7t+",
-	"x2gmIvuiwFs4+4H2EEkJqW0tMIdRyTXc/d5d2hIWTZc9D1dF0c8QWyHAajWQ/LQsCUckWxNb10fzbmd/",
-	"P7qYUnhCH/ahwoUWUsgFVrpKcxK+cMF7nUKRjXRvnf2pOuuRVQy7GmsYnX8KeMmY6ulX+e3F96ovUfOO",
-	"KeJk01aWaj1LtGTlimakXIaBAJraNdNQMVvqaT/PJJIO5bS+9DIt3iE7sW5jD11sMKrEApmHgmanVW80",
-	"SU4aVaPSf22p+UsdxTa8TuqL32hq1PSqokYIJ9QDbxUWHdinNqPFoJDYfdsv++izRmLsqNtKJ8aOQpB+",
-	"6NqekhUbzZ6IJmN67z28mKRBu+D59pb+DoCAlM4mENkRfoDyYbHDYyTJ4sHFRQrYjFn5pGwIKz6vb+C+",
-	"b+prNNrdToMYwScFyajmM5xBhlQ2hqhsAaSh3ROxo9VFN7sySRVH44kOqneqh2tJqhORMTtJ16DKnzfD",
-	"P4IOFWdrjouC3NOtNQSB4QaCVutIqOKyDlMqY4IMVAJLPxh4Wyq2sDGXrMzEcPhiuvZim5tAfiDWjZHf",
-	"4o5NLJKAje/L5VA9GoN+z/ChzcTuUNMGejAP7uEck5saYoMoGNshcrIuIyBoViT9JVDjsy4WC5Lnlrs8",
-	"JIaRsW6pPDL97NFFKPxEXsohy80N9dMW+D9SsE5uWKHhRYzmBsaCMUtPQ6nHo7UFqhxLokjcYYgHo7UA",
-	"1IeBk+oFFUthgKaouvBUmHLEVnO0XYfKmgatKwHyCF1AsD3BR5NS/4CHvZb8LMDteHqBO0gasL/TDhML",
-	"OhgqdB5AKShXVB1/EVAzsosVLBxKWXKInSnWwVg8eGWseiEsgWgaLie7PvO865TjXJI8DycZxrN4ndo9",
-	"mip4rV8dUqMBsIBHHn2KFPkFuyTCAlHA4LAm727VKKisGESksGnPERXR8k2g+FOyg2f6RUB36+n71ikU",
-	"zWEGIn+3WpFlSPH2QPanoeUqMoTDB2gMv8BDkLDn1uVsPnsGVywwHrKKhM+oVEBr6NyZVXeuzl8E4zqU",
-	"BWZIdVIWGND8B5yvAgpZPFdlRfJISkcRQ2BbrSJZc+mlkBqg8v4ujqKfxaCoQQ2BefiAlql4RECxG4Aj",
-	"8uWKx2yZZrL+rX/k7uKuVXbPnXSz+rnUFYpDxVhW1IHx9LdASrF+20ASJoVTZs+9MZ2iFJv5mZJV7akJ",
-	"W37GqayVTUUczUDU347MRgny86umguMREwGzCsyhylmwrucpkMksluK1ojl5E7tFHZN+F7mpRUO4AYKv",
-	"f4qqMbmS3GA80nAEGKkRazcglE3XY0R7LBAnODM4p8FDtcBVZTh8SDi9Nq8NoiETu6iDZZ1hKd/pd4dT",
-	"EyEk6YayJoXFFAiqRiRt1LqEL8T8ybCyEboVO3ayfc2t5NPNjCARh3SIFhH7MAKcM/4uStdAYu1IURnG",
-	"pfYjhFL/hxCS1oxl8YHkZCWNCt5mdJ0UbKBtQKFSdycsAaO3ZBItOKvXG4loGbo8DSB5k/33zXhvJH8W",
-	"6s2L6R7FQLpxXzUbcgpGE5kTQXgghzmqpQ4a2Uz+pFvducdynmvKg58yVGqtgEeDhhe81EtHg8TUS7Md",
-	"js+7NLsqBDNzykEzeJzEjHjRLOPJ0ipRJB0pg1xVc6tG1PCzBufakOXW4P+rP7WOh3f6J4F3FgNPS8Ml",
-	"LtXNFn5cYZpHnDt/799aOAEx2i1Frmsoj2mTnOQUL+iphci9ZoDmunJMwNnJtbY7LZuSE3I9ZKSlq5/C",
-	"1eU5qybKOs9kNnK6NXYi3U2IS/pH93i5nVeSFLE6DFPzNcr3hER2rZqKsXCMj+mdedmEDk2d0rs6JxF4",
-	"IS4j45NURupxgd4wwA9dUwU01EzYrkqnoTabzR2nNhHkeuYj4niPeVFX54b/j9hJugFvEwE/TLXlt5Ak",
-	"PDvRkpUSm5M1AmMcNAkb98xoMIp110SQZ1npQc8+ATDNEunLngPuG/WT9uOBwmPZsDzz2KTBhhufbnIU",
-	"aRQWO/7yq2lte4HEgVqAsv3GlCW1IB9HREzdf5AAE7jBgqSJhyt4Vd+hiKSyZ9JPmA1ndZmluIR87TXA",
-	"HPf/Ot5XF9JEqW0YwJG64Ca99ATJ9phDPsseh6sxi8a1NchP6r0qag9ubGVTiLjHVCYAAIESpde35/V0",
-	"ECn+Wrb3omeLazNwmmgFeXgTgvXKcmgDTKwR6X+1JbzwUtKdiWAhFeb6T1ML2sXEQspJcC3bh+d0GS4i",
-	"QlwX4H3dWt7HY865JckFrds88divK3D2KPiZUipfJ3FSoLapt0Uo16wAxvUQtQAAScQSDoR8yfK8fRNt",
-	"JR0wFgmz93MHAnilwZ1wvLs4VN0+5Id9lOKGbePRrw+FKxmuLq/62sDPKsy3QYpWNa9Ym8e9qmTthkSD",
-	"yBdnaE5wRkuTbz1cmd++CHJ2IH+UELNz1V6dPZn91//45eL+x3//5eLs24//98EvF2cPP/7bk18uzh5/",
-	"hJ/+JWTGs3LLl+Ljsi7ftr8ZL7qvLlaslj8QvEsBSrPk933KelHTJN07p7GeLuze1SHQuhX9FL6XG51z",
-	"QnhNnceAwXaEd1AGFzmzV2ODMKVjt+gyktAWCJtUZFlwtiWliYm0l+xwSGSSUUgHE7sTzQzcc2+GDUaR",
-	"xTs2r7C3du9JAZEVsUjFKUFQx1z6BoKdbINpNHETuRGqsB+JVpUmnKqp1R9PuLf78fiBs+BIdfro6/pA",
-	"tcVw8GD3nhyya/iFgfvBKkHWW8RLGiQFZhhHuOeYnvBJ4rKXRkz0irtP22UVpjxsqOoo2ANxA7ps+lDa",
-	"iQttiEFXJtEInNx2eZLfdoiefaJoHTA4+4qzRR48WLqcqBux/SQVvrYO3Qlc0UBJTvjIQCQ5L76OH9vg",
-	"fEfEKcEiupanOtRmupO5ix8BtkyMGtGhCzDmm6q3+YGQbQi8LGDoeVUijCSuCJ+bMms6rA7K7yhSIax0",
-	"eK/0JCI7ojOeAhVGWEFuqN47HeWNK8zlqxfThX/MXOu094Rl1++6bIm43A271tOm1a1PzKnQihfBQofB",
-	"w8IZK0ZEkVKNfLAM3Y9yU4+bIDfjfRc000utt3XQET8oNiKUVISUQSCAKZzRr0ww7l1P0ibNYlro/6iv",
-	"0Q9iTeK4K11t4Vp/F7WrJxOASeOm7cbqN6biQAxYz0/SqhYrnh3+00SYpCe390kzVO9yE3NLR/00zuxk",
-	"vvXM4a1Bfxwr9NDatO6wMkg1zRZpCkF44cUg1BzV05IEQALfTH6ANnvW6mJzrRjBhEMZXoIYzNmT2ZKx",
-	"LXV3Idf8/2vfa1iuoj8SU96IlisWFguKzBwvJVoQuSemhIggfEc4BLJD9pLc6DpbWCKJ861AkiEqz9H3",
-	"zL6q+hTwwftDRa6hE7TMKSmlfcYJWpOScCxJZmuZUAERQiB3tFNp9kLPx8MTejK7Dx6zipS4orMns4fn",
-	"F+cPDQoT0MjGaevCKzqcRvEzgNK8ymZPZj9RIS/tS5BxUrHSQIA+uLiwm8rY6nFV5XQJX9/71RRL13sz",
-	"Wpd/Qn6iLYEYEl8sqZZIwHuuv5w3wwnslD6silprNRwd0AKl7HVsxJ8EElDd6VxHq69wHdfsHTXvXRk1",
-	"UnX16SwnWMgzzmBdARoCzgwmAgv0HFz6Zomaq84zlh0mLc4Q4d6Q/aUL6G/Rz4COd9ji/o313Oq2vwYl",
-	"2Ru63zS5v8ybzXHvs6tH/0ULAxhTbylewO/+UrSo8iiQ7tgICQAD66BKEI4FyW6ek4I7/Xsio0O/uIsF",
-	"fVuSZhOt1BF2C3sIc1wQCeFiEZD95pV7btkBar+qA1S7quXt7j3T+nNIbE/bfneyWtd4d/OsGdt198gn",
-	"qxwEefc7eHwH7At1AMZ4Vw/2KcrYUthwtPMi+z1x8wihxb3PetxfRkh+7cIAJ5B8taH8z326O1PWgpa6",
-	"yHr/MuI3syuzc6XbfCpyQ+QztlrRJcnYsi7UDdyUq90QIov83AUMT+tSXXLuLcVu6pfDPKJDKgM8YuPR",
-	"gY7PNQHPXlBRMY282B5Gr9PfDYvNjdoNyrxTug3ZujJs7k3J3uUVyeezT7n4NJvPFMuEshjijAyILlHu",
-	"/Z7Il0xjNdyerFAdXOF1UGBcNqzAyZLxTF3j5nAR2Bt4qQMS+IAkW0NB0T+E9ACi32M7wnOtjp903rJQ",
-	"beyf8EGp2BLKDevbL1IdaiUcQlTmgMR3Vipey6kgmbujgWEOchHb7PBWj/jaXqaPPci7nshujahRa/2w",
-	"z10HpNxci73UJm6K4UE34YvQ3SkfsH/MykQuAJSjBS4zfYGGop4OoefOVBMX1SaGpI0JkX/VvHwi5VIz",
-	"PUw0Xz8BoEfPLqwd25dgsIBN5ts8M053vy+BBCaN5SZwOwa1OUz8m9fVXQe6W5G2YwL3wldgaxZ3qmJr",
-	"+5s4SWrbQ/+3moBOZE79JSsKgFNqyOhmZFza/bCTLk1+JKRCNr/E5BBBrlCwQwARmNZj9Mh5p5RIhNHz",
-	"679Dsh6obufog46cQXp2qGT6Iu8WDl6wTz1zoH1hjhi3X/WPJJ2k5evXMX49QUG9O2Gup2OTBAeEDyQ+",
-	"blieibtifGdRHraCXjWv3YXodt0FLZ59Ar7geCXhHKRC1CRDxgos5qgkeyIkguP9dya1g/sNpgKQKpYG",
-	"86aGt50MXioV0MBL47Iz63P0AZBZPHyWTBMoV1fCw9y2BTX4F2TJCqI9uiX5JJGQpAJaLnGJFgTpjKb+",
-	"JoWRupW6pVMFOmkCl+7U/urmBo73iBUWKHtn55TFgY9pWgZG79YkmYZIjEgwEFxomdcLBCEHaIGX29/R",
-	"nosc0GK5YSxvHZcjSKcfB9bHXmdv5wJ4WeL8oPHl4axQ21RIxmH/an+M2scaahvOWE5WtdCPvZejJ+9l",
-	"lr2zc5j1aB0inxdlFrZpdPN6BgPjYotkfLHjlhMTzC9+q7EcAIeO9WPxLUOjv38RbKZjGrYXhQXOc1B3",
-	"JK+XWy2qAR+IelaPmA5nIUJ70+Om8EdOVnLCtEwN8OC0vrlIbqapehLQteJlJsKNmboqE1vqyB1OpSa3",
-	"QZenpWTaGw3Ko8WXyPAhRuoVzfOwrtwq6DWgnL9d2e0Izu49FihnbEsA0A2jgqlbEcJr9kSNRTvLFyw7",
-	"gJerqOThHD26eISw2Aq0YtxpgrERb7DYtEbsBdv/cnH2LT5bffz8zaMvgdB6JVnSjmm2lESeCckJLiYr",
-	"17d5KjfiKXIiu83VlYd3eErbUwD+LKraxHrf4nmQ554tFWGl3cH0wSio2Em1CUcApL0+NeZABFEvGVoc",
-	"0EafD3qntE+Fd3YW75rz7Xb0PbB7XRMpoY9buKd1i9DFUHNMbOspBboNEIBrKSW44ge2RwUuD2ivdHet",
-	"eN8Z164IN6VWb55TjVXIaR7oEnFSYL41zn/BCsJK8ieA+8nlBkmOdyQX6szEIC7VXW5HOPxQIlOsq8+r",
-	"cCS8s3O5HS61zU+6mFzcePdxCaifK2LfPf+cV9nqpnhoYGmvstUfZXUNQU5yoPbWFbESXT76nflMo8zh",
-	"AQtFjUxH+dOPtDDpvhLNS+83nvPazOSPYFkKBcvpid+Ym29KZLYggXPhGeiuB6WAKE2NZk+RycpUV1bp",
-	"Uz7HQiJjihq7v/Qjt4/z6N2c3moIH3KHl/oaYFjrzgS2S7GJWZMAlvU2zUnQQUKUgAYAbZzef/hYASD9",
-	"WYONevP61jOypqVA2NDOOGRwiWhmL8ULzvYC6Mv2JoQbIBlLggSEYO/pEuzHrCR6V9qYAyrRguuLhtLi",
-	"2I5k2pYMBr+uRnYtMZfXFsP1lmJ0Tft3rIkBA/tdB0KlNf3valPrtNqzBqvv5g8SWM/3Bin62OWckOOL",
-	"j0ivXRzxzcRMwM4h46f6fe3okUG5CkwJ9vkKr4k1ktwxgw5rgjod+YZzLrakksn64Y+kMqMIJ4wVTWmE",
-	"CSnlLl9+zHQAY/X7SbEdqDE7A6KJY1HnpP3JwtLPLbYuQa6DP4IC+yMhlcNhu41jpIVDcMdb1me4gC5k",
-	"UzAVY9z1Vr2Hc0hCk3RHbulI0TO/9Pu5k6PlFnEhjsNLuwE4jz4uoh7KXRxKJ8NiRlzLBT4gKNHqSmyo",
-	"Kdm4vL2BI4SAhzvfHYua5tntKPGvoZ6omq/q7KyuQN+G5XXuonP0pgm+0uKhq4A/UyN0krMzzI79+Ycn",
-	"r18/QepMcOeGJASCiufuxqXDSoSkea4Lf6txRLxVJSAzB51Vk5Gh0t1Xxwj+r2TNjUv9997Cw5Ft6a99",
-	"OHDtZauvoLzdW2Ke3aKdFyjyXAMr/rFPgVuR6DcvyW/CQn2JFFc4qbHA6zm6fPxHMVBbzv61zta35Kx9",
-	"TwuT7g6dKJWOFAJhYYxY6nwzdpaClNlcCfs6J38SaEU/QRyfWjGSGZPzuNz/m+rmZI3597GRFEV60UTz",
-	"W0JEu/0N99/iiFho2/2QCdmY92/TiGy7iFDHK8YG0C2wAfXI6e3ce4PJGN9ltEWMm1diTOuqo7vmz4El",
-	"0H7/W8nksOVKo2akF9qCd/s3mhf4MMGV6HGkiVJTM7l1h2JQ1brKcfkC3xZLKrp8HaX6xQD5NdySIvpT",
-	"HQ+bobrMiRAo44fbYtR7nzN8SMLQsMsxlif1Xsc1quN/DR4aKp132sRx3RV2RnDIt76Yb0vibaCvbcGE",
-	"5TU+P3/B75m6QV0glaNan99MZuCV+vkFPujcwFva/Nrh/XWwO+LO9mu8IwJqzoI/mZVNyqcJzs7wYY4K",
-	"vNXoVYFIYl2mzplBylsK0msxkZBABnHvs/nry6DjXr9zq6573cU14EoMxswIhKV2KutPoGAIr8tSEZjx",
-	"7Ou77JvNFUBtEB4tB1IcbDHukWLVWjxAHecR3cW8cyfqi64rnaC+vCqF5IAvIkw6CS6zM1oKHwFuW7L9",
-	"rTi8p+Kz/FZPzYb6o8GqAIbWHx5Y5cawUmIgKQDNcbaiORH3csY0+m3QRnOND0LfoU1KB1uhNdSiQdCI",
-	"SXJTvL9he0i6YnWeoQUBdNQEo8xPjG0vNQALAColJVm5GixjxEjID+pa7UzNVIQF+tv12zdIMiT5AdFS",
-	"SIJdsBAnBSkWRCnLjKN1TYTQQT8xu78txRpPBbtIyaf6Z3LNeHLNDcOOKA6NeuKoyfO8Dfmut6lhHCXm",
-	"abkmvOK0lCGVOSQ2mi8Gt0toUR8+iC1qFarq+iMhlQAhAHLFxVQIgpYbdcPMNXwpiIVARo3eTkDw126r",
-	"3FpKjat4fBIoRyMEbm/597TMDBBwkO7XRIpWOIuJX8xpQaV4iuSGCV1WV/FEBmsAyskGqrErkRXIGlHX",
-	"AiDUB9P9TQVI62Gl7Tv9atcYbVo4zgYdthscgCq3BrGi9RF93vpHbSge/SVnhTkH70B2/o7gW+2tE0om",
-	"as1WXTszguBiqbF1Qb27vbBwqKR15kXkDYUhqCucdTWok9Te7qjaeyWBbHMTTEgKAXEBLW+X3JDiFp1d",
-	"36u53Gp4mNfDpdj+fnxAb8cWRgfLM5QxYpRbyArdU0Funav6wWNBYeDTth0FlqAd29KF8fM+OQbrtiJM",
-	"bp93/puGXrWZqRV3MsZIJwaQ3OVy3lz8xe805kIn9Q7ZLH/Qb9yiBDU9xPM0bPkCXdxG4oVidF3N+HjW",
-	"ttUZZk9++dijEC4P6rKqaZQGpviHQFG0unkbR/HOnO3a6fBPyEOz+Qoi8RBLvVbPb3HjQfsBdjFhA3ME",
-	"S6Px2jQak5ijrUEsgjiWJ01ci5KM+ma9qGkuAVjnNojWIOPd++z+TnLgtjHRkty4AM9GBcqoUEL8Luse",
-	"DIz24u6g1C4bvDsPtqXOCYIyoF89P8XjAOPjjfFHT+GNl5bppjvctiz3OkyW5kswb2sFEJS8uVL9fidp",
-	"761VmYd2ls52xSVcSuGKqv5p69hpVsNI5EzGDMIjXoiUWm1R5LmctYFhBx2u6uUvI7xHMnoMim2bu2Ox",
-	"Qt9l9EbwHtsGMjXksbnrmLZ28VPnc31w/9FfHv314TeP/jLie+3GeJq25noIXzvGMwltcqmj6W4PdTLK",
-	"WQAxeluc9Uo1fvOsVTLZK80b8jrdEmP9ITiqAx17lyxli+jd+2z+Uj9KWgyAUpgaie/hpbs4MqEnJceT",
-	"D0yMljlbbhGvS2Gdp2Z+T3SInoGwUH+vOa1sji7BvEB7xrdPDRzIXkcYWWDV24gzOvXADcXL2LVMBQX9",
-	"awxhdRrjmHriI5zjGYi/Sqy+GfCfhLXYzo1J3Kt8BlX5/rnSOuyNVDeoz7TX4+cyY+h/nN3/N42Tq/7x",
-	"5/v/FsIvIdXNH04LH2zi7P78/sdQyeRb0ngWhz/G6WRwy1eS6MgNxQ+3cUZ5iJ2f3d9Jl30fLTntsu/a",
-	"10eAw3GGVFsI4FIyf0Xz3Hiv17ci+OMQ4tEJXdwNiOvbsgfiqo2wYo4WWJCclppiK1rCmn1tWelxTDvq",
-	"Ogre3Uyvi9QqDPapkkkaohVurVuINsFoiStZ8ybyKmT3bK/gTcgqgI8eRY2eayzlxqHgMJPnMzX+8BM7",
-	"4anIsF9ZfA1ysIbrAKOJ0tv2dymypkbJ3u1+1332yhmeEtRxg+G0oKHRdalkMFbbTdLsgCRe5GTuoYzD",
-	"jnT1WnR5/CUuyB+8gGFLjN1QCUNgk/mM4300ODfKyJLj4SqG7zmeWsXwxOihOLvQEq3qPH+CsI6iVXwA",
-	"h9TDB2cLKpHGsBe/u8Ko7bNLr0dF8LAP8p155S5u4Lqv95BDeIQH0qT9nnGi/ocqTLnLioaqiern25DP",
-	"JhPv3mf9R5Iy6YGzpmiSJjOJCqSbvUOvUWykd5HCdWkn3sH3/+p6oF3pISVQ55/hPNeXfrojpc1G42Di",
-	"MTajoq/dQdbeyfi9f8yUvVvxixsDRsK+NC+mbMxrui6Vfl7LO9yNsfHd4PKYLoIyl0H4gp44Le8sd52J",
-	"1sxvYT/QdfmqvPOdECf19ek0To9HEkQOGFSB7dQLt0oJWVfXEoejqD9sAPDZaOJcSMTr0gMmY2hxagmN",
-	"NGINM6il0S2wp2r7KwEsDDCpj3Hh4un0AsGOBqMWRLpDCumdsrSHu33vs/7/iGb2DvCtPfjqrw0lbS6c",
-	"eyzmwOMcwuLl76LanqXoEPjAGybJyWjgE0CpFmTFeNcP/DjoBg44jB9fjJYXMB2Yz38X2M9fC5I8sr+M",
-	"ZjzdkdPmp6AX56qWDcx9qP6bjuY9PDGlu+doyWouiPbDztGCyQ0SNCNijpoI3IAXCDp4z27m5tMtlp/n",
-	"JJtSaspk+B5fnMp02csUjsNLf7D5t1UttW/6Tjlof1xVzTYHhRIKL7OsccozbmJshEkk1DAfGOLeDupf",
-	"lCOa2YBUpWy0SiVsSSURgxL8oRTD6/2JtdMmyL2GYmkVcUBu7A3vNGh8j0zNTgvON8JXptf/f0tBA9aS",
-	"ANGSmOEkiJxSvvPjnZRQMsAoiahnGnwPoi8NbqBSZCypbmUZFCv2s1DD9e0t2IMVBFDvnqP//dP1/4ad",
-	"jzXmgfptcTCbXwq0ZHldlMLk09JMaWQblqcAQaieYb+FYSACwhfslbpHHRM0t6ANT5ES44jV8onFZojF",
-	"s5oRx+sdB3EZPv5O0nNvUEI40n8NqIO6tIG6dejiWMuf4YXbuTfqtn9fF0YgSDt3SJDbEc91lTOcDcfm",
-	"/2zeuQtBqvtKBJB8CWATGgtFaSYLzur1RiJafh0ASZ3Fr6fwVQqGf/xvBxxgiBnZKHBQWU0TlxnCaA/l",
-	"zwBpRAktpQYycTsmc7N37n3WfxjbSUzJcWxxa1IlTqu3Zcs/f3vBGFNtJJZyxt3ap+i9JS6X5Ig6vF7L",
-	"0e0KTcfWJZyauKd5joRk1VNbvVdfq2+zHk2IKhuy3N4OUVTLHk1u/sSdBL9zF7tDKZ9qITdYoAVZ12Wz",
-	"treZiRpaVlYUOgPo5tcVmj55YbtlxEj1c5nTLckPoYi2rx2YFl/za7xrLfkTjS8Dqz7X7mddm/tuFr4u",
-	"M3Yry/5zmbGvefK4GBQ4fqyCpo7qkgE0nc3iErTUViOJt6S8FQO+or3J7Rk6qP9uXrlRq6bXr9OwaCm/",
-	"eTQbDVW3n6bYJZVSZN63+TZe8E+GJZ6j/YYuN4hTYYHaNLKSXojboHmrDOe9z/D/JEdTU1czDTRgDbBM",
-	"NhBG3FpRgyl71MzWKDgWu+Wz/iOJCrE0nUEyfO1p2/mpebe9kp9nLtTkl49KcGmwEd1qzfPZk9k9XNF7",
-	"u/sg1j6ZW4p+XhC5YbBPv3sPNyx1EXIgwvfWnFb3crpTd6rIPLw2rt5ehxrRRSDTmwkPheMM8+FGPn75",
-	"/wIAAP//",
+	"7L1tl9s2li76V7B0Z1bPrFGVy2/pjv1hTtmOE3diu8Zy2mcmx3MXREISIhJgAFCy2sf//S68EiQBEpRK",
+	"5WRuf+l2SiQIbGxsbGw8+9mfZxktK0oQEXz25POsggyWSCCm/guKTYEEepXL/8Bk9mRWQbGZzWcElmj2",
+	"xPt9PmPotxozlM+eCFaj+YxnG1RC+eKKshKK2ZNZXWP5pDhU8mUuGCbr2Zcv81kOD9Fv6N9Oa79idM1g",
+	"WcZH4j9x2rcYyijLMVlHv+U/cdq3eMYQItEPuZ9P/ApiGPH4V+zPp31FMAyL6Efsr6d9o64KCvPoR9zP",
+	"p31lD1lZV9GvuJ9P+YpSNF5RwpFaqTeMLgtUyn9mlAhEhFq/VVXgDApMyb1KP/Fvv3JK5G/Nt/6JodXs",
+	"yez/udeYgnv6V37Ptqu+mCOeMVzJ5mZPZh82UIA9IgLsGSVrAEkO9vJvgoKczgEmQGwQkCMBdAXevXwO",
+	"vn30+M+XRnNV+/Lz11mGKoHyv1Jsep3nWH4DFjeMVogJLMe4ggVHaim7P32e/WrfKeGnnxBZi83syaOr",
+	"nrjmM45zJJ9DpC5nT36ZzeazAkElWQZxMZvPllRsZh8Dr+43h84XHl9dhVe+nc1fTMf0y02jdPkryuSf",
+	"P12s6YX5ozGil205eM9c4LKiTGjzLL8/y2tCaLa9h4lAjMDiXkYZumcaUn25zrKawUz1vC2yHAo0Nusv",
+	"5DNfrMZ+DogTSR3LIj9WTIq29+USQeK9QOpyiZh8Qf7wSg5lB4uxrrnn5IfyYHM8P6qxDdVboGlPynYt",
+	"G+zMrH5Od3rW6bvqUqsDvbmXlg5xERRcTXDoh04H1Otmbsw7cz2rTvTeBIU6cF0otRF4h/qztCxotkV5",
+	"sINZzZgxLea3JaWFFMSX+Qx9QizDPKwTUU2qINNixwKVvN+dAi5REX5TrhMe0ICOvHQL7vngjJiVyBg8",
+	"yP9mdRFRbbnQxj/pROGmSb9oh9tIcsQ2VAUkl/50HWEWZBvaJhC+RyxgEShHP+D1JriY5I83iH1AaNua",
+	"pd6DXRnKFz9AIrQqtbeO9xsECgS5ABAwzDFZgz1CW7ChRc4vm+2uaX2Dikg7cq7moMAlFoAyUGKu2isx",
+	"qQXiQMgdSbYLsLicBcx7gXZo1FD8Rw0LLA4/qWeVxYosAvPZoyQWXSMEoXyxgUHNm89+030L66t8y+tM",
+	"W3z/LPdluUdbYa3xDhEppfROqy8089x7PmLT9A8fKMv5uMWzI3SrSc+ZL5iWvs0blXYGsvlcW6d7U9YR",
+	"WnuEeuaNOo6s3WWdr5G4NKvuiIWrG9BL12ztvbUL1yi0Z81nS0giNrxAkEGzdw/p/HP3oP/WQkBR8+R3",
+	"zeOyBVpWSCjHrm3vB9tpXgopXyb9X70fDbeiH/syn+GwUApIRuXxk3zGNxh9oSsrlD66n+TjoXFRsUFs",
+	"gXPUXfXet7TqjHjvUGzkDKh+V4yucIESPH71mFqDO8yxPi6U8BMupe/84P6jPz/6y8NvHv1ZLR39x8Yf",
+	"9nrIsw2l4b2bY1FDYZoe6s3CPSjfEpDIc3PfkilJcrBitAQVxARQAqSfxFvGbPBDpu3onHABmXgxwXkW",
+	"WG+2Q8++x8aqMoiJGdng8/a5ronE+jhp5quZbH+9O/30vtdZl27S/PH60+VNwlwZH2NpGpusht03GGaN",
+	"Gb0NeqXaxj3fQLIOWLoj7dYtWJ0SfnqlX/vm6jZs0LFWounHw6sUm+GW7H15Xh1eq1/ROIwf3Y+0FROX",
+	"66lL8EyrL7hU9vAwMVIiTWOyKGjqk0fFRlRX1FdSIyNyuCcGRJ5BIRALxEMySlY47wQzPEU9Vc/RhKX+",
+	"HnGxQMHtR+1mkxrqtxJXWN266e3cl0lI/Ywsv8vxeLyuvU+/JQhkysA/BegTzERxAJQgII/FYIk4zpE6",
+	"kNiuAewdSobmzcT1/nI1//Zq/u3j+bfffpwHJ7OkO7RA3ZjhNyHDox9+b6I1Y2bqdD2Zoh2QrY1itaXC",
+	"EI8dTb130nRIPd/eeB48CmvmuIDCQSzbp6Ew2biex/Q6qLsFzbZ9uaGy2kCOedBb1YeGYUebiVcv1Ea6",
+	"gbwVaa4YqiCz3hMmFxxBrhcdrBALhpyrAsZiq4IpGT8zX2kvr1cE6NbnZhW5vUWe9O278t9QB1xoLdSa",
+	"a8VGPK2UD6VrjDowj1kd5anqAVppzRvx20+O7Aw5YniHLvVkHhMTs9d993RLqpfPIWOHn6jWus4xm/O6",
+	"RGHtWB5eFni9Ea+D8Y/l4Z0JJrZb3OD1JvxGQfevE6Ka8qm5aSak6IS+3ZNgh+meJHzAdNwf39zJYWR6",
+	"eIVQfqlEecTkqLf1jKCiaM4DE7wdtTmwshWT8kxhjnY4Qx2jdf9ByKyv4Q69rUXv7mjN1dFHqd+a4Sq4",
+	"jgkV3a88vAp9RZ5ZY+7HutlUhv1khEgkRGp3UxPuy1BRqH+gHAvKAIf7ObgCK8oAJACVlVC78iX4gMWG",
+	"1gJg0byHOdgzLAQi6rYP7RAD6kzI5TMMSUNyzP5nLuj8CQmO0sWfvOnIqTpackGrSkXp+Barf4UmRSRu",
+	"6AJ9En15XnMgn8wvwXdKTnssNoBQoPsFlL/PnbSMMOx3HgQnX2CyLszJI7BtMwwj4SYbW20pceADO8gw",
+	"JMdv0qoHIRsj1+eN3avaK9DOZ1T8/R9iA53cq0gEYYlWNBJDXx6Cf55yaBq8Et0hluNs1J35m3kscmIy",
+	"A1Ddbdocuuxrm2UTR780AjrCNNtIvDLOmGV1KZd+ZjbJ9HOAwg5AoAEqYA85kEsY1CRH7CmgpDhoKIF1",
+	"/82hgfePAc2kjhxC5Vm8Xja6Mfr4qqCUJT2JHeDCs0mruijMTcGF2idCtqiAXPyEOB8Pblg1c67haK94",
+	"2ilHLifE0k7x/aXmB+Um7M9QXYqg/G3yuJVh1fv5hO8ENuCwsNIngNGi5d/nNBOUKV/2wLGKwsEKcxGY",
+	"7+45hSr/KnJQweTXepKECA3sVkbObpvab3CBgOolB5AhwAUuCkCrzr3f2ObYHAkfBWKRB9Q+NJzSWkdo",
+	"nubo7yTGkJ57gbiTAknP+zdhnZ1PmKij1RCG8otVAdcz5RBeQL5VPgpBKOcXfoAQfarUMN1vJmZstD/i",
+	"zXyK3a8KXKTpThfhInTUXzVtG5oqZhf2P03YtMhf4sCBLEO4SAjWLuRRwkf5mPdeV+Hb7RVmXLxAK5xh",
+	"Mblt/+XYB/gekzV/T7/9Nny7DuvJnxWwXqhWx8903uidKGb9jnfk4H9Cd7E1jqSz4Et86lGQFvk7xOsi",
+	"pAwF5OGzOYKsOMQnO+HWRuuf2qoFGp7VFPCYlaLrWNPw3IwjSZ6yYwsB2S1IVTcTQBa0z6RewKPrRzc/",
+	"5TWKnLhrlL6TFTDPEVtEhTqfFXQ8NtiEc+QOU/FpYJwJDgHEPBZoYE5jx7TM6PYotlIwvA3/tIesDCto",
+	"RwlV8NGdJUz3XV+1rLxudObDzqWe7LE4HYbscAvKek81ZFS2rKwn2NHYUdOpbtdslHI57fEc66PODWJZ",
+	"GwPZhWJhNO2qWY7mP+zBKgA8MBMRVGDPERj0muSMz/wO9gfkfykFlugm4hRMYnf80yfVvKlvvVOmtftC",
+	"FHY3BKxLg+r2gGsGjKanY4qQ/8O1dJqsLaxh2jHKYsYrdfEnDxb//cvVxbcfPz/6cqH/8aD5xz+FUJZW",
+	"yN14a4mJ++9QXBTBbciyduRs0M9GyOqlVH/Vk8nJvqoDgkwQ7bqGLMeQHCGc1C2qIyz3xfDRMyYnexQ5",
+	"SUYWkNE+pf7nf/7nf168fn3x4sUcUGYC0CvK5IFVTu2lhg1Z1fuXuO7967/3ta89oAzvcHFpcE2Tx6Le",
+	"NiM5MbdiTYuVSbNL2ilewMP36pXQHhGBNcZR9wUcVZ53NSGYrN+y3Di51k8MxuQnAawWAoYhnaG7wvbi",
+	"5saPcN9sJGmGFQqmNMIbxpVFrn57f/61JlgHBwMQcHj47hNikVv4yJSEBm5GbL7lNezDiiKjfYd+q02g",
+	"fUpYTi/V9kSOpKJ18XElJua/7geSAiYskFyjdboAkuIA5DQ/BVxQhgChYoPJ2ru+Dgh7omFNjJy6BdG2",
+	"Tfc/Kmv0fx/8cnXx8OO/Pvnl6uKx/lNwZzxl8TSSv//NyFIKryI34TE1ovtbs3L9U9xUq+WLauSgHbAc",
+	"jZlw7QRH7e6GO2sjzxmKhBm2WIPtbcRPXQgrcySUq81gHgnfpZkD1b4biO1JsPd4tULMHh87I1hyWtQi",
+	"fANWDRxrbvVqaz7bI7hFbHzUrr+n3HV5AjnxvusF5SGh/tBOtPCsD1zSWvwYQKt/2CCGAAQFhTlYojUm",
+	"Jk+JUIVaBxwJPgfbdTAVagkLFWBFGSU5j2V/FMWP6/BVJxJ7hMjg69mGbtHzMvJjUS8j78mtoj/cH+ge",
+	"MEjWCOwp2wJsLvvEBnOFQgqmZeGyKlCJiPg+Yjvs7/3zuP8UeV+zCCpiozAL+mIRwJVADCCYbTzUVHhT",
+	"0bd9g58t0A6xN2UE3gPzyNSU8FNIXa51dtufuFaYDFZzsFcqRKj+E+ZSZYLakpJKwlDFY79wxHbR17gY",
+	"VCM+/KOI/RKDDsgfIsEPbNBZfc2jK4EIgFJAOr9QnSywkCJT3Qsj3+wBv7nEMVExPSSFkRUw06hZHRkL",
+	"Jo9DVv5cLdBwjmtcJWJT04M8VmmZrY3t7S8Ig76FAqyR4KCkGszTH5Nq47WJAbfbeddADtVZzshrrlrT",
+	"sxBDGspGFygtB1vDlE00RatFWx/HYisW/3eprPopCEK9NzC4Ep7PHcbed+9mAea8RjnYIabgWYIacyRF",
+	"NOp2T8igmJYLEbroT8J6dw8TYTXDuQKgEiBXw1ONOstzRR9RYZShucancsSlUPQDJSK5+rsmmDBpv9Lu",
+	"LRndyvUt5l7cQD6w39ACdfBXYYhfbjb2CWP7He/BUzfG4za4uMX6A244bvcImJ3eSvBpDsZOiN1zQa6N",
+	"Dd/DSvvx8pAgdX5msw1UhjHJU9GkYTCLbnIMsq4e8sgO2iv1pVl1nRUUti8ZrVqIhwwp7FOBCRqHwZjD",
+	"DUwjQ1CG6JQo+HerFQ3dd+Z0T9RGfpOJyAmpFYtu/3CD2DOaHz4gvN6Ioaciq0aq4DN1JfeqrGAmFuPX",
+	"eKo/oa/73wq1PG+Pdey+WT53aaR2zP3d3k76dyRHuc5mnGZtJ9zFpqOl75gQyPRsrm9fJ9ACeVI7Mfj+",
+	"EqMi/44xysIQik3fCixoiZY0PwBUcAT2jArUIMFLBInCk/VRmWEs+gLuEKA7JN1vjUhTZ0ALTz8SOR5B",
+	"QPVQw590+ACFI8Q5EhCHk9VXOEo+ovLWDKqeaffvCYBAvQEILJFygqW0+C8PP17uYFGHfeqaFHiLikP4",
+	"M+o9DYtVyDDpKS4RcFkOoYNqF0KsBuHGGRLBSxzaCN4SBHTo7E8coE9S656CnGbc6talXoSXv3JKgH53",
+	"iXg7pWhQw1/qVNkTdbsoUP5c7jt9QJ5CGd8SGH0+U5PRCozntF6qIQwbbNOPeRvBbhsMzghlGXoGOVI7",
+	"aQDQPhThj4Ncmg9YSq7jW+D5ae8rIaSc+cyDjnhLMW0pCYwY0pUU4qWT4hGKplrQaib/9RI7FoqOC2EQ",
+	"FWG0GYzcF21i1EuYcMFqhS4OvrhFYWxCoYP2fQ+kZhWN8HMxlG1Qtj2C7I3WLPKTwCJCo+Xn2qdCK7yF",
+	"N7zMpFjsx1swJv2+lo8Re8OfZqdOT1QjrFa2vjcjjcicDJL00CrP6Wr4k6ORiK2+ONrNy+j1b+weBLJ7",
+	"B0ZUwuoXPT0ff3nwcVVQKL555OzWT5QGEm2zDSQEFUPhsOj9TxroxofapITEVpisEasYJmG12wQ9ozew",
+	"RDrPa4ULxXKpYxMrWhR0z2Mxbevak7oooNw0DPNnb4bs0bF/piQ0ktdZwqpKwESryXltnjXHyknYMnex",
+	"FeYlku4c2g/M74pSMRGu4Kj+XJPpSM7uf6dpkepkF7c1gUKwaghZ+8YWCvTD38NXbbCsCpQc3oiZQH2k",
+	"VprbVnD38eZTflAbuyOiW6feNaZVMKuEzSitFjXTn2IM5cq5VGZimjV0LzfG8HWj+91M4KIuSYq5Gc3T",
+	"JGgNRQTfHErLCuav/lZDIgyq0Dt7ylO6k/9sPnv5Sf6P3Mheyrl6Tm8+6f+Tf3r/9+C5NC0dNGwtXbdC",
+	"uu3tFo+/CRhQZiTYY+6kDArKDmGRFWgl3lYV5TgmVEpuiqjENXVEd+JCYqlGH+ozhtqed7rZ9Ckkp8Ys",
+	"hjKf7g9nPv0lQEM6YCec2zUS3u5lksq5Sl6cr92KP3F9vt0hVoQgc0gFlobWp8pFCe2ZnYW+M4G79J2h",
+	"kCrExfNdLORnj0fpTco34u3pw9IEcs3JeSX+4UhLpDNMv4tB2ojYHkybGRyeiLwFQZkwGwju0KAimGu0",
+	"5BCQZbIaEV7DR2VaGt/fu+AqH2RixhFqRG+0/9DlO9Ll6ecFk/nmfKJZo/dpRwkWiSf1yKp7bt14R00b",
+	"gT5aI5oUytcpBZgfh3hvwvnKrt/AIFdjPEenXpeIaPxdTLMyWstPlnSn7jHDLDmKUWk6Wo3/VkORwH7T",
+	"64N71X563htLOjjt17qsTsqfkQ2oPltJpyfXrXQAIh1v2op5hc/PqsGXbfPsxaNcoGL0Myam4ZdRSe/o",
+	"O/tK1Pw8c5mLoz1x8UL77ms0DpkPv5k+N3tMcrqfODUf1EsJbH9OoM2HPFJKpxedGW0G0dK2aLh6gYSw",
+	"09Yp1iGVtm8rakFXq4ib271An/Wsg12YEXoNNZC0iEsJOde3s80l1OMwcaqHdiAGLO73kFHFQW8Ioh5e",
+	"lWFsmHo3rW8CbhFdrVIe/pJgetwcnWJ69E4QQBnTHl1WRsslJpo/HecqtBISiAE2p4lkUG9WmGC+SWto",
+	"SlTuKB2Rxzi9SBetN68uH4y8Kacd7uEhUUlolfggg4SriPEtKJR2Kk7RKOtSdEvoSEWzahY1N8b6hdRw",
+	"F3YBFNQ3ktjevjrxIGIow2XknuoOb3DiAdKBq52BG5o0B1lfqHTqzViBdK5TzMeaHiVdiphJPOlO5HtG",
+	"6+qDgtte8+3vLfGpH7ceJNJUw5CtdbJ8HlyFjml6j2zFL4PwsX0oWenfJ2UrsQbjOj4AC4jtJXZYaTft",
+	"hdb3DwgWusZBn2Cn5rFkFMvBO6zT3NLT2DdCHXhloZTHoUNft/eJEVuP8wBsaSRRrYcvZHin2Pf3lEqN",
+	"xUyjjVC+1tWhkGZHFDjGR6Y+NtDxyweRXfH71jsPr1qU849DAw7E3b8ZG/JAmqS589B9aUYyYn8cWvay",
+	"mewjzJBrRnXRNaXZ5vhkkmxLf7eHNkElf6L/wluALJjnKFcII/1QA8kCXMBDgC7PoEyPI+cKlT/gcBcA",
+	"Db1Be4V8MjUA1e2IxUlRgjT4CwsOcJ5coaOZoJFOfRlayu/qkNOK/ZWe3ImhnLk6shsb8OCIXnu6WDl6",
+	"jlrBERKgg41Sq9Hehj5TJmLIQXXBFvGaopg6pjejbhUXglzZSFwgzWK9QTBHDCwRJmtwP5at08DnRoBw",
+	"TDkapteDeDg97HeoCuKFkRRH+pbuyzBUcc4c+wPRQbiLsQtpQNnUPqB8oYFooxEDHSHQHZjbATefjcvM",
+	"feKk3OFkaJjJ8zXPB7tF3ltA3xSvUGcz2t31ejafPQtumytUiE7FldGCKxCz1ivf+K/cDwJd7RBSihB3",
+	"gHOzuRqN+a7pcRJ5kxXdLVA3+WU5+2zoMTL0JC50ewIJTr7QOIxu3Gkq6sXmCQ3qrnzGPPs+diuFcixi",
+	"a3qwiuaUQgRH1TUsKMyj3TaF8qadTG3SSojynIVqQ76gZhOoGeEWJY5AgVcCaNKyNrQ4BMIIHFtgAsfu",
+	"O/2ULnm9Q3wSsrWT4q1SMcDyAGwi+ix0H1jQcZpJ+cyX+ezvlLQSFv7r/mw++68H8n8eyv95JP/n8Ww+",
+	"ez2ectOqwaA6MQ/ULP27ZlU3SUtOoz0taXTCiawpBKYWmBN9WkEHtVRvq57DX+uyilFGSh/6tQvm9RP0",
+	"XDbNm/DvDG4xWb8qq7rg6A1PCruZl96t8jfVpDcUd15iVLQdHX+BKnOcOy2emuNKpfO9XTUZTqMtrgq4",
+	"nmhiV6rSxA/I1dNI+Ih89v2GIb6hRf5myku4RGlSVVGma/ET3SMu0j6xUWNo2CfSRvNrXVZTRh9FiZqb",
+	"j+b75rJ1tEXz4g2C2zdTX+glwaW+nDYLhakqPoydCC3N0VEGs/VUfDnyM6OyebxDw99pnlPLJ3zj3b3m",
+	"D7QdsDitPga/1Bnmx0j+x41784buEfuQNBdHgIbVdde7WGXtCZdhKrsxvavN4y79Mu0dJ5dGEcZfNC9R",
+	"MsFoR7Rp9L3faozES0bLRYSNFCOxyN/Ef3xPw28yjl/THK8wypM6oqHE7wbgijhH023RhFtP9/DfUEEz",
+	"LCzp8/hruETv6ftJX2ImqvEPQ3Rrhqgm0qlE+SJxB6/JXu0yk52w+A3BfLanbPuWPEdESE9Huod/TWrz",
+	"74jRt6sVR0m+QRirr52lBkdv+9lZXHPfc237qd6Cb5kGb617Xp6zuF0vM2DDvJXobdnBJdd2YdqeVte9",
+	"CzlJLevet92RHStisCNqEtbhIWU3LnvPEeyZj7bpjLnjAX+6s0QG3KqQMY34e2GNbutre+kF/OlOXnwK",
+	"su2dZRI/HlzyI6qEvkQMBOvDLu8pV6xdXyV+0c5gJnCGYnTvx9yOtmuHphAbepVbzVndftmKwetpyNz+",
+	"BIP5xAXNJpR7lI3oCozB0vy3X+5/arzbBZKHoty20V4tZiONmPiOKSTqwhSv8hjBJRPJBcd6lfByBldK",
+	"BRStVDBS3d/+QtU+xxDahj1UP9+q3mk6FRTaEcwfGaw6cKtHV2NwK3smHq2p/qN8cEqVxoZdxEqcmATg",
+	"Da2LXN28o2KpotF7hrm42Oja+GJDGcxwdsErnYJe1OUSMvefG0UXuiVI0XuSbYEuTP7hBklRfwyT1D47",
+	"JBWikpoNs40O/hNACYDAUBBAsMGV5nyrMMk2KIxUPIEs5fgyRI4xxXhIuiU78ET2lFshTmm0xZ96euGy",
+	"9Qi90HvoxapAn4xhdn9jVNjyv4Re0B1iGy08Qi+UXsPiAll+HfnORab4oQi9QCS/YKZYH6EEXdDVhdhg",
+	"fmFRPB+H2c5bYvhRy/EkUUTzLGGef9/j+vW2xvE8TEezMgZkSi0Vmlzo89QKm0GqleFEykdXVyeyY9tU",
+	"wzFpGaRedxShUreOIX1MYluEqp8HrtyPz090+EHbbTvSRoPGEYUlFPz41EX5ttF1UbNgUZKswfWkx7/0",
+	"YectiYmsxGwPizycvEVjlUsJgmxR1TG6+YFkmI7k7eftx/ymWzQadvCJBMxOiifSL79GAgbcLXNrFSF/",
+	"LSE5APeMuUhcMsgOmgs2jCb51SVrdclN16qW+n5DOTKUxpirvRS1cUyjyrDFYpr2FNaCT/DPfSenx08A",
+	"MVkIWgWGeQMxUWSbV0BQcP9qDqAA+w3ONsZxAFy+GJad4h4MNLooYVFYUk9Dd51BApYIFBDnABNBVdHp",
+	"VDiY4i/8EQfz8NRZaNLJ4z/MG0Fsjp72afOl2VknsPqr51+RFQ3XgBLpTb1XNJlBwfCChhT7lcZcUZYj",
+	"1mJfTZ6NRUFFrPNSZab1fvTQppucWyLgZr6b2XLLuLV2monRa9CKxCnu3DMp/ioJbedv0P7a+EY9w1Qx",
+	"ujJ8aoNabB4LxF7V3yOfXSCGE3ClR5dKnuKJWPBT3/quIFe14+UTc8DlMjcIDo3wY1wAvZO1qP/GwVM6",
+	"AjSKz8cN6msQFmceCwCqPe6njBb5hT35douPH0HSOlQ2sMmVTlt8FUL5Yh8ophtwMp232wEdy1W/h6y8",
+	"qCugnkkgoQ6FssMa+0m8D1JjS2ciQpgWLwMylOAbYfQL15C31VDazk16cQk3rhN9m7d7gvJWtkE8oSCS",
+	"OBDNDRjC+MeR/BNSjxoQdMcCILjDiMmt3mwvewJ0hsIc/HOwWMFwdFUtxsjx0sCt7botTKhcsxRtENxJ",
+	"/9Oot/zynqpgFdNLdD4TlAL90sdbSDroo7ZN34fCsiHwZUcxbgGDaQCCET4z6BhNIXDByifShqt8ArDf",
+	"IIPol4+VdIc4MHzr7nGwRBnVjRH0SVh2+3Eq9hhF/6sXpxP030CxWYhg9TlV+kD+JIetKoBwgSqbraBK",
+	"lsgPzQEm8r/yQFaFzkILXkoQAbdoOBgcQyxGYsRxNlOd3xOrDat5kEZ0W3d33nCV6qE1uUNMh66azrvG",
+	"Q4b/xjKRT0h/uQbcPysoCCgmjU861wcGWgsAuSoiEJiRJIL+FBZ+S7Tf7uM/S/XQtgzIxT+3aQvahRYb",
+	"dNDV9fe1rk3WPTh4n/BSWfq7det8G0rZ+WY4Zed+gNLxRO7/ro9kNSNnWLG+m+JXqgZOOO/91AoBd14E",
+	"IHBf758SzClkSv2RApLLG8P8fzyXvWrhOw8xnnRReiK/pr//RUk23el8OGKTftJ3owwGU07UyKhEosRS",
+	"Na/HDxamxMJgMTfDS+6rk247LFWSbSae+tQp2JfOBle3e8nTzdtXH0y8n9EjOvFS4qaAhKB8ofeHkPvM",
+	"UTDoAYGAlXRHseBgR4u6RHJPcVuNdoQY5pisu6XK/I2kztdIvO6lR3iPTDlQT8nymAZ6iMEdCiQMJ0I7",
+	"12k+ez6bz14E1WUoGySeiBHjhB5KUDDpXaaTDbVzW+x+LoIWRlrKgdWa28o6uGmIXzupb/FsyIm5hF4h",
+	"h1CMD5uzceCAn1GyKnAmnjT5xaoWX5M3DEkOlgew39ByDmiRIy50pGZafLuXo9/aaaO84IcqQTnUrx7D",
+	"dxxycNME4aak/eU76TtGYjNLzMTmxckF0bXz+LqXOf/NKL5hTWGxsJ5+e47Le/wpuDKlsxWywLX758cJ",
+	"zdrUr1EkxLHl3At4wGS96Ow0zELg0CqGdfjU2ZlKqOZ+hdQ/Ps7jHPOvKREb3pLxt1ejEcY9wwKTtS3u",
+	"6X15pLNhcsFGadpC6HUzdds0in3qxukfQTuLgL9dpW5YsAmC9zl1YCQMNRFsFgWa2RBlMNJlUiADBcz0",
+	"LeDfBtDAR6Q4sLpAS0q3Q802ZfsiP70ZKH88pYzffMbrsoTsENmI9YY/eBWDQ2ypWt7NrM+1rvj9c6Ns",
+	"jakn9b7AmuxB1T+jPs1IGnx0DJ0X3ONvvGjFre3y+o/BCtmDIMAYfFWB9tK5AqOJtUMKNlmDTsQYtrcn",
+	"vTNBYNtIgbr2iHp83fIUzok84gfo2fqbqUzQsXWE70NFUT9IHwlzsMY7pM4C8gDpMnrBEqmKqc6TgnyL",
+	"cjnEp2r3VYN1ysPl+/r2K/lS9Vr3K2BozNqLwEhvScMa3s7ewUlFBV2pTQ0cagdIJyAbKMwXAlWh0scq",
+	"NlvCotCoAx2WNYWzXWq4q06l+ddt4ezR8kzSi8jRs0PYV+5WZ50bCESDJpGusjRgHGClJnxD9zpcGaz+",
+	"Ec+E93fhkctiG9KWKyWnkchxAyY/opyaGlE652pdIAP3HzwFTDAfNdHrEeXJvfi5eSVY8ENLKrC4IQHy",
+	"V7CndZEDAbcILGG2fWpqydrrDqZwPoSKDSbr4OQO4KpDVq1Zv0EL5+H7/UC7nhqPs1WNzKhCayHNrU1r",
+	"iTNkGlsMEP4Nmg79LGusMGFbhBQZYwUZGgOd2tvRn8xWftLVqOmfCxV3i3by8OXxBhV5kk+YFtDYQ9Jm",
+	"7IgxkZghm+cdeUITmtgEsaGB6HBr4KcEiR20KTU+zFD+soDryCVsUrVFDRbQoU3bXOLRxnX3xLPNO0jW",
+	"8VJtKxqmAF3DKlKHfR116Af5xmO17CfhFLg+KzpE/Frhwz3YghxOImahJZcTF+c7c0nZcaeyrGYwOySb",
+	"72v7QsjTmXAOjZ41swJBZoEmgwlI9sGFNsrKksDcll8MWBOYG8h7e3fRqxcjg3SUzz1RXuEc6P9hQOyp",
+	"/pEL6Uko0zHRc4qfb0sPuzw0YIfOVVDiTyJ5zhz0JZQ9d0RFMYjJtDd+sxJOh0kJGCWxZ31A96Db4y+i",
+	"KPrzqEO+unifdEazscBRiJh2yQzmZVRY5rmjAJzKMISgoMdGHWyIoZFOLMbg1qu/7F0goRNesOvXV6e5",
+	"Q5capWjAD86yGYU1a8ZqfKoF1q7VyZYXE8SnYkARXCNm3/Nv+kIUat7RsSgCL2VU+Yar6L1qgdb8Q7ts",
+	"uudKELzeiBuz8ANsXl2TMGGYzjJOAJXKzT6W1ptaVVxfFUZAnbd0v+q8AD3IkYJtVyE8u/PvRgP9vJCO",
+	"f7vXfKNT1ZYwfIDjlKFrcSTHbKjDssGA+nGq0ZuCUeXKCEov5KNhEQ6tTGZX06UOuRxFY+8asQuUh3zu",
+	"VeOR9rUnRo4zVGQ3yR9fOX9PfcP55mmVaxsonhnVyXA8XaoF5Z5/Pgkhph1zHQzSsShX3gTQWqi4HF2p",
+	"a31d6uSpflaHinToqCmIAuQJf65RWznKcB6oaJ9I5T+m6G0+y1atw+T93jtvjKLM9whu2zf7cUKHQfp/",
+	"HXlNrG/kKrv7pYNOPc+56j6R+O1QbunSq6EeKMnZHJCnne72rvjEsAh/a8603qFtb6seuN4l1e+6tpGd",
+	"E2p3TYsn+9KbVP4oQ0UxBdbgaviHCCVU2mH/pHUNfq3L6k9yESvKTbiGcq22I8MIsgJLg0EQ94J7OhOF",
+	"IYXVJCb7LHB6rJfhYyVDUKD8Wgz9+ix8/zYpw+a2S3ZFAj+2QNNQ0x6pZgB5F6nZcnqN6nj2QXc79f02",
+	"uH92EPFqyk2hqtG+uPo2AUduHL4Q375dEaXBs5h8qBH6DrEcZ2JiAYzzVhfrRbUNaKsNdjRxLLWgmrnz",
+	"qsa4GfOj4c0y8xdVIwdnG7w59YtVayvkFz2DzstzSyvkRrst57tPYQ74qGXIYeSu5/gldvaldPJ6uC3l",
+	"TqvgYlSqrWdGwby74r5ChGfaK1nbddhFJOeohGw7lBKFi/DdREWruoBxj+NUZ9+tJtXB1vfmejgDdW6V",
+	"JFiIo31JWbKPqglnQkNYURorv9XwTwTYQVO/XMHhatLSNZkYm0zErFo8ov5CSrnYQLqbfwsT1S8Rvvit",
+	"2bqdtBHrKLX+vJH4XM+t1yGfMojp8pB63j6OHaS19ly+oQIdd4g26vfF08V3Da3ahBhQI8AWUUzwmKQl",
+	"OsqkNHpWEjSyqCoEIxmww6XlcrSChsA8wDgvUCY002SoBiKj5eK3GkZwrOseW48fC4v6WxCzpGLtgZKM",
+	"jE/CHg2Yg17FZL/6r/xpUvw8vH11ZtYtlWYcrY/1qjKnGACm9CJ0XjWpaS/CBZKVu+NX0xhObzfPyTd3",
+	"4RTiLLt/P/bLg+gvD8O/pNX79btV0D1iiq7kmEHZyubBkufP3bGxX7u1FvJQGNwNfLh6/6oqtmx4/nbV",
+	"UHCGoQQWzvSBMrFRmPtY+XScwcIVXRp84Bip1VV1tMy7ZBVKIq5guyf2nq72ZdQZamRgSnWtolq1tEro",
+	"IWICmhQc6txbYsE58dQjWMl/yEmL1ICPpNepFPEEbEmbs6Bfh9POgjXspt1mD/HOWc3e0NpGRnd32YfL",
+	"YxkP9Ot6Z68L9BzWpkxAsBZn+MxjCEzaIaCXNZN7tC4zF+ElGmB0HUrDjiYAqujR+LbRgKTNvLUSp1Ub",
+	"Lhhftu8uPPdBSsvZsY60bDXbMZTeG6VVXEf7WvQp8gh1IXCJQsGvZVLJ9M4HloeRKjypVx89ac5U4+4a",
+	"w/TOFvWNV5sxUrR9HCjskwAbDTYdqzQDRXo23wp/CutovLBR9MpoEJWEdsiiQ6zTqwD1OmCyh8yQ3sB8",
+	"1+aqSAtq9WCfJVIzx+gWaRpMcZFtULaNQEDHV10fJqxrTPoQ5JFrVK1BThQeENNejjWh+rR7MpvNcAIB",
+	"tm3CWckwYj1ztjMZpWvMbXo0mDRrZcLSp/XkV76mqgpUKtR4BHpuetbUKzVCAZCDz9KifxlXNJ3G4KlZ",
+	"T628bjRiN6Kc27kOmzQiR/+W5ShQmVP5Qs9o3Top+RixoYRlxxQXOeihWKu9Y5tPDtixY/73LPV18CeR",
+	"hq12hzTuGHddlTPD3IUSj2Z7qBIAI0TZsNhG5JZU39VyzjWwYG+udBv2I01PxoyPYRm+vCngUTf0jqZY",
+	"9nbhAGyd3WxHtblIrovXk3RWQFxOLb0IDzc61XZg725V22i+l1OOpr/VCft6AUws+BsqJiXeWAKnsaOm",
+	"B4Px68k/CCXNrHE2jd3Dwjs9IIAypOrEJo5maqlUyO40lWCoQDuLzz2+GZ7RCk2eaV6hDMNikPOGCzgF",
+	"HqpXz0K+lHZzZg4HelZdkN6sFDswX06uS71Jaqmbm565Wbm94Y5BDtRILhcWajkdc6DfbGyKYglNTUWY",
+	"rOajwg3Zfn+6+hYPlxOZeg0ofhL4mQW22G2P7Xe0pZJykchhpPYfysOOhSKnnEh4ay/70l9x9SbSX/k7",
+	"7V7fTIjcDa5DA4rSI5+rabeDaipd6M/bGUtcO0qvbmPphM8CdE9i5cHtHj5uq0wYKpTK8GFDgaYvBDXJ",
+	"ETPld1PnrCNmzcioP+W6GF+UHxAKFFkxB8lJmpNRImAmeCRdLC3JY8JKPKZYsoEuHsM0HTk8abrtoftQ",
+	"R/0zKSEu8U60x9lj20xxwRsW3P7nN52C+X5luGD6aLplOdb/6NUVMlsm6eUlNFkHfvlkM1WeprpxOlk0",
+	"FsjFUrzxNgqUkmDoLbBT0gtjlf6HIYUZZlldcgHtPclgVlbr4W4+Vzjba0L28HNUFDfqmPjltJocOAbU",
+	"OXz3CcUqNJyYrs2RCMcuVBKLZTHVeTN/4mCpTlEHlauvuCon0jqFuaXk9+w4THWE3F3xALHBHGD+RNNK",
+	"67x53bsNLXJASXHQJAr6rigH6itzYOZRDUBhuHS63B4RcQk+YLGhtaIXN+1rutYNLexwwxcBt5jMpIaT",
+	"3pQlGe+2s4MMQ3M4HDE+flmX/gRYgZsGHZ+tqtmgyRowN6DYQD36MUifl5VuUFftVewk0mRQOdVvJ2O5",
+	"EWv9DW//cgpjtx7TgMVygZuWxvnRT7NMNu98YH20lqT6J8qxoMxUJAEfFCLZkA0AVHCkiJbdspBvaJMv",
+	"lV6tHvknb8GtGC2NlzbZonyJzkWQ6eYWzGOzjFKYE4zmmZeCmhOjgURljH8P50EOEClW6anKOYECQLCU",
+	"uzFiYItQJb1hjogAS1RQsuZAUPlCGeb+mFBP0kcl5fCQKt2aJIAuflYPGW8nwOxy/eYayJ+sktruPQFZ",
+	"QbMtUCS5mtlYkZ1gYvQs/RiuZ6GFNfu75qrTI7DDDk+tqCsPDdYxCrRXF+zROCed0wq/kNbjR633Hs5b",
+	"TH///b/+z//hH//tf9l//NPsFinyIOd7yvqF0DqvhlBsvjJN/OxEfWhzuX8z1n5HHdREhTSgqyJWFlFd",
+	"cJTuXUxdSUOZIvLviqkHMWlQtafC8ZpcSEW2DD7UUtyv/XwQP3EVoTxMD9nFKOsHg93fUCa6SY1qj1Qr",
+	"wf5Lk59fIIONCQZqw1nGf3Po+JMSjRc4R2GahyYhZ3CHdPuu/NH65X1IWxiYpsa9qBiCefgMtoJF8Xa1",
+	"Cv4W4/LYYC4oOwwciqfsajtY1GgcvWP2Lf10yunXwI8iQfcxhDnHnSszn8rEw7oHMBo+ei3tdtk1GIQ4",
+	"8hh+VeURywmMVQ9iam/dq9UoIFsj4Xj25V5hjZJWLMwpUVmeYk+BPARzUCDOwdXl42/sk0qdgpVHxpOz",
+	"Bd1DplziPTw0NJ42AB++eK46ZRy8D1pkbqf2mptYAEtK1i2r+yfrvPOngKAdYoaZTlAAwa81wZHBadkd",
+	"BzPcwQJHbnq9PKTBAKOzdL0QicnWUJ8wCL9WhxIJFZyNOtnWrcmrIcdxwEU4ZS8f2y/T9kMsandPPiGZ",
+	"Wrm26pSxRJBxt/sVkDwFsCh0HjUo4UHV6kMrAWgt+gnSMMtQJVD+V1c8MZX7p3mtfTx7GDidqcWX3Pbe",
+	"xGKbChuhAx8t8oVFH5ynnFpZBaPHPhGh38Pm5vd+YF9IToWJVxjrxuQVardKZh9+7iR2Yk43IjnKf3Jw",
+	"8aRJ/c69Mz61Ky8Pdsp+1iYnGFXKyP3+IJba1XQabZ2uVh/sRVln6co/67AAYGhdF5AByycNlGxbIYDH",
+	"D0Y5UOS3NofORrihBc7VnrenKqHMssHMZ5j8WrNDGDtg6ly/QGuGUJuA+8EoybmtRp5eI4RkmzFZfklT",
+	"78aSnqjei4K2EBcuiK/C+rO5TZcuISYXBV412SP2vxRy/aKq+cb7D1XTZIUJ5hsNdtI3+spXqcnWEheN",
+	"HRQMGfOl6uURIzXvu5EOXeyPlQ495kY/uAlaLqxuZCDCBpmxGkcYJDVBf/hgQWGxGAItFjDPY5mMFq0x",
+	"asVdPE+th7oIoLEUX1MwBafFSuFXi96LyLEgvVK0aaRFGjXEDaJPAfLIHTkGQIberp4jXLQBd51HBiXO",
+	"BUMimHLagwh6c9dtOdXfNHRgpzmbshE/9eakqe3eu4bovMIgBdmNSy8v5rgKg82QboIompaTNRgvcA8e",
+	"t7F2KiaG8DlucU7bqd/VcRbGwZzIeMa9QNXQi5CVryMJgHQbqQbqCtb1N/cNJmv0pgxn8xH5Wfjj+vWD",
+	"sNYhSF6g8Oqs8I6KcG9YzLoyWhTBrnRDhXqkdlxNR+ZaOs2oXJvmq+MxljChgJ6UlAgNoc99rQ4Qfnv1",
+	"Z8IbwU1alWi9sGyp6LmF/ExbB9Vx3xqsU+zKUE+oU6zfCV0uhzmeqywculB5HuMGv1ImTz8czOTDOeK3",
+	"FAtcw+om0lvsV/cNK8PrKlpN64DJOvxzOMyIvZKx3uveh1xnk5A4JeQbfeYKBpGmXYR/gKz8uYpch3dD",
+	"RFpbnBra+bKlfVtYV2PZvXtoY5tbI0gqvHtzLGavU263tZqm1QmxeLQopRlJY31tpUpH6zuXKdpl6xyX",
+	"iRayrPgNYj9Gto1+oKgbYOEitiZiA4l02DaVlJT/IBI25zivYbGIxHMLiz0virer2ZNfJs3Mx/mM1EWh",
+	"uRwEq1HPimlheSJt9Uj12qjMUC2UkO93Qi2pjuu3cNvBABRstGp/E1frH9fMOW7MgWzohO6Kog2njQ2T",
+	"97b8/nCmvbOOXYY1G98x9LsXNq9Jl/UPU66xUPDorS12vcdk/aTFiYcFyGhNRLuQixcRMqkELkPWu8ml",
+	"eSSlM8ARHr6AGvA3hhKIPRhdKH+DVlP9FEGr4F6oSlFNd3tMBatBnOuE5vYxTL1OiJyEVp4O/DJ0Wy79",
+	"2u3ORPP+xCjbXARMK6UvTTtJ3hCSdmoFir+tnVpNemAjah+6W3VdDyogHdZXXYB4MCUsVjUetYv2IsgP",
+	"Mxevms9WdRFe7XILMJtmt/hWTQQuNPYMfxJm5QcvDN0lcLCl1whqFBvN4eFPHMjNFYgNQ+gpuDI1rjxe",
+	"TfVL+NIViQHh8U7OWfyyNuUqVhVVTnKhfd/Z3FCa+bB96gioEfrcqIo3NE9FvE4kafaP6KD08daUuykH",
+	"2He0HsY8rSEvLIOMHSJxiF3sJBRfFDmj1dvV6rgj1AlrpkSQxIZId4Y6JrKxHKGK6iwSVmyFF3gdDtHo",
+	"aneRGIz6cZHHf2Z4i2INd/MsfLQ0QyQ/fdlYs2+Vad7oXCP+JG914SpBnuyt7lOYx7ue7KJvDxdYo9wR",
+	"0KdVsERrSOaAPwUX958AQgXYEronQRu4hEURttf6zRJBXjOUz4E2qCTXoJhgY0PrsaiX5jvhmsD3Q9dw",
+	"bq120H4RBO005GVrPU+BE5602LeoCmRMvLIuL4CF2NB6vZFecEHplgOa52EcYAFrkm1ia856uKPoAJPC",
+	"4ZWq8G9H789vy+xUmLyrygH7MOH4qp8PnFvN4WBUZUI+56AJQbrm7GLW6HLSLrrYH0k+39tDf6thHgTB",
+	"w3UkN76Vp+ToolF+sSrg2vDgqKqhMw0q5Rd+lgT6VGHm/0YV4NzmUoQLtUTyqOE4e/tPUJO2xwkEaIgn",
+	"xRZJzWs0H6Lf6VX/ToeM61hcu262Lyg1OtO/4K2wLfwUmDlFFh+pls8g2aIcUIKeNCfjQlp4SzKPBfeR",
+	"iRCs0H5AApn0JmCEjhBZDF4wD2ENK/UJ7SLwoPmPAV7xSCnEIa1o1YccppeIQHulFMPLo0X7MOVCOkQx",
+	"pSdLF8VE7EIgLsyJ9MLgH/V6sxtqrHTxREhjjPFFXTnoMluB9ZIVlGOD7lxDW9VWpYXKfaiQmzxQDQCo",
+	"SxmUlGsdK++prD5pA4EyUconKJFgusaw8gH68LxlNM6sXvghdt2sfv0pAidYMVq2AC6GUrCqlwXmm4iQ",
+	"B5lnJ0MahtUkxvwUvy/3huzLxgzWp1f0iJy0dFN5wiyOQNFNnoYjGLCajs5MLcCm9JkuHmkzCnxKEaJh",
+	"Dc5KtauVbA7J+Ahrb0+FSJh23PmrrdKlOliHVhhSdJAaGw6zjQKvIpJL862YvCDQkcSnQNXpZrQEApN1",
+	"YXBz3D7lNhmVZhd2Aocqg0aJ8XFCLUobWk4jfXdVwYzjpD8xt0IaYHxfNPRaHfk2+f8Ncu/RqG8aSHxK",
+	"8Og1d2frW9+Mfqqfy5teaOwvY0BbgZnxGVyPHo7mTgYABU2Ov2nRDdYOIJXZ6z3iYiGOhia2Cb70v4P+",
+	"bEPhNqyfh+/1gz59WydUqMdulpg8IcvnbDpGDg9zcHHfldm25bl0rW0FQScoVwff/9G53MN52D6pXXPV",
+	"42dZu48OLO/FBqEQ+3xKgqm+Fp1SOsbTrkhZ+DRCPw07btj8VCfCo2zKmnbu2H/TYN6jEFqUoHfheEqq",
+	"Z2E3Y8v0qFtMuYdewx16W4eDndJTQRGi/YLuYz/Fh8OkjKb7V93soHiGgfyw/YzrYzOQlqvRTJn9QrLj",
+	"YbTgZMfDhUPSY4M5ZiiTz8YCQnKskRCsoOHgbK+8hHzMtTRvfzMtfqqHdlr4dI/J+jkt6jLgNfxWQyI6",
+	"hK1NzaclVOh15VfPbARtpoNT4QgQj3ATWjZ17xtlJZvalvfk/5X3pPocpOtTjhfucL02DY/IUl/080tf",
+	"EtNEalpo5PkyiBDKVNsTDK/XoYBNUV7/kCXM3KwGGEdEjD+Bxa5Ha1LgLSoOCSZCZ0SYj6TYR1dqJEoF",
+	"N1DSp/PfG3X0ntZGh4HKj872L/SD1whDlwFHxvYn3LalXqdFI+hTA+IdgjX/yBADg3B0m/dudxwAHwlw",
+	"Tgx2N9rhdMEXeDM8I+g0kuOTwSJm5Zjl0FTBsYbLu/wzxicd4NGysi+nY9R6NjbK0b+kEUcL5jlDnIeX",
+	"qyo68KqsoI4YthWhV5IcCsRgcb2HhzcxiH1+g+D25+rNgF/3c3Utv7oYfCTcgKgZeQazbQruvtXb1qv+",
+	"V9qd7nUxpIJLmh9eQ84joFD58wdVyDU8hoyWS0xQfgPF5j19JldESPQj771XAeHEN2tBV6sf/h62rnRP",
+	"lH4vIjWvCOabyG8FXE/ctVaUoetVgq7J4/YzQ6wwmEu7WlGdaVO1q/T7RI8leqYgPVrRFxH/dcrnuthW",
+	"+e3Ql1y782ZEIZ1aw8E0Ghul7m8IkbEk1FPXsWBVSS98II3oVeNx1G3Etbe34QFB47KqCz6csFAzfeIP",
+	"q53WoTd8MKAfuEBU9uDNBJFpq/EmkvG+kx3OIi0OSLsZnd8pf1yttptOpOyH0Vqr5kvjK88ZhBiIKbrQ",
+	"5A83iD1zBnDoqYj1TFms4cXX/7r/rfDibI01JF5vE/mH5KZJztDGDIusam+C/SF3N7ugUOwTb6JP/FyN",
+	"7wDVgOdi1+MrbbxSlnzlfIpQB7od7w513hJNqAMxoSsO/Wtxrd2+JAfBey3uCw699V5jjqe88jczoBuz",
+	"JkbfLeGnd6s8xj3ybpW/T9rn9bO6Jvgiinqa6NZQNvns/VuNkVjkbyK5pTpe/A97PdHqcCjPpO+gQBF3",
+	"V8Atgnt4WERHc72kO9T0KuYtVt9xgUsoYthvQavIq8zEoP5hGe/QMgoGiWaUW0Q41/dqujFZv0CV2CQ9",
+	"NL544rXgm44feeYwCSz64O8XjG/ppnXTrY2ypzZr5szRw3PLvY511lPr6Ns+6Hr2zIs4+MvNrIj2TDQn",
+	"heak2TqSOrPfNdxxox+Yy7GZiyx87+Qc3Fp7W2B8gwvtsbEjfThE0Hjwba+0tVk0B+we+Z8f6Rm7ZlFZ",
+	"NcdXANQlR6S+vne0feHMX+/m4/7Di/t/lv//l4uH387ms0dXF4/l/39z9W/hUCj61L07gSq8tkLqH8Nk",
+	"hgklMh0r5uiznYWpX3RfGxG2AfNdvrcIv8niNi1ogQdphaG4/3BSXYgO97fqGoAC3H8IlgfA0acA9/p8",
+	"tA58VmCCvCJVAVRhw5MJCsoRBxAcEGQaffHNYyAo+MtjBSL850ut7WPTqEK2L01QoEth2KdSViWbebdY",
+	"mLevo09SbjRSsKZP5ur/WEi7Ii1WiNlX/6r4qS1VoWwiB5hwgWAEwL9mtK5SYEPB9IbQjQrlHJuC/M6b",
+	"TZDzhMJviPNX/Fm3aot/CUMNWe6Iwra0q0u+uoEs1xkQMOdAg8v4HNyXOvQwqL8eWixhwAGQ2F9CIo0W",
+	"N6J78r5La+r9XBUQk5CiaD5aSyxr1qZcKRopyOGBAyzmGgH4meMcfZmDz8oqfVFI28/6pS+XbQ7s8Iqo",
+	"ClifWSEsbiFBP1mnFH4QxTjaCOItR9fHc5tixK5Oq0Z2mLLwlKALVjam3ePryBHDuwhamOvgUcTcNYgx",
+	"QYu8MyfRdJveor9/FX7UcsPYERHNU17gcumjL1ylsOHqs+NdE5Dk/KVOAxibCF5X3gVuStlqpbgTQG56",
+	"fbW18dEQUDKUP4ije1qXezhhCBb00WK3D+H4PRhe7FagJ+X7x1v+NHM2icqwkfn9wKrfUZzzyLoo4Vbt",
+	"/Ur2CkmpUttaZA6jlmv483t3aEuYtL06dYSroujfAF0BxdVqKPkxIYgBlK+Rreujdbezvh9dTSk8oTd7",
+	"o0Oev9VQCjlgpasNLtQbTZlmX2N9697a+1N9Vm0dT/ZYw+z8U8hLxlxPgTIBzSbWw/fKN0HzjCniZNNW",
+	"MjmfBGSUrHCOSBYmAmhq10xjxWy5p/08k0g6lPP60su0eJvsxEr7PXaxQVSJJTIPgWan1ds3SU6aVaPS",
+	"/9pi8y+5FVt4ndAHv9HUKNEGlfaBeDEjPH6bKvRKGF+nNqPFsJDYdRuqqN6oRiJ21C2lE7GjCqQfOran",
+	"ZMVGsyeiyZjecw+vJnnQDjzfXtLfKSIg6bNxgHaIHVT5sNjmMZJk8eDqakL546RsCGs+F7dw3jf1NRrv",
+	"bqdJjNQrJcqx1jOYqwypfIxR2RJIq3ZP5I6WB938xiRVHM0nOujeyS8sBKpOZMbsJF0rV/6y6f4xtSUZ",
+	"XTNYluiebq0RiOpuALRaR6CKWR2WVE45mlLBPSpy1raKLW7MjJKcD8MX070X29wE8Sth3Zr4Le/YxCIJ",
+	"0Nx9uRyqR2PU7zk8tJXYbWo6QK/Cg3u1j4lNrbBBWAXbFXKyJhESNGuS/hyo8VmXyyUqCqtdHhPDSF+3",
+	"WByZfvboKgQ/EddiKHJzS99pG/wfsYpObmip6UWM56aCBWORnkZSj0drC1QFFEiKuKMQD0ZrAcgXAzvV",
+	"C8wzboimsDzwVBAzQFdzsF2HypoGoysB8fhVkxu1nZT6p3S4VdS3yQLcjqcXuI2kIfs7bTOxpIPdyHaE",
+	"ZZGssNz+IqRmaBcrWDiUsuQYO1OigzE8eGWieiEugWgaLkO7vvK865TjzFBRhJMM41m8zu0eTRVc6EeH",
+	"3GhFWMAiP32KFPlVcUkAOcCKg8OGvLtVo1RlxSAjhU17jriIVm8CxZ+SL3imHwT0Zz1/314KRXOYlZC/",
+	"W61QFnK8PZL9aWy5Ugxh+ACO8Rd4DBJ237qezWfP1BFLBQ9phcJ7VCqhtfq4C6vuXJ2/CMd1KAvMiOqk",
+	"LDAl8x9gsQo4ZPFclRUqIikdZYyBbbWKZM2ll0JqiMr7qzjKfhajolZuiBqHT2iZykekJHYLdES+XfGU",
+	"LddK1j/1j5xd3LHKrrmTTlY/t4rwdwKv2JHx9JdAkEulCwfGll0igZPCObOXP/uF8o93is34TMmq9tC4",
+	"LT/jXNbKpiKOZiDqd0dGIw355U1TwfGIgaiwihpDVdBgXc9TKJNpLMVrhQv0JnaKOib9LnJSi0K4FQVf",
+	"fxeVfXIluVXwSNMRQCB7rK8BVdl03UewhxwwBHPDcxrcVEtYVUbDh4zTa/PYIBsyspM6WNZZTeU7/exw",
+	"aqKCJN1S1iS3nAJB1wil9VqX8FWYPxF2NkKnYqdO9ltza/l0MyNMxCEfoiXEPo0AY5S9i8o1kFg7UlSG",
+	"MqHvEUKp/0MMSWtK83hHCrQSxgVvK7pOCjbUNsqhkmcnKBRHL6ECLBmt1xsBMAkdngaYvNH++6a/t5I/",
+	"q+rN8+k3ioF0475rNnQpGE1kTiThUTnMUS91MMhm8ifd7M49lfOupjz6KSOl1gx4Mmh0wUu9dDJITL00",
+	"y+H4vEuzqkI0M6dsNIPbSSyIF80ynmytEk3SkTbIVTW3bkSt/qzJuTYo2xr+f/lP7ePBnf4ThzvLgaet",
+	"YQaJPNmqP64gLiKXO3/rn1oYUma0W4pc11Ae8yYZKjBc4lMLkXvNKJnryjGBy06mvd1p2ZQMocVQkBav",
+	"fgpXl2e0mmjrvJDZyO7WxIn0Z0Ja0t+6x8vtvBKojNVhmJqvQd4jFFm1cigmwjHep3fmYQMdmjqkd3WB",
+	"IvRCTET6J7CI1ONSfsOAPnRDFaqhZsB2VjoNtdVs7jS1QZDrkY+Y4z1kZV1dGv0/YiXpBrxFpPRhaiy/",
+	"xSThxYkySgQ0O2uExjgYEjbXM6NgFHtdE2GepcSjnn2iyDQJ0Ic9R9w3ek/axwOF+7KhRe6pScMNNz7c",
+	"ZBRplBY7/vCraW17QOJALUDRfmLKlFqSjyMQU/cfJNAEbiBHaebhRj2qz1BIYNEL6SeMhtGa5ClXQr73",
+	"GlCO+38Z/1aX0kS6bVCRI3XJTXrpCYLuIVP5LHsYrsbMm6utQX2Sz1XReHATK5sixD3EIoEASDlRen57",
+	"t56OIsWfy/Za9GJxbQVOM63KHt6GYb2xGtoQE2tG+l9tCS+YCbwzCBZUQab/aWpBO0ysSjkJzmV785xu",
+	"w3nEiOsCvK9b0/t47HIuQwXHdVsnHvt1BS4eBV+TTuXrJE0K1Db1lghmWhVUcD0kLUWAxGMJB1y8pEXR",
+	"Pom2kg4ojcDs/dyBAF9pcCUcf10cqm4fuod9lHIN2+ajXx9KVzJcHl71sYFdVJBtgxKtalbRto57Vcna",
+	"DfGGkS+u0AzBHBOTbz1cmd8+qOzsQP4oQmblyrU6ezL773/55er+x3//5eri24//98EvVxcPP/7rk1+u",
+	"Lh5/VH/6p1AYz9ot34qP27pi235nvOi+PFjRWvyA4C6FKM2K379T1pOaZuneOY/1dGP3rg6R1q3wp/C5",
+	"3PicE+A1dREjBtsh1mEZXBbUHo0Nw5TGbuEsktAWgE1KsSwZ3SJiMJH2kB2GRCYFhTSY2O1opuPe9WY4",
+	"YBSZvGPzCntz9x6VClkRQypOAUEdc+gbADvZBtNk4gZyK1KhPyLtKk3YVVOrP55wbvfx+IG94Eh3+ujj",
+	"+kC1xTB4sHtODsU1/MLAfbBKUPWW8ZIGScAMcxHuXUxPeCVx2okxE73i7tNWWQUxCweqOg72AG5Al00f",
+	"Sjtx0IYYdWWSjNQlt52e5Kcdo2dfKNoHDI6+YnRZBDeWribqRux3kgpf2wvdCVrRUElOeMlQJLlbfI0f",
+	"28Bih/gpYBFdy1NuajP9kbnDjyi1TESNaOiC6vNt1dv8gNA2RF4WCPS8IgACASvE5qbMmobVqfI7UlQA",
+	"Sh/eKz0J0A7pjKdAhRFaoluq945HdeMGMvHqxXTjHwvXOu89Ydr1sy5bIm53w1fracPq1idmmGvHC0Gu",
+	"YfBq4kwUI+JIyUY+WIXuo9zkzw3Izdy+c5zrqdbLOngRP2g2IpKUghRBIoApmtGvTDB+u57kTZrJtNT/",
+	"0btGH8SapHE3utrCQr8XjasnC4AKc03bxeo3oeIABqx3T9KqFsufHf7LIEzSk9v7ohmqd7mJXUtH72lc",
+	"2Mm864XDW53+OFboobVo3WZlmGqaJdIUgvDgxcqoOamnJQkoC3w7+QE67FnLg81CKoKBQxldUhjM2ZNZ",
+	"RukWu7OQa/7/tc81KlfhH5Epb4TJiobNghQzg5kASyT2yJQQ4YjtEFNAdpW9JDa6zhYUQMBiy4GgAItL",
+	"8D21j8pvcvXC+0OFFuojICswIsL+xhBYI4IYFCi3tUwwVwghZXf0pdLshR6Pxyf0ZHZf3ZhViMAKz57M",
+	"Hl5eXT40LExKRhanrQuvaDiN1GdFSvMqnz2Z/YS5uLYPqYyTihJDAfrg6souKhOrh1VV4Ey9fe9XUyxd",
+	"r81oXf4J+Ym2BGLIfNGkWiKB23P95rzpTmCl9GlV5FzL7mhAiyplr7ERf+KAq+pOlxqtvoJ13LN30rx3",
+	"Y9xI+alPFwWCXFwwquZVUUOoPYPywAQ9V1f6Zoqao84zmh8mTc6Q4N6g/bUD9LfkZ0jHO2px/9a+3Pps",
+	"fw4I2hu537a4v8ybxXHvs6tH/0UbA9Wn3lS8UH/3p6IllUeBdMfGSCgysA6rBGKQo/z2NSm40r9HItr1",
+	"q7uY0LcENYtoJbewM6whyGCJhIKLRUj2m0fuuWlXVPtVHZDaTS3Ou/ZM689VYnva8ruT2VrA3e2rZmzV",
+	"qfYMr1NQeZ/r3xfZhtKCn1OBzZfyYQ0Gqg4oEHsKuO7T70iX58Yj+q1Gqg6OcYjgrKtac08mY+Qi4TaX",
+	"p7T5MaoO6JP1FYPa8J36+Q6smSoLMWbKdGefgpxm3KITL8v892TcRgTN733W/f4yIvKFQ4VOEPlqg9m/",
+	"9eXuIptLTHTN/f7Z1G9mR/JL6ep+Kgsj5Au6WuEM5TSrS0TEpalevEFIlMWlw49P+6Q8897L+G7qm8M6",
+	"ohG2AR2x6QlKjs+1AC9eYF5RTcTZ7kbvo787m6POds48GLEN2Qgb2pEin88+FfzTbD6TKhNKaokrsiL4",
+	"iWrv90i8pJq643y2Qn7gBq6DBuO6UQWGMspyeaqfq3Ph3rCNHQCHByDoWtWX/UNYDyX0e3SHWKFPZye5",
+	"XzRUKv0neJAnLqGqT+tgCJAf1GcyhViaK2LGCyJ1rcAc5e7IruK0KjW1rQ5vdY8XNrZyrF/XvZjulgwb",
+	"vbwZhmBofNLttdjLdGOmNqL6TPhcfHe+qFo/ZmYi50HMwBKSXMdTVI1XR9h0Z56qAznyIWtjMiZeNQ+f",
+	"KLnUxB8D7uzng/Tk2WU5pHui4ldqkfkh8Jzh3e/LIKkIV7YJHBPUKSos/Ns/urkP6M/ytBUTCBO8UlcP",
+	"/E5PXDocy0+y2pFDQUbLUrFrNWJ0IzIIhz4KqSuTHxGqgE03MillKnUs+EHFKTHti9Et5510IgEEzxd/",
+	"U7mbynW7BB80kAro0QFCdVzHTZx6wP7qRYftA3NAmX2rvyXpnD3fv47p6wkO6t0Zcz0cmzM6YHxUHuyG",
+	"Fjm/K8V3FwzDQfGb5rG7MN3uc8EAeF+ALxhcCbUPYs5rlANzKcDngKA94gKo7f13ZrWD600NRTHsWBnM",
+	"m5LudjAwky6gYRuHpDPqS/BBEfV4dD25FlAhj4SHuW0LUILAEmW0RPqCn6BPAnCBKiXLDBKwREAnuPUX",
+	"qeqpm6kz7SrqIw2O7U7D8W5sCocRCcoryd7ZPmXLAsQ8LcOqeDZLphkzIxZMGS6QFfUSKAQKWMJs+/uP",
+	"BOqQ5SwSqns0KVTXHGfPcwC8JrA46HIDaq+Qy5QLytT61ddzch1r5nW1xzK0qrn+2Xs4uvNe5/k7O4ZZ",
+	"T9Yh8Xmgw9G454OrMZxkbJLM1fx45MTkdvDfaigGuMJj37F0p6He3w9Hgjs3BfagsIRFodwdwepsq021",
+	"oovCXtQj5sNZxtje8JipA1OglZgwLFMSPjisb9ID3E0RnICvFa86Em7MlNmZ2FLH7jAstLhNsQFMBNXg",
+	"BOU8WrqRHB5iol7hogj7yq36bgPO+duVXY4K+7CHHBSUbpHi94OgpPJUBOCaPpF90diJJc0P6tKzrMTh",
+	"Ejy6egQg33Kwosx5grEebyDftHrs5V78cnXxLbxYffz8zaMvgUwLaVnStmmaCSQuuGAIlpOd63Puyo15",
+	"iuzIbnF17eEd7tJ2F1D/LKvaQP/PuB8UhRdLBVB6d2r4Kigo1Um2qbYAlQX91IQDgQJB5WB5ABu9P+iV",
+	"0t4V3tlRvGv2t/P4eyrutUBCqG+c4ZzWrUkYI1EyUOdT6rUbXgjXUgrW5ge6ByUkB7CXvrt2vO9Ma1eI",
+	"mcq7t6+pJirkPA9wDRgqIdsaLAinJaIE/UmxPxViAwSDO1RwuWdCZS7lWW6HmPoDAaZ2W19X1Zbwzo7l",
+	"PFpqm590MLm69c/HLaD+XQr77vXnsspXt6VDA1N7k6/+KLNrBHLSBWpvXgEl4PrR7+zONKocHs9UNMh0",
+	"1H36kREm/a3E8NL7jXd5bUbyR4gshbCTeuC3ds03BajPUWBfeKZ814N0QKSnhvOnwCTpyiOr8CVfQC6A",
+	"CUWNnV/6QP7jbvRuz281gg9dhxN9DDCqdWcG22VcxaJJiqX3nOEk9YEElIDmg20uvf/wWAEl+ouGKvf2",
+	"/a1naI0JB9DIzlzIQAJwbg/FS0b3XMmX7g2iXzF0EgS4QuTvcabix5QgvSot5gALsGT6oCG9OLpDuY4l",
+	"q4Bf1yNbCMjEwlL6ngmybdq/Y09MKbD/6QByXsv/rha1zrK+aKgbb38jUfP53hCHHzudE1K+4RHZ1ssj",
+	"3pmYGNrZZPzMz6+NHhm0q0opVXy+gmtkgyR3rKDDnqDOTr/lFJwtqkSyf/gjqkwvwvmDZVMpYwLDgKNP",
+	"GAsdqL7630mJHcg+uwCiwbHIfdL+yVYpmFuqZQTcB/4IDuyPCFWOlu8c20iLluKOl6yvcAFfyGbkSsW4",
+	"66V6DxYqJ1HgHTrTlqJHfu1/5062ljPShBxHn3cL7C59mkzdlbvYlE5mSY1cLZfwAFTFXldxRQ7J4vL2",
+	"hp1SAR7ufHUsa1zk53HiX6vysnK88mMXdaX8bTW97rroErxpwFfaPHQd8Geyh85ydrrZiT//8OT16ydA",
+	"7glu3xAIKVDx3J24NKyEC1wUug687Efktoooou7gZdVkorD066tjDP9XiubGrf57b+LVlm3lr+9w1LGX",
+	"rr6C83Yvgyw/Y5xXSeS55tn8Y+8CZ7Hot2/JbyNCfQ2kVjirsYTrObh+/EcJUFvN/rXO12e6rH2PS8N+",
+	"oD4iXTpUcgC5CWLJ/c3EWUpE8rk09nWB/sTBCn9SOD45Yyg3Iedxu/9X+ZmTPebfx0KSEumhieZnIsg7",
+	"/4L7H7FFLHXsfiiEbML75wwi209EpOPV5lNMPmoB6p7j85x7g8kY3+W4JYzbd2JM6/JDd62fA1Og7/3P",
+	"kslhq9dGw0gvdATv/CeaF/Aw4SrR00iDUpMjOfuFYtDVuikgeQHPpZJSLl/HqX4xIH7NviWF/lTjYXNQ",
+	"kwJxDnJ2OJei3vucw0MSpYqdjrE8qfca1yi3/7W6ocHC3U4bHNddUakEu3z2yXxLkLeAvnYEU02vufPz",
+	"J/yeKSPV5dU5qvX57WQG3sg/v4AHnRt4psWvL7y/DpVL/LJ9AXeIqxLE6j6ZNiQm1ICzc3iYgxJuNZlZ",
+	"AEmsqxa6MAg5E0ivpURcKDHwe5/Nv74MXtzrZ856da8/sVC8EoOYGQ6g0JfK+hVVP4bVhEgBU5Z//Sv7",
+	"ZnEFWBu4J8uBFAdbm32kdrk2D6qs94jvYp65E/dFlxlPcF9eES6Y4hfhJp0EkvwCE+4TAm4J3Z/lwnsq",
+	"P8tv9dRsqD8arYqiVPvDE6vcGldKjCRFUXNcrHCB+L2CUk2GHIzRLOCB6zO0SemgK7BWpYmAasQkuUnd",
+	"39C9SrqidZGDJVJkuQlBmZ8o3V5rAhZFqJSUZOVK8owJIyE/qBu1MyV0AeTgr4u3b4CgQLADwIQLBB1Y",
+	"iKESlUsknWXKwLpGnGvQTyzubyvzxlPBrlLyqf6RXDOeXHPLtCNSQ6M3cdjkeZ7DvutlahRHmnlM1ohV",
+	"DBMRcplDZqN5Y3C5hCb14YPYpFahIr8/IlRxZQSUXXGYCo5AtpEnzEKz2SqzEMio0ctJCfy1WypnS6lx",
+	"BbBPIuVojMD5pn+PSW54oYNyXyDBW3AWg18scIkFfwrEhnJdZVnqRK7mQDknG1WcX5qsQNaIPBYoQX0w",
+	"n78tgLTuVtq60492g9GmheNi0OG4wUFJ5WwUK9of0futv9WG8OgvGS3NPngHtvN3xOZrT52qgqb2bOWx",
+	"M0dAHSw11bJy784HC1eF1S48RN4QDEEe4exVg9xJ7ekOy7VHkMo2N2BCVHKFC2jddokNKs942fW9HMtZ",
+	"4WHeF6759vdzB/R2bGI0WJ6CnCLj3Kqs0D3m6Oxa1QePBY2BL9s2CizBO7aVLOP7fTIG61wIk/Przv9Q",
+	"6FVbmVq4kzFFOhFAcpfTeXv4i98p5kIn9Q7FLH/QT5zRgpovxPM0bDULXetIwKVUdF3c+njVtsU6Zk9+",
+	"+diTECQHeVjVMkojU/xDsCha37zNo3hnl+360uEflIdm8ZVIwCGVei1/P+PCU+0H1MXABuZATY3mazME",
+	"8nOwNYxFCsfypMG1SMuoT9bLGhdCEeucQ2gNM969z+7fSRe4bU60pGtcRc+GOcgxl0b8LstgDPT26u6o",
+	"1K4bvjuPtqUuEFBVYb96foqnAeaON6YfPYc3Xmmom+5wblvufTDZmmcqvK0dQOXkzaXr9ztJe2/Nyjy0",
+	"snS2KyTqUKqOqPI/bVlDrWoQ8IKKWEB45BYipXRflHmuoG1i2MELV/nwlxHdQzk+hsW2rd0xrNB3Ob4V",
+	"vsd2gEx2eWzsGtPWroXr7lwf3H/050d/efjNoz+P3L12MZ6mrbnuwtfGeCaxTWYaTXc+1smoZimK0XNp",
+	"1ivZ+O2rFqGiV6k5dOt0JsX6Q2hUhzr2LlXK1lS899n8S/5R4HKAlMKUzHyvHrqLLVN9Sdrx5A0Tgqyg",
+	"2RawmnB7eWrG90RD9AyFhfz3muHK5ugiyEqwp2z71NCB7DXCyBKrngNndOqGG8LL2Lk8uRjSNMUx5eVH",
+	"NMcLEH8VrL7p8J+4jdjOTUjcK4SnijT+Y6Y17A1Vt+jPtOfjZ5JT8C8X9/9V8+TK//i3+/8a4i9B1e1v",
+	"TkufbOLi/vz+x1AF7TN5PMvDH2N3MrzlK4E0ckPqwzn2KI+x87P7d9Jh32dLTjvsu/b1FuB4nFWqrQJw",
+	"SZu/wkVhbq/XZzH8cQrx6ICu7obE9S3pkbjqICyfgyXkqMBES2yFiZqzr20rPY1po66j5N3N8LpMrdxw",
+	"n0qbpCla1al1q9AmEGSwEjVrkFehuGd7Bm/DVin66FHW6LnmUm4uFBxn8nwm+x/+xQ54KjPsVzZfgxqs",
+	"6TpU0ET6bfu7NFlTUbJ3u971N3vlDE8BddwinFZ5aHhNpA2GcrkJnB+AgMsCzT2WcbUiXb0WqCY7gyX6",
+	"gxcwbJmxWyphqNRkPmNwHwXnRhVZMDhcxfA9g1OrGJ6IHoqrCyZgVRfFEwA1ilbqgdqkHj64WGIBNIc9",
+	"/90VRm3vXXo+KgSH7yDfmUfu4gSuv/Ve5RAecQNp0n4vGJL/ByqImcuKVlUT5Z/PYp/rYiT+/049casc",
+	"Z7/SmhFN4Z0m3LpwxbYD5BV2CMltaV9+hNyMmXHbzqZwm3XyZlUTho9GzWImXS7ELUaF/1bDvAE+2bCp",
+	"2KDybHN977P8v0Sgsnw09dgcLEETqdBuPMC6QHfD+GDMWopuvDGPKm2A3J1p7TAfJxSHaemR/bZr79Yg",
+	"sq9szE1VbSF0Dyh5ak04KNBKAFoLdTijNeMAriEm51ase4Id7k65gnH69+zw+1atiIZ87VhHYxrjWRU6",
+	"j0jZsZYVa6Cv2oqdJfPCoC5G6Nn1M3dDzy6/FdlNwn6Y7h0Q0tpTypFau3OzPk14pZ0ycD6OhS62QXfO",
+	"3ga0ezHXlfiYg1cWMEP2UYW5tnAInIfzFha2gNntLspW+aPzrZsOg1AeOhi1VzXOk1yGM4OqjMLd+6z/",
+	"MRIsfKdYsr2ZSoOEre/izicU2jdjOjmyb/gopJTkP5JCql6JgpR4qsnPxxzoZu8QOxXr6V0QGVzbgXeq",
+	"XH31aKid6aFQqGZhgEWhr77wDhHLycDURacxgGXf4inuipOrWPwxiSvOY8j0NV7CujQPpizMBV4TlEsv",
+	"+Q5XY6x/tzg95hNBP46q/UYPHJM7Y3CivDXyM6wHvCavyJ2vhLioF6fLOB2Vz5EYgBUotZMPnFUSoq4W",
+	"AoZzCT9sVNkTE49mXABWE4+el4LlqYXk0oQ1rKBWRmdQT9n2V6IZG1BSP2Llskr0BKkVraIHKt9TEanc",
+	"qUp71Wfufdb/n+a/NkVcvnZBFXPtsod8rnScqeRQ8buoOW0lOkTB9YYKdHJNnAnRlCVaUYZCIbfeLW4A",
+	"Nvn4arTIlvmAef13UQHlaxXmiawv4xlPhzO19SkYY7ipRVPsKVQFWee0HZ6AnOEdYnOQ0ZpxpNGIc7Ck",
+	"YgM4zhGfgyYPLRBvUB94T2/n5NNWUQ15mVJw1fDcHF+i1Xyyx5cTjyp8sCw0VS00QvNONWh/XG35tgaF",
+	"aDWu87yBplJmg42GTkOT3UGV/XGQ/4UZwLlNy5LORqtg2BZVAlCSoUjAan9iBeEJdq+RWFrgUdmNvdGd",
+	"hpP6kbmcsBTVI3plvvr/bytoKAsTiAoT8/w5ElOK2H+8k0i1oQdMDFNrCmqVg2TYs6UjY0V1lmmQqtjn",
+	"Yml37R2COfcoz6wheL74mzQG//unxf9WKx9q5i/5t+XBLH7BQUaLuiTcsMrgXHpkG1qk0KHJL6v1FiZD",
+	"Cxhffd+rvqhv6eaWuuypu5p7YhnKYlldpsez6K1YkJ3s4++EpOYWLYQT/dcg/KqJTVcL3WXf1OJn9cB5",
+	"zo267d/XgVEJpJ1Bz9F5zHNdFRTmw1d+P5tn7sKQ6m8l0qi/VJRrmhFQeiZLRuv1RgBMvg6Nuuay0kNI",
+	"28vU/yXerjwYR0Z8/B9Hn2WEGVkoaqOyniYkOYBgr4oAK749abSkG0j5eULmZu3c+6z/YWInMSfHqcXZ",
+	"rEpcVm9JC6V6Pkjy1BiJlZwBHfYlei+DJEPF9LOO13J0uaqmY/MSvo3d46IAXNDqKSDGqVHH6nNWZQxJ",
+	"ZYOy7XmEIlv2ZHL7O+4kEsq7WB3S+ZQTuYEcLNG6Js3cnhM6EJpWWpY6D/7251U1ffLEdovpoupnUuAt",
+	"Kg6hvI6vnZ4Rn/MF3LWm/IlmWVSzPtfXz+rfdzTxNcnpWab9Z5LTr7nzOCS22n6sgya3akIVQbMF5XJM",
+	"dNRIwC0iZwngS9mbDPehjfpv5pFbjWp633UeFibim0ez0YRN+2oqQNo8H8CZ5VDAOdhvcLYBDHNLV6z5",
+	"RfVEnEPmrWL09z6r/0+6aGqqy6fjpBogDD9baa8pa9SM1jg4lsHws/5HkhRiyepfFy42Mmw7Pjnu9q3k",
+	"55mDmvzyURouTbmnW61ZMXsyuwcrfG93X5m1T+aUon8vkdhQtU6/e69OWPIg5Epp3FszXN0r8E6eqSLj",
+	"8Nq4ebsINaJLoac3E+4Kgzlkw418/PL/BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -526,6 +526,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeRule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/rules/{rule}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listSchools"];
+        put?: never;
+        /** @description A school of the practice's own, new or in the place of the one with its id. */
+        post: operations["saveSchool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/schools/{schoolId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                schoolId: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["removeSchool"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/compare": {
+        parameters: {
+            query: {
+                a: string;
+                b: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["compareSchools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/health": {
         parameters: {
             query?: never;
@@ -2000,6 +2108,131 @@ export interface components {
             /** @description What is due, in words. */
             note: string;
         };
+        RuleNumbers: {
+            [key: string]: number;
+        };
+        RuleView: {
+            id: string;
+            /** @enum {string} */
+            severity: "blocking" | "warning" | "advice";
+            sentence: string;
+            source: string;
+            /** @description The sentence with its numbers as {name}. */
+            template: string;
+            numbers: components["schemas"]["RuleNumbers"];
+            ours: components["schemas"]["RuleNumbers"];
+            caught: components["schemas"]["RuleCaught"][];
+        };
+        RuleCaught: {
+            athlete: string;
+            name: string;
+            programme: string;
+            where: string;
+            text: string;
+            /** @description Further places. */
+            more: number;
+        };
+        RuleChange: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            rule: string;
+            before: components["schemas"]["RuleNumbers"];
+            after: components["schemas"]["RuleNumbers"];
+            reason: string;
+        };
+        SchoolView: {
+            own: boolean;
+            /** @description Who trains under it. */
+            users: string[];
+            school: components["schemas"]["School"];
+        };
+        School: {
+            id: string;
+            name: string;
+            logic: string;
+            fits: string;
+            fitsNot?: string;
+            claims: string[];
+            scope: {
+                [key: string]: unknown;
+            };
+            relevance: {
+                [key: string]: number;
+            };
+            /** @enum {string} */
+            next?: "" | "block" | "met";
+            stages: components["schemas"]["SchoolStage"][];
+            otherSideShare: number;
+            implements: number[];
+            prefer: {
+                [key: string]: number;
+            };
+            avoid: {
+                [key: string]: number;
+            };
+            specialPercent: number;
+            dayPatterns?: {
+                [key: string]: unknown;
+            };
+            doses?: {
+                [key: string]: unknown;
+            };
+        };
+        SchoolStage: {
+            lead: string[];
+            raise: string[];
+            aim: string[];
+            swing: string[];
+            weeks: string[];
+            zones: number[][];
+            pairs: {
+                kinds: string[];
+                most: number;
+            };
+        };
+        Compared: {
+            a: components["schemas"]["SchoolWeek"];
+            b: components["schemas"]["SchoolWeek"];
+            qualities: components["schemas"]["ComparedQuality"][];
+            distancePercent: number;
+            sentences: string[];
+        };
+        SchoolWeek: {
+            school: string;
+            name: string;
+            headline: string;
+            leaders: string[];
+            minutes: number;
+            sessions: {
+                letter: string;
+                title: string;
+                minutes: number;
+            }[];
+            contacts: number;
+            throws: number;
+            swings: number;
+            zones: {
+                [key: string]: number;
+            };
+            broken: string[];
+            unanswered: string[];
+            outside: string[];
+        };
+        ComparedQuality: {
+            quality: string;
+            name: string;
+            unit: string;
+            a: components["schemas"]["QualityShare"];
+            b: components["schemas"]["QualityShare"];
+        };
+        QualityShare: {
+            level: string;
+            wanted: number;
+            dose: number;
+            minutes: number;
+            held: string;
+        };
         Problem: {
             type: string;
             title: string;
@@ -2325,9 +2558,11 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            kind: "dose" | "swap" | "add" | "piece" | "remove";
-            /** @description The id of an item; for add and piece, of a session. */
+            kind: "dose" | "swap" | "add" | "piece" | "remove" | "mend";
+            /** @description The id of an item; for add and piece, of a session; for mend, of what the rule is broken at, empty for the whole. */
             at: string;
+            /** @description For mend. */
+            rule?: string;
             /** @enum {string} */
             scope?: "cell" | "line";
             exercise?: string;
@@ -4297,6 +4532,184 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["File"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The practice's rules, what each catches in the squad, and who changed them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        rules: components["schemas"]["RuleView"][];
+                        journal: components["schemas"]["RuleChange"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    numbers: components["schemas"]["RuleNumbers"];
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It holds from now on; numbers left out are ours again. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    numbers: components["schemas"]["RuleNumbers"];
+                };
+            };
+        };
+        responses: {
+            /** @description What it would catch in the squad. Nothing changes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSchools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The schools to choose from, ours and the practice's own. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolView"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveSchool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description It is saved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeSchool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                schoolId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareSchools: {
+        parameters: {
+            query: {
+                a: string;
+                b: string;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer under two schools. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
                 };
             };
             default: components["responses"]["Problem"];

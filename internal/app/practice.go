@@ -39,7 +39,7 @@ type known struct {
 	squad    *quality.Squad // nil until it is asked for
 	method   *method.Method // what it works by, with methodAt its revision
 	methodAt int
-	measured bool           // battery holds the repeats as they are now
+	measured bool // battery holds the repeats as they are now
 }
 
 // standing is what one golfer adds.

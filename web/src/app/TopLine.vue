@@ -27,6 +27,7 @@ const nav = [
   { name: 'squad', title: 'Squad', on: keys.squad() },
   { name: 'days', title: 'Screen days', on: ['days', 'plan-day', 'day', 'station'] },
   { name: 'tests', title: 'Tests', on: ['tests'] },
+  { name: 'method', title: 'Schools and rules', on: ['method'] },
   { name: 'repeats', title: 'How sure', on: keys.repeats() },
   { name: 'files', title: 'Files', on: ['files'] },
 ]

@@ -52,6 +52,13 @@ export const router = createRouter({
       meta: { title: 'Session card' },
     },
     {
+      path: '/golfers/:id/compare',
+      name: 'compare',
+      component: () => import('@/views/programme/Compare.vue'),
+      props: true,
+      meta: { title: 'Compare schools' },
+    },
+    {
       path: '/group-warmup',
       name: 'group-warmup',
       component: () => import('@/views/warmup/GroupWarmUp.vue'),
@@ -84,6 +91,12 @@ export const router = createRouter({
       name: 'repeats',
       component: () => import('@/views/repeats/Repeats.vue'),
       meta: { title: 'How sure' },
+    },
+    {
+      path: '/method',
+      name: 'method',
+      component: () => import('@/views/method/Method.vue'),
+      meta: { title: 'Schools and rules' },
     },
     { path: '/files', name: 'files', component: () => import('@/views/files/Files.vue'), meta: { title: 'Files' } },
     { path: '/:rest(.*)*', redirect: '/' },

@@ -66,6 +66,7 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
       <p v-if="error || listError" class="stop" role="alert">{{ (error ?? listError)?.message }}</p>
       <ProgrammeHead
         v-model:school="school"
+        :athlete-id="props.id"
         :list="list ?? []"
         :view="view"
         :schools="meta?.schools ?? []"
@@ -141,7 +142,14 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
         @edit="edit.mutate"
         @close="chosen = ''"
       />
-      <RuleList v-else-if="view" :rules="view.rules" @go="focus" />
+      <RuleList
+        v-else-if="view"
+        :rules="view.rules"
+        :editable="editable"
+        :busy="edit.isPending.value"
+        @go="focus"
+        @mend="(rule, at) => edit.mutate({ kind: 'mend', rule, at })"
+      />
     </ReasonRail>
     <AskFirst v-model="asking" title="Draft over the draft that is open?" verb="Draft over it" @yes="draftOver">
       There is a draft with changes made by hand. A new draft takes its place; Undo, at the foot of the page, brings the

@@ -7,6 +7,7 @@ import type { DraftFrom } from './useDrafting'
 /** Which programme is shown, what it is, and what can be made of it. */
 const school = defineModel<string>('school', { required: true })
 const props = defineProps<{
+  athleteId: string
   list: Schemas['ProgrammeRow'][]
   view: Schemas['ProgrammeView'] | undefined
   schools: Schemas['SchoolInfo'][]
@@ -45,6 +46,7 @@ const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]
       <select v-model="school" aria-label="School">
         <option v-for="s in props.schools" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
+      <v-btn :to="{ name: 'compare', params: { id: props.athleteId } }">Compare schools</v-btn>
       <v-btn
         :loading="props.busy"
         :disabled="props.list.length > 0 && !props.view"

@@ -3,8 +3,10 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 
-const props = defineProps<{ rules: Schemas['RuleResult'][] }>()
-const emit = defineEmits<{ go: [id: string] }>()
+const props = defineProps<{ rules: Schemas['RuleResult'][]; editable?: boolean; busy?: boolean }>()
+const emit = defineEmits<{ go: [id: string]; mend: [rule: string, at: string] }>()
+/** Nothing at one click clears a golfer or tests one. */
+const byHand = ['CLEAR', 'COVERAGE']
 
 const broken = computed(() => props.rules.filter((r) => r.status === 'broken'))
 const unchecked = computed(() => props.rules.filter((r) => r.status === 'not-checked'))
@@ -23,6 +25,14 @@ const met = computed(() => props.rules.filter((r) => r.status === 'met'))
     <p>
       {{ r.text }} <em v-if="r.fix">{{ r.fix }}</em>
     </p>
+    <v-btn
+      v-if="props.editable && !byHand.includes(r.rule)"
+      size="small"
+      :disabled="props.busy"
+      :aria-label="`Mend ${r.rule}${r.where ? ', ' + r.where : ''}`"
+      @click="emit('mend', r.rule, r.at ?? '')"
+      >Mend it</v-btn
+    >
   </div>
   <div v-for="r in unchecked" :key="r.rule" class="rule small">
     <strong>{{ r.rule }}</strong> <span class="quiet">not checked</span>

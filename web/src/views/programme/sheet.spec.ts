@@ -148,7 +148,7 @@ describe('the head', () => {
   const schools = [{ id: 'barn', name: 'Barn', logic: '' }]
   const open = (shown: Partial<Schemas['ProgrammeView']>) =>
     mount(ProgrammeHead, {
-      props: { school: 'barn', list, view: { ...view(1, []), ...shown }, schools, busy: false },
+      props: { school: 'barn', athleteId: 'g', list, view: { ...view(1, []), ...shown }, schools, busy: false },
       global: { stubs: { VBtn: { template: '<button><slot /></button>' } } },
     })
   it('offers to issue a draft', async () => {

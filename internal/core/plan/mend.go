@@ -57,7 +57,7 @@ func (b *Basis) Mend(doc *programme.Programme, rule string, at programme.ID, pre
 		}
 		m.doc.Name(prefix)
 		after := b.Judge(m.doc)
-		if why := worse(before, after, m.result); why != "" {
+		if why := worse(before, after, before.Rules[broken]); why != "" {
 			no.Tried = append(no.Tried, upper(words)+": "+why)
 			continue
 		}
@@ -96,13 +96,25 @@ func worse(before, after *Judged, r rulebook.Result) string {
 	}
 	if r.Severity != rulebook.Blocking {
 		for i := range after.Answer {
-			was := slices.IndexFunc(before.Answer, func(x budget.Answer) bool { return x.Quality == after.Answer[i].Quality })
-			if was >= 0 && before.Answer[was].Met && !after.Answer[i].Met {
-				return fmt.Sprintf("%s would get less than it needs.", after.Answer[i].Name)
+			x := &after.Answer[i]
+			was := slices.IndexFunc(before.Answer, func(o budget.Answer) bool { return o.Quality == x.Quality })
+			if was >= 0 && belowFloor(x) && !belowFloor(&before.Answer[was]) {
+				return fmt.Sprintf("%s would get less than its floor.", x.Name)
 			}
 		}
 	}
 	return ""
+}
+
+// belowFloor reports whether some week gives a quality less than what keeps it up; of what
+// is only kept up, less than is asked.
+func belowFloor(x *budget.Answer) bool {
+	row, ok := budget.Doses().Row(x.Quality)
+	if !ok || len(x.DosePerWeek) == 0 {
+		return false
+	}
+	least := math.Min(row.Keep.Low, x.DoseWanted)
+	return slices.Min(x.DosePerWeek) < least-1e-9 && !x.Met || row.Unit != budget.JointMinutes && slices.Max(x.DosePerWeek) < least-1e-9
 }
 
 // mending is a document that is being changed to keep a rule.
@@ -116,9 +128,9 @@ type mending struct {
 // document and says what it did; empty where it has nothing to do.
 var remedies = map[string][]func(*mending) string{
 	"CONTRA":         {(*mending).capLoad, (*mending).soundSide, (*mending).neighbour, (*mending).out},
-	"JUNIOR":         {(*mending).capLoad, (*mending).raiseReserve, (*mending).fewerSets, (*mending).neighbour, (*mending).out},
-	"GROWTH":         {(*mending).capLoad, (*mending).fewerSets, (*mending).neighbour, (*mending).out},
-	"SENIOR":         {(*mending).raiseReserve, (*mending).fewerSets, (*mending).neighbour, (*mending).out},
+	"JUNIOR":         {(*mending).capLoad, (*mending).raiseReserve, (*mending).fewerSets, (*mending).fewerAlong, (*mending).countedOut, (*mending).neighbour, (*mending).out},
+	"GROWTH":         {(*mending).capLoad, (*mending).fewerSets, (*mending).fewerAlong, (*mending).neighbour, (*mending).out},
+	"SENIOR":         {(*mending).raiseReserve, (*mending).fewerSets, (*mending).fewerAlong, (*mending).neighbour, (*mending).out},
 	"KIT":            {(*mending).easier, (*mending).neighbour, (*mending).out},
 	"LEVEL":          {(*mending).easier, (*mending).neighbour, (*mending).out},
 	"NOVEL":          {(*mending).known, (*mending).neighbour},
@@ -130,8 +142,8 @@ var remedies = map[string][]func(*mending) string{
 	"LOAD-STEP":      {(*mending).stepLoad},
 	"RESERVE":        {(*mending).raiseReserve, (*mending).fewerReps},
 	"EXPLOSIVE-REPS": {(*mending).shortSets},
-	"CONTACTS":       {(*mending).fewerSets},
-	"SWINGS":         {(*mending).setLength, (*mending).fewerSets, (*mending).swingsOut},
+	"CONTACTS":       {(*mending).fewerSets, (*mending).fewerAlong, (*mending).countedOut},
+	"SWINGS":         {(*mending).setLength, (*mending).fewerSets, (*mending).fewerAlong, (*mending).swingsOut},
 	"IMPLEMENT":      {(*mending).club},
 	"SPACING":        {(*mending).swapDays, (*mending).legsOut},
 	"UNSTABLE":       {(*mending).neighbour, (*mending).out},
@@ -506,6 +518,50 @@ func (m *mending) fewerSets() string {
 	return "fewer sets: " + strings.Join(parts, ", ")
 }
 
+// fewerAlong takes sets off in the session and in those of its kind of day in every week,
+// so that the lines still rise and fall as they should.
+func (m *mending) fewerAlong() string {
+	s, _ := m.session()
+	if s == nil {
+		return ""
+	}
+	// The week that holds most sets the measure for the others.
+	letter := s.Letter
+	for bi := range m.doc.Blocks {
+		m.doc.Blocks[bi].EachSession(func(w *programme.Week, o *programme.Session) {
+			if o.Letter == letter && w.Kind == programme.Rising && volumeOf(o) >= volumeOf(s) {
+				s = o
+			}
+		})
+	}
+	m.result.At = s.ID
+	words := m.fewerSets()
+	if words == "" {
+		return ""
+	}
+	for bi := range m.doc.Blocks {
+		m.doc.Blocks[bi].EachSession(func(w *programme.Week, o *programme.Session) {
+			if o.ID == s.ID || o.Letter != s.Letter {
+				return
+			}
+			for i := range s.Items {
+				for k := range o.Items {
+					if !s.Items[i].Edited || !m.counts(&s.Items[i]) || !sameLine(&o.Items[k], &s.Items[i]) {
+						continue
+					}
+					d := s.Items[i].Dose
+					if w.Kind != programme.Rising {
+						ease(&d)
+					}
+					o.Items[k].Dose.Sets, o.Items[k].Dose.Reps = min(o.Items[k].Dose.Sets, d.Sets), min(o.Items[k].Dose.Reps, d.Reps)
+					m.changed(&o.Items[k])
+				}
+			}
+		})
+	}
+	return words + " in every week"
+}
+
 // stillBroken reports whether the rule is broken at the same part of the document as it
 // stands.
 func (m *mending) stillBroken() bool {
@@ -546,6 +602,39 @@ func (m *mending) longer() string {
 		s.Budget += 5
 	}
 	return fmt.Sprintf("a slot of %d minutes that day", s.Budget)
+}
+
+// countedOut takes what the rule counts out of a session, the least needed first, and then
+// sets, until it is kept.
+func (m *mending) countedOut() string {
+	s, _ := m.session()
+	if s == nil {
+		return ""
+	}
+	var gone []string
+	for m.stillBroken() {
+		var list []*programme.Item
+		for i := range s.Items {
+			if m.counts(&s.Items[i]) {
+				list = append(list, &s.Items[i])
+			}
+		}
+		if len(list) < 2 {
+			break
+		}
+		m.leastNeeded(list)
+		gone = append(gone, strings.ToLower(m.name(list[0].Exercise)))
+		m.take(list[0].ID)
+	}
+	words := ""
+	if m.stillBroken() {
+		words = m.fewerSets()
+	}
+	if len(gone) > 0 {
+		s.Title = title(s.Items, m.by.Exercises)
+		words = strings.Trim("without "+strings.Join(gone, ", ")+"; "+words, "; ")
+	}
+	return words
 }
 
 // inOrder puts the items of a session from fast to slow; a light partner stays behind its

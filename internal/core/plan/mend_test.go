@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -158,4 +159,38 @@ func TestWhatIsKeptIsNotMended(t *testing.T) {
 	_, err = b.Mend(j.Doc, "CLEAR", "", "m")
 	var no *plan.NoMend
 	require.ErrorAs(t, err, &no)
+}
+
+// Where one week alone would break the wave, every week gets less.
+func TestAMendRunsAlongTheWeeks(t *testing.T) {
+	f := testkit.Sound()
+	testkit.Set(f, "cmj", "", 30)
+	f.Training.Days, f.Training.Sessions = []string{"mon", "wed", "fri"}, 3
+	_, j := draft(t, f)
+	strict, err := method.Shipped().With(map[string]map[string]float64{"CONTACTS": {"advanced": 20, "intermediate": 20}}, nil)
+	require.NoError(t, err)
+	b, err := plan.BasisOf(f, strict)
+	require.NoError(t, err)
+	doc, along := j.Doc, false
+	for range 20 {
+		at, found := programme.ID(""), false
+		for _, r := range b.Judge(doc).Rules {
+			if r.Rule == "CONTACTS" && r.Status == rulebook.Broken {
+				at, found = r.At, true
+			}
+		}
+		if !found {
+			break
+		}
+		out, err := b.Mend(doc, "CONTACTS", at, "m")
+		require.NoError(t, err)
+		along = along || strings.Contains(out.Words, "in every week")
+		doc = out.Doc
+	}
+	assert.True(t, along)
+	for _, r := range b.Judge(doc).Rules {
+		if r.Status == rulebook.Broken && r.Severity != rulebook.Advice && r.Rule != "CLEAR" {
+			t.Errorf("%s at %s: %s", r.Rule, r.Where, r.Text)
+		}
+	}
 }

@@ -137,6 +137,7 @@ dl {
   grid-template-columns: max-content 1fr;
   gap: 3px 12px;
   margin: 0;
+  align-content: start;
 }
 dt {
   font-weight: 650;

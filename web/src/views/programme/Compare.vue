@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useAthlete, useMeta } from '@/api/queries'
+import { capital } from '@/parts/words'
 import ZoneBar from '@/plots/ZoneBar.vue'
 import { zoneWords } from '@/views/method/useMethod'
 
@@ -105,7 +106,7 @@ const dose = (q: Schemas['QualityShare']) => q.dose.toFixed(q.dose % 1 ? 1 : 0)
             <td v-for="(w, i) in sides" :key="i" class="num">{{ w.contacts }}, {{ w.throws }}, {{ w.swings }}</td>
           </tr>
           <tr v-for="q in data.qualities" :key="q.quality">
-            <th scope="row" class="quality">{{ q.name }}</th>
+            <th scope="row">{{ capital(q.name) }}</th>
             <td v-for="(x, i) in [q.a, q.b]" :key="i">
               <div class="bar" :class="x.level"><span :style="{ width: width(x.minutes) }" /></div>
               <span class="small"
@@ -160,12 +161,6 @@ const dose = (q: Schemas['QualityShare']) => q.dose.toFixed(q.dose % 1 ? 1 : 0)
 .compare th:first-child {
   width: 170px;
   font-weight: 600;
-}
-.quality {
-  text-transform: capitalize;
-}
-.quality::first-letter {
-  text-transform: uppercase;
 }
 .bar {
   height: 8px;

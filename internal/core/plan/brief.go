@@ -9,6 +9,7 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/season"
 )
 
 // Brief is what one block is asked for: when, for what, and within what. A block
@@ -24,7 +25,8 @@ type Brief struct {
 	Peak     *athlete.Competition // the event the block ends in; nil: none
 	Assumed  []string             // what the golfer's file left open
 
-	taperDays int // of the rule TAPER
+	taperDays int  // of the rule TAPER
+	pre       bool // before the season, as the school counts it
 }
 
 // blockWeeks is the length of a block nobody asked another length for: three
@@ -47,7 +49,40 @@ func (b *Basis) Brief() Brief {
 	}
 	br.chooseDays(b.file.Training)
 	br.meet(b.file.Competitions)
+	b.backwards(&br)
 	return br
+}
+
+// backwards gives a block that ends in no event the length the season leaves it: worked
+// backwards from what is peaked for behind it.
+func (b *Basis) backwards(br *Brief) {
+	if br.Phase != programme.Preparation || br.Start.Monday() != br.Start {
+		return
+	}
+	s, err := season.Plan(b.seasonFacts(br.Start, br.Days))
+	if err != nil || len(s.Blocks) == 0 {
+		return
+	}
+	first := &s.Blocks[0]
+	br.pre = first.Phase == season.PreSeason
+	peak := s.NextPeak()
+	if br.Peak != nil || first.Kind != season.Training || first.Peak != nil || peak == nil || first.Weeks() == br.Weeks {
+		return
+	}
+	br.Weeks = first.Weeks()
+	br.assume("The block is %d weeks long: the season is worked backwards from %s on %s.", br.Weeks, peak.Name, peak.First.Words())
+}
+
+// seasonFacts are what the golfer's season is made from, from a day on.
+func (b *Basis) seasonFacts(start civil.Date, days []int) season.Facts {
+	f := season.Facts{Start: start, Days: days}
+	for _, c := range b.file.Competitions {
+		f.Events = append(f.Events, season.Event{Name: c.Name, First: c.Date, Last: c.Date, Peak: c.Peak})
+	}
+	for _, a := range b.file.Away {
+		f.Off = append(f.Off, season.Span{From: a.From, To: a.To})
+	}
+	return f
 }
 
 // mostToPeak is the longest block that ends in an event, in weeks: three rising ones
@@ -90,8 +125,11 @@ func (br *Brief) meet(events []athlete.Competition) {
 
 // time is the part of the year the block lies in.
 func (br *Brief) time() budget.Time {
-	if br.Phase == programme.InSeason {
+	switch {
+	case br.Phase == programme.InSeason:
 		return budget.InSeason
+	case br.pre:
+		return budget.PreSeason
 	}
 	return budget.OffSeason
 }

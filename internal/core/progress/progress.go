@@ -28,7 +28,7 @@ type Programme struct {
 }
 
 // Path is the state of each step of the work, in words short enough for a tab.
-type Path struct{ Intake, Screen, Force, Speed, Read, Programme, WarmUp string }
+type Path struct{ Intake, Screen, Force, Speed, Read, Season, Programme, WarmUp string }
 
 var clearanceWords = map[athlete.ClearanceState]string{
 	athlete.RedFlag: "red flag", athlete.NotAsked: "questions open", athlete.NeedsClearance: "needs clearance",
@@ -42,6 +42,7 @@ func (d Done) retest(on civil.Date) bool { return on.Sub(d.Screens[0]) > RetestD
 // warm-ups are left for whoever knows the recordings, series and warm-ups.
 func PathOf(f *athlete.File, d Done) Path {
 	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Read: "needs a screen", Programme: "none yet"}
+	p.Season = seasonWords(f)
 	if len(d.Screens) > 0 {
 		p.Screen, p.Read = "done "+d.Screens[0].Short(), "ready"
 		if d.retest(f.AsOf) {
@@ -60,6 +61,24 @@ func PathOf(f *athlete.File, d Done) Path {
 		}
 	}
 	return p
+}
+
+// seasonWords is how far the next event to peak for is.
+func seasonWords(f *athlete.File) string {
+	var next athlete.Competition
+	for _, c := range f.Competitions {
+		if c.Peak && !c.Date.Before(f.AsOf) && (next.Date.IsZero() || c.Date.Before(next.Date)) {
+			next = c
+		}
+	}
+	switch days := next.Date.Sub(f.AsOf); {
+	case next.Date.IsZero():
+		return "no peak set"
+	case days < 14:
+		return fmt.Sprintf("peak in %d days", days)
+	default:
+		return fmt.Sprintf("peak in %d weeks", days/7)
+	}
 }
 
 // Due says what comes next for a golfer on the day of the file: the gravest thing

@@ -26,36 +26,36 @@ func TestDueAndPath(t *testing.T) {
 	}{
 		"a red flag": {
 			func(f *athlete.File) { f.Clearance.Yes = []string{"flag-leg"} }, progress.Done{},
-			"Red flag: refer now, no training", progress.Path{"red flag", "none yet", "none yet", "none yet", "needs a screen", "none yet", "none kept"},
+			"Red flag: refer now, no training", progress.Path{"red flag", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept"},
 		},
 		"questions open": {
 			func(f *athlete.File) { f.Clearance = athlete.Clearance{} }, progress.Done{},
-			"Intake: questions open", progress.Path{"questions open", "none yet", "none yet", "none yet", "needs a screen", "none yet", "none kept"},
+			"Intake: questions open", progress.Path{"questions open", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept"},
 		},
-		"no screen": {nil, progress.Done{}, "Screen: none yet", progress.Path{"cleared", "none yet", "none yet", "none yet", "needs a screen", "none yet", "none kept"}},
+		"no screen": {nil, progress.Done{}, "Screen: none yet", progress.Path{"cleared", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept"}},
 		"a screen of today": {
 			nil, progress.Done{Screens: []civil.Date{day}},
-			"Programme: none yet", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "none yet", "none kept"},
+			"Programme: none yet", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept"},
 		},
 		"a screen of eight weeks ago": {
 			nil, progress.Done{Screens: []civil.Date{day.Add(-56)}},
-			"Programme: none yet", progress.Path{"cleared", "done 29 Sep 2026", "none yet", "none yet", "ready", "none yet", "none kept"},
+			"Programme: none yet", progress.Path{"cleared", "done 29 Sep 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept"},
 		},
 		"a day longer ago": {
 			nil, progress.Done{Screens: []civil.Date{day.Add(-57)}},
-			"Screen: retest due, last on 28 Sep 2026", progress.Path{"cleared", "retest due", "none yet", "none yet", "ready", "none yet", "none kept"},
+			"Screen: retest due, last on 28 Sep 2026", progress.Path{"cleared", "retest due", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept"},
 		},
 		"a draft beside an issued version": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day), {Draft: true}}},
-			"Programme: draft to issue", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "draft open", "none kept"},
+			"Programme: draft to issue", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "draft open", "none kept"},
 		},
 		"the last day of a block": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-100)), issued(2, day.Add(-27))}},
-			"On version 2", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "version 2 issued", "none kept"},
+			"On version 2", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 2 issued", "none kept"},
 		},
 		"the day after a block": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-28))}},
-			"Programme: block ended, retest", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "version 1 issued", "none kept"},
+			"Programme: block ended, retest", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 1 issued", "none kept"},
 		},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -73,4 +73,12 @@ func ExampleDue() {
 	f := testkit.Strong()
 	fmt.Println(progress.Due(f, progress.Done{Screens: []civil.Date{f.AsOf.Add(-60)}}))
 	// Output: Screen: retest due, last on 25 Sep 2026
+}
+
+func TestHowFarThePeakIs(t *testing.T) {
+	f := testkit.Strong()
+	f.Competitions = []athlete.Competition{{Name: "Played", Date: f.AsOf.Add(3)}, {Name: "Cup", Date: f.AsOf.Add(75), Peak: true}}
+	assert.Equal(t, "peak in 10 weeks", progress.PathOf(f, progress.Done{}).Season)
+	f.Competitions[1].Date = f.AsOf.Add(13)
+	assert.Equal(t, "peak in 13 days", progress.PathOf(f, progress.Done{}).Season)
 }

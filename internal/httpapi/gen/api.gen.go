@@ -338,6 +338,72 @@ func (e RuleViewSeverity) Valid() bool {
 	}
 }
 
+// Defines values for SeasonBlockKind.
+const (
+	SeasonBlockKindAfter      SeasonBlockKind = "after"
+	SeasonBlockKindBlock      SeasonBlockKind = "block"
+	SeasonBlockKindBreak      SeasonBlockKind = "break"
+	SeasonBlockKindBridge     SeasonBlockKind = "bridge"
+	SeasonBlockKindEvent      SeasonBlockKind = "event"
+	SeasonBlockKindHold       SeasonBlockKind = "hold"
+	SeasonBlockKindLeadIn     SeasonBlockKind = "lead-in"
+	SeasonBlockKindReturn     SeasonBlockKind = "return"
+	SeasonBlockKindTransition SeasonBlockKind = "transition"
+)
+
+// Valid indicates whether the value is a known member of the SeasonBlockKind enum.
+func (e SeasonBlockKind) Valid() bool {
+	switch e {
+	case SeasonBlockKindAfter:
+		return true
+	case SeasonBlockKindBlock:
+		return true
+	case SeasonBlockKindBreak:
+		return true
+	case SeasonBlockKindBridge:
+		return true
+	case SeasonBlockKindEvent:
+		return true
+	case SeasonBlockKindHold:
+		return true
+	case SeasonBlockKindLeadIn:
+		return true
+	case SeasonBlockKindReturn:
+		return true
+	case SeasonBlockKindTransition:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SeasonBlockPhase.
+const (
+	SeasonBlockPhaseInSeason   SeasonBlockPhase = "in-season"
+	SeasonBlockPhaseOffSeason  SeasonBlockPhase = "off-season"
+	SeasonBlockPhasePreSeason  SeasonBlockPhase = "pre-season"
+	SeasonBlockPhaseTaper      SeasonBlockPhase = "taper"
+	SeasonBlockPhaseTransition SeasonBlockPhase = "transition"
+)
+
+// Valid indicates whether the value is a known member of the SeasonBlockPhase enum.
+func (e SeasonBlockPhase) Valid() bool {
+	switch e {
+	case SeasonBlockPhaseInSeason:
+		return true
+	case SeasonBlockPhaseOffSeason:
+		return true
+	case SeasonBlockPhasePreSeason:
+		return true
+	case SeasonBlockPhaseTaper:
+		return true
+	case SeasonBlockPhaseTransition:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SquadRowClearance.
 const (
 	Clear          SquadRowClearance = "clear"
@@ -1064,6 +1130,7 @@ type PathState struct {
 	Programme string `json:"programme"`
 	Read      string `json:"read"`
 	Screen    string `json:"screen"`
+	Season    string `json:"season"`
 	Speed     string `json:"speed"`
 	Warmup    string `json:"warmup"`
 }
@@ -1390,6 +1457,50 @@ type ScreenRow struct {
 	Id     string `json:"id"`
 	Trials int    `json:"trials"`
 }
+
+// Season defines model for Season.
+type Season struct {
+	Blocks []SeasonBlock `json:"blocks"`
+
+	// End YYYY-MM-DD, or empty for no date.
+	End   Date     `json:"end"`
+	Notes []string `json:"notes"`
+
+	// Start YYYY-MM-DD, or empty for no date.
+	Start Date `json:"start"`
+}
+
+// SeasonBlock defines model for SeasonBlock.
+type SeasonBlock struct {
+	Builds []string `json:"builds"`
+
+	// End YYYY-MM-DD, or empty for no date.
+	End   Date            `json:"end"`
+	Kind  SeasonBlockKind `json:"kind"`
+	Leads []string        `json:"leads"`
+
+	// Peak The event it ends in.
+	Peak  *string          `json:"peak,omitempty"`
+	Phase SeasonBlockPhase `json:"phase"`
+
+	// Retest YYYY-MM-DD, or empty for no date.
+	Retest *Date `json:"retest,omitempty"`
+
+	// Rows A week each: 1 and up for a rising week, easier, taper, lost or quiet.
+	Rows   []string `json:"rows"`
+	School string   `json:"school"`
+
+	// Start YYYY-MM-DD, or empty for no date.
+	Start  Date     `json:"start"`
+	Wanted []string `json:"wanted"`
+	Why    string   `json:"why"`
+}
+
+// SeasonBlockKind defines model for SeasonBlock.Kind.
+type SeasonBlockKind string
+
+// SeasonBlockPhase defines model for SeasonBlock.Phase.
+type SeasonBlockPhase string
 
 // Session defines model for Session.
 type Session struct {
@@ -2098,6 +2209,9 @@ type ServerInterface interface {
 	// (POST /athletes/{athleteId}/screens)
 	CreateScreen(ctx *echo.Context, athleteId AthleteId) error
 
+	// (GET /athletes/{athleteId}/season)
+	GetSeason(ctx *echo.Context, athleteId AthleteId) error
+
 	// (GET /athletes/{athleteId}/speed)
 	GetSpeed(ctx *echo.Context, athleteId AthleteId) error
 
@@ -2778,6 +2892,22 @@ func (w *ServerInterfaceWrapper) CreateScreen(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.CreateScreen(ctx, athleteId)
+	return err
+}
+
+// GetSeason converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSeason(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSeason(ctx, athleteId)
 	return err
 }
 
@@ -4014,6 +4144,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/battery", wrapper.GetBattery, options.OperationMiddlewares["getBattery"]...)
 	router.PATCH(options.BaseURL+"/battery", wrapper.EditBattery, options.OperationMiddlewares["editBattery"]...)
 	router.GET(options.BaseURL+"/repeats", wrapper.GetRepeats, options.OperationMiddlewares["getRepeats"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/season", wrapper.GetSeason, options.OperationMiddlewares["getSeason"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/speed", wrapper.GetSpeed, options.OperationMiddlewares["getSpeed"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/speed-series", wrapper.StartSeries, options.OperationMiddlewares["startSeries"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmup-trials", wrapper.StartTrial, options.OperationMiddlewares["startTrial"]...)
@@ -4973,6 +5104,45 @@ type CreateScreendefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CreateScreendefaultApplicationProblemPlusJSONResponse) VisitCreateScreenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSeasonRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetSeasonResponseObject interface {
+	VisitGetSeasonResponse(w http.ResponseWriter) error
+}
+
+type GetSeason200JSONResponse Season
+
+func (response GetSeason200JSONResponse) VisitGetSeasonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSeasondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSeasondefaultApplicationProblemPlusJSONResponse) VisitGetSeasonResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8060,6 +8230,9 @@ type StrictServerInterface interface {
 	// (POST /athletes/{athleteId}/screens)
 	CreateScreen(ctx context.Context, request CreateScreenRequestObject) (CreateScreenResponseObject, error)
 
+	// (GET /athletes/{athleteId}/season)
+	GetSeason(ctx context.Context, request GetSeasonRequestObject) (GetSeasonResponseObject, error)
+
 	// (GET /athletes/{athleteId}/speed)
 	GetSpeed(ctx context.Context, request GetSpeedRequestObject) (GetSpeedResponseObject, error)
 
@@ -9054,6 +9227,31 @@ func (sh *strictHandler) CreateScreen(ctx *echo.Context, athleteId AthleteId) er
 		return err
 	} else if validResponse, ok := response.(CreateScreenResponseObject); ok {
 		return validResponse.VisitCreateScreenResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSeason operation middleware
+func (sh *strictHandler) GetSeason(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetSeasonRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSeason(ctx.Request().Context(), request.(GetSeasonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSeason")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSeasonResponseObject); ok {
+		return validResponse.VisitGetSeasonResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11618,401 +11816,406 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tl9s2li76V7B0Z1bPrFGVy2/pjv1hTtmOE3diu8Zy2mcmx3MXREISIhJgAFCy2sf//S68EiQBEpRK",
-	"5WRuf+l2SiQIbGxsbGw8+9mfZxktK0oQEXz25POsggyWSCCm/guKTYEEepXL/8Bk9mRWQbGZzWcElmj2",
-	"xPt9PmPotxozlM+eCFaj+YxnG1RC+eKKshKK2ZNZXWP5pDhU8mUuGCbr2Zcv81kOD9Fv6N9Oa79idM1g",
-	"WcZH4j9x2rcYyijLMVlHv+U/cdq3eMYQItEPuZ9P/ApiGPH4V+zPp31FMAyL6Efsr6d9o64KCvPoR9zP",
-	"p31lD1lZV9GvuJ9P+YpSNF5RwpFaqTeMLgtUyn9mlAhEhFq/VVXgDApMyb1KP/Fvv3JK5G/Nt/6JodXs",
-	"yez/udeYgnv6V37Ptqu+mCOeMVzJ5mZPZh82UIA9IgLsGSVrAEkO9vJvgoKczgEmQGwQkCMBdAXevXwO",
-	"vn30+M+XRnNV+/Lz11mGKoHyv1Jsep3nWH4DFjeMVogJLMe4ggVHaim7P32e/WrfKeGnnxBZi83syaOr",
-	"nrjmM45zJJ9DpC5nT36ZzeazAkElWQZxMZvPllRsZh8Dr+43h84XHl9dhVe+nc1fTMf0y02jdPkryuSf",
-	"P12s6YX5ozGil205eM9c4LKiTGjzLL8/y2tCaLa9h4lAjMDiXkYZumcaUn25zrKawUz1vC2yHAo0Nusv",
-	"5DNfrMZ+DogTSR3LIj9WTIq29+USQeK9QOpyiZh8Qf7wSg5lB4uxrrnn5IfyYHM8P6qxDdVboGlPynYt",
-	"G+zMrH5Od3rW6bvqUqsDvbmXlg5xERRcTXDoh04H1Otmbsw7cz2rTvTeBIU6cF0otRF4h/qztCxotkV5",
-	"sINZzZgxLea3JaWFFMSX+Qx9QizDPKwTUU2qINNixwKVvN+dAi5REX5TrhMe0ICOvHQL7vngjJiVyBg8",
-	"yP9mdRFRbbnQxj/pROGmSb9oh9tIcsQ2VAUkl/50HWEWZBvaJhC+RyxgEShHP+D1JriY5I83iH1AaNua",
-	"pd6DXRnKFz9AIrQqtbeO9xsECgS5ABAwzDFZgz1CW7ChRc4vm+2uaX2Dikg7cq7moMAlFoAyUGKu2isx",
-	"qQXiQMgdSbYLsLicBcx7gXZo1FD8Rw0LLA4/qWeVxYosAvPZoyQWXSMEoXyxgUHNm89+030L66t8y+tM",
-	"W3z/LPdluUdbYa3xDhEppfROqy8089x7PmLT9A8fKMv5uMWzI3SrSc+ZL5iWvs0blXYGsvlcW6d7U9YR",
-	"WnuEeuaNOo6s3WWdr5G4NKvuiIWrG9BL12ztvbUL1yi0Z81nS0giNrxAkEGzdw/p/HP3oP/WQkBR8+R3",
-	"zeOyBVpWSCjHrm3vB9tpXgopXyb9X70fDbeiH/syn+GwUApIRuXxk3zGNxh9oSsrlD66n+TjoXFRsUFs",
-	"gXPUXfXet7TqjHjvUGzkDKh+V4yucIESPH71mFqDO8yxPi6U8BMupe/84P6jPz/6y8NvHv1ZLR39x8Yf",
-	"9nrIsw2l4b2bY1FDYZoe6s3CPSjfEpDIc3PfkilJcrBitAQVxARQAqSfxFvGbPBDpu3onHABmXgxwXkW",
-	"WG+2Q8++x8aqMoiJGdng8/a5ronE+jhp5quZbH+9O/30vtdZl27S/PH60+VNwlwZH2NpGpusht03GGaN",
-	"Gb0NeqXaxj3fQLIOWLoj7dYtWJ0SfnqlX/vm6jZs0LFWounHw6sUm+GW7H15Xh1eq1/ROIwf3Y+0FROX",
-	"66lL8EyrL7hU9vAwMVIiTWOyKGjqk0fFRlRX1FdSIyNyuCcGRJ5BIRALxEMySlY47wQzPEU9Vc/RhKX+",
-	"HnGxQMHtR+1mkxrqtxJXWN266e3cl0lI/Ywsv8vxeLyuvU+/JQhkysA/BegTzERxAJQgII/FYIk4zpE6",
-	"kNiuAewdSobmzcT1/nI1//Zq/u3j+bfffpwHJ7OkO7RA3ZjhNyHDox9+b6I1Y2bqdD2Zoh2QrY1itaXC",
-	"EI8dTb130nRIPd/eeB48CmvmuIDCQSzbp6Ew2biex/Q6qLsFzbZ9uaGy2kCOedBb1YeGYUebiVcv1Ea6",
-	"gbwVaa4YqiCz3hMmFxxBrhcdrBALhpyrAsZiq4IpGT8zX2kvr1cE6NbnZhW5vUWe9O278t9QB1xoLdSa",
-	"a8VGPK2UD6VrjDowj1kd5anqAVppzRvx20+O7Aw5YniHLvVkHhMTs9d993RLqpfPIWOHn6jWus4xm/O6",
-	"RGHtWB5eFni9Ea+D8Y/l4Z0JJrZb3OD1JvxGQfevE6Ka8qm5aSak6IS+3ZNgh+meJHzAdNwf39zJYWR6",
-	"eIVQfqlEecTkqLf1jKCiaM4DE7wdtTmwshWT8kxhjnY4Qx2jdf9ByKyv4Q69rUXv7mjN1dFHqd+a4Sq4",
-	"jgkV3a88vAp9RZ5ZY+7HutlUhv1khEgkRGp3UxPuy1BRqH+gHAvKAIf7ObgCK8oAJACVlVC78iX4gMWG",
-	"1gJg0byHOdgzLAQi6rYP7RAD6kzI5TMMSUNyzP5nLuj8CQmO0sWfvOnIqTpackGrSkXp+Barf4UmRSRu",
-	"6AJ9En15XnMgn8wvwXdKTnssNoBQoPsFlL/PnbSMMOx3HgQnX2CyLszJI7BtMwwj4SYbW20pceADO8gw",
-	"JMdv0qoHIRsj1+eN3avaK9DOZ1T8/R9iA53cq0gEYYlWNBJDXx6Cf55yaBq8Et0hluNs1J35m3kscmIy",
-	"A1Ddbdocuuxrm2UTR780AjrCNNtIvDLOmGV1KZd+ZjbJ9HOAwg5AoAEqYA85kEsY1CRH7CmgpDhoKIF1",
-	"/82hgfePAc2kjhxC5Vm8Xja6Mfr4qqCUJT2JHeDCs0mruijMTcGF2idCtqiAXPyEOB8Pblg1c67haK94",
-	"2ilHLifE0k7x/aXmB+Um7M9QXYqg/G3yuJVh1fv5hO8ENuCwsNIngNGi5d/nNBOUKV/2wLGKwsEKcxGY",
-	"7+45hSr/KnJQweTXepKECA3sVkbObpvab3CBgOolB5AhwAUuCkCrzr3f2ObYHAkfBWKRB9Q+NJzSWkdo",
-	"nubo7yTGkJ57gbiTAknP+zdhnZ1PmKij1RCG8otVAdcz5RBeQL5VPgpBKOcXfoAQfarUMN1vJmZstD/i",
-	"zXyK3a8KXKTpThfhInTUXzVtG5oqZhf2P03YtMhf4sCBLEO4SAjWLuRRwkf5mPdeV+Hb7RVmXLxAK5xh",
-	"Mblt/+XYB/gekzV/T7/9Nny7DuvJnxWwXqhWx8903uidKGb9jnfk4H9Cd7E1jqSz4Et86lGQFvk7xOsi",
-	"pAwF5OGzOYKsOMQnO+HWRuuf2qoFGp7VFPCYlaLrWNPw3IwjSZ6yYwsB2S1IVTcTQBa0z6RewKPrRzc/",
-	"5TWKnLhrlL6TFTDPEVtEhTqfFXQ8NtiEc+QOU/FpYJwJDgHEPBZoYE5jx7TM6PYotlIwvA3/tIesDCto",
-	"RwlV8NGdJUz3XV+1rLxudObDzqWe7LE4HYbscAvKek81ZFS2rKwn2NHYUdOpbtdslHI57fEc66PODWJZ",
-	"GwPZhWJhNO2qWY7mP+zBKgA8MBMRVGDPERj0muSMz/wO9gfkfykFlugm4hRMYnf80yfVvKlvvVOmtftC",
-	"FHY3BKxLg+r2gGsGjKanY4qQ/8O1dJqsLaxh2jHKYsYrdfEnDxb//cvVxbcfPz/6cqH/8aD5xz+FUJZW",
-	"yN14a4mJ++9QXBTBbciyduRs0M9GyOqlVH/Vk8nJvqoDgkwQ7bqGLMeQHCGc1C2qIyz3xfDRMyYnexQ5",
-	"SUYWkNE+pf7nf/7nf168fn3x4sUcUGYC0CvK5IFVTu2lhg1Z1fuXuO7967/3ta89oAzvcHFpcE2Tx6Le",
-	"NiM5MbdiTYuVSbNL2ilewMP36pXQHhGBNcZR9wUcVZ53NSGYrN+y3Di51k8MxuQnAawWAoYhnaG7wvbi",
-	"5saPcN9sJGmGFQqmNMIbxpVFrn57f/61JlgHBwMQcHj47hNikVv4yJSEBm5GbL7lNezDiiKjfYd+q02g",
-	"fUpYTi/V9kSOpKJ18XElJua/7geSAiYskFyjdboAkuIA5DQ/BVxQhgChYoPJ2ru+Dgh7omFNjJy6BdG2",
-	"Tfc/Kmv0fx/8cnXx8OO/Pvnl6uKx/lNwZzxl8TSSv//NyFIKryI34TE1ovtbs3L9U9xUq+WLauSgHbAc",
-	"jZlw7QRH7e6GO2sjzxmKhBm2WIPtbcRPXQgrcySUq81gHgnfpZkD1b4biO1JsPd4tULMHh87I1hyWtQi",
-	"fANWDRxrbvVqaz7bI7hFbHzUrr+n3HV5AjnxvusF5SGh/tBOtPCsD1zSWvwYQKt/2CCGAAQFhTlYojUm",
-	"Jk+JUIVaBxwJPgfbdTAVagkLFWBFGSU5j2V/FMWP6/BVJxJ7hMjg69mGbtHzMvJjUS8j78mtoj/cH+ge",
-	"MEjWCOwp2wJsLvvEBnOFQgqmZeGyKlCJiPg+Yjvs7/3zuP8UeV+zCCpiozAL+mIRwJVADCCYbTzUVHhT",
-	"0bd9g58t0A6xN2UE3gPzyNSU8FNIXa51dtufuFaYDFZzsFcqRKj+E+ZSZYLakpJKwlDFY79wxHbR17gY",
-	"VCM+/KOI/RKDDsgfIsEPbNBZfc2jK4EIgFJAOr9QnSywkCJT3Qsj3+wBv7nEMVExPSSFkRUw06hZHRkL",
-	"Jo9DVv5cLdBwjmtcJWJT04M8VmmZrY3t7S8Ig76FAqyR4KCkGszTH5Nq47WJAbfbeddADtVZzshrrlrT",
-	"sxBDGspGFygtB1vDlE00RatFWx/HYisW/3eprPopCEK9NzC4Ep7PHcbed+9mAea8RjnYIabgWYIacyRF",
-	"NOp2T8igmJYLEbroT8J6dw8TYTXDuQKgEiBXw1ONOstzRR9RYZShucancsSlUPQDJSK5+rsmmDBpv9Lu",
-	"LRndyvUt5l7cQD6w39ACdfBXYYhfbjb2CWP7He/BUzfG4za4uMX6A244bvcImJ3eSvBpDsZOiN1zQa6N",
-	"Dd/DSvvx8pAgdX5msw1UhjHJU9GkYTCLbnIMsq4e8sgO2iv1pVl1nRUUti8ZrVqIhwwp7FOBCRqHwZjD",
-	"DUwjQ1CG6JQo+HerFQ3dd+Z0T9RGfpOJyAmpFYtu/3CD2DOaHz4gvN6Ioaciq0aq4DN1JfeqrGAmFuPX",
-	"eKo/oa/73wq1PG+Pdey+WT53aaR2zP3d3k76dyRHuc5mnGZtJ9zFpqOl75gQyPRsrm9fJ9ACeVI7Mfj+",
-	"EqMi/44xysIQik3fCixoiZY0PwBUcAT2jArUIMFLBInCk/VRmWEs+gLuEKA7JN1vjUhTZ0ALTz8SOR5B",
-	"QPVQw590+ACFI8Q5EhCHk9VXOEo+ovLWDKqeaffvCYBAvQEILJFygqW0+C8PP17uYFGHfeqaFHiLikP4",
-	"M+o9DYtVyDDpKS4RcFkOoYNqF0KsBuHGGRLBSxzaCN4SBHTo7E8coE9S656CnGbc6talXoSXv3JKgH53",
-	"iXg7pWhQw1/qVNkTdbsoUP5c7jt9QJ5CGd8SGH0+U5PRCozntF6qIQwbbNOPeRvBbhsMzghlGXoGOVI7",
-	"aQDQPhThj4Ncmg9YSq7jW+D5ae8rIaSc+cyDjnhLMW0pCYwY0pUU4qWT4hGKplrQaib/9RI7FoqOC2EQ",
-	"FWG0GYzcF21i1EuYcMFqhS4OvrhFYWxCoYP2fQ+kZhWN8HMxlG1Qtj2C7I3WLPKTwCJCo+Xn2qdCK7yF",
-	"N7zMpFjsx1swJv2+lo8Re8OfZqdOT1QjrFa2vjcjjcicDJL00CrP6Wr4k6ORiK2+ONrNy+j1b+weBLJ7",
-	"B0ZUwuoXPT0ff3nwcVVQKL555OzWT5QGEm2zDSQEFUPhsOj9TxroxofapITEVpisEasYJmG12wQ9ozew",
-	"RDrPa4ULxXKpYxMrWhR0z2Mxbevak7oooNw0DPNnb4bs0bF/piQ0ktdZwqpKwESryXltnjXHyknYMnex",
-	"FeYlku4c2g/M74pSMRGu4Kj+XJPpSM7uf6dpkepkF7c1gUKwaghZ+8YWCvTD38NXbbCsCpQc3oiZQH2k",
-	"VprbVnD38eZTflAbuyOiW6feNaZVMKuEzSitFjXTn2IM5cq5VGZimjV0LzfG8HWj+91M4KIuSYq5Gc3T",
-	"JGgNRQTfHErLCuav/lZDIgyq0Dt7ylO6k/9sPnv5Sf6P3Mheyrl6Tm8+6f+Tf3r/9+C5NC0dNGwtXbdC",
-	"uu3tFo+/CRhQZiTYY+6kDArKDmGRFWgl3lYV5TgmVEpuiqjENXVEd+JCYqlGH+ozhtqed7rZ9Ckkp8Ys",
-	"hjKf7g9nPv0lQEM6YCec2zUS3u5lksq5Sl6cr92KP3F9vt0hVoQgc0gFlobWp8pFCe2ZnYW+M4G79J2h",
-	"kCrExfNdLORnj0fpTco34u3pw9IEcs3JeSX+4UhLpDNMv4tB2ojYHkybGRyeiLwFQZkwGwju0KAimGu0",
-	"5BCQZbIaEV7DR2VaGt/fu+AqH2RixhFqRG+0/9DlO9Ll6ecFk/nmfKJZo/dpRwkWiSf1yKp7bt14R00b",
-	"gT5aI5oUytcpBZgfh3hvwvnKrt/AIFdjPEenXpeIaPxdTLMyWstPlnSn7jHDLDmKUWk6Wo3/VkORwH7T",
-	"64N71X563htLOjjt17qsTsqfkQ2oPltJpyfXrXQAIh1v2op5hc/PqsGXbfPsxaNcoGL0Myam4ZdRSe/o",
-	"O/tK1Pw8c5mLoz1x8UL77ms0DpkPv5k+N3tMcrqfODUf1EsJbH9OoM2HPFJKpxedGW0G0dK2aLh6gYSw",
-	"09Yp1iGVtm8rakFXq4ib271An/Wsg12YEXoNNZC0iEsJOde3s80l1OMwcaqHdiAGLO73kFHFQW8Ioh5e",
-	"lWFsmHo3rW8CbhFdrVIe/pJgetwcnWJ69E4QQBnTHl1WRsslJpo/HecqtBISiAE2p4lkUG9WmGC+SWto",
-	"SlTuKB2Rxzi9SBetN68uH4y8Kacd7uEhUUlolfggg4SriPEtKJR2Kk7RKOtSdEvoSEWzahY1N8b6hdRw",
-	"F3YBFNQ3ktjevjrxIGIow2XknuoOb3DiAdKBq52BG5o0B1lfqHTqzViBdK5TzMeaHiVdiphJPOlO5HtG",
-	"6+qDgtte8+3vLfGpH7ceJNJUw5CtdbJ8HlyFjml6j2zFL4PwsX0oWenfJ2UrsQbjOj4AC4jtJXZYaTft",
-	"hdb3DwgWusZBn2Cn5rFkFMvBO6zT3NLT2DdCHXhloZTHoUNft/eJEVuP8wBsaSRRrYcvZHin2Pf3lEqN",
-	"xUyjjVC+1tWhkGZHFDjGR6Y+NtDxyweRXfH71jsPr1qU849DAw7E3b8ZG/JAmqS589B9aUYyYn8cWvay",
-	"mewjzJBrRnXRNaXZ5vhkkmxLf7eHNkElf6L/wluALJjnKFcII/1QA8kCXMBDgC7PoEyPI+cKlT/gcBcA",
-	"Db1Be4V8MjUA1e2IxUlRgjT4CwsOcJ5coaOZoJFOfRlayu/qkNOK/ZWe3ImhnLk6shsb8OCIXnu6WDl6",
-	"jlrBERKgg41Sq9Hehj5TJmLIQXXBFvGaopg6pjejbhUXglzZSFwgzWK9QTBHDCwRJmtwP5at08DnRoBw",
-	"TDkapteDeDg97HeoCuKFkRRH+pbuyzBUcc4c+wPRQbiLsQtpQNnUPqB8oYFooxEDHSHQHZjbATefjcvM",
-	"feKk3OFkaJjJ8zXPB7tF3ltA3xSvUGcz2t31ejafPQtumytUiE7FldGCKxCz1ivf+K/cDwJd7RBSihB3",
-	"gHOzuRqN+a7pcRJ5kxXdLVA3+WU5+2zoMTL0JC50ewIJTr7QOIxu3Gkq6sXmCQ3qrnzGPPs+diuFcixi",
-	"a3qwiuaUQgRH1TUsKMyj3TaF8qadTG3SSojynIVqQ76gZhOoGeEWJY5AgVcCaNKyNrQ4BMIIHFtgAsfu",
-	"O/2ULnm9Q3wSsrWT4q1SMcDyAGwi+ix0H1jQcZpJ+cyX+ezvlLQSFv7r/mw++68H8n8eyv95JP/n8Ww+",
-	"ez2ectOqwaA6MQ/ULP27ZlU3SUtOoz0taXTCiawpBKYWmBN9WkEHtVRvq57DX+uyilFGSh/6tQvm9RP0",
-	"XDbNm/DvDG4xWb8qq7rg6A1PCruZl96t8jfVpDcUd15iVLQdHX+BKnOcOy2emuNKpfO9XTUZTqMtrgq4",
-	"nmhiV6rSxA/I1dNI+Ih89v2GIb6hRf5myku4RGlSVVGma/ET3SMu0j6xUWNo2CfSRvNrXVZTRh9FiZqb",
-	"j+b75rJ1tEXz4g2C2zdTX+glwaW+nDYLhakqPoydCC3N0VEGs/VUfDnyM6OyebxDw99pnlPLJ3zj3b3m",
-	"D7QdsDitPga/1Bnmx0j+x41784buEfuQNBdHgIbVdde7WGXtCZdhKrsxvavN4y79Mu0dJ5dGEcZfNC9R",
-	"MsFoR7Rp9L3faozES0bLRYSNFCOxyN/Ef3xPw28yjl/THK8wypM6oqHE7wbgijhH023RhFtP9/DfUEEz",
-	"LCzp8/hruETv6ftJX2ImqvEPQ3Rrhqgm0qlE+SJxB6/JXu0yk52w+A3BfLanbPuWPEdESE9Huod/TWrz",
-	"74jRt6sVR0m+QRirr52lBkdv+9lZXHPfc237qd6Cb5kGb617Xp6zuF0vM2DDvJXobdnBJdd2YdqeVte9",
-	"CzlJLevet92RHStisCNqEtbhIWU3LnvPEeyZj7bpjLnjAX+6s0QG3KqQMY34e2GNbutre+kF/OlOXnwK",
-	"su2dZRI/HlzyI6qEvkQMBOvDLu8pV6xdXyV+0c5gJnCGYnTvx9yOtmuHphAbepVbzVndftmKwetpyNz+",
-	"BIP5xAXNJpR7lI3oCozB0vy3X+5/arzbBZKHoty20V4tZiONmPiOKSTqwhSv8hjBJRPJBcd6lfByBldK",
-	"BRStVDBS3d/+QtU+xxDahj1UP9+q3mk6FRTaEcwfGaw6cKtHV2NwK3smHq2p/qN8cEqVxoZdxEqcmATg",
-	"Da2LXN28o2KpotF7hrm42Oja+GJDGcxwdsErnYJe1OUSMvefG0UXuiVI0XuSbYEuTP7hBklRfwyT1D47",
-	"JBWikpoNs40O/hNACYDAUBBAsMGV5nyrMMk2KIxUPIEs5fgyRI4xxXhIuiU78ET2lFshTmm0xZ96euGy",
-	"9Qi90HvoxapAn4xhdn9jVNjyv4Re0B1iGy08Qi+UXsPiAll+HfnORab4oQi9QCS/YKZYH6EEXdDVhdhg",
-	"fmFRPB+H2c5bYvhRy/EkUUTzLGGef9/j+vW2xvE8TEezMgZkSi0Vmlzo89QKm0GqleFEykdXVyeyY9tU",
-	"wzFpGaRedxShUreOIX1MYluEqp8HrtyPz090+EHbbTvSRoPGEYUlFPz41EX5ttF1UbNgUZKswfWkx7/0",
-	"YectiYmsxGwPizycvEVjlUsJgmxR1TG6+YFkmI7k7eftx/ymWzQadvCJBMxOiifSL79GAgbcLXNrFSF/",
-	"LSE5APeMuUhcMsgOmgs2jCb51SVrdclN16qW+n5DOTKUxpirvRS1cUyjyrDFYpr2FNaCT/DPfSenx08A",
-	"MVkIWgWGeQMxUWSbV0BQcP9qDqAA+w3ONsZxAFy+GJad4h4MNLooYVFYUk9Dd51BApYIFBDnABNBVdHp",
-	"VDiY4i/8EQfz8NRZaNLJ4z/MG0Fsjp72afOl2VknsPqr51+RFQ3XgBLpTb1XNJlBwfCChhT7lcZcUZYj",
-	"1mJfTZ6NRUFFrPNSZab1fvTQppucWyLgZr6b2XLLuLV2monRa9CKxCnu3DMp/ioJbedv0P7a+EY9w1Qx",
-	"ujJ8aoNabB4LxF7V3yOfXSCGE3ClR5dKnuKJWPBT3/quIFe14+UTc8DlMjcIDo3wY1wAvZO1qP/GwVM6",
-	"AjSKz8cN6msQFmceCwCqPe6njBb5hT35douPH0HSOlQ2sMmVTlt8FUL5Yh8ophtwMp232wEdy1W/h6y8",
-	"qCugnkkgoQ6FssMa+0m8D1JjS2ciQpgWLwMylOAbYfQL15C31VDazk16cQk3rhN9m7d7gvJWtkE8oSCS",
-	"OBDNDRjC+MeR/BNSjxoQdMcCILjDiMmt3mwvewJ0hsIc/HOwWMFwdFUtxsjx0sCt7botTKhcsxRtENxJ",
-	"/9Oot/zynqpgFdNLdD4TlAL90sdbSDroo7ZN34fCsiHwZUcxbgGDaQCCET4z6BhNIXDByifShqt8ArDf",
-	"IIPol4+VdIc4MHzr7nGwRBnVjRH0SVh2+3Eq9hhF/6sXpxP030CxWYhg9TlV+kD+JIetKoBwgSqbraBK",
-	"lsgPzQEm8r/yQFaFzkILXkoQAbdoOBgcQyxGYsRxNlOd3xOrDat5kEZ0W3d33nCV6qE1uUNMh66azrvG",
-	"Q4b/xjKRT0h/uQbcPysoCCgmjU861wcGWgsAuSoiEJiRJIL+FBZ+S7Tf7uM/S/XQtgzIxT+3aQvahRYb",
-	"dNDV9fe1rk3WPTh4n/BSWfq7det8G0rZ+WY4Zed+gNLxRO7/ro9kNSNnWLG+m+JXqgZOOO/91AoBd14E",
-	"IHBf758SzClkSv2RApLLG8P8fzyXvWrhOw8xnnRReiK/pr//RUk23el8OGKTftJ3owwGU07UyKhEosRS",
-	"Na/HDxamxMJgMTfDS+6rk247LFWSbSae+tQp2JfOBle3e8nTzdtXH0y8n9EjOvFS4qaAhKB8ofeHkPvM",
-	"UTDoAYGAlXRHseBgR4u6RHJPcVuNdoQY5pisu6XK/I2kztdIvO6lR3iPTDlQT8nymAZ6iMEdCiQMJ0I7",
-	"12k+ez6bz14E1WUoGySeiBHjhB5KUDDpXaaTDbVzW+x+LoIWRlrKgdWa28o6uGmIXzupb/FsyIm5hF4h",
-	"h1CMD5uzceCAn1GyKnAmnjT5xaoWX5M3DEkOlgew39ByDmiRIy50pGZafLuXo9/aaaO84IcqQTnUrx7D",
-	"dxxycNME4aak/eU76TtGYjNLzMTmxckF0bXz+LqXOf/NKL5hTWGxsJ5+e47Le/wpuDKlsxWywLX758cJ",
-	"zdrUr1EkxLHl3At4wGS96Ow0zELg0CqGdfjU2ZlKqOZ+hdQ/Ps7jHPOvKREb3pLxt1ejEcY9wwKTtS3u",
-	"6X15pLNhcsFGadpC6HUzdds0in3qxukfQTuLgL9dpW5YsAmC9zl1YCQMNRFsFgWa2RBlMNJlUiADBcz0",
-	"LeDfBtDAR6Q4sLpAS0q3Q802ZfsiP70ZKH88pYzffMbrsoTsENmI9YY/eBWDQ2ypWt7NrM+1rvj9c6Ns",
-	"jakn9b7AmuxB1T+jPs1IGnx0DJ0X3ONvvGjFre3y+o/BCtmDIMAYfFWB9tK5AqOJtUMKNlmDTsQYtrcn",
-	"vTNBYNtIgbr2iHp83fIUzok84gfo2fqbqUzQsXWE70NFUT9IHwlzsMY7pM4C8gDpMnrBEqmKqc6TgnyL",
-	"cjnEp2r3VYN1ysPl+/r2K/lS9Vr3K2BozNqLwEhvScMa3s7ewUlFBV2pTQ0cagdIJyAbKMwXAlWh0scq",
-	"NlvCotCoAx2WNYWzXWq4q06l+ddt4ezR8kzSi8jRs0PYV+5WZ50bCESDJpGusjRgHGClJnxD9zpcGaz+",
-	"Ec+E93fhkctiG9KWKyWnkchxAyY/opyaGlE652pdIAP3HzwFTDAfNdHrEeXJvfi5eSVY8ENLKrC4IQHy",
-	"V7CndZEDAbcILGG2fWpqydrrDqZwPoSKDSbr4OQO4KpDVq1Zv0EL5+H7/UC7nhqPs1WNzKhCayHNrU1r",
-	"iTNkGlsMEP4Nmg79LGusMGFbhBQZYwUZGgOd2tvRn8xWftLVqOmfCxV3i3by8OXxBhV5kk+YFtDYQ9Jm",
-	"7IgxkZghm+cdeUITmtgEsaGB6HBr4KcEiR20KTU+zFD+soDryCVsUrVFDRbQoU3bXOLRxnX3xLPNO0jW",
-	"8VJtKxqmAF3DKlKHfR116Af5xmO17CfhFLg+KzpE/Frhwz3YghxOImahJZcTF+c7c0nZcaeyrGYwOySb",
-	"72v7QsjTmXAOjZ41swJBZoEmgwlI9sGFNsrKksDcll8MWBOYG8h7e3fRqxcjg3SUzz1RXuEc6P9hQOyp",
-	"/pEL6Uko0zHRc4qfb0sPuzw0YIfOVVDiTyJ5zhz0JZQ9d0RFMYjJtDd+sxJOh0kJGCWxZ31A96Db4y+i",
-	"KPrzqEO+unifdEazscBRiJh2yQzmZVRY5rmjAJzKMISgoMdGHWyIoZFOLMbg1qu/7F0goRNesOvXV6e5",
-	"Q5capWjAD86yGYU1a8ZqfKoF1q7VyZYXE8SnYkARXCNm3/Nv+kIUat7RsSgCL2VU+Yar6L1qgdb8Q7ts",
-	"uudKELzeiBuz8ANsXl2TMGGYzjJOAJXKzT6W1ptaVVxfFUZAnbd0v+q8AD3IkYJtVyE8u/PvRgP9vJCO",
-	"f7vXfKNT1ZYwfIDjlKFrcSTHbKjDssGA+nGq0ZuCUeXKCEov5KNhEQ6tTGZX06UOuRxFY+8asQuUh3zu",
-	"VeOR9rUnRo4zVGQ3yR9fOX9PfcP55mmVaxsonhnVyXA8XaoF5Z5/Pgkhph1zHQzSsShX3gTQWqi4HF2p",
-	"a31d6uSpflaHinToqCmIAuQJf65RWznKcB6oaJ9I5T+m6G0+y1atw+T93jtvjKLM9whu2zf7cUKHQfp/",
-	"HXlNrG/kKrv7pYNOPc+56j6R+O1QbunSq6EeKMnZHJCnne72rvjEsAh/a8603qFtb6seuN4l1e+6tpGd",
-	"E2p3TYsn+9KbVP4oQ0UxBdbgaviHCCVU2mH/pHUNfq3L6k9yESvKTbiGcq22I8MIsgJLg0EQ94J7OhOF",
-	"IYXVJCb7LHB6rJfhYyVDUKD8Wgz9+ix8/zYpw+a2S3ZFAj+2QNNQ0x6pZgB5F6nZcnqN6nj2QXc79f02",
-	"uH92EPFqyk2hqtG+uPo2AUduHL4Q375dEaXBs5h8qBH6DrEcZ2JiAYzzVhfrRbUNaKsNdjRxLLWgmrnz",
-	"qsa4GfOj4c0y8xdVIwdnG7w59YtVayvkFz2DzstzSyvkRrst57tPYQ74qGXIYeSu5/gldvaldPJ6uC3l",
-	"TqvgYlSqrWdGwby74r5ChGfaK1nbddhFJOeohGw7lBKFi/DdREWruoBxj+NUZ9+tJtXB1vfmejgDdW6V",
-	"JFiIo31JWbKPqglnQkNYURorv9XwTwTYQVO/XMHhatLSNZkYm0zErFo8ov5CSrnYQLqbfwsT1S8Rvvit",
-	"2bqdtBHrKLX+vJH4XM+t1yGfMojp8pB63j6OHaS19ly+oQIdd4g26vfF08V3Da3ahBhQI8AWUUzwmKQl",
-	"OsqkNHpWEjSyqCoEIxmww6XlcrSChsA8wDgvUCY002SoBiKj5eK3GkZwrOseW48fC4v6WxCzpGLtgZKM",
-	"jE/CHg2Yg17FZL/6r/xpUvw8vH11ZtYtlWYcrY/1qjKnGACm9CJ0XjWpaS/CBZKVu+NX0xhObzfPyTd3",
-	"4RTiLLt/P/bLg+gvD8O/pNX79btV0D1iiq7kmEHZyubBkufP3bGxX7u1FvJQGNwNfLh6/6oqtmx4/nbV",
-	"UHCGoQQWzvSBMrFRmPtY+XScwcIVXRp84Bip1VV1tMy7ZBVKIq5guyf2nq72ZdQZamRgSnWtolq1tEro",
-	"IWICmhQc6txbYsE58dQjWMl/yEmL1ICPpNepFPEEbEmbs6Bfh9POgjXspt1mD/HOWc3e0NpGRnd32YfL",
-	"YxkP9Ot6Z68L9BzWpkxAsBZn+MxjCEzaIaCXNZN7tC4zF+ElGmB0HUrDjiYAqujR+LbRgKTNvLUSp1Ub",
-	"Lhhftu8uPPdBSsvZsY60bDXbMZTeG6VVXEf7WvQp8gh1IXCJQsGvZVLJ9M4HloeRKjypVx89ac5U4+4a",
-	"w/TOFvWNV5sxUrR9HCjskwAbDTYdqzQDRXo23wp/CutovLBR9MpoEJWEdsiiQ6zTqwD1OmCyh8yQ3sB8",
-	"1+aqSAtq9WCfJVIzx+gWaRpMcZFtULaNQEDHV10fJqxrTPoQ5JFrVK1BThQeENNejjWh+rR7MpvNcAIB",
-	"tm3CWckwYj1ztjMZpWvMbXo0mDRrZcLSp/XkV76mqgpUKtR4BHpuetbUKzVCAZCDz9KifxlXNJ3G4KlZ",
-	"T628bjRiN6Kc27kOmzQiR/+W5ShQmVP5Qs9o3Top+RixoYRlxxQXOeihWKu9Y5tPDtixY/73LPV18CeR",
-	"hq12hzTuGHddlTPD3IUSj2Z7qBIAI0TZsNhG5JZU39VyzjWwYG+udBv2I01PxoyPYRm+vCngUTf0jqZY",
-	"9nbhAGyd3WxHtblIrovXk3RWQFxOLb0IDzc61XZg725V22i+l1OOpr/VCft6AUws+BsqJiXeWAKnsaOm",
-	"B4Px68k/CCXNrHE2jd3Dwjs9IIAypOrEJo5maqlUyO40lWCoQDuLzz2+GZ7RCk2eaV6hDMNikPOGCzgF",
-	"HqpXz0K+lHZzZg4HelZdkN6sFDswX06uS71Jaqmbm565Wbm94Y5BDtRILhcWajkdc6DfbGyKYglNTUWY",
-	"rOajwg3Zfn+6+hYPlxOZeg0ofhL4mQW22G2P7Xe0pZJykchhpPYfysOOhSKnnEh4ay/70l9x9SbSX/k7",
-	"7V7fTIjcDa5DA4rSI5+rabeDaipd6M/bGUtcO0qvbmPphM8CdE9i5cHtHj5uq0wYKpTK8GFDgaYvBDXJ",
-	"ETPld1PnrCNmzcioP+W6GF+UHxAKFFkxB8lJmpNRImAmeCRdLC3JY8JKPKZYsoEuHsM0HTk8abrtoftQ",
-	"R/0zKSEu8U60x9lj20xxwRsW3P7nN52C+X5luGD6aLplOdb/6NUVMlsm6eUlNFkHfvlkM1WeprpxOlk0",
-	"FsjFUrzxNgqUkmDoLbBT0gtjlf6HIYUZZlldcgHtPclgVlbr4W4+Vzjba0L28HNUFDfqmPjltJocOAbU",
-	"OXz3CcUqNJyYrs2RCMcuVBKLZTHVeTN/4mCpTlEHlauvuCon0jqFuaXk9+w4THWE3F3xALHBHGD+RNNK",
-	"67x53bsNLXJASXHQJAr6rigH6itzYOZRDUBhuHS63B4RcQk+YLGhtaIXN+1rutYNLexwwxcBt5jMpIaT",
-	"3pQlGe+2s4MMQ3M4HDE+flmX/gRYgZsGHZ+tqtmgyRowN6DYQD36MUifl5VuUFftVewk0mRQOdVvJ2O5",
-	"EWv9DW//cgpjtx7TgMVygZuWxvnRT7NMNu98YH20lqT6J8qxoMxUJAEfFCLZkA0AVHCkiJbdspBvaJMv",
-	"lV6tHvknb8GtGC2NlzbZonyJzkWQ6eYWzGOzjFKYE4zmmZeCmhOjgURljH8P50EOEClW6anKOYECQLCU",
-	"uzFiYItQJb1hjogAS1RQsuZAUPlCGeb+mFBP0kcl5fCQKt2aJIAuflYPGW8nwOxy/eYayJ+sktruPQFZ",
-	"QbMtUCS5mtlYkZ1gYvQs/RiuZ6GFNfu75qrTI7DDDk+tqCsPDdYxCrRXF+zROCed0wq/kNbjR633Hs5b",
-	"TH///b/+z//hH//tf9l//NPsFinyIOd7yvqF0DqvhlBsvjJN/OxEfWhzuX8z1n5HHdREhTSgqyJWFlFd",
-	"cJTuXUxdSUOZIvLviqkHMWlQtafC8ZpcSEW2DD7UUtyv/XwQP3EVoTxMD9nFKOsHg93fUCa6SY1qj1Qr",
-	"wf5Lk59fIIONCQZqw1nGf3Po+JMSjRc4R2GahyYhZ3CHdPuu/NH65X1IWxiYpsa9qBiCefgMtoJF8Xa1",
-	"Cv4W4/LYYC4oOwwciqfsajtY1GgcvWP2Lf10yunXwI8iQfcxhDnHnSszn8rEw7oHMBo+ei3tdtk1GIQ4",
-	"8hh+VeURywmMVQ9iam/dq9UoIFsj4Xj25V5hjZJWLMwpUVmeYk+BPARzUCDOwdXl42/sk0qdgpVHxpOz",
-	"Bd1DplziPTw0NJ42AB++eK46ZRy8D1pkbqf2mptYAEtK1i2r+yfrvPOngKAdYoaZTlAAwa81wZHBadkd",
-	"BzPcwQJHbnq9PKTBAKOzdL0QicnWUJ8wCL9WhxIJFZyNOtnWrcmrIcdxwEU4ZS8f2y/T9kMsandPPiGZ",
-	"Wrm26pSxRJBxt/sVkDwFsCh0HjUo4UHV6kMrAWgt+gnSMMtQJVD+V1c8MZX7p3mtfTx7GDidqcWX3Pbe",
-	"xGKbChuhAx8t8oVFH5ynnFpZBaPHPhGh38Pm5vd+YF9IToWJVxjrxuQVardKZh9+7iR2Yk43IjnKf3Jw",
-	"8aRJ/c69Mz61Ky8Pdsp+1iYnGFXKyP3+IJba1XQabZ2uVh/sRVln6co/67AAYGhdF5AByycNlGxbIYDH",
-	"D0Y5UOS3NofORrihBc7VnrenKqHMssHMZ5j8WrNDGDtg6ly/QGuGUJuA+8EoybmtRp5eI4RkmzFZfklT",
-	"78aSnqjei4K2EBcuiK/C+rO5TZcuISYXBV412SP2vxRy/aKq+cb7D1XTZIUJ5hsNdtI3+spXqcnWEheN",
-	"HRQMGfOl6uURIzXvu5EOXeyPlQ495kY/uAlaLqxuZCDCBpmxGkcYJDVBf/hgQWGxGAItFjDPY5mMFq0x",
-	"asVdPE+th7oIoLEUX1MwBafFSuFXi96LyLEgvVK0aaRFGjXEDaJPAfLIHTkGQIberp4jXLQBd51HBiXO",
-	"BUMimHLagwh6c9dtOdXfNHRgpzmbshE/9eakqe3eu4bovMIgBdmNSy8v5rgKg82QboIompaTNRgvcA8e",
-	"t7F2KiaG8DlucU7bqd/VcRbGwZzIeMa9QNXQi5CVryMJgHQbqQbqCtb1N/cNJmv0pgxn8xH5Wfjj+vWD",
-	"sNYhSF6g8Oqs8I6KcG9YzLoyWhTBrnRDhXqkdlxNR+ZaOs2oXJvmq+MxljChgJ6UlAgNoc99rQ4Qfnv1",
-	"Z8IbwU1alWi9sGyp6LmF/ExbB9Vx3xqsU+zKUE+oU6zfCV0uhzmeqywculB5HuMGv1ImTz8czOTDOeK3",
-	"FAtcw+om0lvsV/cNK8PrKlpN64DJOvxzOMyIvZKx3uveh1xnk5A4JeQbfeYKBpGmXYR/gKz8uYpch3dD",
-	"RFpbnBra+bKlfVtYV2PZvXtoY5tbI0gqvHtzLGavU263tZqm1QmxeLQopRlJY31tpUpH6zuXKdpl6xyX",
-	"iRayrPgNYj9Gto1+oKgbYOEitiZiA4l02DaVlJT/IBI25zivYbGIxHMLiz0virer2ZNfJs3Mx/mM1EWh",
-	"uRwEq1HPimlheSJt9Uj12qjMUC2UkO93Qi2pjuu3cNvBABRstGp/E1frH9fMOW7MgWzohO6Kog2njQ2T",
-	"97b8/nCmvbOOXYY1G98x9LsXNq9Jl/UPU66xUPDorS12vcdk/aTFiYcFyGhNRLuQixcRMqkELkPWu8ml",
-	"eSSlM8ARHr6AGvA3hhKIPRhdKH+DVlP9FEGr4F6oSlFNd3tMBatBnOuE5vYxTL1OiJyEVp4O/DJ0Wy79",
-	"2u3ORPP+xCjbXARMK6UvTTtJ3hCSdmoFir+tnVpNemAjah+6W3VdDyogHdZXXYB4MCUsVjUetYv2IsgP",
-	"Mxevms9WdRFe7XILMJtmt/hWTQQuNPYMfxJm5QcvDN0lcLCl1whqFBvN4eFPHMjNFYgNQ+gpuDI1rjxe",
-	"TfVL+NIViQHh8U7OWfyyNuUqVhVVTnKhfd/Z3FCa+bB96gioEfrcqIo3NE9FvE4kafaP6KD08daUuykH",
-	"2He0HsY8rSEvLIOMHSJxiF3sJBRfFDmj1dvV6rgj1AlrpkSQxIZId4Y6JrKxHKGK6iwSVmyFF3gdDtHo",
-	"aneRGIz6cZHHf2Z4i2INd/MsfLQ0QyQ/fdlYs2+Vad7oXCP+JG914SpBnuyt7lOYx7ue7KJvDxdYo9wR",
-	"0KdVsERrSOaAPwUX958AQgXYEronQRu4hEURttf6zRJBXjOUz4E2qCTXoJhgY0PrsaiX5jvhmsD3Q9dw",
-	"bq120H4RBO005GVrPU+BE5602LeoCmRMvLIuL4CF2NB6vZFecEHplgOa52EcYAFrkm1ia856uKPoAJPC",
-	"4ZWq8G9H789vy+xUmLyrygH7MOH4qp8PnFvN4WBUZUI+56AJQbrm7GLW6HLSLrrYH0k+39tDf6thHgTB",
-	"w3UkN76Vp+ToolF+sSrg2vDgqKqhMw0q5Rd+lgT6VGHm/0YV4NzmUoQLtUTyqOE4e/tPUJO2xwkEaIgn",
-	"xRZJzWs0H6Lf6VX/ToeM61hcu262Lyg1OtO/4K2wLfwUmDlFFh+pls8g2aIcUIKeNCfjQlp4SzKPBfeR",
-	"iRCs0H5AApn0JmCEjhBZDF4wD2ENK/UJ7SLwoPmPAV7xSCnEIa1o1YccppeIQHulFMPLo0X7MOVCOkQx",
-	"pSdLF8VE7EIgLsyJ9MLgH/V6sxtqrHTxREhjjPFFXTnoMluB9ZIVlGOD7lxDW9VWpYXKfaiQmzxQDQCo",
-	"SxmUlGsdK++prD5pA4EyUconKJFgusaw8gH68LxlNM6sXvghdt2sfv0pAidYMVq2AC6GUrCqlwXmm4iQ",
-	"B5lnJ0MahtUkxvwUvy/3huzLxgzWp1f0iJy0dFN5wiyOQNFNnoYjGLCajs5MLcCm9JkuHmkzCnxKEaJh",
-	"Dc5KtauVbA7J+Ahrb0+FSJh23PmrrdKlOliHVhhSdJAaGw6zjQKvIpJL862YvCDQkcSnQNXpZrQEApN1",
-	"YXBz3D7lNhmVZhd2Aocqg0aJ8XFCLUobWk4jfXdVwYzjpD8xt0IaYHxfNPRaHfk2+f8Ncu/RqG8aSHxK",
-	"8Og1d2frW9+Mfqqfy5teaOwvY0BbgZnxGVyPHo7mTgYABU2Ov2nRDdYOIJXZ6z3iYiGOhia2Cb70v4P+",
-	"bEPhNqyfh+/1gz59WydUqMdulpg8IcvnbDpGDg9zcHHfldm25bl0rW0FQScoVwff/9G53MN52D6pXXPV",
-	"42dZu48OLO/FBqEQ+3xKgqm+Fp1SOsbTrkhZ+DRCPw07btj8VCfCo2zKmnbu2H/TYN6jEFqUoHfheEqq",
-	"Z2E3Y8v0qFtMuYdewx16W4eDndJTQRGi/YLuYz/Fh8OkjKb7V93soHiGgfyw/YzrYzOQlqvRTJn9QrLj",
-	"YbTgZMfDhUPSY4M5ZiiTz8YCQnKskRCsoOHgbK+8hHzMtTRvfzMtfqqHdlr4dI/J+jkt6jLgNfxWQyI6",
-	"hK1NzaclVOh15VfPbARtpoNT4QgQj3ATWjZ17xtlJZvalvfk/5X3pPocpOtTjhfucL02DY/IUl/080tf",
-	"EtNEalpo5PkyiBDKVNsTDK/XoYBNUV7/kCXM3KwGGEdEjD+Bxa5Ha1LgLSoOCSZCZ0SYj6TYR1dqJEoF",
-	"N1DSp/PfG3X0ntZGh4HKj872L/SD1whDlwFHxvYn3LalXqdFI+hTA+IdgjX/yBADg3B0m/dudxwAHwlw",
-	"Tgx2N9rhdMEXeDM8I+g0kuOTwSJm5Zjl0FTBsYbLu/wzxicd4NGysi+nY9R6NjbK0b+kEUcL5jlDnIeX",
-	"qyo68KqsoI4YthWhV5IcCsRgcb2HhzcxiH1+g+D25+rNgF/3c3Utv7oYfCTcgKgZeQazbQruvtXb1qv+",
-	"V9qd7nUxpIJLmh9eQ84joFD58wdVyDU8hoyWS0xQfgPF5j19JldESPQj771XAeHEN2tBV6sf/h62rnRP",
-	"lH4vIjWvCOabyG8FXE/ctVaUoetVgq7J4/YzQ6wwmEu7WlGdaVO1q/T7RI8leqYgPVrRFxH/dcrnuthW",
-	"+e3Ql1y782ZEIZ1aw8E0Ghul7m8IkbEk1FPXsWBVSS98II3oVeNx1G3Etbe34QFB47KqCz6csFAzfeIP",
-	"q53WoTd8MKAfuEBU9uDNBJFpq/EmkvG+kx3OIi0OSLsZnd8pf1yttptOpOyH0Vqr5kvjK88ZhBiIKbrQ",
-	"5A83iD1zBnDoqYj1TFms4cXX/7r/rfDibI01JF5vE/mH5KZJztDGDIusam+C/SF3N7ugUOwTb6JP/FyN",
-	"7wDVgOdi1+MrbbxSlnzlfIpQB7od7w513hJNqAMxoSsO/Wtxrd2+JAfBey3uCw699V5jjqe88jczoBuz",
-	"JkbfLeGnd6s8xj3ybpW/T9rn9bO6Jvgiinqa6NZQNvns/VuNkVjkbyK5pTpe/A97PdHqcCjPpO+gQBF3",
-	"V8Atgnt4WERHc72kO9T0KuYtVt9xgUsoYthvQavIq8zEoP5hGe/QMgoGiWaUW0Q41/dqujFZv0CV2CQ9",
-	"NL544rXgm44feeYwCSz64O8XjG/ppnXTrY2ypzZr5szRw3PLvY511lPr6Ns+6Hr2zIs4+MvNrIj2TDQn",
-	"heak2TqSOrPfNdxxox+Yy7GZiyx87+Qc3Fp7W2B8gwvtsbEjfThE0Hjwba+0tVk0B+we+Z8f6Rm7ZlFZ",
-	"NcdXANQlR6S+vne0feHMX+/m4/7Di/t/lv//l4uH387ms0dXF4/l/39z9W/hUCj61L07gSq8tkLqH8Nk",
-	"hgklMh0r5uiznYWpX3RfGxG2AfNdvrcIv8niNi1ogQdphaG4/3BSXYgO97fqGoAC3H8IlgfA0acA9/p8",
-	"tA58VmCCvCJVAVRhw5MJCsoRBxAcEGQaffHNYyAo+MtjBSL850ut7WPTqEK2L01QoEth2KdSViWbebdY",
-	"mLevo09SbjRSsKZP5ur/WEi7Ii1WiNlX/6r4qS1VoWwiB5hwgWAEwL9mtK5SYEPB9IbQjQrlHJuC/M6b",
-	"TZDzhMJviPNX/Fm3aot/CUMNWe6Iwra0q0u+uoEs1xkQMOdAg8v4HNyXOvQwqL8eWixhwAGQ2F9CIo0W",
-	"N6J78r5La+r9XBUQk5CiaD5aSyxr1qZcKRopyOGBAyzmGgH4meMcfZmDz8oqfVFI28/6pS+XbQ7s8Iqo",
-	"ClifWSEsbiFBP1mnFH4QxTjaCOItR9fHc5tixK5Oq0Z2mLLwlKALVjam3ePryBHDuwhamOvgUcTcNYgx",
-	"QYu8MyfRdJveor9/FX7UcsPYERHNU17gcumjL1ylsOHqs+NdE5Dk/KVOAxibCF5X3gVuStlqpbgTQG56",
-	"fbW18dEQUDKUP4ije1qXezhhCBb00WK3D+H4PRhe7FagJ+X7x1v+NHM2icqwkfn9wKrfUZzzyLoo4Vbt",
-	"/Ur2CkmpUttaZA6jlmv483t3aEuYtL06dYSroujfAF0BxdVqKPkxIYgBlK+Rreujdbezvh9dTSk8oTd7",
-	"o0Oev9VQCjlgpasNLtQbTZlmX2N9697a+1N9Vm0dT/ZYw+z8U8hLxlxPgTIBzSbWw/fKN0HzjCniZNNW",
-	"MjmfBGSUrHCOSBYmAmhq10xjxWy5p/08k0g6lPP60su0eJvsxEr7PXaxQVSJJTIPgWan1ds3SU6aVaPS",
-	"/9pi8y+5FVt4ndAHv9HUKNEGlfaBeDEjPH6bKvRKGF+nNqPFsJDYdRuqqN6oRiJ21C2lE7GjCqQfOran",
-	"ZMVGsyeiyZjecw+vJnnQDjzfXtLfKSIg6bNxgHaIHVT5sNjmMZJk8eDqakL546RsCGs+F7dw3jf1NRrv",
-	"bqdJjNQrJcqx1jOYqwypfIxR2RJIq3ZP5I6WB938xiRVHM0nOujeyS8sBKpOZMbsJF0rV/6y6f4xtSUZ",
-	"XTNYluiebq0RiOpuALRaR6CKWR2WVE45mlLBPSpy1raKLW7MjJKcD8MX070X29wE8Sth3Zr4Le/YxCIJ",
-	"0Nx9uRyqR2PU7zk8tJXYbWo6QK/Cg3u1j4lNrbBBWAXbFXKyJhESNGuS/hyo8VmXyyUqCqtdHhPDSF+3",
-	"WByZfvboKgQ/EddiKHJzS99pG/wfsYpObmip6UWM56aCBWORnkZSj0drC1QFFEiKuKMQD0ZrAcgXAzvV",
-	"C8wzboimsDzwVBAzQFdzsF2HypoGoysB8fhVkxu1nZT6p3S4VdS3yQLcjqcXuI2kIfs7bTOxpIPdyHaE",
-	"ZZGssNz+IqRmaBcrWDiUsuQYO1OigzE8eGWieiEugWgaLkO7vvK865TjzFBRhJMM41m8zu0eTRVc6EeH",
-	"3GhFWMAiP32KFPlVcUkAOcCKg8OGvLtVo1RlxSAjhU17jriIVm8CxZ+SL3imHwT0Zz1/314KRXOYlZC/",
-	"W61QFnK8PZL9aWy5Ugxh+ACO8Rd4DBJ237qezWfP1BFLBQ9phcJ7VCqhtfq4C6vuXJ2/CMd1KAvMiOqk",
-	"LDAl8x9gsQo4ZPFclRUqIikdZYyBbbWKZM2ll0JqiMr7qzjKfhajolZuiBqHT2iZykekJHYLdES+XfGU",
-	"LddK1j/1j5xd3LHKrrmTTlY/t4rwdwKv2JHx9JdAkEulCwfGll0igZPCObOXP/uF8o93is34TMmq9tC4",
-	"LT/jXNbKpiKOZiDqd0dGIw355U1TwfGIgaiwihpDVdBgXc9TKJNpLMVrhQv0JnaKOib9LnJSi0K4FQVf",
-	"fxeVfXIluVXwSNMRQCB7rK8BVdl03UewhxwwBHPDcxrcVEtYVUbDh4zTa/PYIBsyspM6WNZZTeU7/exw",
-	"aqKCJN1S1iS3nAJB1wil9VqX8FWYPxF2NkKnYqdO9ltza/l0MyNMxCEfoiXEPo0AY5S9i8o1kFg7UlSG",
-	"MqHvEUKp/0MMSWtK83hHCrQSxgVvK7pOCjbUNsqhkmcnKBRHL6ECLBmt1xsBMAkdngaYvNH++6a/t5I/",
-	"q+rN8+k3ioF0475rNnQpGE1kTiThUTnMUS91MMhm8ifd7M49lfOupjz6KSOl1gx4Mmh0wUu9dDJITL00",
-	"y+H4vEuzqkI0M6dsNIPbSSyIF80ynmytEk3SkTbIVTW3bkSt/qzJuTYo2xr+f/lP7ePBnf4ThzvLgaet",
-	"YQaJPNmqP64gLiKXO3/rn1oYUma0W4pc11Ae8yYZKjBc4lMLkXvNKJnryjGBy06mvd1p2ZQMocVQkBav",
-	"fgpXl2e0mmjrvJDZyO7WxIn0Z0Ja0t+6x8vtvBKojNVhmJqvQd4jFFm1cigmwjHep3fmYQMdmjqkd3WB",
-	"IvRCTET6J7CI1ONSfsOAPnRDFaqhZsB2VjoNtdVs7jS1QZDrkY+Y4z1kZV1dGv0/YiXpBrxFpPRhaiy/",
-	"xSThxYkySgQ0O2uExjgYEjbXM6NgFHtdE2GepcSjnn2iyDQJ0Ic9R9w3ek/axwOF+7KhRe6pScMNNz7c",
-	"ZBRplBY7/vCraW17QOJALUDRfmLKlFqSjyMQU/cfJNAEbiBHaebhRj2qz1BIYNEL6SeMhtGa5ClXQr73",
-	"GlCO+38Z/1aX0kS6bVCRI3XJTXrpCYLuIVP5LHsYrsbMm6utQX2Sz1XReHATK5sixD3EIoEASDlRen57",
-	"t56OIsWfy/Za9GJxbQVOM63KHt6GYb2xGtoQE2tG+l9tCS+YCbwzCBZUQab/aWpBO0ysSjkJzmV785xu",
-	"w3nEiOsCvK9b0/t47HIuQwXHdVsnHvt1BS4eBV+TTuXrJE0K1Db1lghmWhVUcD0kLUWAxGMJB1y8pEXR",
-	"Pom2kg4ojcDs/dyBAF9pcCUcf10cqm4fuod9lHIN2+ajXx9KVzJcHl71sYFdVJBtgxKtalbRto57Vcna",
-	"DfGGkS+u0AzBHBOTbz1cmd8+qOzsQP4oQmblyrU6ezL773/55er+x3//5eri24//98EvVxcPP/7rk1+u",
-	"Lh5/VH/6p1AYz9ot34qP27pi235nvOi+PFjRWvyA4C6FKM2K379T1pOaZuneOY/1dGP3rg6R1q3wp/C5",
-	"3PicE+A1dREjBtsh1mEZXBbUHo0Nw5TGbuEsktAWgE1KsSwZ3SJiMJH2kB2GRCYFhTSY2O1opuPe9WY4",
-	"YBSZvGPzCntz9x6VClkRQypOAUEdc+gbADvZBtNk4gZyK1KhPyLtKk3YVVOrP55wbvfx+IG94Eh3+ujj",
-	"+kC1xTB4sHtODsU1/MLAfbBKUPWW8ZIGScAMcxHuXUxPeCVx2okxE73i7tNWWQUxCweqOg72AG5Al00f",
-	"Sjtx0IYYdWWSjNQlt52e5Kcdo2dfKNoHDI6+YnRZBDeWribqRux3kgpf2wvdCVrRUElOeMlQJLlbfI0f",
-	"28Bih/gpYBFdy1NuajP9kbnDjyi1TESNaOiC6vNt1dv8gNA2RF4WCPS8IgACASvE5qbMmobVqfI7UlQA",
-	"Sh/eKz0J0A7pjKdAhRFaoluq945HdeMGMvHqxXTjHwvXOu89Ydr1sy5bIm53w1fracPq1idmmGvHC0Gu",
-	"YfBq4kwUI+JIyUY+WIXuo9zkzw3Izdy+c5zrqdbLOngRP2g2IpKUghRBIoApmtGvTDB+u57kTZrJtNT/",
-	"0btGH8SapHE3utrCQr8XjasnC4AKc03bxeo3oeIABqx3T9KqFsufHf7LIEzSk9v7ohmqd7mJXUtH72lc",
-	"2Mm864XDW53+OFboobVo3WZlmGqaJdIUgvDgxcqoOamnJQkoC3w7+QE67FnLg81CKoKBQxldUhjM2ZNZ",
-	"RukWu7OQa/7/tc81KlfhH5Epb4TJiobNghQzg5kASyT2yJQQ4YjtEFNAdpW9JDa6zhYUQMBiy4GgAItL",
-	"8D21j8pvcvXC+0OFFuojICswIsL+xhBYI4IYFCi3tUwwVwghZXf0pdLshR6Pxyf0ZHZf3ZhViMAKz57M",
-	"Hl5eXT40LExKRhanrQuvaDiN1GdFSvMqnz2Z/YS5uLYPqYyTihJDAfrg6souKhOrh1VV4Ey9fe9XUyxd",
-	"r81oXf4J+Ym2BGLIfNGkWiKB23P95rzpTmCl9GlV5FzL7mhAiyplr7ERf+KAq+pOlxqtvoJ13LN30rx3",
-	"Y9xI+alPFwWCXFwwquZVUUOoPYPywAQ9V1f6Zoqao84zmh8mTc6Q4N6g/bUD9LfkZ0jHO2px/9a+3Pps",
-	"fw4I2hu537a4v8ybxXHvs6tH/0UbA9Wn3lS8UH/3p6IllUeBdMfGSCgysA6rBGKQo/z2NSm40r9HItr1",
-	"q7uY0LcENYtoJbewM6whyGCJhIKLRUj2m0fuuWlXVPtVHZDaTS3Ou/ZM689VYnva8ruT2VrA3e2rZmzV",
-	"qfYMr1NQeZ/r3xfZhtKCn1OBzZfyYQ0Gqg4oEHsKuO7T70iX58Yj+q1Gqg6OcYjgrKtac08mY+Qi4TaX",
-	"p7T5MaoO6JP1FYPa8J36+Q6smSoLMWbKdGefgpxm3KITL8v892TcRgTN733W/f4yIvKFQ4VOEPlqg9m/",
-	"9eXuIptLTHTN/f7Z1G9mR/JL6ep+Kgsj5Au6WuEM5TSrS0TEpalevEFIlMWlw49P+6Q8897L+G7qm8M6",
-	"ohG2AR2x6QlKjs+1AC9eYF5RTcTZ7kbvo787m6POds48GLEN2Qgb2pEin88+FfzTbD6TKhNKaokrsiL4",
-	"iWrv90i8pJq643y2Qn7gBq6DBuO6UQWGMspyeaqfq3Ph3rCNHQCHByDoWtWX/UNYDyX0e3SHWKFPZye5",
-	"XzRUKv0neJAnLqGqT+tgCJAf1GcyhViaK2LGCyJ1rcAc5e7IruK0KjW1rQ5vdY8XNrZyrF/XvZjulgwb",
-	"vbwZhmBofNLttdjLdGOmNqL6TPhcfHe+qFo/ZmYi50HMwBKSXMdTVI1XR9h0Z56qAznyIWtjMiZeNQ+f",
-	"KLnUxB8D7uzng/Tk2WU5pHui4ldqkfkh8Jzh3e/LIKkIV7YJHBPUKSos/Ns/urkP6M/ytBUTCBO8UlcP",
-	"/E5PXDocy0+y2pFDQUbLUrFrNWJ0IzIIhz4KqSuTHxGqgE03MillKnUs+EHFKTHti9Et5510IgEEzxd/",
-	"U7mbynW7BB80kAro0QFCdVzHTZx6wP7qRYftA3NAmX2rvyXpnD3fv47p6wkO6t0Zcz0cmzM6YHxUHuyG",
-	"Fjm/K8V3FwzDQfGb5rG7MN3uc8EAeF+ALxhcCbUPYs5rlANzKcDngKA94gKo7f13ZrWD600NRTHsWBnM",
-	"m5LudjAwky6gYRuHpDPqS/BBEfV4dD25FlAhj4SHuW0LUILAEmW0RPqCn6BPAnCBKiXLDBKwREAnuPUX",
-	"qeqpm6kz7SrqIw2O7U7D8W5sCocRCcoryd7ZPmXLAsQ8LcOqeDZLphkzIxZMGS6QFfUSKAQKWMJs+/uP",
-	"BOqQ5SwSqns0KVTXHGfPcwC8JrA46HIDaq+Qy5QLytT61ddzch1r5nW1xzK0qrn+2Xs4uvNe5/k7O4ZZ",
-	"T9Yh8Xmgw9G454OrMZxkbJLM1fx45MTkdvDfaigGuMJj37F0p6He3w9Hgjs3BfagsIRFodwdwepsq021",
-	"oovCXtQj5sNZxtje8JipA1OglZgwLFMSPjisb9ID3E0RnICvFa86Em7MlNmZ2FLH7jAstLhNsQFMBNXg",
-	"BOU8WrqRHB5iol7hogj7yq36bgPO+duVXY4K+7CHHBSUbpHi94OgpPJUBOCaPpF90diJJc0P6tKzrMTh",
-	"Ejy6egQg33Kwosx5grEebyDftHrs5V78cnXxLbxYffz8zaMvgUwLaVnStmmaCSQuuGAIlpOd63Puyo15",
-	"iuzIbnF17eEd7tJ2F1D/LKvaQP/PuB8UhRdLBVB6d2r4Kigo1Um2qbYAlQX91IQDgQJB5WB5ABu9P+iV",
-	"0t4V3tlRvGv2t/P4eyrutUBCqG+c4ZzWrUkYI1EyUOdT6rUbXgjXUgrW5ge6ByUkB7CXvrt2vO9Ma1eI",
-	"mcq7t6+pJirkPA9wDRgqIdsaLAinJaIE/UmxPxViAwSDO1RwuWdCZS7lWW6HmPoDAaZ2W19X1Zbwzo7l",
-	"PFpqm590MLm69c/HLaD+XQr77vXnsspXt6VDA1N7k6/+KLNrBHLSBWpvXgEl4PrR7+zONKocHs9UNMh0",
-	"1H36kREm/a3E8NL7jXd5bUbyR4gshbCTeuC3ds03BajPUWBfeKZ814N0QKSnhvOnwCTpyiOr8CVfQC6A",
-	"CUWNnV/6QP7jbvRuz281gg9dhxN9DDCqdWcG22VcxaJJiqX3nOEk9YEElIDmg20uvf/wWAEl+ouGKvf2",
-	"/a1naI0JB9DIzlzIQAJwbg/FS0b3XMmX7g2iXzF0EgS4QuTvcabix5QgvSot5gALsGT6oCG9OLpDuY4l",
-	"q4Bf1yNbCMjEwlL6ngmybdq/Y09MKbD/6QByXsv/rha1zrK+aKgbb38jUfP53hCHHzudE1K+4RHZ1ssj",
-	"3pmYGNrZZPzMz6+NHhm0q0opVXy+gmtkgyR3rKDDnqDOTr/lFJwtqkSyf/gjqkwvwvmDZVMpYwLDgKNP",
-	"GAsdqL7630mJHcg+uwCiwbHIfdL+yVYpmFuqZQTcB/4IDuyPCFWOlu8c20iLluKOl6yvcAFfyGbkSsW4",
-	"66V6DxYqJ1HgHTrTlqJHfu1/5062ljPShBxHn3cL7C59mkzdlbvYlE5mSY1cLZfwAFTFXldxRQ7J4vL2",
-	"hp1SAR7ufHUsa1zk53HiX6vysnK88mMXdaX8bTW97rroErxpwFfaPHQd8Geyh85ydrrZiT//8OT16ydA",
-	"7glu3xAIKVDx3J24NKyEC1wUug687Efktoooou7gZdVkorD066tjDP9XiubGrf57b+LVlm3lr+9w1LGX",
-	"rr6C83Yvgyw/Y5xXSeS55tn8Y+8CZ7Hot2/JbyNCfQ2kVjirsYTrObh+/EcJUFvN/rXO12e6rH2PS8N+",
-	"oD4iXTpUcgC5CWLJ/c3EWUpE8rk09nWB/sTBCn9SOD45Yyg3Iedxu/9X+ZmTPebfx0KSEumhieZnIsg7",
-	"/4L7H7FFLHXsfiiEbML75wwi209EpOPV5lNMPmoB6p7j85x7g8kY3+W4JYzbd2JM6/JDd62fA1Og7/3P",
-	"kslhq9dGw0gvdATv/CeaF/Aw4SrR00iDUpMjOfuFYtDVuikgeQHPpZJSLl/HqX4xIH7NviWF/lTjYXNQ",
-	"kwJxDnJ2OJei3vucw0MSpYqdjrE8qfca1yi3/7W6ocHC3U4bHNddUakEu3z2yXxLkLeAvnYEU02vufPz",
-	"J/yeKSPV5dU5qvX57WQG3sg/v4AHnRt4psWvL7y/DpVL/LJ9AXeIqxLE6j6ZNiQm1ICzc3iYgxJuNZlZ",
-	"AEmsqxa6MAg5E0ivpURcKDHwe5/Nv74MXtzrZ856da8/sVC8EoOYGQ6g0JfK+hVVP4bVhEgBU5Z//Sv7",
-	"ZnEFWBu4J8uBFAdbm32kdrk2D6qs94jvYp65E/dFlxlPcF9eES6Y4hfhJp0EkvwCE+4TAm4J3Z/lwnsq",
-	"P8tv9dRsqD8arYqiVPvDE6vcGldKjCRFUXNcrHCB+L2CUk2GHIzRLOCB6zO0SemgK7BWpYmAasQkuUnd",
-	"39C9SrqidZGDJVJkuQlBmZ8o3V5rAhZFqJSUZOVK8owJIyE/qBu1MyV0AeTgr4u3b4CgQLADwIQLBB1Y",
-	"iKESlUsknWXKwLpGnGvQTyzubyvzxlPBrlLyqf6RXDOeXHPLtCNSQ6M3cdjkeZ7DvutlahRHmnlM1ohV",
-	"DBMRcplDZqN5Y3C5hCb14YPYpFahIr8/IlRxZQSUXXGYCo5AtpEnzEKz2SqzEMio0ctJCfy1WypnS6lx",
-	"BbBPIuVojMD5pn+PSW54oYNyXyDBW3AWg18scIkFfwrEhnJdZVnqRK7mQDknG1WcX5qsQNaIPBYoQX0w",
-	"n78tgLTuVtq60492g9GmheNi0OG4wUFJ5WwUK9of0futv9WG8OgvGS3NPngHtvN3xOZrT52qgqb2bOWx",
-	"M0dAHSw11bJy784HC1eF1S48RN4QDEEe4exVg9xJ7ekOy7VHkMo2N2BCVHKFC2jddokNKs942fW9HMtZ",
-	"4WHeF6759vdzB/R2bGI0WJ6CnCLj3Kqs0D3m6Oxa1QePBY2BL9s2CizBO7aVLOP7fTIG61wIk/Przv9Q",
-	"6FVbmVq4kzFFOhFAcpfTeXv4i98p5kIn9Q7FLH/QT5zRgpovxPM0bDULXetIwKVUdF3c+njVtsU6Zk9+",
-	"+diTECQHeVjVMkojU/xDsCha37zNo3hnl+360uEflIdm8ZVIwCGVei1/P+PCU+0H1MXABuZATY3mazME",
-	"8nOwNYxFCsfypMG1SMuoT9bLGhdCEeucQ2gNM969z+7fSRe4bU60pGtcRc+GOcgxl0b8LstgDPT26u6o",
-	"1K4bvjuPtqUuEFBVYb96foqnAeaON6YfPYc3Xmmom+5wblvufTDZmmcqvK0dQOXkzaXr9ztJe2/Nyjy0",
-	"snS2KyTqUKqOqPI/bVlDrWoQ8IKKWEB45BYipXRflHmuoG1i2MELV/nwlxHdQzk+hsW2rd0xrNB3Ob4V",
-	"vsd2gEx2eWzsGtPWroXr7lwf3H/050d/efjNoz+P3L12MZ6mrbnuwtfGeCaxTWYaTXc+1smoZimK0XNp",
-	"1ivZ+O2rFqGiV6k5dOt0JsX6Q2hUhzr2LlXK1lS899n8S/5R4HKAlMKUzHyvHrqLLVN9Sdrx5A0Tgqyg",
-	"2RawmnB7eWrG90RD9AyFhfz3muHK5ugiyEqwp2z71NCB7DXCyBKrngNndOqGG8LL2Lk8uRjSNMUx5eVH",
-	"NMcLEH8VrL7p8J+4jdjOTUjcK4SnijT+Y6Y17A1Vt+jPtOfjZ5JT8C8X9/9V8+TK//i3+/8a4i9B1e1v",
-	"TkufbOLi/vz+x1AF7TN5PMvDH2N3MrzlK4E0ckPqwzn2KI+x87P7d9Jh32dLTjvsu/b1FuB4nFWqrQJw",
-	"SZu/wkVhbq/XZzH8cQrx6ICu7obE9S3pkbjqICyfgyXkqMBES2yFiZqzr20rPY1po66j5N3N8LpMrdxw",
-	"n0qbpCla1al1q9AmEGSwEjVrkFehuGd7Bm/DVin66FHW6LnmUm4uFBxn8nwm+x/+xQ54KjPsVzZfgxqs",
-	"6TpU0ET6bfu7NFlTUbJ3u971N3vlDE8BddwinFZ5aHhNpA2GcrkJnB+AgMsCzT2WcbUiXb0WqCY7gyX6",
-	"gxcwbJmxWyphqNRkPmNwHwXnRhVZMDhcxfA9g1OrGJ6IHoqrCyZgVRfFEwA1ilbqgdqkHj64WGIBNIc9",
-	"/90VRm3vXXo+KgSH7yDfmUfu4gSuv/Ve5RAecQNp0n4vGJL/ByqImcuKVlUT5Z/PYp/rYiT+/049casc",
-	"Z7/SmhFN4Z0m3LpwxbYD5BV2CMltaV9+hNyMmXHbzqZwm3XyZlUTho9GzWImXS7ELUaF/1bDvAE+2bCp",
-	"2KDybHN977P8v0Sgsnw09dgcLEETqdBuPMC6QHfD+GDMWopuvDGPKm2A3J1p7TAfJxSHaemR/bZr79Yg",
-	"sq9szE1VbSF0Dyh5ak04KNBKAFoLdTijNeMAriEm51ase4Id7k65gnH69+zw+1atiIZ87VhHYxrjWRU6",
-	"j0jZsZYVa6Cv2oqdJfPCoC5G6Nn1M3dDzy6/FdlNwn6Y7h0Q0tpTypFau3OzPk14pZ0ycD6OhS62QXfO",
-	"3ga0ezHXlfiYg1cWMEP2UYW5tnAInIfzFha2gNntLspW+aPzrZsOg1AeOhi1VzXOk1yGM4OqjMLd+6z/",
-	"MRIsfKdYsr2ZSoOEre/izicU2jdjOjmyb/gopJTkP5JCql6JgpR4qsnPxxzoZu8QOxXr6V0QGVzbgXeq",
-	"XH31aKid6aFQqGZhgEWhr77wDhHLycDURacxgGXf4inuipOrWPwxiSvOY8j0NV7CujQPpizMBV4TlEsv",
-	"+Q5XY6x/tzg95hNBP46q/UYPHJM7Y3CivDXyM6wHvCavyJ2vhLioF6fLOB2Vz5EYgBUotZMPnFUSoq4W",
-	"AoZzCT9sVNkTE49mXABWE4+el4LlqYXk0oQ1rKBWRmdQT9n2V6IZG1BSP2Llskr0BKkVraIHKt9TEanc",
-	"qUp71Wfufdb/n+a/NkVcvnZBFXPtsod8rnScqeRQ8buoOW0lOkTB9YYKdHJNnAnRlCVaUYZCIbfeLW4A",
-	"Nvn4arTIlvmAef13UQHlaxXmiawv4xlPhzO19SkYY7ipRVPsKVQFWee0HZ6AnOEdYnOQ0ZpxpNGIc7Ck",
-	"YgM4zhGfgyYPLRBvUB94T2/n5NNWUQ15mVJw1fDcHF+i1Xyyx5cTjyp8sCw0VS00QvNONWh/XG35tgaF",
-	"aDWu87yBplJmg42GTkOT3UGV/XGQ/4UZwLlNy5LORqtg2BZVAlCSoUjAan9iBeEJdq+RWFrgUdmNvdGd",
-	"hpP6kbmcsBTVI3plvvr/bytoKAsTiAoT8/w5ElOK2H+8k0i1oQdMDFNrCmqVg2TYs6UjY0V1lmmQqtjn",
-	"Yml37R2COfcoz6wheL74mzQG//unxf9WKx9q5i/5t+XBLH7BQUaLuiTcsMrgXHpkG1qk0KHJL6v1FiZD",
-	"Cxhffd+rvqhv6eaWuuypu5p7YhnKYlldpsez6K1YkJ3s4++EpOYWLYQT/dcg/KqJTVcL3WXf1OJn9cB5",
-	"zo267d/XgVEJpJ1Bz9F5zHNdFRTmw1d+P5tn7sKQ6m8l0qi/VJRrmhFQeiZLRuv1RgBMvg6Nuuay0kNI",
-	"28vU/yXerjwYR0Z8/B9Hn2WEGVkoaqOyniYkOYBgr4oAK749abSkG0j5eULmZu3c+6z/YWInMSfHqcXZ",
-	"rEpcVm9JC6V6Pkjy1BiJlZwBHfYlei+DJEPF9LOO13J0uaqmY/MSvo3d46IAXNDqKSDGqVHH6nNWZQxJ",
-	"ZYOy7XmEIlv2ZHL7O+4kEsq7WB3S+ZQTuYEcLNG6Js3cnhM6EJpWWpY6D/7251U1ffLEdovpoupnUuAt",
-	"Kg6hvI6vnZ4Rn/MF3LWm/IlmWVSzPtfXz+rfdzTxNcnpWab9Z5LTr7nzOCS22n6sgya3akIVQbMF5XJM",
-	"dNRIwC0iZwngS9mbDPehjfpv5pFbjWp633UeFibim0ez0YRN+2oqQNo8H8CZ5VDAOdhvcLYBDHNLV6z5",
-	"RfVEnEPmrWL09z6r/0+6aGqqy6fjpBogDD9baa8pa9SM1jg4lsHws/5HkhRiyepfFy42Mmw7Pjnu9q3k",
-	"55mDmvzyURouTbmnW61ZMXsyuwcrfG93X5m1T+aUon8vkdhQtU6/e69OWPIg5Epp3FszXN0r8E6eqSLj",
-	"8Nq4ebsINaJLoac3E+4Kgzlkw418/PL/BQAA//8=",
+	"7L3rltw2ki76Klh5ZlbPrMkqlW7utvRjti6WrbYl1Sjl1p7x1pyFJJGZcJEADYCZla2tdz8LV4IkQIJ5",
+	"Kdlz+k+3XEkSQCAQCAS++OLzLKNlRQkigs+efJ5VkMESCcTUf0GxKZBAr3P5H5jMnswqKDaz+YzAEs2e",
+	"eL/PZwz9VmOG8tkTwWo0n/Fsg0ooX1xRVkIxezKrayyfFPtKvswFw2Q9+/JlPsvhPtqG/u2471eMrhks",
+	"y/hI/CeOa4uhjLIck3W0Lf+J49riGUOIRBtyPx/ZCmIY8Xgr9ufjWhEMwyLaiP31uDbqqqAwjzbifj6u",
+	"lR1kZV1FW3E/H9OKUjReUcKRWqnXjC4LVMp/ZpQIRIRav1VV4AwKTMm9Sj/xb79ySuRvTVv/xNBq9mT2",
+	"/9xrTME9/Su/Z7+rWswRzxiu5OdmT2YfN1CAHSIC7BglawBJDnbyb4KCnM4BJkBsEJAjAXQF3r96Ab59",
+	"9PjPl0Zz1fdl88+yDFUC5X+l2PQ6z7FsAxbXjFaICSzHuIIFR2opuz99nv1q3ynh7U+IrMVm9uTRVU9c",
+	"8xnHOZLPIVKXsye/zGbzWYGgkiyDuJjNZ0sqNrNPgVd3m32nhcdXV+GVb2fzF9Mx/XLzUbr8FWXyz7cX",
+	"a3ph/miM6GVbDt4zF7isKBPaPMv2Z3lNCM1u7mEiECOwuJdRhu6ZD6m+PMuymsFM9bwtshwKNDbrL+Uz",
+	"X6zGfg6IE0kdyyI/VkyKttdyiSDxXiB1uURMviB/eC2HsoXFWNfcc7KhPPg5nh/0sQ3VW6D5npTtWn6w",
+	"M7P6Od3pWafvqkutDvTmXlo6xEVQcDXBoR86HVCvm7kx78z1rDrRexMU6sCzQqmNwFvUn6VlQbMblAc7",
+	"mNWMGdNifltSWkhBfJnP0C1iGeZhnYhqUgWZFjsWqOT97hRwiYrwm3Kd8IAGdOSlv+CeD86IWYmMwb38",
+	"b1YXEdWWC228SScKN036RTvcRpIjtqEqILn0p+sAsyC/oW0C4TvEAhaBcvQDXm+Ci0n+eI3YR4RuWrPU",
+	"e7ArQ/niR0iEVqX21vFhg0CBIBcAAoY5JmuwQ+gGbGiR88tmu2u+vkFF5DtyruagwCUWgDJQYq6+V2JS",
+	"C8SBkDuS/C7A4nIWMO8F2qJRQ/EfNSyw2P+knlUWK7IITLMHSSy6RghC+WIDg5o3n/2m+xbWV/mW15m2",
+	"+P5Z7styj7bCWuMtIlJK6Z1WLTTz3Hs+YtP0Dx8py/m4xbMjdKtJz5kvmJa+zRuVdgayaa6t070p6wit",
+	"PUI980YdR9buss7XSFyaVXfAwtUf0EvXbO29tQvXKLRnzWdLSCI2vECQQbN3D+n8C/eg/9ZCQFHz5HfN",
+	"4/ILtKyQUI5d294Pfqd5KaR8mfR/9X40/BX92Jf5DIeFUkAyKo+f5DO+wegLXVmh9NH9JB8PjYuKDWIL",
+	"nKPuqvfa0qoz4r1DsZEzoPpdMbrCBUrw+NVjag1uMcf6uFDCW1xK3/nB/Ud/fvSXh988+rNaOvqPjT/s",
+	"9ZBnG0rDezfHoobCfHqoNwv3oHxLQCLPzX1LpiTJwYrRElQQE0AJkH4SbxmzwYbMt6NzwgVk4uUE51lg",
+	"vdkOPfsBG6vKICZmZIPP2+e6JhLr46SZr2ay/fXu9NNrr7Mu3aT54/Wny5uEuTI+xtI0NlkNu28wzBoz",
+	"ehv0SrWNe7GBZB2wdAfarRNYnRLevtavfXN1Cht0qJVo+vHwKsVmuCV7X55Xh9fqVzQO40f3A23FxOV6",
+	"7BI80+oLLpUd3E+MlEjTmCwKmvrkQbER1RXVSmpkRA73yIDIcygEYoF4SEbJCuedYIanqMfqOZqw1D8g",
+	"LhYouP2o3WzSh/pfiSus/rrp7dyXSUj9jCy/y/F4vK69T78jCGTKwD8F6BZmotgDShCQx2KwRBznSB1I",
+	"bNcA9g4lQ/Nm4np/uZp/ezX/9vH8228/zYOTWdItWqBuzPCbkOHRD38w0ZoxM3W8nkzRDsjWRrHaUmGI",
+	"x46m3jtpOqSeb288Dx6FNXNcQOEglu3TUJhsXM9jeh3U3YJmN325obLaQI550FvVh4ZhR5uJ1y/VRrqB",
+	"vBVprhiqILPeEyYXHEGuFx2sEAuGnKsCxmKrgikZPzettJfXawL01+dmFbm9RZ707bvy31AHXGgt1Jpr",
+	"xUY8rZQPpWuMOjCPWR3lqeoBWmnNG/HbJkd2hhwxvEWXejIPiYnZ6757+kuqly8gY/ufqNa6zjGb87pE",
+	"Ye1Y7l8VeL0Rb4Lxj+X+vQkmtr+4wetN+I2C7t4kRDXlU3PzmZCiE/puR4IdpjuS0IDpuD++uZPDyPTw",
+	"CqH8UonygMlRb+sZQUXRnAcmeDtqc2BlKyblmcIcbXGGOkbr/oOQWV/DLXpXi97d0Zqro49SvzXDVXAd",
+	"Eyq6rTy8CrUiz6wx92PdbCrDfjJCJBIitbupCfdlqCjUP1COBWWAw90cXIEVZQASgMpKqF35EnzEYkNr",
+	"AbBo3sMc7BgWAhF124e2iAF1JuTyGYakITlk/zMXdP6EBEfp4k/edORUHS25oFWlonT8Bqt/hSZFJG7o",
+	"At2KvjyfcSCfzC/Bd0pOOyw2gFCg+wWUv8+dtIwwbDsPgpMvMFkX5uQR2LYZhpFwk42ttpQ40MAWMgzJ",
+	"4Zu06kHIxsj1eW33qvYKtPMZFX//h9hAJ/cqEkFYohWNxNCX++CfpxyaBq9Et4jlOBt1Z/5mHoucmMwA",
+	"VHebbw5d9rXNsomjXxoBHWCabSReGWfMsrqUSz8zm2T6OUBhByDQABWwgxzIJQxqkiP2FFBS7DWUwLr/",
+	"5tDA+8eAZlJHDqHyLF4vG90YfXxVUMqSnsQOcOHZpFVdFOam4ELtEyFbVEAufkKcjwc3rJo513C0Vzzt",
+	"lCOXE2Jpp/j+UvODchP2Z6guRVD+LnncyrDq/XxCO4ENOCys9AlgtGj59znNBGXKl91zrKJwsMJcBOa7",
+	"e06hyr+KHFQw+bWeJCFCA7uVkbPbpnYbXCCgeskBZAhwgYsC0Kpz7ze2OTZHwkeBWOQetQ8Nx3ytIzRP",
+	"c3Q7iTGkF14g7qhA0ov+TVhn5xMm6mg1hKH8YlXA9Uw5hBeQ3ygfhSCU8ws/QIhuKzVM95uJGRvtj3gz",
+	"t7H7VYGLNN3pIlyEjvqrT9sPTRWzC/sfJ2xa5K9w4ECWIVwkBGsX8ijho3zMe2+q8O32CjMuXqIVzrCY",
+	"/G3/5VgDfIfJmn+g334bvl2H9eRmBawX6qvjZzpv9E4Us37HO3Lwm9BdbI0j6Sz4Ch97FKRF/h7xuggp",
+	"QwF5+GyOICv28clOuLXR+qe2aoGGZzUFPGal6DrWfHhuxpEkT9mxhYDsBFLVnwkgC9pnUi/g0fWjm5/y",
+	"GkVO3DVK38kKmOeILaJCnc8KOh4bbMI5coep+DQwzgSHAGIeCzQwp7FjWmZ0exRbKRi+Cf+0g6wMK2hH",
+	"CVXw0Z0lTPddX7WsvG505sPOpZ7ssTgdhmx/AmW9pz5kVLasrCfY0dhR06lu12yUcjnt8Rzro841Ylkb",
+	"A9mFYmE07apZjuY/7MEqADwwExFUYM8RGPSa5IzP/A72B+S3lAJLdBNxDCaxO/7pk2re1LfeKdPafSEK",
+	"uxsC1qVBdXvANQNG09MxRcj/4b50nKwtrGHaMcpixit18ScPFv/9y9XFt58+P/pyof/xoPnHP4VQllbI",
+	"3XhriYn771BcFMGbkGXtyNmgn42Q1Uup/qonk6N9VQcEmSDadQ1ZjiE5QDipW1RHWK7F8NEzJid7FDlK",
+	"RhaQ0T6l/ud//ud/Xrx5c/Hy5RxQZgLQK8rkgVVO7aWGDVnV+5e47v3rv/e1rz2gDG9xcWlwTZPHot42",
+	"Izkyt2JNi5VJs0vaKV7C/ffqldAeEYE1xlH3BRxVnvc1IZis37HcOLnWTwzG5CcBrBYChiGdobvC9uLm",
+	"xo9wbTaSNMMKBVMa4Q3jyiJXv70//1oTrIODAQg43H93i1jkFj4yJaGBmxGbtrwP+7CiyGjfo99qE2if",
+	"EpbTS7U9kSOpaF18XImJ+a/7gaSACQsk12idLoCk2AM5zU8BF5QhQKjYYLL2rq8Dwp5oWBMjp25BtG3T",
+	"/U/KGv3fB79cXTz89K9Pfrm6eKz/FNwZj1k8jeTvfzOylMKryE14TI3o7mRWrn+Km2q1fFGNHLQDlqMx",
+	"E+47wVG7u+HO2shzhiJhhhuswfY24qcuhJU5EsrVZjCPhO/SzIH6vhuI7Umw93i1QsweHzsjWHJa1CJ8",
+	"A1YNHGtOerU1n+0QvEFsfNSuv8fcdXkCOfK+6yXlIaH+0E608KwPXNJa/BhAq3/cIIYABAWFOViiNSYm",
+	"T4lQhVoHHAk+BzfrYCrUEhYqwIoySnIey/4oih/X4atOJHYIkcHXsw29QS/KyI9FvYy8J7eK/nB/oDvA",
+	"IFkjsKPsBmBz2Sc2mCsUUjAtC5dVgUpExPcR22F/75/H/afIh5pFUBEbhVnQF4sArgRiAMFs46GmwpuK",
+	"vu0bbLZAW8TelhF4D8wjU1PC25C6PNPZbX/iWmEyWM3BTqkQofpPmEuVCWpLSioJQxWP/cIR20Zf42JQ",
+	"jfjwjyL2Sww6IH+IBD+wQWf1NY+uBCIASgHp/EJ1ssBCikx1L4x8swf85hLHRMX0kBRGVsBMo2Z1ZCyY",
+	"PA5Z+XO1QMM5rnGViE1ND/JYpWW2Nra3vyAM+hYKsEaCg5JqME9/TOobb0wMuP2d9w3kUJ3ljLzm6mt6",
+	"FmJIQ/nRBUrLwdYwZRNN0WrR1sex2IrF/10qq34MglDvDQyuhOdzh7H33btZgDmvUQ62iCl4lqDGHEkR",
+	"jbrdEzIopuVChC76k7De3cNEWM1wrgCoBMjV8FSjzvJc0UdUGGVorvGpHHEpFP1AiUiu/q4JJkzar7R7",
+	"S0Zv5PoWcy9uIB/YbWiBOvirMMQvNxv7hLH9jvfgqRvjYRtc3GL9ATcct3sEzE5vJfg0B2MnxO65INfG",
+	"hu9gpf14eUiQOj+z2QYqw5jkqWjSMJhFf3IMsq4e8sgO2iv1lVl1nRUUti8ZrVqIhwwp7FOBCRqHwZjD",
+	"DUwjQ1CG6Jgo+HerFQ3dd+Z0R9RGfp2JyAmpFYtu/3CN2HOa7z8ivN6Ioaciq0aq4HN1Jfe6rGAmFuPX",
+	"eKo/odb9tkJfnrfHOnbfLJ+7NFI75P5uZyf9O5KjXGczTrO2E+5i09HSd0wIZHo217evE2iBPKkdGXx/",
+	"hVGRf8cYZWEIxaZvBRa0REua7wEqOAI7RgVqkOAlgkThyfqozDAWfQG3CNAtku63RqSpM6CFpx+IHI8g",
+	"oHqo4VsdPkDhCHGOBMThZPUVjpKPqLw1g6pn2v17AiBQbwACS6ScYCkt/svDT5dbWNRhn7omBb5BxT7c",
+	"jHpPw2IVMkx6iksEXJZD6KDahRCrQbhxhkTwCoc2gncEAR06+xMH6FZq3VOQ04xb3brUi/DyV04J0O8u",
+	"EW+nFA1q+CudKnukbhcFyl/IfacPyFMo4xOB0eczNRmtwHhO66UawrDBNv2YtxHs9oPBGaEsQ88hR2on",
+	"DQDahyL8cZBL04Cl5Dr8Czw/7n0lhJQzn3nQEW8ppi0lgRFDupJCvHRSPEDR1Be0msl/vcKOhaLjQhhE",
+	"RRhtBiP3RZsY9RImXLBaoYuDL96gMDah0EH7vgdSs4pG+LkYyjYouzmA7I3WLPKTwCJCo+Xn2qdCK7yF",
+	"N7zMpFhs4y0Yk35fy8eIveFPs1OnJ6oRVitb35uRRmROBkl6aJXneDX8ydFIxFZfHO3mZfT6N3YPAtm9",
+	"AyMqYfWLnp5Pvzz4tCooFN88cnbrJ0oDibbZBhKCiqFwWPT+Jw1040NtUkJiK0zWiFUMk7DabYKe0VtY",
+	"Ip3ntcKFYrnUsYkVLQq647GYtnXtSV0UUG4ahvmzN0P26Ng/UxIayessYVUlYKLV5Lwxz5pj5SRsmbvY",
+	"CvMSSXcO7Qbmd0WpmAhXcFR/7pPpSM7uf6dpkepkF7c1gUKwaghZ+8YWCvTD38NXbbCsCpQc3oiZQH2k",
+	"VprbVnDXeNOUH9TG7ojo1ql3jWkVzCphM0qrRc30pxhDuXIulZmYZg3dy40xfNPofjcTuKhLkmJuRvM0",
+	"CVpDEcE3h9Kygvmrv9WQCIMq9M6e8pTu5D+bz17dyv+RG9krOVcv6PWt/j/5pw9/D55L09JBw9bSdSuk",
+	"295u8fibgAFlRoI95k7KoKBsHxZZgVbiXVVRjmNCpeS6iEpcU0d0Jy4klmr0oT5jqO15p5tNn0Jyasxi",
+	"KPPp/nDm018CNKQDdsK5XSPh7V4mqZyr5MX5xq34I9fnuy1iRQgyh1RgaWh9qlyU0J7ZWehbE7hL3xkK",
+	"qUJcvNjGQn72eJT+SflG/Hv6sDSBXHNyXol/ONIS6QzT72KQNiK2B9NmBocnIm9BUCbMBoJbNKgI5hot",
+	"OQRkmaxGhNfwUZkvje/vXXCVDzIx4wh9RG+0/9DlO9Ll6ecFk/nmfKJZo/dpRwkWiSf1yKp7bt14R803",
+	"An20RjQplK9TCjA/DPHehPOVXb+GQa7GeI5OvS4R0fi7mGZltJZNlnSr7jHDLDmKUWk6Wo3/VkORwH7T",
+	"64N71TY9740lHZz2a11WR+XPyA+oPltJpyfXrXQAIh1v2op5hc/P6oOv2ubZi0e5QMVoMyam4ZdRSe/o",
+	"e/tK1Pw8d5mLoz1x8UL77hs0DpkPv5k+NztMcrqbODUf1UsJbH9OoE1DHiml04vOjDaDaGlbNFy9QELY",
+	"aesU65BK27cVtaCrVcTN7V6gz3rWwS7MCL2GGkhaxKWEnOvb2eYS6nGYONVDOxADFvd7yKjioDcEUQ+v",
+	"yjA2TL2b1jcBbxBdrVIe/pJgetwcHWN69E4QQBnTHl1WRsslJpo/HecqtBISiAE2p4lkUG9WmGC+SfvQ",
+	"lKjcQToij3F6kS5ab15dPhh5U0473MF9opLQKvFBBglXEeMTKJR2Ko7RKOtSdEvoSEWzahY1N8b6hdRw",
+	"G3YBFNQ3ktjevjrxIGIow2XknuoOb3DiAdKBq52BG5o0B1lfqHTqzViBdK5TTGNNj5IuRcwkHnUn8j2j",
+	"dfVRwW2f8ZvfW+JTP249SKSphiG/1snyeXAVOqbpPbIVvwzCx3ahZKV/n5StxBqM6/gALCC2l9hhpd18",
+	"L7S+f0Cw0DUO+gQ7NY8lo1gO3mGd5paexr4R6sBrC6U8DB36pr1PjNh6nAdgSyOJaj18IcNbxb6/o1Rq",
+	"LGYabYTyta4OhTQ7osAxPjLV2EDHLx9EdsXvW+88vGpRzj8ODTgQd/9mbMgDaZLmzkP3pRnJiP1xaNnL",
+	"ZrIPMEPuM6qL7lOabY5PJsm29Hc7aBNU8if6L7wFyIJ5jnKFMNIPNZAswAXcB+jyDMr0MHKuUPkDDrcB",
+	"0NBbtFPIJ1MDUN2OWJwUJUiDv7DgAOfJFTqaCRrp1Jehpfy+Djmt2F/pyZ0YypmrI7uxAQ+O6LWni5Wj",
+	"56gVHCEBOtgotRrtKfSZMhFDDqoLtojXFMXUMb0Zdau4EOTKRuICaRbrDYI5YmCJMFmD+7FsnQY+NwKE",
+	"Y8rRML0exMPpYb9HVRAvjKQ40rd0X4ahinPm2B+IDsJtjF1IA8qm9gHlCw1EG40Y6AiB7sDcDrhpNi4z",
+	"18RRucPJ0DCT52ueD3aLfLCAvileoc5mtLvrs9l89jy4ba5QIToVV0YLrkDMWq98479yPwh0tUNIKULc",
+	"Ac7N5mo0pl3T4yTyJiu6E1A3+WU5+2zoMTL0JC50ewIJTr7QOIxu3Gkq6sXmCQ3qrnzGPPshdiuFcixi",
+	"a3qwiuaUQgQH1TUsKMyj3TaF8qadTG3SSojynIVqQ76kZhOoGeEWJY5AgVcCaNKyNrQ4BMIIHFtgAsfu",
+	"e/2ULnm9RXwSsrWT4q1SMcByD2wi+ix0H1jQcZpJ+cyX+ezvlLQSFv7r/mw++68H8n8eyv95JP/n8Ww+",
+	"ezOectOqwaA6MQ/ULP27ZlU3SUtOoz0taXTCiawpBKYWmBN9WkEHtVRPVc/hr3VZxSgjpQ/9xgXz+gl6",
+	"Lpvmbfh3Bm8wWb8uq7rg6C1PCruZl96v8rfVpDcUd15iVLQdHX+JKnOcOy6emuNKpfO9WzUZTqNfXBVw",
+	"PdHErlSliR+Qq6eR0Ih89sOGIb6hRf52yku4RGlSVVGmZ+InukNcpDWxUWNo2CfSRvNrXVZTRh9FiZqb",
+	"j6Z9c9k6+kXz4jWCN2+nvtBLgkt9OW0WClNVfBg7EVqao6MMZuup+HLkZ0bl5/EWDbfTPKeWT/jGu3vN",
+	"H/h2wOK0+hhsqTPMT5H8j2v35jXdIfYxaS4OAA2r6673scraEy7DVHZjelebx136Zdo7Ti6NIoy/aF6i",
+	"ZILRjmjT6Hu/1RiJV4yWiwgbKUZikb+N//iBht9kHL+hOV5hlCd1REOJ3w/AFXGOptuiCbee7uG/oYJm",
+	"WFjS5/HXcIk+0A+TWmImqvEPQ3QyQ1QT6VSifJG4g9dkp3aZyU5Y/IZgPttRdvOOvEBESE9Huod/Tfrm",
+	"3xGj71YrjpJ8gzBWXztLDY7e9rOzuOa+59r2U70F3zIN3lr3vDxncbteZsCGeSvR27KDS67twrQ9ra57",
+	"F3KSWta9b7sjO1bEYEfUJKzDQ8puXPaeI9gzH23TGXPHA/50Z4kMuFUhYxrx98Ia3dbX9tIL+NOdvPgU",
+	"ZNt7yyR+OLjkR1QJfYkYCNaHXd5jrli7vkr8op3BTOAMxejeD7kdbdcOTSE29Cq3mrO6bdmKwetpyNz+",
+	"BIP5xAXNJpR7lB/RFRiDpflPX+5/arzbBZKHotz2o71azEYaMfEdUkjUhSle5zGCSyaSC471KuHlDK6U",
+	"CihaqWCkur/9hap9jiG0DXuofr5VvdN0Kii0A5g/Mlh14FaPrsbgVvZMPFpT/Uf54JQqjQ27iJU4MQnA",
+	"G1oXubp5R8VSRaN3DHNxsdG18cWGMpjh7IJXOgW9qMslZO4/N4ou9IYgRe9Jbgp0YfIPN0iK+lOYpPb5",
+	"PqkQldRsmG108J8ASgAEhoIAgg2uNOdbhUm2QWGk4hFkKYeXIXKMKcZD0l+yA09kTzkJcUqjLf7U0wuX",
+	"rUfohd5DL1YFujWG2f2NUWHL/xJ6QbeIbbTwCL1Qeg2LC2T5deQ7F5nihyL0ApH8gplifYQSdEFXF2KD",
+	"+YVF8XwaZjtvieFHLcejRBHNs4R5/n2P69fbGsfzMB3NyhiQKbVUaHKhz2MrbAapVoYTKR9dXR3Jjm1T",
+	"DcekZZB63VGESt06hvQxid0gVP08cOV+eH6iww/abtuRNho0jigsoeCHpy7Kt42ui5oFi5JkDa4nPf6l",
+	"DzvvSExkJWY7WOTh5C0aq1xKEGSLqo7RzQ8kw3Qkb5u3jfmfbtFo2MEnEjA7KR5Jv/wGCRhwt8ytVYT8",
+	"tYRkD9wz5iJxySDbay7YMJrkV5es1SU3Xata6rsN5chQGmOu9lLUxjGNKsMNFtO0p7AWfIJ/7js5PX4C",
+	"iMlC0CowzGuIiSLbvAKCgvtXcwAF2G1wtjGOA+DyxbDsFPdg4KOLEhaFJfU0dNcZJGCJQAFxDjARVBWd",
+	"ToWDKf7CH3EwD0+dhSadPP7DvBHE5uhpnzZfmp11Aqu/ev41WdFwDSiR/qkPiiYzKBhe0JBiv9aYK8py",
+	"xFrsq8mzsSioiHVeqsy03o8e2vQn55YIuJnvZrbcMm6tnWZi9Bq0InGKO/dMir9KQtv5W7R7ZnyjnmGq",
+	"GF0ZPrVBLTaPBWKv6u+RZheI4QRc6cGlkqd4Ihb81Le+K8hV7Xj5xBxwucwNgkMj/BgXQO9kLeq/cfCU",
+	"jgCN4vNxg/oahMWZxwKAao/7KaNFfmFPvt3i4weQtA6VDWxypdMWX4VQvtgFiukGnEzn7XZAx3LV7yAr",
+	"L+oKqGcSSKhDoeywxt6KD0FqbOlMRAjT4mVAhhJ8I4x+4RrythpK27lJLy7hxnWkb/NuR1DeyjaIJxRE",
+	"EgeiuQFDGP84kn9C6lEDgu5YAAS3GDG51ZvtZUeAzlCYg38OFisYjq6qxRg5Xhq4tV23hQmVa5aiDYJb",
+	"6X8a9ZYt76gKVjG9ROczQSnQL306QdJBH7Vt+j4Ulg2BLzuKcQIMpgEIRvjMoGM0hcAFK59IG67yCcBu",
+	"gwyiXz5W0i3iwPCtu8fBEmVUf4ygW2HZ7cep2GMU/a9fHk/Qfw3FZiGC1edU6QP5kxy2qgDCBapstoIq",
+	"WSIbmgNM5H/lgawKnYUWvJQgAt6g4WBwDLEYiRHH2Uy5Qzn2f1KpP7GysZoiaUTt9UjmDY2pHnWTVsR0",
+	"VMv0wh+gayW0OVxbtvIJKTLPAPfPEwomiknjt871oYLWAkCuCg0EZi2JxD+Fqd+S8bf7+M9ShbS9A9JA",
+	"zG1qg3azxQbtdQX+Xa3rl3UPF14TXrpLf0dvnYFDaT3fDKf13A/QPh5ZH6DrR1kVyRlWzPCmQJaqkxPO",
+	"jT+2isCdFwoI3On7JwlzUplSo6SA5PLaVAc4nO9efeE7D1WedJl6JAenv0dGiTjdCX44qpMeDXCjDAZc",
+	"jtTIqESi5FM1r8cPH6YMw2DBN8Nd7quT/nZYqiTbTDwZqpOyL50Nrk57EdTN7VcNJt7h6BEdeXFxXUBC",
+	"UL7Q+0PIxeYoGBiBQMBKuqxYcLClRV0iuae4rUY7SwxzTNbdcmb+RlLnayTe9FIovEemHLqnZIJMA0bE",
+	"IBEFEoY3oZ0PNZ+9mM1nL4PqMpQxEk/WiPFGDyUxmBQw08mG/rktdj9fQQsjLS3Bas2pMhOuG3LYTnpc",
+	"PGNyYr6hV+whFAfE5vwcCAJklKwKnIknTQ6yqtfX5BZDkoPlHuw2tJwDWuSICx3NmRYD7+Xxt3baKHf4",
+	"vkpQDvWrxwIehyVcN4G6KamB+Vb6jpH4zRIzsXl5dNF07Ty+6WXXfzOKgVhTWCysy9+e4/IefwquTHlt",
+	"hT5w3/3z44TP2vSwUbTEoSXfC7jHZL3o7DTMwuTQKoaHuO3sTCVUc79C6h+f5nEe+jeUiA1vyfjbq9Eo",
+	"5I5hgcnaFgD1Wh7pbJiAsFGathB63UzdNo1iH7tx+sfUziLg71apGxZsAuV93h0YCVVNBKRFwWg2jBmM",
+	"hpk0yUCRM31T+LcBxPABaRCsLtCS0puhzzal/SI/vR0okTyl1N98xuuyhGwf2Yj1hj94XYNDjKpa3s2s",
+	"z7Wu+P1zo2yNqSf1vsCaDEPVP6M+zUgaDHUMwRfc46+9aMXJdnn9x2AV7UGgYAziqoB96XyC0eTbIQWb",
+	"rEFH4hDb25PemSCw30iBw/bIfHzd8hTOiTziB+jZ+pupXtCxdYTvQoVTP0ofCXOwxlukzgLyAOmyfsES",
+	"qaqqzpOC/AblcohP1e6rBuuUh8v39Q1Z8sXrM92vgKExay8CNT2RhjXcnr2DkwoPunKcGlzUDqJOQD9Q",
+	"mC8EqkLlkVX8toRFoZEJOnRrimu79HFXwUpztNvi2qMlnKQXkaPn+7Cv3K3gOjcwiQZxIl1lacA4wEpN",
+	"+IbudLgyWCEkni3v78IjF8o27C1XSk4j0eUGcH5AyTU1onRe1rpAJiVg8BQwwXzURK9HlCf34ufmlWBR",
+	"EC2pwOKGBMhfwY7WRQ4EvEFgCbObp6berL0SYQoLRKjYYLIOTu4A9jpk1Zr1G7RwXg6AH2jXU+PxuqqR",
+	"GVVoLaS5tWktcYZMY4slwr9l06GfZY0VbuwGIUXYWEGGxoCp9gb1J7OVH3V9avrnQsXdwp48fMG8QUWe",
+	"5BOmBTR2kLRZPWJsJWbI5nlHsNCEJjZB/GggOtwa+DFBYgd/So0PM5S/KuA6clGbVJFRAwp0aNN+LvFo",
+	"47p75NnmPSTreDm3FQ3ThK5hFanVvo469IOc5LF695OwDFyfFR1qfq0w5B60QQ4nEdfQksuRi/O9ucjs",
+	"uFNZVjOY7ZPN9zP7QsjTmXAOjZ41swJBZsEog0lK9sGFNsrKksDclmgMWBOYG1h8e3fRqxcjg4aUzz1R",
+	"XuEc6P9hQOyo/pEL6Uko0zHRc4qfb0sP3zw0YIfgVXDjW5E8Zw4eE8qwO6DqGMRk2hu/WQmnQ6kEjBLd",
+	"sz7oe9Dt8RdRFCF60CFf3cBPOqPZWOAojEy7ZAYXMyos89xBIE9lGEJw0UOjDjbE0EgnFmNw69Vf9i6Q",
+	"0Akv2PXrq9PcIVCNUjQoCGfZjMKaNWM1PtUCa9fqaMuLCeJTcaIIrhGz7/k3fSGaNe/oWBSBlzKqfMNV",
+	"9F61QGv+sV1a3XMlCF5vxLVZ+AHGr65JmDBMZxknAE/lZh9L/U2tPK6vCiPAzxPdrzovQA9ypKjbVQjz",
+	"7vy70UA/L6Tj3+413+h0tiUMH+A4ZeiZOJCHNtRh+cGA+nGqEZ6CUeXKCEov5KNhEQ6tTGZX06UOuRxE",
+	"de8+YhcoD/ncq8Yj7WtPjEBnqBBvkj++cv6easP55mnVbRu43nuL/zoSsqfLuaDc888nIcS0Y66DQToW",
+	"5UqgAFoLFZejK3Wtr8uhPNXP6lCRDh01RVOAPOHPNWorRxnOA1XvE+n+xxS9zXnZqoeYvN97541RJPoO",
+	"wZv2zX6c9GGwRICOvCbWQHLV3/3yQsee51wFoEj8dij/dOnVWQ+U7WwOyNNOdztXoGJYhL81Z1rv0Laz",
+	"lRFc75JqfD2zkZ0j6ntNiyf70ptUIilDRTEF1uDq/IdIJ1RqYv+k9Qz8WpfVn+QiVrSccA3lWm1HhhFk",
+	"BZYGgyDuBfd0tgpDCqtJTIZa4PRYL8PHSoagQPkzMfTr8/D926QsnFOX9YoEfmwRp6FPe8SbAeRdpK7L",
+	"8XWs4xkK3e3U99vg7vlexCsuN8WsRvviauAEHLlx+EJ8+3aFlgbPYvKhRuhbxHKciYlFMs5bgawX1Tag",
+	"rTbY0cSx1IJq5s6rLONmzI+GN8vMX1SNHJxt8ObUL2itrZBfGA06L88trZAb7bac727DPPFRy5DDyF3P",
+	"4Uvs7Evp6PVwKuVOq/JiVKqtZ0bBvLvivkKEZ9ora9t12EUkL6mE7GYobQoX4buJilZ1AeMex7HOvltN",
+	"qoOt9uZ6OAO1cJUkWIjHfUlZso+qSWlCQ1hRGivR1XBUBBhEU1uu4HDFaemaTIxNJmJWLR5Rt5BSUjaQ",
+	"EuffwkT1S4Qvfmu2bidtxDpKrT9vJD7Xc+t1yKcVYrqEpJ63T2MHaa09l2+pQIcdoo36ffF08X1DvTYh",
+	"BtQIsEUmEzwmaYmOsi2NnpUEjSyqCsFIluxw+bkcraAhOQ+w0guUCc1GGaqTyGi5+K2GERzrusfo48fC",
+	"ov4WxCypoHugbCPjk7BHA+agV1XZrxAsf5oUPw9vX52ZdUulGUersV7l5hQDwJRehM6rJjXtZbiIsnJ3",
+	"/Iobwynw5jn55jacZpxl9+/HfnkQ/eVh+Je0msB+twq6Q0xRmhwyKFv9PFgW/YU7Nvbru9ZCHgqDu4EP",
+	"V+9fVcWWDc/frRqazjCUwMKZPlImNgpzHyuxjjNYuMJMgw8cIrW6qg6WeZfQQknEFXX3xN7T1b6MOkON",
+	"DEyprlVUq5ZWCT1ETECTgkOde0ssOCeeegSr/Q85aZE68ZH0OpVGnoAtafMa9Gt12lmwht18t9lDvHNW",
+	"sze0tpHR3V324fJQVgT9ut7Z6wK9gLUpJRCs1xk+8xiSk3YI6FXN5B6tS9FFuIsGWF+HUrWjCYAqejS+",
+	"bTQgaTNvrcRp9Q0XjC/bdxee+yCl5exYR1q24u0YSu+t0iquo30tihV5hLoQuESh4Ncyqax6p4HlfqRS",
+	"T+rVR0+aM/Vxd41hemcL/8Yr0hgp2j4OFP9JgI0GPx2rRgNFejbfCt+GdTRe/Ch6ZTSISkJbZNEh1ulV",
+	"gHodMNlBZohxYL5t81mkBbV6sM8SqZlj9AZpqkxxkW1QdhOBgI6vuj5MWNeh9CHII9eoWoOcKDwgpr0c",
+	"a0L1afdkNpvhCJJs+wlnJcOI9czZzmSUrjG36dFg0qyVCUuf1pNf+ZqqKlCpUOMR6LnpWVPT1AgFQA4+",
+	"S4v+ZVzRdBqDp2Y9tfK60YjdiHJu5zps0ogc/TuWo0D1TuULPad166TkY8SGEpYdm1zkoIdiX+0d23wC",
+	"wY4d89uz9NjBn0Qattod0rhj5XWV0Ay7F0o8mu2gSgCMkGnD4iYit6QasJaXroEFe3Olv2EbaXoyZnwM",
+	"E/HldQEPuqF3VMaytwsHYOvsZluqzUVy7byepLMC4nJqeUa4v9aptgN7d6siR9NeTjma/lYn7OsFMLHg",
+	"b6mYlHhjSZ7GjpoeDMavOf8glDSzxtk0dg8L7/SAAMqQqhObOJippVIhu+NUgqECbS0+9/DP8IxWaPJM",
+	"8wplGBaDnDdcwCnwUL16FvKltJszczjQs+qC9Gal2IH5cnJd6k1SS93c9MzNyu0NdwxyoEZyubBQy+mY",
+	"A/1mY1MUk2hqKsJkNR8Vbsj2+9PVt3i4nMjma0Dxk8DPLLDF3vQYgUe/VFIuEjmM1P5DedixUASWE0lx",
+	"7WVf+iuuJkX6K3+n3eubCZG7wXVoQFF65HM17XZQTTUM3bydscS1o/TqFEsnfBagOxIrIW738HFbZcJQ",
+	"oVSGjxsKNMUhqEmOmCnRmzpnHTFr1kbdlOtifFF+RChQiMUcJCdpTkaJgJngkXSxtCSPCSvxkILKBrp4",
+	"CBt15PCkKbmH7kMd9c+khLjEO9EeZ4/9ZooL3jDl9pvfdIrq+9Xjgumj6ZblUP+jV3vIbJmkl5fQZB34",
+	"JZbNVHma6sbpZNFYIBdL8cbbKFBKgqG3wI5JL1w4zspgGDcCKcwwy+qSC2jvSQazsloPd/O5wtleE7KH",
+	"X6CiuFbHxC/H1e3AMaDO/rtbFKvicGS6NkciHLtQSSyW6VTnzfyJg6U6Re1Vrr7iqpxI6xTmlpLt2XGY",
+	"Cgq5u+IBYoM5wPyJpp7WefO6dxta5ICSYq9JFPRdUQ5UK3Ng5lENQGG4dLrcDhFxCT5isaG1oiA339eU",
+	"rhta2OGGLwJOmMykhpP+KUtE3v3OFjIMzeFwxPj4pV/6E2AFbj7oOG9VXQdN1oC5AcUGataPQfq8rHSD",
+	"umqvYieRJoPKqX47GcuNWOtvePuXUxi79ZgGLJYL3HxpnEP9OMtk884H1kdrSap/ohwLykzVEvBRIZIN",
+	"2QBABUeKjNktC/mGNvlS6dXqkX/yFtyK0dJ4aZMtypfoXASZbk5gHptllMKcYDTPvBTUnEjmzUTCKf2Z",
+	"KO0UGi9E5zP1TK0wkl4sMFK/D2nc7QhbkhNXpOKhon+Y2PcJkunCx208SjpIFyq/Em01N7q931synKvT",
+	"1EbnHgoGCccm1rtkCN4oQyXqUP0048tPTU02CYz9Ja06J3cgRHIOMAlmD1Qb2Oavp6vVhcejjZr/wKT5",
+	"tyImbQ/wU7BsoUgoSmrlbZ3mbgaFPN6qreIJuK+257oyVE0e9+kcIMgxYnNLmlpQLgBlQJUgnuhHjHBU",
+	"pQ6o4eWYEHVIidBbPHFrNRlfXM+ol3+slWpuV4tH/yHbCi+6CFUtKmMcoTgP8hRJ0y9P03LfgAJAsJS9",
+	"RAzcIFTJEzuXOrpEBSVrDgSVL5RhfqIJdXF95GQO96nTVZMEYNjP6iFzIguwTz17+wzIn+xGarv3BGTS",
+	"fABF5K3Z1xUhEyZmL0wPFepZaOFh/675NPUI7LDDUyvqykOsdhwX2qtv+GicN9NphV8Q8PGj1nsP5y02",
+	"0v/+X//n//BP//a/7D/+aXZCGk/I+Y6yfkHHzqshpK2vTBObnagP7ZoU34x9v6MOaqJCGtBVESuLqC64",
+	"0hRd3G9JQ7ZY/l2xiSEmnT59muJ4TS6kIluWMWpLdaz9nDU/uR6hPExh282j0A8Gu7+hTHQTr5Ufr1aC",
+	"/Zcu0HCBDH4veJkUZkL4m8vgOYoMYYFzFKaiaZIGB714dzaQP9rYQR92GwbPqnEvKmY9iz7yGRbFu9Uq",
+	"+FuMb2iDuaBsPxC4m+J5b2FRo3GEofGt9dMpEToDkYxcDI5lwRi3Jky35OXjBJweH2GbhoBxHwzCsHkM",
+	"Y6+4DuQExqqgMbW37tRqFJCtkXC1QOReYY2SVizMKVGZ6GJHAcc54qBAnIOry8ff2CeVOgUrKI0TSAi6",
+	"g0wd23dw31AN20vCMDim6pSj8Rq02QOdGpJuYgEsKVm3rO6fbICBPwUEbREz7JmCAgh+rQmODE7L7jAo",
+	"9BYWOIJG8XIlBw97ztL1zlMmo0w1YVDIrQ4lkr44G3W0rVuT10OO44CLcMxePrZfpu2HWNQOyzOB8EG5",
+	"tioSskSQcbf7FZA8BbAoNNcDKOFe1RxFKwFoLfokDjDLUCVQ/ldXBDaVn6x5rR1CehiIIKnFl/ztnbkv",
+	"aqoAhYJStMgX9mB0nrKQZRU8F/tkqX4PG3TK/cC+kJyuF6+U2L03VJkFVTJD+gsnsSN5JxDJUf6TS2lJ",
+	"mtTv3DvjU7vycvWn7GdtApVRpYxgkAbzPVxtutGv09Xqo73M7yxd+WcdugQMresCMmA574GSbStM+fjB",
+	"KE+TbGuz72yEG1rgXO15O6qSXi1j1XyGya8124fxTaZe/0u0Zgi1iwQ8GC3EUGGSbSbVMSLZZkyWX9LU",
+	"u7GkR6r3oqAtVJi7aFRXj7O5pXQoISYXBV41GW72v1R2zUVV8433H6ru0goTzDcakKlRR8pXqcmNJVcb",
+	"OygYwvhL1csDRmredyMdAh+NlUA+BHUU3AQtX183MhBhrM1YjSMst7qISPhgQWGxGAJWFzDPY9nWFlE2",
+	"asXdnYNaD3URQIwqTrlgmmCLOcever8TkWNBesV785EWsd0Qf5E+Bcgjd+QYABl6t3qBcNEGBXceGZQ4",
+	"FwyJYFp8D8bszV33y6n+pqEsPM7ZlB/x0wOPmtouNiREORgGUsluXHq5e4dVSm2GdB1E+rWcrMF4gXvw",
+	"sI21U/k1hCF0i3PaTv2+jjPFDuZtx1lBBKqGXoSsfBNJUqY3karGrqhmf3PfYLJGb8twxjGRzcIf128e",
+	"hLUOQfIShVdnhbdUhHvDYtaV0aIIdqUbKtQjteNqOjLX0mlG5b5pWh2PsYRJT/SkpERoCH3ha3WgKIFX",
+	"Iyu8EVynVbvXC8uWvJ9bWOK0dVAd1tZgvXVXTn9CvXX9TujiKsxDX2Xh0IXKRRs3+JUyefrhYLYxzhE/",
+	"USxwDavrSG+xX6U8rAxvqmjFvz0m6/DP4TAj9kpfe697DbnOJqEFS8g3+swVDCJNA+t8hKz8uYpAdroh",
+	"Iq0tTg3tfNkS5S08vrHsHlbG2ObWCJIKiF8fiivulA1vraZptYwsZjZKu0jSmKlbdA7ROvVlinbZeu1l",
+	"ooUsK36N2I+RbaMfKOoGWLiIrYnYQCIdtp9KIg55EAmbc5zXsFhE4rmFzY8piner2ZNfJs3Mp/mM1EWh",
+	"+WYEq1HPimlheSJt9Uj12qjMUL2mkO93RL27juu3cNvBAFzV5YDXta5kEc+K7x/XzDluzIFsKM/uikYS",
+	"p40NE232RtlAnHXswnhsfMdQhF9YFIUyeRFaSBYKHr2zRft3mKyftHg7sQAZrYloF5vyIkIm3cll8Xs3",
+	"uTSPpJ0H6hiEL6AG/I0hkgMP6hvKMaPVVD9F0Cq4F6pyedPdHlNlbxCLP+FzuxgCRydtT8JhTQenGgiP",
+	"o4hwuzPR3GQxWkkXAdNK6UvTTpI3hKSdWiXunGqnVpMe2Ijah+5W7em9CkiH9VUXSR9MWw3/SgRqFxZH",
+	"kO9nLl41n63qIrza5RZgNs1ugcCaCFxofCy+FWblBy8M3SVw8EtvENRIW5rD/Z84kJsrEBuG0FNwZerw",
+	"edy/6pfwpSsSA8LjnbzY+GVtylWsKvye5EL7vrO5oTTzYfvUEVAj9LlRFW9onop4nUjS7B/RXunjyZS7",
+	"KVnad7QexjytIS8sg4ztI3GIbewkFF8UOaPVu9XqsCPUEWumRJDEhki3ht4qsrEcoIrqLBJWbIUXeBMO",
+	"0eiKnJEYjPpxkcd/ZvgGxT7czQXzMzoYIvnxy8aafatM80bnGvEneasLV632aG91l1IdoevJLvr2cIF1",
+	"Jg4C+rQKlmgNyRzwp+Di/hNAqAA3hO5I0AYuYVGE7bV+s0SQ1wzlc6ANKsk1KCb4saH1WNRL0064bvn9",
+	"0DWcW6sdtF8EQTsNedlaz1PghEct9htUBbK6XluXF8BCbGi93kgvuKD0hgOa52EcYAFrkm1ia856uKPo",
+	"AJNm5pXT8W9H789PZXYqTN5X5YB9mHB81c8Hzq3mcDCqMiGfc9CEIF0XezFrdDlpF13sDiyQ0dtDf6th",
+	"HkzUgesIf0crl9JR2qP8YlXAteHqUpWNZxpUyi/8TC50W2Hm/0YV4Nzme4WLSUW4HuB4hYmfoC4sESc5",
+	"oSEuJ1vIOa/RfIgirF2cfxK7hI7FtWv7+4JSozP9C94K2+J0gZlTBS3CVYoBg+QG5YAS9KQ5GRfSwttC",
+	"GFhwH5kIwQrtBiSQSW8CRihTkcXgBfMQ1rBSTWgXgQfNfwzwikfKtQ5pRauG7TAFTgTaK6UYXh4tapop",
+	"F9IhGjw9WbpwL2IXAnFhTqQXBv+o15vdUGPl1SdCGmM5L+rKQZcCDKyXrKAq98fMrKm8rVLX5T5UyE0e",
+	"qA8AqMutlJRrHSvvqcxjaQOBMlHKJyiRYLoOuvIB+vC8ZTTOrF74IXbdrH79KQInWDFatgAuhva0qpcF",
+	"5puIkAfZsSdDGobVJMZOF78v94bsy8YM1qeA9cjmtHRTuQwtjkBR4h6HIxiwmo5yUS3ApjyjLnBrMwp8",
+	"2iOiYQ3OSrUrKoXSrSL4CGtvj4VImO+481dbpUt1sA6tMKQoazU2HGYbBV5FJJfmW7ENQqAjiU+lbdcp",
+	"vQKTdWFwc9w+5TYZlQocdgKHqhdHi3fghHq5NrScVpjCVS40jpNuYm6FNFCVYtFQAHbk23CUNMi9R6O+",
+	"aSDxKcGj1/zCrba+GW2qzzeQXgzxL2NAW4GZ8Rlcjx6O5ncHAAUND4n5ohusHUAq++AHxMVCHAxNbJMQ",
+	"6n8H/dmGZnJYP/ff6wf9zNJOqFCP3SwxeUKWz9l0jBzu5+DivvStiFdTTHqT8uhbFZAQlKuD7/9ovolh",
+	"rgifeLO56vGZIFyjA8t7sUEoVCEjJcF07+c3p5aDttoVzsBPJB3VsOOGcVR1IjzKpvRy5479Nw3mPQih",
+	"RQl6H46npHoWdjO2bLT6iyn30Gu4Re/qcLBTeiooUgykoLvYT/HhMCmj6f5VNzsonmEgG7bNuD42A2m5",
+	"Gs2U2RaSHQ+jBUc7Hi4ckh4bzDFDmXw2FhCSY42EYAUNB2d7JXDkY+5L83abafFTPbTjwqc7TNYvaFGX",
+	"Aa/htxoS0SGVburSLaFCryu/emYjaDMdnApHgHiEP9VWfPDaKCv5qZvynvy/8p5Un710fcrx4kKu1+bD",
+	"I7LUF/380pfENJGaLzTyfBVECGXq2xMMr9ehEH+I9PqHLGHmZjXAiiRi/Aksdj1akwLfoGKfYCJ0RoRp",
+	"JMU+unJIUbrKgbJjnf/eqKP3tG90WPL86Gz/Qj94jTB0GXBgbH/CbVvqdVo0gj41IN4hgfSPDDEwCEen",
+	"vHe74wD4SIBzYrC70Q6nC77Am+EZQacRsR8NFjErxxG42Epd1nB5l3/G+KQDPFpW9tV0jFrPxkbriCxp",
+	"xNGCec4Q5+HlqoiTXpcV1BHDtiJ03YMCCsRg8WwH929jEPv8GsGbn6u3A37dz9Uz2epi8JHwB0TNyHOY",
+	"3aTg7lu9bb3qt9LudK+LIRVc0nz/BnIeAYXKnz+qYtPhMWS0XGKC8msoNh/oc7kiQqIfee+DCggnvlkL",
+	"ulr98PewdaU7ovR7EanLRzDfRH4r4HrirrWiDD1bJeiaPG4/N8QKg7m0qxXVmTaWiCtARlui5wrSoxV9",
+	"EfFfpzTXxbZqZrF+S+6782ZEIZ1aw8E0Ghul7m8IkbGMG28TC1bVPsMH0oheNR5H3UZce3sbHhA0Lqu6",
+	"4MMJCzXTJ/6w2mkdessHA/qBC0RlD95OEJm2Gm8jGe9b2eEs8sUBaTej8zvlj6v17aYTKfthtB60aWl8",
+	"5TmDEAMxRRea/OEasefOAA49FbGeKYs1vPj6rftthRdna6wh8XqbyD8kN01yhjZmWGRVexPsD7m72QWF",
+	"Yp94G33i52p8B6gGPBe7Hl9r45Wy5CvnU4Q60O14d6jzlmhCHYgJXdX5eCaeabcvyUHwXov7gkNvfdCY",
+	"4ymv/M0M6NqsidF3S3j7fpXHuEfer/IPSfu8fvajKva/iKKeJro1lE0+eytazEX+NpJbquPF/7DXE60O",
+	"h/JM+h4KFHF3BbxBcAf3i+honi3pFjW9inmL1Xdc4BKKGPZb0CryKjMxqH9Yxju0jA1R7iJSF2KnphuT",
+	"9UtUiU3SQ+OLZ4sYj92t244feOYwCSz64N+01NFN66ZbG2VPbQ35szp6eG6517HOemodfdsHXc+eeREH",
+	"f7mZFdGeieak0Jw0W0dSZ/a7hjtu9ANzOTZzkYXvnZyDW2tvC4xvcKE9NnakD4cIGg++7ZW2NovmgN0j",
+	"//MjPWPXLCqr5vAqpbosktTXD462L5z569183H94cf/P8v//cvHw29l89ujq4rH8/2+u/i0cCkW33bsT",
+	"qMJrK6T+MUxmmFDG17Fijj7bWZj6RdfaiLANmO/yg0X4TRa3+YIWeJBWGIr7DyfVrumQmauuASjA/Ydg",
+	"uQcc3QbqQ3jVxsN5ZigrMEFeIb0AqrDhyQQF5YgDCPYIMo2++OYxEBT85bECEf7zpdb2sWlUIdtXJijQ",
+	"pTDsUymrsvK8W9DQ29fRrZQbjRTV6pO5+j8W0q5IixVi9tW/Kn5qS1UoP5EDTLhAMALgXzNaVymwoWB6",
+	"Q+hGhXKOl0U7bz9BzhOKUyLOX/Pn3cpS/iUMNWS5Iwrb0q4u+eoGslxnQMCcAw0u43NwX+rQw6D+emix",
+	"hAEHQGJ/CYk0WoCN7siHLq2p93NVQExCiqL5aC2xrFmbcqVopCCHew6wmGsE4GeOc/RlDj4rq/RFIW0/",
+	"65e+XLY5sMMroipgfWaFsLiFBP1klrB5CMU4+hHEW46uj+c2BdNdyQmN7CiRKppLCbpgZWPaPb6OHDG8",
+	"jaCFuQ4eRcxdgxgTtMg7cxJNt+kt+vtX4UctN4wdEdE85QUulz76wlUzHK6QPd41AUnOX+k0gLGJ4HXl",
+	"XeCmlNZXijsB5KbXV1sbHw0BJUP5gzi6p3W5hxOGYEEfLXb7EI7fg+HFbgV6Ur5/uOVPM2eTqAwbmd8P",
+	"rPotxTmPrIsS3qi9X8leISlValuLzGHUcg03v3OHtoRJ26lTR7jMi/4N0BVQXK2Gkh8TghhA+RrZ2mNa",
+	"dzvr+9HVlMITerM3OuT5Ww2lkANWKkNmLYVfSt7XWN+6t/b+VJ9VW8ejPdYwO/8U8pIx11OgTECzifXw",
+	"vfJN0DxjCs3ZtJVMzicBGSUrnCOShYkAmvpa01gxW+5pP88kkg7lvL70Mi3eJhvYT4YSUHrsYoOoEktk",
+	"HgLNxgCnoWQol+SkWTUq/a8bbP4lt2ILrxP64DeaGiXaoNI+EC9mhMdvU4VeCePr1Ga0GBYSu2496Khb",
+	"qo1qJGJH3VI6EjuqQPqhY3tKVmw0eyKajOk99/BqkgftwPPtJf2dIgKSPhsHaIvYXpU4jG0eI0kWD66u",
+	"JpRoT8qGsOZzcYLzvqmv0Xh3W01ipF4pUY61nsFcZUjlY4zKlkBaffdI7mh50M2vTVLFwXyig+6dbGEh",
+	"UHUkM2Yn6Vq58pdN9w+pf8vomsGyRPf01xqBqO4GQKt1BKqY1WFJ5ZSjgUpg6RsDa1vFFjdmRknOh+GL",
+	"6d6L/dwE8SthnUz8lndsYpEEaO6+XA7VozHq9xzu20rsNjUdoFfhwZ3ax8SmVtggrILtCjlZkwgJmjVJ",
+	"fw7UIa7L5RIVhdUuj4lhpK83WByYfvboKgQ/Ec/EUOTmRO20Df6PWEUnN7TU9CLGc1PBgrFITyOpx6O1",
+	"BaoCCiRF3FGIB6O1AOSLgZ3qJeYZN0RTWB54KogZoKs5uFmHSiYGoysB8fiV3Ru1nZT6p3S4VXi8yQK8",
+	"GU8vcBtJQ/Z33GZiSQe7ke0IyyJZYbn9RUjN0DZWsHAoZckxdqZEB2N48MpE9UJcAtE0XIa2feV53ykZ",
+	"nKGiCCcZxrN4nds9miq40I8OudGKsIBFfrqNFCJXcUkAOcCKg8OGvLtVo1RlxSAjhU17jriIVm8CxZ+S",
+	"L3imHwR0s56/by+FojnMSsjfrVYoCzneHsn+NLZcKYYwfADH+As8Bgm7bz2bzWfP1RFLBQ9phcJ7VCqh",
+	"tWrchVW3rs5fhOM6lAVmRHVUFpiS+Q+wWAUcsniuygoVkZSOMsbAtlpFsubSSyE1ROX9VRxlP4tRUSs3",
+	"RI3DJ7RM5SNSEjsBHZFvVzxly7WS9U/9I2cXd6yya+6ok9XPRFdRDxVjWWFHxtNfAin1g+0HkjgpnDN7",
+	"6fXpGKfYjM+UrGoPjdvyM85lrWwq4mgGon53ZDTSkF9eNxUcDxiICquoMVQFDdb1PIYymcZSvFa4QG9j",
+	"p6hD0u8iJ7UohFtR8PV3Udkn6wPo4JGmI4BA9lhfA4oN5kD3EewgBwzB3PCcBjfVElaV0fAh4/TGPDbI",
+	"hozspA6WdVZT+V4/O5yaqCBJJ8qa5JZTIOgaobRe6xK+CvMnws5G6FTs1Mm2NbeWT39mhIk45EO0hNin",
+	"EWCMsvdRuQYSa0eKylAm9D1CKPV/iCFpTWke70iBVsK44G1F10nBhtpGOVTy7ASF4uglVIAlo/V6I0yt",
+	"/XStIGj3fdPfk+TPZgwhwqffKAbSjfuu2dClYDSROZGER+UwR73UwSCbyZ90szv3VM67mvLop4yUWjPg",
+	"yaDRBS/10skgMfXSLIfD8y7NqgrRzByz0QxuJ7EgXjTLeLK1SjRJB9ogV9XcuhG1+rMm59qg7Mbw/8t/",
+	"ah8PbvWfONxaDjxtDTNI5MlW/XEFcRG53Plb/9TCkDKj3VLkuobymDfJUIHhEh9biNz7jJK5rhwTuOxk",
+	"2tudlk3JEFoMBWnx6qdwdXlGq4m2zguZjexuTZxINxPSkv7WPV5u57VAZawOw9R8DfIBociqlUMxEY7x",
+	"Pr03Dxvo0NQhva8LFKEXYiLSP4FFpB6X8hsG9KEbqlAfagZsZ6XzobaazZ2mNghyPfIRc7yDrKyrS6P/",
+	"B6wk/QFvESl9mBrLbzFJeHGijBIBzc4aoTEOhoTN9cwoGMVe10SYZynxqGefKDJNAvRhzxH3jd6T9vFA",
+	"4b5saJF7atJww40PNxlFGqXFjj/8etq3PSBxoBagaD8xZUotyccBiKn7DxJoAjeQozTzcK0e1WcoJLDo",
+	"hfQTRsNoTfKUKyHfew0ox/2/jLfVpTSRbhtU5EhdcpNeeoKgO8hUPssOhqsx8+Zqa1Cf5HNVNB7cxMqm",
+	"CHEHsUggAFJOlJ7f3q2no0jx57K9Fr1YXFuB00yrsoenMKzXVkMbYmLNSP+rLeEFM4G3BsGCKsj0P00t",
+	"aIeJVSknwblsb57TbTiPGHFdgPdNa3ofj13OZajguG7rxGO/rsDFo+Br0ql8k6RJgdqm3hLBTKuCCq6H",
+	"pKUIkHgs4YCLV7Qo2ifRVtIBpRGYvZ87EOArDa6Ew6+LQ9XtQ/ewj1KuYdt89Ot96UqGy8OrPjawiwqy",
+	"m6BEq5pVtK3jXlWy9od4w8gXV2iGYI6JybcersxvH1R2diB/FCGzcuVanT2Z/fe//HJ1/9O//3J18e2n",
+	"//vgl6uLh5/+9ckvVxePP6k//VMojGftlm/Fx21dcdN+Z7zovjxY0Vr8gOA2hSjNit+/U9aTmmbp3juP",
+	"9Xhj974Okdat8G34XG58zgnwmrqIEYNtEeuwDC4Lao/GhmFKY7dwFkloC8AmpViWjN4gYjCR9pAdhkQm",
+	"BYU0mNjtaKbj3vVmOGAUmbxD8wp7c/cBlQpZEUMqTgFBHXLoGwA72Q+mycQN5CRSoT8i7SpN2FVTqz8e",
+	"cW738fiBveBAd/rg4/pAtcUweLB7Tg7FNfzCwH2wSlD1lvGSBknADHMR7l1MT3glcdqJMRO94u7TVlkF",
+	"MQsHqjoO9gBuQJdNH0o7cdCGGHVlkozUJbednuSnHaNnXyjaBwyOvmJ0WQQ3lq4m6o/YdpIKX9sL3Qla",
+	"0VBJTnjJUCS5W3yNH9vAYov4MWARXctTbmoz3cjc4UeUWiaiRjR0QfX5VPU2PyJ0EyIvCwR6XhMAgYAV",
+	"YnNTZk3D6lT5HSkqAKUP75WeBGiLdMZToMIILdGJ6r3jUd24hky8fjnd+MfCtc57T5h2/azLlojb3fDV",
+	"etqwuvWJGeba8UKQaxi8mjgTxYg4UvIjH61C91Fu8ucG5GZu3znO9VTrZR28iB80GxFJSkGKIBHAFM3o",
+	"VyYYv11P8ibNZFrq/+hdow9iTdK4a11tYaHfi8bVkwVAhbmm7WL1m1BxAAPWuydpVYvlz/f/ZRAm6cnt",
+	"fdEM1bvcxK6lo/c0Luxk3vXC4a1Ofxor9NBatG6zMkw1zRJpCkF48GJl1JzU05IElAU+TX6ADnvW8mCz",
+	"kIpg4FBGlxQGc/ZkllF6g91ZyH3+/7XPNSpX4R+RKW+EyYqGzYIUM4OZAEskdsiUEOGIbRFTQHaVvSQ2",
+	"us4WFEDA4oYDQQEWl+B7ah+VbXL1wod9hRaqEZAVGBFhf2MIrBFBDAqU21ommCuEkLI7+lJp9lKPx+MT",
+	"ejK7r27MKkRghWdPZg8vry4fGhYmJSOL09aFVzScRuqzIqV5nc+ezH7CXDyzD6mMk4oSQwH64OrKLioT",
+	"q4dVVeBMvX3vV1MsXa/NaF3+CfmJtgRiyHzRpFoigdtz/ea86U5gpfRpVeRcy+5oQIsqZa+xEX/igKvq",
+	"Tpcarb6Cddyzd9K8d23cSNnU7UWBIBcXjKp5VdQQas+gPDBBL9SVvpmi5qjznOb7SZMzJLi3aPfMAfpb",
+	"8jOk4x21uH+yllvN9ueAoJ2R+6nF/WXeLI57n109+i/aGKg+9abipfq7PxUtqTwKpDs2RkKRgXVYJRCD",
+	"HOWn16TgSv8eiWjXr+5iQt8R1CyildzCzrCGIIMlEgouFiHZbx6556ZdUe1XdUBq17U479ozX3+hEtvT",
+	"lt+dzNYCbk+vmrFVp75neJ2CyvtC/77INpQW/JwKbFrKhzUYqDqgQOwo4LpPvyNdnhuP6LcaqTo4xiGC",
+	"s65qzT2ZjJGLhL+5POabn6LqgG6trxjUhu/Uz3dgzVRZiDFTpjv7FOQ04xadeFnmvyfjNiJofu+z7veX",
+	"EZEvHCp0gshXG8z+rS93F9lcYqJr7vfPpv5ntiS/lK7ubVkYIV/Q1QpnKKdZXSIiLk314g1CoiwuHX58",
+	"WpPyzHsv49upbw7riEbYBnTEpicoOb7QArx4iXlFNRFnuxu9Rn93Nked7Zx5MGIbshE2tCNFPp/dFvx2",
+	"Np9JlQkltcQVWRH8RLX3eyReUU3dcT5bIRu4huugwXjWqAJDGWW5PNXP1blwZ9jG9oDDPRB0rerL/iGs",
+	"hxL6PbpFrNCns6PcLxoqlf4T3MsTl1DVp3UwBMgG9ZlMIZbmipjxgkhdKzBHuTuyqzitSk1tq8M73eOF",
+	"ja0c6td1L6a7JcNGL2+GIRgan3S6L/Yy3ZipjaiaCZ+L784XVevHzEzkPIgZWEKS63iKqvHqCJvuzFN1",
+	"IEc+ZG1MxsTr5uEjJZea+GPAnf18kJ48uyyHdEdU/EotMj8EnjO8/X0ZJBXhyjaBY4I6RYWFf/qjm2tA",
+	"N8vTVkwgTPBaXT3wOz1x6XAsP8pqRw4FGS1Lxa7ViNGNyCAc+iikrkx+RKgCNt3IpJSp1LFgg4pTYlqL",
+	"0S3nvXQiAQQvFn9TuZvKdbsEHzWQCujRAUJ1XMdNnHrA/upFh+0Dc0CZfau/JemcPd+/junrEQ7q3Rlz",
+	"PRybMzpgfFQe7IYWOb8rxXcXDMNB8evmsbsw3a65YAC8L8CXDK6E2gcx5zXKgbkU4HNA0A5xAdT2/juz",
+	"2sH1poaiGHasDOZNSXc7GJhJF9CwjUPSGfUl+KiIejy6nlwLqJBHwv3cfgtQgsASZbRE+oKfoFsBuECV",
+	"kmUGCVgioBPc+otU9dTN1Jl2FdVIg2O703C8G5vCYUSC8kqyd7ZP2bIAMU/LsCqezZJpxsyIBVOGC2RF",
+	"vQQKgQKWMLv5/UcCdchyFgnVPZoUqmuOs+c5AD4jsNjrcgNqr5DLlAvK1PrV13NyHWvmdbXHMrSquf7Z",
+	"ezi68z7L8/d2DLOerEPi80CHo3HPB1djOMnYJJmr+fHIicnt4L/VUAxwhcfasXSnod7fD0eCOzcF9qCw",
+	"hEWh3B3B6uxGm2pFF4W9qEfMh7OMsb3hMVMHpkArMWFYpiR8cFjfpAe4myI4AV8rXnUk/DFTZmfilzp2",
+	"h2GhxW2KDWAiqAYnKOfR0o3kcB8T9QoXRdhXbtV3G3DO363sclTYhx3koKD0Bil+PwhKKk9FAK7pE9kX",
+	"jZ1Y0nyvLj3LSuwvwaOrRwDyGw5WlDlPMNbjDeSbVo+93Itfri6+hRerT5+/efQlkGkhLUvaNk0zgcQF",
+	"FwzBcrJzfc5duTFPkR3ZLa6uPbzDXdruAuqfZVUb6P8Z94Oi8GKpAErvTg1fBQWlOslvqi1AZUE/NeFA",
+	"oEBQOVjuwUbvD3qltHeF93YU75v97Tz+nop7LZAQqo0znNO6NQljJEoG6nxMvXbDC+G+lIK1+YHuQAnJ",
+	"Huyk764d7zvT2hVipvLu6TXVRIWc5wGeAYZKyG4MFoTTElGC/qTYnwqxAYLBLSq43DOhMpfyLLdFTP2B",
+	"AFO7ra+rakt4b8dyHi21n590MLk6efNxC6h/l8K+e/25rPLVqXRoYGqv89UfZXaNQI66QO3NK6AEPHv0",
+	"O7szjSqHxzMVDTIddJ9+YIRJt5UYXvqw8S6vzUj+CJGlEHZSD/xk13xTgPocBfaF58p33UsHRHpqOH8K",
+	"TJKuPLIKX/IF5AKYUNTY+aUP5D/sRu90fqsRfOg6nOhjgFGtOzPYGro7FE5a6CfOuJWZFmKoY/WrH/+8",
+	"FUDlHgNKnpiDEuMCoFuYCc0mqTNXVFgO5XOgSpBKreGgQiTDRYH+GGAklw8XnRz1wDnnRjaQgOHQbL0N",
+	"JOEPj+RQor9oiIxP7w0/R2tMOIBGdua6DBKAcxuyWDK640q+dGfyLRR/KpHLggggdjhT0X1KkLaZFhGC",
+	"BVgyfQyUPjbdolxH+lU4tusvLwRkYmEJl88EqDffv2M/WSmw33TIwij535XJ1TnwFw2x5um3eTWfHwyt",
+	"+6HTOSEhHx6QC7884J2JabsdF8DPy/3a2J5Bu6qUUt2eVHCNbAjrjhV02E/X3AEnTpC6QZVI9t5/RJXp",
+	"RTi7s2zqmEzgf3DkFmOBHdVXv52UyI7sswvvGpSR3Cftn2wNibklwkbANfBHOF78iFDlSBPPsY20SEPu",
+	"eMn6ChfwhWy+tFSMu16q92ChMkYF3qIzbSl65M/8du5kazkjicth5IYn4N7pk5jqrtzFpnQ0h23k4r+E",
+	"e6DqKbt6OHJIFjW5M9yhCo5y56tjWeMiP48T/0YV/5XjlY1d1JXyt9X0usu8S/C2gcZp89B1wJ/LHjrL",
+	"2elm53bghydv3jxRZ1q3bwiEFOR77k5cGvTDBS4KXaVf9iNyl0gUjXrwKnEyjVv65eIhhv8rxdrjVv+D",
+	"N/Fqy7by1zds6thLV1/BebuXQZafMQqvJPJCs6D+sXeBs1j001vyU9wfPANSK5zVWML1HDx7/Ee5PrCa",
+	"/Wudr890lf4Bl4abQjUiXTpUcgC5CWLJ/c3EWUpE8rk09nWB/sTBCt8qlKWcMZSbC4Fxu/9X2czRHvPv",
+	"YyFJifSwXvMz0Reef8H9j9gilvpmZSiEbC5fzhlEtk1EpONVTlQ8S2oB6p7j85x7g6ky3+W4JYzTOzHm",
+	"67Khu9bPgSnQqIyz5NnY2sLRMNJLHcE7/4nmJdxPuOj1NNJgCOVIzn7dG3S1rgtIXsJzqaSUy9dxql8O",
+	"iF9zo0mhP9Vo5RzUpECcg5ztz6Wo9z7ncJ9EeGOnYyyL7YNGncrtf61uaLBw2AGDsrsroptgl88+me8I",
+	"8hbQ145gquk1d37+hN8zRb66rEcHfX1+mrzNa/nnl3CvMzfPtPg1HOHrEO3EoRALuEVcFYhW98m0oZih",
+	"Bjqfw/0clPBGU80FcN4aBeDCIORMEMqWEnGhxMDvfTb/+jJ4ca+fOevVvW5ioVg/BhFNHEChL5X1K6q6",
+	"D6sJkQKmLP/6V/bN4gpwanBPlgMJKLZy/khleW0eVNH1Ed/FPHMn7osuAp/gvrwmXDDF/sJNsg8k+QUm",
+	"3KdrvCF0d5YL76nsOb/VU3PV/mikN4rw7g9Pe3MyJpsYhY0iTrlY4QLxewWlmqo6GKNZwD3XZ2iTcENX",
+	"YK0KRwH1EZOCKHV/Q3cqJY7WRQ6WSFEZJwRlfqL05pmmx1F0V0kpcK5g0pgwErK3ulE7U+AYQA7+unj3",
+	"FggKBNsDTLhA0IGFGCpRuUTSWaYMrGvEuQb9xOL+tm5yPFHvKiXb7R+pT+OpTycmhZEaGr2JwyYL9xz2",
+	"XS9TozjSzGOyRqximIiQyxwyG80bg8slNKkPH8QmtQqVYP4RoYorI6DsisNUcASyjTxhFpprWJmFQL6T",
+	"Xk5K4G/cUjlbwpMrT34UZUpjBM43/TtMcsPaHZT7AgnegrMY/GKBSyz4UyA2lOsa2FIncjUHyjnZ4KrS",
+	"JiuQ0yOPBUpQH03zp4Kv626lrTv9aDcYbb5wWAw6HDfYK6mcjQBH+yN6v/W32lC2wCtGS7MP3oHt/B1x",
+	"LdtTp6pvqj1beezMEVAHS02Erdy784H2Vdm7Cw+RNwRDkEc4e9Ugd1J7usNy7RGkuAAMmBCVXOECWrdd",
+	"YoPKM152fS/HclZ4mNfCM37z+7kDejc2MRosT0FOkXFuVc7uDnN0dq3qg8eCxsCXbRsFluAd2zqj8f0+",
+	"GYN1LoTJ+XXnfyj0qq1MLdzJmCIdCSC5y+k8Hf7id4q50CnXQzHLH/QTZ7SgpoV4noatNaIrUQm4lIqu",
+	"S48frtq2lMrsyS+fehKCZC8Pq1pGaVSXfwiOS+ubt1ku7+yyXV86/IOQ0iy+Egk4pFJv5O9nXHjq+wF1",
+	"MbCBOVBTo9n0DL3/HNwYPimFY3nS4FqkZdQn62WNC6FSN88htIa38N5n9++kC9w2Y13SNa4iz8Mc5JhL",
+	"I36XRUoGent1d0R3zxo2Qo9Upy4QUDV7v3p+iqcB5o43ph89hzdeB6qb7nBuW+41mGzNMxXe1g6gcvLm",
+	"0vX7nZAStGZlHlpZOtsVEnUoVUdU+Z+26KRWNQh4QUUsIDxyC5FSWDHKC1jQNm3v4IWrfPjLiO6hHB/C",
+	"MdzW7hhW6Lscn4SNsx0gk10eG7vGtLUrFbs71wf3H/350V8efvPozyN3r12Mp/nWXHfha2M8k7hAM42m",
+	"Ox8naFSzFAHsuTTrtfz46VWLUNGrox26dTqTYv0hNKpD7HuXKmUrXt77bP4l/yhwOUBKYQqaflAP3cWW",
+	"qVqSdjx5w4QgU/QhrCbcXp6a8T3RED1DYSH/vWa4sjm6CLIS7Ci7eWrIWnYaYWRpb8+BMzp2ww3hZexc",
+	"Hl2qaprimOL/I5rjBYi/ClbfdPhP3EZs5yYk7pUpVCU0/zHTGvaGqhP6M+35+JnkFPzLxf1/1SzG8j/+",
+	"7f6/hvhLUHX6zWnpk01c3J/f/xSqb34mj2e5/2PsToZVfiWQRm5IfTjHHuXxqX52/0467Ptc1mmHffd9",
+	"vQU4lm2VaqsAXNLmrxSPlK5WfBbDHyd4jw7o6m4odt+RHsWuDsLyOVhCjgpMtMRWmKg5+9q20tOYNuo6",
+	"Sq3eDK/Lo8sNM620SZpAV51abxTaBIIMVqJmDfIqFPdsz+ApbJUi9x7l9J5rpuvmQsExWs9nsv/hX+yA",
+	"p/L2fmXzNajBmq5DBU2k37a7S5M1FSV7t+tdt9krNnkMqOOEcFrloeE1kTYYyuUmcL4HAi4LNPc44NWK",
+	"dNV0oJrsDJboD15esmXGTlRg8lfD7gh3UXBuVJEFg8M1Jj+oByap7ZHoobi6YAJWdVE8AVCjaKUeqE3q",
+	"4YOLJRZAVxjgv7uyte29S89HheDwHeR788hdnMB1Wx9UDuEBN5Am7feCIfl/oIKYuaxoVdNS/vks9rku",
+	"RuL/79UTJ+U4+5XWjGiC9TTh1oUrhR4gr7BDSP6W9uVHyM2YGbftbAq3WSdvVn3C8NGoWcyky4W4xajw",
+	"32qYN8AnGzYVG1Seba7vfZb/lwhUlo+mHpuDBYIi9fONB1gX6G4YH4xZS9GNt+ZRpQ2WF9gb5uOE0j0t",
+	"PbJtu++dDCL72sbcFC8woTtAyVNrwkGBVgLQWqjDGa0ZB3ANMTm3Yt0TbH93yhWM039g+9+3akU05GvH",
+	"OhrTGM+q0HlEyo61rFgDfdVW7CyZFwZ1MUKer5+5G/J82VZkNwn7Ybp3QEhrTylHau3Ozfo04ZV2ysD5",
+	"OBa62AbdOXsb0O7FXNdJZA5eWcAM2UcV5trCIXAezltY2PJyp12UreJU51s3HQahPHQwaq9qnCe5DGcG",
+	"VRmFu/dZ/2MkWPhesWR7M5UGCVvfxZ1PKLRvxnR0ZN/wUUgpyX8khVS9AhIp8VSTn4850J+9Q+xUrKd3",
+	"QWTwzA68U4Psq0dD7UwPhUI1CwMsCn31hbeIWE4Gpi46jQEs+xZPcVccXWPkj0lccR5Dpq/xEtaleTBl",
+	"YS7wmqBcesl3uBpj/TtlMRHdRNCPo2q/0QPH5M4YnChvjfwM6wGvyWty5yshLurF8TJOR+VzJAZgBUrt",
+	"5ANnlYSoq4WA4VzCjxtV9sQrVcNq4tHzUrA8tsxfmrCGFdTK6AzqKb/9lWjGBpTUj1i5rBI9QWpFq+iB",
+	"yvdURCp3qtJe9Zl7n/X/p/mvTRGXr11QxVy77CCfKx1nKjlU/C4qgluJDlFwvaUCHV0TZ0I0ZYlWlKFQ",
+	"yK13ixuATT6+Gi2BZhowr/8uKqB8rcI8kfVlPOPpcKa2PgVjDNe1aIo9hWpU65y2/ROQM7xFbA4yWjOO",
+	"NBpxDpZUbADHOeJz0OShBeINqoEP9DQnn7aKasjLlHK4hufm8AK6pskeX048qvDRstBUtdAIzTvVoN1h",
+	"lf/bGhSi1XiW5w00lTIbbDR0GprsDqrsj738L8wAzm1alnQ2WgXDblAlACUZigSsdkfWd55g9xqJpQUe",
+	"ld3YGd1pOKkfmcsJS1E9olem1f9/W0FDWZhAVJiY58+RiNFJfXMVoWM6e6Ta0AMmhqk1BbXKQTLs2dKR",
+	"saI6yzRIVexzsbS79h7BnHuUZ9YQvFj8TRqD//3T4n+rlQ8185f823JvFr/gIKNFXRJuWGVwLj2yDS1S",
+	"6NBky2q9hcnQAsZX3/eqFvUt3dxSlz11V3NPLENZLKvL9HgWvRULspN9+p2Q1JzQQjjRfw3Cr5rYdLXQ",
+	"XfZ1LX5WD5zn3Ki//fs6MCqBtDPoOTqPea6rgsJ8+MrvZ/PMXRhS3VYijforRbmmGQGlZ7JktF5vBMDk",
+	"69Coay4rPYS0vUz9X+LtyoNxZMSn/3H0WUaYkYWiNirraUKSAwh2qgiw4tuTRku6gZSfJ2Ru1s69z/of",
+	"JnYSc3KcWpzNqsRl9Y60UKrngyRPjZFYyRnQYV+i9zJIMlRMP+t4X44uV/Xp2LyEb2N3uCgAF7R6Cohx",
+	"atSx+pxVGUNS2aDs5jxCkV/2ZHL6HXcSCeVdrA7pfMqJ3EAOlmhdk2ZuzwkdCE0rLUudB3/6eVWfPnpi",
+	"u8V0UfUzKfANKvahvI6vnZ4Rn/MF3Lam/IlmWVSzPtfXz+rfdzTxNcnpWab9Z5LTr7nzOCS22n6sgya3",
+	"akIVQbMF5XJMdNRIwBtEzhLAl7I3Ge5DG/XfzCMnjWp67ToPCxPxzaPZaMKmfTUVIG2eD+DMcijgHOw2",
+	"ONsAhrmlK9b8onoiziHzVjH6e5/V/yddNDXV5dNxUg0Qhp+ttNeUNWpGaxwcy2D4Wf8jSQqxZPWvCxcb",
+	"GbYdnxx3+1by88xBTX75JA2XptzTX61ZMXsyuwcrfG97X5m1W3NK0b+XSGyoWqfffVAnLHkQcqU07q0Z",
+	"ru4VeCvPVJFxeN+4frcIfUSXQk//TLgrDOaQDX/k05f/LwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

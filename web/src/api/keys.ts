@@ -26,6 +26,7 @@ export const keys = {
   programme: (programme?: Part) => key('programme', programme),
   alternatives: (programme: Part, at: Part, of: Part) => key('alternatives', programme, at, of),
   compared: (athlete: Part, a: Part, b: Part) => key('compared', athlete, a, b),
+  season: (athlete?: Part) => key('season', athlete),
   rules: () => key('rules'),
   schools: () => key('schools'),
   force: (athlete?: Part) => key('force', athlete),

@@ -99,6 +99,7 @@ export function useForget() {
         ['athlete', athleteId],
         ['read', athleteId],
         ['screens', athleteId],
+        keys.season(athleteId),
         keys.programmes(athleteId),
         keys.programme(),
       ].map((queryKey) => client.invalidateQueries({ queryKey })),

@@ -970,6 +970,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getSeason"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/athletes/{athleteId}/speed": {
         parameters: {
             query?: never;
@@ -2081,6 +2099,7 @@ export interface components {
             force: string;
             screen: string;
             read: string;
+            season: string;
             programme: string;
         };
         Lane: {
@@ -3092,6 +3111,30 @@ export interface components {
                 smallestWorthwhile: number;
                 outliers: number[];
             };
+        };
+        Season: {
+            start: components["schemas"]["Date"];
+            end: components["schemas"]["Date"];
+            notes: string[];
+            blocks: components["schemas"]["SeasonBlock"][];
+        };
+        SeasonBlock: {
+            /** @enum {string} */
+            kind: "block" | "lead-in" | "event" | "after" | "bridge" | "hold" | "transition" | "break" | "return";
+            start: components["schemas"]["Date"];
+            end: components["schemas"]["Date"];
+            /** @description A week each: 1 and up for a rising week, easier, taper, lost or quiet. */
+            rows: string[];
+            /** @enum {string} */
+            phase: "off-season" | "pre-season" | "in-season" | "taper" | "transition";
+            /** @description The event it ends in. */
+            peak?: string;
+            retest?: components["schemas"]["Date"];
+            school: string;
+            leads: string[];
+            builds: string[];
+            wanted: string[];
+            why: string;
         };
         /** @description Only what was changed: what somebody else added or changed meanwhile stays. */
         ImplementChanges: {
@@ -5396,6 +5439,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RepeatTest"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSeason: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The season from the next block on: the first exact when it is drafted, later ones pencilled. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Season"];
                 };
             };
             default: components["responses"]["Problem"];

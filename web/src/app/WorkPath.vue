@@ -10,7 +10,7 @@ const props = defineProps<{ golfer: Schemas['Athlete'] }>()
   <nav class="path no-print" aria-label="Work path">
     <router-link v-for="s in steps" :key="s.name" :to="{ name: s.name, params: { id: props.golfer.id } }" class="step">
       <span class="title">{{ s.title }}</span>
-      <span class="small quiet">{{ props.golfer.path[s.name] }}</span>
+      <span class="small quiet" :title="props.golfer.path[s.name]">{{ props.golfer.path[s.name] }}</span>
     </router-link>
   </nav>
 </template>
@@ -22,22 +22,25 @@ const props = defineProps<{ golfer: Schemas['Athlete'] }>()
   padding: 0 16px;
   background: rgb(var(--v-theme-background));
 }
-@media (max-width: 900px) {
+@media (max-width: 1360px) {
   .path {
     overflow-x: auto;
   }
-  .step .small {
+  .step:not(.router-link-active) .small {
     display: none;
   }
 }
 .step {
-  padding: 6px 22px 6px 0;
+  padding: 6px 8px 6px 0;
   margin-right: 18px;
   text-decoration: none;
   color: inherit;
   display: flex;
-  gap: 10px;
+  flex: 0 1 auto;
+  min-width: fit-content;
+  gap: 8px;
   align-items: baseline;
+  white-space: nowrap;
 }
 .title {
   font-weight: 600;

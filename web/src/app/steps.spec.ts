@@ -4,7 +4,16 @@ import { router } from './router'
 import { steps } from './steps'
 
 it('is one table for the path and the router', () => {
-  expect(steps.map((s) => s.title)).toEqual(['Intake', 'Screen', 'Force', 'Speed', 'Read', 'Programme', 'Warm-up'])
+  expect(steps.map((s) => s.title)).toEqual([
+    'Intake',
+    'Screen',
+    'Force',
+    'Speed',
+    'Read',
+    'Season',
+    'Programme',
+    'Warm-up',
+  ])
   for (const s of steps) {
     const route = router.resolve({ name: s.name, params: { id: 'g' } })
     expect(route.path).toBe(`/golfers/g/${s.name}`)

@@ -21,6 +21,7 @@ export const steps: Step[] = [
   { name: 'force', title: 'Force', path: 'force/:recordingId?', component: () => import('@/views/force/Force.vue') },
   { name: 'speed', title: 'Speed', path: 'speed', component: () => import('@/views/speed/Speed.vue') },
   { name: 'read', title: 'Read', path: 'read', component: () => import('@/views/read/Read.vue') },
+  { name: 'season', title: 'Season', path: 'season', component: () => import('@/views/season/Season.vue') },
   {
     name: 'programme',
     title: 'Programme',

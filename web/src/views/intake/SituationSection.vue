@@ -5,6 +5,7 @@ import { choices } from '@/parts/choices'
 import FactRows from '@/parts/FactRows.vue'
 import { spaced } from '@/parts/words'
 
+import AwaySection from './AwaySection.vue'
 import type { Form } from './useIntake'
 
 /** What else bears on the plan: a lay-off, days away, joints taken as they are, how far an arm goes up. */
@@ -81,17 +82,5 @@ const number = (text: string | number) => (text === '' || Number.isNaN(Number(te
       <v-text-field v-model="j.why" label="Why" :error-messages="props.wrong[`acceptedJoints[${i}].why`]" />
     </template>
   </FactRows>
-  <FactRows
-    v-model="form.situation.away"
-    title="Days away"
-    add="Add days away"
-    :fresh="() => ({ from: props.today, to: props.today, why: '' })"
-    :named="(_, i) => `days away ${i + 1}`"
-  >
-    <template #default="{ row: a, i }">
-      <v-text-field v-model="a.from" label="From" type="date" :error-messages="props.wrong[`away[${i}]`]" />
-      <v-text-field v-model="a.to" label="To" type="date" />
-      <v-text-field v-model="a.why" label="Why" />
-    </template>
-  </FactRows>
+  <AwaySection v-model="form" :today="props.today" :wrong="props.wrong" />
 </template>

@@ -1,0 +1,233 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"dunnock/internal/core/budget"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/quality"
+	"dunnock/internal/core/season"
+	"dunnock/internal/core/unit"
+)
+
+// Pencilled is a block of the season ahead: when it is, what is expected to lead and be
+// built in it, and why. Only the next one is made; the others are exact when their turn
+// comes, after the retest.
+type Pencilled struct {
+	season.Block
+	End    civil.Date `json:"end"`
+	School string     `json:"school"` // by name
+	Leads  []string   `json:"leads"`  // by name
+	Builds []string   `json:"builds"`
+	// Wanted are the doses of what leads and is built, in words; rules that need items are
+	// not checked.
+	Wanted []string `json:"wanted"`
+	Why    string   `json:"why"`
+}
+
+// How much a gap is expected to fall in a block of three rising weeks, in spreads, and
+// how needs are weighed in the pre-season (ours).
+const (
+	fallsWhereLed   = 0.4
+	fallsWhereBuilt = 0.2
+	preQuick        = 1.2
+	preStrength     = 0.8
+	followerBoost   = 1.25
+	clearFrom       = 0.25
+	confidence      = 1.96
+)
+
+// inARow is for how many blocks in a row a quality leads at most.
+func (b *Basis) inARow(q string) int {
+	switch {
+	case q == quality.MaximalStrength:
+		return 3
+	case q == quality.StretchUse && (b.Facts.Junior || b.Facts.Senior):
+		return 1
+	}
+	return 2
+}
+
+// followers are what a closed leader makes room for.
+var followers = map[string][]string{
+	quality.MaximalStrength: {quality.VerticalPower, quality.HorizontalPower, quality.RotationalPower},
+	quality.Mobility:        {quality.RotationalPower, quality.Separation},
+	quality.RotationalPower: {quality.Separation},
+	quality.Separation:      {quality.RotationalPower},
+	quality.Control:         {quality.MaximalStrength},
+	quality.GroundForce:     {quality.VerticalPower},
+	quality.StretchUse:      {quality.VerticalPower},
+}
+
+// Season lays the golfer's season out from the day the plan begins, with what later blocks
+// are expected to be for.
+func (b *Basis) Season() (*season.Season, []Pencilled, error) {
+	br := Brief{Start: b.start()}
+	br.chooseDays(b.file.Training)
+	f := b.seasonFacts(br.Start, br.Days)
+	s, err := season.Plan(f)
+	if err != nil {
+		return nil, nil, err
+	}
+	return s, b.pencil(s), nil
+}
+
+// standingOf is a quality as it is expected to stand.
+type standingOf struct {
+	id               string
+	gap, error, need float64
+	relevance        float64
+	measured         bool
+}
+
+func (s *standingOf) clear() bool {
+	return s.measured && s.gap >= confidence*s.error-1e-9 && s.gap >= clearFrom
+}
+
+// pencil says what the blocks of a season are expected to be for.
+func (b *Basis) pencil(s *season.Season) []Pencilled {
+	var now []*standingOf
+	for _, q := range b.Read.Qualities {
+		now = append(now, &standingOf{id: q.ID, gap: q.Gap, error: q.Error, relevance: q.Relevance, measured: q.Status == quality.Ranked})
+	}
+	out := make([]Pencilled, 0, len(s.Blocks))
+	ran, leader, closed, trained := 0, "", "", 0
+	if b.before != nil {
+		trained = b.before.Blocks
+	}
+	for i := range s.Blocks {
+		blk := s.Blocks[i]
+		p := Pencilled{Block: blk, End: blk.End(), School: b.base.Name, Leads: []string{}, Builds: []string{}, Wanted: []string{}}
+		sch := b.base.At(trained)
+		nobody := ""
+		switch {
+		case blk.Kind == season.LeadIn:
+			nobody = "The days before the first Monday: finding the level."
+		case blk.Kind == season.After:
+			nobody = "The week behind an event: no heavy legs before its third day."
+		case blk.Kind == season.Transition:
+			nobody = "Rest from planning: floors, and one day of swings."
+		case blk.Kind == season.Hold:
+			nobody = "Between two peaks: rest, range, short and fast."
+		case blk.Kind == season.Break:
+			nobody = "Away: nothing is planned."
+		case blk.Kind == season.Return:
+			nobody = "The way back: volume rises from a third less, loads begin by reserve."
+		case blk.Kind == season.Bridge:
+			nobody = "Between close peaks: what is clear is built at its lower end, loads are held."
+		case blk.Kind == season.EventWeek || blk.Peak != nil && blk.Rising() == 0:
+			nobody = "The taper is all there is before the event."
+		case blk.Phase == season.InSeason:
+			nobody = "In season: what is clear is built at its lower end, strength is kept."
+		}
+		stage := &sch.Stages[sch.StageOf(func(q string) bool {
+			return slices.ContainsFunc(now, func(x *standingOf) bool { return x.id == q && x.clear() })
+		})]
+		clear := slices.DeleteFunc(slices.Clone(now), func(x *standingOf) bool { return !x.clear() })
+		for _, x := range clear {
+			x.need = x.gap * x.relevance * weightIn(blk.Phase, x.id)
+			if slices.Contains(followers[closed], x.id) {
+				x.need *= followerBoost
+			}
+		}
+		slices.SortStableFunc(clear, func(x, y *standingOf) int { return int(math.Copysign(1, y.need-x.need)) * b2i(x.need != y.need) })
+		var lead *standingOf
+		if nobody == "" {
+			for _, x := range clear {
+				tired := x.id == leader && ran >= b.inARow(x.id)
+				late := x.id == quality.MaximalStrength && blk.Peak != nil && i > 0
+				if stage.May(x.id) && !tired && !late {
+					lead = x
+					break
+				}
+			}
+		}
+		if i == 0 && nobody == "" && len(b.Read.Leaders) > 0 {
+			// The first block is the read's.
+			for _, id := range b.Read.Leaders {
+				p.Leads = append(p.Leads, quality.Name(id))
+			}
+			lead = now[slices.IndexFunc(now, func(x *standingOf) bool { return x.id == b.Read.Leaders[0] })]
+		} else if lead != nil {
+			p.Leads = append(p.Leads, quality.Name(lead.id))
+		}
+		for _, x := range clear {
+			if x != lead && len(p.Builds) < 3 && !slices.Contains(p.Leads, quality.Name(x.id)) && blk.Kind != season.Break && blk.Kind != season.Transition && blk.Kind != season.Hold {
+				p.Builds = append(p.Builds, quality.Name(x.id))
+				p.Wanted = append(p.Wanted, wanted(x.id, quality.Build))
+			}
+		}
+		if lead != nil {
+			p.Wanted = append([]string{wanted(lead.id, quality.Lead)}, p.Wanted...)
+		}
+		p.Why = whyPencilled(b, nobody, lead, leader, i)
+		out = append(out, p)
+
+		if lead != nil && lead.id == leader {
+			ran++
+		} else if lead != nil {
+			leader, ran = lead.id, 1
+		}
+		closed = ""
+		share := float64(blk.Rising()) / 3
+		if blk.Kind == season.Training {
+			trained++
+			for _, x := range clear {
+				was := x.clear()
+				if x == lead {
+					x.gap -= fallsWhereLed * share
+				} else if slices.Contains(p.Builds, quality.Name(x.id)) {
+					x.gap -= fallsWhereBuilt * share
+				}
+				if x == lead && was && !x.clear() {
+					closed = x.id
+				}
+			}
+		}
+	}
+	return out
+}
+
+// weightIn is how a part of the year weighs a quality.
+func weightIn(phase season.Phase, q string) float64 {
+	if phase != season.PreSeason {
+		return 1
+	}
+	switch q {
+	case quality.VerticalPower, quality.HorizontalPower, quality.RotationalPower, quality.GroundForce, quality.StretchUse:
+		return preQuick
+	case quality.MaximalStrength:
+		return preStrength
+	}
+	return 1
+}
+
+// wanted is the weekly dose of a quality at a level, in words.
+func wanted(q string, l quality.Level) string {
+	row, ok := budget.Doses().Row(q)
+	if !ok {
+		return ""
+	}
+	d := row.Of(l)
+	return fmt.Sprintf("%s %s to %s %s a week", quality.Name(q), unit.Compact(d.Low, 1), unit.Compact(d.High, 1), row.Unit.Words())
+}
+
+func whyPencilled(b *Basis, nobody string, lead *standingOf, before string, at int) string {
+	switch {
+	case nobody != "":
+		return nobody
+	case at == 0 && lead != nil:
+		return b.Read.Headline
+	case lead == nil && at == 0:
+		return b.Read.Headline
+	case lead == nil:
+		return "Nothing is expected to lie clearly below target any more: the school's mix."
+	case lead.id == before:
+		return fmt.Sprintf("%s is expected to be short still, by %s spreads.", upper(quality.Name(lead.id)), unit.Compact(lead.gap, 1))
+	case before != "":
+		return fmt.Sprintf("%s is expected to have had its turn; %s has the largest need then.", upper(quality.Name(before)), quality.Name(lead.id))
+	}
+	return fmt.Sprintf("%s has the largest need then.", upper(quality.Name(lead.id)))
+}

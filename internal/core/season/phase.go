@@ -1,0 +1,103 @@
+package season
+
+import (
+	"dunnock/internal/core/civil"
+)
+
+// Days of the year's parts (ours).
+const (
+	taperDays  = 14
+	bridgeDays = 7
+	closeDays  = 28 // competitions that follow each other within them make a season
+	preDays    = 63 // before a taper or the season
+	roundsIn   = 2  // a week, from which one is in season
+)
+
+// PhaseOf returns the part of the year a day lies in: the first of taper, transition,
+// in-season, pre-season that fits, else off-season. Whether a day is pre-season is its
+// block's matter.
+func (s *Season) PhaseOf(day civil.Date, f *Facts) Phase {
+	for i := range s.Blocks {
+		b := &s.Blocks[i]
+		if day.Before(b.Start) || day.After(b.End()) {
+			continue
+		}
+		if p := s.fixedPhase(b, day, f); p != "" {
+			return p
+		}
+		return s.phaseOf(b, i, f)
+	}
+	return OffSeason
+}
+
+// fixedPhase is taper, transition or in-season where a day is one of them.
+func (s *Season) fixedPhase(b *Block, day civil.Date, f *Facts) Phase {
+	for i := range s.Blocks {
+		x := &s.Blocks[i]
+		if x.Peak == nil {
+			continue
+		}
+		days := taperDays
+		if x.Kind == Bridge {
+			days = bridgeDays
+		}
+		if d := x.Peak.First.Sub(day); d <= days && !day.After(x.Peak.Last) && !s.playedSince(day, x.Peak, f) {
+			return Taper
+		}
+	}
+	switch {
+	case b.Kind == After || b.Kind == Transition:
+		return TransitionPhase
+	case b.Kind == Bridge || b.Kind == Hold || between(day, f.Events):
+		return InSeason
+	}
+	for _, p := range f.Playing {
+		if p.Has(day) && p.Rounds >= roundsIn {
+			return InSeason
+		}
+	}
+	return ""
+}
+
+// playedSince reports whether an earlier event, or its morrow, lies on a day or behind it
+// and before a peak: the taper never runs over it.
+func (s *Season) playedSince(day civil.Date, peak *Event, f *Facts) bool {
+	for _, e := range f.Events {
+		if e.First.Before(peak.First) && !e.Last.Add(1).Before(day) {
+			return true
+		}
+	}
+	return false
+}
+
+// between reports whether a day lies between competitions at most closeDays apart.
+func between(day civil.Date, events []Event) bool {
+	for _, a := range events {
+		for _, b := range events {
+			if b.First.After(a.Last) && b.First.Sub(a.Last) <= closeDays && !day.Before(a.First) && !day.After(b.Last) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// phaseOf is the part of the year a block begins in.
+func (s *Season) phaseOf(b *Block, at int, f *Facts) Phase {
+	if b.Kind == EventWeek {
+		return Taper
+	}
+	if p := s.fixedPhase(b, b.Start, f); p != "" && (p != Taper || b.Rising() == 0) {
+		return p
+	}
+	for day := b.Start; day.Sub(b.Start) <= preDays; day = day.Add(1) {
+		for i := at; i < len(s.Blocks); i++ {
+			if x := &s.Blocks[i]; !day.Before(x.Start) && !day.After(x.End()) {
+				if p := s.fixedPhase(x, day, f); p == Taper || p == InSeason {
+					return PreSeason
+				}
+			}
+		}
+	}
+	return OffSeason
+}

@@ -1,0 +1,277 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import type { Schemas } from '@/api/client'
+import { addDays, daysBetween, longDay, monday, shortDay } from '@/parts/days'
+
+import { useWidth } from './useWidth'
+
+/**
+ * The season as weeks from left to right: the parts of the year as a band, blocks with what each week holds, days away,
+ * and competitions as pennants that are dragged, or moved by the arrow keys a day, with Shift a week.
+ */
+const props = defineProps<{
+  season: Schemas['Season']
+  events: Schemas['Competition'][]
+  away: { from: string; to: string }[]
+  today: string
+  at: number
+}>()
+const emit = defineEmits<{ move: [event: number, date: string]; choose: [block: number] }>()
+
+const H = 128
+const svg = ref<SVGSVGElement | null>(null)
+const width = useWidth(svg, 900)
+const start = computed(() => monday(props.season.start))
+const total = computed(() => Math.max(7, daysBetween(start.value, props.season.end) + 8))
+const x = (date: string) => (daysBetween(start.value, date) / total.value) * width.value
+const phaseOf = (b: Schemas['SeasonBlock']) => b.phase.replace('-', ' ')
+const blocks = computed(() =>
+  props.season.blocks.map((b, i) => {
+    const left = x(b.start)
+    const wide = x(addDays(b.end, 1)) - left
+    const week = wide / Math.max(b.rows.length, 1)
+    return {
+      i,
+      left,
+      wide,
+      b,
+      rows: b.rows.map((row, k) => ({ row, x: left + k * week, w: week, h: heightOf(row) })),
+      title: `${phaseOf(b)}, ${b.rows.length} ${b.rows.length === 1 ? 'week' : 'weeks'} from ${shortDay(b.start)}: ${b.leads.join(' and ') || 'nothing leads'}`,
+      label: b.kind === 'block' ? b.leads.join(' and ') || 'even mix' : b.kind === 'event' ? 'event week' : b.kind,
+    }
+  }),
+)
+/** A rising week stands higher than the one before; an easier one and a taper lower. */
+function heightOf(row: string) {
+  if (row === 'easier') return 14
+  if (row === 'taper') return 12
+  if (row === 'quiet' || row === 'lost') return 4
+  return 18 + 7 * Math.min(Number(row) || 1, 4)
+}
+const rowWords: Record<string, string> = { easier: 'easier', taper: 'taper', lost: 'lost', quiet: 'quiet' }
+const months = computed(() => {
+  const out: { x: number; name: string }[] = []
+  for (let d = 0; d < total.value; d++) {
+    const day = addDays(start.value, d)
+    if (day.endsWith('-01')) out.push({ x: x(day), name: shortDay(day).slice(2) })
+  }
+  return out
+})
+/** Names that would lie over each other stand in two rows; one that would run out stands left of its pole. */
+const shown = computed(() => {
+  const ends = [-1, -1]
+  return props.events
+    .map((e, i) => ({ ...e, i, x: x(e.date) }))
+    .filter((e) => e.x >= 0 && e.x <= width.value)
+    .sort((a, b) => a.x - b.x)
+    .map((e) => {
+      const wide = (e.name.length + 8) * 6.3 + 20
+      const left = e.x + wide > width.value && e.x > width.value / 2
+      const from = left ? e.x - wide : e.x
+      const row = from > (ends[0] ?? 0) ? 0 : 1
+      ends[row] = from + wide
+      return { ...e, row, left }
+    })
+})
+
+const held = ref(-1)
+const over = ref('')
+function dayAt(event: PointerEvent) {
+  const box = svg.value?.getBoundingClientRect()
+  if (!box) return ''
+  const day = Math.round(((event.clientX - box.left) / box.width) * total.value)
+  return addDays(start.value, Math.min(Math.max(day, 0), total.value - 1))
+}
+function grab(event: PointerEvent, i: number) {
+  held.value = i
+  over.value = props.events[i]?.date ?? ''
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+}
+function drag(event: PointerEvent) {
+  if (held.value >= 0) over.value = dayAt(event)
+}
+function drop() {
+  const i = held.value
+  held.value = -1
+  if (i >= 0 && over.value && over.value !== props.events[i]?.date) emit('move', i, over.value)
+}
+function key(event: KeyboardEvent, i: number) {
+  const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0
+  const date = props.events[i]?.date
+  if (!by || !date) return
+  event.preventDefault()
+  emit('move', i, addDays(date, by * (event.shiftKey ? 7 : 1)))
+}
+</script>
+
+<template>
+  <svg ref="svg" :viewBox="`0 0 ${width} ${H}`" :height="H" class="season" role="group" aria-label="Season">
+    <g v-for="m in months" :key="m.x">
+      <line :x1="m.x" :x2="m.x" y1="0" :y2="H - 14" class="month" />
+      <text :x="m.x + 3" :y="H - 3" class="quiet">{{ m.name }}</text>
+    </g>
+    <g
+      v-for="b in blocks"
+      :key="b.i"
+      role="button"
+      tabindex="0"
+      :aria-label="b.title"
+      :aria-pressed="b.i === props.at"
+      class="block"
+      :class="[b.b.phase, { on: b.i === props.at }]"
+      @click="emit('choose', b.i)"
+      @keydown.enter="emit('choose', b.i)"
+    >
+      <title>{{ b.title }}</title>
+      <rect :x="b.left + 0.5" y="46" :width="Math.max(b.wide - 1, 1)" height="66" class="band" />
+      <g v-for="(r, k) in b.rows" :key="k">
+        <rect
+          :x="r.x + 1.5"
+          :y="112 - r.h"
+          :width="Math.max(r.w - 3, 1)"
+          :height="r.h"
+          class="week"
+          :class="rowWords[r.row] ?? 'rises'"
+        />
+      </g>
+      <text v-if="b.wide > 44" :x="b.left + 4" y="58" class="label">
+        {{ b.label.length * 6.2 > b.wide ? b.label.slice(0, Math.floor(b.wide / 6.2) - 1) + '…' : b.label }}
+      </text>
+    </g>
+    <rect
+      v-for="(a, i) in props.away"
+      :key="'a' + i"
+      :x="x(a.from)"
+      y="46"
+      :width="Math.max(x(addDays(a.to, 1)) - x(a.from), 2)"
+      height="66"
+      class="away"
+    >
+      <title>Away {{ shortDay(a.from) }} to {{ shortDay(a.to) }}</title>
+    </rect>
+    <line v-if="x(props.today) >= 0" :x1="x(props.today)" :x2="x(props.today)" y1="34" y2="114" class="today" />
+    <g
+      v-for="e in shown"
+      :key="'e' + e.i"
+      class="pennant"
+      :class="{ peak: e.peak, held: held === e.i }"
+      role="slider"
+      tabindex="0"
+      :aria-label="`${e.name}, ${e.peak ? 'peak for it' : 'played through'}`"
+      :aria-valuetext="longDay(held === e.i ? over : e.date)"
+      :transform="`translate(${held === e.i ? x(over) : e.x} 0)`"
+      @pointerdown="grab($event, e.i)"
+      @pointermove="drag"
+      @pointerup="drop"
+      @pointercancel="held = -1"
+      @keydown="key($event, e.i)"
+    >
+      <rect x="-8" y="0" width="24" height="112" class="grip" />
+      <line x1="0" x2="0" y1="2" y2="112" />
+      <path v-if="e.peak" d="M0 2 L16 8 L0 14 Z" />
+      <circle v-else cx="0" cy="8" r="4" />
+      <text :x="e.left ? -5 : e.peak ? 19 : 7" :y="e.row ? 30 : 13" :text-anchor="e.left ? 'end' : 'start'">
+        {{ e.name }}, {{ shortDay(held === e.i ? over : e.date) }}
+      </text>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.season {
+  width: 100%;
+  display: block;
+  touch-action: pan-y;
+  user-select: none;
+}
+text {
+  font-size: 11.5px;
+  fill: rgb(var(--v-theme-on-background));
+}
+.quiet {
+  fill-opacity: 0.7;
+}
+.month {
+  stroke: rgba(var(--v-theme-on-surface), 0.16);
+}
+.band {
+  fill: rgba(var(--v-theme-on-surface), 0.05);
+}
+.pre-season .band {
+  fill: rgba(var(--v-theme-primary), 0.12);
+}
+.in-season .band {
+  fill: rgba(var(--v-theme-secondary), 0.14);
+}
+.taper .band {
+  fill: rgba(var(--v-theme-secondary), 0.22);
+}
+.block {
+  cursor: pointer;
+  outline: none;
+}
+.block.on .band,
+.block:focus-visible .band {
+  stroke: rgb(var(--v-theme-action));
+  stroke-width: 2;
+}
+.week {
+  fill: rgb(var(--v-theme-primary));
+  fill-opacity: 0.75;
+}
+.week.easier {
+  fill-opacity: 0.4;
+}
+.week.taper {
+  fill: rgb(var(--v-theme-secondary));
+}
+.week.quiet {
+  fill-opacity: 0.25;
+}
+.week.lost {
+  fill: none;
+  stroke: rgba(var(--v-theme-on-surface), 0.4);
+  stroke-dasharray: 2 2;
+}
+.label {
+  font-weight: 600;
+}
+.away {
+  fill: rgba(var(--v-theme-on-surface), 0.22);
+  pointer-events: none;
+}
+.today {
+  stroke: rgb(var(--v-theme-action));
+  stroke-width: 2;
+}
+.pennant {
+  cursor: ew-resize;
+  outline: none;
+  touch-action: none;
+}
+.pennant line {
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-width: 1.5;
+}
+.pennant path,
+.pennant circle {
+  fill: rgb(var(--v-theme-secondary));
+}
+.pennant:not(.peak) line {
+  stroke-dasharray: 3 3;
+}
+.pennant:focus-visible line,
+.pennant.held line {
+  stroke: rgb(var(--v-theme-action));
+  stroke-width: 3;
+}
+.grip {
+  fill: transparent;
+}
+@media print {
+  .grip {
+    display: none;
+  }
+}
+</style>

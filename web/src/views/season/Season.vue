@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+
+import { api, must, type Schemas } from '@/api/client'
+import { keys } from '@/api/keys'
+import { useSession } from '@/api/queries'
+import { dayAndYear, longDay, shortDay } from '@/parts/days'
+import ReasonRail from '@/parts/ReasonRail.vue'
+import { capital } from '@/parts/words'
+import SeasonPlot from '@/plots/SeasonPlot.vue'
+import AwaySection from '@/views/intake/AwaySection.vue'
+import CompetitionsSection from '@/views/intake/CompetitionsSection.vue'
+import { useIntake } from '@/views/intake/useIntake'
+
+/** The golfer's season: blocks worked backwards from what is peaked for, and the dates they follow from. */
+const props = defineProps<{ id: string }>()
+const { data: session } = useSession()
+const { golfer, form, wrong, conflict, reload, before, takeBack } = useIntake(props.id)
+const { data: season, error } = useQuery({
+  queryKey: keys.season(() => props.id),
+  queryFn: () => must(api.GET('/athletes/{athleteId}/season', { params: { path: { athleteId: props.id } } })),
+  placeholderData: keepPreviousData,
+  retry: false,
+})
+/** A moved date is saved a moment later; what follows from it is asked for then. */
+const at = ref(0)
+watch(
+  () => season.value?.blocks.length,
+  (n) => {
+    if (n !== undefined && at.value >= n) at.value = 0
+  },
+)
+const block = computed(() => season.value?.blocks[at.value])
+function move(i: number, date: string) {
+  const c = form.value?.competitions[i]
+  if (c) c.date = date
+}
+const kinds: Record<string, string> = {
+  block: '',
+  'lead-in': 'lead-in',
+  event: 'event week',
+  after: 'after the event',
+  bridge: 'bridge',
+  hold: 'hold',
+  transition: 'transition',
+  break: 'away',
+  return: 'way back',
+}
+const rowWords = (b: Schemas['SeasonBlock']) => b.rows.map((r) => (/^\d$/.test(r) ? `rising ${r}` : r)).join(', ')
+const title = (b: Schemas['SeasonBlock']) =>
+  `${kinds[b.kind] ? capital(kinds[b.kind] ?? '') : `${b.rows.length}-week block`}${b.peak ? ` to ${b.peak}` : ''}`
+</script>
+
+<template>
+  <div class="split">
+    <div class="sheet">
+      <h1>Season</h1>
+      <p v-if="conflict" class="stop" role="alert">
+        {{ conflict }} <v-btn color="action" @click="reload">Load again</v-btn>
+      </p>
+      <p v-if="error" class="stop" role="alert">
+        {{ error.message }}
+        <router-link :to="{ name: 'intake', params: { id: props.id } }">Intake</router-link>
+      </p>
+      <template v-if="season && form && session">
+        <SeasonPlot
+          :season="season"
+          :events="form.competitions"
+          :away="form.situation.away"
+          :today="session.today"
+          :at="at"
+          @move="move"
+          @choose="at = $event"
+        />
+        <p class="small quiet no-print">
+          Drag a pennant, or move it with the arrow keys, Shift for a week: the blocks follow. The next block is exact
+          when it is drafted; later ones are pencilled, and exact after their retest.
+        </p>
+        <ul v-if="season.notes.length" class="small attention" data-testid="season-notes">
+          <li v-for="n in season.notes" :key="n">{{ n }}</li>
+        </ul>
+        <table class="blocks" data-testid="blocks">
+          <thead>
+            <tr>
+              <th>When</th>
+              <th>What</th>
+              <th>Part of the year</th>
+              <th>Leads</th>
+              <th>Built</th>
+              <th>Retest</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(b, i) in season.blocks" :key="b.start" :class="{ on: i === at }" @click="at = i">
+              <td class="num">{{ shortDay(b.start) }} to {{ shortDay(b.end) }}</td>
+              <td>
+                <button class="plain" @click="at = i">{{ title(b) }}</button>
+              </td>
+              <td>{{ b.phase.replace('-', ' ') }}</td>
+              <td>{{ b.leads.join(' and ') || '–' }}</td>
+              <td>{{ b.builds.join(', ') || '–' }}</td>
+              <td class="num">{{ b.retest ? longDay(b.retest) : '–' }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <div class="facts no-print">
+          <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
+          <AwaySection v-model="form" :today="session.today" :wrong="wrong" />
+        </div>
+      </template>
+    </div>
+    <Teleport defer to="#foot-actions">
+      <v-btn size="small" :disabled="before.length === 0" @click="takeBack">Undo</v-btn>
+    </Teleport>
+    <ReasonRail :title="block ? title(block) : 'Season'">
+      <template v-if="block">
+        <p class="small">{{ longDay(block.start) }} to {{ dayAndYear(block.end) }}: {{ rowWords(block) }}.</p>
+        <p class="small" data-testid="block-why">{{ block.why }}</p>
+        <template v-if="block.wanted.length">
+          <h3>Wanted a week</h3>
+          <ul class="plain-list small">
+            <li v-for="w in block.wanted" :key="w">{{ capital(w) }}</li>
+          </ul>
+        </template>
+        <p class="small quiet">
+          {{ block.school }}. Rules that need exercises are not checked for a block that is pencilled.
+        </p>
+        <p v-if="at === 0" class="small">
+          <router-link :to="{ name: 'programme', params: { id: props.id } }">Draft or look at this block</router-link>
+        </p>
+        <p v-if="block.retest" class="small">Retest on {{ longDay(block.retest) }}.</p>
+      </template>
+      <p v-else-if="golfer" class="small quiet">Choose a block to see why it stands there.</p>
+    </ReasonRail>
+  </div>
+</template>
+
+<style scoped>
+.blocks {
+  border-collapse: collapse;
+  width: 100%;
+  margin: 12px 0;
+}
+.blocks th,
+.blocks td {
+  text-align: left;
+  padding: 5px 12px 5px 4px;
+  border-bottom: 1px solid rgba(var(--v-theme-on-surface), 0.1);
+  vertical-align: top;
+}
+.blocks tr.on td {
+  background: rgb(var(--v-theme-surface));
+  box-shadow: inset 0 -2px 0 rgb(var(--v-theme-action));
+}
+.facts {
+  display: grid;
+  gap: 16px;
+  max-width: 820px;
+}
+.plain-list {
+  list-style: none;
+  padding: 0;
+  margin: 4px 0;
+}
+@media (max-width: 760px) {
+  .blocks th:nth-child(n + 3):not(:last-child),
+  .blocks td:nth-child(n + 3):not(:last-child) {
+    display: none;
+  }
+  .blocks th,
+  .blocks td {
+    padding-right: 6px;
+  }
+}
+</style>

@@ -1,8 +1,10 @@
+import { readFile } from 'node:fs/promises'
+
 import { bringIn, sendHome, signIn } from './helpers'
 import { expect, test } from './walk'
 
 /** A season worked backwards from what is peaked for: dates moved, blocks following, and taken back. */
-test.afterAll(({ browser, demo }) => sendHome(browser, demo, ['Sunniva Season']))
+test.afterAll(({ browser, demo }) => sendHome(browser, demo, ['Sunniva Season', 'Cato Calendar']))
 
 test('two competitions make a season, a moved date moves the blocks, days away stop them', async ({ page }) => {
   await signIn(page)
@@ -59,4 +61,47 @@ test('two competitions make a season, a moved date moves the blocks, days away s
     programme: { blocks: { weeks: unknown[] }[] }
   }
   expect(`${view.programme.blocks[0]?.weeks.length}-week`).toBe(weeks.split(' ')[0])
+})
+
+test('a calendar is fetched as a file and by a private address, and the address is revoked', async ({
+  page,
+  playwright,
+}) => {
+  await signIn(page)
+  const id = await bringIn(page, 'Cato Calendar', (f) => {
+    f.competitions = [{ date: '2027-03-13', name: 'Spring salver', peak: true }]
+  })
+  await page.goto(`/golfers/${id}/intake`)
+  await page.getByLabel('Sessions start at').fill('17:30')
+  await page.getByLabel('Where sessions are').fill('The barn')
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  await page.goto(`/golfers/${id}/programme`)
+  await page.getByRole('button', { name: 'Draft a programme' }).first().click()
+  await page.getByRole('button', { name: 'Issue…' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Issue', exact: true }).click()
+  await expect(page.getByTestId('status')).toContainText('issued')
+
+  await page.goto(`/golfers/${id}/season`)
+  const section = page.getByTestId('calendar')
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    section.getByRole('link', { name: 'Calendar file' }).click(),
+  ])
+  expect(download.suggestedFilename()).toBe('cato-calendar-training.ics')
+  const file = await readFile(await download.path(), 'utf8')
+  expect(file).toContain('SUMMARY:Session A')
+  expect(file).toContain('SUMMARY:Spring salver')
+  expect(file).toContain('LOCATION:The barn')
+
+  await section.getByRole('button', { name: 'Make a private address' }).click()
+  const address = await section.getByLabel('Private address, shown this once').inputValue()
+  const stranger = await playwright.request.newContext()
+  const seen = await (await stranger.get(address)).text()
+  expect(seen.replace(/^DTSTAMP.*$/gm, '')).toBe(file.replace(/^DTSTAMP.*$/gm, ''))
+  await page.reload()
+  await expect(section).toContainText(/In force since .* made by/)
+  await section.getByRole('button', { name: 'Revoke' }).click()
+  await expect(section).toContainText('The address is in force no longer.')
+  expect((await stranger.get(address)).status()).toBe(404)
+  await stranger.dispose()
 })

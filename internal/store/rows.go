@@ -81,6 +81,9 @@ type situation struct {
 	athlete.Situation
 	KitAt  map[string][]string `json:"kitAt,omitempty"`
 	Plates []float64           `json:"plates,omitempty"`
+	// When sessions begin, and where.
+	StartsAt string `json:"startsAt,omitempty"`
+	Where    string `json:"where,omitempty"`
 }
 
 type limitRow struct {
@@ -245,7 +248,7 @@ func (r *athleteRow) from(f *athlete.File) {
 	}
 	r.Days, r.SessionsAWeek, r.Minutes, r.Kit = list(t.Days), t.Sessions, t.Minutes, list(t.Kit)
 	r.BarKg, r.PlateStepKg, r.DumbbellStep = t.BarKg, t.PlateStepKg, t.DumbbellStep
-	r.Situation = situation{f.Situation, t.KitAt, t.Plates}
+	r.Situation = situation{f.Situation, t.KitAt, t.Plates, t.StartsAt, t.Where}
 	r.School, r.OtherSideShare, r.StartDate = f.School, f.OtherSideShare, datePtr(f.StartDate)
 }
 
@@ -267,6 +270,8 @@ func (r *athleteRow) file() athlete.File {
 			DumbbellStep: r.DumbbellStep,
 			KitAt:        r.Situation.KitAt,
 			Plates:       r.Situation.Plates,
+			StartsAt:     r.Situation.StartsAt,
+			Where:        r.Situation.Where,
 		},
 		Situation:    r.Situation.Situation,
 		Limits:       []athlete.Limit{},

@@ -92,6 +92,10 @@ type Training struct {
 	// Plates are the discs there are a pair of, in kg; where they are known they
 	// say the smallest step.
 	Plates []float64 `json:"plates,omitempty"`
+	// StartsAt is when sessions begin, HH:MM on the practice's clock, and Where they are, in
+	// a few words: for the calendar. Both may be "".
+	StartsAt string `json:"startsAt,omitempty"`
+	Where    string `json:"where,omitempty"`
 }
 
 // Places at which kit may be, beside the gym.

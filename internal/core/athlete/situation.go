@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/words"
@@ -159,6 +160,16 @@ func validatePlaces(t Training) []Problem {
 			if text := words.Name(k, 40); text != "" {
 				bad(path, "%s", text)
 			}
+		}
+	}
+	if t.StartsAt != "" {
+		if _, err := time.Parse("15:04", t.StartsAt); err != nil {
+			bad("training.startsAt", "use a time such as 17:30")
+		}
+	}
+	if t.Where != "" {
+		if text := words.Name(t.Where, 120); text != "" {
+			bad("training.where", "%s", text)
 		}
 	}
 	if len(t.Plates) > 20 {

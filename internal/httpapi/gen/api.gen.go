@@ -705,6 +705,15 @@ type BatteryEditConfidence int
 // Block defines model for Block.
 type Block = derive.Block
 
+// CalendarAddress defines model for CalendarAddress.
+type CalendarAddress struct {
+	MadeAt *time.Time `json:"madeAt,omitempty"`
+	MadeBy *string    `json:"madeBy,omitempty"`
+
+	// Path On this server; only in the answer that makes it.
+	Path *string `json:"path,omitempty"`
+}
+
 // CarryLost defines model for CarryLost.
 type CarryLost = speed.Lost
 
@@ -2158,6 +2167,18 @@ type ServerInterface interface {
 	// (PUT /athletes/{athleteId})
 	PutAthlete(ctx *echo.Context, athleteId AthleteId) error
 
+	// (DELETE /athletes/{athleteId}/calendar-address)
+	RevokeCalendarAddress(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/calendar-address)
+	GetCalendarAddress(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/calendar-address)
+	MakeCalendarAddress(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/calendar.ics)
+	ExportCalendar(ctx *echo.Context, athleteId AthleteId) error
+
 	// (GET /athletes/{athleteId}/compare)
 	CompareSchools(ctx *echo.Context, athleteId AthleteId, params CompareSchoolsParams) error
 
@@ -2244,6 +2265,9 @@ type ServerInterface interface {
 
 	// (PATCH /battery)
 	EditBattery(ctx *echo.Context) error
+
+	// (GET /calendars/{secret})
+	GetCalendar(ctx *echo.Context, secret string) error
 
 	// (GET /days)
 	ListDays(ctx *echo.Context) error
@@ -2506,6 +2530,70 @@ func (w *ServerInterfaceWrapper) PutAthlete(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutAthlete(ctx, athleteId)
+	return err
+}
+
+// RevokeCalendarAddress converts echo context to params.
+func (w *ServerInterfaceWrapper) RevokeCalendarAddress(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RevokeCalendarAddress(ctx, athleteId)
+	return err
+}
+
+// GetCalendarAddress converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCalendarAddress(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCalendarAddress(ctx, athleteId)
+	return err
+}
+
+// MakeCalendarAddress converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeCalendarAddress(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeCalendarAddress(ctx, athleteId)
+	return err
+}
+
+// ExportCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportCalendar(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportCalendar(ctx, athleteId)
 	return err
 }
 
@@ -3079,6 +3167,22 @@ func (w *ServerInterfaceWrapper) EditBattery(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.EditBattery(ctx)
+	return err
+}
+
+// GetCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", ctx.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter secret: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCalendar(ctx, secret)
 	return err
 }
 
@@ -4145,6 +4249,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PATCH(options.BaseURL+"/battery", wrapper.EditBattery, options.OperationMiddlewares["editBattery"]...)
 	router.GET(options.BaseURL+"/repeats", wrapper.GetRepeats, options.OperationMiddlewares["getRepeats"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/season", wrapper.GetSeason, options.OperationMiddlewares["getSeason"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/calendar.ics", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
+	router.DELETE(options.BaseURL+"/athletes/:athleteId/calendar-address", wrapper.RevokeCalendarAddress, options.OperationMiddlewares["revokeCalendarAddress"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/calendar-address", wrapper.GetCalendarAddress, options.OperationMiddlewares["getCalendarAddress"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/calendar-address", wrapper.MakeCalendarAddress, options.OperationMiddlewares["makeCalendarAddress"]...)
+	router.GET(options.BaseURL+"/calendars/:secret", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/speed", wrapper.GetSpeed, options.OperationMiddlewares["getSpeed"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/speed-series", wrapper.StartSeries, options.OperationMiddlewares["startSeries"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/warmup-trials", wrapper.StartTrial, options.OperationMiddlewares["startTrial"]...)
@@ -4358,6 +4467,170 @@ type PutAthletedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutAthletedefaultApplicationProblemPlusJSONResponse) VisitPutAthleteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RevokeCalendarAddressRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type RevokeCalendarAddressResponseObject interface {
+	VisitRevokeCalendarAddressResponse(w http.ResponseWriter) error
+}
+
+type RevokeCalendarAddress204Response struct {
+}
+
+func (response RevokeCalendarAddress204Response) VisitRevokeCalendarAddressResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RevokeCalendarAddressdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RevokeCalendarAddressdefaultApplicationProblemPlusJSONResponse) VisitRevokeCalendarAddressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalendarAddressRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetCalendarAddressResponseObject interface {
+	VisitGetCalendarAddressResponse(w http.ResponseWriter) error
+}
+
+type GetCalendarAddress200JSONResponse CalendarAddress
+
+func (response GetCalendarAddress200JSONResponse) VisitGetCalendarAddressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalendarAddressdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendarAddressdefaultApplicationProblemPlusJSONResponse) VisitGetCalendarAddressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeCalendarAddressRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type MakeCalendarAddressResponseObject interface {
+	VisitMakeCalendarAddressResponse(w http.ResponseWriter) error
+}
+
+type MakeCalendarAddress200JSONResponse CalendarAddress
+
+func (response MakeCalendarAddress200JSONResponse) VisitMakeCalendarAddressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeCalendarAddressdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeCalendarAddressdefaultApplicationProblemPlusJSONResponse) VisitMakeCalendarAddressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportCalendarRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type ExportCalendarResponseObject interface {
+	VisitExportCalendarResponse(w http.ResponseWriter) error
+}
+
+type ExportCalendar200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       ExportCalendar200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportCalendar200TextcalendarResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportCalendardefaultApplicationProblemPlusJSONResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5596,6 +5869,59 @@ type EditBatterydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EditBatterydefaultApplicationProblemPlusJSONResponse) VisitEditBatteryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalendarRequestObject struct {
+	Secret string `json:"secret"`
+}
+
+type GetCalendarResponseObject interface {
+	VisitGetCalendarResponse(w http.ResponseWriter) error
+}
+
+type GetCalendar200ResponseHeaders struct {
+	CacheControl *string
+}
+
+type GetCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       GetCalendar200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetCalendar200TextcalendarResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8179,6 +8505,18 @@ type StrictServerInterface interface {
 	// (PUT /athletes/{athleteId})
 	PutAthlete(ctx context.Context, request PutAthleteRequestObject) (PutAthleteResponseObject, error)
 
+	// (DELETE /athletes/{athleteId}/calendar-address)
+	RevokeCalendarAddress(ctx context.Context, request RevokeCalendarAddressRequestObject) (RevokeCalendarAddressResponseObject, error)
+
+	// (GET /athletes/{athleteId}/calendar-address)
+	GetCalendarAddress(ctx context.Context, request GetCalendarAddressRequestObject) (GetCalendarAddressResponseObject, error)
+
+	// (POST /athletes/{athleteId}/calendar-address)
+	MakeCalendarAddress(ctx context.Context, request MakeCalendarAddressRequestObject) (MakeCalendarAddressResponseObject, error)
+
+	// (GET /athletes/{athleteId}/calendar.ics)
+	ExportCalendar(ctx context.Context, request ExportCalendarRequestObject) (ExportCalendarResponseObject, error)
+
 	// (GET /athletes/{athleteId}/compare)
 	CompareSchools(ctx context.Context, request CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error)
 
@@ -8265,6 +8603,9 @@ type StrictServerInterface interface {
 
 	// (PATCH /battery)
 	EditBattery(ctx context.Context, request EditBatteryRequestObject) (EditBatteryResponseObject, error)
+
+	// (GET /calendars/{secret})
+	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
 
 	// (GET /days)
 	ListDays(ctx context.Context, request ListDaysRequestObject) (ListDaysResponseObject, error)
@@ -8632,6 +8973,106 @@ func (sh *strictHandler) PutAthlete(ctx *echo.Context, athleteId AthleteId) erro
 		return err
 	} else if validResponse, ok := response.(PutAthleteResponseObject); ok {
 		return validResponse.VisitPutAthleteResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RevokeCalendarAddress operation middleware
+func (sh *strictHandler) RevokeCalendarAddress(ctx *echo.Context, athleteId AthleteId) error {
+	var request RevokeCalendarAddressRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RevokeCalendarAddress(ctx.Request().Context(), request.(RevokeCalendarAddressRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RevokeCalendarAddress")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RevokeCalendarAddressResponseObject); ok {
+		return validResponse.VisitRevokeCalendarAddressResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCalendarAddress operation middleware
+func (sh *strictHandler) GetCalendarAddress(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetCalendarAddressRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendarAddress(ctx.Request().Context(), request.(GetCalendarAddressRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendarAddress")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCalendarAddressResponseObject); ok {
+		return validResponse.VisitGetCalendarAddressResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeCalendarAddress operation middleware
+func (sh *strictHandler) MakeCalendarAddress(ctx *echo.Context, athleteId AthleteId) error {
+	var request MakeCalendarAddressRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeCalendarAddress(ctx.Request().Context(), request.(MakeCalendarAddressRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeCalendarAddress")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeCalendarAddressResponseObject); ok {
+		return validResponse.VisitMakeCalendarAddressResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportCalendar operation middleware
+func (sh *strictHandler) ExportCalendar(ctx *echo.Context, athleteId AthleteId) error {
+	var request ExportCalendarRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportCalendar(ctx.Request().Context(), request.(ExportCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportCalendarResponseObject); ok {
+		return validResponse.VisitExportCalendarResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9708,6 +10149,31 @@ func (sh *strictHandler) EditBattery(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(EditBatteryResponseObject); ok {
 		return validResponse.VisitEditBatteryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCalendar operation middleware
+func (sh *strictHandler) GetCalendar(ctx *echo.Context, secret string) error {
+	var request GetCalendarRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendar(ctx.Request().Context(), request.(GetCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
+		return validResponse.VisitGetCalendarResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11816,406 +12282,412 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rltw2ki76Klh5ZlbPrMkqlW7utvRjti6WrbYl1Sjl1p7x1pyFJJGZcJEADYCZla2tdz8LV4IkQIJ5",
-	"Kdlz+k+3XEkSQCAQCAS++OLzLKNlRQkigs+efJ5VkMESCcTUf0GxKZBAr3P5H5jMnswqKDaz+YzAEs2e",
-	"eL/PZwz9VmOG8tkTwWo0n/Fsg0ooX1xRVkIxezKrayyfFPtKvswFw2Q9+/JlPsvhPtqG/u2471eMrhks",
-	"y/hI/CeOa4uhjLIck3W0Lf+J49riGUOIRBtyPx/ZCmIY8Xgr9ufjWhEMwyLaiP31uDbqqqAwjzbifj6u",
-	"lR1kZV1FW3E/H9OKUjReUcKRWqnXjC4LVMp/ZpQIRIRav1VV4AwKTMm9Sj/xb79ySuRvTVv/xNBq9mT2",
-	"/9xrTME9/Su/Z7+rWswRzxiu5OdmT2YfN1CAHSIC7BglawBJDnbyb4KCnM4BJkBsEJAjAXQF3r96Ab59",
-	"9PjPl0Zz1fdl88+yDFUC5X+l2PQ6z7FsAxbXjFaICSzHuIIFR2opuz99nv1q3ynh7U+IrMVm9uTRVU9c",
-	"8xnHOZLPIVKXsye/zGbzWYGgkiyDuJjNZ0sqNrNPgVd3m32nhcdXV+GVb2fzF9Mx/XLzUbr8FWXyz7cX",
-	"a3ph/miM6GVbDt4zF7isKBPaPMv2Z3lNCM1u7mEiECOwuJdRhu6ZD6m+PMuymsFM9bwtshwKNDbrL+Uz",
-	"X6zGfg6IE0kdyyI/VkyKttdyiSDxXiB1uURMviB/eC2HsoXFWNfcc7KhPPg5nh/0sQ3VW6D5npTtWn6w",
-	"M7P6Od3pWafvqkutDvTmXlo6xEVQcDXBoR86HVCvm7kx78z1rDrRexMU6sCzQqmNwFvUn6VlQbMblAc7",
-	"mNWMGdNifltSWkhBfJnP0C1iGeZhnYhqUgWZFjsWqOT97hRwiYrwm3Kd8IAGdOSlv+CeD86IWYmMwb38",
-	"b1YXEdWWC228SScKN036RTvcRpIjtqEqILn0p+sAsyC/oW0C4TvEAhaBcvQDXm+Ci0n+eI3YR4RuWrPU",
-	"e7ArQ/niR0iEVqX21vFhg0CBIBcAAoY5JmuwQ+gGbGiR88tmu2u+vkFF5DtyruagwCUWgDJQYq6+V2JS",
-	"C8SBkDuS/C7A4nIWMO8F2qJRQ/EfNSyw2P+knlUWK7IITLMHSSy6RghC+WIDg5o3n/2m+xbWV/mW15m2",
-	"+P5Z7styj7bCWuMtIlJK6Z1WLTTz3Hs+YtP0Dx8py/m4xbMjdKtJz5kvmJa+zRuVdgayaa6t070p6wit",
-	"PUI980YdR9buss7XSFyaVXfAwtUf0EvXbO29tQvXKLRnzWdLSCI2vECQQbN3D+n8C/eg/9ZCQFHz5HfN",
-	"4/ILtKyQUI5d294Pfqd5KaR8mfR/9X40/BX92Jf5DIeFUkAyKo+f5DO+wegLXVmh9NH9JB8PjYuKDWIL",
-	"nKPuqvfa0qoz4r1DsZEzoPpdMbrCBUrw+NVjag1uMcf6uFDCW1xK3/nB/Ud/fvSXh988+rNaOvqPjT/s",
-	"9ZBnG0rDezfHoobCfHqoNwv3oHxLQCLPzX1LpiTJwYrRElQQE0AJkH4SbxmzwYbMt6NzwgVk4uUE51lg",
-	"vdkOPfsBG6vKICZmZIPP2+e6JhLr46SZr2ay/fXu9NNrr7Mu3aT54/Wny5uEuTI+xtI0NlkNu28wzBoz",
-	"ehv0SrWNe7GBZB2wdAfarRNYnRLevtavfXN1Cht0qJVo+vHwKsVmuCV7X55Xh9fqVzQO40f3A23FxOV6",
-	"7BI80+oLLpUd3E+MlEjTmCwKmvrkQbER1RXVSmpkRA73yIDIcygEYoF4SEbJCuedYIanqMfqOZqw1D8g",
-	"LhYouP2o3WzSh/pfiSus/rrp7dyXSUj9jCy/y/F4vK69T78jCGTKwD8F6BZmotgDShCQx2KwRBznSB1I",
-	"bNcA9g4lQ/Nm4np/uZp/ezX/9vH8228/zYOTWdItWqBuzPCbkOHRD38w0ZoxM3W8nkzRDsjWRrHaUmGI",
-	"x46m3jtpOqSeb288Dx6FNXNcQOEglu3TUJhsXM9jeh3U3YJmN325obLaQI550FvVh4ZhR5uJ1y/VRrqB",
-	"vBVprhiqILPeEyYXHEGuFx2sEAuGnKsCxmKrgikZPzettJfXawL01+dmFbm9RZ707bvy31AHXGgt1Jpr",
-	"xUY8rZQPpWuMOjCPWR3lqeoBWmnNG/HbJkd2hhwxvEWXejIPiYnZ6757+kuqly8gY/ufqNa6zjGb87pE",
-	"Ye1Y7l8VeL0Rb4Lxj+X+vQkmtr+4wetN+I2C7t4kRDXlU3PzmZCiE/puR4IdpjuS0IDpuD++uZPDyPTw",
-	"CqH8UonygMlRb+sZQUXRnAcmeDtqc2BlKyblmcIcbXGGOkbr/oOQWV/DLXpXi97d0Zqro49SvzXDVXAd",
-	"Eyq6rTy8CrUiz6wx92PdbCrDfjJCJBIitbupCfdlqCjUP1COBWWAw90cXIEVZQASgMpKqF35EnzEYkNr",
-	"AbBo3sMc7BgWAhF124e2iAF1JuTyGYakITlk/zMXdP6EBEfp4k/edORUHS25oFWlonT8Bqt/hSZFJG7o",
-	"At2KvjyfcSCfzC/Bd0pOOyw2gFCg+wWUv8+dtIwwbDsPgpMvMFkX5uQR2LYZhpFwk42ttpQ40MAWMgzJ",
-	"4Zu06kHIxsj1eW33qvYKtPMZFX//h9hAJ/cqEkFYohWNxNCX++CfpxyaBq9Et4jlOBt1Z/5mHoucmMwA",
-	"VHebbw5d9rXNsomjXxoBHWCabSReGWfMsrqUSz8zm2T6OUBhByDQABWwgxzIJQxqkiP2FFBS7DWUwLr/",
-	"5tDA+8eAZlJHDqHyLF4vG90YfXxVUMqSnsQOcOHZpFVdFOam4ELtEyFbVEAufkKcjwc3rJo513C0Vzzt",
-	"lCOXE2Jpp/j+UvODchP2Z6guRVD+LnncyrDq/XxCO4ENOCys9AlgtGj59znNBGXKl91zrKJwsMJcBOa7",
-	"e06hyr+KHFQw+bWeJCFCA7uVkbPbpnYbXCCgeskBZAhwgYsC0Kpz7ze2OTZHwkeBWOQetQ8Nx3ytIzRP",
-	"c3Q7iTGkF14g7qhA0ov+TVhn5xMm6mg1hKH8YlXA9Uw5hBeQ3ygfhSCU8ws/QIhuKzVM95uJGRvtj3gz",
-	"t7H7VYGLNN3pIlyEjvqrT9sPTRWzC/sfJ2xa5K9w4ECWIVwkBGsX8ijho3zMe2+q8O32CjMuXqIVzrCY",
-	"/G3/5VgDfIfJmn+g334bvl2H9eRmBawX6qvjZzpv9E4Us37HO3Lwm9BdbI0j6Sz4Ch97FKRF/h7xuggp",
-	"QwF5+GyOICv28clOuLXR+qe2aoGGZzUFPGal6DrWfHhuxpEkT9mxhYDsBFLVnwkgC9pnUi/g0fWjm5/y",
-	"GkVO3DVK38kKmOeILaJCnc8KOh4bbMI5coep+DQwzgSHAGIeCzQwp7FjWmZ0exRbKRi+Cf+0g6wMK2hH",
-	"CVXw0Z0lTPddX7WsvG505sPOpZ7ssTgdhmx/AmW9pz5kVLasrCfY0dhR06lu12yUcjnt8Rzro841Ylkb",
-	"A9mFYmE07apZjuY/7MEqADwwExFUYM8RGPSa5IzP/A72B+S3lAJLdBNxDCaxO/7pk2re1LfeKdPafSEK",
-	"uxsC1qVBdXvANQNG09MxRcj/4b50nKwtrGHaMcpixit18ScPFv/9y9XFt58+P/pyof/xoPnHP4VQllbI",
-	"3XhriYn771BcFMGbkGXtyNmgn42Q1Uup/qonk6N9VQcEmSDadQ1ZjiE5QDipW1RHWK7F8NEzJid7FDlK",
-	"RhaQ0T6l/ud//ud/Xrx5c/Hy5RxQZgLQK8rkgVVO7aWGDVnV+5e47v3rv/e1rz2gDG9xcWlwTZPHot42",
-	"Izkyt2JNi5VJs0vaKV7C/ffqldAeEYE1xlH3BRxVnvc1IZis37HcOLnWTwzG5CcBrBYChiGdobvC9uLm",
-	"xo9wbTaSNMMKBVMa4Q3jyiJXv70//1oTrIODAQg43H93i1jkFj4yJaGBmxGbtrwP+7CiyGjfo99qE2if",
-	"EpbTS7U9kSOpaF18XImJ+a/7gaSACQsk12idLoCk2AM5zU8BF5QhQKjYYLL2rq8Dwp5oWBMjp25BtG3T",
-	"/U/KGv3fB79cXTz89K9Pfrm6eKz/FNwZj1k8jeTvfzOylMKryE14TI3o7mRWrn+Km2q1fFGNHLQDlqMx",
-	"E+47wVG7u+HO2shzhiJhhhuswfY24qcuhJU5EsrVZjCPhO/SzIH6vhuI7Umw93i1QsweHzsjWHJa1CJ8",
-	"A1YNHGtOerU1n+0QvEFsfNSuv8fcdXkCOfK+6yXlIaH+0E608KwPXNJa/BhAq3/cIIYABAWFOViiNSYm",
-	"T4lQhVoHHAk+BzfrYCrUEhYqwIoySnIey/4oih/X4atOJHYIkcHXsw29QS/KyI9FvYy8J7eK/nB/oDvA",
-	"IFkjsKPsBmBz2Sc2mCsUUjAtC5dVgUpExPcR22F/75/H/afIh5pFUBEbhVnQF4sArgRiAMFs46GmwpuK",
-	"vu0bbLZAW8TelhF4D8wjU1PC25C6PNPZbX/iWmEyWM3BTqkQofpPmEuVCWpLSioJQxWP/cIR20Zf42JQ",
-	"jfjwjyL2Sww6IH+IBD+wQWf1NY+uBCIASgHp/EJ1ssBCikx1L4x8swf85hLHRMX0kBRGVsBMo2Z1ZCyY",
-	"PA5Z+XO1QMM5rnGViE1ND/JYpWW2Nra3vyAM+hYKsEaCg5JqME9/TOobb0wMuP2d9w3kUJ3ljLzm6mt6",
-	"FmJIQ/nRBUrLwdYwZRNN0WrR1sex2IrF/10qq34MglDvDQyuhOdzh7H33btZgDmvUQ62iCl4lqDGHEkR",
-	"jbrdEzIopuVChC76k7De3cNEWM1wrgCoBMjV8FSjzvJc0UdUGGVorvGpHHEpFP1AiUiu/q4JJkzar7R7",
-	"S0Zv5PoWcy9uIB/YbWiBOvirMMQvNxv7hLH9jvfgqRvjYRtc3GL9ATcct3sEzE5vJfg0B2MnxO65INfG",
-	"hu9gpf14eUiQOj+z2QYqw5jkqWjSMJhFf3IMsq4e8sgO2iv1lVl1nRUUti8ZrVqIhwwp7FOBCRqHwZjD",
-	"DUwjQ1CG6Jgo+HerFQ3dd+Z0R9RGfp2JyAmpFYtu/3CN2HOa7z8ivN6Ioaciq0aq4HN1Jfe6rGAmFuPX",
-	"eKo/odb9tkJfnrfHOnbfLJ+7NFI75P5uZyf9O5KjXGczTrO2E+5i09HSd0wIZHo217evE2iBPKkdGXx/",
-	"hVGRf8cYZWEIxaZvBRa0REua7wEqOAI7RgVqkOAlgkThyfqozDAWfQG3CNAtku63RqSpM6CFpx+IHI8g",
-	"oHqo4VsdPkDhCHGOBMThZPUVjpKPqLw1g6pn2v17AiBQbwACS6ScYCkt/svDT5dbWNRhn7omBb5BxT7c",
-	"jHpPw2IVMkx6iksEXJZD6KDahRCrQbhxhkTwCoc2gncEAR06+xMH6FZq3VOQ04xb3brUi/DyV04J0O8u",
-	"EW+nFA1q+CudKnukbhcFyl/IfacPyFMo4xOB0eczNRmtwHhO66UawrDBNv2YtxHs9oPBGaEsQ88hR2on",
-	"DQDahyL8cZBL04Cl5Dr8Czw/7n0lhJQzn3nQEW8ppi0lgRFDupJCvHRSPEDR1Be0msl/vcKOhaLjQhhE",
-	"RRhtBiP3RZsY9RImXLBaoYuDL96gMDah0EH7vgdSs4pG+LkYyjYouzmA7I3WLPKTwCJCo+Xn2qdCK7yF",
-	"N7zMpFhs4y0Yk35fy8eIveFPs1OnJ6oRVitb35uRRmROBkl6aJXneDX8ydFIxFZfHO3mZfT6N3YPAtm9",
-	"AyMqYfWLnp5Pvzz4tCooFN88cnbrJ0oDibbZBhKCiqFwWPT+Jw1040NtUkJiK0zWiFUMk7DabYKe0VtY",
-	"Ip3ntcKFYrnUsYkVLQq647GYtnXtSV0UUG4ahvmzN0P26Ng/UxIayessYVUlYKLV5Lwxz5pj5SRsmbvY",
-	"CvMSSXcO7Qbmd0WpmAhXcFR/7pPpSM7uf6dpkepkF7c1gUKwaghZ+8YWCvTD38NXbbCsCpQc3oiZQH2k",
-	"VprbVnDXeNOUH9TG7ojo1ql3jWkVzCphM0qrRc30pxhDuXIulZmYZg3dy40xfNPofjcTuKhLkmJuRvM0",
-	"CVpDEcE3h9Kygvmrv9WQCIMq9M6e8pTu5D+bz17dyv+RG9krOVcv6PWt/j/5pw9/D55L09JBw9bSdSuk",
-	"295u8fibgAFlRoI95k7KoKBsHxZZgVbiXVVRjmNCpeS6iEpcU0d0Jy4klmr0oT5jqO15p5tNn0Jyasxi",
-	"KPPp/nDm018CNKQDdsK5XSPh7V4mqZyr5MX5xq34I9fnuy1iRQgyh1RgaWh9qlyU0J7ZWehbE7hL3xkK",
-	"qUJcvNjGQn72eJT+SflG/Hv6sDSBXHNyXol/ONIS6QzT72KQNiK2B9NmBocnIm9BUCbMBoJbNKgI5hot",
-	"OQRkmaxGhNfwUZkvje/vXXCVDzIx4wh9RG+0/9DlO9Ll6ecFk/nmfKJZo/dpRwkWiSf1yKp7bt14R803",
-	"An20RjQplK9TCjA/DPHehPOVXb+GQa7GeI5OvS4R0fi7mGZltJZNlnSr7jHDLDmKUWk6Wo3/VkORwH7T",
-	"64N71TY9740lHZz2a11WR+XPyA+oPltJpyfXrXQAIh1v2op5hc/P6oOv2ubZi0e5QMVoMyam4ZdRSe/o",
-	"e/tK1Pw8d5mLoz1x8UL77hs0DpkPv5k+NztMcrqbODUf1UsJbH9OoE1DHiml04vOjDaDaGlbNFy9QELY",
-	"aesU65BK27cVtaCrVcTN7V6gz3rWwS7MCL2GGkhaxKWEnOvb2eYS6nGYONVDOxADFvd7yKjioDcEUQ+v",
-	"yjA2TL2b1jcBbxBdrVIe/pJgetwcHWN69E4QQBnTHl1WRsslJpo/HecqtBISiAE2p4lkUG9WmGC+SfvQ",
-	"lKjcQToij3F6kS5ab15dPhh5U0473MF9opLQKvFBBglXEeMTKJR2Ko7RKOtSdEvoSEWzahY1N8b6hdRw",
-	"G3YBFNQ3ktjevjrxIGIow2XknuoOb3DiAdKBq52BG5o0B1lfqHTqzViBdK5TTGNNj5IuRcwkHnUn8j2j",
-	"dfVRwW2f8ZvfW+JTP249SKSphiG/1snyeXAVOqbpPbIVvwzCx3ahZKV/n5StxBqM6/gALCC2l9hhpd18",
-	"L7S+f0Cw0DUO+gQ7NY8lo1gO3mGd5paexr4R6sBrC6U8DB36pr1PjNh6nAdgSyOJaj18IcNbxb6/o1Rq",
-	"LGYabYTyta4OhTQ7osAxPjLV2EDHLx9EdsXvW+88vGpRzj8ODTgQd/9mbMgDaZLmzkP3pRnJiP1xaNnL",
-	"ZrIPMEPuM6qL7lOabY5PJsm29Hc7aBNU8if6L7wFyIJ5jnKFMNIPNZAswAXcB+jyDMr0MHKuUPkDDrcB",
-	"0NBbtFPIJ1MDUN2OWJwUJUiDv7DgAOfJFTqaCRrp1Jehpfy+Djmt2F/pyZ0YypmrI7uxAQ+O6LWni5Wj",
-	"56gVHCEBOtgotRrtKfSZMhFDDqoLtojXFMXUMb0Zdau4EOTKRuICaRbrDYI5YmCJMFmD+7FsnQY+NwKE",
-	"Y8rRML0exMPpYb9HVRAvjKQ40rd0X4ahinPm2B+IDsJtjF1IA8qm9gHlCw1EG40Y6AiB7sDcDrhpNi4z",
-	"18RRucPJ0DCT52ueD3aLfLCAvileoc5mtLvrs9l89jy4ba5QIToVV0YLrkDMWq98479yPwh0tUNIKULc",
-	"Ac7N5mo0pl3T4yTyJiu6E1A3+WU5+2zoMTL0JC50ewIJTr7QOIxu3Gkq6sXmCQ3qrnzGPPshdiuFcixi",
-	"a3qwiuaUQgQH1TUsKMyj3TaF8qadTG3SSojynIVqQ76kZhOoGeEWJY5AgVcCaNKyNrQ4BMIIHFtgAsfu",
-	"e/2ULnm9RXwSsrWT4q1SMcByD2wi+ix0H1jQcZpJ+cyX+ezvlLQSFv7r/mw++68H8n8eyv95JP/n8Ww+",
-	"ezOectOqwaA6MQ/ULP27ZlU3SUtOoz0taXTCiawpBKYWmBN9WkEHtVRPVc/hr3VZxSgjpQ/9xgXz+gl6",
-	"Lpvmbfh3Bm8wWb8uq7rg6C1PCruZl96v8rfVpDcUd15iVLQdHX+JKnOcOy6emuNKpfO9WzUZTqNfXBVw",
-	"PdHErlSliR+Qq6eR0Ih89sOGIb6hRf52yku4RGlSVVGmZ+InukNcpDWxUWNo2CfSRvNrXVZTRh9FiZqb",
-	"j6Z9c9k6+kXz4jWCN2+nvtBLgkt9OW0WClNVfBg7EVqao6MMZuup+HLkZ0bl5/EWDbfTPKeWT/jGu3vN",
-	"H/h2wOK0+hhsqTPMT5H8j2v35jXdIfYxaS4OAA2r6673scraEy7DVHZjelebx136Zdo7Ti6NIoy/aF6i",
-	"ZILRjmjT6Hu/1RiJV4yWiwgbKUZikb+N//iBht9kHL+hOV5hlCd1REOJ3w/AFXGOptuiCbee7uG/oYJm",
-	"WFjS5/HXcIk+0A+TWmImqvEPQ3QyQ1QT6VSifJG4g9dkp3aZyU5Y/IZgPttRdvOOvEBESE9Huod/Tfrm",
-	"3xGj71YrjpJ8gzBWXztLDY7e9rOzuOa+59r2U70F3zIN3lr3vDxncbteZsCGeSvR27KDS67twrQ9ra57",
-	"F3KSWta9b7sjO1bEYEfUJKzDQ8puXPaeI9gzH23TGXPHA/50Z4kMuFUhYxrx98Ia3dbX9tIL+NOdvPgU",
-	"ZNt7yyR+OLjkR1QJfYkYCNaHXd5jrli7vkr8op3BTOAMxejeD7kdbdcOTSE29Cq3mrO6bdmKwetpyNz+",
-	"BIP5xAXNJpR7lB/RFRiDpflPX+5/arzbBZKHotz2o71azEYaMfEdUkjUhSle5zGCSyaSC471KuHlDK6U",
-	"CihaqWCkur/9hap9jiG0DXuofr5VvdN0Kii0A5g/Mlh14FaPrsbgVvZMPFpT/Uf54JQqjQ27iJU4MQnA",
-	"G1oXubp5R8VSRaN3DHNxsdG18cWGMpjh7IJXOgW9qMslZO4/N4ou9IYgRe9Jbgp0YfIPN0iK+lOYpPb5",
-	"PqkQldRsmG108J8ASgAEhoIAgg2uNOdbhUm2QWGk4hFkKYeXIXKMKcZD0l+yA09kTzkJcUqjLf7U0wuX",
-	"rUfohd5DL1YFujWG2f2NUWHL/xJ6QbeIbbTwCL1Qeg2LC2T5deQ7F5nihyL0ApH8gplifYQSdEFXF2KD",
-	"+YVF8XwaZjtvieFHLcejRBHNs4R5/n2P69fbGsfzMB3NyhiQKbVUaHKhz2MrbAapVoYTKR9dXR3Jjm1T",
-	"DcekZZB63VGESt06hvQxid0gVP08cOV+eH6iww/abtuRNho0jigsoeCHpy7Kt42ui5oFi5JkDa4nPf6l",
-	"DzvvSExkJWY7WOTh5C0aq1xKEGSLqo7RzQ8kw3Qkb5u3jfmfbtFo2MEnEjA7KR5Jv/wGCRhwt8ytVYT8",
-	"tYRkD9wz5iJxySDbay7YMJrkV5es1SU3Xata6rsN5chQGmOu9lLUxjGNKsMNFtO0p7AWfIJ/7js5PX4C",
-	"iMlC0CowzGuIiSLbvAKCgvtXcwAF2G1wtjGOA+DyxbDsFPdg4KOLEhaFJfU0dNcZJGCJQAFxDjARVBWd",
-	"ToWDKf7CH3EwD0+dhSadPP7DvBHE5uhpnzZfmp11Aqu/ev41WdFwDSiR/qkPiiYzKBhe0JBiv9aYK8py",
-	"xFrsq8mzsSioiHVeqsy03o8e2vQn55YIuJnvZrbcMm6tnWZi9Bq0InGKO/dMir9KQtv5W7R7ZnyjnmGq",
-	"GF0ZPrVBLTaPBWKv6u+RZheI4QRc6cGlkqd4Ihb81Le+K8hV7Xj5xBxwucwNgkMj/BgXQO9kLeq/cfCU",
-	"jgCN4vNxg/oahMWZxwKAao/7KaNFfmFPvt3i4weQtA6VDWxypdMWX4VQvtgFiukGnEzn7XZAx3LV7yAr",
-	"L+oKqGcSSKhDoeywxt6KD0FqbOlMRAjT4mVAhhJ8I4x+4RrythpK27lJLy7hxnWkb/NuR1DeyjaIJxRE",
-	"EgeiuQFDGP84kn9C6lEDgu5YAAS3GDG51ZvtZUeAzlCYg38OFisYjq6qxRg5Xhq4tV23hQmVa5aiDYJb",
-	"6X8a9ZYt76gKVjG9ROczQSnQL306QdJBH7Vt+j4Ulg2BLzuKcQIMpgEIRvjMoGM0hcAFK59IG67yCcBu",
-	"gwyiXz5W0i3iwPCtu8fBEmVUf4ygW2HZ7cep2GMU/a9fHk/Qfw3FZiGC1edU6QP5kxy2qgDCBapstoIq",
-	"WSIbmgNM5H/lgawKnYUWvJQgAt6g4WBwDLEYiRHH2Uy5Qzn2f1KpP7GysZoiaUTt9UjmDY2pHnWTVsR0",
-	"VMv0wh+gayW0OVxbtvIJKTLPAPfPEwomiknjt871oYLWAkCuCg0EZi2JxD+Fqd+S8bf7+M9ShbS9A9JA",
-	"zG1qg3azxQbtdQX+Xa3rl3UPF14TXrpLf0dvnYFDaT3fDKf13A/QPh5ZH6DrR1kVyRlWzPCmQJaqkxPO",
-	"jT+2isCdFwoI3On7JwlzUplSo6SA5PLaVAc4nO9efeE7D1WedJl6JAenv0dGiTjdCX44qpMeDXCjDAZc",
-	"jtTIqESi5FM1r8cPH6YMw2DBN8Nd7quT/nZYqiTbTDwZqpOyL50Nrk57EdTN7VcNJt7h6BEdeXFxXUBC",
-	"UL7Q+0PIxeYoGBiBQMBKuqxYcLClRV0iuae4rUY7SwxzTNbdcmb+RlLnayTe9FIovEemHLqnZIJMA0bE",
-	"IBEFEoY3oZ0PNZ+9mM1nL4PqMpQxEk/WiPFGDyUxmBQw08mG/rktdj9fQQsjLS3Bas2pMhOuG3LYTnpc",
-	"PGNyYr6hV+whFAfE5vwcCAJklKwKnIknTQ6yqtfX5BZDkoPlHuw2tJwDWuSICx3NmRYD7+Xxt3baKHf4",
-	"vkpQDvWrxwIehyVcN4G6KamB+Vb6jpH4zRIzsXl5dNF07Ty+6WXXfzOKgVhTWCysy9+e4/IefwquTHlt",
-	"hT5w3/3z44TP2vSwUbTEoSXfC7jHZL3o7DTMwuTQKoaHuO3sTCVUc79C6h+f5nEe+jeUiA1vyfjbq9Eo",
-	"5I5hgcnaFgD1Wh7pbJiAsFGathB63UzdNo1iH7tx+sfUziLg71apGxZsAuV93h0YCVVNBKRFwWg2jBmM",
-	"hpk0yUCRM31T+LcBxPABaRCsLtCS0puhzzal/SI/vR0okTyl1N98xuuyhGwf2Yj1hj94XYNDjKpa3s2s",
-	"z7Wu+P1zo2yNqSf1vsCaDEPVP6M+zUgaDHUMwRfc46+9aMXJdnn9x2AV7UGgYAziqoB96XyC0eTbIQWb",
-	"rEFH4hDb25PemSCw30iBw/bIfHzd8hTOiTziB+jZ+pupXtCxdYTvQoVTP0ofCXOwxlukzgLyAOmyfsES",
-	"qaqqzpOC/AblcohP1e6rBuuUh8v39Q1Z8sXrM92vgKExay8CNT2RhjXcnr2DkwoPunKcGlzUDqJOQD9Q",
-	"mC8EqkLlkVX8toRFoZEJOnRrimu79HFXwUpztNvi2qMlnKQXkaPn+7Cv3K3gOjcwiQZxIl1lacA4wEpN",
-	"+IbudLgyWCEkni3v78IjF8o27C1XSk4j0eUGcH5AyTU1onRe1rpAJiVg8BQwwXzURK9HlCf34ufmlWBR",
-	"EC2pwOKGBMhfwY7WRQ4EvEFgCbObp6berL0SYQoLRKjYYLIOTu4A9jpk1Zr1G7RwXg6AH2jXU+PxuqqR",
-	"GVVoLaS5tWktcYZMY4slwr9l06GfZY0VbuwGIUXYWEGGxoCp9gb1J7OVH3V9avrnQsXdwp48fMG8QUWe",
-	"5BOmBTR2kLRZPWJsJWbI5nlHsNCEJjZB/GggOtwa+DFBYgd/So0PM5S/KuA6clGbVJFRAwp0aNN+LvFo",
-	"47p75NnmPSTreDm3FQ3ThK5hFanVvo469IOc5LF695OwDFyfFR1qfq0w5B60QQ4nEdfQksuRi/O9ucjs",
-	"uFNZVjOY7ZPN9zP7QsjTmXAOjZ41swJBZsEog0lK9sGFNsrKksDclmgMWBOYG1h8e3fRqxcjg4aUzz1R",
-	"XuEc6P9hQOyo/pEL6Uko0zHRc4qfb0sP3zw0YIfgVXDjW5E8Zw4eE8qwO6DqGMRk2hu/WQmnQ6kEjBLd",
-	"sz7oe9Dt8RdRFCF60CFf3cBPOqPZWOAojEy7ZAYXMyos89xBIE9lGEJw0UOjDjbE0EgnFmNw69Vf9i6Q",
-	"0Akv2PXrq9PcIVCNUjQoCGfZjMKaNWM1PtUCa9fqaMuLCeJTcaIIrhGz7/k3fSGaNe/oWBSBlzKqfMNV",
-	"9F61QGv+sV1a3XMlCF5vxLVZ+AHGr65JmDBMZxknAE/lZh9L/U2tPK6vCiPAzxPdrzovQA9ypKjbVQjz",
-	"7vy70UA/L6Tj3+413+h0tiUMH+A4ZeiZOJCHNtRh+cGA+nGqEZ6CUeXKCEov5KNhEQ6tTGZX06UOuRxE",
-	"de8+YhcoD/ncq8Yj7WtPjEBnqBBvkj++cv6easP55mnVbRu43nuL/zoSsqfLuaDc888nIcS0Y66DQToW",
-	"5UqgAFoLFZejK3Wtr8uhPNXP6lCRDh01RVOAPOHPNWorRxnOA1XvE+n+xxS9zXnZqoeYvN97541RJPoO",
-	"wZv2zX6c9GGwRICOvCbWQHLV3/3yQsee51wFoEj8dij/dOnVWQ+U7WwOyNNOdztXoGJYhL81Z1rv0Laz",
-	"lRFc75JqfD2zkZ0j6ntNiyf70ptUIilDRTEF1uDq/IdIJ1RqYv+k9Qz8WpfVn+QiVrSccA3lWm1HhhFk",
-	"BZYGgyDuBfd0tgpDCqtJTIZa4PRYL8PHSoagQPkzMfTr8/D926QsnFOX9YoEfmwRp6FPe8SbAeRdpK7L",
-	"8XWs4xkK3e3U99vg7vlexCsuN8WsRvviauAEHLlx+EJ8+3aFlgbPYvKhRuhbxHKciYlFMs5bgawX1Tag",
-	"rTbY0cSx1IJq5s6rLONmzI+GN8vMX1SNHJxt8ObUL2itrZBfGA06L88trZAb7bac727DPPFRy5DDyF3P",
-	"4Uvs7Evp6PVwKuVOq/JiVKqtZ0bBvLvivkKEZ9ora9t12EUkL6mE7GYobQoX4buJilZ1AeMex7HOvltN",
-	"qoOt9uZ6OAO1cJUkWIjHfUlZso+qSWlCQ1hRGivR1XBUBBhEU1uu4HDFaemaTIxNJmJWLR5Rt5BSUjaQ",
-	"EuffwkT1S4Qvfmu2bidtxDpKrT9vJD7Xc+t1yKcVYrqEpJ63T2MHaa09l2+pQIcdoo36ffF08X1DvTYh",
-	"BtQIsEUmEzwmaYmOsi2NnpUEjSyqCsFIluxw+bkcraAhOQ+w0guUCc1GGaqTyGi5+K2GERzrusfo48fC",
-	"ov4WxCypoHugbCPjk7BHA+agV1XZrxAsf5oUPw9vX52ZdUulGUersV7l5hQDwJRehM6rJjXtZbiIsnJ3",
-	"/Iobwynw5jn55jacZpxl9+/HfnkQ/eVh+Je0msB+twq6Q0xRmhwyKFv9PFgW/YU7Nvbru9ZCHgqDu4EP",
-	"V+9fVcWWDc/frRqazjCUwMKZPlImNgpzHyuxjjNYuMJMgw8cIrW6qg6WeZfQQknEFXX3xN7T1b6MOkON",
-	"DEyprlVUq5ZWCT1ETECTgkOde0ssOCeeegSr/Q85aZE68ZH0OpVGnoAtafMa9Gt12lmwht18t9lDvHNW",
-	"sze0tpHR3V324fJQVgT9ut7Z6wK9gLUpJRCs1xk+8xiSk3YI6FXN5B6tS9FFuIsGWF+HUrWjCYAqejS+",
-	"bTQgaTNvrcRp9Q0XjC/bdxee+yCl5exYR1q24u0YSu+t0iquo30tihV5hLoQuESh4Ncyqax6p4HlfqRS",
-	"T+rVR0+aM/Vxd41hemcL/8Yr0hgp2j4OFP9JgI0GPx2rRgNFejbfCt+GdTRe/Ch6ZTSISkJbZNEh1ulV",
-	"gHodMNlBZohxYL5t81mkBbV6sM8SqZlj9AZpqkxxkW1QdhOBgI6vuj5MWNeh9CHII9eoWoOcKDwgpr0c",
-	"a0L1afdkNpvhCJJs+wlnJcOI9czZzmSUrjG36dFg0qyVCUuf1pNf+ZqqKlCpUOMR6LnpWVPT1AgFQA4+",
-	"S4v+ZVzRdBqDp2Y9tfK60YjdiHJu5zps0ogc/TuWo0D1TuULPad166TkY8SGEpYdm1zkoIdiX+0d23wC",
-	"wY4d89uz9NjBn0Qattod0rhj5XWV0Ay7F0o8mu2gSgCMkGnD4iYit6QasJaXroEFe3Olv2EbaXoyZnwM",
-	"E/HldQEPuqF3VMaytwsHYOvsZluqzUVy7byepLMC4nJqeUa4v9aptgN7d6siR9NeTjma/lYn7OsFMLHg",
-	"b6mYlHhjSZ7GjpoeDMavOf8glDSzxtk0dg8L7/SAAMqQqhObOJippVIhu+NUgqECbS0+9/DP8IxWaPJM",
-	"8wplGBaDnDdcwCnwUL16FvKltJszczjQs+qC9Gal2IH5cnJd6k1SS93c9MzNyu0NdwxyoEZyubBQy+mY",
-	"A/1mY1MUk2hqKsJkNR8Vbsj2+9PVt3i4nMjma0Dxk8DPLLDF3vQYgUe/VFIuEjmM1P5DedixUASWE0lx",
-	"7WVf+iuuJkX6K3+n3eubCZG7wXVoQFF65HM17XZQTTUM3bydscS1o/TqFEsnfBagOxIrIW738HFbZcJQ",
-	"oVSGjxsKNMUhqEmOmCnRmzpnHTFr1kbdlOtifFF+RChQiMUcJCdpTkaJgJngkXSxtCSPCSvxkILKBrp4",
-	"CBt15PCkKbmH7kMd9c+khLjEO9EeZ4/9ZooL3jDl9pvfdIrq+9Xjgumj6ZblUP+jV3vIbJmkl5fQZB34",
-	"JZbNVHma6sbpZNFYIBdL8cbbKFBKgqG3wI5JL1w4zspgGDcCKcwwy+qSC2jvSQazsloPd/O5wtleE7KH",
-	"X6CiuFbHxC/H1e3AMaDO/rtbFKvicGS6NkciHLtQSSyW6VTnzfyJg6U6Re1Vrr7iqpxI6xTmlpLt2XGY",
-	"Cgq5u+IBYoM5wPyJpp7WefO6dxta5ICSYq9JFPRdUQ5UK3Ng5lENQGG4dLrcDhFxCT5isaG1oiA339eU",
-	"rhta2OGGLwJOmMykhpP+KUtE3v3OFjIMzeFwxPj4pV/6E2AFbj7oOG9VXQdN1oC5AcUGataPQfq8rHSD",
-	"umqvYieRJoPKqX47GcuNWOtvePuXUxi79ZgGLJYL3HxpnEP9OMtk884H1kdrSap/ohwLykzVEvBRIZIN",
-	"2QBABUeKjNktC/mGNvlS6dXqkX/yFtyK0dJ4aZMtypfoXASZbk5gHptllMKcYDTPvBTUnEjmzUTCKf2Z",
-	"KO0UGi9E5zP1TK0wkl4sMFK/D2nc7QhbkhNXpOKhon+Y2PcJkunCx208SjpIFyq/Em01N7q931synKvT",
-	"1EbnHgoGCccm1rtkCN4oQyXqUP0048tPTU02CYz9Ja06J3cgRHIOMAlmD1Qb2Oavp6vVhcejjZr/wKT5",
-	"tyImbQ/wU7BsoUgoSmrlbZ3mbgaFPN6qreIJuK+257oyVE0e9+kcIMgxYnNLmlpQLgBlQJUgnuhHjHBU",
-	"pQ6o4eWYEHVIidBbPHFrNRlfXM+ol3+slWpuV4tH/yHbCi+6CFUtKmMcoTgP8hRJ0y9P03LfgAJAsJS9",
-	"RAzcIFTJEzuXOrpEBSVrDgSVL5RhfqIJdXF95GQO96nTVZMEYNjP6iFzIguwTz17+wzIn+xGarv3BGTS",
-	"fABF5K3Z1xUhEyZmL0wPFepZaOFh/675NPUI7LDDUyvqykOsdhwX2qtv+GicN9NphV8Q8PGj1nsP5y02",
-	"0v/+X//n//BP//a/7D/+aXZCGk/I+Y6yfkHHzqshpK2vTBObnagP7ZoU34x9v6MOaqJCGtBVESuLqC64",
-	"0hRd3G9JQ7ZY/l2xiSEmnT59muJ4TS6kIluWMWpLdaz9nDU/uR6hPExh282j0A8Gu7+hTHQTr5Ufr1aC",
-	"/Zcu0HCBDH4veJkUZkL4m8vgOYoMYYFzFKaiaZIGB714dzaQP9rYQR92GwbPqnEvKmY9iz7yGRbFu9Uq",
-	"+FuMb2iDuaBsPxC4m+J5b2FRo3GEofGt9dMpEToDkYxcDI5lwRi3Jky35OXjBJweH2GbhoBxHwzCsHkM",
-	"Y6+4DuQExqqgMbW37tRqFJCtkXC1QOReYY2SVizMKVGZ6GJHAcc54qBAnIOry8ff2CeVOgUrKI0TSAi6",
-	"g0wd23dw31AN20vCMDim6pSj8Rq02QOdGpJuYgEsKVm3rO6fbICBPwUEbREz7JmCAgh+rQmODE7L7jAo",
-	"9BYWOIJG8XIlBw97ztL1zlMmo0w1YVDIrQ4lkr44G3W0rVuT10OO44CLcMxePrZfpu2HWNQOyzOB8EG5",
-	"tioSskSQcbf7FZA8BbAoNNcDKOFe1RxFKwFoLfokDjDLUCVQ/ldXBDaVn6x5rR1CehiIIKnFl/ztnbkv",
-	"aqoAhYJStMgX9mB0nrKQZRU8F/tkqX4PG3TK/cC+kJyuF6+U2L03VJkFVTJD+gsnsSN5JxDJUf6TS2lJ",
-	"mtTv3DvjU7vycvWn7GdtApVRpYxgkAbzPVxtutGv09Xqo73M7yxd+WcdugQMresCMmA574GSbStM+fjB",
-	"KE+TbGuz72yEG1rgXO15O6qSXi1j1XyGya8124fxTaZe/0u0Zgi1iwQ8GC3EUGGSbSbVMSLZZkyWX9LU",
-	"u7GkR6r3oqAtVJi7aFRXj7O5pXQoISYXBV41GW72v1R2zUVV8433H6ru0goTzDcakKlRR8pXqcmNJVcb",
-	"OygYwvhL1csDRmredyMdAh+NlUA+BHUU3AQtX183MhBhrM1YjSMst7qISPhgQWGxGAJWFzDPY9nWFlE2",
-	"asXdnYNaD3URQIwqTrlgmmCLOcever8TkWNBesV785EWsd0Qf5E+Bcgjd+QYABl6t3qBcNEGBXceGZQ4",
-	"FwyJYFp8D8bszV33y6n+pqEsPM7ZlB/x0wOPmtouNiREORgGUsluXHq5e4dVSm2GdB1E+rWcrMF4gXvw",
-	"sI21U/k1hCF0i3PaTv2+jjPFDuZtx1lBBKqGXoSsfBNJUqY3karGrqhmf3PfYLJGb8twxjGRzcIf128e",
-	"hLUOQfIShVdnhbdUhHvDYtaV0aIIdqUbKtQjteNqOjLX0mlG5b5pWh2PsYRJT/SkpERoCH3ha3WgKIFX",
-	"Iyu8EVynVbvXC8uWvJ9bWOK0dVAd1tZgvXVXTn9CvXX9TujiKsxDX2Xh0IXKRRs3+JUyefrhYLYxzhE/",
-	"USxwDavrSG+xX6U8rAxvqmjFvz0m6/DP4TAj9kpfe697DbnOJqEFS8g3+swVDCJNA+t8hKz8uYpAdroh",
-	"Iq0tTg3tfNkS5S08vrHsHlbG2ObWCJIKiF8fiivulA1vraZptYwsZjZKu0jSmKlbdA7ROvVlinbZeu1l",
-	"ooUsK36N2I+RbaMfKOoGWLiIrYnYQCIdtp9KIg55EAmbc5zXsFhE4rmFzY8piner2ZNfJs3Mp/mM1EWh",
-	"+WYEq1HPimlheSJt9Uj12qjMUL2mkO93RL27juu3cNvBAFzV5YDXta5kEc+K7x/XzDluzIFsKM/uikYS",
-	"p40NE232RtlAnHXswnhsfMdQhF9YFIUyeRFaSBYKHr2zRft3mKyftHg7sQAZrYloF5vyIkIm3cll8Xs3",
-	"uTSPpJ0H6hiEL6AG/I0hkgMP6hvKMaPVVD9F0Cq4F6pyedPdHlNlbxCLP+FzuxgCRydtT8JhTQenGgiP",
-	"o4hwuzPR3GQxWkkXAdNK6UvTTpI3hKSdWiXunGqnVpMe2Ijah+5W7em9CkiH9VUXSR9MWw3/SgRqFxZH",
-	"kO9nLl41n63qIrza5RZgNs1ugcCaCFxofCy+FWblBy8M3SVw8EtvENRIW5rD/Z84kJsrEBuG0FNwZerw",
-	"edy/6pfwpSsSA8LjnbzY+GVtylWsKvye5EL7vrO5oTTzYfvUEVAj9LlRFW9onop4nUjS7B/RXunjyZS7",
-	"KVnad7QexjytIS8sg4ztI3GIbewkFF8UOaPVu9XqsCPUEWumRJDEhki3ht4qsrEcoIrqLBJWbIUXeBMO",
-	"0eiKnJEYjPpxkcd/ZvgGxT7czQXzMzoYIvnxy8aafatM80bnGvEneasLV632aG91l1IdoevJLvr2cIF1",
-	"Jg4C+rQKlmgNyRzwp+Di/hNAqAA3hO5I0AYuYVGE7bV+s0SQ1wzlc6ANKsk1KCb4saH1WNRL0064bvn9",
-	"0DWcW6sdtF8EQTsNedlaz1PghEct9htUBbK6XluXF8BCbGi93kgvuKD0hgOa52EcYAFrkm1ia856uKPo",
-	"AJNm5pXT8W9H789PZXYqTN5X5YB9mHB81c8Hzq3mcDCqMiGfc9CEIF0XezFrdDlpF13sDiyQ0dtDf6th",
-	"HkzUgesIf0crl9JR2qP8YlXAteHqUpWNZxpUyi/8TC50W2Hm/0YV4Nzme4WLSUW4HuB4hYmfoC4sESc5",
-	"oSEuJ1vIOa/RfIgirF2cfxK7hI7FtWv7+4JSozP9C94K2+J0gZlTBS3CVYoBg+QG5YAS9KQ5GRfSwttC",
-	"GFhwH5kIwQrtBiSQSW8CRihTkcXgBfMQ1rBSTWgXgQfNfwzwikfKtQ5pRauG7TAFTgTaK6UYXh4tapop",
-	"F9IhGjw9WbpwL2IXAnFhTqQXBv+o15vdUGPl1SdCGmM5L+rKQZcCDKyXrKAq98fMrKm8rVLX5T5UyE0e",
-	"qA8AqMutlJRrHSvvqcxjaQOBMlHKJyiRYLoOuvIB+vC8ZTTOrF74IXbdrH79KQInWDFatgAuhva0qpcF",
-	"5puIkAfZsSdDGobVJMZOF78v94bsy8YM1qeA9cjmtHRTuQwtjkBR4h6HIxiwmo5yUS3ApjyjLnBrMwp8",
-	"2iOiYQ3OSrUrKoXSrSL4CGtvj4VImO+481dbpUt1sA6tMKQoazU2HGYbBV5FJJfmW7ENQqAjiU+lbdcp",
-	"vQKTdWFwc9w+5TYZlQocdgKHqhdHi3fghHq5NrScVpjCVS40jpNuYm6FNFCVYtFQAHbk23CUNMi9R6O+",
-	"aSDxKcGj1/zCrba+GW2qzzeQXgzxL2NAW4GZ8Rlcjx6O5ncHAAUND4n5ohusHUAq++AHxMVCHAxNbJMQ",
-	"6n8H/dmGZnJYP/ff6wf9zNJOqFCP3SwxeUKWz9l0jBzu5+DivvStiFdTTHqT8uhbFZAQlKuD7/9ovolh",
-	"rgifeLO56vGZIFyjA8t7sUEoVCEjJcF07+c3p5aDttoVzsBPJB3VsOOGcVR1IjzKpvRy5479Nw3mPQih",
-	"RQl6H46npHoWdjO2bLT6iyn30Gu4Re/qcLBTeiooUgykoLvYT/HhMCmj6f5VNzsonmEgG7bNuD42A2m5",
-	"Gs2U2RaSHQ+jBUc7Hi4ckh4bzDFDmXw2FhCSY42EYAUNB2d7JXDkY+5L83abafFTPbTjwqc7TNYvaFGX",
-	"Aa/htxoS0SGVburSLaFCryu/emYjaDMdnApHgHiEP9VWfPDaKCv5qZvynvy/8p5Un710fcrx4kKu1+bD",
-	"I7LUF/380pfENJGaLzTyfBVECGXq2xMMr9ehEH+I9PqHLGHmZjXAiiRi/Aksdj1akwLfoGKfYCJ0RoRp",
-	"JMU+unJIUbrKgbJjnf/eqKP3tG90WPL86Gz/Qj94jTB0GXBgbH/CbVvqdVo0gj41IN4hgfSPDDEwCEen",
-	"vHe74wD4SIBzYrC70Q6nC77Am+EZQacRsR8NFjErxxG42Epd1nB5l3/G+KQDPFpW9tV0jFrPxkbriCxp",
-	"xNGCec4Q5+HlqoiTXpcV1BHDtiJ03YMCCsRg8WwH929jEPv8GsGbn6u3A37dz9Uz2epi8JHwB0TNyHOY",
-	"3aTg7lu9bb3qt9LudK+LIRVc0nz/BnIeAYXKnz+qYtPhMWS0XGKC8msoNh/oc7kiQqIfee+DCggnvlkL",
-	"ulr98PewdaU7ovR7EanLRzDfRH4r4HrirrWiDD1bJeiaPG4/N8QKg7m0qxXVmTaWiCtARlui5wrSoxV9",
-	"EfFfpzTXxbZqZrF+S+6782ZEIZ1aw8E0Ghul7m8IkbGMG28TC1bVPsMH0oheNR5H3UZce3sbHhA0Lqu6",
-	"4MMJCzXTJ/6w2mkdessHA/qBC0RlD95OEJm2Gm8jGe9b2eEs8sUBaTej8zvlj6v17aYTKfthtB60aWl8",
-	"5TmDEAMxRRea/OEasefOAA49FbGeKYs1vPj6rftthRdna6wh8XqbyD8kN01yhjZmWGRVexPsD7m72QWF",
-	"Yp94G33i52p8B6gGPBe7Hl9r45Wy5CvnU4Q60O14d6jzlmhCHYgJXdX5eCaeabcvyUHwXov7gkNvfdCY",
-	"4ymv/M0M6NqsidF3S3j7fpXHuEfer/IPSfu8fvajKva/iKKeJro1lE0+eytazEX+NpJbquPF/7DXE60O",
-	"h/JM+h4KFHF3BbxBcAf3i+honi3pFjW9inmL1Xdc4BKKGPZb0CryKjMxqH9Yxju0jA1R7iJSF2KnphuT",
-	"9UtUiU3SQ+OLZ4sYj92t244feOYwCSz64N+01NFN66ZbG2VPbQ35szp6eG6517HOemodfdsHXc+eeREH",
-	"f7mZFdGeieak0Jw0W0dSZ/a7hjtu9ANzOTZzkYXvnZyDW2tvC4xvcKE9NnakD4cIGg++7ZW2NovmgN0j",
-	"//MjPWPXLCqr5vAqpbosktTXD462L5z569183H94cf/P8v//cvHw29l89ujq4rH8/2+u/i0cCkW33bsT",
-	"qMJrK6T+MUxmmFDG17Fijj7bWZj6RdfaiLANmO/yg0X4TRa3+YIWeJBWGIr7DyfVrumQmauuASjA/Ydg",
-	"uQcc3QbqQ3jVxsN5ZigrMEFeIb0AqrDhyQQF5YgDCPYIMo2++OYxEBT85bECEf7zpdb2sWlUIdtXJijQ",
-	"pTDsUymrsvK8W9DQ29fRrZQbjRTV6pO5+j8W0q5IixVi9tW/Kn5qS1UoP5EDTLhAMALgXzNaVymwoWB6",
-	"Q+hGhXKOl0U7bz9BzhOKUyLOX/Pn3cpS/iUMNWS5Iwrb0q4u+eoGslxnQMCcAw0u43NwX+rQw6D+emix",
-	"hAEHQGJ/CYk0WoCN7siHLq2p93NVQExCiqL5aC2xrFmbcqVopCCHew6wmGsE4GeOc/RlDj4rq/RFIW0/",
-	"65e+XLY5sMMroipgfWaFsLiFBP1klrB5CMU4+hHEW46uj+c2BdNdyQmN7CiRKppLCbpgZWPaPb6OHDG8",
-	"jaCFuQ4eRcxdgxgTtMg7cxJNt+kt+vtX4UctN4wdEdE85QUulz76wlUzHK6QPd41AUnOX+k0gLGJ4HXl",
-	"XeCmlNZXijsB5KbXV1sbHw0BJUP5gzi6p3W5hxOGYEEfLXb7EI7fg+HFbgV6Ur5/uOVPM2eTqAwbmd8P",
-	"rPotxTmPrIsS3qi9X8leISlValuLzGHUcg03v3OHtoRJ26lTR7jMi/4N0BVQXK2Gkh8TghhA+RrZ2mNa",
-	"dzvr+9HVlMITerM3OuT5Ww2lkANWKkNmLYVfSt7XWN+6t/b+VJ9VW8ejPdYwO/8U8pIx11OgTECzifXw",
-	"vfJN0DxjCs3ZtJVMzicBGSUrnCOShYkAmvpa01gxW+5pP88kkg7lvL70Mi3eJhvYT4YSUHrsYoOoEktk",
-	"HgLNxgCnoWQol+SkWTUq/a8bbP4lt2ILrxP64DeaGiXaoNI+EC9mhMdvU4VeCePr1Ga0GBYSu2496Khb",
-	"qo1qJGJH3VI6EjuqQPqhY3tKVmw0eyKajOk99/BqkgftwPPtJf2dIgKSPhsHaIvYXpU4jG0eI0kWD66u",
-	"JpRoT8qGsOZzcYLzvqmv0Xh3W01ipF4pUY61nsFcZUjlY4zKlkBaffdI7mh50M2vTVLFwXyig+6dbGEh",
-	"UHUkM2Yn6Vq58pdN9w+pf8vomsGyRPf01xqBqO4GQKt1BKqY1WFJ5ZSjgUpg6RsDa1vFFjdmRknOh+GL",
-	"6d6L/dwE8SthnUz8lndsYpEEaO6+XA7VozHq9xzu20rsNjUdoFfhwZ3ax8SmVtggrILtCjlZkwgJmjVJ",
-	"fw7UIa7L5RIVhdUuj4lhpK83WByYfvboKgQ/Ec/EUOTmRO20Df6PWEUnN7TU9CLGc1PBgrFITyOpx6O1",
-	"BaoCCiRF3FGIB6O1AOSLgZ3qJeYZN0RTWB54KogZoKs5uFmHSiYGoysB8fiV3Ru1nZT6p3S4VXi8yQK8",
-	"GU8vcBtJQ/Z33GZiSQe7ke0IyyJZYbn9RUjN0DZWsHAoZckxdqZEB2N48MpE9UJcAtE0XIa2feV53ykZ",
-	"nKGiCCcZxrN4nds9miq40I8OudGKsIBFfrqNFCJXcUkAOcCKg8OGvLtVo1RlxSAjhU17jriIVm8CxZ+S",
-	"L3imHwR0s56/by+FojnMSsjfrVYoCzneHsn+NLZcKYYwfADH+As8Bgm7bz2bzWfP1RFLBQ9phcJ7VCqh",
-	"tWrchVW3rs5fhOM6lAVmRHVUFpiS+Q+wWAUcsniuygoVkZSOMsbAtlpFsubSSyE1ROX9VRxlP4tRUSs3",
-	"RI3DJ7RM5SNSEjsBHZFvVzxly7WS9U/9I2cXd6yya+6ok9XPRFdRDxVjWWFHxtNfAin1g+0HkjgpnDN7",
-	"6fXpGKfYjM+UrGoPjdvyM85lrWwq4mgGon53ZDTSkF9eNxUcDxiICquoMVQFDdb1PIYymcZSvFa4QG9j",
-	"p6hD0u8iJ7UohFtR8PV3Udkn6wPo4JGmI4BA9lhfA4oN5kD3EewgBwzB3PCcBjfVElaV0fAh4/TGPDbI",
-	"hozspA6WdVZT+V4/O5yaqCBJJ8qa5JZTIOgaobRe6xK+CvMnws5G6FTs1Mm2NbeWT39mhIk45EO0hNin",
-	"EWCMsvdRuQYSa0eKylAm9D1CKPV/iCFpTWke70iBVsK44G1F10nBhtpGOVTy7ASF4uglVIAlo/V6I0yt",
-	"/XStIGj3fdPfk+TPZgwhwqffKAbSjfuu2dClYDSROZGER+UwR73UwSCbyZ90szv3VM67mvLop4yUWjPg",
-	"yaDRBS/10skgMfXSLIfD8y7NqgrRzByz0QxuJ7EgXjTLeLK1SjRJB9ogV9XcuhG1+rMm59qg7Mbw/8t/",
-	"ah8PbvWfONxaDjxtDTNI5MlW/XEFcRG53Plb/9TCkDKj3VLkuobymDfJUIHhEh9biNz7jJK5rhwTuOxk",
-	"2tudlk3JEFoMBWnx6qdwdXlGq4m2zguZjexuTZxINxPSkv7WPV5u57VAZawOw9R8DfIBociqlUMxEY7x",
-	"Pr03Dxvo0NQhva8LFKEXYiLSP4FFpB6X8hsG9KEbqlAfagZsZ6XzobaazZ2mNghyPfIRc7yDrKyrS6P/",
-	"B6wk/QFvESl9mBrLbzFJeHGijBIBzc4aoTEOhoTN9cwoGMVe10SYZynxqGefKDJNAvRhzxH3jd6T9vFA",
-	"4b5saJF7atJww40PNxlFGqXFjj/8etq3PSBxoBagaD8xZUotyccBiKn7DxJoAjeQozTzcK0e1WcoJLDo",
-	"hfQTRsNoTfKUKyHfew0ox/2/jLfVpTSRbhtU5EhdcpNeeoKgO8hUPssOhqsx8+Zqa1Cf5HNVNB7cxMqm",
-	"CHEHsUggAFJOlJ7f3q2no0jx57K9Fr1YXFuB00yrsoenMKzXVkMbYmLNSP+rLeEFM4G3BsGCKsj0P00t",
-	"aIeJVSknwblsb57TbTiPGHFdgPdNa3ofj13OZajguG7rxGO/rsDFo+Br0ql8k6RJgdqm3hLBTKuCCq6H",
-	"pKUIkHgs4YCLV7Qo2ifRVtIBpRGYvZ87EOArDa6Ew6+LQ9XtQ/ewj1KuYdt89Ot96UqGy8OrPjawiwqy",
-	"m6BEq5pVtK3jXlWy9od4w8gXV2iGYI6JybcersxvH1R2diB/FCGzcuVanT2Z/fe//HJ1/9O//3J18e2n",
-	"//vgl6uLh5/+9ckvVxePP6k//VMojGftlm/Fx21dcdN+Z7zovjxY0Vr8gOA2hSjNit+/U9aTmmbp3juP",
-	"9Xhj974Okdat8G34XG58zgnwmrqIEYNtEeuwDC4Lao/GhmFKY7dwFkloC8AmpViWjN4gYjCR9pAdhkQm",
-	"BYU0mNjtaKbj3vVmOGAUmbxD8wp7c/cBlQpZEUMqTgFBHXLoGwA72Q+mycQN5CRSoT8i7SpN2FVTqz8e",
-	"cW738fiBveBAd/rg4/pAtcUweLB7Tg7FNfzCwH2wSlD1lvGSBknADHMR7l1MT3glcdqJMRO94u7TVlkF",
-	"MQsHqjoO9gBuQJdNH0o7cdCGGHVlkozUJbednuSnHaNnXyjaBwyOvmJ0WQQ3lq4m6o/YdpIKX9sL3Qla",
-	"0VBJTnjJUCS5W3yNH9vAYov4MWARXctTbmoz3cjc4UeUWiaiRjR0QfX5VPU2PyJ0EyIvCwR6XhMAgYAV",
-	"YnNTZk3D6lT5HSkqAKUP75WeBGiLdMZToMIILdGJ6r3jUd24hky8fjnd+MfCtc57T5h2/azLlojb3fDV",
-	"etqwuvWJGeba8UKQaxi8mjgTxYg4UvIjH61C91Fu8ucG5GZu3znO9VTrZR28iB80GxFJSkGKIBHAFM3o",
-	"VyYYv11P8ibNZFrq/+hdow9iTdK4a11tYaHfi8bVkwVAhbmm7WL1m1BxAAPWuydpVYvlz/f/ZRAm6cnt",
-	"fdEM1bvcxK6lo/c0Luxk3vXC4a1Ofxor9NBatG6zMkw1zRJpCkF48GJl1JzU05IElAU+TX6ADnvW8mCz",
-	"kIpg4FBGlxQGc/ZkllF6g91ZyH3+/7XPNSpX4R+RKW+EyYqGzYIUM4OZAEskdsiUEOGIbRFTQHaVvSQ2",
-	"us4WFEDA4oYDQQEWl+B7ah+VbXL1wod9hRaqEZAVGBFhf2MIrBFBDAqU21ommCuEkLI7+lJp9lKPx+MT",
-	"ejK7r27MKkRghWdPZg8vry4fGhYmJSOL09aFVzScRuqzIqV5nc+ezH7CXDyzD6mMk4oSQwH64OrKLioT",
-	"q4dVVeBMvX3vV1MsXa/NaF3+CfmJtgRiyHzRpFoigdtz/ea86U5gpfRpVeRcy+5oQIsqZa+xEX/igKvq",
-	"Tpcarb6Cddyzd9K8d23cSNnU7UWBIBcXjKp5VdQQas+gPDBBL9SVvpmi5qjznOb7SZMzJLi3aPfMAfpb",
-	"8jOk4x21uH+yllvN9ueAoJ2R+6nF/WXeLI57n109+i/aGKg+9abipfq7PxUtqTwKpDs2RkKRgXVYJRCD",
-	"HOWn16TgSv8eiWjXr+5iQt8R1CyildzCzrCGIIMlEgouFiHZbx6556ZdUe1XdUBq17U479ozX3+hEtvT",
-	"lt+dzNYCbk+vmrFVp75neJ2CyvtC/77INpQW/JwKbFrKhzUYqDqgQOwo4LpPvyNdnhuP6LcaqTo4xiGC",
-	"s65qzT2ZjJGLhL+5POabn6LqgG6trxjUhu/Uz3dgzVRZiDFTpjv7FOQ04xadeFnmvyfjNiJofu+z7veX",
-	"EZEvHCp0gshXG8z+rS93F9lcYqJr7vfPpv5ntiS/lK7ubVkYIV/Q1QpnKKdZXSIiLk314g1CoiwuHX58",
-	"WpPyzHsv49upbw7riEbYBnTEpicoOb7QArx4iXlFNRFnuxu9Rn93Nked7Zx5MGIbshE2tCNFPp/dFvx2",
-	"Np9JlQkltcQVWRH8RLX3eyReUU3dcT5bIRu4huugwXjWqAJDGWW5PNXP1blwZ9jG9oDDPRB0rerL/iGs",
-	"hxL6PbpFrNCns6PcLxoqlf4T3MsTl1DVp3UwBMgG9ZlMIZbmipjxgkhdKzBHuTuyqzitSk1tq8M73eOF",
-	"ja0c6td1L6a7JcNGL2+GIRgan3S6L/Yy3ZipjaiaCZ+L784XVevHzEzkPIgZWEKS63iKqvHqCJvuzFN1",
-	"IEc+ZG1MxsTr5uEjJZea+GPAnf18kJ48uyyHdEdU/EotMj8EnjO8/X0ZJBXhyjaBY4I6RYWFf/qjm2tA",
-	"N8vTVkwgTPBaXT3wOz1x6XAsP8pqRw4FGS1Lxa7ViNGNyCAc+iikrkx+RKgCNt3IpJSp1LFgg4pTYlqL",
-	"0S3nvXQiAQQvFn9TuZvKdbsEHzWQCujRAUJ1XMdNnHrA/upFh+0Dc0CZfau/JemcPd+/junrEQ7q3Rlz",
-	"PRybMzpgfFQe7IYWOb8rxXcXDMNB8evmsbsw3a65YAC8L8CXDK6E2gcx5zXKgbkU4HNA0A5xAdT2/juz",
-	"2sH1poaiGHasDOZNSXc7GJhJF9CwjUPSGfUl+KiIejy6nlwLqJBHwv3cfgtQgsASZbRE+oKfoFsBuECV",
-	"kmUGCVgioBPc+otU9dTN1Jl2FdVIg2O703C8G5vCYUSC8kqyd7ZP2bIAMU/LsCqezZJpxsyIBVOGC2RF",
-	"vQQKgQKWMLv5/UcCdchyFgnVPZoUqmuOs+c5AD4jsNjrcgNqr5DLlAvK1PrV13NyHWvmdbXHMrSquf7Z",
-	"ezi68z7L8/d2DLOerEPi80CHo3HPB1djOMnYJJmr+fHIicnt4L/VUAxwhcfasXSnod7fD0eCOzcF9qCw",
-	"hEWh3B3B6uxGm2pFF4W9qEfMh7OMsb3hMVMHpkArMWFYpiR8cFjfpAe4myI4AV8rXnUk/DFTZmfilzp2",
-	"h2GhxW2KDWAiqAYnKOfR0o3kcB8T9QoXRdhXbtV3G3DO363sclTYhx3koKD0Bil+PwhKKk9FAK7pE9kX",
-	"jZ1Y0nyvLj3LSuwvwaOrRwDyGw5WlDlPMNbjDeSbVo+93Itfri6+hRerT5+/efQlkGkhLUvaNk0zgcQF",
-	"FwzBcrJzfc5duTFPkR3ZLa6uPbzDXdruAuqfZVUb6P8Z94Oi8GKpAErvTg1fBQWlOslvqi1AZUE/NeFA",
-	"oEBQOVjuwUbvD3qltHeF93YU75v97Tz+nop7LZAQqo0znNO6NQljJEoG6nxMvXbDC+G+lIK1+YHuQAnJ",
-	"Huyk764d7zvT2hVipvLu6TXVRIWc5wGeAYZKyG4MFoTTElGC/qTYnwqxAYLBLSq43DOhMpfyLLdFTP2B",
-	"AFO7ra+rakt4b8dyHi21n590MLk6efNxC6h/l8K+e/25rPLVqXRoYGqv89UfZXaNQI66QO3NK6AEPHv0",
-	"O7szjSqHxzMVDTIddJ9+YIRJt5UYXvqw8S6vzUj+CJGlEHZSD/xk13xTgPocBfaF58p33UsHRHpqOH8K",
-	"TJKuPLIKX/IF5AKYUNTY+aUP5D/sRu90fqsRfOg6nOhjgFGtOzPYGro7FE5a6CfOuJWZFmKoY/WrH/+8",
-	"FUDlHgNKnpiDEuMCoFuYCc0mqTNXVFgO5XOgSpBKreGgQiTDRYH+GGAklw8XnRz1wDnnRjaQgOHQbL0N",
-	"JOEPj+RQor9oiIxP7w0/R2tMOIBGdua6DBKAcxuyWDK640q+dGfyLRR/KpHLggggdjhT0X1KkLaZFhGC",
-	"BVgyfQyUPjbdolxH+lU4tusvLwRkYmEJl88EqDffv2M/WSmw33TIwij535XJ1TnwFw2x5um3eTWfHwyt",
-	"+6HTOSEhHx6QC7884J2JabsdF8DPy/3a2J5Bu6qUUt2eVHCNbAjrjhV02E/X3AEnTpC6QZVI9t5/RJXp",
-	"RTi7s2zqmEzgf3DkFmOBHdVXv52UyI7sswvvGpSR3Cftn2wNibklwkbANfBHOF78iFDlSBPPsY20SEPu",
-	"eMn6ChfwhWy+tFSMu16q92ChMkYF3qIzbSl65M/8du5kazkjicth5IYn4N7pk5jqrtzFpnQ0h23k4r+E",
-	"e6DqKbt6OHJIFjW5M9yhCo5y56tjWeMiP48T/0YV/5XjlY1d1JXyt9X0usu8S/C2gcZp89B1wJ/LHjrL",
-	"2elm53bghydv3jxRZ1q3bwiEFOR77k5cGvTDBS4KXaVf9iNyl0gUjXrwKnEyjVv65eIhhv8rxdrjVv+D",
-	"N/Fqy7by1zds6thLV1/BebuXQZafMQqvJPJCs6D+sXeBs1j001vyU9wfPANSK5zVWML1HDx7/Ee5PrCa",
-	"/Wudr890lf4Bl4abQjUiXTpUcgC5CWLJ/c3EWUpE8rk09nWB/sTBCt8qlKWcMZSbC4Fxu/9X2czRHvPv",
-	"YyFJifSwXvMz0Reef8H9j9gilvpmZSiEbC5fzhlEtk1EpONVTlQ8S2oB6p7j85x7g6ky3+W4JYzTOzHm",
-	"67Khu9bPgSnQqIyz5NnY2sLRMNJLHcE7/4nmJdxPuOj1NNJgCOVIzn7dG3S1rgtIXsJzqaSUy9dxql8O",
-	"iF9zo0mhP9Vo5RzUpECcg5ztz6Wo9z7ncJ9EeGOnYyyL7YNGncrtf61uaLBw2AGDsrsroptgl88+me8I",
-	"8hbQ145gquk1d37+hN8zRb66rEcHfX1+mrzNa/nnl3CvMzfPtPg1HOHrEO3EoRALuEVcFYhW98m0oZih",
-	"Bjqfw/0clPBGU80FcN4aBeDCIORMEMqWEnGhxMDvfTb/+jJ4ca+fOevVvW5ioVg/BhFNHEChL5X1K6q6",
-	"D6sJkQKmLP/6V/bN4gpwanBPlgMJKLZy/khleW0eVNH1Ed/FPHMn7osuAp/gvrwmXDDF/sJNsg8k+QUm",
-	"3KdrvCF0d5YL76nsOb/VU3PV/mikN4rw7g9Pe3MyJpsYhY0iTrlY4QLxewWlmqo6GKNZwD3XZ2iTcENX",
-	"YK0KRwH1EZOCKHV/Q3cqJY7WRQ6WSFEZJwRlfqL05pmmx1F0V0kpcK5g0pgwErK3ulE7U+AYQA7+unj3",
-	"FggKBNsDTLhA0IGFGCpRuUTSWaYMrGvEuQb9xOL+tm5yPFHvKiXb7R+pT+OpTycmhZEaGr2JwyYL9xz2",
-	"XS9TozjSzGOyRqximIiQyxwyG80bg8slNKkPH8QmtQqVYP4RoYorI6DsisNUcASyjTxhFpprWJmFQL6T",
-	"Xk5K4G/cUjlbwpMrT34UZUpjBM43/TtMcsPaHZT7AgnegrMY/GKBSyz4UyA2lOsa2FIncjUHyjnZ4KrS",
-	"JiuQ0yOPBUpQH03zp4Kv626lrTv9aDcYbb5wWAw6HDfYK6mcjQBH+yN6v/W32lC2wCtGS7MP3oHt/B1x",
-	"LdtTp6pvqj1beezMEVAHS02Erdy784H2Vdm7Cw+RNwRDkEc4e9Ugd1J7usNy7RGkuAAMmBCVXOECWrdd",
-	"YoPKM152fS/HclZ4mNfCM37z+7kDejc2MRosT0FOkXFuVc7uDnN0dq3qg8eCxsCXbRsFluAd2zqj8f0+",
-	"GYN1LoTJ+XXnfyj0qq1MLdzJmCIdCSC5y+k8Hf7id4q50CnXQzHLH/QTZ7SgpoV4noatNaIrUQm4lIqu",
-	"S48frtq2lMrsyS+fehKCZC8Pq1pGaVSXfwiOS+ubt1ku7+yyXV86/IOQ0iy+Egk4pFJv5O9nXHjq+wF1",
-	"MbCBOVBTo9n0DL3/HNwYPimFY3nS4FqkZdQn62WNC6FSN88htIa38N5n9++kC9w2Y13SNa4iz8Mc5JhL",
-	"I36XRUoGent1d0R3zxo2Qo9Upy4QUDV7v3p+iqcB5o43ph89hzdeB6qb7nBuW+41mGzNMxXe1g6gcvLm",
-	"0vX7nZAStGZlHlpZOtsVEnUoVUdU+Z+26KRWNQh4QUUsIDxyC5FSWDHKC1jQNm3v4IWrfPjLiO6hHB/C",
-	"MdzW7hhW6Lscn4SNsx0gk10eG7vGtLUrFbs71wf3H/350V8efvPozyN3r12Mp/nWXHfha2M8k7hAM42m",
-	"Ox8naFSzFAHsuTTrtfz46VWLUNGrox26dTqTYv0hNKpD7HuXKmUrXt77bP4l/yhwOUBKYQqaflAP3cWW",
-	"qVqSdjx5w4QgU/QhrCbcXp6a8T3RED1DYSH/vWa4sjm6CLIS7Ci7eWrIWnYaYWRpb8+BMzp2ww3hZexc",
-	"Hl2qaprimOL/I5rjBYi/ClbfdPhP3EZs5yYk7pUpVCU0/zHTGvaGqhP6M+35+JnkFPzLxf1/1SzG8j/+",
-	"7f6/hvhLUHX6zWnpk01c3J/f/xSqb34mj2e5/2PsToZVfiWQRm5IfTjHHuXxqX52/0467Ptc1mmHffd9",
-	"vQU4lm2VaqsAXNLmrxSPlK5WfBbDHyd4jw7o6m4odt+RHsWuDsLyOVhCjgpMtMRWmKg5+9q20tOYNuo6",
-	"Sq3eDK/Lo8sNM620SZpAV51abxTaBIIMVqJmDfIqFPdsz+ApbJUi9x7l9J5rpuvmQsExWs9nsv/hX+yA",
-	"p/L2fmXzNajBmq5DBU2k37a7S5M1FSV7t+tdt9krNnkMqOOEcFrloeE1kTYYyuUmcL4HAi4LNPc44NWK",
-	"dNV0oJrsDJboD15esmXGTlRg8lfD7gh3UXBuVJEFg8M1Jj+oByap7ZHoobi6YAJWdVE8AVCjaKUeqE3q",
-	"4YOLJRZAVxjgv7uyte29S89HheDwHeR788hdnMB1Wx9UDuEBN5Am7feCIfl/oIKYuaxoVdNS/vks9rku",
-	"RuL/79UTJ+U4+5XWjGiC9TTh1oUrhR4gr7BDSP6W9uVHyM2YGbftbAq3WSdvVn3C8NGoWcyky4W4xajw",
-	"32qYN8AnGzYVG1Seba7vfZb/lwhUlo+mHpuDBYIi9fONB1gX6G4YH4xZS9GNt+ZRpQ2WF9gb5uOE0j0t",
-	"PbJtu++dDCL72sbcFC8woTtAyVNrwkGBVgLQWqjDGa0ZB3ANMTm3Yt0TbH93yhWM039g+9+3akU05GvH",
-	"OhrTGM+q0HlEyo61rFgDfdVW7CyZFwZ1MUKer5+5G/J82VZkNwn7Ybp3QEhrTylHau3Ozfo04ZV2ysD5",
-	"OBa62AbdOXsb0O7FXNdJZA5eWcAM2UcV5trCIXAezltY2PJyp12UreJU51s3HQahPHQwaq9qnCe5DGcG",
-	"VRmFu/dZ/2MkWPhesWR7M5UGCVvfxZ1PKLRvxnR0ZN/wUUgpyX8khVS9AhIp8VSTn4850J+9Q+xUrKd3",
-	"QWTwzA68U4Psq0dD7UwPhUI1CwMsCn31hbeIWE4Gpi46jQEs+xZPcVccXWPkj0lccR5Dpq/xEtaleTBl",
-	"YS7wmqBcesl3uBpj/TtlMRHdRNCPo2q/0QPH5M4YnChvjfwM6wGvyWty5yshLurF8TJOR+VzJAZgBUrt",
-	"5ANnlYSoq4WA4VzCjxtV9sQrVcNq4tHzUrA8tsxfmrCGFdTK6AzqKb/9lWjGBpTUj1i5rBI9QWpFq+iB",
-	"yvdURCp3qtJe9Zl7n/X/p/mvTRGXr11QxVy77CCfKx1nKjlU/C4qgluJDlFwvaUCHV0TZ0I0ZYlWlKFQ",
-	"yK13ixuATT6+Gi2BZhowr/8uKqB8rcI8kfVlPOPpcKa2PgVjDNe1aIo9hWpU65y2/ROQM7xFbA4yWjOO",
-	"NBpxDpZUbADHOeJz0OShBeINqoEP9DQnn7aKasjLlHK4hufm8AK6pskeX048qvDRstBUtdAIzTvVoN1h",
-	"lf/bGhSi1XiW5w00lTIbbDR0GprsDqrsj738L8wAzm1alnQ2WgXDblAlACUZigSsdkfWd55g9xqJpQUe",
-	"ld3YGd1pOKkfmcsJS1E9olem1f9/W0FDWZhAVJiY58+RiNFJfXMVoWM6e6Ta0AMmhqk1BbXKQTLs2dKR",
-	"saI6yzRIVexzsbS79h7BnHuUZ9YQvFj8TRqD//3T4n+rlQ8185f823JvFr/gIKNFXRJuWGVwLj2yDS1S",
-	"6NBky2q9hcnQAsZX3/eqFvUt3dxSlz11V3NPLENZLKvL9HgWvRULspN9+p2Q1JzQQjjRfw3Cr5rYdLXQ",
-	"XfZ1LX5WD5zn3Ki//fs6MCqBtDPoOTqPea6rgsJ8+MrvZ/PMXRhS3VYijforRbmmGQGlZ7JktF5vBMDk",
-	"69Coay4rPYS0vUz9X+LtyoNxZMSn/3H0WUaYkYWiNirraUKSAwh2qgiw4tuTRku6gZSfJ2Ru1s69z/of",
-	"JnYSc3KcWpzNqsRl9Y60UKrngyRPjZFYyRnQYV+i9zJIMlRMP+t4X44uV/Xp2LyEb2N3uCgAF7R6Cohx",
-	"atSx+pxVGUNS2aDs5jxCkV/2ZHL6HXcSCeVdrA7pfMqJ3EAOlmhdk2ZuzwkdCE0rLUudB3/6eVWfPnpi",
-	"u8V0UfUzKfANKvahvI6vnZ4Rn/MF3Lam/IlmWVSzPtfXz+rfdzTxNcnpWab9Z5LTr7nzOCS22n6sgya3",
-	"akIVQbMF5XJMdNRIwBtEzhLAl7I3Ge5DG/XfzCMnjWp67ToPCxPxzaPZaMKmfTUVIG2eD+DMcijgHOw2",
-	"ONsAhrmlK9b8onoiziHzVjH6e5/V/yddNDXV5dNxUg0Qhp+ttNeUNWpGaxwcy2D4Wf8jSQqxZPWvCxcb",
-	"GbYdnxx3+1by88xBTX75JA2XptzTX61ZMXsyuwcrfG97X5m1W3NK0b+XSGyoWqfffVAnLHkQcqU07q0Z",
-	"ru4VeCvPVJFxeN+4frcIfUSXQk//TLgrDOaQDX/k05f/LwAA//8=",
+	"7L1tl9w2kib6V3DyzpyePpNVKr2529KH3ZJk2WpbUo1Sbu2sV3MPkkRmwkUCNABmKlur/34PXgmSAAnm",
+	"S8me21+65UqSAAKBQCDwxBOfZxktK0oQEXz25POsggyWSCCm/guKTYEEepXL/8Bk9mRWQbGZzWcElmj2",
+	"xPt9PmPotxozlM+eCFaj+YxnG1RC+eKKshKK2ZNZXWP5pNhX8mUuGCbr2Zcv81kO99E29G/Hfb9idM1g",
+	"WcZH4j9xXFsMZZTlmKyjbflPHNcWzxhCJNqQ+/nIVhDDiMdbsT8f14pgGBbRRuyvx7VRVwWFebQR9/Nx",
+	"rewgK+sq2or7+ZhWlKLxihKO1Eq9YXRZoFL+M6NEICLU+q2qAmdQYEruVfqJf/+VUyJ/a9r6F4ZWsyez",
+	"/+deYwru6V/5Pftd1WKOeMZwJT83ezL7sIEC7BARYMcoWQNIcrCTfxMU5HQOMAFig4AcCaAr8O7lc/Dt",
+	"o8d/uTSaq74vm7/OMlQJlP+NYtPrPMeyDVjcMFohJrAc4woWHKml7P70efarfaeEn35CZC02syePrnri",
+	"ms84zpF8DpG6nD35ZTabzwoElWQZxMVsPltSsZl9DLy62+w7LTy+ugqvfDubv5iO6Zebj9LlryiTf/50",
+	"saYX5o/GiF625eA9c4HLijKhzbNsf5bXhNDs9h4mAjECi3sZZeie+ZDqy3WW1QxmqudtkeVQoLFZfyGf",
+	"+WI19nNAnEjqWBb5sWJStL2WSwSJ9wKpyyVi8gX5wys5lC0sxrrmnpMN5cHP8fygj22o3gLN96Rs1/KD",
+	"nZnVz+lOzzp9V11qdaA399LSIS6CgqsJDv3Q6YB63cyNeWeuZ9WJ3pugUAeuC6U2Am9Rf5aWBc1uUR7s",
+	"YFYzZkyL+W1JaSEF8WU+Q58QyzAP60RUkyrItNixQCXvd6eAS1SE35TrhAc0oCMv/QX3fHBGzEpkDO7l",
+	"f7O6iKi2XGjjTTpRuGnSL9rhNpIcsQ1VAcmlP10HmAX5DW0TCN8hFrAIlKMf8HoTXEzyxxvEPiB025ql",
+	"3oNdGcoXP0AitCq1t473GwQKBLkAEDDMMVmDHUK3YEOLnF82213z9Q0qIt+RczUHBS6xAJSBEnP1vRKT",
+	"WiAOhNyR5HcBFpezgHkv0BaNGor/qGGBxf4n9ayyWJFFYJo9SGLRNUIQyhcbGNS8+ew33bewvsq3vM60",
+	"xfevcl+We7QV1hpvEZFSSu+0aqGZ597zEZumf/hAWc7HLZ4doVtNes58wbT0bd6otDOQTXNtne5NWUdo",
+	"7RHqmTfqOLJ2l3W+RuLSrLoDFq7+gF66ZmvvrV24RqE9az5bQhKx4QWCDJq9e0jnn7sH/bcWAoqaJ79r",
+	"HpdfoGWFhHLs2vZ+8DvNSyHly6T/q/ej4a/ox77MZzgslAKSUXn8JJ/xDUZf6MoKpY/uJ/l4aFxUbBBb",
+	"4Bx1V73XlladEe8dio2cAdXvitEVLlCCx68eU2twiznWx4USfsKl9J0f3H/0l0d/ffjNo7+opaP/2PjD",
+	"Xg95tqE0vHdzLGoozKeHerNwD8q3BCTy3Ny3ZEqSHKwYLUEFMQGUAOkn8ZYxG2zIfDs6J1xAJl5McJ4F",
+	"1pvt0LPvsbGqDGJiRjb4vH2uayKxPk6a+Wom21/vTj+99jrr0k2aP15/urxJmCvjYyxNY5PVsPsGw6wx",
+	"o7dBr1TbuOcbSNYBS3eg3TqB1Snhp1f6tW+uTmGDDrUSTT8eXqXYDLdk78vz6vBa/YrGYfzofqCtmLhc",
+	"j12CZ1p9waWyg/uJkRJpGpNFQVOfPCg2orqiWkmNjMjhHhkQeQaFQCwQD8koWeG8E8zwFPVYPUcTlvp7",
+	"xMUCBbcftZtN+lD/K3GF1V83vZ37Mgmpn5Hldzkej9e19+m3BIFMGfinAH2CmSj2gBIE5LEYLBHHOVIH",
+	"Ets1gL1DydC8mbjeX6/m317Nv308//bbj/PgZJZ0ixaoGzP8JmR49MPvTbRmzEwdrydTtAOytVGstlQY",
+	"4rGjqfdOmg6p59sbz4NHYc0cF1A4iGX7NBQmG9fzmF4Hdbeg2W1fbqisNpBjHvRW9aFh2NFm4tULtZFu",
+	"IG9FmiuGKsis94TJBUeQ60UHK8SCIeeqgLHYqmBKxs9MK+3l9YoA/fW5WUVub5Enffuu/DfUARdaC7Xm",
+	"WrERTyvlQ+kaow7MY1ZHeap6gFZa80b8tsmRnSFHDG/RpZ7MQ2Ji9rrvnv6S6uVzWCCSQ3ad5wzxwOIq",
+	"YY6uRet6JocCXQisohK9yZLPP9tHwp769NY1j0BsMAccsS1iTwElxd7eo0AVR9DxrBLeIh4OaH0J6Pxz",
+	"yNj+J6qXUyd+wHldorDaL/cvC7zeiNfBwM5y/85ESdtf3OD1JvxGQXevE8K18qm5+UxoBRP6dkeCHaY7",
+	"ktCA6bg/vrmTw4je8Qqh/FKJ8gCtU29rVUNF0Rx0JrhxatdjZSvY5tn4HG1xhjrW+P6D0H61hlv0tha9",
+	"S7E1V2c6ta7WDFdBA0Wo6Lby8CrUijyMx/yqdbNbDh8AECKR2K91E0wcM0NFof6BciwoAxzu5uAKrCgD",
+	"kABUVkK5G5fgAxYbWguARfMe5mDHsBCIqGtMtEUMqMMul88wJBfbIRu7uXn0JyQ4ShdY86Yjp+rMzAWt",
+	"KhV+5LdY/Ss0KSLRUxHok+jL85oD+WR+Cb5TctphsQGEAt0voA4y3EnLCMO28yA4+QKTdWGOVAF/hGEY",
+	"iaPZoHFLiQMNbCHDkBzufagehGyMXJ83dhNur0A7n1Hx93+IDXRyryKhkSVa0cjlwHIf/POU0+DgXe8W",
+	"sRxno37a381jkaOgGYDqbvPNoVvMtlk2FwSXRkAHmGZ7xaCMM2ZZXcqln5lNMv2Ao0AREGjkDdhBDuQS",
+	"BjXJ3X6uMBL2XGNOQ7x/vmkmdeR0PZ9lRb1sdGP08VVBKUt6EjskiWeTVnVRmCuQC7VPhGxRAbn4CXE+",
+	"HrWxauZ83tFe8bTjm1xOiKWFJ/pLzY82TtiftZeG8rfJ41aGVe/nE9oJbMBhYaVPAKNF6+CS00xQppz0",
+	"PccqvAgrzEVgvrsHMKr8q8gJDJNf60kSIjSwWxk5u21qt8EFAqqXHECGABe4KACtOheaY5tjc9Z9FAiy",
+	"7lH7NHTM1zpC8zRHt5MYHHvuRRiPipA971/xdXY+YcKpVkMYyi9WBVzPlEN4Afmt8lEIQjm/8COf6FOl",
+	"hul+M8Fwo/0Rb+ZT7OJY4CJNd7rQHaGvM9Sn7YemitndZxwnbFrkL3HgQJYhXCREoRfyKOHDl8x7r6vw",
+	"tf0KMy5eoBXOsJj8bf/lWAN8h8mav6fffhuGDcB6crMC1gv11fEznTd6J4pZv+MdOfhN6C62xpF0FnyJ",
+	"jz0K0iJ/h3hdhJShgDx8NkeQFfv4ZCdcR2n9U1u1QMOzmoKKs1J0HWs+PDfjSJKn7NhCQHYCqerPBCAT",
+	"7TOpF/Do+tHNT3mNIifuGqXvZAXMc8QWUaHOZwUdD3o24Ry5w1R8GspogkMAMY8FGpjT2DEtM7o9ChoV",
+	"DN+Gf9pBVoYVtKOEKqrqzhKm+66vWlZeNzrzYedST/ZYABJDtj+Bst5THzIqW1bWE+xo7KjpVNeGNvy6",
+	"nPZ4jvVR5waxrA3u7GLMMJp2hy5H8x/2YBVAVJiJCCqw5wgMek1yxmd+B/sD8ltKwVu6iTgGbNkd//RJ",
+	"NW/q6/yUae2+EMUTDiEG0zDIPUSeQdnp6Zgi5P9wXzpO1havMe0YZcHwlbrRlAeL//rl6uLbj58ffbnQ",
+	"/3jQ/ONfQjF+K+RuvLXExP13KC6K4G3IsnbkbGDdRsjqpVR/1ZPJ0b6qQ7hMEO26hizHkBwgnNQtqiMs",
+	"12L46BmTkz2KHCUjizRpn1L/8z//8z8vXr++ePFiDigzAegVZfLAKqf2UuOhrOr9W1z3/vw/+trXHlCG",
+	"t7i4NICtyWNRb5uRHJk0sqbFyuQPJu0UL+D+e/VKaI+I4DXj6QQFHFWedzUhmKzfstw4udZPDMbkJyHH",
+	"FgKGsaqhS9D24ubGj3BtNpI0wwoFUxrhDQPmInfavT//WhOsg4MBbDvcf/cJsQi8IDIloYGbEZu2vA/7",
+	"eKnIaN+h32oTaJ8SltNLtT2RIzl2XeBfiYn5r/uBbIcJCyTXMKTu1W+xB3KanwIuKEOAULHBZO1d8QaE",
+	"PdGwJkZO3YJo26b7H5U1+r8Pfrm6ePjxz09+ubp4rP8U3BmPWTyN5O9/M7KUwqvITXhMjejuZFauf4qb",
+	"arV8UY0ctAOWozET7jvBUbu74c7aaOAOvY7dYp1FYCN+6kJYmSOhXG0G80j4Ls0cqO+7gdieBHuPVyvE",
+	"7PGxM4Ilp0Utwjdg1cCx5qRXW/PZDsFbxMZH7fp7zF2XJ5Aj77teUB4S6g/tDBLP+sAlrcWPARj+hw1i",
+	"CEBQUJiDJVpjYhKwCFVwfMCR4HNwuw7meC1hoQKsKKMk57G0lqL4cR2+6kRihxAZfD3b0Fv0vIz8WNTL",
+	"yHtyq+gP9we6AwySNQI7ym4BNpd9CsKzQ+g2mG+Gy6pAJSLi+4jtsL/3z+P+U+R9zSKoiI3CLOiLRQBX",
+	"AjGAYLbx4GDhTUXf9g02W6AtYm/KCLwH5pGpKeGnkLpc67S9P3GtMBms5mCnVIhQ/SeFhRJBbUnJkWGo",
+	"4rFfFMYq+qMYVCM+/KOI/RKDDsgfIsEPbNBZfc2jK4EIgFJAOnFSnSywkCJT3QtD+uwBv7nEMVExPSQF",
+	"/hUw03BgHRkLZsVDVv5cLdBw8m5cJWJT08NyVmkpu43t7S8IAyuGAqyR4KCkGszTH5P6xmsTA25/512D",
+	"pVRnOSOvufqanoUYhFJ+dIHSkss1/tpEU7RatPVxLLZigY2XyqofA43UewODK+H53OGkgu7dLMCc1ygH",
+	"W8QUPEtQY46kiEbd7gmpIdOSPEIX/Ukg9u5hIqxmOFfIWgLkaniqUWd5rngxKowyNNfAW464FIp+oEQk",
+	"V3/XzBkmn1navSWjt3J9i7kXN5AP7Da0QB38VRjil5uNfcLYfsd78NSN8bANLm6x/oAbjts9AmantxJ8",
+	"/oaxE2L3XJBrY8N3sNJ+vDwkSJ2f2TQKlTpN8lQ0aRjMoj85hsVXD3ksDu2V+tKsus4KCtuXjFYtxEOG",
+	"FPapwASNw2DM4QamsTwoQ3RMFPy71YqG7jtzuiNqI7/JROSE1IpFt3+4QewZzfcfEF5vxNBTkVUjVfCZ",
+	"upJ7VVYwE4vxazzVn1DrfluhL8/bYx27b5bPXRqpHXJ/t7OT/h3JUa7TNKdZ2wl3selo6TtmOjI9m+vb",
+	"1wl8R57Ujgy+v8SoyL9jjLIwhCKQabGgJVrSfA9QwRHYMSpQgwQvESQKT9ZHZYax6Au4RYBukXS/NSJN",
+	"nQEtPP1A5HgEAdVDDX/S4QMUjhDnSEAczsJf4SirikrIM6h6pt2/JwAC9QYgsETKCZbS4r88/Hi5hUUd",
+	"9qlrUuBbVOzDzaj3NCxWIcOkp7hEwGU5hA6qXQixGoQbZ0gEL3FoI3hLENChsz9xgD5JrXsKcppxq1uX",
+	"ehFe/sopAfrdZTftZlDDX+oc4CN1uyhQ/lzuO31AnkIZnwiMPp+pyWhnN9F6WaD+6bt7atH9mLcR7PaD",
+	"wRmhLEPPIEdqJw0A2oci/HGQS9OA5Ro7/As8P+59JYSUM5950DGKKQoxJYERQ7qSQrx0UjxA0dQXtJrJ",
+	"f73Ejl6j40IYREUYbQYj90WbGKcUJlywWqGLgy/eojA2odBB+74HUrOKRojHGMo2KLs9gMWO1izyk8Ai",
+	"wg/mkwikQiu8hTe8zKRYbOMtGJN+X8vHiL0hhrNTpyeqEVaLhsCbkUZkTgZJemiV53g1/MnxY8RWXxzt",
+	"5qUq+zd2DwJpywMjKmH1i56ej788+LgqKBTfPHJ26ydKAxnE2QYSgoqhcFj0/icNdONDbVJCYitM1ohV",
+	"DJOw2m2CntEbWCKd57XChaLv1LGJFS0KuuOxmLZ17UldFFBuGobStDdD9ujYP1MSGsnrLGFVJWCi1eS8",
+	"Ns+aY+UkbJm72AoTLkl3Du0G5ndFqZgIV3Achu6T6UjO7n+naZHqZBe3NYEbsWqYZvvGFgr0wz/CV22w",
+	"rAqUHN6ImUB9pFaa21Zw13jTlB/Uxu6I6Napd41pFcwqYTNKq0XN9KcYQ7lyLpWZmGYN3cuNMXzd6H43",
+	"E7ioS5JibkbzNAlaQxHBN4fSsoL5q7/VkAiDKvTOniY3Xst/Np+9/CT/R25kL+VcPac3n/T/yT+9/0fw",
+	"XJqWDhq2lq5bId32dovH3wQMKDMS7FGSUgYFZfuwyAq0Em+rinIcEyolN0VU4poToztxIbFUow/1qVBt",
+	"zzvdbPoUklNjFkOZT/eHM5/+GuBXHbATzu0aCW/3MknlXCUvztduxR+5Pt9uEStCkDmkAktD61PlooT2",
+	"zM5C35rAXfrOUEgV4uL5Nhbys8ej9E/KN+Lf04elCayhk/NK/MORlkhnmH4Xg7QRsT2YNjM4PBF5C4Iy",
+	"YTYQ3KJBRTDXaMkhIEvRNSK8hmjLfGl8f++Cq3yQiRlH6CN6o/2nLt+RLk8/L5jMN+cTzRq9TztKsEg8",
+	"qcfC3XPrxjtqvhHoozWiSaF8nVKA+WGI9yacr+z6DQySUMZzdOp1iYjG38U0K6O1bLKkW3WPGWbJUVRR",
+	"09Fq/LcaigT2m14f3Ku26XlvLOngtF/rsjoqf0Z+QPXZSjo9uW6lAxDpeNNWzCt8flYffNk2z148ygUq",
+	"RpsxMQ2/Pkx6R9/ZV6Lm55nLXBztiYsX2ndfo3HIfPjN9LnZYZLT3cSp+aBeSqAxdAJtGvLYNp1edGa0",
+	"GURL26Lh6gUSwk5bpwqJVNq+ragFXa0ibm73An3Wsw52YUboNdRA0iIuJeRc3842l1CPw4ywHtqBGLC4",
+	"30NGFbm+IYh6eFWGsWHq3bS+CXiL6GqV8vCXBNPj5ugY06N3ggDKmPbosjJaLjHRxPA4V6GVkEAMsDlN",
+	"JIN6s8IE803ah6ZE5Q7SEXmM04t00Xrz6vLByJty2uEO7hOVhFaJDzJIuIoYn0ChtFNxjEZZl6JbG0gq",
+	"mlWzqLkx1i+khtuwC6CgvpHE9vbViQcRQxkuI/dUd3iDEw+QDlztDNzQpDnI+kKlU0jHCqRznWIaa3qU",
+	"dCliJvGoO5HvGa2rDwpue81vf2+JT/249SBDqBqG/Fony+fBVeiYpvfIVvwyCB/bhZKV/sekbCXWYFzH",
+	"B2ABsb3EDivt5nuh9f0DgoWm/+wT7NQ8loxiyYWHdZpbehr7RqgDryyU8jB06Ov2PjFi63EegC2NJKr1",
+	"8IUMb1VZgR2lUmMx02gjlK912Suk2REFjvGRqcYGOn75ILIrft965+FVi0v/cWjAgbj7N2NDHkiTNHce",
+	"ui/NSEbsj0PLXjaTfYAZcp9RXXSf0mxzfDL7t6W/20GboJI/0X/hLUAWzHOUK4SRfqiBZAEu4D5Al2dQ",
+	"poeRc4XqOnC4DYCG3qCdQj4ZUl51O2JxUpQgDf7CggOcJ5ceaSZopFNfhpbyuzrktGJ/pSd3Yihnro7s",
+	"xgY8OKLXni5Wjp6jVnCEBOhgo9RqtKfQZ8pEDDmoLtgiXlMUU8f0ZtQtT0OQq4eJC6TpuTcI5oiBJcJk",
+	"De7HsnUa+NwIEI4pR8P0ehAPp4f9DlVBvDCS4kjf0n0ZhkrpmWN/IDoItzF2IQ0om9oHlC80EG00YqAj",
+	"BLoDczvgptm4zFwTR+UOJ0PDTJ6veT7YLfLeAvqmeIU6m9Hurtez+exZcNtcoUJ0SsmMVpKBmLVe+cZ/",
+	"5X4Q6GqHkFJduQOcm83VaEy7psdJ5E1WdCegbvLrjfbZ0GNk6Elc6PYEEpx8oXEY3bjTVNSLzRMa1F35",
+	"jHn2fexWCuVYxNb0YHnQKRUWDirYWFCYR7ttKgBOO5napJUQ5TkLFb18Qc0mUDPCLUocgQKvBNCkZW1o",
+	"cQiEETi2wASO3Xf6KV3Le4v4JGRrJ8VbpWKA5R7YRPRZ6D6woOM0k/KZL/PZPyhpJSz87/uz+ex/P5D/",
+	"81D+zyP5P49n89nr8ZSbVnEJ1Yl5oBjrPzSruklachrtaUmjE05kTYUztcCc6NMqVaileqpCFX+ryypG",
+	"GSl96NcumNdP0HPZNG/CvzN4i8n6VVnVBUdveFLYzbz0bpW/qSa9objzEqOi7ej4C1SZ49xx8dQcVyqd",
+	"7+2qyXAa/eKqgOuJJnalKk38gFw9jYRG5LPvNwzxDS3yN1NewiVKk6qKMl2Ln+gOcZHWxEaNoWGfSBvN",
+	"r3VZTRl9FCVqbj6a9s1l6+gXzYs3CN6+mfpCLwku9eW0WShMufRh7ERoaY6OMpitp+LLkZ8ZlZ/HWzTc",
+	"TvOcWj7hG+/uNX/g2wGL0+pjsKXOMD9G8j9u3Js3dIfYh6S5OAA0rK673sVKhk+4DFPZjeldbR536Zdp",
+	"7zi5NIow/qJ5iZIJRjuiTaPv/VZjJF4yWi4ibKQYiUX+Jv7jexp+k3H8muZ4hVGe1BENJX43AFfEOZpu",
+	"iybcerqH/44KmmFhSZ/HX8Mlek/fT2qJmajGPw3RyQxRTaRTifJF4g5ek53aZSY7YfEbgvlsR9ntW/Ic",
+	"ESE9Heke/i3pm/9AjL5drThK8g3CWH3tLDU4etvPzuKa+55r20/1FnzLNHhr3fPynMXtepkBG+atRG/L",
+	"Di65tgvT9rS67l3ISWpZ977tjuxYEYMdUZOwDg8pu3HZe45gz3y0TWfMHQ/4050lMuBWhYxpxN8La3Rb",
+	"X9tLL+BPd/LiU5Bt7yyT+OHgkh9RJfQlYiBYH3Z5j7li7foq8Yt2BjOBMxSjez/kdrRdFDWF2NArSWvO",
+	"6rZlKwavpyFz+xMM5hMXNJtQx1J+RJeW/BKq9318RfHeXdPEeLcLJA9Fue1He0WmjTRi4jukQqoLU7zK",
+	"YwSXTCQXHOtVwssZXCkVULRSwUh1f/sLlTEdQ2gb9lD9fKssqelUUGgHMH9ksOrArR5djcGt7Jl4tFj8",
+	"j/LBKVUaG3YRK3FiEoA3tC5ydfOOiqWKRu8Y5uJio4v+iw1lMMPZBa90CnpRl0vI3H9uFF3oLUGK3pPc",
+	"FujC5B9ukBT1xzBJ7bN9UiEqqdkw2+jgPwGUAAgMBQEEG1xpzrcKk2yDwkjFI8hSDi9D5BhTjIekv2QH",
+	"nsiechLilEZb/KmnFy5bj9ALvYderAr0yRhm9zdGha1rTOgF3SK20cIj9ELpNSwukOXXke9cZIofitAL",
+	"RPILZor1EUrQBV1diA3mFxbF83GY7bwlhh+1HI8SRTTPEub59z2uX29rHM/DdDQrY0Cm1FKhyYU+j62w",
+	"GaRaGU6kfHR1dSQ7tk01HJOWQep1RxEqdesY0sckdotQ9fPAlfvh+YkOP2i7bUfaaNA4orCEgh+euijf",
+	"NrouahYsSpI1uJ70+Jc+7LwlMZGVmO1gkYeTt2iscilBkC2qOkY3P5AM05G8bd425n+6RaNhB59IwOyk",
+	"eCT98mskYMDdMrdWEfLXEpI9cM+Yi8Qlg2yvuWDDaJJfXbJWl9x0rYrE7zaUI0NpjLnaS1EbxzSqDLdY",
+	"TNOewlrwCf657+T0+AkgJgtBq8AwbyAmimzzCggK7l/NARRgt8HZxjgOgMsXw7JT3IOBjy5KWBSW1NPQ",
+	"XWeQgCUCBcQ5wERQVXQ6FQ6m+At/xME8PHUWmnTy+A/zRhCbo6d92nxpdtYJrP7q+VdkRcM1oET6p94r",
+	"msygYHhBQ4r9SmOuKMsRa7GvJs/GoqAi1nmpMtN6P3po05+cWyLgZr6b2XLLuLV2monRa9CKxCnu3DMp",
+	"/ioJbedv0O7a+EY9w1QxujJ8aoNabB4LxF7V3yPNLhDDCbjSg0slT/FELPipb31XkKva8fKJOeBymRsE",
+	"h0b4MS6A3sla1H/j4CkdARrF5+MG9TUIizOPBQDVHvdTRov8wp58u8XHDyBpHSob2ORKpy2+CqF8sQsU",
+	"0w04mc7b7YCO5arfQVZe1BVQzySQUIdC2WGN/STeB6mxpTMRIUyLlwEZSvCNMPqFa8jbaiht5ya9uIQb",
+	"15G+zdsdQXkr2yCeUBBJHIjmBgxh/ONI/gmpRw0IumMBENxixORWb7aXHQE6Q2EO/jVYrGA4uqoWY+R4",
+	"aeDWdt0WJlSuWYo2CG6l/2nUW7a8oypYxfQSnc8EpUC/9PEESQd91Lbp+1BYNgS+7CjGCTCYBiAY4TOD",
+	"jtEUAhesfCJtuMonALsNMoh++VhJt4gDw7fuHgdLlFH9MYI+CctuP07FHqPof/XieIL+Gyg2CxGsPqdK",
+	"H8if5LBVBRAuUGWzFVTJEtnQHGAi/ysPZFXoLLTgpQQR8BYNB4NjiMVIjDjOZsodyrH/k0r9iZWN1RRJ",
+	"I2qvRzJvaEz1qJu0IqajWqYX/gBdK6HN4caylU9IkbkG3D9PKJgoJo3fOteHCloLALkqNBCYtSQS/xSm",
+	"fkvG3+7jv0oV0vYOSAMxt6kN2s0WG7TXFfh3ta5f1j1ceE146S79Hb11Bg6l9XwznNZzP0D7eGR9gK4f",
+	"ZVUkZ1gxw5sCWapOTjg3/tgqAndeKCBwp++fJMxJZUqNkgKSyxtTHeBwvnv1he88VHnSZeqRHJz+Hhkl",
+	"4nQn+OGoTno0wI0yGHA5UiOjEomST9W8Hj98mDIMgwXfDHe5r07622Gpkmwz8WSoTsq+dDa4Ou1FUDe3",
+	"XzWYeIejR3TkxcVNAQlB+ULvDyEXm6NgYAQCASvpsmLBwZYWdYnknuK2Gu0sMcwxWXfLmfkbSZ2vkXjd",
+	"S6HwHply6J6SCTINGBGDRBRIGN6Edj7UfPZ8Np+9CKrLUMZIPFkjxhs9lMRgUsBMJxv657bY/XwFLYy0",
+	"tASrNafKTLhpyGE76XHxjMmJ+YZesYdQHBCb83MgCJBRsipwJp40OciqXl+TWwxJDpZ7sNvQcg5okSMu",
+	"dDRnWgy8l8ff2mmj3OH7KkE51K8eC3gclnDTBOqmpAbmW+k7RuI3S8zE5sXRRdO18/i6l13/zSgGYk1h",
+	"sbAuf3uOy3v8Kbgy5bUV+sB99y+PEz5r08NG0RKHlnwv4B6T9aKz0zALk0OrGB7iU2dnKqGa+xVS//g4",
+	"j/PQv6ZEbHhLxt9ejUYhdwwLTNa2AKjX8khnwwSEjdK0hdDrZuq2aRT72I3TP6Z2FgF/u0rdsGATKO/z",
+	"7sBIqGoiIC0KRrNhzGA0zKRJBoqc6ZvCvw8ghg9Ig2B1gZaU3g59tintF/npzUCJ5Cml/uYzXpclZPvI",
+	"Rqw3/MHrGhxiVNXybmZ9rnXF758bZWtMPan3BdZkGKr+GfVpRtJgqGMIvuAef+NFK062y+s/BqtoDwIF",
+	"YxBXBexL5xOMJt8OKdhkDToSh9jenvTOBIH9Rgoctkfm4+uWp3BO5BE/QM/W3031go6tI3wXKpz6QfpI",
+	"mIM13iJ1FpAHSJf1C5ZIVVV1nhTktyiXQ3yqdl81WKc8XL6vb8iSL16vdb8ChsasvQjU9EQa1nB79g5O",
+	"KjzoynFqcFE7iDoB/UBhvhCoCpVHVvHbEhaFRibo0K0pru3Sx10FK83Rbotrj5Zwkl5Ejp7tw75yt4Lr",
+	"3MAkGsSJdJWlAeMAKzXhG7rT4cpghZB4try/C49cKNuwt1wpOY1ElxvA+QEl19SI0nlZ6wKZlIDBU8AE",
+	"81ETvR5RntyLn5tXgkVBtKQCixsSIH8FO1oXORDwFoElzG6fmnqz9kqEKSwQoWKDyTo4uQPY65BVa9Zv",
+	"0MJ5OQB+oF1PjcfrqkZmVKG1kObWprXEGTKNLZYI/5ZNh36WNVa4sVuEFGFjBRkaA6baG9SfzFZ+1PWp",
+	"6Z8LFXcLe/LwBfMGFXmST5gW0NhB0mb1iLGVmCGb5x3BQhOa2ATxo4HocGvgxwSJHfwpNT7MUP6ygOvI",
+	"RW1SRUYNKNChTfu5xKON6+6RZ5t3kKzj5dxWNEwTuoZVpFb7OurQD3KSx+rdT8IycH1WdKj5tcKQe9AG",
+	"OZxEXENLLkcuznfmIrPjTmVZzWC2Tzbf1/aFkKcz4RwaPWtmBYLMglEGk5TsgwttlJUlgbkt0RiwJjA3",
+	"sPj27qJXL0YGDSmfe6K8wjnQ/8OA2FH9IxfSk1CmY6LnFD/flh6+eWjADsGr4MafRPKcOXhMKMPugKpj",
+	"EJNpb/xmJZwOpRIwSnTP+qDvQbfHX0RRhOhBh3x1Az/pjGZjgaMwMu2SGVzMqLDMcweBPJVhCMFFD406",
+	"2BBDI51YjMGtV3/Zu0BCJ7xg16+vTnOHQDVK0aAgnGUzCmvWjNX4VAusXaujLS8miE/FiSK4Rsy+59/0",
+	"hWjWvKNjUQReyqjyDVfRe9UCrfmHdml1z5UgeL0RN2bhBxi/uiZhwjCdZZwAPJWbfSz1N7XyuL4qjAA/",
+	"T3S/6rwAPciRom5XIcy78+9GA/28kI5/u9d8o9PZljB8gOOUoWtxIA9tqMPygwH141QjPAWjypURlF7I",
+	"R8MiHFqZzK6mSx1yOYjq3n3ELlAe8rlXjUfa154Ygc5QId4kf3zl/D3VhvPN06rbNnC9dxb/dSRkT5dz",
+	"Qbnnn09CiGnHXAeDdCzKlUABtBYqLkdX6lpfl0N5qp/VoSIdOmqKpgB5wp9r1FaOMpwHqt4n0v2PKXqb",
+	"87JVDzF5v/fOG6NI9B2Ct+2b/Tjpw2CJAB15TayB5Kq/++WFjj3PuQpAkfjtUP7p0quzHijb2RyQp53u",
+	"dq5AxbAIf2vOtN6hbWcrI7jeJdX4uraRnSPqe02LJ/vSm1QiKUNFMQXW4Or8h0gnVGpi/6R1DX6ty+pP",
+	"chErWk64hnKttiPDCLICS4NBEPeCezpbhSGF1SQmQy1weqyX4WMlQ1Cg/FoM/fosfP82KQvn1GW9IoEf",
+	"W8Rp6NMe8WYAeRep63J8Het4hkJ3O/X9Nrh7thfxistNMavRvrgaOAFHbhy+EN++XaGlwbOYfKgR+hax",
+	"HGdiYpGM81Yg60W1DWirDXY0cSy1oJq58yrLuBnzo+HNMvMXVSMHZxu8OfULWmsr5BdGg87Lc0sr5Ea7",
+	"Lee7T2Ge+KhlyGHkrufwJXb2pXT0ejiVcqdVeTEq1dYzo2DeXXFfIcIz7ZW17TrsIpKXVEJ2O5Q2hYvw",
+	"3URFq7qAcY/jWGffrSbVwVZ7cz2cgVq4ShIsxOO+pCzZR9WkNKEhrCiNlehqOCoCDKKpLVdwuOK0dE0m",
+	"xiYTMasWj6hbSCkpG0iJ829hovolwhe/NVu3kzZiHaXWnzcSn+u59Trk0woxXUJSz9vHsYO01p7LN1Sg",
+	"ww7RRv2+eLr4rqFemxADagTYIpMJHpO0REfZlkbPSoJGFlWFYCRLdrj8XI5W0JCcB1jpBcqEZqMM1Ulk",
+	"tFz8VsMIjnXdY/TxY2FRfwtillTQPVC2kfFJ2KMBc9CrquxXCJY/TYqfh7evzsy6pdKMo9VYr3JzigFg",
+	"Si9C51WTmvYiXERZuTt+xY3hFHjznHxzG04zzrL792O/PIj+8jD8S1pNYL9bBd0hpihNDhmUrX4eLIv+",
+	"3B0b+/VdayEPhcHdwIer96+qYsuG529XDU1nGEpg4UwfKBMbhbmPlVjHGSxcYabBBw6RWl1VB8u8S2ih",
+	"JOKKunti7+lqX0adoUYGplTXKqpVS6uEHiImoEnBoc69JRacE089gtX+h5y0SJ34SHqdSiNPwJa0eQ36",
+	"tTrtLFjDbr7b7CHeOavZG1rbyOjuLvtweSgrgn5d7+x1gZ7D2pQSCNbrDJ95DMlJOwT0smZyj9al6CLc",
+	"RQOsr0Op2tEEQBU9Gt82GpC0mbdW4rT6hgvGl+27C899kNJydqwjLVvxdgyl90ZpFdfRvhbFijxCXQhc",
+	"olDwa5lUVr3TwHI/Uqkn9eqjJ82Z+ri7xjC9s4V/4xVpjBRtHweK/yTARoOfjlWjgSI9m2+FP4V1NF78",
+	"KHplNIhKQltk0SHW6VWAeh0w2UFmiHFgvm3zWaQFtXqwzxKpmWP0FmmqTHGRbVB2G4GAjq+6PkxY16H0",
+	"Icgj16hag5woPCCmvRxrQvVp92Q2m+EIkmz7CWclw4j1zNnOZJSuMbfp0WDSrJUJS5/Wk1/5mqoqUKlQ",
+	"4xHouelZU9PUCAVADj5Li/5lXNF0GoOnZj218rrRiN2Icm7nOmzSiBz9W5ajQPVO5Qs9o3XrpORjxIYS",
+	"lh2bXOSgh2Jf7R3bfALBjh3z27P02MGfRBq22h3SuGPldZXQDLsXSjya7aBKAIyQacPiNiK3pBqwlpeu",
+	"gQV7c6W/YRtpejJmfAwT8eVNAQ+6oXdUxrK3Cwdg6+xmW6rNRXLtvJ6kswLicmp5Rri/0am2A3t3qyJH",
+	"015OOZr+Vifs6wUwseBvqJiUeGNJnsaOmh4Mxq85/yCUNLPG2TR2Dwvv9IAAypCqE5s4mKmlUiG741SC",
+	"oQJtLT738M/wjFZo8kzzCmUYFoOcN1zAKfBQvXoW8qW0mzNzONCz6oL0ZqXYgflycl3qTVJL3dz0zM3K",
+	"7Q13DHKgRnK5sFDL6ZgD/WZjUxSTaGoqwmQ1HxVuyPb709W3eLicyOZrQPGTwM8ssMXe9hiBR79UUi4S",
+	"OYzU/kN52LFQBJYTSXHtZV/6K64mRfor/6Dd65sJkbvBdWhAUXrkczXtdlBNNQzdvJ2xxLWj9OoUSyd8",
+	"FqA7EishbvfwcVtlwlChVIYPGwo0xSGoSY6YKdGbOmcdMWvWRt2U62J8UX5AKFCIxRwkJ2lORomAmeCR",
+	"dLG0JI8JK/GQgsoGungIG3Xk8KQpuYfuQx31z6SEuMQ70R5nj/1migveMOX2m990iur71eOC6aPpluVQ",
+	"/6NXe8hsmaSXl9BkHfglls1UeZrqxulk0VggF0vxxtsoUEqCobfAjkkvXDjOymAYNwIpzDDL6pILaO9J",
+	"BrOyWg9387nC2V4Tsoefo6K4UcfEL8fV7cAxoM7+u08oVsXhyHRtjkQ4dqGSWCzTqc6b+RMHS3WK2qtc",
+	"fcVVOZHWKcwtJduz4zAVFHJ3xQPEBnOA+RNNPa3z5nXvNrTIASXFXpMo6LuiHKhW5sDMoxqAwnDpdLkd",
+	"IuISfMBiQ2tFQW6+ryldN7Swww1fBJwwmUkNJ/1Tloi8+50tZBiaw+GI8fFLv/QnwArcfNBx3qq6Dpqs",
+	"AXMDig3UrB+D9HlZ6QZ11V7FTiJNBpVT/XYylhux1t/w9i+nMHbrMQ1YLBe4+dI4h/pxlsnmnQ+sj9aS",
+	"VP9EORaUmaol4INCJBuyAYAKjhQZs1sW8g1t8qXSq9Uj/+QtuBWjpfHSJluUL9G5CDLdnMA8NssohTnB",
+	"aJ55Kag5kcybiYRT+jNR2ik0XojOZ+qZWmEkvVhgpH4f0rjbEbYkJ65IxUNF/zCx7xMk04WP23iUdJAu",
+	"VH4l2mpudHu/t2Q4V6epjc49FAwSjk2sd8kQvFWGStSh+mnGl5+ammwSGPtLWnVO7kCI5BxgEsweqDaw",
+	"zV9PV6sLj0cbNf+BSfNvRUzaHuDHYNlCkVCU1MrbOs3dDAp5vFVbxRNwX23PdWWomjzu0zlAkGPE5pY0",
+	"taBcAMqAKkE80Y8Y4ahKHVDDyzEh6pASobd44tZqMr64nlEv/1gr1dyuFo/+Q7YVXnQRqlpUxjhCcR7k",
+	"KZKmX56m5b4BBYBgKXuJGLhFqJIndi51dIkKStYcCCpfKMP8RBPq4vrIyRzuU6erJgnAsJ/VQ+ZEFmCf",
+	"un5zDeRPdiO13XsCMmk+gCLy1uzripAJE7MXpocK9Sy08LD/0HyaegR22OGpFXXlIVY7jgvt1Td8NM6b",
+	"6bTCLwj4+FHrvYfzFhvpf/3P//N/+Md//5/2H/8yOyGNJ+R8R1m/oGPn1RDS1lemic1O1Id2TYpvxr7f",
+	"UQc1USEN6KqIlUVUF1xpii7ut6QhWyz/rtjEEJNOnz5NcbwmF1KRLcsYtaU61n7Omp9cj1AeprDt5lHo",
+	"B4Pd31AmuonXyo9XK8H+SxdouEAGvxe8TAozIfzdZfAcRYawwDkKU9E0SYODXrw7G8gfbeygD7sNg2fV",
+	"uBcVs55FH/kMi+LtahX8LcY3tMFcULYfCNxN8by3sKjROMLQ+Nb66ZQInYFIRi4Gx7JgjFsTplvy8nEC",
+	"To+PsE1DwLgPBmHYPIaxV1wHcgJjVdCY2lt3ajUKyNZIuFogcq+wRkkrFuaUqEx0saOA4xxxUCDOwdXl",
+	"42/sk0qdghWUxgkkBN1Bpo7tO7hvqIbtJWEYHFN1ytF4DdrsgU4NSTexAJaUrFtW9082wMCfAoK2iBn2",
+	"TEEBBL/WBEcGp2V3GBR6CwscQaN4uZKDhz1n6XrnKZNRppowKORWhxJJX5yNOtrWrcmrIcdxwEU4Zi8f",
+	"2y/T9kMsaoflmUD4oFxbFQlZIsi42/0KSJ4CWBSa6wGUcK9qjqKVALQWfRIHmGWoEij/mysCm8pP1rzW",
+	"DiE9DESQ1OJL/vbO3Bc1VYBCQSla5At7MDpPWciyCp6LfbJUv4cNOuV+YF9ITteLV0rs3huqzIIqmSH9",
+	"uZPYkbwTiOQo/8mltCRN6nfunfGpXXm5+lP2szaByqhSRjBIg/kerjbd6NfpavXBXuZ3lq78sw5dAobW",
+	"dQEZsJz3QMm2FaZ8/GCUp0m2tdl3NsINLXCu9rwdVUmvlrFqPsPk15rtw/gmU6//BVozhNpFAh6MFmKo",
+	"MMk2k+oYkWwzJssvaerdWNIj1XtR0BYqzF00qqvH2dxSOpQQk4sCr5oMN/tfKrvmoqr5xvsPVXdphQnm",
+	"Gw3I1Kgj5avU5NaSq40dFAxh/KXq5QEjNe+7kQ6Bj8ZKIB+COgpugpavrxsZiDDWZqzGEZZbXUQkfLCg",
+	"sFgMAasLmOexbGuLKBu14u7OQa2HugggRhWnXDBNsMWc41e934nIsSC94r35SIvYboi/SJ8C5JE7cgyA",
+	"DL1dPUe4aIOCO48MSpwLhkQwLb4HY/bmrvvlVH/TUBYe52zKj/jpgUdNbRcbEqIcDAOpZDcuvdy9wyql",
+	"NkO6CSL9Wk7WYLzAPXjYxtqp/BrCELrFOW2nflfHmWIH87bjrCACVUMvQla+jiQp09tIVWNXVLO/uW8w",
+	"WaM3ZTjjmMhm4Y/r1w/CWocgeYHCq7PCWyrCvWEx68poUQS70g0V6pHacTUdmWvpNKNy3zStjsdYwqQn",
+	"elJSIjSEPve1OlCUwKuRFd4IbtKq3euFZUvezy0scdo6qA5ra7DeuiunP6Heun4ndHEV5qGvsnDoQuWi",
+	"jRv8Spk8/XAw2xjniJ8oFriG1U2kt9ivUh5WhtdVtOLfHpN1+OdwmBF7pa+9172GXGeT0IIl5Bt95goG",
+	"kaaBdT5AVv5cRSA73RCR1hanhna+bInyFh7fWHYPK2Nsc2sESQXEbw7FFXfKhrdW07RaRhYzG6VdJGnM",
+	"1C06h2id+jJFu2y99jLRQpYVv0Hsx8i20Q8UdQMsXMTWRGwgkQ7bTyURhzyIhM05zmtYLCLx3MLmxxTF",
+	"29XsyS+TZubjfEbqotB8M4LVqGfFtLA8kbZ6pHptVGaoXlPI9zui3l3H9Vu47WAArupywOtaV7KIZ8X3",
+	"j2vmHDfmQDaUZ3dFI4nTxoaJNnujbCDOOnZhPDa+YyjCLyyKQpm8CC0kCwWP3tqi/TtM1k9avJ1YgIzW",
+	"RLSLTXkRIZPu5LL4vZtcmkfSzgN1DMIXUAP+xhDJgQf1DeWY0WqqnyJoFdwLVbm86W6PqbI3iMWf8Lld",
+	"DIGjk7Yn4bCmg1MNhMdRRLjdmWhushitpIuAaaX0pWknyRtC0k6tEndOtVOrSQ9sRO1Dd6v29F4FpMP6",
+	"qoukD6athn8lArULiyPI9zMXr5rPVnURXu1yCzCbZrdAYE0ELjQ+Fn8SZuUHLwzdJXDwS68R1EhbmsP9",
+	"nziQmysQG4bQU3Bl6vB53L/ql/ClKxIDwuOdvNj4ZW3KVawq/J7kQvu+s7mhNPNh+9QRUCP0uVEVb2ie",
+	"inidSNLsH9Fe6ePJlLspWdp3tB7GPK0hLyyDjO0jcYht7CQUXxQ5o9Xb1eqwI9QRa6ZEkMSGSLeG3iqy",
+	"sRygiuosElZshRd4HQ7R6IqckRiM+nGRx39m+BbFPtzNBfMzOhgi+fHLxpp9q0zzRuca8Sd5qwtXrfZo",
+	"b3WXUh2h68ku+vZwgXUmDgL6tAqWaA3JHPCn4OL+E0CoALeE7kjQBi5hUYTttX6zRJDXDOVzoA0qyTUo",
+	"JvixofVY1EvTTrhu+f3QNZxbqx20XwRBOw152VrPU+CERy32W1QFsrpeWZcXwEJsaL3eSC+4oPSWA5rn",
+	"YRxgAWuSbWJrznq4o+gAk2bmldPxb0fvz09ldipM3lXlgH2YcHzVzwfOreZwMKoyIZ9z0IQgXRd7MWt0",
+	"OWkXXewOLJDR20N/q2EeTNSB6wh/RyuX0lHao/xiVcC14epSlY1nGlTKL/xMLvSpwsz/jSrAuc33CheT",
+	"inA9wPEKEz9BXVgiTnJCQ1xOtpBzXqP5EEVYuzj/JHYJHYtr1/b3BaVGZ/oXvBW2xekCM6cKWoSrFAMG",
+	"yS3KASXoSXMyLqSFt4UwsOA+MhGCFdoNSCCT3gSMUKYii8EL5iGsYaWa0C4CD5r/GOAVj5RrHdKKVg3b",
+	"YQqcCLRXSjG8PFrUNFMupEM0eHqydOFexC4E4sKcSC8M/lGvN7uhxsqrT4Q0xnJe1JWDLgUYWC9ZQVXu",
+	"j5lZU3lbpa7LfaiQmzxQHwBQl1spKdc6Vt5TmcfSBgJlopRPUCLBdB105QP04XnLaJxZvfBD7LpZ/fpT",
+	"BE6wYrRsAVwM7WlVLwvMNxEhD7JjT4Y0DKtJjJ0ufl/uDdmXjRmsTwHrkc1p6aZyGVocgaLEPQ5HMGA1",
+	"HeWiWoBNeUZd4NZmFPi0R0TDGpyValdUCqVbRfAR1t4eC5Ew33Hnr7ZKl+pgHVphSFHWamw4zDYKvIpI",
+	"Ls23YhuEQEcSn0rbrlN6BSbrwuDmuH3KbTIqFTjsBA5VL44W78AJ9XJtaDmtMIWrXGgcJ93E3AppoCrF",
+	"oqEA7Mi34ShpkHuPRn3TQOJTgkev+YVbbX0z2lSfbyC9GOJfx4C2AjPjM7gePRzN7w4AChoeEvNFN1g7",
+	"gFT2wfeIi4U4GJrYJiHU/w76sw3N5LB+7r/XD/qZpZ1QoR67WWLyhCyfs+kYOdzPwcV96VsRr6aY9Cbl",
+	"0bcqICEoVwff/9Z8E8NcET7xZnPV4zNBuEYHlvdig1CoQkZKgunez29OLQdttSucgZ9IOqphxw3jqOpE",
+	"eJRN6eXOHftvGsx7EEKLEvQuHE9J9SzsZmzZaPUXU+6h13CL3tbhYKf0VFCkGEhBd7Gf4sNhUkbT/atu",
+	"dlA8w0A2bJtxfWwG0nI1mimzLSQ7HkYLjnY8XDgkPTaYY4Yy+WwsICTHGgnBChoOzvZK4MjH3Jfm7TbT",
+	"4qd6aMeFT3eYrJ/Toi4DXsNvNSSiQyrd1KVbQoVeV371zEbQZjo4FY4A8Qh/qq344LVRVvJTt+U9+X/l",
+	"Pak+e+n6lOPFhVyvzYdHZKkv+vmlL4lpIjVfaOT5MogQytS3Jxher0Mh/hDp9Q9ZwszNaoAVScT4E1js",
+	"erQmBb5FxT7BROiMCNNIin105ZCidJUDZcc6/71RR+9p3+iw5PnR2f6FfvAaYegy4MDY/oTbttTrtGgE",
+	"fWpAvEMC6R8ZYmAQjk5573bHAfCRAOfEYHejHU4XfIE3wzOCTiNiPxosYlaOI3Cxlbqs4fIu/4zxSQd4",
+	"tKzsy+kYtZ6NjdYRWdKIowXznCHOw8tVESe9KiuoI4ZtRei6BwUUiMHiegf3b2IQ+/wGwdufqzcDft3P",
+	"1bVsdTH4SPgDombkGcxuU3D3rd62XvVbaXe618WQCi5pvn8NOY+AQuXPH1Sx6fAYMlouMUH5DRSb9/SZ",
+	"XBEh0Y+8914FhBPfrAVdrX74R9i60h1R+r2I1OUjmG8ivxVwPXHXWlGGrlcJuiaP288MscJgLu1qRXWm",
+	"jSXiCpDRluiZgvRoRV9E/NcpzXWxrZpZrN+S++68GVFIp9ZwMI3GRqn7G0JkLOPG28SCVbXP8IE0oleN",
+	"x1G3Edfe3oYHBI3Lqi74cMJCzfSJP6x2Wofe8MGAfuACUdmDNxNEpq3Gm0jG+1Z2OIt8cUDazej8Tvnj",
+	"an276UTKfhitB21aGl95ziDEQEzRhSZ/uEHsmTOAQ09FrGfKYg0vvn7rflvhxdkaa0i83ibyT8lNk5yh",
+	"jRkWWdXeBPtD7m52QaHYJ95En/i5Gt8BqgHPxa7HV9p4pSz5yvkUoQ50O94d6rwlmlAHYkJXdT6uxbV2",
+	"+5IcBO+1uC849NZ7jTme8srfzYBuzJoYfbeEn96t8hj3yLtV/j5pn9fPflDF/hdR1NNEt4ayyWdvRYu5",
+	"yN9Eckt1vPif9nqi1eFQnknfQYEi7q6Atwju4H4RHc31km5R06uYt1h9xwUuoYhhvwWtIq8yE4P6p2W8",
+	"Q8vYEOUuInUhdmq6MVm/QJXYJD00vni2iPHY3brt+IFnDpPAog/+TUsd3bRuurVR9tTWkD+ro4fnlnsd",
+	"66yn1tG3fdD17JkXcfCXm1kR7ZloTgrNSbN1JHVmv2u440Y/MJdjMxdZ+N7JObi19rbA+AYX2mNjR/pw",
+	"iKDx4NteaWuzaA7YPfI/P9Izds2ismoOr1KqyyJJfX3vaPvCmb/ezcf9hxf3/yL//68XD7+dzWePri4e",
+	"y///5urfw6FQ9Kl7dwJVeG2F1D+GyQwTyvg6VszRZzsLU7/oWhsRtgHzXb63CL/J4jZf0AIP0gpDcf/h",
+	"pNo1HTJz1TUABbj/ECz3gKNPgfoQXrXxcJ4ZygpMkFdIL4AqbHgyQUE54gCCPYJMoy++eQwEBX99rECE",
+	"/3qptX1sGlXI9qUJCnQpDPtUyqqsPO8WNPT2dfRJyo1Gimr1yVz9HwtpV6TFCjH76l8VP7WlKpSfyAEm",
+	"XCAYAfCvGa2rFNhQML0hdKNCOcfLop23nyDnCcUpEeev+LNuZSn/EoYastwRhW1pV5d8dQNZrjMgYM6B",
+	"BpfxObgvdehhUH89tFjCgAMgsb+GRBotwEZ35H2X1tT7uSogJiFF0Xy0lljWrE25UjRSkMM9B1jMNQLw",
+	"M8c5+jIHn5VV+qKQtp/1S18u2xzY4RVRFbA+s0JY3EKCfjJL2DyEYhz9COItR9fHc5uC6a7khEZ2lEgV",
+	"zaUEXbCyMe0eX0eOGN5G0MJcB48i5q5BjAla5J05iabb9Bb9/avwo5Ybxo6IaJ7yApdLH33hqhkOV8ge",
+	"75qAJOcvdRrA2ETwuvIucFNK6yvFnQBy0+urrY2PhoCSofxBHN3TutzDCUOwoI8Wu30Ix+/B8GK3Aj0p",
+	"3z/c8qeZs0lUho3M7wdW/ZbinEfWRQlv1d6vZK+QlCq1rUXmMGq5hpvfuUNbwqTt1KkjXOZF/wboCiiu",
+	"VkPJjwlBDKB8jWztMa27nfX96GpK4Qm92Rsd8vythlLIASuVIbOWwi8l72usb91be3+qz6qt49Eea5id",
+	"fwp5yZjrKVAmoNnEevhe+SZonjGF5mzaSibnk4CMkhXOEcnCRABNfa1prJgt97SfZxJJh3JeX3qZFm+T",
+	"DewnQwkoPXaxQVSJJTIPgWZjgNNQMpRLctKsGpX+1y02/5JbsYXXCX3wG02NEm1QaR+IFzPC47epQq+E",
+	"8XVqM1oMC4ldtx501C3VRjUSsaNuKR2JHVUg/dCxPSUrNpo9EU3G9J57eDXJg3bg+faS/k4RAUmfjQO0",
+	"RWyvShzGNo+RJIsHV1cTSrQnZUNY87k4wXnf1NdovLutJjFSr5Qox1rPYK4ypPIxRmVLIK2+eyR3tDzo",
+	"5jcmqeJgPtFB9062sBCoOpIZs5N0rVz5y6b7h9S/ZXTNYFmie/prjUBUdwOg1ToCVczqsKRyytFAJbD0",
+	"jYG1rWKLGzOjJOfD8MV078V+boL4lbBOJn7LOzaxSAI0d18uh+rRGPV7DvdtJXabmg7Qq/DgTu1jYlMr",
+	"bBBWwXaFnKxJhATNmqS/BOoQ1+VyiYrCapfHxDDS11ssDkw/e3QVgp+IazEUuTlRO22D/yNW0ckNLTW9",
+	"iPHcVLBgLNLTSOrxaG2BqoACSRF3FOLBaC0A+WJgp3qBecYN0RSWB54KYgboag5u16GSicHoSkA8fmX3",
+	"Rm1Hi0ULyAS/DsZmEQH2o2CJ1pjMwQ8/PHn9+qmpHIxABgtEcsi6EYzA3ComgmArDDXNQIZGv37/wegB",
+	"Si3GVgX1Jp3xdjxPwu2IDWvhcbuiZU/shugjdJFkheU+HmFnQ9tY5cWh3CtHPZoS5owB2ysTngyRIkTz",
+	"iRna9uf9Xaf2cYaKIpwtGU9HdueH0ZzHhX506DygmBdY5KdPkYrqKsAKIAdYkYnY2H23/JUqERmk1rD5",
+	"2xFf1+pNoIpV8k3V9BONbtY7uNjbrWgythLyd6sVykInCK9awDTaXymGMA4Cx4gYPCoMuwFfz+azZ+qs",
+	"qKKgtELhzTaVmVs17uLDW1ewMELWHUpnM6I6Kp1NyfwHWKwCnmU86WaFikhuShmjklutIul/6TWdGsb1",
+	"/iqO0rjFOLWVP6XG4TNzphIrKYmdgFfJtyuesuVayfrhi5FDmDsf2jV31BHxZ6LLwYeqyqywYxUKbNIJ",
+	"hZDtB5LINZxXfun16Rjv3ozP1N5qD43bOjrO965sTuVoKqV+d2Q00pBf3jSlKA8YiIoPqTFUBQ0WKD2G",
+	"+5nGctVWuEBvYsfBQ/III0fOKBZdcQn2d1HZJ+sD6CiY5lWAQPZY32eKDeZA9xHsIAcMwdwQtgY31RJW",
+	"ldHwIeP02jw2SOuM7KQO1qdWU/lOPzucY6mwVSdK/+SWHCHoGqG0XutaxAq8KMLORuh479TJtjW3lk9/",
+	"ZoRSOeRDtITY50NgjLJ3UbkGMoRHquNQJvSFSIjDYIjqaU1pHu9IgVbCuOBtRdfZzYajRzlU8hAIhSIb",
+	"JlSAJaP1eiMAJtMK5xO0+77p70kSgTOGEOHTr0YDedN912zodjOakZ3IJqSSsaNe6mC00CSCutmdeyrn",
+	"3bF5PFpGSq0Z8GTQ6IKXQ+pkkJhDapbD4QmkZlWF+HKO2WgGt5NYNDKaLj3ZWiWapANtkCvPbt2IWv1Z",
+	"s4xtUHZrChnIf2ofD271nzjcWjI/bQ0zSOTJVv1xBXERuaX6e//UwpAyo92a6roY9Jg3yVCB4RIfW1Hd",
+	"+4ySuS6BE7i1ZdrbnZYWyhBaDEWb8eqncJl8RquJts6L/Y3sbk2cSDcT0pL+1j1eN+iVQGWsoMTUxBPy",
+	"HqHIqpVDMRGO8T69Mw8bDNTUIb2rCxThSWIi0j+BRaSwmPIbBvShG6pQH2oGbGel86G2ms2dpjZQeD3y",
+	"EXO8g6ysq0uj/wesJP0BbxEpfZh6KdGixPDiRBklApqdNcLHHAz+mnumUVSNvXeKUOhS4nHoPlGsoATo",
+	"w55jIBy98O0Dm8J92dAi99SkIbkbH24yHDbK7x1/+NW0b3uI6EBRQ9F+YsqUWraSA6Bf9x8k8B1uIEdp",
+	"5uFGParPUEhg0bubSBgNozXJU+62fO81oBz3/zreVpebRbptULE8dVlaenkWgu4gU4k5OxguK82bO7pB",
+	"fZLPVdF4cBMrmyLEHcQigclIOVF6fnvXt47rxZ/L9lr0YnFtBU4zrcoensKw3lgNbRiWNbX+r7YWGcwE",
+	"3hooDqog0/80Ra0duFflzgTnsr15TrfhPGLEdSXh163pfTx2y5ihguO6rROP/QIJF4+Cr0mn8nWSJgWK",
+	"tHpLBDOtCiq4HpKWYnLiscwJLl7SomifRFvZE5RG8gX8JIgA8WpwJRx+7x0q0x+6UH6Ucp/cJtZf70tX",
+	"+1weXvWxgV1UkN0GJVrVrKJtHffKq7U/xBtqwbhCMwRzTEzi+JBhf+ceVHZ2IBEWIbNy5VqdPZn917/9",
+	"cnX/4//45eri24//98EvVxcPP/75yS9XF48/qj/9SyiMZ+2Wb8XHbV1x237nwfg7WGxoLX5AcJvC+GbF",
+	"798p60lNs3TvnMd6vLF7V4fY91b4U/hcbnzOCTihuogxnG0R69AlLgtqj8aGKkuD0HAWycwL4D+lWJaM",
+	"3iJiwJ32kB3GdiYFhTQq2u1opuPe9WY4YBSZvEMTJHtz9x6VCiISg1xOQXMdcugbQG3ZD6bJxA3kJFKh",
+	"PyLtKk3YVVPLWB5xbvcTCwJ7wYHu9MHH9YGykWEUZPecHIpr+BWO+2CVoOot47UZkoAZ5iLcu5ie8Eri",
+	"tBNjJnpV6qetsgpiFg5UdRzsAdyArv8+lD/joA0xDs4kGalLbjs9yU87atK+ULQPGBx9xeiyCG4sXU3U",
+	"H7HtJFXwthe6E7Si4cSc8JLhenK3+Bo/toHFFvFjwCK6KKnc1Ga6kbnDjyi1TESNaOiC6vOpCod+QOg2",
+	"xMIWCPS8IgACASvE5qZenEHrYcGBFBWA0of3amgCtEU6dStQKoWW6ESF6/GobtxAJl69mG78Y+Fa570n",
+	"TLt+1qV9xO1u+Go9bVjdQssMc+14Icg1nl9NnIliRBwp+ZEPVqH7KDf5cwNyM7fvHOd6qvWyDl7ED5qN",
+	"iCSlIEWQ0WCKZvRLLIzfrid5k2YybQ2D6F2jj8ZN0rgbXTZiod+LxtWTBUCFuabtJh00oeIABqx3T9Iq",
+	"e8uf7f+3QZikZ+n3RTNUuHMTu5aO3tO4sJN51wuHtzr9caxiRWvRus3KUO40S6SpaOHBi5VRc1JPy3ZQ",
+	"Fvg0iQ467FnLg81CKoKBQxldUhjM2ZNZRuktdmch9/n/1z7XqFyFf0SmThMmKxo2C1LMDGYCLJHYIVML",
+	"hSO2RUwh8lUaltjogmFQAAGLWw4EBVhcgu+pfVS2ydUL7/cVWqhGQFZgRIT9jSGwRgQxKFBui7JgrhBC",
+	"yu7oS6XZCz0ejxjpyey+ujGrEIEVnj2ZPby8unxo6KSUjCxOW1eQ0XAaqc+KXedVPnsy+wlzcW0fUqkz",
+	"FSWGy/TB1ZVdVCZWD6uqwJl6+96vpuq7Xpsh/HfTdFqipa3lGDJfNKkoSuD2XL85b7oTWCl9fhg517I7",
+	"GtCiavJrbMSfOOCqTNWlRquvYB337J00790YN1I29emiQJCLC0bVvCqOC7VnUB6YoOfqSt9MUXPUeUbz",
+	"/aTJGRLcG7S7doD+lvwMe3pHLe6frOVWs/05IGhn5H5qcX+ZN4vj3mdXWP+LNgaqT72peKH+7k9FSyqP",
+	"AnmbjZFQrGYdegzEIEf56TUpuNK/RyLa9au7mNC3BDWLaCW3sDOsIchgiYSCi0WqBTSP3HPTrmoGVHVA",
+	"aje1OO/aM19/rjL005bfnczWAm5Pr5qxVXfPJkNdwIbkNbYM36EtvUXPzRsNdd34cpQmxTQglx8mhuCC",
+	"UFBQsj69lYkvxdHun26Su00FJttWZ4SgYur2MCSm39lqpaESwa8NzUpnGF5NSXOMR0TX621PjHz99zUz",
+	"nspeglfqiMo3dEe0j0jJ6adldI1e4izuT373SXr5dmDjwpNHTPfltuRc6HOJCVSVqbqH177RsrEbugKY",
+	"8xrlwJ0n+Fyn0+4ou1UOuZSPve4H//bu5XPw+PGjx3+WWqHh+KrLz3VfL15gXlHN8tnuZq9Tv59VEp9K",
+	"WlaGDzA4i8/174tsQ2lx3iWgW8qHHQag6kcDsaOA6z79jozR3BxAf6uR0lJz/oSz7k4+92QyRkoV/uby",
+	"mG/G1QF9skfzgTV9B86jKic05jnqzj4FOc24BYNflvnvaXcaETS/91n3+8uIyBcOhD9B5KsNZv/el/u4",
+	"NZ23PrMl+SWtEPlUFkbIF3S1whnKaVaXiIhLU/V+g5Aoi0uXrjOtSW3/+fZo09/SEZ3QENCR/y6m3doH",
+	"FUpz5sGIbchG2Ei6FPl89qngn2bzmVSZUA5hXJGVQxjV3u+ReEk15dP5bIVs4AaugwbjulEFhjLKckzW",
+	"fK52/Z1hqdwDDvdA0LXyfP8Q1kMJ/R7dIlboYNjp/eef4J4DjoTyoHTsGcgGdQhMAUTnitD3gkhdKzBH",
+	"uYuQqmuxgFf9Vvd4YUPZhx6juzigbqnJ0bvyYcSbhoOe7ou9xGJmauqqZsJhyLs7+qv1Y2YmcvDADCwh",
+	"yXX4WtUGd0R/d3bocJhyPmRtTILaq+bhIyWXmmdpsPT99LvAEbvNjkt3RF0XqEXm3zjmDG9/XwZJXShk",
+	"m8AxQQWtwsI/faTMNaCb5WkrJhAGMsfoOw1w6dsvfpTVjhwKMlqWipWxEaMbkQGU9UGfXZn8iFAFbHan",
+	"yeBVmbrBBhWFz7QWo1vOO+lEAgieL/6uUuWV63YJPmjcKtCjA4TqMLqbOPWA/dW7jLMPzAFl9q3+lqRT",
+	"pH3/OqavRziod2fM9XBsiv6A8VG0Axta5PyuFL+JvwzeQd40j92F6XbNBe8b+wJ8weBKqH3QhJXMHSyf",
+	"A4J2iAugtvc/QohUDUXHSI0M5vbWGbnBwEy6gKZKBSSdUV8CTWzm0bzlWkCFPBLu5/ZbKuy6RBktkcZT",
+	"EfRJAC5QpSNwkIAlAjqfuL9IVU/dTJ1pV1GNNLDhO739dGNTsLdI9FdJ9s72KVtOJuZpGTbes1kyzbQc",
+	"sWDKcIGsqJdAAf7AEma3v/9IoA5ZziKhukeTQnXNcfY8B8BrAou9LlOj9gq5TLmgTK1fjYaQ61hX7FB7",
+	"LEOrmuufvYejO+91nr+zY5j1ZB0Sn4fxHo17Prgag6XHJskgocYjJyaVjv9WQzFQYyLWjqXJDvX+fjgS",
+	"3LnjsAeFJSwK5e4IVme32lRjczHk1CTmw1mm8d7wmKkfVqCVmDAsuShjw/omPcDdFE8L+FrxalXhj5ny",
+	"bBO/1LE7DAstblOkBhNBNRZMOY+W3SmH+5ioV7gowr5yqy7ogHP+dmWXo4Ka7SAHBaW3SPHCQlBSeSoC",
+	"cE2fyL5oqNqS5nuFMSkrsb8Ej64eAchvuaMftfCyUI83kG9aPfZS3X65uvgWXqw+fv7m0ZdAYpu0LGnb",
+	"NM0EEhdcMATLyc71OXflxjxFdmS3uLr28A53absLqH+WVW0yrc64HxSFF0sFUHp3avgqKCjVSX5TbQGK",
+	"dOKpCQcChTnNwXIPNnp/0Culi+kwo3jX7G/n8fdU3GuBhFBtnOGc1q1lG+OsM5klk3DcXbi2puFxX0qB",
+	"Nv5Ad6CEZA920nfXjvedae0KMVOx/fSaaqJCzvMA14ChErJbA73jtESUoD8psr1CbIBgcIsKhW+BylzK",
+	"s9wWMfUH4lAXPV1VW8I7O5bzaKn9/KSDydXJm49bQP27FPbd689lla9OpUMDU3uTr/4os2sEctQFam9e",
+	"ASXg+tHv7M40qhwerV80yHTQffqBESbdVmJ46f3Gu7w2I/kjRJZCUHU98JNd803Ji+IosC88U77rXjog",
+	"0lPD+VNgOBHkkVX4ki8gF8CEosbOL/28qcNu9E7ntxrBh67DiT4GGNW6M4OtMyWGwkkL/cQZtzLTQizJ",
+	"Q/3qxz8/CaCoHgAlT8xBiXEB0CeYCU3eqxMFVVgO5XOgSldLreGgQiTDRYH+GGAkl34cnRz1wDnnRjaQ",
+	"gOHQ5OgNJOEPj+RQor9oeONP7w0/Q2tMOIBGdua6DBKAcxuyWDK640q+Gk+MAFd01UQuCyKA2OFMRfcp",
+	"QdpmWkQIFmDJ9DFQ+th0i3Id6Vfh2K6/vBCQiYXltz9T/pL5/h37yUqB/aZDFkbJ/65MrqYcuWh4jE+/",
+	"zav5fG+qaBw6nRP4T+AB1CPLA96ZyJLQcQF8GoSvje0ZtKtKKdXtSQXXyIaw7lhBh/10TdVy4nzUW1SJ",
+	"ZO/9R1SZXoST6cum/tUEuh3HJTQW2FF99dtJiezIPrvwrkEZyX3S/smW7JnbugMIuAb+CMeLHxGqHEft",
+	"ObaRFkfTHS9ZX+ECvpClp5CKcddL9R4sVIK+wFt0pi1Fj/zab+dOtpYzcmYdxiV7AqqzPme07spdbEpH",
+	"U4ZHLv5LuAeqDr8rPyaHZFGTO0PVrOAod746ljUu8vM48TqbUY5XNnZRV8rfVtPrLvMuwZsGGqfNQ9cB",
+	"fyZ76Cxnp5ud24Efnrx+/USdad2+IRBSkO+5O3Fp0A8XuCjUL6ofkbtEoqpWBK8SJ7Nmpl8uHmL4v1Ks",
+	"PW7133sTr7ZsK399w6aOvXT1FZy3exlk+Rmj8EoizzXp9B97FziLRT+9JT/F/cE1kFrhrMYSrufg+vEf",
+	"5frAavavdb4+01X6e1waKiDViHTpUMkB5CaIJfc3E2cpEcnn0tjXBfoTByv8SaEs5Yyh3FwIjNv9v8lm",
+	"jvaYfx8LSUqkh/Wan4kt9vwL7r/FFrHUNytDIWRz+XLOILJtIiIdr1CtorVTC1D3HJ/n3BtMlfkuxy1h",
+	"nN6JMV+XDd21fg5MgUZlnCXPxrJG8HufOcoYGkin9ghX7pqS4r1X6ltjMy21yg5yUMLcec/+NgmzDbqQ",
+	"myWjxZk2SEupN3vyy8eemCHZL6VyfgkjdNtpx1r6U6gJhhG66t5EhV+HgoQvdHz2/OfVF3A/4RrfszcG",
+	"ISpHcvbL/KAjfVNA8gKey+BIuXydI9OLAfFrolEp9Kcai56DmhRyveVsfw4zJKf33ucc7pPY4+x0pFBV",
+	"5VAheNfq/g0LhwwxGMq7oqoKdvnsk/mWIG8Bfe34tJreWWOZ7ITfMxUzuxSCB319fpqs3Bv55xdwr/Ny",
+	"z7T4Ndjk67DWxYEuC7hFHGSoKBRagDYEQtQkRuRwPwclvNW8rQEUv8Z4uCAXORNAtqVEXCgxSEdG/2vQ",
+	"k1noZ84KzNBNLBSnyyBejQMoNGRAv6JK5bGaEClgyvKvD8hoFlfIdfFkOeC7mGo7j4eL7RjzgLY4G8l2",
+	"fWGeuRP3RbWV4r68Ilwwxe3DTSoXJPkFJtznPr4ldHcWOMNUbqTf6qmZiH80SiPFHvuHJzU6GU9RjKBI",
+	"0eJcrHCB+L2CUl33IRiBW8A91xESk05FV2CtqjAaIlCdYCp1f0N3KuGR1kUOlkjVBUgIuf1E6e21Jj9S",
+	"ZGZJCY6u+uCYMBJy87ox2RKqiosAcvC3xds3QFAg2B5gwgWCDgrGUInKJZLOMmVgXSPONaQrdqtjPjuL",
+	"p2FepeQy/jOxbTyx7cSUP1JDo/es2ORYn8O+62VqFEeaeUzWiFUMExFymUNmo3ljcLmEJvXhg9ikGtrn",
+	"Ph0KV0ZA2RWHmOEIZBt5wiw0cb8yC4FsNr2clMBfu6VytnQ228RxhDiNETjf9O8wyU0JjKDcF0jwFljJ",
+	"oFMLXGLBnwKxoRwBQgWQOpGrOVDOyQZXlTZZgYwteSxQgvpgmj9VcoLuVtq60492rxrMFw67YQjHDfZK",
+	"KmejN9L+iN5v/a02lAvyktHS7IN3YDt/R4UL7KlTFQvXnu1cB3vVwVJXlVDu3flSMlQN2QsPbzkEMpFH",
+	"OHuRJHdSe7rDcu0RpJgeDFQUlVyhPlp3mWKDyjNeZX4vx3JW8J/XwjW//f3c8L0dmxidCkFBTpFxblVG",
+	"9g5zdHat6kMDg8bAl20b45fgHdui3fH9Phlhdy780Pl1578psK6tTC1U0ZgiHQkPusvpPB265neKqNEJ",
+	"9UMxyx/0E2e0oKaFeBaOLdylyzoKuJSKDgnfHROiTLtElTJKIzL9QzCYWt+8zWF6Z1AKfenwT7pRs/hK",
+	"JOCQSr2Wv59x4anvB9TFgELmQE2N5ko0xRvm4NawhSmU0pMGtSQtoz5ZL2tcCJWYew6hNayU9z67fydd",
+	"4Lb5CJOucRU1IuYgx1wa8bus+DXQ26u7ozG8brgmPcqkukBAFcD/6tlHngaYO96YfvQc3nhRxW4yy7lt",
+	"uddgsjXPVHhbO4DKyZtL1+93QjnRmpV5aGXpXGZI1KFUHVHlf9oKzlrVIOAFFbGA8MgtREqV4ijrY0Hb",
+	"pMyDF67y4S8juodyfAiDdFu7Y1ih73J8Eq7VdoBMdnls7Bqx2C777+5cH9x/9JdHf334zaO/jNy9dhG8",
+	"5ltz3YWvjeBNYnrNNFbyfIyvUc1S9L7n0qxX8uOnVy1C9Sbd4s+8CmPCz6BYfwiN6tA236VK2fLR9z6b",
+	"f8k/ClwOUI6Y6m3v1UN3sWWqlqQdT94wIcgUOQyrdZE5DYxQ3X6iIXqGoET+e81wZTOwEWSlKj331FDx",
+	"7DTCyJIanwNndOyGG4T6mrk8uhDZNMXRIaIxzfECxF8lE8N0+E/cRmznJiTu1fxV9aj/OdMa9oaqE/oz",
+	"7fn4meQU/NvF/T9rjmr5H/9+/88hdhpUnX5zWvpUIhf35/c/zgMUoGfyeJb7P8buZGoGrATSyA2pD+fY",
+	"ozy23M/u30mHfZ+pPO2w776vtwDHoa4SqRWAS9r8lWIJ06X/z2L44/T90QFd3Q2B8lvSI1DWQVg+B0vI",
+	"UYGJltgKEzVnX9tWehrTRl1HifOb4XVZkrnhHZY2SdMjq1PrrUKbQJDBStSsQV6F4p7tGTyFrVLU7aOM",
+	"7XPNY95cKDi+8vlM9j/8ix3wVFbmr2y+BjVYk7GooIn023Z3abKmomTvdr3rNnulRI8BdZwQTqs8NLwm",
+	"0gZDudwEzvdAwGWB5h7Dv1qRrlYSVJOdwRL9wYuHtszYicqH/mq4O+EuCs6NKrJgcLiC6Hv1wCS1PRI9",
+	"FFcXTMCqLoonAGoUrdQDtUk9fHCxxALo+hH8d1eUuL136fmoEBy+g3xnHrmLE7hu673KITzgBtIkdV8w",
+	"JP8PVBAzl/OuKpbKP5/FPtfFSPz/nXripAx2v9KaEU2fnybcukA2QytATWKHkPwt7cuPUNcxM27b2RTm",
+	"uk7erPqEYRtSs5hJlwtxi1Hhv9Uwb4BPNmwqNqg821zf+yz/LxGoLB9NPTYHyz85VHLQA6wLdDd8Hsas",
+	"pejGG/Oo0gbL+uwN83FCYaaWHtm23fdOBpF9ZWNuivWZ0B2g5Kk14aBAKwFoLdThjNaMA7iGmJxbse4J",
+	"tr875QrG6d+z/e9btSIa8rVjHY1pjGdV6DwiZcdaVqyBvmordpbMC4O6GCmNoJ+5m9IIsq3IbhL2w3Tv",
+	"gJDWnlKO1Nqdm/VpwivtlIHzcSx0sQ26c/Y2oN2Lua6CyRy8soAZso8qzLWFQ+A8nLewsMUDT7soW6XH",
+	"zrduOvxQeehg1F7VOE9yGc4MqjIKd++z/sdIsPCd4kD3ZioNEra+izufUGjfjOnoyL7ho5BSkv9ICql6",
+	"5UFS4qkmPx9zoD97h9ipWE/vgsjg2g68U2Huq0dD7UwPhUI1CwMsCn31hbeIWE4Gpi46jQEs+xZPcVcc",
+	"XUHmj0lccR5Dpq/xEtaleTBlYS7wmqBcesl3uBpj/TtlqRjdRNCPo2q/0QPH5M4YnChvjfwM6wGvySty",
+	"5yshLurF8TJOR+VzJAZgBUrt5ANnlYSoq4WA4VzCDxtV1MYrRMRq4pEvU7A8tohjMg/cgIJaGZ1BPeW3",
+	"vxLN2ICS+hErl1WiJ0itaBU9UPmeikjlTlXaqy1077P+/zT/tSnR87XL5Zhrlx3kc6XjTCWHit9FvXcr",
+	"0SEKrjdUoKMrHk2IpizRijIUCrn1bnEDsMnHV6MF7kwD5vXfRX2br1V2KbK+jGc8Hc7U1qdgjOGmFk0p",
+	"r1AFcp3Ttn8Ccoa3iM1BRmvGkUYjzsGSig3gOEd8Dpo8tEC8QTXwnp7m5NNWUQ15mVLs2PDcHF4e2TTZ",
+	"48uJRxU+WBaaqhYaoXmnGrSzUIljNChEq3Gd5w00lTIbbDR0GprsDqrsj738L8wAzm1alnQ2WuXgblEl",
+	"ACUZigSsdkdW755g9xqJpQUeld3YGd1pGMcfmcsJS0A+olem1f9/W0FDWZhAVJiY58+RiNFJfXMVoWM6",
+	"e6Ta0AMmhqk1wbjKQTLc6NKRsaI6yzRIVexzsbS79g7BnHuUZ9YQPF/8XRqD//XT4n+plQ8185f823Jv",
+	"Fr/gIKNFXRJuWGVwLj2yDS1S6NBky2q9hcnQAsZX3/eqFvUt3dxSlz11V3NPLENZLKvL9HgWvRULspN9",
+	"/J2Q1JzQQjjRfw3Cr5rYdLXQXfZNLX5WD5zn3Ki//fs6MCqBtDPoOTqPea6rgsJ8+MrvZ/PMXRhS3VYi",
+	"jfpLRbmmGQGlZ7JktF5vBMDk69Coay4rPYS0vUz9X+LtyoNxZMTH/3b0WUaYkYWiNirraUKSAwh2qsSz",
+	"4tuTRku6gZSfJ2Ru1s69z/ofJnYSc3KcWpzNqsRl9Za0UKrngyRPjZFYyRnQYV+i9zJIMlRMP+t4X44u",
+	"V/Xp2LyEb2N3uCgAF7R6CohxatSx+pw1N0NS2aDs9jxCkV/2ZHL6HXcSCeVdrA7pfMqJ3EAOlmhdk2Zu",
+	"zwkdCE0rLUudB3/6eVWfPnpiu6WSUfUzKfAtKvahvI6vnZ4Rn/MF3Lam/IlmWVSzPtfXz+rfdzTxNcnp",
+	"Wab9Z5LTr7nzOCS22n6sgya3akIVQbMF5XJMdNRIwFtEzhLAl7I3Ge5DG/XfzSMnjWp67ToPCxPxzaPZ",
+	"aMKmfTUVIG2eD+DMcijgHOw2ONsAhrmlK9b8onoiziFznZN9obMa731W/5900fRePjkRJ9UAYfjZCrdN",
+	"WaNmtMbBsQyGn/U/kqQQS1b/unCxkWHb8clxt28lP88c1OSXj9Jwaco9/dWaFbMns3uwwve295VZ+2RO",
+	"Kfr3EokNVev0u/fqhCUPQq6Uxr01w9W9Am/lmSoyDu8bN28XoY/oQvfpnwl3hcEcsuGPfPzy/wUAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -27,6 +27,7 @@ export const keys = {
   alternatives: (programme: Part, at: Part, of: Part) => key('alternatives', programme, at, of),
   compared: (athlete: Part, a: Part, b: Part) => key('compared', athlete, a, b),
   season: (athlete?: Part) => key('season', athlete),
+  calendar: (athlete?: Part) => key('calendar', athlete),
   rules: () => key('rules'),
   schools: () => key('schools'),
   force: (athlete?: Part) => key('force', athlete),

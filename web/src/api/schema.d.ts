@@ -988,6 +988,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["exportCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/calendar-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getCalendarAddress"];
+        put?: never;
+        /** @description Makes a private address; one from before ends. */
+        post: operations["makeCalendarAddress"];
+        delete: operations["revokeCalendarAddress"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendars/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        get: operations["getCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/athletes/{athleteId}/speed": {
         parameters: {
             query?: never;
@@ -1982,6 +2037,10 @@ export interface components {
             kitAt?: {
                 [key: string]: string[];
             };
+            /** @description When sessions begin, HH:MM; for the calendar. */
+            startsAt?: string;
+            /** @description Where sessions are; for the calendar. */
+            where?: string;
             /** @description Discs there is a pair of, kg. */
             plates?: number[];
         };
@@ -3111,6 +3170,13 @@ export interface components {
                 smallestWorthwhile: number;
                 outliers: number[];
             };
+        };
+        CalendarAddress: {
+            /** @description On this server; only in the answer that makes it. */
+            path?: string;
+            /** Format: date-time */
+            madeAt?: string;
+            madeBy?: string;
         };
         Season: {
             start: components["schemas"]["Date"];
@@ -5462,6 +5528,121 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Season"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sessions of issued programmes, home work and competitions (RFC 5545). */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalendarAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whether a private address is in force. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarAddress"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeCalendarAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The address. It is shown this once. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarAddress"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    revokeCalendarAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The address is in force no longer. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The calendar this address was made for. */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             default: components["responses"]["Problem"];

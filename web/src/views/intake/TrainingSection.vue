@@ -69,6 +69,18 @@ function setShare(text: string | number) {
         max="150"
         :error-messages="props.wrong['training.minutes']"
       />
+      <v-text-field
+        v-model="form.training.startsAt"
+        label="Sessions start at"
+        type="time"
+        :error-messages="props.wrong['training.startsAt']"
+      />
+      <v-text-field
+        v-model="form.training.where"
+        label="Where sessions are"
+        maxlength="120"
+        :error-messages="props.wrong['training.where']"
+      />
       <v-text-field v-model.number="form.training.barKg" label="Empty trap bar (kg)" type="number" min="0" />
       <v-text-field
         v-model.number="form.training.plateStepKg"

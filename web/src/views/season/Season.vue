@@ -13,6 +13,8 @@ import AwaySection from '@/views/intake/AwaySection.vue'
 import CompetitionsSection from '@/views/intake/CompetitionsSection.vue'
 import { useIntake } from '@/views/intake/useIntake'
 
+import CalendarSection from './CalendarSection.vue'
+
 /** The golfer's season: blocks worked backwards from what is peaked for, and the dates they follow from. */
 const props = defineProps<{ id: string }>()
 const { data: session } = useSession()
@@ -107,6 +109,7 @@ const title = (b: Schemas['SeasonBlock']) =>
         <div class="facts no-print">
           <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
           <AwaySection v-model="form" :today="session.today" :wrong="wrong" />
+          <CalendarSection :id="props.id" />
         </div>
       </template>
     </div>

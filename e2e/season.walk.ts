@@ -63,7 +63,7 @@ test('two competitions make a season, a moved date moves the blocks, days away s
   expect(`${view.programme.blocks[0]?.weeks.length}-week`).toBe(weeks.split(' ')[0])
 })
 
-test('a calendar is fetched as a file and by a private address, and the address is revoked', async ({
+test('a block is printed in one action; a calendar is fetched as a file and by a private address, and the address is revoked', async ({
   page,
   playwright,
 }) => {
@@ -80,6 +80,15 @@ test('a calendar is fetched as a file and by a private address, and the address 
   await page.getByRole('button', { name: 'Issue…' }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Issue', exact: true }).click()
   await expect(page.getByTestId('status')).toContainText('issued')
+
+  // The whole block goes on paper in one action.
+  await page.getByRole('button', { name: 'Paper and tables…' }).click()
+  const [paper] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Whole block, PDF, A4' }).click(),
+  ])
+  expect(paper.suggestedFilename()).toMatch(/^cato-calendar-programme-.*\.pdf$/)
+  expect((await readFile(await paper.path())).subarray(0, 5).toString()).toBe('%PDF-')
 
   await page.goto(`/golfers/${id}/season`)
   const section = page.getByTestId('calendar')

@@ -7,6 +7,8 @@ import (
 	"github.com/johnfercher/maroto/v2"
 	"github.com/johnfercher/maroto/v2/pkg/components/col"
 	"github.com/johnfercher/maroto/v2/pkg/components/line"
+	paper "github.com/johnfercher/maroto/v2/pkg/components/page"
+	"github.com/johnfercher/maroto/v2/pkg/components/row"
 	"github.com/johnfercher/maroto/v2/pkg/components/text"
 	"github.com/johnfercher/maroto/v2/pkg/config"
 	"github.com/johnfercher/maroto/v2/pkg/consts/align"
@@ -23,6 +25,7 @@ import (
 // shipped font lacks are drawn as boxes, and the page says so.
 type page struct {
 	m       core.Maroto
+	rows    []core.Row // of the sheet that is being written
 	missing bool
 }
 
@@ -50,19 +53,31 @@ func (p *page) shown(s string) string {
 // put writes a paragraph with some mm above it.
 func (p *page) put(s string, t props.Text, above float64) {
 	t.Top = above
-	p.m.AddAutoRow(col.New(12).Add(text.New(p.shown(s), t)))
+	p.add(row.New().Add(col.New(12).Add(text.New(p.shown(s), t))))
 }
 
 // row writes three columns: a wide one, a narrower one, and a number at the right.
 func (p *page) row(wide, narrow, number string, t props.Text) {
-	t.Top = 1
+	t.Top = max(t.Top, 1)
+	t.Right = 2
 	right := t
+	right.Right = 0
 	right.Align = align.Right
-	p.m.AddAutoRow(col.New(6).Add(text.New(p.shown(wide), t)), col.New(5).Add(text.New(p.shown(narrow), t)), col.New(1).Add(text.New(p.shown(number), right)))
+	p.add(row.New().Add(col.New(6).Add(text.New(p.shown(wide), t)), col.New(5).Add(text.New(p.shown(narrow), t)), col.New(1).Add(text.New(p.shown(number), right))))
 }
 
 // rule draws a line across with a height in mm.
-func (p *page) rule(height float64) { p.m.AddRow(height, line.NewCol(12)) }
+func (p *page) rule(height float64) {
+	p.add(row.New(height).Add(line.NewCol(12, props.Line{OffsetPercent: 75, SizePercent: 100})))
+}
+
+func (p *page) add(r core.Row) { p.rows = append(p.rows, r) }
+
+// turn ends a sheet: what follows begins on a new one.
+func (p *page) turn() {
+	p.m.AddPages(paper.New().Add(p.rows...))
+	p.rows = nil
+}
 
 // write ends the page with its footer.
 func (p *page) write(w io.Writer, footer string) error {
@@ -71,6 +86,7 @@ func (p *page) write(w io.Writer, footer string) error {
 		p.put("Letters this page's font does not have are drawn as "+string(standIn)+".", small, 2)
 	}
 	p.put(footer, small, 2)
+	p.turn()
 	doc, err := p.m.Generate()
 	if err != nil {
 		return err

@@ -123,28 +123,12 @@ func WriteTidyXLSX(w io.Writer, files []*athlete.File, tests *measure.Battery) e
 		return err
 	}
 	row := 1
-	write := func(sw *excelize.StreamWriter, row int, cells []string, numbers ...int) error {
-		out := make([]any, len(cells))
-		for i, c := range cells {
-			out[i] = c
-			for _, n := range numbers {
-				if v, err := strconv.ParseFloat(c, 64); n == i && err == nil {
-					out[i] = v
-				}
-			}
-		}
-		at, err := excelize.CoordinatesToCellName(1, row)
-		if err != nil {
-			return err
-		}
-		return sw.SetRow(at, out)
-	}
-	if err := write(sw, row, TidyColumns); err != nil {
+	if err := writeRow(sw, row, TidyColumns); err != nil {
 		return err
 	}
 	err = tidyRows(files, func(cells []string) error {
 		row++
-		return write(sw, row, cells, 7, 8, 12)
+		return writeRow(sw, row, cells, 7, 8, 12)
 	})
 	if err != nil {
 		return err
@@ -159,7 +143,7 @@ func WriteTidyXLSX(w io.Writer, files []*athlete.File, tests *measure.Battery) e
 	if err != nil {
 		return err
 	}
-	if err := write(sw, 1, []string{"test", "name", "unit", "sides", "trials", "result", "typical error", "source"}); err != nil {
+	if err := writeRow(sw, 1, []string{"test", "name", "unit", "sides", "trials", "result", "typical error", "source"}); err != nil {
 		return err
 	}
 	for i := range tests.Tests() {
@@ -168,7 +152,7 @@ func WriteTidyXLSX(w io.Writer, files []*athlete.File, tests *measure.Battery) e
 		if t.ErrorShare {
 			te = unit.Compact(100*t.Error, 2) + "%"
 		}
-		if err := write(sw, i+2, []string{t.ID, t.Name, string(t.Unit), string(t.Kind), strconv.Itoa(t.Trials), string(t.Rule), te, t.Source}, 4, 6); err != nil {
+		if err := writeRow(sw, i+2, []string{t.ID, t.Name, string(t.Unit), string(t.Kind), strconv.Itoa(t.Trials), string(t.Rule), te, t.Source}, 4, 6); err != nil {
 			return err
 		}
 	}
@@ -176,6 +160,24 @@ func WriteTidyXLSX(w io.Writer, files []*athlete.File, tests *measure.Battery) e
 		return err
 	}
 	return f.Write(w)
+}
+
+// writeRow writes a row of a workbook, with the cells of some columns as numbers.
+func writeRow(sw *excelize.StreamWriter, row int, cells []string, numbers ...int) error {
+	out := make([]any, len(cells))
+	for i, c := range cells {
+		out[i] = c
+		for _, n := range numbers {
+			if v, err := strconv.ParseFloat(c, 64); n == i && err == nil {
+				out[i] = v
+			}
+		}
+	}
+	at, err := excelize.CoordinatesToCellName(1, row)
+	if err != nil {
+		return err
+	}
+	return sw.SetRow(at, out)
 }
 
 // formulaStarts are what a spreadsheet takes for the start of a formula or of a

@@ -578,6 +578,27 @@ func (e LookAtForceFileParamsSide) Valid() bool {
 	}
 }
 
+// Defines values for ExportProgrammeParamsPaper.
+const (
+	A4     ExportProgrammeParamsPaper = "a4"
+	A5     ExportProgrammeParamsPaper = "a5"
+	Letter ExportProgrammeParamsPaper = "letter"
+)
+
+// Valid indicates whether the value is a known member of the ExportProgrammeParamsPaper enum.
+func (e ExportProgrammeParamsPaper) Valid() bool {
+	switch e {
+	case A4:
+		return true
+	case A5:
+		return true
+	case Letter:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepProgrammeJSONBodyBy.
 const (
 	Minus1 StepProgrammeJSONBodyBy = -1
@@ -1960,6 +1981,17 @@ type EditProgrammeJSONBody struct {
 	Revision int  `json:"revision"`
 }
 
+// ExportProgrammeParams defines parameters for ExportProgramme.
+type ExportProgrammeParams struct {
+	Paper *ExportProgrammeParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
+
+	// At The id of a week or a session, for that alone.
+	At *PartID `form:"at,omitempty" json:"at,omitempty"`
+}
+
+// ExportProgrammeParamsPaper defines parameters for ExportProgramme.
+type ExportProgrammeParamsPaper string
+
 // IssueProgrammeJSONBody defines parameters for IssueProgramme.
 type IssueProgrammeJSONBody struct {
 	Note     *string `json:"note,omitempty"`
@@ -2337,6 +2369,9 @@ type ServerInterface interface {
 
 	// (POST /programmes/{programmeId}/edits)
 	EditProgramme(ctx *echo.Context, programmeId ProgrammeId) error
+
+	// (GET /programmes/{programmeId}/exports/{format})
+	ExportProgramme(ctx *echo.Context, programmeId ProgrammeId, format string, params ExportProgrammeParams) error
 
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx *echo.Context, programmeId ProgrammeId) error
@@ -3527,6 +3562,46 @@ func (w *ServerInterfaceWrapper) EditProgramme(ctx *echo.Context) error {
 	return err
 }
 
+// ExportProgramme converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportProgramme(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "programmeId" -------------
+	var programmeId ProgrammeId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "programmeId", ctx.Param("programmeId"), &programmeId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter programmeId: %s", err))
+	}
+
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", ctx.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportProgrammeParams
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", ctx.QueryParams(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// ------------- Optional query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "at", ctx.QueryParams(), &params.At, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter at: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportProgramme(ctx, programmeId, format, params)
+	return err
+}
+
 // IssueProgramme converts echo context to params.
 func (w *ServerInterfaceWrapper) IssueProgramme(ctx *echo.Context) error {
 	var err error
@@ -4237,6 +4312,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/programmes/:programmeId/edits", wrapper.EditProgramme, options.OperationMiddlewares["editProgramme"]...)
 	router.POST(options.BaseURL+"/programmes/:programmeId/steps", wrapper.StepProgramme, options.OperationMiddlewares["stepProgramme"]...)
 	router.POST(options.BaseURL+"/programmes/:programmeId/issue", wrapper.IssueProgramme, options.OperationMiddlewares["issueProgramme"]...)
+	router.GET(options.BaseURL+"/programmes/:programmeId/exports/:format", wrapper.ExportProgramme, options.OperationMiddlewares["exportProgramme"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/read", wrapper.GetRead, options.OperationMiddlewares["getRead"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/referral", wrapper.WriteReferral, options.OperationMiddlewares["writeReferral"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/referral.pdf", wrapper.WriteReferralPdf, options.OperationMiddlewares["writeReferralPdf"]...)
@@ -6855,6 +6931,109 @@ func (response EditProgrammedefaultApplicationProblemPlusJSONResponse) VisitEdit
 	return err
 }
 
+type ExportProgrammeRequestObject struct {
+	ProgrammeId ProgrammeId `json:"programmeId"`
+	Format      string      `json:"format"`
+	Params      ExportProgrammeParams
+}
+
+type ExportProgrammeResponseObject interface {
+	VisitExportProgrammeResponse(w http.ResponseWriter) error
+}
+
+type ExportProgramme200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportProgramme200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       ExportProgramme200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportProgramme200ApplicationpdfResponse) VisitExportProgrammeResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportProgramme200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	Headers       ExportProgramme200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportProgramme200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitExportProgrammeResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportProgramme200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportProgramme200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportProgramme200TextcsvResponse) VisitExportProgrammeResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportProgrammedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportProgrammedefaultApplicationProblemPlusJSONResponse) VisitExportProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type IssueProgrammeRequestObject struct {
 	ProgrammeId ProgrammeId `json:"programmeId"`
 	Body        *IssueProgrammeJSONRequestBody
@@ -8675,6 +8854,9 @@ type StrictServerInterface interface {
 
 	// (POST /programmes/{programmeId}/edits)
 	EditProgramme(ctx context.Context, request EditProgrammeRequestObject) (EditProgrammeResponseObject, error)
+
+	// (GET /programmes/{programmeId}/exports/{format})
+	ExportProgramme(ctx context.Context, request ExportProgrammeRequestObject) (ExportProgrammeResponseObject, error)
 
 	// (POST /programmes/{programmeId}/issue)
 	IssueProgramme(ctx context.Context, request IssueProgrammeRequestObject) (IssueProgrammeResponseObject, error)
@@ -10947,6 +11129,33 @@ func (sh *strictHandler) EditProgramme(ctx *echo.Context, programmeId ProgrammeI
 	return nil
 }
 
+// ExportProgramme operation middleware
+func (sh *strictHandler) ExportProgramme(ctx *echo.Context, programmeId ProgrammeId, format string, params ExportProgrammeParams) error {
+	var request ExportProgrammeRequestObject
+
+	request.ProgrammeId = programmeId
+	request.Format = format
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportProgramme(ctx.Request().Context(), request.(ExportProgrammeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportProgramme")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportProgrammeResponseObject); ok {
+		return validResponse.VisitExportProgrammeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // IssueProgramme operation middleware
 func (sh *strictHandler) IssueProgramme(ctx *echo.Context, programmeId ProgrammeId) error {
 	var request IssueProgrammeRequestObject
@@ -12282,412 +12491,415 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tl9w2kib6V3DyzpyePpNVKr2529KH3ZJk2WpbUo1Sbu2sV3MPkkRmwkUCNABmKlur/34PXgmSAAnm",
-	"S8me21+65UqSAAKBQCDwxBOfZxktK0oQEXz25POsggyWSCCm/guKTYEEepXL/8Bk9mRWQbGZzWcElmj2",
-	"xPt9PmPotxozlM+eCFaj+YxnG1RC+eKKshKK2ZNZXWP5pNhX8mUuGCbr2Zcv81kO99E29G/Hfb9idM1g",
-	"WcZH4j9xXFsMZZTlmKyjbflPHNcWzxhCJNqQ+/nIVhDDiMdbsT8f14pgGBbRRuyvx7VRVwWFebQR9/Nx",
-	"rewgK+sq2or7+ZhWlKLxihKO1Eq9YXRZoFL+M6NEICLU+q2qAmdQYEruVfqJf/+VUyJ/a9r6F4ZWsyez",
-	"/+deYwru6V/5Pftd1WKOeMZwJT83ezL7sIEC7BARYMcoWQNIcrCTfxMU5HQOMAFig4AcCaAr8O7lc/Dt",
-	"o8d/uTSaq74vm7/OMlQJlP+NYtPrPMeyDVjcMFohJrAc4woWHKml7P70efarfaeEn35CZC02syePrnri",
-	"ms84zpF8DpG6nD35ZTabzwoElWQZxMVsPltSsZl9DLy62+w7LTy+ugqvfDubv5iO6Zebj9LlryiTf/50",
-	"saYX5o/GiF625eA9c4HLijKhzbNsf5bXhNDs9h4mAjECi3sZZeie+ZDqy3WW1QxmqudtkeVQoLFZfyGf",
-	"+WI19nNAnEjqWBb5sWJStL2WSwSJ9wKpyyVi8gX5wys5lC0sxrrmnpMN5cHP8fygj22o3gLN96Rs1/KD",
-	"nZnVz+lOzzp9V11qdaA399LSIS6CgqsJDv3Q6YB63cyNeWeuZ9WJ3pugUAeuC6U2Am9Rf5aWBc1uUR7s",
-	"YFYzZkyL+W1JaSEF8WU+Q58QyzAP60RUkyrItNixQCXvd6eAS1SE35TrhAc0oCMv/QX3fHBGzEpkDO7l",
-	"f7O6iKi2XGjjTTpRuGnSL9rhNpIcsQ1VAcmlP10HmAX5DW0TCN8hFrAIlKMf8HoTXEzyxxvEPiB025ql",
-	"3oNdGcoXP0AitCq1t473GwQKBLkAEDDMMVmDHUK3YEOLnF82213z9Q0qIt+RczUHBS6xAJSBEnP1vRKT",
-	"WiAOhNyR5HcBFpezgHkv0BaNGor/qGGBxf4n9ayyWJFFYJo9SGLRNUIQyhcbGNS8+ew33bewvsq3vM60",
-	"xfevcl+We7QV1hpvEZFSSu+0aqGZ597zEZumf/hAWc7HLZ4doVtNes58wbT0bd6otDOQTXNtne5NWUdo",
-	"7RHqmTfqOLJ2l3W+RuLSrLoDFq7+gF66ZmvvrV24RqE9az5bQhKx4QWCDJq9e0jnn7sH/bcWAoqaJ79r",
-	"HpdfoGWFhHLs2vZ+8DvNSyHly6T/q/ej4a/ox77MZzgslAKSUXn8JJ/xDUZf6MoKpY/uJ/l4aFxUbBBb",
-	"4Bx1V73XlladEe8dio2cAdXvitEVLlCCx68eU2twiznWx4USfsKl9J0f3H/0l0d/ffjNo7+opaP/2PjD",
-	"Xg95tqE0vHdzLGoozKeHerNwD8q3BCTy3Ny3ZEqSHKwYLUEFMQGUAOkn8ZYxG2zIfDs6J1xAJl5McJ4F",
-	"1pvt0LPvsbGqDGJiRjb4vH2uayKxPk6a+Wom21/vTj+99jrr0k2aP15/urxJmCvjYyxNY5PVsPsGw6wx",
-	"o7dBr1TbuOcbSNYBS3eg3TqB1Snhp1f6tW+uTmGDDrUSTT8eXqXYDLdk78vz6vBa/YrGYfzofqCtmLhc",
-	"j12CZ1p9waWyg/uJkRJpGpNFQVOfPCg2orqiWkmNjMjhHhkQeQaFQCwQD8koWeG8E8zwFPVYPUcTlvp7",
-	"xMUCBbcftZtN+lD/K3GF1V83vZ37Mgmpn5Hldzkej9e19+m3BIFMGfinAH2CmSj2gBIE5LEYLBHHOVIH",
-	"Ets1gL1DydC8mbjeX6/m317Nv308//bbj/PgZJZ0ixaoGzP8JmR49MPvTbRmzEwdrydTtAOytVGstlQY",
-	"4rGjqfdOmg6p59sbz4NHYc0cF1A4iGX7NBQmG9fzmF4Hdbeg2W1fbqisNpBjHvRW9aFh2NFm4tULtZFu",
-	"IG9FmiuGKsis94TJBUeQ60UHK8SCIeeqgLHYqmBKxs9MK+3l9YoA/fW5WUVub5Enffuu/DfUARdaC7Xm",
-	"WrERTyvlQ+kaow7MY1ZHeap6gFZa80b8tsmRnSFHDG/RpZ7MQ2Ji9rrvnv6S6uVzWCCSQ3ad5wzxwOIq",
-	"YY6uRet6JocCXQisohK9yZLPP9tHwp769NY1j0BsMAccsS1iTwElxd7eo0AVR9DxrBLeIh4OaH0J6Pxz",
-	"yNj+J6qXUyd+wHldorDaL/cvC7zeiNfBwM5y/85ESdtf3OD1JvxGQXevE8K18qm5+UxoBRP6dkeCHaY7",
-	"ktCA6bg/vrmTw4je8Qqh/FKJ8gCtU29rVUNF0Rx0JrhxatdjZSvY5tn4HG1xhjrW+P6D0H61hlv0tha9",
-	"S7E1V2c6ta7WDFdBA0Wo6Lby8CrUijyMx/yqdbNbDh8AECKR2K91E0wcM0NFof6BciwoAxzu5uAKrCgD",
-	"kABUVkK5G5fgAxYbWguARfMe5mDHsBCIqGtMtEUMqMMul88wJBfbIRu7uXn0JyQ4ShdY86Yjp+rMzAWt",
-	"KhV+5LdY/Ss0KSLRUxHok+jL85oD+WR+Cb5TctphsQGEAt0voA4y3EnLCMO28yA4+QKTdWGOVAF/hGEY",
-	"iaPZoHFLiQMNbCHDkBzufagehGyMXJ83dhNur0A7n1Hx93+IDXRyryKhkSVa0cjlwHIf/POU0+DgXe8W",
-	"sRxno37a381jkaOgGYDqbvPNoVvMtlk2FwSXRkAHmGZ7xaCMM2ZZXcqln5lNMv2Ao0AREGjkDdhBDuQS",
-	"BjXJ3X6uMBL2XGNOQ7x/vmkmdeR0PZ9lRb1sdGP08VVBKUt6EjskiWeTVnVRmCuQC7VPhGxRAbn4CXE+",
-	"HrWxauZ83tFe8bTjm1xOiKWFJ/pLzY82TtiftZeG8rfJ41aGVe/nE9oJbMBhYaVPAKNF6+CS00xQppz0",
-	"PccqvAgrzEVgvrsHMKr8q8gJDJNf60kSIjSwWxk5u21qt8EFAqqXHECGABe4KACtOheaY5tjc9Z9FAiy",
-	"7lH7NHTM1zpC8zRHt5MYHHvuRRiPipA971/xdXY+YcKpVkMYyi9WBVzPlEN4Afmt8lEIQjm/8COf6FOl",
-	"hul+M8Fwo/0Rb+ZT7OJY4CJNd7rQHaGvM9Sn7YemitndZxwnbFrkL3HgQJYhXCREoRfyKOHDl8x7r6vw",
-	"tf0KMy5eoBXOsJj8bf/lWAN8h8mav6fffhuGDcB6crMC1gv11fEznTd6J4pZv+MdOfhN6C62xpF0FnyJ",
-	"jz0K0iJ/h3hdhJShgDx8NkeQFfv4ZCdcR2n9U1u1QMOzmoKKs1J0HWs+PDfjSJKn7NhCQHYCqerPBCAT",
-	"7TOpF/Do+tHNT3mNIifuGqXvZAXMc8QWUaHOZwUdD3o24Ry5w1R8GspogkMAMY8FGpjT2DEtM7o9ChoV",
-	"DN+Gf9pBVoYVtKOEKqrqzhKm+66vWlZeNzrzYedST/ZYABJDtj+Bst5THzIqW1bWE+xo7KjpVNeGNvy6",
-	"nPZ4jvVR5waxrA3u7GLMMJp2hy5H8x/2YBVAVJiJCCqw5wgMek1yxmd+B/sD8ltKwVu6iTgGbNkd//RJ",
-	"NW/q6/yUae2+EMUTDiEG0zDIPUSeQdnp6Zgi5P9wXzpO1havMe0YZcHwlbrRlAeL//rl6uLbj58ffbnQ",
-	"/3jQ/ONfQjF+K+RuvLXExP13KC6K4G3IsnbkbGDdRsjqpVR/1ZPJ0b6qQ7hMEO26hizHkBwgnNQtqiMs",
-	"12L46BmTkz2KHCUjizRpn1L/8z//8z8vXr++ePFiDigzAegVZfLAKqf2UuOhrOr9W1z3/vw/+trXHlCG",
-	"t7i4NICtyWNRb5uRHJk0sqbFyuQPJu0UL+D+e/VKaI+I4DXj6QQFHFWedzUhmKzfstw4udZPDMbkJyHH",
-	"FgKGsaqhS9D24ubGj3BtNpI0wwoFUxrhDQPmInfavT//WhOsg4MBbDvcf/cJsQi8IDIloYGbEZu2vA/7",
-	"eKnIaN+h32oTaJ8SltNLtT2RIzl2XeBfiYn5r/uBbIcJCyTXMKTu1W+xB3KanwIuKEOAULHBZO1d8QaE",
-	"PdGwJkZO3YJo26b7H5U1+r8Pfrm6ePjxz09+ubp4rP8U3BmPWTyN5O9/M7KUwqvITXhMjejuZFauf4qb",
-	"arV8UY0ctAOWozET7jvBUbu74c7aaOAOvY7dYp1FYCN+6kJYmSOhXG0G80j4Ls0cqO+7gdieBHuPVyvE",
-	"7PGxM4Ilp0Utwjdg1cCx5qRXW/PZDsFbxMZH7fp7zF2XJ5Aj77teUB4S6g/tDBLP+sAlrcWPARj+hw1i",
-	"CEBQUJiDJVpjYhKwCFVwfMCR4HNwuw7meC1hoQKsKKMk57G0lqL4cR2+6kRihxAZfD3b0Fv0vIz8WNTL",
-	"yHtyq+gP9we6AwySNQI7ym4BNpd9CsKzQ+g2mG+Gy6pAJSLi+4jtsL/3z+P+U+R9zSKoiI3CLOiLRQBX",
-	"AjGAYLbx4GDhTUXf9g02W6AtYm/KCLwH5pGpKeGnkLpc67S9P3GtMBms5mCnVIhQ/SeFhRJBbUnJkWGo",
-	"4rFfFMYq+qMYVCM+/KOI/RKDDsgfIsEPbNBZfc2jK4EIgFJAOnFSnSywkCJT3QtD+uwBv7nEMVExPSQF",
-	"/hUw03BgHRkLZsVDVv5cLdBw8m5cJWJT08NyVmkpu43t7S8IAyuGAqyR4KCkGszTH5P6xmsTA25/512D",
-	"pVRnOSOvufqanoUYhFJ+dIHSkss1/tpEU7RatPVxLLZigY2XyqofA43UewODK+H53OGkgu7dLMCc1ygH",
-	"W8QUPEtQY46kiEbd7gmpIdOSPEIX/Ukg9u5hIqxmOFfIWgLkaniqUWd5rngxKowyNNfAW464FIp+oEQk",
-	"V3/XzBkmn1navSWjt3J9i7kXN5AP7Da0QB38VRjil5uNfcLYfsd78NSN8bANLm6x/oAbjts9AmantxJ8",
-	"/oaxE2L3XJBrY8N3sNJ+vDwkSJ2f2TQKlTpN8lQ0aRjMoj85hsVXD3ksDu2V+tKsus4KCtuXjFYtxEOG",
-	"FPapwASNw2DM4QamsTwoQ3RMFPy71YqG7jtzuiNqI7/JROSE1IpFt3+4QewZzfcfEF5vxNBTkVUjVfCZ",
-	"upJ7VVYwE4vxazzVn1DrfluhL8/bYx27b5bPXRqpHXJ/t7OT/h3JUa7TNKdZ2wl3selo6TtmOjI9m+vb",
-	"1wl8R57Ujgy+v8SoyL9jjLIwhCKQabGgJVrSfA9QwRHYMSpQgwQvESQKT9ZHZYax6Au4RYBukXS/NSJN",
-	"nQEtPP1A5HgEAdVDDX/S4QMUjhDnSEAczsJf4SirikrIM6h6pt2/JwAC9QYgsETKCZbS4r88/Hi5hUUd",
-	"9qlrUuBbVOzDzaj3NCxWIcOkp7hEwGU5hA6qXQixGoQbZ0gEL3FoI3hLENChsz9xgD5JrXsKcppxq1uX",
-	"ehFe/sopAfrdZTftZlDDX+oc4CN1uyhQ/lzuO31AnkIZnwiMPp+pyWhnN9F6WaD+6bt7atH9mLcR7PaD",
-	"wRmhLEPPIEdqJw0A2oci/HGQS9OA5Ro7/As8P+59JYSUM5950DGKKQoxJYERQ7qSQrx0UjxA0dQXtJrJ",
-	"f73Ejl6j40IYREUYbQYj90WbGKcUJlywWqGLgy/eojA2odBB+74HUrOKRojHGMo2KLs9gMWO1izyk8Ai",
-	"wg/mkwikQiu8hTe8zKRYbOMtGJN+X8vHiL0hhrNTpyeqEVaLhsCbkUZkTgZJemiV53g1/MnxY8RWXxzt",
-	"5qUq+zd2DwJpywMjKmH1i56ej788+LgqKBTfPHJ26ydKAxnE2QYSgoqhcFj0/icNdONDbVJCYitM1ohV",
-	"DJOw2m2CntEbWCKd57XChaLv1LGJFS0KuuOxmLZ17UldFFBuGobStDdD9ujYP1MSGsnrLGFVJWCi1eS8",
-	"Ns+aY+UkbJm72AoTLkl3Du0G5ndFqZgIV3Achu6T6UjO7n+naZHqZBe3NYEbsWqYZvvGFgr0wz/CV22w",
-	"rAqUHN6ImUB9pFaa21Zw13jTlB/Uxu6I6Napd41pFcwqYTNKq0XN9KcYQ7lyLpWZmGYN3cuNMXzd6H43",
-	"E7ioS5JibkbzNAlaQxHBN4fSsoL5q7/VkAiDKvTOniY3Xst/Np+9/CT/R25kL+VcPac3n/T/yT+9/0fw",
-	"XJqWDhq2lq5bId32dovH3wQMKDMS7FGSUgYFZfuwyAq0Em+rinIcEyolN0VU4poToztxIbFUow/1qVBt",
-	"zzvdbPoUklNjFkOZT/eHM5/+GuBXHbATzu0aCW/3MknlXCUvztduxR+5Pt9uEStCkDmkAktD61PlooT2",
-	"zM5C35rAXfrOUEgV4uL5Nhbys8ej9E/KN+Lf04elCayhk/NK/MORlkhnmH4Xg7QRsT2YNjM4PBF5C4Iy",
-	"YTYQ3KJBRTDXaMkhIEvRNSK8hmjLfGl8f++Cq3yQiRlH6CN6o/2nLt+RLk8/L5jMN+cTzRq9TztKsEg8",
-	"qcfC3XPrxjtqvhHoozWiSaF8nVKA+WGI9yacr+z6DQySUMZzdOp1iYjG38U0K6O1bLKkW3WPGWbJUVRR",
-	"09Fq/LcaigT2m14f3Ku26XlvLOngtF/rsjoqf0Z+QPXZSjo9uW6lAxDpeNNWzCt8flYffNk2z148ygUq",
-	"RpsxMQ2/Pkx6R9/ZV6Lm55nLXBztiYsX2ndfo3HIfPjN9LnZYZLT3cSp+aBeSqAxdAJtGvLYNp1edGa0",
-	"GURL26Lh6gUSwk5bpwqJVNq+ragFXa0ibm73An3Wsw52YUboNdRA0iIuJeRc3842l1CPw4ywHtqBGLC4",
-	"30NGFbm+IYh6eFWGsWHq3bS+CXiL6GqV8vCXBNPj5ugY06N3ggDKmPbosjJaLjHRxPA4V6GVkEAMsDlN",
-	"JIN6s8IE803ah6ZE5Q7SEXmM04t00Xrz6vLByJty2uEO7hOVhFaJDzJIuIoYn0ChtFNxjEZZl6JbG0gq",
-	"mlWzqLkx1i+khtuwC6CgvpHE9vbViQcRQxkuI/dUd3iDEw+QDlztDNzQpDnI+kKlU0jHCqRznWIaa3qU",
-	"dCliJvGoO5HvGa2rDwpue81vf2+JT/249SBDqBqG/Fony+fBVeiYpvfIVvwyCB/bhZKV/sekbCXWYFzH",
-	"B2ABsb3EDivt5nuh9f0DgoWm/+wT7NQ8loxiyYWHdZpbehr7RqgDryyU8jB06Ov2PjFi63EegC2NJKr1",
-	"8IUMb1VZgR2lUmMx02gjlK912Suk2REFjvGRqcYGOn75ILIrft965+FVi0v/cWjAgbj7N2NDHkiTNHce",
-	"ui/NSEbsj0PLXjaTfYAZcp9RXXSf0mxzfDL7t6W/20GboJI/0X/hLUAWzHOUK4SRfqiBZAEu4D5Al2dQ",
-	"poeRc4XqOnC4DYCG3qCdQj4ZUl51O2JxUpQgDf7CggOcJ5ceaSZopFNfhpbyuzrktGJ/pSd3Yihnro7s",
-	"xgY8OKLXni5Wjp6jVnCEBOhgo9RqtKfQZ8pEDDmoLtgiXlMUU8f0ZtQtT0OQq4eJC6TpuTcI5oiBJcJk",
-	"De7HsnUa+NwIEI4pR8P0ehAPp4f9DlVBvDCS4kjf0n0ZhkrpmWN/IDoItzF2IQ0om9oHlC80EG00YqAj",
-	"BLoDczvgptm4zFwTR+UOJ0PDTJ6veT7YLfLeAvqmeIU6m9Hurtez+exZcNtcoUJ0SsmMVpKBmLVe+cZ/",
-	"5X4Q6GqHkFJduQOcm83VaEy7psdJ5E1WdCegbvLrjfbZ0GNk6Elc6PYEEpx8oXEY3bjTVNSLzRMa1F35",
-	"jHn2fexWCuVYxNb0YHnQKRUWDirYWFCYR7ttKgBOO5napJUQ5TkLFb18Qc0mUDPCLUocgQKvBNCkZW1o",
-	"cQiEETi2wASO3Xf6KV3Le4v4JGRrJ8VbpWKA5R7YRPRZ6D6woOM0k/KZL/PZPyhpJSz87/uz+ex/P5D/",
-	"81D+zyP5P49n89nr8ZSbVnEJ1Yl5oBjrPzSruklachrtaUmjE05kTYUztcCc6NMqVaileqpCFX+ryypG",
-	"GSl96NcumNdP0HPZNG/CvzN4i8n6VVnVBUdveFLYzbz0bpW/qSa9objzEqOi7ej4C1SZ49xx8dQcVyqd",
-	"7+2qyXAa/eKqgOuJJnalKk38gFw9jYRG5LPvNwzxDS3yN1NewiVKk6qKMl2Ln+gOcZHWxEaNoWGfSBvN",
-	"r3VZTRl9FCVqbj6a9s1l6+gXzYs3CN6+mfpCLwku9eW0WShMufRh7ERoaY6OMpitp+LLkZ8ZlZ/HWzTc",
-	"TvOcWj7hG+/uNX/g2wGL0+pjsKXOMD9G8j9u3Js3dIfYh6S5OAA0rK673sVKhk+4DFPZjeldbR536Zdp",
-	"7zi5NIow/qJ5iZIJRjuiTaPv/VZjJF4yWi4ibKQYiUX+Jv7jexp+k3H8muZ4hVGe1BENJX43AFfEOZpu",
-	"iybcerqH/44KmmFhSZ/HX8Mlek/fT2qJmajGPw3RyQxRTaRTifJF4g5ek53aZSY7YfEbgvlsR9ntW/Ic",
-	"ESE9Heke/i3pm/9AjL5drThK8g3CWH3tLDU4etvPzuKa+55r20/1FnzLNHhr3fPynMXtepkBG+atRG/L",
-	"Di65tgvT9rS67l3ISWpZ977tjuxYEYMdUZOwDg8pu3HZe45gz3y0TWfMHQ/4050lMuBWhYxpxN8La3Rb",
-	"X9tLL+BPd/LiU5Bt7yyT+OHgkh9RJfQlYiBYH3Z5j7li7foq8Yt2BjOBMxSjez/kdrRdFDWF2NArSWvO",
-	"6rZlKwavpyFz+xMM5hMXNJtQx1J+RJeW/BKq9318RfHeXdPEeLcLJA9Fue1He0WmjTRi4jukQqoLU7zK",
-	"YwSXTCQXHOtVwssZXCkVULRSwUh1f/sLlTEdQ2gb9lD9fKssqelUUGgHMH9ksOrArR5djcGt7Jl4tFj8",
-	"j/LBKVUaG3YRK3FiEoA3tC5ydfOOiqWKRu8Y5uJio4v+iw1lMMPZBa90CnpRl0vI3H9uFF3oLUGK3pPc",
-	"FujC5B9ukBT1xzBJ7bN9UiEqqdkw2+jgPwGUAAgMBQEEG1xpzrcKk2yDwkjFI8hSDi9D5BhTjIekv2QH",
-	"nsiechLilEZb/KmnFy5bj9ALvYderAr0yRhm9zdGha1rTOgF3SK20cIj9ELpNSwukOXXke9cZIofitAL",
-	"RPILZor1EUrQBV1diA3mFxbF83GY7bwlhh+1HI8SRTTPEub59z2uX29rHM/DdDQrY0Cm1FKhyYU+j62w",
-	"GaRaGU6kfHR1dSQ7tk01HJOWQep1RxEqdesY0sckdotQ9fPAlfvh+YkOP2i7bUfaaNA4orCEgh+euijf",
-	"NrouahYsSpI1uJ70+Jc+7LwlMZGVmO1gkYeTt2iscilBkC2qOkY3P5AM05G8bd425n+6RaNhB59IwOyk",
-	"eCT98mskYMDdMrdWEfLXEpI9cM+Yi8Qlg2yvuWDDaJJfXbJWl9x0rYrE7zaUI0NpjLnaS1EbxzSqDLdY",
-	"TNOewlrwCf657+T0+AkgJgtBq8AwbyAmimzzCggK7l/NARRgt8HZxjgOgMsXw7JT3IOBjy5KWBSW1NPQ",
-	"XWeQgCUCBcQ5wERQVXQ6FQ6m+At/xME8PHUWmnTy+A/zRhCbo6d92nxpdtYJrP7q+VdkRcM1oET6p94r",
-	"msygYHhBQ4r9SmOuKMsRa7GvJs/GoqAi1nmpMtN6P3po05+cWyLgZr6b2XLLuLV2monRa9CKxCnu3DMp",
-	"/ioJbedv0O7a+EY9w1QxujJ8aoNabB4LxF7V3yPNLhDDCbjSg0slT/FELPipb31XkKva8fKJOeBymRsE",
-	"h0b4MS6A3sla1H/j4CkdARrF5+MG9TUIizOPBQDVHvdTRov8wp58u8XHDyBpHSob2ORKpy2+CqF8sQsU",
-	"0w04mc7b7YCO5arfQVZe1BVQzySQUIdC2WGN/STeB6mxpTMRIUyLlwEZSvCNMPqFa8jbaiht5ya9uIQb",
-	"15G+zdsdQXkr2yCeUBBJHIjmBgxh/ONI/gmpRw0IumMBENxixORWb7aXHQE6Q2EO/jVYrGA4uqoWY+R4",
-	"aeDWdt0WJlSuWYo2CG6l/2nUW7a8oypYxfQSnc8EpUC/9PEESQd91Lbp+1BYNgS+7CjGCTCYBiAY4TOD",
-	"jtEUAhesfCJtuMonALsNMoh++VhJt4gDw7fuHgdLlFH9MYI+CctuP07FHqPof/XieIL+Gyg2CxGsPqdK",
-	"H8if5LBVBRAuUGWzFVTJEtnQHGAi/ysPZFXoLLTgpQQR8BYNB4NjiMVIjDjOZsodyrH/k0r9iZWN1RRJ",
-	"I2qvRzJvaEz1qJu0IqajWqYX/gBdK6HN4caylU9IkbkG3D9PKJgoJo3fOteHCloLALkqNBCYtSQS/xSm",
-	"fkvG3+7jv0oV0vYOSAMxt6kN2s0WG7TXFfh3ta5f1j1ceE146S79Hb11Bg6l9XwznNZzP0D7eGR9gK4f",
-	"ZVUkZ1gxw5sCWapOTjg3/tgqAndeKCBwp++fJMxJZUqNkgKSyxtTHeBwvnv1he88VHnSZeqRHJz+Hhkl",
-	"4nQn+OGoTno0wI0yGHA5UiOjEomST9W8Hj98mDIMgwXfDHe5r07622Gpkmwz8WSoTsq+dDa4Ou1FUDe3",
-	"XzWYeIejR3TkxcVNAQlB+ULvDyEXm6NgYAQCASvpsmLBwZYWdYnknuK2Gu0sMcwxWXfLmfkbSZ2vkXjd",
-	"S6HwHply6J6SCTINGBGDRBRIGN6Edj7UfPZ8Np+9CKrLUMZIPFkjxhs9lMRgUsBMJxv657bY/XwFLYy0",
-	"tASrNafKTLhpyGE76XHxjMmJ+YZesYdQHBCb83MgCJBRsipwJp40OciqXl+TWwxJDpZ7sNvQcg5okSMu",
-	"dDRnWgy8l8ff2mmj3OH7KkE51K8eC3gclnDTBOqmpAbmW+k7RuI3S8zE5sXRRdO18/i6l13/zSgGYk1h",
-	"sbAuf3uOy3v8Kbgy5bUV+sB99y+PEz5r08NG0RKHlnwv4B6T9aKz0zALk0OrGB7iU2dnKqGa+xVS//g4",
-	"j/PQv6ZEbHhLxt9ejUYhdwwLTNa2AKjX8khnwwSEjdK0hdDrZuq2aRT72I3TP6Z2FgF/u0rdsGATKO/z",
-	"7sBIqGoiIC0KRrNhzGA0zKRJBoqc6ZvCvw8ghg9Ig2B1gZaU3g59tintF/npzUCJ5Cml/uYzXpclZPvI",
-	"Rqw3/MHrGhxiVNXybmZ9rnXF758bZWtMPan3BdZkGKr+GfVpRtJgqGMIvuAef+NFK062y+s/BqtoDwIF",
-	"YxBXBexL5xOMJt8OKdhkDToSh9jenvTOBIH9Rgoctkfm4+uWp3BO5BE/QM/W3031go6tI3wXKpz6QfpI",
-	"mIM13iJ1FpAHSJf1C5ZIVVV1nhTktyiXQ3yqdl81WKc8XL6vb8iSL16vdb8ChsasvQjU9EQa1nB79g5O",
-	"KjzoynFqcFE7iDoB/UBhvhCoCpVHVvHbEhaFRibo0K0pru3Sx10FK83Rbotrj5Zwkl5Ejp7tw75yt4Lr",
-	"3MAkGsSJdJWlAeMAKzXhG7rT4cpghZB4try/C49cKNuwt1wpOY1ElxvA+QEl19SI0nlZ6wKZlIDBU8AE",
-	"81ETvR5RntyLn5tXgkVBtKQCixsSIH8FO1oXORDwFoElzG6fmnqz9kqEKSwQoWKDyTo4uQPY65BVa9Zv",
-	"0MJ5OQB+oF1PjcfrqkZmVKG1kObWprXEGTKNLZYI/5ZNh36WNVa4sVuEFGFjBRkaA6baG9SfzFZ+1PWp",
-	"6Z8LFXcLe/LwBfMGFXmST5gW0NhB0mb1iLGVmCGb5x3BQhOa2ATxo4HocGvgxwSJHfwpNT7MUP6ygOvI",
-	"RW1SRUYNKNChTfu5xKON6+6RZ5t3kKzj5dxWNEwTuoZVpFb7OurQD3KSx+rdT8IycH1WdKj5tcKQe9AG",
-	"OZxEXENLLkcuznfmIrPjTmVZzWC2Tzbf1/aFkKcz4RwaPWtmBYLMglEGk5TsgwttlJUlgbkt0RiwJjA3",
-	"sPj27qJXL0YGDSmfe6K8wjnQ/8OA2FH9IxfSk1CmY6LnFD/flh6+eWjADsGr4MafRPKcOXhMKMPugKpj",
-	"EJNpb/xmJZwOpRIwSnTP+qDvQbfHX0RRhOhBh3x1Az/pjGZjgaMwMu2SGVzMqLDMcweBPJVhCMFFD406",
-	"2BBDI51YjMGtV3/Zu0BCJ7xg16+vTnOHQDVK0aAgnGUzCmvWjNX4VAusXaujLS8miE/FiSK4Rsy+59/0",
-	"hWjWvKNjUQReyqjyDVfRe9UCrfmHdml1z5UgeL0RN2bhBxi/uiZhwjCdZZwAPJWbfSz1N7XyuL4qjAA/",
-	"T3S/6rwAPciRom5XIcy78+9GA/28kI5/u9d8o9PZljB8gOOUoWtxIA9tqMPygwH141QjPAWjypURlF7I",
-	"R8MiHFqZzK6mSx1yOYjq3n3ELlAe8rlXjUfa154Ygc5QId4kf3zl/D3VhvPN06rbNnC9dxb/dSRkT5dz",
-	"Qbnnn09CiGnHXAeDdCzKlUABtBYqLkdX6lpfl0N5qp/VoSIdOmqKpgB5wp9r1FaOMpwHqt4n0v2PKXqb",
-	"87JVDzF5v/fOG6NI9B2Ct+2b/Tjpw2CJAB15TayB5Kq/++WFjj3PuQpAkfjtUP7p0quzHijb2RyQp53u",
-	"dq5AxbAIf2vOtN6hbWcrI7jeJdX4uraRnSPqe02LJ/vSm1QiKUNFMQXW4Or8h0gnVGpi/6R1DX6ty+pP",
-	"chErWk64hnKttiPDCLICS4NBEPeCezpbhSGF1SQmQy1weqyX4WMlQ1Cg/FoM/fosfP82KQvn1GW9IoEf",
-	"W8Rp6NMe8WYAeRep63J8Het4hkJ3O/X9Nrh7thfxistNMavRvrgaOAFHbhy+EN++XaGlwbOYfKgR+hax",
-	"HGdiYpGM81Yg60W1DWirDXY0cSy1oJq58yrLuBnzo+HNMvMXVSMHZxu8OfULWmsr5BdGg87Lc0sr5Ea7",
-	"Lee7T2Ge+KhlyGHkrufwJXb2pXT0ejiVcqdVeTEq1dYzo2DeXXFfIcIz7ZW17TrsIpKXVEJ2O5Q2hYvw",
-	"3URFq7qAcY/jWGffrSbVwVZ7cz2cgVq4ShIsxOO+pCzZR9WkNKEhrCiNlehqOCoCDKKpLVdwuOK0dE0m",
-	"xiYTMasWj6hbSCkpG0iJ829hovolwhe/NVu3kzZiHaXWnzcSn+u59Trk0woxXUJSz9vHsYO01p7LN1Sg",
-	"ww7RRv2+eLr4rqFemxADagTYIpMJHpO0REfZlkbPSoJGFlWFYCRLdrj8XI5W0JCcB1jpBcqEZqMM1Ulk",
-	"tFz8VsMIjnXdY/TxY2FRfwtillTQPVC2kfFJ2KMBc9CrquxXCJY/TYqfh7evzsy6pdKMo9VYr3JzigFg",
-	"Si9C51WTmvYiXERZuTt+xY3hFHjznHxzG04zzrL792O/PIj+8jD8S1pNYL9bBd0hpihNDhmUrX4eLIv+",
-	"3B0b+/VdayEPhcHdwIer96+qYsuG529XDU1nGEpg4UwfKBMbhbmPlVjHGSxcYabBBw6RWl1VB8u8S2ih",
-	"JOKKunti7+lqX0adoUYGplTXKqpVS6uEHiImoEnBoc69JRacE089gtX+h5y0SJ34SHqdSiNPwJa0eQ36",
-	"tTrtLFjDbr7b7CHeOavZG1rbyOjuLvtweSgrgn5d7+x1gZ7D2pQSCNbrDJ95DMlJOwT0smZyj9al6CLc",
-	"RQOsr0Op2tEEQBU9Gt82GpC0mbdW4rT6hgvGl+27C899kNJydqwjLVvxdgyl90ZpFdfRvhbFijxCXQhc",
-	"olDwa5lUVr3TwHI/Uqkn9eqjJ82Z+ri7xjC9s4V/4xVpjBRtHweK/yTARoOfjlWjgSI9m2+FP4V1NF78",
-	"KHplNIhKQltk0SHW6VWAeh0w2UFmiHFgvm3zWaQFtXqwzxKpmWP0FmmqTHGRbVB2G4GAjq+6PkxY16H0",
-	"Icgj16hag5woPCCmvRxrQvVp92Q2m+EIkmz7CWclw4j1zNnOZJSuMbfp0WDSrJUJS5/Wk1/5mqoqUKlQ",
-	"4xHouelZU9PUCAVADj5Li/5lXNF0GoOnZj218rrRiN2Icm7nOmzSiBz9W5ajQPVO5Qs9o3XrpORjxIYS",
-	"lh2bXOSgh2Jf7R3bfALBjh3z27P02MGfRBq22h3SuGPldZXQDLsXSjya7aBKAIyQacPiNiK3pBqwlpeu",
-	"gQV7c6W/YRtpejJmfAwT8eVNAQ+6oXdUxrK3Cwdg6+xmW6rNRXLtvJ6kswLicmp5Rri/0am2A3t3qyJH",
-	"015OOZr+Vifs6wUwseBvqJiUeGNJnsaOmh4Mxq85/yCUNLPG2TR2Dwvv9IAAypCqE5s4mKmlUiG741SC",
-	"oQJtLT738M/wjFZo8kzzCmUYFoOcN1zAKfBQvXoW8qW0mzNzONCz6oL0ZqXYgflycl3qTVJL3dz0zM3K",
-	"7Q13DHKgRnK5sFDL6ZgD/WZjUxSTaGoqwmQ1HxVuyPb709W3eLicyOZrQPGTwM8ssMXe9hiBR79UUi4S",
-	"OYzU/kN52LFQBJYTSXHtZV/6K64mRfor/6Dd65sJkbvBdWhAUXrkczXtdlBNNQzdvJ2xxLWj9OoUSyd8",
-	"FqA7EishbvfwcVtlwlChVIYPGwo0xSGoSY6YKdGbOmcdMWvWRt2U62J8UX5AKFCIxRwkJ2lORomAmeCR",
-	"dLG0JI8JK/GQgsoGungIG3Xk8KQpuYfuQx31z6SEuMQ70R5nj/1migveMOX2m990iur71eOC6aPpluVQ",
-	"/6NXe8hsmaSXl9BkHfglls1UeZrqxulk0VggF0vxxtsoUEqCobfAjkkvXDjOymAYNwIpzDDL6pILaO9J",
-	"BrOyWg9387nC2V4Tsoefo6K4UcfEL8fV7cAxoM7+u08oVsXhyHRtjkQ4dqGSWCzTqc6b+RMHS3WK2qtc",
-	"fcVVOZHWKcwtJduz4zAVFHJ3xQPEBnOA+RNNPa3z5nXvNrTIASXFXpMo6LuiHKhW5sDMoxqAwnDpdLkd",
-	"IuISfMBiQ2tFQW6+ryldN7Swww1fBJwwmUkNJ/1Tloi8+50tZBiaw+GI8fFLv/QnwArcfNBx3qq6Dpqs",
-	"AXMDig3UrB+D9HlZ6QZ11V7FTiJNBpVT/XYylhux1t/w9i+nMHbrMQ1YLBe4+dI4h/pxlsnmnQ+sj9aS",
-	"VP9EORaUmaol4INCJBuyAYAKjhQZs1sW8g1t8qXSq9Uj/+QtuBWjpfHSJluUL9G5CDLdnMA8NssohTnB",
-	"aJ55Kag5kcybiYRT+jNR2ik0XojOZ+qZWmEkvVhgpH4f0rjbEbYkJ65IxUNF/zCx7xMk04WP23iUdJAu",
-	"VH4l2mpudHu/t2Q4V6epjc49FAwSjk2sd8kQvFWGStSh+mnGl5+ammwSGPtLWnVO7kCI5BxgEsweqDaw",
-	"zV9PV6sLj0cbNf+BSfNvRUzaHuDHYNlCkVCU1MrbOs3dDAp5vFVbxRNwX23PdWWomjzu0zlAkGPE5pY0",
-	"taBcAMqAKkE80Y8Y4ahKHVDDyzEh6pASobd44tZqMr64nlEv/1gr1dyuFo/+Q7YVXnQRqlpUxjhCcR7k",
-	"KZKmX56m5b4BBYBgKXuJGLhFqJIndi51dIkKStYcCCpfKMP8RBPq4vrIyRzuU6erJgnAsJ/VQ+ZEFmCf",
-	"un5zDeRPdiO13XsCMmk+gCLy1uzripAJE7MXpocK9Sy08LD/0HyaegR22OGpFXXlIVY7jgvt1Td8NM6b",
-	"6bTCLwj4+FHrvYfzFhvpf/3P//N/+Md//5/2H/8yOyGNJ+R8R1m/oGPn1RDS1lemic1O1Id2TYpvxr7f",
-	"UQc1USEN6KqIlUVUF1xpii7ut6QhWyz/rtjEEJNOnz5NcbwmF1KRLcsYtaU61n7Omp9cj1AeprDt5lHo",
-	"B4Pd31AmuonXyo9XK8H+SxdouEAGvxe8TAozIfzdZfAcRYawwDkKU9E0SYODXrw7G8gfbeygD7sNg2fV",
-	"uBcVs55FH/kMi+LtahX8LcY3tMFcULYfCNxN8by3sKjROMLQ+Nb66ZQInYFIRi4Gx7JgjFsTplvy8nEC",
-	"To+PsE1DwLgPBmHYPIaxV1wHcgJjVdCY2lt3ajUKyNZIuFogcq+wRkkrFuaUqEx0saOA4xxxUCDOwdXl",
-	"42/sk0qdghWUxgkkBN1Bpo7tO7hvqIbtJWEYHFN1ytF4DdrsgU4NSTexAJaUrFtW9082wMCfAoK2iBn2",
-	"TEEBBL/WBEcGp2V3GBR6CwscQaN4uZKDhz1n6XrnKZNRppowKORWhxJJX5yNOtrWrcmrIcdxwEU4Zi8f",
-	"2y/T9kMsaoflmUD4oFxbFQlZIsi42/0KSJ4CWBSa6wGUcK9qjqKVALQWfRIHmGWoEij/mysCm8pP1rzW",
-	"DiE9DESQ1OJL/vbO3Bc1VYBCQSla5At7MDpPWciyCp6LfbJUv4cNOuV+YF9ITteLV0rs3huqzIIqmSH9",
-	"uZPYkbwTiOQo/8mltCRN6nfunfGpXXm5+lP2szaByqhSRjBIg/kerjbd6NfpavXBXuZ3lq78sw5dAobW",
-	"dQEZsJz3QMm2FaZ8/GCUp0m2tdl3NsINLXCu9rwdVUmvlrFqPsPk15rtw/gmU6//BVozhNpFAh6MFmKo",
-	"MMk2k+oYkWwzJssvaerdWNIj1XtR0BYqzF00qqvH2dxSOpQQk4sCr5oMN/tfKrvmoqr5xvsPVXdphQnm",
-	"Gw3I1Kgj5avU5NaSq40dFAxh/KXq5QEjNe+7kQ6Bj8ZKIB+COgpugpavrxsZiDDWZqzGEZZbXUQkfLCg",
-	"sFgMAasLmOexbGuLKBu14u7OQa2HugggRhWnXDBNsMWc41e934nIsSC94r35SIvYboi/SJ8C5JE7cgyA",
-	"DL1dPUe4aIOCO48MSpwLhkQwLb4HY/bmrvvlVH/TUBYe52zKj/jpgUdNbRcbEqIcDAOpZDcuvdy9wyql",
-	"NkO6CSL9Wk7WYLzAPXjYxtqp/BrCELrFOW2nflfHmWIH87bjrCACVUMvQla+jiQp09tIVWNXVLO/uW8w",
-	"WaM3ZTjjmMhm4Y/r1w/CWocgeYHCq7PCWyrCvWEx68poUQS70g0V6pHacTUdmWvpNKNy3zStjsdYwqQn",
-	"elJSIjSEPve1OlCUwKuRFd4IbtKq3euFZUvezy0scdo6qA5ra7DeuiunP6Heun4ndHEV5qGvsnDoQuWi",
-	"jRv8Spk8/XAw2xjniJ8oFriG1U2kt9ivUh5WhtdVtOLfHpN1+OdwmBF7pa+9172GXGeT0IIl5Bt95goG",
-	"kaaBdT5AVv5cRSA73RCR1hanhna+bInyFh7fWHYPK2Nsc2sESQXEbw7FFXfKhrdW07RaRhYzG6VdJGnM",
-	"1C06h2id+jJFu2y99jLRQpYVv0Hsx8i20Q8UdQMsXMTWRGwgkQ7bTyURhzyIhM05zmtYLCLx3MLmxxTF",
-	"29XsyS+TZubjfEbqotB8M4LVqGfFtLA8kbZ6pHptVGaoXlPI9zui3l3H9Vu47WAArupywOtaV7KIZ8X3",
-	"j2vmHDfmQDaUZ3dFI4nTxoaJNnujbCDOOnZhPDa+YyjCLyyKQpm8CC0kCwWP3tqi/TtM1k9avJ1YgIzW",
-	"RLSLTXkRIZPu5LL4vZtcmkfSzgN1DMIXUAP+xhDJgQf1DeWY0WqqnyJoFdwLVbm86W6PqbI3iMWf8Lld",
-	"DIGjk7Yn4bCmg1MNhMdRRLjdmWhushitpIuAaaX0pWknyRtC0k6tEndOtVOrSQ9sRO1Dd6v29F4FpMP6",
-	"qoukD6athn8lArULiyPI9zMXr5rPVnURXu1yCzCbZrdAYE0ELjQ+Fn8SZuUHLwzdJXDwS68R1EhbmsP9",
-	"nziQmysQG4bQU3Bl6vB53L/ql/ClKxIDwuOdvNj4ZW3KVawq/J7kQvu+s7mhNPNh+9QRUCP0uVEVb2ie",
-	"inidSNLsH9Fe6ePJlLspWdp3tB7GPK0hLyyDjO0jcYht7CQUXxQ5o9Xb1eqwI9QRa6ZEkMSGSLeG3iqy",
-	"sRygiuosElZshRd4HQ7R6IqckRiM+nGRx39m+BbFPtzNBfMzOhgi+fHLxpp9q0zzRuca8Sd5qwtXrfZo",
-	"b3WXUh2h68ku+vZwgXUmDgL6tAqWaA3JHPCn4OL+E0CoALeE7kjQBi5hUYTttX6zRJDXDOVzoA0qyTUo",
-	"JvixofVY1EvTTrhu+f3QNZxbqx20XwRBOw152VrPU+CERy32W1QFsrpeWZcXwEJsaL3eSC+4oPSWA5rn",
-	"YRxgAWuSbWJrznq4o+gAk2bmldPxb0fvz09ldipM3lXlgH2YcHzVzwfOreZwMKoyIZ9z0IQgXRd7MWt0",
-	"OWkXXewOLJDR20N/q2EeTNSB6wh/RyuX0lHao/xiVcC14epSlY1nGlTKL/xMLvSpwsz/jSrAuc33CheT",
-	"inA9wPEKEz9BXVgiTnJCQ1xOtpBzXqP5EEVYuzj/JHYJHYtr1/b3BaVGZ/oXvBW2xekCM6cKWoSrFAMG",
-	"yS3KASXoSXMyLqSFt4UwsOA+MhGCFdoNSCCT3gSMUKYii8EL5iGsYaWa0C4CD5r/GOAVj5RrHdKKVg3b",
-	"YQqcCLRXSjG8PFrUNFMupEM0eHqydOFexC4E4sKcSC8M/lGvN7uhxsqrT4Q0xnJe1JWDLgUYWC9ZQVXu",
-	"j5lZU3lbpa7LfaiQmzxQHwBQl1spKdc6Vt5TmcfSBgJlopRPUCLBdB105QP04XnLaJxZvfBD7LpZ/fpT",
-	"BE6wYrRsAVwM7WlVLwvMNxEhD7JjT4Y0DKtJjJ0ufl/uDdmXjRmsTwHrkc1p6aZyGVocgaLEPQ5HMGA1",
-	"HeWiWoBNeUZd4NZmFPi0R0TDGpyValdUCqVbRfAR1t4eC5Ew33Hnr7ZKl+pgHVphSFHWamw4zDYKvIpI",
-	"Ls23YhuEQEcSn0rbrlN6BSbrwuDmuH3KbTIqFTjsBA5VL44W78AJ9XJtaDmtMIWrXGgcJ93E3AppoCrF",
-	"oqEA7Mi34ShpkHuPRn3TQOJTgkev+YVbbX0z2lSfbyC9GOJfx4C2AjPjM7gePRzN7w4AChoeEvNFN1g7",
-	"gFT2wfeIi4U4GJrYJiHU/w76sw3N5LB+7r/XD/qZpZ1QoR67WWLyhCyfs+kYOdzPwcV96VsRr6aY9Cbl",
-	"0bcqICEoVwff/9Z8E8NcET7xZnPV4zNBuEYHlvdig1CoQkZKgunez29OLQdttSucgZ9IOqphxw3jqOpE",
-	"eJRN6eXOHftvGsx7EEKLEvQuHE9J9SzsZmzZaPUXU+6h13CL3tbhYKf0VFCkGEhBd7Gf4sNhUkbT/atu",
-	"dlA8w0A2bJtxfWwG0nI1mimzLSQ7HkYLjnY8XDgkPTaYY4Yy+WwsICTHGgnBChoOzvZK4MjH3Jfm7TbT",
-	"4qd6aMeFT3eYrJ/Toi4DXsNvNSSiQyrd1KVbQoVeV371zEbQZjo4FY4A8Qh/qq344LVRVvJTt+U9+X/l",
-	"Pak+e+n6lOPFhVyvzYdHZKkv+vmlL4lpIjVfaOT5MogQytS3Jxher0Mh/hDp9Q9ZwszNaoAVScT4E1js",
-	"erQmBb5FxT7BROiMCNNIin105ZCidJUDZcc6/71RR+9p3+iw5PnR2f6FfvAaYegy4MDY/oTbttTrtGgE",
-	"fWpAvEMC6R8ZYmAQjk5573bHAfCRAOfEYHejHU4XfIE3wzOCTiNiPxosYlaOI3Cxlbqs4fIu/4zxSQd4",
-	"tKzsy+kYtZ6NjdYRWdKIowXznCHOw8tVESe9KiuoI4ZtRei6BwUUiMHiegf3b2IQ+/wGwdufqzcDft3P",
-	"1bVsdTH4SPgDombkGcxuU3D3rd62XvVbaXe618WQCi5pvn8NOY+AQuXPH1Sx6fAYMlouMUH5DRSb9/SZ",
-	"XBEh0Y+8914FhBPfrAVdrX74R9i60h1R+r2I1OUjmG8ivxVwPXHXWlGGrlcJuiaP288MscJgLu1qRXWm",
-	"jSXiCpDRluiZgvRoRV9E/NcpzXWxrZpZrN+S++68GVFIp9ZwMI3GRqn7G0JkLOPG28SCVbXP8IE0oleN",
-	"x1G3Edfe3oYHBI3Lqi74cMJCzfSJP6x2Wofe8MGAfuACUdmDNxNEpq3Gm0jG+1Z2OIt8cUDazej8Tvnj",
-	"an276UTKfhitB21aGl95ziDEQEzRhSZ/uEHsmTOAQ09FrGfKYg0vvn7rflvhxdkaa0i83ibyT8lNk5yh",
-	"jRkWWdXeBPtD7m52QaHYJ95En/i5Gt8BqgHPxa7HV9p4pSz5yvkUoQ50O94d6rwlmlAHYkJXdT6uxbV2",
-	"+5IcBO+1uC849NZ7jTme8srfzYBuzJoYfbeEn96t8hj3yLtV/j5pn9fPflDF/hdR1NNEt4ayyWdvRYu5",
-	"yN9Eckt1vPif9nqi1eFQnknfQYEi7q6Atwju4H4RHc31km5R06uYt1h9xwUuoYhhvwWtIq8yE4P6p2W8",
-	"Q8vYEOUuInUhdmq6MVm/QJXYJD00vni2iPHY3brt+IFnDpPAog/+TUsd3bRuurVR9tTWkD+ro4fnlnsd",
-	"66yn1tG3fdD17JkXcfCXm1kR7ZloTgrNSbN1JHVmv2u440Y/MJdjMxdZ+N7JObi19rbA+AYX2mNjR/pw",
-	"iKDx4NteaWuzaA7YPfI/P9Izds2ismoOr1KqyyJJfX3vaPvCmb/ezcf9hxf3/yL//68XD7+dzWePri4e",
-	"y///5urfw6FQ9Kl7dwJVeG2F1D+GyQwTyvg6VszRZzsLU7/oWhsRtgHzXb63CL/J4jZf0AIP0gpDcf/h",
-	"pNo1HTJz1TUABbj/ECz3gKNPgfoQXrXxcJ4ZygpMkFdIL4AqbHgyQUE54gCCPYJMoy++eQwEBX99rECE",
-	"/3qptX1sGlXI9qUJCnQpDPtUyqqsPO8WNPT2dfRJyo1Gimr1yVz9HwtpV6TFCjH76l8VP7WlKpSfyAEm",
-	"XCAYAfCvGa2rFNhQML0hdKNCOcfLop23nyDnCcUpEeev+LNuZSn/EoYastwRhW1pV5d8dQNZrjMgYM6B",
-	"BpfxObgvdehhUH89tFjCgAMgsb+GRBotwEZ35H2X1tT7uSogJiFF0Xy0lljWrE25UjRSkMM9B1jMNQLw",
-	"M8c5+jIHn5VV+qKQtp/1S18u2xzY4RVRFbA+s0JY3EKCfjJL2DyEYhz9COItR9fHc5uC6a7khEZ2lEgV",
-	"zaUEXbCyMe0eX0eOGN5G0MJcB48i5q5BjAla5J05iabb9Bb9/avwo5Ybxo6IaJ7yApdLH33hqhkOV8ge",
-	"75qAJOcvdRrA2ETwuvIucFNK6yvFnQBy0+urrY2PhoCSofxBHN3TutzDCUOwoI8Wu30Ix+/B8GK3Aj0p",
-	"3z/c8qeZs0lUho3M7wdW/ZbinEfWRQlv1d6vZK+QlCq1rUXmMGq5hpvfuUNbwqTt1KkjXOZF/wboCiiu",
-	"VkPJjwlBDKB8jWztMa27nfX96GpK4Qm92Rsd8vythlLIASuVIbOWwi8l72usb91be3+qz6qt49Eea5id",
-	"fwp5yZjrKVAmoNnEevhe+SZonjGF5mzaSibnk4CMkhXOEcnCRABNfa1prJgt97SfZxJJh3JeX3qZFm+T",
-	"DewnQwkoPXaxQVSJJTIPgWZjgNNQMpRLctKsGpX+1y02/5JbsYXXCX3wG02NEm1QaR+IFzPC47epQq+E",
-	"8XVqM1oMC4ldtx501C3VRjUSsaNuKR2JHVUg/dCxPSUrNpo9EU3G9J57eDXJg3bg+faS/k4RAUmfjQO0",
-	"RWyvShzGNo+RJIsHV1cTSrQnZUNY87k4wXnf1NdovLutJjFSr5Qox1rPYK4ypPIxRmVLIK2+eyR3tDzo",
-	"5jcmqeJgPtFB9062sBCoOpIZs5N0rVz5y6b7h9S/ZXTNYFmie/prjUBUdwOg1ToCVczqsKRyytFAJbD0",
-	"jYG1rWKLGzOjJOfD8MV078V+boL4lbBOJn7LOzaxSAI0d18uh+rRGPV7DvdtJXabmg7Qq/DgTu1jYlMr",
-	"bBBWwXaFnKxJhATNmqS/BOoQ1+VyiYrCapfHxDDS11ssDkw/e3QVgp+IazEUuTlRO22D/yNW0ckNLTW9",
-	"iPHcVLBgLNLTSOrxaG2BqoACSRF3FOLBaC0A+WJgp3qBecYN0RSWB54KYgboag5u16GSicHoSkA8fmX3",
-	"Rm1Hi0ULyAS/DsZmEQH2o2CJ1pjMwQ8/PHn9+qmpHIxABgtEcsi6EYzA3ComgmArDDXNQIZGv37/wegB",
-	"Si3GVgX1Jp3xdjxPwu2IDWvhcbuiZU/shugjdJFkheU+HmFnQ9tY5cWh3CtHPZoS5owB2ysTngyRIkTz",
-	"iRna9uf9Xaf2cYaKIpwtGU9HdueH0ZzHhX506DygmBdY5KdPkYrqKsAKIAdYkYnY2H23/JUqERmk1rD5",
-	"2xFf1+pNoIpV8k3V9BONbtY7uNjbrWgythLyd6sVykInCK9awDTaXymGMA4Cx4gYPCoMuwFfz+azZ+qs",
-	"qKKgtELhzTaVmVs17uLDW1ewMELWHUpnM6I6Kp1NyfwHWKwCnmU86WaFikhuShmjklutIul/6TWdGsb1",
-	"/iqO0rjFOLWVP6XG4TNzphIrKYmdgFfJtyuesuVayfrhi5FDmDsf2jV31BHxZ6LLwYeqyqywYxUKbNIJ",
-	"hZDtB5LINZxXfun16Rjv3ozP1N5qD43bOjrO965sTuVoKqV+d2Q00pBf3jSlKA8YiIoPqTFUBQ0WKD2G",
-	"+5nGctVWuEBvYsfBQ/III0fOKBZdcQn2d1HZJ+sD6CiY5lWAQPZY32eKDeZA9xHsIAcMwdwQtgY31RJW",
-	"ldHwIeP02jw2SOuM7KQO1qdWU/lOPzucY6mwVSdK/+SWHCHoGqG0XutaxAq8KMLORuh479TJtjW3lk9/",
-	"ZoRSOeRDtITY50NgjLJ3UbkGMoRHquNQJvSFSIjDYIjqaU1pHu9IgVbCuOBtRdfZzYajRzlU8hAIhSIb",
-	"JlSAJaP1eiMAJtMK5xO0+77p70kSgTOGEOHTr0YDedN912zodjOakZ3IJqSSsaNe6mC00CSCutmdeyrn",
-	"3bF5PFpGSq0Z8GTQ6IKXQ+pkkJhDapbD4QmkZlWF+HKO2WgGt5NYNDKaLj3ZWiWapANtkCvPbt2IWv1Z",
-	"s4xtUHZrChnIf2ofD271nzjcWjI/bQ0zSOTJVv1xBXERuaX6e//UwpAyo92a6roY9Jg3yVCB4RIfW1Hd",
-	"+4ySuS6BE7i1ZdrbnZYWyhBaDEWb8eqncJl8RquJts6L/Y3sbk2cSDcT0pL+1j1eN+iVQGWsoMTUxBPy",
-	"HqHIqpVDMRGO8T69Mw8bDNTUIb2rCxThSWIi0j+BRaSwmPIbBvShG6pQH2oGbGel86G2ms2dpjZQeD3y",
-	"EXO8g6ysq0uj/wesJP0BbxEpfZh6KdGixPDiRBklApqdNcLHHAz+mnumUVSNvXeKUOhS4nHoPlGsoATo",
-	"w55jIBy98O0Dm8J92dAi99SkIbkbH24yHDbK7x1/+NW0b3uI6EBRQ9F+YsqUWraSA6Bf9x8k8B1uIEdp",
-	"5uFGParPUEhg0bubSBgNozXJU+62fO81oBz3/zreVpebRbptULE8dVlaenkWgu4gU4k5OxguK82bO7pB",
-	"fZLPVdF4cBMrmyLEHcQigclIOVF6fnvXt47rxZ/L9lr0YnFtBU4zrcoensKw3lgNbRiWNbX+r7YWGcwE",
-	"3hooDqog0/80Ra0duFflzgTnsr15TrfhPGLEdSXh163pfTx2y5ihguO6rROP/QIJF4+Cr0mn8nWSJgWK",
-	"tHpLBDOtCiq4HpKWYnLiscwJLl7SomifRFvZE5RG8gX8JIgA8WpwJRx+7x0q0x+6UH6Ucp/cJtZf70tX",
-	"+1weXvWxgV1UkN0GJVrVrKJtHffKq7U/xBtqwbhCMwRzTEzi+JBhf+ceVHZ2IBEWIbNy5VqdPZn917/9",
-	"cnX/4//45eri24//98EvVxcPP/75yS9XF48/qj/9SyiMZ+2Wb8XHbV1x237nwfg7WGxoLX5AcJvC+GbF",
-	"798p60lNs3TvnMd6vLF7V4fY91b4U/hcbnzOCTihuogxnG0R69AlLgtqj8aGKkuD0HAWycwL4D+lWJaM",
-	"3iJiwJ32kB3GdiYFhTQq2u1opuPe9WY4YBSZvEMTJHtz9x6VCiISg1xOQXMdcugbQG3ZD6bJxA3kJFKh",
-	"PyLtKk3YVVPLWB5xbvcTCwJ7wYHu9MHH9YGykWEUZPecHIpr+BWO+2CVoOot47UZkoAZ5iLcu5ie8Eri",
-	"tBNjJnpV6qetsgpiFg5UdRzsAdyArv8+lD/joA0xDs4kGalLbjs9yU87atK+ULQPGBx9xeiyCG4sXU3U",
-	"H7HtJFXwthe6E7Si4cSc8JLhenK3+Bo/toHFFvFjwCK6KKnc1Ga6kbnDjyi1TESNaOiC6vOpCod+QOg2",
-	"xMIWCPS8IgACASvE5qZenEHrYcGBFBWA0of3amgCtEU6dStQKoWW6ESF6/GobtxAJl69mG78Y+Fa570n",
-	"TLt+1qV9xO1u+Go9bVjdQssMc+14Icg1nl9NnIliRBwp+ZEPVqH7KDf5cwNyM7fvHOd6qvWyDl7ED5qN",
-	"iCSlIEWQ0WCKZvRLLIzfrid5k2YybQ2D6F2jj8ZN0rgbXTZiod+LxtWTBUCFuabtJh00oeIABqx3T9Iq",
-	"e8uf7f+3QZikZ+n3RTNUuHMTu5aO3tO4sJN51wuHtzr9caxiRWvRus3KUO40S6SpaOHBi5VRc1JPy3ZQ",
-	"Fvg0iQ467FnLg81CKoKBQxldUhjM2ZNZRuktdmch9/n/1z7XqFyFf0SmThMmKxo2C1LMDGYCLJHYIVML",
-	"hSO2RUwh8lUaltjogmFQAAGLWw4EBVhcgu+pfVS2ydUL7/cVWqhGQFZgRIT9jSGwRgQxKFBui7JgrhBC",
-	"yu7oS6XZCz0ejxjpyey+ujGrEIEVnj2ZPby8unxo6KSUjCxOW1eQ0XAaqc+KXedVPnsy+wlzcW0fUqkz",
-	"FSWGy/TB1ZVdVCZWD6uqwJl6+96vpuq7Xpsh/HfTdFqipa3lGDJfNKkoSuD2XL85b7oTWCl9fhg517I7",
-	"GtCiavJrbMSfOOCqTNWlRquvYB337J00790YN1I29emiQJCLC0bVvCqOC7VnUB6YoOfqSt9MUXPUeUbz",
-	"/aTJGRLcG7S7doD+lvwMe3pHLe6frOVWs/05IGhn5H5qcX+ZN4vj3mdXWP+LNgaqT72peKH+7k9FSyqP",
-	"AnmbjZFQrGYdegzEIEf56TUpuNK/RyLa9au7mNC3BDWLaCW3sDOsIchgiYSCi0WqBTSP3HPTrmoGVHVA",
-	"aje1OO/aM19/rjL005bfnczWAm5Pr5qxVXfPJkNdwIbkNbYM36EtvUXPzRsNdd34cpQmxTQglx8mhuCC",
-	"UFBQsj69lYkvxdHun26Su00FJttWZ4SgYur2MCSm39lqpaESwa8NzUpnGF5NSXOMR0TX621PjHz99zUz",
-	"nspeglfqiMo3dEe0j0jJ6adldI1e4izuT373SXr5dmDjwpNHTPfltuRc6HOJCVSVqbqH177RsrEbugKY",
-	"8xrlwJ0n+Fyn0+4ou1UOuZSPve4H//bu5XPw+PGjx3+WWqHh+KrLz3VfL15gXlHN8tnuZq9Tv59VEp9K",
-	"WlaGDzA4i8/174tsQ2lx3iWgW8qHHQag6kcDsaOA6z79jozR3BxAf6uR0lJz/oSz7k4+92QyRkoV/uby",
-	"mG/G1QF9skfzgTV9B86jKic05jnqzj4FOc24BYNflvnvaXcaETS/91n3+8uIyBcOhD9B5KsNZv/el/u4",
-	"NZ23PrMl+SWtEPlUFkbIF3S1whnKaVaXiIhLU/V+g5Aoi0uXrjOtSW3/+fZo09/SEZ3QENCR/y6m3doH",
-	"FUpz5sGIbchG2Ei6FPl89qngn2bzmVSZUA5hXJGVQxjV3u+ReEk15dP5bIVs4AaugwbjulEFhjLKckzW",
-	"fK52/Z1hqdwDDvdA0LXyfP8Q1kMJ/R7dIlboYNjp/eef4J4DjoTyoHTsGcgGdQhMAUTnitD3gkhdKzBH",
-	"uYuQqmuxgFf9Vvd4YUPZhx6juzigbqnJ0bvyYcSbhoOe7ou9xGJmauqqZsJhyLs7+qv1Y2YmcvDADCwh",
-	"yXX4WtUGd0R/d3bocJhyPmRtTILaq+bhIyWXmmdpsPT99LvAEbvNjkt3RF0XqEXm3zjmDG9/XwZJXShk",
-	"m8AxQQWtwsI/faTMNaCb5WkrJhAGMsfoOw1w6dsvfpTVjhwKMlqWipWxEaMbkQGU9UGfXZn8iFAFbHan",
-	"yeBVmbrBBhWFz7QWo1vOO+lEAgieL/6uUuWV63YJPmjcKtCjA4TqMLqbOPWA/dW7jLMPzAFl9q3+lqRT",
-	"pH3/OqavRziod2fM9XBsiv6A8VG0Axta5PyuFL+JvwzeQd40j92F6XbNBe8b+wJ8weBKqH3QhJXMHSyf",
-	"A4J2iAugtvc/QohUDUXHSI0M5vbWGbnBwEy6gKZKBSSdUV8CTWzm0bzlWkCFPBLu5/ZbKuy6RBktkcZT",
-	"EfRJAC5QpSNwkIAlAjqfuL9IVU/dTJ1pV1GNNLDhO739dGNTsLdI9FdJ9s72KVtOJuZpGTbes1kyzbQc",
-	"sWDKcIGsqJdAAf7AEma3v/9IoA5ZziKhukeTQnXNcfY8B8BrAou9LlOj9gq5TLmgTK1fjYaQ61hX7FB7",
-	"LEOrmuufvYejO+91nr+zY5j1ZB0Sn4fxHo17Prgag6XHJskgocYjJyaVjv9WQzFQYyLWjqXJDvX+fjgS",
-	"3LnjsAeFJSwK5e4IVme32lRjczHk1CTmw1mm8d7wmKkfVqCVmDAsuShjw/omPcDdFE8L+FrxalXhj5ny",
-	"bBO/1LE7DAstblOkBhNBNRZMOY+W3SmH+5ioV7gowr5yqy7ogHP+dmWXo4Ka7SAHBaW3SPHCQlBSeSoC",
-	"cE2fyL5oqNqS5nuFMSkrsb8Ej64eAchvuaMftfCyUI83kG9aPfZS3X65uvgWXqw+fv7m0ZdAYpu0LGnb",
-	"NM0EEhdcMATLyc71OXflxjxFdmS3uLr28A53absLqH+WVW0yrc64HxSFF0sFUHp3avgqKCjVSX5TbQGK",
-	"dOKpCQcChTnNwXIPNnp/0Culi+kwo3jX7G/n8fdU3GuBhFBtnOGc1q1lG+OsM5klk3DcXbi2puFxX0qB",
-	"Nv5Ad6CEZA920nfXjvedae0KMVOx/fSaaqJCzvMA14ChErJbA73jtESUoD8psr1CbIBgcIsKhW+BylzK",
-	"s9wWMfUH4lAXPV1VW8I7O5bzaKn9/KSDydXJm49bQP27FPbd689lla9OpUMDU3uTr/4os2sEctQFam9e",
-	"ASXg+tHv7M40qhwerV80yHTQffqBESbdVmJ46f3Gu7w2I/kjRJZCUHU98JNd803Ji+IosC88U77rXjog",
-	"0lPD+VNgOBHkkVX4ki8gF8CEosbOL/28qcNu9E7ntxrBh67DiT4GGNW6M4OtMyWGwkkL/cQZtzLTQizJ",
-	"Q/3qxz8/CaCoHgAlT8xBiXEB0CeYCU3eqxMFVVgO5XOgSldLreGgQiTDRYH+GGAkl34cnRz1wDnnRjaQ",
-	"gOHQ5OgNJOEPj+RQor9oeONP7w0/Q2tMOIBGdua6DBKAcxuyWDK640q+Gk+MAFd01UQuCyKA2OFMRfcp",
-	"QdpmWkQIFmDJ9DFQ+th0i3Id6Vfh2K6/vBCQiYXltz9T/pL5/h37yUqB/aZDFkbJ/65MrqYcuWh4jE+/",
-	"zav5fG+qaBw6nRP4T+AB1CPLA96ZyJLQcQF8GoSvje0ZtKtKKdXtSQXXyIaw7lhBh/10TdVy4nzUW1SJ",
-	"ZO/9R1SZXoST6cum/tUEuh3HJTQW2FF99dtJiezIPrvwrkEZyX3S/smW7JnbugMIuAb+CMeLHxGqHEft",
-	"ObaRFkfTHS9ZX+ECvpClp5CKcddL9R4sVIK+wFt0pi1Fj/zab+dOtpYzcmYdxiV7AqqzPme07spdbEpH",
-	"U4ZHLv5LuAeqDr8rPyaHZFGTO0PVrOAod746ljUu8vM48TqbUY5XNnZRV8rfVtPrLvMuwZsGGqfNQ9cB",
-	"fyZ76Cxnp5ud24Efnrx+/USdad2+IRBSkO+5O3Fp0A8XuCjUL6ofkbtEoqpWBK8SJ7Nmpl8uHmL4v1Ks",
-	"PW7133sTr7ZsK399w6aOvXT1FZy3exlk+Rmj8EoizzXp9B97FziLRT+9JT/F/cE1kFrhrMYSrufg+vEf",
-	"5frAavavdb4+01X6e1waKiDViHTpUMkB5CaIJfc3E2cpEcnn0tjXBfoTByv8SaEs5Yyh3FwIjNv9v8lm",
-	"jvaYfx8LSUqkh/Wan4kt9vwL7r/FFrHUNytDIWRz+XLOILJtIiIdr1CtorVTC1D3HJ/n3BtMlfkuxy1h",
-	"nN6JMV+XDd21fg5MgUZlnCXPxrJG8HufOcoYGkin9ghX7pqS4r1X6ltjMy21yg5yUMLcec/+NgmzDbqQ",
-	"myWjxZk2SEupN3vyy8eemCHZL6VyfgkjdNtpx1r6U6gJhhG66t5EhV+HgoQvdHz2/OfVF3A/4RrfszcG",
-	"ISpHcvbL/KAjfVNA8gKey+BIuXydI9OLAfFrolEp9Kcai56DmhRyveVsfw4zJKf33ucc7pPY4+x0pFBV",
-	"5VAheNfq/g0LhwwxGMq7oqoKdvnsk/mWIG8Bfe34tJreWWOZ7ITfMxUzuxSCB319fpqs3Bv55xdwr/Ny",
-	"z7T4Ndjk67DWxYEuC7hFHGSoKBRagDYEQtQkRuRwPwclvNW8rQEUv8Z4uCAXORNAtqVEXCgxSEdG/2vQ",
-	"k1noZ84KzNBNLBSnyyBejQMoNGRAv6JK5bGaEClgyvKvD8hoFlfIdfFkOeC7mGo7j4eL7RjzgLY4G8l2",
-	"fWGeuRP3RbWV4r68Ilwwxe3DTSoXJPkFJtznPr4ldHcWOMNUbqTf6qmZiH80SiPFHvuHJzU6GU9RjKBI",
-	"0eJcrHCB+L2CUl33IRiBW8A91xESk05FV2CtqjAaIlCdYCp1f0N3KuGR1kUOlkjVBUgIuf1E6e21Jj9S",
-	"ZGZJCY6u+uCYMBJy87ox2RKqiosAcvC3xds3QFAg2B5gwgWCDgrGUInKJZLOMmVgXSPONaQrdqtjPjuL",
-	"p2FepeQy/jOxbTyx7cSUP1JDo/es2ORYn8O+62VqFEeaeUzWiFUMExFymUNmo3ljcLmEJvXhg9ikGtrn",
-	"Ph0KV0ZA2RWHmOEIZBt5wiw0cb8yC4FsNr2clMBfu6VytnQ228RxhDiNETjf9O8wyU0JjKDcF0jwFljJ",
-	"oFMLXGLBnwKxoRwBQgWQOpGrOVDOyQZXlTZZgYwteSxQgvpgmj9VcoLuVtq60492rxrMFw67YQjHDfZK",
-	"KmejN9L+iN5v/a02lAvyktHS7IN3YDt/R4UL7KlTFQvXnu1cB3vVwVJXlVDu3flSMlQN2QsPbzkEMpFH",
-	"OHuRJHdSe7rDcu0RpJgeDFQUlVyhPlp3mWKDyjNeZX4vx3JW8J/XwjW//f3c8L0dmxidCkFBTpFxblVG",
-	"9g5zdHat6kMDg8bAl20b45fgHdui3fH9Phlhdy780Pl1578psK6tTC1U0ZgiHQkPusvpPB265neKqNEJ",
-	"9UMxyx/0E2e0oKaFeBaOLdylyzoKuJSKDgnfHROiTLtElTJKIzL9QzCYWt+8zWF6Z1AKfenwT7pRs/hK",
-	"JOCQSr2Wv59x4anvB9TFgELmQE2N5ko0xRvm4NawhSmU0pMGtSQtoz5ZL2tcCJWYew6hNayU9z67fydd",
-	"4Lb5CJOucRU1IuYgx1wa8bus+DXQ26u7ozG8brgmPcqkukBAFcD/6tlHngaYO96YfvQc3nhRxW4yy7lt",
-	"uddgsjXPVHhbO4DKyZtL1+93QjnRmpV5aGXpXGZI1KFUHVHlf9oKzlrVIOAFFbGA8MgtREqV4ijrY0Hb",
-	"pMyDF67y4S8juodyfAiDdFu7Y1ih73J8Eq7VdoBMdnls7Bqx2C777+5cH9x/9JdHf334zaO/jNy9dhG8",
-	"5ltz3YWvjeBNYnrNNFbyfIyvUc1S9L7n0qxX8uOnVy1C9Sbd4s+8CmPCz6BYfwiN6tA236VK2fLR9z6b",
-	"f8k/ClwOUI6Y6m3v1UN3sWWqlqQdT94wIcgUOQyrdZE5DYxQ3X6iIXqGoET+e81wZTOwEWSlKj331FDx",
-	"7DTCyJIanwNndOyGG4T6mrk8uhDZNMXRIaIxzfECxF8lE8N0+E/cRmznJiTu1fxV9aj/OdMa9oaqE/oz",
-	"7fn4meQU/NvF/T9rjmr5H/9+/88hdhpUnX5zWvpUIhf35/c/zgMUoGfyeJb7P8buZGoGrATSyA2pD+fY",
-	"ozy23M/u30mHfZ+pPO2w776vtwDHoa4SqRWAS9r8lWIJ06X/z2L44/T90QFd3Q2B8lvSI1DWQVg+B0vI",
-	"UYGJltgKEzVnX9tWehrTRl1HifOb4XVZkrnhHZY2SdMjq1PrrUKbQJDBStSsQV6F4p7tGTyFrVLU7aOM",
-	"7XPNY95cKDi+8vlM9j/8ix3wVFbmr2y+BjVYk7GooIn023Z3abKmomTvdr3rNnulRI8BdZwQTqs8NLwm",
-	"0gZDudwEzvdAwGWB5h7Dv1qRrlYSVJOdwRL9wYuHtszYicqH/mq4O+EuCs6NKrJgcLiC6Hv1wCS1PRI9",
-	"FFcXTMCqLoonAGoUrdQDtUk9fHCxxALo+hH8d1eUuL136fmoEBy+g3xnHrmLE7hu673KITzgBtIkdV8w",
-	"JP8PVBAzl/OuKpbKP5/FPtfFSPz/nXripAx2v9KaEU2fnybcukA2QytATWKHkPwt7cuPUNcxM27b2RTm",
-	"uk7erPqEYRtSs5hJlwtxi1Hhv9Uwb4BPNmwqNqg821zf+yz/LxGoLB9NPTYHyz85VHLQA6wLdDd8Hsas",
-	"pejGG/Oo0gbL+uwN83FCYaaWHtm23fdOBpF9ZWNuivWZ0B2g5Kk14aBAKwFoLdThjNaMA7iGmJxbse4J",
-	"tr875QrG6d+z/e9btSIa8rVjHY1pjGdV6DwiZcdaVqyBvmordpbMC4O6GCmNoJ+5m9IIsq3IbhL2w3Tv",
-	"gJDWnlKO1Nqdm/VpwivtlIHzcSx0sQ26c/Y2oN2Lua6CyRy8soAZso8qzLWFQ+A8nLewsMUDT7soW6XH",
-	"zrduOvxQeehg1F7VOE9yGc4MqjIKd++z/sdIsPCd4kD3ZioNEra+izufUGjfjOnoyL7ho5BSkv9ICql6",
-	"5UFS4qkmPx9zoD97h9ipWE/vgsjg2g68U2Huq0dD7UwPhUI1CwMsCn31hbeIWE4Gpi46jQEs+xZPcVcc",
-	"XUHmj0lccR5Dpq/xEtaleTBlYS7wmqBcesl3uBpj/TtlqRjdRNCPo2q/0QPH5M4YnChvjfwM6wGvySty",
-	"5yshLurF8TJOR+VzJAZgBUrt5ANnlYSoq4WA4VzCDxtV1MYrRMRq4pEvU7A8tohjMg/cgIJaGZ1BPeW3",
-	"vxLN2ICS+hErl1WiJ0itaBU9UPmeikjlTlXaqy1077P+/zT/tSnR87XL5Zhrlx3kc6XjTCWHit9FvXcr",
-	"0SEKrjdUoKMrHk2IpizRijIUCrn1bnEDsMnHV6MF7kwD5vXfRX2br1V2KbK+jGc8Hc7U1qdgjOGmFk0p",
-	"r1AFcp3Ttn8Ccoa3iM1BRmvGkUYjzsGSig3gOEd8Dpo8tEC8QTXwnp7m5NNWUQ15mVLs2PDcHF4e2TTZ",
-	"48uJRxU+WBaaqhYaoXmnGrSzUIljNChEq3Gd5w00lTIbbDR0GprsDqrsj738L8wAzm1alnQ2WuXgblEl",
-	"ACUZigSsdkdW755g9xqJpQUeld3YGd1pGMcfmcsJS0A+olem1f9/W0FDWZhAVJiY58+RiNFJfXMVoWM6",
-	"e6Ta0AMmhqk1wbjKQTLc6NKRsaI6yzRIVexzsbS79g7BnHuUZ9YQPF/8XRqD//XT4n+plQ8185f823Jv",
-	"Fr/gIKNFXRJuWGVwLj2yDS1S6NBky2q9hcnQAsZX3/eqFvUt3dxSlz11V3NPLENZLKvL9HgWvRULspN9",
-	"/J2Q1JzQQjjRfw3Cr5rYdLXQXfZNLX5WD5zn3Ki//fs6MCqBtDPoOTqPea6rgsJ8+MrvZ/PMXRhS3VYi",
-	"jfpLRbmmGQGlZ7JktF5vBMDk69Coay4rPYS0vUz9X+LtyoNxZMTH/3b0WUaYkYWiNirraUKSAwh2qsSz",
-	"4tuTRku6gZSfJ2Ru1s69z/ofJnYSc3KcWpzNqsRl9Za0UKrngyRPjZFYyRnQYV+i9zJIMlRMP+t4X44u",
-	"V/Xp2LyEb2N3uCgAF7R6CohxatSx+pw1N0NS2aDs9jxCkV/2ZHL6HXcSCeVdrA7pfMqJ3EAOlmhdk2Zu",
-	"zwkdCE0rLUudB3/6eVWfPnpiu6WSUfUzKfAtKvahvI6vnZ4Rn/MF3Lam/IlmWVSzPtfXz+rfdzTxNcnp",
-	"Wab9Z5LTr7nzOCS22n6sgya3akIVQbMF5XJMdNRIwFtEzhLAl7I3Ge5DG/XfzSMnjWp67ToPCxPxzaPZ",
-	"aMKmfTUVIG2eD+DMcijgHOw2ONsAhrmlK9b8onoiziFznZN9obMa731W/5900fRePjkRJ9UAYfjZCrdN",
-	"WaNmtMbBsQyGn/U/kqQQS1b/unCxkWHb8clxt28lP88c1OSXj9Jwaco9/dWaFbMns3uwwve295VZ+2RO",
-	"Kfr3EokNVev0u/fqhCUPQq6Uxr01w9W9Am/lmSoyDu8bN28XoY/oQvfpnwl3hcEcsuGPfPzy/wUAAP//",
+	"7L1tl9s2li76V7B0Z1ZPr1GVy2/pjv1hTtmOO+7Edo3ltM9MjucuiIQkRCTAAKBktY//+114JUgCJCiV",
+	"yknf/tLtlEgC2NjY2Nh49rM/zzJaVpQgIvjsyedZBRkskUBM/RcUmwIJ9CqX/4HJ7MmsgmIzm88ILNHs",
+	"iff7fMbQrzVmKJ89EaxG8xnPNqiE8sUVZSUUsyezusbySXGo5MtcMEzWsy9f5rMcHqJt6N9O+37F6JrB",
+	"soyPxH/itLYYyijLMVlH2/KfOK0tnjGESLQh9/OJrSCGEY+3Yn8+rRXBMCyijdhfT2ujrgoK82gj7ufT",
+	"WtlDVtZVtBX38ymtKEXjFSUcqZV6w+iyQKX8Z0aJQESo9VtVBc6gwJTcq/QT//4Lp0T+1rT1LwytZk9m",
+	"/8+9xhTc07/ye/a7qsUc8YzhSn5u9mT2YQMF2CMiwJ5RsgaQ5GAv/yYoyOkcYALEBgE5EkBX4N3L5+Db",
+	"R4//dGk0V31fNn+dZagSKP8rxabXeY5lG7C4YbRCTGA5xhUsOFJL2f3p8+wX+04JP/2IyFpsZk8eXfXE",
+	"NZ9xnCP5HCJ1OXvy82w2nxUIKskyiIvZfLakYjP7GHh1vzl0Wnh8dRVe+XY2fzYd0y83H6XLX1Am//zp",
+	"Yk0vzB+NEb1sy8F75gKXFWVCm2fZ/iyvCaHZ9h4mAjECi3sZZeie+ZDqy3WW1QxmqudtkeVQoLFZfyGf",
+	"+WI19nNAnEjqWBb5sWJStL2WSwSJ9wKpyyVi8gX5wys5lB0sxrrmnpMN5cHP8fyoj22o3gLN96Rs1/KD",
+	"nZnVz+lOzzp9V11qdaA399LSIS6CgqsJDv3Q6YB63cyNeWeuZ9WJ3pugUAeuC6U2Au9Qf5aWBc22KA92",
+	"MKsZM6bF/LaktJCC+DKfoU+IZZiHdSKqSRVkWuxYoJL3u1PAJSrCb8p1wgMa0JGX/oJ7PjgjZiUyBg/y",
+	"v1ldRFRbLrTxJp0o3DTpF+1wG0mO2IaqgOTSn64jzIL8hrYJhO8RC1gEytH3eL0JLib54w1iHxDatmap",
+	"92BXhvLFD5AIrUrtreP9BoECQS4ABAxzTNZgj9AWbGiR88tmu2u+vkFF5DtyruagwCUWgDJQYq6+V2JS",
+	"C8SBkDuS/C7A4nIWMO8F2qFRQ/GfNSywOPyonlUWK7IITLNHSSy6RghC+WIDg5o3n/2q+xbWV/mW15m2",
+	"+P5V7styj7bCWuMdIlJK6Z1WLTTz3Hs+YtP0Dx8oy/m4xbMjdKtJz5kvmJa+zRuVdgayaa6t070p6wit",
+	"PUI980YdR9buss7XSFyaVXfEwtUf0EvXbO29tQvXKLRnzWdLSCI2vECQQbN3D+n8c/eg/9ZCQFHz5HfN",
+	"4/ILtKyQUI5d294Pfqd5KaR8mfR/9X40/BX92Jf5DIeFUkAyKo8f5TO+wegLXVmh9NH9KB8PjYuKDWIL",
+	"nKPuqvfa0qoz4r1DsZEzoPpdMbrCBUrw+NVjag3uMMf6uFDCT7iUvvOD+4/+9OjPD7959Ce1dPQfG3/Y",
+	"6yHPNpSG926ORQ2F+fRQbxbuQfmWgESem/uWTEmSgxWjJaggJoASIP0k3jJmgw2Zb0fnhAvIxIsJzrPA",
+	"erMdevY9NlaVQUzMyAaft891TSTWx0kzX81k++vd6afXXmdduknzx+tPlzcJc2V8jKVpbLIadt9gmDVm",
+	"9DbolWob93wDyTpg6Y60W7dgdUr46ZV+7Zur27BBx1qJph8Pr1Jshluy9+V5dXitfkXjMH50P9JWTFyu",
+	"py7BM62+4FLZw8PESIk0jcmioKlPHhUbUV1RraRGRuRwTwyIPINCIBaIh2SUrHDeCWZ4inqqnqMJS/09",
+	"4mKBgtuP2s0mfaj/lbjC6q+b3s59mYTUz8jyuxyPx+va+/RbgkCmDPxTgD7BTBQHQAkC8lgMlojjHKkD",
+	"ie0awN6hZGjeTFzvz1fzb6/m3z6ef/vtx3lwMku6QwvUjRl+EzI8+uH3JlozZqZO15Mp2gHZ2ihWWyoM",
+	"8djR1HsnTYfU8+2N58GjsGaOCygcxLJ9GgqTjet5TK+DulvQbNuXGyqrDeSYB71VfWgYdrSZePVCbaQb",
+	"yFuR5oqhCjLrPWFywRHketHBCrFgyLkqYCy2KpiS8TPTSnt5vSJAf31uVpHbW+RJ374r/w11wIXWQq25",
+	"VmzE00r5ULrGqAPzmNVRnqoeoJXWvBG/bXJkZ8gRwzt0qSfzmJiYve67p7+kevkcFojkkF3nOUM8sLhK",
+	"mKNr0bqeyaFAFwKrqERvsuTzzw6RsKc+vXXNIxAbzAFHbIfYU0BJcbD3KFDFEXQ8q4RbxMMBrS8BnX8O",
+	"GTv8SPVy6sQPOK9LFFb75eFlgdcb8ToY2Fke3pkoafuLG7zehN8o6P51QrhWPjU3nwmtYELf7kmww3RP",
+	"EhowHffHN3dyGNE7XiGUXypRHqF16m2taqgomoPOBDdO7XqsbAXbPBufox3OUMca338Q2q/WcIfe1qJ3",
+	"Kbbm6kyn1tWa4SpooAgV3VYeXoVakYfxmF+1bnbL4QMAQiQS+7VugoljZqgo1D9QjgVlgMP9HFyBFWUA",
+	"EoDKSih34xJ8wGJDawGwaN7DHOwZFgIRdY2JdogBddjl8hmG5GI7ZmM3N4/+hARH6QJr3nTkVJ2ZuaBV",
+	"pcKPfIvVv0KTIhI9FYE+ib48rzmQT+aX4Dslpz0WG0Ao0P0C6iDDnbSMMGw7D4KTLzBZF+ZIFfBHGIaR",
+	"OJoNGreUONDADjIMyfHeh+pByMbI9XljN+H2CrTzGRV//4fYQCf3KhIaWaIVjVwOLA/BP085DQ7e9e4Q",
+	"y3E26qf9zTwWOQqaAajuNt8cusVsm2VzQXBpBHSEabZXDMo4Y5bVpVz6mdkk0w84ChQBgUbegD3kQC5h",
+	"UJPc7ecKI2HPNeY0xPvnm2ZSR07X81lW1MtGN0YfXxWUsqQnsUOSeDZpVReFuQK5UPtEyBYVkIsfEefj",
+	"URurZs7nHe0VTzu+yeWEWFp4or/U/GjjhP1Ze2kof5s8bmVY9X4+oZ3ABhwWVvoEMFq0Di45zQRlykk/",
+	"cKzCi7DCXATmu3sAo8q/ipzAMPmlniQhQgO7lZGz26b2G1wgoHrJAWQIcIGLAtCqc6E5tjk2Z91HgSDr",
+	"AbVPQ6d8rSM0T3N0O4nBsedehPGkCNnz/hVfZ+cTJpxqNYSh/GJVwPVMOYQXkG+Vj0IQyvmFH/lEnyo1",
+	"TPebCYYb7Y94M59iF8cCF2m604XuCH2doT5tPzRVzO4+4zRh0yJ/iQMHsgzhIiEKvZBHCR++ZN57XYWv",
+	"7VeYcfECrXCGxeRv+y/HGuB7TNb8Pf322zBsANaTmxWwXqivjp/pvNE7Ucz6He/IwW9Cd7E1jqSz4Et8",
+	"6lGQFvk7xOsipAwF5OGzOYKsOMQnO+E6Suuf2qoFGp7VFFSclaLrWPPhuRlHkjxlxxYCsluQqv5MADLR",
+	"PpN6AY+uH938lNcocuKuUfpOVsA8R2wRFep8VtDxoGcTzpE7TMWnoYwmOAQQ81iggTmNHdMyo9ujoFHB",
+	"8Db80x6yMqygHSVUUVV3ljDdd33VsvK60ZkPO5d6sscCkBiywy0o6z31IaOyZWU9wY7GjppOdW1ow6/L",
+	"aY/nWB91bhDL2uDOLsYMo2l36HI0/2kPVgFEhZmIoAJ7jsCg1yRnfOZ3sD8gv6UUvKWbiFPAlt3xT59U",
+	"86a+zk+Z1u4LUTzhEGIwDYPcQ+QZlJ2ejilC/k/3pdNkbfEa045RFgxfqRtNebD4n5+vLr79+PnRlwv9",
+	"jwfNP/4lFOO3Qu7GW0tM3H+H4qIIbkOWtSNnA+s2QlYvpfqrnkxO9lUdwmWCaNc1ZDmG5AjhpG5RHWG5",
+	"FsNHz5ic7FHkJBlZpEn7lPpf//Vf/3Xx+vXFixdzQJkJQK8okwdWObWXGg9lVe/f4rr3x//oa197QBne",
+	"4eLSALYmj0W9bUZyYtLImhYrkz+YtFO8gIe/qFdCe0QErxlPJyjgqPK8qwnBZP2W5cbJtX5iMCY/CTm2",
+	"EDCMVQ1dgrYXNzd+hGuzkaQZViiY0ghvGDAXudPu/fmXmmAdHAxg2+Hhu0+IReAFkSkJDdyM2LTlfdjH",
+	"S0VG+w79WptA+5SwnF6q7YkcybHrAv9KTMx/3Q9kO0xYILmGIXWvfosDkNP8FHBBGQKEig0ma++KNyDs",
+	"iYY1MXLqFkTbNt3/qKzR/33w89XFw49/fPLz1cVj/afgznjK4mkkf/+bkaUUXkVuwmNqRPe3ZuX6p7ip",
+	"VssX1chBO2A5GjPhvhMctbsb7qyNBu7Q69gW6ywCG/FTF8LKHAnlajOYR8J3aeZAfd8NxPYk2Hu8WiFm",
+	"j4+dESw5LWoRvgGrBo41t3q1NZ/tEdwiNj5q199T7ro8gZx43/WC8pBQv29nkHjWBy5pLX4IwPA/bBBD",
+	"AIKCwhws0RoTk4BFqILjA44En4PtOpjjtYSFCrCijJKcx9JaiuKHdfiqE4k9QmTw9WxDt+h5GfmxqJeR",
+	"9+RW0R/u93QPGCRrBPaUbQE2l30KwrNHaBvMN8NlVaASEfGXiO2wv/fP4/5T5H3NIqiIjcIs6ItFAFcC",
+	"MYBgtvHgYOFNRd/2DTZboB1ib8oIvAfmkakp4aeQulzrtL0/cK0wGazmYK9UiFD9J4WFEkFtScmRYaji",
+	"sV8Uxir6oxhUIz78o4j9EoMOyB8iwQ9s0Fl9zaMrgQiAUkA6cVKdLLCQIlPdC0P67AG/ucQxUTE9JAX+",
+	"FTDTcGAdGQtmxUNW/lQt0HDyblwlYlPTw3JWaSm7je3tLwgDK4YCrJHgoKQazNMfk/rGaxMDbn/nXYOl",
+	"VGc5I6+5+pqehRiEUn50gdKSyzX+2kRTtFq09XEstmKBjZfKqp8CjdR7A4Mr4fnc4aSC7t0swJzXKAc7",
+	"xBQ8S1BjjqSIRt3uCakh05I8Qhf9SSD27mEirGY4V8haAuRqeKpRZ3mueDEqjDI018BbjrgUin6gRCRX",
+	"f9fMGSafWdq9JaNbub7F3IsbyAf2G1qgDv4qDPHLzcY+YWy/4T146sZ43AYXt1i/ww3H7R4Bs9NbCT5/",
+	"w9gJsXsuyLWx4XtYaT9eHhKkzs9sGoVKnSZ5Kpo0DGbRnxzD4quHPBaH9kp9aVZdZwWF7UtGqxbiIUMK",
+	"+1RggsZhMOZwA9NYHpQhOiUK/t1qRUP3nTndE7WR32QickJqxaLbP9wg9ozmhw8Irzdi6KnIqpEq+Exd",
+	"yb0qK5iJxfg1nupPqHW/rdCX5+2xjt03y+cujdSOub/b20n/juQo12ma06zthLvYdLT0HTMdmZ7N9e3r",
+	"BL4jT2onBt9fYlTk3zFGWRhCEci0WNASLWl+AKjgCOwZFahBgpcIEoUn66Myw1j0BdwhQHdIut8akabO",
+	"gBaefiRyPIKA6qGGP+nwAQpHiHMkIA5n4a9wlFVFJeQZVD3T7t8TAIF6AxBYIuUES2nxnx9+vNzBog77",
+	"1DUp8BYVh3Az6j0Ni1XIMOkpLhFwWQ6hg2oXQqwG4cYZEsFLHNoI3hIEdOjsDxygT1LrnoKcZtzq1qVe",
+	"hJe/cEqAfnfZTbsZ1PCXOgf4RN0uCpQ/l/tOH5CnUMa3BEafz9RktLObaL0sUP/03T216H7M2wh2+8Hg",
+	"jFCWoWeQI7WTBgDtQxH+OMilacByjR3/BZ6f9r4SQsqZzzzoGMUUhZiSwIghXUkhXjopHqFo6gtazeS/",
+	"XmJHr9FxIQyiIow2g5H7ok2MUwoTLlit0MXBF7cojE0odNC+74HUrKIR4jGGsg3Ktkew2NGaRX4SWET4",
+	"wXwSgVRohbfwhpeZFIttvAVj0u9r+RixN8Rwdur0RDXCatEQeDPSiMzJIEkPrfKcroY/On6M2OqLo928",
+	"VGX/xu5BIG15YEQlrH7W0/Px5wcfVwWF4ptHzm79SGkggzjbQEJQMRQOi97/pIFufKhNSkhshckasYph",
+	"Ela7TdAzegNLpPO8VrhQ9J06NrGiRUH3PBbTtq49qYsCyk3DUJr2ZsgeHftnSkIjeZ0lrKoETLSanNfm",
+	"WXOsnIQtcxdbYcIl6c6h/cD8rigVE+EKjsPQfTIdydn97zQtUp3s4rYmcCNWDdNs39hCgb7/e/iqDZZV",
+	"gZLDGzETqI/USnPbCu4ab5ryg9rYHRHdOvWuMa2CWSVsRmm1qJn+FGMoV86lMhPTrKF7uTGGrxvd72YC",
+	"F3VJUszNaJ4mQWsoIvjmUFpWMH/11xoSYVCF3tnT5MZr+c/ms5ef5P/IjeylnKvn9OaT/j/5p/d/D55L",
+	"09JBw9bSdSuk295u8fibgAFlRoI9SlLKoKDsEBZZgVbibVVRjmNCpeSmiEpcc2J0Jy4klmr0oT4Vqu15",
+	"p5tNn0JyasxiKPPp/nDm058D/KoDdsK5XSPh7V4mqZyr5MX52q34E9fn2x1iRQgyh1RgaWh9qlyU0J7Z",
+	"Weg7E7hL3xkKqUJcPN/FQn72eJT+SflG/Hv6sDSBNXRyXol/ONIS6QzT72KQNiK2B9NmBocnIm9BUCbM",
+	"BoI7NKgI5hotOQRkKbpGhNcQbZkvje/vXXCVDzIx4wh9RG+0/9TlO9Ll6ecFk/nmfKJZo/dpRwkWiSf1",
+	"WLh7bt14R803An20RjQplK9TCjA/DvHehPOVXb+BQRLKeI5OvS4R0fi7mGZltJZNlnSn7jHDLDmKKmo6",
+	"Wo3/WkORwH7T64N71TY9740lHZz2S11WJ+XPyA+oPltJpyfXrXQAIh1v2op5hc/P6oMv2+bZi0e5QMVo",
+	"Myam4deHSe/oO/tK1Pw8c5mLoz1x8UL77ms0DpkPv5k+N3tMcrqfODUf1EsJNIZOoE1DHtum04vOjDaD",
+	"aGlbNFy9QELYaetUIZFK27cVtaCrVcTN7V6gz3rWwS7MCL2GGkhaxKWEnOvb2eYS6nGYEdZDOxADFvd7",
+	"yKgi1zcEUQ+vyjA2TL2b1jcBt4iuVikPf0kwPW6OTjE9eicIoIxpjy4ro+USE00Mj3MVWgkJxACb00Qy",
+	"qDcrTDDfpH1oSlTuKB2Rxzi9SBetN68uH4y8Kacd7uEhUUlolfggg4SriPEtKJR2Kk7RKOtSdGsDSUWz",
+	"ahY1N8b6hdRwF3YBFNQ3ktjevjrxIGIow2XknuoOb3DiAdKBq52BG5o0B1lfqHQK6ViBdK5TTGNNj5Iu",
+	"RcwknnQn8hdG6+qDgtte8+1vLfGpH7ceZAhVw5Bf62T5PLgKHdP0HtmKXwbhY/tQstJ/TMpWYg3GdXwA",
+	"FhDbS+yw0m6+F1rf3yNYaPrPPsFOzWPJKJZceFinuaWnsW+EOvDKQimPQ4e+bu8TI7Ye5wHY0kiiWg9f",
+	"yPBOlRXYUyo1FjONNkL5Wpe9QpodUeAYH5lqbKDjlw8iu+JfWu88vGpx6T8ODTgQd/9mbMgDaZLmzkP3",
+	"pRnJiP1xaNnLZrKPMEPuM6qL7lOabY5PZv+29Hd7aBNU8if6L7wFyIJ5jnKFMNIPNZAswAU8BOjyDMr0",
+	"OHKuUF0HDncB0NAbtFfIJ0PKq25HLE6KEqTBX1hwgPPk0iPNBI106svQUn5Xh5xW7K/05E4M5czVkd3Y",
+	"gAdH9NrTxcrRc9QKjpAAHWyUWo32NvSZMhFDDqoLtojXFMXUMb0ZdcvTEOTqYeICaXruDYI5YmCJMFmD",
+	"+7FsnQY+NwKEY8rRML0exMPpYb9DVRAvjKQ40rd0X4ahUnrm2B+IDsJdjF1IA8qm9gHlCw1EG40Y6AiB",
+	"7sDcDrhpNi4z18RJucPJ0DCT52ueD3aLvLeAvileoc5mtLvr9Ww+exbcNleoEJ1SMqOVZCBmrVe+8V+5",
+	"HwS62iGkVFfuAOdmczUa067pcRJ5kxXdLVA3+fVG+2zoMTL0JC50ewIJTr7QOIxu3Gkq6sXmCQ3qrnzG",
+	"PPs+diuFcixia3qwPOiUCgtHFWwsKMyj3TYVAKedTG3SSojynIWKXr6gZhOoGeEWJY5AgVcCaNKyNrQ4",
+	"BMIIHFtgAsfuO/2UruW9Q3wSsrWT4q1SMcDyAGwi+ix0H1jQcZpJ+cyX+ezvlLQSFv77/mw+++8H8n8e",
+	"yv95JP/n8Ww+ez2ectMqLqE6MQ8UY/27ZlU3SUtOoz0taXTCiaypcKYWmBN9WqUKtVRvq1DFX+uyilFG",
+	"Sh/6tQvm9RP0XDbNm/DvDG4xWb8qq7rg6A1PCruZl96t8jfVpDcUd15iVLQdHX+BKnOcOy2emuNKpfO9",
+	"XTUZTqNfXBVwPdHErlSlie+Rq6eR0Ih89v2GIb6hRf5myku4RGlSVVGma/Ej3SMu0prYqDE07BNpo/ml",
+	"Lqspo4+iRM3NR9O+uWwd/aJ58QbB7ZupL/SS4FJfTpuFwpRLH8ZOhJbm6CiD2Xoqvhz5mVH5ebxDw+00",
+	"z6nlE77x7l7zB74dsDitPgZb6gzzYyT/48a9eUP3iH1ImosjQMPquutdrGT4hMswld2Y3tXmcZd+mfaO",
+	"k0ujCOMvmpcomWC0I9o0+t6vNUbiJaPlIsJGipFY5G/iP76n4TcZx69pjlcY5Ukd0VDidwNwRZyj6bZo",
+	"wq2ne/hvqKAZFpb0efw1XKL39P2klpiJavzTEN2aIaqJdCpRvkjcwWuyV7vMZCcsfkMwn+0p274lzxER",
+	"0tOR7uFfk775d8To29WKoyTfIIzV185Sg6O3/ewsrrnvubb9VG/Bt0yDt9Y9L89Z3K6XGbBh3kr0tuzg",
+	"kmu7MG1Pq+vehZyklnXv2+7IjhUx2BE1CevwkLIbl73nCPbMR9t0xtzxgD/dWSIDblXImEb8vbBGt/W1",
+	"vfQC/nQnLz4F2fbOMokfDy75AVVCXyIGgvVhl/eUK9aurxK/aGcwEzhDMbr3Y25H20VRU4gNvZK05qxu",
+	"W7Zi8HoaMrc/wmA+cUGzCXUs5Ud0ackvoXrfp1cU7901TYx3u0DyUJTbfrRXZNpIIya+YyqkujDFqzxG",
+	"cMlEcsGxXiW8nMGVUgFFKxWMVPe3v1AZ0zGEtmEP1c+3ypKaTgWFdgTzRwarDtzq0dUY3MqeiUeLxf8g",
+	"H5xSpbFhF7ESJyYBeEPrIlc376hYqmj0nmEuLja66L/YUAYznF3wSqegF3W5hMz950bRhW4JUvSeZFug",
+	"C5N/uEFS1B/DJLXPDkmFqKRmw2yjg/8EUAIgMBQEEGxwpTnfKkyyDQojFU8gSzm+DJFjTDEekv6SHXgi",
+	"e8qtEKc02uJPPb1w2XqEXug99GJVoE/GMLu/MSpsXWNCL+gOsY0WHqEXSq9hcYEsv4585yJT/FCEXiCS",
+	"XzBTrI9Qgi7o6kJsML+wKJ6Pw2znLTH8oOV4kiiieZYwz//S4/r1tsbxPExHszIGZEotFZpc6PPUCptB",
+	"qpXhRMpHV1cnsmPbVMMxaRmkXncUoVK3jiF9TGJbhKqfBq7cj89PdPhB22070kaDxhGFJRT8+NRF+bbR",
+	"dVGzYFGSrMH1pMe/9GHnLYmJrMRsD4s8nLxFY5VLCYJsUdUxuvmBZJiO5G3ztjH/0y0aDTv4RAJmJ8UT",
+	"6ZdfIwED7pa5tYqQv5aQHIB7xlwkLhlkB80FG0aT/OKStbrkpmtVJH6/oRwZSmPM1V6K2jimUWXYYjFN",
+	"ewprwSf4576T0+MngJgsBK0Cw7yBmCiyzSsgKLh/NQdQgP0GZxvjOAAuXwzLTnEPBj66KGFRWFJPQ3ed",
+	"QQKWCBQQ5wATQVXR6VQ4mOIv/AEH8/DUWWjSyeM/zRtBbI6e9mnzpdlZJ7D6q+dfkRUN14AS6Z96r2gy",
+	"g4LhBQ0p9iuNuaIsR6zFvpo8G4uCiljnpcpM6/3ooU1/cm6JgJv5bmbLLePW2mkmRq9BKxKnuHPPpPir",
+	"JLSdv0H7a+Mb9QxTxejK8KkNarF5LBB7VX+PNLtADCfgSo8ulTzFE7Hgp771XUGuasfLJ+aAy2VuEBwa",
+	"4ce4AHona1H/jYOndARoFJ+PG9TXICzOPBYAVHvcTxkt8gt78u0WHz+CpHWobGCTK522+CqE8sU+UEw3",
+	"4GQ6b7cDOparfg9ZeVFXQD2TQEIdCmWHNfaTeB+kxpbORIQwLV4GZCjBN8LoF64hb6uhtJ2b9OISblwn",
+	"+jZv9wTlrWyDeEJBJHEgmhswhPGPI/knpB41IOiOBUBwhxGTW73ZXvYE6AyFOfjXYLGC4eiqWoyR46WB",
+	"W9t1W5hQuWYp2iC4k/6nUW/Z8p6qYBXTS3Q+E5QC/dLHW0g66KO2Td+HwrIh8GVHMW4Bg2kAghE+M+gY",
+	"TSFwwcon0oarfAKw3yCD6JePlXSHODB86+5xsEQZ1R8j6JOw7PbjVOwxiv5XL04n6L+BYrMQwepzqvSB",
+	"/EkOW1UA4QJVNltBlSyRDc0BJvK/8kBWhc5CC15KEAG3aDgYHEMsRmLEcTZT7lCO/Z9U6k+sbKymSBpR",
+	"ez2SeUNjqkfdpBUxHdUyvfAH6FoJbQ43lq18QorMNeD+eULBRDFp/Na5PlTQWgDIVaGBwKwlkfinMPVb",
+	"Mv52H/9VqpC2d0AaiLlNbdButtigg67Av691/bLu4cJrwkt36e/orTNwKK3nm+G0nvsB2scT6wN0/Sir",
+	"IjnDihneFMhSdXLCufGnVhG480IBgTt9/yRhTipTapQUkFzemOoAx/Pdqy9856HKky5TT+Tg9PfIKBGn",
+	"O8EPR3XSowFulMGAy4kaGZVIlHyq5vX44cOUYRgs+Ga4y3110t8OS5Vkm4knQ3VS9qWzwdXtXgR1c/tV",
+	"g4l3OHpEJ15c3BSQEJQv9P4QcrE5CgZGIBCwki4rFhzsaFGXSO4pbqvRzhLDHJN1t5yZv5HU+RqJ170U",
+	"Cu+RKYfuKZkg04ARMUhEgYThTWjnQ81nz2fz2YugugxljMSTNWK80UNJDCYFzHSyoX9ui93PV9DCSEtL",
+	"sFpzW5kJNw05bCc9Lp4xOTHf0Cv2EIoDYnN+DgQBMkpWBc7EkyYHWdXra3KLIcnB8gD2G1rOAS1yxIWO",
+	"5kyLgffy+Fs7bZQ7/FAlKIf61WMBj8MSbppA3ZTUwHwnfcdI/GaJmdi8OLlounYeX/ey678ZxUCsKSwW",
+	"1uVvz3F5jz8FV6a8tkIfuO/+6XHCZ2162Cha4tiS7wU8YLJedHYaZmFyaBXDQ3zq7EwlVHO/QuofH+dx",
+	"HvrXlIgNb8n426vRKOSeYYHJ2hYA9Voe6WyYgLBRmrYQet1M3TaNYp+6cfrH1M4i4G9XqRsWbALlfd4d",
+	"GAlVTQSkRcFoNowZjIaZNMlAkTN9U/i3AcTwEWkQrC7QktLt0Geb0n6Rn94MlEieUupvPuN1WUJ2iGzE",
+	"esMfvK7BIUZVLe9m1udaV/z+uVG2xtSTel9gTYah6p9Rn2YkDYY6huAL7vE3XrTi1nZ5/cdgFe1BoGAM",
+	"4qqAfel8gtHk2yEFm6xBJ+IQ29uT3pkgsN9IgcP2yHx83fIUzok84gfo2fqbqV7QsXWE70OFUz9IHwlz",
+	"sMY7pM4C8gDpsn7BEqmqqs6TgnyLcjnEp2r3VYN1ysPl+/qGLPni9Vr3K2BozNqLQE1vScMabs/ewUmF",
+	"B105Tg0uagdRJ6AfKMwXAlWh8sgqflvCotDIBB26NcW1Xfq4q2ClOdptce3REk7Si8jRs0PYV+5WcJ0b",
+	"mESDOJGusjRgHGClJnxD9zpcGawQEs+W93fhkQtlG/aWKyWnkehyAzg/ouSaGlE6L2tdIJMSMHgKmGA+",
+	"aqLXI8qTe/FT80qwKIiWVGBxQwLkr2BP6yIHAm4RWMJs+9TUm7VXIkxhgQgVG0zWwckdwF6HrFqzfoMW",
+	"zssB8APtemo8Xlc1MqMKrYU0tzatJc6QaWyxRPi3bDr0s6yxwo1tEVKEjRVkaAyYam9QfzRb+UnXp6Z/",
+	"LlTcLezJwxfMG1TkST5hWkBjD0mb1SPGVmKGbJ53BAtNaGITxI8GosOtgZ8SJHbwp9T4MEP5ywKuIxe1",
+	"SRUZNaBAhzbt5xKPNq67J55t3kGyjpdzW9EwTegaVpFa7euoQz/ISR6rdz8Jy8D1WdGh5tcKQ+5BG+Rw",
+	"EnENLbmcuDjfmYvMjjuVZTWD2SHZfF/bF0KezoRzaPSsmRUIMgtGGUxSsg8utFFWlgTmtkRjwJrA3MDi",
+	"27uLXr0YGTSkfO6J8grnQP8PA2JP9Y9cSE9CmY6JnlP8fFt6+OahATsEr4IbfxLJc+bgMaEMuyOqjkFM",
+	"pr3xq5VwOpRKwCjRPeuDvgfdHn8RRRGiRx3y1Q38pDOajQWOwsi0S2ZwMaPCMs8dBfJUhiEEFz026mBD",
+	"DI10YjEGt179Ze8CCZ3wgl2/vjrNHQLVKEWDgnCWzSisWTNW41MtsHatTra8mCA+FSeK4Box+55/0xei",
+	"WfOOjkUReCmjyjdcRe9VC7TmH9ql1T1XguD1RtyYhR9g/OqahAnDdJZxAvBUbvax1N/UyuP6qjAC/Lyl",
+	"+1XnBehBjhR1uwph3p1/Nxro54V0/Nu95hudzraE4QMcpwxdiyN5aEMdlh8MqB+nGuEpGFWujKD0Qj4a",
+	"FuHQymR2NV3qkMtRVPfuI3aB8pDPvWo80r72xAh0hgrxJvnjK+fvqTacb55W3baB672z+K8TIXu6nAvK",
+	"Pf98EkJMO+Y6GKRjUa4ECqC1UHE5ulLX+rocylP9rA4V6dBRUzQFyBP+XKO2cpThPFD1PpHuf0zR25yX",
+	"rXqIyfu9d94YRaLvEdy2b/bjpA+DJQJ05DWxBpKr/u6XFzr1POcqAEXit0P5p0uvznqgbGdzQJ52utu7",
+	"AhXDIvy1OdN6h7a9rYzgepdU4+vaRnZOqO81LZ7sS29SiaQMFcUUWIOr8x8inVCpif2T1jX4pS6rP8hF",
+	"rGg54RrKtdqODCPICiwNBkHcC+7pbBWGFFaTmAy1wOmxXoaPlQxBgfJrMfTrs/D926QsnNsu6xUJ/Ngi",
+	"TkOf9og3A8i7SF2X0+tYxzMUutup77fB/bODiFdcbopZjfbF1cAJOHLj8IX49u0KLQ2exeRDjdB3iOU4",
+	"ExOLZJy3Alkvqm1AW22wo4ljqQXVzJ1XWcbNmB8Nb5aZv6gaOTjb4M2pX9BaWyG/MBp0Xp5bWiE32m05",
+	"330K88RHLUMOI3c9xy+xsy+lk9fDbSl3WpUXo1JtPTMK5t0V9xUiPNNeWduuwy4ieUklZNuhtClchO8m",
+	"KlrVBYx7HKc6+241qQ622pvr4QzUwlWSYCEe9yVlyT6qJqUJDWFFaaxEV8NREWAQTW25gsMVp6VrMjE2",
+	"mYhZtXhE3UJKSdlASpx/CxPVLxG++K3Zup20Eesotf68kfhcz63XIZ9WiOkSknrePo4dpLX2XL6hAh13",
+	"iDbq98XTxXcN9dqEGFAjwBaZTPCYpCU6yrY0elYSNLKoKgQjWbLD5edytIKG5DzASi9QJjQbZahOIqPl",
+	"4tcaRnCs6x6jjx8Li/pbELOkgu6Bso2MT8IeDZiDXlVlv0Kw/GlS/Dy8fXVm1i2VZhytxnqVm1MMAFN6",
+	"ETqvmtS0F+Eiysrd8StuDKfAm+fkm7twmnGW3b8f++VB9JeH4V/SagL73SroHjFFaXLMoGz182BZ9Ofu",
+	"2Niv71oLeSgM7gY+XL1/VRVbNjx/u2poOsNQAgtn+kCZ2CjMfazEOs5g4QozDT5wjNTqqjpa5l1CCyUR",
+	"V9TdE3tPV/sy6gw1MjClulZRrVpaJfQQMQFNCg517i2x4Jx46hGs9j/kpEXqxEfS61QaeQK2pM1r0K/V",
+	"aWfBGnbz3WYP8c5Zzd7Q2kZGd3fZh8tjWRH063pnrwv0HNamlECwXmf4zGNITtohoJc1k3u0LkUX4S4a",
+	"YH0dStWOJgCq6NH4ttGApM28tRKn1TdcML5s31147oOUlrNjHWnZirdjKL03Squ4jva1KFbkEepC4BKF",
+	"gl/LpLLqnQaWh5FKPalXHz1pztTH3TWG6Z0t/BuvSGOkaPs4UPwnATYa/HSsGg0U6dl8K/wprKPx4kfR",
+	"K6NBVBLaIYsOsU6vAtTrgMkeMkOMA/Ndm88iLajVg32WSM0co1ukqTLFRbZB2TYCAR1fdX2YsK5D6UOQ",
+	"R65RtQY5UXhATHs51oTq0+7JbDbDCSTZ9hPOSoYR65mznckoXWNu06PBpFkrE5Y+rSe/8jVVVaBSocYj",
+	"0HPTs6amqREKgBx8lhb9y7ii6TQGT816auV1oxG7EeXcznXYpBE5+rcsR4HqncoXekbr1knJx4gNJSw7",
+	"NrnIQQ/Fvto7tvkEgh075rdn6bGDP4k0bLU7pHHHyusqoRl2L5R4NNtDlQAYIdOGxTYit6QasJaXroEF",
+	"e3Olv2EbaXoyZnwME/HlTQGPuqF3VMaytwsHYOvsZjuqzUVy7byepLMC4nJqeUZ4uNGptgN7d6siR9Ne",
+	"Tjma/lYn7OsFMLHgb6iYlHhjSZ7GjpoeDMavOf8glDSzxtk0dg8L7/SAAMqQqhObOJqppVIhu9NUgqEC",
+	"7Sw+9/jP8IxWaPJM8wplGBaDnDdcwCnwUL16FvKltJszczjQs+qC9Gal2IH5cnJd6k1SS93c9MzNyu0N",
+	"dwxyoEZyubBQy+mYA/1mY1MUk2hqKsJkNR8Vbsj2+9PVt3i4nMjma0Dxk8DPLLDFbnuMwKNfKikXiRxG",
+	"av+hPOxYKALLiaS49rIv/RVXkyL9lb/T7vXNhMjd4Do0oCg98rmadjuophqGbt7OWOLaUXp1G0snfBag",
+	"exIrIW738HFbZcJQoVSGDxsKNMUhqEmOmCnRmzpnHTFr1kbdlOtifFF+QChQiMUcJCdpTkaJgJngkXSx",
+	"tCSPCSvxmILKBrp4DBt15PCkKbmH7kMd9c+khLjEO9EeZ4/9ZooL3jDl9pvfdIrq+9Xjgumj6ZblWP+j",
+	"V3vIbJmkl5fQZB34JZbNVHma6sbpZNFYIBdL8cbbKFBKgqG3wE5JL1w4zspgGDcCKcwwy+qSC2jvSQaz",
+	"sloPd/O5wtleE7KHn6OiuFHHxC+n1e3AMaDO4btPKFbF4cR0bY5EOHahklgs06nOm/kDB0t1ijqoXH3F",
+	"VTmR1inMLSXbs+MwFRRyd8UDxAZzgPkTTT2t8+Z17za0yAElxUGTKOi7ohyoVubAzKMagMJw6XS5PSLi",
+	"EnzAYkNrRUFuvq8pXTe0sMMNXwTcYjKTGk76pywRefc7O8gwNIfDEePjl37pT4AVuPmg47xVdR00WQPm",
+	"BhQbqFk/BunzstIN6qq9ip1Emgwqp/rtZCw3Yq2/4e1fTmHs1mMasFgucPOlcQ710yyTzTsfWB+tJan+",
+	"iXIsKDNVS8AHhUg2ZAMAFRwpMma3LOQb2uRLpVerR/7JW3ArRkvjpU22KF+icxFkurkF89gsoxTmBKN5",
+	"5qWg5kQybyYSTunPRGmn0HghOp+pZ2qFkfRigZH6fUjjbkfYkpy4IhUPFf3DxL5PkEwXPm7jUdJBulD5",
+	"lWinudHt/d6S4VydpjY691AwSDg2sd4lQ3CrDJWoQ/XTjC8/NTXZJDD2l7TqnNyBEMk5wCSYPVBtYJu/",
+	"nq5WFx6PNmr+A5Pm34qYtD3Aj8GyhSKhKKmVt3WauxkU8nirtoon4L7anuvKUDV53KdzgCDHiM0taWpB",
+	"uQCUAVWCeKIfMcJRlTqghpdjQtQhJUJv8cSt1WR8cT2jXv6xVqq5XS0e/YdsK7zoIlS1qIxxhOI8yFMk",
+	"Tb88Tct9AwoAwVL2EjGwRaiSJ3YudXSJCkrWHAgqXyjD/EQT6uL6yMkcHlKnqyYJwLCf1EPmRBZgn7p+",
+	"cw3kT3Yjtd17AjJpPoAi8tbs64qQCROzF6aHCvUstPCwf9d8mnoEdtjhqRV15SFWO44L7dU3fDTOm+m0",
+	"wi8I+PhR672H8xYb6f/8r//zf/jHf/9f9h//MrtFGk/I+Z6yfkHHzqshpK2vTBObnagP7ZoU34x9v6MO",
+	"aqJCGtBVESuLqC640hRd3G9JQ7ZY/l2xiSEmnT59muJ4TS6kIluWMWpLdaz9nDU/uR6hPExh282j0A8G",
+	"u7+hTHQTr5Ufr1aC/Zcu0HCBDH4veJkUZkL4m8vgOYkMYYFzFKaiaZIGB714dzaQP9rYQR92GwbPqnEv",
+	"KmY9iz7yGRbF29Uq+FuMb2iDuaDsMBC4m+J572BRo3GEofGt9dMpEToDkYxcDI5lwRi3Jky35OXjBJwe",
+	"H2GbhoBxHwzCsHkMY6+4DuQExqqgMbW37tVqFJCtkXC1QOReYY2SVizMKVGZ6GJPAcc54qBAnIOry8ff",
+	"2CeVOgUrKI0TSAi6h0wd2/fw0FAN20vCMDim6pSj8Rq02QOdGpJuYgEsKVm3rO4fbICBPwUE7RAz7JmC",
+	"Agh+qQmODE7L7jgo9A4WOIJG8XIlBw97ztL1zlMmo0w1YVDIrQ4lkr44G3WyrVuTV0OO44CLcMpePrZf",
+	"pu2HWNQOyzOB8EG5tioSskSQcbf7FZA8BbAoNNcDKOFB1RxFKwFoLfokDjDLUCVQ/ldXBDaVn6x5rR1C",
+	"ehiIIKnFl/ztvbkvaqoAhYJStMgX9mB0nrKQZRU8F/tkqX4PG3TK/cC+kJyuF6+U2L03VJkFVTJD+nMn",
+	"sRN5JxDJUf6jS2lJmtTv3DvjU7vycvWn7GdtApVRpYxgkAbzPVxtutGv09Xqg73M7yxd+WcdugQMresC",
+	"MmA574GSbStM+fjBKE+TbGtz6GyEG1rgXO15e6qSXi1j1XyGyS81O4TxTaZe/wu0Zgi1iwQ8GC3EUGGS",
+	"bSbVMSLZZkyWX9LUu7GkJ6r3oqAtVJi7aFRXj7O5pXQoISYXBV41GW72v1R2zUVV8433H6ru0goTzDca",
+	"kKlRR8pXqcnWkquNHRQMYfyl6uURIzXvu5EOgY/GSiAfgzoKboKWr68bGYgw1masxhGWW11EJHywoLBY",
+	"DAGrC5jnsWxriygbteLuzkGth7oIIEYVp1wwTbDFnONXvd+LyLEgveK9+UiL2G6Iv0ifAuSRO3IMgAy9",
+	"XT1HuGiDgjuPDEqcC4ZEMC2+B2P25q775VR/01AWnuZsyo/46YEnTW0XGxKiHAwDqWQ3Lr3cveMqpTZD",
+	"ugki/VpO1mC8wD143MbaqfwawhC6xTltp35Xx5liB/O246wgAlVDL0JWvo4kKdNtpKqxK6rZ39w3mKzR",
+	"mzKccUxks/CH9esHYa1DkLxA4dVZ4R0V4d6wmHVltCiCXemGCvVI7biajsy1dJpRuW+aVsdjLGHSEz0p",
+	"KREaQp/7Wh0oSuDVyApvBDdp1e71wrIl7+cWljhtHVTHtTVYb92V059Qb12/E7q4CvPQV1k4dKFy0cYN",
+	"fqVMnn44mG2Mc8RvKRa4htVNpLfYr1IeVobXVbTi3wGTdfjncJgRe6Wvvde9hlxnk9CCJeQbfeYKBpGm",
+	"gXU+QFb+VEUgO90QkdYWp4Z2vmyJ8hYe31h2DytjbHNrBEkFxG+OxRV3yoa3VtO0WkYWMxulXSRpzNQt",
+	"OodonfoyRbtsvfYy0UKWFb9B7IfIttEPFHUDLFzE1kRsIJEO208lEYc8iITNOc5rWCwi8dzC5scUxdvV",
+	"7MnPk2bm43xG6qLQfDOC1ahnxbSwPJG2eqR6bVRmqF5TyPc7od5dx/VbuO1gAK7qcsDrWleyiGfF949r",
+	"5hw35kA2lGd3RSOJ08aGiTZ7o2wgzjp2YTw2vmMowi8sikKZvAgtJAsFj97aov17TNZPWrydWICM1kS0",
+	"i015ESGT7uSy+L2bXJpH0s4DdQzCF1AD/sYQyYEH9Q3lmNFqqp8iaBXcC1W5vOluj6myN4jFn/C5fQyB",
+	"o5O2J+GwpoNTDYTHUUS43ZlobrIYraSLgGml9KVpJ8kbQtJOrRJ3bmunVpMe2Ijah+5W7emDCkiH9VUX",
+	"SR9MWw3/SgRqFxZHkB9mLl41n63qIrza5RZgNs1ugcCaCFxofCz+JMzKD14Yukvg4JdeI6iRtjSHhz9w",
+	"IDdXIDYMoafgytTh87h/1S/hS1ckBoTHO3mx8cvalKtYVfg9yYX2fWdzQ2nmw/apI6BG6HOjKt7QPBXx",
+	"OpGk2T+gg9LHW1PupmRp39F6GPO0hrywDDJ2iMQhdrGTUHxR5IxWb1er445QJ6yZEkESGyLdGXqryMZy",
+	"hCqqs0hYsRVe4HU4RKMrckZiMOrHRR7/meEtin24mwvmZ3QwRPLTl401+1aZ5o3ONeJP8lYXrlrtyd7q",
+	"PqU6QteTXfTt4QLrTBwE9GkVLNEakjngT8HF/SeAUAG2hO5J0AYuYVGE7bV+s0SQ1wzlc6ANKsk1KCb4",
+	"saH1WNRL0064bvn90DWcW6sdtF8EQTsNedlaz1PghCct9i2qAlldr6zLC2AhNrReb6QXXFC65YDmeRgH",
+	"WMCaZJvYmrMe7ig6wKSZeeV0/NvR+/PbMjsVJu+qcsA+TDi+6ucD51ZzOBhVmZDPOWhCkK6LvZg1upy0",
+	"iy72RxbI6O2hv9YwDybqwHWEv6OVS+ko7VF+sSrg2nB1qcrGMw0q5Rd+Jhf6VGHm/0YV4Nzme4WLSUW4",
+	"HuB4hYkfoS4sESc5oSEuJ1vIOa/RfIgirF2cfxK7hI7FtWv7+4JSozP9C94K2+J0gZlTBS3CVYoBg2SL",
+	"ckAJetKcjAtp4W0hDCy4j0yEYIX2AxLIpDcBI5SpyGLwgnkIa1ipJrSLwIPmPwZ4xSPlWoe0olXDdpgC",
+	"JwLtlVIML48WNc2UC+kQDZ6eLF24F7ELgbgwJ9ILg3/U681uqLHy6hMhjbGcF3XloEsBBtZLVlCV+2Nm",
+	"1lTeVqnrch8q5CYP1AcA1OVWSsq1jpX3VOaxtIFAmSjlE5RIMF0HXfkAfXjeMhpnVi98H7tuVr/+GIET",
+	"rBgtWwAXQ3ta1csC801EyIPs2JMhDcNqEmOni9+Xe0P2ZWMG61PAemRzWrqpXIYWR6AocU/DEQxYTUe5",
+	"qBZgU55RF7i1GQU+7RHRsAZnpdoVlULpVhF8hLW3p0IkzHfc+aut0qU6WIdWGFKUtRobDrONAq8ikkvz",
+	"rdgGIdCRxKfStuuUXoHJujC4OW6fcpuMSgUOO4FD1YujxTtwQr1cG1pOK0zhKhcax0k3MbdCGqhKsWgo",
+	"ADvybThKGuTeo1HfNJD4lODRa37hVlvfjDbV5xtIL4b45zGgrcDM+AyuRw9H87sDgIKGh8R80Q3WDiCV",
+	"ffA94mIhjoYmtkkI9b+D/mxDMzmsn4e/6Af9zNJOqFCP3SwxeUKWz9l0jBwe5uDivvStiFdTTHqT8uhb",
+	"FZAQlKuD7z8038QwV4RPvNlc9fhMEK7RgeW92CAUqpCRkmB68PObU8tBW+0KZ+Anko5q2HHDOKo6ER5l",
+	"U3q5c8f+qwbzHoXQogS9C8dTUj0LuxlbNlr9xZR76DXcobd1ONgpPRUUKQZS0H3sp/hwmJTRdP+qmx0U",
+	"zzCQDdtmXB+bgbRcjWbKbAvJjofRgpMdDxcOSY8N5pihTD4bCwjJsUZCsIKGg7O9EjjyMfelebvNtPip",
+	"Htpp4dM9JuvntKjLgNfwaw2J6JBKN3XpllCh15VfPbMRtJkOToUjQDzCn2orPnhtlJX81La8J/+vvCfV",
+	"5yBdn3K8uJDrtfnwiCz1RT+/9CUxTaTmC408XwYRQpn69gTD63UoxB8ivf4hS5i5WQ2wIokYfwKLXY/W",
+	"pMBbVBwSTITOiDCNpNhHVw4pSlc5UHas898bdfSe9o0OS54fne1f6AevEYYuA46M7U+4bUu9TotG0KcG",
+	"xDskkP6RIQYG4eg2793uOAA+EuCcGOxutMPpgi/wZnhG0GlE7CeDRczKcQQutlKXNVze5Z8xPukAj5aV",
+	"fTkdo9azsdE6IksacbRgnjPEeXi5KuKkV2UFdcSwrQhd96CAAjFYXO/h4U0MYp/fILj9qXoz4Nf9VF3L",
+	"VheDj4Q/IGpGnsFsm4K7b/W29arfSrvTvS6GVHBJ88NryHkEFCp//qCKTYfHkNFyiQnKb6DYvKfP5IoI",
+	"iX7kvfcqIJz4Zi3oavX938PWle6J0u9FpC4fwXwT+a2A64m71ooydL1K0DV53H5miBUGc2lXK6ozbSwR",
+	"V4CMtkTPFKRHK/oi4r9Oaa6LbdXMYv2W3HfnzYhCOrWGg2k0Nkrd3xAiYxk33iYWrKp9hg+kEb1qPI66",
+	"jbj29jY8IGhcVnXBhxMWaqZP/GG10zr0hg8G9AMXiMoevJkgMm013kQy3neyw1nkiwPSbkbnd8ofV+vb",
+	"TSdS9sNoPWjT0vjKcwYhBmKKLjT5ww1iz5wBHHoqYj1TFmt48fVb99sKL87WWEPi9TaRf0pumuQMbcyw",
+	"yKr2JtgfcnezCwrFPvEm+sRP1fgOUA14LnY9vtLGK2XJV86nCHWg2/HuUOct0YQ6EBO6qvNxLa6125fk",
+	"IHivxX3Bobfea8zxlFf+ZgZ0Y9bE6Lsl/PRulce4R96t8vdJ+7x+9oMq9r+Iop4mujWUTT57K1rMRf4m",
+	"kluq48X/tNcTrQ6H8kz6DgoUcXcF3CK4h4dFdDTXS7pDTa9i3mL1HRe4hCKG/Ra0irzKTAzqn5bxDi1j",
+	"Q5S7iNSF2KvpxmT9AlVik/TQ+OLZIcZjd+u240eeOUwCiz74Ny11dNO66dZG2VNbQ/6sjh6eW+51rLOe",
+	"Wkff9kHXs2dexMFfbmZFtGeiOSk0J83WkdSZ/a7hjhv9wFyOzVxk4Xsn5+DW2tsC4xtcaI+NHenDIYLG",
+	"g297pa3Nojlg98j//EjP2DWLyqo5vkqpLosk9fW9o+0LZ/56Nx/3H17c/5P8/z9fPPx2Np89urp4LP//",
+	"m6t/D4dC0afu3QlU4bUVUv8YJjNMKOPrWDFHn+0sTP2ia21E2AbMd/neIvwmi9t8QQs8SCsMxf2Hk2rX",
+	"dMjMVdcAFOD+Q7A8AI4+BepDeNXGw3lmKCswQV4hvQCqsOHJBAXliAMIDggyjb745jEQFPz5sQIR/uul",
+	"1vaxaVQh25cmKNClMOxTKauy8rxb0NDb19EnKTcaKarVJ3P1fyykXZEWK8Tsq39V/NSWqlB+IgeYcIFg",
+	"BMC/ZrSuUmBDwfSG0I0K5Rwvi3befoKcJxSnRJy/4s+6laX8SxhqyHJHFLalXV3y1Q1kuc6AgDkHGlzG",
+	"5+C+1KGHQf310GIJAw6AxP4cEmm0ABvdk/ddWlPv56qAmIQURfPRWmJZszblStFIQQ4PHGAx1wjAzxzn",
+	"6MscfFZW6YtC2n7WL325bHNgh1dEVcD6zAphcQsJ+sksYfMQinH0I4i3HF0fz20KpruSExrZUSJVNJcS",
+	"dMHKxrR7fB05YngXQQtzHTyKmLsGMSZokXfmJJpu01v096/Cj1puGDsionnKC1wuffSFq2Y4XCF7vGsC",
+	"kpy/1GkAYxPB68q7wE0pra8UdwLITa+vtjY+GgJKhvIHcXRP63IPJwzBgj5a7PYhHL8Hw4vdCvSkfP94",
+	"y59mziZRGTYyvx9Y9TuKcx5ZFyXcqr1fyV4hKVVqW4vMYdRyDTe/d4e2hEnbq1NHuMyL/g3QFVBcrYaS",
+	"HxOCGED5GtnaY1p3O+v70dWUwhN6szc65PlbDaWQA1YqQ2YthV9K3tdY37q39v5Un1Vbx5M91jA7/xTy",
+	"kjHXU6BMQLOJ9fC98k3QPGMKzdm0lUzOJwEZJSucI5KFiQCa+lrTWDFb7mk/zySSDuW8vvQyLd4mG9hP",
+	"hhJQeuxig6gSS2QeAs3GAKehZCiX5KRZNSr9ry02/5JbsYXXCX3wG02NEm1QaR+IFzPC47epQq+E8XVq",
+	"M1oMC4ldtx501C3VRjUSsaNuKZ2IHVUg/dCxPSUrNpo9EU3G9J57eDXJg3bg+faS/k4RAUmfjQO0Q+yg",
+	"ShzGNo+RJIsHV1cTSrQnZUNY87m4hfO+qa/ReHc7TWKkXilRjrWewVxlSOVjjMqWQFp990TuaHnQzW9M",
+	"UsXRfKKD7p1sYSFQdSIzZifpWrnyl033j6l/y+iawbJE9/TXGoGo7gZAq3UEqpjVYUnllKOBSmDpGwNr",
+	"W8UWN2ZGSc6H4Yvp3ov93ATxK2Hdmvgt79jEIgnQ3H25HKpHY9TvOTy0ldhtajpAr8KDe7WPiU2tsEFY",
+	"BdsVcrImERI0a5L+FKhDXJfLJSoKq10eE8NIX7dYHJl+9ugqBD8R12IocnNL7bQN/g9YRSc3tNT0IsZz",
+	"U8GCsUhPI6nHo7UFqgIKJEXcUYgHo7UA5IuBneoF5hk3RFNYHngqiBmgqznYrkMlE4PRlYB4/MrujdqO",
+	"FosWkAl+HYzNIgLsR8ESrTGZg++/f/L69VNTORiBDBaI5JB1IxiBuVVMBMFWGGqagQyNfv3+g9EDlFqM",
+	"rQrqTTrjdjxPwu2IDWvhabuiZU/shugjdJFkheU+HmFnQ7tY5cWh3CtHPZoS5owB2ysTngyRIkTziRna",
+	"9ef9Xaf2cYaKIpwtGU9HdueH0ZzHhX506DygmBdY5KdPkYrqKsAKIAdYkYnY2H23/JUqERmk1rD52xFf",
+	"1+pNoIpV8k3V9BONbtY7uNjbrWgythLyd6sVykInCK9awDTaXymGMA4Cx4gYPCoMuwFfz+azZ+qsqKKg",
+	"tELhzTaVmVs17uLDO1ewMELWHUpnM6I6KZ1Nyfx7WKwCnmU86WaFikhuShmjklutIul/6TWdGsb1/iqO",
+	"0rjFOLWVP6XG4TNzphIrKYndAq+Sb1c8Zcu1kvXDFyOHMHc+tGvupCPiT0SXgw9VlVlhxyoU2KQTCiHb",
+	"DySRaziv/NLr0ynevRmfqb3VHhq3dXSc713ZnMrRVEr97shopCG/vGlKUR4xEBUfUmOoChosUHoK9zON",
+	"5aqtcIHexI6Dx+QRRo6cUSy64hLs76KyT9YH0FEwzasAgeyxvs8UG8yB7iPYQw4YgrkhbA1uqiWsKqPh",
+	"Q8bptXlskNYZ2UkdrE+tpvKdfnY4x1Jhq24p/ZNbcoSga4TSeq1rESvwogg7G6HjvVMn29bcWj79mRFK",
+	"5ZAP0RJinw+BMcreReUayBAeqY5DmdAXIiEOgyGqpzWlebwjBVoJ44K3FV1nNxuOHuVQyUMgFIpsmFAB",
+	"lozW640AmEwrnE/Q/i9Nf28lEThjCBE+/Wo0kDfdd82GbjejGdmJbEIqGTvqpQ5GC00iqJvduady3h2b",
+	"x6NlpNSaAU8GjS54OaROBok5pGY5HJ9AalZViC/nlI1mcDuJRSOj6dKTrVWiSTrSBrny7NaNqNWfNcvY",
+	"BmVbU8hA/lP7eHCn/8ThzpL5aWuYQSJPtuqPK4iLyC3V3/qnFoaUGe3WVNfFoMe8SYYKDJf41Irq3meU",
+	"zHUJnMCtLdPe7rS0UIbQYijajFc/hsvkM1pNtHVe7G9kd2viRLqZkJb0t+7xukGvBCpjBSWmJp6Q9whF",
+	"Vq0ciolwjPfpnXnYYKCmDuldXaAITxITkf4JLCKFxZTfMKAP3VCF+lAzYDsrnQ+11WzuNLWBwuuRj5jj",
+	"PWRlXV0a/T9iJekPeItI6cPUS4kWJYYXJ8ooEdDsrBE+5mDw19wzjaJq7L1ThEKXEo9D94liBSVAH/Yc",
+	"A+HohW8f2BTuy4YWuacmDcnd+HCT4bBRfu/4w6+mfdtDRAeKGor2E1Om1LKVHAH9uv8gge9wAzlKMw83",
+	"6lF9hkICi97dRMJoGK1JnnK35XuvAeW4/+fxtrrcLNJtg4rlqcvS0suzEHQPmUrM2cNwWWne3NEN6pN8",
+	"rorGg5tY2RQh7iEWCUxGyonS89u7vnVcL/5ctteiF4trK3CaaVX28DYM643V0IZhWVPr/2JrkcFM4J2B",
+	"4qAKMv1PU9TagXtV7kxwLtub53QbziNGXFcSft2a3sdjt4wZKjiu2zrx2C+QcPEo+Jp0Kl8naVKgSKu3",
+	"RDDTqqCC6yFpKSYnHsuc4OIlLYr2SbSVPUFpJF/AT4IIEK8GV8Lx996hMv2hC+VHKffJbWL99aF0tc/l",
+	"4VUfG9hFBdk2KNGqZhVt67hXXq39Id5QC8YVmiGYY2ISx4cM+zv3oLKzA4mwCJmVK9fq7Mnsf/7t56v7",
+	"H//j56uLbz/+3wc/X108/PjHJz9fXTz+qP70L6EwnrVbvhUft3XFtv3Og/F3sNjQWnyP4C6F8c2K379T",
+	"1pOaZuneOY/1dGP3rg6x763wp/C53PicE3BCdRFjONsh1qFLXBbUHo0NVZYGoeEskpkXwH9KsSwZ3SJi",
+	"wJ32kB3GdiYFhTQq2u1opuPe9WY4YBSZvGMTJHtz9x6VCiISg1xOQXMdc+gbQG3ZD6bJxA3kVqRCf0Da",
+	"VZqwq6aWsTzh3O4nFgT2giPd6aOP6wNlI8MoyO45ORTX8Csc98EqQdVbxmszJAEzzEW4dzE94ZXEaSfG",
+	"TPSq1E9bZRXELByo6jjYA7gBXf99KH/GQRtiHJxJMlKX3HZ6kp921KR9oWgfMDj6itFlEdxYupqoP2Lb",
+	"SargbS90J2hFw4k54SXD9eRu8TV+bAOLHeKngEV0UVK5qc10I3OHH1FqmYga0dAF1efbKhz6AaFtiIUt",
+	"EOh5RQAEAlaIzU29OIPWw4IDKSoApQ/v1dAEaId06lagVAot0S0VrsejunEDmXj1Yrrxj4VrnfeeMO36",
+	"WZf2Ebe74av1tGF1Cy0zzLXjhSDXeH41cSaKEXGk5Ec+WIXuo9zkzw3Izdy+c5zrqdbLOngRP2g2IpKU",
+	"ghRBRoMpmtEvsTB+u57kTZrJtDUMoneNPho3SeNudNmIhX4vGldPFgAV5pq2m3TQhIoDGLDePUmr7C1/",
+	"dvhvgzBJz9Lvi2aocOcmdi0dvadxYSfzrhcOb3X641jFitaidZuVodxplkhT0cKDFyuj5qSelu2gLPDt",
+	"JDrosGctDzYLqQgGDmV0SWEwZ09mGaVb7M5C7vP/r32uUbkK/4BMnSZMVjRsFqSYGcwEWCKxR6YWCkds",
+	"h5hC5Ks0LLHRBcOgAAIWWw4EBVhcgr9Q+6hsk6sX3h8qtFCNgKzAiAj7G0NgjQhiUKDcFmXBXCGElN3R",
+	"l0qzF3o8HjHSk9l9dWNWIQIrPHsye3h5dfnQ0EkpGVmctq4go+E0Up8Vu86rfPZk9iPm4to+pFJnKkoM",
+	"l+mDqyu7qEysHlZVgTP19r1fTNV3vTZD+O+m6bRES1vLMWS+aFJRlMDtuX5z3nQnsFL6/DByrmV3NKBF",
+	"1eTX2Ig/cMBVmapLjVZfwTru2Ttp3rsxbqRs6tNFgSAXF4yqeVUcF2rPoDwwQc/Vlb6Zouao84zmh0mT",
+	"MyS4N2h/7QD9LfkZ9vSOWty/tZZbzfbngKC9kftti/vLvFkc9z67wvpftDFQfepNxQv1d38qWlJ5FMjb",
+	"bIyEYjXr0GMgBjnKb1+Tgiv9L0hEu351FxP6lqBmEa3kFnaGNQQZLJFQcLFItYDmkXtu2lXNgKoOSO2m",
+	"Fudde+brz1WGftryu5PZWsDd7atmbNXds8lQF7AheY0tw3doR7fouXmjoa4bX47SpJgG5PLDxBBcEAoK",
+	"Sta3b2XiS3G0+7c3yd2mApNtqzNCUDF1exgS029stdJQieDXhmalMwyvpqQ5xiOi6/W2J0a+/tuaGU9l",
+	"L8ErdUTlG7on2kek5PanZXSNXuIs7k9+90l6+XZg48KTR0z35bbkXOhziQlUlam6h9e+0bKxG7oCmPMa",
+	"5cCdJ/hcp9PuKdsqh1zKx173g3979/I5ePz40eM/Sq3QcHzV5ee6rxcvMK+oZvlsd7PXqd/OKolPJS0r",
+	"wwcYnMXn+vdFtqG0OO8S0C3lww4DUPWjgdhTwHWffkPGaG4OoL/WSGmpOX/CWXcnn3syGSOlCn9zeco3",
+	"4+qAPtmj+cCavgPnUZUTGvMcdWefgpxm3ILBL8v8t7Q7jQia3/us+/1lROQLB8KfIPLVBrN/78t93JrO",
+	"W5/ZkfySVoh8Kgsj5Au6WuEM5TSrS0TEpal6v0FIlMWlS9eZ1qS2/3x3sulv6YhOaAjoyD+Kabf2QYXS",
+	"nHkwYhuyETaSLkU+n30q+KfZfCZVJpRDGFdk5RBGtfcvSLykmvLpfLZCNnAD10GDcd2oAkMZZTkmaz5X",
+	"u/7esFQeAIcHIOhaeb6/C+uhhH6P7hArdDDs9v3nH+GBA46E8qB07BnIBnUITAFE54rQ94JIXSswR7mL",
+	"kKprsYBX/Vb3eGFD2cceo7s4oG6pydG78mHEm4aD3t4Xe4nFzNTUVc2Ew5B3d/RX68fMTOTggRlYQpLr",
+	"8LWqDe6I/u7s0OEw5XzI2pgEtVfNwydKLjXP0mDp++l3gSN2mx2X7om6LlCLzL9xzBne/bYMkrpQyDaB",
+	"Y4IKWoWFf/uRMteAbpanrZhAGMgco+80wKVvv/hJVjtyKMhoWSpWxkaMbkQGUNYHfXZl8gNCFbDZnSaD",
+	"V2XqBhtUFD7TWoxuOe+kEwkgeL74m0qVV67bJfigcatAjw4QqsPobuLUA/ZX7zLOPjAHlNm3+luSTpH2",
+	"/euYvp7goN6dMdfDsSn6A8ZH0Q5saJHzu1L8Jv4yeAd50zx2F6bbNRe8b+wL8AWDK6H2QRNWMnewfA4I",
+	"2iMugNrefw8hUjUUHSM1MpjbW2fkBgMz6QKaKhWQdEZ9CTSxmUfzlmsBFfJIeJjbb6mw6xJltEQaT0XQ",
+	"JwG4QJWOwEEClgjofOL+IlU9dTN1pl1FNdLAhu/09tONTcHeItFfJdk726dsOZmYp2XYeM9myTTTcsSC",
+	"KcMFsqJeAgX4A0uYbX/7kUAdspxFQnWPJoXqmuPseQ6A1wQWB12mRu0VcplyQZlavxoNIdexrtih9liG",
+	"VjXXP3sPR3fe6zx/Z8cw68k6JD4P4z0a93xwNQZLj02SQUKNR05MKh3/tYZioMZErB1Lkx3q/f1wJLhz",
+	"x2EPCktYFMrdEazOttpUY3Mx5NQk5sNZpvHe8JipH1aglZgwLLkoY8P6Jj3A3RRPC/ha8WpV4Y+Z8mwT",
+	"v9SxOwwLLW5TpAYTQTUWTDmPlt0ph4eYqFe4KMK+cqsu6IBz/nZll6OCmu0hBwWlW6R4YSEoqTwVAbim",
+	"T2RfNFRtSfODwpiUlThcgkdXjwDkW+7oRy28LNTjDeSbVo+9VLefry6+hRerj5+/efQlkNgmLUvaNk0z",
+	"gcQFFwzBcrJzfc5duTFPkR3ZLa6uPbzDXdruAuqfZVWbTKsz7gdF4cVSAZTenRq+CgpKdZLfVFuAIp14",
+	"asKBQGFOc7A8gI3eH/RK6WI6zCjeNfvbefw9FfdaICFUG2c4p3Vr2cY460xmySQcdxeurWl43JdSoI3f",
+	"0z0oITmAvfTdteN9Z1q7QsxUbL99TTVRIed5gGvAUAnZ1kDvOC0RJegPimyvEBsgGNyhQuFboDKX8iy3",
+	"Q0z9gTjURU9X1Zbwzo7lPFpqPz/pYHJ1683HLaD+XQr77vXnsspXt6VDA1N7k69+L7NrBHLSBWpvXgEl",
+	"4PrRb+zONKocHq1fNMh01H36kREm3VZieOn9xru8NiP5PUSWQlB1PfBbu+abkhfFUWBfeKZ814N0QKSn",
+	"hvOnwHAiyCOr8CVfQC6ACUWNnV/6eVPH3ejdnt9qBB+6Dif6GGBU684Mts6UGAonLfQTZ9zKTAuxJA/1",
+	"qx///CSAonoAlDwxByXGBUCfYCY0ea9OFFRhOZTPgSpdLbWGgwqRDBcF+n2AkVz6cXRy1APnnBvZQAKG",
+	"Q5OjN5CE3z2SQ4n+ouGNv31v+BlaY8IBNLIz12WQAJzbkMWS0T1X8tV4YgS4oqsmclkQAcQeZyq6TwnS",
+	"NtMiQrAAS6aPgdLHpjuU60i/Csd2/eWFgEwsLL/9mfKXzPfv2E9WCuw3HbIwSv53ZXI15chFw2N8+9u8",
+	"ms/3porGsdM5gf8EHkE9sjzinYksCR0XwKdB+NrYnkG7qpRS3Z5UcI1sCOuOFXTYT9dULbecj7pFlUj2",
+	"3n9AlelFOJm+bOpfTaDbcVxCY4Ed1Ve/nZTIjuyzC+8alJHcJ+2fbMmeua07gIBr4PdwvPgBocpx1J5j",
+	"G2lxNN3xkvUVLuALWXoKqRh3vVTvwUIl6Au8Q2faUvTIr/127mRrOSNn1nFcsrdAddbnjNZduYtN6WTK",
+	"8MjFfwkPQNXhd+XH5JAsanJvqJoVHOXOV8eyxkV+HideZzPK8crGLupK+dtqet1l3iV400DjtHnoOuDP",
+	"ZA+d5ex0s3M78P2T16+fqDOt2zcEQgryPXcnLg364QIXhfpF9SNyl0hU1YrgVeJk1sz0y8VjDP9XirXH",
+	"rf57b+LVlm3lr2/Y1LGXrr6C83Yvgyw/YxReSeS5Jp3+fe8CZ7Hot2/Jb+P+4BpIrXBWYwnXc3D9+Pdy",
+	"fWA1+5c6X5/pKv09Lg0VkGpEunSo5AByE8SS+5uJs5SI5HNp7OsC/YGDFf6kUJZyxlBuLgTG7f5fZTMn",
+	"e8y/jYUkJdLDes3PxBZ7/gX3D7FFLPXNylAI2Vy+nDOIbJuISMcrVKto7dQC1D3H5zn3BlNlvstxSxi3",
+	"78SYr8uG7lo/B6ZAozLOkmdjWSP4vc8cZQwNpFN7hCt3TUnx3iv1rbGZllplDzkoYe68Z3+bhNkGXcjN",
+	"ktHiTBukpdSbPfn5Y0/MkByWUjm/hBG67bRjLf0p1ATDCF11b6LCr0NBwhc6Pnv+8+oLeJhwje/ZG4MQ",
+	"lSM5+2V+0JG+KSB5Ac9lcKRcvs6R6cWA+DXRqBT6U41Fz0FNCrnecnY4hxmS03vvcw4PSexxdjpSqKpy",
+	"qBC8a3X/hoVDhhgM5V1RVQW7fPbJfEuQt4C+dnxaTe+ssUx2wu+ZipldCsGjvj6/nazcG/nnF/Cg83LP",
+	"tPg12OTrsNbFgS4LuEMcZKgoFFqANgRC1CRG5PAwByXcat7WAIpfYzxckIucCSDbUiIulBikI6P/NejJ",
+	"LPQzZwVm6CYWitNlEK/GARQaMqBfUaXyWE2IFDBl+dcHZDSLK+S6eLIc8F1MtZ3Hw8V2jHlAO5yNZLu+",
+	"MM/cifui2kpxX14RLpji9uEmlQuS/AIT7nMfbwndnwXOMJUb6dd6aibi743SSLHH/u5JjW6NpyhGUKRo",
+	"cS5WuED8XkGprvsQjMAt4IHrCIlJp6IrsFZVGA0RqE4wlbq/oXuV8EjrIgdLpOoCJITcfqR0e63JjxSZ",
+	"WVKCo6s+OCaMhNy8bky2hKriIoAc/HXx9g0QFAh2AJhwgaCDgjFUonKJpLNMGVjXiHMN6Yrd6pjPzuJp",
+	"mFcpuYz/TGwbT2y7ZcofqaHRe1ZscqzPYd/1MjWKI808JmvEKoaJCLnMIbPRvDG4XEKT+vBBbFIN7XOf",
+	"DoUrI6DsikPMcASyjTxhFpq4X5mFQDabXk5K4K/dUjlbOptt4jRCnMYInG/695jkpgRGUO4LJHgLrGTQ",
+	"qQUuseBPgdhQjgChAkidyNUcKOdkg6tKm6xAxpY8FihBfTDN31Zygu5W2rrTj3avGswXjrthCMcNDkoq",
+	"Z6M30v6I3m/9rTaUC/KS0dLsg3dgO39DhQvsqVMVC9ee7VwHe9XBUleVUO7d+VIyVA3ZCw9vOQQykUc4",
+	"e5Ekd1J7usNy7RGkmB4MVBSVXKE+WneZYoPKM15l/kWO5azgP6+Fa7797dzwvR2bGJ0KQUFOkXFuVUb2",
+	"HnN0dq3qQwODxsCXbRvjl+Ad26Ld8f0+GWF3LvzQ+XXnHxRY11amFqpoTJFOhAfd5XTeHrrmN4qo0Qn1",
+	"QzHL7/UTZ7SgpoV4Fo4t3KXLOgq4lIoOCd+fEqJMu0SVMkojMv1dMJha37zNYXpnUAp96fBPulGz+Eok",
+	"4JBKvZa/n3Hhqe8H1MWAQuZATY3mSjTFG+Zga9jCFErpSYNakpZRn6yXNS6ESsw9h9AaVsp7n92/ky5w",
+	"23yESde4ihoRc5BjLo34XVb8Gujt1d3RGF43XJMeZVJdIKAK4H/17CNPA8wdb0w/eg5vvKhiN5nl3Lbc",
+	"azDZmmcqvK0dQOXkzaXr9xuhnGjNyjy0snQuMyTqUKqOqPI/bQVnrWoQ8IKKWEB45BYipUpxlPWxoG1S",
+	"5sELV/nwlxHdQzk+hkG6rd0xrNB3Ob4VrtV2gEx2eWzsGrHYLvvv7lwf3H/0p0d/fvjNoz+N3L12Ebzm",
+	"W3Pdha+N4E1ies00VvJ8jK9xzZp29+rrScoJ3tTo7l9owUez+Qw+Vlda0ltIutTyVj7YI7SV694t+rm5",
+	"B4ICwGLgAgumr0230D+e+9T3+67AY4qvqYNqc2OCmQ1f2YtVU4NtDqDOQFelRf7t5sXLP2oTThBgdG/N",
+	"+j9aEZ/urnba9XilOMoSLsmjS18xe59rU3klP377uwqh2j9vUedehdNBzrCn/C42kw5j+13uJrZy/L3P",
+	"5l/yjwKXA2xDxna8Vw/dhbesWpKWPdlXhiBTvFCs1vUlNSZKdfuJRucabiL57zXDlSVfQJCVyuI9NSxc",
+	"ew0utHzm54AYnsEqubk8uQbhNMXR0eExzfHuhr5KEpbp8B+43e3m5jbMK/etStH/c6Y14hVVt3iUac/H",
+	"TySn4N8u7v9R09PL//j3+38MEVOh6vY3p6XPInRxf37/4zzA/numw87y8PvYnUy5kJVAGrQl9eEce5RH",
+	"lP3Z/TspzucXKUiL87nv6y3AlU9QHAoKuylt/koRBKoQ5/oshj9euSM6oKu74U5/S3rc6fr+hc/BEnJU",
+	"YKIltsJEzdnXtpWexrQTLqI1M5rhdQnSuaEclzZJM6Or085WAc0gyGAlataALkNXHu0ZvA1bpao2jBZr",
+	"mOsSBs1ZypUqmM9k/8O/2AFPJWT/yuZrUIM1D5OKl0q/bX+XJmtqkOZu17tusxfDOAXPdYuhCeWh4TWR",
+	"NhjK5SZwfgACLgs094p7qBXpyqRBNdkZLNHvPOTQMmO3VDn4F0PbC/fRkENUkQWDw8WD36sHJqnticDB",
+	"uLpgAlZ1UTwBUAPopR6oTerhg4slFkCXjuG/uXrk7b1Lz0eF4DD84J155C5O4Lqt9yp9+AjwgeFzuGBI",
+	"/h+oIGaO7kJFFOWfz2Kf62Lk6u+deuJWySt/oTUjunJGmnDrAtnkzAArkR1C8re0Lz/CWsnMuG1nU0gr",
+	"Oynz6hOGaEzNYiZdLsQtPI3/WsO8wTzaGxOxQeXZ5vreZ/l/iTkK8tHUY3Ow8ptLSAh6gHWB7obKx5i1",
+	"FN14Yx5V2mAJ371hPk6oydbSI9u2+96toeNf2ZibInwndA8oeWpNOCjQSgBaC3U4ozXjAK4hJudWrHuC",
+	"He5OuYJx+vfs8NtWrYiGfO1YR2Ma4wlVOoVQ2bGWFWtQ79qKnSXpygCuRqqi6GfupiqKbCuym4T9MN07",
+	"IKS1p5QjtXbnZn2a8Eo7W+h89CpdWJPunL0NaPdirgvgMoesLmCG7KMq3cIioXAeTlla2Lqht7soW1UH",
+	"z7duOtRweehg1F7VOE9yGc6MpzQKd++z/sdIsPCdKn/gzVQaGnR9F3c+odC+GdPJkX1DRSOlJP+RFFL1",
+	"KgOlxFMNNQfmQH/2DmGTsZ7eBYfJtR14p7jkV4+G2pkeCoVqAhZYFPrqC+8QsXQsTF10GgNY9i2eoq05",
+	"uXjU75Oz5jyGTF/jJaxL82DKwlzgNUG59JLvcDXG+nebVaJ0E0E/jqr9Rg8ckzsjb6O8NfIzrAe8Jq/I",
+	"na+EuKgXp8s4PSGHIzEAK1BqJx84qyREXS0EDKcRf9ioelZeDTJWE493nYLlqfVbkykgBxTUyugM6im/",
+	"/ZUYBgeU1I9YuYQyPUFqRavogUr1VhxKd6rSXlmxe5/1/6f5r011rq9dKctcu+whnysdZyovXJjaYl/Z",
+	"AzISHWLfe0MFOrnY2YRoyhKtKEOhkFvvFjcAm3x8NVrb0jRgXv9NlLb6WhXXIuvLeMbT4UxtfQrGGG5q",
+	"0VTxA5gI2qEt1OmshycgZ3iH2BxktGYcaTTiHCyp2ACOc8TnoElBDcQbVAPv6e2cfNoqqiEvU+qcG4qr",
+	"4yujmyZ7VFnxqMIHS0BV1UIjNO9Ug/YWKnGKBoUYda7zvIGmUmaDjYZJR/NcQpX4dTBwfZzbjEzpbLQq",
+	"QW5RJQAlGYoErPYnFu6fYPcaiaUFHpXd2BvdaYoNPDKXE7b2wIhemVb//20FDVtpAkdpIsUHRyLGJPfN",
+	"VYSJ7eyRasMMmhim1rUFVE6SKYsgHRkrqrNMg1TFPg1Tu2vvEMy5x3ZoDcHzxd+kMfjfPy7+t1r5UJP+",
+	"yb8tD2bxCw4yWtQl4YZQCufSI9vQIoUJUbas1luYBzFgfPV9r2pR39LNLWvhU3c198SSE8byukyPZ9Fb",
+	"sSAx4cffCD/VLVoIJ/qvwfVXE5upGrrLvqnFT+qB85wb9bd/WwdGJZA2eQZH5zHPdVVQmA9f+f1knrkL",
+	"Q6rbSqyg8FKxLWoyUOmZLBmt1xsBMPk6FRQ0jZ0eQtpepv4v8XblwTgy4uM/HHOeEWZkoaiNynqakOQA",
+	"gr2q7q6oNqXRkm4g5ecJmZu1c++z/oeJncScHKcWZ7MqcVm9JS2U6vkgyVNjJFZyBnTYl+i9DJIMFdPP",
+	"Ot6Xo8tVfTo2L+Hb2D0uCsAFrZ4CYpwadaw+Z7ndkFQ2KNueRyjyy55Mbn/HncQ/exerQzqfciI3kIMl",
+	"WtekmdtzQgdC00rLUlNg3P68qk+fPLHdKumo+okUeIuKQyiv42unZ8TnfAF3rSl/oglW1azP9fWz+vcd",
+	"TXxNcnqWaf+J5PRr7jwOia22H+ugya2aUMXNbkG5HBMdNRJwi8hZAvhS9ibDfWij/pt55Fajml67zsPC",
+	"RHzzaDaasGlfTQVIm+cDOLMcCjgH+w3ONoBhbpnKNbWwnohzyFznZF/orMZ7n9X/J100vZdPTsRJNUAY",
+	"fraajVPWqBmtcXAseeln/Y8kKcSS1b8uXGxk2HZ8ctztW8nPMwc1+fmjNFyabVN/tWbF7MnsHqzwvd19",
+	"ZdY+mVOK/r1EYkPVOv3uvTphyYOQq6Jzb81wda/AO3mmiozD+8bN20XoI1UBBeLpnwl3hcEcsuGPfPzy",
+	"/wUAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -844,6 +844,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/programmes/{programmeId}/exports/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                format: "pdf" | "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        get: operations["exportProgramme"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/athletes/{athleteId}/read": {
         parameters: {
             query?: {
@@ -5233,6 +5252,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportProgramme: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "a5" | "letter";
+                /** @description The id of a week or a session, for that alone. */
+                at?: components["schemas"]["PartID"];
+            };
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                format: "pdf" | "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Session cards with their warm-ups and home work, a page each (PDF), or one row an item; docs/formats.md. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                 };
             };
             default: components["responses"]["Problem"];

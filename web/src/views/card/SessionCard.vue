@@ -81,6 +81,9 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
         <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.id)">Next session</v-btn>
         <v-btn :disabled="!warmup" @click="running = true">Run the warm-up</v-btn>
         <v-btn v-for="p in timed" :key="p.name" @click="part = p">Run the {{ p.name }}</v-btn>
+        <v-btn :href="`/api/v1/programmes/${props.programmeId}/exports/pdf?paper=a5&at=${props.sessionId}`" download
+          >PDF</v-btn
+        >
         <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
       </div>
     </div>

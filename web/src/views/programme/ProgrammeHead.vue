@@ -13,6 +13,7 @@ const props = defineProps<{
   schools: Schemas['SchoolInfo'][]
   busy: boolean
 }>()
+const sheet = (what: string) => `/api/v1/programmes/${props.view?.id}/exports/${what}`
 const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]; issue: [] }>()
 </script>
 
@@ -54,6 +55,23 @@ const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]
         @click="emit('draft', { school })"
         >{{ props.view?.status === 'draft' ? 'Draft again' : 'Draft a programme' }}</v-btn
       >
+      <v-menu v-if="props.view">
+        <template #activator="{ props: menu }"><v-btn v-bind="menu">Paper and tables…</v-btn></template>
+        <div class="box">
+          <v-btn :href="sheet('pdf?paper=a4')" download>Whole block, PDF, A4</v-btn>
+          <v-btn :href="sheet('pdf?paper=a5')" download>Whole block, PDF, A5</v-btn>
+          <v-btn :href="sheet('pdf?paper=letter')" download>Whole block, PDF, letter</v-btn>
+          <v-btn
+            v-for="w in props.view.programme.blocks[0]?.weeks"
+            :key="w.id"
+            :href="sheet(`pdf?paper=a4&at=${w.id}`)"
+            download
+            >Week {{ w.number }}, PDF, A4</v-btn
+          >
+          <v-btn :href="sheet('csv')" download>Plan as CSV</v-btn>
+          <v-btn :href="sheet('xlsx')" download>Plan as XLSX</v-btn>
+        </div>
+      </v-menu>
       <v-btn v-if="props.view?.status === 'issued'" @click="emit('draft', { from: props.view.id })"
         >Change this version</v-btn
       >

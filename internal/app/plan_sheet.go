@@ -1,0 +1,75 @@
+package app
+
+import (
+	"context"
+	"fmt"
+
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
+	"dunnock/internal/core/warmup"
+	"dunnock/internal/formats"
+	"dunnock/internal/store"
+)
+
+// PlanSheet is a programme as it goes on paper or into a table, each session with its own
+// warm-up as the golfer is today; with the id of a week or a session, that alone.
+func (a *App) PlanSheet(ctx context.Context, who *Actor, programmeID string, at programme.ID) (*formats.PlanSheet, error) {
+	o, err := a.open(ctx, who, programmeID)
+	if err != nil {
+		return nil, err
+	}
+	v := o.view(o.Judge(o.stored.Doc))
+	out := &formats.PlanSheet{
+		Golfer: o.file.Athlete.Name, On: a.Today(who.Zone), Status: "DRAFT, not issued", Limits: v.Limits, Plan: v.View,
+		WarmUps: map[programme.ID]*warmup.WarmUp{},
+	}
+	if o.stored.Status == store.Issued {
+		out.Status = fmt.Sprintf("version %d", o.stored.Version)
+	}
+	if at != "" && !narrow(out.Plan, at) {
+		return nil, &Error{Kind: NotFound, Text: "There is no such week or session in this programme: it may have changed."}
+	}
+	p, err := a.personOf(ctx, who, o.file)
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range out.Plan.Blocks {
+		for i := range b.Weeks {
+			for k := range b.Weeks[i].Sessions {
+				session, err := o.session(string(b.Weeks[i].Sessions[k].ID))
+				if err != nil {
+					return nil, err
+				}
+				w, err := warmup.Build(p, sessionRequest(session, o.file))
+				if err != nil {
+					out.NoWarmUp = Sentence(warmUpWords(err)) + "."
+					continue
+				}
+				out.WarmUps[session.ID] = w
+			}
+		}
+	}
+	return out, nil
+}
+
+// narrow leaves of a plan the week or the session with an id, and says whether there is one.
+func narrow(p *derive.Programme, at programme.ID) bool {
+	for _, b := range p.Blocks {
+		for _, w := range b.Weeks {
+			if w.ID == at {
+				b.Weeks = []derive.Week{w}
+				p.Blocks = []derive.Block{b}
+				return true
+			}
+			for _, s := range w.Sessions {
+				if s.ID == at {
+					w.Sessions, w.Home = []derive.Session{s}, nil
+					b.Weeks = []derive.Week{w}
+					p.Blocks = []derive.Block{b}
+					return true
+				}
+			}
+		}
+	}
+	return false
+}

@@ -1,0 +1,34 @@
+package httpapi
+
+import (
+	"bytes"
+	"context"
+
+	"dunnock/internal/core/programme"
+	"dunnock/internal/formats"
+	"dunnock/internal/httpapi/gen"
+)
+
+// ExportProgramme answers a programme, or a part of it, on paper or as a table.
+func (s *Server) ExportProgramme(ctx context.Context, r gen.ExportProgrammeRequestObject) (gen.ExportProgrammeResponseObject, error) {
+	sheet, err := s.app.PlanSheet(ctx, actor(ctx), r.ProgrammeId.String(), programme.ID(orZero(r.Params.At)))
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	h := gen.ExportProgramme200ResponseHeaders{ContentDisposition: attachment(sheet.Golfer, "programme", sheet.Plan.StartDate.String(), string(r.Format))}
+	switch r.Format {
+	case "csv":
+		err = formats.WritePlanCSV(&b, sheet)
+		return gen.ExportProgramme200TextcsvResponse{Body: &b, Headers: h, ContentLength: int64(b.Len())}, err
+	case "xlsx":
+		err = formats.WritePlanXLSX(&b, sheet)
+		return gen.ExportProgramme200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse{Body: &b, Headers: h, ContentLength: int64(b.Len())}, err
+	}
+	paper := "a4"
+	if p := r.Params.Paper; p != nil {
+		paper = string(*p)
+	}
+	err = formats.WritePlan(&b, sheet, paper)
+	return gen.ExportProgramme200ApplicationpdfResponse{Body: &b, Headers: h, ContentLength: int64(b.Len())}, err
+}

@@ -50,6 +50,13 @@ test('two competitions make a season, a moved date moves the blocks, days away s
   await expect(blocks.getByRole('row', { name: /Away/ })).toBeVisible()
   await expect(blocks.getByRole('row', { name: /Way back/ })).toBeVisible()
 
+  // Two rounds a week from the start: the first block is in season, and nothing leads.
+  await page.getByRole('button', { name: 'Add weeks with rounds' }).click()
+  await page.getByLabel('Played to').fill('2027-01-10')
+  await expect(blocks.locator('tbody tr').first()).toContainText('in season')
+  await page.getByRole('button', { name: 'Remove weeks with rounds 1' }).click()
+  await expect(blocks.locator('tbody tr').first()).not.toContainText('in season')
+
   // The block that is drafted is as long as the season leaves for it.
   const weeks = await blocks.locator('tbody tr').first().locator('td').nth(1).innerText()
   await page.goto(`/golfers/${id}/programme`)

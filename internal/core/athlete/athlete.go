@@ -131,6 +131,10 @@ type Situation struct {
 	OffWhy   string `json:"offWhy,omitempty"`
 	// Away are days on which nothing can be trained.
 	Away []Away `json:"away,omitempty"`
+	// Playing are stretches with so many rounds a week.
+	Playing []Playing `json:"playing,omitempty"`
+	// SeasonEnd is the last day that is planned for; zero: what the events say.
+	SeasonEnd civil.Date `json:"seasonEnd,omitzero"`
 	// AcceptedJoints are taken as they are: kept, not chased.
 	AcceptedJoints []AcceptedJoint `json:"acceptedJoints,omitempty"`
 	// Pinches are hips that pinch in front or end hard: they are not pushed.
@@ -161,6 +165,13 @@ type Away struct {
 	From civil.Date `json:"from"`
 	To   civil.Date `json:"to"`
 	Why  string     `json:"why,omitempty"`
+}
+
+// Playing is a stretch of days, both ends included, with so many rounds a week.
+type Playing struct {
+	From   civil.Date `json:"from"`
+	To     civil.Date `json:"to"`
+	Rounds int        `json:"rounds"` // 1 to 7
 }
 
 // On reports whether a day lies in it.

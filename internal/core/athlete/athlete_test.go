@@ -157,9 +157,16 @@ func TestValidateNamesThePath(t *testing.T) {
 		"limits[0].capKg": func(f *athlete.File) {
 			f.Limits = []athlete.Limit{{Region: "hip", Kind: athlete.LoadCap, SetBy: "doctor"}}
 		},
-		"limits[0].setBy":      func(f *athlete.File) { f.Limits = []athlete.Limit{{Region: "hip", Kind: athlete.NoImpact}} },
-		"training.days[1]":     func(f *athlete.File) { f.Training.Days = []string{"mon", "mon"} },
-		"training.minutes":     func(f *athlete.File) { f.Training.Minutes = 5 },
+		"limits[0].setBy":   func(f *athlete.File) { f.Limits = []athlete.Limit{{Region: "hip", Kind: athlete.NoImpact}} },
+		"training.days[1]":  func(f *athlete.File) { f.Training.Days = []string{"mon", "mon"} },
+		"training.minutes":  func(f *athlete.File) { f.Training.Minutes = 5 },
+		"training.startsAt": func(f *athlete.File) { f.Training.StartsAt = "24:30" },
+		"training.where":    func(f *athlete.File) { f.Training.Where = "\u200b" },
+		"playing[0]":        func(f *athlete.File) { f.Playing = []athlete.Playing{{From: testkit.Day, Rounds: 1}} },
+		"playing[0].rounds": func(f *athlete.File) {
+			f.Playing = []athlete.Playing{{From: testkit.Day, To: testkit.Day, Rounds: 8}}
+		},
+		"seasonEnd":            func(f *athlete.File) { f.SeasonEnd = testkit.Day.Add(40000) },
 		"otherSideShare":       func(f *athlete.File) { n := 101; f.OtherSideShare = &n },
 		"competitions[0]":      func(f *athlete.File) { f.Competitions = []athlete.Competition{{Name: "Match"}} },
 		"screens[1].date":      func(f *athlete.File) { f.Screens = append(f.Screens, f.Screens[0]) },

@@ -15,6 +15,7 @@ const (
 	maxOffWeeks = 520
 	maxParts    = 30 // of each kind
 	maxPlateKg  = 50
+	mostRounds  = 7 // a week
 )
 
 var bothSides = []string{"", "lead", "trail", "both"}
@@ -46,6 +47,24 @@ func validateSituation(f *File) []Problem {
 		if text := words.Text(a.Why, MaxNote); text != "" {
 			bad(path+".why", "the reason %s", text)
 		}
+	}
+	if len(f.Playing) > maxParts {
+		bad("playing", "at most %d stretches with rounds", maxParts)
+	}
+	for i, p := range f.Playing {
+		path := fmt.Sprintf("playing[%d]", i)
+		if p.From.IsZero() || p.To.Before(p.From) {
+			bad(path, "rounds are played from a day to the same or a later one")
+		}
+		if text := dated(p.From, f.AsOf) + dated(p.To, f.AsOf); text != "" {
+			bad(path, "%s", text)
+		}
+		if p.Rounds < 1 || p.Rounds > mostRounds {
+			bad(path+".rounds", "1 to %d rounds a week", mostRounds)
+		}
+	}
+	if text := dated(f.SeasonEnd, f.AsOf); !f.SeasonEnd.IsZero() && text != "" {
+		bad("seasonEnd", "%s", text)
 	}
 	for i, j := range f.AcceptedJoints {
 		path := fmt.Sprintf("acceptedJoints[%d]", i)

@@ -48,7 +48,7 @@ func (b *Basis) Brief() Brief {
 		br.assume("Minutes a session are not given: %d are assumed. Say how long in Intake.", assumedMinutes)
 	}
 	br.chooseDays(b.file.Training)
-	br.meet(b.file.Competitions)
+	br.meet(b.file.Competitions, b.file.Playing)
 	b.backwards(&br)
 	return br
 }
@@ -82,6 +82,12 @@ func (b *Basis) seasonFacts(start civil.Date, days []int) season.Facts {
 	for _, a := range b.file.Away {
 		f.Off = append(f.Off, season.Span{From: a.From, To: a.To})
 	}
+	for _, p := range b.file.Playing {
+		f.Playing = append(f.Playing, season.Playing{Span: season.Span{From: p.From, To: p.To}, Rounds: p.Rounds})
+	}
+	if !b.file.SeasonEnd.Before(start) {
+		f.End = b.file.SeasonEnd
+	}
 	return f
 }
 
@@ -95,8 +101,8 @@ const closeDays = 28
 
 // meet fits the block to the competitions: it ends in the first event to peak for
 // that is near enough, and is in season where most of its days lie between events
-// that follow each other closely.
-func (br *Brief) meet(events []athlete.Competition) {
+// that follow each other closely, or in weeks with rounds enough.
+func (br *Brief) meet(events []athlete.Competition, playing []athlete.Playing) {
 	sorted := slices.SortedFunc(slices.Values(events), func(a, b athlete.Competition) int { return a.Date.Sub(b.Date) })
 	for i := range sorted {
 		if d := sorted[i].Date.Sub(br.Start); sorted[i].Peak && d >= 0 && d < 7*mostToPeak {
@@ -104,10 +110,20 @@ func (br *Brief) meet(events []athlete.Competition) {
 			break
 		}
 	}
-	between := 0
-	for i := 1; i < len(sorted); i++ {
-		if from, to := sorted[i-1].Date, sorted[i].Date; to.Sub(from) <= closeDays {
-			between += max(0, min(to.Sub(br.Start), 7*br.Weeks)-max(from.Sub(br.Start), 0))
+	between, played := 0, 0
+	for d := range 7 * br.Weeks {
+		day := br.Start.Add(d)
+		followed := func(i int) bool {
+			return i > 0 && !day.Before(sorted[i-1].Date) && day.Before(sorted[i].Date) && sorted[i].Date.Sub(sorted[i-1].Date) <= closeDays
+		}
+		i := slices.IndexFunc(sorted, func(c athlete.Competition) bool { return day.Before(c.Date) })
+		switch {
+		case i >= 0 && followed(i):
+			between++
+		case slices.ContainsFunc(playing, func(p athlete.Playing) bool {
+			return p.Rounds >= season.RoundsIn && !day.Before(p.From) && !day.After(p.To)
+		}):
+			played++
 		}
 	}
 	switch {
@@ -115,7 +131,10 @@ func (br *Brief) meet(events []athlete.Competition) {
 		br.Phase, br.Emphasis = programme.Tapering, "freshness"
 		br.assume("%s is %d days away: the taper starts at once and nothing leads. What the read asks for is taken up behind it.", br.Peak.Name, br.Peak.Date.Sub(br.Start))
 		br.assume("Nothing here is tried for the first time shortly before play: leave out what the golfer does not know.")
-	case 2*between >= 7*br.Weeks:
+	case 2*(between+played) >= 7*br.Weeks && played > between:
+		br.Phase, br.Emphasis = programme.InSeason, "even mix"
+		br.assume("In season: %d rounds a week and more are played, so nothing leads and strength is kept by a third to a half of its work.", season.RoundsIn)
+	case 2*(between+played) >= 7*br.Weeks:
 		br.Phase, br.Emphasis = programme.InSeason, "even mix"
 		br.assume("In season: events follow each other within %d days, so nothing leads and strength is kept by a third to a half of its work.", closeDays)
 	case br.Peak != nil && rising(br.kinds()) < blockWeeks-2:

@@ -89,3 +89,28 @@ func TestLayersArePencilled(t *testing.T) {
 		}
 	}
 }
+
+// Two rounds a week put a block in season as close events do, in the season and in what is
+// drafted; one round does not. The last day that is planned for ends the season.
+func TestRoundsMakeASeason(t *testing.T) {
+	for rounds, want := range map[int]season.Phase{1: season.OffSeason, 2: season.InSeason} {
+		f := weakLegs(11)
+		f.Competitions = nil
+		f.Playing = []athlete.Playing{{From: f.StartDate, To: f.StartDate.Add(34), Rounds: rounds}}
+		f.SeasonEnd = f.StartDate.Add(7*9 - 1)
+		s, list := pencilled(t, f)
+		assert.Equal(t, f.SeasonEnd, s.End)
+		assert.Equal(t, want, list[0].Phase, "%d rounds", rounds)
+		assert.Equal(t, season.OffSeason, list[len(list)-1].Phase, "behind the rounds")
+		r, err := plan.Generate(f, method.Shipped(), "t")
+		require.NoError(t, err)
+		in := r.Doc.Blocks[0].Phase == programme.InSeason
+		assert.Equal(t, want == season.InSeason, in, "%d rounds", rounds)
+		assert.Equal(t, in, strings.Contains(strings.Join(r.Doc.Notes, " "), "2 rounds a week and more are played"))
+		assert.Equal(t, in, len(list[0].Leads) == 0)
+	}
+	f := weakLegs(11)
+	f.SeasonEnd = f.StartDate.Add(-1)
+	s, _ := pencilled(t, f)
+	assert.Equal(t, f.StartDate.Add(7*14-1), s.End, "one that is over says nothing")
+}

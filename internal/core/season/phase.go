@@ -10,8 +10,10 @@ const (
 	bridgeDays = 7
 	closeDays  = 28 // competitions that follow each other within them make a season
 	preDays    = 63 // before a taper or the season
-	roundsIn   = 2  // a week, from which one is in season
 )
+
+// RoundsIn is from how many rounds a week on one is in season (ours).
+const RoundsIn = 2
 
 // PhaseOf returns the part of the year a day lies in: the first of taper, transition,
 // in-season, pre-season that fits, else off-season. Whether a day is pre-season is its
@@ -52,7 +54,7 @@ func (s *Season) fixedPhase(b *Block, day civil.Date, f *Facts) Phase {
 		return InSeason
 	}
 	for _, p := range f.Playing {
-		if p.Has(day) && p.Rounds >= roundsIn {
+		if p.Has(day) && p.Rounds >= RoundsIn {
 			return InSeason
 		}
 	}

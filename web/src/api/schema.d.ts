@@ -2068,6 +2068,12 @@ export interface components {
             name: string;
             peak: boolean;
         };
+        Playing: {
+            from: components["schemas"]["Date"];
+            to: components["schemas"]["Date"];
+            /** @description A week. */
+            rounds: number;
+        };
         Away: {
             from: components["schemas"]["Date"];
             to: components["schemas"]["Date"];
@@ -2109,6 +2115,8 @@ export interface components {
             /** @enum {string} */
             offWhy?: "" | "holiday" | "work" | "illness" | "injury";
             away?: components["schemas"]["Away"][];
+            playing?: components["schemas"]["Playing"][];
+            seasonEnd?: components["schemas"]["Date"];
             acceptedJoints?: components["schemas"]["AcceptedJoint"][];
             pinches?: components["schemas"]["Pinch"][];
             overheadDegrees?: number;

@@ -7,12 +7,15 @@ import { createOutbox } from '@/parts/outbox'
 
 /** What the intake edits: the facts of a golfer, with every list there to be added to. */
 export type Form = Schemas['AthleteChange'] & { situation: Situation }
-type Situation = Required<Pick<Schemas['Situation'], 'away' | 'acceptedJoints' | 'pinches' | 'endedLimits'>> &
+type Situation = Required<
+  Pick<Schemas['Situation'], 'away' | 'playing' | 'acceptedJoints' | 'pinches' | 'endedLimits'>
+> &
   Schemas['Situation']
 
 const whole = (s: Schemas['Situation'] = {}): Situation => ({
   ...s,
   away: s.away ?? [],
+  playing: s.playing ?? [],
   acceptedJoints: s.acceptedJoints ?? [],
   pinches: s.pinches ?? [],
   endedLimits: s.endedLimits ?? [],

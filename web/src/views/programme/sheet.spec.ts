@@ -149,8 +149,22 @@ describe('the head', () => {
   const open = (shown: Partial<Schemas['ProgrammeView']>) =>
     mount(ProgrammeHead, {
       props: { school: 'barn', athleteId: 'g', list, view: { ...view(1, []), ...shown }, schools, busy: false },
-      global: { stubs: { VBtn: { template: '<button><slot /></button>' } } },
+      global: {
+        stubs: {
+          VBtn: { template: '<button><slot /></button>' },
+          VMenu: { template: '<div><slot name="activator" :props="{}" /><slot /></div>' },
+        },
+      },
     })
+  it('offers the whole block on three papers, each week, and tables', () => {
+    const names = open({})
+      .find('.box')
+      .findAll('button')
+      .map((b) => b.text())
+    expect(names).toContain('Whole block, PDF, A5')
+    expect(names.filter((n) => n.startsWith('Week'))).toHaveLength(view(1, []).programme.blocks[0]?.weeks.length ?? -1)
+    expect(names.slice(-2)).toEqual(['Plan as CSV', 'Plan as XLSX'])
+  })
   it('offers to issue a draft', async () => {
     const w = open({})
     await w

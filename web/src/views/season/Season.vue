@@ -11,6 +11,7 @@ import { capital } from '@/parts/words'
 import SeasonPlot from '@/plots/SeasonPlot.vue'
 import AwaySection from '@/views/intake/AwaySection.vue'
 import CompetitionsSection from '@/views/intake/CompetitionsSection.vue'
+import PlayingSection from '@/views/intake/PlayingSection.vue'
 import { useIntake } from '@/views/intake/useIntake'
 
 import CalendarSection from './CalendarSection.vue'
@@ -109,6 +110,14 @@ const title = (b: Schemas['SeasonBlock']) =>
         <div class="facts no-print">
           <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
           <AwaySection v-model="form" :today="session.today" :wrong="wrong" />
+          <PlayingSection v-model="form" :today="session.today" :wrong="wrong" />
+          <v-text-field
+            v-model="form.situation.seasonEnd"
+            label="Planned to (empty: two weeks behind the last peak)"
+            type="date"
+            class="end"
+            :error-messages="wrong['seasonEnd']"
+          />
           <CalendarSection :id="props.id" />
         </div>
       </template>
@@ -126,13 +135,12 @@ const title = (b: Schemas['SeasonBlock']) =>
             <li v-for="w in block.wanted" :key="w">{{ capital(w) }}</li>
           </ul>
         </template>
-        <p class="small quiet">
-          {{ block.school }}. Rules that need exercises are not checked for a block that is pencilled.
-        </p>
         <p v-if="at === 0" class="small">
           <router-link :to="{ name: 'programme', params: { id: props.id } }">Draft or look at this block</router-link>
         </p>
-        <p v-if="block.retest" class="small">Retest on {{ longDay(block.retest) }}.</p>
+        <p v-else class="small quiet">
+          {{ block.school }}. Rules that need exercises are not checked for a block that is pencilled.
+        </p>
       </template>
       <p v-else-if="golfer" class="small quiet">Choose a block to see why it stands there.</p>
     </ReasonRail>
@@ -160,6 +168,9 @@ const title = (b: Schemas['SeasonBlock']) =>
   display: grid;
   gap: 16px;
   max-width: 820px;
+}
+.end {
+  max-width: 420px;
 }
 .plain-list {
   list-style: none;

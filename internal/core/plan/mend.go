@@ -318,7 +318,7 @@ func (m *mending) neighbour() string {
 	}
 	s, e, ok := m.spot()
 	if !ok {
-		if s, ok = m.freshest(); !ok {
+		if s, ok = m.freshest(nil); !ok {
 			return ""
 		}
 		e, _ = m.by.Exercises.Find(s.Item.Exercise)
@@ -337,32 +337,39 @@ func (m *mending) neighbour() string {
 }
 
 // freshest is, for NOVEL, the last exercise of the session that is new to the golfer.
-func (m *mending) freshest() (programme.Spot, bool) {
+func (m *mending) freshest(but map[programme.ID]bool) (programme.Spot, bool) {
 	s, _ := m.session()
 	if s == nil || m.doc.Before == nil {
 		return programme.Spot{}, false
 	}
 	for i := len(s.Items) - 1; i >= 0; i-- {
 		it := &s.Items[i]
-		if it.Slot != library.SlotRange && !m.doc.Before.Knows(it.Exercise, s.Date, m.Facts.By.Novel.Weeks) {
+		if it.Slot != library.SlotRange && !but[it.ID] && !m.doc.Before.Knows(it.Exercise, s.Date, m.Facts.By.Novel.Weeks) {
 			return m.doc.Find(it.ID)
 		}
 	}
 	return programme.Spot{}, false
 }
 
-// known puts what the golfer did before in the place of something new.
+// known puts what the golfer did before in the place of something new, until few enough of
+// a session are.
 func (m *mending) known() string {
-	s, ok := m.freshest()
-	if !ok {
-		return ""
-	}
-	for _, a := range m.alternatives(placeOf(s), s.Item.Exercise) {
-		if x, ok := m.by.Exercises.Find(a.Exercise); ok && !a.Current && m.may(x, s) && m.doc.Before.Knows(x.ID, s.Session.Date, m.Facts.By.Novel.Weeks) {
-			return m.replace(s, x)
+	var did []string
+	tried := map[programme.ID]bool{}
+	for m.stillBroken() {
+		s, ok := m.freshest(tried)
+		if !ok {
+			break
+		}
+		tried[s.Item.ID] = true
+		for _, a := range m.alternatives(placeOf(s), s.Item.Exercise) {
+			if x, ok := m.by.Exercises.Find(a.Exercise); ok && !a.Current && m.may(x, s) && m.doc.Before.Knows(x.ID, s.Session.Date, m.Facts.By.Novel.Weeks) {
+				did = append(did, m.replace(s, x))
+				break
+			}
 		}
 	}
-	return ""
+	return strings.Join(did, "; ")
 }
 
 // out takes the item out.
@@ -1183,40 +1190,129 @@ func (m *mending) rangeIn() string {
 // taperLegs takes the leg lift out of a session too near the event.
 func (m *mending) taperLegs() string { return m.legsOut() }
 
-// taperDose takes sets off the longest lines of the taper's days.
+// taperDose takes sets off the longest lines of the part of the taper that holds too much,
+// and gives the shortest one back where it holds too little.
 func (m *mending) taperDose() string {
 	b := m.block()
 	if b == nil {
 		return ""
 	}
-	n := 0
-	for range 60 {
+	var first civil.Date
+	b.EachSession(func(_ *programme.Week, s *programme.Session) {
+		if s.Base > 0 && first.IsZero() {
+			first = s.Date
+		}
+	})
+	event, ok := m.Facts.PeakAfter(first)
+	if first.IsZero() || !ok {
+		return ""
+	}
+	by := m.Facts.By.Taper
+	parts := [2]taperPart{{least: by.FarLeast, most: by.FarMost}, {least: by.NearLeast, most: by.NearMost}}
+	b.EachSession(func(_ *programme.Week, s *programme.Session) {
+		switch days := event.Date.Sub(s.Date); {
+		case days <= 0 || days > by.Days:
+		case days <= by.NearDays:
+			parts[1].sessions = append(parts[1].sessions, s)
+		default:
+			parts[0].sessions = append(parts[0].sessions, s)
+		}
+	})
+	less, more := 0, 0
+	for range 80 {
 		if !m.stillBroken() {
 			break
 		}
-		var longest *programme.Item
-		b.EachSession(func(w *programme.Week, s *programme.Session) {
-			if s.Base == 0 || w.Kind != programme.Taper {
-				return
+		it, by := (*programme.Item)(nil), 0
+		for i := range parts {
+			if it, by = parts[i].step(); it != nil {
+				break
 			}
-			for i := range s.Items {
-				it := &s.Items[i]
-				if it.Slot != library.SlotRange && it.Dose.Sets > 1 && (longest == nil || it.Dose.Load(it.Slot) > longest.Dose.Load(longest.Slot)) {
-					longest = it
-				}
-			}
-		})
-		if longest == nil {
-			break
 		}
-		longest.Dose.Sets--
-		m.changed(longest)
-		n++
+		if it == nil {
+			// Each part is within its bounds: the whole is not.
+			far, near := &parts[0], &parts[1]
+			if far.most-far.cut() < near.most-near.cut() {
+				far = near
+			}
+			if it, by = far.take(), -1; it == nil {
+				break
+			}
+		}
+		it.Dose.Sets += by
+		less, more = less+max(-by, 0), more+max(by, 0)
+		m.changed(it)
 	}
-	if n == 0 {
-		return ""
+	switch {
+	case less > 0 && more > 0:
+		return fmt.Sprintf("%d sets less and %d more before the event", less, more)
+	case more > 0:
+		return fmt.Sprintf("%d sets more before the event", more)
+	case less > 0:
+		return fmt.Sprintf("%d sets less before the event", less)
 	}
-	return fmt.Sprintf("%d sets less before the event", n)
+	return ""
+}
+
+// taperPart is some days of a taper, by how much their volume is to fall, in %.
+type taperPart struct {
+	sessions    []*programme.Session
+	least, most float64
+}
+
+// cut is by how much the volume falls, in %.
+func (p *taperPart) cut() float64 {
+	volume, base := 0, 0
+	for _, s := range p.sessions {
+		volume, base = volume+volumeOf(s), base+s.Base
+	}
+	if base == 0 {
+		return p.least
+	}
+	return 100 * (1 - float64(volume)/float64(base))
+}
+
+// step is the item of which a set is taken (-1) or given (+1) next; nil where the part is
+// within its bounds, or nothing helps.
+func (p *taperPart) step() (*programme.Item, int) {
+	switch cut := p.cut(); {
+	case cut < p.least:
+		return p.take(), -1
+	case cut > p.most:
+		return p.shortest(), 1
+	}
+	return nil, 0
+}
+
+// take is the longest line that can lose a set.
+func (p *taperPart) take() (longest *programme.Item) {
+	p.each(func(it *programme.Item) {
+		if it.Dose.Sets > 1 && (longest == nil || it.Dose.Load(it.Slot) > longest.Dose.Load(longest.Slot)) {
+			longest = it
+		}
+	})
+	return longest
+}
+
+// shortest is the line a set of which gives least back.
+func (p *taperPart) shortest() (least *programme.Item) {
+	p.each(func(it *programme.Item) {
+		if least == nil || it.Dose.SetVolume() < least.Dose.SetVolume() {
+			least = it
+		}
+	})
+	return least
+}
+
+// each goes over the items that count.
+func (p *taperPart) each(do func(*programme.Item)) {
+	for _, s := range p.sessions {
+		for i := range s.Items {
+			if it := &s.Items[i]; it.Dose.Load(it.Slot) > 0 {
+				do(it)
+			}
+		}
+	}
 }
 
 // seasonDose takes sets off strength in a week in season, or gives some back.

@@ -1,6 +1,8 @@
 package plan_test
 
 import (
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -8,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
@@ -34,12 +37,13 @@ func inSlot(t *testing.T, doc *programme.Programme, week int, slot library.Slot)
 // Every rule that a coach can break is mended by one click, or says what each remedy would
 // break; what is mended breaks nothing else, and the programme it was given stays.
 func TestABrokenRuleIsMended(t *testing.T) {
-	type spoil struct {
-		rule string
-		doc  func(*programme.Programme)
-		file func(*athlete.File)
-	}
 	week := func(doc *programme.Programme, n int) *programme.Week { return &doc.Blocks[0].Weeks[n-1] }
+	type spoil struct {
+		rule  string
+		doc   func(*programme.Programme)
+		file  func(*athlete.File)
+		setup func(*athlete.File) // before it is drafted
+	}
 	for _, x := range []spoil{
 		{rule: "CONTRA", file: func(f *athlete.File) {
 			f.Limits = []athlete.Limit{{Region: "knee", Kind: athlete.NoImpact, SetBy: "physio"}}
@@ -93,6 +97,61 @@ func TestABrokenRuleIsMended(t *testing.T) {
 		{rule: "GRIP-EVE", file: func(f *athlete.File) {
 			f.Competitions = []athlete.Competition{{Name: "Cup", Date: testkit.Day.Monday().Add(7 + 7 + 5)}}
 		}},
+		{rule: "SENIOR", file: func(f *athlete.File) { f.Athlete.BirthDate = testkit.Day.Add(-66 * 366) }},
+		{rule: "JUNIOR", file: func(f *athlete.File) {
+			f.Athlete.BirthDate = testkit.Day.Add(-17*365 - 320)
+			f.Consent = &athlete.Consent{Guardian: "G", On: testkit.Day}
+		}},
+		{rule: "GROWTH", file: func(f *athlete.File) {
+			f.Athlete.BirthDate = testkit.Day.Add(-17*365 - 320)
+			f.Consent = &athlete.Consent{Guardian: "G", On: testkit.Day}
+		}},
+		{rule: "SPACING", doc: func(p *programme.Programme) {
+			s := week(p, 1).Sessions
+			s[1].Date = s[0].Date.Add(1)
+			lift := *inSlot(t, p, 1, library.SlotMain)
+			lift.ID = "twice"
+			s[1].Items = append(s[1].Items, lift)
+		}},
+		{rule: "UNSTABLE", doc: func(p *programme.Programme) {
+			inSlot(t, p, 1, library.SlotTrunk).Exercise = "ctl-balance-cushion"
+		}},
+		{rule: "SPECIAL", doc: func(p *programme.Programme) {
+			it := *inSlot(t, p, 1, library.SlotTrunk)
+			it.ID, it.Slot, it.Exercise, it.Reason.Finding = "alike", library.SlotSpecial, "trunk-cable-rotation", ""
+			week(p, 1).Sessions[0].Items = append(week(p, 1).Sessions[0].Items, it)
+		}},
+		{rule: "NOVEL", doc: func(p *programme.Programme) {
+			p.Before = &programme.Before{Last: map[string]civil.Date{}, Lines: map[programme.Letter][]string{}}
+			for _, e := range library.Shipped().All() {
+				p.Before.Last[e.ID] = p.StartDate.Add(-7)
+			}
+			for _, it := range week(p, 1).Sessions[1].Items[:4] {
+				delete(p.Before.Last, it.Exercise)
+			}
+		}},
+		{rule: "RANGE", doc: func(p *programme.Programme) {
+			w := week(p, 2)
+			w.Home = nil
+			for si := range w.Sessions {
+				w.Sessions[si].Items = slices.DeleteFunc(w.Sessions[si].Items, func(it programme.Item) bool { return it.Slot == library.SlotRange })
+			}
+		}},
+		{rule: "TAPER", setup: func(f *athlete.File) {
+			f.Competitions = []athlete.Competition{{Name: "Cup", Date: f.StartDate.Add(7*3 + 5), Peak: true}}
+		}, doc: func(p *programme.Programme) {
+			last := week(p, len(p.Blocks[0].Weeks))
+			for si := range last.Sessions {
+				for ii := range last.Sessions[si].Items {
+					last.Sessions[si].Items[ii].Dose.Sets += 2
+				}
+			}
+		}},
+		{rule: "IN-SEASON", setup: func(f *athlete.File) {
+			for n := range 4 {
+				f.Competitions = append(f.Competitions, athlete.Competition{Name: "Round " + strconv.Itoa(n), Date: f.StartDate.Add(14*n - 2)})
+			}
+		}, doc: func(p *programme.Programme) { inSlot(t, p, 1, library.SlotMain).Dose.Sets += 6 }},
 		{rule: "TIME", doc: func(p *programme.Programme) { week(p, 1).Sessions[0].Budget = 25 }},
 		{rule: "RETEST", doc: func(p *programme.Programme) { week(p, 4).Retest = nil }},
 		{rule: "FLAT", doc: func(p *programme.Programme) {
@@ -106,6 +165,9 @@ func TestABrokenRuleIsMended(t *testing.T) {
 		t.Run(x.rule, func(t *testing.T) {
 			f := testkit.Strong()
 			f.Training.Days, f.Training.Sessions = []string{"mon", "wed", "fri"}, 3
+			if x.setup != nil {
+				x.setup(f)
+			}
 			_, j := draft(t, f)
 			doc := j.Doc.Clone()
 			if x.file != nil {
@@ -116,6 +178,10 @@ func TestABrokenRuleIsMended(t *testing.T) {
 			}
 			b, err := plan.BasisOf(f, method.Shipped())
 			require.NoError(t, err)
+			was := map[string]bool{}
+			for _, r := range b.Judge(doc).Rules {
+				was[r.Rule] = was[r.Rule] || r.Status == rulebook.Broken
+			}
 			mended := 0
 			for range 40 {
 				at, found := programme.ID(""), false
@@ -139,7 +205,7 @@ func TestABrokenRuleIsMended(t *testing.T) {
 			}
 			assert.Positive(t, mended, "the rule was broken in the first place")
 			for _, r := range b.Judge(doc).Rules {
-				if r.Status == rulebook.Broken && r.Severity == rulebook.Blocking {
+				if r.Status == rulebook.Broken && r.Severity == rulebook.Blocking && (r.Rule == x.rule || !was[r.Rule]) {
 					t.Errorf("%s at %s: %s", r.Rule, r.Where, r.Text)
 				}
 			}

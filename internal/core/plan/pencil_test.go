@@ -114,3 +114,23 @@ func TestRoundsMakeASeason(t *testing.T) {
 	s, _ := pencilled(t, f)
 	assert.Equal(t, f.StartDate.Add(7*14-1), s.End, "one that is over says nothing")
 }
+
+func BenchmarkSeason(b *testing.B) {
+	for name, weeks := range map[string]int{"12 weeks": 9, "52 weeks": 49} {
+		b.Run(name, func(b *testing.B) {
+			f := weakLegs(weeks)
+			for b.Loop() {
+				basis, err := plan.BasisOf(f, method.Shipped())
+				if err != nil {
+					b.Fatal(err)
+				}
+				if _, _, err = basis.Season(); err != nil {
+					b.Fatal(err)
+				}
+				if _, err = basis.Generate("t"); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+	}
+}

@@ -22,8 +22,8 @@ func volume(s *derive.Session, of func(library.Slot) bool) int {
 	return n
 }
 
-// peakAfter returns the first event to peak for on a day or after it.
-func (f Facts) peakAfter(day civil.Date) (athlete.Competition, bool) {
+// PeakAfter returns the first event to peak for on a day or after it.
+func (f Facts) PeakAfter(day civil.Date) (athlete.Competition, bool) {
 	var first athlete.Competition
 	for _, c := range f.Competitions {
 		if c.Peak && !c.Date.Before(day) && (first.Date.IsZero() || c.Date.Before(first.Date)) {
@@ -52,7 +52,7 @@ func (c *checker) taper(b *derive.Block) {
 			}
 		}
 	}
-	event, ok := c.f.peakAfter(first)
+	event, ok := c.f.PeakAfter(first)
 	if first.IsZero() || !ok {
 		return
 	}

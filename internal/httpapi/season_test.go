@@ -2,6 +2,7 @@ package httpapi_test
 
 import (
 	"net/http"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -43,4 +44,15 @@ func TestSeasonStartsWithTheBlockThatIsDrafted(t *testing.T) {
 	assert.Regexp(t, `^peak in \d+ weeks?$`, words.Path.Season)
 
 	c.get("/athletes/00000000-0000-4000-8000-000000000000/season", http.StatusNotFound, nil)
+
+	// Without days to train on some are assumed, and it is said.
+	var a gen.Athlete
+	c.get("/athletes/"+id, http.StatusOK, &a)
+	a.Training.Days = []string{}
+	res, body := c.do("PUT", "/athletes/"+id, "application/json", mustJSON(t, map[string]any{
+		"revision": a.Revision, "profile": a.Profile, "clearance": a.Clearance, "limits": a.Limits, "training": a.Training,
+		"competitions": a.Competitions, "school": a.School, "startDate": a.StartDate, "situation": a.Situation,
+	}), nil)
+	require.Equal(t, http.StatusOK, res.StatusCode, string(body))
+	assert.Contains(t, strings.Join(season().Notes, " "), "days")
 }

@@ -1223,24 +1223,26 @@ func (m *mending) taperDose() string {
 		if !m.stillBroken() {
 			break
 		}
-		it, by := (*programme.Item)(nil), 0
-		for i := range parts {
-			if it, by = parts[i].step(); it != nil {
-				break
+		it, sets := parts[0].step()
+		if it == nil {
+			it, sets = parts[1].step()
+		}
+		if it == nil {
+			// Each part is within its bounds: the whole is not. The part with more room gives.
+			both := taperPart{sessions: slices.Concat(parts[0].sessions, parts[1].sessions), least: by.LeastPercent, most: by.MostPercent}
+			roomy := &parts[0]
+			if roomy.most-roomy.cut() < parts[1].most-parts[1].cut() {
+				roomy = &parts[1]
+			}
+			if it, sets = both.step(); sets < 0 {
+				it = roomy.take()
 			}
 		}
 		if it == nil {
-			// Each part is within its bounds: the whole is not.
-			far, near := &parts[0], &parts[1]
-			if far.most-far.cut() < near.most-near.cut() {
-				far = near
-			}
-			if it, by = far.take(), -1; it == nil {
-				break
-			}
+			break
 		}
-		it.Dose.Sets += by
-		less, more = less+max(-by, 0), more+max(by, 0)
+		it.Dose.Sets += sets
+		less, more = less+max(-sets, 0), more+max(sets, 0)
 		m.changed(it)
 	}
 	switch {

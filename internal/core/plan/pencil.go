@@ -71,6 +71,7 @@ func (b *Basis) Season() (*season.Season, []Pencilled, error) {
 	if err != nil {
 		return nil, nil, err
 	}
+	s.Notes = append(append([]string{}, br.Assumed...), s.Notes...)
 	return s, b.pencil(s), nil
 }
 

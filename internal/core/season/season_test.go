@@ -273,3 +273,33 @@ func covered(t *testing.T, s *season.Season, seed uint64) {
 	}
 	assert.False(t, next.Before(s.End), "seed %d", seed)
 }
+
+// Two peaks four days apart are one, on whatever weekday, held between, and said.
+func TestPeaksFourDaysApartAreOne(t *testing.T) {
+	for d := range 7 {
+		first := monday.Add(7*8 + d)
+		s := made(t, season.Facts{Events: []season.Event{
+			{Name: "Foursomes", First: first, Last: first, Peak: true},
+			{Name: "Plate", First: first.Add(4), Last: first.Add(4), Peak: true},
+		}})
+		assert.Contains(t, strings.Join(s.Notes, " "), "one peak", first.Weekday())
+		tapers := 0
+		for i := range s.Blocks {
+			for _, r := range s.Blocks[i].Rows {
+				if r == season.TaperRow {
+					tapers++
+				}
+			}
+		}
+		assert.Equal(t, 2, tapers, "one taper of two weeks, %s", first.Weekday())
+	}
+}
+
+// A competition that is over is no peak, and says so.
+func TestACompetitionYesterdayIsNoPeak(t *testing.T) {
+	e := season.Event{Name: "Cup", First: monday.Add(-1), Last: monday.Add(-1), Peak: true}
+	s := made(t, season.Facts{Events: []season.Event{e}})
+	assert.Nil(t, s.NextPeak())
+	assert.Len(t, s.Notes, 1)
+	assert.Equal(t, to(12), s.End)
+}

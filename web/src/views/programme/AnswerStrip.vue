@@ -35,7 +35,9 @@ const share = (a: Schemas['Answer']) => Math.round(Math.min(...a.sharePerWeek.sl
       <h2>Asked and given</h2>
       <span class="small quiet"><i class="key" /> wanted a week <i class="bar key2" /> given, one bar a week</span>
     </div>
-    <p v-if="first.length === 0" class="small">Nothing leads: an even mix, and every floor is kept.</p>
+    <p v-if="!props.answer.some((a) => a.level === 'lead')" class="small">
+      Nothing leads: an even mix, and every floor is kept.
+    </p>
     <ul>
       <li v-for="a in rows" :key="a.quality" :class="[a.level, { unmet: !a.met }]" :aria-label="said(a)">
         <span class="name">{{ capital(a.name) }}</span>

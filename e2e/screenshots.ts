@@ -65,11 +65,11 @@ test('pictures of the main views', async ({ page }) => {
 
   await page.goto(`/golfers/${marit}/season`)
   await page.getByTestId('blocks').waitFor()
-  await page.waitForTimeout(400)
+  await page.getByTestId('block-why').waitFor()
+  await page.getByTestId('calendar').getByRole('button').first().waitFor()
   await page.screenshot(shot('season'))
   await page.goto('/method?part=rules')
   await page.getByTestId('rule-CONTACTS').scrollIntoViewIfNeeded()
-  await page.waitForTimeout(400)
   await page.screenshot(shot('rules'))
 
   await page.goto('/repeats')

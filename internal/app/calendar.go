@@ -1,7 +1,6 @@
 package app
 
 import (
-	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -11,7 +10,6 @@ import (
 	"time"
 
 	"dunnock/internal/core/athlete"
-	"dunnock/internal/core/civil"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
@@ -87,49 +85,45 @@ func (a *App) calendar(ctx context.Context, practiceID, athleteID, zone string) 
 // inCalendar is how many issued programmes a calendar holds, the newest: a year and more.
 const inCalendar = 16
 
-// issuedOf returns what a golfer was issued, by first day: of versions with the same first
-// day the last, of what was there from a later one's first day on nothing.
-func issuedOf(ctx context.Context, p *store.Practice, athleteID string) ([]*programme.Programme, error) {
+// issuedVersion is an issued version with its document.
+type issuedVersion struct {
+	programme.Version
+	doc *programme.Programme
+}
+
+// issuedOf returns the versions a golfer trains by, in order of time.
+func issuedOf(ctx context.Context, p *store.Practice, athleteID string) ([]issuedVersion, error) {
 	all, err := p.Programmes(ctx, athleteID)
 	if err != nil {
 		return nil, err
 	}
-	all = slices.DeleteFunc(all, func(x store.Programme) bool { return x.Status != store.Issued })
-	slices.SortFunc(all, func(x, y store.Programme) int { return cmp.Or(x.StartDate.Sub(y.StartDate), y.Version-x.Version) })
-	all = slices.CompactFunc(all, func(x, y store.Programme) bool { return x.StartDate == y.StartDate })
-	// A version that was issued later for an earlier first day stands instead of those behind it.
-	for i := 1; i < len(all); i++ {
-		if all[i].Version < all[i-1].Version {
-			all = slices.Delete(all, i, i+1)
-			i--
+	var versions []programme.Version
+	for i := range all {
+		if x := &all[i]; x.Status == store.Issued {
+			versions = append(versions, programme.Version{ID: x.ID, Number: x.Version, First: x.StartDate})
 		}
 	}
-	all = all[max(len(all)-inCalendar, 0):]
-	out := make([]*programme.Programme, len(all))
-	for i := range all {
-		got, err := p.Programme(ctx, all[i].ID)
+	stand := programme.Standing(versions)
+	out := make([]issuedVersion, 0, inCalendar)
+	for _, v := range stand[max(len(stand)-inCalendar, 0):] {
+		got, err := p.Programme(ctx, v.ID)
 		if err != nil {
 			return nil, err
 		}
-		out[i] = got.Doc
+		out = append(out, issuedVersion{v, got.Doc})
 	}
 	return out, nil
 }
 
 // calendarEvents are the days of a golfer, in order of time.
-func calendarEvents(f *athlete.File, issued []*programme.Programme) []formats.CalendarEvent {
+func calendarEvents(f *athlete.File, issued []issuedVersion) []formats.CalendarEvent {
 	out := []formats.CalendarEvent{}
-	for i, doc := range issued {
-		var until civil.Date
-		if i+1 < len(issued) {
-			until = issued[i+1].StartDate
-		}
-		counts := func(day civil.Date) bool { return until.IsZero() || day.Before(until) }
-		for _, b := range doc.Blocks {
+	for _, v := range issued {
+		for _, b := range v.doc.Blocks {
 			for _, w := range b.Weeks {
 				for k := range w.Sessions {
 					s := &w.Sessions[k]
-					if counts(s.Date) {
+					if v.Stands(s.Date) && len(s.Items) > 0 {
 						out = append(out, formats.CalendarEvent{
 							ID: string(s.ID), Day: s.Date, At: f.Training.StartsAt, Minutes: s.Budget,
 							Title: "Session " + string(s.Letter) + ": " + s.Title, Place: f.Training.Where,
@@ -137,7 +131,7 @@ func calendarEvents(f *athlete.File, issued []*programme.Programme) []formats.Ca
 					}
 				}
 				for _, h := range w.Home {
-					if counts(h.Date) && len(h.Items) > 0 {
+					if v.Stands(h.Date) && len(h.Items) > 0 {
 						out = append(out, formats.CalendarEvent{ID: string(h.ID), Day: h.Date, Title: "Home work"})
 					}
 				}

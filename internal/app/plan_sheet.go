@@ -5,7 +5,6 @@ import (
 	"fmt"
 
 	"dunnock/internal/core/programme"
-	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/warmup"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
@@ -26,7 +25,7 @@ func (a *App) PlanSheet(ctx context.Context, who *Actor, programmeID string, at 
 	if o.stored.Status == store.Issued {
 		out.Status = fmt.Sprintf("version %d", o.stored.Version)
 	}
-	if at != "" && !narrow(out.Plan, at) {
+	if at != "" && !out.Plan.Narrow(at) {
 		return nil, &Error{Kind: NotFound, Text: "There is no such week or session in this programme: it may have changed."}
 	}
 	p, err := a.personOf(ctx, who, o.file)
@@ -50,26 +49,4 @@ func (a *App) PlanSheet(ctx context.Context, who *Actor, programmeID string, at 
 		}
 	}
 	return out, nil
-}
-
-// narrow leaves of a plan the week or the session with an id, and says whether there is one.
-func narrow(p *derive.Programme, at programme.ID) bool {
-	for _, b := range p.Blocks {
-		for _, w := range b.Weeks {
-			if w.ID == at {
-				b.Weeks = []derive.Week{w}
-				p.Blocks = []derive.Block{b}
-				return true
-			}
-			for _, s := range w.Sessions {
-				if s.ID == at {
-					w.Sessions, w.Home = []derive.Session{s}, nil
-					b.Weeks = []derive.Week{w}
-					p.Blocks = []derive.Block{b}
-					return true
-				}
-			}
-		}
-	}
-	return false
 }

@@ -59,6 +59,9 @@ func WritePlan(w io.Writer, p *PlanSheet, paper string) error {
 		for i := range b.Weeks {
 			week := &b.Weeks[i]
 			for k := range week.Sessions {
+				if len(week.Sessions[k].Items) == 0 {
+					continue
+				}
 				next()
 				p.session(pg, week, &week.Sessions[k])
 			}

@@ -7,6 +7,9 @@ import (
 	"dunnock/internal/httpapi/gen"
 )
 
+// calendars is where private addresses lie; what follows is their secret.
+const calendars = Base + "/calendars/"
+
 // ExportCalendar answers a golfer's calendar.
 func (s *Server) ExportCalendar(ctx context.Context, r gen.ExportCalendarRequestObject) (gen.ExportCalendarResponseObject, error) {
 	file, name, err := s.app.Calendar(ctx, actor(ctx), r.AthleteId.String())
@@ -46,7 +49,7 @@ func (s *Server) MakeCalendarAddress(ctx context.Context, r gen.MakeCalendarAddr
 	if err != nil {
 		return nil, err
 	}
-	return gen.MakeCalendarAddress200JSONResponse{Path: new(Base + "/calendars/" + secret + ".ics"), MadeBy: &actor(ctx).Name}, nil
+	return gen.MakeCalendarAddress200JSONResponse{Path: new(calendars + secret + ".ics"), MadeBy: &actor(ctx).Name}, nil
 }
 
 // RevokeCalendarAddress ends a private address.

@@ -97,10 +97,19 @@ func errorHandler(log *slog.Logger) echo.HTTPErrorHandler {
 			}
 			writeProblem(c.Response(), problem(coded.StatusCode(), detail, nil))
 		default:
-			log.Error("request failed", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
+			log.Error("request failed", "method", c.Request().Method, "path", logged(c), "err", err)
 			writeProblem(c.Response(), problem(http.StatusInternalServerError, "Something went wrong inside Dunnock. What you typed may not be saved; try again.", nil))
 		}
 	}
+}
+
+// logged is the address of a request as it may stand in a log: without the secret of a
+// private one.
+func logged(c *echo.Context) string {
+	if strings.HasPrefix(c.Path(), calendars) {
+		return c.Path()
+	}
+	return c.Request().URL.Path
 }
 
 // problemError carries a finished problem.

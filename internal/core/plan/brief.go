@@ -48,30 +48,40 @@ func (b *Basis) Brief() Brief {
 		br.assume("Minutes a session are not given: %d are assumed. Say how long in Intake.", assumedMinutes)
 	}
 	br.chooseDays(b.file.Training)
-	br.meet(b.file.Competitions, b.file.Playing)
-	b.backwards(&br)
+	f := b.seasonFacts(br.Start, br.Days)
+	br.meet(b.file.Competitions, &f)
+	br.backwards(f)
 	return br
 }
 
 // backwards gives a block that ends in no event the length the season leaves it: worked
-// backwards from what is peaked for behind it.
-func (b *Basis) backwards(br *Brief) {
+// backwards from what is peaked for behind it, or as long as there are weeks.
+func (br *Brief) backwards(f season.Facts) {
 	if br.Phase != programme.Preparation || br.Start.Monday() != br.Start {
 		return
 	}
-	s, err := season.Plan(b.seasonFacts(br.Start, br.Days))
+	s, err := season.Plan(f)
 	if err != nil || len(s.Blocks) == 0 {
 		return
 	}
 	first := &s.Blocks[0]
 	br.pre = first.Phase == season.PreSeason
-	peak := s.NextPeak()
-	if br.Peak != nil || first.Kind != season.Training || first.Peak != nil || peak == nil || first.Weeks() == br.Weeks {
+	if br.Peak != nil || first.Kind != season.Training || first.Peak != nil || first.Weeks() < leastWeeks || first.Weeks() == br.Weeks {
 		return
 	}
 	br.Weeks = first.Weeks()
-	br.assume("The block is %d weeks long: the season is worked backwards from %s on %s.", br.Weeks, peak.Name, peak.First.Words())
+	switch peak := s.NextPeak(); {
+	case len(s.Blocks) > 1 && s.Blocks[1].Kind == season.Break:
+		br.assume("The block is %d weeks long: nothing can be trained from %s on.", br.Weeks, s.Blocks[1].Start.Words())
+	case peak != nil:
+		br.assume("The block is %d weeks long: the season is worked backwards from %s on %s.", br.Weeks, peak.Name, peak.First.Words())
+	default:
+		br.assume("The block is %d weeks long: the season is planned to %s.", br.Weeks, s.End.Words())
+	}
 }
+
+// leastWeeks is the shortest block that ends in no event: one week rises, one is easier.
+const leastWeeks = 2
 
 // seasonFacts are what the golfer's season is made from, from a day on.
 func (b *Basis) seasonFacts(start civil.Date, days []int) season.Facts {
@@ -95,14 +105,10 @@ func (b *Basis) seasonFacts(start civil.Date, days []int) season.Facts {
 // and the two of the taper.
 const mostToPeak = 5
 
-// closeDays is how far apart competitions are at most for the days between them to
-// be in season.
-const closeDays = 28
-
 // meet fits the block to the competitions: it ends in the first event to peak for
 // that is near enough, and is in season where most of its days lie between events
 // that follow each other closely, or in weeks with rounds enough.
-func (br *Brief) meet(events []athlete.Competition, playing []athlete.Playing) {
+func (br *Brief) meet(events []athlete.Competition, f *season.Facts) {
 	sorted := slices.SortedFunc(slices.Values(events), func(a, b athlete.Competition) int { return a.Date.Sub(b.Date) })
 	for i := range sorted {
 		if d := sorted[i].Date.Sub(br.Start); sorted[i].Peak && d >= 0 && d < 7*mostToPeak {
@@ -112,17 +118,10 @@ func (br *Brief) meet(events []athlete.Competition, playing []athlete.Playing) {
 	}
 	between, played := 0, 0
 	for d := range 7 * br.Weeks {
-		day := br.Start.Add(d)
-		followed := func(i int) bool {
-			return i > 0 && !day.Before(sorted[i-1].Date) && day.Before(sorted[i].Date) && sorted[i].Date.Sub(sorted[i-1].Date) <= closeDays
-		}
-		i := slices.IndexFunc(sorted, func(c athlete.Competition) bool { return day.Before(c.Date) })
-		switch {
-		case i >= 0 && followed(i):
+		switch day := br.Start.Add(d); {
+		case f.Between(day):
 			between++
-		case slices.ContainsFunc(playing, func(p athlete.Playing) bool {
-			return p.Rounds >= season.RoundsIn && !day.Before(p.From) && !day.After(p.To)
-		}):
+		case f.Plays(day):
 			played++
 		}
 	}
@@ -136,7 +135,7 @@ func (br *Brief) meet(events []athlete.Competition, playing []athlete.Playing) {
 		br.assume("In season: %d rounds a week and more are played, so nothing leads and strength is kept by a third to a half of its work.", season.RoundsIn)
 	case 2*(between+played) >= 7*br.Weeks:
 		br.Phase, br.Emphasis = programme.InSeason, "even mix"
-		br.assume("In season: events follow each other within %d days, so nothing leads and strength is kept by a third to a half of its work.", closeDays)
+		br.assume("In season: events follow each other within %d days, so nothing leads and strength is kept by a third to a half of its work.", season.CloseDays)
 	case br.Peak != nil && rising(br.kinds()) < blockWeeks-2:
 		br.assume("%s is %d days away: %d rising weeks and its taper are all there is before it.", br.Peak.Name, br.Peak.Date.Sub(br.Start), rising(br.kinds()))
 	}

@@ -75,6 +75,18 @@ func (b *Basis) Season() (*season.Season, []Pencilled, error) {
 	return s, b.pencil(s), nil
 }
 
+// nobodyLeads says why nothing leads in a kind of block.
+var nobodyLeads = map[season.Kind]string{
+	season.LeadIn:     "The days before the first Monday: finding the level.",
+	season.After:      "The week behind an event: no heavy legs before its third day.",
+	season.Transition: "Rest from planning: floors, and one day of swings.",
+	season.Hold:       "Between two peaks: rest, range, short and fast.",
+	season.Break:      "Away: nothing is planned.",
+	season.Return:     "The way back: volume rises from a third less, loads begin by reserve.",
+	season.Bridge:     "Between close peaks: what is clear is built at its lower end, loads are held.",
+	season.EventWeek:  "The taper is all there is before the event.",
+}
+
 // standingOf is a quality as it is expected to stand.
 type standingOf struct {
 	id               string
@@ -102,24 +114,11 @@ func (b *Basis) pencil(s *season.Season) []Pencilled {
 		blk := s.Blocks[i]
 		p := Pencilled{Block: blk, End: blk.End(), School: b.base.Name, Leads: []string{}, Builds: []string{}, Wanted: []string{}}
 		sch := b.base.At(trained)
-		nobody := ""
+		nobody := nobodyLeads[blk.Kind]
 		switch {
-		case blk.Kind == season.LeadIn:
-			nobody = "The days before the first Monday: finding the level."
-		case blk.Kind == season.After:
-			nobody = "The week behind an event: no heavy legs before its third day."
-		case blk.Kind == season.Transition:
-			nobody = "Rest from planning: floors, and one day of swings."
-		case blk.Kind == season.Hold:
-			nobody = "Between two peaks: rest, range, short and fast."
-		case blk.Kind == season.Break:
-			nobody = "Away: nothing is planned."
-		case blk.Kind == season.Return:
-			nobody = "The way back: volume rises from a third less, loads begin by reserve."
-		case blk.Kind == season.Bridge:
-			nobody = "Between close peaks: what is clear is built at its lower end, loads are held."
-		case blk.Kind == season.EventWeek || blk.Peak != nil && blk.Rising() == 0:
-			nobody = "The taper is all there is before the event."
+		case nobody != "":
+		case blk.Peak != nil && blk.Rising() == 0:
+			nobody = nobodyLeads[season.EventWeek]
 		case blk.Phase == season.InSeason:
 			nobody = "In season: what is clear is built at its lower end, strength is kept."
 		}
@@ -215,6 +214,14 @@ func wanted(q string, l quality.Level) string {
 	return fmt.Sprintf("%s %s to %s %s a week", quality.Name(q), unit.Compact(d.Low, 1), unit.Compact(d.High, 1), row.Unit.Words())
 }
 
+// spreads is a gap in words: 1 spread, 1.4 spreads.
+func spreads(gap float64) string {
+	if text := unit.Compact(gap, 1); text != "1" {
+		return text + " spreads"
+	}
+	return "1 spread"
+}
+
 func whyPencilled(b *Basis, nobody string, lead *standingOf, before string, at int) string {
 	switch {
 	case nobody != "":
@@ -226,7 +233,7 @@ func whyPencilled(b *Basis, nobody string, lead *standingOf, before string, at i
 	case lead == nil:
 		return "Nothing is expected to lie clearly below target any more: the school's mix."
 	case lead.id == before:
-		return fmt.Sprintf("%s is expected to be short still, by %s spreads.", upper(quality.Name(lead.id)), unit.Compact(lead.gap, 1))
+		return fmt.Sprintf("%s is expected to be short still, by %s.", upper(quality.Name(lead.id)), spreads(lead.gap))
 	case before != "":
 		return fmt.Sprintf("%s is expected to have had its turn; %s has the largest need then.", upper(quality.Name(before)), quality.Name(lead.id))
 	}

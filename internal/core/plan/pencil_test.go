@@ -134,3 +134,26 @@ func BenchmarkSeason(b *testing.B) {
 		})
 	}
 }
+
+// What is drafted is as long as the first block of the season, whatever cuts it: an event,
+// the last day that is planned for, days away.
+func TestADraftIsAsLongAsTheSeasonLeaves(t *testing.T) {
+	for name, change := range map[string]func(*athlete.File){
+		"is worked backwards from Cup": func(f *athlete.File) { f.Competitions = weakLegs(5).Competitions },
+		"is planned to":                func(f *athlete.File) { f.SeasonEnd = f.StartDate.Add(13) },
+		"nothing can be trained from": func(f *athlete.File) {
+			f.Away = []athlete.Away{{From: f.StartDate.Add(14), To: f.StartDate.Add(34)}}
+		},
+	} {
+		f := weakLegs(11)
+		f.Competitions = nil
+		change(f)
+		_, list := pencilled(t, f)
+		r, err := plan.Generate(f, method.Shipped(), "t")
+		require.NoError(t, err)
+		require.NotEqual(t, 4, list[0].Weeks(), name)
+		assert.Len(t, r.Doc.Blocks[0].Weeks, list[0].Weeks(), name)
+		assert.Contains(t, strings.Join(r.Doc.Notes, " "), name)
+		assert.Equal(t, programme.Easier, r.Doc.Blocks[0].Weeks[list[0].Weeks()-1].Kind, name)
+	}
+}

@@ -1,6 +1,8 @@
 package season
 
 import (
+	"slices"
+
 	"dunnock/internal/core/civil"
 )
 
@@ -8,12 +10,15 @@ import (
 const (
 	taperDays  = 14
 	bridgeDays = 7
-	closeDays  = 28 // competitions that follow each other within them make a season
 	preDays    = 63 // before a taper or the season
 )
 
-// RoundsIn is from how many rounds a week on one is in season (ours).
-const RoundsIn = 2
+// In season (ours): competitions that follow each other within so many days, or so many
+// rounds a week.
+const (
+	CloseDays = 28
+	RoundsIn  = 2
+)
 
 // PhaseOf returns the part of the year a day lies in: the first of taper, transition,
 // in-season, pre-season that fits, else off-season. Whether a day is pre-season is its
@@ -50,13 +55,8 @@ func (s *Season) fixedPhase(b *Block, day civil.Date, f *Facts) Phase {
 	switch {
 	case b.Kind == After || b.Kind == Transition:
 		return TransitionPhase
-	case b.Kind == Bridge || b.Kind == Hold || between(day, f.Events):
+	case b.Kind == Bridge || b.Kind == Hold || f.Between(day) || f.Plays(day):
 		return InSeason
-	}
-	for _, p := range f.Playing {
-		if p.Has(day) && p.Rounds >= RoundsIn {
-			return InSeason
-		}
 	}
 	return ""
 }
@@ -72,11 +72,11 @@ func (s *Season) playedSince(day civil.Date, peak *Event, f *Facts) bool {
 	return false
 }
 
-// between reports whether a day lies between competitions at most closeDays apart.
-func between(day civil.Date, events []Event) bool {
-	for _, a := range events {
-		for _, b := range events {
-			if b.First.After(a.Last) && b.First.Sub(a.Last) <= closeDays && !day.Before(a.First) && !day.After(b.Last) {
+// Between reports whether a day lies between competitions at most CloseDays apart.
+func (f *Facts) Between(day civil.Date) bool {
+	for _, a := range f.Events {
+		for _, b := range f.Events {
+			if b.First.After(a.Last) && b.First.Sub(a.Last) <= CloseDays && !day.Before(a.First) && !day.After(b.Last) {
 				return true
 			}
 		}
@@ -84,10 +84,18 @@ func between(day civil.Date, events []Event) bool {
 	return false
 }
 
+// Plays reports whether a day lies in weeks with RoundsIn rounds and more.
+func (f *Facts) Plays(day civil.Date) bool {
+	return slices.ContainsFunc(f.Playing, func(p Playing) bool { return p.Has(day) && p.Rounds >= RoundsIn })
+}
+
 // phaseOf is the part of the year a block begins in.
 func (s *Season) phaseOf(b *Block, at int, f *Facts) Phase {
-	if b.Kind == EventWeek {
+	switch b.Kind {
+	case EventWeek:
 		return Taper
+	case After, Transition: // the event itself may lie on its first day
+		return TransitionPhase
 	}
 	if p := s.fixedPhase(b, b.Start, f); p != "" && (p != Taper || b.Rising() == 0) {
 		return p

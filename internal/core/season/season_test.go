@@ -303,3 +303,14 @@ func TestACompetitionYesterdayIsNoPeak(t *testing.T) {
 	assert.Len(t, s.Notes, 1)
 	assert.Equal(t, to(12), s.End)
 }
+
+// An event on a Monday closes the week before: what follows is the transition, though it
+// begins on the day of the event.
+func TestATransitionIsOneFromItsFirstDay(t *testing.T) {
+	day := monday.Add(7 * 8)
+	s := made(t, season.Facts{Events: []season.Event{{Name: "Cup", First: day, Last: day, Peak: true}}})
+	last := s.Blocks[len(s.Blocks)-1]
+	assert.Equal(t, season.Transition, last.Kind)
+	assert.Equal(t, day, last.Start)
+	assert.Equal(t, season.TransitionPhase, last.Phase)
+}

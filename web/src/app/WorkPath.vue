@@ -1,16 +1,36 @@
 <script setup lang="ts">
+import { nextTick, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+
 import type { Schemas } from '@/api/client'
 
 import { steps } from './steps'
 
 const props = defineProps<{ golfer: Schemas['Athlete'] }>()
+const path = ref<HTMLElement | null>(null)
+const route = useRoute()
+/** Where the steps do not fit side by side, the one that is shown is in sight. */
+watch(
+  () => route.name,
+  async () => {
+    await nextTick()
+    path.value?.querySelector('.router-link-active')?.scrollIntoView({ block: 'nearest', inline: 'center' })
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
-  <nav class="path no-print" aria-label="Work path">
-    <router-link v-for="s in steps" :key="s.name" :to="{ name: s.name, params: { id: props.golfer.id } }" class="step">
+  <nav ref="path" class="path no-print" aria-label="Work path">
+    <router-link
+      v-for="s in steps"
+      :key="s.name"
+      :to="{ name: s.name, params: { id: props.golfer.id } }"
+      :title="props.golfer.path[s.name]"
+      class="step"
+    >
       <span class="title">{{ s.title }}</span>
-      <span class="small quiet" :title="props.golfer.path[s.name]">{{ props.golfer.path[s.name] }}</span>
+      <span class="small quiet">{{ props.golfer.path[s.name] }}</span>
     </router-link>
   </nav>
 </template>

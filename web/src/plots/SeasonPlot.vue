@@ -49,7 +49,6 @@ function heightOf(row: string) {
   if (row === 'quiet' || row === 'lost') return 4
   return 18 + 7 * Math.min(Number(row) || 1, 4)
 }
-const rowWords: Record<string, string> = { easier: 'easier', taper: 'taper', lost: 'lost', quiet: 'quiet' }
 const months = computed(() => {
   const out: { x: number; name: string }[] = []
   for (let d = 0; d < total.value; d++) {
@@ -126,14 +125,7 @@ function key(event: KeyboardEvent, i: number) {
       <title>{{ b.title }}</title>
       <rect :x="b.left + 0.5" y="46" :width="Math.max(b.wide - 1, 1)" height="66" class="band" />
       <g v-for="(r, k) in b.rows" :key="k">
-        <rect
-          :x="r.x + 1.5"
-          :y="112 - r.h"
-          :width="Math.max(r.w - 3, 1)"
-          :height="r.h"
-          class="week"
-          :class="rowWords[r.row] ?? 'rises'"
-        />
+        <rect :x="r.x + 1.5" :y="112 - r.h" :width="Math.max(r.w - 3, 1)" :height="r.h" class="week" :class="r.row" />
       </g>
       <text v-if="b.wide > 44" :x="b.left + 4" y="58" class="label">
         {{ b.label.length * 6.2 > b.wide ? b.label.slice(0, Math.floor(b.wide / 6.2) - 1) + '…' : b.label }}

@@ -350,3 +350,27 @@ func (p *Programme) Find(id programme.ID) (*Item, *Session) {
 	}
 	return nil, nil
 }
+
+// Narrow leaves of a view the week or the session with an id, and reports whether there is
+// one; where there is none the view stays.
+func (p *Programme) Narrow(at programme.ID) bool {
+	only := func(b Block, w Week) bool {
+		b.Weeks = []Week{w}
+		p.Blocks = []Block{b}
+		return true
+	}
+	for _, b := range p.Blocks {
+		for _, w := range b.Weeks {
+			if w.ID == at {
+				return only(b, w)
+			}
+			for _, s := range w.Sessions {
+				if s.ID == at {
+					w.Sessions, w.Home = []Session{s}, nil
+					return only(b, w)
+				}
+			}
+		}
+	}
+	return false
+}

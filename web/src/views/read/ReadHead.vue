@@ -38,6 +38,7 @@ const emit = defineEmits<{ refer: [] }>()
 <style scoped>
 .schools {
   display: flex;
+  flex-wrap: wrap;
   border: 1px solid rgb(var(--v-theme-primary));
   border-radius: 3px;
 }

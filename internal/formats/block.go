@@ -110,7 +110,7 @@ func (p *PlanSheet) item(pg *page, n int, it *derive.Item) {
 		dose += ", " + it.LoadText
 	}
 	name := fmt.Sprintf("%d  %s", n, it.Name)
-	if it.Paired {
+	if it.Paired || it.Superset {
 		name += " (in turns with the one before)"
 	}
 	pg.row(name, dose, restWords(it.Dose.RestSeconds), props.Text{Size: 10, Top: 2.5})

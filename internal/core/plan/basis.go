@@ -196,6 +196,7 @@ type Judged struct {
 // Judge judges a document by the golfer's file as it is now.
 func (b *Basis) Judge(doc *programme.Programme) *Judged {
 	view, rules := b.by.Judge(doc, b.Facts)
+	heldByLocks(doc, rules)
 	return &Judged{doc, view, rules, budget.Doses().Given(view, b.by.Exercises, b.person())}
 }
 

@@ -32,7 +32,7 @@ func edit(t *testing.T, b *plan.Basis, doc *programme.Programme, e plan.Edit) *p
 	t.Helper()
 	j, err := b.Apply(doc, e, "e")
 	require.NoError(t, err)
-	return j
+	return j.Judged
 }
 
 func TestADoseIsChangedInACopy(t *testing.T) {

@@ -313,10 +313,14 @@ func (l *layer) giveStill(a *programme.Asked) {
 	}
 }
 
+// leastSideSeconds is the least that is held or worked on a side: where nothing is asked, as
+// before an event, something is kept up all the same. Common practice, no source.
+const leastSideSeconds = 15
+
 // timed sets a dose that lasts so many seconds, both sides.
 func (l *layer) timed(e *entry, seconds float64) {
 	d := &e.dose
-	perSide := seconds / float64(d.SideFactor())
+	perSide := max(seconds/float64(d.SideFactor()), leastSideSeconds)
 	if d.Unit == library.Seconds {
 		d.Sets = max(1, int(math.Ceil(perSide/45-1e-9)))
 		d.Seconds = int(math.Ceil(perSide/float64(d.Sets)/5-1e-9)) * 5
@@ -426,6 +430,7 @@ func (e *entry) sidesMatch(s measure.Side) bool {
 // perSide sets a dose that works each side for so many seconds.
 func (l *layer) perSide(e *entry, seconds float64) {
 	d := &e.dose
+	seconds = max(seconds, leastSideSeconds)
 	if d.Unit == library.Seconds {
 		d.Sets = max(1, int(math.Ceil(seconds/45-1e-9)))
 		d.Seconds = int(math.Ceil(seconds/float64(d.Sets)/5-1e-9)) * 5

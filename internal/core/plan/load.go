@@ -21,7 +21,7 @@ func (p *planner) reserves(b *programme.Block) {
 			if _, seen := first[it.Exercise]; !seen {
 				first[it.Exercise] = w.Number
 			}
-			if it.Edited || it.Dose.Reserve == nil {
+			if it.Edited || it.Locked || it.Dose.Reserve == nil {
 				continue
 			}
 			least := p.Facts.MinReserve()
@@ -64,7 +64,7 @@ func (p *planner) loads(b *programme.Block) {
 			if !ok || it.Dose.Reserve == nil {
 				continue
 			}
-			if !it.Edited && e.LoadBasis == "trap-bar-lift" && p.Facts.OneRM > 0 {
+			if !it.Edited && !it.Locked && e.LoadBasis == "trap-bar-lift" && p.Facts.OneRM > 0 {
 				if w.Kind == programme.Rising || w.Kind == programme.Played { // those of others were cut
 					it.Dose.Reps = p.school.Dose(school.RowOf(it.Slot, e.DoseUnit), p.Facts.Tier, c.step(w.Number-1), c.weeks).Reps
 				}

@@ -225,10 +225,14 @@ func (c cutLine) slot() library.Slot { return c.items[0].Slot }
 func (c cutLine) sets() int          { return c.items[0].Dose.Sets }
 func (c cutLine) reps() int          { return c.items[0].Dose.Reps }
 
-// give sets sets and repetitions, none of them more than it was.
+// give sets sets and repetitions, none of them more than it was. Where one of the two is
+// held and has none, the other keeps its own.
 func (c cutLine) give(sets, reps int) {
 	for i, it := range c.items {
-		it.Dose.Sets, it.Dose.Reps = min(sets, c.was[i].Sets), min(reps, c.was[i].Reps)
+		it.Dose.Sets = min(sets, c.was[i].Sets)
+		if it.Dose.Reps = c.was[i].Reps; reps > 0 {
+			it.Dose.Reps = min(reps, c.was[i].Reps)
+		}
 	}
 }
 

@@ -12,12 +12,6 @@ import (
 	"dunnock/internal/core/rulebook"
 )
 
-// A Mended programme is one with a broken rule mended, and what was done, in words.
-type Mended struct {
-	*Judged
-	Words string
-}
-
 // NoMend is why nothing mends a broken rule: what each thing that was tried would break.
 type NoMend struct{ Tried []string }
 
@@ -33,7 +27,7 @@ func (e *NoMend) Error() string {
 // a copy, after which it is and nothing else that blocks or warns, no lock and no floor is
 // newly broken (for a blocking rule: nothing that blocks). The error is an *EditError where
 // the rule is not broken there, a *NoMend where nothing helps.
-func (b *Basis) Mend(doc *programme.Programme, rule string, at programme.ID, prefix string) (*Mended, error) {
+func (b *Basis) Mend(doc *programme.Programme, rule string, at programme.ID, prefix string) (*Changed, error) {
 	before := b.Judge(doc)
 	broken := slices.IndexFunc(before.Rules, func(r rulebook.Result) bool { return r.Rule == rule && r.At == at && r.Status == rulebook.Broken })
 	if broken < 0 {
@@ -51,12 +45,16 @@ func (b *Basis) Mend(doc *programme.Programme, rule string, at programme.ID, pre
 			m.loads(&m.doc.Blocks[i])
 		}
 		m.doc.Name(prefix)
+		if held := lostLock(doc, m.doc); held != "" {
+			no.Tried = append(no.Tried, upper(words)+": it would change what is locked.")
+			continue
+		}
 		after := b.Judge(m.doc)
 		if why := worse(before, after, before.Rules[broken]); why != "" {
 			no.Tried = append(no.Tried, upper(words)+": "+why)
 			continue
 		}
-		return &Mended{after, upper(words)}, nil
+		return &Changed{after, upper(words)}, nil
 	}
 	return nil, no
 }

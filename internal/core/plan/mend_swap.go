@@ -246,7 +246,7 @@ func (m *mending) inOrder() string {
 		if ok {
 			zone = e.Zone
 		}
-		if s.Items[i].Paired && len(groups) > 0 {
+		if (s.Items[i].Paired || s.Items[i].Superset) && len(groups) > 0 {
 			groups[len(groups)-1].items = append(groups[len(groups)-1].items, s.Items[i])
 			continue
 		}

@@ -243,6 +243,9 @@ func (l *layer) reasonFor(e *entry, from int, score, top float64) programme.Reas
 	a := e.asked
 	r := programme.Reason{Rule: l.school.Name + ": " + budget.Name(a.Quality) + " " + levelWords(quality.Level(a.Level)), Source: "our default, common practice"}
 	wanted := fmt.Sprintf("%s %s a week", unit.Compact(a.Low, 1), budget.Unit(a.Unit).Words())
+	if a.Low == 0 { // a taper asks for no dose
+		wanted = "a little, before the event"
+	}
 	switch quality.Level(a.Level) {
 	case quality.Lead, quality.Build:
 		r.Finding = l.sentenceOf(a.Quality)

@@ -168,30 +168,34 @@ func (p *planner) elements(e Edit, kit *PieceKit) ([]element, error) {
 }
 
 // addPiece lays a piece out in a session, or in those of its kind of day from there on.
-func (p *planner) addPiece(prog *programme.Programme, e Edit) error {
-	asked, ok := prog.Session(e.At)
+func (ed *editor) addPiece() (string, error) {
+	e := ed.edit
+	asked, ok := ed.doc.Session(e.At)
 	if !ok {
-		return refuse("at", "that session is not in the programme: it may have changed since")
+		return "", missing("at", "session")
+	}
+	if err := ed.free(asked.ID); err != nil {
+		return "", err
 	}
 	if e.Piece == nil {
-		return refuse("piece", "say what the piece is made of")
+		return "", refuse("piece", "say what the piece is made of")
 	}
 	at := slices.IndexFunc(pieceKits, func(k PieceKit) bool { return k.Kind == e.Piece.Kind })
 	if at < 0 {
-		return refuse("piece.kind", "there is no piece %q", e.Piece.Kind)
+		return "", refuse("piece.kind", "there is no piece %q", e.Piece.Kind)
 	}
 	kit := &pieceKits[at]
 	if err := e.Piece.check(kit); err != nil {
-		return err
+		return "", err
 	}
-	elements, err := p.elements(e, kit)
+	elements, err := ed.elements(e, kit)
 	if err != nil {
-		return err
+		return "", err
 	}
-	p.eachFrom(prog, asked, e.Scope, func(c course, w *programme.Week, s *programme.Session) {
+	ed.eachFrom(asked, func(c course, w *programme.Week, s *programme.Session) {
 		for _, x := range elements {
-			it := p.item(x.ex, place{s.Letter, kit.slot}, c.step(w.Number-1), c.weeks, p.byHand(x.ex, e, kit.Name))
-			it.Dose = p.pieceDose(it.Dose, x, e.Piece)
+			it := ed.item(x.ex, place{s.Letter, kit.slot}, c.step(w.Number-1), c.weeks, ed.byHand(x.ex, e, kit.Name))
+			it.Dose = ed.pieceDose(it.Dose, x, e.Piece)
 			switch w.Kind {
 			case programme.Easier:
 				ease(&it.Dose)
@@ -201,9 +205,9 @@ func (p *planner) addPiece(prog *programme.Programme, e Edit) error {
 			it.Note = e.Note
 			s.Items = slices.Insert(s.Items, positionOf(kit.slot, s.Items), it)
 		}
-		s.Title = title(s.Items, p.by.Exercises)
+		s.Title = title(s.Items, ed.by.Exercises)
 	})
-	return nil
+	return "added: " + e.Piece.Name(), nil
 }
 
 // pieceDose is the usual dose of an exercise with the numbers of its piece.

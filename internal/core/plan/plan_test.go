@@ -66,6 +66,7 @@ func TestGeneratorKeepsTheRulesForAnybody(t *testing.T) {
 			for _, s := range w.Sessions {
 				for _, it := range s.Items {
 					assert.NotEmpty(t, it.Reason.Text, "seed %d: %s has no reason", seed, it.Place)
+					assert.Positive(t, it.Dose.Volume(), "seed %d: %s is a dose of nothing", seed, it.Place)
 				}
 			}
 		}

@@ -142,6 +142,8 @@ type Week struct {
 	// Due is, in a taper, on how many days before the event it could train: play, its
 	// eve and days away left out.
 	Due      int       `json:"due,omitempty"`
+	Locked   bool      `json:"locked,omitempty"` // stays, with all that is in it
+	Note     string    `json:"note,omitempty"`
 	Sessions []Session `json:"sessions"`
 	Home     []HomeDay `json:"home"`
 	Retest   *Retest   `json:"retest,omitempty"`
@@ -185,8 +187,10 @@ type Session struct {
 	Title  string     `json:"title"`
 	Budget int        `json:"budgetMinutes"`
 	// Base is, in a taper, the volume it would have as a session of a rising week.
-	Base  int    `json:"base,omitempty"`
-	Items []Item `json:"items"`
+	Base   int    `json:"base,omitempty"`
+	Locked bool   `json:"locked,omitempty"` // stays, with all that is in it
+	Note   string `json:"note,omitempty"`
+	Items  []Item `json:"items"`
 }
 
 // Item is one exercise in a session.
@@ -197,9 +201,13 @@ type Item struct {
 	Dose     Dose         `json:"dose"`
 	Reason   Reason       `json:"reason"`
 	// Paired says that it is done in turns with the lift before it, heavy and light.
-	Paired bool   `json:"paired,omitempty"`
-	Edited bool   `json:"edited,omitempty"` // changed by hand
-	Note   string `json:"note,omitempty"`   // the coach's reason for the change
+	Paired bool `json:"paired,omitempty"`
+	// Superset says that it is done in turns with the item before it, set by set, with no
+	// rest between the two.
+	Superset bool   `json:"superset,omitempty"`
+	Edited   bool   `json:"edited,omitempty"` // changed by hand
+	Locked   bool   `json:"locked,omitempty"` // stays as it is when the plan is drafted again
+	Note     string `json:"note,omitempty"`   // the coach's reason for the change
 }
 
 // Dose is how much.

@@ -46,6 +46,8 @@ type Week struct {
 	KindWords string            `json:"kindWords"`
 	Due       int               `json:"due,omitempty"` // sessions a taper's days allow
 	Start     civil.Date        `json:"start"`
+	Locked    bool              `json:"locked,omitempty"`
+	Note      string            `json:"note,omitempty"`
 	Sessions  []Session         `json:"sessions"`
 	Home      []HomeDay         `json:"home"`
 	Retest    *programme.Retest `json:"retest,omitempty"`
@@ -69,6 +71,8 @@ type Session struct {
 	Title   string           `json:"title"`
 	Budget  int              `json:"budgetMinutes"`
 	Base    int              `json:"base,omitempty"` // its volume in a rising week, in a taper
+	Locked  bool             `json:"locked,omitempty"`
+	Note    string           `json:"note,omitempty"`
 	Minutes float64          `json:"minutes"`
 	Items   []Item           `json:"items"`
 }
@@ -85,6 +89,7 @@ type Item struct {
 	Dose     programme.Dose `json:"dose"`
 	DoseText string         `json:"doseText"`
 	LoadText string         `json:"loadText"`
+	Typed    string         `json:"typed"` // the dose as it is typed
 	Minutes  float64        `json:"minutes"`
 	// FastSwings and Landings are what its swings and repetitions count in SWINGS and in
 	// CONTACTS.
@@ -92,13 +97,15 @@ type Item struct {
 	Landings   int `json:"-"`
 	// Serves weighs the qualities it serves; Level is that of the one it serves most:
 	// lead, build, keep or spare.
-	Serves map[string]float64 `json:"serves"`
-	Level  string             `json:"level"`
-	Cues   []string           `json:"cues"`
-	Reason programme.Reason   `json:"reason"`
-	Paired bool               `json:"paired,omitempty"` // done in turns with the lift before it
-	Edited bool               `json:"edited,omitempty"`
-	Note   string             `json:"note,omitempty"`
+	Serves   map[string]float64 `json:"serves"`
+	Level    string             `json:"level"`
+	Cues     []string           `json:"cues"`
+	Reason   programme.Reason   `json:"reason"`
+	Paired   bool               `json:"paired,omitempty"`   // done in turns with the lift before it
+	Superset bool               `json:"superset,omitempty"` // done in turns with the item before it, no rest between
+	Edited   bool               `json:"edited,omitempty"`
+	Locked   bool               `json:"locked,omitempty"`
+	Note     string             `json:"note,omitempty"`
 }
 
 // Totals is what a week adds up to.
@@ -131,13 +138,13 @@ func View(p *programme.Programme, exercises *library.Catalogue, schools *school.
 
 func week(w *programme.Week, place string, exercises *library.Catalogue, asked []programme.Asked, fast int) Week {
 	out := Week{
-		ID: w.ID, Place: place, Number: w.Number, Kind: w.Kind, KindWords: kindWords(w), Start: w.Start, Due: w.Due, Retest: w.Retest,
+		ID: w.ID, Place: place, Number: w.Number, Kind: w.Kind, KindWords: kindWords(w), Start: w.Start, Due: w.Due, Retest: w.Retest, Locked: w.Locked, Note: w.Note,
 		Sessions: make([]Session, len(w.Sessions)), Home: make([]HomeDay, len(w.Home)), Totals: Totals{Sets: map[string]int{}},
 	}
 	for si := range w.Sessions {
 		s := &w.Sessions[si]
 		one := Session{
-			ID: s.ID, Place: fmt.Sprintf("%s.s%d", place, si+1), Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget, Base: s.Base,
+			ID: s.ID, Place: fmt.Sprintf("%s.s%d", place, si+1), Date: s.Date, Letter: s.Letter, Title: s.Title, Budget: s.Budget, Base: s.Base, Locked: s.Locked, Note: s.Note,
 			Minutes: unit.Round(Seconds(s, exercises)/60, 1), Items: items(s.Items, fmt.Sprintf("%s.s%d", place, si+1), exercises, asked, fast),
 		}
 		out.Totals.add(&one)
@@ -175,8 +182,8 @@ func items(list []programme.Item, place string, exercises *library.Catalogue, as
 		it := &list[i]
 		one := Item{
 			ID: it.ID, Place: fmt.Sprintf("%s.i%d", place, i+1), Slot: it.Slot, Exercise: it.Exercise, Name: it.Exercise, Zone: library.M, Dose: it.Dose,
-			DoseText: DoseWords(it.Dose), LoadText: LoadWords(it.Dose), Minutes: unit.Round(seconds(it, exercises)/60, 1),
-			Serves: map[string]float64{}, Level: "keep", Cues: []string{}, Reason: it.Reason, Edited: it.Edited, Note: it.Note,
+			DoseText: DoseWords(it.Dose), LoadText: LoadWords(it.Dose), Typed: TypedWords(it.Dose), Minutes: unit.Round(seconds(it, exercises)/60, 1),
+			Serves: map[string]float64{}, Level: "keep", Cues: []string{}, Reason: it.Reason, Edited: it.Edited, Locked: it.Locked, Note: it.Note,
 		}
 		if e, ok := exercises.Find(it.Exercise); ok {
 			one.Name, one.Zone, one.Cues, one.Serves = e.Name, e.Zone, e.Cues, e.Serves

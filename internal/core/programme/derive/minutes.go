@@ -27,6 +27,9 @@ func Seconds(s *programme.Session, exercises *library.Catalogue) float64 {
 		if InTurns(s.Items, i) {
 			sum += TurnsSeconds(&s.Items[i-1].Dose, &s.Items[i].Dose)
 		}
+		if InSuperset(s.Items, i) {
+			sum += supersetSeconds(&s.Items[i-1].Dose, &s.Items[i].Dose)
+		}
 	}
 	return sum
 }
@@ -34,7 +37,7 @@ func Seconds(s *programme.Session, exercises *library.Catalogue) float64 {
 // paired reports whether items i and i+1 of a session share their rests: a push
 // that meets a pull.
 func paired(s *programme.Session, i int) bool {
-	return i+1 < len(s.Items) && s.Items[i].Slot == library.SlotPush && s.Items[i+1].Slot == library.SlotPull
+	return i+1 < len(s.Items) && s.Items[i].Slot == library.SlotPush && s.Items[i+1].Slot == library.SlotPull && !InSuperset(s.Items, i+1)
 }
 
 func seconds(it *programme.Item, exercises *library.Catalogue) float64 {
@@ -70,6 +73,21 @@ func TurnsSeconds(lift, light *programme.Dose) float64 {
 	sum := turns*heavyRestSeconds + (turns-1)*lightRestSeconds
 	sum += (lift.Sets-turns)*lift.RestSeconds + (light.Sets-turns)*light.RestSeconds
 	return float64(sum) - rest(*lift) - rest(*light)
+}
+
+// InSuperset reports whether an item of a list is done in turns with the one before it,
+// with no rest between the two. A heavy and light pair is none.
+func InSuperset(items []programme.Item, i int) bool {
+	return i > 0 && items[i].Superset && !InTurns(items, i)
+}
+
+// supersetSeconds is what doing two items set by set adds to doing one after the other: it
+// is less than nothing, as only the longer of their rests is waited for, after both.
+func supersetSeconds(a, b *programme.Dose) float64 {
+	turns := min(a.Sets, b.Sets)
+	sum := max(turns-1, 0) * max(a.RestSeconds, b.RestSeconds)
+	sum += (a.Sets-turns)*a.RestSeconds + (b.Sets-turns)*b.RestSeconds
+	return float64(sum) - rest(*a) - rest(*b)
 }
 
 // swingSeconds is a swing itself and the step up to it; what the library says of an

@@ -129,3 +129,33 @@ func leverWords(d programme.Dose) string {
 	}
 	return w
 }
+
+// TypedWords is a dose as a coach types it: read again it changes nothing (package plan,
+// ParseDose).
+func TypedWords(d programme.Dose) string {
+	var b strings.Builder
+	switch {
+	case d.Unit == library.Seconds && d.Times > 1:
+		fmt.Fprintf(&b, "%dx%dx%ds", d.Sets, d.Times, d.Seconds)
+	case d.Unit == library.Seconds:
+		fmt.Fprintf(&b, "%dx%ds", d.Sets, d.Seconds)
+	default:
+		fmt.Fprintf(&b, "%dx%d", d.Sets, d.Reps)
+	}
+	if d.Sides == library.OneSided || d.Sides == library.Directional {
+		b.WriteString("/side")
+	}
+	if d.Reserve != nil {
+		fmt.Fprintf(&b, " @%d", *d.Reserve)
+	}
+	switch {
+	case d.BallKg > 0:
+		b.WriteString(" " + unit.Compact(d.BallKg, 2) + "kg")
+	case d.LoadKg != nil:
+		b.WriteString(" " + unit.Compact(*d.LoadKg, 2) + "kg")
+	}
+	if d.Unit == library.Swings && d.IntentPercent > 0 {
+		fmt.Fprintf(&b, " %d%%", d.IntentPercent)
+	}
+	return b.String()
+}

@@ -60,7 +60,7 @@ func without(v any) any {
 	switch v := v.(type) {
 	case map[string]any:
 		delete(v, "id")
-		for _, later := range []string{"phase", "serves", "level", "kindWords"} {
+		for _, later := range []string{"phase", "serves", "level", "kindWords", "typed"} {
 			if _, text := v[later].(float64); !text { // the golfer's own level stays
 				delete(v, later)
 			}

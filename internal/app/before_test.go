@@ -58,7 +58,7 @@ func TestADraftFromBeforeIsOpenedEditedUndoneAndIssued(t *testing.T) {
 	first := v.View.Blocks[0].Weeks[0].Sessions[0].Items[0]
 	require.NotEmpty(t, first.ID)
 
-	v, err = a.Step(ctx, u, draft.ID, v.Revision, -1)
+	v, err = a.Step(ctx, u, draft.ID, -1)
 	require.NoError(t, err)
 	again, err := a.Programme(ctx, u, draft.ID)
 	require.NoError(t, err)
@@ -66,7 +66,7 @@ func TestADraftFromBeforeIsOpenedEditedUndoneAndIssued(t *testing.T) {
 	same, _ := v.View.Find(first.ID)
 	require.NotNil(t, same, "a line keeps its id over the undo steps")
 
-	v, err = a.Edit(ctx, u, draft.ID, v.Revision, plan.Edit{Kind: plan.EditRemove, At: first.ID})
+	v, err = a.Edit(ctx, u, draft.ID, v.Revision, false, plan.Edit{Kind: plan.EditRemove, At: first.ID})
 	require.NoError(t, err)
 	assert.Equal(t, "Removed "+first.Name, v.Undo)
 	v, err = a.Issue(ctx, u, draft.ID, v.Revision, "carried over")
@@ -85,7 +85,7 @@ func TestAVersionFromBeforeIsShownAsItWasAndSaysSo(t *testing.T) {
 	assert.Equal(t, 47.5, v.View.Blocks[0].Weeks[0].Sessions[0].Minutes, "as stored")
 	assert.Equal(t, "Step-in swing, light club", v.View.Blocks[0].Weeks[0].Sessions[0].Items[0].Name)
 
-	next, err := a.Draft(ctx, u, issued.AthleteID, "", v.StartDate, issued.ID)
+	next, err := a.Draft(ctx, u, issued.AthleteID, app.Wanted{Start: v.StartDate, From: issued.ID})
 	require.NoError(t, err)
 	assert.Equal(t, v.View.Blocks[0].Weeks[0].Sessions[0].Items[0].ID, next.View.Blocks[0].Weeks[0].Sessions[0].Items[0].ID)
 	assert.Equal(t, a.Method().Rules.Version(), next.Doc.RulebookVersion, "a new draft is made by the rules of today")
@@ -101,7 +101,7 @@ func TestIDsAreNeverGivenTwice(t *testing.T) {
 	id := golfer(t, a, u, testkit.Strong())
 	seen := map[string]bool{}
 	for range 3 {
-		v, err := a.Draft(ctx, u, id, "", testkit.Day, "")
+		v, err := a.Draft(ctx, u, id, app.Wanted{Start: testkit.Day})
 		require.NoError(t, err)
 		mark, _, _ := strings.Cut(string(v.View.Blocks[0].ID), "-")
 		assert.False(t, seen[mark])

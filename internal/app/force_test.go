@@ -370,7 +370,7 @@ func TestFindingsOfRecordingsReachThePlan(t *testing.T) {
 	assert.Equal(t, "trail", got[0].Weaker, "the lead foot pushes more")
 	assert.Equal(t, testkit.Day, got[0].On)
 
-	d, err := a.Draft(ctx, u, id, "", testkit.Day, "")
+	d, err := a.Draft(ctx, u, id, app.Wanted{Start: testkit.Day})
 	require.NoError(t, err)
 	assert.Equal(t, "trail", d.Doc.Weaker["side-difference"])
 	said := 0

@@ -105,6 +105,7 @@ func (a *App) golfer(ctx context.Context, who *Actor, p *store.Practice, id stri
 	if err != nil {
 		return nil, err
 	}
+	progs = slices.DeleteFunc(progs, func(p store.Programme) bool { return p.Status == store.Withdrawn })
 	l := Lane{Screens: dates, Competitions: got.Facts.Competitions, Programmes: progs}
 	g := &Golfer{Athlete: *got, Lane: l, Path: progress.PathOf(&got.Facts, l.done())}
 	if recordings > 0 {

@@ -22,8 +22,11 @@ func (a *App) PlanSheet(ctx context.Context, who *Actor, programmeID string, at 
 		Golfer: o.file.Athlete.Name, On: a.Today(who.Zone), Status: "DRAFT, not issued", Limits: v.Limits, Plan: v.View,
 		WarmUps: map[programme.ID]*warmup.WarmUp{},
 	}
-	if o.stored.Status == store.Issued {
+	switch o.stored.Status {
+	case store.Issued:
 		out.Status = fmt.Sprintf("version %d", o.stored.Version)
+	case store.Withdrawn:
+		out.Status = fmt.Sprintf("version %d, WITHDRAWN", o.stored.Version)
 	}
 	if at != "" && !out.Plan.Narrow(at) {
 		return nil, &Error{Kind: NotFound, Text: "There is no such week or session in this programme: it may have changed."}

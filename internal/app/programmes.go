@@ -3,7 +3,6 @@ package app
 import (
 	"context"
 	"crypto/rand"
-	"errors"
 	"fmt"
 	"strings"
 
@@ -30,6 +29,8 @@ type ProgrammeView struct {
 	Answer     []budget.Answer
 	Unanswered []programme.Unanswered
 	MadeBy     string // of an issued version: which exercises and rules it is shown with
+	Undo       string // what an undo of the actor takes back
+	Redo       string // what a redo brings back
 }
 
 // Programmes returns a golfer's draft and versions.
@@ -46,7 +47,11 @@ func (a *App) Programme(ctx context.Context, who *Actor, id string) (*ProgrammeV
 	if err != nil {
 		return nil, err
 	}
-	return o.view(o.Judge(o.stored.Doc)), nil
+	v := o.view(o.Judge(o.stored.Doc))
+	if o.stored.Status == store.Draft {
+		v.Undo, v.Redo, err = a.store.For(who.PracticeID).Steps(ctx, id, who.editor())
+	}
+	return v, words(err, "programme")
 }
 
 // opened is a programme with the golfer's basis by the method it is judged by.
@@ -94,7 +99,7 @@ func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) 
 		return nil, err
 	}
 	switch {
-	case o.stored.Status != store.Issued:
+	case o.stored.Status == store.Draft:
 	case o.stored.Frozen != nil:
 		if o.by, err = method.Thaw(o.stored.Frozen); err != nil {
 			return nil, fmt.Errorf("programme %s: %w", id, err)
@@ -141,9 +146,56 @@ func (a *App) following(ctx context.Context, p *store.Practice, basis *plan.Basi
 // with it: parts of a golfer's programmes are told apart for ever.
 func prefix() string { return strings.ToLower(rand.Text()[:10]) }
 
-// Draft makes a programme under a school from a day on ("" and zero: the
-// golfer's own), or a draft to change an issued version from.
-func (a *App) Draft(ctx context.Context, who *Actor, athleteID, schoolID string, start civil.Date, from string) (*ProgrammeView, error) {
+// Wanted is what a draft is made from: a school and a day it starts on (empty: the
+// golfer's own), or an issued version to change.
+type Wanted struct {
+	School string
+	Start  civil.Date
+	From   string
+}
+
+// drafted is a draft that is not stored yet.
+type drafted struct {
+	*plan.Judged
+	*plan.Basis
+	label string
+	open  *store.Programme // the draft it would take the place of; nil: there is none
+}
+
+// Draft makes a programme, or a draft to change an issued version from. What is locked in
+// the draft there is stays in the one that takes its place.
+func (a *App) Draft(ctx context.Context, who *Actor, athleteID string, w Wanted) (*ProgrammeView, error) {
+	d, err := a.draft(ctx, who, athleteID, w)
+	if err != nil {
+		return nil, err
+	}
+	p := a.store.For(who.PracticeID)
+	id, err := p.CreateDraft(ctx, athleteID, d.label, who.editor(), d.Doc)
+	if err != nil {
+		return nil, words(err, "draft")
+	}
+	stored, err := p.Programme(ctx, id)
+	if err != nil {
+		return nil, words(err, "draft")
+	}
+	v := (&opened{Basis: d.Basis, stored: stored}).view(d.Judged)
+	v.Undo, v.Redo, err = p.Steps(ctx, id, who.editor())
+	return v, words(err, "draft")
+}
+
+// DraftDifferences says what a draft would change of the one there is, and stores nothing.
+func (a *App) DraftDifferences(ctx context.Context, who *Actor, athleteID string, w Wanted) ([]derive.Difference, error) {
+	d, err := a.draft(ctx, who, athleteID, w)
+	if err != nil {
+		return nil, err
+	}
+	if d.open == nil {
+		return []derive.Difference{}, nil
+	}
+	return derive.Differences(d.Judge(d.open.Doc).View, d.View), nil
+}
+
+func (a *App) draft(ctx context.Context, who *Actor, athleteID string, w Wanted) (*drafted, error) {
 	p := a.store.For(who.PracticeID)
 	f, err := a.file(ctx, who, athleteID)
 	if err != nil {
@@ -153,55 +205,68 @@ func (a *App) Draft(ctx context.Context, who *Actor, athleteID, schoolID string,
 	if err != nil {
 		return nil, err
 	}
-	if schoolID != "" {
-		if _, err := m.Schools.Find(schoolID); err != nil {
+	if w.School != "" {
+		if _, err := m.Schools.Find(w.School); err != nil {
 			return nil, invalid("school", "%v", err)
 		}
-		f.School = schoolID
+		f.School = w.School
 	}
-	if !start.IsZero() {
-		if start.Before(f.AsOf.Add(-28)) || start.After(f.AsOf.Add(366)) {
-			return nil, invalid("startDate", "A programme starts within the last four weeks or the next year, not on %s.", start.Short())
+	if !w.Start.IsZero() {
+		if w.Start.Before(f.AsOf.Add(-28)) || w.Start.After(f.AsOf.Add(366)) {
+			return nil, invalid("startDate", "A programme starts within the last four weeks or the next year, not on %s.", w.Start.Short())
 		}
-		f.StartDate = start
+		f.StartDate = w.Start
 	}
 	var old *store.Programme
-	if from != "" {
-		if old, err = p.Programme(ctx, from); err != nil {
+	if w.From != "" {
+		if old, err = p.Programme(ctx, w.From); err != nil {
 			return nil, words(err, "programme")
 		}
-		if old.AthleteID != athleteID || old.Status != store.Issued {
+		if old.AthleteID != athleteID || old.Status == store.Draft {
 			return nil, invalid("from", "Only an issued version of this golfer can be changed into a new one.")
 		}
 		f.School, f.StartDate = old.Doc.School, old.Doc.StartDate
 	}
-	basis, err := plan.BasisOf(f, m)
-	if err != nil {
+	out := &drafted{}
+	if out.Basis, err = plan.BasisOf(f, m); err != nil {
 		return nil, err
 	}
-	var made *plan.Judged
-	label := ""
+	if out.open, err = draftOf(ctx, p, athleteID); err != nil {
+		return nil, err
+	}
 	if old != nil {
 		// What is kept of the version keeps its ids: a log of it goes on.
-		made, label = basis.Judge(basis.Stamp(old.Doc)), fmt.Sprintf("Started from version %d", old.Version)
+		out.Judged, out.label = out.Judge(out.Stamp(old.Doc)), fmt.Sprintf("Started from version %d", old.Version)
+		return out, nil
+	}
+	if out.Basis, err = a.following(ctx, p, out.Basis, athleteID, f.StartDate); err != nil {
+		return nil, err
+	}
+	if out.open != nil {
+		out.Judged, err = out.Redraft(out.open.Doc, prefix())
 	} else {
-		if basis, err = a.following(ctx, p, basis, athleteID, f.StartDate); err != nil {
-			return nil, err
-		}
-		if made, err = basis.Generate(prefix()); err != nil {
-			return nil, refusal(err)
-		}
-		label = "Drafted under " + made.View.SchoolName
+		out.Judged, err = out.Generate(prefix())
 	}
-	id, err := p.CreateDraft(ctx, athleteID, label, who.Name, made.Doc)
 	if err != nil {
-		return nil, words(err, "draft")
+		return nil, refusal(err)
 	}
-	stored, err := p.Programme(ctx, id)
+	out.label = "Drafted under " + out.View.SchoolName
+	return out, nil
+}
+
+// draftOf returns the draft a golfer has; nil where there is none.
+func draftOf(ctx context.Context, p *store.Practice, athleteID string) (*store.Programme, error) {
+	all, err := p.Programmes(ctx, athleteID)
 	if err != nil {
-		return nil, words(err, "draft")
+		return nil, words(err, "programmes")
 	}
-	return (&opened{Basis: basis, stored: stored}).view(made), nil
+	for i := range all {
+		if all[i].Status == store.Draft {
+			got, err := p.Programme(ctx, all[i].ID)
+			return got, words(err, "programme")
+		}
+	}
+	return nil, nil
 }
 
 // Alternatives ranks what could stand at a place.
@@ -214,103 +279,6 @@ func (a *App) Alternatives(ctx context.Context, who *Actor, id string, at progra
 	return out, refusal(err)
 }
 
-// Edit changes a draft if it still has the revision.
-func (a *App) Edit(ctx context.Context, who *Actor, id string, revision int, e plan.Edit) (*ProgrammeView, error) {
-	o, err := a.open(ctx, who, id)
-	if err != nil {
-		return nil, err
-	}
-	if o.stored.Revision != revision {
-		// What it is judged against is not what the editor saw: only the difference
-		// is told.
-		if err := a.store.For(who.PracticeID).Unchanged(ctx, id, revision); err != nil {
-			return nil, changedWords(err, who, "programme")
-		}
-		return nil, words(store.ErrConflict, "programme")
-	}
-	made, label, err := a.edited(o, e)
-	if err != nil {
-		return nil, refusal(err)
-	}
-	if err := a.store.For(who.PracticeID).SaveStep(ctx, id, revision, label, who.Name, made.Doc); err != nil {
-		return nil, changedWords(err, who, "programme")
-	}
-	// It was saved on the very revision it was made from: what is stored is known.
-	o.stored.Revision, o.stored.Undo, o.stored.Redo, o.stored.Doc = revision+1, label, "", made.Doc
-	return o.view(made), nil
-}
-
-// edited makes a change of an opened draft, and says what it did.
-func (a *App) edited(o *opened, e plan.Edit) (*plan.Judged, string, error) {
-	if e.Kind == plan.EditMend {
-		m, err := o.Mend(o.stored.Doc, e.Rule, e.At, prefix())
-		if err != nil {
-			return nil, "", err
-		}
-		return m.Judged, m.Words, nil
-	}
-	made, err := o.Apply(o.stored.Doc, e, prefix())
-	return made, a.describe(o.stored.Doc, e), err
-}
-
-// changedWords tells a second editor what was done since they looked.
-func changedWords(err error, who *Actor, what string) error {
-	var changed *store.ChangedError
-	if !errors.As(err, &changed) {
-		return words(err, what)
-	}
-	e := &Error{Kind: Conflict, Text: "This programme was changed since you opened it, and your change was not made."}
-	for _, d := range changed.Since {
-		by := d.By
-		if by == who.Name {
-			by = "You"
-		}
-		e.Since = append(e.Since, by+": "+d.Label)
-	}
-	if len(e.Since) > 0 {
-		e.Text += " " + strings.Join(e.Since, ". ") + "."
-	}
-	return e
-}
-
-// describe says what an edit did, for undo.
-func (a *App) describe(doc *programme.Programme, e plan.Edit) string {
-	name := func(id string) string {
-		if x, ok := a.method.Exercises.Find(id); ok {
-			return x.Name
-		}
-		return id
-	}
-	spot, found := doc.Find(e.At)
-	switch {
-	case e.Kind == plan.EditAdd:
-		return "Added " + name(e.Exercise)
-	case e.Kind == plan.EditPiece && e.Piece != nil:
-		return "Added: " + e.Piece.Name()
-	case !found:
-		return "Changed"
-	case e.Kind == plan.EditSwap:
-		return name(spot.Item.Exercise) + " became " + name(e.Exercise)
-	case e.Kind == plan.EditRemove:
-		return "Removed " + name(spot.Item.Exercise)
-	default:
-		return "Changed the dose of " + name(spot.Item.Exercise)
-	}
-}
-
-// Step undoes (−1) or redoes (+1).
-func (a *App) Step(ctx context.Context, who *Actor, id string, revision, by int) (*ProgrammeView, error) {
-	err := a.store.For(who.PracticeID).Step(ctx, id, revision, by, who.Name)
-	if err != nil {
-		what := "step to undo"
-		if by > 0 {
-			what = "step to redo"
-		}
-		return nil, changedWords(err, who, what)
-	}
-	return a.Programme(ctx, who, id)
-}
-
 // Issue makes a draft the golfer's next version. A blocking rule stops it; a
 // warning needs a note.
 func (a *App) Issue(ctx context.Context, who *Actor, id string, revision int, note string) (*ProgrammeView, error) {
@@ -318,7 +286,7 @@ func (a *App) Issue(ctx context.Context, who *Actor, id string, revision int, no
 	if err != nil {
 		return nil, err
 	}
-	if o.stored.Status == store.Issued {
+	if o.stored.Status != store.Draft {
 		return nil, words(store.ErrIssued, "programme")
 	}
 	made := o.Judge(o.Stamp(o.stored.Doc))
@@ -355,6 +323,25 @@ func (a *App) Issue(ctx context.Context, who *Actor, id string, revision int, no
 	err = a.store.For(who.PracticeID).Issue(ctx, id, revision, o.file.AsOf, who.UserID, strings.TrimSpace(note), made.Doc, frozen)
 	if err != nil {
 		return nil, changedWords(err, who, "programme")
+	}
+	return a.Programme(ctx, who, id)
+}
+
+// Withdraw takes an issued version back, with a reason: it stays to be looked at.
+func (a *App) Withdraw(ctx context.Context, who *Actor, id, why string) (*ProgrammeView, error) {
+	if why = strings.TrimSpace(why); why == "" {
+		return nil, invalid("why", "Say why it is withdrawn.")
+	}
+	p := a.store.For(who.PracticeID)
+	got, err := p.Programme(ctx, id)
+	if err != nil {
+		return nil, words(err, "programme")
+	}
+	if got.Status != store.Issued {
+		return nil, &Error{Kind: Refused, Text: "Only an issued version is withdrawn: a draft is discarded."}
+	}
+	if err := p.Withdraw(ctx, id, a.Today(who.Zone), why); err != nil {
+		return nil, words(err, "programme")
 	}
 	return a.Programme(ctx, who, id)
 }

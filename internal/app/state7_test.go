@@ -26,7 +26,7 @@ func TestAPracticeWithoutSeasonsIsMigrated(t *testing.T) {
 	t.Cleanup(s.Close)
 	n, err := s.Migrate(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, 2, n)
+	assert.Equal(t, 4, n)
 	a := app.New(s, time.Now, testkit.Day)
 	t.Cleanup(a.Close)
 	actors, err := a.Actors(ctx)
@@ -60,10 +60,10 @@ func TestAPracticeWithoutSeasonsIsMigrated(t *testing.T) {
 				continue
 			}
 			drafts++
-			v, err = a.Step(ctx, u, p.ID, v.Revision, -1)
+			v, err = a.Step(ctx, u, p.ID, -1)
 			require.NoError(t, err)
 			item := v.View.Blocks[0].Weeks[0].Sessions[0].Items[0]
-			_, err = a.Edit(ctx, u, p.ID, v.Revision, plan.Edit{Kind: plan.EditRemove, At: item.ID})
+			_, err = a.Edit(ctx, u, p.ID, v.Revision, false, plan.Edit{Kind: plan.EditRemove, At: item.ID})
 			require.NoError(t, err)
 		}
 		if g.Facts.Clearance.AnsweredOn.IsZero() {

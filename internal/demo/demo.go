@@ -146,7 +146,7 @@ func (g golfer) load(ctx context.Context, a *app.App, who *app.Actor) error {
 	if g.draft == "" {
 		return nil
 	}
-	v, err := a.Draft(ctx, who, made.ID, g.draft, civil.Date{}, "")
+	v, err := a.Draft(ctx, who, made.ID, app.Wanted{School: g.draft})
 	if err != nil || !g.issue {
 		return err
 	}

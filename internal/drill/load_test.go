@@ -63,7 +63,7 @@ func fill(t *testing.T, s *server, golfers, days int) club {
 		out.screens = append(out.screens, stored[0].ID)
 		r, err := plan.Generate(f, method.Shipped(), "t")
 		require.NoError(t, err)
-		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Doc)
+		prog, err := p.CreateDraft(ctx, id, "Drafted", store.Editor{Name: "Coach"}, r.Doc)
 		require.NoError(t, err)
 		out.programmes = append(out.programmes, prog)
 	}

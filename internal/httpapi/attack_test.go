@@ -322,7 +322,8 @@ func TestGolfersOfAnotherPractice(t *testing.T) {
 	other.post("/athletes/"+id+"/recordings/recompute", m{"jump": m{}, "swing": m{}}, http.StatusNotFound, nil)
 }
 
-// A second editor is told what was done since they looked.
+// A second editor's change elsewhere is kept beside the first's; at the same place they are
+// told what was done since they looked, and may say that theirs goes over it.
 func TestASecondEditorGetsTheDifference(t *testing.T) {
 	c := withDemo(t)
 	id := c.golfer("Torquil")
@@ -331,15 +332,22 @@ func TestASecondEditorGetsTheDifference(t *testing.T) {
 	var v gen.ProgrammeView
 	c.get("/programmes/"+progs[0].Id, http.StatusOK, &v)
 	items := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items
-	remove := func(revision, item int, status int) gen.Problem {
-		return c.post("/programmes/"+v.Id+"/edits", m{"revision": revision, "edit": m{"kind": "remove", "at": items[item-1].ID}}, status, nil)
+	seen := v.Revision
+	edit := func(e m, over bool, status int) gen.Problem {
+		return c.post("/programmes/"+v.Id+"/edits", m{"revision": seen, "over": over, "edit": e}, status, nil)
 	}
-	name := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[1].Name
-	remove(v.Revision, 2, http.StatusOK)
-	p := remove(v.Revision, 1, http.StatusConflict)
+	edit(m{"kind": "remove", "at": items[1].ID}, false, http.StatusOK)
+	edit(m{"kind": "dose", "at": items[0].ID, "text": "1x3"}, false, http.StatusOK)
+	p := edit(m{"kind": "dose", "at": items[1].ID, "text": "1x3"}, false, http.StatusConflict)
 	require.NotNil(t, p.Since)
-	assert.Equal(t, []string{"You: Removed " + name}, *p.Since)
-	assert.Contains(t, *p.Detail, "Removed "+name)
+	assert.Contains(t, *p.Since, "You: Removed "+items[1].Name)
+	p = edit(m{"kind": "dose", "at": items[0].ID, "text": "2x3"}, false, http.StatusConflict)
+	require.NotNil(t, p.Since)
+	require.Len(t, *p.Since, 1, "only what touched the same place is told")
+	edit(m{"kind": "dose", "at": items[0].ID, "text": "2x3"}, true, http.StatusOK)
+	c.get("/programmes/"+v.Id, http.StatusOK, &v)
+	assert.Equal(t, 2, v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Dose.Sets)
+	assert.Equal(t, seen+3, v.Revision)
 }
 
 // Finished answers are kept within bounds, and none that holds an export or a

@@ -17,6 +17,7 @@ import (
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/httpapi/gen"
+	"dunnock/internal/store"
 )
 
 // BenchmarkReads asks each read of the API 2,000 times by 20 clients at once,
@@ -39,7 +40,7 @@ func BenchmarkReads(b *testing.B) {
 		require.NoError(b, p.ImportScreens(ctx, id, f.Screens))
 		r, err := plan.Generate(f, method.Shipped(), "t")
 		require.NoError(b, err)
-		prog, err := p.CreateDraft(ctx, id, "Drafted", "Coach", r.Doc)
+		prog, err := p.CreateDraft(ctx, id, "Drafted", store.Editor{Name: "Coach"}, r.Doc)
 		require.NoError(b, err)
 		stored, err := p.Screens(ctx, id)
 		require.NoError(b, err)

@@ -29,6 +29,9 @@ func (s *Server) ListProgrammes(ctx context.Context, r gen.ListProgrammesRequest
 		if !p.IssuedOn.IsZero() {
 			out[i].IssuedOn = &p.IssuedOn
 		}
+		if !p.WithdrawnOn.IsZero() {
+			out[i].WithdrawnOn = &p.WithdrawnOn
+		}
 	}
 	return out, nil
 }
@@ -51,23 +54,66 @@ func programmeView(v *app.ProgrammeView) gen.ProgrammeView {
 	if !v.IssuedOn.IsZero() {
 		out.IssuedOn = &v.IssuedOn
 	}
+	if !v.WithdrawnOn.IsZero() {
+		out.WithdrawnOn, out.WithdrawnWhy = &v.WithdrawnOn, &v.WithdrawnWhy
+	}
 	if out.Rules == nil {
 		out.Rules = []rulebook.Result{}
 	}
 	return out
 }
 
+func wanted(r *gen.DraftRequest) app.Wanted {
+	w := app.Wanted{School: orZero(r.School), Start: orZero(r.StartDate)}
+	if r.From != nil {
+		w.From = r.From.String()
+	}
+	return w
+}
+
 // DraftProgramme drafts a programme.
 func (s *Server) DraftProgramme(ctx context.Context, r gen.DraftProgrammeRequestObject) (gen.DraftProgrammeResponseObject, error) {
-	base := ""
-	if r.Body.From != nil {
-		base = r.Body.From.String()
-	}
-	v, err := s.app.Draft(ctx, actor(ctx), r.AthleteId.String(), orZero(r.Body.School), orZero(r.Body.StartDate), base)
+	v, err := s.app.Draft(ctx, actor(ctx), r.AthleteId.String(), wanted(r.Body))
 	if err != nil {
 		return nil, err
 	}
 	return gen.DraftProgramme201JSONResponse(programmeView(v)), nil
+}
+
+// PreviewDraft says what a draft would change.
+func (s *Server) PreviewDraft(ctx context.Context, r gen.PreviewDraftRequestObject) (gen.PreviewDraftResponseObject, error) {
+	list, err := s.app.DraftDifferences(ctx, actor(ctx), r.AthleteId.String(), wanted(r.Body))
+	if err != nil {
+		return nil, err
+	}
+	return gen.PreviewDraft200JSONResponse(list), nil
+}
+
+// ImportProgramme makes a draft of a plan written as JSON.
+func (s *Server) ImportProgramme(ctx context.Context, r gen.ImportProgrammeRequestObject) (gen.ImportProgrammeResponseObject, error) {
+	v, err := s.app.ImportPlan(ctx, actor(ctx), r.AthleteId.String(), r.Body)
+	if err != nil {
+		return nil, err
+	}
+	return gen.ImportProgramme201JSONResponse(programmeView(v)), nil
+}
+
+// ListDifferences says in what a programme differs from another.
+func (s *Server) ListDifferences(ctx context.Context, r gen.ListDifferencesRequestObject) (gen.ListDifferencesResponseObject, error) {
+	list, err := s.app.Differences(ctx, actor(ctx), r.ProgrammeId.String(), r.Params.From.String())
+	if err != nil {
+		return nil, err
+	}
+	return gen.ListDifferences200JSONResponse(list), nil
+}
+
+// WithdrawProgramme takes an issued version back.
+func (s *Server) WithdrawProgramme(ctx context.Context, r gen.WithdrawProgrammeRequestObject) (gen.WithdrawProgrammeResponseObject, error) {
+	v, err := s.app.Withdraw(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Why)
+	if err != nil {
+		return nil, err
+	}
+	return gen.WithdrawProgramme200JSONResponse(programmeView(v)), nil
 }
 
 // GetProgramme answers a programme with its rule checks.
@@ -98,7 +144,7 @@ func (s *Server) ListAlternatives(ctx context.Context, r gen.ListAlternativesReq
 
 // EditProgramme changes a draft.
 func (s *Server) EditProgramme(ctx context.Context, r gen.EditProgrammeRequestObject) (gen.EditProgrammeResponseObject, error) {
-	v, err := s.app.Edit(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, r.Body.Edit)
+	v, err := s.app.Edit(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, orZero(r.Body.Over), r.Body.Edit)
 	if err != nil {
 		return nil, err
 	}
@@ -107,7 +153,7 @@ func (s *Server) EditProgramme(ctx context.Context, r gen.EditProgrammeRequestOb
 
 // StepProgramme undoes or redoes.
 func (s *Server) StepProgramme(ctx context.Context, r gen.StepProgrammeRequestObject) (gen.StepProgrammeResponseObject, error) {
-	v, err := s.app.Step(ctx, actor(ctx), r.ProgrammeId.String(), r.Body.Revision, int(r.Body.By))
+	v, err := s.app.Step(ctx, actor(ctx), r.ProgrammeId.String(), int(r.Body.By))
 	if err != nil {
 		return nil, err
 	}

@@ -24,14 +24,14 @@ func TestProgrammeFromDraftToVersion(t *testing.T) {
 	}
 	first := v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0]
 	edit(v.Revision, m{"kind": "dose", "at": first.ID, "dose": m{"sets": 99}}, http.StatusUnprocessableEntity)
-	edit(v.Revision+7, m{"kind": "remove", "at": first.ID}, http.StatusConflict)
+	edit(v.Revision+7, m{"kind": "remove", "at": first.ID}, http.StatusConflict) // of a revision there is not yet
 	edit(v.Revision, m{"kind": "juggle", "at": first.ID}, http.StatusUnprocessableEntity)
 	edit(v.Revision, m{"kind": "remove", "at": first.ID, "scope": "line"}, http.StatusOK)
 	assert.Equal(t, "Removed "+first.Name, v.Undo)
-	c.post(base+"/steps", m{"revision": v.Revision, "by": -1}, http.StatusOK, &v)
+	c.post(base+"/steps", m{"by": -1}, http.StatusOK, &v)
 	assert.Equal(t, first.Exercise, v.Programme.Blocks[0].Weeks[0].Sessions[0].Items[0].Exercise)
-	p := c.post(base+"/steps", m{"revision": v.Revision, "by": -1}, http.StatusNotFound, nil)
-	assert.Contains(t, *p.Detail, "step to undo")
+	p := c.post(base+"/steps", m{"by": -1}, http.StatusNotFound, nil)
+	assert.Contains(t, *p.Detail, "step of yours to undo")
 
 	var alts []gen.Alternative
 	c.get(base+"/alternatives?at="+string(first.ID), http.StatusOK, &alts)

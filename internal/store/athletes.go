@@ -301,7 +301,7 @@ func (p *Practice) squad(ctx context.Context) ([]SquadEntry, error) {
 		}
 	}
 	var progs []programmeRow
-	if err := p.db(ctx).Order("start_date, version").Find(&progs).Error; err != nil {
+	if err := p.db(ctx).Where("status <> ?", Withdrawn).Order("start_date, version").Find(&progs).Error; err != nil {
 		return nil, err
 	}
 	for i := range progs {

@@ -38,7 +38,7 @@ func TestErasingLeavesNothingAnywhere(t *testing.T) {
 	require.NoError(t, p.ImportScreens(ctx, id, f.Screens))
 	require.NoError(t, p.PutCalendarAddress(ctx, id, [32]byte{1}, u.Name))
 	_, prog, doc := draftOf(t, p, id, f)
-	require.NoError(t, p.SaveStep(ctx, prog, 1, "x", u.Name, doc))
+	require.NoError(t, p.SaveStep(ctx, prog, 1, "x", store.Editor{Name: u.Name}, doc))
 	require.NoError(t, p.Issue(ctx, prog, 2, testkit.Day, u.ID, "n", doc, []byte(`{"by": "Zebedee"}`)))
 	_, _, _ = draftOf(t, p, id, f)
 	_, err = p.CreateRecording(

@@ -143,6 +143,6 @@ func (p *Practice) SchoolUsers(ctx context.Context) (map[string][]string, error)
 // version.
 func (p *Practice) NewestProgrammes(ctx context.Context) ([]string, error) {
 	var ids []string
-	err := p.db(ctx).Model(&programmeRow{}).Select("DISTINCT ON (athlete_id) id").Order("athlete_id, status, version DESC").Pluck("id", &ids).Error
+	err := p.db(ctx).Model(&programmeRow{}).Where("status <> ?", Withdrawn).Select("DISTINCT ON (athlete_id) id").Order("athlete_id, status, version DESC").Pluck("id", &ids).Error
 	return ids, translate(err)
 }

@@ -178,33 +178,47 @@ type trialRow struct {
 func (trialRow) TableName() string { return "trials" }
 
 type programmeRow struct {
-	ID         string `gorm:"default:gen_random_uuid()"`
-	PracticeID string
-	AthleteID  string
-	Revision   int
-	Status     string
-	Version    int
-	School     string
-	StartDate  time.Time
-	Weeks      int
-	Emphasis   string
-	Cursor     int
-	Note       string
-	IssuedOn   *time.Time
-	IssuedBy   *string
-	Recent     []Done `gorm:"serializer:json"`
-	CreatedAt  time.Time
+	ID           string `gorm:"default:gen_random_uuid()"`
+	PracticeID   string
+	AthleteID    string
+	Revision     int
+	Status       string
+	Version      int
+	School       string
+	StartDate    time.Time
+	Weeks        int
+	Emphasis     string
+	Note         string
+	IssuedOn     *time.Time
+	IssuedBy     *string
+	WithdrawnOn  *time.Time
+	WithdrawnWhy string
+	Recent       []Done `gorm:"serializer:json"`
+	CreatedAt    time.Time
 }
 
 func (programmeRow) TableName() string { return "programmes" }
 
+// docRow is a programme's document as it stands.
+type docRow struct {
+	PracticeID  string
+	ProgrammeID string `gorm:"primaryKey"`
+	Doc         string
+	Frozen      *string // of an issued programme: method.Frozen
+}
+
+func (docRow) TableName() string { return "programme_docs" }
+
+// stepRow is a change of a draft. Undone is 0 while it stands.
 type stepRow struct {
 	PracticeID  string
 	ProgrammeID string `gorm:"primaryKey"`
 	Seq         int    `gorm:"primaryKey;autoIncrement:false"`
 	Label       string
-	Doc         string
-	Frozen      *string // of an issued programme: method.Frozen
+	Change      string
+	ByUser      *string
+	ByName      string
+	Undone      int
 }
 
 func (stepRow) TableName() string { return "programme_steps" }

@@ -104,7 +104,7 @@ func (s *Store) provider() (*goose.Provider, *sql.DB, error) {
 		return nil, nil, err
 	}
 	db := stdlib.OpenDBFromPool(s.pool)
-	p, err := goose.NewProvider(goose.DialectPostgres, db, dir)
+	p, err := goose.NewProvider(goose.DialectPostgres, db, dir, goose.WithGoMigrations(changesMigration))
 	return p, db, err
 }
 

@@ -93,12 +93,16 @@ func (e *Edit) all() []programme.ID { return append([]programme.ID{e.At}, e.Also
 const MostAtOnce = 400
 
 // An EditError says which part of an edit cannot be done, and why.
-type EditError struct{ Field, Text string }
+type EditError struct {
+	Field, Text string
+	// Gone says that a part is not there: somebody may have taken it away meanwhile.
+	Gone bool
+}
 
 func (e *EditError) Error() string { return e.Text }
 
 func refuse(field, format string, args ...any) error {
-	return &EditError{field, fmt.Sprintf(format, args...)}
+	return &EditError{Field: field, Text: fmt.Sprintf(format, args...)}
 }
 
 // A Changed programme is one with an edit made, and what was done, in words.
@@ -187,7 +191,7 @@ func (ed *editor) called(id programme.ID) string {
 
 // missing refuses what is not there.
 func missing(field, what string) error {
-	return refuse(field, "that %s is not in the programme: it may have changed since", what)
+	return &EditError{Field: field, Text: "that " + what + " is not in the programme: it may have changed since", Gone: true}
 }
 
 // several words one thing, or how many.
@@ -269,4 +273,3 @@ func (ed *editor) targets(at programme.ID) ([]programme.Spot, error) {
 func sameLine(a, b *programme.Item) bool {
 	return a.Slot == b.Slot && a.Exercise == b.Exercise && (a.Dose.Unit != library.Swings || a.Dose.ImplementPercent == b.Dose.ImplementPercent)
 }
-

@@ -205,4 +205,3 @@ func positionOf(slot library.Slot, items []programme.Item) int {
 	}
 	return len(items)
 }
-

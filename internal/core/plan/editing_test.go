@@ -153,23 +153,24 @@ func TestAnExtraSession(t *testing.T) {
 func TestItemsAreDoneInTurns(t *testing.T) {
 	b, j := draft(t, testkit.Strong())
 	s := week(j.Doc, 1).Sessions[0]
-	at := slices.IndexFunc(s.Items, func(it programme.Item) bool { return it.Slot == library.SlotMain })
-	require.GreaterOrEqual(t, at, 0)
-	next := s.Items[at+1]
-	out := edit(t, b, j.Doc, plan.Edit{Kind: plan.EditTurns, At: next.ID, With: plan.Superset})
-	it, session := out.View.Find(next.ID)
+	second := s.Items[1]
+	require.Greater(t, min(s.Items[0].Dose.Sets, second.Dose.Sets), 1)
+	out := edit(t, b, j.Doc, plan.Edit{Kind: plan.EditTurns, At: second.ID, With: plan.Superset})
+	it, session := out.View.Find(second.ID)
 	assert.True(t, it.Superset)
-	was, _ := j.View.Find(next.ID)
-	_, before := j.View.Find(was.ID)
+	_, before := j.View.Find(second.ID)
 	assert.Less(t, session.Minutes, before.Minutes, "the shorter rest is not waited for")
 
-	pair := edit(t, b, j.Doc, plan.Edit{Kind: plan.EditTurns, At: next.ID, With: plan.HeavyLight})
-	it, _ = pair.View.Find(next.ID)
+	at := slices.IndexFunc(s.Items, func(it programme.Item) bool { return it.Slot == library.SlotMain })
+	require.GreaterOrEqual(t, at, 0)
+	light := s.Items[at+1]
+	pair := edit(t, b, j.Doc, plan.Edit{Kind: plan.EditTurns, At: light.ID, With: plan.HeavyLight})
+	it, _ = pair.View.Find(light.ID)
 	assert.True(t, it.Paired)
 	assert.Contains(t, refused(t, b, j.Doc, plan.Edit{Kind: plan.EditTurns, At: s.Items[0].ID, With: plan.Superset}), "stands first")
 
-	moved := edit(t, b, out.Doc, plan.Edit{Kind: plan.EditMove, At: next.ID, To: s.ID, Before: s.Items[0].ID})
-	it, _ = moved.View.Find(next.ID)
+	moved := edit(t, b, out.Doc, plan.Edit{Kind: plan.EditMove, At: second.ID, To: s.ID, Before: s.Items[0].ID})
+	it, _ = moved.View.Find(second.ID)
 	assert.False(t, it.Superset, "behind another item, or none, it is done alone")
 }
 

@@ -229,8 +229,9 @@ func (e PieceKitKind) Valid() bool {
 
 // Defines values for ProgrammeRowStatus.
 const (
-	ProgrammeRowStatusDraft  ProgrammeRowStatus = "draft"
-	ProgrammeRowStatusIssued ProgrammeRowStatus = "issued"
+	ProgrammeRowStatusDraft     ProgrammeRowStatus = "draft"
+	ProgrammeRowStatusIssued    ProgrammeRowStatus = "issued"
+	ProgrammeRowStatusWithdrawn ProgrammeRowStatus = "withdrawn"
 )
 
 // Valid indicates whether the value is a known member of the ProgrammeRowStatus enum.
@@ -240,6 +241,8 @@ func (e ProgrammeRowStatus) Valid() bool {
 		return true
 	case ProgrammeRowStatusIssued:
 		return true
+	case ProgrammeRowStatusWithdrawn:
+		return true
 	default:
 		return false
 	}
@@ -247,8 +250,9 @@ func (e ProgrammeRowStatus) Valid() bool {
 
 // Defines values for ProgrammeViewStatus.
 const (
-	ProgrammeViewStatusDraft  ProgrammeViewStatus = "draft"
-	ProgrammeViewStatusIssued ProgrammeViewStatus = "issued"
+	ProgrammeViewStatusDraft     ProgrammeViewStatus = "draft"
+	ProgrammeViewStatusIssued    ProgrammeViewStatus = "issued"
+	ProgrammeViewStatusWithdrawn ProgrammeViewStatus = "withdrawn"
 )
 
 // Valid indicates whether the value is a known member of the ProgrammeViewStatus enum.
@@ -257,6 +261,8 @@ func (e ProgrammeViewStatus) Valid() bool {
 	case ProgrammeViewStatusDraft:
 		return true
 	case ProgrammeViewStatusIssued:
+		return true
+	case ProgrammeViewStatusWithdrawn:
 		return true
 	default:
 		return false
@@ -1192,6 +1198,9 @@ type PieceKitKind string
 // Pinch defines model for Pinch.
 type Pinch = athlete.Pinch
 
+// PlanDifference defines model for PlanDifference.
+type PlanDifference = derive.Difference
+
 // PlannedSession defines model for PlannedSession.
 type PlannedSession = derive.Session
 
@@ -1232,6 +1241,9 @@ type ProgrammeRow struct {
 
 	// Version 0 for a draft
 	Version int `json:"version"`
+
+	// WithdrawnOn YYYY-MM-DD, or empty for no date.
+	WithdrawnOn *Date `json:"withdrawnOn,omitempty"`
 }
 
 // ProgrammeRowStatus defines model for ProgrammeRow.Status.
@@ -1266,6 +1278,10 @@ type ProgrammeView struct {
 	// Undo What an undo would take back; empty when there is nothing.
 	Undo    string `json:"undo"`
 	Version int    `json:"version"`
+
+	// WithdrawnOn YYYY-MM-DD, or empty for no date.
+	WithdrawnOn  *Date   `json:"withdrawnOn,omitempty"`
+	WithdrawnWhy *string `json:"withdrawnWhy,omitempty"`
 }
 
 // ProgrammeViewStatus defines model for ProgrammeView.Status.
@@ -1978,10 +1994,21 @@ type ListAlternativesParams struct {
 	Slot *Slot  `form:"slot,omitempty" json:"slot,omitempty"`
 }
 
+// ListDifferencesParams defines parameters for ListDifferences.
+type ListDifferencesParams struct {
+	// From Another programme of the same golfer.
+	From openapi_types.UUID `form:"from" json:"from"`
+}
+
 // EditProgrammeJSONBody defines parameters for EditProgramme.
 type EditProgrammeJSONBody struct {
-	Edit     Edit `json:"edit"`
-	Revision int  `json:"revision"`
+	Edit Edit `json:"edit"`
+
+	// Over Makes the change where somebody changed the same place since.
+	Over *bool `json:"over,omitempty"`
+
+	// Revision The one the editor saw. What others changed elsewhere since is kept.
+	Revision int `json:"revision"`
 }
 
 // ExportProgrammeParams defines parameters for ExportProgramme.
@@ -2003,12 +2030,16 @@ type IssueProgrammeJSONBody struct {
 
 // StepProgrammeJSONBody defines parameters for StepProgramme.
 type StepProgrammeJSONBody struct {
-	By       StepProgrammeJSONBodyBy `json:"by"`
-	Revision int                     `json:"revision"`
+	By StepProgrammeJSONBodyBy `json:"by"`
 }
 
 // StepProgrammeJSONBodyBy defines parameters for StepProgramme.
 type StepProgrammeJSONBodyBy int
+
+// WithdrawProgrammeJSONBody defines parameters for WithdrawProgramme.
+type WithdrawProgrammeJSONBody struct {
+	Why string `json:"why"`
+}
 
 // ChangeRecordingJSONBody defines parameters for ChangeRecording.
 type ChangeRecordingJSONBody struct {
@@ -2079,6 +2110,9 @@ type ChangeGolfersImplementsJSONRequestBody = ImplementChanges
 // DraftProgrammeJSONRequestBody defines body for DraftProgramme for application/json ContentType.
 type DraftProgrammeJSONRequestBody = DraftRequest
 
+// PreviewDraftJSONRequestBody defines body for PreviewDraft for application/json ContentType.
+type PreviewDraftJSONRequestBody = DraftRequest
+
 // RecomputeRecordingsJSONRequestBody defines body for RecomputeRecordings for application/json ContentType.
 type RecomputeRecordingsJSONRequestBody = ForceSettings
 
@@ -2147,6 +2181,9 @@ type IssueProgrammeJSONRequestBody IssueProgrammeJSONBody
 
 // StepProgrammeJSONRequestBody defines body for StepProgramme for application/json ContentType.
 type StepProgrammeJSONRequestBody StepProgrammeJSONBody
+
+// WithdrawProgrammeJSONRequestBody defines body for WithdrawProgramme for application/json ContentType.
+type WithdrawProgrammeJSONRequestBody WithdrawProgrammeJSONBody
 
 // ChangeRecordingJSONRequestBody defines body for ChangeRecording for application/json ContentType.
 type ChangeRecordingJSONRequestBody ChangeRecordingJSONBody
@@ -2243,6 +2280,12 @@ type ServerInterface interface {
 
 	// (POST /athletes/{athleteId}/programmes)
 	DraftProgramme(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/programmes/import)
+	ImportProgramme(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/programmes/preview)
+	PreviewDraft(ctx *echo.Context, athleteId AthleteId) error
 
 	// (GET /athletes/{athleteId}/read)
 	GetRead(ctx *echo.Context, athleteId AthleteId, params GetReadParams) error
@@ -2370,6 +2413,9 @@ type ServerInterface interface {
 	// (GET /programmes/{programmeId}/alternatives)
 	ListAlternatives(ctx *echo.Context, programmeId ProgrammeId, params ListAlternativesParams) error
 
+	// (GET /programmes/{programmeId}/differences)
+	ListDifferences(ctx *echo.Context, programmeId ProgrammeId, params ListDifferencesParams) error
+
 	// (POST /programmes/{programmeId}/edits)
 	EditProgramme(ctx *echo.Context, programmeId ProgrammeId) error
 
@@ -2387,6 +2433,9 @@ type ServerInterface interface {
 
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx *echo.Context, programmeId ProgrammeId) error
+
+	// (POST /programmes/{programmeId}/withdraw)
+	WithdrawProgramme(ctx *echo.Context, programmeId ProgrammeId) error
 
 	// (DELETE /recordings/{recordingId})
 	DeleteRecording(ctx *echo.Context, recordingId RecordingId) error
@@ -2832,6 +2881,38 @@ func (w *ServerInterfaceWrapper) DraftProgramme(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.DraftProgramme(ctx, athleteId)
+	return err
+}
+
+// ImportProgramme converts echo context to params.
+func (w *ServerInterfaceWrapper) ImportProgramme(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ImportProgramme(ctx, athleteId)
+	return err
+}
+
+// PreviewDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewDraft(ctx, athleteId)
 	return err
 }
 
@@ -3549,6 +3630,31 @@ func (w *ServerInterfaceWrapper) ListAlternatives(ctx *echo.Context) error {
 	return err
 }
 
+// ListDifferences converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDifferences(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "programmeId" -------------
+	var programmeId ProgrammeId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "programmeId", ctx.Param("programmeId"), &programmeId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter programmeId: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListDifferencesParams
+	// ------------- Required query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDifferences(ctx, programmeId, params)
+	return err
+}
+
 // EditProgramme converts echo context to params.
 func (w *ServerInterfaceWrapper) EditProgramme(ctx *echo.Context) error {
 	var err error
@@ -3682,6 +3788,22 @@ func (w *ServerInterfaceWrapper) StepProgramme(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.StepProgramme(ctx, programmeId)
+	return err
+}
+
+// WithdrawProgramme converts echo context to params.
+func (w *ServerInterfaceWrapper) WithdrawProgramme(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "programmeId" -------------
+	var programmeId ProgrammeId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "programmeId", ctx.Param("programmeId"), &programmeId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter programmeId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WithdrawProgramme(ctx, programmeId)
 	return err
 }
 
@@ -4309,12 +4431,16 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/version", wrapper.GetVersion, options.OperationMiddlewares["getVersion"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/programmes", wrapper.ListProgrammes, options.OperationMiddlewares["listProgrammes"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/programmes", wrapper.DraftProgramme, options.OperationMiddlewares["draftProgramme"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/programmes/preview", wrapper.PreviewDraft, options.OperationMiddlewares["previewDraft"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/programmes/import", wrapper.ImportProgramme, options.OperationMiddlewares["importProgramme"]...)
 	router.DELETE(options.BaseURL+"/programmes/:programmeId", wrapper.DeleteProgramme, options.OperationMiddlewares["deleteProgramme"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId", wrapper.GetProgramme, options.OperationMiddlewares["getProgramme"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId/alternatives", wrapper.ListAlternatives, options.OperationMiddlewares["listAlternatives"]...)
 	router.POST(options.BaseURL+"/programmes/:programmeId/edits", wrapper.EditProgramme, options.OperationMiddlewares["editProgramme"]...)
 	router.POST(options.BaseURL+"/programmes/:programmeId/steps", wrapper.StepProgramme, options.OperationMiddlewares["stepProgramme"]...)
 	router.POST(options.BaseURL+"/programmes/:programmeId/issue", wrapper.IssueProgramme, options.OperationMiddlewares["issueProgramme"]...)
+	router.POST(options.BaseURL+"/programmes/:programmeId/withdraw", wrapper.WithdrawProgramme, options.OperationMiddlewares["withdrawProgramme"]...)
+	router.GET(options.BaseURL+"/programmes/:programmeId/differences", wrapper.ListDifferences, options.OperationMiddlewares["listDifferences"]...)
 	router.GET(options.BaseURL+"/programmes/:programmeId/exports/:format", wrapper.ExportProgramme, options.OperationMiddlewares["exportProgramme"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/read", wrapper.GetRead, options.OperationMiddlewares["getRead"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/referral", wrapper.WriteReferral, options.OperationMiddlewares["writeReferral"]...)
@@ -5159,6 +5285,86 @@ type DraftProgrammedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response DraftProgrammedefaultApplicationProblemPlusJSONResponse) VisitDraftProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportProgrammeRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      io.Reader
+}
+
+type ImportProgrammeResponseObject interface {
+	VisitImportProgrammeResponse(w http.ResponseWriter) error
+}
+
+type ImportProgramme201JSONResponse ProgrammeView
+
+func (response ImportProgramme201JSONResponse) VisitImportProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportProgrammedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportProgrammedefaultApplicationProblemPlusJSONResponse) VisitImportProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewDraftRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *PreviewDraftJSONRequestBody
+}
+
+type PreviewDraftResponseObject interface {
+	VisitPreviewDraftResponse(w http.ResponseWriter) error
+}
+
+type PreviewDraft200JSONResponse []PlanDifference
+
+func (response PreviewDraft200JSONResponse) VisitPreviewDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewDraftdefaultApplicationProblemPlusJSONResponse) VisitPreviewDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6894,6 +7100,46 @@ func (response ListAlternativesdefaultApplicationProblemPlusJSONResponse) VisitL
 	return err
 }
 
+type ListDifferencesRequestObject struct {
+	ProgrammeId ProgrammeId `json:"programmeId"`
+	Params      ListDifferencesParams
+}
+
+type ListDifferencesResponseObject interface {
+	VisitListDifferencesResponse(w http.ResponseWriter) error
+}
+
+type ListDifferences200JSONResponse []PlanDifference
+
+func (response ListDifferences200JSONResponse) VisitListDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDifferencesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDifferencesdefaultApplicationProblemPlusJSONResponse) VisitListDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type EditProgrammeRequestObject struct {
 	ProgrammeId ProgrammeId `json:"programmeId"`
 	Body        *EditProgrammeJSONRequestBody
@@ -6946,6 +7192,26 @@ type ExportProgrammeResponseObject interface {
 
 type ExportProgramme200ResponseHeaders struct {
 	ContentDisposition *string
+}
+
+type ExportProgramme200JSONResponse struct {
+	Body    map[string]interface{}
+	Headers ExportProgramme200ResponseHeaders
+}
+
+func (response ExportProgramme200JSONResponse) VisitExportProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
 }
 
 type ExportProgramme200ApplicationpdfResponse struct {
@@ -7186,6 +7452,46 @@ type StepProgrammedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response StepProgrammedefaultApplicationProblemPlusJSONResponse) VisitStepProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawProgrammeRequestObject struct {
+	ProgrammeId ProgrammeId `json:"programmeId"`
+	Body        *WithdrawProgrammeJSONRequestBody
+}
+
+type WithdrawProgrammeResponseObject interface {
+	VisitWithdrawProgrammeResponse(w http.ResponseWriter) error
+}
+
+type WithdrawProgramme200JSONResponse ProgrammeView
+
+func (response WithdrawProgramme200JSONResponse) VisitWithdrawProgrammeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawProgrammedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawProgrammedefaultApplicationProblemPlusJSONResponse) VisitWithdrawProgrammeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8729,6 +9035,12 @@ type StrictServerInterface interface {
 	// (POST /athletes/{athleteId}/programmes)
 	DraftProgramme(ctx context.Context, request DraftProgrammeRequestObject) (DraftProgrammeResponseObject, error)
 
+	// (POST /athletes/{athleteId}/programmes/import)
+	ImportProgramme(ctx context.Context, request ImportProgrammeRequestObject) (ImportProgrammeResponseObject, error)
+
+	// (POST /athletes/{athleteId}/programmes/preview)
+	PreviewDraft(ctx context.Context, request PreviewDraftRequestObject) (PreviewDraftResponseObject, error)
+
 	// (GET /athletes/{athleteId}/read)
 	GetRead(ctx context.Context, request GetReadRequestObject) (GetReadResponseObject, error)
 
@@ -8855,6 +9167,9 @@ type StrictServerInterface interface {
 	// (GET /programmes/{programmeId}/alternatives)
 	ListAlternatives(ctx context.Context, request ListAlternativesRequestObject) (ListAlternativesResponseObject, error)
 
+	// (GET /programmes/{programmeId}/differences)
+	ListDifferences(ctx context.Context, request ListDifferencesRequestObject) (ListDifferencesResponseObject, error)
+
 	// (POST /programmes/{programmeId}/edits)
 	EditProgramme(ctx context.Context, request EditProgrammeRequestObject) (EditProgrammeResponseObject, error)
 
@@ -8872,6 +9187,9 @@ type StrictServerInterface interface {
 
 	// (POST /programmes/{programmeId}/steps)
 	StepProgramme(ctx context.Context, request StepProgrammeRequestObject) (StepProgrammeResponseObject, error)
+
+	// (POST /programmes/{programmeId}/withdraw)
+	WithdrawProgramme(ctx context.Context, request WithdrawProgrammeRequestObject) (WithdrawProgrammeResponseObject, error)
 
 	// (DELETE /recordings/{recordingId})
 	DeleteRecording(ctx context.Context, request DeleteRecordingRequestObject) (DeleteRecordingResponseObject, error)
@@ -9582,6 +9900,81 @@ func (sh *strictHandler) DraftProgramme(ctx *echo.Context, athleteId AthleteId) 
 		return err
 	} else if validResponse, ok := response.(DraftProgrammeResponseObject); ok {
 		return validResponse.VisitDraftProgrammeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ImportProgramme operation middleware
+func (sh *strictHandler) ImportProgramme(ctx *echo.Context, athleteId AthleteId) error {
+	var request ImportProgrammeRequestObject
+
+	request.AthleteId = athleteId
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportProgramme(ctx.Request().Context(), request.(ImportProgrammeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportProgramme")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ImportProgrammeResponseObject); ok {
+		return validResponse.VisitImportProgrammeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewDraft operation middleware
+func (sh *strictHandler) PreviewDraft(ctx *echo.Context, athleteId AthleteId) error {
+	var request PreviewDraftRequestObject
+
+	request.AthleteId = athleteId
+
+	var body PreviewDraftJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewDraft(ctx.Request().Context(), request.(PreviewDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewDraftResponseObject); ok {
+		return validResponse.VisitPreviewDraftResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11084,6 +11477,32 @@ func (sh *strictHandler) ListAlternatives(ctx *echo.Context, programmeId Program
 	return nil
 }
 
+// ListDifferences operation middleware
+func (sh *strictHandler) ListDifferences(ctx *echo.Context, programmeId ProgrammeId, params ListDifferencesParams) error {
+	var request ListDifferencesRequestObject
+
+	request.ProgrammeId = programmeId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDifferences(ctx.Request().Context(), request.(ListDifferencesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDifferences")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListDifferencesResponseObject); ok {
+		return validResponse.VisitListDifferencesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // EditProgramme operation middleware
 func (sh *strictHandler) EditProgramme(ctx *echo.Context, programmeId ProgrammeId) error {
 	var request EditProgrammeRequestObject
@@ -11301,6 +11720,54 @@ func (sh *strictHandler) StepProgramme(ctx *echo.Context, programmeId ProgrammeI
 		return err
 	} else if validResponse, ok := response.(StepProgrammeResponseObject); ok {
 		return validResponse.VisitStepProgrammeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WithdrawProgramme operation middleware
+func (sh *strictHandler) WithdrawProgramme(ctx *echo.Context, programmeId ProgrammeId) error {
+	var request WithdrawProgrammeRequestObject
+
+	request.ProgrammeId = programmeId
+
+	var body WithdrawProgrammeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawProgramme(ctx.Request().Context(), request.(WithdrawProgrammeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawProgramme")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WithdrawProgrammeResponseObject); ok {
+		return validResponse.VisitWithdrawProgrammeResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -12494,416 +12961,430 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tl9s2li76V7B0Z1ZPr1GVy2/pjv1hTtmOO+7Edo3ltM9MjucuiIQkRCTAAKBktY//+114JUgCJCiV",
-	"yknf/tLtlEgC2NjY2Nh49rM/zzJaVpQgIvjsyedZBRkskUBM/RcUmwIJ9CqX/4HJ7MmsgmIzm88ILNHs",
-	"iff7fMbQrzVmKJ89EaxG8xnPNqiE8sUVZSUUsyezusbySXGo5MtcMEzWsy9f5rMcHqJt6N9O+37F6JrB",
-	"soyPxH/itLYYyijLMVlH2/KfOK0tnjGESLQh9/OJrSCGEY+3Yn8+rRXBMCyijdhfT2ujrgoK82gj7ufT",
-	"WtlDVtZVtBX38ymtKEXjFSUcqZV6w+iyQKX8Z0aJQESo9VtVBc6gwJTcq/QT//4Lp0T+1rT1LwytZk9m",
-	"/8+9xhTc07/ye/a7qsUc8YzhSn5u9mT2YQMF2CMiwJ5RsgaQ5GAv/yYoyOkcYALEBgE5EkBX4N3L5+Db",
-	"R4//dGk0V31fNn+dZagSKP8rxabXeY5lG7C4YbRCTGA5xhUsOFJL2f3p8+wX+04JP/2IyFpsZk8eXfXE",
-	"NZ9xnCP5HCJ1OXvy82w2nxUIKskyiIvZfLakYjP7GHh1vzl0Wnh8dRVe+XY2fzYd0y83H6XLX1Am//zp",
-	"Yk0vzB+NEb1sy8F75gKXFWVCm2fZ/iyvCaHZ9h4mAjECi3sZZeie+ZDqy3WW1QxmqudtkeVQoLFZfyGf",
-	"+WI19nNAnEjqWBb5sWJStL2WSwSJ9wKpyyVi8gX5wys5lB0sxrrmnpMN5cHP8fyoj22o3gLN96Rs1/KD",
-	"nZnVz+lOzzp9V11qdaA399LSIS6CgqsJDv3Q6YB63cyNeWeuZ9WJ3pugUAeuC6U2Au9Qf5aWBc22KA92",
-	"MKsZM6bF/LaktJCC+DKfoU+IZZiHdSKqSRVkWuxYoJL3u1PAJSrCb8p1wgMa0JGX/oJ7PjgjZiUyBg/y",
-	"v1ldRFRbLrTxJp0o3DTpF+1wG0mO2IaqgOTSn64jzIL8hrYJhO8RC1gEytH3eL0JLib54w1iHxDatmap",
-	"92BXhvLFD5AIrUrtreP9BoECQS4ABAxzTNZgj9AWbGiR88tmu2u+vkFF5DtyruagwCUWgDJQYq6+V2JS",
-	"C8SBkDuS/C7A4nIWMO8F2qFRQ/GfNSywOPyonlUWK7IITLNHSSy6RghC+WIDg5o3n/2q+xbWV/mW15m2",
-	"+P5V7styj7bCWuMdIlJK6Z1WLTTz3Hs+YtP0Dx8oy/m4xbMjdKtJz5kvmJa+zRuVdgayaa6t070p6wit",
-	"PUI980YdR9buss7XSFyaVXfEwtUf0EvXbO29tQvXKLRnzWdLSCI2vECQQbN3D+n8c/eg/9ZCQFHz5HfN",
-	"4/ILtKyQUI5d294Pfqd5KaR8mfR/9X40/BX92Jf5DIeFUkAyKo8f5TO+wegLXVmh9NH9KB8PjYuKDWIL",
-	"nKPuqvfa0qoz4r1DsZEzoPpdMbrCBUrw+NVjag3uMMf6uFDCT7iUvvOD+4/+9OjPD7959Ce1dPQfG3/Y",
-	"6yHPNpSG926ORQ2F+fRQbxbuQfmWgESem/uWTEmSgxWjJaggJoASIP0k3jJmgw2Zb0fnhAvIxIsJzrPA",
-	"erMdevY9NlaVQUzMyAaft891TSTWx0kzX81k++vd6afXXmdduknzx+tPlzcJc2V8jKVpbLIadt9gmDVm",
-	"9DbolWob93wDyTpg6Y60W7dgdUr46ZV+7Zur27BBx1qJph8Pr1Jshluy9+V5dXitfkXjMH50P9JWTFyu",
-	"py7BM62+4FLZw8PESIk0jcmioKlPHhUbUV1RraRGRuRwTwyIPINCIBaIh2SUrHDeCWZ4inqqnqMJS/09",
-	"4mKBgtuP2s0mfaj/lbjC6q+b3s59mYTUz8jyuxyPx+va+/RbgkCmDPxTgD7BTBQHQAkC8lgMlojjHKkD",
-	"ie0awN6hZGjeTFzvz1fzb6/m3z6ef/vtx3lwMku6QwvUjRl+EzI8+uH3JlozZqZO15Mp2gHZ2ihWWyoM",
-	"8djR1HsnTYfU8+2N58GjsGaOCygcxLJ9GgqTjet5TK+DulvQbNuXGyqrDeSYB71VfWgYdrSZePVCbaQb",
-	"yFuR5oqhCjLrPWFywRHketHBCrFgyLkqYCy2KpiS8TPTSnt5vSJAf31uVpHbW+RJ374r/w11wIXWQq25",
-	"VmzE00r5ULrGqAPzmNVRnqoeoJXWvBG/bXJkZ8gRwzt0qSfzmJiYve67p7+kevkcFojkkF3nOUM8sLhK",
-	"mKNr0bqeyaFAFwKrqERvsuTzzw6RsKc+vXXNIxAbzAFHbIfYU0BJcbD3KFDFEXQ8q4RbxMMBrS8BnX8O",
-	"GTv8SPVy6sQPOK9LFFb75eFlgdcb8ToY2Fke3pkoafuLG7zehN8o6P51QrhWPjU3nwmtYELf7kmww3RP",
-	"EhowHffHN3dyGNE7XiGUXypRHqF16m2taqgomoPOBDdO7XqsbAXbPBufox3OUMca338Q2q/WcIfe1qJ3",
-	"Kbbm6kyn1tWa4SpooAgV3VYeXoVakYfxmF+1bnbL4QMAQiQS+7VugoljZqgo1D9QjgVlgMP9HFyBFWUA",
-	"EoDKSih34xJ8wGJDawGwaN7DHOwZFgIRdY2JdogBddjl8hmG5GI7ZmM3N4/+hARH6QJr3nTkVJ2ZuaBV",
-	"pcKPfIvVv0KTIhI9FYE+ib48rzmQT+aX4Dslpz0WG0Ao0P0C6iDDnbSMMGw7D4KTLzBZF+ZIFfBHGIaR",
-	"OJoNGreUONDADjIMyfHeh+pByMbI9XljN+H2CrTzGRV//4fYQCf3KhIaWaIVjVwOLA/BP085DQ7e9e4Q",
-	"y3E26qf9zTwWOQqaAajuNt8cusVsm2VzQXBpBHSEabZXDMo4Y5bVpVz6mdkk0w84ChQBgUbegD3kQC5h",
-	"UJPc7ecKI2HPNeY0xPvnm2ZSR07X81lW1MtGN0YfXxWUsqQnsUOSeDZpVReFuQK5UPtEyBYVkIsfEefj",
-	"URurZs7nHe0VTzu+yeWEWFp4or/U/GjjhP1Ze2kof5s8bmVY9X4+oZ3ABhwWVvoEMFq0Di45zQRlykk/",
-	"cKzCi7DCXATmu3sAo8q/ipzAMPmlniQhQgO7lZGz26b2G1wgoHrJAWQIcIGLAtCqc6E5tjk2Z91HgSDr",
-	"AbVPQ6d8rSM0T3N0O4nBsedehPGkCNnz/hVfZ+cTJpxqNYSh/GJVwPVMOYQXkG+Vj0IQyvmFH/lEnyo1",
-	"TPebCYYb7Y94M59iF8cCF2m604XuCH2doT5tPzRVzO4+4zRh0yJ/iQMHsgzhIiEKvZBHCR++ZN57XYWv",
-	"7VeYcfECrXCGxeRv+y/HGuB7TNb8Pf322zBsANaTmxWwXqivjp/pvNE7Ucz6He/IwW9Cd7E1jqSz4Et8",
-	"6lGQFvk7xOsipAwF5OGzOYKsOMQnO+E6Suuf2qoFGp7VFFSclaLrWPPhuRlHkjxlxxYCsluQqv5MADLR",
-	"PpN6AY+uH938lNcocuKuUfpOVsA8R2wRFep8VtDxoGcTzpE7TMWnoYwmOAQQ81iggTmNHdMyo9ujoFHB",
-	"8Db80x6yMqygHSVUUVV3ljDdd33VsvK60ZkPO5d6sscCkBiywy0o6z31IaOyZWU9wY7GjppOdW1ow6/L",
-	"aY/nWB91bhDL2uDOLsYMo2l36HI0/2kPVgFEhZmIoAJ7jsCg1yRnfOZ3sD8gv6UUvKWbiFPAlt3xT59U",
-	"86a+zk+Z1u4LUTzhEGIwDYPcQ+QZlJ2ejilC/k/3pdNkbfEa045RFgxfqRtNebD4n5+vLr79+PnRlwv9",
-	"jwfNP/4lFOO3Qu7GW0tM3H+H4qIIbkOWtSNnA+s2QlYvpfqrnkxO9lUdwmWCaNc1ZDmG5AjhpG5RHWG5",
-	"FsNHz5ic7FHkJBlZpEn7lPpf//Vf/3Xx+vXFixdzQJkJQK8okwdWObWXGg9lVe/f4rr3x//oa197QBne",
-	"4eLSALYmj0W9bUZyYtLImhYrkz+YtFO8gIe/qFdCe0QErxlPJyjgqPK8qwnBZP2W5cbJtX5iMCY/CTm2",
-	"EDCMVQ1dgrYXNzd+hGuzkaQZViiY0ghvGDAXudPu/fmXmmAdHAxg2+Hhu0+IReAFkSkJDdyM2LTlfdjH",
-	"S0VG+w79WptA+5SwnF6q7YkcybHrAv9KTMx/3Q9kO0xYILmGIXWvfosDkNP8FHBBGQKEig0ma++KNyDs",
-	"iYY1MXLqFkTbNt3/qKzR/33w89XFw49/fPLz1cVj/afgznjK4mkkf/+bkaUUXkVuwmNqRPe3ZuX6p7ip",
-	"VssX1chBO2A5GjPhvhMctbsb7qyNBu7Q69gW6ywCG/FTF8LKHAnlajOYR8J3aeZAfd8NxPYk2Hu8WiFm",
-	"j4+dESw5LWoRvgGrBo41t3q1NZ/tEdwiNj5q199T7ro8gZx43/WC8pBQv29nkHjWBy5pLX4IwPA/bBBD",
-	"AIKCwhws0RoTk4BFqILjA44En4PtOpjjtYSFCrCijJKcx9JaiuKHdfiqE4k9QmTw9WxDt+h5GfmxqJeR",
-	"9+RW0R/u93QPGCRrBPaUbQE2l30KwrNHaBvMN8NlVaASEfGXiO2wv/fP4/5T5H3NIqiIjcIs6ItFAFcC",
-	"MYBgtvHgYOFNRd/2DTZboB1ib8oIvAfmkakp4aeQulzrtL0/cK0wGazmYK9UiFD9J4WFEkFtScmRYaji",
-	"sV8Uxir6oxhUIz78o4j9EoMOyB8iwQ9s0Fl9zaMrgQiAUkA6cVKdLLCQIlPdC0P67AG/ucQxUTE9JAX+",
-	"FTDTcGAdGQtmxUNW/lQt0HDyblwlYlPTw3JWaSm7je3tLwgDK4YCrJHgoKQazNMfk/rGaxMDbn/nXYOl",
-	"VGc5I6+5+pqehRiEUn50gdKSyzX+2kRTtFq09XEstmKBjZfKqp8CjdR7A4Mr4fnc4aSC7t0swJzXKAc7",
-	"xBQ8S1BjjqSIRt3uCakh05I8Qhf9SSD27mEirGY4V8haAuRqeKpRZ3mueDEqjDI018BbjrgUin6gRCRX",
-	"f9fMGSafWdq9JaNbub7F3IsbyAf2G1qgDv4qDPHLzcY+YWy/4T146sZ43AYXt1i/ww3H7R4Bs9NbCT5/",
-	"w9gJsXsuyLWx4XtYaT9eHhKkzs9sGoVKnSZ5Kpo0DGbRnxzD4quHPBaH9kp9aVZdZwWF7UtGqxbiIUMK",
-	"+1RggsZhMOZwA9NYHpQhOiUK/t1qRUP3nTndE7WR32QickJqxaLbP9wg9ozmhw8Irzdi6KnIqpEq+Exd",
-	"yb0qK5iJxfg1nupPqHW/rdCX5+2xjt03y+cujdSOub/b20n/juQo12ma06zthLvYdLT0HTMdmZ7N9e3r",
-	"BL4jT2onBt9fYlTk3zFGWRhCEci0WNASLWl+AKjgCOwZFahBgpcIEoUn66Myw1j0BdwhQHdIut8akabO",
-	"gBaefiRyPIKA6qGGP+nwAQpHiHMkIA5n4a9wlFVFJeQZVD3T7t8TAIF6AxBYIuUES2nxnx9+vNzBog77",
-	"1DUp8BYVh3Az6j0Ni1XIMOkpLhFwWQ6hg2oXQqwG4cYZEsFLHNoI3hIEdOjsDxygT1LrnoKcZtzq1qVe",
-	"hJe/cEqAfnfZTbsZ1PCXOgf4RN0uCpQ/l/tOH5CnUMa3BEafz9RktLObaL0sUP/03T216H7M2wh2+8Hg",
-	"jFCWoWeQI7WTBgDtQxH+OMilacByjR3/BZ6f9r4SQsqZzzzoGMUUhZiSwIghXUkhXjopHqFo6gtazeS/",
-	"XmJHr9FxIQyiIow2g5H7ok2MUwoTLlit0MXBF7cojE0odNC+74HUrKIR4jGGsg3Ktkew2NGaRX4SWET4",
-	"wXwSgVRohbfwhpeZFIttvAVj0u9r+RixN8Rwdur0RDXCatEQeDPSiMzJIEkPrfKcroY/On6M2OqLo928",
-	"VGX/xu5BIG15YEQlrH7W0/Px5wcfVwWF4ptHzm79SGkggzjbQEJQMRQOi97/pIFufKhNSkhshckasYph",
-	"Ela7TdAzegNLpPO8VrhQ9J06NrGiRUH3PBbTtq49qYsCyk3DUJr2ZsgeHftnSkIjeZ0lrKoETLSanNfm",
-	"WXOsnIQtcxdbYcIl6c6h/cD8rigVE+EKjsPQfTIdydn97zQtUp3s4rYmcCNWDdNs39hCgb7/e/iqDZZV",
-	"gZLDGzETqI/USnPbCu4ab5ryg9rYHRHdOvWuMa2CWSVsRmm1qJn+FGMoV86lMhPTrKF7uTGGrxvd72YC",
-	"F3VJUszNaJ4mQWsoIvjmUFpWMH/11xoSYVCF3tnT5MZr+c/ms5ef5P/IjeylnKvn9OaT/j/5p/d/D55L",
-	"09JBw9bSdSuk295u8fibgAFlRoI9SlLKoKDsEBZZgVbibVVRjmNCpeSmiEpcc2J0Jy4klmr0oT4Vqu15",
-	"p5tNn0JyasxiKPPp/nDm058D/KoDdsK5XSPh7V4mqZyr5MX52q34E9fn2x1iRQgyh1RgaWh9qlyU0J7Z",
-	"Weg7E7hL3xkKqUJcPN/FQn72eJT+SflG/Hv6sDSBNXRyXol/ONIS6QzT72KQNiK2B9NmBocnIm9BUCbM",
-	"BoI7NKgI5hotOQRkKbpGhNcQbZkvje/vXXCVDzIx4wh9RG+0/9TlO9Ll6ecFk/nmfKJZo/dpRwkWiSf1",
-	"WLh7bt14R803An20RjQplK9TCjA/DvHehPOVXb+BQRLKeI5OvS4R0fi7mGZltJZNlnSn7jHDLDmKKmo6",
-	"Wo3/WkORwH7T64N71TY9740lHZz2S11WJ+XPyA+oPltJpyfXrXQAIh1v2op5hc/P6oMv2+bZi0e5QMVo",
-	"Myam4deHSe/oO/tK1Pw8c5mLoz1x8UL77ms0DpkPv5k+N3tMcrqfODUf1EsJNIZOoE1DHtum04vOjDaD",
-	"aGlbNFy9QELYaetUIZFK27cVtaCrVcTN7V6gz3rWwS7MCL2GGkhaxKWEnOvb2eYS6nGYEdZDOxADFvd7",
-	"yKgi1zcEUQ+vyjA2TL2b1jcBt4iuVikPf0kwPW6OTjE9eicIoIxpjy4ro+USE00Mj3MVWgkJxACb00Qy",
-	"qDcrTDDfpH1oSlTuKB2Rxzi9SBetN68uH4y8Kacd7uEhUUlolfggg4SriPEtKJR2Kk7RKOtSdGsDSUWz",
-	"ahY1N8b6hdRwF3YBFNQ3ktjevjrxIGIow2XknuoOb3DiAdKBq52BG5o0B1lfqHQK6ViBdK5TTGNNj5Iu",
-	"RcwknnQn8hdG6+qDgtte8+1vLfGpH7ceZAhVw5Bf62T5PLgKHdP0HtmKXwbhY/tQstJ/TMpWYg3GdXwA",
-	"FhDbS+yw0m6+F1rf3yNYaPrPPsFOzWPJKJZceFinuaWnsW+EOvDKQimPQ4e+bu8TI7Ye5wHY0kiiWg9f",
-	"yPBOlRXYUyo1FjONNkL5Wpe9QpodUeAYH5lqbKDjlw8iu+JfWu88vGpx6T8ODTgQd/9mbMgDaZLmzkP3",
-	"pRnJiP1xaNnLZrKPMEPuM6qL7lOabY5PZv+29Hd7aBNU8if6L7wFyIJ5jnKFMNIPNZAswAU8BOjyDMr0",
-	"OHKuUF0HDncB0NAbtFfIJ0PKq25HLE6KEqTBX1hwgPPk0iPNBI106svQUn5Xh5xW7K/05E4M5czVkd3Y",
-	"gAdH9NrTxcrRc9QKjpAAHWyUWo32NvSZMhFDDqoLtojXFMXUMb0ZdcvTEOTqYeICaXruDYI5YmCJMFmD",
-	"+7FsnQY+NwKEY8rRML0exMPpYb9DVRAvjKQ40rd0X4ahUnrm2B+IDsJdjF1IA8qm9gHlCw1EG40Y6AiB",
-	"7sDcDrhpNi4z18RJucPJ0DCT52ueD3aLvLeAvileoc5mtLvr9Ww+exbcNleoEJ1SMqOVZCBmrVe+8V+5",
-	"HwS62iGkVFfuAOdmczUa067pcRJ5kxXdLVA3+fVG+2zoMTL0JC50ewIJTr7QOIxu3Gkq6sXmCQ3qrnzG",
-	"PPs+diuFcixia3qwPOiUCgtHFWwsKMyj3TYVAKedTG3SSojynIWKXr6gZhOoGeEWJY5AgVcCaNKyNrQ4",
-	"BMIIHFtgAsfuO/2UruW9Q3wSsrWT4q1SMcDyAGwi+ix0H1jQcZpJ+cyX+ezvlLQSFv77/mw+++8H8n8e",
-	"yv95JP/n8Ww+ez2ectMqLqE6MQ8UY/27ZlU3SUtOoz0taXTCiaypcKYWmBN9WqUKtVRvq1DFX+uyilFG",
-	"Sh/6tQvm9RP0XDbNm/DvDG4xWb8qq7rg6A1PCruZl96t8jfVpDcUd15iVLQdHX+BKnOcOy2emuNKpfO9",
-	"XTUZTqNfXBVwPdHErlSlie+Rq6eR0Ih89v2GIb6hRf5myku4RGlSVVGma/Ej3SMu0prYqDE07BNpo/ml",
-	"Lqspo4+iRM3NR9O+uWwd/aJ58QbB7ZupL/SS4FJfTpuFwpRLH8ZOhJbm6CiD2Xoqvhz5mVH5ebxDw+00",
-	"z6nlE77x7l7zB74dsDitPgZb6gzzYyT/48a9eUP3iH1ImosjQMPquutdrGT4hMswld2Y3tXmcZd+mfaO",
-	"k0ujCOMvmpcomWC0I9o0+t6vNUbiJaPlIsJGipFY5G/iP76n4TcZx69pjlcY5Ukd0VDidwNwRZyj6bZo",
-	"wq2ne/hvqKAZFpb0efw1XKL39P2klpiJavzTEN2aIaqJdCpRvkjcwWuyV7vMZCcsfkMwn+0p274lzxER",
-	"0tOR7uFfk775d8To29WKoyTfIIzV185Sg6O3/ewsrrnvubb9VG/Bt0yDt9Y9L89Z3K6XGbBh3kr0tuzg",
-	"kmu7MG1Pq+vehZyklnXv2+7IjhUx2BE1CevwkLIbl73nCPbMR9t0xtzxgD/dWSIDblXImEb8vbBGt/W1",
-	"vfQC/nQnLz4F2fbOMokfDy75AVVCXyIGgvVhl/eUK9aurxK/aGcwEzhDMbr3Y25H20VRU4gNvZK05qxu",
-	"W7Zi8HoaMrc/wmA+cUGzCXUs5Ud0ackvoXrfp1cU7901TYx3u0DyUJTbfrRXZNpIIya+YyqkujDFqzxG",
-	"cMlEcsGxXiW8nMGVUgFFKxWMVPe3v1AZ0zGEtmEP1c+3ypKaTgWFdgTzRwarDtzq0dUY3MqeiUeLxf8g",
-	"H5xSpbFhF7ESJyYBeEPrIlc376hYqmj0nmEuLja66L/YUAYznF3wSqegF3W5hMz950bRhW4JUvSeZFug",
-	"C5N/uEFS1B/DJLXPDkmFqKRmw2yjg/8EUAIgMBQEEGxwpTnfKkyyDQojFU8gSzm+DJFjTDEekv6SHXgi",
-	"e8qtEKc02uJPPb1w2XqEXug99GJVoE/GMLu/MSpsXWNCL+gOsY0WHqEXSq9hcYEsv4585yJT/FCEXiCS",
-	"XzBTrI9Qgi7o6kJsML+wKJ6Pw2znLTH8oOV4kiiieZYwz//S4/r1tsbxPExHszIGZEotFZpc6PPUCptB",
-	"qpXhRMpHV1cnsmPbVMMxaRmkXncUoVK3jiF9TGJbhKqfBq7cj89PdPhB22070kaDxhGFJRT8+NRF+bbR",
-	"dVGzYFGSrMH1pMe/9GHnLYmJrMRsD4s8nLxFY5VLCYJsUdUxuvmBZJiO5G3ztjH/0y0aDTv4RAJmJ8UT",
-	"6ZdfIwED7pa5tYqQv5aQHIB7xlwkLhlkB80FG0aT/OKStbrkpmtVJH6/oRwZSmPM1V6K2jimUWXYYjFN",
-	"ewprwSf4576T0+MngJgsBK0Cw7yBmCiyzSsgKLh/NQdQgP0GZxvjOAAuXwzLTnEPBj66KGFRWFJPQ3ed",
-	"QQKWCBQQ5wATQVXR6VQ4mOIv/AEH8/DUWWjSyeM/zRtBbI6e9mnzpdlZJ7D6q+dfkRUN14AS6Z96r2gy",
-	"g4LhBQ0p9iuNuaIsR6zFvpo8G4uCiljnpcpM6/3ooU1/cm6JgJv5bmbLLePW2mkmRq9BKxKnuHPPpPir",
-	"JLSdv0H7a+Mb9QxTxejK8KkNarF5LBB7VX+PNLtADCfgSo8ulTzFE7Hgp771XUGuasfLJ+aAy2VuEBwa",
-	"4ce4AHona1H/jYOndARoFJ+PG9TXICzOPBYAVHvcTxkt8gt78u0WHz+CpHWobGCTK522+CqE8sU+UEw3",
-	"4GQ6b7cDOparfg9ZeVFXQD2TQEIdCmWHNfaTeB+kxpbORIQwLV4GZCjBN8LoF64hb6uhtJ2b9OISblwn",
-	"+jZv9wTlrWyDeEJBJHEgmhswhPGPI/knpB41IOiOBUBwhxGTW73ZXvYE6AyFOfjXYLGC4eiqWoyR46WB",
-	"W9t1W5hQuWYp2iC4k/6nUW/Z8p6qYBXTS3Q+E5QC/dLHW0g66KO2Td+HwrIh8GVHMW4Bg2kAghE+M+gY",
-	"TSFwwcon0oarfAKw3yCD6JePlXSHODB86+5xsEQZ1R8j6JOw7PbjVOwxiv5XL04n6L+BYrMQwepzqvSB",
-	"/EkOW1UA4QJVNltBlSyRDc0BJvK/8kBWhc5CC15KEAG3aDgYHEMsRmLEcTZT7lCO/Z9U6k+sbKymSBpR",
-	"ez2SeUNjqkfdpBUxHdUyvfAH6FoJbQ43lq18QorMNeD+eULBRDFp/Na5PlTQWgDIVaGBwKwlkfinMPVb",
-	"Mv52H/9VqpC2d0AaiLlNbdButtigg67Av691/bLu4cJrwkt36e/orTNwKK3nm+G0nvsB2scT6wN0/Sir",
-	"IjnDihneFMhSdXLCufGnVhG480IBgTt9/yRhTipTapQUkFzemOoAx/Pdqy9856HKky5TT+Tg9PfIKBGn",
-	"O8EPR3XSowFulMGAy4kaGZVIlHyq5vX44cOUYRgs+Ga4y3110t8OS5Vkm4knQ3VS9qWzwdXtXgR1c/tV",
-	"g4l3OHpEJ15c3BSQEJQv9P4QcrE5CgZGIBCwki4rFhzsaFGXSO4pbqvRzhLDHJN1t5yZv5HU+RqJ170U",
-	"Cu+RKYfuKZkg04ARMUhEgYThTWjnQ81nz2fz2YugugxljMSTNWK80UNJDCYFzHSyoX9ui93PV9DCSEtL",
-	"sFpzW5kJNwU8mFu0CavU8t8lFcKgtdnfuo6TVVEXbvnTaN4ZPer+1qfVM91JXfBGPKcu+YaCt5OEGM9L",
-	"nZjV6ZXUCEVbsYlSBEItGSWrAmfiSZPpraoiNhnckORgeQD7DS3ngBY54kLHzKbdNPTYElr+TJSh/VAl",
-	"LEH1q8e1Hgd/3DTh0CkJmPlOeuiRKNkSM7F5cXJpeu2iv+5xGHwzijRZU1gs7MGqPcflPf4UXJki5grj",
-	"0ay3xwmftUl4o5iUYwvr6yW26OznzIIR0SqGOvnU2f9LqOZ+hdQ/Ps7jbP+vKREb3pLxt1ejsd49wwKT",
-	"tS2z6rU80tkwzWOjNG0h9LqZaquMYp9uq5pgQGcR8LerVLMPm+uIPrsRjAQEJ8L+opA/GywOxhxNMmqg",
-	"lJy+j/3bAC77iGQTVhdoSel26LNNAcXIT28GClFPKag4n/G6LCE7RNwd7VYNXorhEG+tlncz63OtK37/",
-	"3ChbY+pJvS+wJo9T9c+oTzOSBqkew0kGPakbLyZ0S76U/WOwVvkgHDMGJFbwyXTWxmiK85CCTdagE9Ge",
-	"7e1J70wQ2G+kgI57lEm+bnkK50Qe8QP0bP3N1Ijo2DrC96HytB+kj4Q5WOMdUicueUx3udVgiVTtWudJ",
-	"Qb5FuRziU7X7qsE65eHyfX0PmXy9fa37FTA0Zu1FAL23pGENg2rveKqCsK7oqYZwtUPVEzAmFOYLgapQ",
-	"EWoVJS9hUWj8hw6QmxLmLknf1QnTTPi2hPlooSzpReTo2SHsK3fr5M4NGKXB9UhXWRowDrBSE76hex0U",
-	"DtZhiXMS+LvwyLW9vVyQKyWnkRh+A+s/orCdGlE6+21dIJN4MXgKmGA+aqLXI8qTe/FT80qw9IqWVGBx",
-	"QwLkr2BP6yIHAm4RWMJs+9RU9bUXT0whrggVG0zWwckdQLiHrFqzfoMWzsu08K8z9NR47LlqZEYVWgtp",
-	"bm1aS5wh09ji4vDvMnWAbVljhc7bIqRoMSvI0Bj8195T/2i28pMuqU3/XEC+Wz6Vh6/xN6jIk3zCtLDR",
-	"HpI2d0qME8YM2TzvaCyaANAmiNINxOBbAz8lFO9AZqlReIbylwVcR67Dk+peatiGDiDbzyUebVx3Tzzb",
-	"vINkHS+at6JhMtY1rCIV8ddRh36Q+d0cdU9DjHB9VnS5CWuF1PcAJHI4ieiRllxOXJzvzHVxx53KsprB",
-	"7JBsvq/tCyFPZ8I5NHrWzAoEmYX8DKaC2QcX2igrSwJzWwgzYE1gbpIP2ruLXr0YGcypfO6J8grnQP8P",
-	"A2JP9Y9cSE9CmY6JnlP8fFt6KPKhATuctAJ1fxLJc+ZASKE8xiNqu0FMpr3xq5VwOmBNwGg5AdaH1g+6",
-	"Pf4iiuJwjzrkK5zDpDOajQWOgvW0S2bQR6PCMs8dBaVVhiEEyj026mBDDI10YjEGt179Ze8CCZ3wgl2/",
-	"vjrNHc7XKEWDNXGWzSisWTNW41MtsHatTra8mCA+FY2L4Box+55/nxois/OOjkUReCmjyjdcRW+vC7Tm",
-	"H9oF7D1XguD1RtyYhR/gVeuahAnDdJZxArxXbvaxBOvU+u76QjYCr72lW2znBehBjpTOuwplFjj/bjTQ",
-	"zwvp+Ld7zTc6aXAJwwc4Thm6Fkey/YY6LD8YUD9ONY5WMKpcGUHphXw0LMKhlcnsarrUIZejCgq4j9gF",
-	"ykM+96rxSPvaE6MpGip3nOSPr5y/p9pwvnlaDeEGFPnOouxOBEbqojko9/zzSTg87ZjrYJCORblCM4DW",
-	"QsXl6EqBJ3TRmaf6WR0q0qGjpjQNkCf8ucbG5SjDOerD9hKLKowpeptZtFV1Mnm/984bo3j/PYLbNn4i",
-	"Tq0xWIhBR14TK025Gvt+EadTz3OuzlIkfjuU5bv0qtkHiqM2B+Rpp7u9KwMyLMJfmzOtd2jb2/oTrndJ",
-	"ldSubWTnhCpq0+LJvvQmFaLKUFFMgTUUBcqfo6IIUnuoBNAQtuSXuqz+IBexIj+FayjXajsyjCArsDQY",
-	"BHEvuKdzghhSiFhi8gADp8d6GT5WMgQFyq/F0K/Pwvdvk3Kdbrt4WiTwY0tlDX3aozcN4Bsj1XNOrxYe",
-	"zwPpbqe+3wb3zw4iXte6KRk22hdXaSjgyI3DF+LbtytnNXgWkw81Qt8hluNMTCxFct46b72otoHGtSGl",
-	"Jo6lFlQzd179HjdjfjS8WWb+omrk4GyDN6d+2XBthfzyc9B5eW5phdxot+V89ynMxh+1DDmM3PUcv8TO",
-	"vpROXg+3pdxptXSMSrX1zCiYd1fcV4jwTHvFg7sOu4hkf5WQbYeS03ARvpuoaFUXMO5xnOrsu9WkOthq",
-	"b66HM1BxWEmChdjyl5Ql+6ia+ic0hBWlsUJoDRNIgKc1teUKDtf1lq7JxNhkIjLY4hF1CymFewOJh/4t",
-	"TFS/RPjit2brdmpMrKPU+vNG4nM9t16HfPImpgt16nn7OHaQ1tpz+YYKdNwh2qjfF08X3zUEdxNiQI0A",
-	"W5Q9wWOSlugop9XoWUnQyKKqEIzkIg8X+cvRChoq+QD3v0CZ0JyfoWqUjJaLX2sYwbGue7xJfiws6m9B",
-	"zJLK5geKYzI+CXs0YA56tav9Oszyp0nx8/D21ZlZt1SacbQa69XHTjEATOlF6LxqEgBfhEtVK3fHr2sy",
-	"TDRgnpNv7sLJ3Fl2/37slwfRXx6Gf0mrvOx3q6B7xBRxzDGDsjXmg8Xnn7tjY7+Kbi3koTC4G/hw9f5V",
-	"VWzZ8PztqiFDDUMJLJzpA2ViozD3sUL2OIOFK381+MAxUqur6miZd2lDlERc6XxP7D1d7cuoM9TIwJTq",
-	"WkW1ammV0EPEBDQpONS5t8SCc+KpR2glDzppkWr8kSRGlayfgC1ps0f0K6LaWbCG3Xy32UO8c1azN7S2",
-	"kdHdXfbh8ljuCf263tnrAj2HtSnYEKyKGj7zGCqZdgjoZc3kHq0L/kUYoga4dYcS4qNplip6NL5tNCBp",
-	"M2+t9HT1DReML9t3F577IKXl7FhHWrau8BhK743SKq6jfS0iG3mEuhC4RKHg1zKpeH2ngeVhpB5S6tVH",
-	"T5oz9XF3jWF6Z8srx+v+GCnaPg6UWEqAjQY/Hav5A0V6zuQKfwrraLzEVPTKaBCVhHbIokOs06sA9Tpg",
-	"sofM0A/BfNdmDUkLavVgnyVSM8foFmlCUnGRbVC2jUBAx1ddHyasq336EOSRa1StQU4UHhDTXo41ofq0",
-	"ezKbzXACFbn9hLOSYcR65mxnMkrXmNv0aDBp1sqEpU/rya98TVUVqFSo8Qj03PSsqRxrhAIgB5+lRf8y",
-	"rmg6jcFTs55aed1oxG5EObdzHTZpRI7+LctRoEaq8oWe0bp1UvIxYkNp4Y6zL3LQQ7Gv9o5tPk1jx475",
-	"7VkS8uBPIg1b7Q5p3HEfu3pzhkMNJR7N9lAlAEYoy2GxjcgtqdKuZf9rYMHeXOlv2EaanowZH8P3fHlT",
-	"wKNu6B1htOztwgHYOrvZjmpzkVyhsCfprIC4nFoEEx5udKrtwN7dqnvStJdTjqa/1Qn7egFMLPgbKiYl",
-	"3lgqrbGjpgeD8Sv7PwglzaxxNo1DxcI7PSCAMqTqxCaO5sOpVMjuNJVgqEA7i889/jM8oxWaPNO8QhmG",
-	"xSCzEBdwCjxUr56FfCnt5swcDvSsuiC9WSl2YL6cXJd6k9RSNzc9c7Nye8MdgxyokVwuLNRyOuZAv9nY",
-	"FMXXmpqKMFnNR4Ubsv3+dPUtHi4nciYbUPwk8DMLbLHbHu/y6JdKykUiU5TafygPOxaKJnQi9bC97Et/",
-	"xVX+SH/l77R7fTMhcje4Dg0oSo98rqbdDqqpOaKbtzOWuHaUXt3G0gmfBeiexAq12z183FaZMFQoleHD",
-	"hgJNJAlqkiNmCiGnzllHzJobUzfluhhflB8QCpS7MQfJSZqTUSJgJngkXSwtyWPCSjymbLWBLh7D+R05",
-	"PGni86H7UEewNCkhLvFOtMeMZL+Z4oI3fMT95jfMIFkCNfqC6aPpluVY/6NX4clsmaSXl9BkHfiFrM1U",
-	"eZrqxulk0VggF0vxxtsoUEqCobfATkkvXDhm0GAYNwIpzDDL6pILaO9JBrOyWg9387nC2V4Tsoefo6K4",
-	"UcfEL6dVR8ExoM7hu08oVivjxHRtjkQ4dqGSWCyfrM6b+QMHS3WKOqhcfcUIOpHWKcwtJduz4zB1KnJ3",
-	"xQPEBnOA+RNN8K3z5nXvNrTIASXFQZMo6LuiHKhW5sDMoxqAwnDpdLk9IuISfMBiQ2tF9G6+r4lzN7Sw",
-	"ww1fBNxiMpMaTvqnLN179zs7yDA0h8MR4+MX2OlPgBW4+aBjFlbVMzRZA+YGFOsJJ2LAepA+LyvdoK7a",
-	"q9hJpMmgcqrfTsZyI9b6G97+5RTGbj2mAYvlAjdfGmeqP80y2bzzgfXRWpLqnyjHgjJTGwZ8UIhkQzYA",
-	"UMGRorx2y0K+oU2+VHq1euSfvAW3YrQ0Xtpki/IlOhdBpptbMI/NMkphTjCaZ14Kak4k82Yi4ZT+TJR2",
-	"Co2X+/OZeqbWcUkvyRipkog07naELcmJK1JXUtE/TOz7BMl04eM2HiUdpAuVX4l2moHe3u8tGc7VaWqj",
-	"cw8Fg4RjE+tdMgS3ylCJOlSlzvjyU1OTTQJjf0mrzskdCJGcA0yC2QPVBrarBNDV6sJjK0fNf2DS/FvR",
-	"v7YH+DFYHFIklH5t+Dn3UXZOtVU8AffV9lxXhqrJY5idAwQ5RmxuqWkLygWgDKhCzxP9iBGOqtQBNbwc",
-	"E6IOKRF6iydurSbji+sZ9fKPtVLN7Wrx6D9kW+FFFyEERmWMIxTnQZ4iafrlaVruG1AACJayl4iBLUKV",
-	"PLFzqaNLVFCy5kBQ+UIZ5ieaUH3YR07m8JA6XTVJAIb9pB4yJ7IA+9T1m2sgf7Ibqe3eE5BJ8wEUXbrm",
-	"uFeETJiYvTA9VKhnoYWH/bvm09QjsMMOT62oKw+x2nFcaK+K5KNx3kynFX7ZxcePWu89nLfYSP/nf/2f",
-	"/8M//vv/sv/4l9kt0nhCzveU9ctmdl4NIW19ZZrY7ER9aFf++Gbs+x11UBMV0oCuilhZRHXBFQDp4n5L",
-	"GrLF8u+KTQwx6fTp0xTHa3IhFdmyjFFbEGXt56z5yfUI5WEK224ehX4w2P0NZaKbeK38eLUS7L90GYwL",
-	"ZPB7wcukMBPC31wGz0lkCAucozAVTZM0OOjFu7OB/NHGDvqw2zB4Vo17UTHrWfSRz7Ao3q5Wwd9ifEMb",
-	"zAVlh4HA3RTPeweLGo0jDI1vrZ9OidAZiGTkYnAsC8a4NWG6JS8fJ+D0+AjbNASM+2AQhs1jGHvFdSAn",
-	"MFZrjqm9da9Wo4BsjYSruCL3CmuUtGJhTonKRBd7CjjOEQcF4hxcXT7+xj6p1ClYp2qcQELQPWTq2L6H",
-	"h4Zq2F4ShsExVafoj9egzR7oVOp0EwtgScm6ZXX/YAMM/CkgaIeYYc8UFEDwS01wZHBadsdBoXewwBE0",
-	"ipcrOXjYc5aud54yGWWqCYNCbnUokfTF2aiTbd2avBpyHAdchFP28rH9Mm0/xKJ2WJ4JhA/KtVWRkCWC",
-	"jLvdr4DkKYBFobkeQAkPqrIrWglAa9EncYBZhiqB8r+6Urup/GTNa+0Q0sNABEktvuRv7819UVNrKRSU",
-	"okW+sAej8xTfLKvgudgnS/V72KBT7gf2heR0vXg9yu69ocosqJIZ0p87iZ3IO4FIjvIfXUpL0qR+594Z",
-	"n9qVl6s/ZT9rE6iMKmUEgzSY7+EqAI5+na5WH+xlfmfpyj/r0CVgaF0XkAHLeQ+UbFthyscPRnmaZFub",
-	"Q2cj3NAC52rP21OV9GoZq+YzTH6p2SGMb9ohtkEwf4HWDKF2kYAHo4UYKkyyzaRqUSTbjMuyasq0pH3W",
-	"PD/6YR1b+i41PPclbaE1Nv3EhbYoaAuf5q481SXobG7JJUqIyUWBV02unf0vledzUdV84/2HqrO1wgTz",
-	"jYaGavyT8ppqsrU0b2NHFkNdf6l6ecRIzftupEMwqLGS18fgn4LbsWUO7MYoIty5GatxhG9XlzMJH3Eo",
-	"LBZDEO8C5nks79ti20ZV1t1+qCVUFwHsqmK3CyYstjh8PJwG2ovIAWUAs947X6uPtCj2hpiU9HlEHv4j",
-	"BxLI0NvVc4SLNjy588igxLlgSAQT9HuAam/uul9O9XwNeeJpbq/8iJ+oeNLUdlEqIfLDMKRLduPSyyI8",
-	"rjJuM6SbIOaw5e4NRi7cg8dt8Z1KvyE0o1uc03yGd3Wcs3YwgzzOTyJQNfQiZOXrSLo03UaqWLsiqn03",
-	"Y4PJGr0pw7nPRDYLf1i/fhDWOgTJCxRenRXeURHuDYtZV0aLItiVbtBSj9SOq+nIXEunGZX7pml1PNoT",
-	"pl/Rk5ISKyL0ua/VgfIIXrWu8EbgPTDKdWuf/TK3AMlp66A6rq3B+vqITaIrVvX19TuhK7QwI36VhYMo",
-	"Kitu3OBXyuTph4N5zzhH/JaikmtY3UR6i/2q9GFleF1FKzxKdzj8czjgib1S597rXkOus0m4xRLyjT79",
-	"BcNZ02BDHyArf6oi4KFusEpri1NDO1+2JH0rM8BYdg+1Y2xzawRJBeNvjkU4d8rEt1bTtKpKFr0bJYAk",
-	"aRzZLWIJW52vHwtJ0S5bn79MtJBlxW8Q+yGybfRDVt1QDxexNREbSKTD9lNJFCYPIgF8jvMaFotIZLmw",
-	"mTpF8XY1e/LzpJn5OJ+Ruig0841gNepZMS0sT6StHqleG5UZqhwV8v1OqLzXcf0WbjsYAM66bPS61jU1",
-	"4vn5/eOaOceNOZAN+dpdEVritLFhos3eKC+Js45dQJGNNBmy8guL51AmL0JQyUJhrLcGSqmCEk9aDKJY",
-	"gIzWRLTLXnmxKZN45fgEvDtlmkcS4AMVFcJXYQP+xhDdggc6DmW70WqqnyJoFdwLVeG+6W6Pqfc3mBUw",
-	"4XP7GBZIp49PQoRNh8kaMJEjq3C7M9EsaTGCSxcB00rpS9NOkjeEpJ1apRDd1k6tJj2wEbUP3a1a4wcV",
-	"Gg/rqy6KP5hAG/6VCNQuJI8gP8xcvGo+W9VFeLXLLcBsmt1ShTURuNBIXfxJmJUfvLp019HBL71GUGN+",
-	"aQ4Pf+BAbq5AbBhCT8GVqQjosRCrX8LXv0gMCI93MnTj18Ypl8Kq0H+SC+37zuau1MyH7VNHQI3Q50ZV",
-	"vKF5KuJ1Ikmzf0AHpY+3ptxN8dS+o/Uw5mkNeWEZZOwQiUPsYieh+KLIGa3erlbHHaFOWDMlgiQ2RLoz",
-	"RFuRjeUIVVRnkbBiK+TC63CIRtcGjcRg1I+LPP4zw1sU+3A3K83PLWGI5KcvG2v2rTLNG51rxJ/krS5c",
-	"3dyTvdV9Sp2Grie76NvDBdY5QQjo0ypYojUkc8Cfgov7TwChAmwJ3ZOgDVzCogjba/1miSCvGcrnQBtU",
-	"kmt4TvBjQ+uxqJemnXAF9fuhC0G3Vju4wwiWdxoGtLWepwAbT1rsW1QF8steWZcXwEJsaL3eSC+4oHTL",
-	"Ac3zMCKxgDXJNrE1Zz3cUZyCSXjzCvv497T357dldipM3lXlgH2YcHzVzwfOreZwMKoyIZ9z0IQgXaF7",
-	"MWt0OWkXXeyPLNXR20N/rWEeTBmC6wiTSCur05Hro/xiVcC1YQ1TNZZnGt7KL/ycMvSpwsz/jSrou808",
-	"C5e1irBOwPFaFz9CXeIiTrdCQ6xStqR0XqP5EFmZC0QukthpffC6jsX5r7eT79ToTP+Ct8K2TF5g5lRp",
-	"jXC9ZMAg2aIcUIKeNCfjQlp4W5IDC+5jJCFYof2ABDLpTcAIeSuyaMBgRsQaVqoJ7SLwoPmPQW/xSOHY",
-	"Ia1oVdMdJuOJgIylFMPLo0WSM+VCOkTIpydLlxBG7EIgLsyJ9MIgMfV6sxtqrND7RHBlLPtGXTnoooSB",
-	"9ZIVVGUhmZk1NcBVEr3chwq5yQP1AQB14ZeScq1j5T2VAy1tIFAmSvkEJRJMV2RXPkAfKLiMxpnVC9/H",
-	"rpvVrz9G4AQrRssWwMUQsFb1ssB8ExHyIE/3ZEjDsJrEePLi9+XekH3ZmMH6ZLQe7Z2WbiqrosURKHLe",
-	"03AEA1bTkT+qBdgUitSldm1ug0/ARDSswVmpdm2nUOJXBB9h7e2pEAnzHXf+aqt0qQ7WoRWGFHmuRqnD",
-	"bKNgtIjk0nwr3kMIdCTxqbTtOrlYYLIuDIKP26fcJqOSksNO4FAd5WgZEZxQudeGltNKZLgaisZx0k3M",
-	"rZAG6mMsGjLCjnwbtpQGQ/ho1DcNpGAlePSa6bjV1jejTfWZD9LLMv55DPIrMDM+g+vRw9FM8wCgoGFE",
-	"MV90g7UDSOVBfI+4WIijoYltOkT976A/2xBeDuvn4S/6QT/HtRMq1GM3S0yekOVzNjEkh4c5uLgvfSvi",
-	"VTeT3qQ8+lYFJATl6uD7D818Mcxa4VOANlc9PieFa3RgeS82CIVqdaSkuh78TOvUwtRWu8JcAIn0pxoA",
-	"3XCfqk6ER9kUge7csf+qwbxHIbQoQe/C8ZRUz8JuxpYXV38x5R56DXfobR0OdkpPBUXKkhR0H/spPhwm",
-	"ZTTdv+rmKcVzHWTDthnXx2YgLVejmTLbQrLjYbTgZMfDhUPSY4M5ZiiTz8YCQnKskRCsoOHgbK8Yj3zM",
-	"fWnebjMtfqqHdlr4dI/J+jkt6jLgNfxaQyI69NZNhbwlVOh15VfPbARtpoNT4QgQjzC52toTXhtlJT+1",
-	"Le/J/yvvSfU5SNenHC9z5HptPjwiS33Rzy99SUwTqflCI8+XQYRQpr49wfB6HQoxmUivf8gSZm5WA/xM",
-	"IsbkwGLXozUp8BYVhwQToTMiTCMp9tEVZooSZw4UQOv890Ydvad9o8PX50dn+xf6wWuEocuAI2P7E27b",
-	"Uq/TohH0qQHxDh2lf2SIgUE4us17tzsOgI8EOCcGuxvtcLrgC7wZnhF0GiX8yWARs3IclYytGWYNl3f5",
-	"Z4xPOsCjZWVfTseo9WxstKLJkkYcLZjnDHEeXq6KwulVWUEdMWwrQtc9KKBADBbXe3h4E4PY5zcIbn+q",
-	"3gz4dT9V17LVxeAj4Q+ImpFnMNum4O5bvW296rfS7nSviyEVXNL88BpyHgGFyp8/qLLX4TFktFxigvIb",
-	"KDbv6TO5IkKiH3nvvQoIJ75ZC7paff/3sHWle6L0exGpEEgw30R+K+B64q61ogxdrxJ0TR63nxmKh8Gs",
-	"3tWK6kwbSwkWoMUt0TMF6dGKvoj4r1Oa62JbNcdZvyX33XkzopBOreFgGo2NUvc3hMhYxo23iQWruqPh",
-	"A2lErxqPo24jrr29DQ8IGpdVXfDhhIWa6RN/WO20Dr3hgwH9wAWisgdvJohMW403kdz7nexwFvnigLSb",
-	"0fmd8sfV+nbTiZT9MFqZ2rQ0vvKcQYiBmKILTf5wg9gzZwCHnopYz5TFGl58/db9tsKLszXWkHi9TeSf",
-	"kpsmOUNgMyyyqr0J9ofc3eyCQrFPvIk+8VM1vgNUA56LXY+vtPFKWfKV8ylCHeh2vDvUeUs0oQ7EhK4q",
-	"jlyLa+32JTkI3mtxX3Dorfcaczzllb+ZAd2YNTH6bgk/vVvlMRaUd6v8fdI+r5/9gElO94so6mmiW0PZ",
-	"5LO3Iuhc5G8iuaU6XvxPez3R6nAoz6TvoEARd1fALYJ7eFhER3O9pDvU9CrmLVbfcYFLKGLYb0GryKvM",
-	"xKD+aRnv0DI2lL2LSIWKvZpuTNYvUCU2SQ+NL54dYjx2t247fuSZwySw6IN/01JHN62bbm2UPbU1NNTq",
-	"6OG55V7HOuupdfRtH3Q9e+ZFHPzlZlZEeyaak0Jz0mwdSZ3Z7xruuNEPzOXYzEUWvndyDm6tvS0wvsGF",
-	"9tjYkT4cImg8+LZX2tosmgN2j4bQj/SMXbOorJrj66XqAk1SX987AsFw5q9383H/4cX9P8n///PFw29n",
-	"89mjq4vH8v+/ufr3cCgUferenUAVXlsh9Y9hWsWEgsKOn3P02c7C1C+61kaEbcB8l+8twm+yuM0XtMCD",
-	"BMdQ3H84qYpOh1ZddQ1AAe4/BMsD4OhToFKFV/c8nGeGsgIT5JX0C6AKG8ZOUFCOOIDggCDT6ItvHgNB",
-	"wZ8fKxDhv15qbR+bRhWyfWmCAl0yxT6psypwz7ulFb19HX2ScqOR8l59Wln/x0LaFWmxQhzD+lfFlG1J",
-	"E+UncoAJFwhGAPxrRusqBTYUTG8I3ahQzvGyaOftJ8h5QplMxPkr/qxb48q/hKGGtndEYVva1aWB3UCW",
-	"6wwImHOgwWV8Du5LHXoY1F8PLZYw4ABI7M8hkUZLwdE9ed8lWPV+rgqISUhRNDOupbg1a1OuFI0U5PDA",
-	"ARZzjQD8zHGOvszBZ2WVviik7Wf90pfLNht3eEVUBazPrBAWt5Cgn8xSRw+hGEc/gnjL0fXx3KZ0uyt+",
-	"oZEdJVLleylBF6xsTLvH15EjhncRtDDXwaOIuWsQY4IWeWdOouk2vUV//yr8qOWGsSMimjG9wOXSR1+4",
-	"uorDtbrHuyYgyflLnQYwNhG8rrwL3JQi/0pxJ4Dc9Ppqa+OjIaBkKH8QR/e0LgtywhAs6KPFsx/C8Xsw",
-	"vNitQE/K94+3/GnmbBKVYSPz+4FVv6M455F1UcKt2vuV7BWSUqW2tcgcRi3XcPN7d2hLmLS9OnWEC87o",
-	"3wBdAcUaa4oDYEIQAyhfI1sFTetuZ30/uppSAkNv9kaHPH+roRRywEplyKyl8Iva+xrrW/fW3p/qs2rr",
-	"eLLHGq4TMIW8ZMz1FCgT0GxiPXyvfBM0z5iSdzZtJZPzSUBGyQrniGRhIoCm0tc0VsyWe9rPM4mkQzmv",
-	"L71gjLfJBvaToQSUHrvYIKrEUqqHQLMxwGkoGcolOWlWjUr/a4vNv+RWbOF1Qh/8RlOjRBtU2gfixYzw",
-	"+G2q0CthfJ3ajBbDQmLXrQcddUu1UY1E7KhbSidiRxVIP3RsT8mKjWZPRJMxveceXk3yoB14vr2kv1NE",
-	"QNJn4wDtEDuoYouxzWMkyeJBvx7hgIVOyoaw5nNxC+d9U+mj8e52msRIvVKiHGs9g7nKkMrHGJUtgbT6",
-	"7onc0fKgm9+YpIqj+UQH3TvZwkKg6kRmzE7StXLlL5vuH1OJl9E1g2WJ7umvNQJR3Q2AVusIVDGrw5LK",
-	"KUcDNcnSNwbWtootbsyMkpwPwxfTvRf7uQniV8K6NfFb3rGJ5RqguftyOVSPxkjoc3hoK7Hb1HSAXoUH",
-	"92ofE5taYYOwCrYr5GRNIiRo1iT9KVARuS6XS1QUVrs8JoaRvm6xODL97NFVCH4irsVQ5OaW2mkb/B+w",
-	"ik5uaKnpRYznpoIFY5GeRlKPR6scVAUUSIq4oxAPRqsSyBcDO9ULzDNuiKawPPBUEDNAV3OwXYeKNwaj",
-	"K8GqAk2N+UZtR8tWC8gEvw7GZhEB9qNgidaYzMH33z95/fqpqWGMQAYLRHLIuhGMwNwqJoJgKww1zUCG",
-	"Rr9+/8HoAUotxlYt9yadcTueJ+F2xIa18LRd0bIndkP0EbpIssJyH4+ws6FdrAbkUO6Vox5NCXPGgO2V",
-	"CU+GSBGi+cQM7frz/q5ThTlDRRHOloynI7vzw2jO40I/OnQeUMwLLPLTp0htdxVgBZADrMhEbOy+W4hL",
-	"FasMUmvY/O2Ir2v1JlBPK/mmavqJRjfrHVzs7VY0GVsJ+bvVCmWhE4RXLWAa7a8UQxgHgWNEDB4Vht2A",
-	"r2fz2TN1VlRRUFqh8GabysytGnfx4Z0rnRgh6w6lsxlRnZTOpmT+PSxWAc8ynnSzQkUkN6WMUcmtVpH0",
-	"v/TqUg3jen8VR2ncYpzayp9S4/CZOVOJlZTEboFXybcrnrLlWsn64YuRQ5g7H9o1d9IR8SeiC9OHqsqs",
-	"sGMVCmzSCSWZ7QeSyDWcV37p9ekU796Mz1QBaw+N2zo6zveubE7laCqlfndkNNKQX940RTGPGIiKD6kx",
-	"VAUNlko9hfuZxnLVVrhAb2LHwWPyCCNHzigWXXEJ9ndR2SfrA+gomOZVgED2WN9nig3mQPcR7CEHDMHc",
-	"ELYGN9USVpXR8CHj9No8NkjrjOykDlbKVlP5Tj87nGOpsFW3lP7JLTlC0DVCab3WVZEVeFGEnY3Q8d6p",
-	"k21rbi2f/swIpXLIh2gJsc+HwBhl76JyDWQIj1THoUzoC5EQh8EQ1dOa0jzekQKthHHB24qus5sNR49y",
-	"qOQhEApFNkyoAEtG6/VGAEymlfAnaP+Xpr+3kgicMYQIn341Gsib7rtmQ7eb0YzsRDYhlYwd9VIHo4Um",
-	"EdTN7txTOe+OzePRMlJqzYAng0YXvBxSJ4PEHFKzHI5PIDWrKsSXc8pGM7idxKKR0XTpydYq0SQdaYNc",
-	"oXjrRtTqz5plbIOyrSlkIP+pfTy403/icGfJ/LQ1zCCRJ1v1xxXEReSW6m/9UwtDyox2q7vrstRj3iRD",
-	"BYZLfGptd+8zSua6BE7g1pZpb3daWihDaDEUbcarH8MF+xmtJto6L/Y3srs1cSLdTEhL+lv3eN2gVwKV",
-	"sYISUxNPyHuEIqtWDsVEOMb79M48bDBQU4f0ri5QhCeJiUj/BBaRwmLKbxjQh26oQn2oGbCdlc6H2mo2",
-	"d5raQOH1yEfM8R6ysq4ujf4fsZL0B7xFpPRh6qVEixLDixNllAhodtYIH3Mw+GvumUZRNfbeKUKhS4nH",
-	"oftEsYISoA97joFw9MK3D2wK92VDi9xTk4bkbny4yXDYKL93/OFX077tIaIDRQ1F+4kpU2rZSo6Aft1/",
-	"kMB3uIEcpZmHG/WoPkMhgUXvbiJhNIzWJE+52/K914By3P/zeFtdbhbptkHF8tRlaenlWQi6h0wl5uxh",
-	"uMA1b+7oBvVJPldF48FNrGyKEPcQiwQmI+VE6fntXd86rhd/Lttr0YvFtRU4zbQqe3gbhvXGamjDsKyp",
-	"9X+xtchgJvDOQHFQBZn+pylq7cC9KncmOJftzXO6DecRI64rCb9uTe/jsVvGDBUc122deOwXSLh4FHxN",
-	"OpWvkzQpUKTVWyKYaVVQwfWQtBSTE49lTnDxkhZF+yTayp6gNJIv4CdBBIhXgyvh+Hvvb64GncoxmED7",
-	"PrlNrL8+lK72uTy86mMDu6gg2wYlWtWsom0d98qrtT/EG2rBuEIzBHNMTOL4kGF/5x7UVezjibAImZUr",
-	"1+rsyex//u3nq/sf/+Pnq4tvP/7fBz9fXTz8+McnP19dPP6o/vQvoTCetVu+FR+3dcW2/c6D8Xew2NBa",
-	"fI/gLoXxzYrfv1PWk5pm6d45j/V0Y/euDrHvrfCn8Lnc+JwTcEJ1EWM42yHWoUtcFtQejQ1Vlgah4SyS",
-	"mRfAf0qxLBndImLAnfaQHcZ2JgWFNCra7Wim4971ZjhgFJm8YxMke3P3HpUKIhKDXE5Bcx1z6BtAbdkP",
-	"psnEDeRWpEJ/QNpVmrCrppaxPOHc7icWBPaCI93po4/rA2UjwyjI7jk5FNfwKxz3wSpB1VvGazMkATPM",
-	"Rbh3MT3hlcRpJ8ZM9KrUT1tlFcQsHKjqONgDuAFd/30of8ZBG2IcnEkyUpfcdnqSn3bUpH2haB8wOPqK",
-	"0WUR3Fi6mqg/YttJquBtL3QnaEXDiTnhJcP15G7xNX5sA4sd4qeARXRRUrmpzXQjc4cfUWqZiBrR0AXV",
-	"59sqHPoBoW2IhS0Q6HlFAAQCVojNTb04g9bDggMpKgClD+/V0ARoh3TqVqBUCi3RLRWux6O6cQOZePVi",
-	"uvGPhWud954w7fpZl/YRt7vhq/W0YXULLTPMteOFINd4fjVxJooRcaTkRz5Yhe6j3OTPDcjN3L5znOup",
-	"1ss6eBE/aDYikpSCFEFGgyma0S+xMH67nuRNmsm0NQyid40+GjdJ42502YiFfi8aV08WABXmmrabdNCE",
-	"igMYsN49SavsLX92+G+DMEnP0u+LZqhw5yZ2LR29p3FhJ/OuFw5vdfrjWMWK1qJ1m5Wh3GmWSFPRwoMX",
-	"K6PmpJ6W7aAs8O0kOuiwZy0PNgupCAYOZXRJYTBnT2YZpVvszkLu8/+vfa5RuQr/gEydJkxWNGwWpJgZ",
-	"zARYIrFHphYKR2yHmELkqzQssdEFw6AAAhZbDgQFWFyCv1D7qGyTqxfeHyq0UI2ArMCICPsbQ2CNCGJQ",
-	"oNwWZcFcIYSU3dGXSrMXejweMdKT2X11Y1YhAis8ezJ7eHl1+dDQSSkZWZy2riCj4TRSnxW7zqt89mT2",
-	"I+bi2j6kUmcqSgyX6YOrK7uoTKweVlWBM/X2vV9M1Xe9NkP476bptERLW8sxZL5oUlGUwO25fnPedCew",
-	"Uvr8MHKuZXc0oEXV5NfYiD9wwFWZqkuNVl/BOu7ZO2neuzFupGzq00WBIBcXjKp5VRwXas+gPDBBz9WV",
-	"vpmi5qjzjOaHSZMzJLg3aH/tAP0t+Rn29I5a3L+1llvN9ueAoL2R+22L+8u8WRz3PrvC+l+0MVB96k3F",
-	"C/V3fypaUnkUyNtsjIRiNevQYyAGOcpvX5OCK/0vSES7fnUXE/qWoGYRreQWdoY1BBkskVBwsUi1gOaR",
-	"e27aVc2Aqg5I7aYW51175uvPVYZ+2vK7k9lawN3tq2Zs1d2zyVAXsCF5jS3Dd2hHt+i5eaOhrhtfjtKk",
-	"mAbk8sPEEFwQCgpK1rdvZeJLcbT7tzfJ3aYCk22rM0JQMXV7GBLTb2y10lCJ4NeGZqUzDK+mpDnGI6Lr",
-	"9bYnRr7+25oZT2UvwSt1ROUbuifaR6Tk9qdldI1e4izuT373SXr5dmDjwpNHTPfltuRc6HOJCVSVqbqH",
-	"177RsrEbugKY8xrlwJ0n+Fyn0+4p2yqHXMrHXveDf3v38jl4/PjR4z9KrdBwfNXl57qvFy8wr6hm+Wx3",
-	"s9ep384qiU8lLSvDBxicxef690W2obQ47xLQLeXDDgNQ9aOB2FPAdZ9+Q8Zobg6gv9ZIaak5f8JZdyef",
-	"ezIZI6UKf3N5yjfj6oA+2aP5wJq+A+dRlRMa8xx1Z5+CnGbcgsEvy/y3tDuNCJrf+6z7/WVE5AsHwp8g",
-	"8tUGs3/vy33cms5bn9mR/JJWiHwqCyPkC7pa4QzlNKtLRMSlqXq/QUiUxaVL15nWpLb/fHey6W/piE5o",
-	"COjIP4ppt/ZBhdKceTBiG7IRNpIuRT6ffSr4p9l8JlUmlEMYV2TlEEa19y9IvKSa8ul8tkI2cAPXQYNx",
-	"3agCQxllOSZrPle7/t6wVB4Ahwcg6Fp5vr8L66GEfo/uECt0MOz2/ecf4YEDjoTyoHTsGcgGdQhMAUTn",
-	"itD3gkhdKzBHuYuQqmuxgFf9Vvd4YUPZxx6juzigbqnJ0bvyYcSbhoPe3hd7icXM1NRVzYTDkHd39Ffr",
-	"x8xM5OCBGVhCkuvwtaoN7oj+7uzQ4TDlfMjamAS1V83DJ0ouNc/SYOn76XeBI3abHZfuibouUIvMv3HM",
-	"Gd79tgySulDINoFjggpahYV/+5Ey14BulqetmEAYyByj7zTApW+/+ElWO3IoyGhZKlbGRoxuRAZQ1gd9",
-	"dmXyA0IVsNmdJoNXZeoGG1QUPtNajG4576QTCSB4vvibSpVXrtsl+KBxq0CPDhCqw+hu4tQD9lfvMs4+",
-	"MAeU2bf6W5JOkfb965i+nuCg3p0x18OxKfoDxkfRDmxokfO7Uvwm/jJ4B3nTPHYXpts1F7xv7AvwBYMr",
-	"ofZBE1Yyd7B8DgjaIy6A2t5/DyFSNRQdIzUymNtbZ+QGAzPpApoqFZB0Rn0JNLGZR/OWawEV8kh4mNtv",
-	"qbDrEmW0RBpPRdAnAbhAlY7AQQKWCOh84v4iVT11M3WmXUU10sCG7/T2041Nwd4i0V8l2Tvbp2w5mZin",
-	"Zdh4z2bJNNNyxIIpwwWyol4CBfgDS5htf/uRQB2ynEVCdY8mheqa4+x5DoDXBBYHXaZG7RVymXJBmVq/",
-	"Gg0h17Gu2KH2WIZWNdc/ew9Hd97rPH9nxzDryTokPg/jPRr3fHA1BkuPTZJBQo1HTkwqHf+1hmKgxkSs",
-	"HUuTHer9/XAkuHPHYQ8KS1gUyt0RrM622lRjczHk1CTmw1mm8d7wmKkfVqCVmDAsuShjw/omPcDdFE8L",
-	"+FrxalXhj5nybBO/1LE7DAstblOkBhNBNRZMOY+W3SmHh5ioV7gowr5yqy7ogHP+dmWXo4Ka7SEHBaVb",
-	"pHhhISipPBUBuKZPZF80VG1J84PCmJSVOFyCR1ePAORb7uhHLbws1OMN5JtWj71Ut5+vLr6FF6uPn795",
-	"9CWQ2CYtS9o2TTOBxAUXDMFysnN9zl25MU+RHdktrq49vMNd2u4C6p9lVZtMqzPuB0XhxVIBlN6dGr4K",
-	"Ckp1kt9UW4AinXhqwoFAYU5zsDyAjd4f9ErpYjrMKN41+9t5/D0V91ogIVQbZzindWvZxjjrTGbJJBx3",
-	"F66taXjcl1Kgjd/TPSghOYC99N21431nWrtCzFRsv31NNVEh53mAa8BQCdnWQO84LREl6A+KbK8QGyAY",
-	"3KFC4VugMpfyLLdDTP2BONRFT1fVlvDOjuU8Wmo/P+lgcnXrzcctoP5dCvvu9eeyyle3pUMDU3uTr34v",
-	"s2sEctIFam9eASXg+tFv7M40qhwerV80yHTUffqRESbdVmJ46f3Gu7w2I/k9RJZCUHU98Fu75puSF8VR",
-	"YF94pnzXg3RApKeG86fAcCLII6vwJV9ALoAJRY2dX/p5U8fd6N2e32oEH7oOJ/oYYFTrzgy2zpQYCict",
-	"9BNn3MpMC7EkD/WrH//8JICiegCUPDEHJcYFQJ9gJjR5r04UVGE5lM+BKl0ttYaDCpEMFwX6fYCRXPpx",
-	"dHLUA+ecG9lAAoZDk6M3kITfPZJDif6i4Y2/fW/4GVpjwgE0sjPXZZAAnNuQxZLRPVfy1XhiBLiiqyZy",
-	"WRABxB5nKrpPCdI20yJCsABLpo+B0semO5TrSL8Kx3b95YWATCwsv/2Z8pfM9+/YT1YK7DcdsjBK/ndl",
-	"cjXlyEXDY3z727yaz/emisax0zmB/wQeQT2yPOKdiSwJHRfAp0H42tieQbuqlFLdnlRwjWwI644VdNhP",
-	"11Qtt5yPukWVSPbef0CV6UU4mb5s6l9NoNtxXEJjgR3VV7+dlMiO7LML7xqUkdwn7Z9syZ65rTuAgGvg",
-	"93C8+AGhynHUnmMbaXE03fGS9RUu4AtZegqpGHe9VO/BQiXoC7xDZ9pS9Miv/XbuZGs5I2fWcVyyt0B1",
-	"1ueM1l25i03pZMrwyMV/CQ9A1eF35cfkkCxqcm+omhUc5c5Xx7LGRX4eJ15nM8rxysYu6kr522p63WXe",
-	"JXjTQOO0eeg64M9kD53l7HSzczvw/ZPXr5+oM63bNwRCCvI9dycuDfrhAheF+kX1I3KXSFTViuBV4mTW",
-	"zPTLxWMM/1eKtcet/ntv4tWWbeWvb9jUsZeuvoLzdi+DLD9jFF5J5Lkmnf597wJnsei3b8lv4/7gGkit",
-	"cFZjCddzcP3493J9YDX7lzpfn+kq/T0uDRWQakS6dKjkAHITxJL7m4mzlIjkc2ns6wL9gYMV/qRQlnLG",
-	"UG4uBMbt/l9lMyd7zL+NhSQl0sN6zc/EFnv+BfcPsUUs9c3KUAjZXL6cM4hsm4hIxytUq2jt1ALUPcfn",
-	"OfcGU2W+y3FLGLfvxJivy4buWj8HpkCjMs6SZ2NZI/i9zxxlDA2kU3uEK3dNSfHeK/WtsZmWWmUPOShh",
-	"7rxnf5uE2QZdyM2S0eJMG6Sl1Js9+fljT8yQHJZSOb+EEbrttGMt/SnUBMMIXXVvosKvQ0HCFzo+e/7z",
-	"6gt4mHCN79kbgxCVIzn7ZX7Qkb4pIHkBz2VwpFy+zpHpxYD4NdGoFPpTjUXPQU0Kud5ydjiHGZLTe+9z",
-	"Dg9J7HF2OlKoqnKoELxrdf+GhUOGGAzlXVFVBbt89sl8S5C3gL52fFpN76yxTHbC75mKmV0KwaO+Pr+d",
-	"rNwb+ecX8KDzcs+0+DXY5Ouw1sWBLgu4QxxkqCgUWoA2BELUJEbk8DAHJdxq3tYAil9jPFyQi5wJINtS",
-	"Ii6UGKQjo/816Mks9DNnBWboJhaK02UQr8YBFBoyoF9RpfJYTYgUMGX51wdkNIsr5Lp4shzwXUy1ncfD",
-	"xXaMeUA7nI1ku74wz9yJ+6LaSnFfXhEumOL24SaVC5L8AhPucx9vCd2fBc4wlRvp13pqJuLvjdJIscf+",
-	"7kmNbo2nKEZQpGhxLla4QPxeQamu+xCMwC3ggesIiUmnoiuwVlUYDRGoTjCVur+he5XwSOsiB0uk6gIk",
-	"hNx+pHR7rcmPFJlZUoKjqz44JoyE3LxuTLaEquIigBz8dfH2DRAUCHYAmHCBoIOCMVSicomks0wZWNeI",
-	"cw3pit3qmM/O4mmYVym5jP9MbBtPbLtlyh+podF7VmxyrM9h3/UyNYojzTwma8QqhokIucwhs9G8Mbhc",
-	"QpP68EFsUg3tc58OhSsjoOyKQ8xwBLKNPGEWmrhfmYVANpteTkrgr91SOVs6m23iNEKcxgicb/r3mOSm",
-	"BEZQ7gskeAusZNCpBS6x4E+B2FCOAKECSJ3I1Rwo52SDq0qbrEDGljwWKEF9MM3fVnKC7lbautOPdq8a",
-	"zBeOu2EIxw0OSipnozfS/ojeb/2tNpQL8pLR0uyDd2A7f0OFC+ypUxUL157tXAd71cFSV5VQ7t35UjJU",
-	"DdkLD285BDKRRzh7kSR3Unu6w3LtEaSYHgxUFJVcoT5ad5lig8ozXmX+RY7lrOA/r4Vrvv3t3PC9HZsY",
-	"nQpBQU6RcW5VRvYec3R2repDA4PGwJdtG+OX4B3bot3x/T4ZYXcu/ND5decfFFjXVqYWqmhMkU6EB93l",
-	"dN4euuY3iqjRCfVDMcvv9RNntKCmhXgWji3cpcs6CriUig4J358Soky7RJUySiMy/V0wmFrfvM1hemdQ",
-	"Cn3p8E+6UbP4SiTgkEq9lr+fceGp7wfUxYBC5kBNjeZKNMUb5mBr2MIUSulJg1qSllGfrJc1LoRKzD2H",
-	"0BpWynuf3b+TLnDbfIRJ17iKGhFzkGMujfhdVvwa6O3V3dEYXjdckx5lUl0goArgf/XsI08DzB1vTD96",
-	"Dm+8qGI3meXcttxrMNmaZyq8rR1A5eTNpev3G6GcaM3KPLSydC4zJOpQqo6o8j9tBWetahDwgopYQHjk",
-	"FiKlSnGU9bGgbVLmwQtX+fCXEd1DOT6GQbqt3TGs0Hc5vhWu1XaATHZ5bOwasdgu++/uXB/cf/SnR39+",
-	"+M2jP43cvXYRvOZbc92Fr43gTWJ6zTRW8nyMr3HNmnb36utJygne1OjuX2jBR7P5DD5WV1rSW0i61PJW",
-	"PtgjtJXr3i36ubkHggLAYuACC6avTbfQP5771Pf7rsBjiq+pg2pzY4KZDV/Zi1VTg20OoM5AV6VF/u3m",
-	"xcs/ahNOEGB0b836P1oRn+6udtr1eKU4yhIuyaNLXzF7n2tTeSU/fvu7CqHaP29R516F00HOsKf8LjaT",
-	"DmP7Xe4mtnL8vc/mX/KPApcDbEPGdrxXD92Ft6xakpY92VeGIFO8UKzW9SU1Jkp1+4lG5xpuIvnvNcOV",
-	"JV9AkJXK4j01LFx7DS60fObngBiewSq5uTy5BuE0xdHR4THN8e6GvkoSlunwH7jd7ebmNswr961K0f9z",
-	"pjXiFVW3eJRpz8dPJKfg3y7u/1HT08v/+Pf7fwwRU6Hq9jenpc8idHF/fv/jPMD+e6bDzvLw+9idTLmQ",
-	"lUAatCX14Rx7lEeU/dn9OynO5xcpSIvzue/rLcCVT1AcCgq7KW3+ShEEqhDn+iyGP165Izqgq7vhTn9L",
-	"etzp+v6Fz8ESclRgoiW2wkTN2de2lZ7GtBMuojUzmuF1CdK5oRyXNkkzo6vTzlYBzSDIYCVq1oAuQ1ce",
-	"7Rm8DVulqjaMFmuY6xIGzVnKlSqYz2T/w7/YAU8lZP/K5mtQgzUPk4qXSr9tf5cma2qQ5m7Xu26zF8M4",
-	"Bc91i6EJ5aHhNZE2GMrlJnB+AAIuCzT3inuoFenKpEE12Rks0e885NAyY7dUOfgXQ9sL99GQQ1SRBYPD",
-	"xYPfqwcmqe2JwMG4umACVnVRPAFQA+ilHqhN6uGDiyUWQJeO4b+5euTtvUvPR4XgMPzgnXnkLk7guq33",
-	"Kn34CPCB4XO4YEj+H6ggZo7uQkUU5Z/PYp/rYuTq75164lbJK3+hNSO6ckaacOsC2eTMACuRHULyt7Qv",
-	"P8Jaycy4bWdTSCs7KfPqE4ZoTM1iJl0uxC08jf9aw7zBPNobE7FB5dnm+t5n+X+JOQry0dRjc7Dym0tI",
-	"CHqAdYHuhsrHmLUU3XhjHlXaYAnfvWE+TqjJ1tIj27b73q2h41/ZmJsifCd0Dyh5ak04KNBKAFoLdTij",
-	"NeMAriEm51ase4Id7k65gnH69+zw21atiIZ87VhHYxrjCVU6hVDZsZYVa1Dv2oqdJenKAK5GqqLoZ+6m",
-	"KopsK7KbhP0w3TsgpLWnlCO1dudmfZrwSjtb6Hz0Kl1Yk+6cvQ1o92KuC+Ayh6wuYIbsoyrdwiKhcB5O",
-	"WVrYuqG3uyhbVQfPt2461HB56GDUXtU4T3IZzoynNAp377P+x0iw8J0qf+DNVBoadH0Xdz6h0L4Z08mR",
-	"fUNFI6Uk/5EUUvUqA6XEUw01B+ZAf/YOYZOxnt4Fh8m1HXinuORXj4bamR4KhWoCFlgU+uoL7xCxdCxM",
-	"XXQaA1j2LZ6irTm5eNTvk7PmPIZMX+MlrEvzYMrCXOA1Qbn0ku9wNcb6d5tVonQTQT+Oqv1GDxyTOyNv",
-	"o7w18jOsB7wmr8idr4S4qBenyzg9IYcjMQArUGonHzirJERdLQQMpxF/2Kh6Vl4NMlYTj3edguWp9VuT",
-	"KSAHFNTK6AzqKb/9lRgGB5TUj1i5hDI9QWpFq+iBSvVWHEp3qtJeWbF7n/X/p/mvTXWur10py1y77CGf",
-	"Kx1nKi9cmNpiX9kDMhIdYt97QwU6udjZhGjKEq0oQ6GQW+8WNwCbfHw1WtvSNGBe/02UtvpaFdci68t4",
-	"xtPhTG19CsYYbmrRVPEDmAjaoS3U6ayHJyBneIfYHGS0ZhxpNOIcLKnYAI5zxOegSUENxBtUA+/p7Zx8",
-	"2iqqIS9T6pwbiqvjK6ObJntUWfGowgdLQFXVQiM071SD9hYqcYoGhRh1rvO8gaZSZoONhklH81xClfh1",
-	"MHB9nNuMTOlstCpBblElACUZigSs9icW7p9g9xqJpQUeld3YG91pig08MpcTtvbAiF6ZVv//bQUNW2kC",
-	"R2kixQdHIsYk981VhInt7JFqwwyaGKbWtQVUTpIpiyAdGSuqs0yDVMU+DVO7a+8QzLnHdmgNwfPF36Qx",
-	"+N8/Lv63WvlQk/7Jvy0PZvELDjJa1CXhhlAK59Ij29AihQlRtqzWW5gHMWB89X2valHf0s0ta+FTdzX3",
-	"xJITxvK6TI9n0VuxIDHhx98IP9UtWggn+q/B9VcTm6kausu+qcVP6oHznBv1t39bB0YlkDZ5BkfnMc91",
-	"VVCYD1/5/WSeuQtDqttKrKDwUrEtajJQ6ZksGa3XGwEw+ToVFDSNnR5C2l6m/i/xduXBODLi4z8cc54R",
-	"ZmShqI3KepqQ5ACCvarurqg2pdGSbiDl5wmZm7Vz77P+h4mdxJwcpxZnsypxWb0lLZTq+SDJU2MkVnIG",
-	"dNiX6L0MkgwV08863pejy1V9OjYv4dvYPS4KwAWtngJinBp1rD5nud2QVDYo255HKPLLnkxuf8edxD97",
-	"F6tDOp9yIjeQgyVa16SZ23NCB0LTSstSU2Dc/ryqT588sd0q6aj6iRR4i4pDKK/ja6dnxOd8AXetKX+i",
-	"CVbVrM/19bP69x1NfE1yepZp/4nk9GvuPA6JrbYf66DJrZpQxc1uQbkcEx01EnCLyFkC+FL2JsN9aKP+",
-	"m3nkVqOaXrvOw8JEfPNoNpqwaV9NBUib5wM4sxwKOAf7Dc42gGFumco1tbCeiHPIXOdkX+isxnuf1f8n",
-	"XTS9l09OxEk1QBh+tpqNU9aoGa1xcCx56Wf9jyQpxJLVvy5cbGTYdnxy3O1byc8zBzX5+aM0XJptU3+1",
-	"ZsXsyewerPC93X1l1j6ZU4r+vURiQ9U6/e69OmHJg5CronNvzXB1r8A7eaaKjMP7xs3bRegjVQEF4umf",
-	"CXeFwRyy4Y98/PL/BQAA//8=",
+	"7P1tl9s2kjcOfxUc3btnZs6q2+2nzMR+seuHeOJJbPdaTry7ubz3gURIQpoEGACUrPHl7/4/KAAkSAIk",
+	"KHW3nbnmzUzHIgmgUCgUCr/61afZihclZ4QpOXv0aVZigQuiiID/wmqbE0VeZvo/KJs9mpVYbWfzGcMF",
+	"mT3yfp/PBPmtooJks0dKVGQ+k6stKbB+cc1FgdXs0ayqqH5SHUr9slSCss3s8+f5LMOHaBvmt9O+Xwq+",
+	"Ebgo4iPxnzitLUFWXGSUbaJt+U+c1pZcCUJYtKH65xNbIYISGW/F/XxaK0pQnEcbcb+e1kZV5hxn0Ubq",
+	"n09rZY9FUZXRVuqfT2kFFE2WnEkCK/VS8GVOCv3nijNFmIL1W5Y5XWFFObtTmif+7VfJmf6taetfBFnP",
+	"Hs3+f3caU3DH/CrvuO9CixmRK0FL/bnZo9n7LVZoT5hCe8HZBmGWob3+N8VRxueIMqS2BOmRIL5Gb188",
+	"Q98+ePjnc6u58H3d/JPVipSKZH/j1PY6y6huA+eXgpdEKKrHuMa5JLCU63/6NPvVvVPgjz8StlHb2aMH",
+	"Fz1xzWeSZkQ/R1hVzB79MpvNZznBIFmBaT6bz5ZcbWcfAq/ut4dOCw8vLsIr383mL7Zj5uXmo3z5K1np",
+	"f/54tuFn9h+tET1vy8F75owWJRfKmGfd/iyrGOOrqzuUKSIYzu+suCB37IegL09Wq0rgFfS8LbIMKzI2",
+	"68/1M5+dxn4KiJNoHVtFfiyFFm2v5YJg5r3AqmJJhH5B//BSD2WH87Gu1c/phrLg52R21Me23GyB9nta",
+	"thv9wc7MmudMp2edvkOXWh3ozb22dESqoOAqRkM/dDoAr9u5se/MzazWovcmKNSBJzmojaI70p+lZc5X",
+	"VyQLdnBVCWFNi/1tyXmuBfF5PiMfiVhRGdaJqCaVWBixU0UK2e9OjpckD7+p14kMaEBHXuYL9fPBGbEr",
+	"UQh80P8tqjyi2nqhjTdZi6KeJvOiG24jyRHbUOaYnfvTdYRZ0N8wNoHJPREBi8Al+Z5utsHFpH+8JOI9",
+	"IVetWeo92JWhfvE9ZsqoUnvreLclKCdYKoSRoJKyDdoTcoW2PM/kebPdNV/fkjzyHT1Xc5TTgirEBSqo",
+	"hO8VlFWKSKT0jqS/i6g6nwXMe052ZNRQ/GeFc6oOP8KzYLEii8A2e5TEomuEEZIttjioefPZb6ZvYX3V",
+	"b3mdaYvvX/W+rPdoJ6wN3RGmpZTeaWihmefe8xGbZn54z0Umxy2eG2G9msyc+YJp6du8UenaQDbNtXW6",
+	"N2UdobVHaGbequPI2l1W2Yaoc7vqjli45gNm6dqtvbd28YaE9qz5bIlZxIbnBAts9+4hnX9WP+i/tVBY",
+	"VTL5Xfu4/gIvSqLAsWvb+8HvNC+FlG+l/V+zHw1/xTz2eT6jYaHkmI3K40f9jG8w+kIHK5Q+uh/146Fx",
+	"cbUlYkEz0l31XltGdUa8d6y2egag36Xga5qTBI8fHoM1uKOSmuNCgT/SQvvO9+4++PODv9z/5sGfYemY",
+	"f2z8Ya+HcrXlPLx3S6oqrOynh3qzqB/UbynM9Lm5b8lAkhKtBS9QiSlDnCHtJ8mWMRtsyH47OidSYaGe",
+	"T3CeFTWb7dCz76i1qgJTZkc2+Lx7rmsiqTlO2vlqJttf77V+eu111mU9af54/enyJmEOxsdamsYmw7D7",
+	"BsOuMau3Qa/U2LhnW8w2AUt3pN26BqtT4I8vzWvfXFyHDTrWSjT9uH+RYjPqJXtXn1eH1+oXNA7jR/cj",
+	"bcXE5XrqEryh1RdcKnt8mBgp0aYxWRQ89cmjYiPQFWglNTKih3tiQOQpVoqIQDxkxdmaZp1ghqeop+o5",
+	"mbDU3xGpFiS4/cBuNulD/a/EFdZ83fZ27sskpH5Wlt9ldDxe196n3zCCVmDgHyPyEa9UfkCcEaSPxWhJ",
+	"JM0IHEhc1xD1DiVD82bjen+5mH97Mf/24fzbbz/Mg5NZ8B1ZkG7M8JuQ4TEPv7PRmjEzdbqeTNEOLDZW",
+	"sdpSEUTGjqbeO2k6BM+3N557D8KaOS6gcBDL9WkoTDau5zG9DupuzldXfbmRotxiSWXQWzWHhmFHW6iX",
+	"z2Ej3WLZijSXgpRYOO+JsjNJsDSLDpdEBEPOZY5jsVUlQMZPbSvt5fWSIfP1uV1F9d6iT/ruXf03NgEX",
+	"XilYc63YiKeV+qF0jYED85jVAU/VDNBJa96I3zU5sjNkRNAdOTeTeUxMzF333TFfgl4+wzlhGRZPskwQ",
+	"GVhcBc7IE9W6nsmwImeKQlSiN1n6+aeHSNjTnN665hGpLZVIErEj4jHiLD+4exQMcQQTzyrwFZHhgNbn",
+	"gM4/w0IcfuRmOXXiB1JWBQmr/fLwIqebrXoVDOwsD29tlLT9xS3dbMNv5Hz/KiFcq5+a28+EVjDjb/Ys",
+	"2GG+ZwkN2I7745vXchjRO1kSkp2DKI/QOnjbqBrJ8+agM8GNg11PFK1gm2fjM7KjK9KxxnfvhfarDd6R",
+	"N5XqXYptJJzpYF1tBC2DBopx1W3l/kWoFX0Yj/lVm2a3HD4AEMIisV/nJtg45orkOfxBMqq4QBLv5+gC",
+	"rblAmCFSlArcjXP0nqotrxSiqnmPSrQXVCnC4BqT7IhAcNiV+hlB9GI7ZmO3N4/+hARHWQfWvOnIOJyZ",
+	"peJlCeFHeUXhr9CkqERPRZGPqi/PJxLpJ7Nz9B3IaU/VFjGOTL8QHGRkLS0rDNfOveDkK8o2uT1SBfwR",
+	"QXEkjuaCxi0lDjSww4Jidrz3AT0I2Ri9Pi/dJtxegW4+o+Lv/xAb6OReRUIjS7LmkcuB5SH4z1NOg4N3",
+	"vTsiMroa9dN+to9FjoJ2ANDd5ptDt5hts2wvCM6tgI4wze6KAYwzFauq0Et/ZTfJ9AMOgCIwMsgbtMcS",
+	"6SWMKpbV+zlgJNy5xp6GZP9800zqyOl6Plvl1bLRjdHH1znnIulJWiNJPJu0rvLcXoGcwT4RskU5lupH",
+	"IuV41MapWe3zjvZKph3f9HIiIi080V9qfrRxwv5svDSSvUkeNxhWs59PaCewAYeFlT4Bguetg0vGV4oL",
+	"cNIPkkJ4EZdUqsB8dw9gHPyryAmMsl+rSRJiPLBbWTnX29R+S3OCoJcSYUGQVDTPES87F5pjm2Nz1n0Q",
+	"CLIeSPs0dMrXOkLzNMe0kxgce+ZFGE+KkD3rX/F1dj5lw6lOQwTJztY53szAITzD8gp8FEZIJs/8yCf5",
+	"WMIw699sMNxqf8Sb+Ri7OFY0T9OdLnRHmesM+LT70FQx1/cZpwmb59kLGjiQrQjNE6LQC32U8OFL9r1X",
+	"Zfjafk2FVM/Jmq6omvxt/+VYA3JP2Ua+499+G4YN4GpyswpXC/jq+JnOG30tilm/4x05+E2YLrbGkXQW",
+	"fEFPPQryPHtLZJWHlCHHMnw2J1jkh/hkJ1xHGf2DrVqR4VlNQcU5KdYdaz48t+NIkqfu2EJhcQ1SNZ8J",
+	"QCbaZ1Iv4NH1o5ufsopETtwVSd/JcpxlRCyiQp3Pcj4e9GzCOXqHKeU0lNEEhwBTGQs0iFpjx7TM6vYo",
+	"aFQJehX+aY9FEVbQjhJCVLU+S9ju1301svK60ZkPN5dmsscCkBSLwzUo6x34kFXZonSeYEdjR00nXBu6",
+	"8Oty2uMZNUedSyJWbXBnF2NGybQ7dD2a/3QHqwCiwk5EUIE9R2DQa9IzPvM72B+Q31IK3rKeiFPAlt3x",
+	"T59U+6a5zk+Z1u4LUTzhEGIwDYPcQ+RZlJ2ZjilC/s/6S6fJ2uE1ph2jHBi+hBtNfbD4318uzr798OnB",
+	"5zPzx73mj38JxfidkLvx1oKy+r9DcVGCr0KWtSNnC+u2QoaXUv1VTyYn+6o1wmWCaDcVFhnF7AjhpG5R",
+	"HWHVLYaPnjE5uaPISTJySJP2KfW///u///vs1auz58/niAsbgF5zoQ+semrPDR7Kqd4f47r3p3/va197",
+	"QCu6o/m5BWxNHgu8bUdyYtLIhudrmz+YtFM8x4e/wiuhPSKC14ynE+R4VHneVoxRtnkjMuvkOj8xGJOf",
+	"hBxbKBzGqoYuQduLW1o/om6zkaQdViiY0ghvGDAXudPu/fOvFaMmOBjAtuPDdx+JiMALIlMSGrgdsW3L",
+	"+7CPl4qM9i35rbKB9ilhObNU2xM5kmPXBf4VlNn/uhvIdpiwQDIDQ+pe/eYHpKf5MZKKC4IYV1vKNt4V",
+	"b0DYEw1rYuS0XhBt23T3A1ij/3vvl4uz+x/+9OiXi7OH5p+CO+Mpi6eR/N1vRpZSeBXVEx5TI76/NivX",
+	"P8VNtVq+qEYO2gHL0ZiJ+jvBUdd3w5210cAdeh27oiaLwEX84EIYzJECV1vgLBK+SzMH8P16IK4nwd7T",
+	"9ZoId3zsjGApeV6p8A1YOXCsudarrflsT/AVEeOjrvt7yl2XJ5AT77uecxkS6vftDBLP+uAlr9QPARj+",
+	"+y0RBGGUc5yhJdlQZhOwGAc4PpJEyTm62gRzvJY4hwArWXGWyVhaS57/sAlfdRK1J4QNvr7a8ivyrIj8",
+	"mFfLyHt6q+gP93u+RwKzDUF7Lq4QtZd9AOHZE3IVzDejRZmTgjD114jtcL/3z+P+U+xdJSKoiC1gFszF",
+	"IsJrRQQieLX14GDhTcXc9g02m5MdEa+LCLwHZ5GpKfDHkLo8MWl7f5BGYVa4nKM9qBDj5p8AC6WC2pKS",
+	"IyNIKWO/AMYq+qMaVCM5/KOK/RKDDugfIsEPatFZfc3ja0UYwlpAJnESThZUaZFB98KQPnfAby5xbFTM",
+	"DAnAvwqvDBzYRMaCWfFYFD+VCzKcvBtXidjU9LCcZVrKbmN7+wvCwoqxQhuiJCq4AfP0xwTfeGVjwO3v",
+	"vG2wlHCWs/Kaw9fMLMQglPqjC5KWXG7w1zaaYtSirY9jsRUHbDwHq34KNNLsDQKvledzh5MKuneziEpZ",
+	"kQztiAB4luLWHGkRjbrdE1JDpiV5hC76k0DsnZ0xl4Eb6ReV0BYJUa0UWKH9lq62gJeSuCBuc0jOR2sQ",
+	"xf4dcuBKGquw0tMM8XUNNjHizx4hzJBufw4qK/XszGswsEAYQfr/YzAlBWHZvP6IsrnW+mtLwa+07VFz",
+	"L6ahH9hveU462LAw/LC5a+mIUTfMdwToRFa8PBgosxkN/KVIgahCK14QicxnxluMrZKXz09fI5POftbX",
+	"mqBuX7FbNNVXOc7niG8iv0MfoN7QAztBzzjB4gqvEfJRCeytYgDCGEgrKWTYwfMZOsZiAJRJZVlc+o0L",
+	"AmgtszTdV/XilwTBL9pIKHxlsDdjTXUPmZnZueQel7D5uWQBnEHqACXwXyY7R3/e/J+2FeZxghVgTpTA",
+	"WgyVgGCaTRUA4NR8pm1bKrJ5CFjVl41uJyx+vgs5KPodY+cs0N8IEKwdNtMZ/pwRxNg2Ag95lCYBa0tY",
+	"1pmm8Ga74mUL/rMiAATMKSODCJ5+k3qG5whLbcepxR0/Qg8+foP+494c3f/4lzvgst27d/7waqP/4f6F",
+	"nKOHH++jby/+dY702kR37110ev2XIAqQT9xjvH1xywuCMnzQO6M7z325bUYv8PBYQMV159zM4NzixquS",
+	"CGkZK/DucAb5DuMAPhuWwWn8NOBCnXJ/9916zUNIjYzvGRxBLlcqEttp3aK1f7gk4inPDu8JjHngqcjm",
+	"oi31U3AvXhYlXqnFOAAB+hNq3W8r9OV5e6xjSBn93LmV2jHIg72b9O9YRjKTYD7NKZmAIknP87hljjbb",
+	"s7nBjUxgavOkduK14QtK8uw7IbgIg78CC37BC7Lk2QGRXO+5givS5LAUBDNAwvbx5OEsmgXeEaQ3Jm2K",
+	"AUsL0SuXWHNkzksEu9nLd/hoAp8kfLeVEYVpmD9kTaN8UJBKbM8KwhxcHyGM4A3EcEHg+K6lJX+5/+F8",
+	"h/MqHA2oWE6vSH4INwPvGUA/YFr1GXdJUJ2fFdqzu8kPMIh6nCERvKChXfsNI8gE/f8gEfmote4xyvhK",
+	"Ot06N4vw/FfJGTLvLrsJg4Ma/sKwF5yo23lOsmfaSehDiSE/4prSaOYzmIx2Xiavljnpxw278RbTj3k7",
+	"98Z9MDgjXKzIUywJuD2BVJyhu8k4PK9pwLEkHv8FmZ32PgghJVplH6y5EIH8ECQwYkjXWojntRSPUDT4",
+	"glEz/dcLWhMDdVwIiwUL42Rx5KZ7G2PD06ciUUFeRPDFKxJGVeXmurHvgVSi5BHKREFWW7K6OoJ/k1ci",
+	"8pOiKsJs6NOfpILCvIU3vMy0WFzjLQCmed/Ix4q9obR0U2cmqhFWi0DFm5FGZLUMkvTQKc/pavhjzewT",
+	"W31xnK5HsuBjDe4FCBcGRlTg8hczPR9+ufdhnXOsvnlQ260fOQ9wH6y2mDGSDwXyozfXaXBBHySYEsxf",
+	"U7YhohSUhdVuG/SMXuOCmAzVNc2BeNhELtc8z/lexm7jnGvPqjzHetOwZMy9GXJxin4Ag/FIRnqByzIh",
+	"mwMm55V91gYhJqFi6yv5MFWcdufIfmB+15yriUCrmn21/mQ6Br3732laBJ3sIk4nsLqWDUd239hiRb7/",
+	"exgkgIsyJ8lRwJgJNEdq0Ny2gteNN03513G0PiLW69QDYDgFc0rYjNJpUTP9KcZQr5xzMBPTrGH9cmMM",
+	"XzW63+UwyKuCpZib0QxzRjZYRTIzQgmlwcz73yrMlMVDe2dPy+ph5D+bz1581P+jN7IXeq6e8cuP5v/0",
+	"P737e/BcmpbIHraWdbdCuu3tFg+/CRhQYSXYI1PmAisuDmGR5WSt3pQllzQmVM4u86jEDZtPd+JCYilH",
+	"H+qTOLued7rZ9Ckkp8YshnI27w7nbP4lwAw9YCdqt2vk8quXA6/nKnlxvqpX/Inr882OiDwE9iUQWBpa",
+	"n5BFF9ozOwt9ZwN36TtDrlVIqme7WMjPHY/SP6nfiH/PHJYm8B1PzojzD0dGIp1h+l0MEt7E9mDezODw",
+	"RGQt8NyE2SB4RwYVwQIAkkNALiA/IryGItB+aXx/78JCfXicHUfoI2aj/acu35IuTz8v2Jzd2ieaNXqf",
+	"dpQQkXhSr35Az60b76j9RqCPzogmhfJNMhSVx+XqNOF8sOuXOEifG88urDYFYQY5HNOsFa90kwXfwXV/",
+	"mN8LSO6m42zlbxVWCbxdvT7Ur7qm572xpMNqf62K8qTMP/0B6LOTdHpa8NoEINKR8q2YV/j8DB980TbP",
+	"XjyqDlSMNmNjGn5lq/SOvnWvRM3P0xoHNNqTOl7o3n1FxpN9wm+mz82esozvJ07Ne3gpgYC1FmjTkMcT",
+	"XOtFZ0abQbS0LRquXhCl3LR16idppe3bikrx9Tri5nbRGrOedXALM0IMBANJi7gUWEpzO9tcQj0Mc1l7",
+	"oCBm01z8HgoOZUEstd39iyKMaoV30/qm8BXh63XKw58TTE89R6eYHrMTBPIjeI/ob8WLJWWmpAXNILQS",
+	"EohNyUgTyaDerCmjcpv2oSlRuaN0RB/jzCJdtN68OL838qaedrzHh0Ql4WXigwIzCRHja1Ao41ScolHO",
+	"pehWNdOK5tQsam6s9Qup4S7sAkCSQoSSo3114jFykBUtIvdUt3iDEw+QDlztDNzQpDnI5kKlUwLMCaRz",
+	"nWIba3qUdCliJ/GkO5G/Cl6V7yFR4Im8+tpSNvtx60FuYxiG/lonP/HeReiYZvbIVvwyCDbch9Is/31S",
+	"nqVo0PnjA3BQ/l5KmpN2873Q+v6e4Nyg0PrUYJWMpdE5WvRhnZaOWMu9EerAS4c4Pg5E/aq9T4zYepoF",
+	"YEsjKbY9MKugOyiIsudcaywVBm1Eso0p2EcMr6uiMSZFaGyg4+f3IrviX1vv3L9oVQF5GBpwIO7+zdiQ",
+	"BxK87Z2H6UszkhH7U4PKz5vJPsIM1Z+BLtafMjyZcnLdAkfcucdeMgX8i2wBsnCWkQwQRuahBpKFpMKH",
+	"ANGnBTIfRysYqkgj8S4AGnpN9oB86qOMCZRgAPAXVRLRLDlJpZmgkU59HlrKb6uQ00r9lZ7ciaFs3yqy",
+	"G1vw4Ihee7pY1sRCFcAREqCDjVLDaK9Dn7lQMeQgXLBFvKYopk6YzahbWIuRupIvzS3kf0twRgRaEso2",
+	"6G4sz7CBz40A4QQ4GrbXg3g4M+y3pAzihYkWR/qW7sswVATUHvsD0UG8i/GiGUDZ1D6QbGGAaKMRAxMh",
+	"MB2YuwE3zcZlVjdxEutBMjTMMhTY54PdYu8coG+KV2jysN3u+mQ2nz0NbptrkqtOEazRGliYitYr3/iv",
+	"3A0CXd0QUurCd4BzszmMxrZre5xEO+dEdw2kc36l5H4dh1gZh6QqDu4EEpx8ZXAY3bjTVNSLS6cb1F39",
+	"jH32XexWimRUxdb0YGHjKbVhjio1m3OcRbvdq9XcL0U77dTq0p9ChRxEqJTvc243iEow6RDkBOV0rWxy",
+	"Zht2HAJoBI40OIE5/K15Cu4XxI7ISajXDnEFpGmg5QE5eo1Z6K4w5+PkufqZz17qTarEIK+1ltgcMW7y",
+	"nGz+ZliEkDkVBqhrde+kWAURcH/nrJV18T93Z/PZ/9zT/3Nf/88D/T8PZ/PZq/G8oVZtH5DWPFAL++8m",
+	"Ocmm+dXL0lN1N7BGies5bgpNgrWodSWtYBDYneuqF/S3qihjzL36QPCqjkz2k3Lr1KDX4d8FvqJs87Io",
+	"q1yS1zIphmhfervOXpeT3gAK08QQbzvU/5yU9mx6WnA4oyWk8L5ZN+lao19c53gzcb9YQwLc96Qua5TQ",
+	"iH723VYQueV59nrKS7QgaVKFkNkT9SPfE6nSmtjCGBoSoLTR/FoV5ZTRRyGv9hqnad/eHI9+0b54SfDV",
+	"66kv9DL6Ul9Om4Xc5jsPA0FCS3N0lMHUQwiWR34WXH+e7shwO81zsHzC1/ddzELg2wGL0+pjsKXOMD9E",
+	"klku6zcv+Z6I90lzcQQCGu7uXE2yU272IFUzvavN43Uuado7tVwaRRh/0b7E2QSjHdGm0fd+qyhRLwQv",
+	"FhFSaErUInsd//EdD78pJH3FM7qmJEvqiMFFvx3AXtKMTLdFE65w64d/JjlfUeW498dfowV5x99NaknY",
+	"EM0/DdG1GaKKaeeSZIvEHbxie9hlJjth8euO+WzPxdUb9owwpT0d7R7+LembfyeCv1mvJUnyDcKJB8ZZ",
+	"apICXD87i2vue65tP9Vb8C3T4K11z8urLW7XywzYMG8lelt2cMm1XZi2p9V170JOUsu69213ZMeKGOyI",
+	"moR1eEjZrcvecwR75qNtOmPueMCf7iyRAbcqZEwj/l5Yo9v62l56AX+6k+SfAtN76wo6HI+U+YGUytyI",
+	"Bm4ewi7vKffFXV8ljhoQeKXoisSqbhxz1duuTZ3CL+tVBrdndteyE4PX05C5/REHk6NzvppQTlh/xFT4",
+	"DUiwVTh/SlEKR4ofAiRODN7XUfGhkL37aK/Wv5VGTHzHFKquwxQvsxjPsFDJdR97BUkzgdegAsDuFwy7",
+	"97e/UDXpMbi5JXE2z7eqQ9tOBYV2BI3JCpcd7NiDizHsmDsTD6qu7ssP+sEpxXIbqhQncWazmbe8yjOA",
+	"EZB8CaH1vaBSnW0xbO5qywVe0dWZLE0+fV4VSyzq/9wCa/MVI0Cjxa5ycmaTKbdEi/pDmCv86SGpHqDW",
+	"bLzampsMhjhDGFk+BYy2tDREViVlqy0Jwy5PYH45vhpcTf9iPSTzJTfwRCqYa2GBabTFn3p+VqceMn5m",
+	"9tCzdU4+WsNc/5vgypWXZ/yM74jYGuExfgZ6jfMz4siC9DtnK2BWY/yMsOxM2JqpjDNyxtdnakvlmYMk",
+	"fRhmuGqJ4Qcjx5NEEU0axVn21x7lurc1jieV1pwxY6is1IrNyfWWTy10HOSNGc4KDVKFTiKqdHmTY9Ky",
+	"sMPuKEIVx+tCFWMSuyKk/GkAP3B8smUNhnTddiNtNGgcHllgJY/Pw9RvW11XlQjWhlo1IKX0+Jc57Lxh",
+	"MZEVVOxxnoUz0XisgDQjWCzKKlb1YyCzpyN517xrzP90ixPEDT6RB7+W4oks+K+IwgF3y95eRTi4C8wO",
+	"NQGmtDefS4HFwVByh6Exv9aZZ12Oab0jSUukaZjlqYS9lLRBWaPKcEXVNO3JnQWf4J/7Tk6PbAFTtlC8",
+	"DAzzElMGvMIXSHF098KjS8a2TIB+MSw7YL0MfHRR4Dx31I226sAKM7QkKMc0Q5QpjiYRMOuGfqDBpEI4",
+	"C006efynfSMINDLTPm2+DEn2hOIq8PxLtubhUnwq/VPvgBo3KBiZ85BivzQAMi4yIlocm8mzsci5inVe",
+	"q8y03o8e2swn546PvZnvZrbqZdxaO83EmDXoRFIr7twzKf4qCW3nr8n+ifWNeoapFHxtyeEGtdg+Foi9",
+	"wr9Hml0QQRNAskdXrJ/iiTgkV9/6rrFUiCqkn5gjqZe5BVAYuKKQCpmdrMVjOI4EMxGg0WQD2kDYBjF+",
+	"9rEAOtwjslrxPDtzJ1/jMp7ETzxUvbVJ/E5bfCUh2WIfqGkecDJrb7eDoNarfo9FcVaVCJ5JqAUQCmWH",
+	"NfajehesUKCdiQj7W7wa01C2coSeMGA/vKJUbecmvcZPPa4TfZs3e0ayVupEPDsikgURTXQYSliIpyVM",
+	"yKNqEN0dC0DwjhKht3q7vewZMukWc/SvwZoxw9FVWIyR46XFjrt1m9tQuaFcAm7lmamJclbpo7XacwhW",
+	"CbNE5zPFOUokX07IoOhD0G3fh8KyISRpRzGuAVBq0Y4RcjZc07NiVAcrH2kbDskRaL8lNj1BP1bwHZHI",
+	"lpaoH0dLYmo/YMTIR+WKjHxZcu5LrLYLFSwCChVo9E962FCISSpSutQLqBylGwL+9z0XWSBFxKTUBS8l",
+	"mMJXZDgYHINYRmLEcWpWWcMy+z9BHlOserfhexpRezOSecPJakbd5EgJE9WyvfAHWLcS2hwuHU/+hHyf",
+	"J0j65wlAaVLmc8PDoYJXykAsbcmFIwp3pFTncAU42n38V61Cxt4hbSDqAgLGzVZbckBYECT3lSkj2T1c",
+	"eE14uTv9Hb11Bg7lKH0znKN0N8BheWJNkK4f5VQkExRqEtg6hVCuLJzof2rlkFsvDhK40/dPEvakMqVU",
+	"VI7Z+aWtpnE8eT984TsPIp90mXoioai/R0ZZResT/HBUJz0aUI8yGHA5USOjEokyaVWyGj982AIgg3U3",
+	"LRG7r07m22GpstV24skQTsq+dLa0vN6LoC5RATSYeIdjRnTixcVljtlQjdKahyqJdGZLRMSTgDtRKFyi",
+	"Tb2eR9gG8KHtP4SwR5kcX1imZfd4Gqj+tEqkQWi9liYj2cLstqEDiyTBMBNGCpf6AECVRDueVwUkQTRl",
+	"ksD1FFRStunW6PS35SrbEPWql0HjPTIlhDElSWgazCQGMMmJspQa7VS5+ezZbD7TDu+Ps/lsEc44Pzap",
+	"KJo7FE30ifGRD+WV2NRCO8KGVrw9Z37qiJFkmjI7lbtGTT7YC80JBtPxKiYVWOGVdTW6PqxXs8gEu/48",
+	"ms/Ij7pK9+kabXdSba8Vz6nWt6F27iS3xvOdJ2YLe6VaQoFvaq1+IOq14myd05V61DAIQJ3ghhlAm/Pl",
+	"Ae23vJgjnmdEKhO+nHbp02PhaLmWUeb/Q5mwBOFXj8M/jsO5bCLTUxJ7s50+LEXMzpIKtXWFPj26FGBF",
+	"+fTg85n5417zR5AqxZyWXvW4Mb4ZBf1sOM4X7ozbnuPijnyMLoBunpnMtma9PUz4rEvuHIUHHVn0vzRL",
+	"bNFxrYTDhZJ1DAD0seOKFRjmfk3gj2DJNxvPfsWZ2sqWjL+9GA277wVVlG1c4XGv5ZHOhulDG6VpC6HX",
+	"zVRbZRX7dFvVxGU6i0C+WaeafdzcDPVZs3AkNjsRgRlFX7q4fTD8a5OcA5U8zdX4zwMQ+SPyfkSVkyXn",
+	"V0OfbUoKR356Hb0MmFZieD6TVVFgcYi4O8YnG7yfpCE+ZCPvZtbnRlf8/tWjbI2pJ/W+wJqUWuifVZ9m",
+	"JE3SQAyyGvSkLr3w3DX5Uu4f34bo5QaRsTFMNyBZ09lAoy7ukIJN1qAx4K2pBZkJvGdjINz2VmV2KYzc",
+	"9wIm2H04VSYhT73H5OWrpqev9YxF3Agz2T/b0iUdU8nkPlRO9b0teL2hOwKnPbIjok7rR0sClUVrRwzL",
+	"K5JpqTyGzRvkU+ue1O83FaaTTOYT06/PoULdsHQj0OxrUtCG2Ld3NIZwel2p24Dx2kGDCWghjrOFIhY8",
+	"HbjvKHCeGySPuerASL/SsB3U5etMgYY5utq07oNj9du0E5KRp4ewq90tPD+3sKIGoaU9bW3/HC+C3PK9",
+	"Ce8HoybxI62/iY8AMNw1kV4pGY/cxjQJGkfUW4QRpZMyVzmxKTSDh4gjrU/FzNokWXKPfmpeCVYHynhk",
+	"oWOG9K9oz6s8g4rTaIlXV49tWXp3nSgAR8e42lJzFTIxb2GqUfReeZ9ELpbNfPsQtKBeTo5/8WWm3iON",
+	"BmlZVWst1Lmzma0pCpneFgWNf+ttQrHLigKO84oQYIMtsSBjQHGHaPjRehonwRls/+qrm27VYBkGfGxJ",
+	"niW5rN4l1kC4a49ZmzIoRoVkh2yfr4lPmvjUNojnDtzWtAZ+yqVNDUdMva8RJHuR400EOJFU7tUAfMxV",
+	"g/tc4smr7u6JR6+3mG3itSLXPMxBvMFlOIu9TteZWJ/RnsRPwxZJc5Sts1g2kNPhQY30cBJxRi25nLg4",
+	"31pgQcddW60qgVeH5C3hiXsh5ElNOCZHj8KrnGDhwGGDSYPuwYUxymBJcObqvwasCc5smkp7xzKrlxKL",
+	"TtbPPQKvc47M/wik9tz8KJX2VMB0TPTM4sfvwss3GBpwjagH+P9HlTxnNVwtlPF6RElDTNm0N35zEk6H",
+	"NiocraIh+kkYg26Vv4iiiO2jYhCAiJl0hHShylFYp3H5LE5tVFj2uaNA12AYQvDtY4MiLgLSSCcWAqnX",
+	"q7/s6zhHJ/rh1q+vTvMaEW6VokEl1ZbNKqxdM07jUy2wca1OtryUETkVt03whgj3nn/zHuJw9I6meR54",
+	"acXBN1xHcQ452cj3BF+FXQlGN1t1aRd+gDKwaxImDLO2jBOA4Hqzj6Xib5rz2mAym7lsjgCxrwnvUHsB",
+	"ZpAjFSMvQjkotX83eg8hc+34t3sttya9dInDeeGSC/JEHUlyHeqw/mBA/SQ3iGslOLgyivMz/WhYhEMr",
+	"U7jVdG5COkfV0ag/4haoDPnc68Yj7WtPjNBqqMp3kj++rv09aKP2zdNKZzfw2bcOj3kihNbUiiKZ559P",
+	"Qmwax9wEm0ysq66vhHilIO7H1wAMMbWWHptnTSjKhKaaikxoS4Rhuz6gjKxoRvoAz8RaImOK3ibUbRVb",
+	"Td7vvfPGaGbInuCrNjYkTsIyWH/ERHYTC6y5s1yrdtmp57m6vFgkPjyUD750RcFCS+g374A87XS3r6vf",
+	"DIvwt+ZM6x3a9q7sSt27pAKCT1xk54TigdPi1b70JtVfW5E8n4K6yHOSPSN5HiSBgVThEPTl16oo/6AX",
+	"MfD64g3Wa7UdeSZY5FQbDEakFzA02WOCAHaa2YzRwOmxWoaPlYJgRbInaujXp+HrwUlZcdddMzAS+HEV",
+	"4oY+7RHhBpCwkaJRpxfJj2cMdbdT32/D+6cHFS/n3lTKG+1LXWAr4MiNoyvi23ddxW3wLKYfaoS+IyKj",
+	"KzWxAs/NljfsRbUtcq8NPrZxLFhQzdx5ZavqGfOj4c0y8xdVI4faNnhz6lfLN1bIr7qIay+vXlohN7re",
+	"cr77GC5CEbUMGY7cJR2/xG58KZ28Hq5LudNKSFmVauuZVTDvLrqvEOGZHgBzq0ieYIHF1VAaI83DdxMl",
+	"L6scxz2OU539ejVBB1vtzc1wBgptgyREqEjEkotkH9WQRIWGsOY8Vv+v4YwJMPqmtlzi4XL22jWZGJtM",
+	"BC47uKRpIaVedSBF1b+FieqXCl8sV2LTTqKKdZQ7f95KfG7m1uuQT/MlTH1aM28fxg7SRnvOX3NFjjtE",
+	"W/X77Oni24YKcUIMqBFgi9wpeEwyEh1lPxs9KykeWVQlwZGs9eHalhlZY1t0IFDWQpGVMuywoSKsgheL",
+	"3yocgdluegxbfiws6m9hKoaJt9ol2P2asEJOgkYNmINeyXa//Lj+aVL8PLx9dWa2XirNOFqN9crCpxgA",
+	"AXoROq/aVNHn4Qrt4O745XyGKSnsc/rNXTjtf7W6ezf2y73oL/fDv6QVHPe7lfM9EUAxdMygClsavA8f",
+	"Ipg9q4+N/eLRldKHwuBu4KPp+1dVsWUjszfrJkMqDCVwcKn3XKgtpAQEH1OHkq5wXld9G3zgGKlVZXm0",
+	"zLsEMyAROxEtsfd0tS+jzlAjAwPVdYrq1NIpoYeICWhScKhzb4kF58RTj9BKHnTSpJqS7gq0DgnYkjbP",
+	"SL8QsJsFZ9jtd5s9xDtnNXtDaxsZ3d11H86PZSkxr5udvcrJM1zZ0h7BYsDhMw8P5Uq+qITeo02dywiX",
+	"2AAL8xB1QjQht07bHN42Ggy3nbcWkYFNwLTB+KJ9d+G5D1patR3rSMuV0x5DAb4GrZIm2teiPNJHqDNF",
+	"CxIKfjVETxMaWB5GSn2lXn30pDmDj9fXGLZ3rqp4vEKUlaLr40D1sARYavDTsepQWKXng67px4lJlfEr",
+	"o0FUEtkRhw5xTi/g/U3AZI+FJarC2a7NL5MW1OrBSgsCMyf4FTHUtepstSWQehpMLRpddX0YsilyO5AX",
+	"3b1GNRpUi8IDYrrLsSZUn3ZP5pItTiCtd5+orWQYEb+qbWcyCtia2/RoMGvWyoSlz6vJr3xJVVWkAFR6",
+	"BNpue9YUTLZCQViiT9qifx5XNJMm4alZT628bjRit6Kcu7kOmzSmR/9GZCRQGhh8oae8ap2UfIzYUMp7",
+	"ze4YOeiR2Fd7xzaf0LNjx/z2HF198CeVVtCgPqTJmiW7rlBo2fZI4tFsjyE/MQISx/lVRG5JBaYdT2QD",
+	"C/bmynzDNdL0ZMz4WGbw88scH3VDX1OL694uagBbZzfbcWMukotv9iS9yjEtptZ+xYdLkwk8sHe3KuQ0",
+	"7WVckulvdcK+XgCTKvmaq0mJPY50beyo6cFgQDma/+gn5WzoahrbjoN3ekAAMKRwYlNHMyeVELI7TSUE",
+	"ycnO4XOP/4xc8ZJMnmlZkhXF+SAHlVR4CjzUrJ6Ffint5sweDsys1kF6u1LcwHw51V3qTVJL3erpmduV",
+	"2xvuGOQARnK+cFDL6ZgD82ZjU4DZNzUVYbKajwo3ZPv96epbPFpMZNe2oPhJ4GcR2GKvegzdo18quFSJ",
+	"nGKw/3AZdiyAUHYiSbW77Et/pa4Rk/7K33n3+mZC5G5wHVpQlBn5HKbdDaqpTmOadzOWuHZAr65j6YTP",
+	"AnwfAdA2IPRxW2XDUKFUhvdbjgzlKKpYRoSt8Z06Zx0xGxZV01TdxfiifE9IoDCSPUhO0pwVZwqvlIyk",
+	"i6UleUxYicdUZLfQxWPY4SOHJ0ORP3QfWpNHTUqIS7wT7RE3uW+muOANc3W/+a2wSJZANcdgSmq6ZTnW",
+	"/+jVArNbJuvlJTRZB37JcztVnqbW46xl0VigOpbijbdRoJQEQ2+BnZJeuKg5ZINh3AikcEXFqiqkwu6e",
+	"ZDArq/VwN58rnO01ISP5GcnzSzgmfj6tjg6NAXUO330ksaoqJ6aDS6LCsQtIYnHMwyZv5g8SLeEUZQgE",
+	"gTt2IutUmPpKt+fGYSuaZPUVD1JbKhGVjwwVvCU0hN5teZ4hzvKDIWkwd0UZglbmyM4jDAAwXCZdbk+Y",
+	"OkfvqdryCkoC2O8biuUtz91wwxcB15jMBMNJ/5QrDND9zg4Liu3hcMT4+KWY+hPgBG4/WHNQQ50VQwZB",
+	"pQXFesKJGLAepM/LSreoq/YqriXSZFDVqt9OxqpHbPQ3vP3rKYzdekwDFusFbr80XtPgNMvk8s4H1kdr",
+	"ScKfJKOKC1tFCL0HRLIlMEAklwTI0etlod8wJl8rPawe/U/eglsLXlgvbbJF+RydiyARzzWYx2YZpZQr",
+	"tZpnXwpqTiTzZiIflvlMlBWLjBeG9ImEplb8SS/eGamnSQzudoTMqRZXpAIp0D9M7PsEyXTh4y4epR2k",
+	"M8ivJDtTq8Dd7y0FzeA0tTW5h0pgJqmN9S4FwVdgqFQlWCQjEU8dT2kTGPtLGjqndyDCMokoC2YPlFvc",
+	"rifB1+szj9eeNP9BWfM3UNu2B/ghWEZUkXSuYec0h8hDYat4hO7C9lyVlj3KY8+dI4IlJWLuaHdzLhXi",
+	"AkFJ8Il+xAiFVjL1Ss3LMSHqkBKhd3ji1mqyvriZUS//2CjV3K0Wj/5DtxVedBGyY1LEKExpFuRB0qZf",
+	"n6b1voEVwmipe0kEuiKk1Cd2qXV0SXLONhIprl8owvxHE+pU+8jJDB9Sp6tiCcCwn+AheyILsFs9ef0E",
+	"6Z/cRuq69wittPlAQKxvqiEA4RNldi9MDxWaWWjhYf9u6D7NCNyww1OrqtJDrHYcF96rN/pgnNaz1gq/",
+	"QOfDB6337s9bZKn/+x//5//ID//2H+6Pf5ldI8solnLPRb/AaufVENLWV6aJzU7Uh3aNmG/Gvt9RB5io",
+	"kAZ0VcTJIqoLdamYLu634CFbrP8d2MqI0E6fOU1JumFnWpEdixl3pXM2fs6an1xPSBZm2O3mUZgHg93f",
+	"cqG6idfgx8NKcH+ZgilnxOL3gpdJYSaEn+sMnpPIEBY0I2EqmiZpcNCLr88G+kcXO+jDbsPgWRj3ohTO",
+	"s+gjn3Gev1mvg7/F+Ia2VCouDgOBuyme9w7nFRlHGFrf2jydEqGzEMnIxeBYFox1a8J0S14+TsDp8RG2",
+	"aQiY+oNBGLaMYeyB60BPYKwqoYC9dQ+rUWGxIaquzaP3CmeUjGJRyRlkoqs9R5JmRKKcSIkuzh9+454E",
+	"dQpWNBsnkFB8jwUc2/f40DAhu0vCMDim7JSH8hp02QOdmq71xCJccLZpWd0/uACDfIwY2RFh2TkVRxj9",
+	"WjEaGZyR3XFQ6B3OaQSN4uVKDh72akvXO0/ZjDJowqKQWx1KJH2pbdTJtm7DXg45jgMuwil7+dh+mbYf",
+	"UlXVWJ4JhA/g2kIkZEmwkPXul2P2GOE8N1wPqMAHqAFM1grxSvVJHPBqRUpFsr/VRZlT+cma19ohpPuB",
+	"CBIsvuRv7+19UVOVKxSU4nm2cAejmynTWpTBc7FPxur3sEGn3A3sC8npevHKpd17Q8gsKJMJ3J/VEjuR",
+	"d4KwjGQ/1iktSZP6Xf3O+NSuvVz9KftZm0BlVCkjGKTBfI+6VuTo1/l6/d5d5neWLtQwgtAlEmRT5Vgg",
+	"R8mPQLatMOXDe6M8Tbqt7aGzEW55TjPY8/Yckl4dY9V8RtmvlTiE8U07IrYEZ8/JRhDSrmFwb7ROREnZ",
+	"ajuprhhbbcdlWTZVZNI+a58f/bCJLX2XGp77nLbQGpt+4kJb5LyFT6uvPOESdDZ35BIFpuwsp+sm1879",
+	"F+T5nJWV3Hr/ARXZ1pRRuTXQUIN/Aq+pYleO5m3syGKZ9c+hl0eM1L5fj3QIBjVWHP0Y/FNwO3bMgd0Y",
+	"RYQ7dyUqGuHbNdVWwkccjvPFEMQ7x1kWy/t22LZRlW3qkuklVOUB7Cqw2wUTFlscPh5Og+xV5IAygFnv",
+	"na/hIy2KvSEmJXMe0Yf/yIEEC/Jm/YzQvA1P7jwyKHGpBFHBBP0eoNqbu+6XUz1fS554mturP+InKp40",
+	"tV2USoj8MAzp0t0497IIj6uh3AzpMog5bLl7g5GL+sHjtvhOTegQmrFenNN8hrdVnLN2MIM8zk+iSDn0",
+	"IhbFq0i6NL+K1Duvy+323YwtZRvyugjnPjPdLP5h8+peWOsIZs9JeHWWdMdVuDciZl0Fz/NgV7pBSzNS",
+	"N66mI3MjnWZU9Tdtq+PRnjD9ipmUlFgR4898rQ6UX/CKiYU3Au+BUa5b9+znuQNITlsH5XFtxc8z2uaL",
+	"SXTF+tML807oCi3MiF+uwkGUxJqgJZi8SEVQG4OS1xSV3ODyMtLb2pTFleFVGT6mWvc5/HM44Em9ovje",
+	"615DdWeTcIsFlltz+guGs6bBht5jUfxURsBD3WCV0ZZaDd18zS3stpUZYC27h9qxtrk1grH6T1Q7xZfH",
+	"Ipy1it+Bb3hbYrPyJhR9cujdKAEkS+PIbhFLuOKB/VhIinaZ1yNRixBkuJSXRPwQ2Tb6IatuqEeq2JqI",
+	"DSTSYfepJAqTe5EAvqRZhfNFJLKcu0ydPH+znj36ZdLMfJjPWJXnhvlGiYr0rJgRlifSVo+g11ZlhipT",
+	"hXy/EwoDdly/Rb0dDABn62z0qjI1NeL5+f3jmj3HjTmQDfnabRFa0rSxUWbM3igvSW0du4AiF2myZOVn",
+	"Ds8BJi9CUClCYaw3FkoJQYlHLQZRqtCKV0y1y2p5sSmbeFXzCXh3yjyLJMAHKiqEr8IG/I0hugUPdBzK",
+	"duPlVD9F8TK4F0Jdwelujy1HOJgVMOFz+xgWyKSPT0KETYfJWjBRTVZR787MsKTFCC7rCJhRSl+abpK8",
+	"ISTt1JBCdF07NUx6YCNqH7pbddQPEBoP62smaJ4PJ9CGf2XK/uQWHcHyMKvjVfPZusrDq11vAXbT7FZP",
+	"rJiiuUHq0o/Krvzg1WV9HR380iuCDeaXZ/jwB4n05orUVhDyGF3YioMeCzH8Er7+JWpAeLKToRu/Nk65",
+	"FK5khfMkF9r3ne1dqZ0P16eOgBqhz62qeEPzVMTrRJJm/0AOoI/XptxNbde+o3U/5mkNeWErLMQhEofY",
+	"xU5C8UWRCV6+Wa+PO0KdsGYKgllsiHxnibYiG8sRqghnkbBiA3LhVThEY2qPRmIw8OMii/8s6BWJfbib",
+	"lebnlgjCstOXjTP7Tpnmjc414k/yVhd1Wd+TvdV9Sp2Grie76NvDBTU5QQSZ0ypakg1mcyQfo7O7jxDj",
+	"Cl0xvmdBG7jEeR621+bNgmBZCZLNkTGoLDPwnODHhtZjXi1tO+EC73dDF4L1Wu3gDiNY3mkY0NZ6ngJs",
+	"PGmxX5EykF/20rm8COdqy6vNVnvBOedXEvEsCyMSc1yx1Ta25pyHO4pTsAlvXmEf/5727vy6zE5J2duy",
+	"GLAPE46v5vnAudUeDkZVJuRzDpoQYgqIL2aNLiftoov9kaU6envobxXOgilDeBNhEmllddbk+iQ7W+d4",
+	"Y1nDoIbzzMBb5ZmfU0Y+llT4v3GAvrvMs3BZqwjrBB6vdfEjNiUu4nQrPMQq5UpWZxWZD5GV1YHIRRI7",
+	"rQ9eN7E4//V28h2MzvYveCvsyuQFZg5Ka4TrMSOB2RXJEGfkUXMyzrWFdyU5qJI+RhKjNdkPSGClvQkc",
+	"IW8lDg0YzIjY4BKaMC6CDJr/GPSWjhSOHdKKVjXdYTKeCMhYSzG8PFokOVMupEOEfGayTAlhIs4Ukcqe",
+	"SM8sEtOsN7ehxmrPTwRXxrJv4MrBFCUMrJdVziELyc6srTEOSfR6H8r1Jo/gAwibwi8Fl0bHijuQA61t",
+	"IAITBT5BQZQwFd/BB+gDBZfRODO88H3suhl+/TECJ1gLXrQALpaAtayWOZXbiJAHebonQxqG1STGkxe/",
+	"L/eG7MvGDtYno/Vo74x0U1kVHY4AyHlPwxEMWM2a/BEWYFMo0pTadbkNPgETM7CG2kq1azuFEr8i+Ahn",
+	"b0+FSNjv1OevtkoXcLAOrTAC5LkGpY5XW4DREpZp8w28hxiZSOJjbdtNcrGibJNbBJ90T9WbDCQlh53A",
+	"oTrK0TIiNKFyrwstp5XIqGsoWsfJNDF3Qhqoj7FoyAg78m3YUhoM4YNR3zSQgpXg0Rum41Zb34w21Wc+",
+	"SC/L+JcxyK+iwvoMdY/uj2aaBwAFDSOK/WI9WDeAVB7Ed0SqhToamtimQzR/B/3ZhvByWD8PfzUP+jmu",
+	"nVChGbtdYvqErJ9ziSEZPszR2V3tWzGvupn2JvXRt8wxYySDg+8/NPPFMGuFTwHaXPX4nBR1owPLe7El",
+	"JFSrIyXV9eBnWqcWpnbaFeYCSKQ/NQDohvsUOhEeZVMEunPH/psB8x6F0OKMvA3HU1I9C7cZO15c88WU",
+	"e+gN3pE3VTjYqT0VEilLkvN97Kf4cISW0XT/qpunFM910A27Zuo+NgNpuRrNlLkWkh0PqwUnOx51OCQ9",
+	"NphRQVb62VhASI81EoJVPByc7RXj0Y/VX5q320yLn5qhnRY+3VO2ecbzqgh4Db9VmKkOvXVTIW+JAb0O",
+	"fvXMRdBmJjgVjgDJCJOrqz3htVGU+lNXxR39f8UdrT4H7foU42WO6l7bD4/I0lz0y3NfEtNEar/QyPNF",
+	"ECG0gm9PMLxeh0JMJtrrH7KEq3pWA/xMKsbkIGLXoxXL6RXJDwkmwmRE2EZS7GNdmClKnDlQAK3z31s4",
+	"ek/7Roevz4/O9i/0g9cIQ5cBR8b2J9y2pV6nRSPoUwPiHTpK/8gQA4NIcp33brccAB8JcE4MdjfaUeuC",
+	"L/BmeFbQaZTwJ4NF7MqpqWRczTBnuLzLP2t80gEeLSv7YjpGrWdjoxVNljziaOEsE0TK8HIFCqeXRYlN",
+	"xLCtCF33IMeKCJw/2ePD6xjEPrsk+Oqn8vWAX/dT+US3uhh8JPwBVQn2FK+uUnD3rd62XvVbaXe618WQ",
+	"Ci55dniFpYyAQvXP76HsdXgMK14sKSPZJVbbd/ypXhEh0Y+89w4CwolvVoqv19//PWxd+Z6Bfi8iFQIZ",
+	"ldvIbzneTNy11lyQJ+sEXdPH7aeW4mEwq3e95ibTxlGCBWhxC/IUID1G0RcR/3VKc11sq+E467dUf3fe",
+	"jCikUxs8mEbjotT9DSEylnHjbWPBUHc0fCCN6FXjcVRtxLW3t9EBQdOirHI5nLBQCXPiD6ud0aHXcjCg",
+	"H7hABHvweoLIjNV4Hcm93+kOryJfHJB2Mzq/U/64Wt9uOpGyH0YrU9uWxldebRBiIKboQtM/XBLxtDaA",
+	"Q09FrGfKYg0vvn7rflvhxdkaa0i83ibyT8lNk5wlsBkWWdneBPtD7m52QaG4J15Hn/ipHN8BygHPxa3H",
+	"l8Z4pSz5svYpQh3odrw71HlLNKEOxIQOFUeeqCfG7UtyELzX4r7g0FvvDOZ4yis/2wFd2jUx+m6BP75d",
+	"ZzEWlLfr7F3SPm+efU9ZxveLKOppolvDxeSzNxB0LrLXkdxSEy/+p72eaHUk1mfSt1iRiLur8BXBe3xY",
+	"REfzZMl3pOlVzFssv5OKFljFsN+Kl5FXhY1B/dMy3qJlbCh7F5EKFXuYbso2z0mptkkPjS+eHREydrfu",
+	"On7kmcMmsJiDf9NSRzedm+5slDu1NTTUcPTw3HKvY5311Dr6tg+6nj3zIg7+crMroj0TzUmhOWm2jqS1",
+	"2e8a7rjRD8zl2MxFFr53cg5urb0tML7BhfbY2JE+HCJoPPi2V9raLJoDdo+G0I/0jF2zQFbN8fVSTYEm",
+	"ra/vagLBcOavd/Nx9/7Z3T/r///L2f1vZ/PZg4uzh/r/v7n4t3AolHzs3p1gCK+tCfwxTKuYUFC45ucc",
+	"fbazMM2LdWsjwrZgvvN3DuE3Wdz2C0bgQYJjrO7en1RFp0OrDl1DWKG799HygCT5GKhU4dU9D+eZkVVO",
+	"GfFK+gVQhQ1jJ8q5JBJhdCBYGPTFNw+R4ugvDwFE+K/nRtvHphFCti9sUKBLptgndYYC97JbWtHb18lH",
+	"LTceKe/Vp5X1f8y1XdEWK8QxbH4FpmxHmqg/kSHKpCI4AuDfCF6VKbChYHpD6EaFS0mXeTtvP0HOE8pk",
+	"EilfyqfdGlf+JQy3tL0jCtvSri4N7BaLzGRA4EwiAy6Tc3RX69D9oP56aLGEAQdAYn8JiTRaCo7v2bsu",
+	"war3c5ljykKKYphxHcWtXZt6pRikoMQHiaiaGwTgJ0kz8nmOPoFV+gxI20/mpc/nbTbu8Iooc1zdsEI4",
+	"3EKCfgpHHT2EYhz9CJEtR9fHc9vS7XXxC4PsKAiU7+WMnImiMe0eX0dGBN1F0MLSBI8i5q5BjCmeZ505",
+	"iabb9Bb93Yvwo44bxo2IGcb0nBZLH31R11UcrtU93jWFWSZfmDSAsYmQVeld4KYU+QfFnQByM+urrY0P",
+	"hoCSofxBGt3TuizICUNwoI8Wz34Ix+/B8GK3Aj0p3z3e8qeZs0lUho3M7wZW/Y7TTEbWRYGvYO8H2QOS",
+	"ElLbWmQOo5ZruPl9fWhLmLQ9nDrCBWfMb4ivEbDG2uIAlDEiEMk2xFVBM7rbWd8PLqaUwDCbvdUhz99q",
+	"KIVqYCUYMmcp/KL2vsb61r2196f6rMY6nuyxhusETCEvGXM9FVkpbDexHr5Xv4maZ2zJO5e2stLzydCK",
+	"szXNCFuFiQCaSl/TWDFb7mk/zySSDlV7fekFY7xNNrCfDCWg9NjFBlEljlI9BJqNAU5DyVB1kpNh1SjN",
+	"X1fU/qW3YgevU+bgN5oapdqg0j4QL2aEx29TlVkJ4+vUZbRYFhK3bj3oaL1UG9VIxI7WS+lE7CiA9EPH",
+	"9pSs2Gj2RDQZ03vu/sUkD7oGz7eX9HdABKR9NonIjogDFFuMbR4jSRb3+vUIByx0UjaEM5+Lazjv20of",
+	"jXe3MyRG8EpBMmr0DGeQIZWNMSo7Amn47onc0fqgm13apIqj+UQH3TvdwkKR8kRmzE7SNbjy5033j6nE",
+	"K/hG4KIgd8zXGoFAdwOg1SoCVVxVYUllXJKBmmTpG4NoW8UWN+aKs0wOwxfTvRf3uQniB2Fdm/gd79jE",
+	"cg3Y3n3VOVQPxkjoM3xoK3G9qZkAPYQH97CPqW0F2CAKwXZATlYsQoLmTNKfAxWRq2K5JHnutMtjYhjp",
+	"6xVVR6afPbgIwU/UEzUUubmmdtoG/wcK0cktLwy9iPXcIFgwFulpJPVwtMpBmWNFtIg7CnFvtCqBfjGw",
+	"Uz2nciUt0RTVB54SU4H4eo6uNqHijcHoSrCqQFNjvlHb0bLVCgslnwRjs4Qh91G0JBvK5uj77x+9evXY",
+	"1jAmaIVzwjIsuhGMwNwCE0GwFUGaZrAgo1+/e2/0AAWLsVXLvUlnvBrPk6h3xIa18LRd0bEndkP0EbpI",
+	"tqZ6H4+ws5FdrAbkUO5VTT2aEuaMAdtLG54MkSJE84kF2fXn/W2nCvOK5Hk4WzKejlyfH0ZzHhfm0aHz",
+	"ADAviMhPHyO13SHAirBEFMhEXOy+W4gLilUGqTVc/nbE13V6E6inlXxTNf1EY5r1Di7udiuajA1C/m69",
+	"JqvQCcKrFjCN9leLIYyDoDEiBo8Kw23AT2bz2VM4K0IUlJckvNmmMnND43V8eFeXToyQdYfS2ayoTkpn",
+	"A5l/j/N1wLOMJ92sSR7JTSliVHLrdST9L726VMO43l/FURq3GKc2+FMwDp+ZM5VYCSR2DbxKvl3xlC0z",
+	"StYPX4wcwurzoVtzJx0Rf2KmMH2oqsya1qxCgU06oSSz+0ASuUbtlZ97fTrFu7fjs1XA2kOTro5O7XuX",
+	"LqdyNJXSvDsyGm3Izy+bophHDATiQzCGMufBUqmncD/zWK7amubkdew4eEweYeTIGcWiA5dgfxfVfXI+",
+	"gImCGV4FjHSPzX2m2lKJTB/RHkskCM4sYWtwUy1wWVoNHzJOr+xjg7TOxE3qYKVsmMq35tnhHEvAVl1T",
+	"+qd05AhB14ik9dpURQbwogo7G6Hjfa1Orq25s3zmMyOUyiEfoiXEPh+CEFy8jco1kCE8Uh2HC2UuREIc",
+	"BkNUTxvOs3hHcrJW1gVvK7rJbrYcPeBQ6UMgVkA2zLhCS8GrzVYhyqaV8Gdk/9emv9eSCLwShDA5/Wo0",
+	"kDfdd82GbjejGdmJbEKQjB31UgejhTYRtJ7duady3h2bx6NlpdSaAU8GjS54OaS1DBJzSO1yOD6B1K6q",
+	"EF/OKRvN4HYSi0ZG06UnW6tEk3SkDaoLxTs3ooJ/NixjW7K6soUM9J/Gx8M7808S7xyZn7GGK8z0yRb+",
+	"cY1pHrml+rl/ahEEzGi3urspSz3mTQqSU7ykp9Z29z4DMjclcAK3tsJ4u9PSQgUhi6FoM13/GC7YL3g5",
+	"0dZ5sb+R3a2JE5lmQlrS37rH6wa9VKSIFZSYmnjC3hESWbV6KDbCMd6nt/Zhi4GaOqS3VU4iPElCRfqn",
+	"qIoUFgO/YUAfuqEK+FAzYDcrnQ+11Wxea2oDhTcjHzHHeyyKqjy3+n/ESjIf8BYR6MPUS4kWJYYXJ1px",
+	"prDdWSN8zMHgr71nGkXVuHunCIUuZx6H7iNgBWXIHPZqBsLRC98+sCncly3PM09NGpK78eEmw2Gj/N7x",
+	"h19O+7aHiA4UNVTtJ6ZMqWMrOQL6dfdeAt/hFkuSZh4u4VFzhiKKqt7dRMJoBK9YlnK35XuvAeW4+5fx",
+	"trrcLNptw8Dy1GVp6eVZKL7HAhJz9jhc4Fo2d3SD+qSfK6Px4CZWNkWIe0xVApMROFFmfnvXtzXXiz+X",
+	"7bXoxeLaCpxmWsEeXodhvXQa2jAsG2r9X10tMrxSdGehOKTEwvxpi1rX4F7InQnOZXvznG7DZcSIm0rC",
+	"r1rT+3DslnFFckmrtk489AsknD0IvqadyldJmhQo0uotESqMKkBwPSQtYHKSscwJqV7wPG+fRFvZE5xH",
+	"8gX8JIgA8WpwJRx/7/3NxaBTOQYTaN8nt4n1N4eirn2uD6/m2CDOSiyughItK1Hyto575dXaH5INtWBc",
+	"oQXBGWU2cXzIsL+tHzRV7OOJsITYlavX6uzR7H//+MvF3Q///svF2bcf/u+9Xy7O7n/406NfLs4efoB/",
+	"+pdQGM/ZLd+Kj9u6/Kr9zr3xd6ja8kp9T/AuhfHNid+/UzaTmmbp3tYe6+nG7m0VYt9b04/hc7n1OSfg",
+	"hKo8xnC2I6JDl7jMuTsaW6osA0Kjq0hmXgD/qcWyFPyKMAvudIfsMLYzKShkUNH1jmY77l1vhgNGkck7",
+	"NkGyN3fvSAEQkRjkcgqa65hD3wBqy30wTSb1QK5FKvwHYlylCbtqahnLE87tfmJBYC840p0++rg+UDYy",
+	"jILsnpNDcQ2/wnEfrBJUvWW8NkMSMMNehHsX0xNeSZx2Zs1Er0r9tFVWYirCgaqOgz2AGzD134fyZ2po",
+	"Q4yDM0lGcMntpif56ZqatC8U4wMGR18KvsyDG0tXE81HXDtJFbzdhe4ErWg4MSe8ZLme6lt8gx/b4nxH",
+	"5ClgEVOUVG9qM9PIvMaPgFomokYMdAH6fF2FQ98TchViYQsEel4yhJHCJRFzWy/OovWokkiLCmHtw3s1",
+	"NBHZEZO6FSiVwgtyTYXr6ahuXGKhXj6fbvxj4drae0+YdvNsnfYRt7vhq/W0YXULLQsqjeNFsDR4fpg4",
+	"G8WIOFL6I++dQvdRbvrnBuRmb98lzcxUm2UdvIjXDmHsiBC9DRq0NRHxa+mrIA3CFHXq12UYv5JPckGt",
+	"BrjCB9ELSh/Cm6Sml6bWxMK8Fw3GJwuAK3u3281UaOLLAeBY73KlVStXPj38j4WlpKf290UzVO1zG7vL",
+	"jl7u1LEq+64XQ291+sNYmYvWSq93OMvT06yrpgyGh0kGS1hLPS1FAsz29WRHmFhppU9DC60IFkNldQmA",
+	"m7NHsxXnV7Q+QNWf//+75xqVK+kPxBZ3omzNw7ZEi1nglUJLovbEFlCRROyIABg/5G6prakyhhVSOL+S",
+	"SHFE1Tn6K3eP6jYlvPDuUJIFNIJWOSVMud8EQRvCiMCKZK6SC5UAKwJjZW6iZs/NeDw2pUezu3DNVhKG",
+	"Szp7NLt/fnF+33JQgYwcuNuUnTEYHK3PQMnzMps9mv1IpXriHoJ8m5IzS4B67+LCLSob4MdlmdMVvH3n",
+	"V1sq3qzNEGi8aTotO9MVgAyZL55USSVw5W7enDfdCayUPqmMnmvdHYOCgUL+BlDxB4kk1LY6NxD3Na7i",
+	"x4Famncure+pm/p4lhMs1ZngMK9AjAF7BpeBCXoGOAA7Rc356CnPDpMmZ0hwr8n+SZ0F0JKfpVzvqMXd",
+	"a2u51Wx/DhjZW7lft7g/z5vFcedTXY3/szEG0KfeVDyHf/enoiWVB4Fkz8ZIABVah1ODCCxJdv2aFFzp",
+	"fyUq2vWL25jQN4w0i2itt7AbWENY4IIowJhFSgw0j9yppx0KDZRVQGqXlbrZtWe//gzS+tOW363M1gLv",
+	"rl81Y6vujsugOsMNM2xsGb4lO35Fntk3Gr678eWoTYptQC8/yiwrBuMo52xz/VYmvhRHu399k9xtKjDZ",
+	"rqQjRqWAK8eQmL6y1cpDdYVfWW6WzjC8QpT27E+YKfLbnhj9+tc1M57KnqOXcK6VW75nxkfk7PqnZXSN",
+	"ntNV3J/87qP28t3AxoWnj5j1l9uSq+OlS8owlLPqHl77RssFfPgaUSkrkqH6PCHnJgd3z8UVOORaPg4j",
+	"gP749sUz9PDhg4d/0lphMPzQ5Wemr2fPqSy5oQZtd7PXqa9nlcSnkhelJREMzuIz8/titeU8v9klYFrK",
+	"hh0GBEWnkdpzJE2fviJjNLcH0N8qAlpqz5941t3J555Mxpiswt9cnvLNuDqQj+5oPrCmb8F5hBpEY56j",
+	"6exjlPGVdAjy8yL7mnanEUHLO59Mvz+PiHxRI/cniHy9peLf+nIft6bz1md2LDvnJWEfi9wK+Yyv13RF",
+	"Mr6qCsLUuS2VvyVEFfl5neMzrUlj/+XuZNPf0hGTBRHQkX8U0+7sA4TSavNgxTZkI1z4XYt8PvuYy4+z",
+	"+UyrTCjxMK7I4BBGtfevRL3ghifq5myFbuASb4IG40mjCoKsuMgo28g57Pp7S215QBIfkOIb8Hx/F9YD",
+	"hH6H74jITTDs+v3nH/FBIkkUeFAm9ox0gyYEBqjSObAAnzGtazmVJKsjpHCXFvCq35geL1wo+9hjdBc8",
+	"1K1POXrBPgyTMxjS6/tiLxtZ2EK80Ew4DHl7R39YP3ZmIgcPKtASs8yEr6GgeM0OeGuHjhqILoesjc1q",
+	"e9k8fKLkUpMzLQC/n7MXOGK3KXX5nsF1ASwy/5oyE3T3dRkkuFBYbQPHBAhahYV//ZGyugHTrExbMYEw",
+	"kD1G32qAy9x+yZOsduRQsOJFAVSOjRjrEVkUWh8p2pXJD4SUyKWE2rRfSO8NNgi8P9NajG45b7UTiTB6",
+	"tvgZ8uvBdTtH7w3YFZnRIcZNGL2eOHjA/epdxrkH5ogL91Z/SzJ51b5/HdPXExzU2zPmZjgur3/A+ABX",
+	"wZbnmbwtxW/iL4N3kJfNY7dhuuvmgveNfQE+F3itYB+0YSV7ByvniJE9kQrB9v57CJHCUEyM1Mpg7m6d",
+	"ST0YvNIuoC1tgVln1OfIsKF53HCZEVCuj4SHufsWhF2XZMULYkBYjHxUSCpSmggcZmhJkElC7i9S6Gk9",
+	"Uze0q0AjDdb4Vm8/67EBVi4S/QXJnt/+cr3jAzZuKk5v1IavtTrmmKG9oEoRhrBEf1u8eQ1G3OiS0xtL",
+	"wWJedAoYM/DTlYevFFFnUgmCixsw+f+v6E4pyE7360aUB3Yzpzt7XuWZY0UPKwd67TkPiguS9fXl0nQY",
+	"rMFXY2luYuPLMWuTvI9tfS8ZgupsIFxakMeIAIX1vr0FMG7E7vtdrcm5NTV0ZbRih0XLQn5jzphhmI84",
+	"YeB7oVVeLREAndESr66+/ssMc+syi9w2PJh029BE5G7GPDxhOD+Y8lzg7mpPA5Y9AIMB0KVdEVOpCNRV",
+	"kHUlzc/ew9HDw5Mse+vGMOvJOiQ+L7dl9Orm3sVYOk5skiyYczz4a1OI5W8VVgO1dWLtuPIAod7fDV9m",
+	"da5pXaxjifPcWGVRra6Mt0nt3XatJrFjqKuw0BuesHUTc7JWE4alF2VsWN+k39E1RSMDvkO8Sl/4Y7Ys",
+	"5cQvdeyOoMqI2xbnokxxA2eF82+9a+JDTNRrmufh436rHvJAfOHN2i1HQMvusUQ551cE+LAxKnhBmEJ4",
+	"wx/pvhi07ZJnB4DJ6f3mHD24eICwvJI17bJDyIZ6vMVy2+qxl+L7y8XZt/hs/eHTNw8+BxJ6tWW5BWfx",
+	"Jp3DxjxFHMN6cXXt4S3u0m4XgD+LsrIZpje4H+S5dx2EsD6gwvDhXkOrk/4mbAFAtvPY3mgggM1naHlA",
+	"W7M/mJXShaXZUbxt9rebcSQhdL8gSkEbN+BJdmt4x7g6bUbdpFSUbsaJoR+rv5SCzv6e71GB2QHtte9p",
+	"Yge3prVrIoRNO712TbWB7drzQE+QIAUWVxY9LHlBOCN/AJLRXG2REnhHcoDoYTCXc8TIjgj4B1YDx3q6",
+	"ClvCWzeWm9FS9/kbPPGkNB+3gOZ3Lezb15/zMltflw4NTO1ltv69zK4VyEkYkN68Is7QkwdfGewjqhwe",
+	"nWk0Tn4UJOjIWIFpKzFC/m7r4W/sSH4PwfFQto0Z+LUhFaakdkoS2Beegu960A6I9tRo9hhZLhh9ZFW+",
+	"5HMsFbLR9LHzSz/18zhQwvX5rVbwIUQPs2Eno1q3ZrBNstdQOGlhnrjBrcy2EMtTg1/9K5yPCgHFDeLs",
+	"kT0oCakQ+YhXypCWmwRpiNeRbI6gZL/WGolKwlY0z8nvA09Z0y5EJwceuMm50Q0kwNBMUYgGVfW7B6OB",
+	"6M+aehnX7w0/JRvKJMJWdvbGHzNEMxeyWAq+lyBfkxJBkASafqaXBVNI7ekKotOcEWMzHaiNKrQU5hio",
+	"fWy+I5m5rIRwbNdfXigs1MLV9bihFEz7/Vv2k0GB/aZDFgbkf1sm11AtnTX87de/zcN8vrPVg46dzgm8",
+	"T/gIyqXlEe9MZIfpuAA+/cuXhicO2lVQSrg9KfGGuBDWLSvosJ9uKKquOaX+ipQq2Xv/gZS2F2E+kKKp",
+	"+zeBZqzmUBsL7EBf/XZSIju6z3V41wIl9T7p/smVKpu7eisE1Q38Ho4XPxBS1tzcN7GNtLjpbnnJ+goX",
+	"8IUcLY9WjNteqndwDhwjiu7IDW0pZuRP/HZuZWu5Qa7A4zi0r4Hisc+Vb7pyG5vSyaUSIhf/BT4gqQBB",
+	"aMsu6iE54PfeUtQDnOLWV8eyonl2k0AvPV7d2FlVgr8N01tf5rUAOsY8dB3wp7qHteXsdLNzO/D9o1ev",
+	"HsGZtt43FCGAXZnXJy4DWpGK5jn8Av2I3CUyqNYTvEqczBacfrl4jOH/QrH2uNV/5008bNlO/uaGDY69",
+	"fP0FnLc7KyyyG4zCg0SeGbL93/cucCMW/fot+XXcHzxBWitqq7HEmzl68vD3cn3gNPvXKtvc0FX6O1pY",
+	"NjNoRLt0pJAISxvE0vubjbMUhGVzbeyrnPxBojX9CEBxPWMksxcC43b/b7qZkz3mr2MhaYn0sF7zG2LJ",
+	"vvkF9w+xRSzNzcpQCNlevtxkENk1EZGOV6AbmDlhAZqe05s59waz/b7LaEsY1+/E2K/rhm5bPwemwKAy",
+	"biRV0BHfyDufJFkJMsAI4XFG3TarDtBh2o8ZbKZjh9pjiQqc1d6zv03i1Zac6c1S8PyGNkjHCjp79MuH",
+	"npgxOyy1cn4OI3TbzAlG+lPYVYYRunBvAuHXoSDhcxOfvfnz6nN8mHCN79kbixDVI7nxy/ygIw35Cvim",
+	"DI6Wy5c5Mj0fEL/hStZCf2zzVVDFcr3eMnG4CTOkp/fOpwwfkggw3XSksO1lGBC8G7h/o6pGhlgM5W2x",
+	"7QW7fOOT+YYRbwF96fg0TO+ssUxuwu/YSsFdFtSjvj6/HmKBS/3Pz/HBUAvc0OI3YJMvQ7wZB7os8I5I",
+	"tCJ5DmgB3nCgcZsYkeHDHBX4ylBPB1D8BuPhZWbdDEC2pURSgRi0I2P+GvRkFuaZGwVmmCYWQEs1iFeT",
+	"CCsDGTCvQIlQUTGmBQypb1/J0g2TPklPlgO+i60y9nC4yJg1D2RHVyMJ+8/tM7fivkBbacmKUgmgJ5M2",
+	"lQuz7Iwy6dO3XzG+vxE4w1R6t9+qqZmIvzdWNiDA/t3zsl0b1VqMYw2Yvc7WNCfyTs65qXcTjMAt8EGa",
+	"CIlNp+JrtIHqs5bL2CSYat3f8j0kPEIO7pJAPZSEkNuPnF89MfxtwMeYlOBYV10dE0ZCbl43JltgqDTr",
+	"OAGQ4kiJA6JMKoJrKJggBSmWRDvLXKBNRaQ0kK7YrY797CyehnmRksv4z8S28cS2a2Yt0xoavWelNsf6",
+	"Juy7WaZWcbSZp2xDRCkoUyGXOWQ2mjcGl0toUu/fi02qZa7vMzpJMAJgV2rEjCSQkM9IbmqPgFkIZLOZ",
+	"5QQCf1UvlRtLZ3NNnMbp1RiBm5v+PWWZreITlPuCKNkCK1l0ak4LquRjpLZcEsS4QlonMpgDcE62tCyN",
+	"yQpkbOljAQjqvW3+upITTLfS1p15tHvVYL9w3A1DOG5wAKncGEOb8UfMfutvtaFckBeCF3Yf/AdjkBmp",
+	"veJOnWuEmSVdnptgLxwsTWEccO9uLiUDamefeXjLIZCJPsK5iyS9k7rTHdVrjxFgerBQUVJIQH207jLV",
+	"lhQ3eJX5Vz2WGwX/eS08kVdfzw3fm7GJMakQHGWcWOcWMrL3VJIb16o+NDBoDHzZtjF+Cd6xQa8N7ffJ",
+	"CLubwg/dvO78gwLr2srUQhWNKdKJ8KDbnM7rQ9d8pYgak1A/FLP83jxxgxbUthDPwnG1B005W4WXWtEx",
+	"k/tTQpRpl6haRmlczL8LEmbnm7dpmG8NSmEuHf7JmGwXX0EUHlKpV/r3G1x48P2AulhQyBzB1Bi6V1t/",
+	"Zo6uLFsYoJQeNaglbRnNyXpZ0VxBYu5NCM1jW/xU/510gdtmxUy6xgVCRSpRRqU24rdZtHCgtxe3x6b5",
+	"pKHL9SiTqpyg1Zasrr549pGnAfaON6YfPYc3Xhe2m8xy07bcazDZmq8gvG0cQHDy5tr1+0ooJ1qzMg+t",
+	"LJPLjBkcSuGICmS4tmixUTWMZM5VLCA8cguRUp09yvqY8zav/OCFq37484juNRUkRm4XvedG8j2eMEPf",
+	"1axPeyMAqeCuemyE107wYlB6IwVAzGnsq+Rs3dtguJG4bPghbBEX2qF1/R0ZMJLRYyoptFuIAc6+y+i1",
+	"cI63o6y6y2PTbGCv8xnfETGUSGW5jg3/ruQFgesk869Zo/lAWockhWotfYpGPbIddRXU+4aJMxOW1j3n",
+	"Akm8P0fv69CMrNsjuSS2K7opP/5Vow7u3X3w5wd/uf/Ngz+PoA+6GHbbwbmR35fGsCdRbju53Bj1dnxZ",
+	"TEMf+EqeEsPCJSCx+le6+MFsPsMP4VJX+8tJ17re3of2hFzpna/e9ub2JhQrhPOBK1ycvjvVW92pFrur",
+	"gfNT4yS/77J7tuIqhHaaO0YqXMDXQRFs4dU5woazAeqJ/fHy+Ys/zcHUCL53XhD647PFz3P0Xz8u/utP",
+	"dQGA/ZbnBhqrT+sWzQBsLeiPf1u8ef2nf7Rif13X8TQMSglEgK2if6DaMUBK1MhAIZCb2ntf6o9f/+bL",
+	"uDkLt2iqL8KpV82WeG271+9i2+oUeLnNfcsafciBgb/0P2qXNM7sZa3OO3joNlxwaEnvIcnnUoxWwMEm",
+	"KlOO2uAPoduPDBLe8oDpvzeClo7ohGBRgK1sF1pwuJYbgfPegHGq5/LkksXTFMfcxIxpjncP+0USHm2H",
+	"/yDdPjm3N8/u2p1KpPhXkDXwlcy0IuU1nvg68wEnK3AlDLkyoHWwVO6k9cezu8YRKeozGJyO8BVh5j14",
+	"Gm8wZeiP/6Yf1qdvIGKOnpYKgtl+a4F+XXYyUl7HLjgh7Xnp84ad3Z3f/TC6vy0Pv4+dzVYmWytiPEmt",
+	"S7e6v2mnOBN4f7P62yvSBpr5WO8bUuGDtG5zjU0NkILbft6y6u23h459eHgxylarX/pdaJ+bfHaTrpVX",
+	"S+FT/XfSVZBfxybtKqj+vvFc6go7QLMD8H6tcmvgkIVbsM2N+Cvx4k7RAV3cTnmNN6xXXsNc0cs5WmJJ",
+	"csqMxNaUwZx96S3e05h2Tl60rFIzvG4NDWmrUujd0hTPgI3zCrDIGK1wqSrR4PJDt+LtGbyO8x8U9hmt",
+	"5zM3VW6aSIAXKtX9D//iBjy1ZscXtl2DGmyo+uBKTR839rdpsqZGMW93vZs2e0G7UyC/1xiLg4MF3TBt",
+	"g7FebopmB6TwMidzr/5THVMzthsme4UL8jsPmLXM2Px6krZ+tczueB+NlEUVWQm8IkOolnfwwCS1PRFb",
+	"HlcXytC6yvNHCJscK60HsEndv3e2pAqZ6mKhzL2vae8y81ESPIxQe2sfuY3AkWnrHTBMHIFPs5Q/Z4Lo",
+	"/0MlpqJmRIIQuv7nG7HPVT5yRf8WnrhWfuNfeSWYKa6UJtwqJy5/P0Bc54aQ/C3jyI8QGws7btfZFF7j",
+	"DqsKfMJyUcIsrrTLRaRDMMvfKpw1sHjvare4sbm+80n/X2Iam340NdoTLA5a56wFPcAqv6WzpzVrKbrx",
+	"2j4K2uBqgnQPrSNlO1t65Nquv3dtCVQvXagYMB+M7xFnj50JRzlZK8QrBYczXglpAlc3rVh3lKFZux3l",
+	"Cl4vvROHr1u1IhrypQMdjWmM59zaSs/ajrWsWJMYZazYjeTlWkzuSOEs88ztFM7SbUV2k7AfZnqHlLb2",
+	"nEsCa3du16cNr7QTSm+OgauLfDWdc5dY7V4AK5g+ULjkG0Ad2UchI8+BZWkWzmpduNLS17soW4Vpb27d",
+	"dNhDs9DBqL2qaZbkMtww5N4q3J1P5o+RYOFbqJDjzVRawsDmNq4qQzdSdkwnX0hZtjItJf1HUkjVKx6X",
+	"Ek+17E1UIvPZW0TWx3p6GzRXT9zAO/WHv3g01M30UCjUcHThPDc3tnRHmGPsEnA/bw1g0bd4wGx2cn3B",
+	"3yet2c0YMnP7nLAu7YMpC3NBN4xk2ku+xdUY6991FhI0TQT9OA77jRk4ZbfG78lla+Q3sB7ohr1kt74S",
+	"4qJenC7j9JxNSdQAGgbUTj9wo5JQVblQOMw08X4LJQ+9MpWiYl5pDri0Pq3EdzJL8ICCOhndgHrqb38h",
+	"EtoBJfUjVnXOsZkgWNEQPQA2EKDZu1WV9ipP3vlk/j/Nf20KOH7pYor22mWP5Rx0XAB1iLLlJ7+wB2Ql",
+	"OkTQ+porcnI9zCn4JLLmgiTgROYhtG8CoMQ2YF//KqoffqminJH1ZT3j6Simtj4FYwyXlWoKvSLKFO8w",
+	"2xrGg8MjlAm6I2KOVrwSkhgQ7RwtudoiSTMi56hhKQjEG6CBd/x6Tj5tFTWQl1aMqKeb3SsKYEGc8EZH",
+	"aW2TPTbFeFThveMoLCtlgMW3qkF7B5U4RYNCpGtPsqxBVHPhgo2WbM1QIWPIDT7Y/BSauaR97Wy0igVf",
+	"kVIhbvPmAgErM4pbsXuNxNICj2A39lZ3mno0D+zlhCtPM6JXttX/t62gJbROoLFOZIGSRMXIRr+5+EKp",
+	"xY6IOzFMbcrPQNKerZyjHRknqhuZBq2Kfaa+dtfeEpxJjxDXGYJni5+1MfivHxf/BSsfG15Y/W/Lg8uQ",
+	"lmjF86pg0nIO0kx7ZFuep5Dl6pZhvYWpcgPG19z3Qovmlm7uiG0f11dzjxx/bSzx0fZ4Fr0VC3LXfvhK",
+	"KAyv0ULUov8SdLAVc3noobvsy0r9BA/czLnRfPvrOjCCQNr8SpLcjHmuypzjbPjK7yf7zG0YUtNWYpGd",
+	"F0DIa/iitWeyFLzabBWi7MsU2TFMp2YIaXsZ/F/i7cq9cWTEh384clUrzMhCgY3KeZqYZQijPT7ofQfS",
+	"mqlC2g3k8mZC5nbt3Plk/rCxk5iTU6vFjVmVuKzesBZK9eYgyVNjJE5yFnTYl+idFWYrkk8/63hfji5X",
+	"+HRsXsK3sXua50gqXj5GzDo1cKy+yYrsIalsyerqZoSiv+zJ5Pp33EkU5bexOrTzqSdyiyVakk3Fmrm9",
+	"SehAaFp5URiCm+ufV/j0yRPbPlZfEVL+xHJ6RfJDKK/jS6dnxOd8gXetKX9kOLhh1ufm+hn+vqWJr1jG",
+	"b2Taf2IZ/5I7T43Ehu3HOWh6q2a8xbdUsx416cA3IXubPTi0Uf9sH7nWqKbXbu1hUaa+eTAbTRB2r6YC",
+	"pF3eah9nlmGF52i/pastElS6YhaGfd5MxE3I3FAJnJmsxjuf4P+TLpre6Scn4qQaIIy8sbK+U9aoHa11",
+	"cBy/9SfzR5IUYhwLXxYuNjJsNz497vat5KdZDTX55YM2XIaQ2Xy1Evns0ewOLumd3V0wax/tKcX8XhC1",
+	"5bBOv3sHJyx9EKoLrd3ZCFreyelOn6ki4/C+cflmEfpImWNFZPpnwl0ROMPi2I9Ec+AHv/fh8/8XAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

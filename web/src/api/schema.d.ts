@@ -749,6 +749,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/programmes/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a draft would change of the draft there is. Nothing is stored. */
+        post: operations["previewDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/programmes/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes a draft of a plan written as JSON, or the next step of the draft there is. */
+        post: operations["importProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/programmes/{programmeId}": {
         parameters: {
             query?: never;
@@ -818,7 +856,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Undo (-1) or redo (+1). */
+        /** @description Takes back one's own last change (-1), or makes the one taken back last again (+1), whatever others changed elsewhere meanwhile. */
         post: operations["stepProgramme"];
         delete?: never;
         options?: never;
@@ -844,13 +882,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/programmes/{programmeId}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes an issued version back; it stays to be looked at. */
+        post: operations["withdrawProgramme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/programmes/{programmeId}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        get: operations["listDifferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/programmes/{programmeId}/exports/{format}": {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 programmeId: components["parameters"]["programmeId"];
-                format: "pdf" | "csv" | "xlsx";
+                format: "pdf" | "csv" | "xlsx" | "json";
             };
             cookie?: never;
         };
@@ -2426,14 +2501,21 @@ export interface components {
         ProgrammeRow: {
             id: string;
             /** @enum {string} */
-            status: "draft" | "issued";
+            status: "draft" | "issued" | "withdrawn";
             /** @description 0 for a draft */
             version: number;
             school: string;
             startDate: components["schemas"]["Date"];
             emphasis: string;
             issuedOn?: components["schemas"]["Date"];
+            withdrawnOn?: components["schemas"]["Date"];
             note?: string;
+        };
+        PlanDifference: {
+            /** @description The weeks and the kind of day, in words. */
+            where: string;
+            words: string;
+            first?: components["schemas"]["Date"];
         };
         DraftRequest: {
             school?: string;
@@ -2448,7 +2530,7 @@ export interface components {
             id: string;
             athleteId: string;
             /** @enum {string} */
-            status: "draft" | "issued";
+            status: "draft" | "issued" | "withdrawn";
             version: number;
             revision: number;
             programme: components["schemas"]["Programme"];
@@ -2469,6 +2551,8 @@ export interface components {
             undo: string;
             redo: string;
             issuedOn?: components["schemas"]["Date"];
+            withdrawnOn?: components["schemas"]["Date"];
+            withdrawnWhy?: string;
             note?: string;
         };
         RuleResult: {
@@ -2531,6 +2615,8 @@ export interface components {
             /** @description In a taper, the sessions its days allow before the event. */
             due?: number;
             start: components["schemas"]["Date"];
+            locked?: boolean;
+            note?: string;
             sessions: components["schemas"]["PlannedSession"][];
             home: {
                 id: components["schemas"]["PartID"];
@@ -2558,12 +2644,14 @@ export interface components {
             place: string;
             date: components["schemas"]["Date"];
             /** @enum {string} */
-            letter: "A" | "B" | "C" | "D";
+            letter: "A" | "B" | "C" | "D" | "L" | "S";
             title: string;
             budgetMinutes: number;
             minutes: number;
             /** @description In a taper, its volume as a session of a rising week. */
             base?: number;
+            locked?: boolean;
+            note?: string;
             items: components["schemas"]["Item"][];
         };
         Unanswered: {
@@ -2600,6 +2688,8 @@ export interface components {
             dose: components["schemas"]["Dose"];
             doseText: string;
             loadText: string;
+            /** @description The dose as it is typed. */
+            typed: string;
             minutes: number;
             /** @description Weight by quality. */
             serves: {
@@ -2610,7 +2700,10 @@ export interface components {
             reason: components["schemas"]["Reason"];
             /** @description Done in turns with the lift before it. */
             paired?: boolean;
+            /** @description Done in turns with the item before it, no rest between. */
+            superset?: boolean;
             edited?: boolean;
+            locked?: boolean;
             note?: string;
         };
         Reason: {
@@ -2663,9 +2756,31 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            kind: "dose" | "swap" | "add" | "piece" | "remove" | "mend";
-            /** @description The id of an item; for add and piece, of a session; for mend, of what the rule is broken at, empty for the whole. */
+            kind: "dose" | "swap" | "replace" | "add" | "piece" | "remove" | "move" | "copy" | "repeat" | "extra" | "turns" | "lock" | "note" | "mend";
+            /** @description The id of what is changed: an item, a session, a week or a block; for mend, of what the rule is broken at, empty for the whole. */
             at: string;
+            /** @description Further ids, at which the same is done. */
+            also?: components["schemas"]["PartID"][];
+            /** @description For replace, the exercise whose place is taken. */
+            instead?: string;
+            /** @description For dose, as it is typed: 4x6 @2, 3x8/side 22.5kg, 3x30s, 5x3 90%, rest 120. */
+            text?: string;
+            /** @description For move and copy, the id of a session, home day or week. */
+            to?: string;
+            /** @description For move and copy, the id of the item it comes before. */
+            before?: string;
+            /** @description For copy, in the place of that item. */
+            over?: boolean;
+            date?: components["schemas"]["Date"];
+            /** @description For extra, a session without items. */
+            empty?: boolean;
+            /**
+             * @description For turns.
+             * @enum {string}
+             */
+            with?: "alone" | "superset" | "heavy-light";
+            /** @description For lock. */
+            on?: boolean;
             /** @description For mend. */
             rule?: string;
             /** @enum {string} */
@@ -5103,6 +5218,60 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    previewDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequest"];
+            };
+        };
+        responses: {
+            /** @description In order of time; empty where there is no draft, or nothing would change. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanDifference"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The draft. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getProgramme: {
         parameters: {
             query?: never;
@@ -5186,7 +5355,10 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The one the editor saw. What others changed elsewhere since is kept. */
                     revision: number;
+                    /** @description Makes the change where somebody changed the same place since. */
+                    over?: boolean;
                     edit: components["schemas"]["Edit"];
                 };
             };
@@ -5216,7 +5388,6 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    revision: number;
                     /** @enum {integer} */
                     by: -1 | 1;
                 };
@@ -5265,6 +5436,61 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    withdrawProgramme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    why: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The withdrawn version. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDifferences: {
+        parameters: {
+            query: {
+                /** @description Another programme of the same golfer. */
+                from: string;
+            };
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description In what it differs from the other, in order of time. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanDifference"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     exportProgramme: {
         parameters: {
             query?: {
@@ -5275,13 +5501,13 @@ export interface operations {
             header?: never;
             path: {
                 programmeId: components["parameters"]["programmeId"];
-                format: "pdf" | "csv" | "xlsx";
+                format: "pdf" | "csv" | "xlsx" | "json";
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description Session cards with their warm-ups and home work, a page each (PDF), or one row an item; docs/formats.md. */
+            /** @description Session cards with their warm-ups and home work, a page each (PDF), one row an item (CSV, XLSX), or the whole plan to be read back (JSON); docs/formats.md. */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -5289,6 +5515,7 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                    "application/json": Record<string, never>;
                     "text/csv": string;
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                 };

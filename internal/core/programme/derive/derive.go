@@ -195,6 +195,10 @@ func items(list []programme.Item, place string, exercises *library.Catalogue, as
 			one.Paired = true
 			one.LoadText = join(one.LoadText, fmt.Sprintf("in turns with the lift: rest %d s after the lift, %d s after this", heavyRestSeconds, lightRestSeconds))
 		}
+		if InSuperset(list, i) {
+			one.Superset = true
+			one.LoadText = join(one.LoadText, "in turns with the one before, no rest between")
+		}
 		out[i] = one
 	}
 	return out

@@ -249,6 +249,7 @@ test('quick edits queue, a second editor gets the difference, and drafts are not
   await page.waitForURL(/programme\/.+/)
 
   const other = await (await browser.newContext()).newPage()
+  await other.route('**/live', (r) => r.abort()) // it does not hear of what the first one does
   await signIn(other)
   await other.goto(page.url())
   await expect(other.getByTestId('status')).toHaveText('Draft')
@@ -264,15 +265,17 @@ test('quick edits queue, a second editor gets the difference, and drafts are not
   await expect(cells).toHaveCount(n - 3)
   await expect(page.locator('.stop')).toHaveCount(0)
 
-  await other.locator('[data-place="b1.w1.s1.i1"]').focus()
+  // The same item: they are asked which change stands. Another place: both do.
+  await other.locator('[data-place="b1.w1.s1.i2"]').focus()
   await other.keyboard.press('Delete')
-  await expect(other.getByText('Somebody else changed this programme meanwhile')).toBeVisible()
-  await expect(other.getByTestId('since').getByRole('listitem')).toHaveCount(3)
+  await expect(other.getByRole('heading', { name: 'This place was changed meanwhile' })).toBeVisible()
+  await expect(other.getByTestId('since').getByRole('listitem').first()).toContainText('Removed')
+  await other.getByRole('button', { name: 'Keep theirs' }).click()
   await expect(other.locator('[data-place^="b1.w1.s1.i"]')).toHaveCount(n - 3)
   await other.close()
 
   await page.getByRole('button', { name: 'Draft again' }).click()
-  await expect(page.getByText('There is a draft with changes made by hand.')).toBeVisible()
+  await expect(page.getByTestId('differences').getByRole('listitem').first()).toBeVisible()
   await page.getByRole('button', { name: 'Leave it' }).click()
   await expect(cells).toHaveCount(n - 3)
   await page.getByRole('button', { name: 'Discard this draft…' }).click()

@@ -235,7 +235,7 @@ test('edits show in the sheet, break rules visibly, and are undone', async () =>
   await page.getByRole('button', { name: 'Change the dose' }).click()
   await expect(page.locator('button.cell .mark', { hasText: 'LOAD-STEP' }).first()).toBeVisible()
   await saved()
-  await page.getByRole('button', { name: /^Undo: Changed the dose/ }).click()
+  await page.getByRole('button', { name: /^Undo: Trap-bar deadlift: / }).click()
   await expect(page.locator('button.cell .mark')).toHaveCount(0)
   await page.getByRole('button', { name: 'Redo' }).click()
   await expect(page.locator('button.cell .mark', { hasText: 'LOAD-STEP' }).first()).toBeVisible()

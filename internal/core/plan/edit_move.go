@@ -127,7 +127,12 @@ func (ed *editor) move() (string, error) {
 	if err := ed.insert(to, list); err != nil {
 		return "", err
 	}
-	return "moved " + what + " to " + where, nil
+	if ed.edit.Before != "" {
+		where = "before " + ed.called(ed.edit.Before) + ", " + where
+	} else {
+		where = "to " + where
+	}
+	return "moved " + what + " " + where, nil
 }
 
 // taken returns copies of the items the edit is made at, in the order of the document.

@@ -5,6 +5,8 @@ import { computed, reactive, ref } from 'vue'
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 
+import ItemActions from './ItemActions.vue'
+
 const props = defineProps<{
   item: Schemas['Item']
   programmeId: string
@@ -12,8 +14,10 @@ const props = defineProps<{
   editable: boolean
   loadStepKg: number
   busy: boolean
+  programme: Schemas['Programme']
+  clip: string
 }>()
-const emit = defineEmits<{ edit: [edit: Schemas['Edit']]; close: [] }>()
+const emit = defineEmits<{ edit: [edit: Schemas['Edit']]; close: []; copy: []; paste: []; replace: [] }>()
 
 type Patch = NonNullable<Schemas['Edit']['dose']>
 type Key = Exclude<keyof Patch & keyof Schemas['Dose'], 'inTurn'>
@@ -113,7 +117,11 @@ const why = (a: Schemas['Alternative']) =>
   >
     <strong>{{ r.rule }}</strong> {{ r.text }} <em>{{ r.fix }}</em>
   </p>
-  <template v-if="props.editable">
+  <p v-if="props.editable && props.item.locked" class="small attention">
+    Locked: it stays as it is.
+    <button class="plain link" @click="emit('edit', { kind: 'lock', at: props.item.id, on: false })">Unlock it</button>
+  </p>
+  <template v-else-if="props.editable">
     <form class="dose" @submit.prevent="save">
       <h3>Dose</h3>
       <div v-for="f in fields" :key="f.key" class="step">
@@ -144,6 +152,15 @@ const why = (a: Schemas['Alternative']) =>
         <v-btn size="small" @click="emit('edit', { kind: 'remove', at: props.item.id, scope })">Remove</v-btn>
       </div>
     </form>
+    <ItemActions
+      :item="props.item"
+      :programme="props.programme"
+      :clip="props.clip"
+      @edit="emit('edit', $event)"
+      @copy="emit('copy')"
+      @paste="emit('paste')"
+      @replace="emit('replace')"
+    />
     <h3>Instead</h3>
     <ul class="alts small">
       <li v-for="a in open" :key="a.exercise">

@@ -3,22 +3,35 @@ import { onKeyStroke } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
+import type { Schemas } from '@/api/client'
 import { useAthlete, useMeta, useProgramme, useProgrammes } from '@/api/queries'
 import { typing } from '@/keys/typing'
 import AskFirst from '@/parts/AskFirst.vue'
+import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
 
 import AddExercise from './AddExercise.vue'
 import AnswerStrip from './AnswerStrip.vue'
+import ClashDialog from './ClashDialog.vue'
+import DifferenceList from './DifferenceList.vue'
+import { itemsOf as listItems } from './grid'
 import IssueDialog from './IssueDialog.vue'
 import ItemPanel from './ItemPanel.vue'
+import PartPanel from './PartPanel.vue'
 import PlanSheet from './PlanSheet.vue'
 import ProgrammeHead from './ProgrammeHead.vue'
+import ReplaceDialog from './ReplaceDialog.vue'
 import RuleList from './RuleList.vue'
+import SeveralPanel from './SeveralPanel.vue'
 import { useChosen } from './useChosen'
+import { useClip } from './useClip'
 import { useDrafting } from './useDrafting'
+import { useLive } from './useLive'
 import { useProgrammeEdits } from './useProgrammeEdits'
+import VersionDialog from './VersionDialog.vue'
+
+type Edit = Schemas['Edit']
 
 const props = defineProps<{ id: string; programmeId?: string }>()
 const router = useRouter()
@@ -26,21 +39,80 @@ const { data: meta } = useMeta()
 const { data: golfer } = useAthlete(props.id)
 const { data: list, error: listError } = useProgrammes(props.id)
 const { data: view, error } = useProgramme(() => props.programmeId ?? '')
-const { edit, step, issue, trouble, since } = useProgrammeEdits(view, props.id)
-const { draft, asking, draftAgain, draftOver, discarding, discard } = useDrafting(props.id, list, view)
+const { edit, step, issue, withdraw, clash, decide, trouble } = useProgrammeEdits(view, props.id)
+const { draft, preview, asking, draftAgain, draftOver, discarding, discard, bringIn } = useDrafting(
+  props.id,
+  list,
+  view,
+)
+const { seen } = useLive(view)
+const { clip, copy, copyItems, paste } = useClip()
 const sheet = ref<HTMLElement>()
-const { id: chosen, item, focus, neighbour } = useChosen(view, sheet)
+const { id: chosen, all, item, session, week, focus, neighbour } = useChosen(view, sheet)
 
 const school = ref('')
 const adding = ref('')
 const issuing = ref(false)
+const comparing = ref(false)
+const replacing = ref(false)
+/** Why what was typed into a cell was not taken: it is said there. */
+const typedError = ref('')
+const several = computed(() => (all.value.length > 1 ? all.value : []))
+const pasting = computed(() => (clip.value && clip.value.programme === view.value?.id ? clip.value.words : ''))
+const pastes = (kind: string) => (clip.value?.kind === kind ? pasting.value : '')
+
+function change(e: Edit, done?: () => void) {
+  typedError.value = ''
+  edit.send(e).then(done, (error: Error) => {
+    if (e.text === undefined) return
+    typedError.value = error.message
+    trouble.value = ''
+  })
+}
+function copyOf(ids: string[]) {
+  const items = itemsOf(view.value?.programme)
+  copyItems(
+    view.value?.id ?? '',
+    ids.flatMap((id) => items.find((i) => i.id === id) ?? []),
+  )
+}
+function pasteAt(at: Parameters<typeof paste>[1]) {
+  const e = view.value && paste(view.value, at)
+  if (e) change(e)
+}
+function removeAll(ids: string[]) {
+  change({ kind: 'remove', at: ids[0] ?? '', also: ids.slice(1) })
+  all.value = []
+}
 const editable = computed(() => view.value?.status === 'draft')
+const itemsOf = (p: Schemas['Programme'] | undefined) => (p ? listItems(p) : [])
 const brokenAt = (id: string) => view.value?.rules.filter((r) => r.status === 'broken' && r.at === id) ?? []
 /** Takes an item out; the hand goes on to its neighbour at once, so that the next key is meant for that. */
 function remove(at: string) {
   const next = neighbour(at)
+  if (several.value.includes(at)) {
+    removeAll(several.value)
+    return
+  }
   edit.mutate({ kind: 'remove', at, scope: 'cell' })
   if (next) focus(next)
+}
+const railTitle = computed(() => {
+  if (several.value.length && editable.value) return `${several.value.length} items`
+  if (item.value) return item.value.name
+  if (session.value) return `Day ${session.value.letter}, ${longDay(session.value.date)}`
+  return week.value ? `Week ${week.value.number}` : 'Rules'
+})
+function copyPart() {
+  const programme = view.value?.id ?? ''
+  if (session.value)
+    copy({
+      programme,
+      kind: 'session',
+      ids: [session.value.id],
+      words: `the session of ${longDay(session.value.date)}`,
+    })
+  else if (week.value) copy({ programme, kind: 'week', ids: [week.value.id], words: `week ${week.value.number}` })
 }
 const show = (programmeId: string) => router.push({ name: 'programme', params: { id: props.id, programmeId } })
 
@@ -58,6 +130,14 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
   event.preventDefault()
   step.mutate(event.key === 'z' && !event.shiftKey ? -1 : 1)
 })
+onKeyStroke(['c', 'v'], (event) => {
+  // On a session or a week; the sheet has its own for items.
+  if (!(event.ctrlKey || event.metaKey) || typing(event) || !(session.value || week.value)) return
+  if (window.getSelection()?.toString()) return
+  event.preventDefault()
+  if (event.key === 'c') copyPart()
+  else if (editable.value) pasteAt(session.value ? { session: chosen.value } : { week: chosen.value })
+})
 </script>
 
 <template>
@@ -74,14 +154,19 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
         @show="show"
         @draft="draftAgain"
         @issue="issuing = true"
+        @compare="comparing = true"
+        @replace="replacing = true"
+        @bring-in="bringIn.mutate"
       />
+      <p v-if="bringIn.error.value" class="stop" role="alert">{{ bringIn.error.value.message }}</p>
       <p v-if="draft.error.value" class="stop" role="alert">{{ draft.error.value.message }}</p>
-      <div v-if="trouble" class="stop" role="alert">
-        <p>{{ trouble }}</p>
-        <ul v-if="since.length" data-testid="since">
-          <li v-for="(d, i) in since" :key="i">{{ d }}</li>
-        </ul>
-      </div>
+      <p v-if="trouble" class="stop" role="alert">{{ trouble }}</p>
+      <p v-if="seen" class="small attention" role="status" data-testid="seen">
+        {{ seen }}. <button class="plain" @click="seen = ''">Seen</button>
+      </p>
+      <p v-if="view?.status === 'withdrawn'" class="attention">
+        Withdrawn on {{ longDay(view.withdrawnOn ?? '') }}: {{ view.withdrawnWhy }}
+      </p>
       <EmptyState
         v-if="list && list.length === 0 && !draft.error.value"
         title="No programme yet"
@@ -106,15 +191,20 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
         <PlanSheet
           v-if="meta"
           v-model="chosen"
+          v-model:all="all"
           :programme="view.programme"
           :slots="meta.slots"
           :rules="view.rules"
           :athlete-id="props.id"
           :programme-id="view.id"
           :editable="editable"
+          :error="typedError"
           @add="adding = $event"
           @remove="remove"
           @focus="focus"
+          @edit="change"
+          @copy="copyOf"
+          @paste="pasteAt({ item: $event })"
         />
         <p v-if="editable" class="small">
           <v-btn size="small" :loading="discard.isPending.value" @click="discarding = true">Discard this draft…</v-btn>
@@ -129,18 +219,49 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
         </Teleport>
       </template>
     </div>
-    <ReasonRail :title="item ? item.name : 'Rules'">
+    <ReasonRail :title="railTitle">
+      <SeveralPanel
+        v-if="several.length && view && editable"
+        :ids="several"
+        :locked="several.every((id) => itemsOf(view?.programme).find((i) => i.id === id)?.locked)"
+        :error="typedError"
+        :clip="pasting"
+        @edit="change"
+        @copy="copyOf(several)"
+        @remove="removeAll(several)"
+        @close="all = []"
+      />
       <ItemPanel
-        v-if="item && view"
+        v-else-if="item && view"
         :key="item.id + view.revision"
         :item="item"
         :programme-id="view.id"
+        :programme="view.programme"
         :rules="brokenAt(item.id)"
         :editable="editable"
         :load-step-kg="view.loadStepKg"
         :busy="edit.isPending.value"
+        :clip="pastes('items')"
         @edit="edit.mutate"
         @close="chosen = ''"
+        @copy="copyOf([item.id])"
+        @paste="pasteAt({ item: item.id })"
+        @replace="replacing = true"
+      />
+      <PartPanel
+        v-else-if="(session || week) && view"
+        :session="session"
+        :week="session ? undefined : week"
+        :programme="view.programme"
+        :rules="brokenAt(chosen)"
+        :editable="editable"
+        :clip="session ? pastes('items') : pastes('week')"
+        @edit="edit.mutate"
+        @close="chosen = ''"
+        @copy="copyPart"
+        :session-clip="pastes('session')"
+        @paste="pasteAt(session ? { session: chosen } : { week: chosen })"
+        @paste-on="pasteAt({ date: $event })"
       />
       <RuleList
         v-else-if="view"
@@ -151,10 +272,33 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
         @mend="(rule, at) => edit.mutate({ kind: 'mend', rule, at })"
       />
     </ReasonRail>
-    <AskFirst v-model="asking" title="Draft over the draft that is open?" verb="Draft over it" @yes="draftOver">
-      There is a draft with changes made by hand. A new draft takes its place; Undo, at the foot of the page, brings the
-      old one back.
-    </AskFirst>
+    <v-dialog v-model="asking" max-width="760" scrollable>
+      <form class="box" @submit.prevent="draftOver">
+        <h2>Draft again?</h2>
+        <p class="small">
+          What is locked stays. Nothing has changed yet; this is what would. Undo, at the foot of the page, brings the
+          old one back.
+        </p>
+        <DifferenceList :list="preview.data.value" :error="preview.error.value?.message" />
+        <div class="row">
+          <v-btn type="submit" variant="flat" color="action" :disabled="!preview.data.value" autofocus
+            >Draft it again</v-btn
+          >
+          <v-btn @click="asking = false">Leave it</v-btn>
+        </div>
+      </form>
+    </v-dialog>
+    <ClashDialog :clash="clash" @decide="decide" />
+    <ReplaceDialog v-if="view" v-model="replacing" :view="view" :instead="item?.exercise ?? ''" @edit="change" />
+    <VersionDialog
+      v-if="view && list"
+      v-model="comparing"
+      :view="view"
+      :list="list"
+      :busy="withdraw.isPending.value"
+      :error="withdraw.error.value?.message"
+      @withdraw="withdraw.mutate($event, { onSuccess: () => (comparing = false) })"
+    />
     <AskFirst
       v-model="discarding"
       title="Discard this draft?"

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+
 import type { Schemas } from '@/api/client'
 import { longDay } from '@/parts/days'
 
@@ -14,7 +16,23 @@ const props = defineProps<{
   busy: boolean
 }>()
 const sheet = (what: string) => `/api/v1/programmes/${props.view?.id}/exports/${what}`
-const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]; issue: [] }>()
+const emit = defineEmits<{
+  show: [programmeId: string]
+  draft: [from: DraftFrom]
+  issue: []
+  compare: []
+  replace: []
+  bringIn: [file: File]
+}>()
+const file = ref<HTMLInputElement>()
+function brought(event: Event) {
+  const input = event.target as HTMLInputElement
+  const [first] = input.files ?? []
+  if (first) emit('bringIn', first)
+  input.value = ''
+}
+const named = (p: { status: string; version: number }) =>
+  p.status === 'draft' ? 'Draft' : `Version ${p.version}${p.status === 'withdrawn' ? ', withdrawn' : ''}`
 </script>
 
 <template>
@@ -28,14 +46,12 @@ const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]
         @change="emit('show', ($event.target as HTMLSelectElement).value)"
       >
         <option v-for="p in props.list" :key="p.id" :value="p.id">
-          {{ p.status === 'draft' ? 'Draft' : `Version ${p.version}` }}, from {{ longDay(p.startDate) }}
+          {{ named(p) }}, from {{ longDay(p.startDate) }}
         </option>
       </select>
       <template v-if="props.view">
         <strong data-testid="status">{{
-          props.view.status === 'draft'
-            ? 'Draft'
-            : `Version ${props.view.version}, issued ${longDay(props.view.issuedOn ?? '')}`
+          props.view.status === 'draft' ? 'Draft' : `${named(props.view)}, issued ${longDay(props.view.issuedOn ?? '')}`
         }}</strong>
         <span class="quiet small"
           >{{ props.view.programme.schoolName }} · {{ props.view.programme.blocks[0]?.emphasis }}</span
@@ -70,9 +86,23 @@ const emit = defineEmits<{ show: [programmeId: string]; draft: [from: DraftFrom]
           >
           <v-btn :href="sheet('csv')" download>Plan as CSV</v-btn>
           <v-btn :href="sheet('xlsx')" download>Plan as XLSX</v-btn>
+          <v-btn :href="sheet('json')" download>Plan as JSON, to be read back</v-btn>
+          <v-btn @click="file?.click()">Bring in a plan (JSON)…</v-btn>
         </div>
       </v-menu>
-      <v-btn v-if="props.view?.status === 'issued'" @click="emit('draft', { from: props.view.id })"
+      <input
+        ref="file"
+        type="file"
+        accept=".json,application/json"
+        hidden
+        aria-label="A plan as JSON"
+        @change="brought"
+      />
+      <v-btn v-if="props.view?.status === 'draft'" @click="emit('replace')">Find and replace…</v-btn>
+      <v-btn v-if="props.view && (props.list.length > 1 || props.view.status === 'issued')" @click="emit('compare')"
+        >Versions…</v-btn
+      >
+      <v-btn v-if="props.view && props.view.status !== 'draft'" @click="emit('draft', { from: props.view.id })"
         >Change this version</v-btn
       >
       <v-btn v-if="props.view?.status === 'draft'" variant="flat" color="action" @click="emit('issue')">Issue…</v-btn>

@@ -14,6 +14,7 @@ function item(place: string, slot: Schemas['Slot'], name: string): Schemas['Item
     zone: 'Z4',
     dose: { sets: 3, unit: 'reps', sides: 'two', restSeconds: 60 },
     doseText: '3 × 5',
+    typed: '3x5',
     loadText: '',
     minutes: 5,
     serves: {},

@@ -7,8 +7,10 @@ export type PlannedSession = Schemas['PlannedSession']
 /** One row of the sheet: a slot of one kind of day, with what stands there in each week. */
 export interface GridRow {
   key: string
+  slotId: string
   slot: string // in words
   name: string
+  exercises: Set<string>
   cells: (Item | undefined)[]
 }
 
@@ -21,28 +23,82 @@ export interface GridDay {
   rows: GridRow[]
 }
 
+/** How well an item stands in a row: the same exercise best, the same slot well, else not at all. */
+function fit(row: GridRow, item: Item): number {
+  if (row.slotId !== item.slot) return 0
+  return row.exercises.has(item.exercise) ? 3 : 2
+}
+
 /**
- * Turns a programme's weeks into rows and columns: the sessions of one weekday stand beside each other, and the same
- * slot shares a row. Slots stand in the order in which they are done.
+ * Puts a session's items into rows in the order in which they are done: as many as can share a row with those of other
+ * weeks do (the best alignment of the two orders); the others get rows of their own between.
+ */
+function align(
+  rows: GridRow[],
+  items: Item[],
+  week: number,
+  weeks: number,
+  slotName: (id: string) => string,
+  key: string,
+) {
+  const best = Array.from({ length: rows.length + 1 }, () => Array<number>(items.length + 1).fill(0))
+  const at = (r: number, i: number) => best[r]?.[i] ?? 0
+  for (let r = rows.length - 1; r >= 0; r--)
+    for (let i = items.length - 1; i >= 0; i--) {
+      const f = fit(rows[r] as GridRow, items[i] as Item)
+      const line = best[r]
+      if (line) line[i] = Math.max(at(r + 1, i), at(r, i + 1), f > 0 ? f + at(r + 1, i + 1) : 0)
+    }
+  const out: GridRow[] = []
+  let r = 0
+  let i = 0
+  while (r < rows.length || i < items.length) {
+    const row = rows[r]
+    const item = items[i]
+    const f = row && item ? fit(row, item) : 0
+    if (row && item && f > 0 && at(r, i) === f + at(r + 1, i + 1)) {
+      row.cells[week] = item
+      row.exercises.add(item.exercise)
+      out.push(row)
+      r++
+      i++
+    } else if (row && (!item || at(r, i) === at(r + 1, i))) {
+      out.push(row)
+      r++
+    } else if (item) {
+      const cells = Array<Item | undefined>(weeks).fill(undefined)
+      cells[week] = item
+      out.push({
+        key: `${key}|${item.id}`,
+        slotId: item.slot,
+        slot: slotName(item.slot),
+        name: item.name,
+        exercises: new Set([item.exercise]),
+        cells,
+      })
+      i++
+    }
+  }
+  return out
+}
+
+/**
+ * Turns a programme's weeks into rows and columns: the sessions of one weekday stand beside each other, the same slot
+ * shares a row, and every column reads down in the order in which its items are done.
  */
 export function gridOf(programme: Programme, slots: Schemas['SlotInfo'][]): GridDay[] {
   const weeks = programme.blocks.flatMap((b) => b.weeks)
   const offset = (w: Schemas['Week'], s: PlannedSession) => (Date.parse(s.date) - Date.parse(w.start)) / 86_400_000
   const days = [...new Set(weeks.flatMap((w) => w.sessions.map((s) => offset(w, s))))].sort((a, b) => a - b)
+  const slotName = (id: string) => slots.find((s) => s.id === id)?.name ?? id
   return days.map((day) => {
     const sessions = weeks.map((w) => w.sessions.find((s) => offset(w, s) === day))
     const there = sessions.filter((s) => s !== undefined)
-    const first = (slot: string) =>
-      Math.min(...there.map((s) => s.items.findIndex((i) => i.slot === slot)).map((at) => (at < 0 ? 1000 : at)))
-    const rows: GridRow[] = []
-    for (const slot of [...slots].sort((a, b) => first(a.id) - first(b.id))) {
-      const inSlot = sessions.map((s) => s?.items.filter((i) => i.slot === slot.id) ?? [])
-      const depth = Math.max(0, ...inSlot.map((items) => items.length))
-      for (let i = 0; i < depth; i++) {
-        const cells = inSlot.map((items) => items[i])
-        rows.push({ key: `${day}|${slot.id}|${i}`, slot: slot.name, name: cells.find((c) => c)?.name ?? '', cells })
-      }
-    }
+    let rows: GridRow[] = []
+    sessions.forEach((s, week) => {
+      if (s) rows = align(rows, s.items, week, weeks.length, slotName, String(day))
+    })
+    for (const row of rows) row.name = row.cells.find((c) => c)?.name ?? row.name
     return { key: String(day), letter: there[0]?.letter ?? 'A', title: there[0]?.title ?? '', sessions, rows }
   })
 }
@@ -68,6 +124,32 @@ export function walked(days: GridDay[], from: string, key: string): Item | undef
     r += move[0]
     w += move[1]
   }
+  return undefined
+}
+
+/** The cells between two of the sheet, both included: those of the rows and weeks they span. */
+export function between(days: GridDay[], a: string, b: string): string[] {
+  const rows = days.flatMap((d) => d.rows)
+  const find = (id: string) => {
+    const row = rows.findIndex((r) => r.cells.some((c) => c?.id === id))
+    return { row, week: rows[row]?.cells.findIndex((c) => c?.id === id) ?? -1 }
+  }
+  const from = find(a)
+  const to = find(b)
+  if (from.row < 0 || to.row < 0) return [b]
+  const [top, bottom] = [Math.min(from.row, to.row), Math.max(from.row, to.row)]
+  const [left, right] = [Math.min(from.week, to.week), Math.max(from.week, to.week)]
+  return rows.slice(top, bottom + 1).flatMap((r) => r.cells.slice(left, right + 1).flatMap((c) => (c ? [c.id] : [])))
+}
+
+/** The session or home day an item stands in, with what stands there; undefined where it is gone. */
+export function placeOf(
+  programme: Programme,
+  item: string,
+): { id: string; items: Item[]; week: Schemas['Week'] } | undefined {
+  for (const week of programme.blocks.flatMap((b) => b.weeks))
+    for (const list of [...week.sessions, ...week.home])
+      if (list.items.some((i) => i.id === item)) return { id: list.id, items: list.items, week }
   return undefined
 }
 

@@ -18,6 +18,7 @@ const item: Schemas['Item'] = {
   zone: 'Z4',
   dose: { sets: 3, reps: 5, unit: 'reps', sides: 'two', reserve: 4, loadKg: 100, restSeconds: 150 },
   doseText: '3 × 5',
+  typed: '3x5',
   loadText: '100 kg, leave 4 in reserve',
   minutes: 9,
   serves: {},
@@ -64,7 +65,16 @@ afterEach(() => vi.unstubAllGlobals())
 
 async function panel(editable = true, rules: Schemas['RuleResult'][] = []) {
   const w = mount(ItemPanel, {
-    props: { item, programmeId: 'p', rules, editable, loadStepKg: 1.25, busy: false },
+    props: {
+      item,
+      programmeId: 'p',
+      programme: { blocks: [] } as unknown as Schemas['Programme'],
+      rules,
+      editable,
+      loadStepKg: 1.25,
+      busy: false,
+      clip: '',
+    },
     global: { plugins: [createVuetify(), [VueQueryPlugin, { queryClient: new QueryClient() }]] },
   })
   await flushPromises()

@@ -23,6 +23,7 @@ const item = (id: string, place: string): Schemas['Item'] => ({
   zone: 'Z2',
   dose: { sets: 3, unit: 'reps', sides: 'two', restSeconds: 60 },
   doseText: '3 × 3',
+  typed: '3x3',
   loadText: '',
   minutes: 3,
   serves: {},
@@ -163,7 +164,7 @@ describe('the head', () => {
       .map((b) => b.text())
     expect(names).toContain('Whole block, PDF, A5')
     expect(names.filter((n) => n.startsWith('Week'))).toHaveLength(view(1, []).programme.blocks[0]?.weeks.length ?? -1)
-    expect(names.slice(-2)).toEqual(['Plan as CSV', 'Plan as XLSX'])
+    expect(names.slice(-4, -1)).toEqual(['Plan as CSV', 'Plan as XLSX', 'Plan as JSON, to be read back'])
   })
   it('offers to issue a draft', async () => {
     const w = open({})
@@ -207,11 +208,15 @@ describe('drafting', () => {
     const list = ref([{ status: 'draft' } as Schemas['ProgrammeRow']])
     return inside(() => useDrafting('g', list, ref({ ...view(2, ['a']), undo })))
   }
-  it('drafts over a draft nobody worked on without a question', async () => {
+  it('shows what would change before it drafts over a draft', async () => {
     const d = use('')
     d.draftAgain({ school: 'barn' })
     await flushPromises()
-    expect(d.asking.value).toBe(false)
+    expect(d.asking.value).toBe(true)
+    expect(sent).toEqual(['POST'])
+    sent = []
+    d.draftOver()
+    await flushPromises()
     expect(sent).toEqual(['POST'])
     expect(push).toHaveBeenCalledWith({ name: 'programme', params: { id: 'g', programmeId: 'new' } })
   })

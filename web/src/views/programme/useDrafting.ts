@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, type Ref } from 'vue'
 import { useRouter } from 'vue-router'
 
@@ -36,7 +36,41 @@ export function useDrafting(
       void show(v.id)
     },
   })
+  /** A plan that was written to a file, brought in as the draft. */
+  const bringIn = useMutation({
+    mutationFn: async (file: File) =>
+      must(
+        api.POST('/athletes/{athleteId}/programmes/import', {
+          params: { path: { athleteId } },
+          body: file as unknown as string,
+          bodySerializer: (body) => body,
+          headers: { 'Content-Type': 'application/octet-stream' },
+        }),
+      ),
+    onSuccess: async (v) => {
+      client.setQueryData(keys.programme(v.id), v)
+      await forget(athleteId)
+      void show(v.id)
+    },
+  })
   const waiting = ref<DraftFrom>()
+  /** What a draft would change of the one that is open: shown before anything is. */
+  const preview = useQuery({
+    queryKey: keys.preview(
+      athleteId,
+      () => waiting.value?.school ?? waiting.value?.from ?? '',
+      () => view.value?.revision ?? 0,
+    ),
+    queryFn: () =>
+      must(
+        api.POST('/athletes/{athleteId}/programmes/preview', {
+          params: { path: { athleteId } },
+          body: waiting.value ?? {},
+        }),
+      ),
+    enabled: () => waiting.value !== undefined,
+    staleTime: 0,
+  })
   const asking = computed({
     get: () => waiting.value !== undefined,
     set: (open: boolean) => {
@@ -45,7 +79,7 @@ export function useDrafting(
   })
   function draftAgain(body: DraftFrom) {
     const open = list.value?.some((p) => p.status === 'draft')
-    if (open && (view.value?.status !== 'draft' || view.value.undo)) waiting.value = body
+    if (open) waiting.value = body
     else draft.mutate(body)
   }
   function draftOver() {
@@ -64,5 +98,5 @@ export function useDrafting(
       void show()
     },
   })
-  return { draft, asking, draftAgain, draftOver, discarding, discard }
+  return { draft, preview, asking, draftAgain, draftOver, discarding, discard, bringIn }
 }

@@ -9,7 +9,7 @@ import type { Schemas } from '@/api/client'
 import { useProgrammeEdits } from './useProgrammeEdits'
 
 type View = Schemas['ProgrammeView']
-let sent: number[] = []
+let sent: (number | string)[] = []
 let revision = 1
 let done = 0
 let refuse: ((n: number) => Response | undefined) | undefined
@@ -22,13 +22,14 @@ beforeEach(() => {
   revision = 1
   refuse = undefined
   vi.stubGlobal('fetch', async (r: Request) => {
-    const body = (await r.json()) as { revision: number }
-    sent.push(body.revision)
+    const body = (await r.json()) as { revision?: number; over?: boolean }
+    sent.push(body.over ? 'over' : (body.revision ?? 'step'))
     await new Promise((resolve) => setTimeout(resolve, 5))
     done++
     const no = refuse?.(sent.length)
     if (no) return no
-    if (body.revision !== revision) return json({ status: 409, detail: 'changed', since: ['Una: Removed a lift'] }, 409)
+    if (body.revision && body.revision !== revision && !body.over)
+      return json({ status: 409, detail: 'changed', since: ['Una: Removed a lift'] }, 409)
     revision++
     return json({ id: 'p', revision })
   })
@@ -62,7 +63,7 @@ it('sends changes made at once one after the other, each on the revision of the 
   step.mutate(-1)
   edit.mutate(remove)
   await answered(4)
-  expect(sent).toEqual([1, 2, 3, 4])
+  expect(sent).toEqual([1, 2, 'step', 4])
   expect(trouble.value).toBe('')
 })
 
@@ -78,11 +79,25 @@ it('goes on after one that was refused', async () => {
   expect(trouble.value).toBe('')
 })
 
-it('tells a second editor what was done meanwhile', async () => {
+it('asks a second editor which change stands, and makes theirs where they say so', async () => {
   revision = 7
-  const { edit, trouble, since } = open()
+  const { edit, trouble, clash, decide } = open()
   edit.mutate(remove)
   await answered(1)
-  expect(trouble.value).toContain('Somebody else changed this programme')
-  expect(since.value).toEqual(['Una: Removed a lift'])
+  expect(trouble.value).toBe('')
+  expect(clash.value?.since).toEqual(['Una: Removed a lift'])
+  decide(true)
+  await answered(2)
+  expect(sent).toEqual([1, 'over'])
+  expect(clash.value).toBeUndefined()
+})
+
+it('lets the other change stand', async () => {
+  revision = 7
+  const { edit, clash, decide } = open()
+  edit.mutate(remove)
+  await answered(1)
+  decide(false)
+  expect(clash.value).toBeUndefined()
+  expect(sent).toEqual([1])
 })

@@ -7,19 +7,20 @@ import { useForget } from '@/api/queries'
 import { useUi } from '@/app/ui'
 
 type View = Schemas['ProgrammeView']
+type Edit = Schemas['Edit']
 
 /**
  * Every change a coach makes to a programme; each is saved at once, and its answer is the new sheet. Changes made faster
- * than they are saved wait for each other, so that one editor never collides with themselves; where another editor was
- * faster, the sheet is shown as it is then, with what was done.
+ * than they are saved wait for each other, so that one editor never collides with themselves; what another editor did
+ * elsewhere is kept. Where they changed the same place, `clash` asks which of the two stands.
  */
 export function useProgrammeEdits(view: Ref<View | undefined>, athleteId: string) {
   const ui = useUi()
   const client = useQueryClient()
   const forget = useForget()
   const trouble = ref('')
-  /** What somebody else did meanwhile. */
-  const since = ref<string[]>([])
+  /** A change that was not made because somebody changed the same place, and what they did. */
+  const clash = ref<{ edit: Edit; since: string[] }>()
   let last: Promise<unknown> = Promise.resolve()
 
   /** The programme as it was last answered, whichever change answered it. */
@@ -38,35 +39,45 @@ export function useProgrammeEdits(view: Ref<View | undefined>, athleteId: string
   }
   function settle() {
     trouble.value = ''
-    since.value = []
     ui.setSave('saved')
   }
   function fail(error: Error) {
     trouble.value = error.message
-    since.value = []
     ui.setSave(error instanceof ApiError && error.offline ? 'unsent' : 'refused')
-    if (!(error instanceof ApiError) || error.status !== 409) return
-    if (error.since.length > 0) {
-      trouble.value =
-        'Somebody else changed this programme meanwhile; your change was not made. It is shown as it is now:'
-      since.value = error.since
-    }
-    void client.invalidateQueries({ queryKey: keys.programme(held()?.id ?? '') })
+    if (error instanceof ApiError && error.status === 409)
+      void client.invalidateQueries({ queryKey: keys.programme(held()?.id ?? '') })
   }
   const common = { onMutate: () => ui.setSave('saving'), onSuccess: settle, onError: fail }
 
-  const edit = useMutation({
-    mutationFn: (e: Schemas['Edit']) =>
+  const sending = useMutation({
+    mutationFn: ({ edit, over }: { edit: Edit; over: boolean }) =>
       inTurn(() =>
-        must(api.POST('/programmes/{programmeId}/edits', { ...path(), body: { revision: revision(), edit: e } })),
+        must(api.POST('/programmes/{programmeId}/edits', { ...path(), body: { revision: revision(), over, edit } })),
       ),
     ...common,
+    onError: (error: Error, { edit }) => {
+      fail(error)
+      if (!(error instanceof ApiError) || error.status !== 409 || error.since.length === 0) return
+      trouble.value = ''
+      clash.value = { edit, since: error.since }
+    },
   })
+  const edit = {
+    mutate: (e: Edit) => sending.mutate({ edit: e, over: false }),
+    /** The same, for who waits for the answer. */
+    send: (e: Edit) => sending.mutateAsync({ edit: e, over: false }),
+    isPending: sending.isPending,
+  }
+  /** Makes the change that clashed all the same, or lets theirs stand. */
+  function decide(mine: boolean) {
+    const it = clash.value
+    clash.value = undefined
+    if (it && mine) sending.mutate({ edit: it.edit, over: true })
+    else ui.setSave('saved')
+  }
   const step = useMutation({
     mutationFn: (by: 1 | -1) =>
-      inTurn(() =>
-        must(api.POST('/programmes/{programmeId}/steps', { ...path(), body: { revision: revision(), by } })),
-      ),
+      inTurn(() => must(api.POST('/programmes/{programmeId}/steps', { ...path(), body: { by } }))),
     ...common,
   })
   const issue = useMutation({
@@ -80,5 +91,14 @@ export function useProgrammeEdits(view: Ref<View | undefined>, athleteId: string
       await forget(athleteId)
     },
   })
-  return { edit, step, issue, trouble, since }
+  const withdraw = useMutation({
+    mutationFn: (why: string) =>
+      inTurn(() => must(api.POST('/programmes/{programmeId}/withdraw', { ...path(), body: { why } }))),
+    ...common,
+    onSuccess: async () => {
+      settle()
+      await forget(athleteId)
+    },
+  })
+  return { edit, step, issue, withdraw, clash, decide, trouble }
 }

@@ -71,7 +71,7 @@ func (a *App) calendar(ctx context.Context, practiceID, athleteID, zone string) 
 		if err != nil {
 			return words(err, "golfer")
 		}
-		issued, err := issuedOf(ctx, p, athleteID)
+		issued, err := issuedOf(ctx, p, athleteID, inCalendar)
 		if err != nil {
 			return words(err, "programme")
 		}
@@ -88,11 +88,12 @@ const inCalendar = 16
 // issuedVersion is an issued version with its document.
 type issuedVersion struct {
 	programme.Version
-	doc *programme.Programme
+	doc    *programme.Programme
+	frozen []byte
 }
 
-// issuedOf returns the versions a golfer trains by, in order of time.
-func issuedOf(ctx context.Context, p *store.Practice, athleteID string) ([]issuedVersion, error) {
+// issuedOf returns the versions a golfer trains by, in order of time, so many of the newest.
+func issuedOf(ctx context.Context, p *store.Practice, athleteID string, most int) ([]issuedVersion, error) {
 	all, err := p.Programmes(ctx, athleteID)
 	if err != nil {
 		return nil, err
@@ -104,13 +105,13 @@ func issuedOf(ctx context.Context, p *store.Practice, athleteID string) ([]issue
 		}
 	}
 	stand := programme.Standing(versions)
-	out := make([]issuedVersion, 0, inCalendar)
-	for _, v := range stand[max(len(stand)-inCalendar, 0):] {
+	out := make([]issuedVersion, 0, most)
+	for _, v := range stand[max(len(stand)-most, 0):] {
 		got, err := p.Programme(ctx, v.ID)
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, issuedVersion{v, got.Doc})
+		out = append(out, issuedVersion{v, got.Doc, got.Frozen})
 	}
 	return out, nil
 }

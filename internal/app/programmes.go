@@ -121,15 +121,15 @@ func (a *App) open(ctx context.Context, who *Actor, id string) (*opened, error) 
 }
 
 // following returns the basis of a programme that goes on from the golfer's last issued
-// one that began before a day; the same where there is none.
-func (a *App) following(ctx context.Context, p *store.Practice, basis *plan.Basis, athleteID string, start civil.Date) (*plan.Basis, error) {
+// one that began before a day, and from its retest; the same where there is none.
+func (a *App) following(ctx context.Context, p *store.Practice, basis *plan.Basis, f *athlete.File, m *method.Method, athleteID string) (*plan.Basis, error) {
 	all, err := p.Programmes(ctx, athleteID)
 	if err != nil {
 		return nil, words(err, "programmes")
 	}
 	var last *store.Programme
 	for i := range all {
-		if x := &all[i]; x.Status == store.Issued && x.StartDate.Before(start) && (last == nil || x.StartDate.After(last.StartDate) || x.StartDate == last.StartDate && x.Version > last.Version) {
+		if x := &all[i]; x.Status == store.Issued && x.StartDate.Before(f.StartDate) && (last == nil || x.StartDate.After(last.StartDate) || x.StartDate == last.StartDate && x.Version > last.Version) {
 			last = x
 		}
 	}
@@ -139,7 +139,7 @@ func (a *App) following(ctx context.Context, p *store.Practice, basis *plan.Basi
 	if last, err = p.Programme(ctx, last.ID); err != nil {
 		return nil, words(err, "programme")
 	}
-	return basis.After(last.Doc), nil
+	return a.turned(ctx, p, basis.After(last.Doc), f, m, athleteID)
 }
 
 // prefix is what the ids of parts made now begin with. No other has been made
@@ -239,7 +239,7 @@ func (a *App) draft(ctx context.Context, who *Actor, athleteID string, w Wanted)
 		out.Judged, out.label = out.Judge(out.Stamp(old.Doc)), fmt.Sprintf("Started from version %d", old.Version)
 		return out, nil
 	}
-	if out.Basis, err = a.following(ctx, p, out.Basis, athleteID, f.StartDate); err != nil {
+	if out.Basis, err = a.following(ctx, p, out.Basis, f, m, athleteID); err != nil {
 		return nil, err
 	}
 	if out.open != nil {

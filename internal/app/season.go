@@ -24,7 +24,7 @@ func (a *App) Season(ctx context.Context, who *Actor, athleteID string) (*season
 	if err != nil {
 		return nil, nil, err
 	}
-	if basis, err = a.following(ctx, a.store.For(who.PracticeID), basis, athleteID, f.StartDate); err != nil {
+	if basis, err = a.following(ctx, a.store.For(who.PracticeID), basis, f, m, athleteID); err != nil {
 		return nil, nil, err
 	}
 	s, list, err := basis.Season()

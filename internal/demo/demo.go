@@ -113,6 +113,7 @@ type golfer struct {
 	screens []screen
 	draft   string // school to draft under, or ""
 	issue   bool
+	past    bool // a block was issued between the last screen and the one before
 }
 
 type screen struct {
@@ -130,7 +131,12 @@ func (g golfer) load(ctx context.Context, a *app.App, who *app.Actor) error {
 		return err
 	}
 	today := a.Today(zone)
-	for _, s := range g.screens {
+	for i, s := range g.screens {
+		if g.past && i == len(g.screens)-1 {
+			if err := earlier(ctx, a, who, made.ID, g.draft); err != nil {
+				return err
+			}
+		}
 		sheet, err := a.NewScreen(ctx, who, made.ID, today.Add(-s.daysAgo), nil)
 		if err != nil {
 			return err
@@ -151,6 +157,17 @@ func (g golfer) load(ctx context.Context, a *app.App, who *app.Actor) error {
 		return err
 	}
 	_, err = a.Issue(ctx, who, v.ID, v.Revision, "First block before the match")
+	return err
+}
+
+// earlier issues a block that began in the last weeks, made from what was screened before.
+func earlier(ctx context.Context, a *app.App, who *app.Actor, id, school string) error {
+	start := a.Today(zone).Add(-22).Monday()
+	v, err := a.Draft(ctx, who, id, app.Wanted{School: school, Start: start})
+	if err != nil {
+		return err
+	}
+	_, err = a.Issue(ctx, who, v.ID, v.Revision, "Autumn block")
 	return err
 }
 

@@ -63,7 +63,7 @@ func marit(today civil.Date) golfer {
 	)
 	f.Training.BarKg = 20
 	f.Competitions = append(f.Competitions, athlete.Competition{Date: today.Add(33), Name: "Winter foursomes"})
-	return golfer{facts: f, draft: "measured-gap", issue: true, screens: []screen{
+	return golfer{facts: f, draft: "measured-gap", issue: true, past: true, screens: []screen{
 		{60, "Desk day, drove 40 min", cells(
 			row("mass", "", "kg", "63.1"), row("height", "", "cm", "168.2"),
 			row("thoracic-rotation", "toward", "deg", "50", "52"), row("thoracic-rotation", "away", "deg", "46", "48"),

@@ -32,3 +32,21 @@ func (s *Server) GetSeason(ctx context.Context, r gen.GetSeasonRequestObject) (g
 	}
 	return out, nil
 }
+
+// GetProgress answers what a golfer trained and what became of it.
+func (s *Server) GetProgress(ctx context.Context, r gen.GetProgressRequestObject) (gen.GetProgressResponseObject, error) {
+	got, err := s.app.Progress(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	out := gen.GetProgress200JSONResponse{Blocks: got.Blocks, Retests: got.Retests}
+	out.Speeds = make([]struct {
+		Date   gen.Date `json:"date"`
+		Mps    float64  `json:"mps"`
+		Swings int      `json:"swings"`
+	}, len(got.Speeds))
+	for i, d := range got.Speeds {
+		out.Speeds[i].Date, out.Speeds[i].Mps, out.Speeds[i].Swings = d.Date, d.Mps, d.Swings
+	}
+	return out, nil
+}

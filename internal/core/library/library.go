@@ -457,6 +457,15 @@ func (c *Catalogue) check(e *Exercise) error {
 			return fmt.Errorf("%s: neighbour %q does not exist", e.ID, n)
 		}
 	}
+	for at, steps := e, 0; at.Harder != "" && steps <= len(c.byID); steps++ {
+		next, ok := c.byID[at.Harder]
+		if !ok {
+			break // named where that one is looked at
+		}
+		if at = next; at.ID == e.ID {
+			return fmt.Errorf("%s: its ladder comes back to it: a harder neighbour leads round in a circle", e.ID)
+		}
+	}
 	for _, t := range e.Targets {
 		if _, ok := measure.Shipped().Find(t); !ok {
 			return fmt.Errorf("%s: target test %q does not exist", e.ID, t)

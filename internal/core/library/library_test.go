@@ -100,6 +100,11 @@ func TestCatalogue(t *testing.T) {
 		_, err := New("own.1", []Exercise{bad})
 		assert.ErrorContains(t, err, want)
 	}
+	round := []Exercise{some[0], some[0]}
+	round[1].ID = "leap"
+	round[0].Harder, round[1].Harder = "leap", "hop"
+	_, err = New("own.1", round)
+	assert.ErrorContains(t, err, "leads round in a circle")
 	_, err = read(fstest.MapFS{"data/own.json": {Data: []byte(`[{"id": "hop", "colour": "red"}]`)}})
 	assert.ErrorContains(t, err, "data/own.json: json: unknown field \"colour\"")
 }

@@ -31,6 +31,7 @@ type Basis struct {
 	needs  map[string]float64 // quality → what an exercise gains by serving it
 	massKg float64            // 0 when it was not weighed
 	before *programme.Before  // of the programme before; nil: none
+	turned *turn              // what a retest of it means; nil: there was none
 }
 
 // After returns the basis of the programme that follows another: it goes on from what that
@@ -210,3 +211,9 @@ func (b *Basis) Stamp(doc *programme.Programme) *programme.Programme {
 
 // LoadStepKg is the smallest step of a loaded bar with the golfer's plates.
 func (b *Basis) LoadStepKg() float64 { return loadStep(b.file.Training) }
+
+// Method is what the golfer's plans are made by.
+func (b *Basis) Method() *method.Method { return b.by }
+
+// Person is what the golfer's doses depend on beside the read.
+func (b *Basis) Person() budget.Person { return b.person() }

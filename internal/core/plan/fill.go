@@ -77,6 +77,9 @@ func (l *layer) fillBuilt() {
 // aims reports whether the school fills a quality toward its upper end first; never for
 // novices, juniors, from 60 on and in a first block.
 func (l *layer) aims(a *programme.Asked) bool {
+	if l.turned != nil && l.turned.upper[a.Quality] {
+		return !l.person().Low()
+	}
 	return slices.Contains(l.stage().Aim, a.Quality) && l.before != nil && !l.person().Low()
 }
 

@@ -79,6 +79,9 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 		Notes: made.Notes, Asked: made.Asked, Unanswered: made.Unanswered,
 		Before: b.before, Weaker: made.Weaker,
 	}
+	if b.turned != nil {
+		head.Notes = append(append([]string{}, b.turned.notes...), head.Notes...)
+	}
 	doc := &programme.Programme{Head: head, Blocks: []programme.Block{made.Block}}
 	doc.Name(prefix)
 	return b.Judge(doc), nil
@@ -125,7 +128,7 @@ func (b *Basis) person() budget.Person {
 
 // Block makes the block a brief asks for.
 func (b *Basis) Block(brief Brief) *Made {
-	asked := budget.Doses().Ask(b.Read, b.person(), b.stage(), brief.time())
+	asked := b.towardUpper(budget.Doses().Ask(b.Read, b.person(), b.stage(), brief.time()))
 	made, cut := b.blockOf(brief, asked)
 	for cut {
 		// What the school raises without its being short is the first to go.

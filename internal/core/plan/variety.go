@@ -15,17 +15,21 @@ const (
 	mostChanges = 2
 )
 
-// goesOn is what an exercise gains by what the block before held. What leads and the
-// lift that is tested stay what they were.
+// goesOn is what an exercise gains by what the block before held. What leads stays what it
+// was, unless a retest takes it a rung up; the lift that is tested stays.
 func (l *layer) goesOn(e *library.Exercise, a *programme.Asked, at place) float64 {
 	if l.before == nil || at.letter == "" || at.slot == library.SlotRange {
 		return 0
+	}
+	t := l.turned
+	if t != nil && t.swap[a.Quality] == e.ID {
+		return swapped
 	}
 	if l.before.Held(at.letter, e.ID) {
 		return stays
 	}
 	easier, ok := l.by.Exercises.Find(e.Easier)
-	if !ok || a.Level == string(quality.Lead) || easier.ID == testedLift || !easier.Fits(at.slot) || !l.before.Held(at.letter, easier.ID) {
+	if !ok || a.Level == string(quality.Lead) && (t == nil || !t.rung[a.Quality]) || easier.ID == testedLift || !easier.Fits(at.slot) || !l.before.Held(at.letter, easier.ID) {
 		return 0
 	}
 	changes := 0

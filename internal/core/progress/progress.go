@@ -28,7 +28,7 @@ type Programme struct {
 }
 
 // Path is the state of each step of the work, in words short enough for a tab.
-type Path struct{ Intake, Screen, Force, Speed, Read, Season, Programme, WarmUp string }
+type Path struct{ Intake, Screen, Force, Speed, Read, Season, Programme, WarmUp, Progress string }
 
 var clearanceWords = map[athlete.ClearanceState]string{
 	athlete.RedFlag: "red flag", athlete.NotAsked: "questions open", athlete.NeedsClearance: "needs clearance",
@@ -42,7 +42,7 @@ func (d Done) retest(on civil.Date) bool { return on.Sub(d.Screens[0]) > RetestD
 // warm-ups are left for whoever knows the recordings, series and warm-ups.
 func PathOf(f *athlete.File, d Done) Path {
 	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Read: "needs a screen", Programme: "none yet"}
-	p.Season = seasonWords(f)
+	p.Season, p.Progress = seasonWords(f), d.retestWords(f.AsOf)
 	if len(d.Screens) > 0 {
 		p.Screen, p.Read = "done "+d.Screens[0].Short(), "ready"
 		if d.retest(f.AsOf) {
@@ -62,6 +62,29 @@ func PathOf(f *athlete.File, d Done) Path {
 	}
 	return p
 }
+
+// retestWords says whether the last block that began was retested: by a screen behind its
+// first days.
+func (d Done) retestWords(on civil.Date) string {
+	var last *Programme
+	for i := range d.Programmes {
+		if p := &d.Programmes[i]; !p.Draft && !p.Start.After(on) && (last == nil || !p.Start.Before(last.Start)) {
+			last = p
+		}
+	}
+	switch {
+	case last == nil:
+		return "no block yet"
+	case len(d.Screens) > 0 && d.Screens[0].Sub(last.Start) > firstDays:
+		return "retested " + d.Screens[0].Short()
+	case on.Sub(last.Start) >= 7*last.Weeks:
+		return "retest due"
+	}
+	return "block running"
+}
+
+// firstDays are the days of a block in which a screen still counts as before it.
+const firstDays = 3
 
 // seasonWords is how far the next event to peak for is.
 func seasonWords(f *athlete.File) string {

@@ -28,6 +28,7 @@ export const keys = {
   differences: (programme: Part, from: Part, revision: Part) => key('differences', programme, from, revision),
   preview: (athlete: Part, school: Part, revision: Part) => key('preview', athlete, school, revision),
   compared: (athlete: Part, a: Part, b: Part) => key('compared', athlete, a, b),
+  progress: (athlete?: Part) => key('progress', athlete),
   season: (athlete?: Part) => key('season', athlete),
   calendar: (athlete?: Part) => key('calendar', athlete),
   rules: () => key('rules'),

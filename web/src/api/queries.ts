@@ -100,6 +100,7 @@ export function useForget() {
         ['read', athleteId],
         ['screens', athleteId],
         keys.season(athleteId),
+        keys.progress(athleteId),
         keys.programmes(athleteId),
         keys.programme(),
       ].map((queryKey) => client.invalidateQueries({ queryKey })),

@@ -1082,6 +1082,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getProgress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/athletes/{athleteId}/calendar.ics": {
         parameters: {
             query?: never;
@@ -2256,6 +2274,7 @@ export interface components {
         PathState: {
             speed: string;
             warmup: string;
+            progress: string;
             intake: string;
             force: string;
             screen: string;
@@ -3312,6 +3331,65 @@ export interface components {
                 smallestWorthwhile: number;
                 outliers: number[];
             };
+        };
+        ProgressPage: {
+            /** @description Issued versions on the days they stood for, oldest first. */
+            blocks: components["schemas"]["TrainedBlock"][];
+            /** @description Oldest first. */
+            retests: components["schemas"]["RetestOf"][];
+            /** @description The fastest full swing with the own driver of each day, oldest first. */
+            speeds: {
+                date: components["schemas"]["Date"];
+                /** Format: double */
+                mps: number;
+                swings: number;
+            }[];
+        };
+        TrainedBlock: {
+            version: number;
+            first: components["schemas"]["Date"];
+            last: components["schemas"]["Date"];
+            phase: string;
+            emphasis: string;
+            school: string;
+            weeks: {
+                start: components["schemas"]["Date"];
+                words: string;
+                sessions: number;
+                minutes: number;
+            }[];
+            /** @description Minutes a week of every quality, as planned. */
+            qualities: {
+                quality: string;
+                name: string;
+                level: components["schemas"]["QualityLevel"];
+                minutes: number[];
+            }[];
+        };
+        RetestOf: {
+            /** @description Of the block it judges. */
+            version: number;
+            before: components["schemas"]["Date"];
+            after: components["schemas"]["Date"];
+            judged: components["schemas"]["JudgedQuality"][];
+            notes: string[];
+        };
+        JudgedQuality: {
+            quality: string;
+            name: string;
+            was: components["schemas"]["QualityLevel"];
+            /** @description Gap, in spreads below target. */
+            before: number;
+            after: number;
+            /** @description How much better. */
+            change: number;
+            error: number;
+            verdict?: components["schemas"]["Verdict"];
+            now?: components["schemas"]["Shortness"];
+            /** @enum {string} */
+            decision: "progress" | "keep" | "upper-end" | "build" | "switch" | "again" | "ask" | "wait" | "not-tested" | "kept-up" | "look";
+            words: string;
+            tests: string[];
         };
         CalendarAddress: {
             /** @description On this server; only in the answer that makes it. */
@@ -5813,6 +5891,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Season"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProgress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the golfer's blocks held, what became of each quality, and club speed by day. The tests through time stand in the read. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressPage"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -34,4 +34,10 @@ export const steps: Step[] = [
     path: 'warmup',
     component: () => import('@/views/warmup/WarmUp.vue'),
   },
+  {
+    name: 'progress',
+    title: 'Progress',
+    path: 'progress',
+    component: () => import('@/views/progress/Progress.vue'),
+  },
 ]

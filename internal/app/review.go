@@ -1,0 +1,152 @@
+package app
+
+import (
+	"context"
+	"fmt"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/method"
+	"dunnock/internal/core/plan"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/review"
+	"dunnock/internal/core/school"
+	"dunnock/internal/core/speed"
+	"dunnock/internal/core/speed/diary"
+	"dunnock/internal/store"
+)
+
+// Progress is what a golfer trained and what became of it.
+type Progress struct {
+	Blocks  []review.Trained // oldest first
+	Retests []review.Retest  // oldest first
+	Speeds  []SpeedDay       // oldest first
+}
+
+// SpeedDay is the fastest full swing with the golfer's own driver of a day's series, m/s.
+type SpeedDay struct {
+	Date   civil.Date
+	Mps    float64
+	Swings int
+}
+
+// Progress returns what a golfer's blocks held and what became of each quality.
+func (a *App) Progress(ctx context.Context, who *Actor, athleteID string) (*Progress, error) {
+	f, err := a.file(ctx, who, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	m, err := a.methodOf(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	p := a.store.For(who.PracticeID)
+	issued, err := issuedOf(ctx, p, athleteID, inCalendar)
+	if err != nil {
+		return nil, words(err, "programmes")
+	}
+	basis, err := plan.BasisOf(f, m)
+	if err != nil {
+		return nil, err
+	}
+	out := &Progress{Blocks: []review.Trained{}, Speeds: []SpeedDay{}}
+	blocks := blocksOf(issued)
+	out.Retests = review.Of(f, blocks, schoolsOf(m))
+	for i := range blocks {
+		by := m
+		if frozen := issued[i].frozen; frozen != nil {
+			if by, err = method.Thaw(frozen); err != nil {
+				return nil, fmt.Errorf("version %d: %w", blocks[i].Version, err)
+			}
+		}
+		out.Blocks = append(out.Blocks, review.TrainedIn(&blocks[i], by, basis.Person()))
+	}
+	out.Speeds, err = a.speedDays(ctx, p, f, athleteID)
+	return out, err
+}
+
+// blocksOf are issued versions as blocks, each as long as it stood.
+func blocksOf(issued []issuedVersion) []review.Block {
+	out := make([]review.Block, len(issued))
+	for i, v := range issued {
+		last := lastDay(v.doc)
+		if !v.Until.IsZero() && v.Until.Add(-1).Before(last) {
+			last = v.Until.Add(-1)
+		}
+		out[i] = review.Block{Version: v.Number, First: v.First, Last: last, Doc: v.doc}
+	}
+	return out
+}
+
+func lastDay(doc *programme.Programme) civil.Date {
+	last := doc.StartDate
+	for i := range doc.Blocks {
+		for k := range doc.Blocks[i].Weeks {
+			last = doc.Blocks[i].Weeks[k].Start.Add(6)
+		}
+	}
+	return last
+}
+
+func schoolsOf(m *method.Method) func(string) *school.School {
+	return func(id string) *school.School { return m.SchoolOf(id).At(0) }
+}
+
+// speedDays are the days with full swings of the golfer's own driver.
+func (a *App) speedDays(ctx context.Context, p *store.Practice, f *athlete.File, athleteID string) ([]SpeedDay, error) {
+	all, err := p.AllSeries(ctx, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	owned, err := p.Implements(ctx)
+	if err != nil {
+		return nil, err
+	}
+	page, err := diary.PageOf(f, all, owned)
+	if err != nil {
+		return nil, err
+	}
+	out := []SpeedDay{}
+	for i := len(page.Series) - 1; i >= 0; i-- {
+		v := page.Series[i]
+		for _, s := range v.Summaries {
+			if s.Implement != page.Own.ID || s.Side != speed.Playing || s.Drill != "" {
+				continue
+			}
+			if n := len(out); n > 0 && out[n-1].Date == v.Date {
+				out[n-1].Mps, out[n-1].Swings = max(out[n-1].Mps, s.BestMps), out[n-1].Swings+s.Swings
+				continue
+			}
+			out = append(out, SpeedDay{v.Date, s.BestMps, s.Swings})
+		}
+	}
+	return out, nil
+}
+
+// lookedBack is how many blocks the next one is drafted from: as many as a quality may lead
+// in a row, and the one before them.
+const lookedBack = 4
+
+// turned is the basis of the next block after the retest of the last one.
+func (a *App) turned(ctx context.Context, p *store.Practice, basis *plan.Basis, f *athlete.File, m *method.Method, athleteID string) (*plan.Basis, error) {
+	issued, err := issuedOf(ctx, p, athleteID, lookedBack)
+	if err != nil {
+		return nil, words(err, "programmes")
+	}
+	for len(issued) > 0 && !issued[len(issued)-1].First.Before(f.StartDate) {
+		issued = issued[:len(issued)-1]
+	}
+	if len(issued) == 0 {
+		return basis, nil
+	}
+	retests := review.Of(f, blocksOf(issued), schoolsOf(m))
+	last := issued[len(issued)-1]
+	if n := len(retests); n > 0 && retests[n-1].Version == last.Number {
+		docs := make([]*programme.Programme, len(issued))
+		for i := range issued {
+			docs[i] = issued[i].doc
+		}
+		return basis.Turned(&retests[n-1], docs), nil
+	}
+	return basis, nil
+}

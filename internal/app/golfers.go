@@ -13,6 +13,7 @@ import (
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/referral"
 	"dunnock/internal/core/school"
+	"dunnock/internal/core/season"
 	"dunnock/internal/formats"
 	"dunnock/internal/store"
 )
@@ -30,6 +31,27 @@ type Lane struct {
 	Screens      []civil.Date
 	Competitions []athlete.Competition
 	Programmes   []store.Programme
+	Pencilled    []season.Block // of the season the coach took on, behind what was issued
+}
+
+// pencilled are the blocks of a kept season that nothing was drafted for yet.
+func pencilled(f *athlete.File, progs []store.Programme) []season.Block {
+	if f.Kept == nil {
+		return nil
+	}
+	behind := f.AsOf
+	for _, p := range progs {
+		if end := p.StartDate.Add(7*p.Weeks - 1); end.After(behind) {
+			behind = end
+		}
+	}
+	var out []season.Block
+	for _, b := range f.Kept.Blocks {
+		if b.Start.After(behind) && (b.Kind == season.Training || b.Kind == season.Bridge || b.Kind == season.EventWeek) {
+			out = append(out, b)
+		}
+	}
+	return out
 }
 
 // Path is the state of each step of the work, in words.
@@ -65,7 +87,7 @@ func (a *App) Squad(ctx context.Context, who *Actor) ([]SquadRow, error) {
 	for i := range entries {
 		e := &entries[i]
 		f := a.dress(who, &e.Facts)
-		l := Lane{Competitions: f.Competitions, Programmes: e.Programmes}
+		l := Lane{Competitions: f.Competitions, Programmes: e.Programmes, Pencilled: pencilled(f, e.Programmes)}
 		for _, s := range e.Screens {
 			l.Screens = append(l.Screens, s.Date)
 		}
@@ -106,7 +128,7 @@ func (a *App) golfer(ctx context.Context, who *Actor, p *store.Practice, id stri
 		return nil, err
 	}
 	progs = slices.DeleteFunc(progs, func(p store.Programme) bool { return p.Status == store.Withdrawn })
-	l := Lane{Screens: dates, Competitions: got.Facts.Competitions, Programmes: progs}
+	l := Lane{Screens: dates, Competitions: got.Facts.Competitions, Programmes: progs, Pencilled: pencilled(&got.Facts, progs)}
 	g := &Golfer{Athlete: *got, Lane: l, Path: progress.PathOf(&got.Facts, l.done())}
 	if recordings > 0 {
 		g.Path.Force = plural(recordings, "recording")

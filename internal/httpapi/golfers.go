@@ -26,6 +26,14 @@ func lane(l app.Lane) gen.Lane {
 			},
 		)
 	}
+	for i := range l.Pencilled {
+		b := &l.Pencilled[i]
+		what := b.For
+		if what == "" {
+			what = "even mix"
+		}
+		out.Blocks = append(out.Blocks, gen.LaneBlock{Start: b.Start, Weeks: b.Weeks(), Emphasis: what, Status: gen.LaneBlockStatusPencilled})
+	}
 	return out
 }
 

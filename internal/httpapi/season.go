@@ -8,13 +8,15 @@ import (
 
 // GetSeason answers a golfer's season.
 func (s *Server) GetSeason(ctx context.Context, r gen.GetSeasonRequestObject) (gen.GetSeasonResponseObject, error) {
-	got, list, err := s.app.Season(ctx, actor(ctx), r.AthleteId.String())
+	got, err := s.app.Season(ctx, actor(ctx), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
-	out := gen.GetSeason200JSONResponse{Start: got.Start, End: got.End, Notes: got.Notes, Blocks: []gen.SeasonBlock{}}
-	for i := range list {
-		p := &list[i]
+	out := gen.GetSeason200JSONResponse{
+		Start: got.Start, End: got.End, Notes: got.Notes, Blocks: []gen.SeasonBlock{}, Kept: got.Kept, Changes: got.Changes, Laid: *got.Season,
+	}
+	for i := range got.Blocks {
+		p := &got.Blocks[i]
 		b := gen.SeasonBlock{
 			Kind: gen.SeasonBlockKind(p.Kind), Start: p.Start, End: p.End, Rows: []string{}, Phase: gen.SeasonBlockPhase(p.Phase),
 			School: p.School, Leads: p.Leads, Builds: p.Builds, Wanted: p.Wanted, Why: p.Why,
@@ -24,6 +26,12 @@ func (s *Server) GetSeason(ctx context.Context, r gen.GetSeasonRequestObject) (g
 		}
 		if p.Peak != nil {
 			b.Peak = &p.Peak.Name
+		}
+		if p.Locked {
+			b.Locked = &p.Locked
+		}
+		if p.Begun {
+			b.Begun = &p.Begun
 		}
 		if !p.Retest.IsZero() {
 			b.Retest = &p.Retest

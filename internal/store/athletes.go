@@ -91,7 +91,7 @@ func replaceParts(tx *gorm.DB, id string, f *athlete.File) error {
 		}
 	}
 	for _, c := range f.Competitions {
-		row := competitionRow{AthleteID: id, Date: date(c.Date), Name: c.Name, Peak: c.Peak}
+		row := competitionRow{AthleteID: id, Date: date(c.Date), LastDay: datePtr(c.Last), Name: c.Name, Peak: c.Peak, Main: c.Main}
 		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
@@ -140,7 +140,7 @@ func (p *Practice) athlete(ctx context.Context, id string, screens bool) (*Athle
 		)
 	}
 	for _, c := range comps {
-		a.Facts.Competitions = append(a.Facts.Competitions, athlete.Competition{Date: day(&c.Date), Name: c.Name, Peak: c.Peak})
+		a.Facts.Competitions = append(a.Facts.Competitions, c.fact())
 	}
 	return a, together(visits, trials), nil
 }
@@ -288,7 +288,7 @@ func (p *Practice) squad(ctx context.Context) ([]SquadEntry, error) {
 	}
 	for _, c := range comps {
 		if e := at[c.AthleteID]; e != nil {
-			e.Facts.Competitions = append(e.Facts.Competitions, athlete.Competition{Date: day(&c.Date), Name: c.Name, Peak: c.Peak})
+			e.Facts.Competitions = append(e.Facts.Competitions, c.fact())
 		}
 	}
 	var screens []screenRow

@@ -85,7 +85,9 @@ func TestAnUndoTakesBackOnesOwn(t *testing.T) {
 		do(next)
 		require.NoError(t, p.SaveStep(ctx, id, got.Revision, label, by, next))
 	}
-	item := func(p *programme.Programme, w, n int) *programme.Item { return &p.Blocks[0].Weeks[w].Sessions[0].Items[n] }
+	item := func(p *programme.Programme, w, n int) *programme.Item {
+		return &p.Blocks[0].Weeks[w].Sessions[0].Items[n]
+	}
 	change(me, "Mine", func(p *programme.Programme) { item(p, 0, 0).Dose.Sets = 9 })
 	change(other, "Theirs elsewhere", func(p *programme.Programme) { item(p, 1, 1).Dose.Sets = 8 })
 	require.NoError(t, p.Step(ctx, id, -1, me))

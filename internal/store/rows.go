@@ -107,8 +107,15 @@ type competitionRow struct {
 	PracticeID string
 	AthleteID  string
 	Date       time.Time
+	LastDay    *time.Time
 	Name       string
 	Peak       bool
+	Main       bool
+}
+
+// fact is the row as the core knows it.
+func (r *competitionRow) fact() athlete.Competition {
+	return athlete.Competition{Date: day(&r.Date), Last: day(r.LastDay), Name: r.Name, Peak: r.Peak, Main: r.Main}
 }
 
 func (competitionRow) TableName() string { return "competitions" }

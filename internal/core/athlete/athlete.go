@@ -5,12 +5,14 @@
 package athlete
 
 import (
+	"fmt"
 	"slices"
 	"time"
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/implement"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/season"
 	"dunnock/internal/core/unit"
 )
 
@@ -118,9 +120,33 @@ func (t Training) StepKg(otherwise float64) float64 {
 
 // Competition is a dated event.
 type Competition struct {
-	Date civil.Date `json:"date"`
+	Date civil.Date `json:"date"` // its first day
+	// Last is the last day of one of several days; zero: it is one day long.
+	Last civil.Date `json:"last,omitzero"`
 	Name string     `json:"name"`
-	Peak bool       `json:"peak"` // peak for it; otherwise play through
+	Peak bool       `json:"peak"`           // peak for it; otherwise play through
+	Main bool       `json:"main,omitempty"` // the one of the year that matters most
+}
+
+// End is its last day.
+func (c Competition) End() civil.Date {
+	if c.Last.After(c.Date) {
+		return c.Last
+	}
+	return c.Date
+}
+
+// DaysOfPlay are competitions day by day: each of one of several days behind its first is
+// played through.
+func DaysOfPlay(list []Competition) []Competition {
+	out := make([]Competition, 0, len(list))
+	for _, c := range list {
+		out = append(out, Competition{Date: c.Date, Name: c.Name, Peak: c.Peak, Main: c.Main})
+		for n, day := 2, c.Date.Add(1); !day.After(c.End()); n, day = n+1, day.Add(1) {
+			out = append(out, Competition{Date: day, Name: fmt.Sprintf("%s, day %d", c.Name, n)})
+		}
+	}
+	return out
 }
 
 // Situation is what else bears on the plan: all of it may be left out.
@@ -133,6 +159,13 @@ type Situation struct {
 	Away []Away `json:"away,omitempty"`
 	// Playing are stretches with so many rounds a week.
 	Playing []Playing `json:"playing,omitempty"`
+	// Marks are days that are shown and move nothing: a class, a lesson, a change of clubs,
+	// conditioning, travel.
+	Marks []Mark `json:"marks,omitempty"`
+	// Locks are blocks of the season the coach set: so many weeks from a Monday.
+	Locks []BlockLock `json:"locks,omitempty"`
+	// Kept is the season as the coach took it on: what moves later is laid around it.
+	Kept *season.Season `json:"kept,omitempty"`
 	// SeasonEnd is the last day that is planned for; zero: what the events say.
 	SeasonEnd civil.Date `json:"seasonEnd,omitzero"`
 	// AcceptedJoints are taken as they are: kept, not chased.
@@ -152,6 +185,23 @@ type Situation struct {
 	Implements []implement.Implement `json:"implements,omitempty"`
 }
 
+// Mark is a day that is shown in the season and moves nothing.
+type Mark struct {
+	Date    civil.Date `json:"date"`
+	Kind    string     `json:"kind"` // of MarkKinds
+	Text    string     `json:"text,omitempty"`
+	Minutes int        `json:"minutes,omitempty"` // of conditioning, a class or a lesson
+}
+
+// MarkKinds are the kinds of mark. Do not change it.
+var MarkKinds = []string{"class", "lesson", "club change", "conditioning", "travel"}
+
+// BlockLock is a block of so many weeks from a Monday that stays whatever moves.
+type BlockLock struct {
+	Start civil.Date `json:"start"`
+	Weeks int        `json:"weeks"`
+}
+
 // The reasons regular training ended for.
 const (
 	OffHoliday = "holiday"
@@ -165,6 +215,8 @@ type Away struct {
 	From civil.Date `json:"from"`
 	To   civil.Date `json:"to"`
 	Why  string     `json:"why,omitempty"`
+	// Trains says that the golfer can train where they are: no day is lost.
+	Trains bool `json:"trains,omitempty"`
 }
 
 // Playing is a stretch of days, both ends included, with so many rounds a week.
@@ -176,6 +228,9 @@ type Playing struct {
 
 // On reports whether a day lies in it.
 func (a Away) On(day civil.Date) bool { return !day.Before(a.From) && !day.After(a.To) }
+
+// Lost reports whether nothing is trained on a day.
+func (a Away) Lost(day civil.Date) bool { return !a.Trains && a.On(day) }
 
 // AcceptedJoint is a joint the coach takes as it is. Joint is a region, which
 // stands for every range test of it, or one range test by id; Side is lead,

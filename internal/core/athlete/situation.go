@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/season"
 	"dunnock/internal/core/words"
 )
 
@@ -16,6 +17,10 @@ const (
 	maxParts    = 30 // of each kind
 	maxPlateKg  = 50
 	mostRounds  = 7 // a week
+
+	mostEventDays = 10
+	mostMinutes   = 600
+	mostLockWeeks = 8
 )
 
 var bothSides = []string{"", "lead", "trail", "both"}
@@ -62,6 +67,36 @@ func validateSituation(f *File) []Problem {
 		if p.Rounds < 1 || p.Rounds > mostRounds {
 			bad(path+".rounds", "1 to %d rounds a week", mostRounds)
 		}
+	}
+	if len(f.Marks) > MaxEvents || len(f.Locks) > maxParts {
+		bad("marks", "at most %d days are marked, and %d blocks set", MaxEvents, maxParts)
+	}
+	for i, m := range f.Marks {
+		path := fmt.Sprintf("marks[%d]", i)
+		if text := dated(m.Date, f.AsOf); text != "" || m.Date.IsZero() {
+			bad(path+".date", "a marked day has a date %s", text)
+		}
+		if !slices.Contains(MarkKinds, m.Kind) {
+			bad(path+".kind", "use one of %s", strings.Join(MarkKinds, ", "))
+		}
+		if text := words.Text(m.Text, MaxName); text != "" {
+			bad(path+".text", "the text %s", text)
+		}
+		if m.Minutes < 0 || m.Minutes > mostMinutes {
+			bad(path+".minutes", "0 to %d minutes", mostMinutes)
+		}
+	}
+	for i, l := range f.Locks {
+		path := fmt.Sprintf("locks[%d]", i)
+		if text := dated(l.Start, f.AsOf); text != "" || l.Start.IsZero() || l.Start != l.Start.Monday() {
+			bad(path, "a block begins on a Monday %s", text)
+		}
+		if l.Weeks < 1 || l.Weeks > mostLockWeeks {
+			bad(path, "a block is 1 to %d weeks long", mostLockWeeks)
+		}
+	}
+	if k := f.Kept; k != nil && (len(k.Blocks) > season.MostWeeks || len(k.Notes) > maxParts) {
+		bad("kept", "a season has at most %d blocks", season.MostWeeks)
 	}
 	if text := dated(f.SeasonEnd, f.AsOf); !f.SeasonEnd.IsZero() && text != "" {
 		bad("seasonEnd", "%s", text)

@@ -254,6 +254,9 @@ func validateFacts(f *File) []Problem {
 		if text := dated(c.Date, f.AsOf); text != "" {
 			bad(path+".date", "%s", text)
 		}
+		if !c.Last.IsZero() && (c.Last.Before(c.Date) || c.Last.Sub(c.Date) >= mostEventDays) {
+			bad(path+".last", "it ends on its first day or up to %d days later", mostEventDays-1)
+		}
 		seen[key] = true
 	}
 	return append(out, validateSituation(f)...)

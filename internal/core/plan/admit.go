@@ -11,11 +11,11 @@ import (
 
 // Bounds of a plan that comes from outside.
 const (
-	mostBlocks   = 20
+	mostBlocks = 20
 	mostInWeek = 14 // a week
-	mostItems    = 40 // a session
-	mostText     = 2000
-	mostFaults   = 8 // that are told at once
+	mostItems  = 40 // a session
+	mostText   = 2000
+	mostFaults = 8 // that are told at once
 )
 
 // Admit says what is wrong with a plan that was written or changed outside: it is what may

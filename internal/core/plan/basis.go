@@ -68,7 +68,7 @@ func basisOf(f *athlete.File, by *method.Method, s *school.School) *Basis {
 	b.Facts = rulebook.Facts{
 		By: limits, Level: f.Athlete.Level(), Tier: f.Athlete.Level().Tier(),
 		Junior: age < limits.Junior.Age, Senior: age >= limits.Senior.Age,
-		Clearance: f.ClearanceOn(f.AsOf), Limits: f.LimitsOn(start), Kit: f.Training.Kit, HomeKit: f.Training.KitAt[athlete.AtHome], Competitions: f.Competitions,
+		Clearance: f.ClearanceOn(f.AsOf), Limits: f.LimitsOn(start), Kit: f.Training.Kit, HomeKit: f.Training.KitAt[athlete.AtHome], Competitions: athlete.DaysOfPlay(f.Competitions),
 		TestedLift: testedLift, OtherShare: s.OtherSideShare, Special: s.SpecialPercent,
 	}
 	if f.OtherSideShare != nil {

@@ -100,7 +100,7 @@ func (l *layer) trains(day civil.Date) bool {
 
 // away reports whether nothing is trained on a day.
 func (b *Basis) away(day civil.Date) bool {
-	return slices.ContainsFunc(b.file.Away, func(a athlete.Away) bool { return a.On(day) })
+	return slices.ContainsFunc(b.file.Away, func(a athlete.Away) bool { return a.Lost(day) })
 }
 
 // session makes one session of a week, from 0.

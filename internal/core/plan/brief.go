@@ -41,7 +41,7 @@ const assumedMinutes = 45
 func (b *Basis) Brief() Brief {
 	br := Brief{
 		Start: b.start(), Weeks: blockWeeks, Phase: programme.Preparation, Emphasis: emphasis(b.Read),
-		Minutes: b.file.Training.Minutes, Played: b.file.Competitions, taperDays: b.Facts.By.Taper.Days,
+		Minutes: b.file.Training.Minutes, Played: athlete.DaysOfPlay(b.file.Competitions), taperDays: b.Facts.By.Taper.Days,
 	}
 	if br.Minutes == 0 {
 		br.Minutes = assumedMinutes
@@ -50,17 +50,17 @@ func (b *Basis) Brief() Brief {
 	br.chooseDays(b.file.Training)
 	f := b.seasonFacts(br.Start, br.Days)
 	br.meet(b.file.Competitions, &f)
-	br.backwards(f)
+	br.backwards(f, b.file.Kept)
 	return br
 }
 
 // backwards gives a block that ends in no event the length the season leaves it: worked
 // backwards from what is peaked for behind it, or as long as there are weeks.
-func (br *Brief) backwards(f season.Facts) {
+func (br *Brief) backwards(f season.Facts, kept *season.Season) {
 	if br.Phase != programme.Preparation || br.Start.Monday() != br.Start {
 		return
 	}
-	s, err := season.Plan(f)
+	s, err := season.Replan(f, kept, civil.Date{})
 	if err != nil || len(s.Blocks) == 0 {
 		return
 	}
@@ -87,10 +87,15 @@ const leastWeeks = 2
 func (b *Basis) seasonFacts(start civil.Date, days []int) season.Facts {
 	f := season.Facts{Start: start, Days: days}
 	for _, c := range b.file.Competitions {
-		f.Events = append(f.Events, season.Event{Name: c.Name, First: c.Date, Last: c.Date, Peak: c.Peak})
+		f.Events = append(f.Events, season.Event{Name: c.Name, First: c.Date, Last: c.End(), Peak: c.Peak, Main: c.Main})
 	}
 	for _, a := range b.file.Away {
-		f.Off = append(f.Off, season.Span{From: a.From, To: a.To})
+		if !a.Trains {
+			f.Off = append(f.Off, season.Span{From: a.From, To: a.To})
+		}
+	}
+	for _, l := range b.file.Locks {
+		f.Locked = append(f.Locked, season.LockedBlock(l.Start, l.Weeks))
 	}
 	for _, p := range b.file.Playing {
 		f.Playing = append(f.Playing, season.Playing{Span: season.Span{From: p.From, To: p.To}, Rounds: p.Rounds})

@@ -4,9 +4,12 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/season"
 	"dunnock/internal/core/unit"
@@ -61,18 +64,63 @@ var followers = map[string][]string{
 	quality.StretchUse:      {quality.VerticalPower},
 }
 
-// Season lays the golfer's season out from the day the plan begins, with what later blocks
-// are expected to be for.
-func (b *Basis) Season() (*season.Season, []Pencilled, error) {
+// Season lays the golfer's season out, with what later blocks are expected to be for: from
+// the block that is running, which stays as it is as far as it can be trained, or from the
+// day the plan begins where none is (running nil). What the coach kept of before stays as far
+// as the dates allow.
+func (b *Basis) Season(running *programme.Programme) (*season.Season, []Pencilled, error) {
 	br := Brief{Start: b.start()}
 	br.chooseDays(b.file.Training)
-	f := b.seasonFacts(br.Start, br.Days)
-	s, err := season.Plan(f)
+	old := &season.Season{}
+	if b.file.Kept != nil {
+		old.Blocks = slices.Clone(b.file.Kept.Blocks)
+	}
+	start := br.Start
+	if running != nil && len(running.Blocks) > 0 {
+		now := runningBlock(running, b.file.Competitions)
+		start = now.Start
+		old.Blocks = append([]season.Block{now}, slices.DeleteFunc(old.Blocks, func(x season.Block) bool { return !x.Start.After(now.End()) })...)
+	}
+	s, err := season.Replan(b.seasonFacts(start, br.Days), old, civil.Date{})
 	if err != nil {
 		return nil, nil, err
 	}
 	s.Notes = append(append([]string{}, br.Assumed...), s.Notes...)
-	return s, b.pencil(s), nil
+	list := b.pencil(s, running)
+	for i := range s.Blocks {
+		s.Blocks[i].For = strings.Join(list[i].Leads, " and ")
+	}
+	return s, list, nil
+}
+
+// runningBlock is an issued block as a block of the season.
+func runningBlock(doc *programme.Programme, events []athlete.Competition) season.Block {
+	x := &doc.Blocks[0]
+	out := season.Block{Kind: season.Training, Start: x.Weeks[0].Start.Monday(), Begun: true, For: x.Emphasis}
+	n := 0
+	for i := range x.Weeks {
+		w := &x.Weeks[i]
+		row := season.EasierRow
+		switch w.Kind {
+		case programme.Rising, programme.Played:
+			n++
+			row = season.RisingRow(n)
+		case programme.Taper:
+			row = season.TaperRow
+		}
+		out.Rows = append(out.Rows, row)
+		if w.Retest != nil {
+			out.Retest = w.Retest.Date
+		}
+	}
+	if out.Rows[len(out.Rows)-1] == season.TaperRow {
+		for _, c := range events {
+			if c.Peak && !c.Date.Before(out.Start) && !c.Date.After(out.End().Add(7)) {
+				out.Peak = &season.Event{Name: c.Name, First: c.Date, Last: c.End(), Peak: true, Main: c.Main}
+			}
+		}
+	}
+	return out
 }
 
 // nobodyLeads says why nothing leads in a kind of block.
@@ -100,7 +148,7 @@ func (s *standingOf) clear() bool {
 }
 
 // pencil says what the blocks of a season are expected to be for.
-func (b *Basis) pencil(s *season.Season) []Pencilled {
+func (b *Basis) pencil(s *season.Season, running *programme.Programme) []Pencilled {
 	var now []*standingOf
 	for _, q := range b.Read.Qualities {
 		now = append(now, &standingOf{id: q.ID, gap: q.Gap, error: q.Error, relevance: q.Relevance, measured: q.Status == quality.Ranked})
@@ -144,7 +192,22 @@ func (b *Basis) pencil(s *season.Season) []Pencilled {
 				}
 			}
 		}
-		if i == 0 && nobody == "" && len(b.Read.Leaders) > 0 {
+		if blk.Begun && running != nil {
+			// It is running: it is for what it was made for.
+			lead = nil
+			for _, a := range running.Asked {
+				switch quality.Level(a.Level) {
+				case quality.Lead:
+					p.Leads = append(p.Leads, budget.Name(a.Quality))
+					if at := slices.IndexFunc(now, func(x *standingOf) bool { return x.id == a.Quality }); at >= 0 && lead == nil {
+						lead = now[at]
+					}
+				case quality.Build:
+					p.Builds = append(p.Builds, budget.Name(a.Quality))
+				}
+			}
+			nobody = "It is running: it stays as it is."
+		} else if i == 0 && nobody == "" && len(b.Read.Leaders) > 0 {
 			// The first block is the read's.
 			for _, id := range b.Read.Leaders {
 				p.Leads = append(p.Leads, quality.Name(id))
@@ -154,12 +217,12 @@ func (b *Basis) pencil(s *season.Season) []Pencilled {
 			p.Leads = append(p.Leads, quality.Name(lead.id))
 		}
 		for _, x := range clear {
-			if x != lead && len(p.Builds) < 3 && !slices.Contains(p.Leads, quality.Name(x.id)) && blk.Kind != season.Break && blk.Kind != season.Transition && blk.Kind != season.Hold {
+			if x != lead && !blk.Begun && len(p.Builds) < 3 && !slices.Contains(p.Leads, quality.Name(x.id)) && blk.Kind != season.Break && blk.Kind != season.Transition && blk.Kind != season.Hold {
 				p.Builds = append(p.Builds, quality.Name(x.id))
 				p.Wanted = append(p.Wanted, wanted(x.id, quality.Build))
 			}
 		}
-		if lead != nil {
+		if lead != nil && !blk.Begun {
 			p.Wanted = append([]string{wanted(lead.id, quality.Lead)}, p.Wanted...)
 		}
 		p.Why = whyPencilled(b, nobody, lead, leader, i)

@@ -208,10 +208,43 @@ func (l *layout) fixed(at int) *Block {
 		if (b.Locked || b.Begun) && b.Start == l.first.Add(7*at) && b.Kind != LeadIn && b.Kind != Break {
 			out := *b
 			out.Rows = b.Rows[:min(len(b.Rows), l.n-at)]
+			l.cutShort(&out, at)
+			l.endsIn(&out, at)
 			return &out
 		}
 	}
 	return nil
+}
+
+// cutShort ends a block that has begun where a break begins in it: what is left is laid anew
+// behind the break.
+func (l *layout) cutShort(b *Block, at int) {
+	for w := at + 1; w < at+len(b.Rows) && !b.Locked; w++ {
+		if _, breaks := l.breakFrom(w); breaks {
+			b.Rows = b.Rows[:w-at]
+			b.Peak, b.Retest = nil, civil.Date{}
+			return
+		}
+	}
+}
+
+// endsIn lets a locked block lead up to a peak that closes its last week; one that closes in
+// the middle of it is said.
+func (l *layout) endsIn(b *Block, at int) {
+	if !b.Locked {
+		return
+	}
+	for i := range l.peaks {
+		switch p := &l.peaks[i]; {
+		case p.close == at+len(b.Rows)-1:
+			b.Peak, b.Rows = &p.Event, rows(len(b.Rows), true)
+			if len(b.Rows) == 1 {
+				b.Kind = EventWeek
+			}
+		case p.close >= at && p.close < at+len(b.Rows):
+			l.note("%s lies in the middle of the block from %s: that is held by your lock.", p.Name, b.Start.Words())
+		}
+	}
 }
 
 // anchor returns the next anchor from a week on: the peak, if it is one, and the first week
@@ -287,7 +320,14 @@ func (l *layout) bridge(at int, p *peak) {
 	list = append(list, TaperRow)
 	l.out = append(l.out, Block{Kind: Bridge, Start: l.first.Add(7 * at), Rows: list, Peak: &p.Event})
 	if before := l.lastBlock(1); before != nil && before.Kind == Bridge && g <= 3 && before.Weeks() <= 3 {
-		l.note("Two bridges of three weeks and less follow each other: play one of %s and %s through.", before.Peak.Name, p.Name)
+		switch {
+		case before.Peak.Main != p.Main && p.Main:
+			l.note("Two bridges of three weeks and less follow each other: play %s through, %s matters more.", before.Peak.Name, p.Name)
+		case before.Peak.Main != p.Main:
+			l.note("Two bridges of three weeks and less follow each other: play %s through, %s matters more.", p.Name, before.Peak.Name)
+		default:
+			l.note("Two bridges of three weeks and less follow each other: play one of %s and %s through.", before.Peak.Name, p.Name)
+		}
 	}
 }
 
@@ -401,7 +441,7 @@ func (l *layout) season() *Season {
 	for i := range s.Blocks {
 		b := &s.Blocks[i]
 		b.Phase = s.phaseOf(b, i, &l.f)
-		if !b.Begun && !b.Locked {
+		if b.Retest.IsZero() || !b.Begun {
 			b.Retest = l.retest(b)
 		}
 	}

@@ -21,6 +21,7 @@ type Event struct {
 	First civil.Date `json:"first"`
 	Last  civil.Date `json:"last"`
 	Peak  bool       `json:"peak"` // peaked for; otherwise played through
+	Main  bool       `json:"main,omitempty"`
 }
 
 // Span is a stretch of days, both ends included.
@@ -113,6 +114,13 @@ type Block struct {
 	Locked bool       `json:"locked,omitempty"`
 	// Begun says that a block has started or is done: it stays as it is.
 	Begun bool `json:"begun,omitempty"`
+	// For is what it is expected to be for, by name; a season kept says it.
+	For string `json:"for,omitempty"`
+}
+
+// LockedBlock is a block of so many weeks from a Monday that the coach set.
+func LockedBlock(start civil.Date, weeks int) Block {
+	return Block{Kind: Training, Start: start, Rows: rows(max(weeks, 1), false), Locked: true}
 }
 
 // Weeks is how long it is.

@@ -2158,8 +2158,46 @@ export interface components {
         };
         Competition: {
             date: string;
+            /** @description The last day of one of several days. */
+            last?: string;
+            /** @description The one of the year that matters most. */
+            main?: boolean;
             name: string;
             peak: boolean;
+        };
+        DayMark: {
+            date: components["schemas"]["Date"];
+            /** @enum {string} */
+            kind: "class" | "lesson" | "club change" | "conditioning" | "travel";
+            text?: string;
+            minutes?: number;
+        };
+        BlockLock: {
+            start: components["schemas"]["Date"];
+            weeks: number;
+        };
+        /** @description A season as it was laid out, to be kept. */
+        LaidSeason: {
+            start: components["schemas"]["Date"];
+            end: components["schemas"]["Date"];
+            notes: string[];
+            blocks: {
+                kind: string;
+                start: components["schemas"]["Date"];
+                rows: string[];
+                phase: string;
+                peak?: {
+                    name?: string;
+                    first?: components["schemas"]["Date"];
+                    last?: components["schemas"]["Date"];
+                    peak?: boolean;
+                    main?: boolean;
+                };
+                retest?: string;
+                locked?: boolean;
+                begun?: boolean;
+                for?: string;
+            }[];
         };
         Playing: {
             from: components["schemas"]["Date"];
@@ -2171,6 +2209,8 @@ export interface components {
             from: components["schemas"]["Date"];
             to: components["schemas"]["Date"];
             why?: string;
+            /** @description The golfer trains there: no day is lost. */
+            trains?: boolean;
         };
         AcceptedJoint: {
             joint: string;
@@ -2210,6 +2250,11 @@ export interface components {
             away?: components["schemas"]["Away"][];
             playing?: components["schemas"]["Playing"][];
             seasonEnd?: components["schemas"]["Date"];
+            /** @description Days that are shown and move nothing. */
+            marks?: components["schemas"]["DayMark"][];
+            /** @description Blocks of the season the coach set. */
+            locks?: components["schemas"]["BlockLock"][];
+            kept?: components["schemas"]["LaidSeason"];
             acceptedJoints?: components["schemas"]["AcceptedJoint"][];
             pinches?: components["schemas"]["Pinch"][];
             overheadDegrees?: number;
@@ -2292,7 +2337,7 @@ export interface components {
             weeks: number;
             emphasis: string;
             /** @enum {string} */
-            status: "draft" | "issued";
+            status: "draft" | "issued" | "pencilled";
             version?: number;
             programmeId?: string;
         };
@@ -3399,6 +3444,11 @@ export interface components {
             madeBy?: string;
         };
         Season: {
+            /** @description Whether the coach took a season on. */
+            kept: boolean;
+            /** @description In what this one differs from the one taken on, in words. */
+            changes: string[];
+            laid: components["schemas"]["LaidSeason"];
             start: components["schemas"]["Date"];
             end: components["schemas"]["Date"];
             notes: string[];
@@ -3415,6 +3465,10 @@ export interface components {
             phase: "off-season" | "pre-season" | "in-season" | "taper" | "transition";
             /** @description The event it ends in. */
             peak?: string;
+            /** @description The coach set it. */
+            locked?: boolean;
+            /** @description It is running. */
+            begun?: boolean;
             retest?: components["schemas"]["Date"];
             school: string;
             leads: string[];

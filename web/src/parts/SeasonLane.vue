@@ -8,7 +8,7 @@ import { addDays, daysBetween, monday, shortDay } from './days'
 
 /**
  * One golfer's season as a strip: weeks as ticks, blocks as tinted lengths, competitions as pennants, screens as dots,
- * today as a line. Read-only in this version.
+ * today as a line. It is edited on the season's page.
  */
 const props = defineProps<{ lane: Schemas['Lane']; golferId: string; labelled?: boolean }>()
 
@@ -34,7 +34,7 @@ const blocks = computed(() =>
     ...b,
     x: x(b.start),
     width: (b.weeks * WIDTH) / WEEKS,
-    title: `${b.status === 'draft' ? 'Draft' : `Version ${b.version}`}: ${b.weeks} weeks from ${shortDay(b.start)}, ${b.emphasis}`,
+    title: `${b.status === 'draft' ? 'Draft' : b.status === 'pencilled' ? 'Pencilled' : `Version ${b.version}`}: ${b.weeks} weeks from ${shortDay(b.start)}, ${b.emphasis}`,
   })),
 )
 const words = computed(
@@ -47,7 +47,7 @@ const words = computed(
 <template>
   <svg class="lane" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" role="img" :aria-label="words">
     <line v-for="t in ticks" :key="t.x" :x1="t.x" :x2="t.x" y1="36" y2="41" class="tick" />
-    <g v-for="b in blocks" :key="b.programmeId">
+    <g v-for="b in blocks" :key="b.programmeId ?? b.start">
       <rect :x="b.x" y="14" :width="b.width" height="20" :class="['block', b.status]">
         <title>{{ b.title }}</title>
       </rect>
@@ -64,7 +64,7 @@ const words = computed(
     >
     <span
       v-for="b in blocks"
-      :key="b.programmeId"
+      :key="b.programmeId ?? b.start"
       class="emphasis"
       :style="{ left: b.x / 10 + '%', width: b.width / 10 + '%' }"
       :title="b.title"
@@ -116,7 +116,8 @@ const words = computed(
   stroke: rgb(var(--v-theme-secondary));
   vector-effect: non-scaling-stroke;
 }
-.block.draft {
+.block.draft,
+.block.pencilled {
   fill: none;
   stroke-dasharray: 4 3;
 }

@@ -16,8 +16,14 @@ const props = defineProps<{
   away: { from: string; to: string }[]
   today: string
   at: number
+  /** Days that are shown and move nothing. */
+  marks?: Schemas['DayMark'][]
 }>()
-const emit = defineEmits<{ move: [event: number, date: string]; choose: [block: number] }>()
+const emit = defineEmits<{
+  move: [event: number, date: string]
+  choose: [block: number]
+  weeks: [block: number, weeks: number]
+}>()
 
 const H = 128
 const svg = ref<SVGSVGElement | null>(null)
@@ -73,6 +79,38 @@ const shown = computed(() => {
       return { ...e, row, left }
     })
 })
+
+/** The end of a block that can be set, and where it is being dragged to. */
+const edge = ref(-1)
+const edgeAt = ref(0)
+const weekWide = computed(() => (7 / total.value) * width.value)
+const weeksAt = (i: number) => {
+  const b = blocks.value[i]
+  return b ? Math.min(Math.max(Math.round((edgeAt.value - b.left) / weekWide.value), 1), 8) : 0
+}
+function grabEdge(event: PointerEvent, i: number) {
+  edge.value = i
+  edgeAt.value = (blocks.value[i]?.left ?? 0) + (blocks.value[i]?.wide ?? 0)
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+}
+function dragEdge(event: PointerEvent) {
+  const box = svg.value?.getBoundingClientRect()
+  if (edge.value >= 0 && box) edgeAt.value = ((event.clientX - box.left) / box.width) * width.value
+}
+function dropEdge() {
+  const i = edge.value
+  edge.value = -1
+  const b = blocks.value[i]
+  if (b && weeksAt(i) !== b.b.rows.length) emit('weeks', i, weeksAt(i))
+}
+function edgeKey(event: KeyboardEvent, i: number) {
+  const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0
+  const b = blocks.value[i]
+  if (!by || !b) return
+  event.preventDefault()
+  emit('weeks', i, Math.min(Math.max(b.b.rows.length + by, 1), 8))
+}
+const settable = computed(() => blocks.value.filter((b) => b.b.kind === 'block' && !b.b.begun))
 
 const held = ref(-1)
 const over = ref('')
@@ -142,6 +180,30 @@ function key(event: KeyboardEvent, i: number) {
     >
       <title>Away {{ shortDay(a.from) }} to {{ shortDay(a.to) }}</title>
     </rect>
+    <g
+      v-for="b in settable"
+      :key="'e' + b.i"
+      class="edge"
+      role="slider"
+      tabindex="0"
+      :aria-label="`End of the block from ${shortDay(b.b.start)}`"
+      :aria-valuetext="`${edge === b.i ? weeksAt(b.i) : b.b.rows.length} weeks`"
+      :transform="`translate(${edge === b.i ? b.left + weeksAt(b.i) * weekWide : b.left + b.wide} 0)`"
+      @pointerdown="grabEdge($event, b.i)"
+      @pointermove="dragEdge"
+      @pointerup="dropEdge"
+      @pointercancel="edge = -1"
+      @keydown="edgeKey($event, b.i)"
+    >
+      <rect x="-6" y="46" width="12" height="66" class="grip" />
+      <line x1="0" x2="0" y1="48" y2="110" :class="{ set: b.b.locked }" />
+    </g>
+    <g v-for="m in props.marks ?? []" :key="m.kind + m.date" class="mark">
+      <title>
+        {{ m.kind }}, {{ longDay(m.date) }}{{ m.minutes ? `, ${m.minutes} min` : '' }}{{ m.text ? `: ${m.text}` : '' }}
+      </title>
+      <rect :x="x(m.date) - 3" y="36" width="6" height="6" />
+    </g>
     <line v-if="x(props.today) >= 0" :x1="x(props.today)" :x2="x(props.today)" y1="34" y2="114" class="today" />
     <g
       v-for="e in shown"
@@ -183,6 +245,24 @@ text {
 }
 .quiet {
   fill-opacity: 0.7;
+}
+.edge line {
+  stroke: transparent;
+  stroke-width: 2;
+}
+.edge {
+  cursor: ew-resize;
+}
+.edge:hover line,
+.edge:focus line {
+  stroke: rgb(var(--v-theme-action));
+}
+.edge line.set {
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-width: 3;
+}
+.mark rect {
+  fill: rgb(var(--v-theme-secondary));
 }
 .month {
   stroke: rgba(var(--v-theme-on-surface), 0.16);

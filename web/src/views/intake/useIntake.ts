@@ -8,7 +8,7 @@ import { createOutbox } from '@/parts/outbox'
 /** What the intake edits: the facts of a golfer, with every list there to be added to. */
 export type Form = Schemas['AthleteChange'] & { situation: Situation }
 type Situation = Required<
-  Pick<Schemas['Situation'], 'away' | 'playing' | 'acceptedJoints' | 'pinches' | 'endedLimits'>
+  Pick<Schemas['Situation'], 'away' | 'playing' | 'marks' | 'locks' | 'acceptedJoints' | 'pinches' | 'endedLimits'>
 > &
   Schemas['Situation']
 
@@ -16,6 +16,8 @@ const whole = (s: Schemas['Situation'] = {}): Situation => ({
   ...s,
   away: s.away ?? [],
   playing: s.playing ?? [],
+  marks: s.marks ?? [],
+  locks: s.locks ?? [],
   acceptedJoints: s.acceptedJoints ?? [],
   pinches: s.pinches ?? [],
   endedLimits: s.endedLimits ?? [],

@@ -15,6 +15,7 @@ import PlayingSection from '@/views/intake/PlayingSection.vue'
 import { useIntake } from '@/views/intake/useIntake'
 
 import CalendarSection from './CalendarSection.vue'
+import MarksSection from './MarksSection.vue'
 
 /** The golfer's season: blocks worked backwards from what is peaked for, and the dates they follow from. */
 const props = defineProps<{ id: string }>()
@@ -39,6 +40,23 @@ function move(i: number, date: string) {
   const c = form.value?.competitions[i]
   if (c) c.date = date
 }
+/** The season as it is laid out now becomes the one that is kept: a fact like any other, which Undo takes back. */
+function keep() {
+  if (form.value && season.value)
+    form.value.situation.kept = JSON.parse(JSON.stringify(season.value.laid)) as Schemas['LaidSeason']
+}
+/** A block of so many weeks from its Monday, set by the coach: what follows is laid around it. */
+function setWeeks(i: number, weeks: number) {
+  const b = season.value?.blocks[i]
+  if (!b || !form.value) return
+  const others = form.value.situation.locks.filter((l) => l.start !== b.start)
+  form.value.situation.locks = [...others, { start: b.start, weeks: Math.min(Math.max(weeks, 1), 8) }]
+}
+function free(i: number) {
+  const b = season.value?.blocks[i]
+  if (b && form.value) form.value.situation.locks = form.value.situation.locks.filter((l) => l.start !== b.start)
+}
+const maySet = (b: Schemas['SeasonBlock'] | undefined) => b?.kind === 'block' && !b.begun
 const kinds: Record<string, string> = {
   block: '',
   'lead-in': 'lead-in',
@@ -72,13 +90,31 @@ const title = (b: Schemas['SeasonBlock']) =>
           :events="form.competitions"
           :away="form.situation.away"
           :today="session.today"
+          :marks="form.situation.marks"
           :at="at"
           @move="move"
           @choose="at = $event"
+          @weeks="setWeeks"
         />
+        <div v-if="!season.kept" class="keep small no-print">
+          <v-btn size="small" variant="outlined" @click="keep">Keep this season</v-btn>
+          <span class="quiet"
+            >Dates that change later are then laid around it, and what they change is shown first.</span
+          >
+        </div>
+        <div v-else-if="season.changes.length" class="keep attention no-print" data-testid="changes">
+          <strong>These dates change the season you keep:</strong>
+          <ul class="small">
+            <li v-for="c in season.changes" :key="c">{{ c }}</li>
+          </ul>
+          <v-btn size="small" variant="flat" color="action" @click="keep">Keep it so</v-btn>
+          <v-btn size="small" variant="outlined" :disabled="before.length === 0" @click="takeBack"
+            >Take the last date back</v-btn
+          >
+        </div>
         <p class="small quiet no-print">
-          Drag a pennant, or move it with the arrow keys, Shift for a week: the blocks follow. The next block is exact
-          when it is drafted; later ones are pencilled, and exact after their retest.
+          Drag a pennant, or move it with the arrow keys, Shift for a week: the blocks follow. Drag a block's end to set
+          its weeks. The next block is exact when it is drafted; later ones are pencilled, and exact after their retest.
         </p>
         <ul v-if="season.notes.length" class="small attention" data-testid="season-notes">
           <li v-for="n in season.notes" :key="n">{{ n }}</li>
@@ -111,6 +147,7 @@ const title = (b: Schemas['SeasonBlock']) =>
           <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
           <AwaySection v-model="form" :today="session.today" :wrong="wrong" />
           <PlayingSection v-model="form" :today="session.today" :wrong="wrong" />
+          <MarksSection v-model="form" :today="session.today" :wrong="wrong" />
           <v-text-field
             v-model="form.situation.seasonEnd"
             label="Planned to (empty: two weeks behind the last peak)"
@@ -135,6 +172,21 @@ const title = (b: Schemas['SeasonBlock']) =>
             <li v-for="w in block.wanted" :key="w">{{ capital(w) }}</li>
           </ul>
         </template>
+        <div v-if="maySet(block)" class="row small weeks">
+          <label :for="`weeks-${at}`">Weeks</label>
+          <input
+            :id="`weeks-${at}`"
+            type="number"
+            min="1"
+            max="8"
+            :value="block.rows.length"
+            @change="setWeeks(at, Number(($event.target as HTMLInputElement).value))"
+          />
+          <v-btn v-if="block.locked" size="small" variant="outlined" @click="free(at)">Let it follow the dates</v-btn>
+          <v-btn v-else size="small" variant="outlined" @click="setWeeks(at, block.rows.length)">Lock it</v-btn>
+        </div>
+        <p v-if="block.locked" class="small quiet">You set it: dates that change leave it as it is.</p>
+        <p v-if="block.begun" class="small quiet">It is running.</p>
         <p v-if="at === 0" class="small">
           <router-link :to="{ name: 'programme', params: { id: props.id } }">Draft or look at this block</router-link>
         </p>
@@ -171,6 +223,20 @@ const title = (b: Schemas['SeasonBlock']) =>
 }
 .end {
   max-width: 420px;
+}
+.keep {
+  margin: 8px 0;
+}
+.keep ul {
+  margin: 4px 0 8px;
+}
+.weeks input {
+  font: inherit;
+  color: inherit;
+  width: 56px;
+  padding: 3px 6px;
+  background: transparent;
+  border: 1px solid rgb(var(--v-theme-line));
 }
 .plain-list {
   list-style: none;

@@ -1,0 +1,105 @@
+package plan_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/civil"
+	"dunnock/internal/core/season"
+	"dunnock/internal/core/testkit"
+)
+
+// seasonOf lays out a golfer's season while a block is running that began on the Monday of
+// the given week.
+func seasonOf(t *testing.T, change func(*athlete.File)) *season.Season {
+	t.Helper()
+	f := testkit.Strong()
+	f.Competitions = []athlete.Competition{{Date: civil.MustParse("2027-03-20"), Name: "Spring salver", Peak: true, Main: true}}
+	_, j := draft(t, f)
+	change(f)
+	b, _ := draft(t, f)
+	s, list, err := b.Season(j.Doc)
+	require.NoError(t, err)
+	require.Len(t, list, len(s.Blocks))
+	assert.True(t, s.Blocks[0].Begun)
+	assert.NotEmpty(t, list[0].Leads, "what is running is for what it was made for")
+	return s
+}
+
+func TestTheBlockThatIsRunningStays(t *testing.T) {
+	s := seasonOf(t, func(*athlete.File) {})
+	assert.Equal(t, civil.MustParse("2026-11-30"), s.Blocks[0].Start)
+	moved := seasonOf(t, func(f *athlete.File) { f.Competitions[0].Date = civil.MustParse("2027-03-06") })
+	assert.Equal(t, s.Blocks[0], moved.Blocks[0])
+	assert.NotEqual(t, s.Blocks, moved.Blocks)
+}
+
+func TestAnInjuryInTheMiddleReplansFromThere(t *testing.T) {
+	s := seasonOf(t, func(f *athlete.File) {
+		f.Away = []athlete.Away{{From: civil.MustParse("2026-12-14"), To: civil.MustParse("2026-12-27"), Why: "hurt"}}
+	})
+	assert.Equal(t, 2, s.Blocks[0].Weeks(), "what was trained before it stays")
+	assert.Equal(t, season.Break, s.Blocks[1].Kind)
+	assert.Equal(t, civil.MustParse("2026-12-28"), s.Blocks[2].Start)
+	assert.Equal(t, season.RisingRow(1), s.Blocks[2].Rows[0], "two weeks off: the next block starts at week 1")
+	trains := seasonOf(t, func(f *athlete.File) {
+		f.Away = []athlete.Away{{From: civil.MustParse("2026-12-14"), To: civil.MustParse("2026-12-27"), Trains: true}}
+	})
+	assert.Equal(t, 4, trains.Blocks[0].Weeks(), "who trains there loses nothing")
+}
+
+func TestWhatTheCoachSetStays(t *testing.T) {
+	s := seasonOf(t, func(f *athlete.File) {
+		f.Locks = []athlete.BlockLock{{Start: civil.MustParse("2026-12-28"), Weeks: 5}}
+	})
+	assert.True(t, s.Blocks[1].Locked)
+	assert.Equal(t, 5, s.Blocks[1].Weeks())
+	in := seasonOf(t, func(f *athlete.File) {
+		f.Locks = []athlete.BlockLock{{Start: civil.MustParse("2027-03-08"), Weeks: 4}}
+	})
+	assert.Contains(t, strings.Join(in.Notes, "\n"), "held by your lock")
+	to := seasonOf(t, func(f *athlete.File) {
+		f.Locks = []athlete.BlockLock{{Start: civil.MustParse("2027-03-01"), Weeks: 3}}
+	})
+	last := to.Blocks[len(to.Blocks)-2]
+	assert.Equal(t, "Spring salver", last.Peak.Name, "a block that is set leads up to the event it ends in")
+}
+
+// A season that was taken on is kept as far as dates allow, and what they change is said.
+func TestWhatChangesOfASeasonThatIsKept(t *testing.T) {
+	kept := seasonOf(t, func(*athlete.File) {})
+	same := seasonOf(t, func(f *athlete.File) { f.Kept = kept })
+	assert.Equal(t, kept.Blocks, same.Blocks)
+	assert.Empty(t, same.Changes(kept, testkit.Day))
+	assert.Empty(t, same.Changes(nil, testkit.Day))
+	moved := seasonOf(t, func(f *athlete.File) {
+		f.Kept = kept
+		f.Competitions[0].Date = civil.MustParse("2027-04-03")
+	})
+	changes := moved.Changes(kept, testkit.Day)
+	require.NotEmpty(t, changes)
+	for _, c := range changes {
+		assert.NotRegexp(t, `\d{4}-\d{2}`, c)
+	}
+	assert.Equal(t, kept.Blocks[1], moved.Blocks[1], "the smallest change: what is far from it stays")
+}
+
+func TestACompetitionOfSeveralDays(t *testing.T) {
+	cup := athlete.Competition{Date: civil.MustParse("2026-12-12"), Last: civil.MustParse("2026-12-14"), Name: "Cup", Peak: true}
+	days := athlete.DaysOfPlay([]athlete.Competition{cup})
+	require.Len(t, days, 3)
+	assert.Equal(t, []bool{true, false, false}, []bool{days[0].Peak, days[1].Peak, days[2].Peak})
+	assert.Equal(t, "Cup, day 3", days[2].Name)
+	f := testkit.Strong()
+	f.Competitions = []athlete.Competition{cup}
+	_, j := draft(t, f)
+	for _, w := range j.View.Blocks[0].Weeks {
+		for _, s := range w.Sessions {
+			assert.False(t, !s.Date.Before(cup.Date) && !s.Date.After(cup.Last), "no session on a day of play: %s", s.Date)
+		}
+	}
+}

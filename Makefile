@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web check-plans durability hostile load screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web check-plans property durability hostile load screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -83,6 +83,9 @@ bench-web: build ## what a browser loads before the first view is usable
 
 check-plans: ## the property tests of the generator over 2,000 random golfers
 	DUNNOCK_GOLFERS=$${GOLFERS:-2000} go test ./internal/core/plan -count 1 -run 'Anybody|FewAre' -v
+
+property: ## 1,000 random seasons over all schools: rules kept, locks kept, the same twice
+	DUNNOCK_SEASONS=$${SEASONS:-1000} go test ./internal/core/plan -count 1 -timeout 60m -run SeasonsForAnybody -v
 
 durability: build ## a hundred kills of program and database under load: nothing acknowledged is lost, half or stuck
 	@scripts/need postgresql

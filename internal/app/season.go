@@ -24,6 +24,7 @@ type Season struct {
 	Golfer string
 	On     civil.Date
 	Events []athlete.Competition
+	Away   []athlete.Away
 	Marks  []athlete.Mark
 }
 
@@ -61,7 +62,7 @@ func (a *App) Season(ctx context.Context, who *Actor, athleteID string) (*Season
 	}
 	return &Season{
 		Season: s, Blocks: list, Kept: f.Kept != nil, Changes: s.Changes(f.Kept, f.AsOf),
-		Golfer: f.Athlete.Name, On: f.AsOf, Events: f.Competitions, Marks: f.Marks,
+		Golfer: f.Athlete.Name, On: f.AsOf, Events: f.Competitions, Away: f.Away, Marks: f.Marks,
 	}, nil
 }
 

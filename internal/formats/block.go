@@ -96,6 +96,11 @@ func (p *PlanSheet) session(pg *page, week *derive.Week, s *derive.Session) {
 	case p.NoWarmUp != "":
 		pg.put("Warm-up: "+p.NoWarmUp, small, 1)
 	}
+	for _, note := range []string{week.Note, s.Note} {
+		if note != "" {
+			pg.put("Note: "+note, small, 1)
+		}
+	}
 	pg.rule(3)
 	for i := range s.Items {
 		p.item(pg, i+1, &s.Items[i])

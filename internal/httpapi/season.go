@@ -1,8 +1,10 @@
 package httpapi
 
 import (
+	"bytes"
 	"context"
 
+	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
 )
 
@@ -39,6 +41,24 @@ func (s *Server) GetSeason(ctx context.Context, r gen.GetSeasonRequestObject) (g
 		out.Blocks = append(out.Blocks, b)
 	}
 	return out, nil
+}
+
+// ExportSeason answers a golfer's season on paper.
+func (s *Server) ExportSeason(ctx context.Context, r gen.ExportSeasonRequestObject) (gen.ExportSeasonResponseObject, error) {
+	got, err := s.app.Season(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	paper := "a4"
+	if p := r.Params.Paper; p != nil {
+		paper = string(*p)
+	}
+	var b bytes.Buffer
+	err = formats.WriteSeason(&b, &formats.SeasonSheet{
+		Golfer: got.Golfer, On: got.On, Season: got.Season, Blocks: got.Blocks, Events: got.Events, Away: got.Away, Marks: got.Marks,
+	}, paper)
+	h := gen.ExportSeason200ResponseHeaders{ContentDisposition: attachment(got.Golfer, "season", "pdf")}
+	return gen.ExportSeason200ApplicationpdfResponse{Body: &b, Headers: h, ContentLength: int64(b.Len())}, err
 }
 
 // GetProgress answers what a golfer trained and what became of it.

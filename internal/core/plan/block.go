@@ -322,14 +322,14 @@ func kindWords(slot library.Slot, e *library.Exercise) string {
 	return "range"
 }
 
+// retest closes a block on the last session day of its last week, or days behind the event
+// it ends in.
 func (p *planner) retest(start civil.Date, dates []civil.Date) *programme.Retest {
 	day := start.Add(6)
 	if p.brief.Peak != nil {
-		day = p.brief.Peak.Date.Add(afterPlay)
+		day = p.brief.Peak.End().Add(afterPlay)
 	} else if len(dates) > 0 {
-		if d := dates[len(dates)-1].Add(2); d.Before(day) {
-			day = d
-		}
+		day = dates[len(dates)-1]
 	}
 	tests := []string{}
 	for _, t := range p.Read.Tests {

@@ -553,6 +553,27 @@ func (e AddRecordingParamsSide) Valid() bool {
 	}
 }
 
+// Defines values for ExportSeasonParamsPaper.
+const (
+	ExportSeasonParamsPaperA4     ExportSeasonParamsPaper = "a4"
+	ExportSeasonParamsPaperA5     ExportSeasonParamsPaper = "a5"
+	ExportSeasonParamsPaperLetter ExportSeasonParamsPaper = "letter"
+)
+
+// Valid indicates whether the value is a known member of the ExportSeasonParamsPaper enum.
+func (e ExportSeasonParamsPaper) Valid() bool {
+	switch e {
+	case ExportSeasonParamsPaperA4:
+		return true
+	case ExportSeasonParamsPaperA5:
+		return true
+	case ExportSeasonParamsPaperLetter:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StartTrialJSONBodyWay.
 const (
 	Days   StartTrialJSONBodyWay = "days"
@@ -591,19 +612,19 @@ func (e LookAtForceFileParamsSide) Valid() bool {
 
 // Defines values for ExportProgrammeParamsPaper.
 const (
-	A4     ExportProgrammeParamsPaper = "a4"
-	A5     ExportProgrammeParamsPaper = "a5"
-	Letter ExportProgrammeParamsPaper = "letter"
+	ExportProgrammeParamsPaperA4     ExportProgrammeParamsPaper = "a4"
+	ExportProgrammeParamsPaperA5     ExportProgrammeParamsPaper = "a5"
+	ExportProgrammeParamsPaperLetter ExportProgrammeParamsPaper = "letter"
 )
 
 // Valid indicates whether the value is a known member of the ExportProgrammeParamsPaper enum.
 func (e ExportProgrammeParamsPaper) Valid() bool {
 	switch e {
-	case A4:
+	case ExportProgrammeParamsPaperA4:
 		return true
-	case A5:
+	case ExportProgrammeParamsPaperA5:
 		return true
-	case Letter:
+	case ExportProgrammeParamsPaperLetter:
 		return true
 	default:
 		return false
@@ -1982,6 +2003,14 @@ type CreateScreenJSONBody struct {
 	Set *string `json:"set,omitempty"`
 }
 
+// ExportSeasonParams defines parameters for ExportSeason.
+type ExportSeasonParams struct {
+	Paper *ExportSeasonParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
+}
+
+// ExportSeasonParamsPaper defines parameters for ExportSeason.
+type ExportSeasonParamsPaper string
+
 // StartTrialJSONBody defines parameters for StartTrial.
 type StartTrialJSONBody struct {
 	A   string                `json:"a"`
@@ -2368,6 +2397,9 @@ type ServerInterface interface {
 
 	// (GET /athletes/{athleteId}/season)
 	GetSeason(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/season.pdf)
+	ExportSeason(ctx *echo.Context, athleteId AthleteId, params ExportSeasonParams) error
 
 	// (GET /athletes/{athleteId}/speed)
 	GetSpeed(ctx *echo.Context, athleteId AthleteId) error
@@ -3189,6 +3221,31 @@ func (w *ServerInterfaceWrapper) GetSeason(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetSeason(ctx, athleteId)
+	return err
+}
+
+// ExportSeason converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportSeason(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportSeasonParams
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", ctx.QueryParams(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportSeason(ctx, athleteId, params)
 	return err
 }
 
@@ -4528,6 +4585,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PATCH(options.BaseURL+"/battery", wrapper.EditBattery, options.OperationMiddlewares["editBattery"]...)
 	router.GET(options.BaseURL+"/repeats", wrapper.GetRepeats, options.OperationMiddlewares["getRepeats"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/season", wrapper.GetSeason, options.OperationMiddlewares["getSeason"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/season.pdf", wrapper.ExportSeason, options.OperationMiddlewares["exportSeason"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/progress", wrapper.GetProgress, options.OperationMiddlewares["getProgress"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/calendar.ics", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
 	router.DELETE(options.BaseURL+"/athletes/:athleteId/calendar-address", wrapper.RevokeCalendarAddress, options.OperationMiddlewares["revokeCalendarAddress"]...)
@@ -5815,6 +5873,60 @@ type GetSeasondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetSeasondefaultApplicationProblemPlusJSONResponse) VisitGetSeasonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportSeasonRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Params    ExportSeasonParams
+}
+
+type ExportSeasonResponseObject interface {
+	VisitExportSeasonResponse(w http.ResponseWriter) error
+}
+
+type ExportSeason200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportSeason200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       ExportSeason200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportSeason200ApplicationpdfResponse) VisitExportSeasonResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportSeasondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportSeasondefaultApplicationProblemPlusJSONResponse) VisitExportSeasonResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9182,6 +9294,9 @@ type StrictServerInterface interface {
 	// (GET /athletes/{athleteId}/season)
 	GetSeason(ctx context.Context, request GetSeasonRequestObject) (GetSeasonResponseObject, error)
 
+	// (GET /athletes/{athleteId}/season.pdf)
+	ExportSeason(ctx context.Context, request ExportSeasonRequestObject) (ExportSeasonResponseObject, error)
+
 	// (GET /athletes/{athleteId}/speed)
 	GetSpeed(ctx context.Context, request GetSpeedRequestObject) (GetSpeedResponseObject, error)
 
@@ -10413,6 +10528,32 @@ func (sh *strictHandler) GetSeason(ctx *echo.Context, athleteId AthleteId) error
 		return err
 	} else if validResponse, ok := response.(GetSeasonResponseObject); ok {
 		return validResponse.VisitGetSeasonResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportSeason operation middleware
+func (sh *strictHandler) ExportSeason(ctx *echo.Context, athleteId AthleteId, params ExportSeasonParams) error {
+	var request ExportSeasonRequestObject
+
+	request.AthleteId = athleteId
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportSeason(ctx.Request().Context(), request.(ExportSeasonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportSeason")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportSeasonResponseObject); ok {
+		return validResponse.VisitExportSeasonResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -13103,448 +13244,449 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1rl9s2ticOfxUsPees7l5HVS7f0h37xYwvceJObNexnPicyXieBYmQhIgkGAAsWe3xd/8vbFwIkgAJ",
-	"SlVlp6ffJHKRxGVjY2NjX37702zFioqVpJRi9ujTrMIcF0QSDv/CcpsTSV5m6h+0nD2aVVhuZ/NZiQsy",
-	"e+Q9n884+b2mnGSzR5LXZD4Tqy0psPpwzXiB5ezRrK6pelMeKvWxkJyWm9nnz/NZhg/RPvSz09qvONtw",
-	"XBTxmfhvnNYXJyvGM1puon35b5zWl1hxQspoR+7xib0QTomI92Ifn9aL5BTn0U7s09P6qKuc4SzaiXt8",
-	"Wi97zIu6ivbiHp/SCzCaqFgpCOzUS86WOSnUzxUrJSkl7N+qyukKS8rKO5V+4z9+E6xUz5q+/o2T9ezR",
-	"7P93pxEFd/RTcce2Cz1mRKw4rVRzs0ez91ss0Z6UEu05KzcIlxnaq79JhjI2R7REckuQmglia/T2xTP0",
-	"7YOHfz03nAvtq+6frFakkiT7O6Nm1FlGVR84v+SsIlxSNcc1zgWBrez+9Gn2m/2mwB9/IuVGbmePHlz0",
-	"yDWfCZoR9R4p62L26NfZbD7LCQbKckzz2Xy2ZHI7+xD4dL89dHp4eHER3vl2NX81A9MfN42y5W9kpf78",
-	"8WzDzswfjRA9b9PBe+eMFhXjUotn1f8sq8uSrXZ3aCkJL3F+Z8U4uWMagrE8Wa1qjlcw8jbJMizJ2Ko/",
-	"V+98thz7KUBOonhsFXlYcUXaXs8FwaX3QVkXS8LVB+rBSzWVK5yPDc29pzrKgs2J7KjGtkwfgaY9RduN",
-	"arCzsvo9PehZZ+wwpNYAemuvJB0RMki4uqShB50BwOdmbcw3c72qjvTeAoUG8CQHtpH0ivRXaZmz1Y5k",
-	"wQGuas6NaDHPlozlihCf5zPykfAVFWGeiHJShbkmO5WkEP3h5HhJ8vCXap+IAAd06KVbcO8HV8TsRM7x",
-	"Qf2b13mEtdVGG+/SkcItk/7QTreh5IhsqHJcnvvLdYRYUG1omVCKPeEBicAE+YFutsHNpB5eEv6ekF1r",
-	"lXovdmmoPnyPS6lZqX10vNsSlBMsJMKIU0HLDdoTskNblmfivDnumta3JI+0o9ZqjnJaUIkYRwUV0F5B",
-	"y1oSgaQ6kVS7iMrzWUC85+SKjAqK/6xxTuXhJ3gXJFZkE5huj6JYdI+UhGSLLQ5y3nz2ux5bmF/VV95g",
-	"2uT7d3UuqzPaEmtDr0ipqJQ+aOihWefe+xGZph+8ZzwT4xLPztDtJr1mPmFa/DZvWNoJyKa7Nk/3lqxD",
-	"tPYM9cobdhzZu8s62xB5bnbdERtXN6C3rjnae3sXb0jozJrPlriMyPCcYI7N2T3E88/ci/5XC4llLZK/",
-	"Na+rFlhREQmKXVveD7bTfBRivpXSf/V5NNyKfu3zfEbDRMlxOUqPn9Q7vsDoEx2kUPrsflKvh+bF5Jbw",
-	"Bc1Id9d7fWnWGdHesdyqFYBxV5ytaU4SNH54DfbgFRVUXxcK/JEWSne+d/fBXx/87f43D/4KW0f/sdGH",
-	"vRGK1Zax8NktqKyxNE0PjWbhXlRfSVyqe3NfkgElBVpzVqAK0xKxEik9SbSE2WBHpu3omgiJuXw+QXmW",
-	"VB+2Q+++o0aqckxLM7PB9+17XRFJ9XXSrFez2P5+d/zp9dfZl27R/Pn6y+UtwhyEj5E0jUyGafcFhtlj",
-	"hm+DWqmWcc+2uNwEJN2RcusapE6BP77Un31zcR0y6Fgp0Yzj/kWKzHBb9q66rw7v1S8oHMav7kfKionb",
-	"9dQteEO7L7hV9vgw0VKiRGMyKdgkoomwYr5h+ZpwpF9RaiYnj1DJUIYPiAqUM+Er5J4OfZTBBeYHQ081",
-	"tyganmhleYqlJDxgZFmxck2zjoXE4/5TNw+ZID/eESEXJHimwRE5qaF+K/FdoFs3o537NAnxtKHldxkd",
-	"NwK2me1NSdAKTo3HiHzEK5kfECsJUndttCSCZgRuOXZoivvcTWdo3Yyx8G8X828v5t8+nH/77Yd5cDEL",
-	"dkUWpGuI/CYkzfTL74wJaEz2nc4nU7gD841hrDZVOBGx+673TRoPwfvt0+zegzBnjhMobBmzYxqyvY3z",
-	"eYyvg7ybs9WuTzdSVFssqAiqwPomMqy9c/nyOZzOWyxa5uuKkwpzq5LR8kwQLPSmwxXhQTt2leOYwVZy",
-	"oPFT00t7e70skW59bnaRO7AQWyP7rfqNtRWH1RL2XMvg4nGleimdY+AWPiZ1QP3VE7TUmjfkt12OnAwZ",
-	"4fSKnOvFPMbQZn2Id3RL+ohQrf1k2GPCeQ0KQOox7CjqZMTfPNFwdz5q04bOEslkD9BmZieeos9wTsoM",
-	"8ydZxokIyJ8CZ+SJbLnFMizJmaRgDerxs3r/6SFibta35u4JguSWCiQIvyL8MWJlfrD+Kwz2G21HLPCO",
-	"iLAh8XNALDzDnB9+YlridOw2QtQFCUuG5eFFTjdb+SpoUFse3hrrdLvFLd1sw1/kbP8qwUyu3pqbZkJC",
-	"rmRv9mVwwGxfJnRgBu7Pb+7oMMJzoiIkOwdSHsFs8LVmNZLnzQVzwnYExYAXLSOndwxm5IquSOfAunsv",
-	"dKRv8BV5U8ueM3Ij4C4N22nDaRWU4SWT3V7uX4R6qTAtY6rnplEohi9ehJQRm7vVpIz9eEXyHH6QjErG",
-	"kcD7ObpAa8YRLhEpKgka2Tl6T+WW1RJR2XxHBdpzKiUpwX1MrghHYGQwlwa12Y7RfYzH11+Q4CydQdNb",
-	"joyBrUJIVlVg9hU7Cr9CiyITlTlJPso+PZ8IpN7MztF3QKc9lVt1TdLjQnCBFI5ahhi2n3vBxZe03OTm",
-	"KhtQ2TjFEfulNda3mDjQwRXmFJfHK2gwgpCMUfvz0uopnQPRrGeU/P0HsYlOHlXEJLUkaxZxyiwPwT9P",
-	"uYUP+tivCM/oalRB+MW8FrktmwnAcJs2h7zHbbFsHDPnhkBHiGbr2gHhTPmqLtTWX5lDMv0OCMEoGOmI",
-	"J7THAqktjOoyc+c5xKbYq5+5MIr+FbBZ1BEDxHy2yutlwxujr69zxnjSm9RF8HgyaV3nuXE9ncE5EZJF",
-	"ORbyJyLEuLXMspm7FoyOSqTdcNV2IjzNgtPfar6Vd8L5rLU0kr1JnjcIVn2eT+gncACHiZW+AJzlrbtd",
-	"xlaScbjHHAQFsy6uqJCB9e7eURnoV5FLKi1/qydRqGSB08rQ2R1T+y3NCYJRCoQ5QULSPEes6jiSxw7H",
-	"xhzwIGDcPpD2hfGU1jpE8zhH95N4/XnmWXZPu/70Xau9q6BscQgn2dk6x5sZKIRnWOxARykJycSZb3Em",
-	"HyuYpntmnBCG+yPazMeYw17SPI13+tdLcCNB07ahqWR2fqTTiM3y7AUNXMhWhOYJ1v+Fukr4YWPmu1dV",
-	"OFxiTbmQz8marqic3Lb/cawDsaflRrxj334bDtfA9eRuJa4X0Or4nc6bvSPFrD/wDh38LvQQW/NIugu+",
-	"oKdeBVmevSWizkPMkGMRvpsTzPNDfLET3ICa/+ColmR4VVOiES0V3cCahudmHkn0VANbGDPQiVRdWNNV",
-	"N1SlfSf1DB5dPbp5lNUkcuOuSfpJluMsI3wRJep8lrNxu3BjzlEnTCWmRXdNUAgwFTFDA3ccO8ZlhrdH",
-	"g3Ulp7vwoz3mRZhBO0wIhmd3lzDDd2PVtPKG0VkPu5Z6scdstBTzwzUw6x1oyLBsUVlNsMOxo6IT3LXW",
-	"Qr2c9npG9VXnkvBVO6i2G9tHybTYBTWb/7QXq0Aki1mIIAN7isCg1qRWfOYPsD8hv6eUOFe3EKcEuXbn",
-	"P31RzZc6jCJlWbsfROM4hyI102K/e5GQJrpRL8cUIv+na+k0Wts4mWnXKJuEUIHTV10s/s+vF2fffvj0",
-	"4POZ/nGv+fFvs8hFNxJYjIWEIAO2BjcwWyNBrgjHufqrvvEf3W1hzrB+t6YruSXoQLBzGKiOBCqiwQ6W",
-	"Wbp244KW7t8h+y7Bu9AJ0eEXkxZgmAU+StW7vbU9Wed2EVITWGRTY55RXB5BnNSjtkMs12P4Ch2jk71S",
-	"nUQjG6nU5qv//u///u+zV6/Onj+fI8aNIX3NuA6jkaTDy3+OM/Nf/kefndsTWtErmp+bgL/Jc4GvzUxO",
-	"TDrScUPpJ95zfPgePgmddZF433g6So5HmedtXZa03LzhmVHWrb4b9C1MijxcSByOdQ75u9ub2/pwXZ8N",
-	"Jc20QkahhnjDAZeR8IXen3+rS6qNnIHcCHz47iPhkUiSyJKEJm5mbPryGvbj7SKzfYX57sjDKoV5d1SH",
-	"3VtTjb6BzWe5tslqm7ExPuuYKD0MvR8lx1ckD5plTJZCy8n/zXhcp7XmjLglw8cGTCZRDgJdTxaCh7fk",
-	"99r4c6ZYf3Uj7X02kkLbjestaGn+dTeQzDSBBTIdENiNMMgPSO3Cx0hIxgkqmdzScnOtSkGigd7Jq/bR",
-	"cfcDHBb/996vF2f3P/zl0a8XZw/1n4Ka0CmyraH83W9GJF1YyLkFj+zyt2x/bYdQf1NNPVR8Uo3YcwKC",
-	"vZHirp3grF0IQmdvNFE1vYF1pRXEHcBpIeFGx3EWsRKnSWto303EjiQ4erpeE26tFJ0ZLAXLaxl2tFYD",
-	"t+dr9aDOZ3uCd4SPz9qN9xSXqkeQE92qz5kIEfWHdoKYJ33wktXyx0CWzfst4QRhlDOcoSXZ6LhuLJU6",
-	"KomQSBAp5mi3CaZwLnEOdnyiDj0Ry1rL8x83YY86kXtCysHPV1u2I8+KyMO8Xka+U0dFf7o/sD3i6qBG",
-	"e8Z3iBqfMkSK7QnZBdNJaVHlpCCl/D4iO+zzvtnHf6t8V/PIRXMLoTFahUB4LQlHBK+2XmBm+FDRTuXB",
-	"bnN1T35dRKLIcBZZmgJ/DLHLE52V+yehGWaFqznaAwuVTP8JQu5kkFtSUuA4qUTsCYTyRR/KQTYSww9l",
-	"7EksQkU9iNjYqAkC7HMeW0tSIqwIpPOi4eJHpSIZDC8cXGvtSI2v0Bhf9ZRA5ZR4pQPztQE2CHqBefFz",
-	"tSDDuflxlogtTS+qukrLyG9kb39DmAB/LNGGSIEKpmPG+nOCNl4ZV0O7nbdNVDNctQ295tCaXoVYMLNq",
-	"dEHSsCN0JoQx2mm2aPPjmAnPhhifg1Q/JUhZnw0cr6Wnc4dzhrohAIgKUZMMXREOUYCSGXGkSDSqdk/I",
-	"/JqWwxWKJ0lKJ+mcjLkIBD68qLmSSIgqpsAS7bd0tQVrn8AFsYdDcrppE9vvhyoEIh9wxMpJM8TWLqZJ",
-	"kz97hHCJVP9zYFmhVmfuwvI5wgjQPR6DKClImc1dI9JAKajWlpztlOyRc8/kpF7Yb1lOOiGI4SjXxqXX",
-	"IaPqmF0RQAtaseqgkwr0bOCXJAWiEq1YQQTSzYz3GNslL5+fvkcm3f2MrjWB3b5itWiqrnKczhE/RP6A",
-	"OoA70AMnQU84weYK7xHyUXLs7WKIt9KR06QQYQXPB+AZswHQUkgD0tTvnBMICtRb07aqNr8gCJ4oISHx",
-	"Tod4jXXVvWRm+uQSe1zB4WfTdnAGSTyUwL90npxqXv9PyQr9OsESQpskx4oMNQdbp0nagfi8+UzJttQA",
-	"+qH4vT5tVD9h8rOrkIKivtFyzuSTaAKCtMN6OcPNaUKMHSPwkodYFJC2pMw6yxQ+bFesakWZrQjEm+a0",
-	"JIOBYv0u1QrPERZKjlMT3v4IPfj4Dfqf9+bo/se/3QGV7d6984e7jfrD/QsxRw8/3kffXvz7HKm9ie7e",
-	"u+iM+m/BYFM28YzxzsUtK4h2FHJ3n/tyx4za4OG5AIurwdmVwblJT6grwoUBpMFXhzNIqxmPEzVmGZwG",
-	"PwUq1Clu4u/WaxYKCMrYvoQryOVKRmw7LSdn+8El4U9ZdnhPYM4Db0UOFyWpn4J68bKo8EouxuNcYDyh",
-	"3v2+Qi3P23MdC8hS750bqh0T4LK3i/5dmZFM40dMU0omBCulpxPdMgSjGdlchydNAGL0qHaiQ+MFJXn2",
-	"HeeMh2MMAxt+wQqyZNkBkVyduZxJ0qRKFQSXEHDdT1sIJ2st8BVB6mBSohhCtsF6ZfO3jkytioQI99Jq",
-	"PmrDJwm7HjMiMQ3DA61pFO4NkvrNXYHri+sjhBF8gUpcELi+K2qJX+9/OL/CeR22BtRlTnckP4S7ge90",
-	"3giETqs77pIglwYYOrO7OTYwCTfPEAle0NCp/aa04Bl/Eoh8VFz3GGVsJSxvnetNeP6bYCXS3y67eamD",
-	"HP5Cg5OcyNt5TrJnSknoR6xDGs41ZWvNZ7AY7fRfVi9z0rcbdu0tehzzdoqXbTC4IoyvyFMsCKg9gYyv",
-	"Id9kPAq06cCCoB7fgshO+x6IkGKtMi86qFPANgUKjAjStSLiuaPiEYwGLWg2U79eUIf71VEhTMhhOBwb",
-	"RwIRtjGwS3Ur4jWk3wQ/3JFw8F6u3Y19DaTmFYsgonKy2pLV7gh4XVbzyCNJZQS41Ec3So099Dbe8DZT",
-	"ZLGdt+J89feaPobsDWKtXTq9UA2xWvhI3oo0JHM0SOJDyzyns+FPDrgrtvvi4eAe3Ikfa3AvAH0yMKMC",
-	"V7/q5fnw670P65xh+c0DJ7d+YiyAQrLa4rIk+ZAhP+q5TotK9WNRU4z5a1puCK84LcNstw1qRq9xQXQi",
-	"9JrmgCuuLZdrludsL2LeOKval3WeY3VoGKz13gpZO0XfgFGyCPBBgasqIWkIFueVedcYISYFXzuXfBgJ",
-	"UqlzZD+wvmvG5MQ4OAeu7JpMT3Xo/juNi2CQ3cDmCaDNVQOB3xe2WJIf/hEOEsBFlZNkK2BMBOorNXBu",
-	"m8Fd501XvjuOuiui26deAIZlMMuEzSwtFzXLnyIM1c45BzExTRq6jxth+Krh/S5URl4XZYq4GQUyKMkG",
-	"y0gCUChvOQjw8HuNS2nC7r27pwGP0fSfzWcvPqr/qIPshVqrZ+zyo/6f+tO7fwTvpWl4CWFp6YYV4m3v",
-	"tHj4TUCAckPBHlY641gyfgiTLCdr+aaqmKAxorLyMo9SXONqdRcuRJZq9KU+RrsdeWeYzZhCdGrEYig1",
-	"+O5wavDfAsDvA3LCqV3TYin1WiVvzldux5+4P99cEZ6HYrEJGJaG9icka4bOzM5GvzKGu/STIVcsJOSz",
-	"q5jJz16P0ptUX8Tb05elCXDmkxMv/cuRpkhnmv4Qg7hKsTOYNSs4vBBZK3huwmoQfEUGGcEEACSbgKxB",
-	"foR4DVinaWn8fO+GhfrhcWYeoUb0QfsvXr4lXp5+XzCp4U4nmjV8n3aV4BF7Uq88SE+tGx+oaSMwRitE",
-	"k0z5OueOiuNSqRpzPsj1SxxEx44nsdabgpQ6cjjGWStWqy4LdgXu/jCMHMBNTo+zFb/XWCbAw/XG4D61",
-	"Xc97c0kPq/2tLqqTEkxVAzBmS+n07PO1NkCkR8q3bF7h+zM0+KItnj17lDNUjHZjbBp+4br0gb61n0TF",
-	"z1MXBzQ6EmcvtN++IuO5WOEv09dmT8uM7ScuzXv4KAEK2RG06ciDAXd80VnRZhItbouaqxdESrtsnfJo",
-	"imn7sqKWbL2OqLndaI1ZTzrYjRnBn4KJpFlcCiyE9s42TqiH4ZQmLyioNGku/gg5g6o/BkHx/kURjmqF",
-	"b9PGJvGOsPU65eXPCaLHrdEpokefBIH8CNbDk1yxYklLXbGGZmBaCRHEpGSkkWSQb9a0pGKb1tAUq9xR",
-	"PKKucXqTLlpfXpzfG/lSLTve40Mik7Aq8UWOSwEW42tgKK1UnMJRVqXoFi1UjGbZLCpujPQLseFVWAWA",
-	"JIUI8kvbdeIBv5AVLSJ+qlv04MQNpAOunQEPTZqCrB0qnQp/liAdd4rprBlRklPELOJJPpHvOaur95Ao",
-	"8ETsvraUzb7dehBlHKahWuvkJ967CF3T9BnZsl8Ggw33oTTL/zEpz5I30fnjE7Ch/L2UNEvtpr3Q/v6B",
-	"4FxHofUR6GoRS6OzBQqGeVpY/Db7RWgAL23E8XFB1K/a58SIrKdZIGxpJMW2F8zK6RXUO9ozpjiWch1t",
-	"RLKNrsdJNHywpDHATuhsYODn9yKn4vetb+5ftJLBH4YmHLC7fzM25YH8e+Pz0GNpZjIif1xQ+Xmz2EeI",
-	"IdcMDNE1peFYxeQKIhYfdo+9ZAr4i2gFZOEsIxlEGOmXmpAsJKRFl+kUzyjMuXgEemWo4JTAV4Ggoddk",
-	"D5FP/ShjDU0DwV9UCkSz5CSVZoFGBvV5aCu/rUNKK/V3evIghrJ968hpbIIHR/ja48XK4VfVEI6QEDrY",
-	"MDXM9jr4mXEZixwEB1tEa4rG1HF9GHXr5pXEFeqmuQn53xKcEY6WhJYbdDeWZ9iEz40EwnFQNMyoB+Ph",
-	"9LTfkioYL0wUOdKPdJ+GoRq/5tofsA7iqxj8ng4omzoGki10INqoxUBbCPQA5nbCTbdxmrkuTkI9SA4N",
-	"MwgF5v3gsMp3NqBvilao87Dt6fpkNp89DR6ba5LLTo270RJ3mPIOfMpwkRQvJnG86H8vcG42h9mYfs2I",
-	"k9ANLemuAdvQL4TeLxcSqxaSVCzE3kCCiy91HEbX7jQ16sWm0w3yrnrHvPsu5pUiGZWxPT1Yt3xKlaaj",
-	"KknnDGfRYfdKsfcrTU+7tdr0p1C9EB6q1P2cmQOi5qWwEeQE5XQtTXJmO+w4FKARuNLgBID6t/ot8C/w",
-	"KyImRb12gCsgTQMtD8jCa8xCvsKcjWM0q3c+e6k3qRSDvFZHsTkqmc5zMvmbYRJC5lQ4QF2xeyfFKhgB",
-	"9w9WtrIu/tfd2Xz2v+6p/9xX/3mg/vNwNp+9Gs8balXZAmrNA6Xu/6GTk0yan9uWHqvbiTVM7Na4qSML",
-	"0sLxSlrpLpA711W56+91thnCEe0YtfyU3HDu8/e4gixAUXGCM4HA+IV0VE0QA2Plakv04SGKerVVzCMJ",
-	"D36bkZWrHNhUjWMbQOCZz3aEVErBrSrCzwjc45Y1hXwFsadytYXyvpiWUKNpp7RgDGaokskzqPCQQSuV",
-	"PKsrWFsWvt8Sq8NOEVL70W24ZVyWaiojsKr9Cpejh84RwEBYTBX7+yMr36uuPKxlzYSOUyy5veW3XVlS",
-	"jGwkHUt4rnn/mK1kghH1BiqqGMK6ulG/cqb9/hZyuXWvw8853tFy87Ko6lyQ1yLJCG8+ervOXleTvgCo",
-	"6UQfSdtX9pxUxrhzmncloxXkwL9ZN/mOoy2uc7yZyPtryCD9gbjycwmdqHffbTkRW5Znr6d8RAuSRlWw",
-	"OT+RP7E9ETKtiy3MoUHRSpvNb3VRTZl9NGbc+EGb/k3oxWiL5sNLgnevp37QS4lN/ThtFXIDGDAcSRXa",
-	"mqOzDObugrcp8pgz1Ty9IsP9NO/B9gnHv3SDfgJtByROa4zBnjrT/BDJBrt0X16yPeHvk9biiBQCcH7b",
-	"2pGnuMYh1zl9qM3rLhk77RtHl4YRxj80H7FygtCOcNPod7/XlMgXnBWLCHg/JXKRvY4/fMfCX3JBX7GM",
-	"rinJkgaiEwveDgQv04xMl0UTYiDcy7+QnK2otDVSxj+jBXnH3k3qiRsb578E0bUJorpUtzOSLRJP8Lrc",
-	"wykzWQmL+wtBU929KZ+RUipNR6mHf09q8x+EszfrtSBJukE4c0crS01WjR1nZ3PNfc21rad6G74lGry9",
-	"7ml5TuJ2tcyADPN2ondkB7dcW4Vpa1pd9S6kJLWke192R06siMCOsEmYh4eY3ajsPUWwJz7aojOmjgf0",
-	"6c4WGVCrQsI0ou+FObrNr+2tF9CnOygZKXGub23hneNDzX4kldQhBQHXXVjlPSXgoqurxMNuOF5JuiKx",
-	"6kjHxErMm+L+iQDN7n13L7c9WzJ4Iw2J258wzRbOCjrBU/3E1OI3pr89FijHNEOslnODUbEjlQyUNc3Z",
-	"qlN1f0p8BdnUEYi3da+maTiXz16VxoJmhmzeFhBowshdgkBanbD0d4t2NbME9PYpRVz6mW5bLEgK/TgJ",
-	"1KMOZsLxbuBzeupcMC7BwspPLrxijmAL7m68oHrGw9mRoXGY4Ky0CqcD2YNhXLim7/vXSgM7eWOL1bvV",
-	"jnAsywREwrkRKMe4DY2rBSRTEPekLz2GZqgaeQqIfAHZvmoqC00ra2bLEYVyDSb65Z3De8gbbxvtDNmt",
-	"Tliw25n3wxcKxdFURM4144F4mcVKCPBk0dQvaZ9xvIbDCYB7QV8rVwDgEzTa95X0FuIx2SVllRmO1u/P",
-	"m/m7AQYJeARa2QpXnRDxBxdjIeL2OBpkYzWWH9WLYeTI+xdhAbzp+F1KA1qyZXWegb2e5EvwoO85FfJs",
-	"i2HTyy3jeEVXZ6LSsDl5XSwxd//cQnGGXUnA8l/ucnJmMBO2RJH6Q7gkyNNDUnVpxeUY/D4VpiVSKgYy",
-	"sEkYbWml8SorWq62JJxdcQLA2/G1hR3KmzlEdEt24omIb9cC9tZwi7/07MwhDJTsTGv6Z+ucfDTqo/sb",
-	"Z6Y+CvyRXRG+1cQr2RnwNc7PiMUEVN+crQBAtWRnpMzOuHEAlawkZ2x9JrdUnNnI4w/DQJYtMvyo6XgS",
-	"KaLYEDjLvu9VVvFUp3HsCAcNN6YHWW4cU2oC2lIwKHMAn+woGAg9kWH1JogIPgmPGjc1owapZbILurMI",
-	"vLlx5cLGKLYjpPp5IEzweEwFl/Ngh21n2nDQeBZEgaU4Hm5BfW14XdY8GCGwamKR06302iTzpoyRrKB8",
-	"j/MsnHDO2mWUPXcBwXxR1bHaawMJvB3K2+5tZ37TLegvO/nEcjeOiicWu3lFJA6oXiZIJVJqo8DlweFc",
-	"CxPgtOSYH3TljXAE7G8uwbxbSkKdSMLgZesCMlQgHTTRir0eZYYdldO4J7cSfIKu7is5PUwlTMuFZFVg",
-	"mpeYllA+4AJJhu5eeFURsKkGpD4M0w7ArQONLgqc5xah2RQXWuESLYk2c9BSMjSpzoLq6EcaxA4Ai82k",
-	"W8h/mi+C8cR62aetl66FMaGGGrz/slyzcGFnmd7UO0DADxJG5CzE2C91nDjjGeEtKO3k1VjkTMYG34/U",
-	"GRv96AVONzm3ZVea9W5Wy23j1t5pFkbvQUsSx7hzT6T4uyR0nL8m+ydGN+oJpoqztcGAHeRi81rAQwR/",
-	"j3S7IJyS6aY+G702aguZoonYgO2+9F1jIRGVSL0xR0JtcxMnqbMSuJBIn2QtuOLxgG9tpx7NKaRNpPpg",
-	"KL95LZAE5uFVrliendmbr1YZTypDYIrph0/t/SSwhkVFSLbY9+xYQSXTabudRCm16/eYF2d1heCdhJI/",
-	"IWtfmGM/ynfBQkRKmYiAvMaLLg6BkkRQiAPyw6s92VZu0kv5uXmdqNu82Zcka2VIxpMgI8mOUav8UF5i",
-	"PPtwQrp0k7jVkQAEX1EC5dLN8bIvkc6qnKN/D4a2DvuAYDNGrpcmRczu29w49DSyIpRQmOnSZzqoVe4Z",
-	"GKu43qLzmWQMJdZYSEiU7GeambEPOY9CCSMdxriGvBGT1BDBYMUOhR0jZ7h8pGQ45ECi/ZaYLET1WsGu",
-	"iECmgpR7HS2JLvGEUUk+SltL7MvW4LjEcruQwVLsUGhOPVLThnqLQpLKZlhCgUjVEQR4Q8Rt3wWnM+eD",
-	"rtNS4h0ZNgzHn8aqu3ITrxco9RKFZxfOKdl/BLnMwbgNzAuN+TiyJ/Q05w0uuyZJkyfNtclLWE9GM3vX",
-	"izfp0CFyacvmTHOq+vcOSNqgpV8qxvpYtdvVVGA6oo5XSrEuW4+rPcZ/V6ym5SJSgsTVE9LquNySA8Kc",
-	"ILGvdVXp7iXE68LznwXcZ/5dOeQX+2bYLXY3AGl9Yomwrr5luSXjFEoUmbLFUL00jPtzaiGxW68VFnCP",
-	"+jcOc6OZUjkyx+X5pSmudXwtH2jhOy9jLik05ER8cf8sjYKMu5v+sPUn3WrgZhk0zJzIkVGKRIE1a1GP",
-	"X1JMPbDBMtymLovPTrrtMFXL1XbiDRJu1D51trS6XodRF7cIOkz09egZnejguMxxOVSyfFLUCdREDmsc",
-	"4DuFOmZK1Kt1hGMAH9p6RiiSMiW9SPdsX0/LsTutMHkw005RsyTZQp+2oYuNIEFzFEYSV+qiQKVAVyyv",
-	"C8iJbKomgorKqaDlpluy2z+W62xD5KteQq33yhRTx5Sc4WlBc7FwuRzyAPuZ8/PZs9l8phTjn2bz2SIM",
-	"QHNsjnE0lTia9xsrTzKUZmqQBswMmyoj7TXzM0k1JdOY2bLcNXLywTg+p8SoGRzPpHprrDaqRleH9UoY",
-	"aqPYX0fhDdhRLncfvdkMJ1X2GvKcKn2bSg8drIs4/MlE8BCvclvIQE6N1A9Yx1asXOd0JR81gEIZK4kH",
-	"FKTE+fKA9ltWzBHLMyKkNnNOcw71QLlaqmW0ENChStiC8NQr6ROP17lsLNhTcD6yK3VZioidJeVya+t+",
-	"e+hpAJL26cHnM/3jXvMjiJymb0uvelBZ34wGB20Yzhf2utte4+KOeIwuoPpMqRPdm/32MKFZi/UwGkYU",
-	"iyIdASir9BZbdFQrbqPcyToWKPSxo4oVGNZ+TeBHsAKssXu/YqXcihaNv70YNc/vOZW03PyAe4CzI4MN",
-	"o4k3TNMmQm+YqbLKMPbpsqqx33Q2gXizThX7uPEg9UE0ccSGOzFqMxqxae37QTOxwTwJFPbWLvRfBhJ+",
-	"jshi5HVOlozthprVzruBR6+jTgOJuXw+QdcTdVFgHsEeoFonG/Rj0lB5BE3vZtXnmlf88blZtubUo3qf",
-	"YA3CBozPsE8zkyYFKhbmGtSkLj1L3TXpUvaPb0Nos4PRtLEMFYh+TQcHj6q4Qww2mYPGg3X3VG4zjvfl",
-	"WLBu+6jSpxRGtr2ACLYNp9IkpKn3gD191vT41a1YRI3Qi/2LqWTWEZWl2Ieqq7+HGuoCbegVgdseuSLc",
-	"ofygJYFC404Rw2JHMkWVx3B4A30c7wn1vfY8Jwc0PNHjCsgps3Uj4dzXxKANzn/vagyWdZig3Npysm2j",
-	"wYSoIoazhSQmyDrgFylwnuuIH+0SwUh90oAfuWq2ul7THO02Lb9xrJyrUkIy8vQQVrVLpOllfUdzE37U",
-	"RHIpTVvJPwuTJLZsr837QatJ/ErrH+IjgRrWnaR2SsYijpkm3eyI8sswo/QaDXVOTELg4CXiSOlTl3pv",
-	"kix5RD83nwSLBWYsstFxidRTtGd1niGJdwQt8Wr3GJGikgfnduQQb1cyuaXaFTIxv2GqUPQ+eZ+ENZrN",
-	"fPkQlKBehqHvA9NL79WQAGoZVmtt1LmVma0liopeIkS4sEyjQ3ZETGvrCcS0NyrDB6GdUUIyBrJ24I47",
-	"qBkprZ1kUaVU57kFRvbmmN7eQmtv1sE9om6CIiz61lhArOO6znMEATmN1GsiGZzPGCy3UXIcD9xZVCKp",
-	"PvaEolDG8FZA3rX5anKZLpfHZlfLUTPUVAsky4/T0E4BC1BmsMtEhTkZS22wMTg/GZ33pAAcMz7nROys",
-	"V7scgA9FlGdJlyfPnTpgeN3jso1lGcPoNFM27ztEvsZSug1mIAT8hq2Jn+I+dAG0qZ5DTrIXOd5EQn3C",
-	"vrKQuDVOL9tcog3ADfdEI8BbXG7iRczXLFwcY4OrMDqMSzCbWDjc2IROi4YT2qji8q42kIXkBcep6SRG",
-	"xrXocuLmfGuiXToXh9Wq5nh1SFZOntgPQjr9BINN1CizygnmNpxxMOXVvrjQ6gFIEpxBoauwNMGZSaxq",
-	"n1N691Ji4unVe4/g/jNH+j8cyT3TD4VUOjOIjol3hLghqPAyZIYm7HJAIGHlo0xeMxdgGUKSOKLWtsns",
-	"T//id0vh9GBciaPl3Xg/bWhQdfE3UTTH4ChrGIRpTTJmWKP5aCCyvnyYyMpRYpn3jkoTAMEQSjg41jxn",
-	"bXENdWLGOLdf/W3vLG4dO5zdvz47zV0Og2GKJlTOSTbDsGbPJEIGOAmsVauTJS8tTRTiBCcQwRvC7Xd+",
-	"DEgIXNwzkuR54KMVA91wHY24yclGvI8AbsxnJd1s5WUU0qMnEiZM00nGCakL6rCPQdxsGsvBYPqlDnuI",
-	"pA5cU+SN0wL0JEdKmV+EbnFOvxv1iIlcKf7tUYutTohe4jCSgWCcPJFHVl8JDVg1GGA/wXSOgOQMVBnJ",
-	"2Jl6NUzCYQRes5vOtXFRHIfCa7ek2aAipHOvG420zz0xoMiB4mZp+vja6XvQh9PNTcNj9xEX8P32aLiT",
-	"dtC3LmJKMk8/nxQ7rBVzbfbUVldX+BOxWoIFmq0hREkXAX2s39VGUW0uaEqFoi3hugzLAWVkRTPSDzVO",
-	"LHI3xujtSg/e9yzZ8OXfN0ZzmfYE79pRSnFws8HCeNrHkFj5197lWkV1T73Pubq3EU/FEILB0larDW2h",
-	"370L8rTb3d6VZRyDFHd3Wu/Strf1AN3okipbP7E2xhOqWk/znPjUm1QYeEXyfEr8T56T7BnJ8yCEUQSY",
-	"/wn6rS6qP6lNDAUnAEFfyLYPhGCeUyUwSiI807XOd+QEovhLk+McuD3Wy/C1khMsSfZEDj19GnZUT8rj",
-	"vO5i1hHDjy1dPNS0BzAfiMmOVDP1D3qHUjI6AYsTMZzj1j1Ofb0N758eouGlwivhPDoWV/k1oMiNx/nE",
-	"j29XXnjwLqZeaojuFUuYUBryZutu9/wrxpTdDoM3dizYUM3aefVU3Yr5fplmm/mbqqGDV4pBNAV6C4cy",
-	"oqWQXw4cOy3Pba2QGu2OnO8+hqujRSWD3d3XuMVufCudvB+ui7nTapsalmrzmWEwLyqizxDhlR5IK5CR",
-	"zNYC891Q4i3Nw76JilV1juMax6nKvttNMMBWf3M9HdNSlBI8VL1syXiyjqphzUJTWDMWK0zdoBwFkPJT",
-	"e64wl0OaoFJNJtomE0PobeCu7mHcbRdMqva9MFH+kuEQh5pv2ul8sYEyq88bis/12noD8oHpuNQo0LBu",
-	"o6VsNPecv2aSHHeJNuz32ePFtw3E8AQbUEPAFhxZ8JqkKTqK1zd6V5IssqkqgiM4C8NF1zOyxqaYT6Dc",
-	"lCQrqVHXA4/XnBWL32scCfje9DDhfFtYVN/ClA9DxXERHi08mWLXHhAHOvkzXHUBHk2yn4ePr87Kuq3S",
-	"zKPVmXng/pgkADjwRei+apKWnwfnqNUdv87kMIiKeU99eRUGqlit7t6NPbkXfXI//KSJkEsdVs72hAMo",
-	"1jGTKhRHBzEzCC6fuWtj7zGrpboUBk8DP6+j76qKbRuRvVk3uXrhUAIbuPeecbmF5JTga/JQ0RXOv4uW",
-	"cvNfOIZqUIbuSJp3IZGAImYhWmTv8WqfRp2pRiYGrGsZ1bKlZUIvNivAScGpzr0tFlwTjz1CO3lQSRNy",
-	"SuI1AJEkxJa0kXGgsXlzeszdKljBbtptzhDvntWcDa1jZPR0V2M4PxZXx6Ck65PdhH7FSzwmOfwdblbK",
-	"27/pAnup1992LcrrcXNH48bfaEwTiN1CVCIYaxDIr8MVzVWnV6DwN1tQMMk7aaoQ6pU5sQrh2zonz3Bt",
-	"KqJ1Fnggq6YI1vB8UXOlgun6+hFww4HiFUNYLtHMf5cfPqwVNMkiZlu2wFNMprfxtRRt15SnHSpquWPq",
-	"iO2gGngNQkNoY247LhFLciZpQUK2zbQd1OlgeRgpMZzq2epRcwaNOy9Vj6VjlWkNFe0YB6oWJ4RrBpuO",
-	"FdXEMj3xfE0/TszejnsEB4POyBWxwT/2TgOSRdvD9pgb5DycXbUBr9Jslr349YLAynG2I6WpV7vaEshx",
-	"D+Ywju66ftAv0GgIgKHrJdcc5EjhRXxb32fjiUlzg9qsrhNq/dgmnJQMp96snOxMTjcw4jbd2F82e2XC",
-	"1mf15E++JKtKUkD6SySHxoxM+4OpFMavLBAW6JOS6J/HGU3nY3ls1mMrbxgN2Q0p53atwyKtVLN/wzN9",
-	"BnQsWUrVfcrq1kXYDwEcwtZwcLORezyJtdq7lfsIwx055vdna2kEH8m0OlDuDi4cbL+rjO6Vckm5ee8x",
-	"JEJHslFwvovQbZ+SbGKBa5uob2+tdBu2k2YkY8LHlCo4v8zxUQEYrtaBGu3CxSd2TrMrpsVFctH/HqVX",
-	"OabFRLU4w4dLDTkwcHa3Cgs2/WVMkOlfdaz6nn2aSvGayUkZhBYFcsyS4EU5AXM0/+hn/23oahqsl43e",
-	"9eI8QJDChVweDdFWgUX2NJbgJCdXNvz6+GbEilVk8kqLiqwozgfB7oTEU6J/9e5ZqI/SHKPmcqBX1flg",
-	"zE6xE/Pp5IbUW6QWu7nlmZud25vuWEQJzOR8YSNpp4eU6C8bmQJQ46mZJpPZfJS4IdnvL1df4tFiIty/",
-	"yXmYFNvOA0fsrlcyYLSlggmZCF4I5w8TYcUCEK4nouZbX276J65oVfon/2Bd79wEw+zgPjQxb3rmc1h2",
-	"O6mmXJbu3q5Y4t4BvrqOrRO+C7B9JD66yTEYl1XGyhjKVHm/ZUhjIKO6zAhHdBImUofMGtZZd+WGGN+U",
-	"7wkJVG0zF8lJnLNipcQrKSLZgGk5PBN24hBKW+yINpGpx5SriFyedM2OIXe3Q6mblO+Y6PLuIcTZNlNU",
-	"8F5WrNf91tbJDBTBDua+p0uWY/WPXqFCc2SWvbSTJqmkuQC4pfI41c3T0aKRQM6W4s23YaCU/FFvg52S",
-	"PbpwuNVBM24kYnRF+aouhMTWDTaYdNd6uZuuF07mm2DHf0by/BKuiZ9PK+xFY3FYh+8+kliZpxNxJwSR",
-	"YdsF5ChZKHSdFvUngZZwi9JIpQBSPRHeLoyxp/qz8zAlljLnwUNySwWi4pGuTWGQU2F0W5ZniJX5QaPB",
-	"aFdghqCXOTLrCBOAED2dDbknpTxH76ncshpqlJj2Neb7luV2umFHwDXmqsF00puylUp6Ph/MKTaXwxHh",
-	"49eG6y+AJbhp0AEcaDAEQJ2hwsQ8e8SJCLBexKYHf2GC6tq72FGkSZBzrN/OtXMz1vwbPv7VEsa8HtPi",
-	"xtUGNy2NF1k5TTJZWIGB/dHakvCTZFQybsqaofcQcG6QUhDJBYFqDW5bqC+0yFdMD7sHQD6aDbfmrDBa",
-	"2mSJ8jm6FkHEr2sQj802SqnybjjPfBTknEhi1UTgPd1MvGByU0ewB/MEwgz2Givtwgi9KgBBUhLAySkR",
-	"K49Ff5pQT3tHKhnS6gn4TEG4MpASjO0ApRlK2TNffHrHVY7HkZS9QvrHecGvq2J3BzTP0KJZPDOdOBdF",
-	"qka7yvudpQc8K66N8mHyAVzKRGpMWetOuoU18CmN8wzykcmVrkZjHaZLTjO4nm51rq7kuBTUGM+XnOCd",
-	"BoqpeRnJ4MVT59OAW/elpGZFQaSRX4GsX5Mu3P8WpqYUAlJmAtEymKvjSvZbErH1+swrbUKaf9Cy+Q2Q",
-	"5m3yfBis858GG72PgkbDyf0I3QVtqa4MaqCHmj5HBAtK+NzCredMSMQ4+r2mZCpq8Qh0YjLklkPBmWAE",
-	"SnGY2Oj91u42VyO9ol62v2ZJt9c8sB3VV3izR0DuSRGDrqZZNEanFoSrYxxLhNFSjZJwtCOkEqguheLR",
-	"JclZuRFIMvVBEca9iwesDASFS5bhQ+py1WVCGObP8JK5IAdk3pPXT5B6ZPUaO7xHaAWxSlBQRVfBAaA/",
-	"Wra3doLlVq9CK/r8HxrmWc/ATju8tLKuvPjwjh7JevWoH4zDOTuu8As4P3zQ+u7+vAWS/X/+5//+3+LD",
-	"f/xP++PfZteILo2FUCpEr6R059NQXLvPTBO7ncgP7Rpi34y132EHWKgQB3RZxNIiyguulFg3yr5gIVms",
-	"/g4olYQrHVxfbgXdlGeKkS16JbOl1TYkfGqVhGRhZPVu1pJ+MTj8LeOyC3MA1yrYCfaXLpR1Rky0bNC3",
-	"F8Yd+cXly50EPbKgGQkDPzUpuoOXKndVUw+tKacf5B4OVYd5Lypu9ZJ+ngHO8zfrdfBZDN1rS4Vk/DBg",
-	"R51yEbrCeU3G43nNVUe/nWIwNQHJET/tWM6ZUWvC4GZe9ltA6fHj2RORHW2DwaQHEctoAWQRtYCxqrUc",
-	"ztY97EaJ+YZIV5NNnRVWKGnGooKVgPsg9wwJmhGBciIEujh/+I19E9gpWPFyHK5Fsj3mYEXZ40ODgG99",
-	"tuFYpapTIdDr0ObqdGp+u4VFuGDlpiV1/2TtPeIxKskV4QaVWTKE0W91SSOT07Q7LvHgCuc0EhzkZSYP",
-	"3r2dpOvd70z+JnRhYv5bA0qEWHIy6mRZtylfDimOAyrCKWf52HmZdh5SWbvQqgnwKqDagmFqSTB3MLNV",
-	"jsvHCOe5RlZBBT5AjXiylojVsg+ZglcrUkmS/d0V7U9FA2w+a1v07gcMerD5ktveG/ddU40xZCNkebaw",
-	"F6ObKeNtwGO79ygfhNsfYRMsdDdwLiQnx8YrW3fduKWBoU0EennmKHYiygspM5L95BLIkhb1O/fN+NKu",
-	"PWSMKedZG65olCkjIWGD2VWulvBo69bkl26kiwBKg/2r8SJp06D07TTJYM7Q1E/Gmjo8/ALz0GCeaxhr",
-	"da12t0lcZmAd95HFk4bzHB9eYb4bZwi2Xr+3cSodMQh1AMEqjzjZ1DnmyJa1QcCnLQv8w3ujCHOqr+2h",
-	"o1RsWU4z0B/2DNL1LdbefEbL32p+CIfuXRG+JTh7TjackHYdoHujtZYqWq62k2pzlqvt+MJWTSW2tGbN",
-	"+6MNa878LtVQ+jlNaDXn44lCa5GzVuil8+aDf382t7A4BablWU7XTZaw/RdkKJ5Vtdh6/4CqpmtaUrHV",
-	"Uc86tA800LrcWYDKseufqU5zDqM8YqbmezfToQi/Qa1P9X9EaF9QtbGYp117TwT1e8VrGkEK12jx4esi",
-	"w/liKHshx1kWQ6ywYZujLNvU9lRbqM4DYdmAyxlMtW6hj3khSGQvI5e9gXSMnq0CGmmBgw5hwOm7HeFX",
-	"JHK5w5y8WT8jNG9H3ndeGaS4kJzIILRIL1fAW7tuy6m3CAP7etoVQjXip1iftLTdAKwQbGs4WlEN49zL",
-	"f54er6ghhO2UwqUrWqrzoBXIvXicuvRmX5KspTP1/FBuc07Tv97WcbTtQeyLOLKSJNXQh5gXryJAD2xH",
-	"Io9syfq+mqEUJfK6CKM2lKpb/OPm1b0w1xFcPifh3VnRKybDo+Ex6cpZngeH0jUA65naeTUDmWvqNLNy",
-	"bZpeJ9fHsFhksCgpdreSPfO5OlDCyCvIGT4IvBdGUbrtu+rbfTl9H1TH9RW/GyqZzycBraumF/qbkDsy",
-	"XMujWoUNUol1tSsQeZGq2saeJ67JwrvB1WVktE6UxZnhVRW+8hv1Ofw4bDxuemt97nXkBpsUkltgsdU3",
-	"6aBpcFpE3HvMi5+rSFxc1/CnucWxoV2vuYkobyW9GMnuBaQZ2dyawVgNRaqU4stjg/cVi9+BNrwjsdl5",
-	"Ewon2sD0KHRtmYbu34LEsQV4+3alFO7Sn0csQKFo+EpcEv5j5Njom/+6ZjMhY3siNpHIgG1TSeBL9yLO",
-	"EEGzGueLiJU+t0loef5mPXv066SV+TCflXWea8wuyWvSk2KaWB5JWyOCURuWGaruGNL9Tiiu21H9Fu44",
-	"GIgJd0ALda2rAcWhJ/rXNXOPG1MgG9jI24LipWlzo6UWe6OISk46dkO7rKXJlFk4s7ExIPIi0LpBs9ob",
-	"EyUMRolHLexjKtGK1aVsByd6timTU+igMjz/PMsi2A4BkJywW3FA3xhCEvHi6UOJnKyaqqdIVgXPQqjN",
-	"O13tMSV9BxNeJjS3j8VVaWSESbF50yPATWCWw2Fxp3Op8R1j0LzOAqaZ0qemXSRvCkknNWTHXddJDYse",
-	"OIjal24fhxEfwM0Q5teM0zwfzg0PPy2leWQ3HcHiMHP2qvlsXefh3a6OAHNodisQ16Wkubbo04/S7Pyg",
-	"G9i59oMtvSJYh7OzDB/+JJA6XJHcckIeowtTtdfDT4cnYVc6kQPEE53k87gLPsXBXosa50kqtK87G7+z",
-	"WQ87pg6BGqLPDat4U/NYxBtEEmf/SA7Aj9fG3E199L6idT+maQ1pYSvM+SFih7iK3YTimyLjrHqzXh93",
-	"hTphzxQEl7EpsisDERg5WI5gRbiLhBkbokBehU00un53xAYDDxdZ/DGnOxJrOFqGVKkVpMxO3zZW7Ftm",
-	"mjc815A/SVtduNL4J2ur+5QKM11NdtGXhwuq090I0rdVtCQbXM6ReIzO7j5CJZNoV7J9GZSBS5znYXmt",
-	"vywIFjUn2RxpgVpmOtQp2NjQfszrpenHOQT/+tDzB94NOQTdXu3EcEbioqfF07b285Qg0ZM2ezgv5qVV",
-	"eRHO5ZbVm63SgnPGdgKxLIslxdTlahvbc1bDHY35MLmcXkky3097d35dYqei5duqGJAPE66v+v3AvdVc",
-	"DkZZJqRzDooQgJJT+6/h5aRTdLE/sshQ7wz9vcZZMBsObyIgOa2EZVcWhGRn6xxvDCAeFjutOROSiTM/",
-	"XZJ8rCj3nzFII7BJleGCfBFAFTxepecnrIvzxJGEWAgwDaLCqEBZTeZDOHzOELlIwtX2EwG0Lc7/vJ1X",
-	"CrMz4wt6hW2Bz8DKQVGg4O0YI47LHckQK8mj5macKwlviwlRKfx4U4zWZD9AgZXSJnAEdprYyMpgdskG",
-	"V9CFVhFEUPzHwpjpSMnrIa5o1QEfxpmKBGwrKoa3Rwv/aYpDOoQ1qRdLl+En/EwSIc2N9MxEter9Zg/U",
-	"4PaZHqgay2QCl4MupxrYL6ucQUaXWVldhE7jQ6hzKFeHPIIGENYlqwomNI8VdyAwS8lABCJKB0MRyYl+",
-	"oHSAftDlMmpnhg9+iLmb4elPkXCCNWdFK8DFQEdX9TKnYhsh8mCFgckhDcNsEoOAjPvLvSn7tDGT9WG0",
-	"PURHTd1UwFAbRwCw4qfFEQxITYdrChuwKXGri4TbPBEfW6zUYQ1OSrWr0oWS6CLxEVbenhoiYdpx9682",
-	"SxdwsU7JcS7wAZEyU+IbID0x0pbEx5CUrTO0abnJTQSfsG+5Qwby7cNK4FAF+GgBJJpQc9yaltOK+7jq",
-	"r0Zx0l3MLZEGKvssGpzNDn0bIKAmhvDBqG4aSGdL0Og1iHerr29Gu+qDeqQXlP3bWPi0pNzoDG5E90dB",
-	"FAIBBQ3Yj2nRTdZOIBXi8x0RciGPDk1sI33q30F9tsFyHQml/V6/6OcLd0yFeu4NCAK8ZwOLM3yYo7O7",
-	"SrcqvbqMSptUV98qx2VJMrj4/lODugwDsvjoto2rx4dbcZ0ObO/FlpBQlaGUtOGDn7WeWlLfclcY5yER",
-	"2VcHQDewvjCI8Cyb8vUdH/vvOpj3qAgtVpK3YXtKqmZhD2ML+axbTPFDb/AVeVOHjZ1KUyGRgko528ce",
-	"xafDFY2m61fdnK943ojq2HbjxthMpKVqNEtme0hWPAwXnKx4OHNIum0wo5ys1Lsxg5Caa8QEK1nYONsr",
-	"I6Zecy3N232m2U/11E4zn+5puXnG8roIaA2/17iUHeT2prbnEkP0OujVM2tBm2njVNgCJCIgxbZqjtdH",
-	"UammdsUd9b/ijmKfg1J9ivECbW7UpuERWmpHvzj3KTGNpKaFhp4vghFCK2h7guD1BhTClFFa/5AkXLlV",
-	"DUCPyRgqBo+5R+sypzuSHxJEhM6IMJ2kyEdXUi6KCTtQurHz7y1cvae10YGi9K2zfYd+0I0w5Aw40rY/",
-	"wduW6k6LWtCnGsQ7SKv+lSEWDCLIdfrdbtkAPmLgnGjsbrjD8YJP8GZ6htBp1Q5ODhYxO8fB8thqh1Zw",
-	"ec4/I3zSAzxaUvbF9Bi1noyNFutZsoiihbOMEyHC2xXAtF4WFdYWwzYjdNWDHEvCcf5kjw+vYyH22SXB",
-	"u5+r1wN63c/VE9XrYvCVcAOy5uVTvNqlxN23Rtv61O+lPejeEEMsuGTZ4RUWIhIUqh6/h4L94TmsWLGk",
-	"Jckusdy+Y0/VjgiRfuS7d2AQTvyylmy9/uEfYenK9iXw9yJS27SkYht5luPNxFNrzTh5sk7gNXXdfmrg",
-	"MgYzpNdrpjNtLLxaAPG5IE8hpEcz+iKiv07prhvbqtHm+j25dufNjEI8tcGDaTTWSt0/ECJzGRfexhYM",
-	"FZPDF9IIXzUaR92OuPbONjpAaFpUdS6GExZqrm/8YbbTPPRaDBr0Aw5EkAevJ5BMS43XERyDKzXgVaTF",
-	"AWo3s/MH5c+r1XYziJTzMFpT3/Q0vvOcQIgFMUU3mnpwSfhTJwCH3opIz5TNGt58/d79vsKbszXXEHm9",
-	"Q+RflJtGOQMGNEyyqn0I9qfcPeyCRLFvvI6+8XM1fgJUA5qL3Y8vtfBK2fKV0ylCA+gOvDvVeYs0oQHE",
-	"iA7FdJ7IJ1rtS1IQvM/iuuDQV+90zPGUT34xE7o0e2L02wJ/fLvOYogyb9fZu6RzXr/7npYZ2y+iUU8T",
-	"1RrGJ9+9Aex0kb2O5JZqe/G/5PVEqSOwupO+xZJE1F2JdwTv8WERnc2TJbsizahi2mL1nZC0wDIW+y1Z",
-	"FfmUGxvUvyTjLUrGBv54ESm+soflpuXmOankNuml8c3jVcUORerAwI+8c5gEFn3xn3vVslu8adV0K6Ps",
-	"ra2BGIerh6eWewPr7KfW1bd90fXkmWdx8Leb2RHtlWhuCs1Ns3UldWK/K7jjQj+wlmMrF9n43s05eLT2",
-	"jsD4ARc6Y2NX+rCJoNHg21pp67BoLtg9SEff0jPmZoGsmuNLAevaY4pf3zkwxnDmr+f5uHv/7O5f1f//",
-	"dnb/29l89uDi7KH6/zcX/xE2hZKPXd8JBvPamsCPYYjKhFrZDut09N1u3Xr40PU2QmwTzHf+zkb4TSa3",
-	"aUETPAgWjeXd+5MKRHUg6mFoCEt09z5aHpAgHwNFWNRXK1pEKmLA05yWxKtWGYgqbNBPUc4EEQijA8Fc",
-	"R1988xBJhv72EIII//1cc/vYMoLJ9oUxCnSBKfsA2ertl6JbNdQ718lHRTcWqVzXh+j1H+ZKriiJFcJr",
-	"1k8BddwCUKomMkRLIQmOBPBvOKurlLChYHpDyKPChKDLvJ23n0DnCRVgiRAvxdNu+TbfCcMMBPIIw7a4",
-	"qwupu8U80xkQOBNIB5eJObqreOh+kH+9aLGECQeCxP4WImm0yiHbl++6YLV+uYgc0zLEKBpl2MIFm72p",
-	"doqBNsQHgaic6wjAT4Jm5PMcfQKp9BkibT/pjz6ft5HNwzuiynF9wwxh4xYS+JNbGO6hKMbRRohoKbp+",
-	"PHedt5xySx3ZURCoTM1KcsaLRrR7eB0Z4fQqEi0stPEoIu6aiDHJ8qyzJtF0m96mv3sRftViw9gZlRp9",
-	"PqfF0o++cCVDh8vQjw9N4jITL3QawNhCiLryHLgJPKUZd0KQm95fbW58MBQoGcofpNEzrYsonTAFG/TR",
-	"qlkQiuP3wvBiXoEele8eL/nTxNkkKMOG5ncDu/6K0UxE9kWBd3D2A+0hkhJS21pgDqOSa7j7vbu0JSza",
-	"Hm4d4eI9+hliawQIvKbQAi1LwhHJNsQW+NO829nfDy6mlBPRh73hIU/faiCFXGAlCDIrKbzgvRbH+tK9",
-	"dfan6qxaOp6ssYZrLkwBLxlTPSVZSWwOsV58r/oSNe+Yao42bWWl1rNEK1auaUbKVRgIoCliNw0Vs6We",
-	"9vNMIulQTutLL77jHbKB82QoAaWHLjYYVWLh6UNBs7GA01AylEty0qgalf61o+aXOopteJ3UF7/R1CjZ",
-	"DirtB+LFhPC4N1XqnTC+T21Gi0EhsfvWCx11W7VhjcTYUbeVTowdhSD90LU9JSs2mj0RTcb03rt/MUmD",
-	"dsHz7S39HQABKZ1NIHJF+AHqiMYOj5Eki3v9UpsDEjopG8KKz8U13PdN1ZRGu7vSIEbwSUEyqvkMZ5Ah",
-	"lY0hKlsAaWj3ROxoddHNLk1SxdF4ooPqnephIUl1IjJmJ+kaVPnzZvjHFJnmbMNxUZA7urWGIDDcQNBq",
-	"HQlVXNVhSmVMkIH6bukHA29LxRY25oqVmRgOX0zXXmxzE8gPxLo28nNMS5JFKmMOAhm6QN0UXSTH6e+6",
-	"oo6R85qGCrXalCSs6y2ytZFyRobPERY286gl9Lr184/InfZMJPECHz2gtOk6ST+2Pdeh7YaXbCbopKr8",
-	"8VqRfTeNx+l7W0QhQkiPJoHUE1McP4LpNqVEZRpYrE2x0q+3yvOnE6tr0Xa+JRsbCzzeVLB0m8crZqnJ",
-	"5jPyWJIguaJkf2626VHpgdBCs9mno+MssXF0u4TJB2MVJzJ8aHOH02C1Nw58AXuYkNzWEAhIwbMGYdJ1",
-	"GUE8tPrHXwOV/etiuSR5bo8SD3ZlZKw7Ko/MNX0QKtZC5RM5ZKa9pn7a0u9HCq6ILSs0lpC5poFlcMys",
-	"21Dq4WhJkyrHkigSdxji3mgJEvVhqAoMFSthUOWokt4Vphyx9RztNqGqt0FTarCESCNjGrYdmx7ICfEk",
-	"XGC7RLZRtCQbWs7RDz88evXqsanFT9AK56TMMO+aKwNrC7AjwV44abrBnIy2fvfeqLUENmNQ6GnmTyz6",
-	"9K6BKD1NBbZQqV1/XAQbtlxTpbRHoBjJVax47lCipcMZTvFpxLJYKuOLCCGgRMEDOLnqr/tbg8TpChqS",
-	"PA+nRsexB5yxYDTBeaFfHbr8A8wKjzz6KMNGP/CmKD2LAnKQddR1KxhCld8gjo4Fa4hcbC3fBAoRJrul",
-	"p5svdLeelcK6sqPIC0Dk79ZrsgqZC7zSINMwvhUZwkFPNIa64uHe2AP4yWw+ewqGIXB5sIqED9tUGH7o",
-	"3DmDrlzN2Qgyfyh31ZDqpNxVoPkPOF8HrpHxDLs1ySOJaEUMN3K9juT6ppfla8or9HdxFLMxBqCvNVCS",
-	"t/AYi1QUNaDYNYCo+XLFY7ZMM1nfVjlicXHGILvnTrIH/VziUuwJD5WQWlMHIRY4pBNuYbaBJCQddwU/",
-	"98Z0ylXezM+UT2xPTdiiWU73rmwC9WjetP52ZDZKkJ9fNtWEj5gIGINhDlXOgjWmTwF6Z7HE1DXNyevY",
-	"BfyYpOGIfSmaeALAof1TVI3JlWcEk7cGUcFIjVgHL8gtFUiPEe2xQJzgzKAzBw/VAleV4fAh4fTKvDaI",
-	"4U7sog61pJfyrX53OKEaAimvKddbWCSUoGpE0katy8lDpLIMKxshW55jJ9vX3Eo+3cwIfnpIh2gRsW+X",
-	"45zxt1G6BuAARkphMS619zMEWDKE67ZhLIsPJCdraVTwNqNrKAMDyAUKlVcLtGQSLTmrN1uJaBm6BQ7U",
-	"HyD775vxXkvW/4oTUorpcRABkIS+ajZkQ4vCLyRChwHyQlRLHTRumaxvt7pzj+U8h7oHmmeo1FoBjwYN",
-	"L3gJ444GiQnjZjscny1udlUIHOuUg2bwOIm5HqLYCJOlVaJIOlIGLex4rBpRw581pOCWrHamaon6qXU8",
-	"fKX/JPCVRe7U0nCFS3WzhT+uMc0jLulf+rcWTkCM1qWGyJ3PlOCgpa7nP6ZNcpJTvKTgDv7FXVCOMKS6",
-	"ZoDmut5VIESDa213Wg44J2Qx5Fqi65/MOvR7myjr+rb52OnW2Il0NyEu6R/d40XCXkpSxKrHTM0yK98R",
-	"Etm1aipk3O+kx/TWvGwCHqdO6W2t6+oFQNG4jIxPUhmpIgh6wwA/dE0V0FAzYbsqnYbabDZ3nNrkveiZ",
-	"j4jjPeZFXZ0b/j9iJ+kGvE0E/DDVKdHCv/HsRCtWSmxO1gj4etD4a5zKoyF01skcwctmpQeY/QgggEuk",
-	"L3sObnQ0uqMfxRgey5blmccmDaLl+HSTY9+jYP7xl19Oa9tLfwhUMJXtN6YsqYUmOiLO8+69BHBT66ge",
-	"Fw+X8Kq+QxFJZc83kTAbzuoyS/Ft+dprgDnu/m28ry4Qk1LbMEC6dSGZeklVku0xhyy8PQ5XsxeNj26Q",
-	"n9R7VdQe3NjKphBxj6lMgC0DJcp6cjuxGg7YyV/L9l70bHFtBk4TrSAPr0OwXloObeDUdR2N32zhQbyS",
-	"9MrE3ZEKc/3TVLB3kfyQKBdcy/bhOV2Gi4gQ12XDX7WW9+GYl3FFckHrNk889KuhnD0IfqaUyldJnBSo",
-	"yOxtEco1K4BxPUQtgG0TsTQpIV+wPG/fRFupUoxFkoP8jKcAynJwJxzv9/7mYlCpHAsTaPuT21U0Nodi",
-	"ZjNa1OVVXxv4WYX5LkjRquYVa/O4V0ux3ZBocETjDM0JzmhpUCKGBPtb9yLI2YGsd0LMzlV7dfZo9n/+",
-	"/OvF3Q//49eLs28//N97v16c3f/wl0e/Xpw9/AB/+reQGc/KLV+Kj8u6fNf+5t74N1RuWS1/IPgqBd7R",
-	"kt/3KetFTZN0b53Gerqwe1uHoDbX9GP4Xm50zglBgXUegzO8IryDjbrMmb0aG1w8HXFKV5E03ECwtyLL",
-	"krMdKU0kt71khwO5k4xCOgXCnWhm4J57M2wwiizesdnQvbV7RwoIEYnFV08J3Tzm0jcQomkbTKOJm8i1",
-	"UIX9SLSqNOFUTa1Ze8K93c8iuojHNk5Up4++rg/UiA2HPHfvySG7hl/OvB+sEmS9ZbwQS1JghnGEe47p",
-	"CZ8kLntpxERnPnyiLKww5ZHIUExlWtyAEoiQORpNlnOhDTHA3SQagZPbLk/y2y68uU8UrQMGZ19xtsyD",
-	"B0uXE3Ujtp+kWF3r0J3AFQ0A7oSPDLCb8+Lr+LEtzq+IOCVYRFcgVofaTHcyd/EjwJaJUSM6dAHGfF1V",
-	"gt8TsgtBLgYMPS9LhJHEFeFzUxzSROtRKZAiFcJKh/cK5iJyRXSeZqAuEivIEOjj5FrlQ29eYi5fPp8u",
-	"/GPmWqe9Jyy7ftfleMXlbti1njatblV1ToVWvAgWOnkHFs5YMSKKlGrkvWXofpSbetwEuRnvu6CZXmq9",
-	"rYOOeKUQxq4IUW/QoKyJkF9RXwYxT6awU78Iy7hLPkkFNRxgq5xEHZR+CG8Sm17q9I6F/i5qjE8mAJPG",
-	"t9tNS2rsy4HAscHEBymeHv6XCUtJx/Hok2aotO825suOOnecrcp869nQW4P+MFbTprXT3QlnQLmafdXU",
-	"vPFikkESOqqn5UOB2L6eVChtK63VbWihGMHEUBlegsDN2aPZirEddRco1/z/377XsFxFfySmkhst1yws",
-	"SxSZOV5JtCRyT0y1JEH4FeEQxg8pTHKrSwpiiSTOdwJJhqg8R98z+6rqU8AH7w4VWUAnaJVTUkr7jBO0",
-	"ISXhWJLMlm2iAsKKQFhpT9TsuZ6PB532aHYX3GwVKXFFZ49m988vzu8bwDmgkQ3u1jWmdAyO4mfA33qZ",
-	"zR7NfqJCPrEvQXJdxUqDdnzv4sJuKmPgx1WV0xV8fec3oYmv92YoaLzpOi0V21Z7DYkvllQ2KeBy11/O",
-	"m+EEdkofQUqttRqOjoIheLU1uCd/EkhAIbtzHeK+xnX8OuCoeefS6J6qq49nOcFCnnEG6wooOHBmMBFY",
-	"oGcQB2CWqLkfPWXZYdLiDBHuNdk/cVkALfqZ+godtrh7bT23uu2vQUn2hu7XTe7P82Zz3Plkfr3MPmth",
-	"AGPqLcVz+Lu/FC2qPAhkdjdCAnAPOwA6hGNBsuvnpOBO/57I6NAvbmNB35Sk2URrdYTdwB7CHBdEQoxZ",
-	"pJ5I88odt+xQVaSqA1S7rOXN7j3T+jPA8EjbfreyWgt8df2sGdt1d2wG1RluYKBj2/AtuWI78sx80YBb",
-	"jm9HJVJMB2r70dJA4JQM5azcXL+UiW/F0eFf3yJ3uwostq3filHFweUYItNXtltZqIj4KwPE1JmGV3XW",
-	"3P1JqSt6txdGff51rYzHsufoJdxrxZbtS60jsvL6l2V0j57TVVyf/O6j0vLtxMaJp66YruU25Zy9dElL",
-	"DLXrupfXvtCyBh+2RlSImmTI3SfEXOfg7hnfgUKu6GNjBNCf3754hh4+fPDwL4ordAw/DPmZHuvZcyoq",
-	"pnGA28PsDerr2SXxpWRFZRBDg6v4TD9fQG78zW4B3VM2rDAgqDCP5J4hna//NakOc3MB/b0m/NDcP/Gs",
-	"e5LPPZqMwdaF21ye0macHchHezUf2NO3oDxCwbExzVEP9jHK2ErYCPLzIvuaTqcRQos7n/S4P4+QfOEi",
-	"9yeQfL2l/D/6dB+XpvNWM1dlds4qUn4sckPkM7Ze0xXJ2KouSCnPNago5PYU+bnL8ZnWpZb/4upk0d/i",
-	"EZ0FEeCRfxbRbuUDmNKceDBkG5IR1vyuSD6ffczFx9l8plgmlHgYZ2RQCKPc+z2RL5gGhbs5WaE6uMSb",
-	"oMB40rACJyvGM1puxBxO/b3BsT0ggQ9Isg1ovn8I6QFEv8OuCM+1Mez69eef8EEgQSRoUNr2jFSH2gQG",
-	"UaVzgPw+KxWv5VSQzFlIwZcW0Krf6BEvrCn72Gt0N3ioW4x21ME+HCanY0ivr8VeNjI3Vbehm7AZ8vau",
-	"/rB/zMpELh6UoyUuM22+lluCGtDQW7t0uEB0MSRtTFbby+blEymXmpxpAvD7OXuBK3YbP5vtS3AXwCbz",
-	"3ZQZp1dfl0ACh8JqG7gmgNEqTPzrt5S5DnS3Im3HBMxA5hp9qwYu7f0SJ0ntyKVgxYoCcFsbMroZmSi0",
-	"fqRolyY/ElIhmxJq0n4hvTfYIeD+TOsxeuS8VUokwujZ4hfIrwfV7Ry918GuSM8OlUyb0d3CwQv2qeeM",
-	"sy/MEeP2q/6RpPOqff06xq8nKKi3J8z1dGxe/4DwAayCLcszcVuM39hfBn2Ql81rtyG6XXdBf2OfgM85",
-	"Xks4B41ZyfhgxRyVZE+ERHC8/xFMpDAVbSM1NJhbrzNxk8ErpQKaOja47Mz6HGk0NA8bLtMEytWV8DC3",
-	"bYHZdUlWrCA6CKskHyUSklTaAodLtCRIJyH3NymM1K3UDZ0q0EkTa3yr3k83t180DGTQ+guUPb/97XrH",
-	"D9i4KTu9Zhu2VuyY4xLtOZWSlAgL9PfFm9cgxDUvWb4xECz6Q8uAMQE/nXnYShJ5JiQnuLgBkf//Cu9U",
-	"Btr0RpgHTjPLO3tW55ktgRBmDvTaUx4k4xpmuOPn1QMGafDVSJqbOPhyXLYrOowdfS9LBKUYgbi0II8R",
-	"Abz6ffsIKJkmu693tRbndtnQ+JBjF8ZL+84NKmW2j5iRqnMj/JNAkJgk0Jbk2VwbqpZkZXCnwADTIGar",
-	"0zOvlwiipdHygDJ8OEdqz0PwJpJbQOnR5dmgyJGFe+RQm+0PYO6ytQ9ja2hKR9zY+umyIJF1Ax26tQR4",
-	"tfv6nVIO7TroNXowyWvUWFZvRsw/KXF+0DUV4dqieBjENwR4Q2CeUil1eTkQO5ysa6Efey9HL4FPsuyt",
-	"ncOsR+sQ+bwcpVEX3L2LsbSq2CKZoNxxI75JBRe/11gOFESL9WNruoRGfzfslOy4263NaonzXJ+uvF7t",
-	"9K2BmhgFxyYxc4Iti9ObHjfFbnOylhOmpTZlbFrfpPtam0q/AR0wXlo13JipJTyxpY7c4VQSI8KhoiIt",
-	"JdNhyWDHcNoPPsRIvaZ5HjbbtIrYD9iJ3qztdoSo5z0WKGdsRwDXHKOCFaSUCG/YIzUWfeIsWXaAcEel",
-	"N5yjBxcPEBY74eCzbaRzaMRbLLatEXup2r9enH2Lz9YfPn3z4HMgMVtJlltQ+m9SyW/EU0TBd5urKw9v",
-	"TdtqTgH4WVS1yRS+wfMgzz23HsIl2evpg39KsZNqE44AAE16bDxTCNIfQFva6vNB75RueKGZxdvmfLuZ",
-	"CwG4YBZESujjBm4EnQyjKOaqyYyclFLUzRzSMHKupZQo+x/YHhW4PKC9ukNoG9Ctce2acG7Sh6+dU42D",
-	"wmke6AnipMB8Z6LABSsIK8mfACw2l1skOb4iOYRaYhCXc1SSK8LhD6ULAOzxKhwJb+1cboZLbfM3eHNN",
-	"6T4uAfVzRezb55/zKltfFw8NLO1ltv6jrK4hyEmxPL11RaxETx58ZeE7UebwYGmj/o6jQruOtPnovhI9",
-	"He98g4SZyR/ByRHKmtITv7aIkykpuoIEzoWnoLselAKiNDWaPUYG00ddWVumoBwLiYxXZOz+0k/hPS64",
-	"5Pr0VkP4UGRWacyHmrVuTWDrpL0hc9JCv3GDR5npIZZvCE99V9xHqS2CiJWPzEWJC4nIR7ySGnxeJ7qD",
-	"3ZVkc5RjCUiWRKCKlCua5+SPYepz8BnRxYEXbnJtVAcJ4YS6uEcTHfeHDyoE0p81dU+uXxt+Sja0FAgb",
-	"2pnIDVwimlmTxZKzvQD66tQWggSYvUu1LUqJ5J6uwMvASqJlpg1OpBItub4GKh2bXZFMO53BHNvVlxcS",
-	"c7mw9VluKJXWtH/LejIwsN91SMIA/W9L5GrIrLMGh//6j3lYz3emCtSxyzkBvwsfAZ21POKbiSg/HRXA",
-	"h/H50mGmg3IVmBK8JxXeEGvCumUGHdbTNdTYNUMj7Eglk7X3H0llRhHGdSma+o0T4OIcFt6YYQfG6veT",
-	"YtlRY3bmXRPwqs5J+ydbcm5u6+YQ5Dr4I1wvfiSkchjrN3GMtDAGb3nL+gwX0IUsvJJijNveqndwDlgx",
-	"kl6RGzpS9Myf+P3cytFyg5iPx2GhXwNUZ7/mgR7KbRxKJ5e8iDj+C3xox1PAlGwA/96UGoCwmFvfHcua",
-	"5tlNBuyp+arOzuoK9G1YXufMawVaafHQVcCfqhE6ydkZZsc78MOjV68ewZ3WnRuSEIhombsblw4+EpLm",
-	"uY51UeOI+BJLqLoUdCVORn1Ody4eI/i/kK09LvXfeQsPR7alv/awwbWXrb+A8nZnhXl2g1Z4oMgzXTTh",
-	"j30K3IhEv35Jfh3+gydIcYWTGku8maMnD/8o7gPL2b/V2eaGXOnvaGFQ6aATpdKRQiAsjBFLnW/GzlKQ",
-	"MpsrYV/n5E8CrelHCPhXK0Yy4xAYl/t/V92crDF/HRtJUaQX6zW/IbTzm99w/xRHxFJ7VoZMyMb5cpNG",
-	"ZNtFhDpeoXUdpKs2oB45vZl7bzBr87uMtohx/UqMaV11dNv8ObAEOirjRlI+LYCRuPNJkBUnA8geHvbX",
-	"baMjAaypaUzHZlqUrz0WqMCZ0579YxKvtuRMHZac5Td0QFp019mjXz/0yIzLw1Ix5+dwhG4bAUNTfwpK",
-	"znCELvhNwPw6ZCR8ru2zN39ffY4PE9z4nrwxEaJqJjfuzA8q0pB3gm9K4Ci6fJkr0/MB8mvMa0X0xybv",
-	"CNVlrvZbxg83IYbU8t75lOFDEpCpXY4U1MQMQwTvBvxvVLrIEBNDeVuoicEh3/hivimJt4G+tH0alnfW",
-	"SCa74HdMxecumu1Rrc+vByDiUv35OT5oiIgb2vw62OTLAKjGA10W+IoItCJ5DtECrMGyYyYxIsOHOSrw",
-	"TkOIB6L4dYyHl2F3MwGyLSYSEsigFBn9a1CTWeh3bjQwQ3exAHixwXg1gbDUIQP6Eyj1yuuyVASGFMav",
-	"ZOuGwbuER8sB3cVUi3s4XCzOiAdyRVcjwAvPzTu3or5AX2lJp0JygJkTJpULl9kZLYUPw78r2f5Gwhmm",
-	"wvT9Xk/NRPyjoesBkPkfHl/v2iDzYlh5gNB2tqY5EXdyxnTdoqAFboEPQltITDoVW6MNVBE2mNQ6wVTx",
-	"/pbtIeERcqmXJoF33OT2E2O7JxqHD3A1kxIcXfXcMWIk5OZ1bbIFhorBFtsBSYYkPyBaCkmwCwXjpCDF",
-	"kihlmXG0qYkQOqQr5tUxzc7iaZgXKbmM/0psG09su2b0OcWhUT8rNTnWNyHf9TY1jKPEPC03hFecljKk",
-	"MofERvPF4HYJLer9e7FFNRUI+shcAoQAyBUXMSMIACuUJNc1ZHRefz+bTW8nIPgrt1VuLJ3NdnEaNlsj",
-	"BG5u+fe0zEw1piDdF0SKVrCSiU7NaUGleIzklgmCSiaR4okM1gCUky2tKi2yAhlb6loAhHpvur+u5AQ9",
-	"rLR9p1/tuhpMC8d5GMJ2gwNQ5caQ9rQ+os9b/6gN5YK84Kww5+A/GRLQSA0de+tcI1wa8Oy5NvbCxVIX",
-	"OAL17uZSMqAG+pkXbzkUZKKucNaRpE5Se7ujau+VBJAeTKgoKQREfbR8mXJLiht0ZX6v5nKjwX9eD0/E",
-	"7uvx8L0ZWxidCsFQxohRbiEje08FuXGu6ocGBoWBT9t2jF+Cdqyj14bO++QIu5uKH7p53vknDaxrM1Mr",
-	"qmiMkU4MD7rN5by+6JqvNKJGJ9QP2Sx/0G/coAQ1PcSzcGwNSV2WWOKlYnRciv0pJso0J6qiURqm9h8C",
-	"TNvq5m047VsLpdBOh38hX5vNVxCJh1jqlXp+gxsP2g+wiwkKmSNYGg3ba+oIzdHOoIVBlNKjJmpJSUZ9",
-	"s17WNJeQmHsTRPNQMz+530kO3Da6aZIbF4AxqUAZFUqI32bxyYHRXtweKuqTBvbYg0yqc4JWW7LaffHs",
-	"I48DjI83xh89hTde37ebzHLTstzrMFmar8C8rRVAUPLmSvX7SiAnWqsyD+0sncuMS7iUwhUVQI1N8WnN",
-	"ahiJnMmYQXjEC5FSZT+K+pizdn2AQYerevnzCO81lUBGvIveeyP5Hk9KDd/V7E/jEYBUcFsFOIJrx1kx",
-	"SL2RQi76NvZVYu/ujTFcU1w0+BCmGA/twPP+gQQYyegxFTHaPcQCzr7L6LVgx7etrGrIY8usw17nM3ZF",
-	"+FAilcGs1jjKghUE3En6r1nD+QBahwSFqjt9iEY1sytqK+H3BRMrtVlajZxxJPD+HL13phnh+iO5IGYo",
-	"qivf/uWiDu7dffDXB3+7/82Dv45EH3Rj2M0A55p+XzqGPQk63dLlxiDU49tiWvSBz+QpNixcQSRW36WL",
-	"H8zmM/wQnLpKX05y63pnH9oTslMnnzv25sYTiiXC+YALF6efTu6oO1Vidzlwfqqd5I9dPtFUzgXTTuNj",
-	"pNwafG0ogimgO0dYYzYALPmfL5+/+MscRA1ne6sFoT8/W/wyR//10+K//uIKOey3LNehseq2bqIZAK0F",
-	"/fnvizev//LPVrSxqzqeFoNSARBgq3gjsHYsICUqZKCgy02dvS9V49d/+JZM34VbMNUX4dSr5ki8ttPr",
-	"D3FsdQr13Oa5ZYQ+5MDAL/VHpZLGkb2M1HkHL92GCg49qTMk+V6K0Qow2Hity4rr+EMY9iMdCW9wwNTv",
-	"DaeVBTohmBcgK9sFM2xcy42E896AcHJreXLp6WmMoz0xY5zj+WG/SMKjGfCfhD0n58bzbN3uVCDJvoKs",
-	"ga9kpSWprvHG11kPuFmBKqHBlSFaBwtpb1p/PrurFZHC3cHgdoR3pNTfwdt4g2mJ/vwf6mV1+wYg5uht",
-	"qSC43G9NoF8XnYxU13EKTkh7Xvq4YWd353c/jJ5vy8Mf42QzFebWkmhNUvHSrZ5vSinOON7fLP/2iu0B",
-	"Zz5W54aQ+CCM2uxiUwOg4Gact8x6++2hIx8eXoyi1aqP/hDcZxe/vEnVyqul8Mn9TnIF+XVs0lxBrn2t",
-	"ubgKOwCzA+H9iuXWgCELXrDNjegr8eJO0Qld3E55jTdlr7yGdtGLOVpiQXJaaoqtaQlr9qWPeI9j2jl5",
-	"0bJKzfS6NTSEqUqhTktdPAMOzh3EImO0wpWseROXH/KKt1fwOu5/UNhntJ7PXFe5aSwBnqlUjT/8xE54",
-	"as2OLyy7BjlYQ/WBS01dN/a3KbKmWjFvd7/rPntGu1NCfq/RFgcXC7oplQzGartJmh2QxMuczL36T86m",
-	"pmU3LPYKF+QPbjBribH59SRt/WaQ3fE+aimLMrLkeEWGolrewQuT2PbE2PI4u9ASres8f4SwzrFSfACH",
-	"1P17Z0sqka4uFsrc+5rOLr0eFcHDEWpvzSu3YTjSfb0DhIkj4tMM5M8ZJ+p/qMKUO0QkMKGrP9+IfK7z",
-	"ERf9W3jjWvGNf2M1L3VxpTTi1jmx+fsB4Do7heS2tCI/AmzMzbztYFNwjTuoKtCEwaKEVVwplYsIG8Es",
-	"fq9x1oTFe67d4sbW+s4n9b/ENDb1aqq1J1gc1OWsBTXAOr+lu6cRaym88dq8Ctxga4J0L60jZTtbfGT7",
-	"du1dWwLVS2sqhpiPku0RKx9bEY5yspaI1RIuZ6zmQhuubpqx7kgNs3Y7zBV0L73jh6+btSIc8qUNHY1o",
-	"jOfcmordSo61pFiTGKWl2I3k5ZqY3JHCWfqd2ymcpfqKnCZhPUyPDkkl7RkTBPbu3OxPY15pJ5TeHAJX",
-	"N/JVD846sdqjAFQwdaGwyTcQdWRehYw8GyxLs3BW68KWlr7eTdkqTHtz+6aDHpqFLkbtXU2zJJXhhkPu",
-	"DcPd+aR/jBgL30KFHG+l0hIGNrfhqgx5pMycTnZIGbQyRSX1I8mk6hWPS7GnGvQmKpBu9hYj62MjvQ2Y",
-	"qyd24p36w1/cGmpXesgUqjG6cJ5rjy29IqVF7OLgnzcCsOhLPEA2O7m+4B8T1uxmBJn2PifsS/NiysZc",
-	"0E1JMqUl3+JujI3vOgsJ6i6CehyD80ZPnJa3hu/JRGvmN7Af6KZ8Wd76ToiTenE6jdNzNgWRA9EwwHbq",
-	"hRulhKyrhcRhpIn3Wyh56JWp5HXpleYAp/VpJb6TUYIHGNTS6AbYU7X9hUBoB5jUt1i5nGO9QLCjwXoA",
-	"aCAAs3erLO1VnrzzSf8/TX9tCjh+6WKKxu2yx2IOPM4BOkSa8pNfWAMyFB0CaH3NJDm5HuaU+CSyZpwk",
-	"xInMQ9G+CQElpgPz+VdR/fBLFeWM7C+jGU+PYmrzU9DGcFnLptAroqVkHWRbjXhweIQyTq8In6MVq7kg",
-	"Ooh2jpZMbpGgGRFz1KAUBOwN0ME7dj03nzaL6pCXlo2ox5tdFwWgIE74osO0pssemmLcqvDeYhRWtdSB",
-	"xbfKQXsbKnEKB4VA155kWRNRzbg1NhqwNQ2FjCE3+GDyU2hmk/aVstEqFrwjlUTM5M0FDFZ6Frci9xqK",
-	"pRkeQW7sDe809WgeGOeELU8zwlem1/+3paABtE6AsU5EgRJExsBGv7n4QqnFFog70Uyty89A0p6pnKMU",
-	"GUuqG1kGxYp9pL720N4SnAkPENcKgmeLX5Qw+K+fFv8FOx9rXFj1t+XBZkgLtGJ5XZTCYA7STGlkW5an",
-	"gOWqnmG/haFyA8JX+3uhR+2lm1tg28fONffI4tfGEh/NiGdRr1gQu/bDVwJheI0SwpH+S8DB1qXNQw/5",
-	"si9r+TO8cDP3Rt3213VhBIK08ZUEuRnxXFc5w9mwy+9n885tCFLdV2KRnRcAyKvxopVmsuSs3mwlouWX",
-	"KbKjkU71FNLOMvhfonfl3nhkxId/OnBVQ8zIRoGDymqauMwQRnt8UOcOpDVTiZQayMTNmMzN3rnzSf8w",
-	"tpOYkuPY4sakSpxWb8pWlOrNhSRPtZFYypmgwz5F76xwuSL59LuO13J0u0LTsXUJe2P3NM+RkKx6jEqj",
-	"1MC1+iYrsoeosiWr3c0QRbXs0eT6T9xJEOW3sTuU8qkWcosFWpJNXTZre5OhA6FlZUWhAW6uf12h6ZMX",
-	"tn2t3hFS/VzmdEfyQyiv40unZ8TXfIGvWkv+SGNww6rPtfsZft/Swtdlxm5k2X8uM/YlTx4XiQ3Hj1XQ",
-	"1FFdshbekkM9atKBb4L2Jntw6KD+xbxyrVZNr1+nYdFSfvNgNpogbD9NDZC2eav9OLMMSzxH+y1dbRGn",
-	"whaz0OjzeiFuguYaSuBMZzXe+QT/T3I0vVNvToyTagJhxI2V9Z2yR81sjYJj8a0/6R9JVIhhLHzZcLGR",
-	"adv5qXm3vZKfZi7U5NcPSnBpQGbdas3z2aPZHVzRO1d3Qax9NLcU/bwgcstgn373Dm5Y6iLkCq3d2XBa",
-	"3cnplbpTRebhtXH5ZhFqpMqxJCK9mfBQOM4wP7aRaA78YHsfPv9/AQAA//8=",
+	"7P17l9s2kjeOvxUc/XbPzJxVt9u3TGL/setLnHgS272WE+9uHu/vQCIkISIJBgBb1vjxe/8eFC4ESYAE",
+	"pe52Ms/8k8hNEpdCoVCoy6c+zVasqFhJSilmjz7NKsxxQSTh8C8stzmR5GWm/kHL2aNZheV2Np+VuCCz",
+	"R97z+YyT32rKSTZ7JHlN5jOx2pICqw/XjBdYzh7N6pqqN+WhUh8LyWm5mX3+PJ9l+BDtQz87rf2Ksw3H",
+	"RRGfif/GaX1xsmI8o+Um2pf/xml9iRUnpIx25B6f2AvhlIh4L/bxab1ITnEe7cQ+Pa2PusoZzqKduMen",
+	"9bLHvKiraC/u8Sm9AKOJipWCwE695GyZk0L9XLFSklLC/q2qnK6wpKy8U+k3/u1XwUr1rOnrXzhZzx7N",
+	"/n93GlFwRz8Vd2y70GNGxIrTSjU3ezR7v8US7Ukp0Z6zcoNwmaG9+ptkKGNzREsktwSpmSC2Rm9fPEPf",
+	"PHj413PDudC+6v7JakUqSbK/MWpGnWVU9YHzS84qwiVVc1zjXBDYyu5Pn2a/2m8K/PFHUm7kdvbowUWP",
+	"XPOZoBlR75GyLmaPfpnN5rOcYKAsxzSfzWdLJrezD4FP99tDp4eHFxfhnW9X8xczMP1x0yhb/kpW6s8f",
+	"zzbszPzRCNHzNh28d85oUTEutXhW/c+yuizZaneHlpLwEud3VoyTO6YhGMuT1armeAUjb5Msw5KMrfpz",
+	"9c5ny7GfAuQkisdWkYcVV6Tt9VwQXHoflHWxJFx9oB68VFO5wvnY0Nx7qqMs2JzIjmpsy/QRaNpTtN2o",
+	"Bjsrq9/Tg551xg5Dag2gt/ZK0hEhg4SrSxp60BkAfG7Wxnwz16vqSO8tUGgAT3JgG0mvSH+Vljlb7UgW",
+	"HOCq5tyIFvNsyViuCPF5PiMfCV9REeaJKCdVmGuyU0kK0R9OjpckD3+p9okIcECHXroF935wRcxO5Bwf",
+	"1L95nUdYW2208S4dKdwy6Q/tdBtKjsiGKsflub9cR4gF1YaWCaXYEx6QCEyQ7+lmG9xM6uEl4e8J2bVW",
+	"qfdil4bqw/e4lJqV2kfHuy1BOcFCIow4FbTcoD0hO7RleSbOm+OuaX1L8kg7aq3mKKcFlYhxVFAB7RW0",
+	"rCURSKoTSbWLqDyfBcR7Tq7IqKD4zxrnVB5+hHdBYkU2gen2KIpF90hJSLbY4iDnzWe/6bGF+VV95Q2m",
+	"Tb5/VeeyOqMtsTb0ipSKSumDhh6ade69H5Fp+sF7xjMxLvHsDN1u0mvmE6bFb/OGpZ2AbLpr83RvyTpE",
+	"a89Qr7xhx5G9u6yzDZHnZtcdsXF1A3rrmqO9t3fxhoTOrPlsicuIDM8J5tic3UM8/8y96H+1kFjWIvlb",
+	"87pqgRUVkaDYteX9YDvNRyHmWyn9V59Hw63o1z7PZzRMlByXo/T4Ub3jC4w+0UEKpc/uR/V6aF5Mbglf",
+	"0Ix0d73Xl2adEe0dy61aARh3xdma5iRB44fXYA9eUUH1daHAH2mhdOd7dx/89cHX97968FfYOvqPjT7s",
+	"jVCstoyFz25BZY2laXpoNAv3ovpK4lLdm/uSDCgp0JqzAlWYloiVSOlJoiXMBjsybUfXREjM5fMJyrOk",
+	"+rAdevcdNVKVY1qamQ2+b9/rikiqr5NmvZrF9ve740+vv86+dIvmz9dfLm8R5iB8jKRpZDJMuy8wzB4z",
+	"fBvUSrWMe7bF5SYg6Y6UW9cgdQr88aX+7KuL65BBx0qJZhz3L1Jkhtuyd9V9dXivfkHhMH51P1JWTNyu",
+	"p27BG9p9wa2yx4eJlhIlGpNJwSYRTYQV8w3L14Qj/YpSMzl5hEqGMnxAVKCcCV8h93ToowwuMD8Yeqq5",
+	"RdHwRCvLUywl4QEjy4qVa5p1LCQe95+6ecgE+fGOCLkgwTMNjshJDfVbie8C3boZ7dynSYinDS2/zei4",
+	"EbDNbG9KglZwajxG5CNeyfyAWEmQumujJRE0I3DLsUNT3OduOkPrZoyFX1/Mv7mYf/Nw/s03H+bBxSzY",
+	"FVmQriHyq5A00y+/MyagMdl3Op9M4Q7MN4ax2lThRMTuu943aTwE77dPs3sPwpw5TqCwZcyOacj2Ns7n",
+	"Mb4O8m7OVrs+3UhRbbGgIqgC65vIsPbO5cvncDpvsWiZrytOKsytSkbLM0Gw0JsOV4QH7dhVjmMGW8mB",
+	"xk9NL+3t9bJEuvW52UXuwEJsjey36jfWVhxWS9hzLYOLx5XqpXSOgVv4mNQB9VdP0FJr3pDfdjlyMmSE",
+	"0ytyrhfzGEOb9SHe0S3pI0K19qNhjwnnNSgAqcewo6iTEV97ouHufNSmDZ0lkskeoM3MTjxFn+GclBnm",
+	"T7KMExGQPwXOyBPZcotlWJIzScEa1ONn9f7TQ8TcrG/N3RMEyS0VSBB+RfhjxMr8YP1XGOw32o5Y4B0R",
+	"YUPi54BYeIY5P/zItMTp2G2EqAsSlgzLw4ucbrbyVdCgtjy8NdbpdotbutmGv8jZ/lWCmVy9NTfNhIRc",
+	"yd7sy+CA2b5M6MAM3J/f3NFhhOdERUh2DqQ8gtnga81qJM+bC+aE7QiKAS9aRk7vGMzIFV2RzoF1917o",
+	"SN/gK/Kmlj1n5EbAXRq204bTKijDSya7vdy/CPVSYVrGVM9No1AMX7wIKSM2d6tJGfvxiuQ5/CAZlYwj",
+	"gfdzdIHWjCNcIlJUEjSyc/Seyi2rJaKy+Y4KtOdUSlKC+5hcEY7AyGAuDWqzHaP7GI+vvyDBWTqDprcc",
+	"GQNbhZCsqsDsK3YUfoUWRSYqc5J8lH16PhFIvZmdo2+BTnsqt+qapMeF4AIpHLUMMWw/94KLL2m5yc1V",
+	"NqCycYoj9ktrrG8xcaCDK8wpLo9X0GAEIRmj9uel1VM6B6JZzyj5+w9iE508qohJaknWLOKUWR6Cf55y",
+	"Cx/0sV8RntHVqILws3ktcls2E4DhNm0OeY/bYtk4Zs4NgY4Qzda1A8KZ8lVdqK2/Modk+h0QglEw0hFP",
+	"aI8FUlsY1WXmznOITbFXP3NhFP0rYLOoIwaI+WyV18uGN0ZfX+eM8aQ3qYvg8WTSus5z43o6g3MiJIty",
+	"LOSPRIhxa5llM3ctGB2VSLvhqu1EeJoFp7/VfCvvhPNZa2kke5M8bxCs+jyf0E/gAA4TK30BOMtbd7uM",
+	"rSTjcI85CApmXVxRIQPr3b2jMtCvIpdUWv5aT6JQyQKnlaGzO6b2W5oTBKMUCHOChKR5jljVcSSPHY6N",
+	"OeBBwLh9IO0L4ymtdYjmcY7uJ/H688yz7J52/em7VntXQdniEE6ys3WONzNQCM+w2IGOUhKSiTPf4kw+",
+	"VjBN98w4IQz3R7SZjzGHvaR5Gu/0r5fgRoKmbUNTyez8SKcRm+XZCxq4kK0IzROs/wt1lfDDxsx3r6pw",
+	"uMSaciGfkzVdUTm5bf/jWAdiT8uNeMe++SYcroHryd1KXC+g1fE7nTd7R4pZf+AdOvhd6CG25pF0F3xB",
+	"T70Ksjx7S0Sdh5ghxyJ8NyeY54f4Yie4ATX/wVEtyfCqpkQjWiq6gTUNz808kuipBrYwZqATqbqwpqtu",
+	"qEr7TuoZPLp6dPMoq0nkxl2T9JMsx1lG+CJK1PksZ+N24caco06YSkyL7pqgEGAqYoYG7jh2jMsMb48G",
+	"60pOd+FHe8yLMIN2mBAMz+4uYYbvxqpp5Q2jsx52LfVij9loKeaHa2DWO9CQYdmisppgh2NHRSe4a62F",
+	"ejnt9Yzqq84l4at2UG03to+SabELajb/aS9WgUgWsxBBBvYUgUGtSa34zB9gf0J+Tylxrm4hTgly7c5/",
+	"+qKaL3UYRcqydj+IxnEORWqmxX73IiFNdKNejilE/k/X0mm0tnEy065RNgmhAqevulj87y8XZ998+PTg",
+	"85n+ca/58S+zyEU3EliMhYQgA7YGNzBbI0GuCMe5+qu+8R/dbWHOsH63piu5JehAsHMYqI4EKqLBDpZZ",
+	"unbjgpbu3yH7LsG70AnR4ReTFmCYBT5K1bu9tT1Z53YRUhNYZFNjnlFcHkGc1KO2QyzXY/gKHaOTvVKd",
+	"RCMbqdTmq//+7//+77NXr86eP58jxo0hfc24DqORpMPLf44z81/+vc/O7Qmt6BXNz03A3+S5wNdmJicm",
+	"Hem4ofQT7zk+fAefhM66SLxvPB0lx6PM87YuS1pu3vDMKOtW3w36FiZFHi4kDsc6h/zd7c1tfbiuz4aS",
+	"Zloho1BDvOGAy0j4Qu/Pv9Yl1UbOQG4EPnz7kfBIJElkSUITNzM2fXkN+/F2kdm+wnx35GGVwrw7qsPu",
+	"ralG38Dms1zbZLXN2BifdUyUHobej5LjK5IHzTImS6Hl5P9qPK7TWnNG3JLhYwMmkygHga4nC8HDW/Jb",
+	"bfw5U6y/upH2PhtJoe3G9Ra0NP+6G0hmmsACmQ4I7EYY5AekduFjJCTjBJVMbmm5uValINFA7+RV++i4",
+	"+wEOi/9775eLs/sf/vLol4uzh/pPQU3oFNnWUP7uVyOSLizk3IJHdvlbtr+2Q6i/qaYeKj6pRuw5AcHe",
+	"SHHXTnDWLgShszeaqJrewLrSCuIO4LSQcKPjOItYidOkNbTvJmJHEhw9Xa8Jt1aKzgyWguW1DDtaq4Hb",
+	"87V6UOezPcE7wsdn7cZ7ikvVI8iJbtXnTISI+n07QcyTPnjJavlDIMvm/ZZwgjDKGc7Qkmx0XDeWSh2V",
+	"REgkiBRztNsEUziXOAc7PlGHnohlreX5D5uwR53IPSHl4OerLduRZ0XkYV4vI9+po6I/3e/ZHnF1UKM9",
+	"4ztEjU8ZIsX2hOyC6aS0qHJSkFJ+F5Ed9nnf7OO/Vb6reeSiuYXQGK1CILyWhCOCV1svMDN8qGin8mC3",
+	"ubonvy4iUWQ4iyxNgT+G2OWJzsr9k9AMs8LVHO2BhUqm/wQhdzLILSkpcJxUIvYEQvmiD+UgG4nhhzL2",
+	"JBahoh5EbGzUBAH2OY+tJSkRVgTSedFw8aNSkQyGFw6utXakxldojK96SqBySrzSgfnaABsEvcC8+Kla",
+	"kOHc/DhLxJamF1VdpWXkN7K3vyFMgD+WaEOkQAXTMWP9OUEbr4yrod3O2yaqGa7ahl5zaE2vQiyYWTW6",
+	"IGnYEToTwhjtNFu0+XHMhGdDjM9Bqp8SpKzPBo7X0tO5wzlD3RAARIWoSYauCIcoQMmMOFIkGlW7J2R+",
+	"TcvhCsWTJKWTdE7GXAQCH17UXEkkRBVTYIn2W7ragrVP4ILYwyE53bSJ7fdDFQKRDzhi5aQZYmsX06TJ",
+	"nz1CuESq/zmwrFCrM3dh+RxhBOgej0GUFKTM5q4RaaAUVGtLznZK9si5Z3JSL+y3LCedEMRwlGvj0uuQ",
+	"UXXMrgigBa1YddBJBXo28EuSAlGJVqwgAulmxnuM7ZKXz0/fI5PufkbXmsBuv2O1aKqucpzOET9E/oA6",
+	"gDvQAydBTzjB5grvEfJRcuztYoi30pHTpBBhBc8H4BmzAdBSSAPS1O+cEwgK1FvTtqo2vyAInighIfFO",
+	"h3iNddW9ZGb65BJ7XMHhZ9N2cAZJPJTAv3SenGpe/0/JCv06wRJCmyTHigw1B1unSdqB+Lz5TMm21AD6",
+	"ofi9Pm1UP2Hys6uQgqK+0XLO5JNoAoK0w3o5w81pQowdI/CSh1gUkLakzDrLFD5sV6xqRZmtCMSb5rQk",
+	"g4Fi/S7VCs8RFkqOUxPe/gg9+PgV+o97c3T/49d3QGW7d+/84W6j/nD/QszRw4/30TcX/zpHam+iu/cu",
+	"OqP+OhhsyiaeMd65uGUF0Y5C7u5zX+6YURs8PBdgcTU4uzI4N+kJdUW4MIA0+OpwBmk143GixiyD0+Cn",
+	"QIU6xU387XrNQgFBGduXcAW5XMmIbafl5Gw/uCT8KcsO7wnMeeCtyOGiJPVTUC9eFhVeycV4nAuMJ9S7",
+	"31eo5Xl7rmMBWeq9c0O1YwJc9nbRvy0zkmn8iGlKyYRgpfR0oluGYDQjm+vwpAlAjB7VTnRovKAkz77l",
+	"nPFwjGFgwy9YQZYsOyCSqzOXM0maVKmC4BICrvtpC+FkrQW+IkgdTEoUQ8g2WK9s/taRqVWREOFeWs1H",
+	"bfgkYddjRiSmYXigNY3CvUFSv7krcH1xfYQwgi9QiQsC13dFLfHL/Q/nVzivw9aAuszpjuSHcDfwnc4b",
+	"gdBpdcddEuTSAENndjfHBibh5hkiwQsaOrXflBY8408CkY+K6x6jjK2E5a1zvQnPfxWsRPrbZTcvdZDD",
+	"X2hwkhN5O89J9kwpCf2IdUjDuaZsrfkMFqOd/svqZU76dsOuvUWPY95O8bINBleE8RV5igUBtSeQ8TXk",
+	"m4xHgTYdWBDU41sQ2WnfAxFSrFXmRQd1CtimQIERQbpWRDx3VDyC0aAFzWbq1wvqcL86KoQJOQyHY+NI",
+	"IMI2BnapbkW8hvSb4Ic7Eg7ey7W7sa+B1LxiEURUTlZbstodAa/Lah55JKmMAJf66EapsYfexhveZoos",
+	"tvNWnK/+XtPHkL1BrLVLpxeqIVYLH8lbkYZkjgZJfGiZ53Q2/NEBd8V2Xzwc3IM78WMN7gWgTwZmVODq",
+	"F708H36592GdMyy/euDk1o+MBVBIVltcliQfMuRHPddpUal+LGqKMX9Nyw3hFadlmO22Qc3oNS6IToRe",
+	"0xxwxbXlcs3ynO1FzBtnVfuyznOsDg2Dtd5bIWun6BswShYBPihwVSUkDcHivDLvGiPEpOBr55IPI0Eq",
+	"dY7sB9Z3zZicGAfnwJVdk+mpDt1/p3ERDLIb2DwBtLlqIPD7whZL8v3fw0ECuKhykmwFjIlAfaUGzm0z",
+	"uOu86cp3x1F3RXT71AvAsAxmmbCZpeWiZvlThKHaOecgJqZJQ/dxIwxfNbzfhcrI66JMETejQAYl2WAZ",
+	"SQAK5S0HAR5+q3EpTdi9d/c04DGa/rP57MVH9R91kL1Qa/WMXX7U/1N/evf34L00DS8hLC3dsEK87Z0W",
+	"D78KCFBuKNjDSmccS8YPYZLlZC3fVBUTNEZUVl7mUYprXK3uwoXIUo2+1MdotyPvDLMZU4hOjVgMpQbf",
+	"HU4N/joA/D4gJ5zaNS2WUq9V8uZ85Xb8ifvzzRXheSgWm4BhaWh/QrJm6MzsbPQrY7hLPxlyxUJCPruK",
+	"mfzs9Si9SfVFvD19WZoAZz458dK/HGmKdKbpDzGIqxQ7g1mzgsMLkbWC5yasBsFXZJARTABAsgnIGuRH",
+	"iNeAdZqWxs/3blioHx5n5hFqRB+0/+TlW+Ll6fcFkxrudKJZw/dpVwkesSf1yoP01LrxgZo2AmO0QjTJ",
+	"lK9z7qg4LpWqMeeDXL/EQXTseBJrvSlIqSOHY5y1YrXqsmBX4O4Pw8gB3OT0OFvxW41lAjxcbwzuU9v1",
+	"vDeX9LDaX+uiOinBVDUAY7aUTs8+X2sDRHqkfMvmFb4/Q4Mv2uLZs0c5Q8VoN8am4ReuSx/oW/tJVPw8",
+	"dXFAoyNx9kL77SsynosV/jJ9bfa0zNh+4tK8h48SoJAdQZuOPBhwxxedFW0m0eK2qLl6QaS0y9Ypj6aY",
+	"ti8rasnW64ia243WmPWkg92YEfwpmEiaxaXAQmjvbOOEehhOafKCgkqT5uKPkDOo+mMQFO9fFOGoVvg2",
+	"bWwS7whbr1Ne/pwgetwanSJ69EkQyI9gPTzJFSuWtNQVa2gGppUQQUxKRhpJBvlmTUsqtmkNTbHKHcUj",
+	"6hqnN+mi9eXF+b2RL9Wy4z0+JDIJqxJf5LgUYDG+BobSSsUpHGVVim7RQsVols2i4sZIvxAbXoVVAEhS",
+	"iCC/tF0nHvALWdEi4qe6RQ9O3EA64NoZ8NCkKcjaodKp8GcJ0nGnmM6aESU5RcwinuQT+Y6zunoPiQJP",
+	"xO73lrLZt1sPoozDNFRrnfzEexeha5o+I1v2y2Cw4T6UZvnvk/IseROdPz4BG8rfS0mz1G7aC+3v7wnO",
+	"dRRaH4GuFrE0OlugYJinhcVvs1+EBvDSRhwfF0T9qn1OjMh6mgXClkZSbHvBrJxeQb2jPWOKYynX0UYk",
+	"2+h6nETDB0saA+yEzgYGfn4vcip+1/rm/kUrGfxhaMIBu/tXY1MeyL83Pg89lmYmI/LHBZWfN4t9hBhy",
+	"zcAQXVMajlVMriBi8WH32EumgL+IVkAWzjKSQYSRfqkJyUJCWnSZTvGMwpyLR6BXhgpOCXwVCBp6TfYQ",
+	"+dSPMtbQNBD8RaVANEtOUmkWaGRQn4e28ts6pLRSf6cnD2Io27eOnMYmeHCErz1erBx+VQ3hCAmhgw1T",
+	"w2yvg58Zl7HIQXCwRbSmaEwd14dRt25eSVyhbpqbkP8twRnhaElouUF3Y3mGTfjcSCAcB0XDjHowHk5P",
+	"+y2pgvHCRJEj/Uj3aRiq8Wuu/QHrIL6Kwe/pgLKpYyDZQgeijVoMtIVAD2BuJ9x0G6eZ6+Ik1IPk0DCD",
+	"UGDeDw6rfGcD+qZohToP256uT2bz2dPgsbkmuezUuBstcYcp78CnDBdJ8WISx4v+9wLnZnOYjenXjDgJ",
+	"3dCS7hqwDf1C6P1yIbFqIUnFQuwNJLj4UsdhdO1OU6NebDrdIO+qd8y772JeKZJRGdvTg3XLp1RpOqqS",
+	"dM5wFh12rxR7v9L0tFurTX8K1QvhoUrdz5k5IGpeChtBTlBO19IkZ7bDjkMBGoErDU4AqH+r3wL/Ar8i",
+	"YlLUawe4AtI00PKALLzGLOQrzNk4RrN657OXepNKMchrdRSbo5LpPCeTvxkmIWROhQPUFbt3UqyCEXB/",
+	"Z2Ur6+J/7s7ms/+5p/5zX/3ngfrPw9l89mo8b6hVZQuoNQ+Uuv+7Tk4yaX5uW3qsbifWMLFb46aOLEgL",
+	"xytppbtA7lxX5a6/1dlmCEe0Y9TyU3LDuc/f4QqyAEXFCc4EAuMX0lE1QQyMlast0YeHKOrVVjGPJDz4",
+	"bUZWrnJgUzWObQCBZz7bEVIpBbeqCD8jcI9b1hTyFcSeytUWyvtiWkKNpp3SgjGYoUomz6DCQwatVPKs",
+	"rmBtWfh+S6wOO0VI7Ue34ZZxWaqpjMCq9itcjh46RwADYTFV7O+PrHyvuvKwljUTOk6x5PaW33ZlSTGy",
+	"kXQs4bnm/WO2kglG1BuoqGII6+pG/cqZ9vtbyOXWvQ4/53hHy83LoqpzQV6LJCO8+ejtOntdTfoCoKYT",
+	"fSRtX9lzUhnjzmnelYxWkAP/Zt3kO462uM7xZiLvryGD9Hviys8ldKLefbflRGxZnr2e8hEtSBpVweb8",
+	"RP7I9kTItC62MIcGRSttNr/WRTVl9tGYceMHbfo3oRejLZoPLwnevZ76QS8lNvXjtFXIDWDAcCRVaGuO",
+	"zjKYuwvepshjzlTz9IoM99O8B9snHP/SDfoJtB2QOK0xBnvqTPNDJBvs0n15yfaEv09aiyNSCMD5bWtH",
+	"nuIah1zn9KE2r7tk7LRvHF0aRhj/0HzEyglCO8JNo9/9VlMiX3BWLCLg/ZTIRfY6/vAdC3/JBX3FMrqm",
+	"JEsaiE4seDsQvEwzMl0WTYiBcC//THK2otLWSBn/jBbkHXs3qSdubJz/FETXJojqUt3OSLZIPMHrcg+n",
+	"zGQlLO4vBE1196Z8RkqpNB2lHv4tqc2/E87erNeCJOkG4cwdrSw1WTV2nJ3NNfc117ae6m34lmjw9rqn",
+	"5TmJ29UyAzLM24nekR3ccm0Vpq1pddW7kJLUku592R05sSICO8ImYR4eYnajsvcUwZ74aIvOmDoe0Kc7",
+	"W2RArQoJ04i+F+boNr+2t15An+6gZKTEub61hXeODzX7gVRShxQEXHdhlfeUgIuurhIPu+F4JemKxKoj",
+	"HRMrMW+K+ycCNLv33b3c9mzJ4I00JG5/xDRbOCvoBE/1E1OL35j+9ligHNMMsVrODUbFjlQyUNY0Z6tO",
+	"1f0p8RVkU0cg3ta9mqbhXD57VRoLmhmyeVtAoAkjdwkCaXXC0t8t2tXMEtDbpxRx6We6bbEgKfTjJFCP",
+	"OpgJx7uBz+mpc8G4BAsrP7nwijmCLbi78YLqGQ9nR4bGYYKz0iqcDmQPhnHhmr7vXysN7OSNLVbvVjvC",
+	"sSwTEAnnRqAc4zY0rhaQTEHck770GJqhauQpIPIFZPuqqSw0rayZLUcUyjWY6Jd3Du8hb7xttDNktzph",
+	"wW5n3g9fKBRHUxE514wH4mUWKyHAk0VTv6R9xvEaDicA7gV9rVwBgE/QaN9X0luIx2SXlFVmOFq/P2/m",
+	"7wYYJOARaGUrXHVCxB9cjIWI2+NokI3VWH5QL4aRI+9fhAXwpuN3KQ1oyZbVeQb2epIvwYO+51TIsy2G",
+	"TS+3jOMVXZ2JSsPm5HWxxNz9cwvFGXYlAct/ucvJmcFM2BJF6g/hkiBPD0nVpRWXY/D7VJiWSKkYyMAm",
+	"YbSllcarrGi52pJwdsUJAG/H1xZ2KG/mENEt2YknIr5dC9hbwy3+0rMzhzBQsjOt6Z+tc/LRqI/ub5yZ",
+	"+ijwR3ZF+FYTr2RnwNc4PyMWE1B9c7YCANWSnZEyO+PGAVSykpyx9ZncUnFmI48/DANZtsjwg6bjSaSI",
+	"YkPgLPuuV1nFU53GsSMcNNyYHmS5cUypCWhLwaDMAXyyo2Ag9ESG1ZsgIvgkPGrc1IwapJbJLujOIvDm",
+	"xpULG6PYjpDqp4EwweMxFVzOgx22nWnDQeNZEAWW4ni4BfW14XVZ82CEwKqJRU630muTzJsyRrKC8j3O",
+	"s3DCOWuXUfbcBQTzRVXHaq8NJPB2KG+7t535Tbegv+zkE8vdOCqeWOzmFZE4oHqZIJVIqY0ClweHcy1M",
+	"gNOSY37QlTfCEbC/ugTzbikJdSIJg5etC8hQgXTQRCv2epQZdlRO457cSvAJurqv5PQwlTAtF5JVgWle",
+	"YlpC+YALJBm6e+FVRcCmGpD6MEw7ALcONLoocJ5bhGZTXGiFS7Qk2sxBS8nQpDoLqqMfaBA7ACw2k24h",
+	"/2m+CMYT62Wftl66FsaEGmrw/styzcKFnWV6U+8AAT9IGJGzEGO/1HHijGeEt6C0k1djkTMZG3w/Umds",
+	"9KMXON3k3JZdada7WS23jVt7p1kYvQctSRzjzj2R4u+S0HH+muyfGN2oJ5gqztYGA3aQi81rAQ8R/D3S",
+	"7YJwSqab+mz02qgtZIomYgO2+9J3jYVEVCL1xhwJtc1NnKTOSuBCIn2SteCKxwO+tZ16NKeQNpHqg6H8",
+	"5rVAEpiHV7lieXZmb75aZTypDIEpph8+tfeTwBoWFSHZYt+zYwWVTKftdhKl1K7fY16c1RWCdxJK/oSs",
+	"fWGO/SjfBQsRKWUiAvIaL7o4BEoSQSEOyA+v9mRbuUkv5efmdaJu82ZfkqyVIRlPgowkO0at8kN5ifHs",
+	"wwnp0k3iVkcCEHxFCZRLN8fLvkQ6q3KO/jUY2jrsA4LNGLlemhQxu29z49DTyIpQQmGmS5/poFa5Z2Cs",
+	"4nqLzmeSMZRYYyEhUbKfaWbGPuQ8CiWMdBjjGvJGTFJDBIMVOxR2jJzh8pGS4ZADifZbYrIQ1WsFuyIC",
+	"mQpS7nW0JLrEE0Yl+ShtLbEvW4PjEsvtQgZLsUOhOfVITRvqLQpJKpthCQUiVUcQ4A0Rt30XnM6cD7pO",
+	"S4l3ZNgwHH8aq+7KTbxeoNRLFJ5dOKdk/xHkMgfjNjAvNObjyJ7Q05w3uOyaJE2eNNcmL2E9Gc3sXS/e",
+	"pEOHyKUtmzPNqerfOyBpg5Z+qRjrY9VuV1OB6Yg6XinFumw9rvYY/1WxmpaLSAkSV09Iq+NySw4Ic4LE",
+	"vtZVpbuXEK8Lz38WcJ/5d+WQX+yrYbfY3QCk9Yklwrr6luWWjFMoUWTKFkP10jDuz6mFxG69VljAPerf",
+	"OMyNZkrlyByX55emuNbxtXyghW+9jLmk0JAT8cX9szQKMu5u+sPWn3SrgZtl0DBzIkdGKRIF1qxFPX5J",
+	"MfXABstwm7osPjvptsNULVfbiTdIuFH71NnS6nodRl3cIugw0dejZ3Sig+Myx+VQyfJJUSdQEzmscYDv",
+	"FOqYKVGv1hGOAXxo6xmhSMqU9CLds309LcfutMLkwUw7Rc2SZAt92oYuNoIEzVEYSVypiwKVAl2xvC4g",
+	"J7KpmggqKqeClptuyW7/WK6zDZGvegm13itTTB1TcoanBc3FwuVyyAPsZ87PZ89m85lSjH+czWeLMADN",
+	"sTnG0VTiaN5vrDzJUJqpQRowM2yqjLTXzM8k1ZRMY2bLctfIyQfj+JwSo2ZwPJPqrbHaqBpdHdYrYaiN",
+	"Yn8dhTdgR7ncffRmM5xU2WvIc6r0bSo9dLAu4vAnE8FDvMptIQM5NVI/YB1bsXKd05V81AAKZawkHlCQ",
+	"EufLA9pvWTFHLM+IkNrMOc051APlaqmW0UJAhyphC8JTr6RPPF7nsrFgT8H5yK7UZSkidpaUy62t++2h",
+	"pwFI2qcHn8/0j3vNjyBymr4tvepBZX01Ghy0YThf2Otue42LO+IxuoDqM6VOdG/228OEZi3Ww2gYUSyK",
+	"dASgrNJbbNFRrbiNcifrWKDQx44qVmBY+zWBH8EKsMbu/YqVcitaNP7mYtQ8v+dU0nLzPe4Bzo4MNowm",
+	"3jBNmwi9YabKKsPYp8uqxn7T2QTizTpV7OPGg9QH0cQRG+7EqM1oxKa17wfNxAbzJFDYW7vQfx5I+Dki",
+	"i5HXOVkythtqVjvvBh69jjoNJOby+QRdT9RFgXkEe4BqnWzQj0lD5RE0vZtVn2te8cfnZtmaU4/qfYI1",
+	"CBswPsM+zUyaFKhYmGtQk7r0LHXXpEvZP74Noc0ORtPGMlQg+jUdHDyq4g4x2GQOGg/W3VO5zTjel2PB",
+	"uu2jSp9SGNn2AiLYNpxKk5Cm3gP29FnT41e3YhE1Qi/2z6aSWUdUlmIfqq7+HmqoC7ShVwRue+SKcIfy",
+	"g5YECo07RQyLHckUVR7D4Q30cbwn1Pfa85wc0PBEjysgp8zWjYRzXxODNjj/vasxWNZhgnJry8m2jQYT",
+	"oooYzhaSmCDrgF+kwHmuI360SwQj9UkDfuSq2ep6TXO027T8xrFyrkoJycjTQ1jVLpGml/UdzU34URPJ",
+	"pTRtJf8sTJLYsr027wetJvErrX+IjwRqWHeS2ikZizhmmnSzI8ovw4zSazTUOTEJgYOXiCOlT13qvUmy",
+	"5BH91HwSLBaYschGxyVST9Ge1XmGJN4RtMSr3WNEikoenNuRQ7xdyeSWalfIxPyGqULR++R9EtZoNvPl",
+	"Q1CCehmGvg9ML71XQwKoZVittVHnVma2ligqeokQ4cIyjQ7ZETGtrScQ096oDB+EdkYJyRjI2oE77qBm",
+	"pLR2kkWVUp3nFhjZm2N6ewutvVkH94i6CYqw6FtjAbGO6zrPEQTkNFKviWRwPmOw3EbJcTxwZ1GJpPrY",
+	"E4pCGcNbAXnX5qvJZbpcHptdLUfNUFMtkCw/TkM7BSxAmcEuExXmZCy1wcbg/Gh03pMCcMz4nBOxs17t",
+	"cgA+FFGeJV2ePHfqgOF1j8s2lmUMo9NM2bzvEPkaS+k2mIEQ8Bu2Jn6K+9AF0KZ6DjnJXuR4Ewn1CfvK",
+	"QuLWOL1sc4k2ADfcE40Ab3G5iRcxX7NwcYwNrsLoMC7BbGLhcGMTOi0aTmijisu72kAWkhccp6aTGBnX",
+	"osuJm/OtiXbpXBxWq5rj1SFZOXliPwjp9BMMNlGjzConmNtwxsGUV/viQqsHIElwBoWuwtIEZyaxqn1O",
+	"6d1LiYmnV+89gvvPHOn/cCT3TD8UUunMIDom3hHihqDCy5AZmrDLAYGElY8yec1cgGUISeKIWtsmsz/9",
+	"i98shdODcSWOlnfj/bShQdXF30TRHIOjrGEQpjXJmGGN5qOByPryYSIrR4ll3jsqTQAEQyjh4FjznLXF",
+	"NdSJGePcfvW3vbO4dexwdv/67DR3OQyGKZpQOSfZDMOaPZMIGeAksFatTpa8tDRRiBOcQARvCLff+TEg",
+	"IXBxz0iS54GPVgx0w3U04iYnG/E+Argxn5V0s5WXUUiPnkiYME0nGSekLqjDPgZxs2ksB4PplzrsIZI6",
+	"cE2RN04L0JMcKWV+EbrFOf1u1CMmcqX4t0cttjoheonDSAaCcfJEHll9JTRg1WCA/QTTOQKSM1BlJGNn",
+	"6tUwCYcReM1uOtfGRXEcCq/dkmaDipDOvW400j73xIAiB4qbpenja6fvQR9ONzcNj91HXMD326PhTtpB",
+	"37qIKck8/XxS7LBWzLXZU1tdXeFPxGoJFmi2hhAlXQT0sX5XG0W1uaApFYq2hOsyLAeUkRXNSD/UOLHI",
+	"3Rijtys9eN+zZMOXf98YzWXaE7xrRynFwc0GC+NpH0Ni5V97l2sV1T31Pufq3kY8FUMIBktbrTa0hX7z",
+	"LsjTbnd7V5ZxDFLc3Wm9S9ve1gN0o0uqbP3E2hhPqGo9zXPiU29SYeAVyfMp8T95TrJnJM+DEEYRYP4n",
+	"6Ne6qP6kNjEUnAAEfSHbPhCCeU6VwCiJ8EzXOt+RE4jiL02Oc+D2WC/D10pOsCTZEzn09GnYUT0pj/O6",
+	"i1lHDD+2dPFQ0x7AfCAmO1LN1D/oHUrJ6AQsTsRwjlv3OPX1Nrx/eoiGlwqvhPPoWFzl14AiNx7nEz++",
+	"XXnhwbuYeqkhulcsYUJpyJutu93zrxhTdjsM3tixYEM1a+fVU3Ur5vtlmm3mb6qGDl4pBtEU6C0cyoiW",
+	"Qn45cOy0PLe1Qmq0O3K+/RiujhaVDHZ3X+MWu/GtdPJ+uC7mTqttaliqzWeGwbyoiD5DhFd6IK1ARjJb",
+	"C8x3Q4m3NA/7JipW1TmOaxynKvtuN8EAW/3N9XRMS1FK8FD1siXjyTqqhjULTWHNWKwwdYNyFEDKT+25",
+	"wlwOaYJKNZlom0wMobeBu7qHcbddMKna98JE+UuGQxxqvmmn88UGyqw+byg+12vrDcgHpuNSo0DDuo2W",
+	"stHcc/6aSXLcJdqw32ePF982EMMTbEANAVtwZMFrkqboKF7f6F1JssimqgiO4CwMF13PyBqbYj6BclOS",
+	"rKRGXQ88XnNWLH6rcSTge9PDhPNtYVF9C1M+DBXHRXi08GSKXXtAHOjkz3DVBXg0yX4ePr46K+u2SjOP",
+	"VmfmgftjkgDgwBeh+6pJWn4enKNWd/w6k8MgKuY99eVVGKhitbp7N/bkXvTJ/fCTJkIudVg52xMOoFjH",
+	"TKpQHB3EzCC4fOaujb3HrJbqUhg8Dfy8jr6rKrZtRPZm3eTqhUMJbODee8blFpJTgq/JQ0VXOP82WsrN",
+	"f+EYqkEZuiNp3oVEAoqYhWiRvcerfRp1phqZGLCuZVTLlpYJvdisACcFpzr3tlhwTTz2CO3kQSVNyCmJ",
+	"1wBEkhBb0kbGgcbmzekxd6tgBbtptzlDvHtWcza0jpHR012N4fxYXB2Dkq5PdhP6FS/xmOTwd7hZKW//",
+	"qgvspV5/27Uor8fNHY0bf6MxTSB2C1GJYKxBIL8OVzRXnV6Bwl9tQcEk76SpQqhX5sQqhG/rnDzDtamI",
+	"1lnggayaIljD80XNlQqm6+tHwA0HilcMYblEM/9dfviwVtAki5ht2QJPMZnextdStF1TnnaoqOWOqSO2",
+	"g2rgNQgNoY257bhELMmZpAUJ2TbTdlCng+VhpMRwqmerR80ZNO68VD2WjlWmNVS0YxyoWpwQrhlsOlZU",
+	"E8v0xPM1/TgxezvuERwMOiNXxAb/2DsNSBZtD9tjbpDzcHbVBrxKs1n24tcLAivH2Y6Upl7taksgxz2Y",
+	"wzi66/pBv0CjIQCGrpdcc5AjhRfxbX2fjScmzQ1qs7pOqPVjm3BSMpx6s3KyMzndwIjbdGN/2eyVCVuf",
+	"1ZM/+ZKsKkkB6S+RHBozMu0PplIYv7JAWKBPSqJ/Hmc0nY/lsVmPrbxhNGQ3pJzbtQ6LtFLN/g3P9BnQ",
+	"sWQpVfcpq1sXYT8EcAhbw8HNRu7xJNZq71buIwx35Jjfn62lEXwk0+pAuTu4cLD9rjK6V8ol5ea9x5AI",
+	"HclGwfkuQrd9SrKJBa5tor69tdJt2E6akYwJH1Oq4Pwyx0cFYLhaB2q0Cxef2DnNrpgWF8lF/3uUXuWY",
+	"FhPV4gwfLjXkwMDZ3Sos2PSXMUGmf9Wx6nv2aSrFayYnZRBaFMgxS4IX5QTM0fyjn/23oatpsF42eteL",
+	"8wBBChdyeTREWwUW2dNYgpOcXNnw6+ObEStWkckrLSqyojgfBLsTEk+J/tW7Z6E+SnOMmsuBXlXngzE7",
+	"xU7Mp5MbUm+RWuzmlmdudm5vumMRJTCT84WNpJ0eUqK/bGQKQI2nZppMZvNR4oZkv79cfYlHi4lw/ybn",
+	"YVJsOw8csbteyYDRlgomZCJ4IZw/TIQVC0C4noiab3256Z+4olXpn/yddb1zEwyzg/vQxLzpmc9h2e2k",
+	"mnJZunu7Yol7B/jqOrZO+C7A9pH46CbHYFxWGStjKFPl/ZYhjYGM6jIjHNFJmEgdMmtYZ92VG2J8U74n",
+	"JFC1zVwkJ3HOipUSr6SIZAOm5fBM2IlDKG2xI9pEph5TriJyedI1O4bc3Q6lblK+Y6LLu4cQZ9tMUcF7",
+	"WbFe91tbJzNQBDuY+54uWY7VP3qFCs2RWfbSTpqkkuYC4JbK41Q3T0eLRgI5W4o334aBUvJHvQ12Svbo",
+	"wuFWB824kYjRFeWruhASWzfYYNJd6+Vuul44mW+CHf8ZyfNLuCZ+Pq2wF43FYR2+/UhiZZ5OxJ0QRIZt",
+	"F5CjZKHQdVrUnwRawi1KI5UCSPVEeLswxp7qz87DlFjKnAcPyS0ViIpHujaFQU6F0W1ZniFW5geNBqNd",
+	"gRmCXubIrCNMAEL0dDbknpTyHL2ncstqqFFi2teY71uW2+mGHQHXmKsG00lvylYq6fl8MKfYXA5HhI9f",
+	"G66/AJbgpkEHcKDBEAB1hgoT8+wRJyLAehGbHvyFCapr72JHkSZBzrF+O9fOzVjzb/j4V0sY83pMixtX",
+	"G9y0NF5k5TTJZGEFBvZHa0vCT5JRybgpa4beQ8C5QUpBJBcEqjW4baG+0CJfMT3sHgD5aDbcmrPCaGmT",
+	"Jcrn6FoEEb+uQTw22yilyrvhPPNRkHMiiVUTgfd0M/GCyU0dwR7MEwgz2GustAsj9KoABElJACenRKw8",
+	"Fv1pQj3tHalkSKsn4DMF4cpASjC2A5RmKGXPfPHpHVc5HkdS9grpH+cFv66K3R3QPEOLZvHMdOJcFKka",
+	"7Srvd5Ye8Ky4NsqHyQdwKROpMWWtO+kW1sCnNM4zyEcmV7oajXWYLjnN4Hq61bm6kuNSUGM8X3KCdxoo",
+	"puZlJIMXT51PA27dl5KaFQWRRn4Fsn5NunD/W5iaUghImQlEy2CujivZb0nE1uszr7QJaf5By+Y3QJq3",
+	"yfNhsM5/Gmz0PgoaDSf3I3QXtKW6MqiBHmr6HBEsKOFzC7eeMyER4+i3mpKpqMUj0InJkFsOBWeCESjF",
+	"YWKj91u721yN9Ip62f6aJd1e88B2VF/hzR4BuSdFDLqaZtEYnVoQro5xLBFGSzVKwtGOkEqguhSKR5ck",
+	"Z+VGIMnUB0UY9y4esDIQFC5Zhg+py1WXCWGYP8FL5oIckHlPXj9B6pHVa+zwHqEVxCpBQRVdBQeA/mjZ",
+	"3toJllu9Cq3o879rmGc9Azvt8NLKuvLiwzt6JOvVo34wDufsuMIv4PzwQeu7+/MWSPb//sf/+T/iw7/9",
+	"h/3xL7NrRJfGQigVoldSuvNpKK7dZ6aJ3U7kh3YNsa/G2u+wAyxUiAO6LGJpEeUFV0qsG2VfsJAsVn8H",
+	"lErClQ6uL7eCbsozxcgWvZLZ0mobEj61SkKyMLJ6N2tJvxgc/pZx2YU5gGsV7AT7SxfKOiMmWjbo2wvj",
+	"jvzs8uVOgh5Z0IyEgZ+aFN3BS5W7qqmH1pTTD3IPh6rDvBcVt3pJP88A5/mb9Tr4LIbutaVCMn4YsKNO",
+	"uQhd4bwm4/G85qqj304xmJqA5IifdiznzKg1YXAzL/stoPT48eyJyI62wWDSg4hltACyiFrAWNVaDmfr",
+	"HnajxHxDpKvJps4KK5Q0Y1HBSsB9kHuGBM2IQDkRAl2cP/zKvgnsFKx4OQ7XItkec7Ci7PGhQcC3Pttw",
+	"rFLVqRDodWhzdTo1v93CIlywctOSun+y9h7xGJXkinCDyiwZwujXuqSRyWnaHZd4cIVzGgkO8jKTB+/e",
+	"TtL17ncmfxO6MDH/rQElQiw5GXWyrNuUL4cUxwEV4ZSzfOy8TDsPqaxdaNUEeBVQbcEwtSSYO5jZKsfl",
+	"Y4TzXCOroAIfoEY8WUvEatmHTMGrFakkyf7mivanogE2n7UtevcDBj3YfMlt7437rqnGGLIRsjxb2IvR",
+	"zZTxNuCx3XuUD8Ltj7AJFrobOBeSk2Pjla27btzSwNAmAr08cxQ7EeWFlBnJfnQJZEmL+q37Znxp1x4y",
+	"xpTzrA1XNMqUkZCwwewqV0t4tHVr8ks30kUApcH+1XiRtGlQ+naaZDBnaOpHY00dHn6BeWgwzzWMtbpW",
+	"u9skLjOwjvvI4knDeY4PrzDfjTMEW6/f2ziVjhiEOoBglUecbOocc2TL2iDg05YF/uG9UYQ51df20FEq",
+	"tiynGegPewbp+hZrbz6j5a81P4RD964I3xKcPScbTki7DtC90VpLFS1X20m1OcvVdnxhq6YSW1qz5v3R",
+	"hjVnfptqKP2cJrSa8/FEobXIWSv00nnzwb8/m1tYnALT8iyn6yZL2P4LMhTPqlpsvX9AVdM1LanY6qhn",
+	"HdoHGmhd7ixA5dj1z1SnOYdRHjFT872b6VCE36DWp/o/IrQvqNpYzNOuvSeC+r3iNY0ghWu0+PB1keF8",
+	"MZS9kOMsiyFW2LDNUZZtanuqLVTngbBswOUMplq30Me8ECSyl5HL3kA6Rs9WAY20wEGHMOD03Y7wKxK5",
+	"3GFO3qyfEZq3I+87rwxSXEhOZBBapJcr4K1dt+XUW4SBfT3tCqEa8VOsT1rabgBWCLY1HK2ohnHu5T9P",
+	"j1fUEMJ2SuHSFS3VedAK5F48Tl16sy9J1tKZen4otzmn6V9v6zja9iD2RRxZSZJq6EPMi1cRoAe2I5FH",
+	"tmR9X81QihJ5XYRRG0rVLf5h8+pemOsILp+T8O6s6BWT4dHwmHTlLM+DQ+kagPVM7byagcw1dZpZuTZN",
+	"r5PrY1gsMliUFLtbyZ75XB0oYeQV5AwfBN4Loyjd9l317b6cvg+q4/qK3w2VzOeTgNZV0wv9TcgdGa7l",
+	"Ua3CBqnEutoViLxIVW1jzxPXZOHd4OoyMlonyuLM8KoKX/mN+hx+HDYeN721Pvc6coNNCsktsNjqm3TQ",
+	"NDgtIu495sVPVSQurmv409zi2NCu19xElLeSXoxk9wLSjGxuzWCshiJVSvHlscH7isXvQBvekdjsvAmF",
+	"E21gehS6tkxD929B4tgCvH27Ugp36c8jFqBQNHwlLgn/IXJs9M1/XbOZkLE9EZtIZMC2qSTwpXsRZ4ig",
+	"WY3zRcRKn9sktDx/s549+mXSynyYz8o6zzVml+Q16UkxTSyPpK0RwagNywxVdwzpficU1+2ofgt3HAzE",
+	"hDughbrW1YDi0BP965q5x40pkA1s5G1B8dK0udFSi71RRCUnHbuhXdbSZMosnNnYGBB5EWjdoFntjYkS",
+	"BqPEoxb2MZVoxepStoMTPduUySl0UBmef55lEWyHAEhO2K04oG8MIYl48fShRE5WTdVTJKuCZyHU5p2u",
+	"9piSvoMJLxOa28fiqjQywqTYvOkR4CYwy+GwuNO51PiOMWheZwHTTOlT0y6SN4Wkkxqy467rpIZFDxxE",
+	"7Uu3j8OID+BmCPNrxmmeD+eGh5+W0jyym45gcZg5e9V8tq7z8G5XR4A5NLsViOtS0lxb9OlHaXZ+0A3s",
+	"XPvBll4RrMPZWYYPfxJIHa5Ibjkhj9GFqdrr4afDk7ArncgB4olO8nncBZ/iYK9FjfMkFdrXnY3f2ayH",
+	"HVOHQA3R54ZVvKl5LOINIomzfyAH4MdrY+6mPnpf0bof07SGtLAV5vwQsUNcxW5C8U2RcVa9Wa+Pu0Kd",
+	"sGcKgsvYFNmVgQiMHCxHsCLcRcKMDVEgr8ImGl2/O2KDgYeLLP6Y0x2JNRwtQ6rUClJmp28bK/YtM80b",
+	"nmvIn6StLlxp/JO11X1KhZmuJrvoy8MF1eluBOnbKlqSDS7nSDxGZ3cfoZJJtCvZvgzKwCXO87C81l8W",
+	"BIuak2yOtEAtMx3qFGxsaD/m9dL04xyCf33o+QPvhhyCbq92YjgjcdHT4mlb+3lKkOhJmz2cF/PSqrwI",
+	"53LL6s1WacE5YzuBWJbFkmLqcrWN7Tmr4Y7GfJhcTq8kme+nvTu/LrFT0fJtVQzIhwnXV/1+4N5qLgej",
+	"LBPSOQdFCEDJqf3X8HLSKbrYH1lkqHeG/lbjLJgNhzcRkJxWwrIrC0Kys3WONwYQD4ud1pwJycSZny5J",
+	"PlaU+88YpBHYpMpwQb4IoAoer9LzI9bFeeJIQiwEmAZRYVSgrCbzIRw+Z4hcJOFq+4kA2hbnf97OK4XZ",
+	"mfEFvcK2wGdg5aAoUPB2jBHH5Y5kiJXkUXMzzpWEt8WEqBR+vClGa7IfoMBKaRM4AjtNbGRlMLtkgyvo",
+	"QqsIIij+Y2HMdKTk9RBXtOqAD+NMRQK2FRXD26OF/zTFIR3CmtSLpcvwE34miZDmRnpmolr1frMHanD7",
+	"TA9UjWUygctBl1MN7JdVziCjy6ysLkKn8SHUOZSrQx5BAwjrklUFE5rHijsQmKVkIAIRpYOhiOREP1A6",
+	"QD/ochm1M8MH38fczfD0x0g4wZqzohXgYqCjq3qZU7GNEHmwwsDkkIZhNolBQMb95d6UfdqYyfow2h6i",
+	"o6ZuKmCojSMAWPHT4ggGpKbDNYUN2JS41UXCbZ6Ijy1W6rAGJ6XaVelCSXSR+Agrb08NkTDtuPtXm6UL",
+	"uFin5DgX+IBImSnxDZCeGGlL4mNIytYZ2rTc5CaCT9i33CED+fZhJXCoAny0ABJNqDluTctpxX1c9Vej",
+	"OOku5pZIA5V9Fg3OZoe+DRBQE0P4YFQ3DaSzJWj0GsS71ddXo131QT3SC8p+PRY+LSk3OoMb0f1REIVA",
+	"QEED9mNadJO1E0iF+HxHhFzIo0MT20if+ndQn22wXEdCab/TL/r5wh1ToZ57A4IA79nA4gwf5ujsrtKt",
+	"Sq8uo9Im1dW3ynFZkgwuvv/QoC7DgCw+um3j6vHhVlynA9t7sSUkVGUoJW344Getp5bUt9wVxnlIRPbV",
+	"AdANrC8MIjzLpnx9x8f+mw7mPSpCi5XkbdiekqpZ2MPYQj7rFlP80Bt8Rd7UYWOn0lRIpKBSzvaxR/Hp",
+	"cEWj6fpVN+crnjeiOrbduDE2E2mpGs2S2R6SFQ/DBScrHs4ckm4bzCgnK/VuzCCk5hoxwUoWNs72yoip",
+	"11xL83afafZTPbXTzKd7Wm6esbwuAlrDbzUuZQe5vantucQQvQ569cxa0GbaOBW2AIkISLGtmuP1UVSq",
+	"qV1xR/2vuKPY56BUn2K8QJsbtWl4hJba0S/OfUpMI6lpoaHni2CE0AraniB4vQGFMGWU1j8kCVduVQPQ",
+	"YzKGisFj7tG6zOmO5IcEEaEzIkwnKfLRlZSLYsIOlG7s/HsLV+9pbXSgKH3rbN+hH3QjDDkDjrTtT/C2",
+	"pbrTohb0qQbxDtKqf2WIBYMIcp1+t1s2gI8YOCcauxvucLzgE7yZniF0WrWDk4NFzM5xsDy22qEVXJ7z",
+	"zwif9ACPlpR9MT1GrSdjo8V6liyiaOEs40SI8HYFMK2XRYW1xbDNCF31IMeScJw/2ePD61iIfXZJ8O6n",
+	"6vWAXvdT9UT1uhh8JdyArHn5FK92KXH3rdG2PvV7aQ+6N8QQCy5ZdniFhYgEharH76Fgf3gOK1YsaUmy",
+	"Syy379hTtSNCpB/57h0YhBO/rCVbr7//e1i6sn0J/L2I1DYtqdhGnuV4M/HUWjNOnqwTeE1dt58auIzB",
+	"DOn1mulMGwuvFkB8LshTCOnRjL6I6K9TuuvGtmq0uX5Prt15M6MQT23wYBqNtVL3D4TIXMaFt7EFQ8Xk",
+	"8IU0wleNxlG3I669s40OEJoWVZ2L4YSFmusbf5jtNA+9FoMG/YADEeTB6wkk01LjdQTH4EoNeBVpcYDa",
+	"zez8QfnzarXdDCLlPIzW1Dc9je88JxBiQUzRjaYeXBL+1AnAobci0jNls4Y3X793v6/w5mzNNURe7xD5",
+	"J+WmUc6AAQ2TrGofgv0pdw+7IFHsG6+jb/xUjZ8A1YDmYvfjSy28UrZ85XSK0AC6A+9Odd4iTWgAMaJD",
+	"MZ0n8olW+5IUBO+zuC449NU7HXM85ZOfzYQuzZ4Y/bbAH9+usxiizNt19i7pnNfvvqdlxvaLaNTTRLWG",
+	"8cl3bwA7XWSvI7ml2l78T3k9UeoIrO6kb7EkEXVX4h3Be3xYRGfzZMmuSDOqmLZYfSskLbCMxX5LVkU+",
+	"5cYG9U/JeIuSsYE/XkSKr+xhuWm5eU4quU16aXzzeFWxQ5E6MPAj7xwmgUVf/OdetewWb1o13cooe2tr",
+	"IMbh6uGp5d7AOvupdfVtX3Q9eeZZHPztZnZEeyWam0Jz02xdSZ3Y7wruuNAPrOXYykU2vndzDh6tvSMw",
+	"fsCFztjYlT5sImg0+LZW2josmgt2D9LRt/SMuVkgq+b4UsC69pji13cOjDGc+et5Pu7eP7v7V/X/r8/u",
+	"fzObzx5cnD1U///q4t/CplDyses7wWBeWxP4MQxRmVAr22Gdjr7brVsPH7reRohtgvnO39kIv8nkNi1o",
+	"ggfBorG8e39SgagORD0MDWGJ7t5HywMS5GOgCIv6akWLSEUMeJrTknjVKgNRhQ36KcqZIAJhdCCY6+iL",
+	"rx4iydDXDyGI8F/PNbePLSOYbF8Yo0AXmLIPkK3efim6VUO9c518VHRjkcp1fYhe/2Gu5IqSWCG8Zv0U",
+	"UMctAKVqIkO0FJLgSAD/hrO6SgkbCqY3hDwqTAi6zNt5+wl0nlABlgjxUjztlm/znTDMQCCPMGyLu7qQ",
+	"ulvMM50BgTOBdHCZmKO7iofuB/nXixZLmHAgSOzrEEmjVQ7ZvnzXBav1y0XkmJYhRtEowxYu2OxNtVMM",
+	"tCE+CETlXEcAfhI0I5/n6BNIpc8QaftJf/T5vI1sHt4RVY7rG2YIG7eQwJ/cwnAPRTGONkJES9H147nr",
+	"vOWUW+rIjoJAZWpWkjNeNKLdw+vICKdXkWhhoY1HEXHXRIxJlmedNYmm2/Q2/d2L8KsWG8bOqNTo8zkt",
+	"ln70hSsZOlyGfnxoEpeZeKHTAMYWQtSV58BN4CnNuBOC3PT+anPjg6FAyVD+II2eaV1E6YQp2KCPVs2C",
+	"UBy/F4YX8wr0qHz3eMmfJs4mQRk2NL8b2PVXjGYisi8KvIOzH2gPkZSQ2tYCcxiVXMPd792lLWHR9nDr",
+	"CBfv0c8QWyNA4DWFFmhZEo5ItiG2wJ/m3c7+fnAxpZyIPuwND3n6VgMp5AIrQZBZSeEF77U41pfurbM/",
+	"VWfV0vFkjTVcc2EKeMmY6inJSmJziPXie9WXqHnHVHO0aSsrtZ4lWrFyTTNSrsJAAE0Ru2momC31tJ9n",
+	"EkmHclpfevEd75ANnCdDCSg9dLHBqBILTx8Kmo0FnIaSoVySk0bVqPSvHTW/1FFsw+ukvviNpkbJdlBp",
+	"PxAvJoTHvalS74TxfWozWgwKid23Xuio26oNayTGjrqtdGLsKATph67tKVmx0eyJaDKm9979i0katAue",
+	"b2/pbwEISOlsApErwg9QRzR2eIwkWdzrl9ockNBJ2RBWfC6u4b5vqqY02t2VBjGCTwqSUc1nOIMMqWwM",
+	"UdkCSEO7J2JHq4tudmmSKo7GEx1U71QPC0mqE5ExO0nXoMqfN8M/psg0ZxuOi4Lc0a01BIHhBoJW60io",
+	"4qoOUypjggzUd0s/GHhbKrawMVeszMRw+GK69mKbm0B+INa1kZ9jWpIsUhlzEMjQBeqm6CI5Tn/XFXWM",
+	"nNc0VKjVpiRhXW+RrY2UMzJ8jrCwmUctodetn39E7rRnIokX+OgBpU3XSfqx7bkObTe8ZDNBJ1Xlj9eK",
+	"7LtpPE7f2yIKEUJ6NAmknpji+BFMtyklKtPAYm2KlX69VZ4/nVhdi7bzLdnYWODxpoKl2zxeMUtNNp+R",
+	"x5IEyRUl+3OzTY9KD4QWms0+HR1niY2j2yVMPhirOJHhQ5s7nAarvXHgC9jDhOS2hkBACp41CJOuywji",
+	"odU//hqo7F8XyyXJc3uUeLArI2PdUXlkrumDULEWKp/IITPtNfXTln4/UHBFbFmhsYTMNQ0sg2Nm3YZS",
+	"D0dLmlQ5lkSRuMMQ90ZLkKgPQ1VgqFgJgypHlfSuMOWIredotwlVvQ2aUoMlRBoZ07Dt2PRATogn4QLb",
+	"JbKNoiXZ0HKOvv/+0atXj00tfoJWOCdlhnnXXBlYW4AdCfbCSdMN5mS09bv3Rq0lsBmDQk8zf2LRp3cN",
+	"ROlpKrCFSu364yLYsOWaKqU9AsVIrmLFc4cSLR3OcIpPI5bFUhlfRAgBJQoewMlVf93fGiROV9CQ5Hk4",
+	"NTqOPeCMBaMJzgv96tDlH2BWeOTRRxk2+oE3RelZFJCDrKOuW8EQqvwGcXQsWEPkYmv5JlCIMNktPd18",
+	"obv1rBTWlR1FXgAif7tek1XIXOCVBpmG8a3IEA56ojHUFQ/3xh7AT2bz2VMwDIHLg1UkfNimwvBD584Z",
+	"dOVqzkaQ+UO5q4ZUJ+WuAs2/x/k6cI2MZ9itSR5JRCtiuJHrdSTXN70sX1Neob+Lo5iNMQB9rYGSvIXH",
+	"WKSiqAHFrgFEzZcrHrNlmsn6tsoRi4szBtk9d5I96KcSl2JPeKiE1Jo6CLHAIZ1wC7MNJCHpuCv4uTem",
+	"U67yZn6mfGJ7asIWzXK6d2UTqEfzpvW3I7NRgvz8sqkmfMREwBgMc6hyFqwxfQrQO4slpq5pTl7HLuDH",
+	"JA1H7EvRxBMADu2fompMrjwjmLw1iApGasQ6eEFuqUB6jGiPBeIEZwadOXioFriqDIcPCadX5rVBDHdi",
+	"F3WoJb2Ub/W7wwnVEEh5TbnewiKhBFUjkjZqXU4eIpVlWNkI2fIcO9m+5lby6WZG8NNDOkSLiH27HOeM",
+	"v43SNQAHMFIKi3GpvZ8hwJIhXLcNY1l8IDlZS6OCtxldQxkYQC5QqLxaoCWTaMlZvdlKRMvQLXCg/gDZ",
+	"f9eM91qy/leckFJMj4MIgCT0VbMhG1oUfiEROgyQF6Ja6qBxy2R9u9WdeyznOdQ90DxDpdYKeDRoeMFL",
+	"GHc0SEwYN9vh+Gxxs6tC4FinHDSDx0nM9RDFRpgsrRJF0pEyaGHHY9WIGv6sIQW3ZLUzVUvUT63j4Sv9",
+	"J4GvLHKnloYrXKqbLfxxjWkecUn/3L+1cAJitC41RO58pgQHLXU9/zFtkpOc4iUFd/DP7oJyhCHVNQM0",
+	"1/WuAiEaXGu703LAOSGLIdcSXf9o1qHf20RZ17fNx063xk6kuwlxSf/oHi8S9lKSIlY9ZmqWWfmOkMiu",
+	"VVMh434nPaa35mUT8Dh1Sm9rXVcvAIrGZWR8kspIFUHQGwb4oWuqgIaaCdtV6TTUZrO549Qm70XPfEQc",
+	"7zEv6urc8P8RO0k34G0i4IepTokW/o1nJ1qxUmJzskbA14PGX+NUHg2hs07mCF42Kz3A7EcAAVwifdlz",
+	"cKOj0R39KMbwWLYszzw2aRAtx6ebHPseBfOPv/xyWtte+kOggqlsvzFlSS000RFxnnfvJYCbWkf1uHi4",
+	"hFf1HYpIKnu+iYTZcFaXWYpvy9deA8xx9+vxvrpATEptwwDp1oVk6iVVSbbHHLLw9jhczV40PrpBflLv",
+	"VVF7cGMrm0LEPaYyAbYMlCjrye3EajhgJ38t23vRs8W1GThNtII8vA7Bemk5tIFT13U0frWFB/FK0isT",
+	"d0cqzPVPU8HeRfJDolxwLduH53QZLiJCXJcNf9Va3odjXsYVyQWt2zzx0K+GcvYg+JlSKl8lcVKgIrO3",
+	"RSjXrADG9RC1ALZNxNKkhHzB8rx9E22lSjEWSQ7yM54CKMvBnXC83/uri0GlcixMoO1PblfR2ByKmc1o",
+	"UZdXfW3gZxXmuyBFq5pXrM3jXi3FdkOiwRGNMzQnOKOlQYkYEuxv3YsgZwey3gkxO1ft1dmj2f/++ZeL",
+	"ux/+/ZeLs28+/N97v1yc3f/wl0e/XJw9/AB/+peQGc/KLV+Kj8u6fNf+5t74N1RuWS2/J/gqBd7Rkt/3",
+	"KetFTZN0b53Gerqwe1uHoDbX9GP4Xm50zglBgXUegzO8IryDjbrMmb0aG1w8HXFKV5E03ECwtyLLkrMd",
+	"KU0kt71khwO5k4xCOgXCnWhm4J57M2wwiizesdnQvbV7RwoIEYnFV08J3Tzm0jcQomkbTKOJm8i1UIX9",
+	"QLSqNOFUTa1Ze8K93c8iuojHNk5Up4++rg/UiA2HPHfvySG7hl/OvB+sEmS9ZbwQS1JghnGEe47pCZ8k",
+	"LntpxERnPnyiLKww5ZHIUExlWtyAEoiQORpNlnOhDTHA3SQagZPbLk/y2y68uU8UrQMGZ19xtsyDB0uX",
+	"E3Ujtp+kWF3r0J3AFQ0A7oSPDLCb8+Lr+LEtzq+IOCVYRFcgVofaTHcyd/EjwJaJUSM6dAHGfF1Vgt8T",
+	"sgtBLgYMPS9LhJHEFeFzUxzSROtRKZAiFcJKh/cK5iJyRXSeZqAuEivIEOjj5FrlQ29eYi5fPp8u/GPm",
+	"Wqe9Jyy7ftfleMXlbti1njatblV1ToVWvAgWOnkHFs5YMSKKlGrkvWXofpSbetwEuRnvu6CZXmq9rYOO",
+	"eKUQxq4IUW/QoKyJkF9RXwYxT6awU78Iy7hLPkkFNRxgq5xEHZR+CG8Sm17q9I6F/i5qjE8mAJPGt9tN",
+	"S2rsy4HAscHEBymeHv7HhKWk43j0STNU2ncb82VHnTvOVmW+9WzorUF/GKtp09rp7oQzoFzNvmpq3ngx",
+	"ySAJHdXT8qFAbF9PKpS2ldbqNrRQjGBiqAwvQeDm7NFsxdiOuguUa/7/b99rWK6iPxBTyY2WaxaWJYrM",
+	"HK8kWhK5J6ZakiD8inAI44cUJrnVJQWxRBLnO4EkQ1Seo++YfVX1KeCDd4eKLKATtMopKaV9xgnakJJw",
+	"LElmyzZRAWFFIKy0J2r2XM/Hg057NLsLbraKlLiis0ez++cX5/cN4BzQyAZ36xpTOgZH8TPgb73MZo9m",
+	"P1Ihn9iXILmuYqVBO753cWE3lTHw46rK6Qq+vvOr0MTXezMUNN50nZaKbau9hsQXSyqbFHC56y/nzXAC",
+	"O6WPIKXWWg1HR8EQvNoa3JM/CSSgkN25DnFf4zp+HXDUvHNpdE/V1ceznGAhzziDdQUUHDgzmAgs0DOI",
+	"AzBL1NyPnrLsMGlxhgj3muyfuCyAFv1MfYUOW9y9tp5b3fbXoCR7Q/frJvfnebM57nwyv15mn7UwgDH1",
+	"luI5/N1fihZVHgQyuxshAbiHHQAdwrEg2fVzUnCnf0dkdOgXt7Ggb0rSbKK1OsJuYA9hjgsiIcYsUk+k",
+	"eeWOW3aoKlLVAapd1vJm955p/RlgeKRtv1tZrQW+un7WjO26OzaD6gw3MNCxbfiWXLEdeWa+aMAtx7ej",
+	"EimmA7X9aGkgcEqGclZurl/KxLfi6PCvb5G7XQUW29Zvxaji4HIMkel3tltZqIj4KwPE1JmGV3XW3P1J",
+	"qSt6txdGff77WhmPZc/RS7jXii3bl1pHZOX1L8voHj2nq7g++e1HpeXbiY0TT10xXcttyjl76ZKWGGrX",
+	"dS+vfaFlDT5sjagQNcmQu0+Iuc7B3TO+A4Vc0cfGCKA/v33xDD18+ODhXxRX6Bh+GPIzPdaz51RUTOMA",
+	"t4fZG9TvZ5fEl5IVlUEMDa7iM/18AbnxN7sFdE/ZsMKAoMI8knuGdL7+70l1mJsL6G814Yfm/oln3ZN8",
+	"7tFkDLYu3ObylDbj7EA+2qv5wJ6+BeURCo6NaY56sI9RxlbCRpCfF9nv6XQaIbS480mP+/MIyRcucn8C",
+	"yddbyv+tT/dxaTpvNXNVZuesIuXHIjdEPmPrNV2RjK3qgpTyXIOKQm5PkZ+7HJ9pXWr5L65OFv0tHtFZ",
+	"EAEe+UcR7VY+gCnNiQdDtiEZYc3viuTz2cdcfJzNZ4plQomHcUYGhTDKvd8R+YJpULibkxWqg0u8CQqM",
+	"Jw0rcLJiPKPlRszh1N8bHNsDEviAJNuA5vuHkB5A9DvsivBcG8OuX3/+ER8EEkSCBqVtz0h1qE1gEFU6",
+	"B8jvs1LxWk4FyZyFFHxpAa36jR7xwpqyj71Gd4OHusVoRx3sw2FyOob0+lrsZSNzU3UbugmbIW/v6g/7",
+	"x6xM5OJBOVriMtPma7klqAENvbVLhwtEF0PSxmS1vWxePpFyqcmZJgC/n7MXuGK38bPZvgR3AWwy302Z",
+	"cXr1+xJI4FBYbQPXBDBahYl//ZYy14HuVqTtmIAZyFyjb9XApb1f4iSpHbkUrFhRAG5rQ0Y3IxOF1o8U",
+	"7dLkB0IqZFNCTdovpPcGOwTcn2k9Ro+ct0qJRBg9W/wM+fWgup2j9zrYFenZoZJpM7pbOHjBPvWccfaF",
+	"OWLcftU/knReta9fx/j1BAX19oS5no7N6x8QPoBVsGV5Jm6L8Rv7y6AP8rJ57TZEt+su6G/sE/A5x2sJ",
+	"56AxKxkfrJijkuyJkAiO9z+CiRSmom2khgZz63UmbjJ4pVRAU8cGl51ZnyONhuZhw2WaQLm6Eh7mti0w",
+	"uy7JihVEB2GV5KNEQpJKW+BwiZYE6STk/iaFkbqVuqFTBTppYo1v1fvp5vazhoEMWn+Bsue3v13v+AEb",
+	"N2Wn12zD1oodc1yiPadSkhJhgf62ePMahLjmJcs3BoJFf2gZMCbgpzMPW0kiz4TkBBc3IPL/X+GdykCb",
+	"3gjzwGlmeWfP6jyzJRDCzIFee8qDZFzDDHf8vHrAIA1+N5LmJg6+HJftig5jR9/LEkEpRiAuLchjRACv",
+	"ft8+Akqmye7rXa3FuV02ND7k2IXx0r5zg0qZ7SNmpOrcCP8kECQmCbQleTbXhqolWRncKTDANIjZ6vTM",
+	"6yWCaGm0PKAMH86R2vMQvInkFlB6dHk2KHJk4R451Gb7A5i7bO3D2Bqa0hE3tn66LEhk3UCHbi0BXu1+",
+	"/04ph3Yd9Bo9mOQ1aiyrNyPmn5Q4P+iainBtUTwM4hsCvCEwT6mUurwciB1O1rXQj72Xo5fAJ1n21s5h",
+	"1qN1iHxejtKoC+7exVhaVWyRTFDuuBHfpIKL32osBwqixfqxNV1Co78bdkp23O3WZrXEea5PV16vdvrW",
+	"QE2MgmOTmDnBlsXpTY+bYrc5WcsJ01KbMjatr9J9rU2l34AOGC+tGm7M1BKe2FJH7nAqiRHhUFGRlpLp",
+	"sGSwYzjtBx9ipF7TPA+bbVpF7AfsRG/WdjtC1PMeC5QztiOAa45RwQpSSoQ37JEaiz5xliw7QLij0hvO",
+	"0YOLBwiLnXDw2TbSOTTiLRbb1oi9VO1fLs6+wWfrD5++evA5kJitJMstKP03qeQ34imi4LvN1ZWHt6Zt",
+	"NacA/Cyq2mQK3+B5kOeeWw/hkuz19ME/pdhJtQlHAIAmPTaeKQTpD6AtbfX5oHdKN7zQzOJtc77dzIUA",
+	"XDALIiX0cQM3gk6GURRz1WRGTkop6mYOaRg511JKlP33bI8KXB7QXt0htA3o1rh2TTg36cPXzqnGQeE0",
+	"D/QEcVJgvjNR4IIVhJXkTwAWm8stkhxfkRxCLTGIyzkqyRXh8IfSBQD2eBWOhLd2LjfDpbb5G7y5pnQf",
+	"l4D6uSL27fPPeZWtr4uHBpb2Mlv/UVbXEOSkWJ7euiJWoicPfmfhO1Hm8GBpo/6Oo0K7jrT56L4SPR3v",
+	"fIOEmckfwckRyprSE7+2iJMpKbqCBM6Fp6C7HpQCojQ1mj1GBtNHXVlbpqAcC4mMV2Ts/tJP4T0uuOT6",
+	"9FZD+FBkVmnMh5q1bk1g66S9IXPSQr9xg0eZ6SGWbwhPfVfcR6ktgoiVj8xFiQuJyEe8khp8Xie6g92V",
+	"ZHOUYwlIlkSgipQrmufkj2HqMymV5uwYioi1i5RgrKkMnkDfsIAfzOYz/BBMCzIMNqYvj7d+6hkmYCWC",
+	"0T8yJuF5K1lhbrAs9vr68o+erOCwVaI7F164yY2rOkiINdWVX5rQyT98xCmQ/qwpinP9V6WnZENLgbCh",
+	"nQnrwSWimbVnLTnbC6CvznsiSIBPpFTbpZRI7ukKXFCsJPpAtZGrVKIl1zYCdQFjVyTTEQlgq+9ephYS",
+	"KwFjivfcUJ61af+WL1HAwH7XIckD9L+t81jjqZ01RRquXweE9XxnSoQdu5wTwN3wEbhqyyO+mQgB1dEP",
+	"fYynLx2DPChXgSnBtVbhDbH2zVtm0OFLnMahu2bcjB2pZPLV7gdSmVGEQX+KprjnBCxBB5Q4ZvWDsfr9",
+	"pJj91Jid7d9EQ6tz0v7J1iOc26JKBLkO/gh3zx8IqRwA/00cIy0Aylvesj7DBXQhi72lGOO2t+odnAOQ",
+	"kKRX5IaOFD3zJ34/t3K03CAg6HFA+deA49oviKGHchuH0sn1UCJRIQU+tINtYEo2u2Nv6lBAzNSt745l",
+	"TfPsJqM51XxVZ2d1Bfo2LK/z9Lai8LR46CrgT9UIneTsDLPjOvr+0atXj8Dg4c4NSQiEO83djUtHpglJ",
+	"81wHQqlxRBzNJZTkCvqZJ0OCp3uejxH8X8gRE5f677yFhyPb0l+7X+Hay9ZfQHm7s8I8u0EXDVDkma6o",
+	"8cc+BW5Eol+/JL8OM9sTpLjCSY0l3szRk4d/FN+S5exf62xzQ3EW72hhIAuhE6XSkUIgLIwRS51vxs5S",
+	"kDKbK2Ff5+RPAq3pR8gGUStGMuMtGpf7f1PdnKwx/z42kqJILxBwfkNQ+De/4f4hjoildrsNmZCNZ+4m",
+	"jci2iwh1vCr8OoJbbUA9cnoz995gSu+3GW0R4/qVGNO66ui2+XNgCXTIzo3kA1t0K3HnkyArTgZgXzxg",
+	"uNuGzgLMW9OYDty1EHB7LFCBM6c9+8ckXm3JmTosOctv6IC00L+zR7986JEZl4elYs7PYY9gGx5FU38K",
+	"hNJw+Db4TcD8OmQkfK7tszd/X32ODxNiPDx5Y8KH1UxuPNIjqEhDUhK+KYGj6PJlrkzPB8ivAdEV0R+b",
+	"pDRUl7nabxk/3IQYUst751OGD0kot3Y5UiA1Mwzh3Rvwv1HpwoZMgO1tQWoGh3zji/mmJN4G+tL2aVje",
+	"WSOZ7ILfMeXAu1DHR7U+vx70kEv15+f4oPFDbmjz60ikL4OuG4+CWuArItCK5DlEC7AG6JCZrJkMH+ao",
+	"wDuNLx9I8dABQF765c1ET7eYSEggg1Jk9K9BTWah37nRwAzdxQKw5waDGQXCUocM6E+gDjCvy1IRGPJb",
+	"fydbN4zsJjxaDuguppTgw+FKgkY8kCu6GkHleG7euRX1BfpKy0gWkgMGoTB5frjMzmgp/BoNu5LtbySc",
+	"YSqG42/11DTVPxr0IqDc/+HBF68NTzEGpAjwfWdrmhNxJ2dMF7UKWuAW+CC0hcTk2rE12kCJaQNYrrOP",
+	"Fe9v2R6yYSHRfmmyu8dNbj8ytnuiQRoBdDUpoNKVVh4jRkLiZtcmW2AoJ22BP5BkSPIDoqWQBLtQME4K",
+	"UiyJUpYZR5uaCKFDumJeHdPsLJ6je5GS6PrPrMfxrMdrhiZUHBr1s1KTgH8T8l1vU8M4SszTckN4xWkp",
+	"QypzSGw0Xwxul9Ci3r8XW1RTnqIP2yZACIBccREzggDqRklyXWBIgz70Ux31dgKCv3Jb5cZyHW0XpwH3",
+	"NULg5pZ/T8vMlOoK0n1BpGgFK5no1JwWVIrHSG6ZIKhkEimeyGANQDnZ0qrSIiuQzqeuBUCo96b768pc",
+	"0cNK23f61a6rwbRwnIchbDc4AFVuDIZR6yP6vPWP2lCi0AvOCnMO/oPBRI0UWLK3zjXCpUFWn2tjL1ws",
+	"dfUrUO9uLl8HCuSfefGWQ0Em6gpnHUnqJLW3O6r2XkkABsSEipJCQNRHy5cpt6S4QVfmd2ouNxr85/Xw",
+	"ROx+Px6+N2MLo1MhGMoYMcotpOvvqSA3zlX90MCgMPBp247xS0k3gui1ofM+OcLupuKHbp53/kED69rM",
+	"1IoqGmOkE8ODbnM5ry+65ncaUaPRFoZslt/rN25Qgpoe4lk4tsCorlkt8VIxOi7F/hQTZZoTVdEoDXD9",
+	"D4G0bnXzNtb6rYVSaKfDP2HRzeYriMRDLPVKPb/BjQftB9jFBIXMESyNzq81RabmaGeg5CBK6VETtaQk",
+	"o75ZL2uaS8javgmieZCqn9zvJAduG/o2yY0LqKlUoIwKJcRvszLpwGgvbg8y90mDie3hadU5QastWe2+",
+	"ePaRxwHGxxvjj57CGy/+3E1muWlZ7nWYLM1XYN7WCiAoeXOl+v1O8EhaqzIP7Sydy4xLuJTCFRUQr01l",
+	"cs1qGImcyZhBeMQLMcj1mMuXz+PQhKrbWWpjC/Xy5xHea8rEjHgXvfdG8j2elBrbrdmfxiMAqeC2RHQE",
+	"9JCzYpB6I1V+JkJB3CYw894YwzXFRQMeYio10Q528x9IgJGMHlMupd1DLODs24xeS2GBtpVVDXlsmXXY",
+	"63zGrggfSqQygOYaZFuwgoA7Sf81azgfEA2RoFCSqY/fqWZ2RYW5a/UFEyu1WVqNnHEk8P4cvXemGeH6",
+	"I7kgZiiqK9/+5aIO7t198NcHX9//6sFfR6IPujHsZoBzTb8vHcOehKtv6XJj+PrxbTEt+sBn8huHzBk6",
+	"+9CekJ06+dyxNzeeUCwRzgdcuDj9dHJH3akSu8uB81PtJH/s2pqmrDKYdhofI+XW4GtDEUx15TnCGrMB",
+	"MOv/fPn8xV/mIGo421stCP352eLnOfqvHxf/9RdX5WO/ZbkOjVW3dRPNAGgt6M9/W7x5/Zd/tIqeXdXx",
+	"tBiUClAiW5U9gbVjASlRIQPVfm7q7H2pGr/+w7dk+i7cwjC/CKdeNUfitZ1ef4hjq1PF6TbPLSP0IQcG",
+	"fqk/KpU0juxlpM47eOk2VHDoSZ0hyfdSjFYA0MdrXXNexx/CsB/pSHiDA6Z+bzitLNAJwbwAWdmupmLj",
+	"Wm4knPcGhJNby5Prkk9jHO2JGeMczw/7RRIezYD/JOw5OTeeZ+t2pwJJ9jvIGvidrLQk1TXe+DrrATcr",
+	"UCU08jZE62Ah7U3rz2d3tSJSuDsY3I7wjpT6O3gbbzAt0Z//Tb2sbt+A0h29LRUEl/utCfTropOR6jpO",
+	"wQlpz0sfN+zs7vzuh9HzbXn4Y5xspvzgWhKtSSpeutXzTSnFGcf7m+XfXiVG4MzH6twQEh+EUZtdbGoA",
+	"Md6M85ZZb789dOTDw4tRKGP10R+C++zilzepWnmFNj6530muIL/IUZoryLWvNRdXfglgdiC8X7HcGgCG",
+	"wQu2uRF9JV75Kzqhi9upvfKm7NVe0S56MUdLLEhOS02xNS1hzb70Ee9xTDsnL1pzq5let8CKMCVL1Gmp",
+	"K6vAwbmDWGSMVriSNW/i8kNe8fYKXsf9D6o+jRZ7musSSI0lwDOVqvGHn9gJTy3o8oVl1yAHa6g+cKmp",
+	"68b+NkXWVCvm7e533WfPaHdKyO812uLgYkE3pZLBWG03SbMDkniZk7lXHMzZ1LTshsVe4YL8wQ1mLTE2",
+	"v56krV8N7D/eRy1lUUaWHK/IUFTLO3hhEtueGFseZxdaonWd548Q1jlWig/gkLp/72xJJdKl50KZe7+n",
+	"s0uvR0XwcITaW/PKbRiOdF/vAGHiiPg0A/lzxon6H6ow5Q4RCUzo6s83Ip/rfMRF/xbeuFZ8419ZzUtd",
+	"eSuNuHVObP5+ALjOTiG5La3IjwAbczNvO9gUXOMOqgo0YbAoYRVXSuUiwkYwi99qnDVh8Z5rt7ixtb7z",
+	"Sf0vMY1NvZpq7QlWjnU5a0ENsM5v6e5pxFoKb7w2rwI32IIx3UvrSE3XFh/Zvl1715ZA9dKaiiHmo2R7",
+	"xMrHVoSjnKwlYrWEyxmrudCGq5tmrDtSw6zdDnMF3Uvv+OH3zVoRDvnSho5GNMZzbk05dyXHWlKsSYzS",
+	"UuxG8nJNTO5IVTX9zu1UVVN9RU6TsB6mR4ekkvaMCQJ7d272pzGvtBNKbw6Bqxv5qgdnnVjtUQAqmLpQ",
+	"2OQbiDoyr0JGng2WpVk4q3Vh645f76ZsVS2+uX3TQQ/NQhej9q6mWZLKcMMh94bh7nzSP0aMhW+hQo63",
+	"UmkJA5vbcFWGPFJmTic7pAxamaKS+pFkUvUqC6bYUw16ExVIN3uLkfWxkd4GzNUTO/FOceovbg21Kz1k",
+	"CtUYXTjPtceWXpHSInZx8M8bAVj0JR4gm51cfPKPCWt2M4JMe58T9qV5MWVjLuimJJnSkm9xN8bGd51V",
+	"JnUXQT2OwXmjJ07LW8P3ZKI18xvYD3RTvixvfSfESb04ncbpOZuCyIFoGGA79cKNUkLW1ULiMNLE+y2U",
+	"PPRqmPK69EpzgNP6tPrvySjBAwxqaXQD7Kna/kIgtANM6lusXM6xXiDY0WA9ADQQgNm7VZb2Kk/e+aT/",
+	"n6a/NgUcv3QxReN22WMxBx7nAB0iTfnJL6wBGYoOAbS+ZpKcXA9zSnwSWTNOEuJE5qFo34SAEtOB+fx3",
+	"Uf3wSxXljOwvoxlPj2Jq81PQxnBZy6bQK6KlZB1kW414cHiEMk6vCJ+jFau5IDqIdo6WTG6RoBkRc9Sg",
+	"FATsDdDBO3Y9N582i+qQl5aNqMebXRcFoCBO+KLDtKbLHppi3Krw3mIUVrXUgcW3ykF7GypxCgeFQNee",
+	"ZFkTUc24NTYasDUNhYwhN/hg8lNoZpP2lbLRKha8I5VEzOTNBQxWeha3IvcaiqUZHkFu7A3vNPVoHhjn",
+	"hC1PM8JXptf/t6WgAbROgLFORIESRMbARr+6+EKpxRaIO9FMrcvPQNKeqZyjFBlLqhtZBsWKfaS+9tDe",
+	"EpwJDxDXCoJni5+VMPivHxf/BTsfa1xY9bflwWZIC7RieV2UwmAO0kxpZFuWp4Dlqp5hv4WhcgPCV/t7",
+	"oUftpZtbYNvHzjX3yOLXxhIfzYhnUa9YELv2w+8EwvAaJYQj/ZeAg61Lm4ce8mVf1vIneOFm7o267d/X",
+	"hREI0sZXEuRmxHNd5Qxnwy6/n8w7tyFIdV+JRXZeACCvxotWmsmSs3qzlYiWX6bIjkY61VNIO8vgf4ne",
+	"lXvjkREf/uHAVQ0xIxsFDiqraeIyQxjt8UGdO5DWTCVSaiATN2MyN3vnzif9w9hOYkqOY4sbkypxWr0p",
+	"W1GqNxeSPNVGYilngg77FL2zwuWK5NPvOl7L0e0KTcfWJeyN3dM8R0Ky6jEqjVID1+qbrMgeosqWrHY3",
+	"QxTVskeT6z9xJ0GU38buUMqnWsgtFmhJNnXZrO1Nhg6ElpUVhQa4uf51haZPXtj2tXpHSPVTmdMdyQ+h",
+	"vI4vnZ4RX/MFvmot+SONwQ2rPtfuZ/h9Swtflxm7kWX/qczYlzx5XCQ2HD9WQVNHdclaeEsO9ahJB74J",
+	"2pvswaGD+mfzyrVaNb1+nYZFS/nVg9logrD9NDVA2uat9uPMMizxHO23dLVFnApbzEKjz+uFuAmaayiB",
+	"M53VeOcT/D/J0fROvTkxTqoJhBE3VtZ3yh41szUKjsW3/qR/JFEhhrHwZcPFRqZt56fm3fZKfpq5UJNf",
+	"PijBpQGZdas1z2ePZndwRe9c3QWx9tHcUvTzgsgtg3367Tu4YamLkCu0dmfDaXUnp1fqThWZh9fG5ZtF",
+	"qJEqx5KI9GbCQ+E4w/zYRqI58IPtffj8/wUAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

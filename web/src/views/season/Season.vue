@@ -113,7 +113,9 @@ const title = (b: Schemas['SeasonBlock']) =>
           >
         </div>
         <p class="small quiet no-print">
-          Drag a pennant, or move it with the arrow keys, Shift for a week: the blocks follow. Drag a block's end to set
+          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a4`" download>On paper, A4</a>,
+          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a5`" download>A5</a>,
+          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=letter`" download>letter</a>. Drag a pennant, or move it with the arrow keys, Shift for a week: the blocks follow. Drag a block's end to set
           its weeks. The next block is exact when it is drafted; later ones are pencilled, and exact after their retest.
         </p>
         <ul v-if="season.notes.length" class="small attention" data-testid="season-notes">
@@ -186,7 +188,6 @@ const title = (b: Schemas['SeasonBlock']) =>
           <v-btn v-else size="small" variant="outlined" @click="setWeeks(at, block.rows.length)">Lock it</v-btn>
         </div>
         <p v-if="block.locked" class="small quiet">You set it: dates that change leave it as it is.</p>
-        <p v-if="block.begun" class="small quiet">It is running.</p>
         <p v-if="at === 0" class="small">
           <router-link :to="{ name: 'programme', params: { id: props.id } }">Draft or look at this block</router-link>
         </p>
@@ -226,6 +227,9 @@ const title = (b: Schemas['SeasonBlock']) =>
 }
 .keep {
   margin: 8px 0;
+}
+.keep .v-btn + .v-btn {
+  margin-left: 8px;
 }
 .keep ul {
   margin: 4px 0 8px;

@@ -96,6 +96,47 @@ func BenchmarkReads(b *testing.B) {
 	}
 }
 
+// BenchmarkReplan says for 200 golfers who all have a draft what drafting it again would
+// change, streamed as the squad page asks for it.
+func BenchmarkReplan(b *testing.B) {
+	ctx := context.Background()
+	s := newServer(b)
+	u, err := s.app.AddUser(ctx, app.Setup{Practice: "P", Zone: "UTC", Name: "N", Email: "n@example.org", Password: "long enough"}, false)
+	require.NoError(b, err)
+	p := s.store.For(u.PracticeID)
+	for i := range 200 {
+		f := testkit.Strong()
+		f.Athlete.Name = fmt.Sprintf("Golfer %03d", i)
+		id, err := p.CreateAthlete(ctx, f)
+		require.NoError(b, err)
+		require.NoError(b, p.ImportScreens(ctx, id, f.Screens))
+		f.StartDate = testkit.Day.Add(7)
+		r, err := plan.Generate(f, method.Shipped(), "t")
+		require.NoError(b, err)
+		_, err = p.CreateDraft(ctx, id, "Drafted", store.Editor{Name: "Coach"}, r.Doc)
+		require.NoError(b, err)
+	}
+	c := s.client(b)
+	c.post("/session", m{"email": "n@example.org", "password": "long enough"}, http.StatusOK, nil)
+	for b.Loop() {
+		res, err := c.http.Get(s.URL + "/api/v1/squad/drafts/live")
+		require.NoError(b, err)
+		text, err := io.ReadAll(res.Body)
+		require.NoError(b, err)
+		_ = res.Body.Close()
+		require.Contains(b, string(text), `{"done":200,"of":200,"ended":true}`)
+	}
+}
+
+// BenchmarkCompare compares two schools for one golfer through the API.
+func BenchmarkCompare(b *testing.B) {
+	c := withDemo(b)
+	id := c.golfer("Torquil")
+	for b.Loop() {
+		c.get("/athletes/"+id+"/compare?a=measured-gap&b=swing-led-speed", http.StatusOK, nil)
+	}
+}
+
 // BenchmarkImport brings in 1,000 golfers with 60 values each: upload, check,
 // save.
 func BenchmarkImport(b *testing.B) {

@@ -78,6 +78,11 @@ func TestSeasonsForAnybody(t *testing.T) {
 				t.Errorf("seed %d (%s): %s at %s: %s", seed, f.School, x.Rule, x.Place, x.Text)
 			}
 		}
+		for _, a := range j.Answer {
+			if !a.Met {
+				assert.NotEmpty(t, a.Held, "seed %d: %s is not met, and nothing is said to hold it", seed, a.Quality)
+			}
+		}
 		s, _, err := b.Season(nil)
 		require.NoError(t, err, "seed %d", seed)
 		again, _, err := b.Season(nil)

@@ -48,11 +48,30 @@ func (l *layer) fill() {
 			if e.beside {
 				high = a.BesideHigh
 			}
-			if l.count(a, e.beside, true) > high+1e-9 || l.over(e.session) || e.dose.Volume() != before.Volume() || l.dilutes(a) {
+			if l.count(a, e.beside, true) > high+1e-9 || l.over(e.session) || e.dose.Volume() != before.Volume() || l.dilutes(a) || !l.withinWave(e) {
 				e.rise, e.dose = 0, before
 			}
 		}
 	}
+}
+
+// withinWave reports whether an exercise rises no more into the last rising week than WAVE
+// allows, over all the sessions it stands in: a set more may come with a repetition more.
+func (l *layer) withinWave(e *entry) bool {
+	last := l.course.weeks - 2
+	if e.dose.Reserve == nil || last < 1 {
+		return true
+	}
+	was, now, set := 0, 0, 0
+	for _, x := range l.entries {
+		if x.ex != e.ex || x.session == atHome {
+			continue
+		}
+		at := place{l.letters[x.session], x.slot}
+		before, after := l.inCourse(x, at, last-1).Dose, l.inCourse(x, at, last).Dose
+		was, now, set = was+before.Volume(), now+after.Volume(), max(set, before.SetVolume(), after.SetVolume())
+	}
+	return float64(now) <= l.Facts.By.Wave.Limit(was, set, false)+1e-9
 }
 
 // fillBuilt gives what is built what is left, up to its upper end: first what the school

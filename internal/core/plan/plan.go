@@ -84,7 +84,22 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 	}
 	doc := &programme.Programme{Head: head, Blocks: []programme.Block{made.Block}}
 	doc.Name(prefix)
-	return b.Judge(doc), nil
+	return b.checked(b.Judge(doc), prefix), nil
+}
+
+// checked mends what a made plan still breaks: cuts before play and lost days can leave what
+// no single step of making it sees. What is mended here was changed by nobody's hand.
+func (b *Basis) checked(j *Judged, prefix string) *Judged {
+	broken := func(r rulebook.Result) bool {
+		return r.Status == rulebook.Broken && r.Severity != rulebook.Advice && r.Rule != "CLEAR"
+	}
+	if !slices.ContainsFunc(j.Rules, broken) {
+		return j
+	}
+	j = b.settle(j, prefix)
+	doc := j.Doc.Clone()
+	doc.EachItem(func(it *programme.Item) { it.Edited = false })
+	return b.Judge(doc)
 }
 
 // planner makes or changes one block.

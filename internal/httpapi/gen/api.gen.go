@@ -13686,7 +13686,7 @@ var swaggerSpec = []string{
 	"2pvswaGD+mfzyrVaNb1+nYZFS/nVg9logrD9NDVA2uat9uPMMizxHO23dLVFnApbzEKjz+uFuAmaayiB",
 	"M53VeOcT/D/J0fROvTkxTqoJhBE3VtZ3yh41szUKjsW3/qR/JFEhhrHwZcPFRqZt56fm3fZKfpq5UJNf",
 	"PijBpQGZdas1z2ePZndwRe9c3QWx9tHcUvTzgsgtg3367Tu4YamLkCu0dmfDaXUnp1fqThWZh9fG5ZtF",
-	"qJEqx5KI9GbCQ+E4w/zYRqI58IPtffj8/wUAAP//",
+	"qJEqx5KI9GbCQ+E4w/zYRqI58Ee2ByHEdyCDf2RiHz7/fwEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

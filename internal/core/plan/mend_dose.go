@@ -251,6 +251,34 @@ func (m *mending) evenSwings() string {
 	return fmt.Sprintf("%d%% of the swings from the other side", share)
 }
 
+// evenCount shares odd counts of swings in turns: of two sets of three, two swings and then
+// one are from the other side.
+func (m *mending) evenCount() string {
+	w, _ := m.week()
+	if w == nil || m.evenSwings() == "" {
+		return ""
+	}
+	fewer, done := false, ""
+	for si := range w.Sessions {
+		for i := range w.Sessions[si].Items {
+			it := &w.Sessions[si].Items[i]
+			n := it.Dose.Sets * it.Dose.Reps
+			if it.Slot != library.SlotSwings || n%2 == 0 || it.Dose.OtherSideShare != evenShare {
+				continue
+			}
+			if fewer {
+				it.Dose.OtherSideShare = 100 * (n / 2) / n
+				done = "the odd swing from either side in turns: " + strings.ToLower(m.changed(it))
+			}
+			fewer = !fewer
+		}
+	}
+	return done
+}
+
+// evenShare is half the swings, in %.
+const evenShare = 50
+
 // arms are the pushes or pulls of the week.
 func (m *mending) arms(w *programme.Week, family string) (list []*programme.Item, sets int) {
 	for si := range w.Sessions {

@@ -280,6 +280,33 @@ func (m *mending) tie() string {
 	return m.changed(s.Item) + " tied to a finding"
 }
 
+// alikeOut takes the last thing that looks like a swing and is none out of every week: a set
+// less of it would break the wave.
+func (m *mending) alikeOut() string {
+	w, _ := m.week()
+	if w == nil {
+		return ""
+	}
+	id := ""
+	for si := range w.Sessions {
+		for i := range w.Sessions[si].Items {
+			it := &w.Sessions[si].Items[i]
+			if e, ok := m.by.Exercises.Find(it.Exercise); ok && e.LookAlike && it.Slot != library.SlotSwings && it.Slot != library.SlotThrow {
+				id = e.ID
+			}
+		}
+	}
+	if id == "" {
+		return ""
+	}
+	for bi := range m.doc.Blocks {
+		m.doc.Blocks[bi].EachSession(func(_ *programme.Week, s *programme.Session) {
+			s.Items = slices.DeleteFunc(s.Items, func(it programme.Item) bool { return it.Exercise == id })
+		})
+	}
+	return "without " + strings.ToLower(m.name(id))
+}
+
 // fewerAlike takes sets off the look-alikes of a week.
 func (m *mending) fewerAlike() string {
 	w, _ := m.week()

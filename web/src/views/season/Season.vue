@@ -115,8 +115,9 @@ const title = (b: Schemas['SeasonBlock']) =>
         <p class="small quiet no-print">
           <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a4`" download>On paper, A4</a>,
           <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a5`" download>A5</a>,
-          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=letter`" download>letter</a>. Drag a pennant, or move it with the arrow keys, Shift for a week: the blocks follow. Drag a block's end to set
-          its weeks. The next block is exact when it is drafted; later ones are pencilled, and exact after their retest.
+          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=letter`" download>letter</a>. Drag a pennant, or move
+          it with the arrow keys, Shift for a week: the blocks follow. Drag a block's end to set its weeks. The next
+          block is exact when it is drafted; later ones are pencilled, and exact after their retest.
         </p>
         <ul v-if="season.notes.length" class="small attention" data-testid="season-notes">
           <li v-for="n in season.notes" :key="n">{{ n }}</li>

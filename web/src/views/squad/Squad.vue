@@ -8,9 +8,11 @@ import EmptyState from '@/parts/EmptyState.vue'
 import SeasonLane from '@/parts/SeasonLane.vue'
 
 import NewGolfer from './NewGolfer.vue'
+import ReplanDialog from './ReplanDialog.vue'
 
 const { data, error, isPending } = useSquad()
 const adding = ref(false)
+const replanning = ref(false)
 const filter = ref('')
 const rows = computed(() => {
   const words = filter.value.toLowerCase().trim()
@@ -40,6 +42,7 @@ function next(a: Schemas['SquadRow']): string {
           clearable
           @click:clear="filter = ''"
         />
+        <v-btn @click="replanning = true">Draft plans again…</v-btn>
         <v-btn :to="{ name: 'group-warmup' }">Warm-up for a group…</v-btn>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPlus" @click="adding = true">Add a golfer</v-btn>
       </div>
@@ -73,6 +76,7 @@ function next(a: Schemas['SquadRow']): string {
       </li>
     </ul>
     <NewGolfer v-model="adding" />
+    <ReplanDialog v-model="replanning" />
   </div>
 </template>
 

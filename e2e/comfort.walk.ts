@@ -74,7 +74,7 @@ test('the squad is searched, and what is due is one step away', async ({ page })
 test('an issued version is changed by making the next one', async ({ page }) => {
   await signIn(page)
   await page.goto(`/golfers/${await golferId(page, 'Marit Hellyer')}/programme`)
-  await expect(page.getByTestId('status')).toContainText('Version 1, issued')
+  await expect(page.getByTestId('status')).toContainText('Version 2, issued')
   await page.getByRole('button', { name: 'Change this version' }).click()
   await expect(page.getByTestId('status')).toHaveText('Draft')
   await page.getByRole('button', { name: 'Discard this draft…' }).click()
@@ -82,7 +82,7 @@ test('an issued version is changed by making the next one', async ({ page }) => 
   await expect(page.getByTestId('status')).toHaveText('Draft')
   await page.getByRole('button', { name: 'Discard this draft…' }).click()
   await page.getByRole('button', { name: 'Discard it' }).click()
-  await expect(page.getByTestId('status')).toContainText('Version 1, issued')
+  await expect(page.getByTestId('status')).toContainText('Version 2, issued')
 })
 
 test('a golfer is erased only by their name', async ({ page }) => {

@@ -280,7 +280,7 @@ test('quick edits queue, a second editor gets the difference, and drafts are not
   await expect(cells).toHaveCount(n - 3)
   await page.getByRole('button', { name: 'Discard this draft…' }).click()
   await page.getByRole('button', { name: 'Discard it' }).click()
-  await expect(page.getByTestId('status')).toContainText('Version 1')
+  await expect(page.getByTestId('status')).toContainText('Version 2')
   expect(draft).toContain('/programme')
 })
 

@@ -38,6 +38,11 @@ test('pictures of the main views', async ({ page }) => {
   await page.screenshot(shot('runner'))
   await page.getByTestId('runner').getByRole('button', { name: 'Close' }).click()
 
+  await page.goto(`/golfers/${marit}/progress`)
+  await page.getByTestId('retest').waitFor()
+  await page.waitForTimeout(400)
+  await page.screenshot(shot('progress'))
+
   await page.goto(`/golfers/${torquil}/read`)
   await page.getByTestId('headline').waitFor()
   await page.waitForTimeout(300)
@@ -52,11 +57,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByTestId('stretch-use').waitFor()
   await page.waitForTimeout(500)
   await page.screenshot(shot('force-jump'))
-  await page.getByRole('button', { name: 'All swings of Thu 24 Sept into set A' }).click()
-  await page.getByRole('button', { name: 'All swings of Thu 19 Nov into set B' }).click()
-  await page.getByTestId('overlay-sets').waitFor()
-  await page.waitForTimeout(500)
-  await page.screenshot(shot('force-overlay'))
 
   await page.goto(`/golfers/${torquil}/programme`)
   await page.getByTestId('status').waitFor()

@@ -43,12 +43,28 @@ test('two competitions make a season, a moved date moves the blocks, days away s
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(blocks).toHaveText(before, { useInnerText: true })
 
+  // The season is kept: what a date changes is said before it is taken on.
+  await page.getByRole('button', { name: 'Keep this season' }).click()
+  await expect(page.getByRole('button', { name: 'Keep this season' })).toHaveCount(0)
+  await expect(page.getByTestId('changes')).toHaveCount(0)
+
   // A holiday in the middle: what was one stretch is two, and the way back is easier.
   await page.getByRole('button', { name: 'Add days away' }).click()
   await page.getByLabel('From', { exact: true }).fill('2027-01-25')
   await page.getByLabel('To', { exact: true }).fill('2027-02-10')
   await expect(blocks.getByRole('row', { name: /Away/ })).toBeVisible()
   await expect(blocks.getByRole('row', { name: /Way back/ })).toBeVisible()
+  await expect(page.getByTestId('changes')).toContainText('25 Jan')
+  await page.getByRole('button', { name: 'Keep it so' }).click()
+  await expect(page.getByTestId('changes')).toHaveCount(0)
+
+  // A block's end is set by keys, and follows the dates again.
+  const end = page.getByRole('slider', { name: /^End of the block/ }).first()
+  await end.focus()
+  await page.keyboard.press('ArrowLeft')
+  await expect(page.getByTestId('changes')).toBeVisible()
+  await page.getByRole('button', { name: 'Let it follow the dates' }).click()
+  await expect(page.getByTestId('changes')).toHaveCount(0)
 
   // Two rounds a week from the start: the first block is in season, and nothing leads.
   await page.getByRole('button', { name: 'Add weeks with rounds' }).click()

@@ -315,7 +315,28 @@ func (a *App) Read(ctx context.Context, who *Actor, id, schoolID string) (*quali
 	if err != nil {
 		return nil, err
 	}
+	if s.Next == school.ByBlock {
+		if s, err = a.atBlock(ctx, who, id, f, s); err != nil {
+			return nil, err
+		}
+	}
 	return quality.Compute(f, s, squad), nil
+}
+
+// atBlock is a school whose stages follow each other block by block, as it is in the
+// golfer's next one.
+func (a *App) atBlock(ctx context.Context, who *Actor, id string, f *athlete.File, s *school.School) (*school.School, error) {
+	issued, err := issuedOf(ctx, a.store.For(who.PracticeID), id, 1)
+	if err != nil {
+		return nil, words(err, "programmes")
+	}
+	if len(issued) == 0 {
+		return s.At(0), nil
+	}
+	if before := issued[0].doc.Following(f.StartDate); before != nil && before.School == s.ID {
+		return s.At(before.Blocks), nil
+	}
+	return s.At(0), nil
 }
 
 // Referral writes the note to a doctor or physiotherapist.

@@ -209,6 +209,7 @@ func TestRepeatsOfASquad(t *testing.T) {
 // The live stream of a dynamometer over HTTP: squeezes are measured as they
 // come, and losing the instrument is told without losing what was recorded.
 func TestALiveGripTestOverHTTP(t *testing.T) {
+	t.Parallel()
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(t.Context())

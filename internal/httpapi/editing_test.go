@@ -81,6 +81,7 @@ func TestAVersionIsComparedAndWithdrawn(t *testing.T) {
 
 // Each of two who have a programme open sees the other's change within two seconds.
 func TestTwoEditorsSeeEachOther(t *testing.T) {
+	t.Parallel()
 	c := withDemo(t)
 	_, v := drafted(t, c, "Torquil")
 	req, err := http.NewRequestWithContext(t.Context(), "GET", c.s.URL+httpapi.Base+"/programmes/"+v.Id+"/live", nil)

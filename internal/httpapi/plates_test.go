@@ -23,6 +23,7 @@ import (
 
 // A jump is captured live, kept, and stands in the screen; another is discarded.
 func TestALiveJumpOverHTTP(t *testing.T) {
+	t.Parallel()
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(t.Context())

@@ -300,6 +300,7 @@ func TestWarmUpsOverHTTP(t *testing.T) {
 // Swings come over the stream as the stand-in makes them; garbage is counted, and an end
 // is said.
 func TestALiveRadarOverHTTP(t *testing.T) {
+	t.Parallel()
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(t.Context())

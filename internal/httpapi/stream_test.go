@@ -23,6 +23,7 @@ import (
 
 // A live stream ends with the session, and with the program.
 func TestStreamsEndAtSignOutAndWithTheProgram(t *testing.T) {
+	t.Parallel()
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(t.Context())

@@ -294,7 +294,7 @@ func TestADraftAgainKeepsLocks(t *testing.T) {
 
 func TestATypedDoseReadAgainChangesNothing(t *testing.T) {
 	r := rand.New(rand.NewPCG(7, 8))
-	for range 40 {
+	for range 6 {
 		b, err := plan.BasisOf(testkit.Random(r), method.Shipped())
 		require.NoError(t, err)
 		j, err := b.Generate("a")

@@ -16,6 +16,7 @@ package plan
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
@@ -78,6 +79,9 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline,
 		Notes: made.Notes, Asked: made.Asked, Unanswered: made.Unanswered,
 		Before: b.before, Weaker: made.Weaker,
+	}
+	if out := b.Outside(); len(out) > 0 {
+		head.Notes = append([]string{b.school.Name + " is not meant for this golfer as they are. " + strings.Join(out, " ")}, head.Notes...)
 	}
 	if b.turned != nil {
 		head.Notes = append(append([]string{}, b.turned.notes...), head.Notes...)

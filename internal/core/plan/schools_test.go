@@ -1,8 +1,10 @@
 package plan_test
 
 import (
+	"math"
 	"math/rand/v2"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -141,6 +143,55 @@ func TestSchoolsDifferWhereTheyClaimTo(t *testing.T) {
 	assert.LessOrEqual(t, sums["predictor-led"].r, base.r, "turning")
 	assert.GreaterOrEqual(t, sums["lengthen-first"].m, 1.4*base.m, "range")
 	assert.GreaterOrEqual(t, sums["swing-led-speed"].w, 1.5*base.w, "swings")
+}
+
+// Over twelve weeks, three blocks one behind the other, Strength first and Layer on layer
+// give their minutes to other things: the distance of their sums (docs/methods.md).
+func TestStrengthAndLayerOverTwelveWeeks(t *testing.T) {
+	n := 24
+	if golfers, err := strconv.Atoi(os.Getenv("DUNNOCK_GOLFERS")); err == nil {
+		n = golfers
+	}
+	year := func(f *athlete.File, id string) map[string]float64 {
+		own := *f
+		own.School = id
+		sum := map[string]float64{}
+		var last *programme.Programme
+		for range 3 {
+			b, err := plan.BasisOf(&own, method.Shipped())
+			require.NoError(t, err)
+			if last != nil {
+				b = b.After(last)
+			}
+			j, err := b.Generate("t")
+			require.NoError(t, err)
+			for _, a := range j.Answer {
+				for _, m := range a.MinutesPerWeek {
+					sum[a.Quality] += m
+				}
+			}
+			last, own.StartDate = j.Doc, own.StartDate.Add(28)
+		}
+		return sum
+	}
+	far := 0
+	var distances []float64
+	for _, f := range unlimited(n) {
+		a, b := year(f, "strength-first"), year(f, "layer-on-layer")
+		apart, all := 0.0, 0.0
+		for q := range a {
+			apart += math.Abs(a[q] - b[q])
+			all += a[q] + b[q]
+		}
+		d := 100 * apart / 2 / (all / 2)
+		distances = append(distances, d)
+		if d >= 8 {
+			far++
+		}
+	}
+	slices.Sort(distances)
+	t.Logf("%d of %d at 8%% and more; least %.1f, middle %.1f", far, n, distances[0], distances[n/2])
+	assert.GreaterOrEqual(t, float64(far), 0.85*float64(n))
 }
 
 // Two schools side by side: what leads, what is given, and why; the words name both.

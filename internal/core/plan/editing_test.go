@@ -434,3 +434,22 @@ func TestDifferencesInWords(t *testing.T) {
 		assert.NotRegexp(t, `\d{4}-\d{2}-\d{2}`, d.Words, "no ISO dates")
 	}
 }
+
+// Two blocks that share no week are laid beside each other week by week.
+func TestDifferencesOfBlocksThatFollowEachOther(t *testing.T) {
+	f := testkit.Strong()
+	b, j := draft(t, f)
+	later := *f
+	later.StartDate = f.StartDate.Add(28)
+	nb, err := plan.BasisOf(&later, method.Shipped())
+	require.NoError(t, err)
+	next, err := nb.After(j.Doc).Generate("n")
+	require.NoError(t, err)
+	list := derive.Differences(b.Judge(j.Doc).View, next.View)
+	require.NotEmpty(t, list)
+	assert.Contains(t, list[0].Words, "It starts on")
+	for _, d := range list[1:] {
+		assert.NotContains(t, d.Words, "a week that", "%+v", d)
+		assert.NotContains(t, d.Words, "it was on", "%+v", d)
+	}
+}

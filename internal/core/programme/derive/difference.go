@@ -19,13 +19,19 @@ type Difference struct {
 
 // Differences says what is different in a programme from one before it, in order of time.
 // Weeks, sessions and items are the same where their ids are; otherwise weeks by their
-// first day, sessions by their day, items by their exercise. What is the same in several
-// weeks is said once.
+// first day, sessions by their day, items by their exercise. Of programmes that share no
+// week, weeks are the same by their number and sessions by their kind of day. What is the
+// same in several weeks is said once.
 func Differences(was, now *Programme) []Difference {
 	d := &differing{}
 	d.head(was, now)
 	a, b := weeksOf(was), weeksOf(now)
 	of := match(len(a), len(b), func(i, k int) bool { return a[i].ID == b[k].ID }, func(i, k int) bool { return a[i].Start == b[k].Start })
+	if !slices.ContainsFunc(of, func(i int) bool { return i >= 0 }) {
+		// Nothing stands in the same weeks: one block beside another, week by week.
+		d.shifted = true
+		of = match(len(a), len(b), func(i, k int) bool { return a[i].Number == b[k].Number })
+	}
 	gone := make([]bool, len(a))
 	for i := range gone {
 		gone[i] = true
@@ -84,7 +90,8 @@ func match(was, now int, rules ...func(i, k int) bool) []int {
 
 // differing gathers what differs.
 type differing struct {
-	said []differs
+	said    []differs
+	shifted bool // no week is the same: days say nothing
 }
 
 type differs struct {
@@ -119,7 +126,7 @@ func (d *differing) head(was, now *Programme) {
 }
 
 func (d *differing) week(was, now *Week) {
-	if was.Start != now.Start {
+	if was.Start != now.Start && !d.shifted {
 		d.say(now, "", now.Start, fmt.Sprintf("the week starts on %s, it did on %s", now.Start.Words(), was.Start.Words()))
 	}
 	if was.KindWords != now.KindWords {
@@ -170,7 +177,7 @@ func (d *differing) mark(w *Week, letter programme.Letter, on civil.Date, what s
 }
 
 func (d *differing) session(w *Week, was, now *Session) {
-	if was.Date != now.Date {
+	if was.Date != now.Date && !d.shifted {
 		d.say(w, now.Letter, now.Date, fmt.Sprintf("on %s, it was on %s", now.Date.Words(), was.Date.Words()))
 	}
 	if was.Letter != now.Letter {

@@ -214,6 +214,15 @@ const mark = (v: Schemas['Verdict'] | undefined) =>
   border-left-color: rgb(var(--v-theme-action));
   background: rgb(var(--v-theme-surface));
 }
+@media (max-width: 600px) {
+  .judged button {
+    grid-template-columns: auto 26px;
+    justify-content: start;
+  }
+  .judged button > span:last-child {
+    grid-column: 1 / -1;
+  }
+}
 .arrow {
   width: 22px;
   height: 14px;

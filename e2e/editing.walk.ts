@@ -2,7 +2,7 @@ import { bringIn, sendHome, signIn } from './helpers'
 import { expect, test, type Page } from './walk'
 
 /** A coach's hand on a programme: typed, dragged, moved by keys, copied, locked, undone across a reload. */
-const golfers = ['Edda Editor', 'Lorne Locker', 'Tam Two']
+const golfers = ['Edda Editor', 'Lorne Locker', 'Tam Two', 'Fenna Fixes']
 test.afterAll(({ browser, demo }) => sendHome(browser, demo, golfers))
 
 async function draftFor(page: Page, name: string) {
@@ -37,6 +37,12 @@ test('items are typed into, dragged, moved by keys, and taken back across a relo
   await field.fill('2x7')
   await field.press('Shift+Enter')
   await expect(at(page, 'b1.w1.s1.i1')).toContainText('2 × 7')
+  await expect(at(page, 'b1.w1.s1.i1')).toBeFocused()
+
+  await page.keyboard.press('F6')
+  await expect(page.locator('.rail')).toContainText('Dose')
+  expect(await page.evaluate(() => document.activeElement?.closest('.rail') !== null)).toBe(true)
+  await page.keyboard.press('Escape')
   await expect(at(page, 'b1.w1.s1.i1')).toBeFocused()
 
   // By keys: one place down and back; from the sheet to the rail and back without losing the place.
@@ -189,4 +195,34 @@ test('locks stay when it is drafted again, versions say what differs, and one is
   await page.getByLabel('Why it is withdrawn').fill('hurt his wrist')
   await page.getByRole('button', { name: 'Withdraw it' }).click()
   await expect(page.getByText(/Withdrawn on .*: hurt his wrist/)).toBeVisible()
+})
+
+test('four rules are broken by hand and mended by their fixes', async ({ page }) => {
+  await draftFor(page, 'Fenna Fixes')
+  const broken = (rule: string) => page.getByRole('button', { name: new RegExp(`^Mend ${rule}`) })
+  const type = async (cell: ReturnType<Page['locator']>, text: string) => {
+    await cell.dblclick()
+    const field = page.getByRole('textbox', { name: /^Dose of/ })
+    await field.fill(text)
+    await field.press('Enter')
+    await expect(field).toHaveCount(0)
+  }
+  const row = (name: RegExp) => page.getByRole('row', { name }).locator('button.cell')
+  for (const [rule, cell, text] of [
+    ['RESERVE', row(/main lift/).nth(0), '@0'],
+    ['WAVE', row(/main lift/).nth(1), '9x5'],
+    ['CONTACTS', row(/jumps/).nth(0), '12x6'],
+    ['SWINGS', row(/swings/).nth(1), '12x6'],
+  ] as const) {
+    await type(cell, text)
+    const rules = page.getByRole('button', { name: 'Show the rules' })
+    if (await rules.isVisible()) await rules.click()
+    await expect(broken(rule).first()).toBeVisible()
+    for (let i = 0; i < 6 && (await broken(rule).count()) > 0; i++) {
+      const n = await broken(rule).count()
+      await broken(rule).first().click()
+      await expect.poll(() => broken(rule).count()).toBeLessThan(n)
+    }
+    await expect(broken(rule)).toHaveCount(0)
+  }
 })

@@ -226,10 +226,13 @@ test('a column in pounds stays in pounds, dates that can be read two ways are as
   await expect(page.getByTestId('left-out')).toContainText('Not brought in: Shoe')
   await page.getByRole('button', { name: 'Save 1 trial' }).click()
   await expect(page.getByTestId('upload-state')).toContainText('saved')
-  const answer = await page.request.get(`/api/v1/athletes/${await golferId(page, 'Marit Hellyer')}/screens`)
-  const screens = (await answer.json()) as { id: string; date: string }[]
-  const april = screens.find((s) => s.date === '2026-04-07')
-  expect(april).toBeDefined()
+  const marit = await golferId(page, 'Marit Hellyer')
+  const ofApril = async () => {
+    const answer = await page.request.get(`/api/v1/athletes/${marit}/screens`)
+    return ((await answer.json()) as { id: string; date: string }[]).find((s) => s.date === '2026-04-07')
+  }
+  await expect.poll(ofApril).toBeDefined()
+  const april = await ofApril()
   const sheet = await (await page.request.get(`/api/v1/screens/${april!.id}`)).json()
   expect((sheet as { trials: { value: number }[] }).trials[0]!.value).toBeCloseTo(70 * 0.45359237, 3)
   await page.getByRole('button', { name: 'Take this file back' }).click()

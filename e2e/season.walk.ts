@@ -48,6 +48,13 @@ test('two competitions make a season, a moved date moves the blocks, days away s
   await expect(page.getByRole('button', { name: 'Keep this season' })).toHaveCount(0)
   await expect(page.getByTestId('changes')).toHaveCount(0)
 
+  // A competition is dropped on the season and taken back.
+  await page.getByRole('button', { name: 'Drop a competition' }).click()
+  await page.getByTestId('season-tool').click({ position: { x: 120, y: 20 } })
+  await expect(page.getByRole('slider', { name: 'Match, played through' })).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('slider', { name: 'Match, played through' })).toHaveCount(0)
+
   // A holiday in the middle: what was one stretch is two, and the way back is easier.
   await page.getByRole('button', { name: 'Add days away' }).click()
   await page.getByLabel('From', { exact: true }).fill('2027-01-25')

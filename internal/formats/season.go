@@ -49,6 +49,13 @@ func WriteSeason(w io.Writer, s *SeasonSheet, paper string) error {
 		}
 		pg.put(fmt.Sprintf("%s to %s: %s%s", b.Start.Words(), b.End.Words(), b.Words(), state), bold(10), 2.5)
 		pg.put(strings.ReplaceAll(string(b.Phase), "-", " ")+". "+emphasisWords(b), plainText, 0.5)
+		if !b.Begun && len(b.Sessions) > 0 {
+			var days []string
+			for _, s := range b.Sessions {
+				days = append(days, string(s.Letter)+" "+strings.ToLower(s.Title))
+			}
+			pg.put("A week: "+strings.Join(days, "; ")+".", small, 0.5)
+		}
 		if !b.Retest.IsZero() {
 			pg.put("Retest: "+b.Retest.Words()+".", small, 0.5)
 		}

@@ -21,7 +21,7 @@ func (s *Server) GetSeason(ctx context.Context, r gen.GetSeasonRequestObject) (g
 		p := &got.Blocks[i]
 		b := gen.SeasonBlock{
 			Kind: gen.SeasonBlockKind(p.Kind), Start: p.Start, End: p.End, Rows: []string{}, Phase: gen.SeasonBlockPhase(p.Phase),
-			School: p.School, Leads: p.Leads, Builds: p.Builds, Wanted: p.Wanted, Why: p.Why,
+			School: p.School, Leads: p.Leads, Builds: p.Builds, Wanted: p.Wanted, Sessions: p.Sessions, Why: p.Why,
 		}
 		for _, row := range p.Rows {
 			b.Rows = append(b.Rows, string(row))

@@ -38,7 +38,11 @@ func changesOfSteps(ctx context.Context, tx *sql.Tx) error {
 	}
 	run("ALTER TABLE programme_steps DISABLE TRIGGER programme_steps_immutable")
 	var before *programme.Programme
+	of := ""
 	for _, s := range steps {
+		if s.programme != of {
+			before, of = nil, s.programme
+		}
 		doc, readErr := upgrade.Read(s.doc)
 		if readErr != nil {
 			return fmt.Errorf("programme %s, step %d: %w", s.programme, s.seq, readErr)

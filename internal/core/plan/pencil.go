@@ -11,6 +11,7 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/school"
 	"dunnock/internal/core/season"
 	"dunnock/internal/core/unit"
 )
@@ -27,7 +28,49 @@ type Pencilled struct {
 	// Wanted are the doses of what leads and is built, in words; rules that need items are
 	// not checked.
 	Wanted []string `json:"wanted"`
-	Why    string   `json:"why"`
+	// Sessions are a week's, by kind of day and what such a day holds.
+	Sessions []PencilledSession `json:"sessions"`
+	Why      string             `json:"why"`
+}
+
+// PencilledSession is a session of a block that is not made yet.
+type PencilledSession struct {
+	Letter programme.Letter `json:"letter"`
+	Title  string           `json:"title"`
+}
+
+// dayTitles say what a kind of day holds (handbook: days of the schools).
+var dayTitles = map[programme.Letter]string{
+	programme.DayA: "Side-on throws, vertical jumps, two-leg lift, push and pull",
+	programme.DayB: "Slams, lateral jumps, one-leg lift, push and pull",
+	programme.DayC: "Swings, throws, few landings, no leg lift",
+	programme.DayD: "Push and pull, trunk, carry, no jumps",
+	programme.DayL: "Range, posture, throws",
+	programme.DayS: "Swings, steps, throws",
+}
+
+// sessionsOf are the sessions of a week of a block under a school.
+func (b *Basis) sessionsOf(blk *season.Block, sch *school.School, stage int) []PencilledSession {
+	out := []PencilledSession{}
+	switch blk.Kind {
+	case season.Break, season.Transition, season.Hold, season.LeadIn:
+		return out
+	}
+	own := *b
+	own.school = sch
+	read := *b.Read
+	read.Stage = stage
+	own.Read = &read
+	br := Brief{Start: blk.Start}
+	br.chooseDays(b.file.Training)
+	for _, l := range own.planner(br).letters() {
+		title := dayTitles[l]
+		if l == programme.DayA && sch.ID == "predictor-led" {
+			title = "Chest throws, vertical jumps, two-leg lift, push and pull"
+		}
+		out = append(out, PencilledSession{l, title})
+	}
+	return out
 }
 
 // How much a gap is expected to fall in a block of three rising weeks, in spreads, and
@@ -170,9 +213,11 @@ func (b *Basis) pencil(s *season.Season, running *programme.Programme) []Pencill
 		case blk.Phase == season.InSeason:
 			nobody = "In season: what is clear is built at its lower end, strength is kept."
 		}
-		stage := &sch.Stages[sch.StageOf(func(q string) bool {
+		stageAt := sch.StageOf(func(q string) bool {
 			return slices.ContainsFunc(now, func(x *standingOf) bool { return x.id == q && x.clear() })
-		})]
+		})
+		stage := &sch.Stages[stageAt]
+		p.Sessions = b.sessionsOf(&blk, sch, stageAt)
 		clear := slices.DeleteFunc(slices.Clone(now), func(x *standingOf) bool { return !x.clear() })
 		for _, x := range clear {
 			x.need = x.gap * x.relevance * weightIn(blk.Phase, x.id)

@@ -3492,6 +3492,11 @@ export interface components {
             leads: string[];
             builds: string[];
             wanted: string[];
+            /** @description A week's, by kind of day. */
+            sessions: {
+                letter: string;
+                title: string;
+            }[];
             why: string;
         };
         /** @description Only what was changed: what somebody else added or changed meanwhile stays. */

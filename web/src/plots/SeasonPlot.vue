@@ -18,12 +18,38 @@ const props = defineProps<{
   at: number
   /** Days that are shown and move nothing. */
   marks?: Schemas['DayMark'][]
+  /** What a press on the season does beside choosing a block. */
+  tool?: '' | 'event' | 'away'
 }>()
 const emit = defineEmits<{
   move: [event: number, date: string]
   choose: [block: number]
   weeks: [block: number, weeks: number]
+  dropEvent: [date: string]
+  markAway: [from: string, to: string]
 }>()
+/** The days being marked, from the press to where the pointer is. */
+const marking = ref<[string, string]>()
+function pressTool(event: PointerEvent) {
+  if (!props.tool) return
+  const day = dayAt(event)
+  if (props.tool === 'event') {
+    emit('dropEvent', day)
+    return
+  }
+  marking.value = [day, day]
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+}
+function dragTool(event: PointerEvent) {
+  if (marking.value) marking.value = [marking.value[0], dayAt(event)]
+}
+function dropTool() {
+  const m = marking.value
+  marking.value = undefined
+  if (!m) return
+  const [from, to] = m[0] <= m[1] ? m : [m[1], m[0]]
+  emit('markAway', from, to)
+}
 
 const H = 128
 const svg = ref<SVGSVGElement | null>(null)
@@ -204,6 +230,14 @@ function key(event: KeyboardEvent, i: number) {
       </title>
       <rect :x="x(m.date) - 3" y="36" width="6" height="6" />
     </g>
+    <rect
+      v-if="marking"
+      :x="Math.min(x(marking[0]), x(marking[1]))"
+      y="46"
+      :width="Math.max(Math.abs(x(marking[1]) - x(marking[0])), 2)"
+      height="66"
+      class="away"
+    />
     <line v-if="x(props.today) >= 0" :x1="x(props.today)" :x2="x(props.today)" y1="34" y2="114" class="today" />
     <g
       v-for="e in shown"
@@ -229,6 +263,19 @@ function key(event: KeyboardEvent, i: number) {
         {{ e.name }}, {{ shortDay(held === e.i ? over : e.date) }}
       </text>
     </g>
+    <rect
+      v-if="props.tool"
+      x="0"
+      y="0"
+      :width="width"
+      height="114"
+      class="tool"
+      data-testid="season-tool"
+      @pointerdown="pressTool"
+      @pointermove="dragTool"
+      @pointerup="dropTool"
+      @pointercancel="marking = undefined"
+    />
   </svg>
 </template>
 
@@ -245,6 +292,10 @@ text {
 }
 .quiet {
   fill-opacity: 0.7;
+}
+.tool {
+  fill: transparent;
+  cursor: crosshair;
 }
 .edge line {
   stroke: transparent;

@@ -139,3 +139,17 @@ it('takes back the last saved change by saving what stood before', async () => {
   expect(puts.at(-1)?.profile.name).toBe('Test')
   expect(intake.before.value).toHaveLength(0)
 })
+
+it('takes back what is not saved yet alone, and remembers what is changed after', async () => {
+  const { intake } = await open()
+  await rename(intake, 'One')
+  await settle(600)
+  await rename(intake, 'Two')
+  intake.takeBack()
+  await settle(600)
+  expect(intake.form.value?.profile.name).toBe('One')
+  expect(puts).toHaveLength(1)
+  await rename(intake, 'Three')
+  await settle(600)
+  expect(intake.before.value).toHaveLength(2)
+})

@@ -112,13 +112,19 @@ export function useIntake(id: string) {
   )
   onBeforeUnmount(outbox.close)
 
-  /** Takes back the last saved change, by saving what stood before it. */
+  /** Takes back the last change: one that is not saved yet by leaving it, else by saving what stood before it. */
   function takeBack() {
+    if (!form.value) return
+    const { revision } = form.value
+    if (JSON.stringify(form.value) !== clean) {
+      form.value = { ...(JSON.parse(clean) as Form), revision }
+      return
+    }
     const last = before.value.at(-1)
-    if (!last || !form.value) return
+    if (!last) return
     before.value = before.value.slice(0, -1)
-    undoing = true
-    form.value = { ...(JSON.parse(last) as Form), revision: form.value.revision }
+    form.value = { ...(JSON.parse(last) as Form), revision }
+    undoing = JSON.stringify(form.value) !== clean
   }
 
   async function reload() {

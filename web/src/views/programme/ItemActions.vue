@@ -74,6 +74,18 @@ function down() {
       <option value="heavy-light">heavy and light in turns</option>
     </select></label
   >
+  <label class="line small"
+    >Note
+    <textarea
+      :key="props.item.id"
+      :value="props.item.note ?? ''"
+      rows="2"
+      maxlength="500"
+      @change="
+        emit('edit', { kind: 'note', at: props.item.id, note: ($event.target as HTMLTextAreaElement).value.trim() })
+      "
+    ></textarea>
+  </label>
   <form class="line small" @submit.prevent="to && emit('edit', { kind: 'move', at: props.item.id, to })">
     <label :for="`to-${props.item.id}`">Move to another session</label>
     <span class="row tight">
@@ -102,7 +114,8 @@ function down() {
   gap: 6px;
   flex-wrap: nowrap;
 }
-select {
+select,
+textarea {
   font: inherit;
   color: inherit;
   width: 100%;

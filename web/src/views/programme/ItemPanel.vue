@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, reactive, ref } from 'vue'
+import { computed, onBeforeUnmount, reactive, ref, watch } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
@@ -58,14 +58,34 @@ const dose = reactive<Record<string, number | undefined>>(
   Object.fromEntries(fields.value.map((f) => [f.key, props.item.dose[f.key] as number | undefined])),
 )
 const changed = computed(() =>
-  fields.value.filter((f) => dose[f.key] !== undefined && dose[f.key] !== props.item.dose[f.key]),
+  fields.value.filter((f) => typeof dose[f.key] === 'number' && dose[f.key] !== props.item.dose[f.key]),
 )
+// What others change meanwhile comes in where nothing is being typed.
+watch(
+  () => props.item.dose,
+  (now, before) => {
+    for (const f of fields.value) if (dose[f.key] === before[f.key]) dose[f.key] = now[f.key] as number | undefined
+  },
+)
+/** What was sent last, so that leaving does not send it again. */
+let sent = ''
+let gone = false
+const typedNow = () => JSON.stringify(changed.value.map((f) => [f.key, dose[f.key]]))
+// A click elsewhere takes what was typed.
+onBeforeUnmount(() => {
+  if (props.editable && !gone && !props.item.locked && changed.value.length > 0 && typedNow() !== sent) save()
+})
 
+function remove() {
+  gone = true
+  emit('edit', { kind: 'remove', at: props.item.id, scope: scope.value })
+}
 function bump(key: Key, by: number) {
   dose[key] = (dose[key] ?? 0) + by
 }
 function save() {
   if (changed.value.length === 0) return
+  sent = typedNow()
   const patch: Patch = Object.fromEntries(changed.value.map((f) => [f.key, dose[f.key]]))
   emit('edit', {
     kind: 'dose',
@@ -89,6 +109,7 @@ const { data: alternatives } = useQuery({
 const open = computed(() => alternatives.value?.filter((a) => !a.current && !a.blocked).slice(0, 6) ?? [])
 const held = computed(() => alternatives.value?.filter((a) => a.blocked) ?? [])
 function swap(a: Schemas['Alternative']) {
+  gone = true
   emit('edit', {
     kind: 'swap',
     at: props.item.id,
@@ -149,7 +170,7 @@ const why = (a: Schemas['Alternative']) =>
           :loading="props.busy"
           >Change the dose</v-btn
         >
-        <v-btn size="small" @click="emit('edit', { kind: 'remove', at: props.item.id, scope })">Remove</v-btn>
+        <v-btn size="small" @click="remove">Remove</v-btn>
       </div>
     </form>
     <ItemActions

@@ -186,7 +186,7 @@ function drop(what: Dragged) {
 }
 const { dragged, press } = useDrag(drop)
 const grab = (event: PointerEvent, kind: Dragged['kind'], id: string) => {
-  if (props.editable) press(event, kind, id)
+  if (props.editable && !isTyping(id)) press(event, kind, id)
 }
 const landing = (where: string) => dragged.value?.over === where
 const week7 = (w: Schemas['Week']) => Array.from({ length: 7 }, (_, d) => addDays(w.start, d))

@@ -130,6 +130,16 @@ onKeyStroke(['z', 'Z', 'y'], (event) => {
   event.preventDefault()
   step.mutate(event.key === 'z' && !event.shiftKey ? -1 : 1)
 })
+/** F6 leads from the sheet into the rail and back to what is chosen; Escape leads back too. */
+onKeyStroke(['F6', 'Escape'], (event) => {
+  const rail = document.querySelector<HTMLElement>('.rail')
+  const inRail = rail?.contains(document.activeElement)
+  if (event.key === 'Escape' && !inRail) return
+  if (document.querySelector('.v-overlay--active')) return
+  event.preventDefault()
+  if (inRail) sheet.value?.querySelector<HTMLElement>(`[data-id="${chosen.value}"]`)?.focus()
+  else rail?.querySelector<HTMLElement>('input, select, textarea, button:not(.fold)')?.focus()
+})
 onKeyStroke(['c', 'v'], (event) => {
   // On a session or a week; the sheet has its own for items.
   if (!(event.ctrlKey || event.metaKey) || typing(event) || !(session.value || week.value)) return
@@ -233,7 +243,7 @@ onKeyStroke(['c', 'v'], (event) => {
       />
       <ItemPanel
         v-else-if="item && view"
-        :key="item.id + view.revision"
+        :key="item.id"
         :item="item"
         :programme-id="view.id"
         :programme="view.programme"

@@ -82,6 +82,26 @@ async function panel(editable = true, rules: Schemas['RuleResult'][] = []) {
 }
 
 describe('the panel of an exercise', () => {
+  it('takes what was typed when something else is chosen, once', async () => {
+    const edits: unknown[] = []
+    const heard = async () => {
+      const w = await panel()
+      await w.setProps({ onEdit: (e: unknown) => edits.push(e) })
+      return w
+    }
+    const w = await heard()
+    await w.find('#loadKg').setValue('110')
+    w.unmount()
+    expect(edits).toEqual([{ kind: 'dose', at: 'k-4', scope: 'line', dose: { loadKg: 110 } }])
+    const saved = await heard()
+    await saved.find('#loadKg').setValue('120')
+    await saved.find('form.dose').trigger('submit')
+    saved.unmount()
+    expect(edits).toHaveLength(2)
+    const same = await heard()
+    same.unmount()
+    expect(edits).toHaveLength(2)
+  })
   it('says why it stands there, and which rule it breaks', async () => {
     const w = await panel(false, [
       rule({ rule: 'LOAD-STEP', severity: 'warning', status: 'broken', text: 'too heavy', fix: 'lower it' }),

@@ -56,6 +56,16 @@ function free(i: number) {
   const b = season.value?.blocks[i]
   if (b && form.value) form.value.situation.locks = form.value.situation.locks.filter((l) => l.start !== b.start)
 }
+/** What a press on the season does: drop a competition, or mark days away; the rows below are the other way. */
+const tool = ref<'' | 'event' | 'away'>('')
+function dropEvent(date: string) {
+  form.value?.competitions.push({ date, name: 'Match', peak: false })
+  tool.value = ''
+}
+function markAway(from: string, to: string) {
+  form.value?.situation.away.push({ from, to, why: '' })
+  tool.value = ''
+}
 const maySet = (b: Schemas['SeasonBlock'] | undefined) => b?.kind === 'block' && !b.begun
 const kinds: Record<string, string> = {
   block: '',
@@ -94,8 +104,30 @@ const title = (b: Schemas['SeasonBlock']) =>
           :at="at"
           @move="move"
           @choose="at = $event"
+          :tool="tool"
           @weeks="setWeeks"
+          @drop-event="dropEvent"
+          @mark-away="markAway"
         />
+        <div class="row small no-print">
+          <v-btn
+            size="small"
+            :variant="tool === 'event' ? 'flat' : 'outlined'"
+            :aria-pressed="tool === 'event'"
+            @click="tool = tool === 'event' ? '' : 'event'"
+            >Drop a competition</v-btn
+          >
+          <v-btn
+            size="small"
+            :variant="tool === 'away' ? 'flat' : 'outlined'"
+            :aria-pressed="tool === 'away'"
+            @click="tool = tool === 'away' ? '' : 'away'"
+            >Mark days away</v-btn
+          >
+          <span v-if="tool" class="quiet">{{
+            tool === 'event' ? 'Press on the season, on its day.' : 'Drag over the days on the season.'
+          }}</span>
+        </div>
         <div v-if="!season.kept" class="keep small no-print">
           <v-btn size="small" variant="outlined" @click="keep">Keep this season</v-btn>
           <span class="quiet"
@@ -175,6 +207,14 @@ const title = (b: Schemas['SeasonBlock']) =>
             <li v-for="w in block.wanted" :key="w">{{ capital(w) }}</li>
           </ul>
         </template>
+        <template v-if="block.sessions.length && !block.begun">
+          <h3>Sessions a week</h3>
+          <ul class="plain-list small" data-testid="sessions">
+            <li v-for="(s, i) in block.sessions" :key="i">
+              <strong>{{ s.letter }}</strong> {{ s.title }}
+            </li>
+          </ul>
+        </template>
         <div v-if="maySet(block)" class="row small weeks">
           <label :for="`weeks-${at}`">Weeks</label>
           <input
@@ -193,7 +233,7 @@ const title = (b: Schemas['SeasonBlock']) =>
           <router-link :to="{ name: 'programme', params: { id: props.id } }">Draft or look at this block</router-link>
         </p>
         <p v-else class="small quiet">
-          {{ block.school }}. Rules that need exercises are not checked for a block that is pencilled.
+          {{ block.school }}. Rules that need exercises: not checked while it is pencilled.
         </p>
       </template>
       <p v-else-if="golfer" class="small quiet">Choose a block to see why it stands there.</p>

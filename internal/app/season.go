@@ -7,7 +7,6 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/plan"
-	"dunnock/internal/core/programme"
 	"dunnock/internal/core/season"
 	"dunnock/internal/store"
 )
@@ -48,11 +47,11 @@ func (a *App) Season(ctx context.Context, who *Actor, athleteID string) (*Season
 	if basis, err = a.following(ctx, p, basis, f, m, athleteID); err != nil {
 		return nil, err
 	}
-	running, err := running(ctx, p, athleteID, f.AsOf)
+	issued, err := stillIssued(ctx, p, athleteID, f.AsOf)
 	if err != nil {
 		return nil, err
 	}
-	s, list, err := basis.Season(running)
+	s, list, err := basis.Season(issued...)
 	var no *season.Error
 	if errors.As(err, &no) {
 		return nil, invalid(no.Field, "%s.", Sentence(no))
@@ -66,16 +65,17 @@ func (a *App) Season(ctx context.Context, who *Actor, athleteID string) (*Season
 	}, nil
 }
 
-// running is the issued block a golfer trains by on a day; nil where there is none.
-func running(ctx context.Context, p *store.Practice, athleteID string, on civil.Date) (*programme.Programme, error) {
+// stillIssued are the issued blocks a golfer trains by on a day, or will.
+func stillIssued(ctx context.Context, p *store.Practice, athleteID string, on civil.Date) ([]plan.IssuedBlock, error) {
 	issued, err := issuedOf(ctx, p, athleteID, lookedBack)
 	if err != nil {
 		return nil, words(err, "programmes")
 	}
+	var out []plan.IssuedBlock
 	for _, v := range issued {
-		if v.Stands(on) && !lastDay(v.doc).Before(on) {
-			return v.doc, nil
+		if last := lastDay(v.doc); !last.Before(on) && (v.Until.IsZero() || v.Until.After(on)) {
+			out = append(out, plan.IssuedBlock{Doc: v.doc, Until: v.Until})
 		}
 	}
-	return nil, nil
+	return out, nil
 }

@@ -23,7 +23,7 @@ func TestASeasonOnPaper(t *testing.T) {
 	f.Marks = []athlete.Mark{{Date: civil.MustParse("2026-12-05"), Kind: "class", Minutes: 45}}
 	b, err := plan.BasisOf(f, method.Shipped())
 	require.NoError(t, err)
-	s, blocks, err := b.Season(nil)
+	s, blocks, err := b.Season()
 	require.NoError(t, err)
 	sheet := &formats.SeasonSheet{Golfer: "Ørla Vane", On: testkit.Day, Season: s, Blocks: blocks, Events: f.Competitions, Away: f.Away, Marks: f.Marks}
 	for paper := range formats.Papers {

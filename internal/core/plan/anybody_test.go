@@ -83,9 +83,9 @@ func TestSeasonsForAnybody(t *testing.T) {
 				assert.NotEmpty(t, a.Held, "seed %d: %s is not met, and nothing is said to hold it", seed, a.Quality)
 			}
 		}
-		s, _, err := b.Season(nil)
+		s, _, err := b.Season()
 		require.NoError(t, err, "seed %d", seed)
-		again, _, err := b.Season(nil)
+		again, _, err := b.Season()
 		require.NoError(t, err)
 		one, _ := json.Marshal(s)
 		two, _ := json.Marshal(again)
@@ -165,7 +165,7 @@ func TestTheWorstThatCanBeEntered(t *testing.T) {
 			spoil(f)
 			b, err := plan.BasisOf(f, method.Shipped())
 			require.NoError(t, err)
-			s, list, err := b.Season(nil)
+			s, list, err := b.Season()
 			if err != nil {
 				var no *season.Error
 				require.ErrorAs(t, err, &no)

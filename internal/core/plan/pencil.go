@@ -107,11 +107,18 @@ var followers = map[string][]string{
 	quality.StretchUse:      {quality.VerticalPower},
 }
 
+// An IssuedBlock is a version that is trained by, or will be, on its days up to the one
+// before Until (zero: to its end).
+type IssuedBlock struct {
+	Doc   *programme.Programme
+	Until civil.Date
+}
+
 // Season lays the golfer's season out, with what later blocks are expected to be for: from
-// the block that is running, which stays as it is as far as it can be trained, or from the
-// day the plan begins where none is (running nil). What the coach kept of before stays as far
-// as the dates allow.
-func (b *Basis) Season(running *programme.Programme) (*season.Season, []Pencilled, error) {
+// the first of the blocks that are issued, which stay as they are as far as they can be
+// trained, or from the day the plan begins where none is. What the coach kept of before
+// stays as far as the dates allow.
+func (b *Basis) Season(issued ...IssuedBlock) (*season.Season, []Pencilled, error) {
 	br := Brief{Start: b.start()}
 	br.chooseDays(b.file.Training)
 	old := &season.Season{}
@@ -119,30 +126,44 @@ func (b *Basis) Season(running *programme.Programme) (*season.Season, []Pencille
 		old.Blocks = slices.Clone(b.file.Kept.Blocks)
 	}
 	start := br.Start
-	if running != nil && len(running.Blocks) > 0 {
-		now := runningBlock(running, b.file.Competitions)
-		start = now.Start
-		old.Blocks = append([]season.Block{now}, slices.DeleteFunc(old.Blocks, func(x season.Block) bool { return !x.Start.After(now.End()) })...)
+	fixed := map[civil.Date]*programme.Programme{}
+	var now []season.Block
+	for _, x := range issued {
+		if len(x.Doc.Blocks) == 0 {
+			continue
+		}
+		blk := issuedBlock(x, b.file.Competitions)
+		if len(now) == 0 && !blk.Start.After(start) {
+			start = blk.Start
+		}
+		now, fixed[blk.Start] = append(now, blk), x.Doc
+	}
+	if len(now) > 0 {
+		end := now[len(now)-1].End()
+		old.Blocks = append(now, slices.DeleteFunc(old.Blocks, func(x season.Block) bool { return !x.Start.After(end) })...)
 	}
 	s, err := season.Replan(b.seasonFacts(start, br.Days), old, civil.Date{})
 	if err != nil {
 		return nil, nil, err
 	}
 	s.Notes = append(append([]string{}, br.Assumed...), s.Notes...)
-	list := b.pencil(s, running)
+	list := b.pencil(s, fixed)
 	for i := range s.Blocks {
 		s.Blocks[i].For = strings.Join(list[i].Leads, " and ")
 	}
 	return s, list, nil
 }
 
-// runningBlock is an issued block as a block of the season.
-func runningBlock(doc *programme.Programme, events []athlete.Competition) season.Block {
-	x := &doc.Blocks[0]
+// issuedBlock is an issued block as a block of the season.
+func issuedBlock(of IssuedBlock, events []athlete.Competition) season.Block {
+	x := &of.Doc.Blocks[0]
 	out := season.Block{Kind: season.Training, Start: x.Weeks[0].Start.Monday(), Begun: true, For: x.Emphasis}
 	n := 0
 	for i := range x.Weeks {
 		w := &x.Weeks[i]
+		if !of.Until.IsZero() && !w.Start.Before(of.Until) && i > 0 {
+			break
+		}
 		row := season.EasierRow
 		switch w.Kind {
 		case programme.Rising, programme.Played:
@@ -191,7 +212,7 @@ func (s *standingOf) clear() bool {
 }
 
 // pencil says what the blocks of a season are expected to be for.
-func (b *Basis) pencil(s *season.Season, running *programme.Programme) []Pencilled {
+func (b *Basis) pencil(s *season.Season, issued map[civil.Date]*programme.Programme) []Pencilled {
 	var now []*standingOf
 	for _, q := range b.Read.Qualities {
 		now = append(now, &standingOf{id: q.ID, gap: q.Gap, error: q.Error, relevance: q.Relevance, measured: q.Status == quality.Ranked})
@@ -237,10 +258,10 @@ func (b *Basis) pencil(s *season.Season, running *programme.Programme) []Pencill
 				}
 			}
 		}
-		if blk.Begun && running != nil {
-			// It is running: it is for what it was made for.
+		if doc := issued[blk.Start]; blk.Begun && doc != nil {
+			// It is issued: it is for what it was made for.
 			lead = nil
-			for _, a := range running.Asked {
+			for _, a := range doc.Asked {
 				switch quality.Level(a.Level) {
 				case quality.Lead:
 					p.Leads = append(p.Leads, budget.Name(a.Quality))
@@ -251,7 +272,7 @@ func (b *Basis) pencil(s *season.Season, running *programme.Programme) []Pencill
 					p.Builds = append(p.Builds, budget.Name(a.Quality))
 				}
 			}
-			nobody = "It is running: it stays as it is."
+			nobody = "It is issued: it stays as it is."
 		} else if i == 0 && nobody == "" && len(b.Read.Leaders) > 0 {
 			// The first block is the read's.
 			for _, id := range b.Read.Leaders {

@@ -32,7 +32,7 @@ func pencilled(t *testing.T, f *athlete.File) (*season.Season, []plan.Pencilled)
 	t.Helper()
 	b, err := plan.BasisOf(f, method.Shipped())
 	require.NoError(t, err)
-	s, list, err := b.Season(nil)
+	s, list, err := b.Season()
 	require.NoError(t, err)
 	require.Len(t, list, len(s.Blocks))
 	return s, list
@@ -124,7 +124,7 @@ func BenchmarkSeason(b *testing.B) {
 				if err != nil {
 					b.Fatal(err)
 				}
-				if _, _, err = basis.Season(nil); err != nil {
+				if _, _, err = basis.Season(); err != nil {
 					b.Fatal(err)
 				}
 				if _, err = basis.Generate("t"); err != nil {

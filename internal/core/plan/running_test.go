@@ -9,6 +9,7 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/plan"
 	"dunnock/internal/core/season"
 	"dunnock/internal/core/testkit"
 )
@@ -22,7 +23,7 @@ func seasonOf(t *testing.T, change func(*athlete.File)) *season.Season {
 	_, j := draft(t, f)
 	change(f)
 	b, _ := draft(t, f)
-	s, list, err := b.Season(j.Doc)
+	s, list, err := b.Season(plan.IssuedBlock{Doc: j.Doc})
 	require.NoError(t, err)
 	require.Len(t, list, len(s.Blocks))
 	assert.True(t, s.Blocks[0].Begun)
@@ -102,4 +103,25 @@ func TestACompetitionOfSeveralDays(t *testing.T) {
 			assert.False(t, !s.Date.Before(cup.Date) && !s.Date.After(cup.Last), "no session on a day of play: %s", s.Date)
 		}
 	}
+}
+
+// What is issued ahead stays too: the season goes on behind it.
+func TestWhatIsIssuedAheadStays(t *testing.T) {
+	f := testkit.Strong()
+	b, first := draft(t, f)
+	later := *f
+	later.StartDate = f.StartDate.Add(28)
+	nb, err := plan.BasisOf(&later, b.Method())
+	require.NoError(t, err)
+	second, err := nb.After(first.Doc).Generate("n")
+	require.NoError(t, err)
+	s, list, err := b.Season(plan.IssuedBlock{Doc: first.Doc, Until: second.Doc.StartDate}, plan.IssuedBlock{Doc: second.Doc})
+	require.NoError(t, err)
+	assert.Equal(t, []bool{true, true, false}, []bool{s.Blocks[0].Begun, s.Blocks[1].Begun, s.Blocks[2].Begun})
+	assert.Equal(t, second.Doc.StartDate, s.Blocks[1].Start)
+	assert.Equal(t, "It is issued: it stays as it is.", list[1].Why)
+	// One that stands instead from its third week on cuts the one before it short.
+	cut, _, err := b.Season(plan.IssuedBlock{Doc: first.Doc, Until: first.Doc.StartDate.Add(14)})
+	require.NoError(t, err)
+	assert.Equal(t, 2, cut.Blocks[0].Weeks())
 }

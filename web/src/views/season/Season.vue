@@ -269,8 +269,8 @@ const title = (b: Schemas['SeasonBlock']) =>
 .keep {
   margin: 8px 0;
 }
-.keep .v-btn + .v-btn {
-  margin-left: 8px;
+.keep .v-btn {
+  margin-right: 8px;
 }
 .keep ul {
   margin: 4px 0 8px;

@@ -49,9 +49,11 @@ func (l *layer) trim(b *programme.Block) bool {
 // block makes the weeks of what was laid out.
 func (l *layer) block() programme.Block {
 	p := l.planner
+	steps := p.brief.steps()
+	var last []civil.Date // the session days of the last week that has any
 	block := programme.Block{Phase: p.brief.Phase, Emphasis: p.brief.Emphasis, StrengthBase: l.strengthBase}
 	for w := range p.brief.Weeks {
-		week := programme.Week{Number: w + 1, Kind: l.kinds[w], Start: p.brief.Start.Add(7 * w), Sessions: []programme.Session{}, Home: []programme.HomeDay{}}
+		week := programme.Week{Number: w + 1, Kind: l.kinds[w], Step: steps[w], Start: p.brief.Start.Add(7 * w), Sessions: []programme.Session{}, Home: []programme.HomeDay{}}
 		dates := datesIn(week.Start, p.brief.Days)
 		for i, date := range dates {
 			if l.trains(date) {
@@ -60,8 +62,11 @@ func (l *layer) block() programme.Block {
 		}
 		l.saveSwings(&week, dates)
 		week.Home = l.homeDays(week.Start, w)
+		if len(week.Sessions) > 0 || w == 0 {
+			last = dates
+		}
 		if w == p.brief.Weeks-1 {
-			week.Retest = p.retest(week.Start, dates)
+			week.Retest = p.retest(week.Start, last)
 		}
 		block.Weeks = append(block.Weeks, week)
 	}

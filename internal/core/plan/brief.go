@@ -2,6 +2,7 @@ package plan
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"dunnock/internal/core/athlete"
@@ -25,6 +26,8 @@ type Brief struct {
 	Peak     *athlete.Competition // the event the block ends in; nil: none
 	Assumed  []string             // what the golfer's file left open
 
+	// rows are what each week holds, where a week is lost; nil: as the kinds say.
+	rows      []season.Row
 	taperDays int  // of the rule TAPER
 	pre       bool // before the season, as the school counts it
 }
@@ -66,6 +69,10 @@ func (br *Brief) backwards(f season.Facts, kept *season.Season) {
 	}
 	first := &s.Blocks[0]
 	br.pre = first.Phase == season.PreSeason
+	if br.Peak == nil && first.Kind == season.Training && first.Peak == nil && first.Weeks() >= leastWeeks && slices.Contains(first.Rows, season.LostRow) {
+		br.rows = first.Rows
+		br.assume("A week is lost: the weeks behind it hold what it was to hold, and its easier week is the lost one where that lies among the last two.")
+	}
 	if br.Peak != nil || first.Kind != season.Training || first.Peak != nil || first.Weeks() < leastWeeks || first.Weeks() == br.Weeks {
 		return
 	}
@@ -178,6 +185,12 @@ func (br *Brief) kinds() []programme.WeekKind {
 // kind is what a week, from 0, is for.
 func (br *Brief) kind(week int) programme.WeekKind {
 	start := br.Start.Add(7 * week)
+	if week < len(br.rows) {
+		switch row := br.rows[week]; {
+		case row == season.EasierRow, row == season.LostRow && week >= len(br.rows)-2:
+			return programme.Easier
+		}
+	}
 	for _, day := range datesIn(start, br.Days) {
 		if d, ok := br.toPeak(day); ok && d <= br.taperDays {
 			return programme.Taper
@@ -186,12 +199,24 @@ func (br *Brief) kind(week int) programme.WeekKind {
 	switch {
 	case br.Peak != nil && week == br.Weeks-1:
 		return programme.Taper
-	case br.Peak == nil && week == br.Weeks-1:
+	case br.Peak == nil && week == br.Weeks-1 && br.rows == nil:
 		return programme.Easier
 	case slices.ContainsFunc(br.Played, func(c athlete.Competition) bool { d := c.Date.Sub(start); return d >= 0 && d < 7 }):
 		return programme.Played
 	}
 	return programme.Rising
+}
+
+// steps says of each week which rising week of the course it holds, from 1; 0 where its kind
+// says.
+func (br *Brief) steps() []int {
+	out := make([]int, br.Weeks)
+	for w, row := range br.rows {
+		if n, err := strconv.Atoi(string(row)); err == nil && w < br.Weeks {
+			out[w] = n
+		}
+	}
+	return out
 }
 
 // rising is how many weeks rise.
@@ -213,7 +238,27 @@ type course struct {
 // courseOf returns the course of weeks of these kinds: one that is played through, and
 // a taper, is cut from the dose of the rising week before it, which the next goes on
 // from.
-func courseOf(kinds []programme.WeekKind) course {
+//
+// Where steps say which rising week a week holds, they do: a lost one moves the others.
+func courseOf(kinds []programme.WeekKind, steps []int) course {
+	if top := slices.Max(append([]int{0}, steps...)); top > 0 {
+		c := course{steps: make([]int, len(kinds)), weeks: top + 1}
+		last := 0
+		for w := range kinds {
+			switch {
+			case kinds[w] == programme.Played:
+				c.steps[w] = last // cut from the one before it
+			case steps[w] > 0:
+				last = steps[w] - 1
+				c.steps[w] = last
+			case kinds[w] == programme.Easier:
+				c.steps[w] = top
+			default:
+				c.steps[w] = last
+			}
+		}
+		return c
+	}
 	c := course{steps: make([]int, len(kinds)), weeks: max(rising(kinds), 1) + 1}
 	risen := 0
 	for w, k := range kinds {
@@ -234,11 +279,11 @@ func courseOf(kinds []programme.WeekKind) course {
 
 // courseOfBlock is the course of a block that stands.
 func courseOfBlock(b *programme.Block) course {
-	kinds := make([]programme.WeekKind, len(b.Weeks))
+	kinds, steps := make([]programme.WeekKind, len(b.Weeks)), make([]int, len(b.Weeks))
 	for i := range b.Weeks {
-		kinds[i] = b.Weeks[i].Kind
+		kinds[i], steps[i] = b.Weeks[i].Kind, b.Weeks[i].Step
 	}
-	return courseOf(kinds)
+	return courseOf(kinds, steps)
 }
 
 // step is the week of the course, from 0, that a week of the block holds.

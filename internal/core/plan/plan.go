@@ -127,7 +127,7 @@ func (b *Basis) planner(brief Brief) *planner {
 	brief.Days = slices.Clone(brief.Days)
 	slices.SortFunc(brief.Days, func(a, b int) int { return (a-first+7)%7 - (b-first+7)%7 })
 	weeks := brief.kinds()
-	return &planner{Basis: b, brief: brief, kinds: weeks, course: courseOf(weeks), notes: slices.Clone(brief.Assumed)}
+	return &planner{Basis: b, brief: brief, kinds: weeks, course: courseOf(weeks, brief.steps()), notes: slices.Clone(brief.Assumed)}
 }
 
 // A Made block is a block without ids, with what was asked of it, what of the read

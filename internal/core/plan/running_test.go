@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -10,6 +11,8 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/plan"
+	"dunnock/internal/core/programme"
+	"dunnock/internal/core/rulebook"
 	"dunnock/internal/core/season"
 	"dunnock/internal/core/testkit"
 )
@@ -124,4 +127,56 @@ func TestWhatIsIssuedAheadStays(t *testing.T) {
 	cut, _, err := b.Season(plan.IssuedBlock{Doc: first.Doc, Until: first.Doc.StartDate.Add(14)})
 	require.NoError(t, err)
 	assert.Equal(t, 2, cut.Blocks[0].Weeks())
+}
+
+// One lost week: among the last two it is the easier week, and the other repeats the last
+// that rose; else what it was to hold is done the week behind it. Exactly as the season has
+// it.
+func TestALostWeekInTheDraft(t *testing.T) {
+	for lost, want := range map[int][]string{
+		1: {"1", "lost", "2", "easier"}, 2: {"1", "2", "lost", "2"}, 3: {"1", "2", "2", "lost"},
+	} {
+		f := testkit.Strong()
+		f.Competitions = nil
+		from := f.StartDate.Add(7 * lost)
+		f.Away = []athlete.Away{{From: from, To: from.Add(6)}}
+		b, j := draft(t, f)
+		s, _, err := b.Season()
+		require.NoError(t, err)
+		rows := []string{}
+		for _, r := range s.Blocks[0].Rows {
+			rows = append(rows, string(r))
+		}
+		require.Equal(t, want, rows)
+		weeks := j.Doc.Blocks[0].Weeks
+		require.Len(t, weeks, 4)
+		for i, r := range want {
+			switch r {
+			case "lost":
+				assert.Empty(t, weeks[i].Sessions)
+			case "easier":
+				assert.Equal(t, programme.Easier, weeks[i].Kind)
+			default:
+				assert.Equal(t, programme.Rising, weeks[i].Kind)
+				assert.Equal(t, r, fmt.Sprint(weeks[i].Step))
+			}
+		}
+		sets := func(w int) (n int) {
+			for _, x := range weeks[w].Sessions {
+				for _, it := range x.Items {
+					n += it.Dose.Sets
+				}
+			}
+			return n
+		}
+		if lost >= 2 {
+			other := 5 - lost
+			assert.Equal(t, sets(1), sets(other), "the other repeats the last that rose")
+			sessions := weeks[other].Sessions
+			assert.Equal(t, sessions[len(sessions)-1].Date, weeks[3].Retest.Date, "the retest stands at its end")
+		}
+		for _, x := range j.Rules {
+			assert.False(t, x.Status == rulebook.Broken && x.Severity != rulebook.Advice, "lost %d: %s at %s: %s", lost, x.Rule, x.Place, x.Text)
+		}
+	}
 }

@@ -141,7 +141,10 @@ type Week struct {
 	Start  civil.Date `json:"start"`
 	// Due is, in a taper, on how many days before the event it could train: play, its
 	// eve and days away left out.
-	Due      int       `json:"due,omitempty"`
+	Due int `json:"due,omitempty"`
+	// Step is which rising week of the course it holds, from 1, where a lost week moved it;
+	// 0: as its kind says.
+	Step     int       `json:"step,omitempty"`
 	Locked   bool      `json:"locked,omitempty"` // stays, with all that is in it
 	Note     string    `json:"note,omitempty"`
 	Sessions []Session `json:"sessions"`

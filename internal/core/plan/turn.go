@@ -17,6 +17,9 @@ type turn struct {
 	notes []string
 }
 
+// mostLeads is how many qualities lead together.
+const mostLeads = 2
+
 // swapped is what an exercise loses that gives way after a retest.
 const swapped = -3
 
@@ -71,6 +74,12 @@ func (b *Basis) Turned(r *review.Retest, docs []*programme.Programme) *Basis {
 			}
 		}
 		out.turned.notes = append(out.turned.notes, say)
+	}
+	// What led level with it and was not tested again goes on by the read of today.
+	for _, id := range read.Leaders {
+		if j := r.Find(id); len(leads) > 0 && len(leads) < mostLeads && !slices.Contains(leads, id) && j != nil && j.Was == string(quality.Lead) && j.Decision == review.Untested {
+			leads = append(leads, id)
+		}
 	}
 	if len(leads) == 0 {
 		leads = nextLeads(&read, mayNot, b.stage().May)

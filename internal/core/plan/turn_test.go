@@ -107,3 +107,16 @@ func TestTowardTheUpperEndMoreIsAskedAndOneExerciseGivesWay(t *testing.T) {
 		assert.False(t, r.Status == "broken" && r.Severity != "advice", "%s: %s", r.Rule, r.Text)
 	}
 }
+
+// Of two that led level one is tested again and leads on: the other goes on by the read.
+func TestWhatLedBesideAndWasNotTestedLeadsOn(t *testing.T) {
+	b, docs, lead := following(t, 1)
+	require.Len(t, b.Read.Leaders, 2)
+	other := b.Read.Leaders[1]
+	r := decided(lead, review.Keep)
+	assert.Equal(t, []string{lead}, leads(t, b.Turned(r, docs)))
+	r.Judged = append(r.Judged, review.Judged{Quality: other, Was: "lead", Decision: review.Untested, Words: "Not tested."})
+	assert.ElementsMatch(t, []string{lead, other}, leads(t, b.Turned(r, docs)))
+	r.Judged[1].Decision = review.BuildOnce
+	assert.Equal(t, []string{lead}, leads(t, b.Turned(r, docs)))
+}

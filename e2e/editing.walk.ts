@@ -188,9 +188,8 @@ test('locks stay when it is drafted again, versions say what differs, and one is
   await expect(page.getByTestId('differences').getByRole('listitem')).toHaveCount(1)
   await expect(page.getByTestId('differences')).toContainText('is gone.')
   await page.getByRole('button', { name: 'Close' }).click()
-  await page
-    .getByLabel('Version')
-    .selectOption({ label: await page.getByLabel('Version').locator('option').nth(1).innerText() })
+  const versions = page.getByLabel('Version', { exact: true })
+  await versions.selectOption({ label: await versions.locator('option').nth(1).innerText() })
   await page.getByRole('button', { name: 'Versions…' }).click()
   await page.getByLabel('Why it is withdrawn').fill('hurt his wrist')
   await page.getByRole('button', { name: 'Withdraw it' }).click()

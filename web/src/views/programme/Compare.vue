@@ -18,9 +18,10 @@ const b = ref('')
 watch(
   [golfer, meta],
   ([g, m]) => {
-    if (!g || !m || a.value) return
-    a.value = g.school || (m.schools[0]?.id ?? '')
-    b.value = m.schools.find((s) => s.id !== a.value)?.id ?? ''
+    if (!g || !m) return
+    // What was chosen while the golfer was still loading stays.
+    a.value ||= g.school || (m.schools[0]?.id ?? '')
+    b.value ||= m.schools.find((s) => s.id !== a.value)?.id ?? ''
   },
   { immediate: true },
 )

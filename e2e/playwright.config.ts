@@ -30,9 +30,7 @@ export default defineConfig({
     ...chromium,
     locale: 'en-GB',
     timezoneId: 'Europe/London',
-    // A trace costs a seventh of the time: TRACE=1 records one of each walk that fails.
-    trace: process.env.TRACE ? { mode: 'retain-on-failure', screenshots: false } : 'off',
-    screenshot: 'only-on-failure',
+    trace: { mode: 'retain-on-failure', screenshots: false },
   },
   projects: [
     { name: 'walks', testMatch: /.*\.walk\.ts/ },

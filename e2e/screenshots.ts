@@ -40,7 +40,7 @@ test('pictures of the main views', async ({ page }) => {
 
   await page.goto(`/golfers/${marit}/progress`)
   await page.getByTestId('retest').waitFor()
-  await page.waitForTimeout(400)
+  await page.getByText('Vertical power', { exact: true }).first().waitFor()
   await page.screenshot(shot('progress'))
 
   await page.goto(`/golfers/${torquil}/read`)

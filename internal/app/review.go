@@ -12,7 +12,6 @@ import (
 	"dunnock/internal/core/review"
 	"dunnock/internal/core/school"
 	"dunnock/internal/core/speed"
-	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/store"
 )
 
@@ -94,15 +93,7 @@ func schoolsOf(m *method.Method) func(string) *school.School {
 
 // speedDays are the days with full swings of the golfer's own driver.
 func (a *App) speedDays(ctx context.Context, p *store.Practice, f *athlete.File, athleteID string) ([]SpeedDay, error) {
-	all, err := p.AllSeries(ctx, athleteID)
-	if err != nil {
-		return nil, err
-	}
-	owned, err := p.Implements(ctx)
-	if err != nil {
-		return nil, err
-	}
-	page, err := diary.PageOf(f, all, owned)
+	page, _, err := diaryOf(ctx, p, f, athleteID)
 	if err != nil {
 		return nil, err
 	}

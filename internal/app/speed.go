@@ -5,8 +5,10 @@ import (
 	"crypto/rand"
 	"encoding/binary"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/speed/diary"
 	plain "dunnock/internal/core/words"
+	"dunnock/internal/store"
 )
 
 // Speed returns what a golfer's swings say.
@@ -16,15 +18,7 @@ func (a *App) Speed(ctx context.Context, who *Actor, athleteID string) (*diary.P
 		return nil, err
 	}
 	p := a.store.For(who.PracticeID)
-	all, err := p.AllSeries(ctx, athleteID)
-	if err != nil {
-		return nil, err
-	}
-	owned, err := p.Implements(ctx)
-	if err != nil {
-		return nil, err
-	}
-	page, err := diary.PageOf(f, all, owned)
+	page, all, err := diaryOf(ctx, p, f, athleteID)
 	if err != nil {
 		return nil, err
 	}
@@ -40,6 +34,20 @@ func (a *App) Speed(ctx context.Context, who *Actor, athleteID string) (*diary.P
 		page.Trials = append(page.Trials, diary.ViewTrial(&trials[i], all, page.Own.ID, te, a.now()))
 	}
 	return page, nil
+}
+
+// diaryOf is the golfer's swings as the speed page shows them, with the series they come from.
+func diaryOf(ctx context.Context, p *store.Practice, f *athlete.File, athleteID string) (*diary.Page, []diary.Series, error) {
+	all, err := p.AllSeries(ctx, athleteID)
+	if err != nil {
+		return nil, nil, err
+	}
+	owned, err := p.Implements(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	page, err := diary.PageOf(f, all, owned)
+	return page, all, err
 }
 
 // StartTrial begins a comparison of two warm-ups on a golfer. Halves of one day are for

@@ -43,6 +43,7 @@ test('a golfer is added and cleared', async () => {
 
   await page.getByLabel('Sex, for reference values only').press('Enter')
   await page.getByRole('option', { name: 'male', exact: true }).click()
+  await expect(page.locator('.v-select', { hasText: 'Sex, for reference values only' })).toContainText('male')
   await page.getByLabel('Months of regular strength training').fill('36')
   await page.getByLabel('Goal club speed (mph)').fill('110')
   await page.getByLabel('Goal club speed (mph)').press('Tab')

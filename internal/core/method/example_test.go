@@ -23,5 +23,5 @@ func ExampleThaw() {
 	m, err := method.Thaw(frozen)
 	fmt.Println(m.Rules.Version(), len(m.Exercises.All()) < len(method.Shipped().Exercises.All()), err)
 	// Output:
-	// 2026.7 true <nil>
+	// 2026.8 true <nil>
 }

@@ -32,6 +32,9 @@ type Basis struct {
 	massKg float64            // 0 when it was not weighed
 	before *programme.Before  // of the programme before; nil: none
 	turned *turn              // what a retest of it means; nil: there was none
+	liftOn civil.Date         // when the tested lift was tested
+	// working are the maxima that what was done has set, by exercise.
+	working map[string]programme.Weight
 }
 
 // After returns the basis of the programme that follows another: it goes on from what that
@@ -44,7 +47,7 @@ func (b *Basis) After(last *programme.Programme) *Basis {
 		out.base = b.base
 	}
 	out.before = before
-	return &out
+	return out.workingOf(last)
 }
 
 // BasisOf reads a golfer's file by a method. The error names a school there is
@@ -85,8 +88,11 @@ func basisOf(f *athlete.File, by *method.Method, s *school.School) *Basis {
 		b.Facts.OneRM = b.Read.Strength.OneRM
 	}
 	for _, t := range b.Read.Tests {
-		if t.Test == "trap-bar-lift" && f.StaleLoad(t.Date) {
-			b.Facts.OneRM = 0 // after a lay-off an older lift sets no loads
+		if t.Test == "trap-bar-lift" {
+			b.liftOn = t.Date
+			if f.StaleLoad(t.Date) {
+				b.Facts.OneRM = 0 // after a lay-off an older lift sets no loads
+			}
 		}
 		if t.Test == "mass" && len(t.Sides) == 1 && t.Sides[0].Result != nil {
 			b.massKg = *t.Sides[0].Result
@@ -196,7 +202,7 @@ type Judged struct {
 
 // Judge judges a document by the golfer's file as it is now.
 func (b *Basis) Judge(doc *programme.Programme) *Judged {
-	view, rules := b.by.Judge(doc, b.Facts)
+	view, rules := b.by.Judge(doc, b.workingOf(doc).Facts)
 	heldByLocks(doc, rules)
 	return &Judged{doc, view, rules, budget.Doses().Given(view, b.by.Exercises, b.person())}
 }
@@ -217,3 +223,50 @@ func (b *Basis) Method() *method.Method { return b.by }
 
 // Person is what the golfer's doses depend on beside the read.
 func (b *Basis) Person() budget.Person { return b.person() }
+
+// Limited is the basis with one more limit.
+func (b *Basis) Limited(l athlete.Limit) *Basis {
+	f := *b.file
+	f.Limits = append(slices.Clone(b.file.Limits), l)
+	out := basisOf(&f, b.by, b.school)
+	out.base, out.before, out.turned, out.working = b.base, b.before, b.turned, b.working
+	return out
+}
+
+// StepOf is what the load of an exercise is put together from: the empty bar, 0 where there
+// is none, and the smallest step, in kg.
+func (b *Basis) StepOf(e *library.Exercise) (bar, step float64) {
+	p := b.planner(Brief{})
+	if s, ok := startOf(e); e.LoadBasis == "trap-bar-lift" || ok && slices.Contains([]string{"barbell", "trap bar"}, s.Kit) || slices.Contains(e.Kit, "barbell") {
+		return p.bar()
+	}
+	if t := b.file.Training; t.DumbbellStep > 0 {
+		return 0, t.DumbbellStep
+	}
+	return 0, dumbbellStep
+}
+
+// dumbbellStep is the smallest step of dumbbells that are not known, kg.
+const dumbbellStep = 2.0
+
+// Free reports whether a day may be trained on: it is not away, nor a day of play.
+func (b *Basis) Free(day civil.Date) bool {
+	if slices.ContainsFunc(b.Facts.Competitions, func(c athlete.Competition) bool { return c.Date == day }) {
+		return false
+	}
+	return !slices.ContainsFunc(b.file.Away, func(a athlete.Away) bool { return !a.Trains && !day.Before(a.From) && !day.After(a.To) })
+}
+
+// workingOf returns the basis with the working maxima a document holds: a tested lift's is what
+// was lifted since, where that is newer than the test.
+func (b *Basis) workingOf(doc *programme.Programme) *Basis {
+	if doc == nil || len(doc.Working) == 0 {
+		return b
+	}
+	out := *b
+	out.working = doc.Working
+	if m, ok := doc.Working[testedLift]; ok && m.On.After(b.liftOn) && !b.file.StaleLoad(m.On) {
+		out.Facts.OneRM = m.Kg
+	}
+	return &out
+}

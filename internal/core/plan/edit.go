@@ -151,7 +151,7 @@ func (b *Basis) Apply(doc *programme.Programme, e Edit, prefix string) (*Changed
 	if len(e.Also) > MostAtOnce {
 		return nil, refuse("also", "%d places at once are too many: %d are the most", len(e.Also)+1, MostAtOnce)
 	}
-	ed := &editor{b.planner(Brief{Minutes: minutesOf(doc)}), b.Stamp(doc), e, doc.Locked()}
+	ed := &editor{b.workingOf(doc).planner(Brief{Minutes: minutesOf(doc)}), b.Stamp(doc), e, doc.Locked()}
 	words, err := make(ed)
 	if err != nil {
 		return nil, err

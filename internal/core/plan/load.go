@@ -64,11 +64,11 @@ func (p *planner) loads(b *programme.Block) {
 			if !ok || it.Dose.Reserve == nil {
 				continue
 			}
-			if !it.Edited && !it.Locked && e.LoadBasis == "trap-bar-lift" && p.Facts.OneRM > 0 {
+			if m := p.maximum(e); !it.Edited && !it.Locked && m > 0 {
 				if w.Kind == programme.Rising || w.Kind == programme.Played { // those of others were cut
 					it.Dose.Reps = p.school.Dose(school.RowOf(it.Slot, e.DoseUnit), p.Facts.Tier, c.step(w.Number-1), c.weeks).Reps
 				}
-				p.load(e, &it.Dose, last[it.Exercise], lastDose[it.Exercise], w.Kind)
+				p.load(e, &it.Dose, m, last[it.Exercise], lastDose[it.Exercise], w.Kind)
 			}
 			if it.Dose.LoadKg == nil {
 				continue
@@ -89,18 +89,30 @@ func (p *planner) loads(b *programme.Block) {
 // mostHeldReps is how many repetitions a set grows to while its load is held.
 const mostHeldReps = 8
 
+// maximum is the single an exercise's loads are worked out from, in kg: that of the tested
+// lift, or one that what was done has set; 0 where neither is known.
+func (p *planner) maximum(e *library.Exercise) float64 {
+	if e.LoadBasis == "trap-bar-lift" {
+		return p.Facts.OneRM
+	}
+	if m, ok := p.working[e.ID]; ok && !p.file.StaleLoad(m.On) {
+		return m.Kg
+	}
+	return 0
+}
+
 // load sets the load of one dose: from the table, never above the golfer's
 // share or cap, and never more than a load step above the last rising week.
 // When the smallest plate is a larger step than that, the load is held and a
 // repetition added to those of the week before, as far as the reserve and the wave
 // allow, up to mostHeldReps.
-func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, before programme.Dose, kind programme.WeekKind) {
-	bar, step := p.bar()
-	raw, err := strength.Load(p.Facts.OneRM, float64(d.Reps), float64(*d.Reserve))
+func (p *planner) load(e *library.Exercise, d *programme.Dose, m, last float64, before programme.Dose, kind programme.WeekKind) {
+	bar, step := p.StepOf(e)
+	raw, err := strength.Load(m, float64(d.Reps), float64(*d.Reserve))
 	if err != nil {
 		return
 	}
-	raw = math.Min(raw, p.Facts.OneRM*p.Facts.MaxLoadShare())
+	raw = math.Min(raw, m*p.Facts.MaxLoadShare())
 	if limit, ok := e.Cap(p.Facts.Limits); ok {
 		raw = math.Min(raw, limit)
 	}
@@ -121,7 +133,7 @@ func (p *planner) load(e *library.Exercise, d *programme.Dose, last float64, bef
 			// breaks.
 			for more := *d; more.Reps < min(max(before.Reps, d.Reps)+1, mostHeldReps); {
 				more.Reps++
-				can, err := strength.Load(p.Facts.OneRM, float64(more.Reps), float64(*d.Reserve))
+				can, err := strength.Load(m, float64(more.Reps), float64(*d.Reserve))
 				if err == nil && can >= kg && float64(more.Volume()) <= p.Facts.By.Wave.Limit(before.Volume(), more.SetVolume(), false) {
 					*d = more
 				}

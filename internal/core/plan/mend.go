@@ -28,6 +28,7 @@ func (e *NoMend) Error() string {
 // newly broken (for a blocking rule: nothing that blocks). The error is an *EditError where
 // the rule is not broken there, a *NoMend where nothing helps.
 func (b *Basis) Mend(doc *programme.Programme, rule string, at programme.ID, prefix string) (*Changed, error) {
+	b = b.workingOf(doc)
 	before := b.Judge(doc)
 	broken := slices.IndexFunc(before.Rules, func(r rulebook.Result) bool { return r.Rule == rule && r.At == at && r.Status == rulebook.Broken })
 	if broken < 0 {

@@ -78,7 +78,7 @@ func (b *Basis) Generate(prefix string) (*Judged, error) {
 		School: b.school.ID, LibraryVersion: b.by.Exercises.Version(), RulebookVersion: b.by.Rules.Version(),
 		Level: b.Facts.Level, Tier: b.Facts.Tier, Band: f.Athlete.Band(b.start()), Summary: b.Read.Headline,
 		Notes: made.Notes, Asked: made.Asked, Unanswered: made.Unanswered,
-		Before: b.before, Weaker: made.Weaker,
+		Before: b.before, Weaker: made.Weaker, Working: b.working,
 	}
 	if out := b.Outside(); len(out) > 0 {
 		head.Notes = append([]string{b.school.Name + " is not meant for this golfer as they are. " + strings.Join(out, " ")}, head.Notes...)

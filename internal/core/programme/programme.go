@@ -11,6 +11,7 @@
 package programme
 
 import (
+	"maps"
 	"slices"
 
 	"dunnock/internal/core/athlete"
@@ -54,6 +55,18 @@ type Head struct {
 	Before *Before `json:"before,omitempty"`
 	// Weaker is, by test, the side that gets more work because it is really weaker.
 	Weaker map[string]string `json:"weaker,omitempty"`
+	// Working are the working maxima that what was done has set, by exercise; of others the
+	// tests decide.
+	Working map[string]Weight `json:"working,omitempty"`
+}
+
+// Weight is the working maximum of an exercise: the single its loads are worked out from.
+type Weight struct {
+	Kg   float64    `json:"kg"`
+	On   civil.Date `json:"on"` // of the session that set it
+	Rule string     `json:"rule"`
+	// Was is what it was before, 0 where nothing was known.
+	Was float64 `json:"was,omitempty"`
 }
 
 // Asked is one quality's weekly dose, in a unit of package budget.
@@ -402,6 +415,7 @@ func (p *Programme) Clone() *Programme {
 	out := *p
 	out.Notes, out.WarmUp = slices.Clone(p.Notes), slices.Clone(p.WarmUp)
 	out.Asked, out.Unanswered = slices.Clone(p.Asked), slices.Clone(p.Unanswered)
+	out.Working = maps.Clone(p.Working)
 	out.Blocks = slices.Clone(p.Blocks)
 	for bi := range out.Blocks {
 		b := &out.Blocks[bi]

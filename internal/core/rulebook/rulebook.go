@@ -162,6 +162,9 @@ type Facts struct {
 	Overhead     float64 // degrees an arm goes up without pain, 0 when unknown
 	WarmUp       WarmUp  // before each session
 	Special      int     // the school's most look-alikes of the sets, %; 0: the rule's own
+	// Done is what weeks that lie behind came to by line, by the week's id; a week that is
+	// not there counts as planned.
+	Done map[programme.ID]map[Line]int
 }
 
 // WarmUp is what the golfer's warm-up before a session holds that counts in it: landings,

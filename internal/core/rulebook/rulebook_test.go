@@ -128,7 +128,7 @@ func TestEveryRuleCanFire(t *testing.T) {
 			slot(session(p, 2, 1), library.SlotMain).Dose.Sets = 6
 		}, "b1.w2"},
 		"LOAD-STEP": {func(p *programme.Programme, _ *rulebook.Facts) {
-			slot(session(p, 2, 1), library.SlotMain).Dose.LoadKg = load(150)
+			slot(session(p, 2, 1), library.SlotMain).Dose.LoadKg = load(165)
 		}, "b1.w2.s1.i4"},
 		"RESERVE": {func(p *programme.Programme, _ *rulebook.Facts) {
 			slot(session(p, 3, 1), library.SlotMain).Dose.Reserve = num(1)

@@ -11,6 +11,7 @@ import (
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
+	"dunnock/internal/core/strength"
 	"dunnock/internal/core/unit"
 )
 
@@ -136,24 +137,76 @@ func NoviceRamp(f Facts, week int) int {
 	return min(f.OtherShare, ramp.NoviceFirst+ramp.NoviceStep*(min(week, rampWeeks)-1))
 }
 
-// lineKey names the work that goes on from week to week.
-type lineKey struct {
-	slot     library.Slot
-	exercise string
+// Line names the work that goes on from week to week.
+type Line struct {
+	Slot     library.Slot
+	Exercise string
+}
+
+// DoneLines are what a week's work came to by line, as lines counts what is planned: items as
+// they were done, range work left out.
+func DoneLines(items []programme.Item) map[Line]int {
+	out := map[Line]int{}
+	for i := range items {
+		if items[i].Slot != library.SlotRange {
+			out[Line{items[i].Slot, items[i].Exercise}] += items[i].Dose.Volume()
+		}
+	}
+	return out
+}
+
+// baseDays is how old a rising week may be that the next is measured against, by its start.
+const baseDays = 21
+
+// base is a rising week that lies before another: its lines, each at most its plan where it is
+// known what was done.
+type base struct {
+	start civil.Date
+	lines map[Line]line
+}
+
+func (c *checker) baseOf(w *derive.Week, planned map[Line]line) base {
+	done, known := c.f.Done[w.ID]
+	if !known {
+		return base{w.Start, planned}
+	}
+	out := map[Line]line{}
+	for key, l := range planned {
+		l.volume = min(l.volume, done[key])
+		out[key] = l
+	}
+	return base{w.Start, out}
+}
+
+// against is what a line of a week is measured against: the larger of the last two rising
+// weeks, neither older than baseDays, in which it stood as often.
+func against(bases []base, w *derive.Week, key Line, sessions int) (line, bool) {
+	var out line
+	found := false
+	for _, b := range bases[max(0, len(bases)-2):] {
+		l, ok := b.lines[key]
+		if !ok || l.sessions != sessions || w.Start.Sub(b.start) > baseDays || l.volume == 0 {
+			continue
+		}
+		if !found || l.volume > out.volume {
+			out, found = l, true
+		}
+	}
+	return out, found
 }
 
 type line struct{ volume, oneSet, sessions int }
 
 // lines adds up a week by slot and exercise, home days and range work left out.
-func lines(w *derive.Week) (map[lineKey]line, []lineKey) {
-	m := map[lineKey]line{}
-	var order []lineKey
+func lines(w *derive.Week) (map[Line]line, []Line) {
+	m := map[Line]line{}
+	var order []Line
 	for si := range w.Sessions {
 		for _, it := range w.Sessions[si].Items {
 			if it.Slot == library.SlotRange {
 				continue
 			}
-			key := lineKey{it.Slot, it.Exercise}
+			key := Line{it.Slot, it.Exercise}
 			l, seen := m[key]
 			if !seen {
 				order = append(order, key)
@@ -168,18 +221,18 @@ func lines(w *derive.Week) (map[lineKey]line, []lineKey) {
 }
 
 func (c *checker) wave(b *derive.Block) {
-	var last map[lineKey]line
+	var rising []base
 	for wi := range b.Weeks {
 		w := &b.Weeks[wi]
 		now, order := lines(w)
 		for _, key := range order {
-			before, ok := last[key]
 			n := now[key]
-			if !ok || before.sessions != n.sessions || w.Number <= c.f.Ramp+1 {
+			before, ok := against(rising, w, key, n.sessions)
+			if !ok || w.Number <= c.f.Ramp+1 {
 				continue // a line that came, went or changed its number of sessions is not a wave
 			}
-			name := key.exercise
-			if e, ok := c.exercises.Find(key.exercise); ok {
+			name := key.Exercise
+			if e, ok := c.exercises.Find(key.Exercise); ok {
 				name = e.Name
 			}
 			if w.Kind == programme.Easier {
@@ -194,7 +247,7 @@ func (c *checker) wave(b *derive.Block) {
 				}
 				continue
 			}
-			if limit := c.f.By.Wave.Limit(before.volume, max(before.oneSet, n.oneSet), key.slot.Quick()); float64(n.volume) > limit+floatTolerance {
+			if limit := c.f.By.Wave.Limit(before.volume, max(before.oneSet, n.oneSet), key.Slot.Quick()); float64(n.volume) > limit+floatTolerance {
 				c.broken(
 					"WAVE",
 					w.Place,
@@ -209,9 +262,9 @@ func (c *checker) wave(b *derive.Block) {
 		}
 		switch w.Kind {
 		case programme.Rising:
-			last = now
+			rising = append(rising, c.baseOf(w, now))
 		case programme.Easier:
-			last = nil
+			rising = nil
 		}
 	}
 }
@@ -232,7 +285,7 @@ func (c *checker) flat(b *derive.Block) {
 	}
 	type courseKey struct {
 		letter programme.Letter
-		lineKey
+		Line
 	}
 	lines := map[courseKey]*course{}
 	var order []courseKey
@@ -248,7 +301,7 @@ func (c *checker) flat(b *derive.Block) {
 				if it.Slot == library.SlotRange {
 					continue
 				}
-				key := courseKey{w.Sessions[si].Letter, lineKey{it.Slot, it.Exercise}}
+				key := courseKey{w.Sessions[si].Letter, Line{it.Slot, it.Exercise}}
 				l := lines[key]
 				if l == nil {
 					l = &course{name: it.Name, place: it.Place}
@@ -276,19 +329,19 @@ func (c *checker) flat(b *derive.Block) {
 }
 
 func (c *checker) loadStep(b *derive.Block) {
-	loads := stepper{c: c, most: c.f.By.LoadStep.Most, unit: "kg", last: map[string]float64{}}
-	levers := stepper{c: c, most: c.f.By.LoadStep.MostLever, unit: "N·m", last: map[string]float64{}}
+	loads := stepper{c: c, most: c.f.By.LoadStep.Most, unit: "kg", last: map[string]stepped{}}
+	levers := stepper{c: c, most: c.f.By.LoadStep.MostLever, unit: "N·m", last: map[string]stepped{}}
 	for wi := range b.Weeks {
 		w := &b.Weeks[wi]
-		loads.now, levers.now = map[string]float64{}, map[string]float64{}
+		loads.now, levers.now = map[string]stepped{}, map[string]stepped{}
 		for si := range w.Sessions {
 			for ii := range w.Sessions[si].Items {
 				it := &w.Sessions[si].Items[ii]
 				if it.Dose.LoadKg != nil {
-					loads.step(it, *it.Dose.LoadKg)
+					loads.step(it, *it.Dose.LoadKg, workingMaximum(it.Dose))
 				}
 				if it.Dose.LeverNm > 0 {
-					levers.step(it, it.Dose.LeverNm)
+					levers.step(it, it.Dose.LeverNm, it.Dose.LeverNm)
 				}
 			}
 		}
@@ -299,30 +352,50 @@ func (c *checker) loadStep(b *derive.Block) {
 	}
 }
 
+// workingMaximum is the single a load stands for at its repetitions and reserve, in kg; the
+// load itself where that is not known.
+func workingMaximum(d programme.Dose) float64 {
+	if d.Reserve == nil {
+		return *d.LoadKg
+	}
+	one, err := strength.PredictTable(*d.LoadKg, float64(d.Reps+*d.Reserve))
+	if err != nil {
+		return *d.LoadKg
+	}
+	return one
+}
+
+// stepped is a load and the working maximum behind it.
+type stepped struct{ load, behind float64 }
+
 // stepper follows what is lifted or held of each exercise from week to week.
 type stepper struct {
 	c         *checker
 	most      func(before float64) float64
 	unit      string
-	last, now map[string]float64 // the heaviest by exercise, of the last rising week and of this
+	last, now map[string]stepped // the heaviest by exercise, of the last rising week and of this
 }
 
-func (s *stepper) step(it *derive.Item, load float64) {
+// step judges a load against that of the last rising week. It is a step where the working
+// maximum behind it rises too far: a planned fall in reserve lifts the load and is none.
+func (s *stepper) step(it *derive.Item, load, behind float64) {
 	before, ok := s.last[it.Exercise]
-	if most := s.most(before); ok && load > most+floatTolerance {
+	if ok && load > s.most(before.load)+floatTolerance && behind > s.most(before.behind)+floatTolerance {
 		s.c.broken(
 			"LOAD-STEP",
 			it.Place,
-			fmt.Sprintf("At most %s %s.", unit.Compact(most, 1), s.unit),
+			fmt.Sprintf("At most %s %s.", unit.Compact(s.most(before.load), 1), s.unit),
 			"%s goes from %s to %s %s (%+.1f%%) in a week.",
 			it.Name,
-			unit.Compact(before, 2),
+			unit.Compact(before.load, 2),
 			unit.Compact(load, 2),
 			s.unit,
-			100*(load/before-1),
+			100*(load/before.load-1),
 		)
 	}
-	s.now[it.Exercise] = max(s.now[it.Exercise], load)
+	if load >= s.now[it.Exercise].load {
+		s.now[it.Exercise] = stepped{load, behind}
+	}
 }
 
 func (c *checker) retest(b *derive.Block) {

@@ -193,7 +193,7 @@ func items(list []programme.Item, place string, exercises *library.Catalogue, as
 		}
 		if InTurns(list, i) {
 			one.Paired = true
-			one.LoadText = join(one.LoadText, fmt.Sprintf("in turns with the lift: rest %d s after the lift, %d s after this", heavyRestSeconds, lightRestSeconds))
+			one.LoadText = join(one.LoadText, fmt.Sprintf("in turns with the lift: rest %d s after the lift, %d s after this", HeavyRestSeconds, LightRestSeconds))
 		}
 		if InSuperset(list, i) {
 			one.Superset = true

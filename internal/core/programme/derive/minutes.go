@@ -58,8 +58,8 @@ func DoseSeconds(d *programme.Dose, perRep float64) float64 {
 // is not waited for.
 func SharedSeconds(push, pull *programme.Dose) float64 { return min(rest(*push), rest(*pull)) }
 
-// Rests of a heavy and light pair: after the heavy set and after the light one.
-const heavyRestSeconds, lightRestSeconds = 180, 90
+// Rests of a heavy and light pair, in seconds: after the heavy set and after the light one.
+const HeavyRestSeconds, LightRestSeconds = 180, 90
 
 // InTurns reports whether an item of a list is done in turns with the lift before it.
 func InTurns(items []programme.Item, i int) bool {
@@ -70,7 +70,7 @@ func InTurns(items []programme.Item, i int) bool {
 // after the other; it may be less than nothing.
 func TurnsSeconds(lift, light *programme.Dose) float64 {
 	turns := min(lift.Sets, light.Sets)
-	sum := turns*heavyRestSeconds + (turns-1)*lightRestSeconds
+	sum := turns*HeavyRestSeconds + (turns-1)*LightRestSeconds
 	sum += (lift.Sets-turns)*lift.RestSeconds + (light.Sets-turns)*light.RestSeconds
 	return float64(sum) - rest(*lift) - rest(*light)
 }

@@ -59,34 +59,56 @@ func Timed(it *programme.Item, e *library.Exercise) []TimedStep {
 	if len(e.Cues) > 0 {
 		t.cue = e.Cues[0]
 	}
-	t.out = []TimedStep{{ID: string(it.ID) + "-ready", Name: "Get ready: " + e.Name, Seconds: readySeconds, Cue: t.cue, Rest: true}}
+	t.ready()
 	d := it.Dose
 	sets := d.Sets + d.WeakerSets
 	for k := range sets {
-		t.count = ""
-		if sets > 1 {
-			t.count = fmt.Sprintf("set %d of %d", k+1, sets)
-		}
-		t.set, t.part = k+1, 0
-		switch {
-		case d.Unit == library.Swings:
-			t.swings(k)
-		case d.InTurn:
-			t.inTurn()
-		default:
-			sides := timedSides(d, e)
-			if k >= d.Sets {
-				sides = []string{sideName(d.Weaker, e)}
-			}
-			for _, side := range sides {
-				t.side(side)
-			}
-		}
+		t.one(k, sets)
 		if k+1 < sets {
 			t.rest("rest", "Rest", d.RestSeconds)
 		}
 	}
 	return t.out
+}
+
+// TimedSet is set k of an item, from 0, as a clock runs it: getting ready, then the work with
+// the rests within the set.
+func TimedSet(it *programme.Item, e *library.Exercise, k int) []TimedStep {
+	t := timing{it: it, e: e}
+	if len(e.Cues) > 0 {
+		t.cue = e.Cues[0]
+	}
+	t.ready()
+	t.one(k, it.Dose.Sets+it.Dose.WeakerSets)
+	return t.out
+}
+
+func (t *timing) ready() {
+	t.out = append(t.out, TimedStep{ID: string(t.it.ID) + "-ready", Name: "Get ready: " + t.e.Name, Seconds: readySeconds, Cue: t.cue, Rest: true})
+}
+
+// one is set k of sets.
+func (t *timing) one(k, sets int) {
+	d := t.it.Dose
+	t.count = ""
+	if sets > 1 {
+		t.count = fmt.Sprintf("set %d of %d", k+1, sets)
+	}
+	t.set, t.part = k+1, 0
+	switch {
+	case d.Unit == library.Swings:
+		t.swings(k)
+	case d.InTurn:
+		t.inTurn()
+	default:
+		sides := timedSides(d, t.e)
+		if k >= d.Sets {
+			sides = []string{sideName(d.Weaker, t.e)}
+		}
+		for _, side := range sides {
+			t.side(side)
+		}
+	}
 }
 
 // timing is an item being taken apart.

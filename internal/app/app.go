@@ -85,8 +85,10 @@ type App struct {
 	stop context.CancelFunc
 	work sync.WaitGroup
 	door *door
-	held heldFiles     // of force, looked at last
-	runs chan struct{} // checks and saves of files under way
+	held heldFiles // of force, looked at last
+	// outlines are issued versions in short, by id.
+	outlines *lru.Cache[string, []outline]
+	runs     chan struct{} // checks and saves of files under way
 }
 
 // New returns the use cases. now is the clock; a today other than zero stands
@@ -94,6 +96,7 @@ type App struct {
 func New(s *store.Store, now func() time.Time, today civil.Date) *App {
 	a := &App{store: s, now: now, today: today, method: method.Shipped()}
 	a.known, _ = lru.New[string, *known](keptPractices)
+	a.outlines, _ = lru.New[string, []outline](keptOutlines)
 	a.base, a.stop = context.WithCancel(context.Background())
 	a.door = newDoor()
 	a.runs = make(chan struct{}, runsAtOnce)

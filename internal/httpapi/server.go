@@ -134,6 +134,7 @@ func New(o Options) (http.Handler, func(), error) {
 	stream.GET("/devices/radar/live", s.liveRadar)
 	stream.GET("/programmes/:programmeId/live", s.liveProgramme)
 	stream.GET("/squad/drafts/live", s.liveReplan)
+	stream.GET("/classes/:classId/live", s.liveClass)
 	api.RouteNotFound("/*", func(*echo.Context) error {
 		return &app.Error{Kind: app.NotFound, Text: "There is nothing at this address."}
 	})

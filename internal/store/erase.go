@@ -25,6 +25,9 @@ func (p *Practice) Erase(ctx context.Context, id string) error {
 		if err := leaveDays(tx, id); err != nil {
 			return err
 		}
+		if err := leaveClasses(tx, id); err != nil {
+			return err
+		}
 		if err := leaveImports(tx, id, row.Name); err != nil {
 			return err
 		}

@@ -186,6 +186,50 @@ func (p *Practice) Issue(ctx context.Context, id string, revision int, on civil.
 	})
 }
 
+// IssueOver makes a document the golfer's next version, issued at once over the version it was
+// made from: a draft there may be stays as it is. ErrConflict where that version is no longer
+// the golfer's newest.
+func (p *Practice) IssueOver(ctx context.Context, from string, on civil.Date, by, note string, doc *programme.Programme, frozen []byte) (string, error) {
+	text, err := document(doc)
+	if err != nil {
+		return "", err
+	}
+	var id string
+	err = p.tx(ctx, func(tx *gorm.DB) error {
+		var was programmeRow
+		if err := tx.Where("id = ? AND status = ?", from, Issued).Take(&was).Error; err != nil {
+			return err
+		}
+		if err := lockGolfer(tx, was.AthleteID); err != nil {
+			return err
+		}
+		var newest programmeRow
+		if err := tx.Where("athlete_id = ? AND version > 0", was.AthleteID).Order("version DESC").Limit(1).Find(&newest).Error; err != nil {
+			return err
+		}
+		if newest.Version != was.Version {
+			// A later block may be issued ahead; another version of this one may not.
+			var later int64
+			err := tx.Model(&programmeRow{}).Where("athlete_id = ? AND version > ? AND start_date <= ? AND status = ?", was.AthleteID, was.Version, was.StartDate, Issued).Count(&later).Error
+			if err != nil {
+				return err
+			}
+			if later > 0 {
+				return ErrConflict
+			}
+		}
+		row := programmeRow{AthleteID: was.AthleteID, Revision: 1, Status: Issued, Version: newest.Version + 1, Note: note, IssuedOn: datePtr(on), IssuedBy: &by, Recent: []Done{}}
+		row.describe(doc)
+		if err := tx.Create(&row).Error; err != nil {
+			return err
+		}
+		id = row.ID
+		content := string(frozen)
+		return tx.Create(&docRow{ProgrammeID: row.ID, Doc: text, Frozen: &content}).Error
+	})
+	return id, translate(err)
+}
+
 // Withdraw takes an issued version back: it stays to be looked at, and nothing is trained
 // by it any more. ErrNotFound where it is not issued.
 func (p *Practice) Withdraw(ctx context.Context, id string, on civil.Date, why string) error {

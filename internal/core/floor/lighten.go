@@ -124,7 +124,9 @@ type lighter struct {
 	why       []string
 }
 
-func (l *lighter) because(format string, args ...any) { l.why = append(l.why, fmt.Sprintf(format, args...)) }
+func (l *lighter) because(format string, args ...any) {
+	l.why = append(l.why, fmt.Sprintf(format, args...))
+}
 
 // made returns the item as it is to be done, nil where it is left out, and why.
 func (l *lighter) made() (*programme.Item, []string) {

@@ -201,7 +201,7 @@ func piece(it *programme.Item, e *library.Exercise, g Gym) Piece {
 		kg := d.AboutKg
 		p.LoadKg = &kg
 	}
-	p.Finds = Finds(it)
+	p.Finds = Finds(it) && e.Loaded()
 	if p.Kind == Swings {
 		p.Fast = true
 		p.Series = &Series{d.ImplementPercent, d.ImplementG, d.IntentPercent}

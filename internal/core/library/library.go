@@ -362,6 +362,9 @@ func (e *Exercise) ServesFrom(least float64) float64 {
 // Lands reports whether the feet come down from a jump.
 func (e *Exercise) Lands() bool { return e.loads("knee", "impact") || e.loads("ankle-foot", "impact") }
 
+// Loaded reports whether it is done with a weight that is chosen.
+func (e *Exercise) Loaded() bool { return e.LoadBasis == "feel" || e.LoadBasis == "trap-bar-lift" }
+
 // Overhead reports whether it is done with the arms overhead.
 func (e *Exercise) Overhead() bool { return e.loads("shoulder", "overhead") }
 

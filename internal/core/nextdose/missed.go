@@ -77,8 +77,10 @@ func (p *proposer) weekMissed() bool {
 		values["what"] = "the second week running. A week back, and the working maximum a twentieth less."
 	default:
 		p.repeat(&prop, last, 1)
-		if len(prop.Edits) == 0 {
+		if !p.risingAhead(last) {
 			values["what"] = "the easier week follows; nothing is repeated."
+		} else if len(prop.Edits) == 0 {
+			values["what"] = "the next week asks for no more than this one did, and stands as it is."
 		} else {
 			values["what"] = "the next week does what this one was to, and the top week falls out."
 		}
@@ -112,6 +114,14 @@ func (p *proposer) repeat(prop *Proposal, lost tally, back int) {
 			p.keep(prop, at, was)
 		}
 	})
+}
+
+// risingAhead reports whether a rising week of the lost one's block is still to come.
+func (p *proposer) risingAhead(lost tally) bool {
+	block, _ := p.doc.Week(lost.week)
+	found := false
+	p.each(func(at programme.Spot) { found = found || at.Block == block && at.Week.Kind == programme.Rising })
+	return found
 }
 
 // sameIn is an item's line in another week.
@@ -276,8 +286,17 @@ func (p *proposer) broken(rules []rulebook.Result) map[string]int {
 
 // fits reports whether an edit can be made and breaks nothing that is not broken before.
 func (p *proposer) fits(e plan.Edit, before map[string]int) bool {
-	made, err := p.basis.Apply(p.doc, e, "try")
-	if err != nil {
+	return p.keepsOver([]plan.Edit{e}, before)
+}
+
+// keeps reports whether edits can be made and break nothing that is not broken now.
+func (p *proposer) keeps(edits []plan.Edit) bool {
+	return p.keepsOver(edits, p.broken(p.basis.Judge(p.doc).Rules))
+}
+
+func (p *proposer) keepsOver(edits []plan.Edit, before map[string]int) bool {
+	made, left, err := Apply(p.basis, p.doc, []Proposal{{Edits: edits, Text: "tried"}}, "try")
+	if err != nil || left > 0 {
 		return false
 	}
 	for rule, n := range p.broken(made.Rules) {

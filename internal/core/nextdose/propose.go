@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/floor"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/plan"
@@ -233,23 +234,25 @@ func (p *proposer) easier(s *Past, region string) {
 
 // stepDown swaps an item for its easier neighbour where it has one that may be done; else it
 // leaves one more in reserve, or a set less where nothing is left in reserve.
-func (p *proposer) stepDown(prop *Proposal, at programme.Spot, e *library.Exercise) {
+func (p *proposer) stepDown(prop *Proposal, at programme.Spot, e *library.Exercise) string {
 	if to, ok := p.lib.Find(e.Easier); ok && to.Fits(at.Item.Slot) {
 		if rule, _ := p.basis.Facts.Forbidden(to); rule == "" {
 			prop.Edits = append(prop.Edits, plan.Edit{Kind: plan.EditSwap, At: at.Item.ID, Scope: plan.ScopeLine, Exercise: to.ID})
 			prop.Changes = append(prop.Changes, Change{where(at), e.Name, to.Name})
-			return
+			return "the easier neighbour"
 		}
 	}
 	if r := at.Item.Dose.Reserve; r != nil {
 		more := *r + 1
 		p.patch(prop, at, plan.DosePatch{Reserve: &more})
-		return
+		return "one more in reserve"
 	}
 	if at.Item.Dose.Sets > 1 {
 		less := at.Item.Dose.Sets - 1
 		p.patch(prop, at, plan.DosePatch{Sets: &less})
+		return "a set less"
 	}
+	return ""
 }
 
 // hold keeps what works a region as it was done for the next time.
@@ -347,6 +350,16 @@ func (p *proposer) open(s *programme.Session) bool {
 
 // each calls do for every item that is still to be trained, those at home too.
 func (p *proposer) each(do func(programme.Spot)) {
+	p.every(func(at programme.Spot, open bool) {
+		if open {
+			do(at)
+		}
+	})
+}
+
+// every calls do for every item in the order of time, sessions before home days, and says
+// whether it is still to be trained and not locked.
+func (p *proposer) every(do func(at programme.Spot, open bool)) {
 	locked := p.doc.Locked()
 	for bi := range p.doc.Blocks {
 		b := &p.doc.Blocks[bi]
@@ -354,21 +367,15 @@ func (p *proposer) each(do func(programme.Spot)) {
 			w := &b.Weeks[wi]
 			for si := range w.Sessions {
 				s := &w.Sessions[si]
-				if !p.open(s) {
-					continue
-				}
+				open := p.open(s)
 				for ii := range s.Items {
-					if !locked[s.Items[ii].ID] {
-						do(programme.Spot{Block: b, Week: w, Session: s, Item: &s.Items[ii]})
-					}
+					do(programme.Spot{Block: b, Week: w, Session: s, Item: &s.Items[ii]}, open && !locked[s.Items[ii].ID])
 				}
 			}
 			for hi := range w.Home {
-				if w.Home[hi].Date.Before(p.h.Today) {
-					continue
-				}
+				open := !w.Home[hi].Date.Before(p.h.Today)
 				for ii := range w.Home[hi].Items {
-					do(programme.Spot{Block: b, Week: w, Item: &w.Home[hi].Items[ii]})
+					do(programme.Spot{Block: b, Week: w, Item: &w.Home[hi].Items[ii]}, open && !locked[w.Home[hi].Items[ii].ID])
 				}
 			}
 		}
@@ -465,11 +472,12 @@ func (p *proposer) exercise(id string) {
 	}
 }
 
-// missedReps is the most repetitions a set of a showing fell short by.
+// missedReps is the most repetitions a set of a showing fell short by; 0 for what is not done
+// to a reserve: a throw or a turn less is no failed lift.
 func (x *showing) missedReps() int {
 	most := 0
 	for _, s := range x.sets {
-		if s.Reps != nil && x.item.Dose.Unit == library.Reps {
+		if s.Reps != nil && x.item.Dose.Reserve != nil && x.item.Dose.Unit == library.Reps {
 			most = max(most, x.item.Dose.Reps-*s.Reps)
 		}
 	}
@@ -523,12 +531,13 @@ func (p *proposer) tooMuch(e *library.Exercise, shown []showing) bool {
 	prop := Proposal{Of: e.ID, From: last.past.Planned.ID, Date: last.past.Date()}
 	values := map[string]string{"exercise": e.Name, "missed": fmt.Sprint(missed), "planned": fmt.Sprint(last.item.Dose.Reps), "date": last.past.Date().Words(), "short": short}
 	if len(shown) > 1 && shown[len(shown)-2].missedReps() > 0 {
+		how := ""
 		p.next(func(at programme.Spot) {
 			if at.Item.Exercise == e.ID {
-				p.stepDown(&prop, at, e)
+				how = p.stepDown(&prop, at, e)
 			}
 		})
-		values["outcome"] = "and the time before too: the easier neighbour."
+		values["outcome"] = "and the time before too: " + how + "."
 	} else if m := p.maximum(e, last); m > 0 {
 		now := unit.Round(m*rule.Params["factor"], 1)
 		p.reload(&prop, e, now)
@@ -570,27 +579,53 @@ func (p *proposer) maximum(e *library.Exercise, x *showing) float64 {
 	return unit.Round(m, 1)
 }
 
-// reload sets the loads of an exercise that are still to come from a working maximum.
+// reload sets the loads of an exercise that are still to come from a working maximum. None
+// rises further above the last rising week's than LOAD-STEP allows: what is rounded down
+// there would else make a step larger than the maximum's.
 func (p *proposer) reload(prop *Proposal, e *library.Exercise, m float64) {
 	bar, step := p.basis.StepOf(e)
-	p.each(func(at programme.Spot) {
+	most := p.basis.Facts.By.LoadStep.Most
+	week := programme.ID("")
+	var last, now heaviest
+	rising := false
+	p.every(func(at programme.Spot, open bool) {
+		if at.Week.ID != week {
+			if rising && now.kg > 0 {
+				last = now
+			}
+			week, now = at.Week.ID, heaviest{}
+			rising = at.Week.Kind == programme.Rising || at.Week.Kind == programme.Played
+		}
 		d := at.Item.Dose
 		if at.Item.Exercise != e.ID || d.Reserve == nil {
 			return
 		}
-		raw, err := strength.Load(m, float64(d.Reps), float64(*d.Reserve))
-		if err != nil || raw < bar {
-			return
+		load := 0.0
+		if d.LoadKg != nil {
+			load = *d.LoadKg
 		}
-		load := strength.RoundDown(raw, bar, step)
-		if limit, ok := e.Cap(p.basis.Facts.Limits); ok {
-			load = min(load, limit)
+		share, err := strength.Percent(float64(d.Reps + *d.Reserve))
+		if raw := m * share / 100; open && err == nil && raw >= bar {
+			if last.kg > 0 {
+				raw = min(raw, max(most(last.kg), most(last.behind)*share/100))
+			}
+			to := strength.RoundDown(raw, bar, step)
+			if limit, ok := e.Cap(p.basis.Facts.Limits); ok {
+				to = min(to, limit)
+			}
+			if to > 0 && to != load {
+				p.patch(prop, at, plan.DosePatch{LoadKg: &to})
+				load = to
+			}
 		}
-		if load > 0 && (d.LoadKg == nil || *d.LoadKg != load) {
-			p.patch(prop, at, plan.DosePatch{LoadKg: &load})
+		if err == nil && load > now.kg {
+			now = heaviest{load, load / (share / 100)}
 		}
 	})
 }
+
+// heaviest is the heaviest load of a week and the single it stands for, in kg.
+type heaviest struct{ kg, behind float64 }
 
 // estimate is the best single a showing's sets speak of, in kg, with the set in words.
 func (p *proposer) estimate(x *showing, mostReserve, mostSum int) (best float64, set string) {
@@ -612,7 +647,7 @@ func (p *proposer) level(e *library.Exercise, shown []showing) bool {
 		return false
 	}
 	last := &shown[len(shown)-1]
-	if last.item.Dose.LoadKg != nil || last.item.Dose.Reserve == nil {
+	if last.item.Dose.LoadKg != nil || !e.Loaded() || !floor.Finds(last.item) {
 		return false
 	}
 	r, b := ruleOf("LEVEL"), ruleOf("BEST")
@@ -711,22 +746,25 @@ func (p *proposer) easy(e *library.Exercise, shown []showing) bool {
 		}
 	}
 	if len(prop.Edits) == 0 {
-		p.next(func(at programme.Spot) {
+		rises := false // what is easier or before an event does not begin a rise
+		p.each(func(at programme.Spot) {
 			if at.Item.Exercise != e.ID {
 				return
 			}
+			rises = rises || at.Week.Kind == programme.Rising
 			if at.Item.Dose.Unit == library.Seconds {
 				more := at.Item.Dose.Seconds + int(r.Params["seconds"])
 				p.patch(&prop, at, plan.DosePatch{Seconds: &more})
+				values["outcome"] = unit.Text(r.Params["seconds"], 0) + " s more."
 				return
 			}
 			more := at.Item.Dose.Reps + 1
 			p.patch(&prop, at, plan.DosePatch{Reps: &more})
+			values["outcome"] = "a repetition more."
 		})
-		values["outcome"] = "a repetition more."
-	}
-	if len(prop.Edits) == 0 {
-		return false
+		if !rises || len(prop.Edits) == 0 || !p.keeps(prop.Edits) {
+			return false
+		}
 	}
 	p.add(prop, r.ID, values)
 	return true

@@ -266,7 +266,15 @@ func (b *Basis) workingOf(doc *programme.Programme) *Basis {
 	out := *b
 	out.working = doc.Working
 	if m, ok := doc.Working[testedLift]; ok && m.On.After(b.liftOn) && !b.file.StaleLoad(m.On) {
-		out.Facts.OneRM = m.Kg
+		out.Facts.OneRM, out.Facts.OneRMSince = m.Kg, m.On
 	}
+	return &out
+}
+
+// WithDone is the basis with what weeks that are over came to by line, by the week's id: the
+// rules measure the weeks behind them against it.
+func (b *Basis) WithDone(done map[programme.ID]map[rulebook.Line]int) *Basis {
+	out := *b
+	out.Facts.Done = done
 	return &out
 }

@@ -177,7 +177,7 @@ func (c *checker) reserve(it *derive.Item, s *derive.Session, firstWeek bool) {
 		c.broken("JUNIOR", it.Place, fmt.Sprintf("Leave %d.", junior.Reserve), "%s leaves %d in reserve, at least %d under %d.", it.Name, r, junior.Reserve, junior.Age)
 		return
 	}
-	if d := it.Dose; d.LoadKg != nil && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift {
+	if d := it.Dose; d.LoadKg != nil && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift && s.Date.After(c.f.OneRMSince) {
 		// What the test says the load allows, whatever reserve is written beside it.
 		most, err := strength.Load(c.f.OneRM, float64(d.Reps), float64(c.f.MinReserve()))
 		if err == nil && *d.LoadKg > most+0.01 {

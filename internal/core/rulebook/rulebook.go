@@ -153,6 +153,9 @@ type Facts struct {
 	HomeKit      []string
 	Competitions []athlete.Competition
 	OneRM        float64 // of the tested lift in kg, 0 when unknown
+	// OneRMSince is the day what was lifted set it; loads up to it were worked out from
+	// another. Zero: a test set it.
+	OneRMSince civil.Date
 	TestedLift   string  // exercise that lift was tested with
 	OtherShare   int     // wanted share of swings from the other side, %
 	Restricted   []Joint // sides of joints clearly short that something may be done for

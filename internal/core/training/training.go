@@ -463,3 +463,18 @@ func withWhy(what, why string) string {
 	}
 	return fmt.Sprintf("%s: %s", what, why)
 }
+
+// BeginOf reads what an entry of Begun says.
+func BeginOf(e *Entry) (Begin, error) {
+	var v Begin
+	return v, json.Unmarshal(e.Value, &v)
+}
+
+// Value writes what an entry says.
+func Value(v any) json.RawMessage {
+	b, err := json.Marshal(v)
+	if err != nil {
+		panic("training: " + err.Error()) // values are plain
+	}
+	return b
+}

@@ -17,14 +17,18 @@ import (
 	"strings"
 	"time"
 
+	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/floor"
 	"dunnock/internal/core/force"
 	"dunnock/internal/core/implement"
 	"dunnock/internal/core/jump"
 	"dunnock/internal/core/library"
+	"dunnock/internal/core/load"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/nextdose"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
@@ -41,6 +45,7 @@ import (
 	"dunnock/internal/core/speed"
 	"dunnock/internal/core/speed/diary"
 	"dunnock/internal/core/swing"
+	"dunnock/internal/core/training"
 	"dunnock/internal/core/unit"
 	"dunnock/internal/core/warmup"
 	"dunnock/internal/forcefile"
@@ -829,6 +834,23 @@ type Circumstances struct {
 // CircumstancesIntent defines model for Circumstances.Intent.
 type CircumstancesIntent string
 
+// ClassRequest defines model for ClassRequest.
+type ClassRequest struct {
+	Athletes []openapi_types.UUID `json:"athletes"`
+	Coaches  *int                 `json:"coaches,omitempty"`
+
+	// Date YYYY-MM-DD, or empty for no date.
+	Date    Date    `json:"date"`
+	Dry     *bool   `json:"dry,omitempty"`
+	Minutes int     `json:"minutes"`
+	Name    string  `json:"name"`
+	Room    *bool   `json:"room,omitempty"`
+	Start   *string `json:"start,omitempty"`
+}
+
+// ClassView defines model for ClassView.
+type ClassView = app.ClassView
+
 // Clearance defines model for Clearance.
 type Clearance = athlete.Clearance
 
@@ -924,6 +946,12 @@ type Difference = quality.Difference
 // Dose defines model for Dose.
 type Dose = programme.Dose
 
+// DoseProposal defines model for DoseProposal.
+type DoseProposal = nextdose.Proposal
+
+// DoseRule defines model for DoseRule.
+type DoseRule = nextdose.Rule
+
 // DraftRequest defines model for DraftRequest.
 type DraftRequest struct {
 	// From An issued version to change.
@@ -933,6 +961,12 @@ type DraftRequest struct {
 	// StartDate YYYY-MM-DD, or empty for no date.
 	StartDate *Date `json:"startDate,omitempty"`
 }
+
+// EasierChange defines model for EasierChange.
+type EasierChange = floor.Change
+
+// EasierSession defines model for EasierSession.
+type EasierSession = floor.Lightened
 
 // Edit defines model for Edit.
 type Edit = plan.Edit
@@ -970,6 +1004,62 @@ type FilledCell struct {
 	Trial  int     `json:"trial"`
 	Value  float64 `json:"value"`
 }
+
+// FloorBatch defines model for FloorBatch.
+type FloorBatch struct {
+	// SentAt The device's clock as it sent them.
+	SentAt   string `json:"sentAt"`
+	Sessions []struct {
+		AthleteId openapi_types.UUID `json:"athleteId"`
+		Entries   []FloorEntry       `json:"entries"`
+		Session   string             `json:"session"`
+	} `json:"sessions"`
+}
+
+// FloorEntry defines model for FloorEntry.
+type FloorEntry = training.Entry
+
+// FloorPain defines model for FloorPain.
+type FloorPain = readiness.Pain
+
+// FloorPiece defines model for FloorPiece.
+type FloorPiece = floor.Piece
+
+// FloorRefusal defines model for FloorRefusal.
+type FloorRefusal = app.FloorRefusal
+
+// FloorSaved defines model for FloorSaved.
+type FloorSaved struct {
+	Logs []struct {
+		AthleteId string      `json:"athleteId"`
+		Log       TrainingLog `json:"log"`
+		Session   string      `json:"session"`
+	} `json:"logs"`
+	Notes   []string       `json:"notes"`
+	Refused []FloorRefusal `json:"refused"`
+}
+
+// FloorSession defines model for FloorSession.
+type FloorSession = app.FloorSession
+
+// FloorSettings defines model for FloorSettings.
+type FloorSettings struct {
+	RecentDays int  `json:"recentDays"`
+	SmallSteps bool `json:"smallSteps"`
+	UsualDays  int  `json:"usualDays"`
+}
+
+// FloorSheet defines model for FloorSheet.
+type FloorSheet = floor.Sheet
+
+// FloorStep defines model for FloorStep.
+type FloorStep = floor.Step
+
+// FloorSwing defines model for FloorSwing.
+type FloorSwing = training.Swing
+
+// FloorWeek defines model for FloorWeek.
+type FloorWeek = app.FloorWeek
 
 // ForceBaseline defines model for ForceBaseline.
 type ForceBaseline = force.Baseline
@@ -1082,6 +1172,9 @@ type Interval struct {
 // Item defines model for Item.
 type Item = derive.Item
 
+// ItemLogged defines model for ItemLogged.
+type ItemLogged = training.ItemDone
+
 // JudgedQuality defines model for JudgedQuality.
 type JudgedQuality = review.Judged
 
@@ -1128,6 +1221,33 @@ type Limit = athlete.Limit
 
 // LimitKind defines model for LimitKind.
 type LimitKind = athlete.LimitKind
+
+// LoadCounts defines model for LoadCounts.
+type LoadCounts = load.Counts
+
+// LoadDay defines model for LoadDay.
+type LoadDay = load.Day
+
+// LoadPage defines model for LoadPage.
+type LoadPage = app.LoadPage
+
+// LoadWeek defines model for LoadWeek.
+type LoadWeek = load.Week
+
+// LogState defines model for LogState.
+type LogState = training.State
+
+// LogTold defines model for LogTold.
+type LogTold struct {
+	At     string  `json:"at"`
+	By     string  `json:"by"`
+	Device string  `json:"device"`
+	Id     string  `json:"id"`
+	Item   *string `json:"item,omitempty"`
+	Number *int    `json:"number,omitempty"`
+	What   string  `json:"what"`
+	Words  string  `json:"words"`
+}
 
 // Mapping defines model for Mapping.
 type Mapping = formats.Mapping
@@ -1187,6 +1307,24 @@ type NewSeries struct {
 
 // NewSeriesKind defines model for NewSeries.Kind.
 type NewSeriesKind string
+
+// NextDose defines model for NextDose.
+type NextDose struct {
+	Answers []struct {
+		Accepted bool   `json:"accepted"`
+		At       string `json:"at"`
+		By       string `json:"by"`
+		ByItself bool   `json:"byItself"`
+		Proposal string `json:"proposal"`
+		Rule     string `json:"rule"`
+		Text     string `json:"text"`
+	} `json:"answers"`
+	ProgrammeId string         `json:"programmeId"`
+	Proposals   []DoseProposal `json:"proposals"`
+	Rules       []DoseRule     `json:"rules"`
+	SmallSteps  bool           `json:"smallSteps"`
+	Version     int            `json:"version"`
+}
 
 // NextTest defines model for NextTest.
 type NextTest = quality.NextTest
@@ -1644,6 +1782,15 @@ type Session struct {
 	Zone string `json:"zone"`
 }
 
+// SessionRow defines model for SessionRow.
+type SessionRow = app.SessionRow
+
+// SetDone defines model for SetDone.
+type SetDone = training.SetDone
+
+// SetLogged defines model for SetLogged.
+type SetLogged = training.Numbered
+
 // SetupRequest defines model for SetupRequest.
 type SetupRequest struct {
 	Code     string `json:"code"`
@@ -1799,11 +1946,26 @@ type TimedPart = derive.TimedPart
 // TimedStep defines model for TimedStep.
 type TimedStep = derive.TimedStep
 
+// TodayDay defines model for TodayDay.
+type TodayDay = app.TodayDay
+
+// TodayNote defines model for TodayNote.
+type TodayNote = app.TodayNote
+
+// TodayPage defines model for TodayPage.
+type TodayPage = app.TodayPage
+
+// TodayRow defines model for TodayRow.
+type TodayRow = app.TodayRow
+
 // TrainedBlock defines model for TrainedBlock.
 type TrainedBlock = review.Trained
 
 // Training defines model for Training.
 type Training = athlete.Training
+
+// TrainingLog defines model for TrainingLog.
+type TrainingLog = training.Log
 
 // Trial defines model for Trial.
 type Trial struct {
@@ -1938,6 +2100,9 @@ type ScreenId = openapi_types.UUID
 // SeriesId defines model for seriesId.
 type SeriesId = openapi_types.UUID
 
+// SessionId defines model for sessionId.
+type SessionId = string
+
 // TrialId defines model for trialId.
 type TrialId = openapi_types.UUID
 
@@ -1965,6 +2130,12 @@ type ImportScreensParams struct {
 
 	// Confirm Keep unlikely values.
 	Confirm *bool `form:"confirm,omitempty" json:"confirm,omitempty"`
+}
+
+// AnswerNextDoseJSONBody defines parameters for AnswerNextDose.
+type AnswerNextDoseJSONBody struct {
+	Accept  *[]string `json:"accept,omitempty"`
+	Decline *[]string `json:"decline,omitempty"`
 }
 
 // GetReadParams defines parameters for GetRead.
@@ -2188,11 +2359,17 @@ type CreateAthleteJSONRequestBody = NewAthlete
 // PutAthleteJSONRequestBody defines body for PutAthlete for application/json ContentType.
 type PutAthleteJSONRequestBody = AthleteChange
 
+// EaseSessionJSONRequestBody defines body for EaseSession for application/json ContentType.
+type EaseSessionJSONRequestBody = Readiness
+
 // OverlaySwingsJSONRequestBody defines body for OverlaySwings for application/json ContentType.
 type OverlaySwingsJSONRequestBody OverlaySwingsJSONBody
 
 // ChangeGolfersImplementsJSONRequestBody defines body for ChangeGolfersImplements for application/json ContentType.
 type ChangeGolfersImplementsJSONRequestBody = ImplementChanges
+
+// AnswerNextDoseJSONRequestBody defines body for AnswerNextDose for application/json ContentType.
+type AnswerNextDoseJSONRequestBody AnswerNextDoseJSONBody
 
 // DraftProgrammeJSONRequestBody defines body for DraftProgramme for application/json ContentType.
 type DraftProgrammeJSONRequestBody = DraftRequest
@@ -2236,11 +2413,20 @@ type JudgeWarmUpJSONRequestBody JudgeWarmUpJSONBody
 // EditBatteryJSONRequestBody defines body for EditBattery for application/json ContentType.
 type EditBatteryJSONRequestBody = BatteryEdit
 
+// PlanClassJSONRequestBody defines body for PlanClass for application/json ContentType.
+type PlanClassJSONRequestBody = ClassRequest
+
 // PlanDayJSONRequestBody defines body for PlanDay for application/json ContentType.
 type PlanDayJSONRequestBody = DayRequest
 
 // PatchDayGolferJSONRequestBody defines body for PatchDayGolfer for application/json ContentType.
 type PatchDayGolferJSONRequestBody = ScreenChange
+
+// SaveFloorJSONRequestBody defines body for SaveFloor for application/json ContentType.
+type SaveFloorJSONRequestBody = FloorBatch
+
+// SaveFloorSettingsJSONRequestBody defines body for SaveFloorSettings for application/json ContentType.
+type SaveFloorSettingsJSONRequestBody = FloorSettings
 
 // RememberForceMappingJSONRequestBody defines body for RememberForceMapping for application/json ContentType.
 type RememberForceMappingJSONRequestBody = ForceMapping
@@ -2347,6 +2533,18 @@ type ServerInterface interface {
 	// (GET /athletes/{athleteId}/exports/{format})
 	ExportScreens(ctx *echo.Context, athleteId AthleteId, format string) error
 
+	// (GET /athletes/{athleteId}/floor)
+	GetFloor(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/floor/{sessionId})
+	GetFloorSession(ctx *echo.Context, athleteId AthleteId, sessionId SessionId) error
+
+	// (POST /athletes/{athleteId}/floor/{sessionId}/ease)
+	EaseSession(ctx *echo.Context, athleteId AthleteId, sessionId SessionId) error
+
+	// (GET /athletes/{athleteId}/floor/{sessionId}/history)
+	GetLogHistory(ctx *echo.Context, athleteId AthleteId, sessionId SessionId) error
+
 	// (GET /athletes/{athleteId}/force)
 	GetForce(ctx *echo.Context, athleteId AthleteId) error
 
@@ -2361,6 +2559,18 @@ type ServerInterface interface {
 
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx *echo.Context, athleteId AthleteId, params ImportScreensParams) error
+
+	// (GET /athletes/{athleteId}/load)
+	GetLoad(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/next-dose)
+	GetNextDose(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/next-dose)
+	AnswerNextDose(ctx *echo.Context, athleteId AthleteId) error
+
+	// (DELETE /athletes/{athleteId}/next-dose/{proposal})
+	AskAgain(ctx *echo.Context, athleteId AthleteId, proposal string) error
 
 	// (GET /athletes/{athleteId}/programmes)
 	ListProgrammes(ctx *echo.Context, athleteId AthleteId) error
@@ -2440,6 +2650,15 @@ type ServerInterface interface {
 	// (GET /calendars/{secret})
 	GetCalendar(ctx *echo.Context, secret string) error
 
+	// (POST /classes)
+	PlanClass(ctx *echo.Context) error
+
+	// (DELETE /classes/{classId})
+	DeleteClass(ctx *echo.Context, classId openapi_types.UUID) error
+
+	// (GET /classes/{classId})
+	GetClass(ctx *echo.Context, classId openapi_types.UUID) error
+
 	// (GET /days)
 	ListDays(ctx *echo.Context) error
 
@@ -2463,6 +2682,15 @@ type ServerInterface interface {
 
 	// (GET /exports/{format})
 	ExportSquad(ctx *echo.Context, format string) error
+
+	// (POST /floor/entries)
+	SaveFloor(ctx *echo.Context) error
+
+	// (GET /floor/settings)
+	GetFloorSettings(ctx *echo.Context) error
+
+	// (PUT /floor/settings)
+	SaveFloorSettings(ctx *echo.Context) error
 
 	// (POST /force-files/look)
 	LookAtForceFile(ctx *echo.Context, params LookAtForceFileParams) error
@@ -2607,6 +2835,9 @@ type ServerInterface interface {
 
 	// (POST /swing-files)
 	ReadSwingFile(ctx *echo.Context, params ReadSwingFileParams) error
+
+	// (GET /today)
+	GetToday(ctx *echo.Context) error
 
 	// (PUT /units)
 	PutUnits(ctx *echo.Context) error
@@ -2849,6 +3080,94 @@ func (w *ServerInterfaceWrapper) ExportScreens(ctx *echo.Context) error {
 	return err
 }
 
+// GetFloor converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFloor(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFloor(ctx, athleteId)
+	return err
+}
+
+// GetFloorSession converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFloorSession(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// ------------- Path parameter "sessionId" -------------
+	var sessionId SessionId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sessionId", ctx.Param("sessionId"), &sessionId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sessionId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFloorSession(ctx, athleteId, sessionId)
+	return err
+}
+
+// EaseSession converts echo context to params.
+func (w *ServerInterfaceWrapper) EaseSession(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// ------------- Path parameter "sessionId" -------------
+	var sessionId SessionId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sessionId", ctx.Param("sessionId"), &sessionId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sessionId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EaseSession(ctx, athleteId, sessionId)
+	return err
+}
+
+// GetLogHistory converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLogHistory(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// ------------- Path parameter "sessionId" -------------
+	var sessionId SessionId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sessionId", ctx.Param("sessionId"), &sessionId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sessionId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLogHistory(ctx, athleteId, sessionId)
+	return err
+}
+
 // GetForce converts echo context to params.
 func (w *ServerInterfaceWrapper) GetForce(ctx *echo.Context) error {
 	var err error
@@ -2942,6 +3261,78 @@ func (w *ServerInterfaceWrapper) ImportScreens(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ImportScreens(ctx, athleteId, params)
+	return err
+}
+
+// GetLoad converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLoad(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLoad(ctx, athleteId)
+	return err
+}
+
+// GetNextDose converts echo context to params.
+func (w *ServerInterfaceWrapper) GetNextDose(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetNextDose(ctx, athleteId)
+	return err
+}
+
+// AnswerNextDose converts echo context to params.
+func (w *ServerInterfaceWrapper) AnswerNextDose(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AnswerNextDose(ctx, athleteId)
+	return err
+}
+
+// AskAgain converts echo context to params.
+func (w *ServerInterfaceWrapper) AskAgain(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// ------------- Path parameter "proposal" -------------
+	var proposal string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "proposal", ctx.Param("proposal"), &proposal, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter proposal: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskAgain(ctx, athleteId, proposal)
 	return err
 }
 
@@ -3439,6 +3830,47 @@ func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
 	return err
 }
 
+// PlanClass converts echo context to params.
+func (w *ServerInterfaceWrapper) PlanClass(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlanClass(ctx)
+	return err
+}
+
+// DeleteClass converts echo context to params.
+func (w *ServerInterfaceWrapper) DeleteClass(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "classId" -------------
+	var classId openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "classId", ctx.Param("classId"), &classId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter classId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DeleteClass(ctx, classId)
+	return err
+}
+
+// GetClass converts echo context to params.
+func (w *ServerInterfaceWrapper) GetClass(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "classId" -------------
+	var classId openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "classId", ctx.Param("classId"), &classId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter classId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetClass(ctx, classId)
+	return err
+}
+
 // ListDays converts echo context to params.
 func (w *ServerInterfaceWrapper) ListDays(ctx *echo.Context) error {
 	var err error
@@ -3559,6 +3991,33 @@ func (w *ServerInterfaceWrapper) ExportSquad(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportSquad(ctx, format)
+	return err
+}
+
+// SaveFloor converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveFloor(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveFloor(ctx)
+	return err
+}
+
+// GetFloorSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFloorSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFloorSettings(ctx)
+	return err
+}
+
+// SaveFloorSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveFloorSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveFloorSettings(ctx)
 	return err
 }
 
@@ -4306,6 +4765,15 @@ func (w *ServerInterfaceWrapper) ReadSwingFile(ctx *echo.Context) error {
 	return err
 }
 
+// GetToday converts echo context to params.
+func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetToday(ctx)
+	return err
+}
+
 // PutUnits converts echo context to params.
 func (w *ServerInterfaceWrapper) PutUnits(ctx *echo.Context) error {
 	var err error
@@ -4528,6 +4996,21 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/uploads/:uploadId/commit", wrapper.CommitUpload, options.OperationMiddlewares["commitUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/cancel", wrapper.CancelUpload, options.OperationMiddlewares["cancelUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/undo", wrapper.UndoUpload, options.OperationMiddlewares["undoUpload"]...)
+	router.GET(options.BaseURL+"/today", wrapper.GetToday, options.OperationMiddlewares["getToday"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/floor", wrapper.GetFloor, options.OperationMiddlewares["getFloor"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/floor/:sessionId", wrapper.GetFloorSession, options.OperationMiddlewares["getFloorSession"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/floor/:sessionId/ease", wrapper.EaseSession, options.OperationMiddlewares["easeSession"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/floor/:sessionId/history", wrapper.GetLogHistory, options.OperationMiddlewares["getLogHistory"]...)
+	router.POST(options.BaseURL+"/floor/entries", wrapper.SaveFloor, options.OperationMiddlewares["saveFloor"]...)
+	router.GET(options.BaseURL+"/floor/settings", wrapper.GetFloorSettings, options.OperationMiddlewares["getFloorSettings"]...)
+	router.PUT(options.BaseURL+"/floor/settings", wrapper.SaveFloorSettings, options.OperationMiddlewares["saveFloorSettings"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/next-dose", wrapper.GetNextDose, options.OperationMiddlewares["getNextDose"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/next-dose", wrapper.AnswerNextDose, options.OperationMiddlewares["answerNextDose"]...)
+	router.DELETE(options.BaseURL+"/athletes/:athleteId/next-dose/:proposal", wrapper.AskAgain, options.OperationMiddlewares["askAgain"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/load", wrapper.GetLoad, options.OperationMiddlewares["getLoad"]...)
+	router.POST(options.BaseURL+"/classes", wrapper.PlanClass, options.OperationMiddlewares["planClass"]...)
+	router.DELETE(options.BaseURL+"/classes/:classId", wrapper.DeleteClass, options.OperationMiddlewares["deleteClass"]...)
+	router.GET(options.BaseURL+"/classes/:classId", wrapper.GetClass, options.OperationMiddlewares["getClass"]...)
 	router.POST(options.BaseURL+"/force-files/look", wrapper.LookAtForceFile, options.OperationMiddlewares["lookAtForceFile"]...)
 	router.PUT(options.BaseURL+"/force-mappings/:fingerprint", wrapper.RememberForceMapping, options.OperationMiddlewares["rememberForceMapping"]...)
 	router.PUT(options.BaseURL+"/force-windows", wrapper.SaveForceWindows, options.OperationMiddlewares["saveForceWindows"]...)
@@ -5160,6 +5643,166 @@ func (response ExportScreensdefaultApplicationProblemPlusJSONResponse) VisitExpo
 	return err
 }
 
+type GetFloorRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetFloorResponseObject interface {
+	VisitGetFloorResponse(w http.ResponseWriter) error
+}
+
+type GetFloor200JSONResponse FloorWeek
+
+func (response GetFloor200JSONResponse) VisitGetFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFloordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFloordefaultApplicationProblemPlusJSONResponse) VisitGetFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFloorSessionRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	SessionId SessionId `json:"sessionId"`
+}
+
+type GetFloorSessionResponseObject interface {
+	VisitGetFloorSessionResponse(w http.ResponseWriter) error
+}
+
+type GetFloorSession200JSONResponse FloorSession
+
+func (response GetFloorSession200JSONResponse) VisitGetFloorSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFloorSessiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFloorSessiondefaultApplicationProblemPlusJSONResponse) VisitGetFloorSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EaseSessionRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	SessionId SessionId `json:"sessionId"`
+	Body      *EaseSessionJSONRequestBody
+}
+
+type EaseSessionResponseObject interface {
+	VisitEaseSessionResponse(w http.ResponseWriter) error
+}
+
+type EaseSession200JSONResponse EasierSession
+
+func (response EaseSession200JSONResponse) VisitEaseSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EaseSessiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EaseSessiondefaultApplicationProblemPlusJSONResponse) VisitEaseSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogHistoryRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	SessionId SessionId `json:"sessionId"`
+}
+
+type GetLogHistoryResponseObject interface {
+	VisitGetLogHistoryResponse(w http.ResponseWriter) error
+}
+
+type GetLogHistory200JSONResponse []LogTold
+
+func (response GetLogHistory200JSONResponse) VisitGetLogHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogHistorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLogHistorydefaultApplicationProblemPlusJSONResponse) VisitGetLogHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetForceRequestObject struct {
 	AthleteId AthleteId `json:"athleteId"`
 }
@@ -5342,6 +5985,164 @@ type ImportScreensdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ImportScreensdefaultApplicationProblemPlusJSONResponse) VisitImportScreensResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLoadRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetLoadResponseObject interface {
+	VisitGetLoadResponse(w http.ResponseWriter) error
+}
+
+type GetLoad200JSONResponse LoadPage
+
+func (response GetLoad200JSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLoaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLoaddefaultApplicationProblemPlusJSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetNextDoseRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetNextDoseResponseObject interface {
+	VisitGetNextDoseResponse(w http.ResponseWriter) error
+}
+
+type GetNextDose200JSONResponse NextDose
+
+func (response GetNextDose200JSONResponse) VisitGetNextDoseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetNextDosedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetNextDosedefaultApplicationProblemPlusJSONResponse) VisitGetNextDoseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerNextDoseRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *AnswerNextDoseJSONRequestBody
+}
+
+type AnswerNextDoseResponseObject interface {
+	VisitAnswerNextDoseResponse(w http.ResponseWriter) error
+}
+
+type AnswerNextDose200JSONResponse NextDose
+
+func (response AnswerNextDose200JSONResponse) VisitAnswerNextDoseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerNextDosedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswerNextDosedefaultApplicationProblemPlusJSONResponse) VisitAnswerNextDoseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskAgainRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Proposal  string    `json:"proposal"`
+}
+
+type AskAgainResponseObject interface {
+	VisitAskAgainResponse(w http.ResponseWriter) error
+}
+
+type AskAgain200JSONResponse NextDose
+
+func (response AskAgain200JSONResponse) VisitAskAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskAgaindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskAgaindefaultApplicationProblemPlusJSONResponse) VisitAskAgainResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6447,6 +7248,117 @@ func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCal
 	return err
 }
 
+type PlanClassRequestObject struct {
+	Body *PlanClassJSONRequestBody
+}
+
+type PlanClassResponseObject interface {
+	VisitPlanClassResponse(w http.ResponseWriter) error
+}
+
+type PlanClass200JSONResponse ClassView
+
+func (response PlanClass200JSONResponse) VisitPlanClassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanClassdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlanClassdefaultApplicationProblemPlusJSONResponse) VisitPlanClassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteClassRequestObject struct {
+	ClassId openapi_types.UUID `json:"classId"`
+}
+
+type DeleteClassResponseObject interface {
+	VisitDeleteClassResponse(w http.ResponseWriter) error
+}
+
+type DeleteClass204Response struct {
+}
+
+func (response DeleteClass204Response) VisitDeleteClassResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteClassdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteClassdefaultApplicationProblemPlusJSONResponse) VisitDeleteClassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetClassRequestObject struct {
+	ClassId openapi_types.UUID `json:"classId"`
+}
+
+type GetClassResponseObject interface {
+	VisitGetClassResponse(w http.ResponseWriter) error
+}
+
+type GetClass200JSONResponse ClassView
+
+func (response GetClass200JSONResponse) VisitGetClassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetClassdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetClassdefaultApplicationProblemPlusJSONResponse) VisitGetClassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListDaysRequestObject struct {
 }
 
@@ -6781,6 +7693,122 @@ type ExportSquaddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportSquaddefaultApplicationProblemPlusJSONResponse) VisitExportSquadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveFloorRequestObject struct {
+	Body *SaveFloorJSONRequestBody
+}
+
+type SaveFloorResponseObject interface {
+	VisitSaveFloorResponse(w http.ResponseWriter) error
+}
+
+type SaveFloor200JSONResponse FloorSaved
+
+func (response SaveFloor200JSONResponse) VisitSaveFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveFloordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveFloordefaultApplicationProblemPlusJSONResponse) VisitSaveFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFloorSettingsRequestObject struct {
+}
+
+type GetFloorSettingsResponseObject interface {
+	VisitGetFloorSettingsResponse(w http.ResponseWriter) error
+}
+
+type GetFloorSettings200JSONResponse FloorSettings
+
+func (response GetFloorSettings200JSONResponse) VisitGetFloorSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFloorSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFloorSettingsdefaultApplicationProblemPlusJSONResponse) VisitGetFloorSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveFloorSettingsRequestObject struct {
+	Body *SaveFloorSettingsJSONRequestBody
+}
+
+type SaveFloorSettingsResponseObject interface {
+	VisitSaveFloorSettingsResponse(w http.ResponseWriter) error
+}
+
+type SaveFloorSettings200JSONResponse FloorSettings
+
+func (response SaveFloorSettings200JSONResponse) VisitSaveFloorSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveFloorSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveFloorSettingsdefaultApplicationProblemPlusJSONResponse) VisitSaveFloorSettingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8790,6 +9818,44 @@ func (response ReadSwingFiledefaultApplicationProblemPlusJSONResponse) VisitRead
 	return err
 }
 
+type GetTodayRequestObject struct {
+}
+
+type GetTodayResponseObject interface {
+	VisitGetTodayResponse(w http.ResponseWriter) error
+}
+
+type GetToday200JSONResponse TodayPage
+
+func (response GetToday200JSONResponse) VisitGetTodayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTodaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutUnitsRequestObject struct {
 	Body *PutUnitsJSONRequestBody
 }
@@ -9243,6 +10309,18 @@ type StrictServerInterface interface {
 	// (GET /athletes/{athleteId}/exports/{format})
 	ExportScreens(ctx context.Context, request ExportScreensRequestObject) (ExportScreensResponseObject, error)
 
+	// (GET /athletes/{athleteId}/floor)
+	GetFloor(ctx context.Context, request GetFloorRequestObject) (GetFloorResponseObject, error)
+
+	// (GET /athletes/{athleteId}/floor/{sessionId})
+	GetFloorSession(ctx context.Context, request GetFloorSessionRequestObject) (GetFloorSessionResponseObject, error)
+
+	// (POST /athletes/{athleteId}/floor/{sessionId}/ease)
+	EaseSession(ctx context.Context, request EaseSessionRequestObject) (EaseSessionResponseObject, error)
+
+	// (GET /athletes/{athleteId}/floor/{sessionId}/history)
+	GetLogHistory(ctx context.Context, request GetLogHistoryRequestObject) (GetLogHistoryResponseObject, error)
+
 	// (GET /athletes/{athleteId}/force)
 	GetForce(ctx context.Context, request GetForceRequestObject) (GetForceResponseObject, error)
 
@@ -9257,6 +10335,18 @@ type StrictServerInterface interface {
 
 	// (POST /athletes/{athleteId}/imports)
 	ImportScreens(ctx context.Context, request ImportScreensRequestObject) (ImportScreensResponseObject, error)
+
+	// (GET /athletes/{athleteId}/load)
+	GetLoad(ctx context.Context, request GetLoadRequestObject) (GetLoadResponseObject, error)
+
+	// (GET /athletes/{athleteId}/next-dose)
+	GetNextDose(ctx context.Context, request GetNextDoseRequestObject) (GetNextDoseResponseObject, error)
+
+	// (POST /athletes/{athleteId}/next-dose)
+	AnswerNextDose(ctx context.Context, request AnswerNextDoseRequestObject) (AnswerNextDoseResponseObject, error)
+
+	// (DELETE /athletes/{athleteId}/next-dose/{proposal})
+	AskAgain(ctx context.Context, request AskAgainRequestObject) (AskAgainResponseObject, error)
 
 	// (GET /athletes/{athleteId}/programmes)
 	ListProgrammes(ctx context.Context, request ListProgrammesRequestObject) (ListProgrammesResponseObject, error)
@@ -9336,6 +10426,15 @@ type StrictServerInterface interface {
 	// (GET /calendars/{secret})
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
 
+	// (POST /classes)
+	PlanClass(ctx context.Context, request PlanClassRequestObject) (PlanClassResponseObject, error)
+
+	// (DELETE /classes/{classId})
+	DeleteClass(ctx context.Context, request DeleteClassRequestObject) (DeleteClassResponseObject, error)
+
+	// (GET /classes/{classId})
+	GetClass(ctx context.Context, request GetClassRequestObject) (GetClassResponseObject, error)
+
 	// (GET /days)
 	ListDays(ctx context.Context, request ListDaysRequestObject) (ListDaysResponseObject, error)
 
@@ -9359,6 +10458,15 @@ type StrictServerInterface interface {
 
 	// (GET /exports/{format})
 	ExportSquad(ctx context.Context, request ExportSquadRequestObject) (ExportSquadResponseObject, error)
+
+	// (POST /floor/entries)
+	SaveFloor(ctx context.Context, request SaveFloorRequestObject) (SaveFloorResponseObject, error)
+
+	// (GET /floor/settings)
+	GetFloorSettings(ctx context.Context, request GetFloorSettingsRequestObject) (GetFloorSettingsResponseObject, error)
+
+	// (PUT /floor/settings)
+	SaveFloorSettings(ctx context.Context, request SaveFloorSettingsRequestObject) (SaveFloorSettingsResponseObject, error)
 
 	// (POST /force-files/look)
 	LookAtForceFile(ctx context.Context, request LookAtForceFileRequestObject) (LookAtForceFileResponseObject, error)
@@ -9503,6 +10611,9 @@ type StrictServerInterface interface {
 
 	// (POST /swing-files)
 	ReadSwingFile(ctx context.Context, request ReadSwingFileRequestObject) (ReadSwingFileResponseObject, error)
+
+	// (GET /today)
+	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
 
 	// (PUT /units)
 	PutUnits(ctx context.Context, request PutUnitsRequestObject) (PutUnitsResponseObject, error)
@@ -9894,6 +11005,132 @@ func (sh *strictHandler) ExportScreens(ctx *echo.Context, athleteId AthleteId, f
 	return nil
 }
 
+// GetFloor operation middleware
+func (sh *strictHandler) GetFloor(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetFloorRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFloor(ctx.Request().Context(), request.(GetFloorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFloor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFloorResponseObject); ok {
+		return validResponse.VisitGetFloorResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFloorSession operation middleware
+func (sh *strictHandler) GetFloorSession(ctx *echo.Context, athleteId AthleteId, sessionId SessionId) error {
+	var request GetFloorSessionRequestObject
+
+	request.AthleteId = athleteId
+	request.SessionId = sessionId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFloorSession(ctx.Request().Context(), request.(GetFloorSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFloorSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFloorSessionResponseObject); ok {
+		return validResponse.VisitGetFloorSessionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EaseSession operation middleware
+func (sh *strictHandler) EaseSession(ctx *echo.Context, athleteId AthleteId, sessionId SessionId) error {
+	var request EaseSessionRequestObject
+
+	request.AthleteId = athleteId
+	request.SessionId = sessionId
+
+	var body EaseSessionJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EaseSession(ctx.Request().Context(), request.(EaseSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EaseSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EaseSessionResponseObject); ok {
+		return validResponse.VisitEaseSessionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLogHistory operation middleware
+func (sh *strictHandler) GetLogHistory(ctx *echo.Context, athleteId AthleteId, sessionId SessionId) error {
+	var request GetLogHistoryRequestObject
+
+	request.AthleteId = athleteId
+	request.SessionId = sessionId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLogHistory(ctx.Request().Context(), request.(GetLogHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLogHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLogHistoryResponseObject); ok {
+		return validResponse.VisitGetLogHistoryResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetForce operation middleware
 func (sh *strictHandler) GetForce(ctx *echo.Context, athleteId AthleteId) error {
 	var request GetForceRequestObject
@@ -10062,6 +11299,130 @@ func (sh *strictHandler) ImportScreens(ctx *echo.Context, athleteId AthleteId, p
 		return err
 	} else if validResponse, ok := response.(ImportScreensResponseObject); ok {
 		return validResponse.VisitImportScreensResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLoad operation middleware
+func (sh *strictHandler) GetLoad(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetLoadRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLoad(ctx.Request().Context(), request.(GetLoadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLoad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLoadResponseObject); ok {
+		return validResponse.VisitGetLoadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetNextDose operation middleware
+func (sh *strictHandler) GetNextDose(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetNextDoseRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetNextDose(ctx.Request().Context(), request.(GetNextDoseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetNextDose")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetNextDoseResponseObject); ok {
+		return validResponse.VisitGetNextDoseResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AnswerNextDose operation middleware
+func (sh *strictHandler) AnswerNextDose(ctx *echo.Context, athleteId AthleteId) error {
+	var request AnswerNextDoseRequestObject
+
+	request.AthleteId = athleteId
+
+	var body AnswerNextDoseJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerNextDose(ctx.Request().Context(), request.(AnswerNextDoseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerNextDose")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AnswerNextDoseResponseObject); ok {
+		return validResponse.VisitAnswerNextDoseResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskAgain operation middleware
+func (sh *strictHandler) AskAgain(ctx *echo.Context, athleteId AthleteId, proposal string) error {
+	var request AskAgainRequestObject
+
+	request.AthleteId = athleteId
+	request.Proposal = proposal
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskAgain(ctx.Request().Context(), request.(AskAgainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskAgain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskAgainResponseObject); ok {
+		return validResponse.VisitAskAgainResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11044,6 +12405,102 @@ func (sh *strictHandler) GetCalendar(ctx *echo.Context, secret string) error {
 	return nil
 }
 
+// PlanClass operation middleware
+func (sh *strictHandler) PlanClass(ctx *echo.Context) error {
+	var request PlanClassRequestObject
+
+	var body PlanClassJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlanClass(ctx.Request().Context(), request.(PlanClassRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlanClass")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlanClassResponseObject); ok {
+		return validResponse.VisitPlanClassResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DeleteClass operation middleware
+func (sh *strictHandler) DeleteClass(ctx *echo.Context, classId openapi_types.UUID) error {
+	var request DeleteClassRequestObject
+
+	request.ClassId = classId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteClass(ctx.Request().Context(), request.(DeleteClassRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteClass")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DeleteClassResponseObject); ok {
+		return validResponse.VisitDeleteClassResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetClass operation middleware
+func (sh *strictHandler) GetClass(ctx *echo.Context, classId openapi_types.UUID) error {
+	var request GetClassRequestObject
+
+	request.ClassId = classId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetClass(ctx.Request().Context(), request.(GetClassRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetClass")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetClassResponseObject); ok {
+		return validResponse.VisitGetClassResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListDays operation middleware
 func (sh *strictHandler) ListDays(ctx *echo.Context) error {
 	var request ListDaysRequestObject
@@ -11280,6 +12737,121 @@ func (sh *strictHandler) ExportSquad(ctx *echo.Context, format string) error {
 		return err
 	} else if validResponse, ok := response.(ExportSquadResponseObject); ok {
 		return validResponse.VisitExportSquadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveFloor operation middleware
+func (sh *strictHandler) SaveFloor(ctx *echo.Context) error {
+	var request SaveFloorRequestObject
+
+	var body SaveFloorJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveFloor(ctx.Request().Context(), request.(SaveFloorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveFloor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveFloorResponseObject); ok {
+		return validResponse.VisitSaveFloorResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFloorSettings operation middleware
+func (sh *strictHandler) GetFloorSettings(ctx *echo.Context) error {
+	var request GetFloorSettingsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFloorSettings(ctx.Request().Context(), request.(GetFloorSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFloorSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFloorSettingsResponseObject); ok {
+		return validResponse.VisitGetFloorSettingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveFloorSettings operation middleware
+func (sh *strictHandler) SaveFloorSettings(ctx *echo.Context) error {
+	var request SaveFloorSettingsRequestObject
+
+	var body SaveFloorSettingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveFloorSettings(ctx.Request().Context(), request.(SaveFloorSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveFloorSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveFloorSettingsResponseObject); ok {
+		return validResponse.VisitSaveFloorSettingsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -12902,6 +14474,29 @@ func (sh *strictHandler) ReadSwingFile(ctx *echo.Context, params ReadSwingFilePa
 	return nil
 }
 
+// GetToday operation middleware
+func (sh *strictHandler) GetToday(ctx *echo.Context) error {
+	var request GetTodayRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetToday(ctx.Request().Context(), request.(GetTodayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetToday")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTodayResponseObject); ok {
+		return validResponse.VisitGetTodayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutUnits operation middleware
 func (sh *strictHandler) PutUnits(ctx *echo.Context) error {
 	var request PutUnitsRequestObject
@@ -13247,450 +14842,508 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1rl9s2ticOfxUsPeesdK+jKpdv6cR+MeNLnLgT23UsJz5nMp5nQSIkISIJBgBLVnv83f8LGxeCJECC",
-	"UlU56ek3iVwkcdnY2NjYl9/+NFuxomIlKaWYPfo0qzDHBZGEw7+w3OZEkpeZ+gctZ49mFZbb2XxW4oLM",
-	"HnnP5zNOfq8pJ9nskeQ1mc/EaksKrD5cM15gOXs0q2uq3pSHSn0sJKflZvb583yW4UO0D/3stPYrzjYc",
-	"F0V8Jv4bp/XFyYrxjJabaF/+G6f1JVackDLakXt8Yi+EUyLivdjHp/UiOcV5tBP79LQ+6ipnOIt24h6f",
-	"1sse86Kuor24x6f0AowmKlYKAjv1krNlTgr1c8VKSUoJ+7eqcrrCkrLyTqXf+I/fBCvVs6avf+NkPXs0",
-	"+//daUTBHf1U3LHtQo8ZEStOK9Xc7NHs/RZLtCelRHvOyg3CZYb26m+SoYzNES2R3BKkZoLYGr198Qx9",
-	"++Dh384N50L7qvsnqxWpJMn+zqgZdZZR1QfOLzmrCJdUzXGNc0FgK7s/fZr9Zr8p8MefSLmR29mjBxc9",
-	"cs1ngmZEvUfKupg9+nU2m89ygoGyHNN8Np8tmdzOPgQ+3W8PnR4eXlyEd75dzV/NwPTHTaNs+RtZqT9/",
-	"PNuwM/NHI0TP23Tw3jmjRcW41OJZ9T/L6rJkq90dWkrCS5zfWTFO7piGYCxPVqua4xWMvE2yDEsyturP",
-	"1TufLcd+CpCTKB5bRR5WXJG213NBcOl9UNbFknD1gXrwUk3lCudjQ3PvqY6yYHMiO6qxLdNHoGlP0Xaj",
-	"GuysrH5PD3rWGTsMqTWA3torSUeEDBKuLmnoQWcA8LlZG/PNXK+qI723QKEBPMmBbSS9Iv1VWuZstSNZ",
-	"cICrmnMjWsyzJWO5IsTn+Yx8JHxFRZgnopxUYa7JTiUpRH84OV6SPPyl2iciwAEdeukW3PvBFTE7kXN8",
-	"UP/mdR5hbbXRxrt0pHDLpD+0020oOSIbqhyX5/5yHSEWVBtaJpRiT3hAIjBBfqCbbXAzqYeXhL8nZNda",
-	"pd6LXRqqD9/jUmpWah8d77YE5QQLiTDiVNByg/aE7NCW5Zk4b467pvUtySPtqLWao5wWVCLGUUEFtFfQ",
-	"spZEIKlOJNUuovJ8FhDvObkio4LiP2ucU3n4Cd4FiRXZBKbboygW3SMlIdlii4OcN5/9rscW5lf1lTeY",
-	"Nvn+XZ3L6oy2xNrQK1IqKqUPGnpo1rn3fkSm6QfvGc/EuMSzM3S7Sa+ZT5gWv80blnYCsumuzdO9JesQ",
-	"rT1DvfKGHUf27rLONkSem113xMbVDeita4723t7FGxI6s+azJS4jMjwnmGNzdg/x/DP3ov/VQmJZi+Rv",
-	"zeuqBVZURIJi15b3g+00H4WYb6X0X30eDbeiX/s8n9EwUXJcjtLjJ/WOLzD6RAcplD67n9TroXkxuSV8",
-	"QTPS3fVeX5p1RrR3LLdqBWDcFWdrmpMEjR9egz14RQXV14UCf6SF0p3v3X3wtwff3P/6wd9g6+g/Nvqw",
-	"N0Kx2jIWPrsFlTWWpumh0Szci+oriUt1b+5LMqCkQGvOClRhWiJWIqUniZYwG+zItB1dEyExl88nKM+S",
-	"6sN26N131EhVjmlpZjb4vn2vKyKpvk6a9WoW29/vjj+9/jr70i2aP19/ubxFmIPwMZKmkckw7b7AMHvM",
-	"8G1QK9Uy7tkWl5uApDtSbl2D1Cnwx5f6s68vrkMGHSslmnHcv0iRGW7L3lX31eG9+gWFw/jV/UhZMXG7",
-	"nroFb2j3BbfKHh8mWkqUaEwmBZtENBFWzDcsXxOO9CtKzeTkESoZyvABUYFyJnyF3NOhjzK4wPxg6Knm",
-	"FkXDE60sT7GUhAeMLCtWrmnWsZB43H/q5iET5Mc7IuSCBM80OCInNdRvJb4LdOtmtHOfJiGeNrT8LqPj",
-	"RsA2s70pCVrBqfEYkY94JfMDYiVB6q6NlkTQjMAtxw5NcZ+76QytmzEWfnMx//Zi/u3D+bfffpgHF7Ng",
-	"V2RBuobIr0PSTL/8zpiAxmTf6XwyhTsw3xjGalOFExG773rfpPEQvN8+ze49CHPmOIHCljE7piHb2zif",
-	"x/g6yLs5W+36dCNFtcWCiqAKrG8iw9o7ly+fw+m8xaJlvq44qTC3KhktzwTBQm86XBEetGNXOY4ZbCUH",
-	"Gj81vbS318sS6dbnZhe5AwuxNbLfqt9YW3FYLWHPtQwuHleql9I5Bm7hY1IH1F89QUuteUN+2+XIyZAR",
-	"Tq/IuV7MYwxt1od4R7ekjwjV2k+GPSac16AApB7DjqJORnzjiYa781GbNnSWSCZ7gDYzO/EUfYZzUmaY",
-	"P8kyTkRA/hQ4I09kyy2WYUnOJAVrUI+f1ftPDxFzs741d08QJLdUIEH4FeGPESvzg/VfYbDfaDtigXdE",
-	"hA2JnwNi4Rnm/PAT0xKnY7cRoi5IWDIsDy9yutnKV0GD2vLw1lin2y1u6WYb/iJn+1cJZnL11tw0ExJy",
-	"JXuzL4MDZvsyoQMzcH9+c0eHEZ4TFSHZOZDyCGaDrzWrkTxvLpgTtiMoBrxoGTm9YzAjV3RFOgfW3Xuh",
-	"I32Dr8ibWvackRsBd2nYThtOq6AML5ns9nL/ItRLhWkZUz03jUIxfPEipIzY3K0mZezHK5Ln8INkVDKO",
-	"BN7P0QVaM45wiUhRSdDIztF7KreslojK5jsq0J5TKUkJ7mNyRTgCI4O5NKjNdozuYzy+/oIEZ+kMmt5y",
-	"ZAxsFUKyqgKzr9hR+BVaFJmozEnyUfbp+UQg9WZ2jr4DOu2p3Kprkh4XggukcNQyxLD93AsuvqTlJjdX",
-	"2YDKximO2C+tsb7FxIEOrjCnuDxeQYMRhGSM2p+XVk/pHIhmPaPk7z+ITXTyqCImqSVZs4hTZnkI/nnK",
-	"LXzQx35FeEZXowrCL+a1yG3ZTACG27Q55D1ui2XjmDk3BDpCNFvXDghnyld1obb+yhyS6XdACEbBSEc8",
-	"oT0WSG1hVJeZO88hNsVe/cyFUfSvgM2ijhgg5rNVXi8b3hh9fZ0zxpPepC6Cx5NJ6zrPjevpDM6JkCzK",
-	"sZA/ESHGrWWWzdy1YHRUIu2Gq7YT4WkWnP5W8628E85nraWR7E3yvEGw6vN8Qj+BAzhMrPQF4Cxv3e0y",
-	"tpKMwz3mICiYdXFFhQysd/eOykC/ilxSaflbPYlCJQucVobO7pjab2lOEIxSIMwJEpLmOWJVx5E8djg2",
-	"5oAHAeP2gbQvjKe01iGaxzm6n8TrzzPPsnva9afvWu1dBWWLQzjJztY53sxAITzDYgc6SklIJs58izP5",
-	"WME03TPjhDDcH9FmPsYc9pLmabzTv16CGwmatg1NJbPzI51GbJZnL2jgQrYiNE+w/i/UVcIPGzPfvarC",
-	"4RJryoV8TtZ0ReXktv2PYx2IPS034h379ttwuAauJ3crcb2AVsfvdN7sHSlm/YF36OB3oYfYmkfSXfAF",
-	"PfUqyPLsLRF1HmKGHIvw3Zxgnh/ii53gBtT8B0e1JMOrmhKNaKnoBtY0PDfzSKKnGtjCmIFOpOrCmq66",
-	"oSrtO6ln8Ojq0c2jrCaRG3dN0k+yHGcZ4YsoUeeznI3bhRtzjjphKjEtumuCQoCpiBkauOPYMS4zvD0a",
-	"rCs53YUf7TEvwgzaYUIwPLu7hBm+G6umlTeMznrYtdSLPWajpZgfroFZ70BDhmWLymqCHY4dFZ3grrUW",
-	"6uW01zOqrzqXhK/aQbXd2D5KpsUuqNn8p71YBSJZzEIEGdhTBAa1JrXiM3+A/Qn5PaXEubqFOCXItTv/",
-	"6YtqvtRhFCnL2v0gGsc5FKmZFvvdi4Q00Y16OaYQ+T9dS6fR2sbJTLtG2SSECpy+6mLxf369OPv2w6cH",
-	"n8/0j3vNj3+bRS66kcBiLCQEGbA1uIHZGglyRTjO1V/1jf/obgtzhvW7NV3JLUEHgp3DQHUkUBENdrDM",
-	"0rUbF7R0/w7ZdwnehU6IDr+YtADDLPBRqt7tre3JOreLkJrAIpsa84zi8gjipB61HWK5HsNX6Bid7JXq",
-	"JBrZSKU2X/33f//3f5+9enX2/PkcMW4M6WvGdRiNJB1e/kucmf/6P/rs3J7Qil7R/NwE/E2eC3xtZnJi",
-	"0pGOG0o/8Z7jw/fwSeisi8T7xtNRcjzKPG/rsqTl5g3PjLJu9d2gb2FS5OFC4nCsc8jf3d7c1ofr+mwo",
-	"aaYVMgo1xBsOuIyEL/T+/FtdUm3kDORG4MN3HwmPRJJEliQ0cTNj05fXsB9vF5ntK8x3Rx5WKcy7ozrs",
-	"3ppq9A1sPsu1TVbbjI3xWcdE6WHo/Sg5viJ50CxjshRaTv6vx+M6rTVnxC0ZPjZgMolyEOh6shA8vCW/",
-	"18afM8X6qxtp77ORFNpuXG9BS/Ovu4FkpgkskOmAwG6EQX5Aahc+RkIyTlDJ5JaWm2tVChIN9E5etY+O",
-	"ux/gsPi/9369OLv/4a+Pfr04e6j/FNSETpFtDeXvfj0i6cJCzi14ZJe/ZftrO4T6m2rqoeKTasSeExDs",
-	"jRR37QRn7UIQOnujiarpDawrrSDuAE4LCTc6jrOIlThNWkP7biJ2JMHR0/WacGul6MxgKVhey7CjtRq4",
-	"PV+rB3U+2xO8I3x81m68p7hUPYKc6FZ9zkSIqD+0E8Q86YOXrJY/BrJs3m8JJwijnOEMLclGx3VjqdRR",
-	"SYREgkgxR7tNMIVziXOw4xN16IlY1lqe/7gJe9SJ3BNSDn6+2rIdeVZEHub1MvKdOir60/2B7RFXBzXa",
-	"M75D1PiUIVJsT8gumE5KiyonBSnl9xHZYZ/3zT7+W+W7mkcumlsIjdEqBMJrSTgieLX1AjPDh4p2Kg92",
-	"m6t78usiEkWGs8jSFPhjiF2e6Kzcr4RmmBWu5mgPLFQy/ScIuZNBbklJgeOkErEnEMoXfSgH2UgMP5Sx",
-	"J7EIFfUgYmOjJgiwz3lsLUmJsCKQzouGix+VimQwvHBwrbUjNb5CY3zVUwKVU+KVDszXBtgg6AXmxc/V",
-	"ggzn5sdZIrY0vajqKi0jv5G9/Q1hAvyxRBsiBSqYjhnrzwnaeGVcDe123jZRzXDVNvSaQ2t6FWLBzKrR",
-	"BUnDjtCZEMZop9mizY9jJjwbYnwOUv2UIGV9NnC8lp7OHc4Z6oYAICpETTJ0RThEAUpmxJEi0ajaPSHz",
-	"a1oOVyieJCmdpHMy5iIQ+PCi5koiIaqYAku039LVFqx9AhfEHg7J6aZNbL8fqhCIfMARKyfNEFu7mCZN",
-	"/uwRwiVS/c+BZYVanbkLy+cII0D3eAyipCBlNneNSAOloFpbcrZTskfOPZOTemG/ZTnphCCGo1wbl16H",
-	"jKpjdkUALWjFqoNOKtCzgV+SFIhKtGIFEUg3M95jbJe8fH76Hpl09zO61gR2+wOrRVN1leN0jvgh8ifU",
-	"AdyBHjgJesIJNld4j5CPkmNvF0O8lY6cJoUIK3g+AM+YDYCWQhqQpn7nnEBQoN6atlW1+QVB8EQJCYl3",
-	"OsRrrKvuJTPTJ5fY4woOP5u2gzNI4qEE/qXz5FTz+n9KVujXCZYQ2iQ5VmSoOdg6TdIOxOfNZ0q2pQbQ",
-	"D8Xv9Wmj+gmTn12FFBT1jZZzJp9EExCkHdbLGW5OE2LsGIGXPMSigLQlZdZZpvBhu2JVK8psRSDeNKcl",
-	"GQwU63epVniOsFBynJrw9kfowcev0f+8N0f3P35zB1S2e/fOH+426g/3L8QcPfx4H3178e9zpPYmunvv",
-	"ojPqb4LBpmziGeOdi1tWEO0o5O4+9+WOGbXBw3MBFleDsyuDc5OeUFeECwNIg68OZ5BWMx4naswyOA1+",
-	"ClSoU9zE363XLBQQlLF9CVeQy5WM2HZaTs72g0vCn7Ls8J7AnAfeihwuSlI/BfXiZVHhlVyMx7nAeEK9",
-	"+32FWp635zoWkKXeOzdUOybAZW8X/bsyI5nGj5imlEwIVkpPJ7plCEYzsrkOT5oAxOhR7USHxgtK8uw7",
-	"zhkPxxgGNvyCFWTJsgMiuTpzOZOkSZUqCC4h4LqfthBO1lrgK4LUwaREMYRsg/XK5m8dmVoVCRHupdV8",
-	"1IZPEnY9ZkRiGoYHWtMo3Bsk9Zu7AtcX10cII/gClbggcH1X1BK/3v9wfoXzOmwNqMuc7kh+CHcD3+m8",
-	"EQidVnfcJUEuDTB0ZndzbGASbp4hErygoVP7TWnBM74SiHxUXPcYZWwlLG+d6014/ptgJdLfLrt5qYMc",
-	"/kKDk5zI23lOsmdKSehHrEMazjVla81nsBjt9F9WL3PStxt27S16HPN2ipdtMLgijK/IUywIqD2BjK8h",
-	"32Q8CrTpwIKgHt+CyE77HoiQYq0yLzqoU8A2BQqMCNK1IuK5o+IRjAYtaDZTv15Qh/vVUSFMyGE4HBtH",
-	"AhG2MbBLdSviNaTfBD/ckXDwXq7djX0NpOYViyCicrLaktXuCHhdVvPII0llBLjURzdKjT30Nt7wNlNk",
-	"sZ234nz195o+huwNYq1dOr1QDbFa+EjeijQkczRI4kPLPKez4U8OuCu2++Lh4B7ciR9rcC8AfTIwowJX",
-	"v+rl+fDrvQ/rnGH59QMnt35iLIBCstrisiT5kCE/6rlOi0r1Y1FTjPlrWm4Irzgtw2y3DWpGr3FBdCL0",
-	"muaAK64tl2uW52wvYt44q9qXdZ5jdWgYrPXeClk7Rd+AUbII8EGBqyohaQgW55V51xghJgVfO5d8GAlS",
-	"qXNkP7C+a8bkxDg4B67smkxPdej+O42LYJDdwOYJoM1VA4HfF7ZYkh/+EQ4SwEWVk2QrYEwE6is1cG6b",
-	"wV3nTVe+O466K6Lbp14AhmUwy4TNLC0XNcufIgzVzjkHMTFNGrqPG2H4quH9LlRGXhdlirgZBTIoyQbL",
-	"SAJQKG85CPDwe41LacLuvbunAY/R9J/NZy8+qv+og+yFWqtn7PKj/p/607t/BO+laXgJYWnphhXibe+0",
-	"ePh1QIByQ8EeVjrjWDJ+CJMsJ2v5pqqYoDGisvIyj1Jc42p1Fy5Elmr0pT5Gux15Z5jNmEJ0asRiKDX4",
-	"7nBq8DcB4PcBOeHUrmmxlHqtkjfnK7fjT9yfb64Iz0Ox2AQMS0P7E5I1Q2dmZ6NfGcNd+smQKxYS8tlV",
-	"zORnr0fpTaov4u3py9IEOPPJiZf+5UhTpDNNf4hBXKXYGcyaFRxeiKwVPDdhNQi+IoOMYAIAkk1A1iA/",
-	"QrwGrNO0NH6+d8NC/fA4M49QI/qg/Rcv3xIvT78vmNRwpxPNGr5Pu0rwiD2pVx6kp9aND9S0ERijFaJJ",
-	"pnydc0fFcalUjTkf5PolDqJjx5NY601BSh05HOOsFatVlwW7And/GEYO4Canx9mK32ssE+DhemNwn9qu",
-	"5725pIfV/lYX1UkJpqoBGLOldHr2+VobINIj5Vs2r/D9GRp80RbPnj3KGSpGuzE2Db9wXfpA39pPouLn",
-	"qYsDGh2Jsxfab1+R8Vys8Jfpa7OnZcb2E5fmPXyUAIXsCNp05MGAO77orGgziRa3Rc3VCyKlXbZOeTTF",
-	"tH1ZUUu2XkfU3G60xqwnHezGjOBPwUTSLC4FFkJ7Zxsn1MNwSpMXFFSaNBd/hJxB1R+DoHj/oghHtcK3",
-	"aWOTeEfYep3y8ucE0ePW6BTRo0+CQH4E6+FJrlixpKWuWEMzMK2ECGJSMtJIMsg3a1pSsU1raIpV7ige",
-	"Udc4vUkXrS8vzu+NfKmWHe/xIZFJWJX4IselAIvxNTCUVipO4SirUnSLFipGs2wWFTdG+oXY8CqsAkCS",
-	"QgT5pe068YBfyIoWET/VLXpw4gbSAdfOgIcmTUHWDpVOhT9LkI47xXTWjCjJKWIW8SSfyPec1dV7SBR4",
-	"InZ/tJTNvt16EGUcpqFa6+Qn3rsIXdP0GdmyXwaDDfehNMv/MSnPkjfR+eMTsKH8vZQ0S+2mvdD+/oHg",
-	"XEeh9RHoahFLo7MFCoZ5Wlj8NvtFaAAvbcTxcUHUr9rnxIisp1kgbGkkxbYXzMrpFdQ72jOmOJZyHW1E",
-	"so2ux0k0fLCkMcBO6Gxg4Of3Iqfi961v7l+0ksEfhiYcsLt/PTblgfx74/PQY2lmMiJ/XFD5ebPYR4gh",
-	"1wwM0TWl4VjF5AoiFh92j71kCviLaAVk4SwjGUQY6ZeakCwkpEWX6RTPKMy5eAR6ZajglMBXgaCh12QP",
-	"kU/9KGMNTQPBX1QKRLPkJJVmgUYG9XloK7+tQ0or9Xd68iCGsn3ryGlsggdH+NrjxcrhV9UQjpAQOtgw",
-	"Ncz2OviZcRmLHAQHW0RrisbUcX0YdevmlcQV6qa5CfnfEpwRjpaElht0N5Zn2ITPjQTCcVA0zKgH4+H0",
-	"tN+SKhgvTBQ50o90n4ahGr/m2h+wDuKrGPyeDiibOgaSLXQg2qjFQFsI9ADmdsJNt3GauS5OQj1IDg0z",
-	"CAXm/eCwync2oG+KVqjzsO3p+mQ2nz0NHptrkstOjbvREneY8g58ynCRFC8mcbzofy9wbjaH2Zh+zYiT",
-	"0A0t6a4B29AvhN4vFxKrFpJULMTeQIKLL3UcRtfuNDXqxabTDfKuese8+y7mlSIZlbE9PVi3fEqVpqMq",
-	"SecMZ9Fh90qx9ytNT7u12vSnUL0QHqrU/ZyZA6LmpbAR5ATldC1NcmY77DgUoBG40uAEgPq3+i3wL/Ar",
-	"IiZFvXaAKyBNAy0PyMJrzEK+wpyNYzSrdz57qTepFIO8VkexOSqZznMy+ZthEkLmVDhAXbF7J8UqGAH3",
-	"D1a2si7+193ZfPa/7qn/3Ff/eaD+83A2n70azxtqVdkCas0Dpe7/oZOTTJqf25Yeq9uJNUzs1ripIwvS",
-	"wvFKWukukDvXVbnr73W2GcIR7Ri1/JTccO7z97iCLEBRcYIzgcD4hXRUTRADY+VqS/ThIYp6tVXMIwkP",
-	"fpuRlasc2FSNYxtA4JnPdoRUSsGtKsLPCNzjljWFfAWxp3K1hfK+mJZQo2mntGAMZqiSyTOo8JBBK5U8",
-	"qytYWxa+3xKrw04RUvvRbbhlXJZqKiOwqv0Kl6OHzhHAQFhMFfv7Iyvfq648rGXNhI5TLLm95bddWVKM",
-	"bCQdS3iuef+YrWSCEfUGKqoYwrq6Ub9ypv3+FnK5da/Dzzne0XLzsqjqXJDXIskIbz56u85eV5O+AKjp",
-	"RB9J21f2nFTGuHOadyWjFeTAv1k3+Y6jLa5zvJnI+2vIIP2BuPJzCZ2od99tORFblmevp3xEC5JGVbA5",
-	"P5E/sT0RMq2LLcyhQdFKm81vdVFNmX00Ztz4QZv+TejFaIvmw0uCd6+nftBLiU39OG0VcgMYMBxJFdqa",
-	"o7MM5u6CtynymDPVPL0iw/0078H2Cce/dIN+Am0HJE5rjMGeOtP8EMkGu3RfXrI94e+T1uKIFAJwftva",
-	"kae4xiHXOX2ozesuGTvtG0eXhhHGPzQfsXKC0I5w0+h3v9eUyBecFYsIeD8lcpG9jj98x8JfckFfsYyu",
-	"KcmSBqITC94OBC/TjEyXRRNiINzLv5Ccrai0NVLGP6MFecfeTeqJGxvnvwTRtQmiulS3M5ItEk/wutzD",
-	"KTNZCYv7C0FT3b0pn5FSKk1HqYd/T2rzH4SzN+u1IEm6QThzRytLTVaNHWdnc819zbWtp3obviUavL3u",
-	"aXlO4na1zIAM83aid2QHt1xbhWlrWl31LqQktaR7X3ZHTqyIwI6wSZiHh5jdqOw9RbAnPtqiM6aOB/Tp",
-	"zhYZUKtCwjSi74U5us2v7a0X0Kc7KBkpca5vbeGd40PNfiSV1CEFAdddWOU9JeCiq6vEw244Xkm6IrHq",
-	"SMfESsyb4v6JAM3ufXcvtz1bMngjDYnbnzDNFs4KOsFT/cTU4jemvz0WKMc0Q6yWc4NRsSOVDJQ1zdmq",
-	"U3V/SnwF2dQRiLd1r6ZpOJfPXpXGgmaGbN4WEGjCyF2CQFqdsPR3i3Y1swT09ilFXPqZblssSAr9OAnU",
-	"ow5mwvFu4HN66lwwLsHCyk8uvGKOYAvubrygesbD2ZGhcZjgrLQKpwPZg2FcuKbv+9dKAzt5Y4vVu9WO",
-	"cCzLBETCuREox7gNjasFJFMQ96QvPYZmqBp5Coh8Adm+aioLTStrZssRhXINJvrlncN7yBtvG+0M2a1O",
-	"WLDbmffDFwrF0VREzjXjgXiZxUoI8GTR1C9pn3G8hsMJgHtBXytXAOATNNr3lfQW4jHZJWWVGY7W78+b",
-	"+bsBBgl4BFrZCledEPEHF2Mh4vY4GmRjNZYf1Yth5Mj7F2EBvOn4XUoDWrJldZ6BvZ7kS/Cg7zkV8myL",
-	"YdPLLeN4RVdnotKwOXldLDF3/9xCcYZdScDyX+5ycmYwE7ZEkfpDuCTI00NSdWnF5Rj8PhWmJVIqBjKw",
-	"SRhtaaXxKitarrYknF1xAsDb8bWFHcqbOUR0S3biiYhv1wL21nCLv/TszCEMlOxMa/pn65x8NOqj+xtn",
-	"pj4K/JFdEb7VxCvZGfA1zs+IxQRU35ytAEC1ZGekzM64cQCVrCRnbH0mt1Sc2cjjD8NAli0y/KjpeBIp",
-	"otgQOMu+71VW8VSncewIBw03pgdZbhxTagLaUjAocwCf7CgYCD2RYfUmiAg+CY8aNzWjBqllsgu6swi8",
-	"uXHlwsYotiOk+nkgTPB4TAWX82CHbWfacNB4FkSBpTgebkF9bXhd1jwYIbBqYpHTrfTaJPOmjJGsoHyP",
-	"8yyccM7aZZQ9dwHBfFHVsdprAwm8Hcrb7m1nftMt6C87+cRyN46KJxa7eUUkDqheJkglUmqjwOXB4VwL",
-	"E+C05JgfdOWNcATsby7BvFtKQp1IwuBl6wIyVCAdNNGKvR5lhh2V07gntxJ8gq7uKzk9TCVMy4VkVWCa",
-	"l5iWUD7gAkmG7l54VRGwqQakPgzTDsCtA40uCpznFqHZFBda4RItiTZz0FIyNKnOguroRxrEDgCLzaRb",
-	"yH+aL4LxxHrZp62XroUxoYYavP+yXLNwYWeZ3tQ7QMAPEkbkLMTYL3WcOOMZ4S0o7eTVWORMxgbfj9QZ",
-	"G/3oBU43ObdlV5r1blbLbePW3mkWRu9BSxLHuHNPpPi7JHScvyb7J0Y36gmmirO1wYAd5GLzWsBDBH+P",
-	"dLsgnJLppj4bvTZqC5miidiA7b70XWMhEZVIvTFHQm1zEyepsxK4kEifZC244vGAb22nHs0ppE2k+mAo",
-	"v3ktkATm4VWuWJ6d2ZuvVhlPKkNgiumHT+39JLCGRUVIttj37FhBJdNpu51EKbXr95gXZ3WF4J2Ekj8h",
-	"a1+YYz/Kd8FCREqZiIC8xosuDoGSRFCIA/LDqz3ZVm7SS/m5eZ2o27zZlyRrZUjGkyAjyY5Rq/xQXmI8",
-	"+3BCunSTuNWRAARfUQLl0s3xsi+Rzqqco38PhrYO+4BgM0aulyZFzO7b3Dj0NLIilFCY6dJnOqhV7hkY",
-	"q7jeovOZZAwl1lhISJTsZ5qZsQ85j0IJIx3GuIa8EZPUEMFgxQ6FHSNnuHykZDjkQKL9lpgsRPVawa6I",
-	"QKaClHsdLYku8YRRST5KW0vsy9bguMRyu5DBUuxQaE49UtOGeotCkspmWEKBSNURBHhDxG3fBacz54Ou",
-	"01LiHRk2DMefxqq7chOvFyj1EoVnF84p2X8EuczBuA3MC435OLIn9DTnDS67JkmTJ821yUtYT0Yze9eL",
-	"N+nQIXJpy+ZMc6r69w5I2qClXyrG+li129VUYDqijldKsS5bj6s9xn9XrKblIlKCxNUT0uq43JIDwpwg",
-	"sa91VenuJcTrwvOfBdxn/l055Bf7etgtdjcAaX1iibCuvmW5JeMUShSZssVQvTSM+3NqIbFbrxUWcI/6",
-	"Nw5zo5lSOTLH5fmlKa51fC0faOE7L2MuKTTkRHxx/yyNgoy7m/6w9SfdauBmGTTMnMiRUYpEgTVrUY9f",
-	"Ukw9sMEy3KYui89Ouu0wVcvVduINEm7UPnW2tLpeh1EXtwg6TPT16Bmd6OC4zHE5VLJ8UtQJ1EQOaxzg",
-	"O4U6ZkrUq3WEYwAf2npGKJIyJb1I92xfT8uxO60weTDTTlGzJNlCn7ahi40gQXMURhJX6qJApUBXLK8L",
-	"yIlsqiaCisqpoOWmW7LbP5brbEPkq15CrffKFFPHlJzhaUFzsXC5HPIA+5nz89mz2XymFOOfZvPZIgxA",
-	"c2yOcTSVOJr3GytPMpRmapAGzAybKiPtNfMzSTUl05jZstw1cvLBOD6nxKgZHM+kemusNqpGV4f1Shhq",
-	"o9jfRuEN2FEudx+92QwnVfYa8pwqfZtKDx2sizj8yUTwEK9yW8hATo3UD1jHVqxc53QlHzWAQhkriQcU",
-	"pMT58oD2W1bMEcszIqQ2c05zDvVAuVqqZbQQ0KFK2ILw1CvpE4/XuWws2FNwPrIrdVmKiJ0l5XJr6357",
-	"6GkAkvbpwecz/eNe8yOInKZvS696UFlfjwYHbRjOF/a6217j4o54jC6g+kypE92b/fYwoVmL9TAaRhSL",
-	"Ih0BKKv0Flt0VCtuo9zJOhYo9LGjihUY1n5N4EewAqyxe79ipdyKFo2/vRg1z+85lbTc/IB7gLMjgw2j",
-	"iTdM0yZCb5ipssow9umyqrHfdDaBeLNOFfu48SD1QTRxxIY7MWozGrFp7ftBM7HBPAkU9tYu9F8GEn6O",
-	"yGLkdU6WjO2GmtXOu4FHr6NOA4m5fD5B1xN1UWAewR6gWicb9GPSUHkETe9m1eeaV/zxuVm25tSjep9g",
-	"DcIGjM+wTzOTJgUqFuYa1KQuPUvdNelS9o9vQ2izg9G0sQwViH5NBwePqrhDDDaZg8aDdfdUbjOO9+VY",
-	"sG77qNKnFEa2vYAItg2n0iSkqfeAPX3W9PjVrVhEjdCL/YupZNYRlaXYh6qrv4ca6gJt6BWB2x65Ityh",
-	"/KAlgULjThHDYkcyRZXHcHgDfRzvCfW99jwnBzQ80eMKyCmzdSPh3NfEoA3Of+9qDJZ1mKDc2nKybaPB",
-	"hKgihrOFJCbIOuAXKXCe64gf7RLBSH3SgB+5ara6XtMc7TYtv3GsnKtSQjLy9BBWtUuk6WV9R3MTftRE",
-	"cilNW8k/C5MktmyvzftBq0n8Susf4iOBGtadpHZKxiKOmSbd7IjyyzCj9BoNdU5MQuDgJeJI6VOXem+S",
-	"LHlEPzefBIsFZiyy0XGJ1FO0Z3WeIYl3BC3xavcYkaKSB+d25BBvVzK5pdoVMjG/YapQ9D55n4Q1ms18",
-	"+RCUoF6Goe8D00vv1ZAAahlWa23UuZWZrSWKil4iRLiwTKNDdkRMa+sJxLQ3KsMHoZ1RQjIGsnbgjjuo",
-	"GSmtnWRRpVTnuQVG9uaY3t5Ca2/WwT2iboIiLPrWWECs47rOcwQBOY3UayIZnM8YLLdRchwP3FlUIqk+",
-	"9oSiUMbwVkDetflqcpkul8dmV8tRM9RUCyTLj9PQTgELUGawy0SFORlLbbAxOD8ZnfekABwzPudE7KxX",
-	"uxyAD0WUZ0mXJ8+dOmB43eOyjWUZw+g0UzbvO0S+xlK6DWYgBPyGrYmf4j50AbSpnkNOshc53kRCfcK+",
-	"spC4NU4v21yiDcAN90QjwFtcbuJFzNcsXBxjg6swOoxLMJtYONzYhE6LhhPaqOLyrjaQheQFx6npJEbG",
-	"tehy4uZ8a6JdOheH1armeHVIVk6e2A9COv0Eg03UKLPKCeY2nHEw5dW+uNDqAUgSnEGhq7A0wZlJrGqf",
-	"U3r3UmLi6dV7j+D+M0f6PxzJPdMPhVQ6M4iOiXeEuCGo8DJkhibsckAgYeWjTF4zF2AZQpI4ota2yexP",
-	"/+J3S+H0YFyJo+XdeD9taFB18TdRNMfgKGsYhGlNMmZYo/loILK+fJjIylFimfeOShMAwRBKODjWPGdt",
-	"cQ11YsY4t1/9be8sbh07nN2/PjvNXQ6DYYomVM5JNsOwZs8kQgY4CaxVq5MlLy1NFOIEJxDBG8Ltd34M",
-	"SAhc3DOS5HngoxUD3XAdjbjJyUa8jwBuzGcl3WzlZRTSoycSJkzTScYJqQvqsI9B3Gway8Fg+qUOe4ik",
-	"DlxT5I3TAvQkR0qZX4RucU6/G/WIiVwp/u1Ri61OiF7iMJKBYJw8kUdWXwkNWDUYYD/BdI6A5AxUGcnY",
-	"mXo1TMJhBF6zm861cVEch8Jrt6TZoCKkc68bjbTPPTGgyIHiZmn6+Nrpe9CH081Nw2P3ERfw/fZouJN2",
-	"0LcuYkoyTz+fFDusFXNt9tRWV1f4E7FaggWarSFESRcBfazf1UZRbS5oSoWiLeG6DMsBZWRFM9IPNU4s",
-	"cjfG6O1KD973LNnw5d83RnOZ9gTv2lFKcXCzwcJ42seQWPnX3uVaRXVPvc+5urcRT8UQgsHSVqsNbaHf",
-	"vQvytNvd3pVlHIMUd3da79K2t/UA3eiSKls/sTbGE6paT/Oc+NSbVBh4RfJ8SvxPnpPsGcnzIIRRBJj/",
-	"CfqtLqqv1CaGghOAoC9k2wdCMM+pEhglEZ7pWuc7cgJR/KXJcQ7cHutl+FrJCZYkeyKHnj4NO6on5XFe",
-	"dzHriOHHli4eatoDmA/EZEeqmfoHvUMpGZ2AxYkYznHrHqe+3ob3Tw/R8FLhlXAeHYur/BpQ5MbjfOLH",
-	"tysvPHgXUy81RPeKJUwoDXmzdbd7/hVjym6HwRs7FmyoZu28eqpuxXy/TLPN/E3V0MErxSCaAr2FQxnR",
-	"UsgvB46dlue2VkiNdkfOdx/D1dGiksHu7mvcYje+lU7eD9fF3Gm1TQ1LtfnMMJgXFdFniPBKD6QVyEhm",
-	"a4H5bijxluZh30TFqjrHcY3jVGXf7SYYYKu/uZ6OaSlKCR6qXrZkPFlH1bBmoSmsGYsVpm5QjgJI+ak9",
-	"V5jLIU1QqSYTbZOJIfQ2cFf3MO62CyZV+16YKH/JcIhDzTftdL7YQJnV5w3F53ptvQH5wHRcahRoWLfR",
-	"Ujaae85fM0mOu0Qb9vvs8eLbBmJ4gg2oIWALjix4TdIUHcXrG70rSRbZVBXBEZyF4aLrGVljU8wnUG5K",
-	"kpXUqOuBx2vOisXvNY4EfG96mHC+LSyqb2HKh6HiuAiPFp5MsWsPiAOd/BmuugCPJtnPw8dXZ2XdVmnm",
-	"0erMPHB/TBIAHPgidF81ScvPg3PU6o5fZ3IYRMW8p768CgNVrFZ378ae3Is+uR9+0kTIpQ4rZ3vCARTr",
-	"mEkViqODmBkEl8/ctbH3mNVSXQqDp4Gf19F3VcW2jcjerJtcvXAogQ3ce8+43EJySvA1eajoCuffRUu5",
-	"+S8cQzUoQ3ckzbuQSEARsxAtsvd4tU+jzlQjEwPWtYxq2dIyoRebFeCk4FTn3hYLronHHqGdPKikCTkl",
-	"8RqASBJiS9rIONDYvDk95m4VrGA37TZniHfPas6G1jEyerqrMZwfi6tjUNL1yW5Cv+IlHpMc/g43K+Xt",
-	"33SBvdTrb7sW5fW4uaNx4280pgnEbiEqEYw1COTX4YrmqtMrUPibLSiY5J00VQj1ypxYhfBtnZNnuDYV",
-	"0ToLPJBVUwRreL6ouVLBdH39CLjhQPGKISyXaOa/yw8f1gqaZBGzLVvgKSbT2/hairZrytMOFbXcMXXE",
-	"dlANvAahIbQxtx2XiCU5k7QgIdtm2g7qdLA8jJQYTvVs9ag5g8adl6rH0rHKtIaKdowDVYsTwjWDTceK",
-	"amKZnni+ph8nZm/HPYKDQWfkitjgH3unAcmi7WF7zA1yHs6u2oBXaTbLXvx6QWDlONuR0tSrXW0J5LgH",
-	"cxhHd10/6BdoNATA0PWSaw5ypPAivq3vs/HEpLlBbVbXCbV+bBNOSoZTb1ZOdianGxhxm27sL5u9MmHr",
-	"s3ryJ1+SVSUpIP0lkkNjRqb9wVQK41cWCAv0SUn0z+OMpvOxPDbrsZU3jIbshpRzu9ZhkVaq2b/hmT4D",
-	"OpYspeo+ZXXrIuyHAA5hazi42cg9nsRa7d3KfYThjhzz+7O1NIKPZFodKHcHFw6231VG90q5pNy89xgS",
-	"oSPZKDjfRei2T0k2scC1TdS3t1a6DdtJM5Ix4WNKFZxf5vioAAxX60CNduHiEzun2RXT4iK56H+P0qsc",
-	"02KiWpzhw6WGHBg4u1uFBZv+MibI9K86Vn3PPk2leM3kpAxCiwI5ZknwopyAOZp/9LP/NnQ1DdbLRu96",
-	"cR4gSOFCLo+GaKvAInsaS3CSkysbfn18M2LFKjJ5pUVFVhTng2B3QuIp0b969yzUR2mOUXM50KvqfDBm",
-	"p9iJ+XRyQ+otUovd3PLMzc7tTXcsogRmcr6wkbTTQ0r0l41MAajx1EyTyWw+StyQ7PeXqy/xaDER7t/k",
-	"PEyKbeeBI3bXKxkw2lLBhEwEL4Tzh4mwYgEI1xNR860vN/0TV7Qq/ZN/sK53boJhdnAfmpg3PfM5LLud",
-	"VFMuS3dvVyxx7wBfXcfWCd8F2D4SH93kGIzLKmNlDGWqvN8ypDGQUV1mhCM6CROpQ2YN66y7ckOMb8r3",
-	"hASqtpmL5CTOWbFS4pUUkWzAtByeCTtxCKUtdkSbyNRjylVELk+6ZseQu9uh1E3Kd0x0efcQ4mybKSp4",
-	"LyvW635r62QGimAHc9/TJcux+kevUKE5Mste2kmTVNJcANxSeZzq5ulo0UggZ0vx5tswUEr+qLfBTske",
-	"XTjc6qAZNxIxuqJ8VRdCYusGG0y6a73cTdcLJ/NNsOM/I3l+CdfEz6cV9qKxOKzDdx9JrMzTibgTgsiw",
-	"7QJylCwUuk6L+kqgJdyiNFIpgFRPhLcLY+yp/uw8TImlzHnwkNxSgah4pGtTGORUGN2W5RliZX7QaDDa",
-	"FZgh6GWOzDrCBCBET2dD7kkpz9F7Kreshholpn2N+b5luZ1u2BFwjblqMJ30pmylkp7PB3OKzeVwRPj4",
-	"teH6C2AJbhp0AAcaDAFQZ6gwMc8ecSICrBex6cFfmKC69i52FGkS5Bzrt3Pt3Iw1/4aPf7WEMa/HtLhx",
-	"tcFNS+NFVk6TTBZWYGB/tLYk/CQZlYybsmboPQScG6QURHJBoFqD2xbqCy3yFdPD7gGQj2bDrTkrjJY2",
-	"WaJ8jq5FEPHrGsRjs41SqrwbzjMfBTknklg1EXhPNxMvmNzUEezBPIEwg73GSrswQq8KQJCUBHBySsTK",
-	"Y9GfJtTT3pFKhrR6Aj5TEK4MpARjO0BphlL2zBef3nGV43EkZa+Q/nFe8Ouq2N0BzTO0aBbPTCfORZGq",
-	"0a7yfmfpAc+Ka6N8mHwAlzKRGlPWupNuYQ18SuM8g3xkcqWr0ViH6ZLTDK6nW52rKzkuBTXG8yUneKeB",
-	"YmpeRjJ48dT5NODWfSmpWVEQaeRXIOvXpAv3v4WpKYWAlJlAtAzm6riS/ZZEbL0+80qbkOYftGx+A6R5",
-	"mzwfBuv8p8FG76Og0XByP0J3QVuqK4Ma6KGmzxHBghI+t3DrORMSMY5+rymZilqcdoUMjfMrMUfLg4+C",
-	"P4CeNHDZPO5CmVRfw1ZVPwVX3N52TpBUPkjQBBtZij/JJje0hJ+5OWqG98AQ9I51osjDIvLuoKrbsFiM",
-	"lAMgRQzkm2bRaKZaEK4UHiwRRks1YMLRjpBKoLoUajcvSc7KjUCSqQ+KMEJgPLRnIHxesgwfUleuLhMC",
-	"Vn+Gl4wpIXA6PHn9BKlHVgO0w3uEVhDVBaVndL0ggESkZVsIJti49Sq04vT/oQGx9QzstMNLK+vKi6Tv",
-	"aNysV7n7wTjwteMKv9T1wwet7+7PW3Di/+d//u//LT78x/+0P/5tdo043FgIpWz1im93Pg1lAPjMNLHb",
-	"ifzQrrb29Vj7HXaAhQpxQJdFLC2ivOCKrnXzEQoWOg3U3wHPk3B1W9FmAEE35ZliZIvzyWwRug0Jn+8l",
-	"IVkYg76b36VfDA5/y7jsAkLABRR2gv2lS4qdERNXHPSChhFafnGZhSeBtCxoRsIQWU0y8+D1011q1UNr",
-	"9OqnA4SD+mHei4pbDa6fkYHz/M16HXwWw0HbUiEZPwxYnKdcGa9wXpPxyGdzKdRvp5iWTeh2xKM9lp1n",
-	"FMAwDJyXJxhQD/3I/0QMTNtgMD1ExHJ/AINFLWCsvi+Hs3UPu1FiviHSVa9TZ4UVSpqxqGAlIGTIPUOC",
-	"ZkSgnAiBLs4ffm3fBHYK1gYdB7aRbI852Jv2+NDUCrDe7XBUV9Wppeh1aLOaOtXR3cIiXLBy05K6X1nL",
-	"mHiMSnJFuMGvlgxh9Ftd0sjkNO2OS9G4wjmNhFF5OdyDVgon6Xo3YZPpCl2Y7IjWgBLBqJyMOlnWbcqX",
-	"Q4rjgIpwylk+dl6mnYdU1i4IbQIQDai2YMJbEswdIK+6TjxGOM81Bg0q8AGq6ZO1RKyWfXAZvFqRSpLs",
-	"77ou+gTcxOaztu3zfsD0CZsvue29cXQ2dStD1lSWZwt7R7qZgucGZrd7pfLhyv0RNmFVdwPnQnIacbwG",
-	"eNfhXRrA3kRInGeOYifi4ZAyI9lPLtUuaVG/c9+ML+3awxCZcp61gZ1GmTISPDeYh+aqLo+2bo2j6ebM",
-	"CPQ2WAobf5s2okrfopUMew1N/WTszsPDLzAPDea5BvxW12p3m8RlBn4EH4M9aTjP8eEV5rtxhmDr9Xsb",
-	"0dMRg1AxEfwXiJNNnWOObAEgBHza8lU8vDeKxaf62h46SsWW5TQD/WHPANjAohLOZ7T8reaHcJDjFeFb",
-	"grPnZMMJaVdMujdalaqi5Wo7qYppudqOL2zV1KxLa9a8P9qw5szvUk3Kn9OEVnM+nii0FjlrBam6uAeI",
-	"hJjNLYBQgWl5ltN1k09t/wW5nGdVLbbeP6D+65qWVGx1fLgOggQNtC53Fspz7Ppn6vicwyiPmKn53s10",
-	"KBZyUOtT/R8RBBlUbSw6bNfeE8FHX/GaRjDVNa5++LrIcL4YyvPIcZbFsD1sgOsoyzZVUNUWqvNAADsg",
-	"mAaT0ls4bV6wFtnLyGVvIHGlZ6uARlowqkNoefpuR/gViVzuMCdv1s8Izds5Cp1XBikuJCcyCMLSy6rw",
-	"1q7bcuotwgDknnaFUI34yegnLW3XsxACuA3HdaphnHuZ4tMjOzXYsp1SuMhHS3UetAK5F49Tl97sS5K1",
-	"dKaex85tzmn619s6jks+iBISx6CSpBr6EPPiVQQSg+1I5JEt7t9XM5SiRF4XYXyLUnWLf9y8uhfmOoLL",
-	"5yS8Oyt6xWR4NDwmXTnL8+BQugZgPVM7r2Ygc02dZlauTdPr5EoiFrUNFiXF7layZz5XB4o9eaVLwweB",
-	"98Ionrl9V327L6fvg+q4vuJ3QyXz+SRIetX0Qn8Tcj+Gq55Uq7BBKrECeQUiL1J/3NjzxDVZeDe4uoyM",
-	"1omyODO8qsJXfqM+hx+HjcdNb63PvY7cYJOClwsstvomHTQNTosdfI958XMViSDsGv40tzg2tOs1N7H3",
-	"rfQgI9m90D0jm1szGKs2SZVSfHlsmoNi8TvQhnckNjtvQolJG8IfBfkt0+ogtMCDbKnivl0phbv05xEL",
-	"UChvoBKXhP8YOTb65r+u2UzI2J6ITSQyYNtUEkzVvYgzRNCsxvkiYqXPbbpenr9Zzx79OmllPsxnZZ3n",
-	"Gt1M8pr0pJgmlkfS1ohg1IZlhupghnS/E8oQd1S/hTsOBqLnHSRFXeu6SXGQjv51zdzjxhTIBmDztkCL",
-	"adrcaKnF3ij2lJOO3SA4a2kyBSnObJgMiLwICHHQrPbGxFODUeJRCyWaSrRidSnbYZyebcpkXzpQEc8/",
-	"z7IICkYATijsVhzQN4YwV7zMg1DKK6um6imSVcGzEKoYT1d7TPHjwdSgCc3tYyFWGkNiUhTj9Fh5E6Pl",
-	"EGvc6VxqJMwYiLGzgGmm9KlpF8mbQtJJDXmE13VSw6IHDqL2pdtHrMQHcDOE+TXjNM+Hs+jDT0tpHtlN",
-	"R7A4zJy9aj5b13l4t6sjwBya3VrNdSlpri369KM0Oz/oBnau/WBLrwjWgf8sw4evBFKHK5JbTshjdGHq",
-	"G3tI8/Ak7EoncoB4opOmH3fBpzjYa1HjPEmF9nVn43c262HH1CFQQ/S5YRVvah6LeINI4uwfyQH48dqY",
-	"u6kk31e07sc0rSEtbIU5P0TsEFexm1B8U2ScVW/W6+OuUCfsmYLgMjZFdmXAFCMHyxGsCHeRMGNDFMir",
-	"sIlGVzqP2GDg4SKLP+Z0R2INRwu2KrWClNnp28aKfctM84bnGvInaauWia9BW92n1OLparKLvjxcUJ0Y",
-	"SJC+raIl2eByjsRjdHb3ESqZRLuS7cugDFziPA/La/1lQbCoOcnmSAvUMtOhTsHGhvZjXi9NP84h+LeH",
-	"nj/wbsgh6PZqJ4YzEhc9LZ62tZ+nBImetNnDGUQvrcqLcC63rN5slRacM7YTiGVZLH2oLlfb2J6zGu5o",
-	"zIfJevWKt/l+2rvz6xI7FS3fVsWAfJhwfdXvB+6t5nIwyjIhnXNQhADontp/DS8nnaKL/ZHlmHpn6O81",
-	"zoJ5g3gTgRNqpXa7AiokO1vneGOgA7HYac2ZkEyc+Yml5GNFuf+MQRqBTT8Nly6MQM/g8XpGP2FdxiiO",
-	"ucRC0HIQFUYFymoyH0IsdIbIRRICuZ8IoG1x/uftDFyYnRlf0CtsS6EGVg7KJwVvxxhxXO5IhlhJHjU3",
-	"41xJeFt2iUrhx5titCb7AQqslDaBIwDdxEZWBrNLNriCLrSKIILiPxbGTEeKgw9xRati+jAiVyRgW1Ex",
-	"vD1aSFlTHNIhVE69WBASnxF+JomQ5kZ6ZqJa9X6zB2pw+0wPVI0lNYHLQReeDeyXVc4g982srC7Xp5E0",
-	"1DmUq0MeQQMI6+JeBROax4o7EJilZCACEaWDoYjkRD9QOkA/6HIZtTPDBz/E3M3w9KdIOMGas6IV4GJA",
-	"tqt6mVOxjRB5sBbD5JCGYTaJgWXG/eXelH3amMn6gOMe9qWmbiq0qo0jAAD20+IIBqSmQ4CFDdgUA9bl",
-	"1G2eiI/CVuqwBiel2vX7Qkl0kfgIK29PDZEw7bj7V5ulC7hYp2SDF/iASJkp8Q3gpxhpS+JjSF/Xuey0",
-	"3OQmgk/Yt9whA8gEYSVwqFZ+tFQUTajObk3LaWWQXJ1cozjpLuaWSAM1kBYNImmHvg1kUhND+GBUNw2k",
-	"syVo9BruvNXX16Nd9eFP0kvvfjMWPi0pNzqDG9H9UbiJQEBBA4tkWnSTtRNIBUN9R4RcyKNDE9uYqPp3",
-	"UJ9tUG9HQmm/1y/6qcMdU6GeewMXAe/ZwOIMH+bo7K7SrUqvgqXSJtXVt8pxWZIMLr7/1PA3w9A1Pg5w",
-	"4+rxgWlcpwPbe7ElJFSPKSVt+ODn96f5KBruCueZJ2Ig6wDoBgAZBhGeZVPov+Nj/10H8x4VocVK8jZs",
-	"T0nVLOxhbMGxdYspfugNviJv6rCxU2kqJFJ6Kmf72KP4dLii0XT9qpvzFc8bUR3bbtwYm4m0VI1myWwP",
-	"yYqH4YKTFQ9nDkm3DWaUk5V6N2YQUnONmGAlCxtnewXX1GuupXm7zzT7qZ7aaebTPS03z1heFwGt4fca",
-	"l7KDcd9UQV1iiF4HvXpmLWgzbZwKW4BEBM7Z1hfy+igq1dSuuKP+V9xR7HNQqk8xXsrOjdo0PEJL7egX",
-	"5z4lppHUtNDQ80UwQmgFbU8QvN6AQug7SusfkoQrt6oBkDYZQ8XgMfdoXeZ0R/JDgojQGRGmkxT56Irv",
-	"RdFzB4pcdv69hav3tDY6oJ2+dbbv0A+6EYacAUfa9id421LdaVEL+lSDeAeT1r8yxIJBBLlOv9stG8BH",
-	"DJwTjd0Ndzhe8AneTM8QOq0uxMnBImbnOIQeWxfSCi7P+WeET3qAR0vKvpgeo9aTsdGyRksWUbRwlnEi",
-	"RHi7AuzYy6LC2mLYZoSuepBjSTjOn+zx4XUsxD67JHj3c/V6QK/7uXqiel0MvhJuQNa8fIpXu5S4+9Zo",
-	"W5/6vbQH3RtiiAWXLDu8wkJEgkLV4/eEbrYyPIcVK5a0JNklltt37KnaESHSj3z3DgzCiV/Wkq3XP/wj",
-	"LF3ZvgT+XkSqwJZUbCPPcryZeGqtGSdP1gm8pq7bTw1cxmCG9HrNdKaNBaILYGMX5CmE9GhGX0T01ynd",
-	"dWNbNS5fvyfX7ryZUYinNngwjcZaqfsHQmQu48Lb2IKhtnT4Qhrhq0bjqNsR197ZRgcITYuqzsVwwkLN",
-	"9Y0/zHaah16LQYN+wIEI8uD1BJJpqfE6gmNwpQa8irQ4QO1mdv6g/Hm12m4GkXIe2mDb2PTHd54TCLEg",
-	"puhGUw8uCX/qBODQWxHpmbJZw5uv37vfV3hztuYaIq93iPyLctMoZ8CAhklWtQ/B/pS7h12QKPaN19E3",
-	"fq7GT4BqQHOx+/GlFl4pW75yOkVoAN2Bd6c6b5EmNIAY0aHs0BP5RKt9SQqC91lcFxz66p2OOZ7yyS9m",
-	"QpdmT4x+W+CPb9dZDFHm7Tp7l3TO63ff0zJj+0U06mmiWsP45Ls3wMIusteR3FJtL/6XvJ4odQRWd9K3",
-	"WJKIuivxjuA9Piyis3myZFekGVVMW6y+E5IWWMZivyWrIp9yY4P6l2S8RcnYAEUvImVq9rDctNw8J5Xc",
-	"Jr00vnm8+uGhSB0Y+JF3DpPAoi/+c6+ueIs3rZpuZZS9tTVg7HD18NRyb2Cd/dS6+rYvup488ywO/nYz",
-	"O6K9Es1Noblptq6kTux3BXdc6AfWcmzlIhvfuzkHj9beERg/4EJnbOxKHzYRNBp8WyttHRbNBbsH6ehb",
-	"esbcLJBVc3zRZF2lTfHrOwfGGM789Twfd++f3f2b+v83Z/e/nc1nDy7OHqr/f33xH2FTKPnY9Z1gMK+t",
-	"CfwYhqhMqCrusE5H3+1W+IcPXW8jxDbBfOfvbITfZHKbFjTBg2DRWN69P6mUVgfMH4aGsER376PlAQny",
-	"MVCuRn21okWkdgg8zWlJvLqegajCBv0U5UwQgTA6EMx19MXXD5Fk6JuHEET47+ea28eWEUy2L4xRoAtM",
-	"2QfIVm+/FN36qt65Tj4qurFIjb8+RK//MFdyRUmsEF6zfgqo4xaAUjWRIVoKSXAkgH/DWV2lhA0F0xtC",
-	"HhUmBF3m7bz9BDpPqJVLhHgpnnZrD/hOGGYgkEcYtsVdXUjdLeaZzoDAmUA6uEzM0V3FQ/eD/OtFiyVM",
-	"OBAk9k2IpNF6kGxfvuuC1fqFNXJMyxCjaJRhCxds9qbaKQbaEB8EonKuIwA/CZqRz3P0CaTSZ4i0/aQ/",
-	"+nzeRjYP74gqx/UNM4SNW0jgT25huIeiGEcbIaKl6Prx3HXecsotdWRHQaCGNyvJGS8a0e7hdWSE06tI",
-	"tLDQxqOIuGsixiTLs86aRNNtepv+7kX4VYsNY2dUavT5nBZLP/rCFVcdLtg/PjSJy0y80GkAYwsh6spz",
-	"4CbwlGbcCUFuen+1ufHBUKBkKH+QRs+0LqJ0whRs0EerZkEojt8Lw4t5BXpUvnu85E8TZ5OgDBua3w3s",
-	"+itGMxHZFwXewdkPtIdISkhta4E5jEqu4e737tKWsGh7uHWEyxzpZ4itESDwmkILtCwJRyTbEFsKUfNu",
-	"Z38/uJhSTkQf9oaHPH2rgRRygZUgyKyk8IL3WhzrS/fW2Z+qs2rpeLLGGq65MAW8ZEz1lGQlsTnEevG9",
-	"6kvUvGPqXtq0lZVazxKtWLmmGSlXYSCAptzfNFTMlnrazzOJpEM5rS+9+I53yAbOk6EElB662GBUiYWn",
-	"DwXNxgJOQ8lQLslJo2pU+teOml/qKLbhdVJf/EZTo2Q7qLQfiBcTwuPeVKl3wvg+tRktBoXE7lsvdNRt",
-	"1YY1EmNH3VY6MXYUgvRD1/aUrNho9kQ0GdN77/7FJA3aBc+3t/R3AASkdDaByBXhB6i4Gjs8RpIs7vWL",
-	"kg5I6KRsCCs+F9dw3zdVUxrt7kqDGMEnBcmo5jOcQYZUNoaobAGkod0TsaPVRTe7NEkVR+OJDqp3qoeF",
-	"JNWJyJidpGtQ5c+b4R9ToI6zDcdFQe7o1hqCwHADQat1JFRxVYcplTFBBuq7pR8MvC0VW9iYK1ZmYjh8",
-	"MV17sc1NID8Q69rIzzEtSRapIToIZOgCdVN0kRynv+vKX0bOaxoqaWtTkrCuTMnWRsoZGT5HWNjMo8Hi",
-	"j0fkTnsmkniBjx5Q2nSdpB/bnuvQdsNLNhPUjicJAjReVbPvpvE4fW+LKEQI6dEkkHrSlOsMYbpNqVaZ",
-	"BhZrU6z0660ikunE6lq0nW/JxsYCjzfFLN3m8epaarL5jDyWJEiuKNmfm216VHogtNBs9unoOEtsHN0u",
-	"YfLBWMWJDB/a3OE0WO2NA1/AHiYktzUEAlLwrEGYdF1GEA+t/vG3PiNndbFckjy3R4kHuzIy1h2VR+aa",
-	"PggVa6HyiRwy015TP23p9yMFV8SWFRpLyFzTwDI4ZtZtKPVwtKRJlWNJFIk7DHFvtASJ+jBUBYaKlTCo",
-	"clRJ7wpTjth6jnabUH3goCk1WEKkkTEN245ND+SEeBIuRV4i2yhakg0t5+iHHx69evUYyh7DpRjnpMww",
-	"75orA2sLsCPBXjhpusGcjLZ+996otQQ2Y1DoaeZPLPr0roEoPU0FtlCpXX9cBBu2XFOltEegGMlVrHju",
-	"UKKlwxlO8WnEslgq44sIIaBEwQM4ueqv+1uDxOkKGpI8D6dGx7EHnLFgNMF5oV8duvwDzEqkCLbBLegb",
-	"/cCbovQsCshB1lHXrWAIVX6DODoWrCFysbV8EyhEmOyWnm6+0N16Vgrryo4iLwCRv1uvySpkLvBKg0zD",
-	"+FZkCAc90Rjqiod7Yw/gJ7P57CkYhsDlwSoSPmxTYfihc+cMunI1ZyPI/KHcVUOqk3JXgeY/4HwduEbG",
-	"M+zWJI8kohUx3Mj1OpLrm16Wrymv0N/FUczGGIC+1kBJ3sJjLFJR1IBi1wCi5ssVj9kyzWR9W+WIxcUZ",
-	"g+yeO8ke9HOJS7EnPFRCak0dhFjgkE64hdkGkpB03BX83BvTKVd5Mz9TPrE9NWGLZjndu7IJ1KN50/rb",
-	"kdkoQX5+2VQTPmIiYAyGOVQ5C9aYPgXoncUSU9c0J69jF/BjkoYj9qVo4gkAh/ZPUTUmV54RTN4aRAUj",
-	"NWIdvCC3VCA9RrTHAnGCM4POHDxUC1xVhsOHhNMr89oghjuxizrUkl7Kt/rd4YRqCKS8plxvYZFQgqoR",
-	"SRu1LicPkcoyrGyEbHmOnWxfcyv5dDMj+OkhHaJFxL5djnPG30bpGoADGCmFxbjU3s8QYMkQrtuGsSw+",
-	"kJyspVHB24yuoQwMIBcoVF4t0JJJtOSs3mwlomXoFjhQf4Dsv2/Gey1Z/ytOSCmmx0EEQBL6qtmQDS0K",
-	"v5AIHQbIC1EtddC4ZbK+3erOPZbzHOoeaJ6hUmsFPBo0vOAljDsaJCaMm+1wfLa42VUhcKxTDprB4yTm",
-	"eohiI0yWVoki6UgZtLDjsWpEDX/WkIJbstqZqiXqp9bx8JX+k8BXFrlTS8MVLtXNFv64xjSPuKR/6d9a",
-	"OAExWpcaInc+U4KDlrqe/5g2yUlO8ZKCO/gXd0E5wpDqmgGa63pXgRANrrXdaTngnJDFkGuJrn8y69Dv",
-	"baKs69vmY6dbYyfS3YS4pH90jxcJeylJEaseMzXLrHxHSGTXqqmQcb+THtNb87IJeJw6pbe1rqsXAEXj",
-	"MjI+SWWkiiDoDQP80DVVQEPNhO2qdBpqs9nccWqT96JnPiKO95gXdXVu+P+InaQb8DYR8MNUp0QL/8az",
-	"E61YKbE5WSPg60Hjr3Eqj4bQWSdzBC+blR5g9iOAAC6Rvuw5uNHR6I5+FGN4LFuWZx6bNIiW49NNjn2P",
-	"gvnHX345rW0v/SFQwVS235iypBaa6Ig4z7v3EsBNraN6XDxcwqv6DkUklT3fRMJsOKvLLMW35WuvAea4",
-	"+814X10gJqW2YYB060Iy9ZKqJNtjDll4exyuZi8aH90gP6n3qqg9uLGVTSHiHlOZAFsGSpT15HZiNRyw",
-	"k7+W7b3o2eLaDJwmWkEeXodgvbQc2sCp6zoav9nCg3gl6ZWJuyMV5vqnqWDvIvkhUS64lu3Dc7oMFxEh",
-	"rsuGv2ot78MxL+OK5ILWbZ546FdDOXsQ/Ewpla+SOClQkdnbIpRrVgDjeohaANsmYmlSQr5ged6+ibZS",
-	"pRiLJAf5GU8BlOXgTjje7/31xaBSORYm0PYnt6tobA7FzGa0qMurvjbwswrzXZCiVc0r1uZxr5ZiuyHR",
-	"4IjGGZoTnNHSoEQMCfa37kWQswNZ74SYnav26uzR7P/85deLux/+x68XZ99++L/3fr04u//hr49+vTh7",
-	"+AH+9G8hM56VW74UH5d1+a79zb3xb6jcslr+QPBVCryjJb/vU9aLmibp3jqN9XRh97YOQW2u6cfwvdzo",
-	"nBOCAus8Bmd4RXgHG3WZM3s1Nrh4OuKUriJpuIFgb0WWJWc7UppIbnvJDgdyJxmFdAqEO9HMwD33Zthg",
-	"FFm8Y7Ohe2v3jhQQIhKLr54SunnMpW8gRNM2mEYTN5FroQr7kWhVacKpmlqz9oR7u59FdBGPbZyoTh99",
-	"XR+oERsOee7ek0N2Db+ceT9YJch6y3ghlqTADOMI9xzTEz5JXPbSiInOfPhEWVhhyiORoZjKtLgBJRAh",
-	"czSaLOdCG2KAu0k0Aie3XZ7kt114c58oWgcMzr7ibJkHD5YuJ+pGbD9JsbrWoTuBKxoA3AkfGWA358XX",
-	"8WNbnF8RcUqwiK5ArA61me5k7uJHgC0To0Z06AKM+bqqBL8nZBeCXAwYel6WCCOJK8LnpjikidajUiBF",
-	"KoSVDu8VzEXkiug8zUBdJFaQIdDHybXKh968xFy+fD5d+MfMtU57T1h2/a7L8YrL3bBrPW1a3arqnAqt",
-	"eBEsdPIOLJyxYkQUKdXIe8vQ/Sg39bgJcjPed0EzvdR6Wwcd8UohjF0Rot6gQVkTIb+ivgxinkxhp34R",
-	"lnGXfJIKajjAVjmJOij9EN4kNr3U6R0L/V3UGJ9MACaNb7ebltTYlwOBY4OJD1I8PfwvE5aSjuPRJ81Q",
-	"ad9tzJcdde44W5X51rOhtwb9YaymTWunuxPOgHI1+6qpeePFJIMkdFRPy4cCsX09qVDaVlqr29BCMYKJ",
-	"oTK8BIGbs0ezFWM76i5Qrvn/v32vYbmK/khMJTdarllYligyc7ySaEnknphqSYLwK8IhjB9SmORWlxTE",
-	"Ekmc7wSSDFF5jr5n9lXVp4AP3h0qsoBO0CqnpJT2GSdoQ0rCsSSZLdtEBYQVgbDSnqjZcz0fDzrt0ewu",
-	"uNkqUuKKzh7N7p9fnN83gHNAIxvcrWtM6Rgcxc+Av/Uymz2a/USFfGJfguS6ipUG7fjexYXdVMbAj6sq",
-	"pyv4+s5vQhNf781Q0HjTdVoqtq32GhJfLKlsUsDlrr+cN8MJ7JQ+gpRaazUcHQVD8GprcE++EkhAIbtz",
-	"HeK+xnX8OuCoeefS6J6qq49nOcFCnnEG6wooOHBmMBFYoGcQB2CWqLkfPWXZYdLiDBHuNdk/cVkALfqZ",
-	"+godtrh7bT23uu2vQUn2hu7XTe7P82Zz3Plkfr3MPmthAGPqLcVz+Lu/FC2qPAhkdjdCAnAPOwA6hGNB",
-	"suvnpOBO/57I6NAvbmNB35Sk2URrdYTdwB7CHBdEQoxZpJ5I88odt+xQVaSqA1S7rOXN7j3T+jPA8Ejb",
-	"freyWgt8df2sGdt1d2wG1RluYKBj2/AtuWI78sx80YBbjm9HJVJMB2r70dJA4JQM5azcXL+UiW/F0eFf",
-	"3yJ3uwostq3filHFweUYItMfbLeyUBHxVwaIqTMNr+qsufuTUlf0bi+M+vyPtTIey56jl3CvFVu2L7WO",
-	"yMrrX5bRPXpOV3F98ruPSsu3ExsnnrpiupbblHP20iUtMdSu615e+0LLGnzYGlEhapIhd58Qc52Du2d8",
-	"Bwq5oo+NEUB/efviGXr48MHDvyqu0DH8MORneqxnz6momMYBbg+zN6g/zi6JLyUrKoMYGlzFZ/r5AnLj",
-	"b3YL6J6yYYUBQYV5JPcM6Xz9P5LqMDcX0N9rwg/N/RPPuif53KPJGGxduM3lKW3G2YF8tFfzgT19C8oj",
-	"FBwb0xz1YB+jjK2EjSA/L7I/0uk0Qmhx55Me9+cRki9c5P4Ekq+3lP9Hn+7j0nTeauaqzM5ZRcqPRW6I",
-	"fMbWa7oiGVvVBSnluQYVhdyeIj93OT7TutTyX1ydLPpbPKKzIAI88s8i2q18AFOaEw+GbEMywprfFcnn",
-	"s4+5+DibzxTLhBIP44wMCmGUe78n8gXToHA3JytUB5d4ExQYTxpW4GTFeEbLjZjDqb83OLYHJPABSbYB",
-	"zfdPIT2A6HfYFeG5NoZdv/78Ez4IJIgEDUrbnpHqUJvAIKp0DpDfZ6XitZwKkjkLKfjSAlr1Gz3ihTVl",
-	"H3uN7gYPdYvRjjrYh8PkdAzp9bXYy0bmpuo2dBM2Q97e1R/2j1mZyMWDcrTEZabN13JLUAMaemuXDheI",
-	"Loakjclqe9m8fCLlUpMzTQB+P2cvcMVu42ezfQnuAthkvpsy4/TqjyWQwKGw2gauCWC0ChP/+i1lrgPd",
-	"rUjbMQEzkLlG36qBS3u/xElSO3IpWLGiANzWhoxuRiYKrR8p2qXJj4RUyKaEmrRfSO8Ndgi4P9N6jB45",
-	"b5USiTB6tvgF8utBdTtH73WwK9KzQyXTZnS3cPCCfeo54+wLc8S4/ap/JOm8al+/jvHrCQrq7QlzPR2b",
-	"1z8gfACrYMvyTNwW4zf2l0Ef5GXz2m2Ibtdd0N/YJ+BzjtcSzkFjVjI+WDFHJdkTIREc738GEylMRdtI",
-	"DQ3m1utM3GTwSqmApo4NLjuzPkcaDc3Dhss0gXJ1JTzMbVtgdl2SFSuIDsIqyUeJhCSVtsDhEi0J0knI",
-	"/U0KI3UrdUOnCnTSxBrfqvfTze0XDQMZtP4CZc9vf7ve8QM2bspOr9mGrRU75rhEe06lJCXCAv198eY1",
-	"CHHNS5ZvDASL/tAyYEzAT2cetpJEngnJCS5uQOT/v8I7lYE2vRHmgdPM8s6e1XlmSyCEmQO99pQHybiG",
-	"Ge74efWAQRr8YSTNTRx8OS7bFR3Gjr6XJYJSjEBcWpDHiABe/b59BJRMk93Xu1qLc7tsaHzIsQvjpX3n",
-	"BpUy20fMSNW5EX4lECQmCbQleTbXhqolWRncKTDANIjZ6vTM6yWCaGm0PKAMH86R2vMQvInkFlB6dHk2",
-	"KHJk4R451Gb7E5i7bO3D2Bqa0hE3tn66LEhk3UCHbi0BXu3++E4ph3Yd9Bo9mOQ1aiyrNyPmn5Q4P+ia",
-	"inBtUTwM4hsCvCEwT6mUurwciB1O1rXQj72Xo5fAJ1n21s5h1qN1iHxejtKoC+7exVhaVWyRTFDuuBHf",
-	"pIKL32ssBwqixfqxNV1Co78bdkp23O3WZrXEea5PV16vdvrWQE2MgmOTmDnBlsXpTY+bYrc5WcsJ01Kb",
-	"Mjatr9N9rU2l34AOGC+tGm7M1BKe2FJH7nAqiRHhUFGRlpLpsGSwYzjtBx9ipF7TPA+bbVpF7AfsRG/W",
-	"djtC1PMeC5QztiOAa45RwQpSSoQ37JEaiz5xliw7QLij0hvO0YOLBwiLnXDw2TbSOTTiLRbb1oi9VO1f",
-	"L86+xWfrD5++fvA5kJitJMstKP03qeQ34imi4LvN1ZWHt6ZtNacA/Cyq2mQK3+B5kOeeWw/hkuz19ME/",
-	"pdhJtQlHAIAmPTaeKQTpD6AtbfX5oHdKN7zQzOJtc77dzIUAXDALIiX0cQM3gk6GURRz1WRGTkop6mYO",
-	"aRg511JKlP0PbI8KXB7QXt0htA3o1rh2TTg36cPXzqnGQeE0D/QEcVJgvjNR4IIVhJXkKwCLzeUWSY6v",
-	"SA6hlhjE5RyV5Ipw+EPpAgB7vApHwls7l5vhUtv8Dd5cU7qPS0D9XBH79vnnvMrW18VDA0t7ma3/LKtr",
-	"CHJSLE9vXREr0ZMHf7DwnShzeLC0UX/HUaFdR9p8dF+Jno53vkHCzOTP4OQIZU3piV9bxMmUFF1BAufC",
-	"U9BdD0oBUZoazR4jg+mjrqwtU1COhUTGKzJ2f+mn8B4XXHJ9eqshfCgyqzTmQ81atyawddLekDlpod+4",
-	"waPM9BDLN4Snvivuo9QWQcTKR+aixIVE5CNeSQ0+rxPdwe5KsjnKsQQkSyJQRcoVzXPy5zD1mZRKc3YM",
-	"RcTaRUow1lQGT6BvWMAPZvMZfgimBRkGG9OXx1s/9QwTsBLB6B8Zk/C8lawwN1gWe319+WdPVnDYKtGd",
-	"Cy/c5MZVHSTEmurKL03o5J8+4hRIf9YUxbn+q9JTsqGlQNjQzoT14BLRzNqzlpztBdBX5z0RJMAnUqrt",
-	"Ukok93QFLihWEn2g2shVKtGSaxuBuoCxK5LpiASw1XcvUwuJlYAxxXtuKM/atH/LlyhgYL/rkOQB+t/W",
-	"eazx1M6aIg3XrwPCer4zJcKOXc4J4G74CFy15RHfTISA6uiHPsbTl45BHpSrwJTgWqvwhlj75i0z6PAl",
-	"TuPQXTNuxo5UMvlq9yOpzCjCoD9FU9xzApagA0ocs/rBWP1+Usx+aszO9m+iodU5af9k6xHObVElglwH",
-	"f4a754+EVA6A/yaOkRYA5S1vWZ/hArqQxd5SjHHbW/UOzgFISNIrckNHip75E7+fWzlabhAQ9Dig/GvA",
-	"ce0XxNBDuY1D6eR6KJGokAIf2sE2MCWb3bE3dSggZurWd8eypnl2k9Gcar6qs7O6An0bltd5eltReFo8",
-	"dBXwp2qETnJ2htlxHf3w6NWrR2DwcOeGJATCnebuxqUj04Skea4DodQ4Io7mEkpyBf3MkyHB0z3Pxwj+",
-	"L+SIiUv9d97Cw5Ft6a/dr3DtZesvoLzdWWGe3aCLBijyTFfU+HOfAjci0a9fkl+Hme0JUlzhpMYSb+bo",
-	"ycM/i2/JcvZvdba5oTiLd7QwkIXQiVLpSCEQFsaIpc43Y2cpSJnNlbCvc/KVQGv6EbJB1IqRzHiLxuX+",
-	"31U3J2vMf4yNpCjSCwSc3xAU/s1vuH+KI2Kp3W5DJmTjmbtJI7LtIkIdrwq/juBWG1CPnN7MvTeY0vtd",
-	"RlvEuH4lxrSuOrpt/hxYAh2ycyP5wBbdStz5JMiKkwHYFw8Y7rahswDz1jSmA3ctBNweC1TgzGnP/jGJ",
-	"V1typg5LzvIbOiAt9O/s0a8femTG5WGpmPNz2CPYhkfR1J8CoTQcvg1+EzC/DhkJn2v77M3fV5/jw4QY",
-	"D0/emPBhNZMbj/QIKtKQlIRvSuAounyZK9PzAfJrQHRF9McmKQ3VZa72W8YPNyGG1PLe+ZThQxLKrV2O",
-	"FEjNDEN49wb8b1S6sCETYHtbkJrBId/4Yr4pibeBvrR9GpZ31kgmu+B3TDnwLtTxUa3Prwc95FL9+Tk+",
-	"aPyQG9r8OhLpy6DrxqOgFviKCLQieQ7RAqwBOmQmaybDhzkq8E7jywdSPHQAkJd+eTPR0y0mEhLIoBQZ",
-	"/WtQk1nod240MEN3sQDsucFgRoGw1CED+hOoA8zrslQEhvzWP8jWDSO7CY+WA7qLKSX4cLiSoBEP5Iqu",
-	"RlA5npt3bkV9gb7SMpKF5IBBKEyeHy6zM1oKv0bDrmT7GwlnmIrh+Hs9NU31zwa9CCj3f3rwxWvDU4wB",
-	"KQJ839ma5kTcyRnTRa2CFrgFPghtITG5dmyNNlBi2gCW6+xjxftbtodsWEi0X5rs7nGT20+M7Z5okEYA",
-	"XU0KqHSllceIkZC42bXJFhjKSVvgDyQZkvyAaCkkwS4UjJOCFEuilGXG0aYmQuiQrphXxzQ7i+foXqQk",
-	"uv4r63E86/GaoQkVh0b9rNQk4N+EfNfb1DCOEvO03BBecVrKkMocEhvNF4PbJbSo9+/FFtWUp+jDtgkQ",
-	"AiBXXMSMIIC6UZJcFxjSoA/9VEe9nYDgr9xWubFcR9vFacB9jRC4ueXf0zIzpbqCdF8QKVrBSiY6NacF",
-	"leIxklsmCCqZRIonMlgDUE62tKq0yAqk86lrARDqven+ujJX9LDS9p1+tetqMC0c52EI2w0OQJUbg2HU",
-	"+og+b/2jNpQo9IKzwpyD/2QwUSMFluytc41waZDV59rYCxdLXf0K1Luby9eBAvlnXrzlUJCJusJZR5I6",
-	"Se3tjqq9VxKAATGhoqQQEPXR8mXKLSlu0JX5vZrLjQb/eT08Ebs/jofvzdjC6FQIhjJGjHIL6fp7KsiN",
-	"c1U/NDAoDHzatmP8UtKNIHpt6LxPjrC7qfihm+edf9LAujYztaKKxhjpxPCg21zO64uu+YNG1Gi0hSGb",
-	"5Q/6jRuUoKaHeBaOLTCqa1ZLvFSMjkuxP8VEmeZEVTRKA1z/UyCtW928jbV+a6EU2unwL1h0s/kKIvEQ",
-	"S71Sz29w40H7AXYxQSFzBEuj82tNkak52hkoOYhSetRELSnJqG/Wy5rmErK2b4JoHqTqJ/c7yYHbhr5N",
-	"cuMCaioVKKNCCfHbrEw6MNqL24PMfdJgYnt4WnVO0GpLVrsvnn3kcYDx8cb4o6fwxos/d5NZblqWex0m",
-	"S/MVmLe1AghK3lypfn8QPJLWqsxDO0vnMuMSLqVwRQXEa1OZXLMaRiJnMmYQHvFCDHI95vLl8zg0oep2",
-	"ltrYQr38eYT3mjIxI95F772RfI8npcZ2a/an8QhAKrgtER0BPeSsGKTeSJWfiVAQtwnMvDfGcE1x0YCH",
-	"mEpNtIPd/CcSYCSjx5RLafcQCzj7LqPXUligbWVVQx5bZh32Op+xK8KHEqkMoLkG2RasIOBO0n/NGs4H",
-	"REMkKJRk6uN3qpldUWHuWn3BxEptllYjZxwJvD9H751pRrj+SC6IGYrqyrd/uaiDe3cf/O3BN/e/fvC3",
-	"keiDbgy7GeBc0+9Lx7An4epbutwYvn58W0yLPvCZ/MYhc4bOPrQnZKdOPnfszY0nFEuE8wEXLk4/ndxR",
-	"d6rE7nLg/FQ7yZ+7tqYpqwymncbHSLk1+NpQBFNdeY6wxmwAzPq/XD5/8dc5iBrO9lYLQn95tvhljv7r",
-	"p8V//dVV+dhvWa5DY9Vt3UQzAFoL+svfF29e//WfraJnV3U8LQalApTIVmVPYO1YQEpUyEC1n5s6e1+q",
-	"xq//8C2Zvgu3MMwvwqlXzZF4bafXn+LY6lRxus1zywh9yIGBX+qPSiWNI3sZqfMOXroNFRx6UmdI8r0U",
-	"oxUA9PFa15zX8Ycw7Ec6Et7ggKnfG04rC3RCMC9AVrarqdi4lhsJ570B4eTW8uS65NMYR3tixjjH88N+",
-	"kYRHM+CvhD0n58bzbN3uVCDJ/gBZA3+QlZakusYbX2c94GYFqoRG3oZoHSykvWn95eyuVkQKdweD2xHe",
-	"kVJ/B2/jDaYl+st/qJfV7RtQuqO3pYLgcr81gX5ddDJSXccpOCHteenjhp3dnd/9MHq+LQ9/jpPNlB9c",
-	"S6I1ScVLt3q+KaU443h/s/zbq8QInPlYnRtC4oMwarOLTQ0gxptx3jLr7beHjnx4eDEKZaw++lNwn138",
-	"8iZVK6/Qxif3O8kV5Bc5SnMFufa15uLKLwHMDoT3K5ZbA8AweME2N6KvxCt/RSd0cTu1V96Uvdor2kUv",
-	"5miJBclpqSm2piWs2Zc+4j2OaefkRWtuNdPrFlgRpmSJOi11ZRU4OHcQi4zRCley5k1cfsgr3l7B67j/",
-	"QdWn0WJPc10CqbEEeKZSNf7wEzvhqQVdvrDsGuRgDdUHLjV13djfpsiaasW83f2u++wZ7U4J+b1GWxxc",
-	"LOimVDIYq+0maXZAEi9zMveKgzmbmpbdsNgrXJA/ucGsJcbm15O09ZuB/cf7qKUsysiS4xUZimp5By9M",
-	"YtsTY8vj7EJLtK7z/BHCOsdK8QEcUvfvnS2pRLr0XChz7490dun1qAgejlB7a165DcOR7usdIEwcEZ9m",
-	"IH/OOFH/QxWm3CEigQld/flG5HOdj7jo38Ib14pv/Bureakrb6URt86Jzd8PANfZKSS3pRX5EWBjbuZt",
-	"B5uCa9xBVYEmDBYlrOJKqVxE2Ahm8XuNsyYs3nPtFje21nc+qf8lprGpV1OtPcHKsS5nLagB1vkt3T2N",
-	"WEvhjdfmVeAGWzCme2kdqena4iPbt2vv2hKoXlpTMcR8lGyPWPnYinCUk7VErJZwOWM1F9pwddOMdUdq",
-	"mLXbYa6ge+kdP/yxWSvCIV/a0NGIxnjOrSnnruRYS4o1iVFait1IXq6JyR2pqqbfuZ2qaqqvyGkS1sP0",
-	"6JBU0p4xQWDvzs3+NOaVdkLpzSFwdSNf9eCsE6s9CkAFUxcKm3wDUUfmVcjIs8GyNAtntS5s3fHr3ZSt",
-	"qsU3t2866KFZ6GLU3tU0S1IZbjjk3jDcnU/6x4ix8C1UyPFWKi1hYHMbrsqQR8rM6WSHlEErU1RSP5JM",
-	"ql5lwRR7qkFvogLpZm8xsj420tuAuXpiJ94pTv3FraF2pYdMoRqjC+e59tjSK1JaxC4O/nkjAIu+xANk",
-	"s5OLT/45Yc1uRpBp73PCvjQvpmzMBd2UJFNa8i3uxtj4rrPKpO4iqMcxOG/0xGl5a/ieTLRmfgP7gW7K",
-	"l+Wt74Q4qRen0zg9Z1MQORANA2ynXrhRSsi6WkgcRpp4v4WSh14NU16XXmkOcFqfVv89GSV4gEEtjW6A",
-	"PVXbXwiEdoBJfYuVyznWCwQ7GqwHgAYCMHu3ytJe5ck7n/T/0/TXpoDjly6maNwueyzmwOMcoEOkKT/5",
-	"hTUgQ9EhgNbXTJKT62FOiU8ia8ZJQpzIPBTtmxBQYjown/8hqh9+qaKckf1lNOPpUUxtfgraGC5r2RR6",
-	"RbSUrINsqxEPDo9QxukV4XO0YjUXRAfRztGSyS0SNCNijhqUgoC9ATp4x67n5tNmUR3y0rIR9Xiz66IA",
-	"FMQJX3SY1nTZQ1OMWxXeW4zCqpY6sPhWOWhvQyVO4aAQ6NqTLGsiqhm3xkYDtqahkDHkBh9MfgrNbNK+",
-	"UjZaxYJ3pJKImby5gMFKz+JW5F5DsTTDI8iNveGdph7NA+OcsOVpRvjK9Pr/thQ0gNYJMNaJKFCCyBjY",
-	"6NcXXyi12AJxJ5qpdfkZSNozlXOUImNJdSPLoFixj9TXHtpbgjPhAeJaQfBs8YsSBv/10+K/YOdjjQur",
-	"/rY82AxpgVYsr4tSGMxBmimNbMvyFLBc1TPstzBUbkD4an8v9Ki9dHMLbPvYueYeWfzaWOKjGfEs6hUL",
-	"Ytd++INAGF6jhHCk/xJwsHVp89BDvuzLWv4ML9zMvVG3/ce6MAJB2vhKgtyMeK6rnOFs2OX3s3nnNgSp",
-	"7iuxyM4LAOTVeNFKM1lyVm+2EtHyyxTZ0UinegppZxn8L9G7cm88MuLDPx24qiFmZKPAQWU1TVxmCKM9",
-	"PqhzB9KaqURKDWTiZkzmZu/c+aR/GNtJTMlxbHFjUiVOqzdlK0r15kKSp9pILOVM0GGfondWuFyRfPpd",
-	"x2s5ul2h6di6hL2xe5rnSEhWPUalUWrgWn2TFdlDVNmS1e5miKJa9mhy/SfuJIjy29gdSvlUC7nFAi3J",
-	"pi6btb3J0IHQsrKi0AA317+u0PTJC9u+Vu8IqX4uc7oj+SGU1/Gl0zPia77AV60lf6QxuGHV59r9DL9v",
-	"aeHrMmM3suw/lxn7kiePi8SG48cqaOqoLlkLb8mhHjXpwDdBe5M9OHRQ/2JeuVarptev07BoKb9+MBtN",
-	"ELafpgZI27zVfpxZhiWeo/2WrraIU2GLWWj0eb0QN0FzDSVwprMa73yC/yc5mt6pNyfGSTWBMOLGyvpO",
-	"2aNmtkbBsfjWn/SPJCrEMBa+bLjYyLTt/NS8217JTzMXavLrByW4NCCzbrXm+ezR7A6u6J2ruyDWPppb",
-	"in5eELllsE+/ewc3LHURcoXW7mw4re7k9ErdqSLz8Nq4fLMINVLlWBKR3kx4KBxnmB/bSDQH/sj2IIT4",
-	"DmTwj0zsw+f/LwAA//8=",
+	"7P1rl9u2ki8OfxUsPTMrZ9ao2+3rTpwXZ3xJdrzjS4/lHa+ZHM+zIBGSEJEEA4BSa+f4u/8XCheCJECC",
+	"UreTzJk3SVskcSkUCoW6/Oq32YoVFStJKcXs6W+zCnNcEEk4/AvLbU4keZWpf9By9nRWYbmdzWclLsjs",
+	"qfd8PuPk15pyks2eSl6T+UystqTA6sM14wWWs6ezuqbqTXms1MdCclpuZp8/z2cZPkb70M/Oa7/ibMNx",
+	"UcRn4r9xXl+crBjPaLmJ9uW/cV5fYsUJKaMducdn9kI4JSLei318bi9CUDYwGfd8qJ8C37wm5UZuZ0+f",
+	"PJrPClraf94PdSo5xXm0S/v0vInVVc5wFu3EPT6vlwPmRV1Fe3GPz+kFuFtUrBQExMM1Z8ucFOrPFSsl",
+	"KSUIjarK6QpLysp7lX7jX38RrFTPmr7+iZP17Ons/3evkT/39FNxz7YLPWZErDitVHOzp7OPWyzRgZQS",
+	"HTgrNwiXGTqo3yRDGZsjWiK5JUjNBLE1ev/9C/TNo8d/uTTbBdpX3T9brUglSfY3Rs2os4yqPnB+zVlF",
+	"uKRqjmucCwLyw/302+wX+43HbI+ueuSazwTNiHqPlHUxe/rzbDaf5QQDZTmm+Ww+WzK5nX0KfHrYHjs9",
+	"PL66Cosbu5o/m4Hpj5tG2fIXslI/31xs2IX50UjuyzYdvHcuaFExLvWZoPqfZXVZstXuHi0l4SXO760Y",
+	"J/dMQzCWZ6tVzfEKRt4mWYYlGVv1l+qdz5ZjfwuQkygeW0UeVlyRttdzQXDpfVDWxZJw9YF68EpNZY/z",
+	"saG591RHWbA5kZ3U2Jbpc9e0p2i7UQ12Vla/pwc964wdhtQaQG/tlaQjQgYJV5c09KAzAPjcrI35Zq5X",
+	"1ZHeW6DQAJ7lwDaS7kl/lZY5W+1IFhzgqubciBbzbMlYrgjxeT4jN4SvqAjzRJSTKsw12akkhegPJ8dL",
+	"koe/VPtEBDigQy/dgns/uCJmJ3KOj+rfvM4jrK022niXjhRumfSHdroNJUdkQ5Xj8tJfrhPEgmpDy4RS",
+	"HAgPSAQmyA90sw1uJvXwmvCPhOxaq9R7sUtD9eFHXErNSu2j48OWoJxgIRFGnApabtCBkB3asjwTl81x",
+	"17S+JXmkHbVWc5TTgkrEOCqogPYKWtaSCCTViaTaRVRezgLiPSd7Mioo/r3GOZXH1/AuSKzIJjDdnkSx",
+	"6B4pCckWWxzkvPnsVz22ML+qr7zBtMn3z+pcVme0JdaG7kmpqJQ+aOihWefe+xGZph98ZDwT4xLPztDt",
+	"Jr1mPmFa/DZvWNoJyKa7Nk/3lqxDtPYM9cobdhzZu8s62xB5aXbdCRtXN6C3rjnae3sXb0jozJrPlriM",
+	"yPCcYI7N2T3E8y/ci/5XC4llLZK/Na+rFlhREQmKXVveD7bTfBRivpXSf/V5NNyKfu3zfEbDRMlxOUqP",
+	"1+odX2D0iQ5SKH12r9XroXkxuSV8QTPS3fVeX5p1RrR3LLdqBWDcFWdrmpMEjR9egz24p4Lq60KBb2ih",
+	"dOcH9x/95dHXD588+gtsHf1jow97IxSrLWPhs1tQWWNpmh4azcK9qL6SuFSX9b4kA0oKtOasQBWmJWIl",
+	"UnqSaAmzwY5M29E1ERJz+XKC8iypPmyH3v1AjVTlmJZmZoPv2/e6IpLq66RZr2ax/f3u+NPrr7Mv3aL5",
+	"8/WXy1uEOQgfI2kamQzT7gsMs8cM3wa1Ui3jXmxxuQlIuhPl1i1InQLfvNKfPbm6DRl0qpRoxvHwKkVm",
+	"uC17X91Xh/fq7ygcxq/uJ8qKidv13C14R7svuFUO+DjRUqJEYzIp2CSiibBivmH5mnCkX1FqJidPUclQ",
+	"ho+ICpQz4Svkng59ksEF5gdDTzW3KBqeaWV5jqUkPGBkWbFyTbOOhcTj/nM3D5kgPz4QIRckeKbBETmp",
+	"oX4r8V2gWzejnfs0CfG0oeV3GR03AraZ7V1J0ApOjW8RucErmR8RKwlSd220JIJmBG45dmiK+9xNZ2jd",
+	"jLHw66v5N1fzbx7Pv/nm0zy4mAXbkwXpGiKfhKSZfvmDMQGNyb7z+WQKd2C+MYzVpgonInbf9b5J4yF4",
+	"v32aPXgU5sxxAoUtY3ZMQ7a3cT6P8XWQd3O22vXpRopqiwUVQRVY30SGtXcuX72E03mLRct8XXFSYW5V",
+	"MlpeCIKF3nS4Ijxox65yHDPYSg40fm56aW+vVyXSrc/NLnIHFmJrZL9Vf2NtxWG1hD3XMrh4XKleSucY",
+	"uIWPSR1Qf/UELbXmDfltlyMnQ0Y43ZNLvZinGNqs4/KebkkfEaq114Y9JpzXoACkHsOOok5GfO2Jhvvz",
+	"UZs2dJZIJnuANjM78xR9gXNSZpg/yzJORED+FDgjz2TLLZZhSS4kBWtQj5/V+8+PEXOzvjV3TxAkt1Qg",
+	"Qfie8G8RK/Oj9V9hsN9oO2KBd0SEDYmfA2LhBeb8+JppidOx2whRFyQsGZbH73O62co3QYPa8vjeWKfb",
+	"LW7pZhv+ImeHNwlmcvXW3DQTEnIle3cogwNmhzKhAzNwf35zR4cRnhMVIdklkPIEZoOvNauRPG8umBO2",
+	"IygGvGgZOb1jMCN7uiKdA+v+g9CRvsF78q6WPWfkRsBdGrbThtMqKMNLJru9PLwK9VJhWsZUz02jUAxf",
+	"vAgpIzZ3q0kZ+/GK5Dn8QTIqGUcCH+boCq0ZR7hEpKgkaGSX6COVW1ZLRGXzHRXowKmUpAT3MdkTjsDI",
+	"YC4NarOdovsYj6+/IMFZOoOmtxwZA1uFkKyqwOwrdhT+Ci2KTFTmJLmRfXo+E0i9mV2i74BOByq36pqk",
+	"x4XgAikctQwxbD8PgosvabnJzVU2oLJxiiP2S2usbzFxoIM95hSXpytoMIKQjFH789rqKZ0D0axnlPz9",
+	"B7GJTh5VxCS1JGsWccosj8Gfp9zCB33se8IzuhpVEH4yr0Vuy2YCMNymzSHvcVssG8fMpSHQCaLZunZA",
+	"OFO+qgu19VfmkEy/A0IwCkY6zAodsEBqC6O6zNx5DrEp9upnLoyifwVsFnXEADGfrfJ62fDG6OvrnDGe",
+	"9CZ1ETyeTFrXeW5cTxdwToRkUY6FfE2EGLeWWTZz14LRUYm0G67aToSnWXD6Wy3HQrwnv9ZmU084oo1K",
+	"2b5ZjMRR+dfQR9pIav51P2TpxastaevZD66GFe35pHibjB8H3cptq+7Xft8PgoegdSl3tZLBYLz5jDMt",
+	"pvoDcdcSf23HxL4JTjHOW7dOzbQ+xTjhJ0oO54UwEbzahg+7DW4r4N4stelyKCwl5kdkyfbj12wzEmIl",
+	"rOVnmLrA1zbMxHykR5IS6hKZiMdwca4KqqciFPTgSYduqA2ry2yI0nhADkzpqEcJexb357fF+TrcJktQ",
+	"J+DruWeQViyftBZucwWV1J4Lq3uj3E2kSHSaMeamJRkawQrXMsyx89mqnrpeGRPkg9GYey8Pxprp3Rue",
+	"mSRFZOPiLNrbwB5NChk0AzLdzwPhYW6y3kjmjqCGfKa/FE6KjliG5zggUgw7Sz0k4DLLCuMjCbXbPg2s",
+	"6ckKHCOxrXj2WN/JCitnGjk9ZrGqqsvmOJmmpeKq0sqp736eopWA+Yhk75IVMrjxaUPDhH4CloGwFpeu",
+	"GXKWt4zOGVtJxsHAehQU/M24okIGFNGu8ZyB4SdiPaflL/UkCpUscI02dHb358OW5gTBKAXCnCAhaZ4j",
+	"VnUi3MZu7W0FsbvRjh2xdk5rHaJ5nKP7SbTLvvBczufZZfsxXz0btWxxCCfZxTrHG71FL7DYgfGkJCQT",
+	"F74rnNxUME33zERHGO6PmFluYpGEkuZpvNO3e4MsMsJNNzSVzC7A5Txiszz7ngYsxStC84SwhEVFSObH",
+	"s5vv3lThOM415UK+JGu6onJy2/7HsQ7EgZYb8YF98004jhTXk7uVuF5Aq+PGZm/2jhSz/sA7dPC70ENs",
+	"zSPJSP09PddGzfLsPRF1HmIGdYqFNSLM82N8sRPikzT/gQ1BkuFVTUmTsFR0A2sanpt5JNFTDWxhlIQz",
+	"qbqw+nU3hrZtLPc8MV0DX/Moq0nEFVCT9JMsx1lG+CJKVKUOjjusGz+TOmEqMS3sfIJCgKmIeUC449gx",
+	"LjO8PZpFJDndhR8dMC/CDNphQtCdnZHTDN+NVdPKG0ZnPexa6sUecx5TzI+3wKz3oCHDskVlNcEOx46K",
+	"Togjs67z5bTXM6ptsNeEr9rZPt2kg+4lfCyoUs3m363FN3D/NQsx6abY1ZrUis/8AfYn5PeUkoDjFuKc",
+	"7Jvu/KcvqvlSx3emLGv3g+itcCiFJC0prZeiYdIu9HJMIfK/u5bOo7UN4J12jbKmxQqi0dTF4r9+vrr4",
+	"5tNvjz5f6D8eNH/80yxigY9kPGEhIfqRrSE+ja2RIHvCca5+1a6Ik7stzBnW79Z0JbcEHQl2kQyqI4GK",
+	"aBTmiabjiuBd6IQYNAnDR6l6t7e2Z+vcLnR7AotsaswzissTiJN61HbtR7bH8BU6Rid7pTqLRjaEus1X",
+	"//Ef//EfF2/eXLx8OUeMGw//mnEd3ytJh5f/V5yZ/+V/99m5PaEV3dP80mQiTJ4LfG1mcmY2dMgrMPzd",
+	"8a/a8pdud4/nyeZ4lHne12VJy807nhllfZo9eSQ9JpyElW7h8wx5lpJmWiGjUEO84UyQVOP1L3VJGY94",
+	"1/DxuxvCIyGukSUZMJmavryG/USAyGzfYL478bBKYd4d1fmA1lSjb2DzWa6dxdqZbbziOlhbD0PvR8nx",
+	"nuRBs0zINflkPOHEWnNG4qXCxwZMJlEOAl3PFoLH38cn/WTMJ32Cd7kb+pgfkdqF3yIhGSeoZHJLy82t",
+	"KgWJkQNOXrWPjvuf4LD4vw9+vrp4+Olfnv58dfFY/xTUhM6RbQ3l7z8ZkXRhIecWPLLL37PDrR1C/U01",
+	"9VDxSTVizwkI9kaKu3aCs3axkZ290YT79gbWlVYQEAmnhXb8cJxFrMRp0hrabyISzEiCo6frNeHWStGZ",
+	"wVKwvJbhCLBq4PZ8q6Fd89mB4F3Q4dm9G9vxnhPr5RHkzHivl0yEiPpDO3Pdkz54yWr5YyD99+OWcIIw",
+	"yhnO0JJsdMIZlkodlURIJIgUc7TbBLElljgHOz5Rh56IpdPn+Y+bcKgfkQdCysHPV1u2Iy8i4Qbq5I18",
+	"p46K/nR/YAfE1UGNDozvEDXBbhDCfiBkF8S5oEWVk4KU8q8R2WGf980+/lvlh5pHLppbiNnVKgTCa0k4",
+	"Ini19TJGwoeKjnYb7DZX9+S3RSS8HWeRpSnwTYhdnmm4kK+EZpgVruboACxUMv0T5ALIILek5OZzUonY",
+	"E8gxiD6Ug2wkhh/K2JNY6Kx6ELGxURMc1ec8tpakRFgRSAO2wMWPSkUyGF4468fakRpfoTG+6imByinx",
+	"SmcMagNsEI0L8+Lv1YIMgwbFWSK2NL10ryot0qKRvf0NYTIPsUQbIgUqmA5m788J2nhjXA3tdt436VZw",
+	"1Tb0mkNrehViWVaq0UVahIpJ0TRGO80WbX4cM+HZ3KdLkOrnZE+5s0Fp10zoEO6uWv2ufXp60sQE9g5w",
+	"R6l1sABrhfcCiIbx01W/ppuZQycp/DNF9+tErI3eeaN6HwvHffF2RJXv3YkCYhU4zyN5BumhRlwnBhl1",
+	"zHjjTQCd0Tntso7wYUluZMYEuXTMcwIr2kYcJ4YzriZTHewyETAXjgsxFOgYc+M1nDXsTWM1X6WaMfRA",
+	"vaBS5x8z43Ttpa6Gyfw6cyU4XkvvHh4GOOiGBSEqRE0ytCccUpYkMyqKEpujV/EJMBXTACdCK/gdFpTw",
+	"WLZJNHZxIBx3qqA7JnCIjmE0vNEIuySsS0iBOCNdRKdQfHa0WjRB0h0bYeAUGFqUFulDYcokFlIqJKtC",
+	"N5KjtaQoZRJAMEiGJMvwMagDaJXnDduTBO9JojDU1H5NN1tJytPclx7BU4AZOsd0LgKRet/XXKnQiCot",
+	"Bkt02NLVFtxTAhfE3maSgZuaLHk/ti4QqocjbjmaIbZ22UGatNlThEuk+p+DjgVcNncJ7hxhBDiZ34Lu",
+	"W5Aym7tGpAElVK0tOdspZVnOPR+JeuGwZTnpJPOF80WbGJQOGVXHbE8Ad3fFqqNOz9ezgb8kKRCVaMUK",
+	"IpBuZrzHmFr36uX5St0kY6UxDkxgtz/wPX7q5fq0S3L81vMnvLS6G2jg6tI7OWFzhfcIuZEce7sYAoR1",
+	"DjIpRNgi4acXjBmtaSmkgTvud84JpNfprWlbVZtfEARP4HDAOx2TPNZV1yqa6auWOOAKbmsWAANnAIdB",
+	"CfxLI86o5vX/lKzQrxMsIRZXcqzIUHNwzhn4Cwgon8+UbEtNRR8KOO/TRvUTJj/bh27U6hst5wwygyYg",
+	"SDuslzPcnCbE2DECL3lXnYC0JWXWWaawJrhiVSssekUgczOnJRmMbO53qVZ4jrBQcpyaRPGn6NHNE/Rv",
+	"D+bo4c3X98DG8ODB5ePdRv3w8ErM0eObh+ibq3+eI7U30f0HV51Rfx1M22QTzxjvXNyygujIFu4MkL/f",
+	"MaM2eHguwOJqcHZlcG4S/euKcGGgXfH+eAEAFeOJDcaPgNOAnEGFOieu6bv1moUiWDN2KEGBvF7JiDOi",
+	"FZXTfnBN+HOWHT8SmPPAW5HDRUnq56BevCoqvJKL8cBMGE+od7+vUMvz9lzHIojVe5eGaqdEZB7son9X",
+	"ZiTTSIzTlJIJ0bXpwBxfuJiBGdlcx9NOKGngUe1MD/z3lOTZd5wzHg6KD2z4BSvIkmVHRHJ15nImSQM6",
+	"UhBcQoZQHwAgDHuywHuC1MGkRDHkGIG7xSKhnAhSkmYjMwYxGFjIppgRiWkYaHdNo8DpAI9n7gpcW1We",
+	"IozgC6Su92BvVtQSPz/8dLnHeR02X9dlTnckP4a7ge80AgPk+iDJ0JIgB6gTOrO7aBUwCTfPEAm+p6FT",
+	"+11pYSi/EojcKK77FmVsJSxvXepNePmLYCXS3y67CE+DHP49zcn5vJ3nJHtB8oClWwNa3BLuyXwGi9EG",
+	"0mL1Mid9R1fXQaDHMW+DpdgGgyuSM8afY6nT76cgn5FSPovc1TXO0lcCrZT2aBQj9YHi4iJJOdM6S9sy",
+	"ND2iR1f3GTUfklLyKUHyQLTvSsmPnWiUq5BFw4MImFhsqRUV4FUOa/AD7MhDSzsEiNxzLMFienSP8oqe",
+	"9tTVSDkvVxae0a0XLeWTR6MiO4znEYL6GqW59dGMcoy18nYa71+/9D6Nwzxf3L+KYIKSMqUDJyrKOs+x",
+	"khFQpAp0iB7ZxyP3YLbwpW3arguoz46uI5qFhU6+1NxyguSVPn4zMN61CZ2fwHeuBoBH/LGzXq1YLHcq",
+	"VfPTxVIi0CynaoUxbU9PcmRBOMEZLYkQl0DGExbEteCtiL2xdxS9LwgiscYiEg+8xnUuJ45jTY0FrH+k",
+	"QQKqM07BixBMAdSPBcw4k1MMiuMLUuo06IwkX1MyUEZN0qI1oj60rmktp2tomNUlREb8UptcQZsauGWg",
+	"kkaRGgeMsacRzNrbAhjRWERQV0406Y5YbK1G03FP3lJ82YiZu3usdFvtNvEp6CmPRkrlbDwbXr0Djj9S",
+	"RVb4H6wkyZ7UQLEw1YNpZW5tTAOc72SSYwYHum4G2ciMJJfhtTEdn+EuBDn+nqzrcACP2EWEq72vpsa4",
+	"TIgysdfIBsomBTimNZHTsGOgiQXeh1J5c7YZRr/yrhu3ADeWjCoWvhWkooqdAgSmSEyyaVcluy5jaUlA",
+	"5aYPO8DoXSQaVzC8HqZiV1C0TAOtE6Z40K0ELwzlPtmDL1AXT8pIyEOggM3o8t4iMl70JOzUlp4AqTef",
+	"iS0ZL5ageQPe9CI/AsGzMo/G9ndG4EdsQmhrOjA+vK4u4vp24d/SAnGq8PbHFK3L3/o9XEFzGrWLdNtp",
+	"2ak77nHhe2ZnOLeiJrebsz8+r1COS6QDUrt9EZFDEdm9cGM/XXYTKS1Ex4RbIidKBXmJj+3suG++GbMx",
+	"QFTlQra1N2/T1qLG+eR2u6aZppO5P1S/+biAtNulPWNwtU40dznPa8+8VQWBoKcDHXKc0VokQNTbFw3O",
+	"XVB3tKuSPkFF49ETylDOdpCkpi3MJjpXTYMB9tGt6SYM5ajuRNPRFaMPIjp0Y+Dq7w8IZ4lE0ub42DaR",
+	"pIa4DEexSFpMUE4+qLfD664DLSL7OlYstTkaRlwlNjpTE88u1hwW08X3T4jrN4ymZnILfHYwK9Mp7xHB",
+	"muquskeoPaNZAjWK8Z3kDIp6cLdiULTVdk/P8qyM9Sktf1UfcO/ZIQyqE3B4nNpcOAfWdWEGnnoymwK7",
+	"Jx3LjK/IcywIBNUEkPmFPC+a3harPyMePzvve3CxpSTvmBddSXqoQQ8UGNvcioiXjoqnbHDVQrMg31NX",
+	"n7XD+waBKYxOhyO7fBsrSk5LIXkNaKThSw05Ro6bQzi+peYVEzHz2mpLVrvIheKUlIuhC4JfhTIVisnz",
+	"1QyrN4osjYrupXVYh0wOcfzbVuFst3R6oRpitepYeivSkCw1TUTzoWWe89nwtbufpsKGt1JGbVk6H3rh",
+	"wRigeHtGBa5+1svz6ecHn9Y5w/LJo5kbH2O7cMpCSfLBzLXYlTgNpMuH5kqx4qxpuSG84jSi722DcTdv",
+	"cUF0wZo1zQlEvENc/JrlOTuIWHKyDRyLXGSbFYpaLHYlixSoKnBVJWCowuK8Me+eZsUyCAVh1ZSTvaln",
+	"EFnfNWMTvQIVo2XHFJOO/Nj9dxoXwSC7OG9mHClcVXG2zCMXBY4l+eEfYcwEXFQ5SY4xj4lAbb4Azm0z",
+	"uOu86crPTqYuANHtUw+PwjKYZcJmlg1YuV3+FGGods4liIlp0tB93AjDNw3vd0ua5XVRpoib0YJTJdlg",
+	"GUkdDdWXCRbi+rXGpTQohJ4P2xT50/SfzWff36j/qIPse7VWL9j1jf6f+unDP4LOuLS6VmFp6YY1HAnz",
+	"4PGTgADlhoIdmz9eMo4li1V7yclavqsqJmiMqKy8zqMU1/VPuwsXIks1+lLXjt6MvDPMZkwhOjViMYSU",
+	"fn8YKf3rkEUnLiec2jUNWkqvVfLmfON2/Jn7892e8DwETUcgbHlof0LoQOjM7Gz0vQkLTz8ZcsVCQr7Y",
+	"xwLK7fUovUn1Rbw9kU1rbToOtX850hTpTNMfYrD+ZTSvu1nB4YXIWlhCE1aD4P0gokG8lE0UND+plI1f",
+	"wwZamlzxI/PRgsw8wi55ddD+Dy9/IV6efl8wSPlOJ5o1fJ92leCRaOVGg42pdeMDNW0ExmiFaFKiiIYg",
+	"puI0ZNkmWQTk+jUOJfGv4pje9aYgpQZSi3EWWHMJL9geYl7C5X6hLPh02DHxa41lgo+kNwb3qe163ptL",
+	"OsrYL3VRnYW3rRqAMVtKp4Pxr7UBYoJ3x7d5RaL+VIPfx3BbGkf6aDfGpqENUoxPG+h7+0lU/Dx3Weaj",
+	"I3H2QvvtGzIOTRv+Mn1tDrTM2GHi0nyEj0bPKI+gTUeeF9rxRWdFm0m0uC3oM1XD8b3I7b0PTBsI4pRs",
+	"vY6oud2AxVlPOtiNGakTChNJs7gUWAjtpWvi5R+H4509701pUD/9EXImhNaal3i1e3hVhEG+4Nu0sUm8",
+	"I2y9Tnn5c4LocWt0jugRYT8XwBf21qxYUo3NUdAMTCshghiEyjSSDPLNmpZUbNMammKVO4lH1DVOb9JF",
+	"68urywcjX6plxwd8TGQSViW+yHEpwGJ8CwyllYpzOMqqFB2BBYxm2Swqboz0C7HhPqwCAGZjpBBOHsES",
+	"ysiKFhE/1Rf04MQNpAOunQEPTZqCrB0qbTXZEaTjTjGdNSNKcoqYRTzLJ/JXzupKR4s9E7s/GoJ1326d",
+	"HvTmJcg9uApd0/QZOZyo5HCyuqjT/3sS7DRvgMnGJ2BRzCKhdzoiS78S2t8/EJxrjIN+Qb5aJEYeRnha",
+	"2HJ29ovQAF7ZsPvTIHretM+JEVlPs0Bq1Ei2XQ8qhdM9BMQcGFMcS7nOZScZAJHpOmHzmZA0VlgdOhsY",
+	"+OWDyKn419Y3D69aWXqPQxMO2N2fXE1L6vTLERifhx5LM5MR+eMyKy6bxT5BDLlmYIiuqRcNPtuEKv/v",
+	"XB3/A/aguuAX0Ur3x1lGMshf1y81Cf9ISFtspxOsWZhz8YRink9C2bl4H0hJf0sOkFffx7DRlXoAWoBK",
+	"gWiWDIHWLNB4cm58K7+vQ0or9Xd68iCGwM9rcUZGGPV4sXIpPzWEIyQAUzRMDbO9DX5mXMZwKcDBFtGa",
+	"oogNXB9Gba55TUtiWWZNcwMotSU4IxwtCS036H4MdrkBZxiJluOgaJhRD6It6Gm/J1UQjYYocqQf6T4N",
+	"gwXiDzHroM2oCeTCAlzB1DGQbKFhDkYtBtpCoAcwtxNuuo3TzHVxVnhgcmiYCdAz7weHVX6wcBFTtEIN",
+	"S29P12ez+ex58Nhck1xOzJOuMOWdajJj8fIO8WJEMQ0Fzs3mMBvTrxlxUrFHS7pbKPXoqtz22CJ6gwrf",
+	"hHp5T+4GElx8E7B9G8nDo7wLML5jicYZlbE9PZiErHXENJxQl7yfUDvxNbw7lrSbs9UuNmyvPlL6rTWe",
+	"4oSp8R60D4iXzBwQNS+FxSciKKdraaA/26A2oQCNgcziYeMyvKVTg/dkGop1BzUXQMDQ8ohstZFZyFc4",
+	"JUnXArulUgxQUx3F5qhkGkXPoIOGSQi4fBHEGqa00RaAXzACzqYMW5H6n/dn89l/PlD/eaj+80j95/Fs",
+	"PnszjuAAos+CQZpk4n6WsUkvNiCS4fRiPbGGid0a213kMpANr4wJTqLuYZevdJbC6Th/93RDWnZKUrxm",
+	"m03IqTYsM6LpKmQt39UR+AfRLT0xHEsvzdBCpSMmwG1Dr6mpDIoiL9lpEd2tbIa/1dlmqGJtx17oY+mG",
+	"QYv/iiuA7xQVJzgTCOyKSAcsBautrBwYer8QSVGvtmpfSsKD32ZkRa3Nw24r4CACle92BJJa6qoi/ILA",
+	"FXlZU8gQFwcqV1ulGWw0qAkWO8hRpCaF8UISIWFn7EglL+oKtg0Lmw6IvR5Mkf+HUdbaMi41bMpwAV81",
+	"1Inn+QklqLCYeqIeGM/ECZWFNeS8q+qtmdBxiiW3t/y2K0uKUUSbPSWHS837pwHaQJyn3kBFFavlv2TZ",
+	"8Y3zmvS3kAPFfBt+zvGOlptXRVXngrwVSf4N89H7dfa2mvQFFDVPdD+13ZAvSWXsZuc5rjJaAXj1u3UD",
+	"VDra4jrHm6lQPQD9+gP08SaxE/Xuhy0nYsvy7O2Uj2hB0qgK5vxn8jU7ECHTutjCHJp6bWmz+aUuqimz",
+	"jwMIaBdz07+Jahlt0Xx4TfDu7dQPeli2qR+nrUJuYJeGg9RCW3N0lkHQXXDkRR5zppqnezLcT/MebJ9w",
+	"aFE3nirQdkDitMYY7KkzzU+RRLtr9+U1OxD+MWktTsjOgLiC97FaRhOiDgCkOH2ozesORTntG0eXhhHG",
+	"PzQfsXKC0I5w0+h3v9aUyO85KxZB5oPHi+xt/OEHFv6SC/qGZXRNSZY0EJ2z8X4gLpxmZLosmhBe4l7+",
+	"ieRsReXxTeIRK2lBPrAPk3rixnz8P4Lo1gRRXaqLL8kWiSd4XR7glJmshMVdsaCp7t6VL0gplaaj1MO/",
+	"JbX5D8LZu/VakCTdIJwUpZWlJmGpQXVpba65r7m29VRvw7dEg7fXPS3PSdyulhmQYd5O9I7s4JZrqzBt",
+	"Taur3oWUpJZ078vuyIkVEdgRNgnz8BCzG5W9pwj2xEdbdMbU8YA+3dkiA2pVSJhG9L0wR7f5tb31Avp0",
+	"B8g0JYTYXLrOieL7kVTyo8PdSCr9d04sSw9CLRrRxPFK0lj5y9PCUOYzC2SfWgrcve/u5bZnSwZvpCFx",
+	"+xrTbOEMzBOCAJ4hAZ8Zq+oBC5RjmiFWy7kBl9+RSvY9/FCx62Tg7yXZ1BHYljXjSWmS9qo0Fo805E6w",
+	"lTwmjNzlXqS4FnOc/m5hgJP7owxEsISrm3UKk/iu6X4S4RYLkkI/Tiw2/liSIe/GlKdnJQZDPtRhlVz/",
+	"MXAE6wbm1sGsZzwVgn0+M3FvKWvYv0WNFnRq+n54qzSwkze2WL1bo1CNnVhbEAmXCwt/Ot0ja7xYIJmC",
+	"kDJ96TE0Q9XIc8A3D8h29b6t6pzc4ovmo2Aax8SQBxdLMAjfbxrtDNmtTliw25n33TGF4mgqTkNvTGes",
+	"uRcJ2UQAYoB01uVgQV8rV1B5I2i0H0ZqJGSXlLBnOFq/P2/m7wYYJOAJZYZWuOpE3z+6Gou+t8fRIBur",
+	"sfyoXgyXfHt4FRbAm47fpTR4MFtW57q4MMmXumosp0JebDFserllHK/o6kJUGpEor4sl5u6fW1oBxgIB",
+	"y3+5y8mFgaPYEkXqT8GKH/L5sV02z+DUVNujoIAyhisqNN43Br9PhWmJlIqBTL0TjLa00oXmKlqutiSc",
+	"uHJGZaa6lDQ/SW46wH5ziOiW7MQTSzXdSpWmhlv8pWcXDryhZBda079Y5+TGqI/uN850yqD+ke0J32ri",
+	"lewC+BrnF8QW81LfXKyg8mHJLkiZXXDjACpZSS7Y+kJuqbiwQd2fhivQtcjwo6bjeaRgOHuh0eMDgYGl",
+	"xKtY0usaC7mIpgTPZ1vMs0UUwXwo3ERuY8F0Xdw85+53nc2bUbuGWmMd4TO1XJcvLJz+ZNICgqSl68sQ",
+	"XMK04rLl6LveAnoIluN5UFSIlu7exqYsS5JN69nH70uL9oOxmkk2nbZg+swoU9ZMEfvcBQvnQmcGwDZN",
+	"nzLrHvLYxdJrNahtq4txy2oPltzH8A2EHrIXrCCTpgGwhyH4JVHrCMDTR9sCBh7QW84ca4/vADbYajmG",
+	"7HZCUXDheYMvATRMgI10zHQaaqSbUaCC5u8iEQpWMsnKY5qP5rbFx2SdmpsL/zTzstWCY3LJEcF1caqs",
+	"OgFQtCusNgtpDhJPh+N1aXAOzeCFZJWNjOuMLqheNCizUsvo8+KyXrPNB5aHQCTC8anLYyQLYU9XZEq1",
+	"jWjI3BBas60XFnJ2pEQA0czWCFsem0JhrpqYbiV0kYpCn+Es+yuUhYzgq49Do7k6JWO2KHsjGDMsBSxW",
+	"wZyjgeKOJ6Gc6YkMm5gehYoPTtK3LPrXGLVM8mx3FoE3dVnPFIrtCKn+PpAFczpkmEvptcO2M204aDzJ",
+	"t8BSnI4mpr6Gcb3BsubBKM1Vk2qXHimh3WLvyhjJCsoPuFWpxzvwmIn97IdsEMwXVc2jobVRfJreBUV3",
+	"bzvzm24h29rJj6yDDTd3VDxBQttARVgNInE8GllE4llxeUTuHRO/v+SYH9GW5ZkIJ3j94vCT2i2+B6uA",
+	"QIctEwTB3Rgi0CFwtZVaOMoMOyonFnuxt+gJyqZvaOpBhmJaLiSrAtO8xrScI7ZGV0gydP9qjrBEhy1d",
+	"bY3xBqmzOkK7plxFp9hzgfPc1uQT2uyzwiVaEu1qoqVkiJUkOUMTalz8SIPQWOA1m2QJ/nfzRfi+sum1",
+	"NbpeYrVlLJ8Q1g7vvyrXLIw4PyFC/gPUIggSRuQsxNivdBok4xnhauGxXajk1VjkTMYG34+WHhv96PVI",
+	"N+lKsjXr3ayW28atvdMsjN6DliTzplpII1L8XRI6zt+SwzNjn+qXbeFsbQpoD3KxeS0QpQO/R7pduIqB",
+	"k9ytNoNg1B81RROx+Yh96bvGQiIqkXpjjoTa5iYNSLoqnfoka9V6H89nTC382yRiDmaqmtcCGAceHPuK",
+	"5dmFvXdplfHTPJ5mNkpijqmI5toeJmGRLSpCMl1sY1zJdNpuBwdA7foD5sVFXSF451JHxkxI/gTqhTn2",
+	"Rr40CY2da0MpDoQPlutbrUgVzWCcdjtbHl9JQfJ1JA6As4oJHMkhj4W4plVLdG2blpqSiXZ63uiaq1ki",
+	"+Pegk892PcGPyQS5tgMOHYh1Tqa1BgHCofNopCrXgMswQmABXizNVHak8dpqXv8xvv1gbpH9G0Ck9kY0",
+	"ymgQK9JeVkfSq7XrzJWQaynl41CQVid38zpTJ393KEnWAq6JY9NEMGiiET1DcDFxUJgJKFYNnkbn5CJ4",
+	"TwlXKqpRiw4l0mA3c/TPwbS44fgxOESiZedIu0ayDgbUgPdbgvdHU8hPJ8TJA9MmPX20zGeSMaQ/+nQL",
+	"+DV9ABAz9qHAs1Aef4cxbiGd3+SaR0pjYFRhLrXq6vb6U6V7ADQNOmyJAYdRrxVsTwRiXP9iX0dLsmK6",
+	"sZLcSGSkhFFNBmwYbQK49i5fvTwrIddMW26d+bSfCi3UIzVtgldbJCSpLPDNgfEdUh1BcigY9PrhexrQ",
+	"LGiVLCXejZQEjT8lQsSy3yOBKA7BIyA1o7W4NcRUrLhbXSXYQfU03QBMLLAHX8W1u1zYKKhm9q4Xb9Kh",
+	"Q8RV3p8WkOnflyGXnpbNvWzu4jN1yCYpAqtrpO9gDT6Tgz/4ziqvl4FL4z8rVtNyESlBMrdoOvoaKbfk",
+	"iDAnSBzqchOyjvhOmyb2LhB659t4QjF1T4ZD6u4HKg3R8kO0ZOBowfT+PcFyS8Zpntsa9jqhn4fhWOWW",
+	"8AXNdDrFrZdWHCk3LwcqMqZ4xc3x4d+UzU18Qh3EKsfl6WXR1ddaQqoWvvNACZLCys8s++SfpdHaT85C",
+	"NWy1TLd2uVkGDYpncmSUItF6B865PjrwGAMZCpqrkM9Ouu0wVcvVdqLlAyxBPnW2tLrdYLMunCx0mBgn",
+	"pmd0ZnDUdY7Ll61iGGdErB+2hEc0DohIQLjMQNSrdYRjAB/besapjkndc9QDGYQ+eekXxLgdAJRr7UmP",
+	"1qxfmrD5nhkVI4krdVGgUqA9y+sCoGrcwa1VVE4FLTdAy7AVXdf2ftMLPDux+P0UKKdpCTexVJum1H0b",
+	"0Gw+ezGbz5Ri/Ho2ny3CuKCnQj9FEZ6icEyxqpFD6D82JMyWY7fFH9tr5gP8aEqmMfNppdUHOdkWb56S",
+	"32Liv1KYi7PaqBpdHdbyt7Ps/mUUdY6dFK7rF9Uxw0mVvYY850rfpgBfJwgqjko5EdPxe0ryLArpKKiR",
+	"+gGr7oqV65yu5NMG5zVjJfHwW5U4Xx7RYcuKOWJ5RoTU5vlpTs0eVnJLtYzWZ4UfRi1f6qlXaTUe63/d",
+	"eF6mwC9me3VZioidJeVy+9JIXA/UGrCrf3v0+UL/8aD5IwhorW9Lb3oIxk9GEws2DOcLe91tr3FxT3yL",
+	"rqAoaKlDqZr99jihWQvBN5qCEMtAG8GNNuXjFx3VitsMWbKOJRncdFSxAsParwn88Wker/X7hpVyK1o0",
+	"/uZq1K104FTScvMD7tUBGRlsuMhTwzRtIvSGmSqrDGOfL6sa+01nE4h361SxjxvPZ9/PgiM23IkZX9Fs",
+	"L+uXCpqJDRRlf31N6MdPA2ABJyCg8DonS8Z2Q81qp/PAo7dRp4HEXL6coOuJuigwj+CWUa2TDfrfaahq",
+	"naZ3s+pzzSv++NwsW3PqUb1PsAb4EMZn2KeZSQOfEEuRC2pS156l7pZ0Kfvj+1ARkMFMvFjwJ2TOpdds",
+	"iqq4Qww2mYPGE/0OVG4zjg/lWKJf+6jSpxRGtr2ACLYNp9IkpKn36i34rOnxq1uxiBqhF/snU2A65Lju",
+	"T/GjUrGoQBu6J3DbI3vCHfgqWhJBM9IoYljsSKao8i0c3kAfx3tCfa8jJpIDcZ7pcQXklNm6ES/xLTFo",
+	"U36tdzUGyzpMUG4J0sGmbaPBhGg4hrOFJCZBM+AXKXCe60g17RLBSH3SYNLq7r8SSJfRnaPdphXvkLF6",
+	"qd30fVdjRnTyY1/VLpGml/UdzU3YXBOBqDRtcEob9FqxZQdt3g9aTeJXWv8QHwkwsu4ktVMyFnHMNFAV",
+	"TS2O+4/+8ujrh08e/WVMcZoWEPC+zokBExm8RJwofepS702SJY/o780nwRrummqBjY5LpJ6iA6vzDEm8",
+	"I2iJV7tvESkqeXRuRw5xoiWTW6pdIRNzo6cKRe+Tj0mIuNnMlw9BCeqhk/g+MBth4Ur7AbUMq7U2qo3L",
+	"mLWWKCp6iRDhHLdGh+yImNbWE4hpb1SGj0I7o4RkDGTtwB13UDNSWjvJokqpxsgIjOzdKb29h9berYN7",
+	"RN0ERVj0rbGAGN11necIAskaqddEMjifMVhuo+Q4PR+0qNplreICNblWrzG8FYDZJCIpsmORow4Dw66W",
+	"o2aoqRbArh+noZ0CFtzY4B6LCnMylrdkY3BeG533rAAcMz7nROxm4IlwiNKW5FnS5clzpw4YXg+4bAfo",
+	"xUonmCmb9x1QupcbHcycCfgNWxM/x33oAr9TPYecZN/neBMJ9UkKBtShlNrpZZtLtAG44Z5pBHiPy42r",
+	"s9t3FrFwzcINrsLIkg6cYlrQm3W3nRcNJ7RRxWE2bADBwAuOU9NJjIxr0eXMzfneRLv04llrjlfHZOXk",
+	"mf0gpNNPMNhEjTKrnGBuwxkH4XLsiwutHoAkwRnUHw5LE5yZ4N72OaV3LyUmD0S99xTuP3Ok/8ORPDD9",
+	"UEilM4PomHhHiBuCCi+za2jCLncJEq1uZPKauQDLEArddBNTZZKE07/41VI4PYhc4mjVbd5PdxtUXfxN",
+	"FM2NOckaBmFak4wZ1mg+GkBv8rGNJXuMWOa9k9JbQDCEEmVONc9ZW1xDnZgxzu1Xf9s7i1vHDmf3r89O",
+	"c5d7Y5iiCZVzks0wrNkziXBjTgJr1epsyUtLE4U4wQlE8IZw+50fAxKq+eQZSfI88NGKgW64jkbc5GQj",
+	"PkbA+uazkm628joKB9gTCROm6STjhJQbddjH4DE3jeVgMG1Yhz1EUl5uKfLGaQF6ksNZ2KEKt55+N+oR",
+	"E7lS/NujFlsNprTEYRQ0wTh5Jk8sihkasGowwH6C6RwByRmoMpKxC/VqmITD1TvMbrp85hIrTqjgYbek",
+	"2aAipHOvG400PQNnoOZ0mj6+dvpeOzfHNDx2H3EB3+9PhkpsB32/JyvGM5J5+vmk2GGtmGuzp7a6cmiR",
+	"lhvEagkWaLaGEKUDFMP+Vr+rjaLaXOC+EGhLuK6OeUQZWdGM9EONE2uPjzF6uwCf9z1LNnz5943RHLwD",
+	"wbt2lFIcGHmwXrn2MdiuE+9ygGd9xl2jdZ+zy3VKit0SCxJV4n/1LsjTbncHVy1/rByRu9N6l7aDLdPu",
+	"RjeGV3qg5caIqJMyTg4dYZjoOfGpNxjAo5b7uX1Z3btInk+J/8lzkr0geTAlL1bU6xn6pS6qr9QmhjqA",
+	"UH1LyLYPhGCeUyUwSiI807XO0+UEovhLk5sfuD3Wy/C1khMsSfZMDj19HoHRmZJ/rHfQBEr6+y5Ay4jh",
+	"B1DMR5r2ilMFYrKhBWO6DOoGRYOuMzoBi28ynOPWPU59vQ0fnh+j4aWCSGmpOjqWhX05oMiNx/nEj29N",
+	"qbG7mHqpIbpXaG1CxX4rbyZy0UctpMaMzj3/ijFlt8PgjR0LNlSzdvMGE8etmO+XabaZv6kaOnhl3Nya",
+	"NpxmpVAzfz991m2tkBrtjpzvbsJFq6OSwe7uW9xid76Vzt4Pt8XcEQYOh6C1+cwwmBcV0WeI8EoPpBXI",
+	"SGZrgfluKPGW5mHfRMWqOsdxjeNcZd/tJhhgq7+5no5pKUoJHioqvWQ8WUfVkMihKawZa9f/DKFzBaps",
+	"pfZcYS6HNEGlmky0TSaG0NvAXd1DGq5BL6na98JE+UuGQxxqvmmn88UGyqw+byg+12vrDcgHteZSV5CB",
+	"dRstg6m55/ItOw2x0DZgVH79j/dNeZIJNqCGgC0YveA1SVN0FOt79K4kWWRTVQRHcBYMDFwsB4assSkE",
+	"GihVK8lKakjNwOM1Z8Xi1xpHAr43PSxD3xYW1bcw5cMQh1yERwtPpti1B8SBTv4MV2yDR5Ps5+Hjq7Oy",
+	"bqs082h1Zh64H5MEAAe+CN1XTdLyy+Actbrjl/8fBv8x76kv92GgitXq/v3YkwfRJw/DT5oIudRh5exA",
+	"OIC5nTKpQnF0EDOD4PKFuzb2HrNaqkth8DTw8zr6rqrYthHZu3WTqxcOJbCBex8Zl1tITgnDrh8rusL5",
+	"d9Ey0P4Lp1ANSlifSPMuMg1QxCxEi+w9Xu3TqDPVyMSAdS2jWra0TOjFZgU4KTjVubfFgmvisUdoJw8q",
+	"aUJOSbwGIJKE2JI2Mg40Nm9Oj7lbBSvYTbvNGeLds5qzoXWMjJ7uagyXp+LqmApL+mQ3oV/x8vBJDn+H",
+	"95by9i+6OHfq9bddx/523NzRuPF3GtMEYrcQlQjGGgSg7HBFc9XpFTf/xRYjT/JOmgrmemXOrGD+vs7J",
+	"C1ybaspdtOl4Vk0RrP//fc2VCoYgPTUCyjlQ+G4IyyWa+e/yw4e1giZZxGzLFniKyfQ2vpai7ZrytENF",
+	"LXdMnbAdVANvQWiIBjGuiUvEklxIWpCQbTNtB3U6iGDP8TiOTcSz1aOmhes2XqoeS5suYlS0Y4xeFJLC",
+	"NYNNxwryY5meeL6mNxOzt+MewcGgM7InNvjH3mlAsmh72AFzg/iIs30b8CrNZtmLXy8IrBxnO6Lr8MiL",
+	"1ZZAjnswh3F01/WDfoFGQwAMXS+55iBHCi/i2/o+G09MmhvUZnWdUSfUNuGkZDj1ZuVkZ3K6gRG36cb+",
+	"stkrE7Y+qyd/8nuyqiQFpL9EcmjMyLQ/mEph/MoCYYF+UxL98zij6Xwsj816bOUNoyG7IeXcrnVYpEEF",
+	"iXc802dAx5KlVN3nrC6z1KJO/k3FwiRH7vEk1mrvVt4uVbQiIzVDgo9kGgKmu4MLV/LLQlb4ZSBTbt4H",
+	"DInQkWwUnO9ixXBSkk0s4HIT9e2tlW7DdtKMZEz4mDJnl9c5PikAw9VJU6NduPjEzmm2Z1pcxI7P8cNy",
+	"lWNaTFSLM3y81pADA2d3q2pM01/GBJn+Vceq79mnqRRvmZyUQWhRIMcsCV6UEzBH849+9t+GrqbBetno",
+	"XS/OAwQpXMjlyRBtFVhkz2MJTnKyt+HXpzcjVqwik1daVGRFcT4IdicknhL9q3fPQn2U5hg1lwO9qs4H",
+	"Y3aKnZhPJzek3iK12M0tz9zs3N50xyJKYCaXCxtJOz2kRH/ZyBSAyE/NNJnM5qPEDcl+f7n6Eo8WE8tU",
+	"mJyHSbHtPHDE7nqlLkZbKpiQieCFcP4wEVYsAJl9YrUH68tN/6RfOG70k3+wrndugmF2cB+amDc98zks",
+	"u51UU4ROd29XLHHvyOml5cJbJ3wXYIdIfHSTYzAuq4yVMZSp8nHLkMZARnWZEY7oJEykDpk1rLPuyg0x",
+	"vinDdfXMRXIS5wTKo/rZgGk5PBN24hBKW+yINpGpp5RZiVyemjJ9MXe3Q6mblO+Y6PLuIcTZNlNU8F5W",
+	"7EDN2eZRJPc9XbKcqn/0ipybI7PspZ00SSXNBcArTRgqiWto0UggZ0vx5tswUEr+qLfBzskeXTjc6qAZ",
+	"NxIxuqJ8VRdCYusGG0y6a73cTdcLJ/NNsOO/IHl+DdfEz+cVpKOxOKzjdzckVp7sTNwJQWTYdgE5ShYK",
+	"XadFfSXQEm5RGqkUQKonwtuFMfZUf3YepjRY5jx4SG6pQFQ81TVVDHIqjG7L8gyxMj9qNBjtCswQ9DJH",
+	"Zh1hAhCip7MhD6SUl+gjlVtWQ20d077GfN+y3E437Ai4xVw1mE56U7bCTs/ngznF5nI4Inz8mob9BbAE",
+	"Nw06gAMNhgCoM1SYmGePOBEB1ovY9OAvTFBdexc7ijQJco7127l2bsaaf8PHv1rCmNdjWty42uCmpfHi",
+	"QOdJJgsrMLA/WlsS/iQZlYybcnzoIwScG6QURHJBoFqD2xbqCy3yFdPD7gGQj2bDrTkrjJY2WaJ8jq5F",
+	"EPHrFsRjs41Gbi3UCxs2HwU5J5JYNRF4TzcTRTrx6l/2YJ5AmMFeY6VdGKFXBSBISgI4OSVi5anoT8b8",
+	"mkL2HalkSKsn4DMF4cpASjC2A5RmNW/EfPHpHVc5HkdSfo1pZlbhNC/4hALSkarQpMz6oHmGFs3imenE",
+	"uUgvfyD6alMHfPSvAM/KlHUOkw/gUiZSY8pad9ItrIFPaZwXkI9M9roajXWYLjnN4Hq61bm6kuNSUGM8",
+	"X3KCdxoopuZlJIMXT51PA27dl5KaFQWRRn4Fsn5NunD/W5iaUghImQlEy2CuTrXF7XpDbL2+8EqbkOYf",
+	"tGz+BkjzNnlC1DARLMmw0YcoaDSc3E/RfdCW6sqgBnqo6XNEsKCEzy3ces6ERIyjX2tKpqIWp10hQ+P8",
+	"SszR8uij4A+gJw1cNk+7UCbV1yDlChLHzsEVt7edMySVDxI0wUaW4k+yyQ0t4WdujprhPTAEvWOdKPKw",
+	"iLw7qOo2LBYj5QBIEQP5plk0mqkWhCuFB0uE0VINmHC0I6QSqC6F2s1LkrNyI5Bk6oMijBAYD+0ZCJ+X",
+	"LMPH1JWry4SA1b/DS8aUEDgdnr19htQjqwHa4T1FK4jqgtIzul4QQCLSsi0EE2zcehVacfr/0IDYegZ2",
+	"2gNLe7aal7GIHY2s12avlXWe67D0lk/GL28aM+8O1ZOOVs07ycRVUBGvTtpsg2D0yyixXrONrmmWLvqE",
+	"E19mu7t8EisTLTpcY1SS9hdhIj01MyRVY8BVdenxxDSpiatKW4eIfGn4oYuzbQqMRJIPODXIpr11+aUu",
+	"qhdFOLCc4SzyVRxG1KCIDGa05YxxACIZq0lF+J6cUo/K8kyTYVJqJx+rKi2bdxT+Csa31JzcShVdmKer",
+	"ojtox9cjHmEhC/J+adnghKPX1R827PSabUyQLs7zd+vZ05/H7nG668/znhZ/HIh7SriPmhf7svRThAo6",
+	"5olkt0GGuvKSnjrGEZaRANTESI0Cd4B7nz14/Kj13cN5q/LDf/3b//k/4tO//pv9459mt1gyAQuh7sXd",
+	"EV11Pg0la/nn/sRuJx7d7cKYT8ba7zAQLFTosO6e5pYW4WNb1pWrj9lNHStYSHFXvwP0shJXmbHYCrop",
+	"L5TOYSGZma0XuiHhq1hJSBYW4N2dol8MDn/LuOxi94CtEJQW+5eu/nhBTApIMGAlDKb1k0sCPwtPa0Ez",
+	"EkYzbHAnBi2Fzv6oHlr/RD9zK5x/BfNeVNxetvvJcyAM18FnMcjKLRWS8eOAc3CK2rfHeU3Gk1SMjqLf",
+	"TvECmiybSPDRWCK1uauHETu9lO7ATd5P0kqEK7YNBjP5RCxNE+Cy1AIGCjGzA1pjDtegA+xGifmGSFdo",
+	"VKn1VihpxqKClQBmJA8MCZoRgXIiBLq6fPzEvgnsFCzjPI5BJtkBc3ANHPCxKetiA5HCCkrVKXvrdWgT",
+	"UNsTv3YLi3DByk1L6n5lnRjiW1SSPeGm1IBkCKNf6pJGJqdpd1o23R7nNBLx6sFtDCoiTtL1dCkDSgBd",
+	"mES21oAScQOdjDpb1m3KV0N3/AEV4ZyzfOy8TDsPqaxdvPAEzDCwQoC3ZUkwd9jpVY7LbxHOcw0Xhgp8",
+	"REuCcrKWiNWyjwOGVytSSZL9jdFygqPxmf9Z2031MOClgs2X3PbBxKQ0JYZDji+WZwtrzpqQRt9kCI2C",
+	"jRlE9O6d3q8s4Y+wiYC9HzgXkhEfIKQrRU2By7UaYyJ62QtHsTOhy0iZkey1y4pOWtTv3DfjS7v24J6m",
+	"nGdtDL5RpozEOQ+mDLsC+aOtWz9WuucpUiUBnDpNaIT2d0nf+ZBcoQCaem1chMPDLzAPDealrs2ApWf4",
+	"w2UGLl+/XEbScF7i4xvMd+MMwdbrjzb4siMGobgtuJoRJ5s6xxzZuycCPm25lR8/GIVNVX1tjx2lYsty",
+	"moH+cGCAQWMBZOczWv5S82M4Hn1P+Jbg7CXZcELaxe0ejBYQrGi52k4qOF2utuMLWzXlRdOaNe+PNqw5",
+	"87tU79/nNKHVnI9nCq1Fzlr5BC5EDYLWZnOL9VZgWl7kdN1AX9h/Qdr9RVWLrfcPKNW9piUVW53Ko+PV",
+	"QQOty51FXR67/pmSa5cwyhNmar53Mx0KWx/U+lT/J8SrB1UbC+TdtfdESlmseE0j5S90CZTwdZHhfDGU",
+	"kpfjLIvBMNlchFGWbQpWqy1U54FcIwCbDpt5D2EbLznIyGVvIMewZ6uARlqI10PApkG7r3+5w5y8W78g",
+	"NG+nk3VeGaS4kJzIIF5WLwHOW7tuy6m3CINlft4VQjXi44actbRdJ3AIizwcgq+GcemBekwPwte4+HZK",
+	"4XpMLdV50ArkXjxNXXp3KEnW0pl6wRVuc07Tv97X8RISg4BOcbhASaqhDzEv3kTQi9iORB7l9TLiQlGK",
+	"Enkb9gvRUnWLf9y8eRDmOoLLlyS8Oyu6ZzI8Gh6TrpzleXAoXQOwnqmdVzOQuaZOMyvXpul1ctEnC7AJ",
+	"i5JidyvZC5+rA3X5vCrT4YPAe2G09IR9V317KKfvg+q0vuJ3QyXz+aTqIarphf4mFCkSLlBVrcIGKYgJ",
+	"HBf4FYg8/XIQhohmRNyShXeDq+vIaJ0oizPDmyp85Tfqc/hx2Hjc9Nb63OvIDTYpz6TAYqtv0kHT4LQw",
+	"74+YF3+vIsHePZc+1wVFDBva9ZqbNKlWJqeR7F6UtZHNrRmMFQamSim+PjUjTbH4PWjDOxKbnTehGrDN",
+	"torisZdpJWtaOG+2qnzfrpTCXfrziAUolOJViWvCI/EGVd/81zWbCRnbE7GJRAZsm0pCFHwQcYYImtU4",
+	"X0Ss9LnNrE7zubdX5tO8E/HTk2KaWB5JWyOCURuWGSpZHNL9zqgY31H9Fu44GEh0cuhBda1L3MXxlPrX",
+	"NXOPG1MgGyzkL4UvT9PmRkst9kZhAp107MYruygHTY0LG9EIIi+CFx80q70zqS9glHjaAvSnEq1YXcp2",
+	"xL1nmzKJ8g7/yfPPsywCWBRAfgu7FQf0jSF4LC9JLBQ9xKqpeopkVfAshILz09UeU6d+MItzQnOHWDSs",
+	"hvuZFBk4Pa3JxNc5cDF3OpcatDiGN+8sYJopfWraRfKmkHRSQ8r3bZ3UsOiBg6h96fbBhfER3Axhfs04",
+	"zfNhwJPw01KaR3bTESyOM2evms/WdR7e7eoIMIdmt6x+XUqaa4s+vZFm5wfdwM61H2zpDcE6R4tl+PiV",
+	"QOpwRXLLCfkWXZlS9F5REHgSdqUTOUA80UFUibvgUxzstahxnqRC+7qz8Tub9bBj6hCoIfrcsIo3NY9F",
+	"vEEkcfaP5Aj8eGvMbURQUNF6GNO0hrSwFeb8GLFD7GM3ofimyDir3q3Xp12hztgzBcFlbIpsb3BvIwfL",
+	"CawId5EwY0MUyJuwiQZO+pgNBh4usvhjTnck1nC0trZSK0iZnb9trNi3zDRveK4hf5K2apn4FrTVQ0rZ",
+	"tK4mu+jLwwXVOdwE6dsqWpINLudIfIsu7j9FJZNoV7JDGZSBS5znYXmtvywIFjUn2RxpgVpmOtQp2NjQ",
+	"fszrpenHOQT/8tjzB94POQTdXu3EcEZSWKbF07b285Qg0bM2ezjZ85VVeRHO5ZbVm63SgnPGdgKxLItl",
+	"etblahvbc1bDHY35MAAFXp1N3097f35bYqei5fuqGJAPE66v+v3AvdVcDkZZJqRzDooQwEdV+6/h5aRT",
+	"dHE4sXJe7wz9tcZZMPcHbyIZDS0UDlfrimQX6xxvDMorFjutOROSiQsfA4DcVJT7zxhkfFmkgHCV2UiC",
+	"Dx4vPfca64pzcXg8FkIBhagwKlBWk/kQuKwzRC6SikX4OVvaFud/3gZLgNmZ8QW9wrZqdWDloNJd8HaM",
+	"EcfljmSIleRpczPOlYS3FfKoFH68KUZrchigwEppEzhSS4HYyMpgIuAGV9CFVhFEUPzHwphjTGEr/A5x",
+	"hQFvfw3vDoMnRgK2FRVj2UAeqOEUh3QIQFkvFoTEZ4RfSCKkuZFemKhWvd/sgRrcPtMDVWP5p+By0DXC",
+	"A/tllTNIUzYrqyuratAjdQ7l6pBH0ADCug5jwYTmseIeBGYpGYhAROlgKCI50Q+UDtAPulxG7czwwQ8x",
+	"dzM8fR0JJ1hzVrQCXEw9hKpe5lRsI0QeLJszOaRhmE1iuMZxf7k3ZZ82ZrJ+bQgPplhTNxUF28YRQK2M",
+	"8+IIBqSmA+uGDdjUbVdSwkqbNmBmqcManJRql1oN5TtH4iOsvD03RMK04+5fbZYu4GKdAtxR4CMiZabE",
+	"N+BUY6Qtid8C0oiGHaHlJjcRfMK+5Q4ZAJEJK4FNZfM+90Wr+lmQqBTTclrFOlfS3ChOuou5JdJAubpF",
+	"Ax7doW+T+tvEED4a1U0D6WwJGr2uTNHq68loV32kqvQq6V+PhU9Lyo3O4Eb0cBQZKBBQ0CQbmxbdZO0E",
+	"UnGrPxAhF/Lk0MQ2fLX+O6jPNgDlI6G0f9Uv+igPHVOhnnuD7APv2cDiDB/n6OK+0q1Kr9iw0ibV1bfS",
+	"6c9w8f1vjVQ2jDLmQ7Y3rh4fQ8x1OrC9F1tCQqXzUhAejj4US5qPouGuMCRIIly9DoBusOphEOFZcrPt",
+	"ez72X3Uw70kRWqwk78P2lFTNwh7Gto6BbjHFD73Be/KuDhs7laZCIlUCc3aIPYpPhysaTdevujlf8bwR",
+	"1bHtxo2xmUhL1WiWzPaQrHgYLjhb8XDmkHTbYEY5Wal3YwYhNdeICVaysHG2VxtTveZamrf7TLOf6qmd",
+	"Zz490HLzguV1EdAafq1xKTvlSJqC1UsM0eugV8+sBW2mjVNhC5CIIO/bUnBeH0WlmtoV99T/inuKfY5K",
+	"9SnGq466UZuGR2ipHf3i0qfENJKaFhp6fh+MEFpB2xMErzegEFCa0vqHJOHKrWoAT1PGAIx4zD1alznd",
+	"kfyYICJ0RoTpJEU+ujqpJyDhdP+9hav3tDY6+Mq+dbbv0A+6EYacASfa9id421LdaVEL+lSDeAc+3L8y",
+	"xIJBBLlNv9sXNoCPGDgnGrsb7nC84BO8mZ4hdFoJn7ODRczOcWBqtoSvFVye888In/QAj5aU/X56jFpP",
+	"xkYr0C1ZRNHCWcaJEOHtCgiRr4oKr4KYXR1kPywJx/mzAz6+jYXYZ9cE7/5evR3Q6/5ePVO9LgZfCTcg",
+	"a14+x6tdStx9a7StT/1e2oPuDTHEgkuWHd9gISJBoerxR0I3Wxmew4oVS1qS7BrL7Qf2XO2IAbi02Hcf",
+	"wCCc+GUt2Xr9wz/C0pUdSuDvRaRgd0nFNvIsx5uJp9aacfJsncBr6rr93MBlDGZIa7w5DzM0UMagIM8h",
+	"pEcz+iKiv07prhvbqiFU+z25dufNjEI8tcGDaTTWSt0/ECJzGRfexhYs1V0mfCGN8FWjcdRFDCSNDhCa",
+	"FlWdi+GEhZrrG3+Y7TQPvRWDBv2AAxHkwdsJJNNS420Ex2CvBryKtDhA7WZ2/qD8ebXabgaRch7GARJ1",
+	"T+M7zwmEWBBTdKOpB9eEP3cCcOitiPRM2azhzdfv3e8rvDlbcw2R1ztE/ody0yhnwICGSVa1D8H+lLuH",
+	"XZAo9o230Tf+Xo2fANWA5mL34ystvFK2fOV0itAAugPvTnXeIk1oADGiQ4W4Z/KZVvuSFATvs7guOPTV",
+	"Bx1zPOWTn8yErs2eGP22wDfv11kMUeb9OvuQdM7rdz/SMmOHRTTqaaJaw/jkuzcgeC+yt5HcUm0v/h95",
+	"PVHqCKzupO+xJBF1V+IdwQd8XERn82zJ9qQZVUxbrL4TkhZYxmK/Jasin3Jjg/ofyfgFJWOD6b+IVBQ7",
+	"wHLTcvOSVHKb9NL45tkTHsWQtgM/8c5hElj0xb/pqcObVk23Msre2pq6GXD18NRyb2Cd/dS6+rYvup48",
+	"8ywO/nYzO6K9Es1Noblptq6kTux3BXdc6AfWcmzlIhvfuzkHj9beERg/4EJnbOxKHzYRNBp8WyttHRbN",
+	"BbsH6ehbesbcLJBVc3p9e11QU/HrBwfGGM789Twf9x9e3P+L+v/XFw+/mc1nj64uHqv/P7n617AplNx0",
+	"fScYzGtrAn8MQ1S6NEeXABgCg9RYp6Pvdjam/tD1NkJsE8x3+cFG+E0mt2lBEzwIFo3l/YeTqh526q7A",
+	"0BCW6P5DtDwiQW4ClcXUVytaRMo8wdOclsQrwRyIKmzQT1HOBBEIoyPBXEdfPHmMJENfP4Ygwn++1Nw+",
+	"toxgsv3eGAW6wJR9gGz19ivRLYXtnevkRtGNRcqx9iF6/Ye5kitKYoXwmvVTKBBhAShVExmipZAERwL4",
+	"N5zVVUrYUDC9IeRRYULQZd7O20+g84Sy5kSIV+J5t2CD74RhBgJ5hGFb3NWF1N1inukMCJwJpIPLxBzd",
+	"Vzz0MMi/XrRYwoQDQWJfh0gaLd3LDuWHLlitXwMpN0ULuoyiUYYtXLDZm2qnGGhDfBSIyrmOAPxN0Ix8",
+	"nqPfQCp9hkjb3/RHny/byObhHVHluL5jhrBxCwn8yS0M91AU42gjRLQUXT+eu85bTrmljuwoVB8QfHLB",
+	"i0a0e3gdGeF0HyvdoI1HEXHXRIxJlmedNYmm2/Q2/f2r8KsWG8bOqNTo8zktln70hauDHZyAixQaH5rE",
+	"ZSa+12kAYwsh6spz4CbwlGbcCUFuen+1ufHRUKBkKH+QRs+0LqJ0whRs0EerZkEojt8Lw4t5BXpUvn+6",
+	"5E8TZ5OgDBua3w/s+j2jmYjsiwLv4OwH2kMkJaS2tcAcRiXXcPcHd2lLWLQD3DrCFen0M8TWCBB4TaEF",
+	"WpaEI5JtiK1aq3m3s78fXU2p/KQPe8NDnr7VQAq5wEoQZFZSeMF7LY71pXvr7E/VWbV0PFtjDddcmFSP",
+	"akT1lGQlsTnEevG96kvUvGNKFNu0lZVazxKtWLmmGSlXYSCApjLrNFTMlnrazzOJpEM5rS+9Tpp3yAbO",
+	"k6EElB662GBUiYWnDwXNxgJOQ8lQLskpVCBJH8U2vE7qi99oapRsB5X2A/FiQnjcmyr1ThjfpzajxaCQ",
+	"2H3rhY66rdqwRmLsqNtKZ8aOQpB+6NqekhUbzZ6IJmN67z28mqRBu+D59pb+DoCAlM4mENkTfoTi2LHD",
+	"YyTJ4kG/fvSAhE7KhrDic3EL931TNaXR7vYaxAg+KUhGNZ/hDDKksjFEZQsgDe2eiR2tLrrZtUmqOBlP",
+	"dFC9Uz0sJKnORMbsJF2DKn/ZDP+UWqKcbTguCnJPt9YQBIYbCFqtI6GKqzpMqYwJMlCKM/1g4G2p2MLG",
+	"HKpmNzkH2jY3gfxArFsjP8vw8SU+nqdp9L2Dgxyq+nzLZLBckF92N721YEZKGEPTq/Wqh51QDdJR6bRa",
+	"kM2EhzH0zoKqiwa5RJk8LQPRRwwzTNtGCwtnIEaI+FYDiZ1MxQgMdY6FuD2416FE5qmSRERwhAdK/DeJ",
+	"viBn7XBSIp0mXQ/wMaAnKN0KvWFlt5716BZ8GQ7Bz2pyO4JB2/3ObScsE4AUeqzQ0dxxVCpfnwAs2+Lr",
+	"MADJrQmH/xdKE8e34HDNYi5FBEf0rgoaB0SqG8f8dyl37HjwRBbmmJYkg6JAE+GQXbpPChvnOP1dXf49",
+	"fut3lUJDic0YSvwjtjZ3JXMTnCMsbP7yYLX/ExBYPLaPlwnrwa1Ot2z0M+RynSBnONHiSdjxJAGJ6xL7",
+	"kYCOOH7rwZZiihBySBT4imKwrjRPZpVEyHl7IOvXW5pkOrG6fnEXoWIzbIDHLft6oM+OypZsPiOPQQ2Q",
+	"PSWHS7NNTwIZgBaazT4dY2+JTbicg114NFa3ymooPaziQsf0wHF9gAnJbQ3pBBTic0CM1mUEN9laMf4S",
+	"0laK5ZLkub2QeuBtI2PdUXkiYsWjUMk3Kp/JIWfvLfXTln4/Ugho2LJCIxIaYy/4F8ecww2lHo8WRqty",
+	"LIkicYchHowWMlMfhmrJUbESBpuWKuldYcoRW8/Rrl1DbsghezV8GW3Ydmx6vk7Rg7ApkW0ULcmGlnP0",
+	"ww9P37z5Fq2ZgbbBOSkzzLtOz8DaAnhZsBdOmm4wJ6Ot338w6nMxOnJA6GnmTywd+aEBOj/PkGbaec02",
+	"IeTbTV3GwOGtkhJCfY7kqxIsaCwuA0oDRvoipeTR6IytrWkdOfwiN0319sTy/YpTcMIlFN6CK27Kob8N",
+	"XVma+0R/EP3TfDxX+HNgIP17yCDoviTFa7bZkCxcnRpnx/F6oDijFhdOVHgVibaYfl84mGL98VIZMawp",
+	"xVrH22MQHaIQBrybwjumnbkduh1oUtryNkFf3cIlRdPLEtBu6mbD2d01IpRs1YVLJUVOEEiuaoOWSDRU",
+	"8Q1HxBAr15QXUYh5sqcRt+AQgIyrn5ISqxXLzq9MjFUI2TEKisbJvn8SvTcVBlyhdpLnYcinOKaac4KO",
+	"Ajct9KtDTk2Aj+SD1tB+MANEiambHwVEVBuA2K3MXpdUhvFBLQhdxGFn+SZQYD053Ha6W1Z363lfbYhu",
+	"FFEOiPzdek1WITeoV/JwWu0iRYZwMgeNGWE9PE97JXg2m8+eg00fLB+sImH1P7W8GHTugtxsh9GKYyFM",
+	"HkOqszB5gOY/4HwdMHrHkUPWJI+dwTE8/PU6gmGUXm68KRvX38VRLPpYYTB9JyZ5C2e+SEWHBordAji0",
+	"L1c8ZjPmtX4Mxogn2Tm57Z47y8/99xKX4kB4qDTumjpo5MCBnnDO2gaSEEKda/HSG9M5LkozP1MWvj01",
+	"YYsBO2tAZYGhRvGg9Lcjs1GC/PLa1QI5ZSIQ5AJzqHIWiuM6q4AViwHurGlO3sZMgqeAIUXuIFGzPhRE",
+	"6J+iakyu7DyE8mhwSIzUiHVQttxSgfQY0QELpDRzU3UmeKgWuKoMhw8JpzfmtcHaVMQu6lBLeinf63eH",
+	"gaIgQeyWMKyERXg8zT2hR93cOJgMKxshf6Rjp8bDYCSfbmakLlRIh2gRsX975Jzx91G6BmDORkr8Mi51",
+	"VGcIiHHIzbthLIsPJCdraVTwNqNriDYDNAwKlUByiyVUTCqZREvO6s1WIlqG7FIDddXI4a/NeG8FzWzF",
+	"CSnF9PjuAPhbXzUbMmxEYeUSIZHhBhjVUgfN7QbNyq3u3GM5L1DYAwM3VGqtgEeDhhc8ICxHg0QgLLMd",
+	"TkfBMrsqZJA556AZPE5igRBRzLfJ0ipRJJ0ogxZ2PFaNqOFnDZW+Jaudqcao/tQ6Ht7rnwTe24oEWhqu",
+	"cKlutvDjGtM8Emr7U//WwgmI0brUpT/mMyU4aIk0jPuINslJTvGSQpjrT+6CcoJrxzUDNNd1fAMhNFxr",
+	"u9OwrTghi6GQObp+jUOBUaq3ibJuwL7YrR/rLNe6m09nWxk10V5JUsSqYk5Fzyg/EBLZtWoqZNwTrsf0",
+	"3rxsErmmTul9nZMI2DOXkfHFwiCM3jDAD11ThYl8sBP2DH9+Q202mztObfL59cxHxPEB86KuLg3/n7CT",
+	"dAPeJnplTLGT3KQtXE/PTrRipcTmZI0UlQq6o0yw7GhqkA2ejdQBYqVXCOgplDYpkb7suTIKo1Hr/eys",
+	"8Fi2LM88NmmQ+senm5zTGy1SFn/51bS2vbTuPuIbgIJ6b0xZUgu5ekL+2v0HCUUbbOjMuHi4hlf1HYpI",
+	"Knve0oTZcFaXWYq33ddeA8xx/+vxvroAs0ptwwBV3YWa7YFFSHbAHNBFDvgYTgltogYG+Um9V0XtwY2t",
+	"bAoRD5jKBDhmUKJsbEknBt0B1vpr2d6Lni2uzcBpohXk4W0I1mvLoU2ZKF0f8BdbUB2vJN3biO8Kc/3n",
+	"L3VR+RnKAAASXMv24TldhouIECc0p+XmTWt5H4/FPaxILmjd5onHfpXHi0fBz5RS+SaJk9qo093C4JTb",
+	"gPkyDCICcNQiBv8g5Pcsz9s30RYEBGMR57qP5BCoHhPcCadH4jy5GlQqxwKX2hEu7eqAm2Mxs5n66vKq",
+	"rw38osJ8F6RoVfOKtXncqxHfbkg09RHiDM2dE3uSt5sMoHkRYnau2quzp7P/+l8/X93/9L9/vrr45tP/",
+	"ffDz1cXDT//y9Oeri8ef4Kd/CpnxrNzypfi4rMt37W8ejH9D5ZbV8geC9ymw9Zb8fpSLXtQ0Sffeaazn",
+	"C7v3daiEwJreTHT/R5Od6jwWOL0nvFPzYZkzezU2eN86k46uIvBCgSRWRZYlZztSmgxVe8kOJ6gmGYV0",
+	"arc70czAPfdmSpqKW7xTUZ56a/eBFBC0lhzeM5CSdsqlbyD1zDaYRhM3kVuhCvuRaFVpwqlK2yBVdQ2T",
+	"CfL/qfd2Hx3hKh5tPVGdPvm6bqInEi7KnSWNRv43KxAJVgmy3jJeYDIpMMM4wj3H9IRPEpe9NGKiMx8+",
+	"URZWmMZC6DCVaXEDSiACIk4UBMSFNsQKiSTRCJzcdnmS33YJF5PiwyrOlnnwYOlyom7E9pOUPWAduhO4",
+	"oinsMeEjA1jtvPg6onWL8z0R5wSLAEdidajNdCdzFz8CbJkYNaJDF2DMP1FyuI34hY+E7EJQ8gFDz6sS",
+	"YSRxRfjcFL038cNUCqRIhbDS4Y1LFl4he6LxZwLBrawgt5SOSUd54xpz+erlaaGhIYZ02nvCsut3XU5W",
+	"XO6GXetp07L+dnfbpUIrXiYweT6DhTNWjIgipRr5aBm6H+WmHjdBbsb7Lmiml1pv66AjXimE0Zy8mDdo",
+	"UNZEyK+oL4NYjlPYqV9cctwln6SCGg6w1RujDsrJGe7XOuFsYfICY8b4ZAIwaXy7XbiFxr6cErztp2JJ",
+	"8fz4nyYsJR2fsE+aaJjYfCa3MV921LnjbFXmW8+G3hr0p7Fana2d7k44k57Z7KsmZ9vLkgBJ6KiehvMA",
+	"Yvt2IB60rbRWt6GFYgQTQ9WkxFIlAFaM7ai7QLnm//9NLqpLFqU/ElOhmpZrFpYliswcryRaEnkgpgqs",
+	"IHxPOCQWQVKl3OpS6VgiifOdQJIhKi/RX5l9VfUp4IMPx4osoBO0yikppX3GCdqQknAsSWbL0VIBYUWX",
+	"LnX26eylno8HCf10dh/cbBUpcUVnT2cPL68uHxogbaCRTTfRtXN1DI7iZ8AVfpXNns5eUyGf2ZcANKRi",
+	"pcEheHB1ZTeVMfDjqsrpCr6+94vQxNd7M5r5PQFi6tdaBwCExBdLKgcbcLnrL+fNcAI7pY+Mq9ZaDUdH",
+	"wRC82ho8x68EElCg+1KHuK9xHb8OOGreuza6p+rq5iInWMgLzmBdAd0TzgwmAgv0AuIAzBI196PnTOd8",
+	"JC/OEOHeksMzl5fUop+pG9dhi/u31nOr2/4alORg6H7b5P48bzbHvd9cNvtnLQxgTL2leAm/+0vRosqj",
+	"AGJVIyQAz70DDEo4FiS7fU4K7vS/Ehkd+tWXWNB3JWk20VodYXewhzDHBZEQYxapk9i8cq8BMfj8aT6r",
+	"6gDVrmt5t3vPtP4CsAnTtt8XWa0F3t8+a8Z23T2b03mBm/I2sW34nuzZjrwwXzSg/ePbUYkU04HafrQ0",
+	"0J4lQzkrN7cvZeJbcXT4t7fI3a4Ci/1xS+RWKTao4uByDJHpD7ZbzWnZAb8wALOdaXyLWEm0bmXu/qTM",
+	"INGpvTDq8z/Wyngse4lewb1WbNmh1DoiK29/WUb36CVdxfXJ726Ulm8nNk48dcV0Lbcp5+ylS1piqMnd",
+	"vbz2hZY1+LA1okLUJEPuPiHmGhXgwPgOFHJFHxsjgP7X++9foMePHz3+l8uZzTOAIb/QY714SUXFdH2T",
+	"9jB7g/rj7JL4UrKiMpUQgqv4Qj9fAFrH3W4B3VM2rDCguszUZerAkEYQ+SOpDnNzAf21JvzY3D/xrHuS",
+	"zz2ajMFxh9tcntNmnB3Ijb2aD+zpL6A8QiHlMc1RD/ZblLGVsBHkl0X2RzqdRggt7v2mx/15hOQLF7k/",
+	"geTrLeX/2qf7uDSdt5rZl9klq0h5U+SGyBdsvaYrkrFVXZBSXupiCZDbU+SXLsdnWpda/ov92aK/xSM6",
+	"CyLAI/9dRLuVD2BKc+LBkG1IRljzuyL5fHaTi5vZfKZYJpR4GGdkF+8U02+/hxfuUlaoDsDIGNGaPHtN",
+	"oxSA1gS4aEoDAK8AuZHwj8MWS8jay5SuaLP2/gRCBdbi3m9mmsaGMbguC2cSvdvlceb+/go9s8vi+Wvq",
+	"0hS3cUtRMkkyUObkH+vAH3nZrcWkdbtHTEToFxpZzOT4HRbEZ5HbN3p48Xlf1uDxHTgbB/hSSQ7tkUTG",
+	"zA5SIsPHr4RJFRDqTlExQS7RW6aNe+pWJhn/ggaTPvNsqRrCcWjzv2abH8xbZ9I4yaD/mm0+sDyAWdQn",
+	"+3cdb0pr82MrK+aI5RkREkFgxn9DicBMHY2o9Ga6hMTdiW3VAQABB2W2O1M5WTGe0XIj5s3hKbfkiAQ+",
+	"Isk2YE/6cxyfasr32J7w3GDI37pV6jU+KjVEggqiPbpIdagdS5CrMYcCgRel0uByKkjm/I4QoRKwVb3T",
+	"I15YB/GpcrobkmtCq/ol4WJha8PB5zoz4/Za7GF8aMhR003YufflzhfYP2ZlIscL5WiJy0w4DbQpMfTF",
+	"Tg+X3iWGpI3JFX/VvPwlTg3XXcq50a22xw4lOOFhk/nBPxmn+z+WQAI3/WobML6BKyhM/NtXxVwHuttE",
+	"jSzgXDHG6S/qNtIxJeJcnTlkaluxooAqTw0Z3YxMbHc//6JLkx8JqZAFWjBgGpcanz/QIaDpTesxeuQo",
+	"DVsgjF4sfoJ7LxhELtFHnUKC9OyUiuX0V1g4eME+9UJc7AtzxLj9qn8kabQS32oV49czzD5fTpjr6Vi0",
+	"nAHhAwhAW5Zn4ksxvkVkimv6kPd5Z6RR7cfURPUMLY/qzqR1Q0J2cws5j/AG01JIsLL8KfTDktzIC5tY",
+	"HqP3W3IjX+pkqzujuetjiBUBJQDqbKpt37JpzdtmLoFppuPV/oDGrphYs6n8eLUilboe6oqirNSxQsbn",
+	"Z27u30Lct7pG2lqdQJ2vkK3KF9Cqn8EVv7Wcp525E7KC9GROTPi8fxXERF/Z/PrbafLz76xXj/I+FSgn",
+	"a/nFNA8nFe79pq1BOB+MHXsmds+U5Pu9BMQzZHgiQ3a8sI/EzsrkP6BHte3dsONO9YE+GktrGxD6TdTA",
+	"YOTsdfPal7gaue7CteJ6i/6S47V2brQFo5graflHNKRFBT9MRUf2GBrMbaw0cZPBKymUggoPcNmZ9SXS",
+	"VQW8GguZJlAOEOpz2xbSDqAVK4hOHQIfkZCk0nEjuERLgjR0Vv8EgZG6lbqjWxt00mTIftGYXTe3n3Q5",
+	"laANHSj7xaRxs13v+WkGdxVdptkGLNNKrUUHTqUk4Mr62+LdW7gkOd8i8I0BDtUfWgaMXaCmMw9bSSIv",
+	"hOQEF3dwpfp/hXcqUyLoTpgH1BTLOwdW55ktSB5mjpBzqcsv13rAIA3+MJLmLg6+HJft+upjR9+rEjGe",
+	"EQ7EpQX5FhGoHn1oHwEl02T37RqtxfmybGgin2O3zGv7zh0qkbaP2O2+Y3H9SiCA0xBoS/Jsrq+XS7Iy",
+	"aMng4Ggqz6nTM6+XCHJ8jY3gEqk9DymHSG4BWxZWDEEdDlukQJ3QfwpzgRro0BqaQu53tn66SH9k3cBG",
+	"1VoCvNr98UMpXdW4qJ6frtk3nsu7EfPPSpwfBagJYBZUPAziG8JcILxFqZQc8FlA7HCyroV+7L0cNbI+",
+	"y7L3dg6zHq1D5POQNUYvTQ+uRm9NkUUyqaTjoWcGwEz8WmNXGSEIex/ux9bADo3+fjiUthMkbn1CS5zn",
+	"+nTl9Wqnbw3URNY7NomZ6w3OXH96nG620oAqT5iW2pSxaT1JjxCmRYVXctFqabTySqwxyaoTWurIHU4l",
+	"MSJcsTyipWQ6mRb8BE77McWaA8NY0zwPu0VaZX4H/DDv1nY7uuiSnDEwfSidrGAFKSXCG/ZUjUWfOEuW",
+	"HSFJT+kNl+jR1SOExU64MnQ2Pzc04i0W29aIPYCxn68uvsEX60+/PXn0OQAnpiTLF1D671LJb8RTRMF3",
+	"m6srD7+YttWcAvBnUdWS3PV5kOde2AzCJTno6UP8h2In1SYcAWCm/tZEfiBI2gdtaavPB71TuklxZhbv",
+	"m/Ptbi4EEOKwIFJCH3dwI+jgYkQrhRg8n0lAGF28Cw1+7lpKyQ3/gR1QgcsjOqg7xF24sQa4dk04N6BX",
+	"t86pJgDAaR7oGeKkwHxncpcFKwgryVdQ4iSXWyQ53pMcEgQxiMs5KsmecPihdGlrPV6FI+G9nctdRZjq",
+	"5u/w5prSfVwC6ufgnfri/HNZZevb4qGBpb3O1n+W1TUEOSsDpbeuiJXo2aM/WNJJlDm8YipRf8dJCUkn",
+	"2nx0X4mejnbChx7ln8HJEcL60BO/tYjOKcBSggTOheegux6VAqI0NZp9iwwSrbqytkxBORYSGa/I2P2l",
+	"Dzx1WvDm7emthvAh72lpzIeatb6YwNZQM0PmpIV+4w6PMtNDDCUHnvquuBupLYKIlU/NRYkLicgNXkld",
+	"Mk2n+4DdlWRzlGMJ9ReIQBUpVzTPyZ/D1GeAgMzZMZTHaRcpwVhTGRS8vmEBP5rNZ/gxmBZkGCJbXx6/",
+	"+KlnmICVCEb/1JiE560U+7lBYDzo68t/9xR7hwga3bnwwl1uXNVBQi6HrlfapCb86TM6gPQXTSnX278q",
+	"PScbWgpITFKdmLBZXCKaWXvWkrODAPpqtA6CBPhESgLhZwjKfiPA8CD6QLWZIVSiJdc2AnUBY3uS6YgE",
+	"sNV3L1MLiZWAMSVn7wgdzLT/hS9RwMB+1yHJA/T/UuexRgG/aEoL3r4OCOv5wRS2/hLBhyeggS9P+GYi",
+	"cHFHP/SRiX/vHJ9BuQpMCa61Cm+ItW9+YQYdvsRp9PRbRnvcdSNYhyj4I6nMKMJQtRqmfyoCvoP3H7P6",
+	"wVj9flLMfmrMzvZvso3UOWl/slX057YUMEGugz/D3fNHQipXNu4ujpFW2YQvvGV9hgvoQhaBQDHGl96q",
+	"93AO8LeS7skdHSl65s/8fr7I0XKHZSxOK+92C9VH+mUc9VC+xKF0dhXPSFRIgY/tYBuYks2ePJjweoiZ",
+	"+uK7Y1nTPLvLaE41X9XZRV2Bvg3L6zy9rSg8LR66CvhzNUInOTvD7LiOfnj65s1TMHi4c0MSAuFOc3fj",
+	"0pFpQtI814FQahwRR3MJhaSDfubJhazSPc+nCP7fyRETl/ofvIVvUGeaHCp17b0T5JlRnl9hnt2hiwYo",
+	"8kLXgfxznwJ3ItFvX5LfhpntGVJc4aTGEm/m6NnjP4tvyXL2L3W2uaM4iw+0MED70IlS6UghEBbGiKXO",
+	"N2NnKUiZzZWwr3PylUBregPZIGrFSGa8ReNy/2+qm7M15j/GRlIU6QUCzu+ogNvdb7j/FkfEUrvdhkzI",
+	"xjN3l0Zk20WEOvbW+5UwEdxqA+qR07u59wYhM77LaIsYt6/EmNZVR1+aPweWQIfs3AnehsVkFvd+E2TF",
+	"iRyEFfy9AJ+hUotpTAfuWuDyAxaowJnTnv1jEq+25EIdlpzld3RA2oI1s6c/f+qRGZfHpWLOz2GPYDvt",
+	"VVN/CvBvQtLrKsfCLFFYS7zOcflCvXRH+wna/p3uBND3UAIaUKcBpswxzRCr5bcmDwvVZa5YLOPHO9l5",
+	"em3u/QZ/JNUkaVYqDaVnA04nl+8E4dCbzd1BbUbFRnjcX2ipn5mFhqN9yw5ojbkGvTGx33dutw1sd7Po",
+	"g/t9BEBNb3HwsAz5AV5qF8zdm6Re4uOEMC5PpTAZAmomdx7MFZWCL/Fd6RSKLr+PBHw5QH6D05Ph4xeS",
+	"d2p57/2W4WOSqLPLkVLrJcPHRtpR6SIDTQz9l5JywSHf+WK+K4m3gX5vFxQs76yRTHbB72lXWq8G10mt",
+	"z28HgO9a/fwSHzUE3x1tfh1s+PuUfYoHOi7wngi0InkOAUGsqcDBTGJcho9zVOCdhuoNZHHpGD8vw/pu",
+	"EiRaTCQkkEHdVfRfg5eVhX7nTmOvdBcLKIowGK8sEJY6Kkh/Mke0RLwuS0VgSGH/g2zdMCiP8Gg5cD2h",
+	"RV3Mnt5/DJcT/Y+rfs1lIx7Inq5GgHdemne+iPoCfaWBDgjJoTiGMKm8uMwuaCn84qG7kh3uJGJpanGR",
+	"X+upmeh/tpoggCr+p68KcmuFPmIVPjSWPCmlC5gMW9jBX9qvzWDra1wii8TWDnDckUpCpbJvYRtoWA4q",
+	"EeacqtOGlihjOu8MFWDrCkQ54j1pSorcQVKjavs5qANfGjEaCmXgfbgEljoncrZp/BiYE1SyQwfLUZFO",
+	"4t3dZCZo9hA243O8uIh58e6ri/g5qP0kTT8qC6q+CWSqOcCM7uBYDRUQdZzbossdcfBdpuWetR53HmIF",
+	"KP4Xa5oTcS9nbBcXY/8fe1fb2zaOhP8KkS/X4hQ4fbnuIf0U7G7veui2RZ2+AId+oC3G5kYSdSIVnxHs",
+	"fz9whtSLLUp0bMpObz/ZSGRRIodDcuaZ55nStfFihhJA3JBFIUrE8s0NkS/Mr6VYAWkH8AHNDAnNcGbw",
+	"nRC3V6jVAIpmXnUfhk9i2KF78EtshrlSmuegQYz8ZEQJooo14ZlUjFaI9YKlLJ0xfeAXBVmUTEpEnrvA",
+	"J+a2Z24qkQsfPo4/yRmGyRkOrFCgLdRNpWp4gsJNU2M4eqvKswUr8oJnquvY37X1qX/RO126BvXFc9eg",
+	"Gte9zd4uMTCs/UoF7JUMyMEylqB6P3JTbTMy4HSCDv+tmirBKBlsE/vx99dOINzwr3gWixXuNLv6fcqU",
+	"bK3epogm4SlXUu8ihWSw59E2EcMYwAFryfMcXZZ0bCF1+19N84cqsMXH8pt3eOkmIsLc4WFAiO7YJ+4U",
+	"g6kx4JkK11t3EhHrmd8UIjXr4A/GZtkjn37d0CS5ITQzsqUR5qQhOAbuBNJNAcuK9c4mP2+UhfRhYUVW",
+	"4130SmojVFzPvYwBW5mpaGGpBHBqC3KlliwNiLj6h36XoDUKjRau5O3pAJE+DA0MngYFHqRhcwusQisu",
+	"WXCr2q5g6HQGzb5tlyL4VEUDyL5vvfcuBAgFcw5vOz8o/r9tTC3w85Ah7YliHnM4DwcCPlHgL5JC9YWH",
+	"/olXBPSgpgV3sfCdqdrjSpKYKjrTho6yng83bT+sl+4jP921RyG4VkXWWpJroyE+MXH6pzqamXwpU7TP",
+	"pH7T/w848eD+HeZisKsRgaFBGhBk85URuTWMtwCmvqzB1doz4sl6VvJEAblMiE5rML/fV9+9QChthn4v",
+	"KAqQu3NJYi61Ew9BcdNLG979tBfjMftf1dIdDdrPMmFkvmTz26MXSTcswOBUXPaxteF1pqm3am5D+/JG",
+	"g97efA7hbdwAwiYv0lu/E6FNa41K1DWzkHKFZnAohSNqUzIaTY0SmQjlCggPZFJ7rZ4W6u0vbgZl3eyZ",
+	"782m+uI/BmyvVosdQEg0rhsoS73KkIK2np8mIwCMNXjWdHIzFyLdD6t6svoRKxMMxx6XNceZEWzmGxIT",
+	"j8iBsZg/RDW13YILNPtrzA+if9SOsupHHlT3h+qc6EzcsaKv3tvorqAWiBQpg3QS/jWuLR+Il4nkoMy8",
+	"TTOu3+yOS3PW2nZMIsOwtH5yURBJVwYhAfYjq/ZYIpl5FN1UM/5VIaeeP3v508u/v3j18qcBBNVmqZ15",
+	"wAj779ildl7yP7ZfgskAuafFbgiqppEHZ/brW/tAYlWvfNWyF5lMKFWEJj0pXOq/OlVL3b4ee9MCo33j",
+	"JNGjBqlNzUZFnwrqHCMvbMDXQhFSBLFEhCK1FEjrPPn4y5unEbiaQqzsLog8+Xn6JSLf3k2/Pa3EyFZL",
+	"kSC8X5/WDZoBSOXIk39NP7x/+uiAcTtuHffD0eVAZt1A00VnYNouUJ3TyYAoYai1962++eEX30zgWbgl",
+	"tXLRXSFeL4kHW70exbK1ITY55rplEZiTe/NN/1FvSd0EpMbrXMNFY2zBoSW9hnifSymZA49wUWayOpHg",
+	"Y19iNY+hK9XfFwXPLR8bo0UKvrIt+mZxLUFKEgI4p2osd6n93c0XdRoOZmKGLKeRhz0KL4N54L9Iu05G",
+	"JvNs0+5cEiVOoPLpREZasfyAJ74uZDhsJVAgBNA6VCp70npy/gw3Iml1BoPTEb1lGf4OrgYdavLkr/pi",
+	"ffoGMRHnaSllNFstDdBvk0SV5YdYBXdgZ5k16U3Pn0XPvg+ub7P141jZjEryjWK4k9S2NOr6pjfFcUFX",
+	"Ye13SzAaLPO1Xjekomtpts0VNrVD2MY858imt1quN/zD3y4GFRf0jx6F9dnBz0JurRp6YPfVd69UUFOL",
+	"0S8VVN0fdy6VSiSwAUKJkja5G9BBgCzYIsh+xS1Q6nyhi3Ek4j5kWxJxmKKXEZlRyRKeYY/d8AzG7NhL",
+	"fMNi2nXFTmnQ+vU2deBsnY1eLVEADhbOW8AiUzKnuSqLGpfflRVvj+Ahzn8gTjmoSRmhUmMdCWiESvXz",
+	"d/+nWVi0i+7ckX1XrwVjuQuk1PRxYzWmy9o1ijnufMc2t4J2+0B+DxiLg4MFX2TaB1M93RSP10TRWcKi",
+	"hoZpFVND3w2DPacpe+QBs5Ybiw5TePq7USeiK2ekzGnIqqBz1odquYYLdjLbPbHlbnPhGbkpk+SSUKyx",
+	"0nYAi9SL5+czrggq5HZVH5/S2oXjkTPaj1D7ZC4ZI3CEbV0DS84D8GmGmfC8YPqD5JQXFXEjhND1n4P4",
+	"5zIZSNF/gisOKsPwuyiLDAVC/Tq3TJjlIOng17Wv4H0v3MgP6C8U5r3tw/rIL2wwQ8EtDGU2jOJcb7mw",
+	"mByOqP8paVzD4hup3TTYWE/u9YdnGZu+1Dfa0ylw7yg3NjvAMhnp7Gncmo9tvDeXgjVYXbvNQ+uA9HzL",
+	"jmzb1f0OVkD11oaKAfORiRUR2WvrwknCbhQRpYLDmSgLiYGr0IY1UcgGO45xdaaXrov1aZuWw0KOHeio",
+	"XaO75harzMGPtbxYXRiFXixIXa7B5A6Iv+I144i/6rYcq0n3Pgyfjijt7YWQDOZuZOanCa+0C0rDsQhu",
+	"Il/x4WwSq/0UwGyoDxS2+AZQR+ZSqMizYFked1e1YmcdfFKi0wg+bzZIzuOug1F7VvPYa8sQGHJvDG5y",
+	"j18GgoWfQMivMVL+RK3HYCG177R3QsowLupe0l+8QqoNAWSfeKphoOOS4G1HRNa7nnQMqr4r++I1mB6C",
+	"E0ePhtqR7guFIs8gTRLM2PI7llnWwQLy88YBptseD9gZ99bIfpzUjGEcGWafPealudBnYk75ImPAmj3i",
+	"bHQ93yHFsLGJzn2cgPUGX5xno3EUC9l68wDzgS+yt9noM8Hd1dP9+9i/ZlMy1YOGAbPTFwTtCVXmU0W7",
+	"mSa+LkGZuSG1XpRZQ0EMktbxXvsIbzGDHgO1fRTAPPW9j0Sk3WOkzYhVVXOMAwQzGqIHwAYCVKGjmnRD",
+	"IHtyj59++9daZ/rYms8m7bKiMgIbL4A6RBmV7CPvgEyP9pFMvxeK7S3bvQs+id2IgnngRKIutK8HoMQ0",
+	"YH5+EiLNx9IOd8wvszPeHcXUtqfOGMPHUtV69IRnSmywcyPjwfqSxAW/Y0VE5qIsJEMQbURmQi2J5DGT",
+	"EalZCjriDdDAtTjMyadtogh5acWItmxzM0UBLIg7/GLDaE2TW2yK7qjCV8tRmJcKgcWjWtDKQiX2saAu",
+	"0rWrOK4R1aKwwUZDtoZ07hRqg9emPoXHtmjfTfnrCFit9iRC3cHv1T3mF3gEv7EytlPL5r00yQmrojdg",
+	"V6bV/28vaEj5Paj4PVmgJFMustFXF0cqLbZiAp5halTJg6I9I/CnNzK2q4IMgzbFbaa+9qN9YjSWDUJc",
+	"6wh+nn7RzuDbu+k3mPkUeWH132ZrWyEtyVwkZZpJwznIY70jW4rEhyxXtwzzrZsqt8P5Yr4XWsQsXWSJ",
+	"bV9XqblLy1/rKnw0T3zmzIp1ctd+PxEKwwN6iKrrj0EHCwUavQgfuCDg+0MDH+mCuUI6qqAcWWsgkB0R",
+	"BJJgTilPEBce07XJMXEJxbhRtTDGpZX2ntOUkTBp4jKz9fxdmICPpfoMF4Q5f+O9T+vgDR3S5qmSLMwy",
+	"V+aJoHF/6vSzuWaMBQnb8hRcewPExsi7rXd4s0KUi6UiPDuO4BoyxuIr+O0J4MMzS/V8GGHy/YcjqTWd",
+	"6ZgosODbHbt2YZSs6Fqv31AezhXR22khw6QezNyZ3OMXE4NyLQaVWQTzKu6++pC10L7hoN27xppszxnw",
+	"5naPTuY0m7Nk9zNj487O6Qq3do1Ld1Z7xZOESCXyWoAUwhMh1SG6emXJ5rdhOkXfudEnh19xd6J6H2N2",
+	"6E28HsgllWTGFmVWj21ICEbXsIo0RaKgw48r3HrvgW2HJ24Zyz9nCb9lybqrPubYZS7uMZ/Su9aQXyKX",
+	"OYx6hGl8+D7SwJdZLIIM++csFsdceSpEOyw/doOml+pMtHirKvaouqw6RN+bKsy+hfqLueSg0eFGu9UO",
+	"i2fq1cuzwUJr+1NfoLmt/93G68VUUX2c4/MlKbi0oiDI4o8DEaLPkZLhHKtDJ/fw6ZWwu9ZX7og3qwFF",
+	"YWKDu+5wzNuaDY7lCb/HL1694OKqOC7sbuC17fvp925nd+/PKsjOv79rx4XE1njXskjOLs8mNOeTu2fg",
+	"1v5rTin4/5SppYB5+us1nLD0QagS3ZwsCp5PEn6nz1SO92jc4+OHaddN8oQqJv1v0/0oBY1p8dCbOLkE",
+	"Hng/gGJPgAnhwS+2Jezff6Pvf/wvAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -274,6 +274,220 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getToday"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getFloor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/floor/{sessionId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                sessionId: components["parameters"]["sessionId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getFloorSession"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/floor/{sessionId}/ease": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                sessionId: components["parameters"]["sessionId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["easeSession"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/floor/{sessionId}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                sessionId: components["parameters"]["sessionId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getLogHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/floor/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes what was noted of sessions. What is sent twice is kept once; the order it arrives in does not matter. */
+        post: operations["saveFloor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/floor/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getFloorSettings"];
+        put: operations["saveFloorSettings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/next-dose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getNextDose"];
+        put?: never;
+        /** @description What is accepted makes one new issued version; its note is the rules' sentences. */
+        post: operations["answerNextDose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/next-dose/{proposal}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                proposal: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["askAgain"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getLoad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["planClass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{classId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                classId: string;
+            };
+            cookie?: never;
+        };
+        get: operations["getClass"];
+        put?: never;
+        post?: never;
+        delete: operations["deleteClass"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/force-files/look": {
         parameters: {
             query?: never;
@@ -1704,6 +1918,418 @@ export interface components {
         };
         /** @description One golfer's export; docs/athlete.schema.json describes it. */
         File: Record<string, never>;
+        TodayPage: {
+            date: components["schemas"]["Date"];
+            /** @description From Monday. */
+            days: components["schemas"]["TodayDay"][];
+            due: components["schemas"]["TodayNote"][];
+            in: components["schemas"]["TodayNote"][];
+            classes: {
+                id: string;
+                date: components["schemas"]["Date"];
+                name: string;
+                start: string;
+                golfers: number;
+            }[];
+        };
+        TodayDay: {
+            date: components["schemas"]["Date"];
+            sessions: components["schemas"]["TodayRow"][];
+            notes: components["schemas"]["TodayNote"][];
+        };
+        TodayNote: {
+            athleteId: string;
+            name: string;
+            date: components["schemas"]["Date"];
+            kind: string;
+            text: string;
+        };
+        TodayRow: {
+            athleteId: string;
+            name: string;
+            startsAt: string;
+            session: string;
+            kind: string;
+            title: string;
+            letter: string;
+            date: components["schemas"]["Date"];
+            minutes: number;
+            state: components["schemas"]["LogState"];
+            missed: boolean;
+            effort?: number | null;
+            done: string;
+            items: string[];
+        };
+        SessionRow: {
+            session: string;
+            kind: string;
+            title: string;
+            letter: string;
+            date: components["schemas"]["Date"];
+            minutes: number;
+            state: components["schemas"]["LogState"];
+            missed: boolean;
+            effort?: number | null;
+            done: string;
+            items: string[];
+        };
+        /** @enum {string} */
+        LogState: "" | "running" | "done" | "stopped" | "missed";
+        FloorWeek: {
+            date: components["schemas"]["Date"];
+            sessions: components["schemas"]["SessionRow"][];
+            past: components["schemas"]["SessionRow"][];
+        };
+        FloorSession: {
+            athleteId: string;
+            name: string;
+            session: string;
+            kind: string;
+            programmeId: string;
+            version: number;
+            title: string;
+            letter: string;
+            date: components["schemas"]["Date"];
+            budget: number;
+            note: string;
+            sheet: components["schemas"]["FloorSheet"];
+            warmUp: components["schemas"]["WarmUpItem"][] | null;
+            warmUpWhy: string;
+            limits: string[];
+            junior: boolean;
+            stop: string;
+            easier: components["schemas"]["EasierChange"][];
+            log: components["schemas"]["TrainingLog"];
+        };
+        FloorSheet: {
+            pieces: components["schemas"]["FloorPiece"][];
+            steps: components["schemas"]["FloorStep"][];
+            space?: {
+                radiusM: number;
+                asks: string[];
+            };
+        };
+        FloorPiece: {
+            item: string;
+            exercise: string;
+            name: string;
+            slot: components["schemas"]["Slot"];
+            zone: string;
+            /** @enum {string} */
+            kind: "lift" | "counts" | "jumps" | "swings" | "hold" | "grip";
+            doseText: string;
+            loadText: string;
+            cues: string[];
+            faults: string[];
+            reason: string;
+            note?: string;
+            sets: number;
+            reps?: number;
+            seconds?: number;
+            loadKg?: number;
+            stepKg: number;
+            reserve?: number;
+            /** @description The first session finds its level. */
+            finds?: boolean;
+            fast?: boolean;
+            series?: {
+                implementPercent: number;
+                implementG?: number;
+                intentPercent: number;
+            };
+            instead: {
+                exercise: string;
+                name: string;
+                why?: string;
+                doseText: string;
+                loadText: string;
+                cues: string[];
+            }[];
+        };
+        FloorStep: {
+            item: string;
+            number: number;
+            count: string;
+            big: string;
+            unit: string;
+            load?: string;
+            loadKg?: number;
+            reps?: number;
+            warmUp?: boolean;
+            restSeconds: number;
+            turn?: boolean;
+            playing?: number;
+            other?: number;
+            timed?: components["schemas"]["TimedStep"][];
+        };
+        EasierChange: {
+            item: string;
+            name: string;
+            was: string;
+            now: string;
+            why: string;
+        };
+        EasierSession: {
+            /** @description Why nothing is trained today. */
+            stop?: string;
+            changes: components["schemas"]["EasierChange"][];
+            swingsMove?: boolean;
+            refer?: string;
+        };
+        FloorPain: {
+            region: string;
+            /** @enum {string} */
+            side?: "" | "lead" | "trail" | "both";
+            level: number;
+            rising?: boolean;
+            numb?: boolean;
+        };
+        SetDone: {
+            /** @enum {string} */
+            state: "done" | "stopped" | "skipped";
+            asPlanned?: boolean;
+            loadKg?: number;
+            reps?: number;
+            seconds?: number;
+            reserve?: number;
+            swings?: components["schemas"]["FloorSwing"][];
+            gripKg?: number;
+            jumpCm?: number;
+            pain?: components["schemas"]["FloorPain"];
+            note?: string;
+            sure?: boolean;
+        };
+        FloorSwing: {
+            mps: number;
+            other?: boolean;
+            void?: boolean;
+        };
+        SetLogged: components["schemas"]["SetDone"] & {
+            number: number;
+            by?: string;
+        };
+        TrainingLog: {
+            state?: components["schemas"]["LogState"];
+            why?: string;
+            date?: string;
+            begunAt?: string;
+            endedAt?: string;
+            ready?: components["schemas"]["Readiness"];
+            easier?: boolean;
+            space?: boolean;
+            how: {
+                effort?: number;
+                minutes?: number;
+                note?: string;
+            };
+            items: components["schemas"]["ItemLogged"][];
+            twice: {
+                item?: string;
+                number?: number;
+                what: string;
+                stands: string;
+                beside: string;
+                entry: string;
+            }[];
+            clock: number;
+            entries: number;
+            heads: {
+                what: string;
+                item?: string;
+                number?: number;
+                id: string;
+            }[];
+        };
+        ItemLogged: {
+            item: string;
+            exercise?: string;
+            why?: string;
+            leftOut?: boolean;
+            sets: components["schemas"]["SetLogged"][];
+        };
+        LogTold: {
+            id: string;
+            at: string;
+            by: string;
+            device: string;
+            what: string;
+            item?: string;
+            number?: number;
+            words: string;
+        };
+        FloorEntry: {
+            /** Format: uuid */
+            id: string;
+            what: string;
+            item?: string;
+            number?: number;
+            value: unknown;
+            /** Format: int64 */
+            clock: number;
+            seen?: string;
+            at: string;
+            device: string;
+        };
+        FloorBatch: {
+            /** @description The device's clock as it sent them. */
+            sentAt: string;
+            sessions: {
+                /** Format: uuid */
+                athleteId: string;
+                session: string;
+                entries: components["schemas"]["FloorEntry"][];
+            }[];
+        };
+        FloorSaved: {
+            logs: {
+                athleteId: string;
+                session: string;
+                log: components["schemas"]["TrainingLog"];
+            }[];
+            refused: components["schemas"]["FloorRefusal"][];
+            notes: string[];
+        };
+        FloorRefusal: {
+            id: string;
+            field: string;
+            text: string;
+            ask: boolean;
+        };
+        FloorSettings: {
+            smallSteps: boolean;
+            recentDays: number;
+            usualDays: number;
+        };
+        NextDose: {
+            proposals: components["schemas"]["DoseProposal"][];
+            answers: {
+                proposal: string;
+                rule: string;
+                text: string;
+                accepted: boolean;
+                byItself: boolean;
+                at: string;
+                by: string;
+            }[];
+            rules: components["schemas"]["DoseRule"][];
+            programmeId: string;
+            version: number;
+            smallSteps: boolean;
+        };
+        DoseProposal: {
+            id: string;
+            rule: string;
+            name: string;
+            text: string;
+            of?: string;
+            from: string;
+            date: components["schemas"]["Date"];
+            atOnce?: boolean;
+            small?: boolean;
+            rise?: boolean;
+            changes: {
+                where: string;
+                was: string;
+                now: string;
+            }[];
+        };
+        DoseRule: {
+            id: string;
+            order: number;
+            name: string;
+            sentence: string;
+            params: {
+                [key: string]: number;
+            };
+            source: string;
+        };
+        LoadPage: {
+            days: components["schemas"]["LoadDay"][];
+            weeks: components["schemas"]["LoadWeek"][];
+            recent: (number | null)[];
+            usual: (number | null)[];
+            recentDays: number;
+            usualDays: number;
+            from: string;
+            toCome: components["schemas"]["LoadWeek"][];
+        };
+        LoadCounts: {
+            minutes: number;
+            hardSets: number;
+            contacts: number;
+            throws: number;
+            fastSwings: number;
+        };
+        LoadDay: {
+            date: components["schemas"]["Date"];
+            load: number | null;
+            done: components["schemas"]["LoadCounts"];
+            planned: components["schemas"]["LoadCounts"];
+            sessions: number;
+            missed: number;
+        };
+        LoadWeek: {
+            start: components["schemas"]["Date"];
+            load: number | null;
+            done: components["schemas"]["LoadCounts"];
+            planned: components["schemas"]["LoadCounts"];
+            monotony: number | null;
+            strain: number | null;
+            sessions: number;
+            missed: number;
+        };
+        ClassRequest: {
+            date: components["schemas"]["Date"];
+            name: string;
+            start?: string;
+            athletes: string[];
+            minutes: number;
+            coaches?: number;
+            room?: boolean;
+            dry?: boolean;
+        };
+        ClassView: {
+            id: string;
+            date: components["schemas"]["Date"];
+            name: string;
+            start: string;
+            minutes: number;
+            each: number;
+            games: boolean;
+            stations: {
+                id: string;
+                name: string;
+                half: string;
+                text: string;
+                asks: string[];
+                lines: {
+                    golfer: string;
+                    item: string;
+                    exercise: string;
+                    name: string;
+                    doseText: string;
+                    loadText: string;
+                    caution: string;
+                    cues: string[];
+                    sets: number;
+                }[];
+            }[];
+            rounds: {
+                half: string;
+                from: number;
+                to: number;
+                at: {
+                    [key: string]: string[];
+                };
+            }[];
+            notes: string[];
+            golfers: {
+                id: string;
+                name: string;
+                session: string;
+                log: components["schemas"]["TrainingLog"];
+            }[];
+        };
         ForceMapping: {
             source?: string;
             columns?: {
@@ -3997,6 +4623,7 @@ export interface components {
         seriesId: string;
         warmupId: string;
         trialId: string;
+        sessionId: string;
         programmeId: string;
     };
     requestBodies: never;
@@ -4445,6 +5072,366 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Upload"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getToday: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who trains, screens, retests and plays today and this week, what is due, what came in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The golfer's sessions of this week and the next and what was done before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorWeek"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFloorSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                sessionId: components["parameters"]["sessionId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A session as it is run, with what was noted of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorSession"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    easeSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                sessionId: components["parameters"]["sessionId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Readiness"];
+            };
+        };
+        responses: {
+            /** @description The easier version the day's answers propose. Nothing is stored. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EasierSession"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLogHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                sessionId: components["parameters"]["sessionId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything that was noted of a session, oldest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTold"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FloorBatch"];
+            };
+        };
+        responses: {
+            /** @description The logs as they are now, and what was not taken. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorSaved"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFloorSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How the practice works on the floor. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorSettings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveFloorSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FloorSettings"];
+            };
+        };
+        responses: {
+            /** @description As it is kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorSettings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getNextDose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the rules make of what was done, and what was said to it before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextDose"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerNextDose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    accept?: string[];
+                    decline?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description What is left. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextDose"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                proposal: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A declined proposal is asked again. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextDose"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLoad: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Load by day and week, planned against done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    planClass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassRequest"];
+            };
+        };
+        responses: {
+            /** @description The class as it is laid out; stored unless dry. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getClass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                classId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A class with how far everybody is. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteClass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                classId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone; nothing was logged of it. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

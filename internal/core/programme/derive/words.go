@@ -71,7 +71,11 @@ func moreWords(d programme.Dose) string {
 func LoadWords(d programme.Dose) string {
 	var parts []string
 	if d.LoadKg != nil {
-		parts = append(parts, unit.Compact(*d.LoadKg, 2)+" kg")
+		load := unit.Compact(*d.LoadKg, 2) + " kg"
+		if d.AHand {
+			load += " a hand"
+		}
+		parts = append(parts, load)
 	}
 	if d.LoadKg == nil && d.AboutKg > 0 {
 		start := "about " + unit.Compact(d.AboutKg, 1) + " kg"

@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -79,6 +80,10 @@ type ClassView struct {
 	Rounds   []class.Round  `json:"rounds"`
 	Notes    []string       `json:"notes"`
 	Golfers  []ClassGolfer  `json:"golfers"`
+	// BeganAt is since when its clock runs, RFC 3339, "" while it does not; Now is what the
+	// server's clock says, so that devices whose own is off show the same.
+	BeganAt string `json:"beganAt"`
+	Now     string `json:"now"`
 }
 
 var clockTime = regexp.MustCompile(`^([01][0-9]|2[0-3]):[0-5][0-9]$`)
@@ -181,6 +186,10 @@ func (a *App) classView(ctx context.Context, who *Actor, c *store.GroupClass) (*
 	out := &ClassView{
 		ID: c.ID, Date: c.Date, Name: c.Name, Start: c.Start, Minutes: c.Class.Minutes, Each: c.Class.Each, Games: c.Class.Games,
 		Stations: []ClassStation{}, Rounds: c.Class.Rounds, Notes: append([]string{}, c.Class.Notes...), Golfers: []ClassGolfer{},
+		Now: a.now().UTC().Format(time.RFC3339Nano),
+	}
+	if !c.BeganAt.IsZero() {
+		out.BeganAt = c.BeganAt.UTC().Format(time.RFC3339Nano)
 	}
 	for _, s := range c.Class.Stations {
 		st := ClassStation{ID: s.ID, Name: s.Name, Half: s.Half, Text: s.Text, Asks: s.Asks, Lines: []ClassLine{}}
@@ -234,6 +243,18 @@ func (a *App) Class(ctx context.Context, who *Actor, id string) (*ClassView, err
 		return nil, words(err, "class")
 	}
 	return a.classView(ctx, who, c)
+}
+
+// RunClass starts a class's clock, or stops it.
+func (a *App) RunClass(ctx context.Context, who *Actor, id string, on bool) (*ClassView, error) {
+	at := time.Time{}
+	if on {
+		at = a.now()
+	}
+	if err := a.store.For(who.PracticeID).SetClassClock(ctx, id, at); err != nil {
+		return nil, words(err, "class")
+	}
+	return a.Class(ctx, who, id)
 }
 
 // DeleteClass removes a class nothing was logged of.
@@ -315,6 +336,11 @@ func (a *App) classesOf(ctx context.Context, p *store.Practice, athleteID string
 
 // ClassMark changes whenever something was noted of a class.
 func (a *App) ClassMark(ctx context.Context, who *Actor, id string) (string, error) {
-	n, at, err := a.store.For(who.PracticeID).ClassMark(ctx, id)
-	return fmt.Sprintf("%d %d", n, at.UnixNano()), words(err, "class")
+	p := a.store.For(who.PracticeID)
+	c, err := p.Class(ctx, id)
+	if err != nil {
+		return "", words(err, "class")
+	}
+	n, at, err := p.ClassMark(ctx, id)
+	return fmt.Sprintf("%d %d %d", n, at.UnixNano(), c.BeganAt.UnixNano()), words(err, "class")
 }

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
@@ -197,7 +198,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 			switch {
 			case d == nil || !v.Stands(r.Date):
 			case r.Kind == "retest":
-				note(r.Date, "retest", r.Title)
+				note(r.Date, "retest", "")
 			default:
 				row := SessionRow{Session: r.Session, Kind: r.Kind, Title: r.Title, Letter: r.Letter, Date: d.Date, Minutes: r.Minutes, Items: r.Items}
 				if l != nil {
@@ -222,7 +223,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 	for _, s := range e.Screens {
 		l.Screens = append(l.Screens, s.Date)
 	}
-	if due := progress.Due(f, l.done()); due != "" {
+	if due := progress.Due(f, l.done()); due != "" && !strings.HasPrefix(due, "On version") { // that one trains
 		out.Due = append(out.Due, TodayNote{e.ID, f.Athlete.Name, out.Date, "due", due})
 	}
 	return nil

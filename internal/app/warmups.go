@@ -36,7 +36,11 @@ func (a *App) swung(ctx context.Context, p *store.Practice, g *Golfer) error {
 	if warmUps > 0 {
 		g.Path.WarmUp = plural(warmUps, "kept warm-up")
 	}
-	return nil
+	logged, last, err := p.CountLogs(ctx, g.ID)
+	if logged > 0 {
+		g.Path.Floor = "last " + last.Short()
+	}
+	return err
 }
 
 // person is what a warm-up depends on of a golfer.

@@ -182,6 +182,15 @@ func (s *Server) GetClass(ctx context.Context, r gen.GetClassRequestObject) (gen
 	return gen.GetClass200JSONResponse(*c), nil
 }
 
+// RunClass starts or stops a class's clock.
+func (s *Server) RunClass(ctx context.Context, r gen.RunClassRequestObject) (gen.RunClassResponseObject, error) {
+	c, err := s.app.RunClass(ctx, actor(ctx), r.ClassId.String(), r.Body.Running)
+	if err != nil {
+		return nil, err
+	}
+	return gen.RunClass200JSONResponse(*c), nil
+}
+
 // DeleteClass removes a class.
 func (s *Server) DeleteClass(ctx context.Context, r gen.DeleteClassRequestObject) (gen.DeleteClassResponseObject, error) {
 	return gen.DeleteClass204Response{}, s.app.DeleteClass(ctx, actor(ctx), r.ClassId.String())

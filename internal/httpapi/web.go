@@ -45,6 +45,13 @@ func frontEnd(e *echo.Echo, web fs.FS) error {
 		name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
 		if name != "" && name != "index.html" {
 			if st, err := fs.Stat(web, name); err == nil && !st.IsDir() {
+				switch name {
+				case "worker.js": // it fetches the shell
+					c.Response().Header().Set("Content-Security-Policy", "default-src 'none'; connect-src 'self'")
+					c.Response().Header().Set("Cache-Control", "no-cache")
+				case "manifest.webmanifest":
+					c.Response().Header().Set("Content-Type", "application/manifest+json")
+				}
 				if strings.HasPrefix(name, "assets/") {
 					c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 				}

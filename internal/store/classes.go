@@ -22,6 +22,7 @@ type GroupClass struct {
 	Start    string // local time, 15:04; "": not said
 	Athletes []string
 	Class    *class.Class
+	BeganAt  time.Time // its clock runs since; zero: it does not
 }
 
 type classRow struct {
@@ -33,6 +34,7 @@ type classRow struct {
 	Start      string
 	Athletes   []string `gorm:"serializer:json"`
 	Doc        string
+	BeganAt    *time.Time
 	CreatedAt  time.Time
 }
 
@@ -40,6 +42,9 @@ func (classRow) TableName() string { return "classes" }
 
 func (r *classRow) get() (GroupClass, error) {
 	out := GroupClass{ID: r.ID, Revision: r.Revision, Date: day(&r.Date), Name: r.Name, Start: r.Start, Athletes: list(r.Athletes)}
+	if r.BeganAt != nil {
+		out.BeganAt = *r.BeganAt
+	}
 	return out, json.Unmarshal([]byte(r.Doc), &out.Class)
 }
 
@@ -70,6 +75,22 @@ func (p *Practice) Class(ctx context.Context, id string) (*GroupClass, error) {
 	}
 	c, err := row.get()
 	return &c, err
+}
+
+// SetClassClock says since when a class's clock runs; zero stops it.
+func (p *Practice) SetClassClock(ctx context.Context, id string, at time.Time) error {
+	return translate(p.tx(ctx, func(tx *gorm.DB) error {
+		row := classRow{}
+		if !at.IsZero() {
+			at = at.UTC()
+			row.BeganAt = &at
+		}
+		res := tx.Model(&classRow{}).Where("id = ?", id).Select("BeganAt").Updates(&row)
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return res.Error
+	}))
 }
 
 // Classes returns the practice's classes of a stretch of days, both ends included, newest

@@ -28,7 +28,7 @@ type Programme struct {
 }
 
 // Path is the state of each step of the work, in words short enough for a tab.
-type Path struct{ Intake, Screen, Force, Speed, Read, Season, Programme, WarmUp, Progress string }
+type Path struct{ Intake, Screen, Force, Speed, Read, Season, Programme, WarmUp, Floor, Progress string }
 
 var clearanceWords = map[athlete.ClearanceState]string{
 	athlete.RedFlag: "red flag", athlete.NotAsked: "questions open", athlete.NeedsClearance: "needs clearance",
@@ -41,7 +41,7 @@ func (d Done) retest(on civil.Date) bool { return on.Sub(d.Screens[0]) > RetestD
 // PathOf returns the state of each step on the day of the file. Force, speed and
 // warm-ups are left for whoever knows the recordings, series and warm-ups.
 func PathOf(f *athlete.File, d Done) Path {
-	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Read: "needs a screen", Programme: "none yet"}
+	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Floor: "nothing logged", Read: "needs a screen", Programme: "none yet"}
 	p.Season, p.Progress = seasonWords(f), d.retestWords(f.AsOf)
 	if len(d.Screens) > 0 {
 		p.Screen, p.Read = "done "+d.Screens[0].Short(), "ready"

@@ -26,36 +26,36 @@ func TestDueAndPath(t *testing.T) {
 	}{
 		"a red flag": {
 			func(f *athlete.File) { f.Clearance.Yes = []string{"flag-leg"} }, progress.Done{},
-			"Red flag: refer now, no training", progress.Path{"red flag", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept", "no block yet"},
+			"Red flag: refer now, no training", progress.Path{"red flag", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
 		"questions open": {
 			func(f *athlete.File) { f.Clearance = athlete.Clearance{} }, progress.Done{},
-			"Intake: questions open", progress.Path{"questions open", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept", "no block yet"},
+			"Intake: questions open", progress.Path{"questions open", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
-		"no screen": {nil, progress.Done{}, "Screen: none yet", progress.Path{"cleared", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept", "no block yet"}},
+		"no screen": {nil, progress.Done{}, "Screen: none yet", progress.Path{"cleared", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"}},
 		"a screen of today": {
 			nil, progress.Done{Screens: []civil.Date{day}},
-			"Programme: none yet", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "no block yet"},
+			"Programme: none yet", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
 		"a screen of eight weeks ago": {
 			nil, progress.Done{Screens: []civil.Date{day.Add(-56)}},
-			"Programme: none yet", progress.Path{"cleared", "done 29 Sep 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "no block yet"},
+			"Programme: none yet", progress.Path{"cleared", "done 29 Sep 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
 		"a day longer ago": {
 			nil, progress.Done{Screens: []civil.Date{day.Add(-57)}},
-			"Screen: retest due, last on 28 Sep 2026", progress.Path{"cleared", "retest due", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "no block yet"},
+			"Screen: retest due, last on 28 Sep 2026", progress.Path{"cleared", "retest due", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
 		"a draft beside an issued version": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day), {Draft: true}}},
-			"Programme: draft to issue", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "draft open", "none kept", "block running"},
+			"Programme: draft to issue", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "draft open", "none kept", "nothing logged", "block running"},
 		},
 		"the last day of a block": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-100)), issued(2, day.Add(-27))}},
-			"On version 2", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 2 issued", "none kept", "retested 24 Nov 2026"},
+			"On version 2", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 2 issued", "none kept", "nothing logged", "retested 24 Nov 2026"},
 		},
 		"the day after a block": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-28))}},
-			"Programme: block ended, retest", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 1 issued", "none kept", "retested 24 Nov 2026"},
+			"Programme: block ended, retest", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 1 issued", "none kept", "nothing logged", "retested 24 Nov 2026"},
 		},
 	} {
 		t.Run(name, func(t *testing.T) {

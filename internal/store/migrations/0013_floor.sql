@@ -83,6 +83,7 @@ CREATE TABLE classes (
     start       text NOT NULL DEFAULT '' CHECK (length(start) <= 5),
     athletes    jsonb NOT NULL DEFAULT '[]',
     doc         json NOT NULL,
+    began_at    timestamptz, -- its clock runs since
     created_at  timestamptz NOT NULL DEFAULT now(),
     UNIQUE (practice_id, id)
 );

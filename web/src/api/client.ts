@@ -55,9 +55,12 @@ export async function must<T>(answer: Promise<Answer<T>>): Promise<T> {
 
 export const queryClient = new QueryClient({
   defaultOptions: {
+    // Without a network a question is asked all the same: it says so, or is answered from what is kept.
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       staleTime: 15_000,
-      retry: (count, error) => error instanceof ApiError && error.offline && count < 3,
+      retry: (count, error) => error instanceof ApiError && error.offline && navigator.onLine && count < 3,
     },
   },
 })

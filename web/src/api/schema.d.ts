@@ -480,7 +480,7 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getClass"];
-        put?: never;
+        put: operations["runClass"];
         post?: never;
         delete: operations["deleteClass"];
         options?: never;
@@ -2323,6 +2323,8 @@ export interface components {
                 };
             }[];
             notes: string[];
+            beganAt: string;
+            now: string;
             golfers: {
                 id: string;
                 name: string;
@@ -2961,6 +2963,7 @@ export interface components {
         };
         /** @description The state of each step of the work path, in words. */
         PathState: {
+            floor: string;
             speed: string;
             warmup: string;
             progress: string;
@@ -5404,6 +5407,35 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description A class with how far everybody is. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    runClass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                classId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    running: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Its clock runs, or stands, on every device. */
             200: {
                 headers: {
                     [name: string]: unknown;

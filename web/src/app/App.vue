@@ -1,8 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 
+import type { ApiError } from '@/api/client'
 import { useAthlete } from '@/api/queries'
+import { sweep } from '@/offline/kept'
+import { useUpdate } from '@/offline/update'
 import SeasonLane from '@/parts/SeasonLane.vue'
 
 import FootStrip from './FootStrip.vue'
@@ -12,7 +15,12 @@ import WorkPath from './WorkPath.vue'
 const route = useRoute()
 const golferId = computed(() => (typeof route.params.id === 'string' ? route.params.id : ''))
 const { data: golfer, error } = useAthlete(golferId)
-const framed = computed(() => route.name !== undefined && !route.meta.open)
+const framed = computed(() => route.name !== undefined && !route.meta.open && !route.meta.bare)
+const shown = computed(() => error.value && golferId.value && !(error.value as ApiError).offline)
+onMounted(() => {
+  void useUpdate().register()
+  void sweep()
+})
 </script>
 
 <template>
@@ -31,9 +39,9 @@ const framed = computed(() => route.name !== undefined && !route.meta.open)
       <WorkPath v-if="golfer" :golfer="golfer" />
     </template>
     <v-main class="main">
-      <div v-if="error && golferId" class="sheet" role="alert">
+      <div v-if="shown" class="sheet" role="alert">
         <h1>This golfer cannot be shown</h1>
-        <p>{{ error.message }}</p>
+        <p>{{ error?.message }}</p>
         <router-link to="/">Back to the squad</router-link>
       </div>
       <router-view v-else :key="golferId" />

@@ -10,6 +10,10 @@ import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useSession, useSquad } from '@/api/queries'
 
+import { sweep } from '@/offline/kept'
+import { useUpdate } from '@/offline/update'
+import { rememberPerson } from '@/parts/unsent'
+
 import CommandSearch from './CommandSearch.vue'
 
 const props = defineProps<{ golferId: string }>()
@@ -23,7 +27,9 @@ const { data: session } = useSession()
 const { data: squad } = useSquad()
 const search = ref(false)
 
+const update = useUpdate()
 const nav = [
+  { name: 'today', title: 'Today', on: ['today', 'plan-class'] },
   { name: 'squad', title: 'Squad', on: keys.squad() },
   { name: 'days', title: 'Screen days', on: ['days', 'plan-day', 'day', 'station'] },
   { name: 'tests', title: 'Tests', on: ['tests'] },
@@ -35,7 +41,9 @@ const golfers = computed(() => squad.value?.athletes.map((a) => ({ title: a.name
 
 function open(id: string | null) {
   if (!id) return
-  const name = ['intake', 'screen', 'read', 'programme'].includes(String(route.name)) ? String(route.name) : 'read'
+  const name = ['intake', 'screen', 'read', 'programme', 'floor'].includes(String(route.name))
+    ? String(route.name)
+    : 'read'
   void router.push({ name, params: { id } })
 }
 
@@ -50,6 +58,8 @@ const units = useMutation({
 const signOut = useMutation({
   mutationFn: () => must(api.DELETE('/session')),
   onSettled: () => {
+    void sweep(true)
+    rememberPerson('')
     client.clear()
     void router.push({ name: 'sign-in' })
   },
@@ -92,8 +102,10 @@ function flipTheme() {
     <v-btn :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
     <span class="gap" />
     <span class="small quiet" aria-live="polite">{{ online ? '' : 'No connection: what you type is kept here' }}</span>
+    <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"
+      >A newer Dunnock is here: load it</v-btn
+    >
     <label class="units small">
-      Speed in
       <select
         :value="session?.units.speed"
         aria-label="Unit of speed"
@@ -139,14 +151,19 @@ function flipTheme() {
 .nav {
   text-decoration: none;
   color: inherit;
-  padding: 6px 10px;
+  padding: 6px 7px;
+  white-space: nowrap;
+}
+nav {
+  display: flex;
+  flex-wrap: wrap;
 }
 .nav.on {
   box-shadow: inset 0 -3px 0 rgb(var(--v-theme-secondary));
 }
 .switcher {
-  max-width: 240px;
-  min-width: 200px;
+  max-width: 200px;
+  min-width: 150px;
 }
 @media (max-width: 900px) {
   .top {

@@ -2,7 +2,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 
 import { api, ApiError, must, queryClient } from '@/api/client'
 import { keys } from '@/api/keys'
-import { adoptUnsent } from '@/parts/unsent'
+import { adoptUnsent, rememberPerson } from '@/parts/unsent'
 
 import { steps } from './steps'
 
@@ -10,6 +10,8 @@ declare module 'vue-router' {
   interface RouteMeta {
     /** Needs nobody to be signed in. */
     open?: boolean
+    /** Has the whole screen to itself: no frame around it. */
+    bare?: boolean
     title?: string
   }
 }
@@ -64,6 +66,41 @@ export const router = createRouter({
       component: () => import('@/views/warmup/GroupWarmUp.vue'),
       meta: { title: 'Warm-up for a group' },
     },
+    { path: '/today', name: 'today', component: () => import('@/views/today/Today.vue'), meta: { title: 'Today' } },
+    {
+      path: '/golfers/:id/floor/:sessionId',
+      name: 'run',
+      component: () => import('@/views/floor/Run.vue'),
+      props: true,
+      meta: { title: 'Session', bare: true },
+    },
+    {
+      path: '/golfers/:id/load',
+      name: 'load',
+      component: () => import('@/views/floor/Load.vue'),
+      props: true,
+      meta: { title: 'Load' },
+    },
+    {
+      path: '/classes/plan',
+      name: 'plan-class',
+      component: () => import('@/views/classes/PlanClass.vue'),
+      meta: { title: 'Plan a class' },
+    },
+    {
+      path: '/classes/:classId',
+      name: 'class',
+      component: () => import('@/views/classes/Board.vue'),
+      props: true,
+      meta: { title: 'Class', bare: true },
+    },
+    {
+      path: '/classes/:classId/wall',
+      name: 'wall',
+      component: () => import('@/views/classes/Wall.vue'),
+      props: true,
+      meta: { title: 'Class, for the wall', bare: true },
+    },
     { path: '/days', name: 'days', component: () => import('@/views/days/Days.vue'), meta: { title: 'Screen days' } },
     {
       path: '/days/plan',
@@ -114,6 +151,7 @@ router.beforeEach(async (to) => {
     })
     // The page was opened signed in: what an earlier version kept unsent is this person's.
     if (!known) adoptUnsent(session.id)
+    rememberPerson(session.id)
     return true
   } catch (error) {
     if (error instanceof ApiError && error.status !== 401) return true // the frame says what is wrong

@@ -34,6 +34,7 @@ export const steps: Step[] = [
     path: 'warmup',
     component: () => import('@/views/warmup/WarmUp.vue'),
   },
+  { name: 'floor', title: 'Floor', path: 'floor', component: () => import('@/views/floor/Floor.vue') },
   {
     name: 'progress',
     title: 'Progress',

@@ -1,61 +1,27 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 
+import { clockWords as clock, useAwake, useSound } from './signals'
 import { type TimedStep, useTimer } from './useTimer'
 
 /** Runs timed steps: one at a time in large type, the next one below, by thumb alone. */
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ steps: TimedStep[]; title: string }>()
 
-const silent = ref(false)
-let audio: AudioContext | undefined
-function sound(kind: 'tick' | 'step' | 'end') {
-  if (silent.value) return
-  try {
-    audio ??= new AudioContext()
-    const tones = { tick: [660], step: [990], end: [990, 1320] }[kind]
-    tones.forEach((hz, k) => {
-      if (!audio) return
-      const o = audio.createOscillator()
-      const g = audio.createGain()
-      o.frequency.value = hz
-      g.gain.value = 0.12
-      o.connect(g).connect(audio.destination)
-      o.start(audio.currentTime + k * 0.22)
-      o.stop(audio.currentTime + k * 0.22 + (kind === 'tick' ? 0.08 : 0.18))
-    })
-  } catch {
-    silent.value = true // no sound here: the picture says it all
-  }
-}
+const { silent, sound } = useSound()
+const awake = useAwake()
 const timer = useTimer(() => props.steps, { sound })
 const { index, running, done, step, next, left, share, leftInAll } = timer
 
-/** The screen is kept awake where the browser can. */
-let awake: { release: () => Promise<void> } | undefined
-async function keepAwake() {
-  try {
-    awake = await (
-      navigator as unknown as { wakeLock?: { request: (k: 'screen') => Promise<{ release: () => Promise<void> }> } }
-    ).wakeLock?.request('screen')
-  } catch {
-    awake = undefined
-  }
-}
 watch(open, (is) => {
   if (is) {
     timer.start()
-    void keepAwake()
+    void awake.hold()
   } else {
     timer.stop()
-    void awake?.release()
+    awake.release()
   }
 })
-onBeforeUnmount(() => void awake?.release())
-const clock = (s: number) => {
-  const n = Math.ceil(s - 1e-6)
-  return n >= 60 ? `${Math.floor(n / 60)}:${String(n % 60).padStart(2, '0')}` : String(n)
-}
 const says = computed(() => (done.value ? 'Done' : (step.value?.name ?? '')))
 function key(e: KeyboardEvent) {
   if (e.key === ' ') {

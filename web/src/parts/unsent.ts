@@ -3,9 +3,17 @@ import { keys } from '@/api/keys'
 
 const PREFIX = 'dunnock.unsent.'
 
-/** Who is signed in, as the browser knows it now. */
+const PERSON = 'dunnock.person'
+
+/** Who is signed in, as the browser knows it now; without a network, who was when it was last asked. */
 export function person(): string {
-  return queryClient.getQueryData<Schemas['Session']>(keys.session())?.id ?? ''
+  return queryClient.getQueryData<Schemas['Session']>(keys.session())?.id ?? localStorage.getItem(PERSON) ?? ''
+}
+
+/** Remembers who is signed in for the time without a network; nobody after sign-out. */
+export function rememberPerson(id: string) {
+  if (id) localStorage.setItem(PERSON, id)
+  else localStorage.removeItem(PERSON)
 }
 
 /**
@@ -16,7 +24,7 @@ export function unsentKey(what: string, who = person()): string {
   return `${PREFIX}${who}.${what}`
 }
 
-const KINDS = ['screen', 'station', 'intake', 'speed', 'warmup', 'runner']
+const KINDS = ['screen', 'station', 'intake', 'speed', 'warmup', 'runner', 'floor']
 
 /**
  * Entries an earlier version kept without a person become those of who is signed in when the page is opened: they typed

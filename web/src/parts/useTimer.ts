@@ -10,6 +10,8 @@ export interface TimedStep {
   cue?: string
   /** Called out large: which side, which hand. */
   side?: string
+  /** It is rested. */
+  rest?: boolean
   /** Where it stands among its like: "2 of 5". */
   count?: string
 }

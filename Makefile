@@ -44,7 +44,7 @@ test-web: .stamps/npm
 	cd web && npm run --silent test
 
 test-e2e: build
-	@scripts/need postgresql chromium
+	@scripts/need postgresql chromium openssl
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks
 
 lint: check-generated vet lint-web
@@ -78,7 +78,7 @@ bench: ## the benchmarks of docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./internal/core/... ./internal/httpapi/...
 
 bench-web: build ## what a browser loads before the first view is usable
-	@scripts/need postgresql chromium
+	@scripts/need postgresql chromium openssl
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1
 
 check-plans: ## the property tests of the generator over 2,000 random golfers
@@ -100,7 +100,7 @@ load: build ## fifty clients, 200 golfers, screens close together and far apart;
 	DUNNOCK_LOAD_SECONDS=60 DUNNOCK_LOAD_GOLFERS=200 go test ./internal/drill -count 1 -timeout 20m -run Load -v
 
 screenshots: build ## the pictures in docs/screenshots
-	@scripts/need postgresql chromium
+	@scripts/need postgresql chromium openssl
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project screenshots --workers 1
 
 clean:

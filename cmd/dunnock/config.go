@@ -30,6 +30,8 @@ type config struct {
 	Proxy    []string `env:"DUNNOCK_PROXY"`
 	TodayEnv string   `env:"DUNNOCK_TODAY"`
 	Secure   bool     `env:"DUNNOCK_SECURE_COOKIES"`
+	TLSCert  string   `env:"DUNNOCK_TLS_CERT"`
+	TLSKey   string   `env:"DUNNOCK_TLS_KEY"`
 	Grip     string   `env:"DUNNOCK_GRIP" envDefault:"127.0.0.1:7460"`
 	Plates   string   `env:"DUNNOCK_PLATES" envDefault:"127.0.0.1:7461"`
 	Radar    string   `env:"DUNNOCK_RADAR" envDefault:"127.0.0.1:7462"`

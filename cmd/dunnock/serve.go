@@ -23,11 +23,15 @@ import (
 )
 
 func serveCmd(cfg *config) *cobra.Command {
-	return &cobra.Command{
+	var cert, key string
+	cmd := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve Dunnock",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
+			if cert != "" || key != "" {
+				cfg.TLSCert, cfg.TLSKey = cert, key
+			}
 			return cfg.serve(cmd.Context(), cmd.OutOrStdout(), "dunnock", false, func(ctx context.Context, a *app.App, url string) error {
 				needed, err := a.SetupNeeded(ctx)
 				if err != nil {
@@ -46,6 +50,9 @@ func serveCmd(cfg *config) *cobra.Command {
 			})
 		},
 	}
+	cmd.Flags().StringVar(&cert, "tls-cert", "", "certificate to serve https with (DUNNOCK_TLS_CERT)")
+	cmd.Flags().StringVar(&key, "tls-key", "", "its private key (DUNNOCK_TLS_KEY)")
+	return cmd
 }
 
 func demoCmd(cfg *config) *cobra.Command {
@@ -89,6 +96,13 @@ func (c *config) serve(ctx context.Context, out io.Writer, database string, isDe
 	}
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w", c.Addr, err)
+	}
+	scheme := "http"
+	if c.TLSCert != "" || c.TLSKey != "" {
+		if l, err = secured(l, c.TLSCert, c.TLSKey); err != nil {
+			return err
+		}
+		scheme, c.Secure = "https", true
 	}
 	defer func() { _ = l.Close() }()
 	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
@@ -148,7 +162,7 @@ func (c *config) serve(ctx context.Context, out io.Writer, database string, isDe
 	}
 	defer stopAPI()
 	a.Housekeep()
-	if err := ready(ctx, a, "http://"+l.Addr().String()); err != nil {
+	if err := ready(ctx, a, scheme+"://"+l.Addr().String()); err != nil {
 		return err
 	}
 	handler.Store(&api)

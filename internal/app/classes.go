@@ -344,3 +344,28 @@ func (a *App) ClassMark(ctx context.Context, who *Actor, id string) (string, err
 	n, at, err := p.ClassMark(ctx, id)
 	return fmt.Sprintf("%d %d %d", n, at.UnixNano(), c.BeganAt.UnixNano()), words(err, "class")
 }
+
+// ClassItems are what a golfer does in a class, in the order they come to it.
+func (a *App) ClassItems(ctx context.Context, who *Actor, id, athleteID string) ([]programme.Item, error) {
+	c, err := a.store.For(who.PracticeID).Class(ctx, id)
+	if err != nil {
+		return nil, words(err, "class")
+	}
+	return c.Class.Items(athleteID), nil
+}
+
+// ClearClasses removes every class nothing is logged of, which is all of them when nobody is
+// left.
+func (a *App) ClearClasses(ctx context.Context, who *Actor) error {
+	today := a.Today(who.Zone)
+	list, err := a.store.For(who.PracticeID).Classes(ctx, today.Add(-2*logBack), today.Add(logBack))
+	if err != nil {
+		return err
+	}
+	for _, c := range list {
+		if err := a.DeleteClass(ctx, who, c.ID); err != nil {
+			return err
+		}
+	}
+	return nil
+}

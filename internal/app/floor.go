@@ -558,3 +558,16 @@ func (t *traced) rows(from, to civil.Date) []SessionRow {
 	}
 	return out
 }
+
+// PlannedSession is a session of a golfer's programme as it is planned.
+func (a *App) PlannedSession(ctx context.Context, who *Actor, athleteID, session string) (*programme.Session, error) {
+	t, err := a.trace(ctx, who, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	s, _, _ := t.planned(session)
+	if s == nil {
+		return nil, &Error{Kind: NotFound, Text: "There is no such session of this golfer."}
+	}
+	return s, nil
+}

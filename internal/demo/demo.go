@@ -31,7 +31,10 @@ func Load(ctx context.Context, a *app.App, reset bool) error {
 		if err := loadForce(ctx, a, who); err != nil {
 			return err
 		}
-		return loadSwings(ctx, a, who)
+		if err := loadSwings(ctx, a, who); err != nil {
+			return err
+		}
+		return loadFloor(ctx, a, who)
 	})
 }
 
@@ -68,7 +71,7 @@ func load(ctx context.Context, a *app.App, reset bool, measured func(context.Con
 	return a.Loading(ctx, who, true)
 }
 
-// clear removes the golfers and the screen days there are.
+// clear removes the golfers, the screen days and the classes there are.
 func clear(ctx context.Context, a *app.App, who *app.Actor) error {
 	rows, err := a.Squad(ctx, who)
 	if err != nil {
@@ -78,6 +81,9 @@ func clear(ctx context.Context, a *app.App, who *app.Actor) error {
 		if err := a.EraseGolfer(ctx, who, r.ID); err != nil {
 			return fmt.Errorf("remove %s: %w", r.Name, err)
 		}
+	}
+	if err := a.ClearClasses(ctx, who); err != nil {
+		return err
 	}
 	days, err := a.Days(ctx, who)
 	if err != nil {

@@ -26,9 +26,12 @@ const (
 // Numbers of a class (handbook): minutes of warm-up and close, golfers to a coach, and of
 // a station.
 const (
-	WarmUpMinutes   = 8
-	CloseMinutes    = 4
-	LeastMinutes    = 5
+	WarmUpMinutes = 8
+	CloseMinutes  = 4
+	LeastMinutes  = 5
+	// MostMinutes is the most at a station (ours): a dose of one pattern fills no more, and
+	// small groups would stand about.
+	MostMinutes     = 12
 	ToACoach        = 10
 	ToACoachNovices = 6 // with free weights, and novices or juniors
 	Least, Most     = 2, 20
@@ -176,14 +179,19 @@ func Of(golfers []Golfer, ask Ask, prefix string) (*Class, error) {
 	return c, nil
 }
 
-// stations are how many there are for n golfers in so many minutes, and the minutes at each.
-func stations(n, minutes int) (k, each int) {
-	for k = min(max((n+atAStation-1)/atAStation, leastStations), mostStations); k > leastStations; k-- {
-		if each = (minutes - WarmUpMinutes - CloseMinutes - k) / k; each >= LeastMinutes {
-			return k, each
-		}
+// stations are how many there are for n golfers in so many minutes, and the minutes at each:
+// one to three golfers, more where a station would last too long, fewer where it would be too
+// short.
+func stations(n, minutes int) (k, at int) {
+	each := func(k int) int { return (minutes - WarmUpMinutes - CloseMinutes - k) / k }
+	k = min(max((n+atAStation-1)/atAStation, leastStations), mostStations)
+	for k < mostStations && each(k) > MostMinutes {
+		k++
 	}
-	return leastStations, (minutes - WarmUpMinutes - CloseMinutes - leastStations) / leastStations
+	for k > leastStations && each(k) < LeastMinutes {
+		k--
+	}
+	return k, each(k)
 }
 
 // choose takes the stations of a half: those something may be done at by most, in their

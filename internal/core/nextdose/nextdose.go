@@ -128,11 +128,11 @@ type History struct {
 // fill writes values into a rule's sentence.
 func (r *Rule) fill(values map[string]string) string {
 	out := r.Sentence
-	for k, v := range r.Params {
-		out = strings.ReplaceAll(out, "{"+k+"}", fmt.Sprintf("%g", v))
-	}
 	for k, v := range values {
 		out = strings.ReplaceAll(out, "{"+k+"}", v)
+	}
+	for k, v := range r.Params {
+		out = strings.ReplaceAll(out, "{"+k+"}", fmt.Sprintf("%g", v))
 	}
 	return strings.TrimSpace(strings.ReplaceAll(out, "  ", " "))
 }

@@ -342,6 +342,7 @@ func TestPain(t *testing.T) {
 	p := find(s.propose(), "PAIN-LIMIT")
 	require.NotNil(t, p)
 	assert.True(t, p.AtOnce)
+	assert.Contains(t, p.Text, "Knee hurt 5 of 10")
 	require.Len(t, p.Limits, 1)
 	assert.Equal(t, athlete.NoneOfPattern, p.Limits[0].Kind)
 	limited := s.basis.Limited(p.Limits[0])

@@ -650,8 +650,8 @@ func (p *proposer) level(e *library.Exercise, shown []showing) bool {
 	if last.item.Dose.LoadKg != nil || !e.Loaded() || !floor.Finds(last.item) {
 		return false
 	}
-	r, b := ruleOf("LEVEL"), ruleOf("BEST")
-	one, set := p.estimate(last, int(b.Params["reserve"]), int(b.Params["repetitions"]))
+	r := ruleOf("LEVEL")
+	one, set := p.estimate(last, int(r.Params["reserve"]), int(r.Params["repetitions"]))
 	if one == 0 {
 		return false
 	}

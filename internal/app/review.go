@@ -5,13 +5,16 @@ import (
 	"fmt"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/budget"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
+	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/review"
 	"dunnock/internal/core/school"
 	"dunnock/internal/core/speed"
+	"dunnock/internal/core/training"
 	"dunnock/internal/store"
 )
 
@@ -49,7 +52,14 @@ func (a *App) Progress(ctx context.Context, who *Actor, athleteID string) (*Prog
 		return nil, err
 	}
 	out := &Progress{Blocks: []review.Trained{}, Speeds: []SpeedDay{}}
+	logs, err := p.SessionLogs(ctx, athleteID, f.AsOf.Add(-mostLoadDays), f.AsOf)
+	if err != nil {
+		return nil, err
+	}
 	blocks := blocksOf(issued)
+	for i := range blocks {
+		blocks[i].Done = doneOf(&issued[i], logs, m, basis.Person(), f.AsOf)
+	}
 	out.Retests = review.Of(f, blocks, schoolsOf(m))
 	for i := range blocks {
 		by := m
@@ -130,7 +140,15 @@ func (a *App) turned(ctx context.Context, p *store.Practice, basis *plan.Basis, 
 	if len(issued) == 0 {
 		return basis, nil
 	}
-	retests := review.Of(f, blocksOf(issued), schoolsOf(m))
+	logs, err := p.SessionLogs(ctx, athleteID, f.AsOf.Add(-mostLoadDays), f.AsOf)
+	if err != nil {
+		return nil, err
+	}
+	blocks := blocksOf(issued)
+	for i := range blocks {
+		blocks[i].Done = doneOf(&issued[i], logs, m, basis.Person(), f.AsOf)
+	}
+	retests := review.Of(f, blocks, schoolsOf(m))
 	last := issued[len(issued)-1]
 	if n := len(retests); n > 0 && retests[n-1].Version == last.Number {
 		docs := make([]*programme.Programme, len(issued))
@@ -140,4 +158,79 @@ func (a *App) turned(ctx context.Context, p *store.Practice, basis *plan.Basis, 
 		return basis.Turned(&retests[n-1], docs), nil
 	}
 	return basis, nil
+}
+
+// doneOf is the share of each quality's dose of a version that was done, by minutes, over the
+// weeks that are over; nil where nothing was logged of it.
+func doneOf(v *issuedVersion, logs []store.SessionLog, m *method.Method, who budget.Person, today civil.Date) map[string]float64 {
+	byID := map[string]*store.SessionLog{}
+	for i := range logs {
+		byID[logs[i].Session] = &logs[i]
+	}
+	done := v.doc.Clone()
+	logged := false
+	over := map[int]bool{}
+	n := 0
+	for bi := range done.Blocks {
+		for wi := range done.Blocks[bi].Weeks {
+			w := &done.Blocks[bi].Weeks[wi]
+			over[n] = !today.Before(w.Start.Add(7)) && v.Stands(w.Start)
+			n++
+			for si := range w.Sessions {
+				l := byID[string(w.Sessions[si].ID)]
+				logged = logged || l != nil
+				w.Sessions[si].Items = setsDone(w.Sessions[si].Items, l)
+			}
+			for hi := range w.Home {
+				if l := byID[string(w.Home[hi].ID)]; l != nil {
+					w.Home[hi].Items = setsDone(w.Home[hi].Items, l)
+				}
+			}
+		}
+	}
+	if !logged {
+		return nil
+	}
+	out := map[string]float64{}
+	planned := budget.Doses().Given(derive.View(v.doc, m.Exercises, m.Schools), m.Exercises, who)
+	given := budget.Doses().Given(derive.View(done, m.Exercises, m.Schools), m.Exercises, who)
+	for i := range planned {
+		was, is := 0.0, 0.0
+		for k := range planned[i].MinutesPerWeek {
+			if over[k] {
+				was += planned[i].MinutesPerWeek[k]
+				is += given[i].MinutesPerWeek[k]
+			}
+		}
+		if was > 0 {
+			out[planned[i].Quality] = is / was
+		}
+	}
+	return out
+}
+
+// setsDone are items with as many sets as were done of each; those of which none was are left
+// out.
+func setsDone(items []programme.Item, l *store.SessionLog) []programme.Item {
+	var out []programme.Item
+	if l == nil {
+		return out
+	}
+	for _, it := range items {
+		did := l.Log.Item(it.ID)
+		if did == nil {
+			continue
+		}
+		n := 0
+		for _, s := range did.Sets {
+			if s.Number > 0 && s.State != training.SetSkippedState {
+				n++
+			}
+		}
+		if n > 0 {
+			it.Dose.Sets, it.Dose.WeakerSets = n, 0
+			out = append(out, it)
+		}
+	}
+	return out
 }

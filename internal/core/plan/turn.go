@@ -64,7 +64,7 @@ func (b *Basis) Turned(r *review.Retest, docs []*programme.Programme) *Basis {
 		case review.Switch:
 			mayNot[j.Quality] = true
 		}
-		on := slices.Contains([]review.Decision{review.Progress, review.Keep, review.UpperEnd, review.Again}, j.Decision)
+		on := slices.Contains([]review.Decision{review.Progress, review.Keep, review.UpperEnd, review.Again, review.TooLittle}, j.Decision)
 		if j.Was == string(quality.Lead) && on && s.Verdict == quality.ClearlyShort && b.stage().May(j.Quality) {
 			if n := ledInARow(docs, j.Quality); n >= b.inARow(j.Quality) {
 				mayNot[j.Quality] = true

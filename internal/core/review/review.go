@@ -5,8 +5,8 @@
 //
 // A quality's gap before and after is taken over the tests and sides done both times, in
 // spreads from target (package quality); its error is that of two results. Decisions are
-// the handbook's table (season, emphasis). What was really done is not known here: without
-// a log a block is judged as planned, and that is said.
+// the handbook's table (season, emphasis). Without a log a block is judged as planned, and
+// that is said; with one, a leader of whose dose too little was done is not judged.
 package review
 
 import (
@@ -31,6 +31,9 @@ type Block struct {
 	First   civil.Date
 	Last    civil.Date
 	Doc     *programme.Programme
+	// Done is the share of its dose that was done of each quality, by minutes, over the weeks
+	// that are over; nil where nothing was logged.
+	Done map[string]float64
 }
 
 // Decision is what becomes of a quality in the next block.
@@ -49,12 +52,16 @@ const (
 	Untested  Decision = "not-tested" // nothing of it was tested both times
 	KeptUp    Decision = "kept-up"    // it was only kept up, and is
 	LookedFor Decision = "look"       // it was only kept up, and fell
+	TooLittle Decision = "too-little" // too little of its dose was done: it is repeated once
 )
 
 const (
 	shortWeeks = 2 // blocks of so many weeks wait
 	before     = 3 // days into a block a screen still counts as before it
 	againDays  = 7 // within which a fall is tested again
+	// judgedFrom is the share of a leader's dose that has to have been done for the block to be
+	// judged by it.
+	judgedFrom = 0.75
 )
 
 // Judged is what became of one quality.
@@ -124,10 +131,15 @@ func retest(f *athlete.File, b *Block, end civil.Date, s *school.School, last *R
 		j := judge(standing(was, q.ID), standing(now, q.ID), &q, askedLevel(b.Doc, q.ID), f.Tests().Z())
 		j.Tests = namesOf(f.Tests(), both, q.ID)
 		j.decide(short, last)
+		if done, logged := b.Done[q.ID]; logged && done < judgedFrom && j.Was == string(quality.Lead) && j.Verdict != "" {
+			j.tooLittle(done, last)
+		}
 		r.Judged = append(r.Judged, j)
 	}
 	slices.SortStableFunc(r.Judged, func(a, b Judged) int { return rank(a.Was) - rank(b.Was) })
-	r.Notes = append(r.Notes, "What was really done is not logged: the block is judged as planned.")
+	if b.Done == nil {
+		r.Notes = append(r.Notes, "What was really done is not logged: the block is judged as planned.")
+	}
 	if short {
 		r.Notes = append(r.Notes, fmt.Sprintf("A block of %d weeks is too short to show what it did: it waits for the next retest.", shortWeeks))
 	}
@@ -293,6 +305,15 @@ func (j *Judged) decide(short bool, last *Retest) {
 			j.Words = fmt.Sprintf("%s has met its target: it is kept up.", name)
 		}
 	}
+}
+
+// tooLittle leaves a leader unjudged of whose dose too little was done: it is repeated, once.
+func (j *Judged) tooLittle(done float64, last *Retest) {
+	if before := last.Find(j.Quality); before != nil && before.Decision == TooLittle {
+		return
+	}
+	j.Decision = TooLittle
+	j.Words = fmt.Sprintf("Only %.0f%% of the dose for %s was done: it is not judged by that, and the block is repeated.", 100*done, j.Name)
 }
 
 // changeWords says the change in words.

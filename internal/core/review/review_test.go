@@ -103,3 +103,17 @@ func TestWhatWasNotTestedTwiceIsNotJudged(t *testing.T) {
 	assert.Empty(t, review.Of(f, blocks, schoolOf), "without a screen before it nothing is judged")
 	assert.Nil(t, (*review.Retest)(nil).Find(quality.Grip))
 }
+
+// Under three quarters of the leader's dose done (handbook, season and emphasis): not judged,
+// and repeated once.
+func TestTooLittleDoneIsNotJudged(t *testing.T) {
+	f, blocks := jumper(4, 26, 26.4)
+	blocks[0].Done = map[string]float64{quality.VerticalPower: 0.6}
+	list := review.Of(f, blocks, schoolOf)
+	j := list[0].Find(quality.VerticalPower)
+	assert.Equal(t, review.TooLittle, j.Decision)
+	assert.Contains(t, j.Words, "60%")
+	assert.Empty(t, list[0].Notes, "it is logged")
+	blocks[0].Done[quality.VerticalPower] = 0.8
+	assert.Equal(t, review.UpperEnd, review.Of(f, blocks, schoolOf)[0].Find(quality.VerticalPower).Decision)
+}

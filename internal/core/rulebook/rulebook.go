@@ -156,15 +156,15 @@ type Facts struct {
 	// OneRMSince is the day what was lifted set it; loads up to it were worked out from
 	// another. Zero: a test set it.
 	OneRMSince civil.Date
-	TestedLift   string  // exercise that lift was tested with
-	OtherShare   int     // wanted share of swings from the other side, %
-	Restricted   []Joint // sides of joints clearly short that something may be done for
-	Ramp         int     // first weeks after a lay-off, judged by themselves
-	NoFast       bool    // the limits leave no fast work
-	Thin         []Thin  // findings that rest on one test alone
-	Overhead     float64 // degrees an arm goes up without pain, 0 when unknown
-	WarmUp       WarmUp  // before each session
-	Special      int     // the school's most look-alikes of the sets, %; 0: the rule's own
+	TestedLift string  // exercise that lift was tested with
+	OtherShare int     // wanted share of swings from the other side, %
+	Restricted []Joint // sides of joints clearly short that something may be done for
+	Ramp       int     // first weeks after a lay-off, judged by themselves
+	NoFast     bool    // the limits leave no fast work
+	Thin       []Thin  // findings that rest on one test alone
+	Overhead   float64 // degrees an arm goes up without pain, 0 when unknown
+	WarmUp     WarmUp  // before each session
+	Special    int     // the school's most look-alikes of the sets, %; 0: the rule's own
 	// Done is what weeks that lie behind came to by line, by the week's id; a week that is
 	// not there counts as planned.
 	Done map[programme.ID]map[Line]int

@@ -4079,7 +4079,7 @@ export interface components {
             verdict?: components["schemas"]["Verdict"];
             now?: components["schemas"]["Shortness"];
             /** @enum {string} */
-            decision: "progress" | "keep" | "upper-end" | "build" | "switch" | "again" | "ask" | "wait" | "not-tested" | "kept-up" | "look";
+            decision: "progress" | "keep" | "upper-end" | "build" | "switch" | "again" | "ask" | "wait" | "not-tested" | "kept-up" | "look" | "too-little";
             words: string;
             tests: string[];
         };

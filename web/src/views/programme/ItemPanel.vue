@@ -129,7 +129,7 @@ const why = (a: Schemas['Alternative']) =>
   </p>
   <p class="small" data-testid="reason">{{ props.item.reason.text }}</p>
   <p class="small quiet">{{ props.item.reason.rule }}. Source: {{ props.item.reason.source }}.</p>
-  <p v-if="props.item.note" class="small">Coach: {{ props.item.note }}</p>
+  <p v-if="props.item.note" class="small">Why: {{ props.item.note }}</p>
   <p
     v-for="r in props.rules"
     :key="r.rule + r.text"

@@ -50,6 +50,7 @@ const name = (p: Schemas['ProgrammeRow']) =>
   <v-dialog v-model="open" max-width="760" scrollable>
     <div class="box">
       <h2>{{ props.view.status === 'draft' ? 'The draft' : `Version ${props.view.version}` }} beside another</h2>
+      <p v-if="props.view.note" class="why">{{ props.view.note }}</p>
       <p v-if="others.length === 0">There is no other version yet.</p>
       <template v-else>
         <label class="row"

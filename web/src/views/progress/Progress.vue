@@ -62,6 +62,7 @@ const decisions: Record<Schemas['JudgedQuality']['decision'], string> = {
   wait: 'Wait',
   'not-tested': 'Not tested',
   'kept-up': 'Kept up',
+  'too-little': 'Not judged',
   look: 'Look',
 }
 const mark = (v: Schemas['Verdict'] | undefined) =>

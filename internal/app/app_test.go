@@ -193,7 +193,7 @@ func TestWhatIsDueGravestFirst(t *testing.T) {
 	assert.Equal(t, "On version 2", due())
 	got, err := a.Golfer(ctx, u, g.ID)
 	require.NoError(t, err)
-	assert.Equal(t, app.Path{Intake: "cleared", Screen: "done 24 Nov 2026", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Read: "ready", Season: "no peak set", Programme: "version 2 issued", Progress: "block running"}, got.Path)
+	assert.Equal(t, app.Path{Intake: "cleared", Screen: "done 24 Nov 2026", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Floor: "nothing logged", Read: "ready", Season: "no peak set", Programme: "version 2 issued", Progress: "block running"}, got.Path)
 }
 
 // A sheet speaks of its own day: neither a later screen nor an earlier one

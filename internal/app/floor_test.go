@@ -15,6 +15,7 @@ import (
 	"dunnock/internal/app"
 	"dunnock/internal/core/class"
 	"dunnock/internal/core/library"
+	"dunnock/internal/core/load"
 	"dunnock/internal/core/nextdose"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/readiness"
@@ -78,8 +79,8 @@ func TestALogArrivesOnce(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, l.Entries, len(book.Entries), "nothing twice")
 	assert.Equal(t, training.Done, l.Log.State)
-	load, _ := l.Log.Load()
-	assert.Equal(t, 300.0, load)
+	minutes, _ := l.Log.Load()
+	assert.Equal(t, 300.0, minutes)
 	assert.NotEmpty(t, l.ProgrammeID, "the version it was done under")
 
 	// 1,000 kg and a day that has not come: refused by name, the others taken.
@@ -311,10 +312,10 @@ func TestTwentyGolfersAtOnce(t *testing.T) {
 		assert.Empty(t, g.Log.Twice, "both said the same")
 	}
 	assert.Equal(t, app.Refused, kind(t, a.DeleteClass(ctx, u, v.ID)), "something was logged of it")
-	load, err := a.Load(ctx, u, ids[0])
+	loads, err := a.Load(ctx, u, ids[0])
 	require.NoError(t, err)
-	assert.Equal(t, 375.0, *load.Days[len(load.Days)-1].Load)
-	assert.Positive(t, load.Weeks[0].Done.Throws)
+	assert.Equal(t, 375.0, *loads.Days[len(loads.Days)-1].Load)
+	assert.Positive(t, loads.Weeks[0].Done.Throws)
 	today, err := a.TodayPage(ctx, u)
 	require.NoError(t, err)
 	assert.Len(t, today.Classes, 1)
@@ -365,3 +366,54 @@ func TestTheEasierVersionIsRun(t *testing.T) {
 }
 
 type nextProposal = nextdose.Proposal
+
+// A file of logs comes in once however often it is read, is taken back whole, and a wrong row
+// keeps all of it out.
+func TestLogsFromAFile(t *testing.T) {
+	ctx := context.Background()
+	a, u, _, id, rows := onTheFloor(t)
+	s, err := a.PlannedSession(ctx, u, id, rows[0].Session)
+	require.NoError(t, err)
+	file := fmt.Sprintf("date,session,title,item,exercise,set,load_kg,reps,left,effort,minutes\n%s,%s,,%s,,1,50,5,2,6,50\n2026-11-10,,Hotel gym,,Hotel squats,1,20,10,3,5,30\n2026-11-10,,Hotel gym,,Hotel squats,2,20,10,3,5,30\n", rows[0].Date, rows[0].Session, s.Items[0].ID)
+	read, err := a.ImportLogs(ctx, u, id, []byte(file), false)
+	require.NoError(t, err)
+	assert.False(t, read.Saved)
+	assert.Len(t, read.Sessions, 2)
+	assert.Equal(t, 3, read.Sets)
+	for range 2 {
+		read, err = a.ImportLogs(ctx, u, id, []byte(file), true)
+		require.NoError(t, err)
+		assert.True(t, read.Saved)
+	}
+	week, err := a.FloorWeek(ctx, u, id)
+	require.NoError(t, err)
+	other := slices.IndexFunc(week.Past, func(r app.SessionRow) bool { return r.Title == "Hotel gym" })
+	require.GreaterOrEqual(t, other, 0, "a session of its own")
+	l, err := a.LogHistory(ctx, u, id, week.Past[other].Session)
+	require.NoError(t, err)
+	assert.Equal(t, 6, l.Log.Entries, "begun, what it was, two sets, how it was, ended")
+	page, err := a.Load(ctx, u, id)
+	require.NoError(t, err)
+	assert.Equal(t, 150.0, *page.Days[slices.IndexFunc(page.Days, func(d loadDay) bool { return d.Sessions == 1 && d.Date == week.Past[other].Date })].Load)
+
+	list, name, err := a.Logs(ctx, u, id)
+	require.NoError(t, err)
+	assert.Equal(t, "Worked A", name)
+	assert.Len(t, list, 2)
+
+	require.NoError(t, a.TakeBackLogs(ctx, u, id, read.Sessions))
+	l, err = a.LogHistory(ctx, u, id, week.Past[other].Session)
+	require.NoError(t, err)
+	assert.Empty(t, l.Log.State)
+	assert.Empty(t, l.Log.Items)
+	assert.Greater(t, l.Log.Entries, 6, "the history keeps it")
+
+	read, err = a.ImportLogs(ctx, u, id, []byte(file+"2027-01-01,,New year,,Squats,1,2000,5,2,5,30\n"), true)
+	require.NoError(t, err)
+	assert.False(t, read.Saved)
+	assert.NotEmpty(t, read.Errors)
+	_, err = a.ImportLogs(ctx, u, id, []byte("nothing"), true)
+	assert.Equal(t, app.Invalid, kind(t, err))
+}
+
+type loadDay = load.Day

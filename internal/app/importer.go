@@ -42,6 +42,8 @@ type importGolfer struct {
 	have    map[string]measure.Trial // of the practice, by date and cell
 	seen    map[string]int           // of the file, by date and cell: line
 	screens map[civil.Date]*athlete.Screen
+	days    []store.DayValue
+	haveDay map[string]float64 // of the practice, by kind and date
 }
 
 // json is the report as it is kept.
@@ -89,11 +91,11 @@ func (a *App) readImport(
 		}
 	}
 	for _, g := range x.order {
-		if len(g.screens) == 0 {
+		if len(g.screens) == 0 && len(g.days) == 0 {
 			continue
 		}
 		x.out.Golfers++
-		s := store.GolferScreens{ID: g.id}
+		s := store.GolferScreens{ID: g.id, Days: g.days}
 		if g.fresh {
 			s.New = g.file
 			x.out.NewGolfers = append(x.out.NewGolfers, g.file.Athlete.Name)
@@ -136,6 +138,10 @@ func (x *importer) load(ctx context.Context, p *store.Practice, table *formats.T
 			return err
 		}
 	}
+	days, err := p.DayValues(ctx, ids)
+	if err != nil {
+		return err
+	}
 	for some := range slices.Chunk(ids, restandBatch) {
 		list, err := p.Files(ctx, some)
 		if err != nil {
@@ -150,13 +156,16 @@ func (x *importer) load(ctx context.Context, p *store.Practice, table *formats.T
 				}
 			}
 			x.add(g)
+			for _, d := range days[g.id] {
+				g.haveDay[d.Kind+"|"+d.Date.String()] = d.Value
+			}
 		}
 	}
 	return nil
 }
 
 func (x *importer) add(g *importGolfer) {
-	g.seen, g.screens = map[string]int{}, map[civil.Date]*athlete.Screen{}
+	g.seen, g.screens, g.haveDay = map[string]int{}, map[civil.Date]*athlete.Screen{}, map[string]float64{}
 	g.status = g.file.ClearanceOn(g.file.AsOf)
 	k := nameKey(g.file.Athlete.Name)
 	x.byName[k] = append(x.byName[k], g)
@@ -207,6 +216,10 @@ func (x *importer) record(r formats.Record, fail func(column, text string, unlik
 		fail("date", text, false)
 		return
 	}
+	if r.Day != nil {
+		x.day(g, &r, fail)
+		return
+	}
 	t, err := r.Cell.Parse(x.tests, g.file.Athlete.ReferenceVariant(r.Date))
 	if err != nil {
 		var ce *measure.CellError
@@ -239,6 +252,22 @@ func (x *importer) record(r formats.Record, fail func(column, text string, unlik
 	}
 	s.Trials = append(s.Trials, t)
 	x.out.Trials++
+}
+
+// day takes a number of a day.
+func (x *importer) day(g *importGolfer, r *formats.Record, fail func(column, text string, unlikely bool)) {
+	key := r.Day.Kind + "|" + r.Date.String()
+	if line, twice := g.seen[key]; twice {
+		fail(r.Column, fmt.Sprintf("the same day as row %d: %s of %s", line, g.file.Athlete.Name, r.Date.Words()), false)
+		return
+	}
+	g.seen[key] = r.Line
+	if old, there := g.haveDay[key]; there && old != r.Day.Value {
+		fail(r.Column, fmt.Sprintf("%s has %g here already, the file says %g", r.Date.Words(), old, r.Day.Value), false)
+		return
+	}
+	g.days = append(g.days, store.DayValue{Kind: r.Day.Kind, Date: r.Date, Value: r.Day.Value})
+	x.out.Days++
 }
 
 // golfer finds who a record is of, or makes them where the mapping allows it.

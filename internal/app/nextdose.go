@@ -375,8 +375,17 @@ type LoadPage struct {
 	UsualDays  int         `json:"usualDays"`
 	// From is the day of the first log; days before it are not shown.
 	From civil.Date `json:"from"`
+	// Values are the numbers of days: body mass, sleep, heart rate; oldest first.
+	Values []LoadValue `json:"values"`
 	// ToCome are the weeks that are planned.
 	ToCome []load.Week `json:"toCome"`
+}
+
+// LoadValue is one number of a day.
+type LoadValue struct {
+	Kind  string     `json:"kind"`
+	Date  civil.Date `json:"date"`
+	Value float64    `json:"value"`
 }
 
 // mostLoadDays is how far back load is shown: a year.
@@ -413,6 +422,14 @@ func (a *App) Load(ctx context.Context, who *Actor, athleteID string) (*LoadPage
 		t.docs[v.ID] = v.doc
 	}
 	out := &LoadPage{Days: []load.Day{}, Weeks: []load.Week{}, ToCome: []load.Week{}, Recent: []*float64{}, Usual: []*float64{}, RecentDays: set.RecentDays, UsualDays: set.UsualDays}
+	values, err := p.DayValues(ctx, []string{athleteID})
+	if err != nil {
+		return nil, err
+	}
+	out.Values = []LoadValue{}
+	for _, v := range values[athleteID] {
+		out.Values = append(out.Values, LoadValue(v))
+	}
 	classes, err := a.classesOf(ctx, p, athleteID)
 	if err != nil {
 		return nil, err

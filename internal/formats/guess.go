@@ -15,6 +15,8 @@ var headerWords = map[string]string{
 	"sex": "sex", "playing side": "playingSide", "playingside": "playingSide", "plays": "playingSide", "date": "date", "day": "date",
 	"test": "test", "side": "side", "trial": "trial", "value": "value", "result": "value", "unit": "unit", "status": "status", "variant": "variant",
 	"pain": "pain", "region": "region", "note": "note", "tester": "tester", "device": "device",
+	"sleep": DaySleep, "hours slept": DaySleep, "sleep hours": DaySleep, "resting heart rate": DayHeartRate, "resting hr": DayHeartRate, "heart rate": DayHeartRate,
+	"daily mass": DayMass, "daily weight": DayMass, "morning mass": DayMass, "morning weight": DayMass,
 }
 
 var unitInHeader = regexp.MustCompile(`[(\[]([^)\]]+)[)\]]`)
@@ -75,6 +77,9 @@ func guessColumn(h string, b *measure.Battery) MappingColumn {
 	text = strings.TrimSpace(unitInHeader.ReplaceAllString(text, " "))
 	words := strings.Join(strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == '_' || r == '-' || r == '.' || r == '/' || r == ',' }), " ")
 	if f, ok := headerWords[words]; ok {
+		if f == DayMass {
+			return MappingColumn{Field: f, Unit: u}
+		}
 		return MappingColumn{Field: f}
 	}
 	var best *measure.Test

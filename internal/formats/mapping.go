@@ -65,7 +65,33 @@ var Fields = []string{
 	"note",
 	"tester",
 	"device",
+	DayMass,
+	DaySleep,
+	DayHeartRate,
 	Measure,
+}
+
+// Fields of columns that hold one number a day: they become a series beside the load, no
+// trials of a screen.
+const (
+	DayMass      = "dayMass"
+	DaySleep     = "daySleep"
+	DayHeartRate = "dayHeartRate"
+)
+
+// DayValue is one number of a day: body mass in kg, hours slept, or the resting heart rate
+// in beats a minute.
+type DayValue struct {
+	Kind  string  `json:"kind"` // mass, sleep or heart-rate
+	Value float64 `json:"value"`
+}
+
+// dayKinds are the kinds of day values by field, with what they may be.
+var dayKinds = map[string]struct {
+	kind, name  string
+	least, most float64
+}{
+	DayMass: {"mass", "body mass, kg", 25, 250}, DaySleep: {"sleep", "hours slept", 0, 24}, DayHeartRate: {"heart-rate", "resting heart rate", 25, 220},
 }
 
 // DateFormats are the ways a date may be written; a workbook's own dates are
@@ -133,10 +159,11 @@ func (m *Mapping) Check(t *Table, b *measure.Battery) []RowError {
 	}
 	has := func(f string) bool { _, ok := first[f]; return ok }
 	wide := slices.ContainsFunc(m.Columns, func(c MappingColumn) bool { return c.Field == Measure })
+	days := has(DayMass) || has(DaySleep) || has(DayHeartRate)
 	switch {
 	case wide && (has("test") || has("value") || has("trial")):
 		bad("columns", "either each column is a test, or each row is a trial with test and value: not both")
-	case !wide && !(has("test") && has("value")):
+	case !wide && !days && !(has("test") && has("value")):
 		bad("columns", "say which columns hold the results: a column for each test, or one with the test and one with the value")
 	}
 	if !has("golfer") && m.Golfer == "" {
@@ -161,6 +188,7 @@ type Record struct {
 	Side      string // playing side
 	Date      civil.Date
 	Cell      measure.Cell
+	Day       *DayValue // a number of the day instead of a trial
 }
 
 // Read gives every trial of a row to yield, or what is wrong with the row. The
@@ -230,6 +258,22 @@ func (m *Mapping) Read(t *Table, row *TableRow, yield func(Record)) *RowError {
 		return nil
 	}
 	for i, c := range m.Columns {
+		k, ok := dayKinds[c.Field]
+		if !ok || i >= len(row.Cells) || row.Cells[i] == "" {
+			continue
+		}
+		v, err := m.dayNumber(row.Cells[i], c)
+		switch {
+		case err != nil:
+			return bad(t.Header[i], "%q is no number", row.Cells[i])
+		case v < k.least || v > k.most:
+			return bad(t.Header[i], "%s is %g to %g, not %s", k.name, k.least, k.most, row.Cells[i])
+		}
+		day := rec
+		day.Column, day.Day = t.Header[i], &DayValue{k.kind, v}
+		yield(day)
+	}
+	for i, c := range m.Columns {
 		if c.Field != Measure || i >= len(row.Cells) || row.Cells[i] == "" {
 			continue // an empty cell of a wide table was not measured
 		}
@@ -243,6 +287,29 @@ func (m *Mapping) Read(t *Table, row *TableRow, yield func(Record)) *RowError {
 		yield(rec)
 	}
 	return nil
+}
+
+// dayNumber reads a number of a day; a body mass in pounds where the column says so, and a
+// time slept as hours and minutes, 7:30.
+func (m *Mapping) dayNumber(s string, c MappingColumn) (float64, error) {
+	if h, min, ok := strings.Cut(s, ":"); ok && c.Field == DaySleep {
+		hours, err1 := strconv.Atoi(h)
+		minutes, err2 := strconv.Atoi(min)
+		return float64(hours) + float64(minutes)/60, errors.Join(err1, err2)
+	}
+	if m.Decimal == "," {
+		s = strings.Replace(s, ",", ".", 1)
+	}
+	v, err := strconv.ParseFloat(s, 64)
+	if err != nil || c.Field != DayMass || c.Unit == "" {
+		return v, err
+	}
+	u, err := unit.Parse(c.Unit)
+	if err != nil {
+		return 0, err
+	}
+	v, err = unit.Convert(v, u, unit.Kilogram)
+	return unit.Round(v, 2), err
 }
 
 func oneOf(s string, known map[string]string) (string, error) {

@@ -7,6 +7,7 @@ type Report struct {
 	Trials     int        `json:"trials"`
 	Golfers    int        `json:"golfers"`
 	Screens    int        `json:"screens"`
+	Days       int        `json:"days"` // numbers of days
 	NewGolfers []string   `json:"newGolfers"`
 	Errors     []RowError `json:"errors"` // the first maxErrors
 	ErrorRows  int        `json:"errorRows"`

@@ -1,11 +1,15 @@
 package httpapi
 
 import (
+	"bytes"
 	"context"
+	"io"
+	"net/http"
 	"time"
 
 	"dunnock/internal/app"
 	"dunnock/internal/core/training"
+	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
 	"dunnock/internal/store"
 )
@@ -194,4 +198,58 @@ func (s *Server) RunClass(ctx context.Context, r gen.RunClassRequestObject) (gen
 // DeleteClass removes a class.
 func (s *Server) DeleteClass(ctx context.Context, r gen.DeleteClassRequestObject) (gen.DeleteClassResponseObject, error) {
 	return gen.DeleteClass204Response{}, s.app.DeleteClass(ctx, actor(ctx), r.ClassId.String())
+}
+
+// ImportLogs reads a file of logs.
+func (s *Server) ImportLogs(ctx context.Context, r gen.ImportLogsRequestObject) (gen.ImportLogsResponseObject, error) {
+	b, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	got, err := s.app.ImportLogs(ctx, actor(ctx), r.AthleteId.String(), b, orZero(r.Params.Commit))
+	if err != nil {
+		return nil, err
+	}
+	return gen.ImportLogs200JSONResponse(*got), nil
+}
+
+// TakeBackLogs takes back what a file brought.
+func (s *Server) TakeBackLogs(ctx context.Context, r gen.TakeBackLogsRequestObject) (gen.TakeBackLogsResponseObject, error) {
+	return gen.TakeBackLogs204Response{}, s.app.TakeBackLogs(ctx, actor(ctx), r.AthleteId.String(), r.Body.Sessions)
+}
+
+// logsJSON writes the file as it is: the generated answer would read it first.
+type logsJSON struct {
+	body *bytes.Buffer
+	name *string
+}
+
+// VisitExportLogsResponse writes the answer.
+func (e logsJSON) VisitExportLogsResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Disposition", *e.name)
+	_, err := e.body.WriteTo(w)
+	return err
+}
+
+// ExportLogs answers one golfer's logs.
+func (s *Server) ExportLogs(ctx context.Context, r gen.ExportLogsRequestObject) (gen.ExportLogsResponseObject, error) {
+	list, name, err := s.app.Logs(ctx, actor(ctx), r.AthleteId.String())
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	on := s.app.Today(actor(ctx).Zone)
+	file := attachment("logs", name, on.String(), string(r.Format))
+	h := gen.ExportLogs200ResponseHeaders{ContentDisposition: file}
+	switch r.Format {
+	case "csv":
+		err = formats.WriteLogsCSV(&b, list)
+		return gen.ExportLogs200TextcsvResponse{Body: &b, Headers: h, ContentLength: int64(b.Len())}, err
+	case "xlsx":
+		err = formats.WriteLogsXLSX(&b, list)
+		return gen.ExportLogs200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse{Body: &b, Headers: h, ContentLength: int64(b.Len())}, err
+	}
+	err = formats.WriteJSON(&b, formats.LogFile{Format: formats.LogFormat, Golfer: name, Sessions: list})
+	return logsJSON{&b, file}, err
 }

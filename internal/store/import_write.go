@@ -19,6 +19,7 @@ type GolferScreens struct {
 	ID      string
 	New     *athlete.File
 	Screens []athlete.Screen
+	Days    []DayValue
 }
 
 // ErrStopped is returned when an import was cancelled. Nothing was saved.
@@ -49,6 +50,9 @@ func (p *Practice) WriteImport(ctx context.Context, importID string, golfers []G
 			return 0, translate(err)
 		}
 		n += len(rows)
+		if err := writeDays(tx, id, g.Days, &importID); err != nil {
+			return 0, translate(err)
+		}
 		// Trials of many golfers are written together.
 		if pending = append(pending, rows...); len(pending) >= importBatch {
 			if err := writeTrials(tx, pending); err != nil {
@@ -96,6 +100,10 @@ func (p *Practice) UndoImport(ctx context.Context, importID, note string) (remov
 			return res.Error
 		}
 		removed = int(res.RowsAffected)
+		if res = tx.Where("import_id = ?", importID).Delete(&dayValueRow{}); res.Error != nil {
+			return res.Error
+		}
+		removed += int(res.RowsAffected)
 		for some := range slices.Chunk(screens, maxParameters) {
 			if err := tx.Model(&screenRow{}).Where("id IN ?", some).Update("revision", gorm.Expr("revision + 1")).Error; err != nil {
 				return err
@@ -125,7 +133,10 @@ func ownParts(ctx context.Context, tx *gorm.DB) (string, error) {
 		Raw("SELECT table_name FROM information_schema.columns WHERE table_schema = 'public' AND column_name = 'athlete_id'").
 		Scan(&tables).
 		Error
-	parts := []string{"NOT EXISTS (SELECT 1 FROM screen_days d WHERE d.practice_id = athletes.practice_id AND jsonb_exists(d.athletes, athletes.id::text))"}
+	parts := []string{
+		"NOT EXISTS (SELECT 1 FROM screen_days d WHERE d.practice_id = athletes.practice_id AND jsonb_exists(d.athletes, athletes.id::text))",
+		"NOT EXISTS (SELECT 1 FROM classes d WHERE d.practice_id = athletes.practice_id AND jsonb_exists(d.athletes, athletes.id::text))",
+	}
 	for _, t := range tables {
 		parts = append(parts, fmt.Sprintf("NOT EXISTS (SELECT 1 FROM %q x WHERE x.athlete_id = athletes.id)", t))
 	}

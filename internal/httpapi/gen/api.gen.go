@@ -1249,6 +1249,9 @@ type LogTold struct {
 	Words  string  `json:"words"`
 }
 
+// LogsRead defines model for LogsRead.
+type LogsRead = app.LogsRead
+
 // Mapping defines model for Mapping.
 type Mapping = formats.Mapping
 
@@ -2133,6 +2136,16 @@ type ImportScreensParams struct {
 	Confirm *bool `form:"confirm,omitempty" json:"confirm,omitempty"`
 }
 
+// ImportLogsParams defines parameters for ImportLogs.
+type ImportLogsParams struct {
+	Commit *bool `form:"commit,omitempty" json:"commit,omitempty"`
+}
+
+// TakeBackLogsJSONBody defines parameters for TakeBackLogs.
+type TakeBackLogsJSONBody struct {
+	Sessions []string `json:"sessions"`
+}
+
 // AnswerNextDoseJSONBody defines parameters for AnswerNextDose.
 type AnswerNextDoseJSONBody struct {
 	Accept  *[]string `json:"accept,omitempty"`
@@ -2374,6 +2387,9 @@ type OverlaySwingsJSONRequestBody OverlaySwingsJSONBody
 // ChangeGolfersImplementsJSONRequestBody defines body for ChangeGolfersImplements for application/json ContentType.
 type ChangeGolfersImplementsJSONRequestBody = ImplementChanges
 
+// TakeBackLogsJSONRequestBody defines body for TakeBackLogs for application/json ContentType.
+type TakeBackLogsJSONRequestBody TakeBackLogsJSONBody
+
 // AnswerNextDoseJSONRequestBody defines body for AnswerNextDose for application/json ContentType.
 type AnswerNextDoseJSONRequestBody AnswerNextDoseJSONBody
 
@@ -2571,6 +2587,15 @@ type ServerInterface interface {
 
 	// (GET /athletes/{athleteId}/load)
 	GetLoad(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/logs)
+	ImportLogs(ctx *echo.Context, athleteId AthleteId, params ImportLogsParams) error
+
+	// (POST /athletes/{athleteId}/logs/undo)
+	TakeBackLogs(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/logs/{format})
+	ExportLogs(ctx *echo.Context, athleteId AthleteId, format string) error
 
 	// (GET /athletes/{athleteId}/next-dose)
 	GetNextDose(ctx *echo.Context, athleteId AthleteId) error
@@ -3289,6 +3314,71 @@ func (w *ServerInterfaceWrapper) GetLoad(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetLoad(ctx, athleteId)
+	return err
+}
+
+// ImportLogs converts echo context to params.
+func (w *ServerInterfaceWrapper) ImportLogs(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportLogsParams
+	// ------------- Optional query parameter "commit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "commit", ctx.QueryParams(), &params.Commit, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter commit: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ImportLogs(ctx, athleteId, params)
+	return err
+}
+
+// TakeBackLogs converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeBackLogs(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeBackLogs(ctx, athleteId)
+	return err
+}
+
+// ExportLogs converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportLogs(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", ctx.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportLogs(ctx, athleteId, format)
 	return err
 }
 
@@ -5036,6 +5126,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/athletes/:athleteId/next-dose", wrapper.AnswerNextDose, options.OperationMiddlewares["answerNextDose"]...)
 	router.DELETE(options.BaseURL+"/athletes/:athleteId/next-dose/:proposal", wrapper.AskAgain, options.OperationMiddlewares["askAgain"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/load", wrapper.GetLoad, options.OperationMiddlewares["getLoad"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/logs", wrapper.ImportLogs, options.OperationMiddlewares["importLogs"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/logs/undo", wrapper.TakeBackLogs, options.OperationMiddlewares["takeBackLogs"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/logs/:format", wrapper.ExportLogs, options.OperationMiddlewares["exportLogs"]...)
 	router.POST(options.BaseURL+"/classes", wrapper.PlanClass, options.OperationMiddlewares["planClass"]...)
 	router.DELETE(options.BaseURL+"/classes/:classId", wrapper.DeleteClass, options.OperationMiddlewares["deleteClass"]...)
 	router.GET(options.BaseURL+"/classes/:classId", wrapper.GetClass, options.OperationMiddlewares["getClass"]...)
@@ -6053,6 +6146,179 @@ type GetLoaddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetLoaddefaultApplicationProblemPlusJSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportLogsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Params    ImportLogsParams
+	Body      io.Reader
+}
+
+type ImportLogsResponseObject interface {
+	VisitImportLogsResponse(w http.ResponseWriter) error
+}
+
+type ImportLogs200JSONResponse LogsRead
+
+func (response ImportLogs200JSONResponse) VisitImportLogsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportLogsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportLogsdefaultApplicationProblemPlusJSONResponse) VisitImportLogsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBackLogsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *TakeBackLogsJSONRequestBody
+}
+
+type TakeBackLogsResponseObject interface {
+	VisitTakeBackLogsResponse(w http.ResponseWriter) error
+}
+
+type TakeBackLogs204Response struct {
+}
+
+func (response TakeBackLogs204Response) VisitTakeBackLogsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeBackLogsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBackLogsdefaultApplicationProblemPlusJSONResponse) VisitTakeBackLogsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportLogsRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Format    string    `json:"format"`
+}
+
+type ExportLogsResponseObject interface {
+	VisitExportLogsResponse(w http.ResponseWriter) error
+}
+
+type ExportLogs200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportLogs200JSONResponse struct {
+	Body    openapi_types.File
+	Headers ExportLogs200ResponseHeaders
+}
+
+func (response ExportLogs200JSONResponse) VisitExportLogsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportLogs200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	Headers       ExportLogs200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportLogs200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitExportLogsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportLogs200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportLogs200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportLogs200TextcsvResponse) VisitExportLogsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportLogsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportLogsdefaultApplicationProblemPlusJSONResponse) VisitExportLogsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10408,6 +10674,15 @@ type StrictServerInterface interface {
 	// (GET /athletes/{athleteId}/load)
 	GetLoad(ctx context.Context, request GetLoadRequestObject) (GetLoadResponseObject, error)
 
+	// (POST /athletes/{athleteId}/logs)
+	ImportLogs(ctx context.Context, request ImportLogsRequestObject) (ImportLogsResponseObject, error)
+
+	// (POST /athletes/{athleteId}/logs/undo)
+	TakeBackLogs(ctx context.Context, request TakeBackLogsRequestObject) (TakeBackLogsResponseObject, error)
+
+	// (GET /athletes/{athleteId}/logs/{format})
+	ExportLogs(ctx context.Context, request ExportLogsRequestObject) (ExportLogsResponseObject, error)
+
 	// (GET /athletes/{athleteId}/next-dose)
 	GetNextDose(ctx context.Context, request GetNextDoseRequestObject) (GetNextDoseResponseObject, error)
 
@@ -11396,6 +11671,108 @@ func (sh *strictHandler) GetLoad(ctx *echo.Context, athleteId AthleteId) error {
 		return err
 	} else if validResponse, ok := response.(GetLoadResponseObject); ok {
 		return validResponse.VisitGetLoadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ImportLogs operation middleware
+func (sh *strictHandler) ImportLogs(ctx *echo.Context, athleteId AthleteId, params ImportLogsParams) error {
+	var request ImportLogsRequestObject
+
+	request.AthleteId = athleteId
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportLogs(ctx.Request().Context(), request.(ImportLogsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportLogs")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ImportLogsResponseObject); ok {
+		return validResponse.VisitImportLogsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeBackLogs operation middleware
+func (sh *strictHandler) TakeBackLogs(ctx *echo.Context, athleteId AthleteId) error {
+	var request TakeBackLogsRequestObject
+
+	request.AthleteId = athleteId
+
+	var body TakeBackLogsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBackLogs(ctx.Request().Context(), request.(TakeBackLogsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBackLogs")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeBackLogsResponseObject); ok {
+		return validResponse.VisitTakeBackLogsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportLogs operation middleware
+func (sh *strictHandler) ExportLogs(ctx *echo.Context, athleteId AthleteId, format string) error {
+	var request ExportLogsRequestObject
+
+	request.AthleteId = athleteId
+	request.Format = format
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportLogs(ctx.Request().Context(), request.(ExportLogsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportLogs")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportLogsResponseObject); ok {
+		return validResponse.VisitExportLogsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -14962,509 +15339,515 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1rl9u2ki8OfxUsPTMrZ9ao2+3rTpwXZ3xJdrzjS4/lHa+ZHM+zIBGSEJEEA4BSa+f4u/8XCheCJECC",
-	"UreTzJk3SVskcSkUCoW6/Oq32YoVFStJKcXs6W+zCnNcEEk4/AvLbU4keZWpf9By9nRWYbmdzWclLsjs",
-	"qfd8PuPk15pyks2eSl6T+UystqTA6sM14wWWs6ezuqbqTXms1MdCclpuZp8/z2cZPkb70M/Oa7/ibMNx",
-	"UcRn4r9xXl+crBjPaLmJ9uW/cV5fYsUJKaMducdn9kI4JSLei318bi9CUDYwGfd8qJ8C37wm5UZuZ0+f",
-	"PJrPClraf94PdSo5xXm0S/v0vInVVc5wFu3EPT6vlwPmRV1Fe3GPz+kFuFtUrBQExMM1Z8ucFOrPFSsl",
-	"KSUIjarK6QpLysp7lX7jX38RrFTPmr7+iZP17Ons/3evkT/39FNxz7YLPWZErDitVHOzp7OPWyzRgZQS",
-	"HTgrNwiXGTqo3yRDGZsjWiK5JUjNBLE1ev/9C/TNo8d/uTTbBdpX3T9brUglSfY3Rs2os4yqPnB+zVlF",
-	"uKRqjmucCwLyw/302+wX+43HbI+ueuSazwTNiHqPlHUxe/rzbDaf5QQDZTmm+Ww+WzK5nX0KfHrYHjs9",
-	"PL66Cosbu5o/m4Hpj5tG2fIXslI/31xs2IX50UjuyzYdvHcuaFExLvWZoPqfZXVZstXuHi0l4SXO760Y",
-	"J/dMQzCWZ6tVzfEKRt4mWYYlGVv1l+qdz5ZjfwuQkygeW0UeVlyRttdzQXDpfVDWxZJw9YF68EpNZY/z",
-	"saG591RHWbA5kZ3U2Jbpc9e0p2i7UQ12Vla/pwc964wdhtQaQG/tlaQjQgYJV5c09KAzAPjcrI35Zq5X",
-	"1ZHeW6DQAJ7lwDaS7kl/lZY5W+1IFhzgqubciBbzbMlYrgjxeT4jN4SvqAjzRJSTKsw12akkhegPJ8dL",
-	"koe/VPtEBDigQy/dgns/uCJmJ3KOj+rfvM4jrK022niXjhRumfSHdroNJUdkQ5Xj8tJfrhPEgmpDy4RS",
-	"HAgPSAQmyA90sw1uJvXwmvCPhOxaq9R7sUtD9eFHXErNSu2j48OWoJxgIRFGnApabtCBkB3asjwTl81x",
-	"17S+JXmkHbVWc5TTgkrEOCqogPYKWtaSCCTViaTaRVRezgLiPSd7Mioo/r3GOZXH1/AuSKzIJjDdnkSx",
-	"6B4pCckWWxzkvPnsVz22ML+qr7zBtMn3z+pcVme0JdaG7kmpqJQ+aOihWefe+xGZph98ZDwT4xLPztDt",
-	"Jr1mPmFa/DZvWNoJyKa7Nk/3lqxDtPYM9cobdhzZu8s62xB5aXbdCRtXN6C3rjnae3sXb0jozJrPlriM",
-	"yPCcYI7N2T3E8y/ci/5XC4llLZK/Na+rFlhREQmKXVveD7bTfBRivpXSf/V5NNyKfu3zfEbDRMlxOUqP",
-	"1+odX2D0iQ5SKH12r9XroXkxuSV8QTPS3fVeX5p1RrR3LLdqBWDcFWdrmpMEjR9egz24p4Lq60KBb2ih",
-	"dOcH9x/95dHXD588+gtsHf1jow97IxSrLWPhs1tQWWNpmh4azcK9qL6SuFSX9b4kA0oKtOasQBWmJWIl",
-	"UnqSaAmzwY5M29E1ERJz+XKC8iypPmyH3v1AjVTlmJZmZoPv2/e6IpLq66RZr2ax/f3u+NPrr7Mv3aL5",
-	"8/WXy1uEOQgfI2kamQzT7gsMs8cM3wa1Ui3jXmxxuQlIuhPl1i1InQLfvNKfPbm6DRl0qpRoxvHwKkVm",
-	"uC17X91Xh/fq7ygcxq/uJ8qKidv13C14R7svuFUO+DjRUqJEYzIp2CSiibBivmH5mnCkX1FqJidPUclQ",
-	"ho+ICpQz4Svkng59ksEF5gdDTzW3KBqeaWV5jqUkPGBkWbFyTbOOhcTj/nM3D5kgPz4QIRckeKbBETmp",
-	"oX4r8V2gWzejnfs0CfG0oeV3GR03AraZ7V1J0ApOjW8RucErmR8RKwlSd220JIJmBG45dmiK+9xNZ2jd",
-	"jLHw66v5N1fzbx7Pv/nm0zy4mAXbkwXpGiKfhKSZfvmDMQGNyb7z+WQKd2C+MYzVpgonInbf9b5J4yF4",
-	"v32aPXgU5sxxAoUtY3ZMQ7a3cT6P8XWQd3O22vXpRopqiwUVQRVY30SGtXcuX72E03mLRct8XXFSYW5V",
-	"MlpeCIKF3nS4Ijxox65yHDPYSg40fm56aW+vVyXSrc/NLnIHFmJrZL9Vf2NtxWG1hD3XMrh4XKleSucY",
-	"uIWPSR1Qf/UELbXmDfltlyMnQ0Y43ZNLvZinGNqs4/KebkkfEaq114Y9JpzXoACkHsOOok5GfO2Jhvvz",
-	"UZs2dJZIJnuANjM78xR9gXNSZpg/yzJORED+FDgjz2TLLZZhSS4kBWtQj5/V+8+PEXOzvjV3TxAkt1Qg",
-	"Qfie8G8RK/Oj9V9hsN9oO2KBd0SEDYmfA2LhBeb8+JppidOx2whRFyQsGZbH73O62co3QYPa8vjeWKfb",
-	"LW7pZhv+ImeHNwlmcvXW3DQTEnIle3cogwNmhzKhAzNwf35zR4cRnhMVIdklkPIEZoOvNauRPG8umBO2",
-	"IygGvGgZOb1jMCN7uiKdA+v+g9CRvsF78q6WPWfkRsBdGrbThtMqKMNLJru9PLwK9VJhWsZUz02jUAxf",
-	"vAgpIzZ3q0kZ+/GK5Dn8QTIqGUcCH+boCq0ZR7hEpKgkaGSX6COVW1ZLRGXzHRXowKmUpAT3MdkTjsDI",
-	"YC4NarOdovsYj6+/IMFZOoOmtxwZA1uFkKyqwOwrdhT+Ci2KTFTmJLmRfXo+E0i9mV2i74BOByq36pqk",
-	"x4XgAikctQwxbD8PgosvabnJzVU2oLJxiiP2S2usbzFxoIM95hSXpytoMIKQjFH789rqKZ0D0axnlPz9",
-	"B7GJTh5VxCS1JGsWccosj8Gfp9zCB33se8IzuhpVEH4yr0Vuy2YCMNymzSHvcVssG8fMpSHQCaLZunZA",
-	"OFO+qgu19VfmkEy/A0IwCkY6zAodsEBqC6O6zNx5DrEp9upnLoyifwVsFnXEADGfrfJ62fDG6OvrnDGe",
-	"9CZ1ETyeTFrXeW5cTxdwToRkUY6FfE2EGLeWWTZz14LRUYm0G67aToSnWXD6Wy3HQrwnv9ZmU084oo1K",
-	"2b5ZjMRR+dfQR9pIav51P2TpxastaevZD66GFe35pHibjB8H3cptq+7Xft8PgoegdSl3tZLBYLz5jDMt",
-	"pvoDcdcSf23HxL4JTjHOW7dOzbQ+xTjhJ0oOIbm7weWzsNCfQm6CV9vwQbjBbeXco4A2aw6FrMR8jCzZ",
-	"tvyabUbCr4S1Cg1THnjehqCYj/RIUsJgIhPxmDHOcUHVVYQCIjzJ0Q2IYIfge5zVZTa0AnhAdkwZQI9C",
-	"9vzuz3uL83W4TZaggsDXc8+IrbZJ0hq5DRlUbHtur+4tdDeRItFpxpielmRoBCtcyzAnz2ereup6ZUyQ",
-	"D0bL7r08GJ+md3V4ZpIUkQ2Ns2hvA3s3KczQDMh0Pw+ElLnJeiOZO4Ia8pn+UjgpOmIZnuOAqDHsLPWQ",
-	"gMssK4yPJNRu+wSx5ioriIwkt2LbY30nK6z8aeT33B0jWtCMWb2q6rI5kqZpuriqtILru7CnaDZggiLZ",
-	"u2SlDm6N2lgxoZ+AdSGsCaZrl5zlLcN1xlaScTDSHgUFnzWuqJABZbZrgGdgPIpY4Gn5Sz2JQiULXMUN",
-	"nd0d/LClOUEwSoEwJ0hImueIVZ0oubGbf1vJ7G68Y0fMndNah2ge5+h+Em27Lzy39Xm23X7cWM/OLVsc",
-	"wkl2sc7xRm/ZCyx2YIApCcnEhe9OJzcVTNM9MxEWhvsjppqbWDSipHka7/Rt5yCbjLDTDU0lswuSOY/Y",
-	"LM++pwFr84rQPCG0YVERkvkx8ea7N1U4FnRNuZAvyZquqJzctv9xrANxoOVGfGDffBOORcX15G4lrhfQ",
-	"6rjB2pu9I8WsP/AOHfwu9BBb80gydH9Pz7Vzszx7T0Sdh5hBnWJhDQnz/Bhf7IQYJ81/YIeQZHhVU1It",
-	"LBXdwJqG52YeSfRUA1sYpeFMqi6svt2Nw20b3D1vTtdI6N1VaxJxJ9Qk/STLcZYRvogSVamH407vxlel",
-	"TphKTAtdn6AQYCpiXhTuOHaMywxvj2YiSU534UcHzIswg3aYEHRpZyg1w3dj1bTyhtFZD7uWerHHHNAU",
-	"8+MtMOs9aMiwbFFZTbDDsaOiE2LRrPt9Oe31jGo77jXhq3bGUDdxoXspHwvMVLP5d2s1DtyHzUJMujl2",
-	"tSa14jN/gP0J+T2lJPG4hTgng6c7/+mLar7UMaIpy9r9IHpLHEpDSUts66V5mNQNvRxTiPzvrqXzaG2D",
-	"gKddo6wJsoKINnWx+K+fry6++fTbo88X+o8HzR//NItY8SNZU1hIiKBka4hxY2skyJ5wnKtftTvj5G4L",
-	"c4b1uzVdyS1BR4JdNITqSKAiGsl5ovm5IngXOiEGzcrwUare7a3t2Tq3C/+ewCKbGvOM4vIE4qQetV17",
-	"ku0xfIWO0cleqc6ikQ3DbvPVf/zHf/zHxZs3Fy9fzhHjJkpgzbiOEZakw8v/K87M//K/++zcntCK7ml+",
-	"abIZJs8FvjYzOTOjOuQ9GP7u+FdtCUy3z8dzbXM8yjzv67Kk5eYdz4yyPs2+PJJiE07kSrf4eYa9xo4H",
-	"0woZhRriDWeTpBqzf6lLynjEQ4eP390QHgmTjSzJgAnV9OU17CcTRGb7BvPdiYdVCvPuqM4ptKYafQOb",
-	"z3LtcNYOceNZ1wHfehh6P0qO9yQPmmVC7s0n40kr1pozEnMVPjZgMolyEOh6thA8/j5+7Sdjfu0TPNTd",
-	"8Mn8iNQu/BYJyThBJZNbWm5uVSlIjD5w8qp9dNz/BIfF/33w89XFw0//8vTnq4vH+qegJnSObGsof//J",
-	"iKQLCzm34JFd/p4dbu0Q6m+qqYeKT6oRe05AsDdS3LUTnLWLr+zsjSZkuDewrrSCoEo4LbQjiOMsYiVO",
-	"k9bQfhPVYEYSHD1drwm3VorODJaC5bUMR5FVA7fnWw0Pm88OBO+CDtDu3diO95x4MY8gZ8aMvWQiRNQf",
-	"2tnvnvTBS1bLHwMpxB+3hBOEUc5whpZko5PWsFTqqCRCIkGkmKPdJohPscQ52PGJOvRELCU/z3/chMMF",
-	"iTwQUg5+vtqyHXkRCT9QJ2/kO3VU9Kf7Azsgrg5qdGB8h6gJmIMw+AMhuyBWBi2qnBSklH+NyA77vG/2",
-	"8d8qP9Q8ctHcQtyvViEQXkvCEcGrrZd1Ej5UdMTcYLe5uie/LSIh8jiLLE2Bb0Ls8kxDjnwlNMOscDVH",
-	"B2ChkumfIJ9ABrklJb+fk0rEnkCeQvShHGQjMfxQxp7Ewm/Vg4iNjZogqj7nsbUkJcKKQBr0BS5+VCqS",
-	"wfDCmUPWjtT4Co3xVU8JVE6JVzrrUBtgg4hemBd/rxZkGHgozhKxpemljFVpkReN7O1vCJO9iCXaEClQ",
-	"wXRAfH9O0MYb42pot/O+SdmCq7ah1xxa06sQy9RSjS7SIlZMmqcx2mm2aPPjmAnP5k9dglQ/JwPLnQ1K",
-	"u2ZCh4F31ep37dPTkyYmOHiAO2KhaQcc3gsgGsZPV/2abiYSlvL5PAW+E8E2eueN6n0sHAfG2xFWvncn",
-	"CqpV4DyP5Cqkhx5xnVxk1DHjjTcBdUbntMs6wocluZEZE+TSMc8JrGgbcZwYztqaTHWwy0QAYTguxFDg",
-	"Y8yN13DWsDeN1XyVasbQA/WCT51/zIzTtZe6GiZ77MyV4HgtvXt4GCShGxaEqBA1ydCecEh7ksyoKEps",
-	"jl7FJ0BdTAOtCK3gd1hQwmMZK9FYxoGw3amC7pjAITqm0fBGI+yS8DIhjeKMlBOdhvHZ0WrRBFN3bISB",
-	"U2BoUVqkD6EKkliIqZCsCt1IjtaSopRJANIgGZIsw8egDqBVnjdsTxK8J4nCUFP7Nd1sJSlPc196BE8B",
-	"d+gc07kIROp9X3OlQiOqtBgs0WFLV1twTwlcEHubSQZ/ajLt/di6QKgejrjlaIbY2mUYadJmTxEukep/",
-	"DjoWcNncJclzhBFgbX4Lum9BymzuGpEG2FC1tuRsp5RlOfd8JOqFw5blpJMQGM45bWJQOmRUHbM9Aeze",
-	"FauOOsVfzwb+kqRAVKIVK4hAupnxHmNq3auX5yt1k4yVxjgwgd3+wPf4qZfr0y7J8VvPn/DS6m6ggatL",
-	"7+SEzRXeI+RGcuztYggQ1nnMpBBhi4SfbjBmtKalkAYyud85J5Cip7embVVtfkEQPIHDAe90TPJYV12r",
-	"aKavWuKAK7itWRANnAGkBiXwL41ao5rX/1OyQr9OsIRYXMmxIkPNwTlnIDQgoHw+U7ItNZ19KOC8TxvV",
-	"T5j8bB+6UatvtJwz6A6agCDtsF7OcHOaEGPHCLzkXXUC0paUWWeZwprgilWtsOgVgezPnJZkMLK536Va",
-	"4TnCQslxapLNn6JHN0/Qvz2Yo4c3X98DG8ODB5ePdxv1w8MrMUePbx6ib67+eY7U3kT3H1x1Rv11MPWT",
-	"TTxjvHNxywqiI1u4M0D+fseM2uDhuQCLq8HZlcG5AQuoK8KFgYfF++MFgFyMJzYYPwJOA4MGFeqcuKbv",
-	"1msWimDN2KEEBfJ6JSPOiFZUTvvBNeHPWXb8SGDOA29FDhclqZ+DevGqqPBKLsYDM2E8od79vkItz9tz",
-	"HYsgVu9dGqqdEpF5sIv+XZmRTKM5TlNKJkTXpoN7fOGCCGZkcx1PO6Esgke1Mz3w31OSZ99xzng4KD6w",
-	"4ResIEuWHRHJ1ZnLmSQNcElBcAkZQn0QgTB0ygLvCVIHkxLFkGME7haLpnIi0EmajcwYxGBgIZtiRiSm",
-	"YbDeNY2CrwPEnrkrcG1VeYowgi+Qut6DvVlRS/z88NPlHud12HxdlzndkfwY7ga+0ygOkOuDJENLghwo",
-	"T+jM7iJewCTcPEMk+J6GTu13pYWy/EogcqO47luUsZWwvHWpN+HlL4KVSH+77KJEDXL49zQn5/N2npPs",
-	"BckDlm4NinFL2CnzGSxGG4yL1cuc9B1dXQeBHse8DbhiGwyuSM4Yf46lTtOfgp5GSvksclfXWE1fCbRS",
-	"2qNRjNQHiouLJOVM6yxty9D0iB5dIWjUfEhKyacEyQPRvislP3aiUa5CFg0PSmBiwaZWVIBXfazBGbAj",
-	"Dy3tEKhyz7EEi+nRPcoretpTVyPlvFxZiEe3XrSUTx6NiuwwJkgILmyU5tZHM8ox1srbabx//dL7NA4V",
-	"fXH/KoIrSsqUDpyoKOs8x0pGQKEr0CF6ZB+P3IPZwpe2absuoD47uo5oFhZ++VJzywmSV/oY0MB41yZ0",
-	"fgLfuToCHvHHznq1YrHcqVTNTxdcicC7nKoVxrQ9PcmRBeEEZ7QkQlwCGU9YENeCtyL2xt5R9L4gqMQa",
-	"i0g88BrXuZw4jjU1FrD+kQYJqM44BS9CMAVQPxYw40xOMWiOL0ip06A0knxNycAZNUmL1oj60LqmtZyu",
-	"oWFWlxAZ8UttcgVtauCWgUoaRXscMMaeRjBrbwvgTGMRQWE50aQ7YrG1Gk3HPXlL8WUjZu7usdJttdvE",
-	"p6CnPBoplbPxbHj1Djj+SBVZ4X+wkiR7UgMFx1QPppW5tTENcL6TSY4ZHHC7GWQjM5JchtfGdHyGuxDk",
-	"+HuyrsMBPGIXEa72vpoa4zIhysReIxtomxTgmNZETsOOgSYWeB9K5c3ZZhgNy7tu3AIsWTL6WPhWkIo+",
-	"dgJgGFckJtm0q5Jdl7G0JKBy04cdYPQuEo0rGF4PU/UrKFqmgdsJU4DoVoIXhnKf7MEXqK0nZSTkIVAE",
-	"Z3R5bxFBL3oSdupTT4Dem8/ElowXXNC8AW96kR+B4FmZR2P7OyPwIzYhtDUdXB9eVxdxfbvwb2mBOFV4",
-	"+2OK1uVv/R7+oDmN2oW+7bTs1B33uPA9szOcW1GT283ZH59XbMcl0gGp3b6IyKGI7F64sZ8uu4mUFqJj",
-	"wi2RE6WCvMTHdnbcN9+M2RggqnIh29qbt2lrUeN8crtd00zTydwfqt98XEDa7dKeMbhaJ5q7nOe1Z96q",
-	"gmDS04EPOc5oLRJg7u2LBvcuqDvaVUmfoKLx6AllKGc7SFLTFmYTnaumwQD7SK10E4Z2VHei6WiL0QcR",
-	"HboxcPX3B4SzRCJpc3xsm0hSQ1yGo1gkLSYoJx/U2+F114EWkX0dK7jaHA0jrhIbnamJZxdrDovp4vsn",
-	"xPUbRlMzuQU+O5iV6ZQIiWBNdVfZI9Se0SyBGsX4TnIGRT24WzEo2oq9p2d5Vsb6lJa/qg+49+wQBtUJ",
-	"ODxObS6cA+u6MANPPZlNkd6TjmXGV+Q5FgSCagIo00KeF01vC96fEY+fnfc9uNhSknfMi66sPdSxBwqM",
-	"bW5FxEtHxVM2uGqhWZDvqavx2uF9g8AURqfDkV2+jRU2p6WQvAY00vClhhwjx80hHN9S84qJmHlttSWr",
-	"XeRCcUrKxdAFwa9kmQrF5PlqhtUbRZZGRffSOqxDJoc4/m2r+LZbOr1QDbFatTC9FWlIlpomovnQMs/5",
-	"bPja3U9TYcRbKaO2tJ0PvfBgDGC8PaMCVz/r5fn084NP65xh+eTRzI2PsV04ZaEk+WDmWuxKnAbS5UNz",
-	"pVhx1rTcEF5xGtH3tsG4m7e4ILrozZrmBCLeIS5+zfKcHUQsOdkGjkUuss0KRS0Wu5JFilwVuKoSMFRh",
-	"cd6Yd0+zYhmEgrBqysne1ESIrO+asYlegYrRsmOKSUd+7P47jYtgkF2cNzOOFK6qOFvmkYsCx5L88I8w",
-	"ZgIuqpwkx5jHRKA2XwDnthncdd505WcnUxeA6Paph0dhGcwyYTPLBrzcLn+KMFQ75xLExDRp6D5uhOGb",
-	"hve7ZdHyuihTxM1o0aqSbLCMpI6GatQEi3n9WuNSGhRCz4dtCgVq+s/ms+9v1H/UQfa9WqsX7PpG/0/9",
-	"9OEfQWdcWm2ssLR0wxqOhHnw+ElAgHJDwY7NHy8Zx5LFKsbkZC3fVRUTNEZUVl7nUYrrGqrdhQuRpRp9",
-	"qWtHb0beGWYzphCdGrEYQkq/P4yU/nXIohOXE07tmgYtpdcqeXO+cTv+zP35bk94HoKmIxC2PLQ/IXQg",
-	"dGZ2NvrehIWnnwy5YiEhX+xjAeX2epTepPoi3p7IprU2HYfavxxpinSm6Q8xWEMzmtfdrODwQmQtLKEJ",
-	"q0HwfhDRIF7aJgqan1Taxq9pAy1NrgCS+WhBZh5hl7w6aP+Hl78QL0+/LxikfKcTzRq+T7tK8Ei0cqPB",
-	"xtS68YGaNgJjtEI0KVFEQxBTcRqybJMsAnL9GoeS+FdxTO96U5BSA6nFOAusuYQXbA8xL+GSwVBafDrs",
-	"mPi1xjLBR9Ibg/vUdj3vzSUdZeyXuqjOwttWDcCYLaXTwfjX2gAxwbvj27wiUX+qwe9juC2NI320G2PT",
-	"0AYpxqcN9L39JCp+nrss89GROHuh/fYNGYemDX+ZvjYHWmbsMHFpPsJHo2eUR9CmI88L7fiis6LNJFrc",
-	"FvSZquH4XuT23gemDQRxSrZeR9TcbsDirCcd7MaM1BqFiaRZXAoshPbSNfHyj8Pxzp73pjSon/4IORNC",
-	"a81LvNo9vCrCIF/wbdrYJN4Rtl6nvPw5QfS4NTpH9IiwnwvgC3trViypxuYoaAamlRBBDEJlGkkG+WZN",
-	"Syq2aQ1NscqdxCPqGqc36aL15dXlg5Ev1bLjAz4mMgmrEl/kuBRgMb4FhtJKxTkcZVWKjsACRrNsFhU3",
-	"RvqF2HAfVgEAszFSCCePYAllZEWLiJ/qC3pw4gbSAdfOgIcmTUHWDpW2muwI0nGnmM6aESU5RcwinuUT",
-	"+StndaWjxZ6J3R8Nwbpvt04PevMS5B5cha5p+owcTlRyOFld1On/PQl2mjfAZOMTsChmkdA7HZGlXwnt",
-	"7x8IzjXGQb8gXy0SIw8jPC1sOTv7RWgAr2zY/WkQPW/a58SIrKdZIDVqJNuuB5XC6R4CYg6MKY6lXOey",
-	"kwyAyHSdsPlMSBorzg6dDQz88kHkVPxr65uHV60svcehCQfs7k+upiV1+uUIjM9Dj6WZyYj8cZkVl81i",
-	"nyCGXDMwRNfUiwafbZB9AmD14Ew8YA+qC34RrXR/nGUkg/x1/VKT8I+EtMV2OsGahTkXTyjm+SSUnYv3",
-	"gZT0t+QAefV9DBtdqQegBagUiGbJEGjNAo0n58a38vs6pLRSf6cnD2II/LwWZ2SEUY8XK5fyU0M4QgIw",
-	"RcPUMNvb4GfGZQyXAhxsEa0pitjA9WHU5prXtCSWZdY0N4BSW4IzwtGS0HKD7sdglxtwhpFoOQ6Khhn1",
-	"INqCnvZ7UgXRaIgiR/qR7tMwFLxrrv0B66DNqAnkwgJcwdQxkGyhYQ5GLQbaQqAHMLcTbrqN08x1cVZ4",
-	"YHJomAnQM+8Hh1V+sHARU7RCDUtvT9dns/nsefDYXJNcTsyTrjDlnWoyY/HyDvFiRDENBc7N5jAb068Z",
-	"cVKxR0u6Wyj16Krc9tgieoMK34R6eU/uBhJcfBOwfRvJw6O8CzC+Y4nGGZWxPT2YhKx1xDScUJe8n1A7",
-	"8TW8O5a0m7PVLjZsrz5S+q01nuKEqfEetA+Il8wcEDUvhcUnIiina2mgP9ugNqEAjYHM4mHjMrylU4P3",
-	"ZBqKdQc1F0DA0PKIbLWRWchXOCVJ1wK7pVIMUFMdxeaoZBpFz6CDhkkIuHwRxBqmtNEWgF8wAs6mDFuR",
-	"+p/3Z/PZfz5Q/3mo/vNI/efxbD57M47gAKLPgkGaZOJ+lrFJLzYgkuH0Yj2xhondGttd5DKQDa+MCU6i",
-	"7mGXr3SWwuk4f/d0Q1p2SlK8ZptNyKk2LDOi6SpkLd/VEfgH0S09MRxLL83QQqUjJsBtQ6+pqQyKIi/Z",
-	"aRHdrWyGv9XZZqhibcde6GPphkGL/4orgO8UFSc4EwjsikgHLAWrrawcGHq/EElRr7ZqX0rCg99mZEWt",
-	"zcNuK+AgApXvdgSSWuqqIvyCwBV5WVPIEBcHKldbpRlsNKgJFjvIUaQmhfFCEiFhZ+xIJS/qCrYNhOtJ",
-	"xi5yKmUexvok9q4w5TA4jPLZlnGpMVSGq/mqcU883E+oR4XF1OP1wHgmTigzrPHnXYlvzZGObSy5PV6w",
-	"XVlSjMLb7Ck5XOqNcBq6DQR96t1UVLHC/kuWHd84F0p/PzmEzLfh5xzvaLl5VVR1LshbkeTsMB+9X2dv",
-	"q0lfQIXzRF9U2yf5klTGiHaeFyujFSBZv1s3qKWjLa5zvJmK2wM4sD9AH28SO1HvfthyIrYsz95O+YgW",
-	"JI2qYNt/Jl+zAxEyrYstzKEp3pY2m1/qopoy+ziagPY3N/2bEJfRFs2H1wTv3k79oAdsm/px2irkBoNp",
-	"OGIttDVHZxlE4AWvXuQxZ6p5uifD/TTvwfYJxxl1g6sCbQckTmuMwZ460/wUybq7dl9eswPhH5PW4oRU",
-	"DQgyeB8rbDQhBAEQi9OH2rzuIJXTvnF0aRhh/EPzESsnCO0IN41+92tNifyes2IRZD54vMjexh9+YOEv",
-	"uaBvWEbXlGRJA9EJHO8HgsRpRqbLogmxJu7ln0jOVlQe3yQesZIW5AP7MKknbmzJ/yOIbk0Q1aW6BZNs",
-	"kXiC1+UBTpnJSljcLwua6u5d+YKUUmk6Sj38W1Kb/yCcvVuvBUnSDcIZUlpZarKXGoiX1uaa+5prW0/1",
-	"NnxLNHh73dPynMTtapkBGebtRO/IDm65tgrT1rS66l1ISWpJ977sjpxYEYEdYZMwDw8xu1HZe4pgT3y0",
-	"RWdMHQ/o050tMqBWhYRpRN8Lc3SbX9tbL6BPd1BNU+KJzaXrnJC+H0klPzoQjqQ6gOcEtvTw1KLhTRyv",
-	"JI3VwjwtJmU+s6j2qXXB3fvuXm57tmTwRhoSt68xzRbO2jwhIuAZEvCZMbEesEA5phlitZwbpPkdqWTf",
-	"3Q/lu05GAV+STR3BcFkznpQzaa9KY8FJQ74FW9ZjwshdIkaKnzHH6e8WBkW5P8pAOEu41FmnSonvp+5n",
-	"FG6xICn048QC5Y9lHPJugHl6imIw/kMdVsnFIANHsG5gbr3NesZT8djnMxMEl7KG/VvUaHWnpu+Ht0oD",
-	"O3ljmNW7NYrb2Am8BZFwubBYqNPds8alBZIpiC/Tlx5DM1SNPAew84BsV+/bEs/JLb5oPgrmdEyMf3CB",
-	"BYNY/qbRzpDd6oQFu5153zdTKI6m4jQox3TGmnthkU04IAZ8Z10bFvS1cgVlOIJG+2HYRkJ2Sdl7hqP1",
-	"+/Nm/m6AQQKeUHNohatOKP6jq7FQfHscDbKxGsuP6sVw/beHV2EBvOk4YUoDDrNlda4rDZN8qUvIcirk",
-	"xRbDppdbxvGKri5EpeGJ8rpYYu7+uaUVAC4QsPyXu5xcGGyKLVGk/hQs/yGfH9s19AxoTbU9CgqQY7ii",
-	"QoN/Y3ACVZiWSKkYyBQ/wWhLK111rqLlakvCWSxnlGmqS0nzk+SmQ+83h4huyU48sW7TrZRsarjFX3p2",
-	"4ZAcSnahNf2LdU5ujProfuNM5w/qH9me8K0mXskugK9xfkFsZS/1zcUKyiCW7IKU2QU3DqCSleSCrS/k",
-	"looLG+H9abgcXYsMP2o6nkcKhrMXGko+ECVYSryKZcCusZCLaH7wfLbFPFtE4cyHYk/kNhZZ1wXRc75/",
-	"19m8GbVrqDXWET5Ty3X5wmLrTyYtwElaur4MYSdMqzRbjr7rLaAHZzmeFEWFaOnubaDKsiTZtJ59ML+0",
-	"0D8Yq5lk02kLs8+MMmXNFLHPXbBwYnRm0GzT9Cmz7iGPXSzXViPctroYt6z2MMp9QN9AHCJ7wQoyaRqA",
-	"gRjCYhK1Dgc8fbQtlOABveXMsfb4DjCErZZjyG4nFEUanjdgE0DDBAxJx0ynQUi6GQXKaf4uEqFgJZOs",
-	"PKb5aG5bfEzWqbm58E8zL1stOCaXHBFcF6fKqhPQRbvCarOQ5iDxdDhelwb00AxeSFbZMLnO6ILqRQM5",
-	"K7WMPi9I6zXbfGB5CFEiHKy6PEZSEvZ0RaaU3ojGzw1BN9viYSFnR0oEEM1swbDlsaka5kqL6VZCF6ko",
-	"DhrOsr9CjcgI2Po4TporWjJmi7I3gjHDUsBiFUxAGqj0eBLkmZ7IsInpUagS4SR9y0KBjVHLZNJ2ZxF4",
-	"U9f4TKHYjpDq7wMpMafjh7n8XjtsO9OGg8YzfgssxenQYuprGNcbLGseDNlcNXl36ZES2i32royRrKD8",
-	"gFtle7wDj5lA0H7IBsF8UdU8GmcbBavpXVB097Yzv+kWzK2d/Mg62NhzR8UTJLQNVITVIBLHQ5NFJLgV",
-	"l0fk3jHB/EuO+RFtWZ6JcLbXLw5Mqd3ie7AKCHTYMkEQ3I0hHB2iWFt5hqPMsKNyYuUXe4ueoGz6hqYe",
-	"fiim5UKyKjDNa0zLOWJrdIUkQ/ev5ghLdNjS1dYYb5A6qyO0a2pXdCo/FzjPbYE+oc0+K1yiJdGuJlpK",
-	"hlhJktM1oeDFjzSIkwVes0mW4H83X4TvK5teW6PrJVZbxvIJMe7w/qtyzcLw8xPC5T9AYYIgYUTOQoz9",
-	"SudEMp4RrhYe24VKXo1FzmRs8P1o6bHRj16PdJOuPluz3s1quW3c2jvNwug9aEkyb0qHNCLF3yWh4/wt",
-	"OTwz9ql+DRfO1qaa9iAXm9cCUTrwe6TbhSsfOMndatMJRv1RUzQRm5zYl75rLCSiEqk35kiobW5ygqQr",
-	"2alPslbh9/HkxtQqwE1W5mDaqnktAHjgYbOvWJ5d2HuXVhk/zeM5Z6Mk5piKaOLtYRIw2aIiJNOVN8aV",
-	"TKftdkAB1K4/YF5c1BWCdy51ZMyETFCgXphjb+RLk93YuTaU4kD4YO2+1YpU0XTGabez5fGVFCRfR+IA",
-	"OKuYwJGE8liIa1rpRNe2aampn2in542uuZolIoEPOvls1xP8mEyQazvg0IFY52RaaxAgHDqPRkp0DbgM",
-	"IwQW4MXSTGVHGi+05vUf49sP5hbZvwFECnFEo4wGgSPtZXUk11q7zlw9uZZSPo4LaXVyN68zdfJ3h5Jk",
-	"LRSbOFBNBJAmGtEzhB0TR4iZAGnVgGt0Ti6C95RwpaIatehQIo18M0f/HMyRG44fg0MkWoOOtAsm62BA",
-	"jX6/JXh/NFX9dHacPDBt0tNHC+TJIf3Rp1sAs+mjgZixDwWehZL6O4xxC7n9JvE8UicDowpzqVVXt9ef",
-	"Kt0DcGrQYUsMUox6rWB7IhDj+hf7OlqSFdONleRGIiMljGoyYMNoE8C1d/nq5VnZuWbacuvMp/28aKEe",
-	"qWkTvNoiIUllUXAOjO+Q6ggyRcGg1w/f05XFgoXbWQzTjZYS70Yqh8afEiFiSfKREBUH9BGQp9GS3RqJ",
-	"KlYDrq4SLKR6mm4AliQNyhXXjnRh46Oa2bte5obC3uRDx4wr1D8tZNO/UUPqPS2bm9vcRXDqoE5SBNbf",
-	"yOfBkn0mZX/wnVVeLwPXyn9WzKglJ1KiZm7Bd/RFU27JEWFOkDjU5SZkP/HdOk10XiA4z7cChaLungwH",
-	"3d0PFCai5YdohcHR+ur9m4TlmozTPLcl73X+Pw+jt8ot4Qua6YSLW6/EOFKdXg4UcEzxm5sDxr9Lm7v6",
-	"hLKJVY7L06uoq6+1DFUtfOdhGCQFnp9ZJco/baOlopwNa9iumW4Pc7MMmhzP5MgoRaLlEZz7fXTgMQYy",
-	"FDSXJZ+ddNthqpar7UTbCNiKfOpsaXW74Whd9FnoMDGSTM/ozPCp6xyXL1u1M86IaT9sCY/oJBCzgHCZ",
-	"gahX6wjHAD62NZFTXZe656iPMoiU8tKvn3E7eCnX2tceLXG/NIH1PUMrRhJX6ipBpUB7ltcFINu4g1sr",
-	"sZwKWm6AlmE7uy4F/qYXmnZirfwpyE/TUnJiyThNZfw2/tl89mI2nynV+fVsPluEYURPRYqKAkJF0Zti",
-	"RSaHwIJs0Jit3m5rRbbXzMcD0pRMY+bTKrEPcrKt9TwlA8ZEiKUwF2e1UTW6Oqzlb2f7/csoSB07KaDX",
-	"r8FjhpMqew15zpW+Tb2+TphUHMRyIgTk95TkWRQBUlAj9QN23xUr1zldyacNLGzGSuLBvSpxvjyiw5YV",
-	"c8TyjAipDfjT3J49aOWWahkt5wo/jNrG1FOvMGs8G+C68c1MQWvM9uqyFBE7S8rl9qWRuB4GNkBd//bo",
-	"84X+40HzRxD/Wt+W3vQAj5+Mph5sGM4X9trbXuPinvgWXUEN0VIHWzX77XFCsxaxbzRJIZajNgIzbarN",
-	"LzqqFbc5tGQdS0O46ahiBYa1XxP449M8Xhr4DSvlVrRo/M3VqOPpwKmk5eYH3CsbMjLYcE2ohmnaROgN",
-	"M1VWGcY+X1Y1dpzOJhDv1qliHze+0b4nBkesvBNzwqL5YNZzFTQkG+TK/vqa4JCfBuAETsBI4XVOlozt",
-	"hprVbumBR2+jbgWJuXw5QdcTdVFgHkE2o1onG/TQ01CRO03vZtXnmlf88blZtubUo3qfYA1OIozPsE8z",
-	"kwZgIZZEF9Skrj2L3S3pUvbH96GaIYO5erHwUMitSy/xFFVxhxhsMgeNpwIeqNxmHB/KsVTA9lGlTymM",
-	"bHsBEWwbTqVJSFPvlWfwWdPjV7diETVCL/ZPph51yLXdn+JHpWJRgTZ0T+C2R/aEO6xWtCSCZqRRxLDY",
-	"kUxR5Vs4vIE+jveE+l7HVCSH6jzT4wrIKbN1I37kW2LQplpb72oMFnaYoNwSpMNR20aDCfFyDGcLSUwK",
-	"Z8BzUuA817Fs2mmCkfqkgbDV3X8lkK66O0e7TSsiImP1Ujvy+87IjOj0yL6qXSJNL+tdmpvAuiZGUWna",
-	"4LY2YLdiyw7avB+0msSvtP4hPhKCZB1OaqdkLOKgacAsmtId9x/95dHXD588+suY4jQtZOB9nRMDNzJ4",
-	"iThR+tSl3pskSx7R35tPgiXfNdUCGx2XSD1FB1bnGZJ4R9ASr3bfIlJU8ugckxwiSUsmt1S7QiZmT08V",
-	"it4nH5MAdLOZLx+CEtTDL/F9YTYGw1UCBGoZVmttVBu5MWstUVT0EiHCWXCNDtkRMa2tJxDT3qgMH4V2",
-	"RgnJGMjagTvuoGaktHaSRZVSjaIRGNm7U3p7D629Wwf3iLoJirDoW2MBUbzrOs8RhJo1Uq+JdXBeZbDc",
-	"RslxesZoUbWrYMUFanJpX2N4KwDVSUSSaMdiSx1Khl0tR81QUy0IXj+SQzsFLBaygUkWFeZkLLPJRum8",
-	"NjrvWSE6ZnzOidjN0RPhIKYtybOky5PnTh0wvB5w2Q7hi1VaMFM27ztcdS97OphbE/AbtiZ+jvvQhYan",
-	"eg45yb7P8SYSDJQULqiDLbXTyzaXaANwwz3TCPAelxtXlrfvLIrEjWxwFcaedPAV08LirLvtvHg5oY0q",
-	"DtVhAxgHXvicmk5i7FyLLmduzvcm6qUX8VpzvDomKyfP7AchnX6CwSZqlFnlBHMb8DgIqGNfXGj1ACQJ",
-	"zqBccVia4MyE/7bPKb17KTGZIuq9p3D/mSP9H47kgemHQiqdGUTHxDtC3BBUeLlfQxN22U2QinUjk9fM",
-	"hWCGcOqmm5gqk0ac/sWvlsLpYeYSR4t0835C3KDq4m+iaPbMSdYwCNeaZMywRvPREHuTsW0s2WPEMu+d",
-	"lAADgiGUSnOqec7a4hrqxIxxbr/6295Z3Dp2OLt/fXaau+wcwxRNyJyTbIZhzZ5JBCRzElirVmdLXlqa",
-	"aMQJTiCCN4Tb7/wYkFCJKM9IkueBj1YMdMN1NOImJxvxMQLnN5+VdLOV11HAwJ5ImDBNJxknJOWowz4G",
-	"oLlpLAeDicU67CGSFHNLkTdOC9CTHM7TDhXE9fS7UY+YyJXi3x612Gq4pSUO46QJxskzeWINzdCAVYMB",
-	"9hNMZxFIzkCVkYxdqFfDJByu72F20+Uzl3pxQo0PuyXNBhUhnXvdaKTpOToDJarT9PG10/fa2Tum4bH7",
-	"iAsJf38ymGI7LPw9WTGekczTzyfFDmvFXJs9tdWVQ4u03CBWS7BAszWEKB2gdva3+l1tFNXmAveFQFvC",
-	"dTHNI8rIimakH2qcWKp8jNHb9fq871my4cu/b4xm6R0I3rWjlOLQyYPlzbWPwXadeJcDxOsz7hqt+5xd",
-	"rlOS8JZYkKgS/6t3QZ52uzu44vpjBYvcnda7tB1sVXc3ujFE0wMtN0ZEnZSTcugIw0TPiU+9wQAetdzP",
-	"7cvq3kXyfEr8T56T7AXJg0l7sRpgz9AvdVF9pTYxlA2EYl1Ctn0gBPOcKoFREuGZrnUmLycQxV+a7P3A",
-	"7bFehq+VnGBJsmdy6OnzCNDOlAxlvYMmUNLfdwFaRgw/gHM+0rRXvioQkw0tGNNlUDcoGvyd0QlYBJTh",
-	"LLjucerrbfjw/BgNLxVESkvV0bEs7MsBRW48zid+fGtKjd3F1EsN0b1SbBMK/Ft5M5GLPmohNWZ07vlX",
-	"jCm7HQZv7FiwoZq1mzeoOW7FfL9Ms838TdXQwSv05ta04TQrhZr5+wm2bmuF1Gh35Hx3E65xHZUMdnff",
-	"4ha786109n64LeaOMHA4BK3NZ4bBvKiIPkOEV3ogrUBGcl8LzHdDqbk0D/smKlbVOY5rHOcq+243wQBb",
-	"/c31dExLUUrwUA3qJePJOqoGTQ4nZrJ2udAQflegDldqzxXmckgTVKrJRNtkYgi9DdzVPaQhH/TSrn0v",
-	"TJS/ZDjEoeabdjpfbKDM6vOG4nO9tt6AfNhrLnWNGVi30UKZmnsu37LTMA1tA0bl1/943xQwmWADagjY",
-	"AtoLXpM0RUfRwEfvSpJFNlVFcASJwQDFxXJgyBqbUqGByraSrKQG3Qw8XnNWLH6tcSTge9NDO/RtYVF9",
-	"C1M+DILIRXi08GSKXXtAHOjkz3BNN3g0yX4ePr46K+u2SjOPVmfmgfsxSQBw4IvQfdUkLb8MzlGrO6/U",
-	"xtmnwAOZ99SX+zCUxWp1/37syYPok4fhJ02EXOqwcnYgHODeTplUoTg6iKpBcPnCXRt7j1kt1aUweBr4",
-	"eR19V1Vs24js3brJ1QuHEtjAvY+Myy0kp4SB2Y8VXeH8u2ihaP+FU6gGFa9PpHkXuwYoYhaiRfYer/Zp",
-	"1JlqZGLAupZRLVtaJvRiswKcFJzq3NtiwTXx2CO0kweVNCGnJF4DVElCbEkbOwcamzenx9ytghXspt3m",
-	"DPHuWc3Z0DpGRk93NYbLU5F3TA0mfbKb0K94Nfkkh79DhEt5+xddvjv1+tsue387bu5o3Pg7jXoCsVuI",
-	"SgRjDUJUdriiuer0yp//YsuVJ3knTY1zvTJn1jh/X+fkBa5NveUuHnU8q6ZgoaTs72uuVDAE6akR2M6B",
-	"0nhDmC7RzH+XHz6sFTTJImZbtkBUTKa38bUUbdeUpx0qarlj6oTtoBp4C0JDNJhyTVwiluRC0oKEbJtp",
-	"O6jTQQSdjsfxbCKerR41LaC38VL1WNp0EaOiHWP0opAUrhlsOlayH8v0xPM1vZmYvR33CA4GnZE9scE/",
-	"9k4DkkXbww6YG0xInO3bkFhpNste/HpBYOU42xFdqUderLYEctyDOYyju64f9As0GgJg6HrJNQc5UngR",
-	"39b32Xhi0tygNqvrjEqitgknJcOpNysnO5PTDYy4TTf2l81embD1WT35k9+TVSUpIP0lkkNjRqb9wVQK",
-	"41cWCAv0m5Lon8cZTedjeWzWYytvGA3ZDSnndq3DIg1qTLzjmT4DOpYspeo+Z3WZpZZ98m8qFkg5co8n",
-	"sVZ7t/J2MaMVGakqEnwk0zAy3R1cuKJgFrLCLxSZcvM+YEiEjmSj4HwXK5eTkmxiIZmbqG9vrXQbtpNm",
-	"JGPCxxRCu7zO8UkBGK6SmhrtwsUndk6zPdPiInZ8jh+WqxzTYqJanOHjtYYcGDi7W3Vlmv4yJsj0rzpW",
-	"fc8+TaV4y+SkDEKLEzlmSfCinIA5mn/0s/82dDUN1stG73pxHiBI4UIuT4Zoq8Aiex5LcJKTvQ2/Pr0Z",
-	"sWIVmbzSoiIrivNBsDsh8ZToX717FuqjNMeouRzoVXU+GLNT7MR8Orkh9RapxW5ueeZm5/amOxZRAjO5",
-	"XNhI2ukhJfrLRqYAiH5qpslkNh8lbkj2+8vVl3i0mFjIwuQ8TIpt54EjdtcrhjHaUsGETAQvhPOHibBi",
-	"AdjtE+tBWF9u+if90nKjn/yDdb1zEwyzg/vQxLzpmc9h2e2kmjJ1unu7Yol7R04vPhfeOuG7ADtE4qOb",
-	"HINxWWWsjKFMlY9bhjRKMqrLjHBEJ2EidcisgZ91V26I8U0ZrrxnLpKTOCdQQNXPBkzL4ZmwE4dQ2mJH",
-	"tIlMPaUQS+Ty1BTyi7m7HUrdpHzHRJd3DyHOtpmigveyYgeq0jaPIrnv6ZLlVP2jVwbdHJllL+2kSSpp",
-	"LgBe8cJQ0VxDi0YCOVuKN9+GgVLyR70Ndk726MLhVwfNuJGI0RXlq7oQEls32GDSXevlbrpeOJlvgh3/",
-	"Bcnza7gmfj6vZB2NxWEdv7shsQJmZ+JOCCLDtgvIUbJg6Tot6iuBlnCL0kilAFI9Ed4ujLGn+rPzMMXD",
-	"MufBQ3JLBaLiqa66YpBTYXRblmeIlflRo8FoV2CGoJc5MusIE4AQPZ0NeSClvEQfqdyyGqrvmPY1KvyW",
-	"5Xa6YUfALeaqwXTSm7I1eHo+H8wpNpfDEeHjVz3sL4AluGnQARxoMARAnaHCxDx7xIkIsF7Epgd/YYLq",
-	"2rvYUaRJkHOs3861czPW/Bs+/tUSxrwe0+LG1QY3LY2XDzpPMllYgYH90dqS8CfJqGTcFOxDHyHg3CCl",
-	"IJILAvUc3LZQX2iRr5gedg+AfDQbbs1ZYbS0yRLlc3QtgohftyAem200cmuhXtiw+SjIOZHEqonAe7qZ",
-	"KNKJVyGzB/MEwgz2Givtwgi9KgBBUhLAySkRK09FfzLm1xSy70glQ1o9AZ8pCFcGUoKxHaA0q3kj5otP",
-	"77jK8TiS8mtMM7MKp3nBJ5SYjtSNJmXWB80ztGgWz0wnzkV6+QPRV5s64KN/BXhWpvBzmHwAlzKRGlPW",
-	"upNuYQ18SuO8gHxkstf1aqzDdMlpBtfTrc7VlRyXghrj+ZITvNNAMTUvIxm8eOp8GnDrvpTUrCiINPIr",
-	"kPVr0oX738LUlEJAykwgWgZzdaotblckYuv1hVfihDT/oGXzN0Cat8kTooaJYEmGjT5EQaPh5H6K7oO2",
-	"VFcGNdBDTZ8jggUlfG7h1nMmJGIc/VpTMhW1OO0KGRrnV2KOlkcfBX8APWngsnnahTKpvgYpV5A4dg6u",
-	"uL3tnCGpfJCgCTayFH+STW5oCT9zc9QM74Eh6B3rRJGHReTdQVW3YbEYKQdAihjIN82i0Uy1IFwpPFgi",
-	"jJZqwISjHSGVQHUp1G5ekpyVG4EkUx8UYYTAeGjPQPi8ZBk+pq5cXSYErP4dXjKmhMDp8OztM6QeWQ3Q",
-	"Du8pWkFUF5Se0fWCABKRlm0hmGDj1qvQitP/hwbE1jOw0x5Y2rPVvIxF7GhkvTZ7razzXIelt3wyfgHU",
-	"mHl3qOJ0tK7eSSaugop4/dJmGwSjX0aJ9ZptdNWzdNEnnPgy293lk1iZaNHhGqOStL8IE+mpmSGpGgOu",
-	"qkuPJ6ZJTVxV2jpE5EvDD12cbVNgJJJ8wKlBNu2tyy91Ub0owoHlDGeRr+IwogZFZDCjLWeMAxDJWE0q",
-	"wvfklHpUlmeaDJNSO/lYVWnZvKPwVzC+pebkVurswjxdnd1BO74e8QgLWZD3S8sGJxy9rkKxYafXbGOC",
-	"dHGev1vPnv48do/TXX+e97T440DcU8J91LzYl6WfIlTQMU8kuw0y1JWX9NQxjrCMBKAmRmoUuAPc++zB",
-	"40et7x7OW5Uf/uvf/s//EZ/+9d/sH/80u8WSCVgIdS/ujuiq82koWcs/9yd2O/HobpfOfDLWfoeBYKFC",
-	"h3X3NLe0CB/bsq5cBc1u6ljBQoq7+h2gl5W4yozFVtBNeaF0DgvJzGxF0Q0JX8VKQrKwAO/uFP1icPhb",
-	"xmUXuwdshaC02L909ccLYlJAggErYTCtn1wS+Fl4WguakTCaYYM7MWgpdPZH9dD6J/qZW+H8K5j3ouL2",
-	"st1PngNhuA4+i0FWbqmQjB8HnINT1L49zmsynqRidBT9dooX0GTZRIKPxhKpzV09jNjppXQHbvJ+klYi",
-	"XLFtMJjJJ2JpmgCXpRYwUKqZHdAac7gGHWA3Ssw3RLpCo0qtt0JJMxYVrAQwI3lgSNCMCJQTIdDV5eMn",
-	"9k1gp2Ch53EMMskOmINr4ICPTVkXG4gUVlCqTvlbr0ObgNqe+LVbWIQLVm5aUvcr68QQ36KS7Ak3pQYk",
-	"Qxj9Upc0MjlNu9Oy6fY4p5GIVw9uY1ARcZKup0sZUALowiSytQaUiBvoZNTZsm5Tvhq64w+oCOec5WPn",
-	"Zdp5SGXt4oUnYIaBFQK8LUuCucNOr3Jcfotwnmu4MFTgI1oSlJO1RKyWfRwwvFqRSpLsb4yWExyNz/zP",
-	"2m6qhwEvFWy+5LYPJialKTEccnyxPFtYc9aENPomQ2gUbMwgonfv9H5lCX+ETQTs/cC5kIz4ACFdKWoK",
-	"XK7VGBPRy144ip0JXUbKjGSvXVZ00qJ+574ZX9q1B/c05TxrY/CNMmUkznkwZdiV0B9t3fqx0j1PkSoJ",
-	"4NRpQiO0v0v6zofkCgXQ1GvjIhwefoF5aDAvdW0GLD3DHy4zcPn65TKShvMSH99gvhtnCLZef7TBlx0x",
-	"CMVtwdWMONnUOebI3j0R8GnLrfz4wShsqupre+woFVuW0wz0hwMDDBoLIDuf0fKXmh/D8eh7wrcEZy/J",
-	"hhPSLm73YLSAYEXL1XZSwelytR1f2KopL5rWrHl/tGHNmd+lev8+pwmt5nw8U2gtctbKJ3AhahC0Nptb",
-	"rLcC0/Iip+sG+sL+C9LuL6pabL1/QKnuNS2p2OpUHh2vDhpoXe4s6vLY9c+UXLuEUZ4wU/O9m+lQ2Pqg",
-	"1qf6PyFePajaWCDvrr0nUspixWsaKX+hS6CEr4sM54uhlLwcZ1kMhsnmIoyybFOwWm2hOg/kGgHYdNjM",
-	"ewjbeMlBRi57AzmGPVsFNNJCvB4CNg3aff3LHebk3foFoXk7nazzyiDFheREBvGyeglw3tp1W069RRgs",
-	"8/OuEKoRHzfkrKXtOoFDWOThEHw1jEsP1GN6EL7GxbdTCtdjaqnOg1Yg9+Jp6tK7Q0myls7UC65wm3Oa",
-	"/vW+jpeQGAR0isMFSlINfYh58SaCXsR2JPIor5cRF4pSlMjbsF+Ilqpb/OPmzYMw1xFcviTh3VnRPZPh",
-	"0fCYdOUsz4ND6RqA9UztvJqBzDV1mlm5Nk2vk4s+WYBNWJQUu1vJXvhcHajL51WZDh8E3gujpSfsu+rb",
-	"Qzl9H1Sn9RW/GyqZzydVD1FNL/Q3oUiRcIGqahU2SEFM4LjAr0Dk6ZeDMEQ0I+KWLLwbXF1HRutEWZwZ",
-	"3lThK79Rn8OPw8bjprfW515HbrBJeSYFFlt9kw6aBqeFeX/EvPh7FQn27rn0uS4oYtjQrtfcpEm1MjmN",
-	"ZPeirI1sbs1grDAwVUrx9akZaYrF70Eb3pHY7LwJ1YBttlUUj71MK1nTwnmzVeX7dqUU7tKfRyxAoRSv",
-	"SlwTHok3qPrmv67ZTMjYnohNJDJg21QSouCDiDNE0KzG+SJipc9tZnWaz729Mp/mnYifnhTTxPJI2hoR",
-	"jNqwzFDJ4pDud0bF+I7qt3DHwUCik0MPqmtd4i6Op9S/rpl73JgC2WAhfyl8eZo2N1pqsTcKE+ikYzde",
-	"2UU5aGpc2IhGEHkRvPigWe2dSX0Bo8TTFqA/lWjF6lK2I+4925RJlHf4T55/nmURwKIA8lvYrTigbwzB",
-	"Y3lJYqHoIVZN1VMkq4JnIRScn672mDr1g1mcE5o7xKJhNdzPpMjA6WlNJr7OgYu507nUoMUxvHlnAdNM",
-	"6VPTLpI3haSTGlK+b+ukhkUPHETtS7cPLoyP4GYI82vGaZ4PA56En5bSPLKbjmBxnDl71Xy2rvPwbldH",
-	"gDk0u2X161LSXFv06Y00Oz/oBnau/WBLbwjWOVosw8evBFKHK5JbTsi36MqUoveKgsCTsCudyAHiiQ6i",
-	"StwFn+Jgr0WN8yQV2tedjd/ZrIcdU4dADdHnhlW8qXks4g0iibN/JEfgx1tjbiOCgorWw5imNaSFrTDn",
-	"x4gdYh+7CcU3RcZZ9W69Pu0KdcaeKQguY1Nke4N7GzlYTmBFuIuEGRuiQN6ETTRw0sdsMPBwkcUfc7oj",
-	"sYajtbWVWkHK7PxtY8W+ZaZ5w3MN+ZO0VcvEt6CtHlLKpnU12UVfHi6ozuEmSN9W0ZJscDlH4lt0cf8p",
-	"KplEu5IdyqAMXOI8D8tr/WVBsKg5yeZIC9Qy06FOwcaG9mNeL00/ziH4l8eeP/B+yCHo9monhjOSwjIt",
-	"nra1n6cEiZ612cPJnq+syotwLres3myVFpwzthOIZVks07MuV9vYnrMa7mjMhwEo8Ops+n7a+/PbEjsV",
-	"Ld9XxYB8mHB91e8H7q3mcjDKMiGdc1CEAD6q2n8NLyedoovDiZXzemforzXOgrk/eBPJaGihcLhaVyS7",
-	"WOd4Y1BesdhpzZmQTFz4GADkpqLcf8Yg48siBYSrzEYSfPB46bnXWFeci8PjsRAKKESFUYGymsyHwGWd",
-	"IXKRVCzCz9nStjj/8zZYAszOjC/oFbZVqwMrB5XugrdjjDgudyRDrCRPm5txriS8rZBHpfDjTTFak8MA",
-	"BVZKm8CRWgrERlYGEwE3uIIutIogguI/FsYcYwpb4XeIKwx4+2t4dxg8MRKwragYywbyQA2nOKRDAMp6",
-	"sSAkPiP8QhIhzY30wkS16v1mD9Tg9pkeqBrLPwWXg64RHtgvq5xBmrJZWV1ZVYMeqXMoV4c8ggYQ1nUY",
-	"CyY0jxX3IDBLyUAEIkoHQxHJiX6gdIB+0OUyameGD36IuZvh6etIOMGas6IV4GLqIVT1MqdiGyHyYNmc",
-	"ySENw2wSwzWO+8u9Kfu0MZP1a0N4MMWauqko2DaOAGplnBdHMCA1HVg3bMCmbruSElbatAEzSx3W4KRU",
-	"u9RqKN85Eh9h5e25IRKmHXf/arN0ARfrFOCOAh8RKTMlvgGnGiNtSfwWkEY07AgtN7mJ4BP2LXfIAIhM",
-	"WAlsKpv3uS9a1c+CRKWYltMq1rmS5kZx0l3MLZEGytUtGvDoDn2b1N8mhvDRqG4aSGdL0Oh1ZYpWX09G",
-	"u+ojVaVXSf96LHxaUm50Bjeih6PIQIGAgibZ2LToJmsnkIpb/YEIuZAnhya24av130F9tgEoHwml/at+",
-	"0Ud56JgK9dwbZB94zwYWZ/g4Rxf3lW5VesWGlTaprr6VTn+Gi+9/a6SyYZQxH7K9cfX4GGKu04HtvdgS",
-	"Eiqdl4LwcPShWNJ8FA13hSFBEuHqdQB0g1UPgwjPkptt3/Ox/6qDeU+K0GIleR+2p6RqFvYwtnUMdIsp",
-	"fugN3pN3ddjYqTQVEqkSmLND7FF8OlzRaLp+1c35iueNqI5tN26MzURaqkazZLaHZMXDcMHZioczh6Tb",
-	"BjPKyUq9GzMIqblGTLCShY2zvdqY6jXX0rzdZ5r9VE/tPPPpgZabFyyvi4DW8GuNS9kpR9IUrF5iiF4H",
-	"vXpmLWgzbZwKW4BEBHnfloLz+igq1dSuuKf+V9xT7HNUqk8xXnXUjdo0PEJL7egXlz4lppHUtNDQ8/tg",
-	"hNAK2p4geL0BhYDSlNY/JAlXblUDeJoyBmDEY+7RuszpjuTHBBGhMyJMJyny0dVJPQEJp/vvLVy9p7XR",
-	"wVf2rbN9h37QjTDkDDjRtj/B25bqTota0KcaxDvw4f6VIRYMIsht+t2+sAF8xMA50djdcIfjBZ/gzfQM",
-	"odNK+JwdLGJ2jgNTsyV8reDynH9G+KQHeLSk7PfTY9R6MjZagW7JIooWzjJOhAhvV0CIfFVUeBXE7Oog",
-	"+2FJOM6fHfDxbSzEPrsmePf36u2AXvf36pnqdTH4SrgBWfPyOV7tUuLuW6Ntfer30h50b4ghFlyy7PgG",
-	"CxEJClWPPxK62crwHFasWNKSZNdYbj+w52pHDMClxb77AAbhxC9rydbrH/4Rlq7sUAJ/LyIFu0sqtpFn",
-	"Od5MPLXWjJNn6wReU9ft5wYuYzBDWuPNeZihgTIGBXkOIT2a0RcR/XVKd93YVg2h2u/JtTtvZhTiqQ0e",
-	"TKOxVur+gRCZy7jwNrZgqe4y4QtphK8ajaMuYiBpdIDQtKjqXAwnLNRc3/jDbKd56K0YNOgHHIggD95O",
-	"IJmWGm8jOAZ7NeBVpMUBajez8wflz6vVdjOIlPMwDpCoexrfeU4gxIKYohtNPbgm/LkTgENvRaRnymYN",
-	"b75+735f4c3ZmmuIvN4h8j+Um0Y5AwY0TLKqfQj2p9w97IJEsW+8jb7x92r8BKgGNBe7H19p4ZWy5Sun",
-	"U4QG0B14d6rzFmlCA4gRHSrEPZPPtNqXpCB4n8V1waGvPuiY4ymf/GQmdG32xOi3Bb55v85iiDLv19mH",
-	"pHNev/uRlhk7LKJRTxPVGsYn370BwXuRvY3klmp78f/I64lSR2B1J32PJYmouxLvCD7g4yI6m2dLtifN",
-	"qGLaYvWdkLTAMhb7LVkV+ZQbG9T/SMYvKBkbTP9FpKLYAZablpuXpJLbpJfGN8+e8CiGtB34iXcOk8Ci",
-	"L/5NTx3etGq6lVH21tbUzYCrh6eWewPr7KfW1bd90fXkmWdx8Leb2RHtlWhuCs1Ns3UldWK/K7jjQj+w",
-	"lmMrF9n43s05eLT2jsD4ARc6Y2NX+rCJoNHg21pp67BoLtg9SEff0jPmZoGsmtPr2+uCmopfPzgwxnDm",
-	"r+f5uP/w4v5f1P+/vnj4zWw+e3R18Vj9/8nVv4ZNoeSm6zvBYF5bE/hjGKLSpTm6BMAQGKTGOh19t7Mx",
-	"9YeutxFim2C+yw82wm8yuU0LmuBBsGgs7z+cVPWwU3cFhoawRPcfouURCXITqCymvlrRIlLmCZ7mtCRe",
-	"CeZAVGGDfopyJohAGB0J5jr64sljJBn6+jEEEf7zpeb2sWUEk+33xijQBabsA2Srt1+Jbils71wnN4pu",
-	"LFKOtQ/R6z/MlVxREiuE16yfQoEIC0CpmsgQLYUkOBLAv+GsrlLChoLpDSGPChOCLvN23n4CnSeUNSdC",
-	"vBLPuwUbfCcMMxDIIwzb4q4upO4W80xnQOBMIB1cJubovuKhh0H+9aLFEiYcCBL7OkTSaOledig/dMFq",
-	"/RpIuSla0GUUjTJs4YLN3lQ7xUAb4qNAVM51BOBvgmbk8xz9BlLpM0Ta/qY/+nzZRjYP74gqx/UdM4SN",
-	"W0jgT25huIeiGEcbIaKl6Prx3HXecsotdWRHofqA4JMLXjSi3cPryAin+1jpBm08ioi7JmJMsjzrrEk0",
-	"3aa36e9fhV+12DB2RqVGn89psfSjL1wd7OAEXKTQ+NAkLjPxvU4DGFsIUVeeAzeBpzTjTghy0/urzY2P",
-	"hgIlQ/mDNHqmdRGlE6Zggz5aNQtCcfxeGF7MK9Cj8v3TJX+aOJsEZdjQ/H5g1+8ZzURkXxR4B2c/0B4i",
-	"KSG1rQXmMCq5hrs/uEtbwqId4NYRrkinnyG2RoDAawot0LIkHJFsQ2zVWs27nf396GpK5Sd92Bse8vSt",
-	"BlLIBVaCILOSwgvea3GsL91bZ3+qzqql49kaa7jmwqR6VCOqpyQric0h1ovvVV+i5h1TotimrazUepZo",
-	"xco1zUi5CgMBNJVZp6FittTTfp5JJB3KaX3pddK8QzZwngwloPTQxQajSiw8fShoNhZwGkqGcklOoQJJ",
-	"+ii24XVSX/xGU6NkO6i0H4gXE8Lj3lSpd8L4PrUZLQaFxO5bL3TUbdWGNRJjR91WOjN2FIL0Q9f2lKzY",
-	"aPZENBnTe+/h1SQN2gXPt7f0dwAEpHQ2gcie8CMUx44dHiNJFg/69aMHJHRSNoQVn4tbuO+bqimNdrfX",
-	"IEbwSUEyqvkMZ5AhlY0hKlsAaWj3TOxoddHNrk1Sxcl4ooPqnephIUl1JjJmJ+kaVPnLZvin1BLlbMNx",
-	"UZB7urWGIDDcQNBqHQlVXNVhSmVMkIFSnOkHA29LxRY25lA1u8k50La5CeQHYt0a+VmGjy/x8TxNo+8d",
-	"HORQ1edbJoPlgvyyu+mtBTNSwhiaXq1XPeyEapCOSqfVgmwmPIyhdxZUXTTIJcrkaRmIPmKYYdo2Wlg4",
-	"AzFCxLcaSOxkKkZgqHMsxO3BvQ4lMk+VJCKCIzxQ4r9J9AU5a4eTEuk06XqAjwE9QelW6A0ru/WsR7fg",
-	"y3AIflaT2xEM2u53bjthmQCk0GOFjuaOo1L5+gRg2RZfhwFIbk04/L9Qmji+BYdrFnMpIjiid1XQOCBS",
-	"3Tjmv0u5Y8eDJ7Iwx7QkGRQFmgiH7NJ9Utg4x+nv6vLv8Vu/qxQaSmzGUOIfsbW5K5mb4BxhYfOXB6v9",
-	"n4DA4rF9vExYD251umWjnyGX6wQ5w4kWT8KOJwlIXJfYjwR0xPFbD7YUU4SQQ6LAVxSDdaV5MqskQs7b",
-	"A1m/3tIk04nV9Yu7CBWbYQM8btnXA312VLZk8xl5DGqA7Ck5XJptehLIALTQbPbpGHtLbMLlHOzCo7G6",
-	"VVZD6WEVFzqmB47rA0xIbmtIJ6AQnwNitC4juMnWivGXkLZSLJckz+2F1ANvGxnrjsoTESsehUq+UflM",
-	"Djl7b6mftvT7kUJAw5YVGpHQGHvBvzjmHG4o9Xi0MFqVY0kUiTsM8WC0kJn6MFRLjoqVMNi0VEnvClOO",
-	"2HqOdu0ackMO2avhy2jDtmPT83WKHoRNiWyjaEk2tJyjH354+ubNt2jNDLQNzkmZYd51egbWFsDLgr1w",
-	"0nSDORlt/f6DUZ+L0ZEDQk8zf2LpyA8N0Pl5hjTTzmu2CSHfbuoyBg5vlZQQ6nMkX5VgQWNxGVAaMNIX",
-	"KSWPRmdsbU3ryOEXuWmqtyeW71ecghMuofAWXHFTDv1t6MrS3Cf6g+if5uO5wp8DA+nfQwZB9yUpXrPN",
-	"hmTh6tQ4O47XA8UZtbhwosKrSLTF9PvCwRTrj5fKiGFNKdY63h6D6BCFMODdFN4x7czt0O1Ak9KWtwn6",
-	"6hYuKZpeloB2Uzcbzu6uEaFkqy5cKilygkByVRu0RKKhim84IoZYuaa8iELMkz2NuAWHAGRc/ZSUWK1Y",
-	"dn5lYqxCyI5RUDRO9v2T6L2pMOAKtZM8D0M+xTHVnBN0FLhpoV8dcmoCfCQftIb2gxkgSkzd/CggotoA",
-	"xG5l9rqkMowPakHoIg47yzeBAuvJ4bbT3bK6W8/7akN0o4hyQOTv1muyCrlBvZKH02oXKTKEkzlozAjr",
-	"4XnaK8Gz2Xz2HGz6YPlgFQmr/6nlxaBzF+RmO4xWHAth8hhSnYXJAzT/AefrgNE7jhyyJnnsDI7h4a/X",
-	"EQyj9HLjTdm4/i6OYtHHCoPpOzHJWzjzRSo6NFDsFsChfbniMZsxr/VjMEY8yc7JbffcWX7uv5e4FAfC",
-	"Q6Vx19RBIwcO9IRz1jaQhBDqXIuX3pjOcVGa+Zmy8O2pCVsM2FkDKgsMNYoHpb8dmY0S5JfXrhbIKROB",
-	"IBeYQ5WzUBzXWQWsWAxwZ01z8jZmEjwFDClyB4ma9aEgQv8UVWNyZechlEeDQ2KkRqyDsuWWCqTHiA5Y",
-	"IKWZm6ozwUO1wFVlOHxIOL0xrw3WpiJ2UYda0kv5Xr87DBQFCWK3hGElLMLjae4JPermxsFkWNkI+SMd",
-	"OzUeBiP5dDMjdaFCOkSLiP3bI+eMv4/SNQBzNlLil3GpozpDQIxDbt4NY1l8IDlZS6OCtxldQ7QZoGFQ",
-	"qASSWyyhYlLJJFpyVm+2EtEyZJcaqKtGDn9txnsraGYrTkgppsd3B8Df+qrZkGEjCiuXCIkMN8Coljpo",
-	"bjdoVm515x7LeYHCHhi4oVJrBTwaNLzgAWE5GiQCYZntcDoKltlVIYPMOQfN4HESC4SIYr5NllaJIulE",
-	"GbSw47FqRA0/a6j0LVntTDVG9afW8fBe/yTw3lYk0NJwhUt1s4Uf15jmkVDbn/q3Fk5AjNalLv0xnynB",
-	"QUukYdxHtElOcoqXFMJcf3IXlBNcO64ZoLmu4xsIoeFa252GbcUJWQyFzNH1axwKjFK9TZR1A/bFbv1Y",
-	"Z7nW3Xw628qoifZKkiJWFXMqekb5gZDIrlVTIeOecD2m9+Zlk8g1dUrv65xEwJ65jIwvFgZh9IYBfuia",
-	"Kkzkg52wZ/jzG2qz2dxxapPPr2c+Io4PmBd1dWn4/4SdpBvwNtErY4qd5CZt4Xp6dqIVKyU2J2ukqFTQ",
-	"HWWCZUdTg2zwbKQOECu9QkBPobRJifRlz5VRGI1a72dnhceyZXnmsUmD1D8+3eSc3miRsvjLr6a17aV1",
-	"9xHfABTUe2PKklrI1RPy1+4/SCjaYENnxsXDNbyq71BEUtnzlibMhrO6zFK87b72GmCO+1+P99UFmFVq",
-	"Gwao6i7UbA8sQrID5oAucsDHcEpoEzUwyE/qvSpqD25sZVOIeMBUJsAxgxJlY0s6MegOsNZfy/Ze9Gxx",
-	"bQZOE60gD29DsF5bDm3KROn6gL/Ygup4JeneRnxXmOs/f6mLys9QBgCQ4Fq2D8/pMlxEhDihOS03b1rL",
-	"+3gs7mFFckHrNk889qs8XjwKfqaUyjdJnNRGne4WBqfcBsyXYRARgKMWMfgHIb9ned6+ibYgIBiLONd9",
-	"JIdA9ZjgTjg9EufJ1aBSORa41I5waVcH3ByLmc3UV5dXfW3gFxXmuyBFq5pXrM3jXo34dkOiqY8QZ2ju",
-	"nNiTvN1kAM2LELNz1V6dPZ391//6+er+p//989XFN5/+74Ofry4efvqXpz9fXTz+BD/9U8iMZ+WWL8XH",
-	"ZV2+a3/zYPwbKreslj8QvE+Brbfk96Nc9KKmSbr3TmM9X9i9r0MlBNb0ZqL7P5rsVOexwOk94Z2aD8uc",
-	"2auxwfvWmXR0FYEXCiSxKrIsOduR0mSo2kt2OEE1ySikU7vdiWYG7rk3U9JU3OKdivLUW7sPpICgteTw",
-	"noGUtFMufQOpZ7bBNJq4idwKVdiPRKtKE05V2gapqmuYTJD/T723++gIV/Fo64nq9MnXdRM9kXBR7ixp",
-	"NPK/WYFIsEqQ9ZbxApNJgRnGEe45pid8krjspRETnfnwibKwwjQWQoepTIsbUAIREHGiICAutCFWSCSJ",
-	"RuDktsuT/LZLuJgUH1ZxtsyDB0uXE3Ujtp+k7AHr0J3AFU1hjwkfGcBq58XXEa1bnO+JOCdYBDgSq0Nt",
-	"pjuZu/gRYMvEqBEdugBj/omSw23EL3wkZBeCkg8Yel6VCCOJK8Lnpui9iR+mUiBFKoSVDm9csvAK2RON",
-	"PxMIbmUFuaV0TDrKG9eYy1cvTwsNDTGk094Tll2/63Ky4nI37FpPm5b1t7vbLhVa8TKByfMZLJyxYkQU",
-	"KdXIR8vQ/Sg39bgJcjPed0EzvdR6Wwcd8UohjObkxbxBg7ImQn5FfRnEcpzCTv3ikuMu+SQV1HCArd4Y",
-	"dVBOznC/1glnC5MXGDPGJxOASePb7cItNPbllOBtPxVLiufH/zRhKen4hH3SRMPE5jO5jfmyo84dZ6sy",
-	"33o29NagP43V6mztdHfCmfTMZl81OdtelgRIQkf1NJwHENu3A/GgbaW1ug0tFCOYGKomJZYqAbBibEfd",
-	"Bco1//9vclFdsij9kZgK1bRcs7AsUWTmeCXRksgDMVVgBeF7wiGxCJIq5VaXSscSSZzvBJIMUXmJ/srs",
-	"q6pPAR98OFZkAZ2gVU5JKe0zTtCGlIRjSTJbjpYKCCu6dKmzT2cv9Xw8SOins/vgZqtIiSs6ezp7eHl1",
-	"+dAAaQONbLqJrp2rY3AUPwOu8Kts9nT2mgr5zL4EoCEVKw0OwYOrK7upjIEfV1VOV/D1vV+EJr7em9HM",
-	"7wkQU7/WOgAgJL5YUjnYgMtdfzlvhhPYKX1kXLXWajg6Cobg1dbgOX4lkIAC3Zc6xH2N6/h1wFHz3rXR",
-	"PVVXNxc5wUJecAbrCuiecGYwEVigFxAHYJaouR89ZzrnI3lxhgj3lhyeubykFv1M3bgOW9y/tZ5b3fbX",
-	"oCQHQ/fbJvfnebM57v3mstk/a2EAY+otxUv43V+KFlUeBRCrGiEBeO4dYFDCsSDZ7XNScKf/lcjo0K++",
-	"xIK+K0mzidbqCLuDPYQ5LoiEGLNIncTmlXsNiMHnT/NZVQeodl3Lu917pvUXgE2Ytv2+yGot8P72WTO2",
-	"6+7ZnM4L3JS3iW3D92TPduSF+aIB7R/fjkqkmA7U9qOlgfYsGcpZubl9KRPfiqPDv71F7nYVWOyPWyK3",
-	"SrFBFQeXY4hMf7Ddak7LDviFAZjtTONbxEqidStz9ydlBolO7YVRn/+xVsZj2Uv0Cu61YssOpdYRWXn7",
-	"yzK6Ry/pKq5PfnejtHw7sXHiqSuma7lNOWcvXdISQ03u7uW1L7SswYetERWiJhly9wkx16gAB8Z3oJAr",
-	"+tgYAfS/3n//Aj1+/Ojxv1zObJ4BDPmFHuvFSyoqpuubtIfZG9QfZ5fEl5IVlamEEFzFF/r5AtA67nYL",
-	"6J6yYYUB1WWmLlMHhjSCyB9JdZibC+ivNeHH5v6JZ92TfO7RZAyOO9zm8pw24+xAbuzVfGBPfwHlEQop",
-	"j2mOerDfooythI0gvyyyP9LpNEJoce83Pe7PIyRfuMj9CSRfbyn/1z7dx6XpvNXMvswuWUXKmyI3RL5g",
-	"6zVdkYyt6oKU8lIXS4DcniK/dDk+07rU8l/szxb9LR7RWRABHvnvItqtfABTmhMPhmxDMsKa3xXJ57Ob",
-	"XNzM5jPFMqHEwzgju3inmH77Pbxwl7JCdQBGxojW5NlrGqUAtCbARVMaAHgFyI2Efxy2WELWXqZ0RZu1",
-	"9ycQKrAW934z0zQ2jMF1WTiT6N0ujzP391fomV0Wz19Tl6a4jVuKkkmSgTIn/1gH/sjLbi0mrds9YiJC",
-	"v9DIYibH77AgPovcvtHDi8/7sgaP78DZOMCXSnJojyQyZnaQEhk+fiVMqoBQd4qKCXKJ3jJt3FO3Msn4",
-	"FzSY9JlnS9UQjkOb/zXb/GDeOpPGSQb912zzgeUBzKI+2b/reFNamx9bWTFHLM+IkAgCM/4bSgRm6mhE",
-	"pTfTJSTuTmyrDgAIOCiz3ZnKyYrxjJYbMW8OT7klRyTwEUm2AXvSn+P4VFO+x/aE5wZD/tatUq/xUakh",
-	"ElQQ7dFFqkPtWIJcjTkUCLwolQaXU0Ey53eECJWAreqdHvHCOohPldPdkFwTWtUvCRcLWxsOPteZGbfX",
-	"Yg/jQ0OOmm7Czr0vd77A/jErEzleKEdLXGbCaaBNiaEvdnq49C4xJG1Mrvir5uUvcWq47lLOjW61PXYo",
-	"wQkPm8wP/sk43f+xBBK46VfbgPENXEFh4t++KuY60N0mamQB54oxTn9Rt5GOKRHn6swhU9uKFQVUeWrI",
-	"6GZkYrv7+RddmvxISIUs0IIB07jU+PyBDgFNb1qP0SNHadgCYfRi8RPce8Egcok+6hQSpGenVCynv8LC",
-	"wQv2qRfiYl+YI8btV/0jSaOV+FarGL+eYfb5csJcT8ei5QwIH0AA2rI8E1+K8S0iU1zTh7zPOyONaj+m",
-	"JqpnaHlUdyatGxKym1vIeYQ3mJZCgpXlT6EfluRGXtjE8hi935Ib+VInW90ZzV0fQ6wIKAFQZ1Nt+5ZN",
-	"a942cwlMMx2v9gc0dsXEmk3lx6sVqdT1UFcUZaWOFTI+P3Nz/xbivtU10tbqBOp8hWxVvoBW/Qyu+K3l",
-	"PO3MnZAVpCdzYsLn/asgJvrK5tffTpOff2e9epT3qUA5Wcsvpnk4qXDvN20Nwvlg7NgzsXumJN/vJSCe",
-	"IcMTGbLjhX0kdlYm/wE9qm3vhh13qg/00Vha24DQb6IGBiNnr5vXvsTVyHUXrhXXW/SXHK+1c6MtGMVc",
-	"Scs/oiEtKvhhKjqyx9BgbmOliZsMXkmhFFR4gMvOrC+Rrirg1VjINIFygFCf27aQdgCtWEF06hD4iIQk",
-	"lY4bwSVaEqShs/onCIzUrdQd3dqgkyZD9ovG7Lq5/aTLqQRt6EDZLyaNm+16z08zuKvoMs02YJlWai06",
-	"cColAVfW3xbv3sIlyfkWgW8McKj+0DJg7AI1nXnYShJ5ISQnuLiDK9X/K7xTmRJBd8I8oKZY3jmwOs9s",
-	"QfIwc4ScS11+udYDBmnwh5E0d3Hw5bhs11cfO/pelYjxjHAgLi3It4hA9ehD+wgomSa7b9doLc6XZUMT",
-	"+Ry7ZV7bd+5QibR9xG73HYvrVwIBnIZAW5Jnc329XJKVQUsGB0dTeU6dnnm9RJDja2wEl0jteUg5RHIL",
-	"2LKwYgjqcNgiBeqE/lOYC9RAh9bQFHK/s/XTRfoj6wY2qtYS4NXujx9K6arGRfX8dM2+8VzejZh/VuL8",
-	"KEBNALOg4mEQ3xDmAuEtSqXkgM8CYoeTdS30Y+/lqJH1WZa9t3OY9WgdIp+HrDF6aXpwNXpriiySSSUd",
-	"Dz0zAGbi1xq7yghB2PtwP7YGdmj098OhtJ0gcesTWuI816crr1c7fWugJrLesUnMXG9w5vrT43SzlQZU",
-	"ecK01KaMTetJeoQwLSq8kotWS6OVV2KNSVad0FJH7nAqiRHhiuURLSXTybTgJ3DajynWHBjGmuZ52C3S",
-	"KvM74Id5t7bb0UWX5IyB6UPpZAUrSCkR3rCnaiz6xFmy7AhJekpvuESPrh4hLHbClaGz+bmhEW+x2LZG",
-	"7AGM/Xx18Q2+WH/67cmjzwE4MSVZvoDSf5dKfiOeIgq+21xdefjFtK3mFIA/i6qW5K7Pgzz3wmYQLslB",
-	"Tx/iPxQ7qTbhCAAz9bcm8gNB0j5oS1t9Puid0k2KM7N435xvd3MhgBCHBZES+riDG0EHFyNaKcTg+UwC",
-	"wujiXWjwc9dSSm74D+yAClwe0UHdIe7CjTXAtWvCuQG9unVONQEATvNAzxAnBeY7k7ssWEFYSb6CEie5",
-	"3CLJ8Z7kkCCIQVzOUUn2hMMPpUtb6/EqHAnv7VzuKsJUN3+HN9eU7uMSUD8H79QX55/LKlvfFg8NLO11",
-	"tv6zrK4hyFkZKL11RaxEzx79wZJOoszhFVOJ+jtOSkg60eaj+0r0dLQTPvQo/wxOjhDWh574rUV0TgGW",
-	"EiRwLjwH3fWoFBClqdHsW2SQaNWVtWUKyrGQyHhFxu4vfeCp04I3b09vNYQPeU9LYz7UrPXFBLaGmhky",
-	"Jy30G3d4lJkeYig58NR3xd1IbRFErHxqLkpcSERu8Erqkmk63QfsriSboxxLqL9ABKpIuaJ5Tv4cpj4D",
-	"BGTOjqE8TrtICcaayqDg9Q0L+NFsPsOPwbQgwxDZ+vL4xU89wwSsRDD6p8YkPG+l2M8NAuNBX1/+u6fY",
-	"O0TQ6M6FF+5y46oOEnI5dL3SJjXhT5/RAaS/aEq53v5V6TnZ0FJAYpLqxITN4hLRzNqzlpwdBNBXo3UQ",
-	"JMAnUhIIP0NQ9hsBhgfRB6rNDKESLbm2EagLGNuTTEckgK2+e5laSKwEjCk5e0foYKb9L3yJAgb2uw5J",
-	"HqD/lzqPNQr4RVNa8PZ1QFjPD6aw9ZcIPjwBDXx5wjcTgYs7+qGPTPx75/gMylVgSnCtVXhDrH3zCzPo",
-	"8CVOo6ffMtrjrhvBOkTBH0llRhGGqtUw/VMR8B28/5jVD8bq95Ni9lNjdrZ/k22kzkn7k62iP7elgAly",
-	"HfwZ7p4/ElK5snF3cYy0yiZ84S3rM1xAF7IIBIoxvvRWvYdzgL+VdE/u6EjRM3/m9/NFjpY7LGNxWnm3",
-	"W6g+0i/jqIfyJQ6ls6t4RqJCCnxsB9vAlGz25MGE10PM1BffHcua5tldRnOq+arOLuoK9G1YXufpbUXh",
-	"afHQVcCfqxE6ydkZZsd19MPTN2+egsHDnRuSEAh3mrsbl45ME5LmuQ6EUuOIOJpLKCQd9DNPLmSV7nk+",
-	"RfD/To6YuNT/4C18gzrT5FCpa++dIM+M8vwK8+wOXTRAkRe6DuSf+xS4E4l++5L8Nsxsz5DiCic1lngz",
-	"R88e/1l8S5azf6mzzR3FWXyghQHah06USkcKgbAwRix1vhk7S0HKbK6EfZ2TrwRa0xvIBlErRjLjLRqX",
-	"+39T3ZytMf8xNpKiSC8QcH5HBdzufsP9tzgiltrtNmRCNp65uzQi2y4i1LG33q+EieBWG1CPnN7NvTcI",
-	"mfFdRlvEuH0lxrSuOvrS/DmwBDpk507wNiwms7j3myArTuQgrODvBfgMlVpMYzpw1wKXH7BABc6c9uwf",
-	"k3i1JRfqsOQsv6MD0hasmT39+VOPzLg8LhVzfg57BNtpr5r6U4B/E5JeVzkWZonCWuJ1jssX6qU72k/Q",
-	"9u90J4C+hxLQgDoNMGWOaYZYLb81eVioLnPFYhk/3snO02tz7zf4I6kmSbNSaSg9G3A6uXwnCIfebO4O",
-	"ajMqNsLj/kJL/cwsNBztW3ZAa8w16I2J/b5zu21gu5tFH9zvIwBq0WIm7+uz9/QEfZXXJdRWHq9Ubd/8",
-	"vTXBQW55JQVaQWALr0sBmTtwqVB/lpptUEb29G5g3MBfNuTVeakdandvYHyJjxOC8jwF0eR7qJnceWhe",
-	"9Ex7ie9KQ1R0+X3Os5cD5DeoSxk+fqHTSy3vvd8yfEw6uOxypFTuyfCxObuodHGeJiPiS51ZwSHf+WK+",
-	"K4m3gX5vhyIsrwnB8Rf8nnaM9iqqndT6/HbgFK/Vzy/xUQMq3tHm16Gjv08Rr3jY6gLviUArkucQ3sWa",
-	"eirMpDlm+DhHBd5p4OVATp6O2PTy5Uty11LjnpBABnXz1H8NXj0X+p07jaTTXSygxMVg9LlAWOoYL/3J",
-	"HNESGfVGAxL8QbZuGGJJeLQcuGzSoi5mT+8/hqum/sdVv4K2EQ+gEo3oLuadL6K+QF9pEBJCcih1Ikxi",
-	"Ni6zC1oKvxTsrmSHO4k/m1oq5td6Kq7An63CC2DE/+lrvNxa2ZZYvRZdGYCU0oW/hv0l4P3uV9qw1VIu",
-	"kcXVa4er7kgloe7ct7ANNMgKlQhzTtVpQ0uUMZ1FiAqwXAZiVvGeNAVi7iBFVbX9HNSBL43/DWVP8D5c",
-	"0EydEznbNF6p/4+96/ttG0fC/wqRl+viFDjt5rqH9CnY3d710G2LOv0BHPpAW4zNjSTqRCo+I9j//cAZ",
-	"Uj9sUaJjU3Z6+2QjkUWJHA7JmW++jxaMZGK1wcypu07RuzB1Jmge0tbvDkvFmAvDa8U0K4q3S26bGDvQ",
-	"8JPEaHPAGwVYVrsiKJXltvolkAWHLLLeazyCA+ZAk+H8lidMThIh7txubErXxosZggdxSxaFKBGZOTe0",
-	"zDC/lmIFFCzA7jQzlELDed63Qtxdo/IG6NN5VfEYdpBhh+7BFrIZtExpnoOiNLLNESWIKtaEZ1IxWtUf",
-	"FCxl6YzpA78oyKJkUmIdgQtKZG575iaGufBhV/mTamOYauPAehPaQt3EuIb1Kdw0NYajt6o8W7AiL3im",
-	"uo79XVuf+he906VrUH984RpU47q3ufglhvm1X6lg2pIB1VvGEgnrMTKNbfNr4HSCDv+tmirBCDZsE/up",
-	"MdROINzwr3gWixXuNLv6fcqUbK3epiQq4SlXUu8ihWSw59E2EcMYwAFryfMcXZZ0bCF1+19M84cql8bH",
-	"8pt3eOlmNsPc4XHJjO7YJ+4Ug2lr4JkK11t3Shir018XIjXr4HfGTdojhn/TUJi5JTQzIrQRIgwgOAbu",
-	"BLNA4YrE9c4mP28U+fQhm0VWo5f0SmojVFzPvYxBBsvUJ7FUAtS4BaBTS5YGxM/9Q79L0IqTRgvX8u50",
-	"YGXvhwYGT4MCD9KwuQWOqBWXLLhVbdejdDqDZt+2C0t8atyhZKJvvfcu6wgFWg9vO99pNUfbmFpQ9iFD",
-	"2hOTPuZwHg7SfaIwbqT46gsP/ROvCOhBTQvu0u97U4PJlSQxVXSmDR1FWh9v2n7IPd1Hfip6T0I+r4qs",
-	"tQT0RsPvYuL0T607M/lSpmifSf2m/x9w4sH9O8zFIJEjAkODpC7IzSwjcmf4iwEaf1VD5bVnxJP1rOSJ",
-	"AqqgEJ3W4PF/qL57gVDaegteUBSg6ueSxFxqJx6CsKiXBL77aS/G02m4roVYGiSuZcLIfMnmd0cveW9Y",
-	"gMGpuOxja8PrTFNvVVCH9uWNBr29+RzC27gBhE1epLd+J0KC1xqVqGtmIYEOzeBQCkfUpgA4mholMhHK",
-	"FRAeyKT2Wj0t1Jtf3HzYutkz35tN9cV/DNherf07gJBoXDdQZHydIaFwPT9NRgD4h/Cs6WTaLkS6L/L4",
-	"RNVAViYYjj0ua8Y6I7/NNwRDnpADYzF/jAZuuwUXaPbXmB9EzaodZdWPPDTMWGsVnYl7VvRV7xsVHVR2",
-	"kSJlkE7Cv8a15QONNpEcdLa3SeP1m91zac5a245JZBiW1k8uCiLpyiAkwH5k1R5LJDOPoptqxr8q5NSL",
-	"55c/Xf79x5eXPw0gqDYLJ80DRth/x4bLe4k52X4JJurknha7IaiaRh6cp7Fv7QPBXL3yVcteZDKhVBGa",
-	"9KRwqf/qVC11+3rsTQuM9o2TRE8apDY1GxV9KqhzjLywAV8LRUgRxBIRikRhIJT07MMvr3+IwNUUYmV3",
-	"QeTZz9PPEfn6dvr1h0pabrUUCcL79WndoBmAIpA8+9f0/bsfnhwwbset4344uhyoyRtouugMTNsFqnM6",
-	"GZCYDLX2vtE3P/zimwk8C7eEcy666/3rJfFgq9eTWLY2pEPHXLcsAnPyYL7pP+otqZtO1nidG7hojC04",
-	"tKTXEO9zKW0Uz1UnEnzsK6zmMeSz+vui4Lll12O0SMFXtiX8LK4lSElCAOdUjeUuldy7+aJOw8FMzJDl",
-	"NPKwR2HZMA/8F2nXychknm3anUuixAlUPp3ISCuWH/DE14UMh60Eyr0AWodKZU9az86f40Ykrc5gcDqi",
-	"dyzD38HVoCpOnv1VX6xP3yAN4zwtpYxmq6UB+m1S4rL8EKvgDrXLsyZZ7fnz6Pm3wfVttn4aK5vRvL5V",
-	"DHeS2pZGXd/0pjgu6Cqs/W7Jf4NlvtLrhlR0Lc22ucKmdsgUmecc2fRWy/WGf/jbxaB+hv7Rk7A+O/hZ",
-	"yK1VQ93tofrulQpqKmv6pYKq++POpdL8BG5HKFHSJncLqhaQBVsE2a+45WadL3QxjuDf+2xL8A9T9DIi",
-	"MypZwjPssVuewZgde4lvWEy7rtgp9Fq/3qaqn62z0aslyvnBwnkHWGRK5jRXZVHj8ruy4u0RPMT5D6RG",
-	"BxVGI9Td7GDviM7083f/p1lYtIuK4JF9V68FY7kLkn2QTKzGdFm7RjHHne/Y5lbQbh/I7wFjcXCw4ItM",
-	"+2Cqp5vi8ZooOktY1FCkrWJq6LthsOc0ZU88YNZyY9FhCk9/N1pTdOWMlDkNWRV0zvpQLTdwwU5muye2",
-	"3G0uPCO3ZZJcEYo1VtoOYJH68cX5jCuCesdd1centHbheOSM9iPUPppLxggcYVs3wJLzCHya4Zk8L5j+",
-	"IDnlRUXDCSF0/ecg/rlMBlL0H+GKg4pq/C7KIkO5V7/OLRNmOUg62JLtK3jfCzfyA2oahXlv+7A+Yhob",
-	"zFBwC0OADqM411suLCaHI+p/ShrXsPhGajcNNtaTB/3hWcamL/WN9lxe+BO2mR1gmYx09jRuzcc23plL",
-	"wRqsSuHmobWfibJtR7bt6n4HK6B6Y0PFgPnIxIqI7JV14SRht4qIUsHhTJSFxMBVaMOaKOT2Hce4OtNL",
-	"N8X6tE3LYSHHDnTUrtFdc4tV5uDHWl6sLoxCLxakLtdgcgekfPGacaR8dVuO1aR7H4ZPR5T29kJIBnM3",
-	"MvPThFfaBaXhWAQ3ka/4cDaJ1X4KYDbUBwpbfAOoI3MpVORZsCyPu6tasbMOPinRaQSfNxuU9XHXwag9",
-	"q3nstWUIDLk3Bjd5wC8DwcKPIMvYGCl/2t1jcMrad9o7IWUYF3Uv6S9eIdWGnLVPPNUw0HFJ8LYjIutd",
-	"TzoGVd+1ffEaTA/BiaNHQ+1I94VCkWeQJglmbPk9yyzrYAH5eeMA022PB+yMeyueP01qxjCODLPPHvPS",
-	"XOgzMad8kTHgQB9xNrqe75DS5thE5z5OwHqDL86z0TiKhWy9eYD5wBfZm2z0meDu6un+fexfsymZ6kHD",
-	"gNnpC4L2hCrzqaLdTBNflqCz3RDOL8qsoQcHSet4r32EtzRFj4HaPgpgnvreRyLS7jHSZsSqqjnGAYIZ",
-	"DdEDYAMBqtBRTbohdz55wE+//WutGn5sBW+TdllRGYGNF0Adoozm+ZF3QKZH+0im3wnF9hZh3wWfxG5F",
-	"wTxwIlEX2tcDUGIaMD8/CcntYynBO+aX2RnvjmJq21NnjOFDqSSUf8Dc4JkSG+zcyHiwviJxwe9ZEZG5",
-	"KAvJEEQbkZlQSyJ5zGREapaCjngDNHAjDnPyaZsoQl5aMaIt29xMUQAL4g6/2DBa0+QWm6I7qvDFchTm",
-	"pUJg8agWtLJQiX0sqIt07TqOa0S1KGyw0ZCtIZ07hdrgtalP4bEt2ndT/joCVqs9iVB38Ht1j/kFHsFv",
-	"rIzt1CKIlyY5YTURB+zKtPr/7QUNKb8HFb8nC5RkykU2+vLiSKXFVkzAM0yNmodQtGfkGvVGxnZVkGHQ",
-	"prjN1Nd+tI+MxrJBiGsdwc/Tz9oZfH07/QoznyIvrP7bbG0rpCWZi6RMM2k4B3msd2RLkfiQ5eqWYb51",
-	"U+V2OF/M90KLmKWLLLHtqyo1d2X5a12Fj+aJz5xZsU7u2m8nQmF4QA9Rdf0x6GChQKMX4QMXBHx/aOAD",
-	"XTBXSEcVlCNrDQSyI4JAEswp5QniwmO6NjkmLqEYN6oWxri0Qu1zmjISJk1cZraevwsT8KFUn+CCMOdv",
-	"vPdpHbyhQ9o8VZKFWebKPBE07k+dfjLXjLEgYVuegmuvgdgYebf1Dm9WiHKxVIRnxxFcQ8ZYfAW/PQF8",
-	"eGapXgwjTL59dyS1pjMdEwUWfLtj1y6MkhVd6/UbysO5Ino7LWSY1IOZO5MH/GJiUK7FoDKLYF7F3Vfv",
-	"sxbaNxy0e9dYk+05A97c7tHJnGZzlux+Zmzc2Tld4daucenOaq94khCpRF7LyUJ4IqQ6RFevLNn8Lkyn",
-	"6Ds3+uTwK+5OVO9jzA69idcDuaSSzNiizOqxDQnB6BpWkaZIFHT4cYVb7z2w7fDEHWP5pyzhdyxZO3Rv",
-	"jxpBcI/5lN63hvwKucxh1CNM48P3kQa+zGIRZNg/ZbE45spTIdph+bEbNL1UZ6LFW1WxR9Vl1SH63lRh",
-	"9i3Un80lB40ON9qtdlg8Uy8vzwYLre1PfYHmtv53G68XU0X1cY7Pl6Tg0oqCIIs/DkSIPkdKhnOsDp08",
-	"wKdXwu5GX7kj3qwGFIWJDe66wzFvazY4lif8Ab949YKLq+K4sLuB17bvp9+7nd19OKsgO//+ph0XElvj",
-	"XcsiObs6m9CcT+6fg1v7rzml4P9TppYC5umvN3DC0gehSnRzsih4Pkn4vT5TOd6jcY8P76ddN8kTqpj0",
-	"v033oxQ0psVjb+LkEnjk/QCKPQEmhEe/GAj16wcyiv0DD/Ptj/8FAAD//w==",
+	"7P17l9s2kjeOvxUc/XZPds+q2+3rJM4fu207nnjiS6/liZ/dPN7fgURIQkQSDAC2WpPH7/17ULgQJAES",
+	"lLqdZHb+mXFaIC6FQqFQl0/9OluxomIlKaWYPf11VmGOCyIJh//CcpsTSV5l6j9oOXs6q7DczuazEhdk",
+	"9tT7fT7j5JeacpLNnkpek/lMrLakwOrDNeMFlrOns7qmqqU8VOpjITktN7PPn+ezDB+iY+jfTuu/4mzD",
+	"cVHEV+K3OG0sTlaMZ7TcRMfyW5w2llhxQsroQO7nE0chnBIRH8X+fOooQlA2sBj3+9A4Bb55TcqN3M6e",
+	"Pnk0nxW0tP95PzSo5BTn0SHtr6ctrK5yhrPoIO7n00bZY17UVXQU9/MpowB3i4qVgoB4uOJsmZNC/XPF",
+	"SklKCUKjqnK6wpKy8l6lW/zbz4KV6rdmrH/iZD17Ovv/3Wvkzz39q7hn+4URMyJWnFaqu9nT2cctlmhP",
+	"Son2nJUbhMsM7dXfJEMZmyNaIrklSK0EsTV6//I5+ubR4z+dm+MC/avhL1crUkmS/YVRM+sso2oMnF9x",
+	"VhEuqVrjGueCgPxwf/p19rP9xmO2Rxc9cs1ngmZEtSNlXcye/jSbzWc5wUBZjmk+m8+WTG5nnwKf7reH",
+	"zgiPLy7C4sbu5k9mYvrjplO2/Jms1J9vzjbszPzRSO7zNh28Nme0qBiX+k5Q48+yuizZanePlpLwEuf3",
+	"VoyTe6YjmMvlalVzvIKZt0mWYUnGdv2FavPZcuyvAXISxWOryI8VV6TtjVwQXHoflHWxJFx9oH54pZZy",
+	"jfOxqbl2aqAs2J3Ijupsy/S9a/pTtN2oDjs7q9vpSc86c4cptSbQ23sl6YiQQcLVJQ390JkAfG72xnwz",
+	"17vqSO9tUGgClzmwjaTXpL9Ly5ytdiQLTnBVc25Ei/ltyViuCPF5PiM3hK+oCPNElJMqzDXZqSSF6E8n",
+	"x0uSh79U50QEOKBDL92Dax/cEXMSOccH9d+8ziOsrQ7a+JCOFG6b9Id2uQ0lR2RDlePy3N+uI8SC6kPL",
+	"hFLsCQ9IBCbI93SzDR4m9eMV4R8J2bV2qdewS0P14UdcSs1K7avjw5agnGAhEUacClpu0J6QHdqyPBPn",
+	"zXXX9L4leaQftVdzlNOCSsQ4KqiA/gpa1pIIJNWNpPpFVJ7PAuI9J9dkVFD8Z41zKg+voS1IrMghMMMe",
+	"RbHoGSkJyRZbHOS8+ewXPbcwv6qvvMm0yffP6l5Wd7Ql1oZek1JRKX3SMEKzz732EZmmf/jIeCbGJZ5d",
+	"oTtNes98wrT4bd6wtBOQzXBtnu5tWYdo7RXqnTfsOHJ2l3W2IfLcnLojDq7uQB9dc7X3zi7ekNCdNZ8t",
+	"cRmR4TnBHJu7e4jnn7uG/lcLiWUtkr81zVUPrKiIBMWuLe8H+2k+CjHfSum/+j4a7kU3+zyf0TBRclyO",
+	"0uO1auMLjD7RQQqlr+61ah5aF5Nbwhc0I91T742lWWdEe8dyq3YA5l1xtqY5SdD4oRmcwWsqqH4uFPiG",
+	"Fkp3fnD/0Z8eff3wyaM/wdHRf2z0YW+GYrVlLHx3CyprLE3XQ7NZuIbqK4lL9VjvSzKgpEBrzgpUYVoi",
+	"ViKlJ4mWMBscyPQd3RMhMZcvJijPkurLdqjtB2qkKse0NCsbbG/bdUUk1c9Js1/NZvvn3fGnN17nXLpN",
+	"89frb5e3CXMQPkbSNDIZlt0XGOaMGb4NaqVaxj3f4nITkHRHyq1bkDoFvnmlP3tycRsy6Fgp0czj4UWK",
+	"zHBH9r56rw6f1d9QOIw/3Y+UFROP66lH8I5OX/Co7PFhoqVEicZkUrBJRBNhxXzD8jXhSDdRaiYnT1HJ",
+	"UIYPiAqUM+Er5J4OfZTBBdYHU081tyganmhleYalJDxgZFmxck2zjoXE4/5TDw+ZID8+ECEXJHinwRU5",
+	"qaN+L/FToHs3s537NAnxtKHldxkdNwK2me1dSdAKbo1vEbnBK5kfECsJUm9ttCSCZgReOXZqivvcS2do",
+	"34yx8OuL+TcX828ez7/55tM8uJkFuyYL0jVEPglJM934gzEBjcm+0/lkCndgvjGM1aYKJyL23vW+SeMh",
+	"aN++zR48CnPmOIHCljE7pyHb2zifx/g6yLs5W+36dCNFtcWCiqAKrF8iw9o7l69ewO28xaJlvq44qTC3",
+	"KhktzwTBQh86XBEetGNXOY4ZbCUHGj8zo7SP16sS6d7n5hS5CwuxNbLfqn9jbcVhtYQz1zK4eFypGqVz",
+	"DLzCx6QOqL96gZZa84b8dsiRmyEjnF6Tc72ZxxjarOPynu5JXxGqt9eGPSbc16AApF7DjqJORnztiYb7",
+	"81GbNgyWSCZ7gTYrO/EWfY5zUmaYX2YZJyIgfwqckUvZcotlWJIzScEa1ONn1f7ZIWJu1q/m7g2C5JYK",
+	"JAi/JvxbxMr8YP1XGOw32o5Y4B0RYUPi54BYeI45P7xmWuJ07DZC1AUJS4bl4WVON1v5JmhQWx7eG+t0",
+	"u8ct3WzDX+Rs/ybBTK5azU03ISFXsnf7Mjhhti8TBjAT99c3d3QY4TlREZKdAymPYDb4WrMayfPmgTnh",
+	"OIJiwIuWkdO7BjNyTVekc2HdfxC60jf4mryrZc8ZuRHwlobjtOG0CsrwksnuKA8vQqNUmJYx1XPTKBTD",
+	"Dy9CyojN3WpSxn68InkO/yAZlYwjgfdzdIHWjCNcIlJUEjSyc/SRyi2rJaKy+Y4KtOdUSlKC+5hcE47A",
+	"yGAeDeqwHaP7GI+vvyHBVTqDprcdGQNbhZCsqsDsK3YU/hXaFJmozElyI/v0vBRItczO0XdApz2VW/VM",
+	"0vNC8IAUjlqGGHacB8HNl7Tc5OYpG1DZOMUR+6U11reYODDANeYUl8craDCDkIxR5/PK6imdC9HsZ5T8",
+	"/R9iC508q4hJaknWLOKUWR6Cf57yCh/0sV8TntHVqILwo2kWeS2bBcB0mz6HvMdtsWwcM+eGQEeIZuva",
+	"AeFM+aou1NFfmUsy/Q0IwSgY6TArtMcCqSOM6jJz9znEptinn3kwiv4TsNnUEQPEfLbK62XDG6PN1zlj",
+	"PKkldRE8nkxa13luXE9ncE+EZFGOhXxNhBi3llk2c8+C0VmJtBeuOk6Ep1lw+kctx0K8J7/U5lBPuKKN",
+	"Stl+WYzEUfnP0EfaSGr+637I0otXW9LWsx9cDCva80nxNhk/DLqV21bdr/2xHwQvQetS7molg8F48xln",
+	"Wkz1J+KeJf7ejol9E5xinLdun5plfYpxwo+U7ENyd4PLy7DQn0Juglfb8EW4wW3l3KOANmsOhazEfIws",
+	"2bb8mm1Gwq+EtQoNUx543oagmI/0TFLCYCIL8ZgxznFB1VWEAiI8ydENiGD7YDvO6jIb2gE8IDumTKBH",
+	"IXt/99e9xfk63CdLUEHg67lnxFbHJGmP3IEMKrY9t1f3FbqbSJHoMmNMT0syNIMVrmWYk+ezVT11vzIm",
+	"yAejZfcaD8an6VMdXpkkReRA4yw62sDZTQozNBMyw88DIWVusd5M5o6ghnxmvBROis5Yhtc4IGoMO0s9",
+	"JeAyywrjMwn1275BrLnKCiIjya3Y9ljfyQorfxr5PXfXiBY0Y1avqjpvrqRpmi6uKq3g+i7sKZoNmKBI",
+	"9i5ZqYNXozZWTBgnYF0Ia4Lp2iVnectwnbGVZByMtAdBwWeNKypkQJntGuAZGI8iFnha/lxPolDJAk9x",
+	"Q2f3Bt9vaU4QzFIgzAkSkuY5YlUnSm7s5d9WMrsH79ARc6f01iGaxzl6nETb7nPPbX2abbcfN9azc8sW",
+	"h3CSna1zvNFH9gyLHRhgSkIycea708lNBct0v5kIC8P9EVPNTSwaUdI8jXf6tnOQTUbY6Y6mktkFyZxG",
+	"bJZnL2nA2rwiNE8IbVhUhGR+TLz57k0VjgVdUy7kC7KmKyon9+1/HBtA7Gm5ER/YN9+EY1FxPXlYiesF",
+	"9DpusPZW70gx60+8Qwd/CD3F1jqSDN0v6al2bpZn74mo8xAzqFssrCFhnh/im50Q46T5D+wQkgzvakqq",
+	"haWim1jT8dysI4meamILozScSNWF1be7cbhtg7vnzekaCb23ak0i7oSapN9kOc4ywhdRoir1cNzp3fiq",
+	"1A1TiWmh6xMUAkxFzIvCHceOcZnh7dFMJMnpLvzTHvMizKAdJgRd2hlKzfTdXDWtvGl09sPupd7sMQc0",
+	"xfxwC8x6DzoyLFtUVhPscOyo6IRYNOt+X05rnlFtx70ifNXOGOomLnQf5WOBmWo1/2mtxoH3sNmISS/H",
+	"rtakdnzmT7C/IH+klCQetxGnZPB01z99U82XOkY0ZVu7H0RfiUNpKGmJbb00D5O6obdjCpH/0/V0Gq1t",
+	"EPC0Z5Q1QVYQ0aYeFv/z08XZN59+ffT5TP/jQfOPf5pFrPiRrCksJERQsjXEuLE1EuSacJyrv2p3xtHD",
+	"FuYO6w9rhpJbgg4Eu2gINZBARTSS80jzc0XwLnRDDJqV4aNUvdvb25N1bhf+PYFFNjXmGcXlEcRJvWq7",
+	"9iQ7YvgJHaOTfVKdRCMbht3mq//6r//6r7M3b85evJgjxk2UwJpxHSMsSYeX/yXOzP/67312bi9oRa9p",
+	"fm6yGSavBb42KzkxozrkPRj+7vBnbQlMt8/Hc21zPMo87+uypOXmHc+Msj7NvjySYhNO5Eq3+HmGvcaO",
+	"B8sKGYUa4g1nk6Qas3+uS8p4xEOHD9/dEB4Jk41syYAJ1YzldewnE0RW+wbz3ZGXVQrz7qjOKbSmGv0C",
+	"m89y7XDWDnHjWdcB33oa+jxKjq9JHjTLhNybT8aTVqw1ZyTmKnxtwGIS5SDQ9WQhePht/NpPxvzaR3io",
+	"u+GT+QGpU/gtEpJxgkomt7Tc3KpSkBh94ORV++q4/wkui//34KeLs4ef/vXpTxdnj/WfgprQKbKtofz9",
+	"JyOSLizk3IZHTvl7tr+1S6h/qKZeKj6pRuw5AcHeSHHXT3DVLr6yczaakOHexLrSCoIq4bbQjiCOs4iV",
+	"OE1aQ/9NVIOZSXD2dL0m3FopOitYCpbXMhxFVg28nm81PGw+2xO8CzpAu29jO99T4sU8gpwYM/aCiRBR",
+	"v29nv3vSBy9ZLX8IpBB/3BJOEEY5wxlako1OWsNSqaOSCIkEkWKOdpsgPsUS52DHJ+rSE7GU/Dz/YRMO",
+	"FyRyT0g5+Plqy3bkeST8QN28ke/UVdFf7vdsj7i6qNGe8R2iJmAOwuD3hOyCWBm0qHJSkFL+OSI77O99",
+	"s4/fqvxQ88hDcwtxv1qFQHgtCUcEr7Ze1kn4UtERc4PD5uqd/LaIhMjjLLI1Bb4Jsculhhz5SmiGWeFq",
+	"jvbAQiXTf4J8AhnklpT8fk4qEfsF8hSiP8pBNhLDP8rYL7HwW/VDxMZGTRBVn/PYWpISYUUgDfoCDz8q",
+	"FclgeuHMIWtHanyFxviqlwQqp8QrnXWoDbBBRC/Mi79WCzIMPBRnidjW9FLGqrTIi0b29g+EyV7EEm2I",
+	"FKhgOiC+vybo441xNbT7ed+kbMFT29BrDr3pXYhlaqlOF2kRKybN0xjtNFu0+XHMhGfzp85Bqp+SgeXu",
+	"BqVdM6HDwLtq9bv27elJExMcPMAdsdC0PQ6fBRAN47erbqa7iYSlfD5Nge9EsI2+eaN6HwvHgfF2hJXv",
+	"3YmCahU4zyO5CumhR1wnFxl1zHjjTUCd0Tntto7wYUluZMYEOXfMcwQr2k4cJ4aztiZTHewyEUAYjgsx",
+	"FPgYc+M1nDXsTWM1X6WaMfREveBT5x8z83T9pe6GyR47cSc4XkvvHR4GSeiGBSEqRE0ydE04pD1JZlQU",
+	"JTZHn+IToC6mgVaEdvA7LCjhsYyVaCzjQNjuVEF3SOAQHdNoeKMRdkl4mZBGcULKiU7D+OxotWiCqTs2",
+	"wsAtMLQpLdKHUAVJLMRUSFaFXiQHa0lRyiQAaZAMSZbhQ1AH0CrPG3ZNErwnicJQU/s13WwlKY9zX3oE",
+	"TwF36FzTuQhE6r2suVKhEVVaDJZov6WrLbinBC6Ifc0kgz81mfZ+bF0gVA9H3HI0Q2ztMow0abOnCJdI",
+	"jT8HHQu4bO6S5DnCCLA2vwXdtyBlNnedSANsqHpbcrZTyrKcez4S1WC/ZTnpJASGc06bGJQOGdXA7JoA",
+	"du+KVQed4q9XA/+SpEBUohUriEC6m/ERY2rdqxenK3WTjJXGODCB3X7H7/ipj+vjHsnxV88f8NHqXqCB",
+	"p0vv5oTDFT4j5EZy7J1iCBDWecykEGGLhJ9uMGa0pqWQBjK5PzgnkKKnj6btVR1+QRD8ApcD3umY5LGh",
+	"ulbRTD+1xB5X8FqzIBo4A0gNSuC/NGqN6l7/n5IVujnBEmJxJceKDDUH55yB0ICA8vlMybbUdPahgPM+",
+	"bdQ4YfKz69CLWn2j5ZxBd9AEBGmH9XaGu9OEGLtGoJH31AlIW1JmnW0Ka4IrVrXColcEsj9zWpLByOb+",
+	"kGqH5wgLJcepSTZ/ih7dPEH/8WCOHt58fQ9sDA8enD/ebdQfHl6IOXp88xB9c/HPc6TOJrr/4KIz66+D",
+	"qZ9s4h3j3YtbVhAd2cKdAfK3u2bUAQ+vBVhcTc7uDM4NWEBdES4MPCy+PpwByMV4YoPxI+A0MGhQoU6J",
+	"a/puvWahCNaM7UtQIK9WMuKMaEXltH+4IvwZyw4fCax5oFXkclGS+hmoF6+KCq/kYjwwE+YTGt0fK9Tz",
+	"vL3WsQhi1e7cUO2YiMy93fTvyoxkGs1xmlIyIbo2HdzjCxdEMDOb63jaCWURPKqd6IF/SUmefcc54+Gg",
+	"+MCBX7CCLFl2QCRXdy5nkjTAJQXBJWQI9UEEwtApC3xNkLqYlCiGHCNwt1g0lSOBTtJsZMYgBhML2RQz",
+	"IjENg/WuaRR8HSD2zFuBa6vKU4QRfIHU8x7szYpa4qeHn86vcV6Hzdd1mdMdyQ/hYeA7jeIAuT5IMrQk",
+	"yIHyhO7sLuIFLMKtM0SClzR0a78rLZTlVwKRG8V136KMrYTlrXN9CM9/FqxE+ttlFyVqkMNf0pycztt5",
+	"TrLnJA9YujUoxi1hp8xnsBltMC5WL3PSd3R1HQR6HvM24IrtMLgjOWP8GZY6TX8Kehop5WXkra6xmr4S",
+	"aKW0R6MYqQ8UFxdJypnWWdqWoekRPbpC0Kj5kJSSTwmSB6J9V0p+6ESjXIQsGh6UwMSCTa2oAK/6WIMz",
+	"YGce2tohUOWeYwk206N7lFf0sqfuRsp9ubIQj26/aCmfPBoV2WFMkBBc2CjNrY9mlGOslbfTef/5pc9p",
+	"HCr67P5FBFeUlCkDOFFR1nmOlYyAQlegQ/TIPh65B6uFL23Xdl9AfXZ0HdEsLPzyueaWIySv9DGggfGu",
+	"TOj8BL5zdQQ84o/d9WrHYrlTqZqfLrgSgXc5ViuMaXt6kSMbwgnOaEmEOAcyHrEhrgdvR+yLvaPofUFQ",
+	"iTUWkXjgNa5zOXEea2osYP0rDRJQnXEKGkIwBVA/FjDjTE4xaI4vSKnjoDSSfE3JwBk1SYvWiPrQuqa1",
+	"nK6hY1aXEBnxc21yBW1q4JaBShpFexwwxh5HMGtvC+BMYxFBYTnSpDtisbUaTcc9eUvxZSNm7u610u21",
+	"28WnoKc8GimVs/FseNUGHH+kiuzw31hJkj2pgYJjagTTy9zamAY438kkxwwOuN1MspEZSS7DK2M6PsFd",
+	"CHL8PVnX4QAesYsIV/teTY1xmRBlYp+RDbRNCnBMayHHYcdAFwt8HUrlzdlmGA3Le27cAixZMvpY+FWQ",
+	"ij52BGAYVyQm2bSnkt2XsbQkoHIzhp1g9C0SjSsY3g9T9SsoWqaB2wlTgOhWgheGcp/sxReorSdlJOQh",
+	"UARndHtvEUEvehN26lNPgN6bz8SWjBdc0LwBLb3Ij0DwrMyjsf2dGfgRmxDamg6uD83VQ1y/LvxXWiBO",
+	"FVp/TNG6/KPfwx80t1G70Lddll264x4XvmdOhnMranK7Nfvz84rtuEQ6ILU7FxE5FJHdCzf342U3kdJC",
+	"dEx4JXKiVJAX+NDOjvvmmzEbA0RVLmRbe/MObS1qnE/ut2uaaQaZ+1P1u48LSHtc2isGV+tEc5fzvPbM",
+	"W1UQTHo68CHHGa1FAsy9bWhw74K6o92V9AUqGo/eUIZydoAkNW1hDtGpahpMsI/USjdhaEf1JpqOthj9",
+	"IaJDNwau/vmAcJZIJG2OD20TSWqIy3AUi6TFBOXkg2od3ncdaBE517GCq83VMOIqsdGZmnh2s+awmS6+",
+	"f0Jcv2E0tZJb4LO92ZlOiZAI1lR3lz1CXTOaJVCjGD9JzqCoJ3crBkVbsff4LM/KWJ/S8lf1Bfee7cOg",
+	"OgGHx7HdhXNg3RBm4qk3synSe9S1zPiKPMOCQFBNAGVayNOi6W3B+xPi8bPTvgcXW0ryjmnoytpDHXug",
+	"wNjhVkQ8d1Q85oCrHpoNeUldjdcO7xsEpjA6HY6c8m2ssDktheQ1oJGGHzXkELlu9uH4lppXTMTMa6st",
+	"We0iD4pjUi6GHgh+JctUKCbPVzOs3iiyNCq6l9ZhHTI5xPFvW8W33dbpjWqI1aqF6e1IQ7LUNBHNh5Z5",
+	"TmfD1+59mgoj3koZtaXtfOiFB2MA4+0VFbj6SW/Pp58efFrnDMsnj2ZufoztwikLJckHM9diT+I0kC4f",
+	"mivFirOm5YbwitOIvrcNxt28xQXRRW/WNCcQ8Q5x8WuW52wvYsnJNnAs8pBtdihqsdiVLFLkqsBVlYCh",
+	"CpvzxrQ9zoplEArCqikn16YmQmR/14xN9ApUjJYdU0w68mP3v9O4CCbZxXkz80jhqoqzZR55KHAsyfd/",
+	"C2Mm4KLKSXKMeUwEavMFcG6bwd3gzVB+djJ1AYjunHp4FJbBLBM2q2zAy+32pwhDdXLOQUxMk4bu40YY",
+	"vml4v1sWLa+LMkXcjBatKskGy0jqaKhGTbCY1y81LqVBIfR82KZQoKb/bD57eaP+R11kL9VePWdXN/r/",
+	"1J8+/C3ojEurjRWWlm5aw5EwDx4/CQhQbijYsfnjJeNYsljFmJys5buqYoLGiMrKqzxKcV1DtbtxIbJU",
+	"o426dvRm5p1pNnMK0akRiyGk9PvDSOlfhyw6cTnh1K5p0FJ6r5IP5xt34k88n++uCc9D0HQEwpaHzieE",
+	"DoTuzM5BvzZh4ek3Q65YSMjn17GAcvs8Su9SfRHvT2TTepuOQ+0/jjRFOsv0pxisoRnN6252cHgjshaW",
+	"0ITdIPh6ENEgXtomCpqfVNrGr2kDPU2uAJL5aEFmHWGXvLpo/8HLX4iXp78XDFK+04lmDd+nPSV4JFq5",
+	"0WBjat34RE0fgTlaIZqUKKIhiKk4Dlm2SRYBuX6FQ0n8qzimd70pSKmB1GKcBdZcwgt2DTEv4ZLBUFp8",
+	"OuyY+KXGMsFH0puD+9QOPe+tJR1l7Oe6qE7C21YdwJwtpdPB+NfaADHBu+PbvCJRf6rDlzHclsaRPjqM",
+	"sWlogxTj0yb63n4SFT/PXJb56EycvdB++4aMQ9OGv0zfmz0tM7afuDUf4aPRO8ojaDOQ54V2fNHZ0WYR",
+	"LW4L+kzVdHwvcvvsA9MGgjglW68jam43YHHWkw72YEZqjcJC0iwuBRZCe+maePnH4Xhnz3tTGtRPf4ac",
+	"CaG15iVe7R5eFGGQL/g2bW4S7whbr1Maf04QPW6PThE9IuznAvjC3p4VS6qxOQqagWklRBCDUJlGkkG+",
+	"WdOSim1aR1OsckfxiHrG6UO6aH15cf5g5Eu17XiPD4lMwqrEhhyXAizGt8BQWqk4haOsStERWMBols2i",
+	"4sZIvxAbXodVAMBsjBTCySNYQhlZ0SLip/qCHpy4gXTAtTPgoUlTkLVDpa0mO4J03ClmsGZGSU4Rs4kn",
+	"+UT+zFld6WixS7H7vSFY9+3W6UFvXoLcg4vQM03fkcOJSg4nq4s6/e+TYKd5A0w2vgCLYhYJvdMRWbpJ",
+	"6Hx/T3CuMQ76BflqkRh5GOFpYcvZ2S9CE3hlw+6Pg+h5074nRmQ9zQKpUSPZdj2oFE6vISBmz5jiWMp1",
+	"LjvJAIhM1wmbz4SkseLsMNjAxM8fRG7FP7e+eXjRytJ7HFpwwO7+5GJaUqdfjsD4PPRcmpWMyB+XWXHe",
+	"bPYRYsh1A1N0XT1v8NkG2ScAVg/OxD32oLrgL6KV7o+zjGSQv64bNQn/SEhbbKcTrFmYe/GIYp5PQtm5",
+	"+DqQkv6W7CGvvo9hoyv1ALQAlQLRLBkCrdmg8eTc+FF+X4eUVuqf9ORJDIGf1+KEjDDq8WLlUn5qCEdI",
+	"AKZomBpWexv8zLiM4VKAgy2iNUURG7i+jNpc85qWxLLMmuYGUGpLcEY4WhJabtD9GOxyA84wEi3HQdEw",
+	"sx5EW9DLfk+qIBoNUeRIv9J9GoaCd82zP2AdtBk1gVxYgCuYOgeSLTTMwajFQFsI9ATmdsHNsHGauSFO",
+	"Cg9MDg0zAXqmfXBa5QcLFzFFK9Sw9PZ2vZzNZ8+C1+aa5HJinnSFKe9UkxmLl3eIFyOKaShwbjaH1Zhx",
+	"zYyTij1a0t1CqUdX5bbHFtEXVPgl1Mt7ci+Q4OabgO3bSB4e5V2A8R1LNM6ojJ3pwSRkrSOm4YS65P2E",
+	"2omvoe1Y0m7OVrvYtL36SOmv1niKE6bGe9C+IF4wc0HUvBQWn4ignK6lgf5sg9qEAjQGMouHjcvQSqcG",
+	"X5NpKNYd1FwAAUPLA7LVRmYhX+GUJF0L7JZKMUBNdRSbo5JpFD2DDhomIeDyRRBrmNJGWwB+wQg4mzJs",
+	"Rep/35/NZ//9QP3PQ/U/j9T/PJ7NZ2/GERxA9FkwSJNM3M8yNunFBkQynF6sF9Ywsdtje4pcBrLhlTHB",
+	"SdQ77PyVzlI4Hufvnu5Iy05Jitdsswk51YZlRjRdhazluzoC/yC6pSeGY+mlmVqodMQEuG0YNTWVQVHk",
+	"BTsuoruVzfCXOtsMVazt2At9LN0waPGfcQXwnaLiBGcCgV0R6YClYLWVlQND7xciKerVVp1LSXjw24ys",
+	"qLV52GMFHESg8t2OQFJLXVWEnxF4Ii9rChniYk/laqs0g40GNcFiBzmK1KQwnkkiJJyMHankWV3BsYFw",
+	"PcnYWU6lzMNYn8S+FaZcBvtRPtsyLjWGynA1XzXviZf7EfWosJh6ve4Zz8QRZYY1/rwr8a050rGNJbfH",
+	"C3YoS4pReJtrSvbn+iAch24DQZ/6NBVVrLD/kmWHN86F0j9PDiHzbfh3jne03LwqqjoX5K1IcnaYj96v",
+	"s7fVpC+gwnmiL6rtk3xBKmNEO82LldEKkKzfrRvU0tEe1zneTMXtARzY72GMN4mDqLYftpyILcuzt1M+",
+	"ogVJoyrY9i/la7YnQqYNsYU1NMXb0lbzc11UU1YfRxPQ/uZmfBPiMtqj+fCK4N3bqR/0gG1TP07bhdxg",
+	"MA1HrIWO5ugqgwi84NWL/MyZ6p5ek+FxmnZwfMJxRt3gqkDfAYnTmmNwpM4yP0Wy7q7cl1dsT/jHpL04",
+	"IlUDggzexwobTQhBAMTi9Kk2zR2kcto3ji4NI4x/aD5i5QShHeGm0e9+qSmRLzkrFkHmg58X2dv4jx9Y",
+	"+Esu6BuW0TUlWdJEdALH+4EgcZqR6bJoQqyJa/wjydmKysObxCtW0oJ8YB8mjcSNLfkfgujWBFFdqlcw",
+	"yRaJN3hd7uGWmayExf2yoKnu3pXPSSmVpqPUw78k9fk3wtm79VqQJN0gnCGllaUme6mBeGkdrrmvubb1",
+	"VO/At0SDd9Y9Lc9J3K6WGZBh3kn0ruzgkWurMG1Nq6vehZSklnTvy+7IjRUR2BE2CfPwELMblb2nCPbE",
+	"R1t0xtTxgD7dOSIDalVImEb0vTBHt/m1ffQC+nQH1TQlntg8uk4J6fuBVPKjA+FIqgN4SmBLD08tGt7E",
+	"8UrSWC3M42JS5jOLap9aF9y1d+9yO7IlgzfTkLh9jWm2cNbmCREBl0jAZ8bEuscC5ZhmiNVybpDmd6SS",
+	"fXc/lO86GgV8STZ1BMNlzXhSzqR9Ko0FJw35FmxZjwkzd4kYKX7GHKe3LQyKcn+WgXCWcKmzTpUS30/d",
+	"zyjcYkFS6MeJBcofyzjk3QDz9BTFYPyHuqySi0EGrmDdwdx6m/WKp+Kxz2cmCC5lD/uvqNHqTs3YD2+V",
+	"BnbxxjCrT2sUt7ETeAsi4XxhsVCnu2eNSwskUxBfpi89hlaoOnkGYOcB2a7a2xLPyT0+bz4K5nRMjH9w",
+	"gQWDWP6m086U3e6EBbtded83UyiOpuI4KMd0xpp7YZFNOCAGfGddGxb0tXIFZTiCRvth2EZCdknZe4aj",
+	"dft5s343wSABj6g5tMJVJxT/0cVYKL69jgbZWM3lB9UwXP/t4UVYAG86TpjSgMNsWZ3rSsMkX+oSspwK",
+	"ebbFcOjllnG8oqszUWl4orwulpi7/9zSCgAXCFj+y11Ozgw2xZYoUn8Klv+Qzw7tGnoGtKbaHgQFyDFc",
+	"UaHBvzE4gSpMS6RUDGSKn2C0pZWuOlfRcrUl4SyWE8o01aWk+VFy06H3m0tE92QXnli36VZKNjXc4m89",
+	"O3NIDiU705r+2TonN0Z9dH/jTOcP6j+ya8K3mnglOwO+xvkZsZW91DdnKyiDWLIzUmZn3DiASlaSM7Y+",
+	"k1sqzmyE96fhcnQtMvyg6XgaKRjOnmso+UCUYCnxKpYBu8ZCLqL5wfPZFvNsEYUzH4o9kdtYZF0XRM/5",
+	"/t1g82bWrqPWXEf4TG3X+XOLrT+ZtAAnaen6IoSdMK3SbDna1ttAD85yPCmKCtHS3dtAlWVJsmkj+2B+",
+	"aaF/MFezyGbQFmafmWXKnilin7ph4cTozKDZpulTZt9DHrtYrq1GuG0NMW5Z7WGU+4C+gThE9pwVZNIy",
+	"AAMxhMUkah0OePxsWyjBkVpggaIkb6FDgdgaqU15iiCqvsBCIFqi3WaOtqzmAomcVFLXGKXlBsGdiziW",
+	"7dLdx5/LbgqHmgHEM+m4DRjvjLcRZ6ZD4pniCvqwxKuZ9WJ3rNJ34kb3Di0AMFsV0fCs5YYoTPPcInWY",
+	"PXWcmIDE6Y7kcUCcbmmBoqS/iVwtWMkkKw9pnq7bFsKTXybcmE2mGentWyIm3R0R3BDHSvwjMFq7In+z",
+	"kObYe5owr0sDHWkmLySrbLBhZ3ZBJa0B7pX68J4W6vaabT6wPITLEQ75XR4iiR3XdEWmFDCJRiEOAWDb",
+	"Emwhl1FKHBXNbNm15aGpveYKtOlegs9RthHvTdzDXWZ9HOHPH0oHCWEgj3cY0at7JQ7duTJFd1w+iHWe",
+	"6aklCWND3uOEcRTrD2fZn6EOaqSgwDgWoCvMM2Zvta/eMeNpwCobTLIbqGZ6FKyfXsiwGfVRqNrmpDeF",
+	"hbsbo5bJFu+uItBS17FNodiOkOqvA2lfx2PkuRx2O2270oaDxrPaCyzF8fB56mvD67LmwbDkVZNbmn7Y",
+	"tev3XRkjWUH5HrdKU3nqCDPBzv2wJIL5oqp5NJY8CsjUe4Tr4e1gftctKGe7+JF9sPkVjopH3J82GBd2",
+	"g0gcD78XkQBuXB6Qa2MSVpYc8wPasjwT4YzGnx1gWLvH92D5Emi/ZYIgsP9AygVEarfeJKPMsKNyYnUj",
+	"ayma8Cbwjak9jFxMy4VkVWCZV5iWc/U4u0CSofsXc4Ql2m/pamsMlEhpUhHaNfVZOtXNC5zntgil0KbN",
+	"FS7Rkmh3Ki0lQ6wkySnJUNTlBxp8O4FneJK34z/NF+E3+eaIq321ZSyfkMcB7V+VazakKKSVBoHiG0HC",
+	"iJyFGPuVzvtlPCNcbTy2G5W8G4ucydjk+xkBY7MffcXqLp061Ox3s1vuGLfOTrMx+gxaksyb8jiNSPFP",
+	"Seg6f0v2l8YG269TxNnaVIwf5GLTLBCJBn+PDLtwJTInhRTYlJlRn+sUTcQm4Pal7xoLiahEqsUcCXXM",
+	"Td6bdGVp9U127lfKHk/gTa103WQeDz4UTLOARcirP7BieXZmX8VaZfw0j+dVjpKYYyqir4n9JPC9RUVI",
+	"pqvLjCuZTtvtAF+oU7/HvDirKwRtznX014RsZ6BemGNv5AuTwdt5NpRiT/hgfcrVilTRlN1pb+fl4ZUU",
+	"JF9HYl04q5jAEdCEWBh3WnlQ17fpqakRapfnza55OCei3Q86su3QE3z1TJArO+HQhVjnZFpvEAQfuo9G",
+	"ytANuMUjBBbgqdVMZWcaLybojR/j2w/mFdl/AUSKzUQj6QbBUe1jdQRPQLuHXc3EllI+jn1qdXK3rhN1",
+	"8nf7kmQtpKY4GFMEdCkatTaEjxRHQZoA29YAyHRuLoKvKeFKRTVq0b5EGt1pjv45mAc6HCMJl0i0ziJp",
+	"FwXXAa+6wsOW4OuDqVypM0DlnmmDq75aIBcU6Y8+3QJgUx/xxsx9KLgyBFzRYYxbwK8w4AqRWjAYVZhL",
+	"rbq6s/5U6R6AxYT2W2LQkFSzgl0TgRjXf7HN0ZKsmO6sJDcSGSlhVJMBG0abAK6/81cvTspAN8uWW2fc",
+	"7uf+C/WTWjbBqy0SklQW6WnP+A6pgSAbGsyt/RBVXT0vdDo0tl/QmlxKvBupjhv/lQgRA4KIhGE5MJuA",
+	"PI2Wpddoa7E6h3WVYL/Wy3QTsCRpkNy4tqIKGwPYrN6NMjcU9hYfumZ0fdLJYcn+ixrgJWjZvNzmLkpZ",
+	"By6TIrD/Rj4PlqU0sBSDbVZ5vQw8K/8ZPLwgOcG7O7cAU/qhKbfkgDAnSOzrchOyn/hOtyYCNRCA6luB",
+	"QpGlT4YDS+8Him/R8kO0iqaaVymvehBk3ny7LwnLNRmnudICNxxiy3JyTXgYoVhuCV/QTCcV3Xq1UTH8",
+	"oxwoUprisjAXjP+WNm/1CaVBqxyX5/pwHCNIcxPZDT185+F0JCVXnFgJzb9to+XQnA1r2K6Zbg9zqwya",
+	"HE/kyChFoiVAXIjJ6MRjDGQoaB5LPjvpvsNULVfbibYRsBX51NnS6nZDLrsIyzBgYrSkXtGJIYJXOS5f",
+	"tOrDnJC3sd8SHtFJILQE4TIDUa/20QT6tDWRYx3LeuSoBzmIBvTCrxFzO5hAVzoSYtEU/O9erYIEDa0Y",
+	"SVyppwSVAl2zvC4Avcld3FqJ5VTQcgO0DNvZdbn7N73wS6/JFCPeFHSzaWlnsYQzU7+/h/E3nz2fzWdK",
+	"dX49m88WYajcY9HQoqBnUYSyWCHVIUAsGxipV9jUQ23vmY95pSmZxsyW5W6Rk2098ylZXiYKMoW5OKuN",
+	"qtHVYS1/O9vvn0aBGNlRQet+nSkznVTZa8hzqvRtalJ2gtjiQK0TA15eUpJn0XgXQY3UD9h9V6xc53Ql",
+	"nzbQxxkriQdprMT58oD2W1bMEcszIqQ24E9ze/bgw1uqZbRkMfxh1DamfvWKD8czXq4a38wURNLsWj2W",
+	"ImJnSbncvjAS18N5Bzj3Xx99PtP/eND8I4jxrl9Lb3qg3k9G02s2DOcL++xt73FxT3yLLqBObqlD4Zrz",
+	"9jihW4tKOZqIE8vDHIFSr/QRW3RUK27zxMk6lmpz01HFCgx7vybwj0/zePnrN6yUW9Gi8TcXo46nPaeS",
+	"lpvvca80zshkw3XPGqZpE6E3zVRZZRj7dFnV2HE6h0C8W6eKfdz4RvueGByx8k7Me4zmPFrPVdCQbNBZ",
+	"+/trgkN+HIDMOCJukNc5WTK2G+pWu6UHfnobdStIzOWLCbqeqIsC8wh6H9U62aCHnoYKOWp6N7s+17zi",
+	"z8+tsrWmHtX7BGuwQGF+hn2alTRxkLFE0aAmdeVZ7G5Jl7J/fB+qizOYjxoL3oX80fQyZlEVd4jBJnPQ",
+	"eLrrnsptxvG+HEt3bV9V+pbCyPYXEMG241SahDT1XgkSnzU9fnU7FlEj9Gb/aGquh1zb/SV+VCoWFWhD",
+	"rwm89sg14Q6PGC2JoBlpFDEsdiRTVPkWLm+gj+M9yKHRMRXJoTqXel4BOWWObsSPfEsM2lQk7D2NwcIO",
+	"C5RbgnQ4attoMCFejuFsIYlJUw54Tgqc5zqWTTtNMFKfNDDNevivBNKVpedot2lFRGSsXmpHft8ZmRGd",
+	"AtxXtUuk6WW9S3MTWNfEKCpNG9zWBtBZbNlem/eDVpP4k9a/xEdCkKzDSZ2UjEUcNA1gS1Oe5v6jPz36",
+	"+uGTR38aU5ymhQy8r3NiIHUGHxFHSp+61GeTZMkz+mvzSSgPrtRUCxx0XCL1K9qzOs+QxDuClni1+xaR",
+	"opIH55jkEElaMrml2hUyESFgqlD0PvmYBBKdzXz5EJSgHkaP7wuzMRiu2iVQy7Ba66DayI1Za4uiopcI",
+	"Ec70bHTIjohpHT2BmPZGZfggtDNKSMZA1g68cQc1I6W1kyyqlGqkmMDM3h0z2nvo7d06eEbUS1CERd8a",
+	"C4jiXdd5jiDUrJF6TayD8yqD5TZKjuOzL4uqXektLlCTy1cbw1sByGUikig+FlvqkGDsbjlqhrpqwUz7",
+	"kRzaKWDxvg0UuKgwJ2N5ZzZK57XReU8K0THzc07EbgalCAcxbUmeJT2ePHfqgOF1j8t2CF+smohZsmnv",
+	"agd4CAHB3JqA37C18FPchy40PNVzyEn2MsebSDBQUrigDrbUTi/bXaINwE33RCPAe1xuXOnpvrMoEjey",
+	"wVUYX9VBtEwLi7PuttPi5YQ2qjjkkg3geHjhc2o5ibFzLbqceDjDeY54tao5Xh2SlZNL+0FIp59gsIka",
+	"ZVY5wdwGPA6CRtmGC60egCTBGZTkDksTnJnw3/Y9pU8vJSZTRLV7Cu+fOdL/w5HcM/2jkEpnBtEx8Y0Q",
+	"NwQVXu7X0IJddhOkYt3I5D1zIZi3k5pamSTv9C9+sRRODzOXOFqInvcT4gZVF/8QRbNnjrKGQbjWJGOG",
+	"NZqPhtibfHpjyR4jlml3VAIMCIZQKs2x5jlri2uoEzPGufPqH3tncevY4ez59dlp7rJzDFM0IXNOshmG",
+	"NWcmEXTPSeDp6ctByUtLE404wQlE8IZw+50fAxIqg+YZSfI88NGKgW64jkbc5GQjPkYgK+ezkm628ioK",
+	"itkTCROW6STjhKQcddnHQGI3jeVgMLFYhz1EkmJuKfLGaQF6kcN52qGiz55+N+oR01gy7VmLrYYUW+Iw",
+	"FqBgnFzKI+vEhiasOgywn2A6i0ByBqqMZOxMNQ2TcLiGjTlN55cu9eKIOjb2SJoDKkI697rRSNNzdAbK",
+	"sKfp42un77Wzd0zHY+8RFxL+/mjA0HZY+HuyYjwjmaefT4od1oq5NntqqyuHHmm5QayWYIFmawhR2kN9",
+	"+G91W20U1eYC94VAW8J1wdgDysiKZqQfapxYjn+M0ds1Kb3vWbLhy39vjGbp7QnetaOU4vDggyX8tY/B",
+	"Dp34lgNU9xPeGq33nN2uY5LwlliQqBL/i/dAnva607yVUpTLvWm9R5v5et7Mbgy1d0/LjRFRR+Wk7DvC",
+	"MNFz4lNvMIBHbfcz21i9u0ieT4n/yXOSPSd5MGkvVufuEv1cF9VX6hBDaUwoSCdk2wdCMM+pEhglEZ7p",
+	"WmfycgJR/KXJ3g+8Hutl+FnJCZYku5RDvz6LwCBNyVDWJ2gCJf1zF6BlxPADWP4jXXsl2gIx2dCDMV0G",
+	"dYOiwd8ZXYBFQBnOgutep77ehvfPDtHwUkGktFQdncvCNg4ocuNxPvHrW1Nq7C2mGjVE98oNJnhZutJq",
+	"Ihd91EJqzOjc868YU3Y7DN7YseBANXs3b1Bz3I75fpnmmPmHqqGDV8zQ7WnDaVYKNev3E2zd0Qqp0e7K",
+	"+e4mXMc9Khns6b7FI3bnR+nk83BbzB1h4HAIWpvPDIN5URF9hgjv9EBagYzkvhaY74ZSc2ke9k1UrKpz",
+	"HNc4TlX23WmCCbbGm+vlmJ6ilOChOutLxpN1VA0MHk7MZO2SuCH8rkCtudSRK8zlkCaoVJOJtsnEEHob",
+	"uKtHSEM+6KVd+16YKH/JcIhDzTftdL7YRJnV5w3F53pvvQn50O5c6jpKsG+jxWA195y/ZcchTtoOjMqv",
+	"/+N9U6Rngg2oIWALaC/4TNIUHUW8H30rSRY5VBXBESQGAxQXy4Eha2zK4QaqN0uykhoSNfDzmrNi8UuN",
+	"IwHfmx7aoW8Li+pbmPJhEEQuwrOFX6bYtQfEgU7+DNcthJ8m2c/D11dnZ91RadbRGsz84P6YJAA48EXo",
+	"vWqSll8E16jVnVfq4FynwAOZdurL6zCUxWp1/37slwfRXx6Gf2ki5FKnlbM94QD3dsyiCsXRQVQNgsvn",
+	"7tnY+5nVUj0Kg7eBn9fRd1XFjo3I3q2bXL1wKIEN3PvIuNxCckq4+MChoiucfxcthu43OIZqUNX9SJp3",
+	"sWuAImYjWmTv8WqfRp2lRhYGrGsZ1bKlZUIvNivAScGlzr0jFtwTjz1CJ3lQSRNySuI1QJUkxJa0sXOg",
+	"s3lze8zdLljBbvpt7hDvndXcDa1rZPR2V3M4PxZ5x9QZ0ze7Cf3q2/LWctxF6Bz+DhEupfXPukR96vNX",
+	"V7T/T+t0uxU3dzRu/J1GPYHYLUQlgrkGISo7XNE8dXol/n+2JfmTvJOmjr/emRPr+L+vc/Ic16ameBct",
+	"PJ5VU7BQUvbLmisVDEF6agS2c6D84xCmSzTz3+WHD2sFTbKIOZYtEBWT6W18LUXbNeVph4pa7po64jio",
+	"DkxNigZTrolLxJKcSVqQkG0z7QR1Boig0/E4nk3Es9WjpoVbN16qHkubIWJUtHOMPhSSwjWDXRsLRQT8",
+	"Pi3xfE1vJmZvxz2Cg0Fn5JrY4B/7pgHJou1he8wNJiTOrtuQWGk2y178ekFg5zjbEV2NSp6ttgRy3IM5",
+	"jKOnrh/0CzQaAmDoesk1BzlSeBHf1vfZeGLS3KA2q+uEarm2Cyclw6k3Kyc7k9MNjLhNN/aXzVmZcPRZ",
+	"PfmT35JVJSkg/SWSQ2Nmpv3BVArjVxYIC/SrkuifxxlN52N5bNZjK28aDdkNKed2r8MiDSqAvOOZvgM6",
+	"liyl6j5jdZmlljbzXyoWSDnyjiexXnuv8nbBrhUZqfkS/EmmYWS6N7hwhe8sZIVfDDWpOhGGROhINgrO",
+	"dyJWViQh2cRCMjdR395e6T7sIM1MxoSPKfZ3fpXjowIwXLVANduFi0/s3GbXTIuL2PU5flmuckyLiWpx",
+	"hg9XGnJg4O5uVf1pxsuYINO/6lj1Pfs0leItk5MyCC1O5JglwYtyAuZo/qOf/behq2mwXjZ614vzAEEK",
+	"D3J5NERbBRbZ01iCk5xc2/Dr47sRK1aRyTstKrKiOB8EuxMST4n+1adnoT5Kc4yax4HeVeeDMSfFLsyn",
+	"k5tSb5Na7Oa2Z25Obm+5YxElsJLzhY2knR5Sor9sZAqA6Kdmmkxm81HihmS/v119iUeLiYUsTM7DpNh2",
+	"Hrhid71iGKM9FUzIRPBCuH+YCCsWgN0+sR6E9eWmf9KvADj6yd9Y1zs3wTA7eA5NzJte+Ry23S6qqSao",
+	"h7c7lnh25PTSgOGjE34LsH0kPrrJMRiXVcbKGMpU+bhlSKMko7rMCEd0EiZSh8wa+FkP5aYYP5Thuojm",
+	"ITmJcwJFgv1swLQcngkncQilLXZFm8jUYwqxRB5PgaJt3UB4GXO3D5Y+TnN59xDibJ8pKngvK3ag8nLz",
+	"UyT3PV2yHKt/9Er9myuz7KWdNEklzQPAK4EXKgxtaNFIIGdL8dbbMFBK/qh3wE7JHl04/OqgGTcSMbqi",
+	"fFUXQmLrBhtMums17qbrhZP5Jtjxn5M8v4Jn4ufTStbRWBzW4bsbEitgdiLuhCAybLuAHCULlq7Tor4S",
+	"aAmvKI1UCiDVE+Htwhh7ajy7DlM8LHMePCS3VCAqnuqqKwY5FWa3ZXmGWJkfNBqMdgVmCEaZI7OPsAAI",
+	"0dPZkHtSynP0kcotq6H6julfo8JvWW6XG3YE3GKuGiwnvStbg6fn88GcYvM4HBE+ftXD/gZYgpsOHcCB",
+	"BkMA1BkqTMyzR5yIAOtFbHrwFyaorn2KHUWaBDnH+u1cO7dizb/h619tYczrMS1uXB1w09N4+aDTJJOF",
+	"FRg4H60jCf8kGZWMm4J96CMEnBukFERyQaCegzsW6gst8hXTw+kBkI/mwK05K4yWNlmifI7uRRDx6xbE",
+	"Y3OMRl4t1AsbNh8FOSeSWDUReE93E0U68Spk9mCeQJjBWWOl3RihdwUgSEoCODklYuWx6E/G/JpUBJ5U",
+	"MqTVE/CZgnBlICUY2wFKs1o3Yr749K6rHI8jKb/GNDO7cGQd4vQC4JGq3qTM+qB5hhbN5pnlxLlIb38g",
+	"+mpTB3z0rwDPypTlDpMP4FImUmPKXnfSLayBT2mcZ5CPTK51vRrrMF1ymsHzdKtzdSXHpaDGeL7kBO80",
+	"UEzNy0gGL566ngbcui8lNSsKIo38CmT9mnTh/rewNKUQkDITiJbBXJ1qi9sVidh6feaVOCHNf9Cy+TdA",
+	"mrfJE6KGiWBJho3eR0Gj4eZ+iu6DtlRXBjXQQ02fI4IFJXxu4dZzJiRiHP1SUzIVtTjtCRma51dijpYH",
+	"HwV/AD1p4LF53IMyqb4GKVeQOHYKrrh97ZwgqXyQoAk2shR/kk1uaAk/83LUDO+BIegT60SRh0XkvUHV",
+	"sGGxGCkHQIoYyDfNotFMtSBcKTxYIoyWasKEox0hlUB1KdRpXpKclRuBJFMfFGGEwHhoz0D4vGQZPqTu",
+	"XF0mBKz+FRoZU0Lgdrh8e4nUT1YDtNN7ilYQ1QWlZ3S9IIBEpGVbCCbYuPUutOL0/6YBsfUK7LIHtvZk",
+	"NS9jETsaWa/NWSvrPNdh6S2fjF8ANWbeHao4Ha2rd5SJq6AiXr+0OQbB6JdRYr1mG131LF30CSe+zHF3",
+	"+SRWJlp0uMaoJO1fhIn01MyQVI0BV9W5xxPTpCauKm0dIvKF4YcuzrYpMBJJPuDUIJv29uXnuqieF+HA",
+	"coazyFdxGFGDIjKY0ZYzxgGIZKwmFeHX5Jh6VJZnmgyTUjv5WFVp2byj8K9gfEvNya3U2YV1ujq7g3Z8",
+	"PeMRFrIg7+eWDY64el2FYsNOr9nGBOniPH+3nj39aewdp4f+PO9p8YeBuKeE96hp2JelnyJU0DFPJLsN",
+	"MtSVl/TUMY6wjASgJkZqFLgL3PvsweNHre8ezluVH/7nP/7v/xWf/u0/7D/+aXaLJROwEOpd3J3RRefT",
+	"ULKWf+9PHHbi1d0unflkrP8OA8FGhS7r7m1uaRG+tmVduQqa3dSxgoUUd/V3gF5W4iozFltBN+WZ0jks",
+	"JDOzFUU3JPwUKwnJwgK8e1J0w+D0t4zLLnYP2ApBabH/0tUfz4hJAQkGrITBtH50SeAn4WktaEbCaIYN",
+	"7sSgpdDZH9WP1j/Rz9wK51/BuhcVt4/tfvIcCMN18LcYZOWWCsn4YcA5OEXtu8Z5TcaTVIyOoluneAFN",
+	"lk0k+Ggskdq81cOInV5Kd+Al7ydpJcIV2w6DmXwilqYJcFlqAwOlmtkerTGHZ9AeTqPEfEOkKzSq1Hor",
+	"lDRjUcFKADOSe4YEzYhAORECXZw/fmJbAjsFCz2PY5BJtsccXAN7fGjKuthApLCCUnXK33oD2gTU9sKv",
+	"3MYiXLBy05K6X1knhvgWleSacFNqQDKE0c91SSOL07Q7LpvuGuc0EvHqwW0MKiJO0vV0KQNKAEOYRLbW",
+	"hBJxA52MOlnWbcpXQ2/8ARXhlLt87L5Muw+prF288ATMMLBCgLdlSTB32OlVjstvEc5zDReGCnxAS4Jy",
+	"spaI1bKPA4ZXK1JJkv2F0XKCo/HS/6ztpnoY8FLB4Uvue29iUpoSwyHHF8uzhTVnTUijbzKERsHGDCJ6",
+	"903vV5bwZ9hEwN4P3AvJiA8Q0pWipsDjWs0xEb3suaPYidBlpMxI9tplRSdt6nfum/GtXXtwT1PuszYG",
+	"3yhTRuKcB1OGXQn90d6tHyvd8xSpkgBOnSY0Qvu7pO98SK5QAF29Ni7C4ekXmIcm80LXZsDSM/zhMgOX",
+	"r18uI2k6L/DhDea7cYZg6/VHG3zZEYNQ3BZczYiTTZ1jjuzbEwGfttzKjx+MwqaqsbaHjlKxZTnNQH/Y",
+	"M8CgsQCy8xktf675IRyPfk34luDsBdlwQtrF7R6MFhCsaLnaTio4Xa624xtbNeVF07o17Uc71pz5Xar3",
+	"73Oa0GruxxOF1iJnrXwCF6IGQWuzucV6KzAtz3K6bqAv7H9B2v1ZVYut9x9QqntNSyq2OpVHx6uDBlqX",
+	"O4u6PPb8MyXXzmGWR6zUfO9WOhS2Pqj1qfGPiFcPqjYWyLtr74mUsljxmkbKX+gSKOHnIsP5YiglL8dZ",
+	"FoNhsrkIoyzbFKxWR6jOA7lGADYdNvPuwzZespeRx95AjmHPVgGdtBCvh4BNg3Zf/3GHOXm3fk5o3k4n",
+	"6zQZpLiQnMggXlYvAc7bu27Pqa8Ig2V+2hNCdeLjhpy0tV0ncAiLPByCr6Zx7oF6TA/C17j4dknhekwt",
+	"1XnQCuQaHqcuvduXJGvpTL3gCnc4p+lf7+t4CYlBQKc4XKAk1dCHmBdvIuhFbEciP+X1MuJCUYoSeRv2",
+	"C9FSDYt/2Lx5EOY6gssXJHw6K3rNZHg2PCZdOcvz4FS6BmC9UruuZiJzTZ1mVa5PM+rkok8WYBM2JcXu",
+	"VrLnPlcH6vJ5VabDF4HXYLT0hG2rvt2X089BddxY8behkvl8UvUQ1fVCfxOKFAkXqKpWYYMUxASOC/wK",
+	"RJ5uHIQhohkRt2Th3eDqKjJbJ8rizPCmCj/5jfoc/jlsPG5Ga33uDeQmm5RnUmCx1S/poGlwWpj3R8yL",
+	"v1aRYO+eS5/rgiKGDe1+zU2aVCuT00h2L8rayObWCsYKA1OlFF8dm5GmWPwe9OFdic3Jm1AN2GZbRfHY",
+	"y7SSNS2cN1tVvm9XSuEu/XnEAhRK8arEFeGReIOqb/7rms2EjJ2J2EIiE7ZdJSEKPog4QwTNapwvIlb6",
+	"3GZWp/nc2zvzad6J+OlJMU0sj6StGcGsDcsMlSwO6X4nVIzvqH4Ldx0MJDo59KC61iXu4nhK/eeaeceN",
+	"KZANFvKXwpenaWujpRZ7ozCBTjp245VdlIOmxpmNaASRF8GLD5rV3pnUFzBKPG0B+lOJVqwuZTvi3rNN",
+	"mUR5h//k+edZFgEsCiC/hd2KA/rGEDyWlyQWih5i1VQ9RbIqeBdCwfnpao+pUz+YxTmhu30sGlbD/UyK",
+	"DJye1mTi6xy4mLudSw1aHMObdxYwzZQ+Ne0meUtIuqkh5fu2bmrY9MBF1H50++DC+ABuhjC/Zpzm+TDg",
+	"SfjXUpqf7KEjWBxmzl41n63rPHza1RVgLs1uWf26lDTXFn16I83JD7qBnWs/2NMbgnWOFsvw4SuB1OWK",
+	"5JYT8i26MKXovaIg8EvYlU7kAPFEB1El7oJPcbDXosZ5kgrt687G72z2w86pQ6CG6HPDKt7SPBbxJpHE",
+	"2T+QA/DjrTG3EUFBRethTNMa0sJWmPNDxA5xHXsJxQ9Fxln1br0+7gl1wpkpCC5jS2TXBvc2crEcwYrw",
+	"FgkzNkSBvAmbaOCmj9lg4MdFFv+Z0x2JdRytra3UClJmpx8bK/YtM80bnmvIn6StWia+BW11n1I2ravJ",
+	"LvrycEF1DjdB+rWKlmSDyzkS36Kz+09RySTalWxfBmXgEud5WF7rLwuCRc1JNkdaoJaZDnUKdjZ0HvN6",
+	"acZxDsE/Pfb8gfdDDkF3VjsxnJEUlmnxtK3zPCVI9KTDHk72fGVVXoRzuWX1Zqu04JyxnUAsy2KZnnW5",
+	"2sbOnNVwR2M+DECBV2fT99Pen9+W2Klo+b4qBuTDhOerbh94t5rHwSjLhHTOQREC+Kjq/DW8nHSLLvZH",
+	"Vs7r3aG/1DgL5v7gTSSjoYXC4WpdkexsneONQXnFYqc1Z0IyceZjAJCbinL/NwYZXxYpIFxlNpLgg8dL",
+	"z73GuuJcHB6PhVBAISqMCpTVZD4ELusMkYukYhF+zpa2xfmft8ESYHVmfkGvsK1aHdg5qHQXfB1jxHG5",
+	"IxliJXnavIxzJeFthTwqhR9vitGa7AcosFLaBI7UUiA2sjKYCLjBFQyhVQQRFP+xMOYYU9gKv0NcYcDb",
+	"X0PbYfDESMC2omIsG8gDNZzikA4BKOvNgpD4jPAzSYQ0L9IzE9Wqz5u9UIPHZ3qgaiz/FFwOukZ44Lys",
+	"cgZpymZndWVVDXqk7qFcXfIIOkBY12EsmNA8VtyDwCwlAxGIKB0MRSQn+gelA/SDLpdROzN88H3M3Qy/",
+	"vo6EE6w5K1oBLqYeQlUvcyq2ESIPls2ZHNIwzCYxXOO4v9xbsk8bs1i/NoQHU6ypm4qCbeMIoFbGaXEE",
+	"A1LTgXXDAWzqtispYaVNGzCz1GENTkq1S62G8p0j8RFW3p4aImH6ce+vNksX8LBOAe4o8AGRMlPiG3Cq",
+	"MdKWxG8BaUTDjtByk5sIPmFbuUsGQGTCSmBT2bzPfdGqfhYkKsW0nFaxzpU0N4qTHmJuiTRQrm7RgEd3",
+	"6Nuk/jYxhI9GddNAOluCRq8rU7TGejI6VB+pKr1K+tdj4dOScqMzuBk9HEUGCgQUNMnGpke3WLuAVNzq",
+	"D0TIhTw6NLENX63/HdRnG4DykVDaP+uGPspDx1So194g+0A7G1ic4cMcnd1XulXpFRtW2qR6+lY6/Rke",
+	"vn/XSGXDKGM+ZHvj6vExxNygA8d7sSUkVDovBeHh4EOxpPkoGu4KQ4IkwtXrAOgGqx4mEV4lN8e+52P/",
+	"RQfzHhWhxUryPmxPSdUs7GVs6xjoHlP80Bt8Td7VYWOn0lRIpEpgzvaxn+LL4YpG0/Wrbs5XPG9EDWyH",
+	"cXNsFtJSNZotsyMkKx6GC05WPJw5JN02mFFOVqptzCCk1hoxwUoWNs72amOqZq6neXvMNPupXtpp5tM9",
+	"LTfPWV4XAa3hlxqXslOOpClYvcQQvQ569cxa0GbaOBW2AIkI8r4tBeeNUVSqq11xT/1fcU+xz0GpPsV4",
+	"1VE3a9PxCC21o1+c+5SYRlLTQ0PPl8EIoRX0PUHwehMKAaUprX9IEq7crgbwNGUMwIjH3KN1mdMdyQ8J",
+	"IkJnRJhBUuSjq5N6BBJO97+38PSe1kcHX9m3zvYd+kE3wpAz4Ejb/gRvW6o7LWpBn2oQ78CH+0+GWDCI",
+	"ILfpd/vCBvARA+dEY3fDHY4XfII3yzOETivhc3KwiDk5DkzNlvC1gstz/hnhkx7g0ZKyL6fHqPVkbLQC",
+	"3ZJFFC2cZZwIET6ugBD5qqjwKojZ1UH2w5JwnF/u8eFtLMQ+uyJ499fq7YBe99fqUo26GGwS7kDWvHyG",
+	"V7uUuPvWbFuf+qO0J92bYogFlyw7vMFCRIJC1c8fCd1sZXgNK1YsaUmyKyy3H9gzdSIG4NJi330Ag3Di",
+	"l7Vk6/X3fwtLV7Yvgb8XkYLdJRXbyG853ky8tdaMk8t1Aq+p5/YzA5cxmCGt8eY8zNBAGYOCPIOQHs3o",
+	"i4j+OmW4bmyrhlDtj+T6nTcrCvHUBg+m0Vgrdf9CiKxlXHgbW7BUb5nwgzTCV43GURcxkDQ6QGhaVHUu",
+	"hhMWaq5f/GG20zz0Vgwa9AMORJAHbyeQTEuNtxEcg2s14VWkxwFqN6vzJ+Wvq9V3M4mU+zAOkKhHGj95",
+	"TiDEgpiiB039cEX4MycAh1pFpGfKYQ0fvv7o/ljhw9laa4i83iXyD8pNo5wBAxomWdW+BPtL7l52QaLY",
+	"Fm+jLf5ajd8A1YDmYs/jKy28Uo585XSK0AS6E+8udd4iTWgCMaJDhbhLeanVviQFwfssrgsOffVBxxxP",
+	"+eRHs6ArcyZGvy3wzft1FkOUeb/OPiTd87rtR1pmbL+IRj1NVGsYn/z2BgTvRfY2kluq7cX/kNcTpY7A",
+	"6k36HksSUXcl3hG8x4dFdDWXS3ZNmlnFtMXqOyFpgWUs9luyKvIpNzaof0jGLygZG0z/RaSi2B62m5ab",
+	"F6SS26RG44fnmvAohrSd+JFvDpPAoh/+zUgd3rRqupVR9tXW1M2Ap4enlnsT65yn1tO3/dD15JlncfCP",
+	"mzkR7Z1oXgrNS7P1JHVivyu440I/sJdjOxc5+N7LOXi19q7A+AUXumNjT/qwiaDR4NtaaeuyaB7YPUhH",
+	"39Iz5maBrJrj69vrgpqKXz84MMZw5q/n+bj/8Oz+n9T/f3328JvZfPbo4uyx+v8nF/8WNoWSm67vBIN5",
+	"bU3gH8MQlS7N0SUAhsAgNdbpaNvOwdQfutFGiG2C+c4/2Ai/yeQ2PWiCB8Gisbz/cFLVw07dFZgawhLd",
+	"f4iWByTITaCymPpqRYtImSf4Nacl8UowB6IKG/RTlDNBBMLoQDDX0RdPHiPJ0NePIYjwn881t49tI5hs",
+	"XxqjQBeYsg+QrVq/Et1S2N69Tm4U3VikHGsfotf/MVdyRUmsEF6z/hUKRFgAStVFhmgpJMGRAP4NZ3WV",
+	"EjYUTG8IeVSYEHSZt/P2E+g8oaw5EeKVeNYt2OA7YZiBQB5h2BZ3dSF1t5hnOgMCZwLp4DIxR/cVDz0M",
+	"8q8XLZaw4ECQ2NchkkZL97J9+aELVuvXQMpN0YIuo2iUYQsXbM6mOikG2hAfBKJyriMAfxU0I5/n6FeQ",
+	"Sp8h0vZX/dHn8zayefhEVDmu75ghbNxCAn9yC8M9FMU42gkRLUXXj+eu85ZTbqkjOwo1BgSfnPGiEe0e",
+	"XkdGOL2OlW7QxqOIuGsixiTLs86eRNNteof+/kW4qcWGsSsqNfp8ToulH33h6mAHF+AihcanJnGZiZc6",
+	"DWBsI0RdeQ7cBJ7SjDshyE2frzY3PhoKlAzlD9LondZFlE5Ygg36aNUsCMXxe2F4Ma9Aj8r3j5f8aeJs",
+	"EpRhQ/P7gVN/zWgmIueiwDu4+4H2EEkJqW0tMIdRyTU8/N492hI2bQ+vjnBFOv0bYmsECLym0AItS8IR",
+	"yTbEVq3VvNs5348uplR+0pe94SFP32oghVxgJQgyKym84L0Wx/rSvXX3p+qsWjqerLGGay5Mqkc1onpK",
+	"spLYXGK9+F71JWramBLFNm1lpfazRCtWrmlGylUYCKCpzDoNFbOlnvbzTCLpUE7rS6+T5l2ygftkKAGl",
+	"hy42GFVi4elDQbOxgNNQMpRLcgoVSNJXsQ2vk/rhN5oaJdtBpf1AvJgQHvemSn0Sxs+pzWgxKCT23Hqh",
+	"o+6oNqyRGDvqjtKJsaMQpB96tqdkxUazJ6LJmF67hxeTNGgXPN8+0t8BEJDS2QQi14QfoDh27PIYSbJ4",
+	"0K8fPSChk7IhrPhc3MJ731RNabS7aw1iBJ8UJKOaz3AGGVLZGKKyBZCGfk/EjlYP3ezKJFUcjSc6qN6p",
+	"ERaSVCciY3aSrkGVP2+mf0wtUc42HBcFuad7awgC0w0ErdaRUMVVHaZUxgQZKMWZfjHwtlRsYWMOVbOb",
+	"nANtu5tAfiDWrZGfZfjwAh9O0zT63sFBDlVjvmUyWC7IL7ub3lswIyWMoenVetXTTqgG6ah0XC3IZsHD",
+	"GHonQdVFg1yiTJ6WgegjhhmmbaOFhTMQI0R8q4HEjqZiBIY6x0LcHtzrUCLzVEkiIjjCAyX+m0RfkLN2",
+	"OimRTpOeB/gQ0BOUboXesLJbz3r0CL4Ih+BnNbkdwaDtfqf2E5YJQAo9Vxho7jgqla+PAJZt8XUYgOTW",
+	"hMP/htLE8SM4XLOYSxHBEb2rgsYBkermMf9Nyh07HjyShTmmJcmgKNBEOGSX7pPCxjlOb6vLv8df/a5S",
+	"aCixGUOJf8TW5q1kXoJzhIXNXx6s9n8EAovH9vEyYT241emWjX6GXK4T5AwnWjwJO58kIHFdYj8S0BHH",
+	"b93bUkwRQg6JAl9RDNaV5smskgg5by9k3bylSaYTq+sXdxEqNsMGeNyyrwf67KhsyeYz8hjUALmmZH9u",
+	"julRIAPQQ3PYp2PsLbEJl3OwC4/G6lZZDaWHVVzomB64rvewILmtIZ2AQnwOiNG6jOAmWyvGn0LaSrFc",
+	"kjy3D1IPvG1krjsqj0SseBQq+UblpRxy9t7SOG3p9wOFgIYtKzQioTH2gn9xzDncUOrxaGG0KseSKBJ3",
+	"GOLBaCEz9WGolhwVK2GwaamS3hWmHLH1HO3aNeSGHLIXw4/Rhm3HlufrFD0ImxLZTtGSbGg5R99///TN",
+	"m2/RmhloG5yTMsO86/QM7C2AlwVH4aQZBnMy2vv9B6M+F6MjB4SeZv7E0pEfGqDz0wxppp/XbBNCvt3U",
+	"ZQwc3iopIdTnSL4qwYLG4jKgNGBkLFJKHo3O2Nqa1pHLL/LSVK0nlu9XnIITHqHQCp64KZf+NvRkad4T",
+	"/Un0b/PxXOHPgYn03yGDoPuSFK/ZZkOycHVqnB3G64HijFpcOFHhVSTaYvp7YW+K9cdLZcSwphRrHW6P",
+	"QXSIQhjwbgrvmH7mdup2oklpy9sEfXULjxRNL0tAe6ibA2dP14hQslUXzpUUOUIguaoNWiLRUMU3HBFD",
+	"rFxTXkQh5sk1jbgFhwBkXP2UlFitWHZ+ZWKsQsiOUVA0Tq77N9F7U2HAFWoneR6GfIpjqjkn6Chw00I3",
+	"HXJqAnwkH7SG9oMZIEpMvfwoIKLaAMRuZfa6pDKMD2pB6CIOO8s3gQLryeG2092yeljP+2pDdKOIckDk",
+	"79Zrsgq5Qb2Sh9NqFykyhJM5aMwI6+F52ifB5Ww+ewY2fbB8sIqE1f/U8mIwuAtyswNGK46FMHkMqU7C",
+	"5AGaf4/zdcDoHUcOWZM8dgfH8PDX6wiGUXq58aZsXP8UR7HoY4XB9JuY5C2c+SIVHRoodgvg0L5c8ZjN",
+	"mNf6MRgjnmTn5LZn7iQ/919LXIo94aHSuGvqoJEDF3rCPWs7SEIIda7Fc29Op7gozfpMWfj20oQtBuys",
+	"AZUFhhrFg9LfjqxGCfLzK1cL5JiFQJALrKHKWSiO66QCViwGuLOmOXkbMwkeA4YUeYNEzfpQEKF/i6o5",
+	"ubLzEMqjwSExUjPWQdlySwXSc0R7LJDSzE3VmeClWuCqMhw+JJzemGaDtamI3dShnvRWvtdth4GiIEHs",
+	"ljCshEV4PM49oWfdvDiYDCsbIX+kY6fGw2Akn+5mpC5USIdoETEEWxmw7ryFuwhQsFWDp2jJsgNSqu4c",
+	"iZyQaq74hkvEsYwgikLY2PvohgXw00ZqBzMudbhoCOFxyH+8YSyLTyQna2l0+zYNNPabQTAGTU0gucUS",
+	"SjGVTKIlZ/VmKxEtQwavgYJtZP/nZr63ApO24oSUYnrgeABVrq/zDVlMonh1iVjL8LSMqr+DdnwDk+V2",
+	"12c5LwLZQxk3VHLOZ28jPFI0LOEBbTlSJAJtmeN2PMqWObUhg88pF9ngdRULtIhiyk2Whoki70gZt7Dz",
+	"sWpKDX/WUOxbstqZao/qn1qHxNf6TwJf24oHWtqucKlezvDHNaZ5JJT3x/6riBMQ03WpS4vMZ0p+0BJp",
+	"mPgRbZWTnOIlhTDaH90D6AjXkesGaK7rBAeEP9fa9DTsLE7IYigkj65f41DglRptosgbsF9269M6y7ge",
+	"5tPJVkxNtFeSFLGqm1PROcoPhEROrVoKGfe06zm9N41NotjUJb2vcxIBk+YyMr9YmIXRSwb4oWsKMZEV",
+	"dsGeYdHvqM1mc8epDV6AXvmION5jXtTVueH/I06S7sA7RK+MqXeSG7aFG+rZoVaslNhcsJGiVUF3lwnG",
+	"HU09ssG5kTpDrPQKDT2F0ikl0o9JV6ZhNCq+n/0VnsuW5ZnHJk0lgPHlJucMR4ugxRu/mta3lzbeR5QD",
+	"0FGvxZQttZCuR+TH3X+QUBTChuaMi4craKrfaERS2fPGJqyGs7rMUrz5vhIbYI77X4+P1QWwVWobBijs",
+	"LpRtD4xCsj3mgF6yx4dwymkTlTDIT6pdFbU3N7a4KUTcYyoT4J5BibKxK50YdweI6+9l+yx6tr42A6eJ",
+	"VpCHtyFYryyHNmWodP3Bn23BdryS9NpGlFeY63/+XBeVnwENACPBvWxfntNluIgIcUJzWm7etLb38Vhc",
+	"xYrkgtZtnnjsV5E8exT8TCmVb5I4qY1q3S08TrkNyC/DICUAdy1i8BJCvmR53n6QtiAmGIs4732kiEB1",
+	"muBJOD7S58nFoFI5FhjVjqBpVx/cHIqZRQJQb1j9bOBnFea7IEWrmleszeNeDfp2R6KpvxBnaO6c5JO8",
+	"6WQALYwQc3LVWZ09nf3Pv/x0cf/Tv/90cfbNp//34KeLs4ef/vXpTxdnjz/Bn/4pZCa0csuX4uOyLt+1",
+	"v3kw/g2VW1bL7wm+ToHFt+T3o2j0pqZJuvdOYz1d2L2vQyUK1vRmYnhBNJmqzmOB2deEd2pKLHNmn8YG",
+	"T1xn6tFVBL4okCSryLLkbEdKkwFrH9nhBNgk25BOHXc3mpm45z5NSYNxm3csilRv7z6QAoLiksOHBlLe",
+	"jnn0DaS22Q7TaOIWcitUYT8QrSpNuFVpGwSrrmExQf4/9t3uoy9cxKO5J6rTRz/XTXRGwkO5s6XRzIJm",
+	"ByLBMEHWW8YLWCYFfhhHu+f4nvBJ4raXRkx01sMnysIK01iIHqYyLS5BCURA3ImCjLjQiVihkiQagRPd",
+	"bk9ya5fQMSn+rOJsmQcvli4n6k7sOEnZCdZhPIErmsIhEz4ygNguSkAb9rc4vybilGAU4EisLrWZHmTu",
+	"4lOALROjUnRoBMz5R0r2txEf8ZGQXQiqPmDoeVUijCSuCJ+bovomPplKAX49hJUOb1y+0IRcE41vEwie",
+	"ZQW5pXRPOsobV5jLVy+OCz0NMaTT3hO2Xbd1OV9xuRt23acty/rz3WuXCq14mcDn+Qw2zlgxIoqU6uSj",
+	"Zeh+FJ36uQmiM959QTO91fpYBx39SiGM5vzFvEGDsiZCfkV9GcSKnMJO/eKV4y7/JBXUcICtDhn1U07O",
+	"oL/SCW0Lk3cYM8YnE4BJ4+Ltwjk09uWU4HA/1UuKZ4f/NmEv6fiHfdJEw9DmM7mNubSjzh1nqzLfejb0",
+	"1qQ/jdUCbZ10d8OZ9M/mXDU54V4WBkhCR/U0HAkQ27cDIaFtpbV6DS0UI5gYrSbllioBsGJsR90DynX/",
+	"/29yXV0yKv2BmArYtFyzsCxRZOZ4JdGSyD0xVWYF4deEQ+ISJG3KrS7FjiWSON8JJBmi8hz9mdmmakwB",
+	"H3w4VGQBg6BVTkkp7W+coA0pCceSZLbcLRUQtnTuUnOfzl7o9XiQ009n98HNVpESV3T2dPbw/OL8oQHq",
+	"BhrZdBZdm1fH+Ch+BtziV9ns6ew1FfLSNgJQkoqVBufgwcWFPVTGwI+rKqcr+Prez0ITX5/NaGb5BAir",
+	"X2odABASXyyp3GzA5a6/nDfTCZyUPvKu2ms1HR0MQ/Bqa/AivxJIQAHwcx1Cv8Z1/DngqHnvyuieaqib",
+	"s5xgIc84g30F9FC4M5gIbNBziAMwW9S8j54xnVOSvDlDhHtL9pcu76lFP1OXrsMW929t5Naw/T0oyd7Q",
+	"/bbJ/XneHI57v7ps+c9aGMCcelvxAv7ub0WLKo8CiFiNkAC8+A7wKOFYkOz2OSl40v9MZHTqF19iQ9+V",
+	"pDlEa3WF3cEZwhwXREKoWaQOY9PkXgOS8PnTfFbVAapd1fJuz57p/TlgH6Ydvy+yWwt8ffusGTt192zO",
+	"6BluyufEjuF7cs125Ln5oikKMH4clUgxA6jjR0sDHVoylLNyc/tSJn4UR6d/e5vcHSqw2R+3RG6VYoMq",
+	"Di7HEJl+Z6fV3JYdcA0DYNtZxreIlUTrVubtT8oMEqnaG6M+/33tjMey5+gVvGvFlu1LrSOy8va3ZfSM",
+	"ntNVXJ/87kZp+XZh48RTT0zXc5tyzl66pCWGmt/dx2tfaFmDD1sjKkRNMuTeE2KuUQf2jO9AIVf0sTEC",
+	"6F/ev3yOHj9+9Phfz2c2jwGm/FzP9ewFFRXT9VPa0+xN6vdzSuJbyYrKVFoI7uJz/fsC0EDu9gjokbJh",
+	"hQHVZaYeU3uGNELJ70l1mJsH6C814Yfm/Yln3Zt87tFkDO473OfylD7j7EBu7NN84Ex/AeURCjWPaY56",
+	"st+ijK2EjSA/L7Lf0+00Qmhx71c9788jJF+4AP4JJF9vKf+3Pt3Hpem81c11mZ2zipQ3RW6IfMbWa7oi",
+	"GVvVBSnluS7GALlDRX7ucoimDanlv7g+WfS3eEQnQwR45O9FtFv5AKY0Jx4M2YZkhDW/K5LPZze5uJnN",
+	"Z4plQomNcUZ28U4x/fYlNLhLWaEGACNjRGvy7DWNUgBaE+CuKQ0AvALkRsJ/7LdYQlZgpnRFmxX4BxAq",
+	"sBf3fjXLNDaMwX1ZOJPo3W6PM/f3d+jSbovnr6lLUzzHbUXJJMlAmZO/rwt/pLHbi0n7do+YiNAvNLOY",
+	"yfE7LIjPIrdv9PDi876sweM7cDYO8KWSHNojiYyZHaREhg9fCZMqINSbomKCnKO3TBv31KtMMv4FDSZ9",
+	"5tlSNYXD0OF/zTbfm1Yn0jjJoP+abT6wPICJ1Cf7dx1vSuvwYysr5ojlGRESQWDG36FEYKZOR1R6M12i",
+	"4u7EthoAgIaDMtvdqZysGM9ouRHz5vKUW3JAAh+QZBuwJ/0xrk+15HvsmvDcYNTfulXqNT4oNUSCCqI9",
+	"ukgNqB1LkKsxhwKEZ6XS4HIqSOb8jhChErBVvdMzXlgH8bFyuhuSa0Kr+iXnYmFrw8HnOjPj9nrsYYho",
+	"SFMzTNi59+XuFzg/Zmci1wvlaInLTDgNtClh9MVuD5feJYakjckVf9U0/hK3hhsu5d7oVvNj+xKc8HDI",
+	"/OCfjNPr35dAAjf9ahswvoErKEz821fF3AB62ESNLOBcMcbpL+o20jEl4lSdOWRqW7GigCpSDRndikxs",
+	"dz//okuTHwipkAVaMJga5xr/PzAgoPVNGzF65SgNWyCMni9+hHcvGETO0UedQoL06pSK5fRX2DhoYH/1",
+	"Qlxsgzli3H7Vv5I0aIlvtYrx6wlmny8nzPVyLBrPgPABhKEtyzPxpRjfIj7FNX3I+7wz0qj+Y2qi+g0t",
+	"D+rNpHVDQnZzC2mP8AbTUkiwsvwh9MOcbX43Amb0uAMnsjVSk0b/8pfFu7dzLQI4+j+vF/9n3rWI/uuo",
+	"SPhWm2Qw2nNWbhBne78JoVrPD0uC12yCZspWksgzITnBxe9aLKhV6VKLEZFApRYG519OGmzEvbrM2G09",
+	"X9qb+QHvyDO82k3azj5NJ+RJBeOL/ZT0R8N1Zy9Giwe6EY57MTyKoEyYE9ggZUmmbgjhY6WXGSoZ4IsZ",
+	"C4d6CQparnTJWrwjJVri1e7Lsk+iS8rxwAmH63+VK0oR9x+OqERHFPDKJEdUSW7kmYV9iWlDb8mNfKFT",
+	"oe/sVnBjDCmKgOEDVbbVJd3yOM3bTiiBaaajyX+HrqiYFmKBdvBqRSol2nQ9cVbqSF4TkWPs6t9CVpYS",
+	"gbZSN1DnK2Rr8gZsXpdggG9t553fRXoxR8Ix3L8IVkRZWfSb2+ny829s9RrlfSpQTtbyi91oTirc+1X7",
+	"anA+GNl9KXaX6l3yWwmIS2R4IkN2vnCOxM6+mH6H8U5tkW/nnRqh9Ggs6XxA6DcxfYN5LVdNsy9huHTD",
+	"hSvF9jb9BcdrHXrQFoxirqTl79HNFRX8sBQdd2toMLeZTMQtBq+kUA9R+AGXnVWfI11TyKuwlGkC5VBA",
+	"ZW77Qjo8Y8UKohN7IYJDSFLpqE5coiVBGtiyf4PATN1O3ZFNFQZp8Cu+aEaNW9uPupha0MMNlP1i0rg5",
+	"rvf8JMC7iv3WbAN+4yrHJdpzKiWBQBNtEDF1qhq+MbDh+kPLgDGjxnTmuWPLxv8W3qlMgcA7YR7zetcs",
+	"sGd1nqEVOEQizBEK/ejyy5WeMEiD342kuYuLL8flC+fETLn6XpWI8YxwIC4tyLeIFJU8oH37CiiZJrvv",
+	"dWhtzpdlQ5OXFHtlXtk2d6hE2jFitveOP/QrgQDsSqAtybO5fl4uycrUSoDwg6burLo983qJAIHDWPDP",
+	"kTrzAAiA5BbMWrBjCKpw2RJF6ob+Qxjz1USH9vA9uVu/yaDdGIzGrS24Ayvg7Sc6uJqxUT0/XbNv4oru",
+	"Rsxfljg/COJcJYqHQXxDECp4OpRKyQE9DcQOJ+ta6J+9xlEX6GWWvbdrmPVoHSKfh3s1+mh6cDH6aops",
+	"kgF6GLfHGXhR8UuNXV2kYNGb8DgGQSQ4+/vhRJdOCpeN2FjiPNe3K69XO/1qoCbvzbFJzJluUGD7y+N0",
+	"s5Wm5MGEZalDGVvWk/T8HVpUeCUXrZ5G667FOpOsOqKnjtzhVBIjwhXLO48F0sUjnPaDDzFSr2meh72Y",
+	"rSL/A1ES79b2OLrYz5wxMH0onaxgBSklwhv2VM1F3zjgP6FC6w3n6NHFI4TFTrgitBY9IzTjLRbb1ow9",
+	"+M+fLs6+wWfrT78+efQ5APapJMsXUPrvUslvxFNEwXeHqysPv5i21dwC8M+iqiW56/sgz72gVoRLstfL",
+	"h+hMxU6qT7gCwEz9rYnLRACpA9rSVt8P+qR0U9bNKt4399vdPAggAHFBpIQx7uBF0EGtitYJM2h7k2Cq",
+	"umhUujSJ6ykFueV7tkcFLg9or94QdxFkMsC1a8K5gaS8dU414XlO80CXiJMC851BFhGsIKwkX0GBs1xu",
+	"keT4muSQvo9BXM5RSa4Jhz+ULqm8x6twJby3a7mr/A/d/R2+XFOGj0tA/Tt4p744/5xX2fpuAjlaW3uV",
+	"rf8ou2sIcpJTvreviJXo8tHvzBMfZQ6v4lnU33FUuvCRNh89VqKno52OqWf5R3ByhJC49MJvLd9iCuyj",
+	"IIF74RnorgelgChNjZqAPXUl0I4pKMdCIuMVGXu/9GEhjwuUuj291RA+5D0tjflQs9YXE9gaCG7InLTQ",
+	"Le7wKjMjxDDs4FffFXcjtUUQsfKpeShxIRG5wSupC6bqZFywu5JsjnIsoToSEagi5YrmOfljmPoMTJ+5",
+	"O4ZQFuwmJRhrKoNR2zcs4Eez+Qw/BtOCDBew0I/HL37rGSZgJYLZPzUm4XkLAGdu8JH3+vny9w6A4/C6",
+	"oycXGtzlwVUDJGRa6mrlTeLgHz7fEkh/1hRyv/2n0jOyoaWAtGE1iElqwSWimbVnLTnbC6CvxtIiSIBP",
+	"pCQQfobknupwXFYSEwFv8japREuubQTqAcauSaYjEsBW331MLSRWAsYUnL8j7E7T/xd+RAED+0OHJA/Q",
+	"/0vdx7pGx1lT//f2dUDYT1144ssEHx5Rq2N5xDcTywp09EO/bsBvnYE7KFeBKcG1VuENsfbNL8ygw484",
+	"XdvklrGYd90I1iEK/kAqM4swkLwuojO1Po0rvjNm9YO5+uOkmP3UnJ3t3+QCq3vS/qnieCXpihiAGQk+",
+	"bTPAH+Ht+QMhlSvqehfXSKuo0Rc+sj7DBXQhiw+kGONLH9V7OAdwekmvyR1dKXrll/44X+RqucMiU8cV",
+	"X72F2mD9Ist6Kl/iUjq5xnYkKqTAh3awDSzJYhvsTXg9xEx98dOxrGme3WU0p1qvGuysrkDfhu11nt5W",
+	"FJ4WD10F/JmaoZOcnWl2XEffP33z5ikYPNy9IQmBcKe5e3HpyDQhaZ7rQCg1j4ijuWT7mJ95cpnJdM/z",
+	"MYL/N3LExKX+B2/jG0y4JodKPXvvBBdulOdXmGd36KIBijzXVZr/2LfAnUj025fkt2Fmu0SKK5zUWOLN",
+	"HF0+/qP4lixn/1xnmzuKs/hAC1MGBwZRKh0pBMLCGLHU/WbsLAUps7kS9nVOvhJoTW8gG0TtGMmMt2hc",
+	"7v9FDXOyxvz7OEiKIr1AwPkdlVe9+wP3d3FFLLXbbciEbDxzd2lEtkNEqGNfvV8JE8GtDqCeOb2bd28Q",
+	"0Oq7jLaIcftKjOldDfSl+XNgC3TIzp2gYdmKCeLer4KsOJGDoL+/VTkGqKNmOtOBu7asyB4LVODMac/+",
+	"NYlXW3KmLkvO8ju6IG05udnTnz71yIzLw1Ix5+ewR7Cd9qqpPwWWPyHpdZVjYbYorCVe5bh8rhrd0XmC",
+	"vn+jNwGMPZSABtRpYKNzTDPEavmtycNCdZkrFsv44U5Ont6be7/CP5IqhjU7lYahtwGnk8t3gnDozebu",
+	"gLCjYiM87y+01Zdmo+Fq37I9WmOuIelM7Ped220Dx91s+uB5H4E3jZYae1+ffKYn6Ku8Lks1n0DN265G",
+	"aFr+1prgILe8kgKtILCF16WAzJ3/j73ra27bRuJfBeOXS+foyknT9sZ5ytXtXWbaxhM5bWdu8gCJsIWK",
+	"BFQCtE7j6Xe/wS7APxJBQpZA2bk+WVEoggQWu4v98/vBocJ8FCg2JGX3PA7IKuTL+rI6V5hQix9gvKKb",
+	"PYryGg6i7fcwbxK9NM9r065oLA/RzMtp7NlVz/RbTMSUbkayXmZ5Jw8p3QQZLrccIbx6Kd3Utovrqs7T",
+	"dkSMZbM6Hzn6Yr4XrLGBTp1QhOW1JTjNBZ9gYnSH7/RRd0+OA3Z8bb6+ohuEO460+bF09DQUm/6y1Sm9",
+	"Z4rMWZZBeZes2c6kbXNM6SYhOV0iLUJHTx5WbDb65QWLrTUmSsM0mJMnfuo9ek7xmqiVdDjEFFD/eqvP",
+	"FaEaa7zwJwnhglj3BgEJnsjW7YZYUo257Dls8rzMzy5ffg1HTfxHHS2sGedRPYBLNOC72GtGcV9grDAI",
+	"CaULQH9UtjGbivScC9Ukal8KuY5Sf7Yvkdsf5b64As8N9BIYXJ49A9vRsCx9IJbI28OErspfu/MlkP3e",
+	"5cFyKLJfEoer1y5XXbKVBlbYN7ANEGSFa0KLghtrwwVJJXYRkhwilx01q/Se1fRtEVpUzb3/Ce7A2Owc",
+	"QEpG77vpRo2dANxsl5WiBSNCrreQOc3UAUhvDL2C4qFc/+4wkZu9MD6TW7OjeLfltlljBwy7iljmLHij",
+	"CGa1K4JSSW5rXiJJcMwm64PWI3rBHDAmnd/yjKlJJuXSr8amdGO1WA1Nf1fIEisz55Y0AfbXQq4BggXQ",
+	"nWYWUmg4z/ujlMu3yIsF7LFBXTwWHWRYoQeghWwHLXO6WpkntmhzREuiiw3hQmlGq/6DguUsnzFz4JcF",
+	"uSuZUthH4Cslsrc98wPDXISgq/wFtTEMtXFkNigjoSehCsBtagXHuKpc3LFiVXChu479Xa5P/Yve7dK1",
+	"qF+98i2qVd27TDkKw/xGr1Rl2ooB1JtgmQJ7jEhju/gauJ1gwn+qtko0gA03xGFcSbUSiLf8ay5SuUZP",
+	"s2vep0yrlvW2LVEZz7lWxouUioHPY2QihTWAA9aCr1aospTHhTTj/2qHP1a7ND5W2L7DS7ezGfYOR6N9",
+	"uHGeYjTmKzxTob31p4SxO/2HQubWDn5m2KSOfr43wAOor8JSxCdYYQDBMVAnmAWK1yRuPJvVeaPJp6+y",
+	"WYq6eslYUheh4mbvCQYZLNufxHIFpcatAjq9YHnE+rl/mXeJ2nHSGOGtWj6dsrL3QwuDp0GJB2lwbgEj",
+	"as0Viy5Vu/0oncqgObftxpKQHndomeiz98FtHbGK1uPLzmfazdEWplYp+5AgHViTPuZyHq+k+4mWcSPE",
+	"V1946N94RUQNakfwt37f2x5MrhVJqaYzI+hIof540Q6r3DNzFMZx+yzIbavIWovedrT6XUyc/sVEazdf",
+	"zjTtE6mfzP9H3Hhw/w5xsZXICYGlQVAXxGZWCVla/GIojb+sS+WNZsST9azkmQaooBiT1sDxf6g+BxWh",
+	"tPkWgkpRAKqfK5JyZZR4DMCiXhD47qe9GI+n4W1NxNIAcS0zRuYLNl+evOW9IQG2TsUnHzsOrzdNvdNB",
+	"HVuXNwYM1uZzCG+jAwhOXmJcvycCgtdalaRrZyGADhVwKIUjKtCs2KykY4pVmdS+gPBAJrVX6mmh3135",
+	"8bDNsGehN5uai/8ckL2amX+gQqJx3UCT8VuBgML1/rQZAcAfwrOmF2m7kPmhlcdPlA1kbYPhOOOqRqyD",
+	"2YI6nRZhyDNSYCzlj2Gob4/gK5r9PuVHYbNqR1nNIw8tM/ZaJWfynhV93fuWRQeZXZTMGaST8Nu0lnyA",
+	"0UYW3C/PdkHjzZvdc2XPWruKSQoMS5snlwVRdG0rJEB+VDUeyxSzj+IId138q6qcevXy9bev//HVN6+/",
+	"Haig2m6ctA+Y4Pydulw+iMzJzUs0Uif/ttivgqop5NFxGvtsH9DZG8tXmb3EZkKpJjTrSeHScOtUmbpD",
+	"Nfa2BCaHxkmeNzPz1Doq5lRQ5xh54QK+rhQhxyKWhFAECgOipBfXVz98kYCqKeTaeUHkxXfTXxJg1/+i",
+	"opZbL2SG5f3mtG6rGQAiEEn5v/jcGKG3XcfD6uhWAE0ezgztVTJAMRnL9r4zNz++8RUSz8It4pyL7n7/",
+	"2iQezXo9C7O1RR06pt1yFZiTB/vJfGlcUj+crNU6N3DRGC44jGRsSPC5lDaa56oTCT72JXbzWPBZ8/mu",
+	"4CuHrsdokYOubFP4ubqWKC0JEZRTtZb7dHLvp4s6BQczMUOS08jDngRlwz7w35Szk4nNPLu0O1dEyyfQ",
+	"+fREVlqz1RFPfF2V4eBKIN0LVOtQpd1J68X5S3RE8uoMBqcjumQCfwdXA6s4efF3c7E5fQM1jPe0lDMq",
+	"1gtb6LcNictWx7CCe/Quz5pgtecvk5efBu3bbPM8LJvlvL7VDD1JI0uj2jfjFKcFXceV3x36b5DMN8Zu",
+	"KE03yrrNVW1qB02Rfc6RRW+92Gzph68vBvkzzI+ehfS5xRcxXasGu9tD9TkoFdRk1gxLBVX3R8+l4vwE",
+	"bEdoUTIidwusFpAFu4vir/jpZr0vdDEO4d97sUP4hyl6lZAZVSzjAmfslgtYs1Ob+IbEtPuKvUSv9ett",
+	"s/q5PhtjLZHODwznEmqRKZnTlS6Lui6/KyveXsFjnP+AanSQYTRB3s0O9I7kzDx/9/80G4v2YRE8se7q",
+	"lWBsd0GwDyLkekyVtW8Uc9z9jmPuBO0OKfk9YiwODhb8ThgdTM120zzdEE1nGUsajLRVTA11Nyz2nObs",
+	"mQfMWmosOU7j6e+Wa4quvZEyryDrgs5ZX1XLDVywl9geWFvuFxcuyG2ZZZeEYo+VkQMwUl+9Op9xTZDv",
+	"uKv7+CnZLlyPFaP9FWof7CVjBI5wrBtAyXlEfZrFmTwvmPlDVpQXFQwnhNDN11H0c5kNpOg/wBVHJdX4",
+	"XZaFQLrXsMktM+YwSDrQkt0rBN8LHfkBNo3Cvrd72BAyjS1kKLiFBUCHVZwblwubyeGI+kdJ07osvpHa",
+	"zaOt9eTB/AlsYzOXhkZ7Xl+EA7ZZD7DMRjp7WrUWIhs/20tBGhxL4fahtR+Jsi1HbuzqfkdroHrnQsVQ",
+	"8yHkmkjxxqlwkrFbTWSp4XAmy0Jh4Cq2YE00YvuOI1yd6aWbYvO0RcsjIacOdNSq0d9zi13moMdaWqxu",
+	"jEItFqUv19bkDlD54jXjUPmasTzWpNsPw6cj2mh7KRWDvZvY/WnDK+2G0ngogtuVr/hwLonVfgpANjQH",
+	"Ctd8A1VH9lLoyHPFsjzt7mrFyTr6pkSlEX3fbEHWp10Ho/au5mmQyxC55N4K3OQBPwwECz8ALWNjpcJh",
+	"d0+BKeve6eCElEVcNLNkPgSFVBt01iHxVItAxxXB245YWe970jGg+t66F6+L6SE4cfJoqFvpvlAo4gzS",
+	"LMOMLb9nwqEOFpCftwow39V4gM54MOP584RmjKPIMPscsC/thSEbc8rvBAMM9BF3o+/5jkltjkN0+nES",
+	"7A2+OBejYRRL1XrzCPuB34l3YvSd4J/q6eFzHN6zqZjuqYYBsTMXRJ0JXa6mmnYjTfy6AJ7tBnF+UYoG",
+	"HxwkrdOD/IhgaooeAXVzFEE8zb1PBKTdI6TNiFXVc4wLBDsaogeABgJQoaOKdIPufPKAf8P815o1/NQM",
+	"3jbtsqYqARkvADpEW87zE3tAdkb7QKZ/lpodTMK+T30Su5UFC6gTSbqqfQMKSuwA9udPgnL7VEzwnv1l",
+	"PeP9q5ja8tQZY7gutYL2D9gbXGi5hc6NiAebS5IW/J4VCZnLslAMi2gTMpN6QRRPmUpIjVLQEW+AAW7k",
+	"cU4+bRHFkpdWjGhHNrdTFICCuMcvtoTWDrmDpuiPKvzqMApXpcbC4lElaO1KJQ6RoC7QtbdpWldUy8IF",
+	"Gy3YGsK5U+gN3tj+FJ66pn0/5K8nYLU+EAh1D71Xz1hY4BH0xtrKTk2C+NomJxwn4oBc2VH/v7WgBeUP",
+	"gOIPRIFSTPvARr+5OFFrsSMTCAxTI+chNO1ZukbjyLipirIMRhR3kfraj/aB0VQ1AHGdIvhu+otRBr/9",
+	"OP0Ndj5FXFjz3WzjOqQVmcuszIWymIM8NR7ZQmYhYLlmZNhv3VC5HcoX870wImbpEgds+6ZKzV06/Fpf",
+	"46N94jNvVqwTu/bTE4EwPKKGqKb+FHCw0KDRW+EDF0R8fxjgmt4xX0hHF5Qjag0EshOChSSYU1plWBee",
+	"0o3NMXEFzbhJZRjT0hG1z2nOSJw0cSlcP39XTcB1qT/CBXHO33jvp3Xwhglp41QpFsfMlatM0rQ/dfrR",
+	"XjOGQcKxAgnXfgBgY8TdNh7erJDl3UITLk5DuIaIsfgKYT4B/AnMUr0arjD59NmB1NrJ9GwUMPjOYzcq",
+	"jJI13Rj7De3hXBPjTksVJ/Vg987kAT/YGJTPGFRiEU2r+OfqvWhV+8Yr7d431uRmzhZv7s7oZE7FnGX7",
+	"nxkbd/ZuV7i1b126s9prnmVEabmq6WQhPBGTHaJrVhZsvowzKebOjTk5vsXdC+p9jN1hnHizkAuqyIzd",
+	"laJe25glGF3LKvMcgYKOv65w64MXth2eWDK2+igyvmTZxsN7e9IIgn/Np/S+teSXiGUOq55gGh8+j7Tw",
+	"pUhllGX/KFJ5SstTVbSD+XEOmjHVQrZwqyr0qLqtOsbc2y7MPkP9i73kqNHhxriVh8WF/ub12WCjtftp",
+	"aKG56//drddLqabmOMfnC1Jw5UhBEMUfFyLGnCMkwzl2h04e4G9Qwu7GXLlnvVldUBQnNrivh2Pf1jo4",
+	"Dif8AT8EzYIPq+K0ZXcDr+3ez7x3O7v7cFaV7Pznk1FcCGyNdy2L7OzybEJXfHL/EtTaf+0pBf8/Z3oh",
+	"YZ9+fwMnLHMQqkg3J3cFX00yfm/OVJ73aNzj+v206yarjGqmwm/T/SgFTWnx2Jt4sQQeeT8oxZ4AEsKj",
+	"XwyI+s0DWcb+gYf59Of/AgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -454,6 +454,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/athletes/{athleteId}/logs": {
+        parameters: {
+            query?: {
+                commit?: boolean;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads a file of logs (JSON, CSV or XLSX, docs/formats.md). Without commit nothing is saved; with a wrong row nothing is either. */
+        post: operations["importLogs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/logs/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeBackLogs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/logs/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                format: "csv" | "xlsx" | "json";
+            };
+            cookie?: never;
+        };
+        get: operations["exportLogs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes": {
         parameters: {
             query?: never;
@@ -1908,6 +1966,8 @@ export interface components {
             trials: number;
             golfers: number;
             screens: number;
+            /** @description Numbers of days: body mass, sleep, heart rate. */
+            days: number;
             newGolfers: string[];
             unlikely: number;
             errors: components["schemas"]["ImportError"][];
@@ -1918,6 +1978,13 @@ export interface components {
         };
         /** @description One golfer's export; docs/athlete.schema.json describes it. */
         File: Record<string, never>;
+        LogsRead: {
+            sessions: string[];
+            sets: number;
+            errors: components["schemas"]["ImportError"][];
+            notes: string[];
+            saved: boolean;
+        };
         TodayPage: {
             date: components["schemas"]["Date"];
             /** @description From Monday. */
@@ -2251,6 +2318,13 @@ export interface components {
             recentDays: number;
             usualDays: number;
             from: string;
+            /** @description Numbers of days: body mass in kg, hours slept, resting heart rate. */
+            values: {
+                /** @enum {string} */
+                kind: "mass" | "sleep" | "heart-rate";
+                date: components["schemas"]["Date"];
+                value: number;
+            }[];
             toCome: components["schemas"]["LoadWeek"][];
         };
         LoadCounts: {
@@ -5365,6 +5439,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importLogs: {
+        parameters: {
+            query?: {
+                commit?: boolean;
+            };
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description What it holds. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogsRead"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeBackLogs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    sessions: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description What a file brought into these sessions and nobody noted over since is taken back. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportLogs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+                format: "csv" | "xlsx" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One golfer's logs; docs/formats.md. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "application/json": string;
                 };
             };
             default: components["responses"]["Problem"];

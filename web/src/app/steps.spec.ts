@@ -13,6 +13,7 @@ it('is one table for the path and the router', () => {
     'Season',
     'Programme',
     'Warm-up',
+    'Floor',
     'Progress',
   ])
   for (const s of steps) {

@@ -10,6 +10,9 @@ const props = defineProps<{
   days: { date: string; load: number | null }[]
   recent: (number | null)[]
   usual: (number | null)[]
+  label?: string
+  /** Where the axis begins: 0 unless the numbers lie far above it. */
+  base?: number
 }>()
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box, 900)
@@ -17,7 +20,9 @@ const HEIGHT = 180
 const most = computed(() => Math.max(1, ...props.days.map((d) => d.load ?? 0)))
 const step = computed(() => (width.value - 44) / Math.max(1, props.days.length))
 const x = (i: number) => 40 + (i + 0.5) * step.value
-const y = (v: number) => 12 + (HEIGHT - 38) * (1 - v / most.value)
+const base = computed(() => props.base ?? 0)
+const y = (v: number) => 12 + (HEIGHT - 38) * (1 - (v - base.value) / Math.max(1e-9, most.value - base.value))
+const ticks = computed(() => [0, 0.5, 1].map((t) => base.value + (most.value - base.value) * t))
 const path = (list: (number | null)[]) => {
   let d = ''
   let on = false
@@ -35,10 +40,10 @@ const every = computed(() => Math.max(7, Math.ceil(52 / Math.max(0.1, step.value
 
 <template>
   <div ref="box" class="plot">
-    <svg :width="width" :height="HEIGHT" role="img" aria-label="Load by day, recent and usual">
-      <g v-for="t in [0, 0.5, 1]" :key="t">
-        <line :x1="40" :x2="width" :y1="y(most * t)" :y2="y(most * t)" class="grid" />
-        <text x="36" :y="y(most * t) + 4" text-anchor="end" class="tick">{{ Math.round(most * t) }}</text>
+    <svg :width="width" :height="HEIGHT" role="img" :aria-label="props.label ?? 'Load by day, recent and usual'">
+      <g v-for="t in ticks" :key="t">
+        <line :x1="40" :x2="width" :y1="y(t)" :y2="y(t)" class="grid" />
+        <text x="36" :y="y(t) + 4" text-anchor="end" class="tick">{{ +t.toFixed(most < 20 ? 1 : 0) }}</text>
       </g>
       <template v-for="(d, i) in props.days" :key="d.date">
         <rect
@@ -46,12 +51,12 @@ const every = computed(() => Math.max(7, Math.ceil(52 / Math.max(0.1, step.value
           :x="x(i) - Math.max(1, step * 0.3)"
           :width="Math.max(2, step * 0.6)"
           :y="y(d.load)"
-          :height="y(0) - y(d.load)"
+          :height="y(base) - y(d.load)"
           class="day"
         >
           <title>{{ shortDay(d.date) }}: {{ Math.round(d.load) }}</title>
         </rect>
-        <text v-else-if="d.load === null" :x="x(i)" :y="y(0) - 3" text-anchor="middle" class="tick">–</text>
+        <text v-else-if="d.load === null" :x="x(i)" :y="y(base) - 3" text-anchor="middle" class="tick">–</text>
         <text v-if="i % every === 0" :x="x(i)" :y="HEIGHT - 8" text-anchor="middle" class="tick">
           {{ shortDay(d.date) }}
         </text>

@@ -177,9 +177,9 @@ const when = (s: string) => moment(s, session.value?.zone)
       <template v-if="report && !stale && !running && upload.state !== 'uploaded'">
         <p :class="report.errorRows ? 'stop' : 'good'" role="status" data-testid="verdict">
           {{ report.goodRows }} of {{ report.rows }} rows are good: {{ report.trials }} trials of
-          {{ report.golfers }} golfers on {{ report.screens }} screens<template v-if="report.newGolfers.length"
-            >, {{ report.newGolfers.length }} golfers new</template
-          >.
+          {{ report.golfers }} golfers on {{ report.screens }} screens{{
+            report.days ? `, ${report.days} numbers of days` : ''
+          }}<template v-if="report.newGolfers.length">, {{ report.newGolfers.length }} golfers new</template>.
           <template v-if="report.errorRows"
             >{{ report.errorRows === 1 ? '1 row needs' : `${report.errorRows} rows need` }} a look. Nothing is saved
             until all are good.</template

@@ -28,6 +28,9 @@ const fields = [
   ['note', 'note'],
   ['tester', 'tester'],
   ['device', 'device'],
+  ['dayMass', 'body mass of the day'],
+  ['daySleep', 'hours slept'],
+  ['dayHeartRate', 'resting heart rate'],
 ] as const
 const tests = computed(() => props.tests.filter((t) => t.rule !== 'derived'))
 const byId = computed(() => new Map(tests.value.map((t) => [t.id, t])))

@@ -11,6 +11,7 @@ import { longDay } from '@/parts/days'
 
 import { device, useFloorOutbox } from './floorOutbox'
 import HistoryDialog from './HistoryDialog.vue'
+import LogFiles from './LogFiles.vue'
 import NextDose from './NextDose.vue'
 
 type Row = Schemas['SessionRow']
@@ -117,6 +118,7 @@ function letGo() {
         </li>
       </ul>
     </template>
+    <LogFiles :id="props.id" />
     <label v-if="settings" class="setting"
       ><input
         type="checkbox"

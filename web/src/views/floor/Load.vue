@@ -69,6 +69,18 @@ const now = computed(() => {
       ? `Lately less than usual: ${share}% of it.`
       : 'Lately about as much as usual.'
 })
+const titles = { mass: 'Body mass, kg', sleep: 'Hours slept', 'heart-rate': 'Resting heart rate' } as const
+/** What a file brought by the day, beside the load. */
+const series = computed(() =>
+  (Object.keys(titles) as (keyof typeof titles)[])
+    .map((kind) => ({
+      kind,
+      title: titles[kind],
+      days: (data.value?.values ?? []).filter((v) => v.kind === kind).map((v) => ({ date: v.date, load: v.value })),
+    }))
+    .map((s) => ({ ...s, base: s.kind === 'sleep' ? 0 : Math.min(...s.days.map((d) => d.load)) * 0.97 }))
+    .filter((s) => s.days.length > 0),
+)
 function span(which: 'recentDays' | 'usualDays', e: Event) {
   if (settings.value) save.mutate({ ...settings.value, [which]: Number((e.target as HTMLInputElement).value) })
 }
@@ -139,6 +151,10 @@ function span(which: 'recentDays' | 'usualDays', e: Event) {
         >
         <span v-if="save.error.value" class="stop">{{ save.error.value.message }}</span>
       </div>
+      <template v-for="s in series" :key="s.kind">
+        <h2>{{ s.title }}</h2>
+        <LoadThrough :days="s.days" :recent="[]" :usual="[]" :label="s.title" :base="s.base" />
+      </template>
       <table class="weeks">
         <thead>
           <tr>

@@ -33,15 +33,47 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByTestId('pennant').waitFor()
   await page.waitForTimeout(600)
   await page.screenshot(shot('warm-up'))
-  await page.getByRole('button', { name: 'Run it' }).click()
-  await page.waitForTimeout(1500)
-  await page.screenshot(shot('runner'))
-  await page.getByTestId('runner').getByRole('button', { name: 'Close' }).click()
 
   await page.goto(`/golfers/${marit}/progress`)
   await page.getByTestId('retest').waitFor()
   await page.getByText('Vertical power', { exact: true }).first().waitFor()
   await page.screenshot(shot('progress'))
+
+  await page.goto('/today')
+  await page.getByRole('heading', { name: 'Came in' }).waitFor()
+  await page.screenshot(shot('today'))
+  await page.goto(`/golfers/${marit}/load`)
+  await page.getByRole('table').waitFor()
+  await page.waitForTimeout(300)
+  await page.screenshot(shot('load'))
+  await page.goto('/classes/plan')
+  await page.getByRole('button', { name: 'Everybody' }).click()
+  await page.getByRole('button', { name: 'Make the class' }).click()
+  await page.getByRole('button', { name: 'Start the clock' }).click()
+  await page
+    .getByRole('button', { name: /^Set done/ })
+    .first()
+    .click()
+  await page.waitForTimeout(900)
+  await page.screenshot(shot('board'))
+  const week = (await (await page.request.get(`/api/v1/athletes/${marit}/floor`)).json()) as {
+    sessions: { session: string; kind: string; state: string; letter: string }[]
+  }
+  const open = week.sessions.find((s) => s.kind === 'planned' && !s.state && s.letter === 'A')
+  await page.setViewportSize({ width: 360, height: 740 })
+  await page.goto(`/golfers/${marit}/floor/${open?.session}`)
+  await page.getByRole('button', { name: 'Start without asking' }).click()
+  await page.getByRole('button', { name: 'Warm: to the work' }).click()
+  await page.getByRole('button', { name: 'The space is clear' }).click()
+  for (let i = 0; i < 12; i++) {
+    if (await page.getByRole('heading', { name: 'Trap-bar deadlift' }).isVisible()) break
+    await page.getByTestId('tick').click()
+    await page.waitForTimeout(120)
+  }
+  await page.getByTestId('tick').click()
+  await page.waitForTimeout(1500)
+  await page.screenshot(shot('floor'))
+  await page.setViewportSize({ width: 1280, height: 800 })
 
   await page.goto(`/golfers/${torquil}/read`)
   await page.getByTestId('headline').waitFor()
@@ -53,10 +85,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByTestId('foot-plan').waitFor()
   await page.waitForTimeout(500)
   await page.screenshot(shot('force-swing'))
-  await page.getByText('torquil jump 3.csv').click()
-  await page.getByTestId('stretch-use').waitFor()
-  await page.waitForTimeout(500)
-  await page.screenshot(shot('force-jump'))
 
   await page.goto(`/golfers/${torquil}/programme`)
   await page.getByTestId('status').waitFor()
@@ -72,24 +100,10 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByTestId('rule-CONTACTS').scrollIntoViewIfNeeded()
   await page.screenshot(shot('rules'))
 
-  await page.goto('/repeats')
-  await page.getByRole('button', { name: 'Grip', exact: true }).click()
-  await page.getByLabel('Differences of 10 pairs of Grip').waitFor()
-  await page.screenshot(shot('how-sure'))
-
   await page.goto('/days')
   await page.getByText('Winter screen').click()
   await page.getByRole('heading', { name: 'Stations' }).waitFor()
   await page.screenshot(shot('screen-day'))
-  await page.getByRole('link', { name: 'Range', exact: true }).click()
-  await page.getByText('nobody is ranked').waitFor()
-  await page.getByRole('tab', { name: 'Hip internal rotation' }).click()
-  for (const v of ['31', '35', '27', '38', '22']) {
-    await page.keyboard.type(v)
-    await page.keyboard.press('Enter')
-  }
-  await page.getByTestId('station-result-4-lead').getByText('lead').waitFor()
-  await page.screenshot(shot('station'))
 
   await page.goto('/tests')
   await page.getByRole('button', { name: 'Single-leg stance, eyes open' }).click()

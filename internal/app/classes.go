@@ -36,56 +36,6 @@ type ClassRequest struct {
 	Ask      class.Ask
 }
 
-// ClassLine is a golfer at a station, as it is read there.
-type ClassLine struct {
-	Golfer   string   `json:"golfer"`
-	Item     string   `json:"item"`
-	Exercise string   `json:"exercise"`
-	Name     string   `json:"name"` // of the exercise
-	DoseText string   `json:"doseText"`
-	LoadText string   `json:"loadText"`
-	Caution  string   `json:"caution"`
-	Cues     []string `json:"cues"`
-	Sets     int      `json:"sets"`
-}
-
-// ClassStation is a station as it is read.
-type ClassStation struct {
-	ID    string      `json:"id"`
-	Name  string      `json:"name"`
-	Half  string      `json:"half"`
-	Text  string      `json:"text"`
-	Asks  []string    `json:"asks"`
-	Lines []ClassLine `json:"lines"`
-}
-
-// ClassGolfer is who takes part, and how far they are.
-type ClassGolfer struct {
-	ID      string        `json:"id"`
-	Name    string        `json:"name"`
-	Session string        `json:"session"` // of their log
-	Log     *training.Log `json:"log"`
-}
-
-// ClassView is a class with how far everybody is.
-type ClassView struct {
-	ID       string         `json:"id"`
-	Date     civil.Date     `json:"date"`
-	Name     string         `json:"name"`
-	Start    string         `json:"start"`
-	Minutes  int            `json:"minutes"`
-	Each     int            `json:"each"`
-	Games    bool           `json:"games"`
-	Stations []ClassStation `json:"stations"`
-	Rounds   []class.Round  `json:"rounds"`
-	Notes    []string       `json:"notes"`
-	Golfers  []ClassGolfer  `json:"golfers"`
-	// BeganAt is since when its clock runs, RFC 3339, "" while it does not; Now is what the
-	// server's clock says, so that devices whose own is off show the same.
-	BeganAt string `json:"beganAt"`
-	Now     string `json:"now"`
-}
-
 var clockTime = regexp.MustCompile(`^([01][0-9]|2[0-3]):[0-5][0-9]$`)
 
 // PlanClass lays out a class and stores it, unless dry.

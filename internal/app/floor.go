@@ -10,6 +10,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/floor"
+	"dunnock/internal/core/floor/page"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
@@ -20,28 +21,24 @@ import (
 	"dunnock/internal/store"
 )
 
-// FloorSession is a session as it is run, with what was noted of it so far.
-type FloorSession struct {
-	AthleteID   string         `json:"athleteId"`
-	Name        string         `json:"name"` // of the golfer
-	Session     string         `json:"session"`
-	Kind        string         `json:"kind"`
-	ProgrammeID string         `json:"programmeId"`
-	Version     int            `json:"version"`
-	Title       string         `json:"title"`
-	Letter      string         `json:"letter"`
-	Date        civil.Date     `json:"date"` // it was planned for
-	Budget      int            `json:"budget"`
-	Note        string         `json:"note"`
-	Sheet       *floor.Sheet   `json:"sheet"`
-	WarmUp      []warmup.Item  `json:"warmUp"`
-	WarmUpWhy   string         `json:"warmUpWhy"` // why there is none
-	Limits      []string       `json:"limits"`    // in force, in words
-	Junior      bool           `json:"junior"`
-	Stop        string         `json:"stop"` // why nothing is trained: not cleared, a red flag, a version withdrawn
-	Easier      []floor.Change `json:"easier"`
-	Log         *training.Log  `json:"log"`
-}
+// What the pages of the floor show.
+type (
+	FloorSession = page.Session
+	SessionRow   = page.Row
+	FloorRefusal = page.Refusal
+	TodayRow     = page.TodayRow
+	TodayNote    = page.Note
+	TodayDay     = page.Day
+	TodayClass   = page.ClassRow
+	TodayPage    = page.Today
+	FloorWeek    = page.Week
+	ClassLine    = page.ClassLine
+	ClassStation = page.ClassStation
+	ClassGolfer  = page.ClassGolfer
+	ClassView    = page.Class
+	LoadValue    = page.Value
+	LoadPage     = page.Load
+)
 
 // traced is what a golfer is trained by: their versions, and what was noted.
 type traced struct {
@@ -283,14 +280,6 @@ type FloorEntries struct {
 	Entries   []training.Entry
 }
 
-// FloorRefusal is an entry that was not taken, and why.
-type FloorRefusal struct {
-	ID    string `json:"id"`
-	Field string `json:"field"`
-	Text  string `json:"text"`
-	Ask   bool   `json:"ask"` // it may be right: sent again with sure it is taken
-}
-
 // FloorSaved is what became of a batch.
 type FloorSaved struct {
 	Logs    []store.SessionLog
@@ -354,7 +343,7 @@ func roughly(d time.Duration) string {
 func (a *App) saveLog(ctx context.Context, who *Actor, b FloorEntries, skew time.Duration, out *FloorSaved) error {
 	p := a.store.For(who.PracticeID)
 	refuse := func(id, field, text string, ask bool) {
-		out.Refused = append(out.Refused, FloorRefusal{id, field, text, ask})
+		out.Refused = append(out.Refused, FloorRefusal{ID: id, Field: field, Text: text, Ask: ask})
 	}
 	of, note, err := a.logOf(ctx, p, b)
 	var no *Error
@@ -516,21 +505,6 @@ func (t *traced) between(from, to civil.Date) []dayView {
 	}
 	slices.SortStableFunc(out, func(a, b dayView) int { return a.session.Date.Sub(b.session.Date) })
 	return out
-}
-
-// SessionRow is a session in a list.
-type SessionRow struct {
-	Session string     `json:"session"`
-	Kind    string     `json:"kind"`
-	Title   string     `json:"title"`
-	Letter  string     `json:"letter"`
-	Date    civil.Date `json:"date"`
-	Minutes float64    `json:"minutes"`
-	State   string     `json:"state"`  // of its log; "" nothing noted
-	Missed  bool       `json:"missed"` // its day went by with nothing noted
-	Effort  *int       `json:"effort"`
-	Done    string     `json:"done"` // in words
-	Items   []string   `json:"items"`
 }
 
 func (t *traced) rows(from, to civil.Date) []SessionRow {

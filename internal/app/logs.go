@@ -64,19 +64,10 @@ func (t *traced) named(exercise string) formats.LogItem {
 	return x
 }
 
-// LogsRead is what a file of logs holds, and what became of it.
-type LogsRead struct {
-	Sessions []string           `json:"sessions"` // that came, by id
-	Sets     int                `json:"sets"`
-	Errors   []formats.RowError `json:"errors"`
-	Notes    []string           `json:"notes"`
-	Saved    bool               `json:"saved"`
-}
-
 // ImportLogs reads a file of logs into a golfer's. Nothing is saved where a row of it is wrong,
 // or unless commit is set; read twice it is there once. A session that is in none of the
 // golfer's programmes becomes one of its own.
-func (a *App) ImportLogs(ctx context.Context, who *Actor, athleteID string, b []byte, commit bool) (*LogsRead, error) {
+func (a *App) ImportLogs(ctx context.Context, who *Actor, athleteID string, b []byte, commit bool) (*formats.LogsRead, error) {
 	list, wrong, err := formats.ReadLogs(ctx, b)
 	if err != nil {
 		return nil, tableWords(err)
@@ -85,7 +76,7 @@ func (a *App) ImportLogs(ctx context.Context, who *Actor, athleteID string, b []
 	if err != nil {
 		return nil, err
 	}
-	out := &LogsRead{Sessions: []string{}, Errors: append([]formats.RowError{}, wrong...), Notes: []string{}}
+	out := &formats.LogsRead{Sessions: []string{}, Errors: append([]formats.RowError{}, wrong...), Notes: []string{}}
 	today := a.Today(who.Zone)
 	var logs []store.SessionLog
 	for i := range list {

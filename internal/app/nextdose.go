@@ -326,7 +326,7 @@ func newlyBlocked(before, after []rulebook.Result) string {
 // kept, for the list of today.
 func (a *App) afterLog(ctx context.Context, who *Actor, l *store.SessionLog) error {
 	pains := slices.ContainsFunc(l.Log.Pains(), func(p training.Hurt) bool { return p.Level >= measure.PainStop || p.Rising || p.Numb })
-	if !l.Log.Over() && !pains {
+	if !l.Log.Over() && !pains || a.Today(who.Zone).Sub(l.Log.Date) > freshDays {
 		return nil
 	}
 	set, err := a.store.For(who.PracticeID).FloorSettings(ctx)
@@ -348,9 +348,15 @@ func (a *App) afterLog(ctx context.Context, who *Actor, l *store.SessionLog) err
 	if err != nil && !errors.As(err, &no) {
 		return err // one of ours stands as a proposal, and says why when it is taken on by hand
 	}
+	if len(list) == 0 {
+		return a.keepWaiting(ctx, who, l.AthleteID, now)
+	}
 	_, err = a.waiting(ctx, who, l.AthleteID)
 	return err
 }
+
+// freshDays is how old a log may be that something follows from.
+const freshDays = 21
 
 // waiting keeps how many proposals of a golfer wait for an answer.
 func (a *App) waiting(ctx context.Context, who *Actor, athleteID string) (*NextDose, error) {
@@ -358,34 +364,15 @@ func (a *App) waiting(ctx context.Context, who *Actor, athleteID string) (*NextD
 	if err != nil {
 		return nil, err
 	}
+	return now, a.keepWaiting(ctx, who, athleteID, now)
+}
+
+func (a *App) keepWaiting(ctx context.Context, who *Actor, athleteID string, now *NextDose) error {
 	w := store.DoseWaiting{AthleteID: athleteID, Count: len(now.Proposals)}
 	if w.Count > 0 {
 		w.Text = now.Proposals[0].Text
 	}
-	return now, words(a.store.For(who.PracticeID).SaveDoseWaiting(ctx, w), "golfer")
-}
-
-// LoadPage is a golfer's load.
-type LoadPage struct {
-	Days       []load.Day  `json:"days"`
-	Weeks      []load.Week `json:"weeks"`
-	Recent     []*float64  `json:"recent"` // smoothed, one a day
-	Usual      []*float64  `json:"usual"`
-	RecentDays int         `json:"recentDays"`
-	UsualDays  int         `json:"usualDays"`
-	// From is the day of the first log; days before it are not shown.
-	From civil.Date `json:"from"`
-	// Values are the numbers of days: body mass, sleep, heart rate; oldest first.
-	Values []LoadValue `json:"values"`
-	// ToCome are the weeks that are planned.
-	ToCome []load.Week `json:"toCome"`
-}
-
-// LoadValue is one number of a day.
-type LoadValue struct {
-	Kind  string     `json:"kind"`
-	Date  civil.Date `json:"date"`
-	Value float64    `json:"value"`
+	return words(a.store.For(who.PracticeID).SaveDoseWaiting(ctx, w), "golfer")
 }
 
 // mostLoadDays is how far back load is shown: a year.

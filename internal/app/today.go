@@ -14,50 +14,6 @@ import (
 	"dunnock/internal/store"
 )
 
-// TodayRow is one golfer's session of a day.
-type TodayRow struct {
-	AthleteID string `json:"athleteId"`
-	Name      string `json:"name"`
-	StartsAt  string `json:"startsAt"` // HH:MM; "": not said
-	SessionRow
-}
-
-// TodayNote is something a coach should know of a golfer.
-type TodayNote struct {
-	AthleteID string     `json:"athleteId"`
-	Name      string     `json:"name"`
-	Date      civil.Date `json:"date"`
-	Kind      string     `json:"kind"` // plays, screen, retest, due, dose, class, mark
-	Text      string     `json:"text"`
-}
-
-// TodayDay is a day of the week with what is on.
-type TodayDay struct {
-	Date     civil.Date  `json:"date"`
-	Sessions []TodayRow  `json:"sessions"`
-	Notes    []TodayNote `json:"notes"`
-}
-
-// TodayPage is the day and its week.
-type TodayPage struct {
-	Date civil.Date `json:"date"`
-	Days []TodayDay `json:"days"` // from Monday
-	// Due is what waits whatever the day: proposals, retests, clearances.
-	Due []TodayNote `json:"due"`
-	// In is what was logged since yesterday, newest first.
-	In      []TodayNote  `json:"in"`
-	Classes []TodayClass `json:"classes"`
-}
-
-// TodayClass is a class of the week.
-type TodayClass struct {
-	ID      string     `json:"id"`
-	Date    civil.Date `json:"date"`
-	Name    string     `json:"name"`
-	Start   string     `json:"start"`
-	Golfers int        `json:"golfers"`
-}
-
 // outline is a session of an issued version, in short.
 type outline struct {
 	Session string
@@ -172,7 +128,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 	}
 	note := func(day civil.Date, kind, text string) {
 		if d := on(day); d != nil {
-			d.Notes = append(d.Notes, TodayNote{e.ID, f.Athlete.Name, day, kind, text})
+			d.Notes = append(d.Notes, TodayNote{AthleteID: e.ID, Name: f.Athlete.Name, Date: day, Kind: kind, Text: text})
 		}
 	}
 	var versions []programme.Version
@@ -205,7 +161,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 					row.State, row.Effort, row.Done = string(l.Log.State), l.Log.How.Effort, l.Log.How.Words()
 				}
 				row.Missed = row.State == "" && d.Date.Before(out.Date) && r.Kind == store.LogPlanned
-				d.Sessions = append(d.Sessions, TodayRow{e.ID, f.Athlete.Name, f.Training.StartsAt, row})
+				d.Sessions = append(d.Sessions, TodayRow{AthleteID: e.ID, Name: f.Athlete.Name, StartsAt: f.Training.StartsAt, Row: row})
 			}
 		}
 	}
@@ -224,7 +180,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 		l.Screens = append(l.Screens, s.Date)
 	}
 	if due := progress.Due(f, l.done()); due != "" && !strings.HasPrefix(due, "On version") { // that one trains
-		out.Due = append(out.Due, TodayNote{e.ID, f.Athlete.Name, out.Date, "due", due})
+		out.Due = append(out.Due, TodayNote{AthleteID: e.ID, Name: f.Athlete.Name, Date: out.Date, Kind: "due", Text: due})
 	}
 	return nil
 }
@@ -242,7 +198,7 @@ func (a *App) squadToday(ctx context.Context, p *store.Practice, out *TodayPage)
 	}
 	classes, err := p.Classes(ctx, out.Days[0].Date, out.Days[6].Date)
 	for _, c := range classes {
-		out.Classes = append(out.Classes, TodayClass{c.ID, c.Date, c.Name, c.Start, len(c.Athletes)})
+		out.Classes = append(out.Classes, TodayClass{ID: c.ID, Date: c.Date, Name: c.Name, Start: c.Start, Golfers: len(c.Athletes)})
 	}
 	return err
 }
@@ -261,15 +217,8 @@ func (a *App) cameIn(out *TodayPage, logs []store.SessionLog, names map[string]s
 		if w := l.Log.How.Words(); w != "" {
 			text += ": " + w
 		}
-		out.In = append(out.In, TodayNote{l.AthleteID, names[l.AthleteID], l.Log.Date, string(l.Log.State), text})
+		out.In = append(out.In, TodayNote{AthleteID: l.AthleteID, Name: names[l.AthleteID], Date: l.Log.Date, Kind: string(l.Log.State), Text: text})
 	}
-}
-
-// FloorWeek is what a golfer trains this week and lately, and how far it is.
-type FloorWeek struct {
-	Date     civil.Date   `json:"date"`
-	Sessions []SessionRow `json:"sessions"` // of this week and the next
-	Past     []SessionRow `json:"past"`     // of the weeks before, newest first
 }
 
 // Weeks of sessions the floor lists, back and ahead.

@@ -13,6 +13,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -31,7 +32,7 @@ func TestDurability(t *testing.T) {
 	w := newWorld(t, s)
 	ctx, stop := context.WithCancel(context.Background())
 	var wg sync.WaitGroup
-	for i, work := range []func(context.Context, int){w.cells, w.cells, w.files, w.imports, w.imports, w.programmes} {
+	for i, work := range []func(context.Context, int){w.cells, w.cells, w.files, w.imports, w.imports, w.programmes, w.logs, w.logs} {
 		wg.Go(func() { work(ctx, i) })
 	}
 	rng := rand.New(rand.NewPCG(uint64(kills), 9))
@@ -50,7 +51,7 @@ func TestDurability(t *testing.T) {
 	}
 	// A machine that is busy may leave no kind of write a quiet moment between the
 	// kills: the work goes on until each was acknowledged.
-	for kind, what := range []string{"cells", "golfer files", "imports", "undos", "edits of programmes"} {
+	for kind, what := range []string{"cells", "golfer files", "imports", "undos", "edits of programmes", "sets of a class"} {
 		require.Eventually(t, func() bool { return w.n[kind].Load() > 0 }, 2*time.Minute, 20*time.Millisecond,
 			"no %s were acknowledged: nothing was held against them", what)
 	}
@@ -58,7 +59,7 @@ func TestDurability(t *testing.T) {
 	wg.Wait()
 	w.compare(t)
 	t.Logf(
-		"%d kills (%d of the program, %d of the database); acknowledged: %d cells, %d golfer files, %d imports, %d undos, %d edits of programmes; nothing lost, half or stuck",
+		"%d kills (%d of the program, %d of the database); acknowledged: %d cells, %d golfer files, %d imports, %d undos, %d edits of programmes, %d sets of a class; nothing lost, half or stuck",
 		kills,
 		servers,
 		databases,
@@ -67,6 +68,7 @@ func TestDurability(t *testing.T) {
 		w.n[2].Load(),
 		w.n[3].Load(),
 		w.n[4].Load(),
+		w.n[5].Load(),
 	)
 }
 
@@ -89,8 +91,11 @@ func (a *attempt) allows(v string) bool { return v == a.acked || slices.Contains
 type world struct {
 	s       *server
 	screens []string // one a golfer
+	golfers []string
+	class   string          // of all of them
+	noted   map[string]bool // entries of its logs by id: acknowledged
 	prog    string
-	n       [5]atomic.Int64
+	n       [6]atomic.Int64
 
 	mu      sync.Mutex
 	cell    map[string]*attempt // by screen and trial
@@ -107,7 +112,7 @@ type bring struct {
 
 func newWorld(t *testing.T, s *server) *world {
 	t.Helper()
-	w := &world{s: s, cell: map[string]*attempt{}, file: map[string]bool{}, brought: map[string]*bring{}}
+	w := &world{s: s, noted: map[string]bool{}, cell: map[string]*attempt{}, file: map[string]bool{}, brought: map[string]*bring{}}
 	c := s.client()
 	for i := range 4 {
 		var a struct{ ID string }
@@ -122,6 +127,7 @@ func newWorld(t *testing.T, s *server) *world {
 		status, got = c.call("POST", "/athletes/"+a.ID+"/screens", m{"date": today}, &sc)
 		require.Equal(t, http.StatusCreated, status, "%s", got)
 		w.screens = append(w.screens, sc.ID)
+		w.golfers = append(w.golfers, a.ID)
 		if i == 0 {
 			var p struct{ ID string }
 			status, got = c.call("POST", "/athletes/"+a.ID+"/programmes", m{}, &p)
@@ -129,7 +135,59 @@ func newWorld(t *testing.T, s *server) *world {
 			w.prog = p.ID
 		}
 	}
+	var class struct{ ID string }
+	status, got := c.call("POST", "/classes", m{"date": today, "name": "Drill", "minutes": 60, "athletes": w.golfers}, &class)
+	require.Equal(t, http.StatusOK, status, "%s", got)
+	w.class = class.ID
 	return w
+}
+
+// logs ticks sets of the class for all its golfers at once, each batch sent until it is
+// answered, as a tablet in a cellar does.
+func (w *world) logs(ctx context.Context, worker int) {
+	c := w.s.client()
+	for i := 1; ctx.Err() == nil; i++ {
+		var sessions []m
+		var ids []string
+		for g, id := range w.golfers {
+			entry := uuid.NewString()
+			ids = append(ids, entry)
+			sessions = append(sessions, m{"athleteId": id, "session": "class-" + w.class, "entries": []m{{
+				"id": entry, "what": "set", "item": fmt.Sprintf("x-%d-%d", worker, g), "number": 1 + i%30, "value": m{"state": "done", "reps": i % 20},
+				"clock": i, "at": time.Now().UTC().Format(time.RFC3339), "device": fmt.Sprint("tablet ", worker),
+			}}})
+		}
+		for ctx.Err() == nil {
+			status, _ := c.call("POST", "/floor/entries", m{"sentAt": time.Now().UTC().Format(time.RFC3339), "sessions": sessions}, nil)
+			if status == http.StatusOK {
+				w.mu.Lock()
+				for _, id := range ids {
+					w.noted[id] = true
+				}
+				w.mu.Unlock()
+				w.n[5].Add(int64(len(ids)))
+				break
+			}
+			time.Sleep(30 * time.Millisecond)
+		}
+		time.Sleep(20 * time.Millisecond)
+	}
+}
+
+// compareLogs looks for every acknowledged entry in the history of its log, once.
+func (w *world) compareLogs(t *testing.T, c *client) {
+	seen := map[string]int{}
+	for _, id := range w.golfers {
+		var told []struct{ ID string }
+		status, got := c.call("GET", "/athletes/"+id+"/floor/class-"+w.class+"/history", nil, &told)
+		require.Equal(t, http.StatusOK, status, "%s", got)
+		for _, e := range told {
+			seen[e.ID]++
+		}
+	}
+	for id := range w.noted {
+		assert.Equal(t, 1, seen[id], "a set that was acknowledged")
+	}
 }
 
 // cells saves ever new values into size tests, which need no clearance.
@@ -311,6 +369,7 @@ func (w *world) compare(t *testing.T) {
 			assert.True(t, a.allows(v), "cell %s: there is %s, acknowledged was %s, tried since %v", tr.Key(), v, a.acked, a.since)
 		}
 	}
+	w.compareLogs(t, c)
 	files, err := p.Files(ctx, nil)
 	require.NoError(t, err)
 	there := map[string]*athlete.File{}

@@ -339,3 +339,12 @@ func (r *logReader) row(row *TableRow) {
 	}
 	r.out[i].Rows = append(r.out[i].Rows, x)
 }
+
+// LogsRead is what a file of logs holds, and what became of it.
+type LogsRead struct {
+	Sessions []string   `json:"sessions"` // that came, by id
+	Sets     int        `json:"sets"`
+	Errors   []RowError `json:"errors"`
+	Notes    []string   `json:"notes"`
+	Saved    bool       `json:"saved"`
+}

@@ -158,33 +158,44 @@ func DoneLines(items []programme.Item) map[Line]int {
 // baseDays is how old a rising week may be that the next is measured against, by its start.
 const baseDays = 21
 
-// base is a rising week that lies before another: its lines, each at most its plan where it is
-// known what was done.
+// base is a rising week that lies before another: its lines as planned, and each at most its
+// plan where it is known what was done.
 type base struct {
-	start civil.Date
-	lines map[Line]line
+	start         civil.Date
+	planned, done map[Line]line
+	known         bool
 }
 
 func (c *checker) baseOf(w *derive.Week, planned map[Line]line) base {
 	done, known := c.f.Done[w.ID]
 	if !known {
-		return base{w.Start, planned}
+		return base{w.Start, planned, planned, false}
 	}
 	out := map[Line]line{}
 	for key, l := range planned {
 		l.volume = min(l.volume, done[key])
 		out[key] = l
 	}
-	return base{w.Start, out}
+	return base{w.Start, planned, out, true}
 }
 
-// against is what a line of a week is measured against: the larger of the last two rising
-// weeks, neither older than baseDays, in which it stood as often.
+// against is what a line of a week is measured against, where it stood as often: the last
+// rising week as it was planned, and where a week is known by what was done of it, the larger
+// of the last two as they were done, neither older than baseDays.
 func against(bases []base, w *derive.Week, key Line, sessions int) (line, bool) {
 	var out line
 	found := false
-	for _, b := range bases[max(0, len(bases)-2):] {
-		l, ok := b.lines[key]
+	if len(bases) == 0 {
+		return out, false
+	}
+	last := bases[len(bases)-1]
+	two := bases[max(0, len(bases)-2):]
+	if w.Kind == programme.Easier || !slices.ContainsFunc(two, func(b base) bool { return b.known }) {
+		l, ok := last.planned[key]
+		return l, ok && l.sessions == sessions
+	}
+	for _, b := range two {
+		l, ok := b.done[key]
 		if !ok || l.sessions != sessions || w.Start.Sub(b.start) > baseDays || l.volume == 0 {
 			continue
 		}

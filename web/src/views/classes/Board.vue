@@ -96,12 +96,13 @@ function end() {
 }
 const over = computed(() => golfers.value.length > 0 && golfers.value.some((g) => g.log.state === 'done'))
 const sheet = ref(false)
+const print = () => globalThis.print()
 const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: 'Game' }
 </script>
 
 <template>
   <div class="board">
-    <header class="top">
+    <header class="top no-print">
       <router-link :to="{ name: 'today' }" class="back" aria-label="Back to today">←</router-link>
       <strong class="title">{{ view?.name }}</strong>
       <span v-if="round?.now" class="clock num" data-testid="round-left">{{ left }}</span>
@@ -122,9 +123,10 @@ const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: '
     <p v-for="r in outbox.refused" :key="r.entry.id" class="stop pad" role="alert">
       {{ name(r.athleteId) }}: {{ r.text }} <v-btn size="small" @click="outbox.drop(r)">Drop it</v-btn>
     </p>
-    <template v-if="view && sheet"
-      ><div class="pad"><ClassSheet :view="view" /></div
-    ></template>
+    <div v-if="view && sheet" class="pad">
+      <v-btn class="no-print" variant="outlined" @click="print">Print</v-btn>
+      <ClassSheet :view="view" />
+    </div>
     <template v-else-if="view">
       <nav class="rounds" aria-label="Rounds">
         <button

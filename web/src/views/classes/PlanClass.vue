@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { type ApiError, api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useSquad } from '@/api/queries'
+import { addDays } from '@/parts/days'
 
 import ClassSheet from './ClassSheet.vue'
 
@@ -13,7 +14,16 @@ import ClassSheet from './ClassSheet.vue'
 const router = useRouter()
 const client = useQueryClient()
 const { data: squad } = useSquad()
-const today = computed(() => client.getQueryData<{ date: string }>(keys.today())?.date ?? squad.value?.today ?? '')
+const { data: page } = useQuery({ queryKey: keys.today(), queryFn: () => must(api.GET('/today')) })
+const today = computed(() => page.value?.date ?? squad.value?.today ?? '')
+/** Whose season has a class on the day. */
+const fixed = computed(
+  () =>
+    page.value?.days
+      .find((d) => d.date === date.value)
+      ?.notes.filter((n) => n.kind === 'mark' && n.text.startsWith('class'))
+      .map((n) => n.athleteId) ?? [],
+)
 const date = ref('')
 watch(today, (t) => (date.value ||= t), { immediate: true })
 const name = ref('Class')
@@ -21,9 +31,12 @@ const start = ref('17:30')
 const minutes = ref(60)
 const coaches = ref(1)
 const room = ref(false)
+/** The same class again: for so many weeks, and a second time so many days later. */
+const weeks = ref(1)
+const later = ref(0)
 const picked = ref<string[]>([])
-const body = (dry: boolean): Schemas['ClassRequest'] => ({
-  date: date.value,
+const body = (dry: boolean, on = date.value): Schemas['ClassRequest'] => ({
+  date: on,
   name: name.value,
   start: start.value,
   athletes: picked.value,
@@ -33,7 +46,7 @@ const body = (dry: boolean): Schemas['ClassRequest'] => ({
   dry,
 })
 const plan = useMutation({
-  mutationFn: (dry: boolean) => must(api.POST('/classes', { body: body(dry) })),
+  mutationFn: (o: { dry: boolean; on?: string }) => must(api.POST('/classes', { body: body(o.dry, o.on) })),
 })
 const view = ref<Schemas['ClassView']>()
 const wrong = ref('')
@@ -47,7 +60,7 @@ watch([picked, minutes, coaches, room, date], () => {
       return
     }
     try {
-      view.value = await plan.mutateAsync(true)
+      view.value = await plan.mutateAsync({ dry: true })
       wrong.value = ''
     } catch (e) {
       view.value = undefined
@@ -55,13 +68,22 @@ watch([picked, minutes, coaches, room, date], () => {
     }
   }, 350)
 })
+const made = ref(0)
 async function make() {
+  made.value = 0
   try {
-    const made = await plan.mutateAsync(false)
+    let first = ''
+    for (let w = 0; w < Math.min(26, Math.max(1, weeks.value)); w++) {
+      for (const d of later.value > 0 ? [0, later.value] : [0]) {
+        const one = await plan.mutateAsync({ dry: false, on: addDays(date.value, 7 * w + d) })
+        made.value++
+        first ||= one.id
+      }
+    }
     await client.invalidateQueries({ queryKey: keys.today() })
-    await router.push({ name: 'class', params: { classId: made.id } })
+    await router.push({ name: 'class', params: { classId: first } })
   } catch (e) {
-    wrong.value = (e as ApiError).message
+    wrong.value = `${made.value ? `${made.value} classes are made; the next is not: ` : ''}${(e as ApiError).message}`
   }
 }
 function toggle(id: string) {
@@ -78,6 +100,15 @@ function toggle(id: string) {
       <v-text-field v-model="start" label="Starts at" type="time" />
       <v-text-field v-model.number="minutes" label="Minutes" type="number" min="20" max="180" />
       <v-text-field v-model.number="coaches" label="Coaches" type="number" min="1" max="20" />
+      <v-text-field v-model.number="weeks" label="For how many weeks" type="number" min="1" max="26" />
+      <v-text-field
+        v-model.number="later"
+        label="Again in the week, days later"
+        type="number"
+        min="0"
+        max="6"
+        hint="0: once a week"
+      />
       <v-checkbox v-model="room" label="There is room and a ceiling to swing" />
     </div>
     <fieldset class="who">
@@ -93,13 +124,16 @@ function toggle(id: string) {
       >
         {{ a.name }} <span class="small">{{ a.age }}</span>
       </button>
+      <v-btn v-if="fixed.length" size="small" @click="picked = [...fixed]">Whose class day it is</v-btn>
       <v-btn v-if="squad" size="small" @click="picked = squad.athletes.map((a) => a.id)">Everybody</v-btn>
     </fieldset>
     <p v-if="wrong" class="stop" role="alert">{{ wrong }}</p>
     <p v-else-if="!view" class="quiet">Choose two golfers or more: the stations stand here.</p>
     <template v-if="view">
       <div class="row">
-        <v-btn variant="flat" color="action" size="large" @click="make">Make the class</v-btn>
+        <v-btn variant="flat" color="action" size="large" :loading="plan.isPending.value && made > 0" @click="make"
+          >Make the class</v-btn
+        >
       </div>
       <ClassSheet :view="view" />
     </template>

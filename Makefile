@@ -37,7 +37,7 @@ test: build check-generated ## everything; the checks of the front end beside th
 	@$(MAKE) --no-print-directory test-e2e
 
 test-go: web/dist/index.html vet
-	@scripts/need postgresql
+	@scripts/need postgresql openssl
 	go test ./...
 
 test-web: .stamps/npm

@@ -1,15 +1,5 @@
-import { bringIn, golferId, sendHome, signIn } from './helpers'
+import { bringIn, feelsFine, golferId, openSession, readsWell, sendHome, signIn } from './helpers'
 import { expect, type Page, test } from './walk'
-
-const usual = ['None', 'Well', '7 h and more', 'As usual']
-
-/** Answers the five questions as on a usual day. */
-async function feelsFine(page: Page) {
-  const before = page.getByRole('region', { name: 'Before the session' })
-  for (const title of usual) await before.getByRole('button', { name: title, exact: true }).first().click()
-  await before.getByRole('group', { name: 'Soreness' }).getByRole('button', { name: 'None', exact: true }).click()
-  await before.getByRole('button', { name: /^(Start|Go on)$/ }).click()
-}
 
 interface Week {
   date: string
@@ -46,16 +36,15 @@ test('a session runs on a phone, the network goes in the middle, and it arrives 
   const id = await golferId(page, 'Marit Hellyer')
   await page.goto('/today')
   await expect(page.getByRole('heading', { name: /^Today, Tue 24 Nov/ })).toBeVisible()
-  const week = await weekOf(page, id)
-  const open = week.sessions.find((s) => s.kind === 'planned' && !s.state)
-  if (!open) throw new Error('no session is open')
+  const session = await openSession(page, id)
   // The shell is kept from the first visit on.
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined))
-  await page.goto(`/golfers/${id}/floor/${open.session}`)
+  await page.goto(`/golfers/${id}/floor/${session}`)
   await feelsFine(page)
   await expect(page.getByRole('region', { name: 'Warm-up' }).getByRole('listitem').first()).toBeVisible()
   await page.getByRole('button', { name: 'Warm: to the work' }).click()
   await page.getByRole('button', { name: 'The space is clear' }).click()
+  await readsWell(page, 'a set')
   await page.getByTestId('tick').click()
   await expect(page.getByTestId('unsent')).toHaveText('All sent')
   await expect(page.getByTestId('rest')).toBeVisible()
@@ -65,7 +54,7 @@ test('a session runs on a phone, the network goes in the middle, and it arrives 
   await page.getByTestId('tick').click()
   await expect(page.getByTestId('unsent')).toHaveText(/not sent yet/)
   // The page is closed and opened without a network: the shell, the session and what was ticked are there.
-  await page.goto(`/golfers/${id}/floor/${open.session}`)
+  await page.goto(`/golfers/${id}/floor/${session}`)
   await expect(page.getByText(/No connection: this is as it was/)).toBeVisible()
   await expect(page.getByTestId('unsent')).toHaveText(/not sent yet/)
   const ticked = await tickAll(page)
@@ -78,9 +67,9 @@ test('a session runs on a phone, the network goes in the middle, and it arrives 
   await expect(page.getByText(/No connection: this is as it was/)).toBeVisible()
 
   await context.setOffline(false)
-  await page.goto(`/golfers/${id}/floor/${open.session}`)
+  await page.goto(`/golfers/${id}/floor/${session}`)
   await expect(page.getByTestId('unsent')).toHaveText('All sent')
-  const sent = (await (await page.request.get(`/api/v1/athletes/${id}/floor/${open.session}`)).json()) as {
+  const sent = (await (await page.request.get(`/api/v1/athletes/${id}/floor/${session}`)).json()) as {
     sheet: { steps: object[] }
     log: { state: string; how: { effort: number }; items: { sets: object[] }[]; twice: object[] }
   }
@@ -178,6 +167,8 @@ test('a class of six runs on the board from two devices', async ({ browser, demo
   const wall = await second.context().newPage()
   await wall.goto(`${page.url()}/wall`)
   await expect(wall.getByText(/^2\//).first()).toBeVisible()
+  await readsWell(wall, 'wall')
+  await readsWell(page, 'board')
   await page.getByRole('button', { name: 'End the class' }).click()
   const dialog = page.getByRole('dialog', { name: 'End the class' })
   await dialog.getByRole('button', { name: 'More', exact: false }).first().click()

@@ -1,3 +1,5 @@
+import AxeBuilder from '@axe-core/playwright'
+
 import { expect, type Browser, type Dunnock, type Page } from './walk'
 
 type Cookies = Awaited<ReturnType<ReturnType<Page['context']>['cookies']>>
@@ -80,4 +82,36 @@ export async function sendHome(browser: Browser, demo: Dunnock, names: string[])
     if (id) await page.request.delete(`/api/v1/athletes/${id}`, { headers: { 'Sec-Fetch-Site': 'same-origin' } })
   }
   await page.close()
+}
+
+/** The id of the first session of the week a golfer has still open. */
+export async function openSession(page: Page, id: string): Promise<string> {
+  const week = (await (await page.request.get(`/api/v1/athletes/${id}/floor`)).json()) as {
+    sessions: { session: string; kind: string; state: string }[]
+  }
+  const open = week.sessions.find((s) => s.kind === 'planned' && !s.state)
+  if (!open) throw new Error('no session is open')
+  return open.session
+}
+
+/** Answers the five questions before a session as on a usual day. */
+export async function feelsFine(page: Page) {
+  const before = page.getByRole('region', { name: 'Before the session' })
+  for (const title of ['None', 'Well', '7 h and more', 'As usual'])
+    await before.getByRole('button', { name: title, exact: true }).first().click()
+  await before.getByRole('group', { name: 'Soreness' }).getByRole('button', { name: 'None', exact: true }).click()
+  await before.getByRole('button', { name: /^(Start|Go on)$/ }).click()
+}
+
+/** Expects nothing on a page that assistive technology reads badly. */
+export async function readsWell(page: Page, what: string) {
+  const found = await new AxeBuilder({ page })
+    .options({ resultTypes: ['violations'] })
+    .withTags(['wcag2a', 'wcag2aa'])
+    .analyze()
+  const where = found.violations.map((v) => {
+    const nodes = v.nodes.map((n) => n.target.join(' ')).slice(0, 3)
+    return `${what} ${v.id}: ${nodes.join(' | ')}`
+  })
+  expect(where, what).toEqual([])
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/strength"
@@ -45,14 +46,14 @@ func (c *checker) run() {
 					if _, ok := firstWeek[it.Exercise]; !ok {
 						firstWeek[it.Exercise] = wi
 					}
-					c.item(it, c.f.Kit)
+					c.item(it, s.Date, c.f.Kit)
 					c.reserve(it, s, firstWeek[it.Exercise] == wi)
 					unloaded = unloaded || (it.Dose.Reserve != nil && it.Dose.LoadKg == nil)
 				}
 			}
 			for hi := range w.Home {
 				for ii := range w.Home[hi].Items {
-					c.item(&w.Home[hi].Items[ii], c.f.HomeKit)
+					c.item(&w.Home[hi].Items[ii], w.Start, c.f.HomeKit)
 				}
 			}
 			c.week(w)
@@ -72,8 +73,8 @@ func (c *checker) run() {
 	}
 }
 
-// item judges one item by the kit of the place it is done in.
-func (c *checker) item(it *derive.Item, kit []string) {
+// item judges one item of a day by the kit of the place it is done in.
+func (c *checker) item(it *derive.Item, day civil.Date, kit []string) {
 	e, ok := c.exercises.Find(it.Exercise)
 	if !ok {
 		c.broken("KIT", it.Place, "Swap it for one in the library.", "%s is not in the library.", it.Name)
@@ -102,7 +103,7 @@ func (c *checker) item(it *derive.Item, kit []string) {
 			unit.Compact(limit, 1),
 		)
 	}
-	if d.LoadKg != nil && c.f.Junior && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift {
+	if d.LoadKg != nil && c.f.Junior && c.f.OneRM > 0 && it.Exercise == c.f.TestedLift && day.After(c.f.OneRMSince) {
 		if share := *d.LoadKg / c.f.OneRM; share > c.f.MaxLoadShare()+floatTolerance {
 			rule := "JUNIOR"
 			if c.f.NearSpurt {

@@ -107,7 +107,7 @@ const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: '
       <strong class="title">{{ view?.name }}</strong>
       <span v-if="round?.now" class="clock num" data-testid="round-left">{{ left }}</span>
       <span v-else-if="round?.next" class="clock num"
-        >{{ round.next.from === 8 ? 'warm-up' : 'change' }} {{ left }}</span
+        >{{ round.next === view?.rounds[0] ? 'warm-up' : 'change' }} {{ left }}</span
       >
       <v-btn v-if="!began" variant="flat" color="action" @click="run(true)">Start the clock</v-btn>
       <v-btn v-else size="small" @click="run(false)">Stop the clock</v-btn>

@@ -2,57 +2,50 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { effectScope } from 'vue'
 
-import { ApiError, queryClient } from '@/api/client'
+import { api, queryClient } from '@/api/client'
 
 import { type Making, useSeries } from './useSeries'
 import type { Series, Swing } from './useSpeed'
 
 const making: Making = { implement: 'driver', side: 'playing', intent: 'full', set: 1, drill: '' }
-const calls: { path: string; body: unknown }[] = []
+const calls: string[] = []
+const kept = new Map<string, Swing[]>()
 let down = false
+let refusal: object | undefined
 
-vi.mock('@/api/client', async (original) => {
-  const real = await original<typeof import('@/api/client')>()
-  const kept = new Map<string, Swing[]>()
-  const answer = (id: string) =>
-    ({
-      id,
-      kind: 'training',
-      swings: kept.get(id) ?? [],
-      marks: [],
-      summaries: [],
-      stops: [],
-      warnings: [],
-    }) as unknown as Series
-  const call = (
-    path: string,
-    o: { params: { path: Record<string, string> }; body: { id?: string; swings?: Swing[] } },
-  ) => {
-    calls.push({ path, body: o.body })
-    if (down) throw new real.ApiError(0, undefined)
-    const id = o.params.path.seriesId ?? o.body.id ?? ''
-    const list = kept.get(id) ?? []
-    for (const s of o.body.swings ?? []) {
-      const at = list.findIndex((x) => x.id === s.id)
-      if (at >= 0) list[at] = s
-      else list.push(s)
-    }
-    kept.set(id, list)
-    return Promise.resolve(answer(id))
+/** What the server answers to a series begun and to swings put into one. */
+function answer(path: string, o: object) {
+  calls.push(path)
+  if (down) return Promise.reject(new TypeError('no network'))
+  if (refusal && path.endsWith('/swings'))
+    return Promise.resolve({ error: refusal, response: new Response('', { status: 422 }) })
+  const { params, body } = o as { params: { path: Record<string, string> }; body: { id?: string; swings?: Swing[] } }
+  const id = params.path.seriesId ?? body.id ?? ''
+  const list = kept.get(id) ?? []
+  for (const s of body.swings ?? []) {
+    const at = list.findIndex((x) => x.id === s.id)
+    if (at >= 0) list[at] = s
+    else list.push(s)
   }
-  return { ...real, api: { POST: call, PUT: call }, must: (p: unknown) => p }
-})
+  kept.set(id, list)
+  const data = { id, kind: 'training', swings: list, marks: [], summaries: [], stops: [], warnings: [] }
+  return Promise.resolve({ data, response: new Response() })
+}
 
 beforeEach(() => {
   vi.useFakeTimers()
+  for (const method of ['POST', 'PUT'] as const) vi.spyOn(api, method).mockImplementation(answer as never)
   localStorage.clear()
   setActivePinia(createPinia())
   queryClient.setQueryData(['session'], { id: 'una' })
   calls.length = 0
+  kept.clear()
   down = false
+  refusal = undefined
 })
 afterEach(() => {
   vi.useRealTimers()
+  vi.restoreAllMocks()
   queryClient.clear()
 })
 
@@ -69,7 +62,7 @@ test('the first swing begins a series, each goes out by an id of its own', async
   await run()
   s.add(making, 46)
   await run()
-  expect(calls.map((c) => c.path)).toEqual([
+  expect(calls).toEqual([
     '/athletes/{athleteId}/speed-series',
     '/speed-series/{seriesId}/swings',
     '/speed-series/{seriesId}/swings',
@@ -106,17 +99,9 @@ test('without a network nothing is lost, over a reload neither', async () => {
 
 test('what is refused is said and taken back', async () => {
   const s = open()
-  const put = calls.push.bind(calls)
-  vi.spyOn(calls, 'push').mockImplementation((...c) => {
-    put(...c)
-    if (c[0]?.path.endsWith('/swings')) {
-      throw new ApiError(422, { type: 'about:blank', title: '', status: 422, detail: 'Swing 1: no club moves so.' })
-    }
-    return calls.length
-  })
+  refusal = { type: 'about:blank', title: '', status: 422, detail: 'Swing 1: no club moves so.' }
   s.add(making, 12)
   await run()
   expect(s.refused.value).toBe('Swing 1: no club moves so.')
   expect(s.swings.value).toHaveLength(0)
-  vi.restoreAllMocks()
 })

@@ -253,7 +253,7 @@ func (a *App) classSession(ctx context.Context, who *Actor, t *traced, athleteID
 	if err != nil {
 		return nil, err
 	}
-	out := &FloorSession{AthleteID: athleteID, Name: t.file.Athlete.Name, Session: session, Kind: store.LogClass, Title: s.Title, Date: s.Date, Budget: s.Budget, Junior: t.file.Athlete.Junior(t.file.AsOf), Easier: []floor.Change{}, Limits: []string{}, WarmUp: nil}
+	out := &FloorSession{AthleteID: athleteID, Name: t.file.Athlete.Name, Session: session, Kind: store.LogClass, Title: s.Title, Date: s.Date, Today: t.file.AsOf, Budget: s.Budget, Junior: t.file.Athlete.Junior(t.file.AsOf), Easier: []floor.Change{}, Limits: []string{}, WarmUp: nil}
 	out.Log = training.Fold(nil)
 	if l := t.logs[session]; l != nil {
 		out.Log = l.Log

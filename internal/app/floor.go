@@ -151,7 +151,7 @@ func (a *App) FloorSession(ctx context.Context, who *Actor, athleteID, session s
 	}
 	out := &FloorSession{
 		AthleteID: athleteID, Name: t.file.Athlete.Name, Session: session, Kind: kind, ProgrammeID: version, Version: stored.Version,
-		Title: s.Title, Letter: string(s.Letter), Date: s.Date, Budget: s.Budget, Note: s.Note, Junior: t.file.Athlete.Junior(t.file.AsOf),
+		Title: s.Title, Letter: string(s.Letter), Date: s.Date, Today: t.file.AsOf, Budget: s.Budget, Note: s.Note, Junior: t.file.Athlete.Junior(t.file.AsOf),
 	}
 	if stored.Status == store.Withdrawn {
 		out.Stop = fmt.Sprintf("Version %d was withdrawn on %s: %s What was done of it is kept, and can still be noted.", stored.Version, stored.WithdrawnOn.Words(), sentenceEnd(stored.WithdrawnWhy))

@@ -326,7 +326,8 @@ func newlyBlocked(before, after []rulebook.Result) string {
 // kept, for the list of today.
 func (a *App) afterLog(ctx context.Context, who *Actor, l *store.SessionLog) error {
 	pains := slices.ContainsFunc(l.Log.Pains(), func(p training.Hurt) bool { return p.Level >= measure.PainStop || p.Rising || p.Numb })
-	if !l.Log.Over() && !pains || a.Today(who.Zone).Sub(l.Log.Date) > freshDays {
+	old := !l.Log.Date.IsZero() && a.Today(who.Zone).Sub(l.Log.Date) > freshDays // without its day it is of now
+	if !l.Log.Over() && !pains || old {
 		return nil
 	}
 	set, err := a.store.For(who.PracticeID).FloorSettings(ctx)

@@ -2,6 +2,7 @@ package httpapi
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -83,8 +84,8 @@ func errorHandler(log *slog.Logger) echo.HTTPErrorHandler {
 		case store.Unavailable(err):
 			c.Response().Header().Set("Retry-After", "2")
 			writeProblem(c.Response(), problem(http.StatusServiceUnavailable, app.UnavailableText, nil))
-		case errors.Is(err, context.Canceled) && c.Request().Context().Err() != nil:
-			// The browser is gone: nobody reads an answer.
+		case (errors.Is(err, context.Canceled) || errors.Is(err, sql.ErrTxDone)) && c.Request().Context().Err() != nil:
+			// The browser is gone: nobody reads an answer. A transaction ends with its request.
 			writeProblem(c.Response(), problem(statusGone, "", nil))
 		case errors.As(err, &body):
 			writeProblem(c.Response(), tooLarge(body.Limit).problem)

@@ -2057,6 +2057,7 @@ export interface components {
             title: string;
             letter: string;
             date: components["schemas"]["Date"];
+            today: components["schemas"]["Date"];
             budget: number;
             note: string;
             sheet: components["schemas"]["FloorSheet"];

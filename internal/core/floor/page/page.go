@@ -22,7 +22,8 @@ type Session struct {
 	Version     int            `json:"version"`
 	Title       string         `json:"title"`
 	Letter      string         `json:"letter"`
-	Date        civil.Date     `json:"date"` // it was planned for
+	Date        civil.Date     `json:"date"`  // it was planned for
+	Today       civil.Date     `json:"today"` // the practice's day, as it was asked for
 	Budget      int            `json:"budget"`
 	Note        string         `json:"note"`
 	Sheet       *floor.Sheet   `json:"sheet"`

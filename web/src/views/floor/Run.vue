@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { keys } from '@/api/keys'
 import { ageWords } from '@/offline/age'
 import { useUpdate } from '@/offline/update'
 import { useAwake } from '@/parts/signals'
@@ -13,7 +11,7 @@ import { stepsOf } from '@/views/warmup/steps'
 import AfterPart from './AfterPart.vue'
 import BeforePart from './BeforePart.vue'
 import type { Readiness, Refused } from './floorOutbox'
-import { nextOpen } from './log'
+import { dayAfter, nextOpen } from './log'
 import NextDose from './NextDose.vue'
 import { useRun } from './useRun'
 import WorkPart from './WorkPart.vue'
@@ -21,7 +19,6 @@ import WorkPart from './WorkPart.vue'
 /** A session on the floor, the whole screen to itself: before, warm-up, work, after. */
 const props = defineProps<{ id: string; sessionId: string }>()
 const router = useRouter()
-const client = useQueryClient()
 const update = useUpdate()
 const awake = useAwake()
 const { data, error, keptAt, log, note, undo, noted, refused, outbox } = useRun(props.id, props.sessionId)
@@ -56,17 +53,16 @@ const parts = computed<{ id: Part; title: string }[]>(() => [
   { id: 'work', title: 'Work' },
   { id: 'after', title: 'After' },
 ])
-const today = () => {
-  const d = new Date()
-  return `${d.getFullYear()}-${String(d.getMonth() + 1).padStart(2, '0')}-${String(d.getDate()).padStart(2, '0')}`
-}
-/** The day it is trained on: today, as the practice's day was when the session was loaded. */
-const day = computed(() => {
-  const page = client.getQueryData<{ date: string }>(keys.today())
-  return page?.date ?? client.getQueryData<{ date: string }>(keys.floor(props.id))?.date ?? today()
-})
+/** The day it is trained on: the practice's as the session was loaded, and the days that went by on this device since. */
+let loadedOn = Date.now()
+watch(
+  () => data.value?.today,
+  () => (loadedOn = keptAt.value || Date.now()),
+  { immediate: true },
+)
+const day = () => (data.value ? dayAfter(data.value.today, loadedOn, Date.now()) : '')
 function begin(easier: boolean) {
-  if (!log.value?.begunAt) note('begun', { date: day.value })
+  if (!log.value?.begunAt) note('begun', { date: day() })
   if ((log.value?.easier ?? false) !== easier) note('version', { easier })
   part.value = data.value?.kind === 'home' ? 'work' : 'warmup'
 }

@@ -12,7 +12,7 @@ import { clockWords } from '@/parts/signals'
 import { roundAt, type View } from '@/views/classes/useClass'
 
 import AfterPart from './AfterPart.vue'
-import { type Entry, type Log, nextOpen, type Session, setWords, withWaiting } from './log'
+import { dayAfter, type Entry, type Log, nextOpen, type Session, setWords, withWaiting } from './log'
 import Stepper from './Stepper.vue'
 import WorkPart from './WorkPart.vue'
 
@@ -117,6 +117,7 @@ const session = (more: Partial<Session['sheet']> = {}): Session => ({
   title: 'A day',
   letter: 'A',
   date: '2026-11-24',
+  today: '2026-11-24',
   budget: 60,
   note: '',
   sheet: {
@@ -255,4 +256,10 @@ it('knows where in its rounds a class is', () => {
   expect(roundAt(view, 10)).toMatchObject({ now: rounds[0], next: rounds[1], left: 9 })
   expect(roundAt(view, 19.5)).toMatchObject({ now: undefined, next: rounds[1], left: 0.5 })
   expect(roundAt(view, 40)).toMatchObject({ now: undefined, next: undefined })
+})
+
+it('the day goes on with the midnights of the device', () => {
+  const at = (text: string) => new Date(text).getTime()
+  expect(dayAfter('2026-11-24', at('2026-11-30T21:00'), at('2026-11-30T23:59'))).toBe('2026-11-24')
+  expect(dayAfter('2026-11-24', at('2026-11-30T21:00'), at('2026-12-01T07:00'))).toBe('2026-11-25')
 })

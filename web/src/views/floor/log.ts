@@ -122,3 +122,12 @@ export function setWords(s: SetDone): string {
   ]
   return parts.filter(Boolean).join(' · ')
 }
+
+/** The day it is at `now`, where it was `day` at `then`, by the midnights of this device; both in ms since 1970. */
+export function dayAfter(day: string, then: number, now: number): string {
+  const midnight = (ms: number) => {
+    const d = new Date(ms)
+    return Date.UTC(d.getFullYear(), d.getMonth(), d.getDate())
+  }
+  return new Date(Date.parse(day) + midnight(now) - midnight(then)).toISOString().slice(0, 10)
+}

@@ -246,7 +246,7 @@ watch(
   border-bottom: 1px solid rgb(var(--v-theme-line));
 }
 .past .day {
-  opacity: 0.7;
+  color: rgb(var(--v-theme-secondary));
 }
 .cells {
   display: flex;

@@ -1,17 +1,18 @@
 import { mount } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { nextTick } from 'vue'
+import { defineComponent, nextTick } from 'vue'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createVuetify } from 'vuetify'
 import * as components from 'vuetify/components'
 
-import { queryClient } from '@/api/client'
+import { api, queryClient } from '@/api/client'
 import { ageWords } from '@/offline/age'
 import { clockWords } from '@/parts/signals'
 import { roundAt, type View } from '@/views/classes/useClass'
 
 import AfterPart from './AfterPart.vue'
+import { useFloorOutbox } from './floorOutbox'
 import { dayAfter, type Entry, type Log, nextOpen, type Session, setWords, withWaiting } from './log'
 import Stepper from './Stepper.vue'
 import WorkPart from './WorkPart.vue'
@@ -262,4 +263,40 @@ it('the day goes on with the midnights of the device', () => {
   const at = (text: string) => new Date(text).getTime()
   expect(dayAfter('2026-11-24', at('2026-11-30T21:00'), at('2026-11-30T23:59'))).toBe('2026-11-24')
   expect(dayAfter('2026-11-24', at('2026-11-30T21:00'), at('2026-12-01T07:00'))).toBe('2026-11-25')
+})
+
+it('keeps the notes of a session that expired until the same person signs in', async () => {
+  vi.useFakeTimers()
+  let status = 401
+  const post = vi
+    .spyOn(api, 'POST')
+    .mockImplementation((() =>
+      Promise.resolve({ data: { logs: [], refused: [], notes: [] }, response: new Response('', { status }) })) as never)
+  const open = () => {
+    let box: ReturnType<typeof useFloorOutbox> | undefined
+    const host = defineComponent(() => {
+      box = useFloorOutbox()
+      return () => null
+    })
+    mount(host, { global: { plugins: [[VueQueryPlugin, { queryClient }]] } })
+    if (!box) throw new Error('no outbox')
+    return box
+  }
+  const una = open()
+  una.put({ athleteId: 'g', session: 's', entry: entry('set', { state: 'done' }, 'a', 1) })
+  await vi.advanceTimersByTimeAsync(300)
+  expect(post).toHaveBeenCalledTimes(1)
+  status = 200
+  queryClient.setQueryData(['session'], { id: 'olav' })
+  expect(open().waiting.value).toBe(0)
+  await vi.advanceTimersByTimeAsync(10_000)
+  expect(post).toHaveBeenCalledTimes(1)
+  queryClient.setQueryData(['session'], { id: 'una' })
+  const again = open()
+  expect(again.waiting.value).toBe(1)
+  await vi.advanceTimersByTimeAsync(100)
+  expect(post).toHaveBeenCalledTimes(2)
+  expect(again.waiting.value).toBe(0)
+  vi.useRealTimers()
+  vi.restoreAllMocks()
 })

@@ -32,7 +32,7 @@ export function device(): string {
   return id
 }
 
-function open(client: ReturnType<typeof useQueryClient>) {
+function open(client: ReturnType<typeof useQueryClient>, who: string) {
   const refused = reactive(JSON.parse(localStorage.getItem(unsentKey('floor-refused')) ?? '[]') as Refused[])
   const said = reactive<string[]>([])
   const keepRefused = () => localStorage.setItem(unsentKey('floor-refused'), JSON.stringify(refused))
@@ -40,7 +40,8 @@ function open(client: ReturnType<typeof useQueryClient>) {
   const outbox = createOutbox<Waiting>({
     name: 'floor',
     keyOf: (w) => w.entry.id,
-    ready: () => true,
+    // What a session that expired left behind goes out when the same person signs in, not with the next one's.
+    ready: () => person() === who,
     async send(all) {
       for (let i = 0; i < all.length; i += MOST) await sendSome(all.slice(i, i + MOST))
     },
@@ -113,16 +114,18 @@ function open(client: ReturnType<typeof useQueryClient>) {
   return { put, refused, again, drop, said, waitingOf, waiting: computed(() => outbox.waiting.size) }
 }
 
-let at: { who: string; box: ReturnType<typeof open> } | undefined
+let at: { who: string; box: ReturnType<typeof open>; stop: () => void } | undefined
 
 /** The one outbox of the floor: it outlives every page, so that what was noted goes out wherever the coach is. */
 export function useFloorOutbox() {
   const client = useQueryClient()
-  if (at?.who !== person()) {
+  const who = person()
+  if (at?.who !== who) {
+    at?.stop()
     const scope = effectScope(true)
-    const box = scope.run(() => open(client))
+    const box = scope.run(() => open(client, who))
     if (!box) throw new Error('no outbox')
-    at = { who: person(), box }
+    at = { who, box, stop: () => scope.stop() }
   }
   return at.box
 }

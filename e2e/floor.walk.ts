@@ -29,6 +29,19 @@ async function tickAll(page: Page, most = 80) {
   throw new Error('the session does not end')
 }
 
+test('a level found in a first session sets the loads to come, and load is shown by week', async ({ page }) => {
+  await signIn(page)
+  const id = await golferId(page, 'Marit Hellyer')
+  await page.goto(`/golfers/${id}/floor`)
+  const text = await takeOn(page, 'LEVEL')
+  expect(text).toMatch(/its level was found on .* The working maximum is/)
+  await standsInTheProgramme(page, id, text)
+  await page.goto(`/golfers/${id}/load`)
+  await expect(page.getByRole('row').filter({ hasText: /16 Nov/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Landings' }).click()
+  await expect(page.getByRole('img', { name: 'landings by week, planned and done' })).toBeVisible()
+})
+
 test('a session runs on a phone, the network goes in the middle, and it arrives whole', async ({ browser, demo }) => {
   const context = await browser.newContext({ viewport: { width: 360, height: 740 }, hasTouch: true, baseURL: demo.url })
   const page = await context.newPage()
@@ -328,19 +341,6 @@ test('a week that rises, one that falls after pain and a missed session moved st
     })
     .toContain('knee')
   await standsInTheProgramme(page, id, 'Knee hurt 5 of 10')
-})
-
-test('a level found in a first session sets the loads to come, and load is shown by week', async ({ page }) => {
-  await signIn(page)
-  const id = await golferId(page, 'Marit Hellyer')
-  await page.goto(`/golfers/${id}/floor`)
-  const text = await takeOn(page, 'LEVEL')
-  expect(text).toMatch(/its level was found on .* The working maximum is/)
-  await standsInTheProgramme(page, id, text)
-  await page.goto(`/golfers/${id}/load`)
-  await expect(page.getByRole('row').filter({ hasText: /16 Nov/ })).toBeVisible()
-  await page.getByRole('button', { name: 'Landings' }).click()
-  await expect(page.getByRole('img', { name: 'landings by week, planned and done' })).toBeVisible()
 })
 
 test('the pages of the floor are read well by assistive technology', async ({ page }) => {

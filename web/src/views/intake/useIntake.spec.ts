@@ -153,3 +153,23 @@ it('takes back what is not saved yet alone, and remembers what is changed after'
   await settle(600)
   expect(intake.before.value).toHaveLength(2)
 })
+
+it('takes back what is just being saved', async () => {
+  const { intake } = await open()
+  let arrive: () => void = () => undefined
+  answer = (body) =>
+    new Promise((done) => (arrive = () => done(json({ ...golfer, ...body, revision: body.revision + 1 }))))
+  await rename(intake, 'Mistyped')
+  await settle(600)
+  expect(puts).toHaveLength(1)
+  intake.takeBack()
+  answer = (body) => json({ ...golfer, ...body, revision: body.revision + 1 })
+  arrive()
+  await settle(600)
+  await settle(600)
+  expect(intake.form.value?.profile.name).toBe('Test')
+  expect(puts.map((p) => [p.revision, p.profile.name])).toEqual([
+    [3, 'Mistyped'],
+    [4, 'Test'],
+  ])
+})

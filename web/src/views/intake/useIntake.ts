@@ -39,6 +39,7 @@ export function useIntake(id: string) {
   let clean = ''
   let refused = false
   let undoing = false
+  let saving = false
 
   const outbox = createOutbox<Form>({
     name: `intake.${id}`,
@@ -47,7 +48,8 @@ export function useIntake(id: string) {
     held: () => refused || conflict.value !== '',
     async send([sent]) {
       if (!sent) return
-      const saved = await save.mutateAsync(JSON.parse(JSON.stringify(sent)) as Form)
+      saving = true
+      const saved = await save.mutateAsync(JSON.parse(JSON.stringify(sent)) as Form).finally(() => (saving = false))
       wrong.value = {}
       if (!undoing) before.value = [...before.value.slice(-49), clean]
       undoing = false
@@ -91,8 +93,10 @@ export function useIntake(id: string) {
     data,
     (a) => {
       if (!a) return
-      // Only take what the server holds when nothing typed here would be lost.
-      if (!form.value || (JSON.stringify(form.value) === clean && a.revision !== form.value.revision)) take(held())
+      // Only take what the server holds when nothing typed here would be lost: what is being saved may have been taken
+      // back meanwhile.
+      if (!form.value || (!saving && JSON.stringify(form.value) === clean && a.revision !== form.value.revision))
+        take(held())
     },
     { immediate: true },
   )

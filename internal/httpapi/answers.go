@@ -110,6 +110,8 @@ var keptRoutes = map[string]bool{
 	Base + "/athletes/:athleteId/read": true, Base + "/athletes/:athleteId/screens": true, Base + "/screens/:screenId": true,
 	Base + "/athletes/:athleteId/programmes": true, Base + "/programmes/:programmeId": true, Base + "/programmes/:programmeId/alternatives": true,
 	Base + "/days": true, Base + "/days/:dayId": true, Base + "/days/:dayId/stations/:station": true,
+	Base + "/today": true, Base + "/athletes/:athleteId/floor": true, Base + "/athletes/:athleteId/floor/:sessionId": true,
+	Base + "/athletes/:athleteId/load": true, Base + "/athletes/:athleteId/next-dose": true,
 }
 
 // keepAnswers gives the answer to a read again while nothing it depends on changed:

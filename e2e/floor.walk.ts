@@ -33,9 +33,13 @@ test('a level found in a first session sets the loads to come, and load is shown
   await signIn(page)
   const id = await golferId(page, 'Marit Hellyer')
   await page.goto(`/golfers/${id}/floor`)
+  const ahead = async () => (await weekOf(page, id)).sessions.filter((s) => s.kind === 'planned').map((s) => s.date)
+  const before = await ahead()
+  expect(before).toContain('2026-11-30') // of the block that is issued ahead
   const text = await takeOn(page, 'LEVEL')
   expect(text).toMatch(/its level was found on .* The working maximum is/)
   await standsInTheProgramme(page, id, text)
+  expect(await ahead()).toEqual(before)
   await page.goto(`/golfers/${id}/load`)
   await expect(page.getByRole('row').filter({ hasText: /16 Nov/ })).toBeVisible()
   await page.getByRole('button', { name: 'Landings' }).click()

@@ -101,7 +101,7 @@ func issuedOf(ctx context.Context, p *store.Practice, athleteID string, most int
 	var versions []programme.Version
 	for i := range all {
 		if x := &all[i]; x.Status == store.Issued {
-			versions = append(versions, programme.Version{ID: x.ID, Number: x.Version, First: x.StartDate})
+			versions = append(versions, programme.Version{ID: x.ID, Number: x.Version, First: x.StartDate, Weeks: x.Weeks})
 		}
 	}
 	stand := programme.Standing(versions)

@@ -215,7 +215,7 @@ const mostInstead = 5
 
 func gymOf(f *athlete.File, basis *plan.Basis, doc *programme.Programme) floor.Gym {
 	return floor.Gym{
-		Bar: barOf(f), Dumbbell: f.Training.DumbbellStep,
+		Bar: barOf(f), Dumbbell: f.Training.DumbbellStep, Limits: basis.Facts.Limits,
 		Instead: func(id programme.ID) []programme.Item { return basis.Instead(doc, id, mostInstead) },
 	}
 }

@@ -134,7 +134,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 	var versions []programme.Version
 	for _, x := range e.Programmes {
 		if x.Status == store.Issued {
-			versions = append(versions, programme.Version{ID: x.ID, Number: x.Version, First: x.StartDate})
+			versions = append(versions, programme.Version{ID: x.ID, Number: x.Version, First: x.StartDate, Weeks: x.Weeks})
 		}
 	}
 	for _, v := range programme.Standing(versions) {

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/floor"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
@@ -163,4 +164,23 @@ func TestTheSheet(t *testing.T) {
 	quiet := session()
 	quiet.Items = quiet.Items[6:]
 	assert.Nil(t, floor.SheetOf(quiet, library.Shipped(), floor.Gym{}).Space, "nothing fast: nothing to look at")
+}
+
+// A limit that came after the version was issued is said where it is trained: a knee
+// that takes no impact forbids the jumps, a cap on the back what is heavier than it.
+func TestALimitSinceTheVersionWasIssued(t *testing.T) {
+	against := func(limits ...athlete.Limit) map[programme.ID]string {
+		out := map[programme.ID]string{}
+		for _, p := range floor.SheetOf(session(), library.Shipped(), floor.Gym{Bar: bar, Limits: limits}).Pieces {
+			if p.Forbidden != "" {
+				out[p.Item] = p.Forbidden
+			}
+		}
+		return out
+	}
+	assert.Empty(t, against())
+	knee := against(athlete.Limit{Region: "knee", Kind: athlete.NoImpact})
+	assert.Contains(t, knee["ju"], "no impact")
+	assert.Len(t, knee, 1)
+	assert.Equal(t, map[programme.ID]string{"li": "at most 70 kg"}, against(athlete.Limit{Region: "lumbar-spine", Kind: athlete.LoadCap, CapKg: 70}))
 }

@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 
+	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/implement"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
@@ -67,9 +68,12 @@ type Piece struct {
 	Finds bool `json:"finds,omitempty"`
 	// Fast says that the space is looked at before it; Series names what its swings are
 	// measured as: club, side, drill and intent.
-	Fast    bool      `json:"fast,omitempty"`
-	Series  *Series   `json:"series,omitempty"`
-	Instead []Instead `json:"instead"`
+	Fast   bool    `json:"fast,omitempty"`
+	Series *Series `json:"series,omitempty"`
+	// Forbidden is the limit in force, in words, that was not known when the version was
+	// issued and forbids the item or its load; "" where none does.
+	Forbidden string    `json:"forbidden,omitempty"`
+	Instead   []Instead `json:"instead"`
 }
 
 // Series is what the swings of an item are measured as.
@@ -121,7 +125,19 @@ type Gym struct {
 	DriverM  float64 // length of the longest club that is swung, m; 0: a usual driver
 	// Instead are the items that may stand in the place of one, best first.
 	Instead func(programme.ID) []programme.Item
-	Fast    int // intent in % from which a swing is fast
+	Fast    int             // intent in % from which a swing is fast
+	Limits  []athlete.Limit // in force
+}
+
+// forbidden names the limit a piece would be done against, "" where there is none.
+func forbidden(p *Piece, e *library.Exercise, limits []athlete.Limit) string {
+	if l, ok := e.Blocked(limits); ok {
+		return l.Words()
+	}
+	if most, ok := e.Cap(limits); ok && p.LoadKg != nil && *p.LoadKg > most {
+		return fmt.Sprintf("at most %s kg", unit.Compact(most, 1))
+	}
+	return ""
 }
 
 // usualDriverM is the length of a usual driver.
@@ -139,6 +155,7 @@ func SheetOf(s *programme.Session, exercises *library.Catalogue, g Gym) *Sheet {
 			e = &library.Exercise{ID: it.Exercise, Name: it.Exercise, Zone: library.M, Cues: []string{}, Faults: []string{}}
 		}
 		p := piece(it, e, g)
+		p.Forbidden = forbidden(&p, e, g.Limits)
 		if g.Instead != nil {
 			for _, x := range g.Instead(it.ID) {
 				p.Instead = append(p.Instead, insteadOf(&x, e, exercises))

@@ -13,6 +13,7 @@ type Version struct {
 	ID     string
 	Number int // later versions have higher ones
 	First  civil.Date
+	Weeks  int // of its document
 	Until  civil.Date
 }
 
@@ -23,19 +24,24 @@ func (v Version) Stands(day civil.Date) bool {
 
 // Standing returns which of a golfer's versions are trained by, in order of time. One that
 // was issued later stands instead of what it was issued over, from its first day on, and
-// instead of whole versions that begin behind that day.
+// instead of whole versions that begin within its weeks. A block issued ahead that begins
+// behind its last week stays.
 func Standing(versions []Version) []Version {
 	sorted := slices.SortedFunc(slices.Values(versions), func(a, b Version) int { return cmp.Compare(a.Number, b.Number) })
 	var out []Version
 	for _, v := range sorted {
-		for len(out) > 0 && !out[len(out)-1].First.Before(v.First) {
-			out = out[:len(out)-1]
-		}
-		if len(out) > 0 {
-			out[len(out)-1].Until = v.First
-		}
-		v.Until = civil.Date{}
+		over := v.First.Monday().Add(7 * v.Weeks)
+		out = slices.DeleteFunc(out, func(x Version) bool {
+			return x.First == v.First || x.First.After(v.First) && x.First.Before(over)
+		})
 		out = append(out, v)
+	}
+	slices.SortFunc(out, func(a, b Version) int { return a.First.Sub(b.First) })
+	for i := range out {
+		out[i].Until = civil.Date{}
+		if i+1 < len(out) {
+			out[i].Until = out[i+1].First
+		}
 	}
 	return out
 }

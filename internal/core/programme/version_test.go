@@ -10,11 +10,11 @@ import (
 )
 
 // The later version stands: over one of the same day, from its first day on over one that
-// began before, and over whole ones behind it.
+// began before, and over whole ones that begin within its weeks; a block issued ahead stays.
 func TestWhichVersionStands(t *testing.T) {
 	day := civil.MustParse("2026-11-30")
 	v := func(number, first int) programme.Version {
-		return programme.Version{Number: number, First: day.Add(first)}
+		return programme.Version{Number: number, First: day.Add(first), Weeks: 4}
 	}
 	by := func(versions []programme.Version, on int) (numbers []int) {
 		for _, x := range programme.Standing(versions) {
@@ -39,6 +39,10 @@ func TestWhichVersionStands(t *testing.T) {
 		"and from there on":            {[]programme.Version{v(1, 0), v(2, 14)}, 20, []int{2}},
 		"a later one for earlier days": {[]programme.Version{v(1, 0), v(2, 28), v(3, 14)}, 30, []int{3}},
 		"leaves what was before it":    {[]programme.Version{v(1, 0), v(2, 28), v(3, 14)}, 5, []int{1}},
+		"the running block again":      {[]programme.Version{v(1, 0), v(2, 28), v(3, 0)}, 10, []int{3}},
+		"leaves the block ahead":       {[]programme.Version{v(1, 0), v(2, 28), v(3, 0)}, 30, []int{2}},
+		"and again the block ahead":    {[]programme.Version{v(1, 0), v(2, 28), v(3, 0), v(4, 28)}, 30, []int{4}},
+		"and both end where they did":  {[]programme.Version{v(1, 0), v(2, 28), v(3, 0), v(4, 28)}, 27, []int{3}},
 	} {
 		assert.Equal(t, x.want, by(x.versions, x.on), name)
 	}

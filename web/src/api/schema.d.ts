@@ -2088,6 +2088,7 @@ export interface components {
             doseText: string;
             loadText: string;
             cues: string[];
+            forbidden?: string;
             faults: string[];
             reason: string;
             note?: string;

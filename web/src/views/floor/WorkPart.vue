@@ -226,6 +226,10 @@ defineExpose({ go })
         </p>
       </header>
 
+      <p v-if="piece.forbidden && !swapped" class="stop" role="alert">
+        Against a limit in force: {{ piece.forbidden }}.
+        {{ piece.instead.length ? 'Swap it, or leave it out.' : 'Leave it out.' }}
+      </p>
       <div v-if="mode === 'set'" class="timed" data-testid="set-clock">
         <p class="side">{{ clock.step.value?.side || (clock.step.value?.rest ? clock.step.value?.name : '') }}</p>
         <p class="huge num">{{ clockWords(clock.left.value) }}</p>

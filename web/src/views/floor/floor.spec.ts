@@ -175,6 +175,16 @@ describe('the work', () => {
     expect(noted()[0]?.[1]).toMatchObject({ state: 'done', loadKg: 12.5, reps: 5, reserve: 2 })
     expect(noted()[0]?.[1].asPlanned).toBeUndefined()
   })
+  it('says what is against a limit in force, until it is swapped', async () => {
+    const instead = [{ exercise: 'x', name: 'Goblet squat', doseText: '3 × 5', loadText: '', cues: [], reps: 5 }]
+    const data = session({ pieces: [piece('a', 'Trap-bar deadlift', { forbidden: 'knee: no load', instead })] })
+    const { w } = show(data)
+    expect(w.find('[role=alert]').text()).toContain('knee: no load. Swap it, or leave it out.')
+    const log = withWaiting(empty(), [entry('swap', { exercise: 'x' }, 'a')])
+    await w.setProps({ log })
+    expect(w.find('[role=alert]').exists()).toBe(false)
+  })
+
   it('asks for the space before what is fast, swaps from what is safe, leaves out with a reason', async () => {
     const fast = session({
       pieces: [piece('a', 'Jump', { kind: 'jumps', fast: true, reserve: undefined, loadKg: undefined })],

@@ -21,6 +21,7 @@ const golfer = {
 }
 let puts: { revision: number; profile: { name: string } }[] = []
 let answer: (body: (typeof puts)[0]) => Response | Promise<Response>
+let read: () => Response | Promise<Response>
 
 function json(body: unknown, status = 200) {
   return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
@@ -29,9 +30,10 @@ beforeEach(() => {
   vi.useFakeTimers()
   localStorage.clear()
   puts = []
+  read = () => json(golfer)
   answer = (body) => json({ ...golfer, ...body, revision: body.revision + 1 })
   vi.stubGlobal('fetch', async (r: Request) => {
-    if (r.method !== 'PUT') return json(golfer)
+    if (r.method !== 'PUT') return read()
     const body = (await r.json()) as (typeof puts)[0]
     puts.push(body)
     return answer(body)
@@ -163,6 +165,8 @@ it('takes back what is just being saved', async () => {
   await settle(600)
   expect(puts).toHaveLength(1)
   intake.takeBack()
+  // What hangs on the golfer is asked for again, and that takes its time.
+  read = () => new Promise((done) => setTimeout(() => done(json({ ...golfer, ...puts[0], revision: 4 })), 100))
   answer = (body) => json({ ...golfer, ...body, revision: body.revision + 1 })
   arrive()
   await settle(600)

@@ -228,7 +228,7 @@ watch(
   font-size: 15px;
 }
 .over {
-  opacity: 0.75;
+  color: rgb(var(--v-theme-secondary));
 }
 .below {
   display: grid;

@@ -246,9 +246,10 @@ test('quick edits queue, a second editor gets the difference, and drafts are not
   await signIn(page)
   const id = await golferId(page, 'Marit Hellyer')
   await page.goto(`/golfers/${id}/programme`)
+  await expect(page.getByTestId('status')).toContainText('Version')
+  const issued = await page.getByTestId('status').innerText()
   await page.getByRole('button', { name: 'Change this version' }).click()
   await expect(page.getByTestId('status')).toHaveText('Draft')
-  const draft = page.url()
   await page.waitForURL(/programme\/.+/)
 
   const other = await (await browser.newContext()).newPage()
@@ -283,8 +284,7 @@ test('quick edits queue, a second editor gets the difference, and drafts are not
   await expect(cells).toHaveCount(n - 3)
   await page.getByRole('button', { name: 'Discard this draft…' }).click()
   await page.getByRole('button', { name: 'Discard it' }).click()
-  await expect(page.getByTestId('status')).toContainText('Version 2')
-  expect(draft).toContain('/programme')
+  await expect(page.getByTestId('status')).toHaveText(issued)
 })
 
 test('all four weeks are on the paper, and no buttons', async ({ page }) => {

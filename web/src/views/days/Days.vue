@@ -20,7 +20,7 @@ const plan = () => void router.push({ name: 'plan-day' })
     </div>
     <p class="small quiet">A squad goes through stations; each station writes down one test at a time.</p>
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-    <p v-else-if="isPending" class="quiet">Loading …</p>
+    <p v-if="isPending" class="quiet">Loading …</p>
     <EmptyState
       v-else-if="days?.length === 0"
       title="No screen day yet"
@@ -28,7 +28,7 @@ const plan = () => void router.push({ name: 'plan-day' })
     >
       <v-btn variant="flat" color="action" @click="plan">Plan a day</v-btn>
     </EmptyState>
-    <table v-else class="list">
+    <table v-else-if="days" class="list">
       <thead>
         <tr>
           <th>Day</th>

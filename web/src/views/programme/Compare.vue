@@ -65,7 +65,7 @@ const dose = (q: Schemas['QualityShare']) => q.dose.toFixed(q.dose % 1 ? 1 : 0)
       <v-btn size="small" @click="[a, b] = [b, a]">Change over</v-btn>
     </div>
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-    <p v-else-if="!data && isFetching" class="quiet">Planning both…</p>
+    <p v-if="!data && isFetching" class="quiet">Planning both…</p>
     <template v-if="data">
       <ul class="sentences" data-testid="differs">
         <li v-for="s in data.sentences" :key="s">{{ s }}</li>

@@ -55,13 +55,13 @@ const setConfidence = useMutation({
         error takes the place of our default. Pairs done another way, or with another intent, are not compared.
       </p>
       <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-      <p v-else-if="isPending" class="quiet">Reading the repeats …</p>
+      <p v-if="isPending" class="quiet">Reading the repeats …</p>
       <EmptyState
         v-else-if="list?.length === 0"
         title="No repeats yet"
         text="Screen some golfers twice within ten days, the same way. Until then our default errors are used, and every page says so."
       />
-      <template v-else>
+      <template v-else-if="list">
         <table class="list">
           <thead>
             <tr>

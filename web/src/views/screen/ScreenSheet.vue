@@ -108,7 +108,7 @@ async function imported() {
     </div>
     <p v-if="error" class="stop pad" role="alert">{{ error.message }}</p>
     <EmptyState
-      v-else-if="screens && screens.length === 0"
+      v-if="screens && screens.length === 0"
       title="No screen yet"
       text="Start one and type, paste from a spreadsheet, or bring in a CSV file."
     >

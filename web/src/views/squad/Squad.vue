@@ -48,7 +48,7 @@ function next(a: Schemas['SquadRow']): string {
       </div>
     </div>
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-    <p v-else-if="isPending" class="quiet">Loading the squad…</p>
+    <p v-if="isPending" class="quiet">Loading the squad…</p>
     <EmptyState
       v-else-if="data?.athletes.length === 0"
       title="No golfers yet"
@@ -56,8 +56,8 @@ function next(a: Schemas['SquadRow']): string {
     >
       <v-btn variant="flat" color="action" @click="adding = true">Add a golfer</v-btn>
     </EmptyState>
-    <p v-else-if="rows.length === 0" class="quiet">No golfer matches “{{ filter }}”.</p>
-    <ul v-else class="board">
+    <p v-else-if="data && rows.length === 0" class="quiet">No golfer matches “{{ filter }}”.</p>
+    <ul v-else-if="data" class="board">
       <li v-for="a in rows" :key="a.id" class="golfer">
         <div class="who">
           <router-link :to="{ name: 'read', params: { id: a.id } }" class="name">{{ a.name }}</router-link>

@@ -30,7 +30,8 @@ export default defineConfig({
     ...chromium,
     locale: 'en-GB',
     timezoneId: 'Europe/London',
-    trace: { mode: 'retain-on-failure', screenshots: false },
+    // A trace costs a quarter of the time of a walk: it is recorded when asked for.
+    trace: process.env.DUNNOCK_TRACE ? { mode: 'retain-on-failure', screenshots: false } : 'off',
   },
   projects: [
     { name: 'walks', testMatch: /.*\.walk\.ts/ },

@@ -38,7 +38,7 @@ test: build check-generated ## everything; the checks of the front end beside th
 
 test-go: web/dist/index.html vet
 	@scripts/need postgresql openssl
-	go test ./...
+	go test -p 4 ./... # some packages wait for clocks and kills most of the time
 
 test-web: .stamps/npm
 	cd web && npm run --silent test

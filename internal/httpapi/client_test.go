@@ -9,6 +9,7 @@ import (
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"strings"
+	"sync"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -95,13 +96,20 @@ type client struct {
 	router routers.Router
 }
 
+// contract finds what the contract says of a request; it is read once.
+var contract = sync.OnceValues(func() (routers.Router, error) {
+	spec, err := gen.GetSpec()
+	if err != nil {
+		return nil, err
+	}
+	return gorillamux.NewRouter(spec)
+})
+
 func (s *server) client(t testing.TB) *client {
 	t.Helper()
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	spec, err := gen.GetSpec()
-	require.NoError(t, err)
-	router, err := gorillamux.NewRouter(spec)
+	router, err := contract()
 	require.NoError(t, err)
 	return &client{t: t, s: s, http: &http.Client{Jar: jar}, router: router}
 }

@@ -15,6 +15,7 @@ import (
 	"net/http"
 	"os"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -104,17 +105,11 @@ func New(o Options) (http.Handler, func(), error) {
 		writeProblem(w, problem(http.StatusServiceUnavailable, "The database does not answer. Try again in a moment.", nil))
 	}
 
-	contract, err := gen.GetSpec()
+	rules, err := contract()
 	if err != nil {
-		return nil, nil, fmt.Errorf("read the contract: %w", err)
-	}
-	if s.least, err = leastRoles(contract); err != nil {
 		return nil, nil, err
 	}
-	router, err := gorillamux.NewRouter(contract)
-	if err != nil {
-		return nil, nil, fmt.Errorf("route the contract: %w", err)
-	}
+	s.least = rules.least
 
 	e := echo.New()
 	e.Logger = o.Logger
@@ -125,7 +120,7 @@ func New(o Options) (http.Handler, func(), error) {
 	// Fast compression for answers; the front end's files are compressed well, and
 	// then kept by the browser.
 	gzip := middleware.GzipWithConfig(middleware.GzipConfig{Level: 2, MinLength: 1400})
-	api := e.Group(Base, s.health, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.keepAnswers(answers), gzip, validate(router))
+	api := e.Group(Base, s.health, limitBody, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate, s.keepAnswers(answers), gzip, validate(rules.router))
 	gen.RegisterHandlers(api, gen.NewStrictHandler(s, nil))
 	// A live stream is neither kept nor compressed.
 	stream := e.Group(Base, crossOrigin(), echo.WrapMiddleware(s.sessions.LoadAndSave), s.authenticate)
@@ -145,6 +140,29 @@ func New(o Options) (http.Handler, func(), error) {
 	}
 	return e, func() {}, nil
 }
+
+// contracted is what the contract asks of a request: whose it may be, and its form.
+type contracted struct {
+	least  map[string]app.Role
+	router routers.Router
+}
+
+// contract reads the contract, once for the process: it does not change.
+var contract = sync.OnceValues(func() (*contracted, error) {
+	spec, err := gen.GetSpec()
+	if err != nil {
+		return nil, fmt.Errorf("read the contract: %w", err)
+	}
+	least, err := leastRoles(spec)
+	if err != nil {
+		return nil, err
+	}
+	router, err := gorillamux.NewRouter(spec)
+	if err != nil {
+		return nil, fmt.Errorf("route the contract: %w", err)
+	}
+	return &contracted{least, router}, nil
+})
 
 // leastRoles is the role each route asks for at least, as the contract states it
 // (x-least-role), by method and the pattern of its address.

@@ -2,6 +2,7 @@
 import { computed, watch } from 'vue'
 
 import { clockWords as clock, useAwake, useSound } from './signals'
+import TimeBar from './TimeBar.vue'
 import { type TimedStep, useTimer } from './useTimer'
 
 /** Runs timed steps: one at a time in large type, the next one below, by thumb alone. */
@@ -52,16 +53,7 @@ function key(e: KeyboardEvent) {
           {{ step?.dose }}<template v-if="step?.count">&nbsp; {{ step.count }}</template>
         </p>
         <p v-if="!done" class="left num" data-testid="runner-left">{{ clock(left) }}</p>
-        <div
-          v-if="!done"
-          class="bar"
-          role="progressbar"
-          :aria-valuenow="Math.round(share * 100)"
-          aria-valuemin="0"
-          aria-valuemax="100"
-        >
-          <span :style="{ width: `${(share * 100).toFixed(1)}%` }" />
-        </div>
+        <TimeBar v-if="!done" class="bar" :share="share" />
         <p v-if="!done && step?.cue" class="cue">{{ step.cue }}</p>
       </div>
       <p class="next" data-testid="runner-next">
@@ -119,18 +111,9 @@ function key(e: KeyboardEvent) {
   margin: 0;
 }
 .bar {
-  height: 14px;
-  border-radius: 7px;
-  background: rgb(var(--v-theme-line));
   max-width: 720px;
   width: 100%;
   margin: 4px auto;
-  overflow: hidden;
-}
-.bar span {
-  display: block;
-  height: 100%;
-  background: rgb(var(--v-theme-primary));
 }
 .next {
   font-size: clamp(18px, 2.4vw, 24px);

@@ -1,4 +1,4 @@
-import { reactive, watch } from 'vue'
+import { shallowReactive, watch } from 'vue'
 
 import type { ApiError } from '@/api/client'
 import { useUi } from '@/app/ui'
@@ -34,12 +34,13 @@ const TRY_AGAIN_MS = 3000
 export function createOutbox<T extends object>(o: OutboxOptions<T>) {
   const ui = useUi()
   const store = unsentKey(o.name)
-  const waiting = reactive(new Map(restore<T>(store).map((v) => [o.keyOf(v), v]))) as Map<string, T>
+  // An entry is replaced, never changed in place.
+  const waiting = shallowReactive(new Map(restore<T>(store).map((v) => [o.keyOf(v), v])))
   let sending = false
   let closed = false
   let timer: ReturnType<typeof setTimeout> | undefined
 
-  watch(waiting, () => localStorage.setItem(store, JSON.stringify([...waiting.values()])), { deep: true })
+  watch(waiting, () => localStorage.setItem(store, JSON.stringify([...waiting.values()])))
 
   function put(value: T) {
     waiting.set(o.keyOf(value), value)

@@ -4,7 +4,9 @@ import { onBeforeUnmount, ref } from 'vue'
 export function useSound() {
   const silent = ref(false)
   let audio: AudioContext | undefined
-  function sound(kind: 'tick' | 'step' | 'end') {
+  /** Sounds once the work at hand is done: what a tap changes is drawn first. */
+  const sound = (kind: 'tick' | 'step' | 'end') => setTimeout(() => play(kind))
+  function play(kind: 'tick' | 'step' | 'end') {
     if (silent.value) return
     try {
       audio ??= new AudioContext()

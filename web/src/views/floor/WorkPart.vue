@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 
-import { clockWords, useSound } from '@/parts/signals'
+import { useSound } from '@/parts/signals'
 import { type TimedStep, useTimer } from '@/parts/useTimer'
 
 import InstrumentSet from './InstrumentSet.vue'
 import { type Log, nextOpen, type Pain, type Session, setAt, type SetDone, setWords } from './log'
 import PainPicker from './PainPicker.vue'
+import RestStrip from './RestStrip.vue'
+import SetClock from './SetClock.vue'
 import Stepper from './Stepper.vue'
 import SwingSet from './SwingSet.vue'
 
@@ -165,29 +167,24 @@ function tick(state: SetDone['state']) {
     panel.value = ''
     return
   }
-  const was = s
-  void nextTick(() => {
-    const next = nextOpen(steps.value, props.log, at.value + 1)
-    if (next < 0) {
-      stopClock()
-      emit('over')
-      return
-    }
-    at.value = next
-    void nextTick(() => rest(state === 'skipped' ? 0 : was.restSeconds))
-  })
+  const next = nextOpen(steps.value, props.log, at.value + 1, (x) => x === s)
+  if (next < 0) {
+    stopClock()
+    emit('over')
+    return
+  }
+  at.value = next
+  rest(state === 'skipped' ? 0 : s.restSeconds)
 }
 function leaveOut(why: string) {
   const s = step.value
   if (!s) return
   emit('note', 'left-out', { text: why }, s.item, 0)
   stopClock()
-  void nextTick(() => {
-    const next = nextOpen(steps.value, props.log, at.value)
-    if (next < 0) emit('over')
-    else at.value = next
-    panel.value = ''
-  })
+  const next = nextOpen(steps.value, props.log, at.value, (x) => x.item === s.item)
+  if (next < 0) emit('over')
+  else at.value = next
+  panel.value = ''
 }
 function swap(exercise: string) {
   const s = step.value
@@ -204,7 +201,6 @@ const needsSpace = computed(() => piece.value?.fast === true && props.data.sheet
 const sets = computed(() =>
   steps.value.map((s, i) => ({ s, i, name: nameAt(s.item), done: setAt(props.log, s.item, s.number) })),
 )
-const restLeft = computed(() => (mode.value === 'rest' ? clockWords(clock.left.value) : ''))
 defineExpose({ go })
 </script>
 
@@ -230,19 +226,7 @@ defineExpose({ go })
         Against a limit in force: {{ piece.forbidden }}.
         {{ piece.instead.length ? 'Swap it, or leave it out.' : 'Leave it out.' }}
       </p>
-      <div v-if="mode === 'set'" class="timed" data-testid="set-clock">
-        <p class="side">{{ clock.step.value?.side || (clock.step.value?.rest ? clock.step.value?.name : '') }}</p>
-        <p class="huge num">{{ clockWords(clock.left.value) }}</p>
-        <p class="unit">{{ clock.step.value?.dose }}</p>
-        <div class="bar"><span :style="{ width: `${(clock.share.value * 100).toFixed(1)}%` }" /></div>
-        <div class="row keys">
-          <v-btn size="large" variant="outlined" @click="clock.running.value ? clock.pause() : clock.resume()">{{
-            clock.running.value ? 'Pause' : 'Go on'
-          }}</v-btn>
-          <v-btn size="large" variant="outlined" @click="clock.skip()">Skip ahead</v-btn>
-          <v-btn size="large" variant="outlined" @click="stopClock">Without the clock</v-btn>
-        </div>
-      </div>
+      <SetClock v-if="mode === 'set'" :clock="clock" @without="stopClock" />
       <template v-else>
         <div v-if="piece.kind !== 'swings' || !swings.length" class="target">
           <p class="huge num" data-testid="floor-big">{{ step.big }}</p>
@@ -340,11 +324,7 @@ defineExpose({ go })
       </div>
 
       <div class="bottom">
-        <div v-if="mode === 'rest'" class="rest" data-testid="rest">
-          <div class="bar"><span :style="{ width: `${(clock.share.value * 100).toFixed(1)}%` }" /></div>
-          <span class="num left">Rest {{ restLeft }}</span>
-          <v-btn size="large" @click="clock.skip()">Go now</v-btn>
-        </div>
+        <RestStrip v-if="mode === 'rest'" :clock="clock" />
         <p v-if="missing" class="attention small">{{ missing }}</p>
         <div class="main-keys">
           <v-btn
@@ -428,8 +408,7 @@ defineExpose({ go })
   gap: 10px;
   flex-wrap: wrap;
 }
-.target,
-.timed {
+.target {
   text-align: center;
 }
 .huge {
@@ -441,13 +420,6 @@ defineExpose({ go })
 .unit {
   font-size: 20px;
   margin: 0;
-}
-.side {
-  font-size: 26px;
-  font-weight: 650;
-  color: rgb(var(--v-theme-action));
-  margin: 0;
-  min-height: 1.3em;
 }
 .load {
   font-size: 22px;
@@ -471,21 +443,6 @@ defineExpose({ go })
   grid-template-columns: repeat(auto-fit, minmax(154px, 1fr));
   gap: 8px;
 }
-.bar {
-  height: 12px;
-  border-radius: 6px;
-  background: rgb(var(--v-theme-line));
-  overflow: hidden;
-}
-.bar span {
-  display: block;
-  height: 100%;
-  background: rgb(var(--v-theme-primary));
-}
-.keys {
-  justify-content: center;
-  margin-top: 8px;
-}
 .bottom {
   margin-top: auto;
   display: grid;
@@ -494,16 +451,6 @@ defineExpose({ go })
   bottom: 0;
   background: rgb(var(--v-theme-background));
   padding-top: 6px;
-}
-.rest {
-  display: grid;
-  grid-template-columns: 1fr auto auto;
-  align-items: center;
-  gap: 10px;
-}
-.rest .left {
-  font-size: 26px;
-  font-weight: 650;
 }
 .main-keys {
   display: grid;

@@ -97,9 +97,13 @@ export const headAt = (log: Log, what: string, item?: string, number?: number) =
 export const setAt = (log: Log, item: string, number: number) =>
   log.items.find((i) => i.item === item)?.sets.find((s) => s.number === number)
 
-/** The first step nothing was noted of, from a place on; -1 where all are done. */
-export function nextOpen(steps: Step[], log: Log, from = 0): number {
-  const open = (s: Step) => !setAt(log, s.item, s.number) && !log.items.find((i) => i.item === s.item)?.leftOut
+/**
+ * The first step nothing was noted of, from a place on; -1 where all are done. What is being noted right now is not in
+ * the log yet: it counts as noted.
+ */
+export function nextOpen(steps: Step[], log: Log, from = 0, noting: (s: Step) => boolean = () => false): number {
+  const open = (s: Step) =>
+    !noting(s) && !setAt(log, s.item, s.number) && !log.items.find((i) => i.item === s.item)?.leftOut
   const ahead = steps.findIndex((s, i) => i >= from && open(s))
   return ahead >= 0 ? ahead : steps.findIndex(open)
 }

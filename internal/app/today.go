@@ -84,7 +84,7 @@ func (a *App) TodayPage(ctx context.Context, who *Actor) (*TodayPage, error) {
 		if err != nil {
 			return err
 		}
-		logs, err := p.LogsBetween(ctx, monday.Add(-7), today)
+		logs, err := p.LogHeadsBetween(ctx, monday.Add(-7), today)
 		if err != nil {
 			return err
 		}
@@ -102,7 +102,11 @@ func (a *App) TodayPage(ctx context.Context, who *Actor) (*TodayPage, error) {
 		if err := a.squadToday(ctx, p, out); err != nil {
 			return err
 		}
-		a.cameIn(out, logs, names)
+		lately, err := p.LogsBetween(ctx, today.Add(-inDays), today)
+		if err != nil {
+			return err
+		}
+		a.cameIn(out, lately, names)
 		waiting, err := p.DosesWaiting(ctx)
 		for _, w := range waiting {
 			out.Due = append(out.Due, TodayNote{AthleteID: w.AthleteID, Name: names[w.AthleteID], Date: today, Kind: "dose", Text: w.Text})
@@ -206,11 +210,11 @@ func (a *App) squadToday(ctx context.Context, p *store.Practice, out *TodayPage)
 // inDays is how long what came in is told of.
 const inDays = 1
 
-// cameIn adds what was logged lately.
+// cameIn adds what was logged lately, newest first.
 func (a *App) cameIn(out *TodayPage, logs []store.SessionLog, names map[string]string) {
 	for i := range slices.Backward(logs) {
 		l := &logs[i]
-		if l.Log.Date.Before(out.Date.Add(-inDays)) || !l.Log.Over() {
+		if !l.Log.Over() {
 			continue
 		}
 		text := l.Title

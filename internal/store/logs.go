@@ -75,6 +75,12 @@ type entryRow struct {
 func (entryRow) TableName() string { return "log_entries" }
 
 func (r *logRow) get() (SessionLog, error) {
+	out := r.head()
+	return out, json.Unmarshal([]byte(r.Doc), out.Log)
+}
+
+// head is the log with nothing of what was done.
+func (r *logRow) head() SessionLog {
 	out := SessionLog{ID: r.ID, AthleteID: r.AthleteID, Session: r.SessionID, Kind: r.Kind, Title: r.Title, Log: training.Fold(nil), UpdatedAt: r.UpdatedAt}
 	if r.ProgrammeID != nil {
 		out.ProgrammeID = *r.ProgrammeID
@@ -82,7 +88,7 @@ func (r *logRow) get() (SessionLog, error) {
 	if r.ClassID != nil {
 		out.ClassID = *r.ClassID
 	}
-	return out, json.Unmarshal([]byte(r.Doc), out.Log)
+	return out
 }
 
 func (r *entryRow) entry() training.Entry {
@@ -192,6 +198,24 @@ func (p *Practice) SessionLogs(ctx context.Context, athleteID string, from, to c
 // first.
 func (p *Practice) LogsBetween(ctx context.Context, from, to civil.Date) ([]SessionLog, error) {
 	return p.logs(p.db(ctx).Where("date BETWEEN ? AND ?", date(from), date(to)))
+}
+
+// LogHeadsBetween returns the same logs in short: of what was done there are the state, the day,
+// effort and minutes alone.
+func (p *Practice) LogHeadsBetween(ctx context.Context, from, to civil.Date) ([]SessionLog, error) {
+	var rows []logRow
+	q := p.db(ctx).Omit("doc").Where("date BETWEEN ? AND ?", date(from), date(to))
+	if err := q.Order("date, updated_at").Find(&rows).Error; err != nil {
+		return nil, translate(err)
+	}
+	out := make([]SessionLog, len(rows))
+	for i := range rows {
+		r := &rows[i]
+		out[i] = r.head()
+		out[i].Log.State, out[i].Log.Date = training.State(r.State), day(r.Date)
+		out[i].Log.How = training.How{Effort: r.Effort, Minutes: r.Minutes}
+	}
+	return out, nil
 }
 
 // ClassLogs returns the logs of a class.

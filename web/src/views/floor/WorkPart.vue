@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 
 import { useSound } from '@/parts/signals'
 import { type TimedStep, useTimer } from '@/parts/useTimer'
@@ -92,7 +92,8 @@ const missing = computed(() =>
   piece.value?.finds && !step.value?.warmUp && load.value === undefined ? 'Say the load it was done with.' : '',
 )
 
-const { silent, sound } = useSound()
+const { silent, sound, ready } = useSound()
+onMounted(ready)
 const clockSteps = ref<TimedStep[]>([])
 const mode = ref<'' | 'rest' | 'set'>('')
 const clock = useTimer(() => clockSteps.value, {

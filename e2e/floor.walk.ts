@@ -1,4 +1,4 @@
-import { bringIn, feelsFine, golferId, openSession, readsWell, sendHome, signIn } from './helpers'
+import { bringIn, feelsFine, type GolferFile, golferId, openSession, readsWell, sendHome, set, signIn } from './helpers'
 import { expect, type Page, test } from './walk'
 
 interface Week {
@@ -198,8 +198,8 @@ test('a class of six runs on the board from two devices', async ({ browser, demo
 const same = { 'Sec-Fetch-Site': 'same-origin' }
 
 /** A golfer brought in, eight days into an issued block of three sessions a week. */
-async function inABlock(page: Page, name: string) {
-  const id = await bringIn(page, name, () => undefined)
+async function inABlock(page: Page, name: string, change: (f: GolferFile) => void = () => undefined) {
+  const id = await bringIn(page, name, change)
   const drafted = await page.request.post(`/api/v1/athletes/${id}/programmes`, {
     data: { startDate: '2026-11-16' },
     headers: same,
@@ -345,6 +345,77 @@ test('a week that rises, one that falls after pain and a missed session moved st
     })
     .toContain('knee')
   await standsInTheProgramme(page, id, 'Knee hurt 5 of 10')
+})
+
+test('radar, dynamometer and plates feed the set that is run', async ({ page, browser, demo }) => {
+  await signIn(page)
+  const id = await inABlock(page, 'Inga Instruments', (f) => {
+    set(f, 'grip', 24)
+    set(f, 'cmj', 22)
+    f.training.kit = ['light club'] // squeezes and jumps without a box: what instruments measure
+  })
+  const sessions = (await weekOf(page, id)).sessions.filter((s) => s.kind === 'planned' && !s.state)
+  interface Sheet {
+    sheet: { pieces: { item: string; kind: string; name: string }[] }
+  }
+  const open = async (kind: string) => {
+    for (const s of sessions) {
+      const of = (await (await page.request.get(`/api/v1/athletes/${id}/floor/${s.session}`)).json()) as Sheet
+      const piece = of.sheet.pieces.find((p) => p.kind === kind)
+      if (!piece) continue
+      await page.goto(`/golfers/${id}/floor/${s.session}`)
+      if (await page.getByRole('region', { name: 'Before the session' }).isVisible()) await feelsFine(page)
+      await page.getByRole('button', { name: 'Work', exact: true }).click()
+      const space = page.getByRole('button', { name: 'The space is clear' })
+      await expect(space.or(page.getByRole('button', { name: 'All sets' })).first()).toBeVisible()
+      if (await space.isVisible()) await space.click()
+      await page.getByRole('button', { name: 'All sets' }).click()
+      const row = page.getByRole('list', { name: 'All sets' }).getByRole('button')
+      await row.filter({ hasText: piece.name }).filter({ hasNotText: 'Warm-up' }).first().click()
+      if (await space.isVisible()) await space.click()
+      return { session: s.session, item: piece.item }
+    }
+    throw new Error(`no session holds ${kind}`)
+  }
+  const logged = async (at: { session: string; item: string }) => {
+    const s = (await (await page.request.get(`/api/v1/athletes/${id}/floor/${at.session}`)).json()) as {
+      log: { items: { item: string; sets: { swings?: { mps: number }[]; gripKg?: number; jumpCm?: number }[] }[] }
+    }
+    return s.log.items.find((i) => i.item === at.item)?.sets.at(-1)
+  }
+
+  const swings = await open('swings')
+  const speed = page.getByTestId('floor-speed')
+  await page.getByRole('button', { name: 'Listen to the radar' }).click()
+  await expect(speed).not.toHaveText('–', { timeout: 30_000 })
+  await page.getByRole('button', { name: 'Stop listening' }).click()
+  const ends = page.getByText('End the set: two running below the line.')
+  for (const mph of ['100', '100', '100', '100', '85', '85']) {
+    await page.getByLabel(/^Speed, /).fill(mph)
+    await page.getByRole('button', { name: 'Add', exact: true }).click()
+  }
+  await expect(ends).toBeVisible()
+  await page.getByTestId('tick').click()
+  await expect.poll(async () => (await logged(swings))?.swings?.length ?? 0).toBeGreaterThanOrEqual(7)
+
+  const jumps = await open('jumps')
+  await page.getByRole('button', { name: 'Force plates' }).click()
+  const height = page.getByLabel('Highest jump', { exact: true }).and(page.locator('input'))
+  await expect(height).not.toHaveValue('', { timeout: 60_000 })
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  const cm = Number(await height.inputValue())
+  await page.getByTestId('tick').click()
+  await expect.poll(async () => (await logged(jumps))?.jumpCm).toBe(cm)
+
+  const grip = await open('grip')
+  await page.getByRole('button', { name: 'Dynamometer' }).click()
+  const squeezed = page.getByLabel('Squeezed', { exact: true }).and(page.locator('input'))
+  await expect(squeezed).not.toHaveValue('', { timeout: 60_000 })
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  const kg = Number(await squeezed.inputValue())
+  await page.getByTestId('tick').click()
+  await expect.poll(async () => (await logged(grip))?.gripKg).toBe(kg)
+  await sendHome(browser, demo, ['Inga Instruments'])
 })
 
 test('the pages of the floor are read well by assistive technology', async ({ page }) => {

@@ -47,6 +47,7 @@ export interface GolferFile {
   asOf: string
   athlete: { name: string }
   limits: object[]
+  training: { kit: string[] }
   competitions: object[]
   offWeeks?: number
   offWhy?: string

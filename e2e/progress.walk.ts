@@ -13,7 +13,11 @@ test('a retest says what became of a block, and the squad is looked at again', a
   await expect(page.getByRole('img', { name: /Version \d+, .* Leads: vertical power/ })).toBeVisible()
   // What it decided stands in the block that was drafted from it.
   const decided = await retest.getByRole('listitem').first().getByRole('button').locator('span').last().innerText()
-  await page.goto(`/golfers/${id}/programme`)
+  const list = (await (await page.request.get(`/api/v1/athletes/${id}/programmes`)).json()) as {
+    id: string
+    version?: number
+  }[]
+  await page.goto(`/golfers/${id}/programme/${list.find((p) => p.version === 2)?.id}`)
   await page.getByText(/things were assumed or left out/).click()
   await expect(page.getByText(decided).first()).toBeVisible()
 

@@ -98,13 +98,7 @@ func issuedOf(ctx context.Context, p *store.Practice, athleteID string, most int
 	if err != nil {
 		return nil, err
 	}
-	var versions []programme.Version
-	for i := range all {
-		if x := &all[i]; x.Status == store.Issued {
-			versions = append(versions, programme.Version{ID: x.ID, Number: x.Version, First: x.StartDate, Weeks: x.Weeks})
-		}
-	}
-	stand := programme.Standing(versions)
+	stand := trainedBy(all)
 	out := make([]issuedVersion, 0, most)
 	for _, v := range stand[max(len(stand)-most, 0):] {
 		got, err := p.Programme(ctx, v.ID)

@@ -9,6 +9,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/programme"
 	"dunnock/internal/core/progress"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/core/referral"
@@ -32,6 +33,39 @@ type Lane struct {
 	Competitions []athlete.Competition
 	Programmes   []store.Programme
 	Pencilled    []season.Block // of the season the coach took on, behind what was issued
+}
+
+// Blocks are the programmes as they are trained: drafts, and of what was issued what stands, each
+// for the weeks it does.
+func (l Lane) Blocks() []store.Programme {
+	var out []store.Programme
+	byID := map[string]store.Programme{}
+	for _, p := range l.Programmes {
+		byID[p.ID] = p
+		if p.Status != store.Issued {
+			out = append(out, p)
+		}
+	}
+	for _, v := range trainedBy(l.Programmes) {
+		p := byID[v.ID]
+		if !v.Until.IsZero() {
+			p.Weeks = min(p.Weeks, (v.Until.Sub(p.StartDate)+6)/7)
+		}
+		out = append(out, p)
+	}
+	slices.SortStableFunc(out, func(a, b store.Programme) int { return a.StartDate.Sub(b.StartDate) })
+	return out
+}
+
+// trainedBy are the issued versions a golfer trains by, in order of time.
+func trainedBy(progs []store.Programme) []programme.Version {
+	var issued []programme.Version
+	for _, p := range progs {
+		if p.Status == store.Issued {
+			issued = append(issued, programme.Version{ID: p.ID, Number: p.Version, First: p.StartDate, Weeks: p.Weeks})
+		}
+	}
+	return programme.Standing(issued)
 }
 
 // pencilled are the blocks of a kept season that nothing was drafted for yet.

@@ -135,13 +135,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 			d.Notes = append(d.Notes, TodayNote{AthleteID: e.ID, Name: f.Athlete.Name, Date: day, Kind: kind, Text: text})
 		}
 	}
-	var versions []programme.Version
-	for _, x := range e.Programmes {
-		if x.Status == store.Issued {
-			versions = append(versions, programme.Version{ID: x.ID, Number: x.Version, First: x.StartDate, Weeks: x.Weeks})
-		}
-	}
-	for _, v := range programme.Standing(versions) {
+	for _, v := range trainedBy(e.Programmes) {
 		if v.First.After(out.Days[6].Date) || !v.Until.IsZero() && !v.Until.After(out.Days[0].Date) {
 			continue
 		}

@@ -13,7 +13,7 @@ func lane(l app.Lane) gen.Lane {
 	if out.Screens == nil {
 		out.Screens = []gen.Date{}
 	}
-	for _, p := range l.Programmes {
+	for _, p := range l.Blocks() {
 		out.Blocks = append(
 			out.Blocks,
 			gen.LaneBlock{

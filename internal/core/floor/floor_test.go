@@ -128,6 +128,21 @@ func TestTheOrderOfSets(t *testing.T) {
 	}, got)
 }
 
+// Plates measure how high somebody jumps who leaves and meets them: not a jump forward, onto a box
+// or on the spot again and again; a dynamometer what is squeezed, not what is hung from or pinched.
+func TestWhatInstrumentsMeasure(t *testing.T) {
+	for id, want := range map[string]floor.Kind{
+		"jump-countermovement": floor.Jumps, "jump-squat": floor.Jumps, "jump-loaded": floor.Jumps,
+		"jump-broad": floor.Counts, "jump-box": floor.Counts, "jump-pogo": floor.Counts, "sprint-10": floor.Counts,
+		"grip-burst": floor.Grip, "grip-ball-hold": floor.Grip, "grip-hang": floor.Hold, "grip-plate-pinch": floor.Hold, "grip-finger-spread": floor.Counts,
+	} {
+		e, _ := library.Shipped().Find(id)
+		s := &programme.Session{Items: []programme.Item{{ID: "x", Slot: e.Slots[0], Exercise: id, Dose: programme.Dose{Sets: 3, Reps: 3, Unit: e.DoseUnit, RestSeconds: 60}}}}
+		sheet := floor.SheetOf(s, library.Shipped(), floor.Gym{Bar: bar, Instead: func(programme.ID) []programme.Item { return nil }})
+		assert.Equal(t, want, sheet.Pieces[0].Kind, id)
+	}
+}
+
 func TestTheSheet(t *testing.T) {
 	sheet := floor.SheetOf(session(), library.Shipped(), floor.Gym{Bar: bar, Dumbbell: 2, Instead: func(id programme.ID) []programme.Item {
 		if id != "li" {
@@ -148,6 +163,7 @@ func TestTheSheet(t *testing.T) {
 	assert.Equal(t, floor.Swings, piece("sw").Kind)
 	assert.Equal(t, floor.Lift, piece("li").Kind)
 	assert.Equal(t, floor.Hold, piece("tr").Kind)
+	assert.Equal(t, floor.Jumps, piece("ju").Kind)
 	assert.Equal(t, 2.5, piece("li").StepKg)
 	assert.False(t, piece("li").Finds)
 	assert.True(t, piece("pl").Finds, "no load and a reserve: the first session finds it")

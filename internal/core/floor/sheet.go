@@ -24,11 +24,11 @@ type Kind string
 // The kinds of set.
 const (
 	Lift   Kind = "lift"   // a load, repetitions, what was left
-	Counts Kind = "counts" // repetitions alone: throws, trunk, range
-	Jumps  Kind = "jumps"  // repetitions, and a height where it is measured
+	Counts Kind = "counts" // repetitions alone: throws, trunk, range, other jumps
+	Jumps  Kind = "jumps"  // repetitions, and the height plates measure
 	Swings Kind = "swings" // swings, with speeds where they are heard
 	Hold   Kind = "hold"   // seconds
-	Grip   Kind = "grip"   // seconds or repetitions, and a force where it is measured
+	Grip   Kind = "grip"   // squeezes, and the force a dynamometer measures
 )
 
 // Instead is what may stand in an item's place today, with its own dose.
@@ -255,12 +255,12 @@ func kindOf(it *programme.Item, e *library.Exercise) Kind {
 	switch {
 	case it.Dose.Unit == library.Swings:
 		return Swings
-	case e.OfGrip() && e.Pattern != "carry":
-		return Grip
+	case strings.HasPrefix(e.Pattern, "grip") && len(e.Kit) == 0:
+		return Grip // what is squeezed may as well be a dynamometer
 	case it.Dose.Unit == library.Seconds:
 		return Hold
-	case it.Dose.Unit == library.Contacts:
-		return Jumps
+	case it.Dose.Unit == library.Contacts && e.Pattern == "jump-vertical" && e.Maximal && !slices.Contains(e.Kit, "box"):
+		return Jumps // up from the plates and down on them again
 	case it.Dose.Reserve != nil || it.Dose.LoadKg != nil || it.Dose.BallKg > 0:
 		return Lift
 	}

@@ -2,6 +2,8 @@ import { IDBFactory } from 'fake-indexeddb'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 import { rememberPerson } from '@/parts/unsent'
+import type { Log } from '@/views/floor/log'
+import { keepLog, sessionName } from '@/views/floor/session'
 
 import { keep, kept, sweep } from './kept'
 
@@ -51,6 +53,16 @@ describe('what is kept on the device', () => {
     expect(await kept('today')).toBeDefined()
     await sweep(true)
     expect(await kept('today')).toBeUndefined()
+  })
+
+  it('holds what was noted of a session since', async () => {
+    const log = { entries: 2, items: [{ item: 'a', sets: [] }] } as unknown as Log
+    await keepLog('g', 's', log)
+    expect(await kept(sessionName('g', 's'))).toBeUndefined()
+    await keep(sessionName('g', 's'), { title: 'C', log: { entries: 1 } })
+    await keepLog('g', 's', log)
+    await keepLog('g', 's', { entries: 1 } as unknown as Log)
+    expect((await kept(sessionName('g', 's')))?.value).toEqual({ title: 'C', log })
   })
 
   it('is nothing while nobody is signed in', async () => {

@@ -3,7 +3,7 @@ import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { api, must, type Schemas } from '@/api/client'
 import { openStream, type Stream } from '@/api/events'
 import { device, useFloorOutbox } from '@/views/floor/floorOutbox'
-import { headAt, setAt, withWaiting } from '@/views/floor/log'
+import { headAt, newest, setAt, withWaiting } from '@/views/floor/log'
 
 export type View = Schemas['ClassView']
 export type Line = View['stations'][number]['lines'][number]
@@ -46,7 +46,11 @@ export function useClass(classId: string) {
   })
 
   const golfers = computed(
-    () => view.value?.golfers.map((g) => ({ ...g, log: withWaiting(g.log, outbox.waitingOf(g.id, g.session)) })) ?? [],
+    () =>
+      view.value?.golfers.map((g) => ({
+        ...g,
+        log: withWaiting(newest(g.log, outbox.heardOf(g.id, g.session)), outbox.waitingOf(g.id, g.session)),
+      })) ?? [],
   )
   const golfer = (id: string) => golfers.value.find((g) => g.id === id)
   const name = (id: string) => golfer(id)?.name ?? ''

@@ -15,6 +15,7 @@ import AfterPart from './AfterPart.vue'
 import { useFloorOutbox } from './floorOutbox'
 import { dayAfter, type Entry, type Log, nextOpen, type Session, setWords, withWaiting } from './log'
 import Stepper from './Stepper.vue'
+import { useRun } from './useRun'
 import WorkPart from './WorkPart.vue'
 
 const empty = (): Log => ({ how: {}, items: [], twice: [], clock: 0, entries: 0, heads: [] })
@@ -273,6 +274,40 @@ it('the day goes on with the midnights of the device', () => {
   const at = (text: string) => new Date(text).getTime()
   expect(dayAfter('2026-11-24', at('2026-11-30T21:00'), at('2026-11-30T23:59'))).toBe('2026-11-24')
   expect(dayAfter('2026-11-24', at('2026-11-30T21:00'), at('2026-12-01T07:00'))).toBe('2026-11-25')
+})
+
+it('a view that was asked for before a note and arrives after it takes nothing away', async () => {
+  vi.useFakeTimers()
+  const noted: Log = { ...empty(), entries: 1, clock: 1, items: [{ item: 'a', sets: [{ number: 1, state: 'done' }] }] }
+  let arrive: () => void = () => undefined
+  vi.spyOn(api, 'GET').mockImplementation(
+    (() =>
+      new Promise(
+        (done) =>
+          (arrive = () => done({ data: { log: empty(), stop: '' }, response: new Response('', { status: 200 }) })),
+      )) as never,
+  )
+  vi.spyOn(api, 'POST').mockImplementation((() =>
+    Promise.resolve({
+      data: { logs: [{ athleteId: 'g', session: 's', log: noted }], refused: [], notes: [] },
+      response: new Response('', { status: 200 }),
+    })) as never)
+  let run: ReturnType<typeof useRun> | undefined
+  mount(
+    defineComponent(() => {
+      run = useRun('g', 's')
+      return () => null
+    }),
+    { global: { plugins: [[VueQueryPlugin, { queryClient }]] } },
+  )
+  run?.note('set', { state: 'done' }, 'a', 1)
+  await vi.advanceTimersByTimeAsync(300)
+  expect(run?.outbox.waiting.value).toBe(0)
+  arrive()
+  await vi.advanceTimersByTimeAsync(10)
+  expect(run?.log.value?.items.find((i) => i.item === 'a')?.sets).toHaveLength(1)
+  vi.useRealTimers()
+  vi.restoreAllMocks()
 })
 
 it('keeps the notes of a session that expired until the same person signs in', async () => {

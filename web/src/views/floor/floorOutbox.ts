@@ -1,13 +1,14 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
-import { computed, effectScope, reactive } from 'vue'
+import { computed, effectScope, reactive, shallowReactive } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { createOutbox } from '@/parts/outbox'
 import { person, unsentKey } from '@/parts/unsent'
 
-import type { Log, Session, Waiting } from './log'
+import { type Log, newest, type Session, type Waiting } from './log'
+import { keepLog } from './session'
 
 /** What the server did not take, and why: it stays here until it is put right or dropped. */
 export interface Refused extends Waiting {
@@ -35,6 +36,8 @@ export function device(): string {
 function open(client: ReturnType<typeof useQueryClient>, who: string) {
   const refused = reactive(JSON.parse(localStorage.getItem(unsentKey('floor-refused')) ?? '[]') as Refused[])
   const said = reactive<string[]>([])
+  /** What the server answered last of each session: a view asked for before may arrive after, and know less. */
+  const heard = shallowReactive(new Map<string, Log>())
   const keepRefused = () => localStorage.setItem(unsentKey('floor-refused'), JSON.stringify(refused))
 
   const outbox = createOutbox<Waiting>({
@@ -76,6 +79,9 @@ function open(client: ReturnType<typeof useQueryClient>, who: string) {
     said.splice(0, said.length, ...new Set(answer.notes))
   }
   function take(athleteId: string, session: string, log: Log) {
+    const place = `${athleteId}|${session}`
+    heard.set(place, newest(log, heard.get(place)))
+    void keepLog(athleteId, session, log)
     const key = keys.floorSession(athleteId, session)
     const had = client.getQueryData<Session>(key)
     if (had) client.setQueryData<Session>(key, { ...had, log })
@@ -111,7 +117,8 @@ function open(client: ReturnType<typeof useQueryClient>, who: string) {
   if (outbox.waiting.size > 0) outbox.later(0)
   const waitingOf = (athleteId: string, session: string) =>
     [...outbox.waiting.values()].filter((w) => w.athleteId === athleteId && w.session === session).map((w) => w.entry)
-  return { put, refused, again, drop, said, waitingOf, waiting: computed(() => outbox.waiting.size) }
+  const heardOf = (athleteId: string, session: string) => heard.get(`${athleteId}|${session}`)
+  return { put, heardOf, refused, again, drop, said, waitingOf, waiting: computed(() => outbox.waiting.size) }
 }
 
 let at: { who: string; box: ReturnType<typeof open>; stop: () => void } | undefined

@@ -26,6 +26,9 @@ function itemOf(log: Log, id: string) {
   return it
 }
 
+/** The one of two states of a log that holds more of what was noted: entries are added, never taken away. */
+export const newest = (a: Log, b: Log | undefined): Log => (b && b.entries > a.entries ? b : a)
+
 /**
  * The log as it is shown: what the server has, and over it what was noted here and has not arrived yet. The server
  * folds; this only puts the newest of one's own on top.

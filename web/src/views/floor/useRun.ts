@@ -1,23 +1,11 @@
 import { computed, ref } from 'vue'
 
-import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useKept } from '@/offline/kept'
 
 import { device, useFloorOutbox } from './floorOutbox'
-import { headAt, type Entry, type Session, withWaiting } from './log'
-
-/** What of a session stays on the device: everything but why somebody is not cleared. */
-export function stripSession(s: Session): Session {
-  return { ...s, stop: s.stop ? 'Not to be trained as it stood when it was last loaded: look at the intake.' : '' }
-}
-
-export const sessionName = (athlete: string, session: string) => `floor.${athlete}.${session}`
-
-export const fetchSession = (athleteId: string, sessionId: string) =>
-  must(
-    api.GET('/athletes/{athleteId}/floor/{sessionId}', { params: { path: { athleteId, sessionId } } }),
-  ) as Promise<Session>
+import { headAt, type Entry, newest, type Session, withWaiting } from './log'
+import { fetchSession, sessionName, stripSession } from './session'
 
 /** A session that is run: what is planned, what was noted, and noting. */
 export function useRun(athleteId: string, sessionId: string) {
@@ -29,7 +17,12 @@ export function useRun(athleteId: string, sessionId: string) {
     strip: stripSession,
   })
   const log = computed(() =>
-    data.value ? withWaiting(data.value.log, outbox.waitingOf(athleteId, sessionId)) : undefined,
+    data.value
+      ? withWaiting(
+          newest(data.value.log, outbox.heardOf(athleteId, sessionId)),
+          outbox.waitingOf(athleteId, sessionId),
+        )
+      : undefined,
   )
   /** What was noted here, newest last: what an undo takes back. */
   const noted = ref<{ what: string; item: string; number: number; before: unknown }[]>([])

@@ -10,7 +10,7 @@ import { keep, useKept } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
 import EmptyState from '@/parts/EmptyState.vue'
 import { longDay } from '@/parts/days'
-import { fetchSession, sessionName, stripSession } from '@/views/floor/useRun'
+import { fetchSession, sessionName, stripSession } from '@/views/floor/session'
 
 type Note = Schemas['TodayNote']
 const client = useQueryClient()

@@ -123,10 +123,12 @@ const high = computed(() => Math.max(...made.value.map((m) => m.mps), stop.value
 <template>
   <section class="swings" aria-label="Swings of the set">
     <div class="last" aria-live="polite">
-      <span class="speed num" :class="{ void: last?.void, alarm }" data-testid="floor-speed">{{
-        last ? toShown(last.mps, unit).toFixed(1) : '–'
-      }}</span>
-      <span class="unit">{{ unit }}</span>
+      <template v-if="last">
+        <span class="speed num" :class="{ void: last.void, alarm }" data-testid="floor-speed">{{
+          toShown(last.mps, unit).toFixed(1)
+        }}</span>
+        <span class="unit">{{ unit }}</span>
+      </template>
       <span class="count num">{{ counted.length }} of {{ wanted }}</span>
     </div>
     <div v-if="made.length" class="bars" aria-hidden="true">

@@ -450,6 +450,7 @@ defineExpose({ go })
   gap: 6px;
   position: sticky;
   bottom: 0;
+  z-index: 2; /* over the labels of fields, which stand above their line */
   background: rgb(var(--v-theme-background));
   padding-top: 6px;
 }
@@ -461,7 +462,7 @@ defineExpose({ go })
 }
 .big {
   min-height: 68px;
-  font-size: 21px;
+  font-size: clamp(17px, 4.7vw, 21px);
 }
 .more {
   display: grid;

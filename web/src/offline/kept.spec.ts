@@ -1,6 +1,7 @@
 import { IDBFactory } from 'fake-indexeddb'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
+import { queryClient } from '@/api/client'
 import { rememberPerson } from '@/parts/unsent'
 import type { Log } from '@/views/floor/log'
 import { keepLog, sessionName } from '@/views/floor/session'
@@ -11,6 +12,7 @@ const HOUR = 3600_000
 
 describe('what is kept on the device', () => {
   beforeEach(() => {
+    queryClient.clear()
     vi.stubGlobal('indexedDB', new IDBFactory())
     rememberPerson('ansgar')
   })

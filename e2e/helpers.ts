@@ -104,6 +104,16 @@ export async function feelsFine(page: Page) {
   await before.getByRole('button', { name: /^(Start|Go on)$/ }).click()
 }
 
+/** Chooses from a list that opens: again where it was still moving when it was clicked. */
+export async function choose(page: Page, label: string, option: string) {
+  const list = page.getByRole('listbox', { name: label })
+  await expect(async () => {
+    if (!(await list.isVisible())) await page.getByLabel(label).first().press('Enter', { timeout: 2000 })
+    await list.getByRole('option', { name: option, exact: true }).click({ timeout: 2000 })
+    await expect(list).toBeHidden({ timeout: 2000 })
+  }).toPass()
+}
+
 /** Expects nothing on a page that assistive technology reads badly. */
 export async function readsWell(page: Page, what: string) {
   const found = await new AxeBuilder({ page })

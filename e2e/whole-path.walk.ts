@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 
+import { choose } from './helpers'
 import { expect, type Page, test } from './walk'
 
 /**
@@ -41,8 +42,7 @@ test('a golfer is added and cleared', async () => {
   await page.getByRole('button', { name: 'Add', exact: true }).click()
   await expect(page.getByTestId('clearance')).toContainText('not been answered')
 
-  await page.getByLabel('Sex, for reference values only').press('Enter')
-  await page.getByRole('option', { name: 'male', exact: true }).click()
+  await choose(page, 'Sex, for reference values only', 'male')
   await expect(page.locator('.v-select', { hasText: 'Sex, for reference values only' })).toContainText('male')
   await page.getByLabel('Months of regular strength training').fill('36')
   await page.getByLabel('Goal club speed (mph)').fill('110')
@@ -53,8 +53,7 @@ test('a golfer is added and cleared', async () => {
     await group.getByLabel('No').check()
   }
   for (const day of ['Mon', 'Wed', 'Fri']) await page.getByLabel(day, { exact: true }).check()
-  await page.getByLabel('Sessions a week').press('Enter')
-  await page.getByRole('option', { name: '3', exact: true }).click()
+  await choose(page, 'Sessions a week', '3')
   await page.getByLabel('Minutes a session').fill('60')
   await page.getByLabel('Empty trap bar (kg)').fill('25')
   await page.getByLabel(/^Swings from the other side/).fill('40')

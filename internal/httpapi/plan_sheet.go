@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"net/http"
+	"strings"
 
 	"dunnock/internal/core/programme"
 	"dunnock/internal/formats"
@@ -36,6 +37,10 @@ func (s *Server) ExportProgramme(ctx context.Context, r gen.ExportProgrammeReque
 	paper := "a4"
 	if p := r.Params.Paper; p != nil {
 		paper = string(*p)
+	}
+	if orZero(r.Params.Show) {
+		inline := "inline" + strings.TrimPrefix(*h.ContentDisposition, "attachment")
+		h.ContentDisposition = &inline
 	}
 	err = formats.WritePlan(&b, sheet, paper)
 	return gen.ExportProgramme200ApplicationpdfResponse{Body: &b, Headers: h, ContentLength: int64(b.Len())}, err

@@ -115,6 +115,8 @@ export function useSaveAthlete(id: MaybeRefOrGetter<string>) {
     mutationFn: (body: Schemas['AthleteChange']) =>
       must(api.PUT('/athletes/{athleteId}', { params: { path: { athleteId: toValue(id) } }, body })),
     onSuccess: async (saved) => {
+      // An answer asked for before this save would bring back what was there before it.
+      await client.cancelQueries({ queryKey: keys.athlete(saved.id), exact: true })
       client.setQueryData(keys.athlete(saved.id), saved)
       await forget(saved.id)
     },

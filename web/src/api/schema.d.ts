@@ -6828,6 +6828,8 @@ export interface operations {
         parameters: {
             query?: {
                 paper?: "a4" | "a5" | "letter";
+                /** @description Shown in the browser */
+                show?: boolean;
                 /** @description The id of a week or a session, for that alone. */
                 at?: components["schemas"]["PartID"];
             };

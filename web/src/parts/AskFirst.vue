@@ -9,7 +9,7 @@ const emit = defineEmits<{ yes: [] }>()
   <v-dialog v-model="open" max-width="440">
     <form class="box" @submit.prevent="emit('yes')">
       <h2>{{ props.title }}</h2>
-      <p><slot /></p>
+      <div><slot /></div>
       <p v-if="props.error" class="stop" role="alert">{{ props.error }}</p>
       <div class="row">
         <v-btn type="submit" variant="flat" color="action" :loading="props.busy" autofocus>{{ props.verb }}</v-btn>

@@ -16,3 +16,13 @@ export const playingSides = choices<'right' | 'left'>(
 
 /** Those who may clear a golfer, and set a limit. */
 export const clearers = choices(['doctor', 'doctor'], ['physiotherapist', 'physiotherapist'])
+
+export const weekdays = choices<'mon' | 'tue' | 'wed' | 'thu' | 'fri' | 'sat' | 'sun'>(
+  ['mon', 'Mon'],
+  ['tue', 'Tue'],
+  ['wed', 'Wed'],
+  ['thu', 'Thu'],
+  ['fri', 'Fri'],
+  ['sat', 'Sat'],
+  ['sun', 'Sun'],
+)

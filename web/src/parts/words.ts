@@ -10,3 +10,6 @@ export const signed = (v: number, decimals = 0) =>
     .toFixed(decimals)
     .replace(/^-(?=0(\.0*)?$)/, '')
     .replace('-', '−')
+
+/** The paper printers hold where this browser's language is spoken. */
+export const paperHere = () => (/-(US|CA|MX|PH)$/.test(navigator.language) ? 'letter' : 'a4')

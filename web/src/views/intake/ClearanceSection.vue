@@ -5,7 +5,7 @@ import type { Schemas } from '@/api/client'
 import AskFirst from '@/parts/AskFirst.vue'
 import { choices, clearers } from '@/parts/choices'
 
-import { answerOf, withAnswer } from './clearance'
+import { allNo, answerOf, withAnswer } from './clearance'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
 const props = defineProps<{
@@ -20,18 +20,26 @@ const answer = (id: string) => answerOf(form.value.clearance, id)
 function setAnswer(id: string, yes: boolean) {
   form.value.clearance = withAnswer(form.value.clearance, props.questions, id, yes, props.today)
 }
-const open = computed(() => props.questions.filter((q) => answer(q.id) === '').length)
+const unanswered = computed(() => props.questions.filter((q) => answer(q.id) === ''))
+const open = computed(() => unanswered.value.length)
 const anyYes = computed(() => form.value.clearance.yes.length > 0)
 
-/** What is asked before it is taken away. */
-const asking = ref<'' | 'again' | 'cleared'>('')
+/** What is asked before it is taken away, or answered at once. */
+const asking = ref<'' | 'again' | 'cleared' | 'all-no'>('')
 const asked = computed({
   get: () => asking.value !== '',
   set: (open: boolean) => {
     if (!open) asking.value = ''
   },
 })
-function takeAway() {
+const questionsToAsk = {
+  again: { title: 'Ask every question again?', verb: 'Ask again' },
+  cleared: { title: 'Take this clearance away?', verb: 'Take it away' },
+  'all-no': { title: 'Is the answer no to each of these?', verb: 'No to all of them' },
+}
+const words = computed(() => questionsToAsk[asking.value || 'again'])
+function answered() {
+  if (asking.value === 'all-no') form.value.clearance = allNo(form.value.clearance, props.questions, props.today)
   if (asking.value === 'again') form.value.clearance = { answeredOn: '', yes: [] }
   if (asking.value === 'cleared') delete form.value.clearance.cleared
   asking.value = ''
@@ -58,7 +66,12 @@ function setGuardian(name: string) {
   <section>
     <div class="row spread">
       <h2>Clearance</h2>
-      <v-btn v-if="form.clearance.answeredOn || anyYes" size="small" @click="asking = 'again'">Ask again…</v-btn>
+      <span class="row">
+        <v-btn v-if="open > 0" size="small" variant="outlined" @click="asking = 'all-no'">{{
+          open === props.questions.length ? 'No to all…' : 'No to the rest…'
+        }}</v-btn>
+        <v-btn v-if="form.clearance.answeredOn || anyYes" size="small" @click="asking = 'again'">Ask again…</v-btn>
+      </span>
     </div>
     <p
       class="small"
@@ -133,18 +146,21 @@ function setGuardian(name: string) {
       />
     </div>
   </section>
-  <AskFirst
-    v-model="asked"
-    :title="asking === 'again' ? 'Ask every question again?' : 'Take this clearance away?'"
-    :verb="asking === 'again' ? 'Ask again' : 'Take it away'"
-    @yes="takeAway"
-  >
-    {{
-      asking === 'again'
-        ? 'All answers are cleared, and who cleared what with them.'
-        : 'Who cleared, when, and with which limits is cleared: nothing can be issued until somebody clears again.'
-    }}
-    Undo, at the foot of the page, brings it back.
+  <AskFirst v-model="asked" :title="words.title" :verb="words.verb" @yes="answered">
+    <template v-if="asking === 'all-no'">
+      Read them out once more:
+      <ul class="small">
+        <li v-for="q in unanswered" :key="q.id">{{ q.text }}</li>
+      </ul>
+    </template>
+    <template v-else>
+      {{
+        asking === 'again'
+          ? 'All answers are cleared, and who cleared what with them.'
+          : 'Who cleared, when, and with which limits is cleared: nothing can be issued until somebody clears again.'
+      }}
+      Undo, at the foot of the page, brings it back.
+    </template>
   </AskFirst>
 </template>
 

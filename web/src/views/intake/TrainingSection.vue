@@ -2,19 +2,11 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { weekdays } from '@/parts/choices'
+import { kitOfPlaces } from '@/parts/kit'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
 const props = defineProps<{ schools: Schemas['SchoolInfo'][]; kit: string[]; wrong: Record<string, string> }>()
-
-const days = [
-  ['mon', 'Mon'],
-  ['tue', 'Tue'],
-  ['wed', 'Wed'],
-  ['thu', 'Thu'],
-  ['fri', 'Fri'],
-  ['sat', 'Sat'],
-  ['sun', 'Sun'],
-] as const
 
 function toggle<T>(list: T[], item: T) {
   const at = list.indexOf(item)
@@ -50,9 +42,13 @@ function setShare(text: string | number) {
   <section>
     <h2>Training</h2>
     <div class="row chips" role="group" aria-label="Days that can be trained on">
-      <label v-for="[d, name] in days" :key="d"
-        ><input type="checkbox" :checked="form.training.days.includes(d)" @change="toggle(form.training.days, d)" />
-        {{ name }}</label
+      <label v-for="d in weekdays" :key="d.value"
+        ><input
+          type="checkbox"
+          :checked="form.training.days.includes(d.value)"
+          @change="toggle(form.training.days, d.value)"
+        />
+        {{ d.title }}</label
       >
     </div>
     <div class="form-grid">
@@ -111,6 +107,17 @@ function setShare(text: string | number) {
         :error-messages="props.wrong['otherSideShare']"
         @update:model-value="setShare"
       />
+    </div>
+    <div class="row" role="group" aria-label="Kit of a place">
+      <span class="small quiet">Kit at hand, as in a</span>
+      <v-btn
+        v-for="p in kitOfPlaces(props.kit)"
+        :key="p.name"
+        size="small"
+        variant="outlined"
+        @click="form.training.kit = [...p.kit]"
+        >{{ p.name.toLowerCase() }}</v-btn
+      >
     </div>
     <div class="row chips" role="group" aria-label="Kit at hand">
       <label v-for="k in props.kit" :key="k"

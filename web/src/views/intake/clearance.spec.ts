@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 
 import type { Schemas } from '@/api/client'
 
-import { answerOf, withAnswer } from './clearance'
+import { allNo, answerOf, withAnswer } from './clearance'
 
 const questions = ['faint', 'heart', 'joint'].map((id) => ({ id, text: id, redFlag: id === 'faint' }))
 const open: Schemas['Clearance'] = { answeredOn: '', yes: [] }
@@ -27,4 +27,12 @@ it('takes a yes back, and changes nothing it was given', () => {
   const frozen = JSON.stringify(before)
   expect(answer(before, ['heart', false])).toEqual({ answeredOn: '2026-11-24', yes: [] })
   expect(JSON.stringify(before)).toBe(frozen)
+})
+
+it('answers no to what is open, and leaves a yes', () => {
+  expect(allNo(open, questions, '2026-11-24')).toEqual({ answeredOn: '2026-11-24', yes: [] })
+  const some = allNo(answer(open, ['heart', false]), questions, '2026-11-24')
+  expect(some).toEqual({ answeredOn: '2026-11-24', yes: [] })
+  const yes = { answeredOn: '2026-11-20', yes: ['heart'] }
+  expect(allNo(yes, questions, '2026-11-24')).toEqual(yes)
 })

@@ -30,3 +30,9 @@ export function withAnswer(
   else c.no = [...noes]
   return c
 }
+
+/** The clearance with no as the answer to every question that has none yet. */
+export const allNo = (before: Clearance, questions: Schemas['Question'][], today: string): Clearance =>
+  questions
+    .filter((q) => answerOf(before, q.id) === '')
+    .reduce((c, q) => withAnswer(c, questions, q.id, false, today), before)

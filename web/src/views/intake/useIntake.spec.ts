@@ -4,6 +4,7 @@ import { createPinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { defineComponent, nextTick } from 'vue'
 
+import { keys } from '@/api/keys'
 import { useUi } from '@/app/ui'
 
 import { useIntake } from './useIntake'
@@ -54,9 +55,10 @@ async function open() {
   let intake!: ReturnType<typeof useIntake>
   const pinia = createPinia()
   const host = defineComponent({ setup: () => ((intake = useIntake('a')), () => null) })
-  const wrapper = mount(host, { global: { plugins: [pinia, [VueQueryPlugin, { queryClient: new QueryClient() }]] } })
+  const client = new QueryClient()
+  const wrapper = mount(host, { global: { plugins: [pinia, [VueQueryPlugin, { queryClient: client }]] } })
   await settle()
-  return { intake, wrapper, ui: useUi(pinia) }
+  return { intake, wrapper, client, ui: useUi(pinia) }
 }
 async function rename(intake: ReturnType<typeof useIntake>, name: string) {
   if (intake.form.value) intake.form.value.profile.name = name
@@ -176,4 +178,17 @@ it('takes back what is just being saved', async () => {
     [3, 'Mistyped'],
     [4, 'Test'],
   ])
+})
+
+it('keeps what was saved where an answer that was asked for before arrives after', async () => {
+  const { intake, client } = await open()
+  read = () => json({ ...golfer, revision: 4, profile: { ...golfer.profile, name: 'Tess' } })
+  await rename(intake, 'Tess')
+  await settle(600)
+  client.setQueryData(keys.athlete('a'), golfer)
+  await settle()
+  expect(intake.form.value?.profile.name).toBe('Tess')
+  client.setQueryData(keys.athlete('a'), { ...golfer, revision: 5, profile: { ...golfer.profile, name: 'Theirs' } })
+  await settle()
+  expect(intake.form.value?.profile.name).toBe('Theirs')
 })

@@ -5,23 +5,9 @@ import { useAthlete, useSaveAthlete } from '@/api/queries'
 import { useUi } from '@/app/ui'
 import { createOutbox } from '@/parts/outbox'
 
-/** What the intake edits: the facts of a golfer, with every list there to be added to. */
-export type Form = Schemas['AthleteChange'] & { situation: Situation }
-type Situation = Required<
-  Pick<Schemas['Situation'], 'away' | 'playing' | 'marks' | 'locks' | 'acceptedJoints' | 'pinches' | 'endedLimits'>
-> &
-  Schemas['Situation']
+import { changeOf, type Form } from './change'
 
-const whole = (s: Schemas['Situation'] = {}): Situation => ({
-  ...s,
-  away: s.away ?? [],
-  playing: s.playing ?? [],
-  marks: s.marks ?? [],
-  locks: s.locks ?? [],
-  acceptedJoints: s.acceptedJoints ?? [],
-  pinches: s.pinches ?? [],
-  endedLimits: s.endedLimits ?? [],
-})
+export type { Form } from './change'
 
 const FORM = 'form'
 const REST_MS = 500
@@ -65,25 +51,12 @@ export function useIntake(id: string) {
   })
 
   function take(a: Schemas['Athlete']) {
-    form.value = structuredClone({
-      revision: a.revision,
-      profile: a.profile,
-      clearance: a.clearance,
-      consent: a.consent,
-      limits: a.limits,
-      training: a.training,
-      competitions: a.competitions,
-      school: a.school,
-      otherSideShare: a.otherSideShare,
-      startDate: a.startDate,
-      situation: whole(a.situation),
-    })
+    form.value = changeOf(a)
     clean = JSON.stringify(form.value)
     const typed = outbox.waiting.get(FORM)
     if (!typed) return
     if (typed.revision === a.revision) {
-      const kept = JSON.parse(JSON.stringify(typed)) as Form
-      form.value = { ...kept, situation: whole(kept.situation) }
+      form.value = changeOf(typed)
       outbox.later(0)
     } else outbox.drop(FORM) // somebody saved since; what they saved stands
   }
@@ -93,9 +66,9 @@ export function useIntake(id: string) {
     data,
     (a) => {
       if (!a) return
-      // Only take what the server holds when nothing typed here would be lost: what is being saved may have been taken
-      // back meanwhile.
-      if (!form.value || (!saving && JSON.stringify(form.value) === clean && a.revision !== form.value.revision))
+      // Only take what the server holds when it is newer and nothing typed here would be lost: what is being saved may
+      // have been taken back meanwhile, and what was asked for before a save may arrive after it.
+      if (!form.value || (!saving && JSON.stringify(form.value) === clean && a.revision > form.value.revision))
         take(held())
     },
     { immediate: true },

@@ -4,10 +4,19 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 
 const open = defineModel<boolean>({ required: true })
-const props = defineProps<{ rules: Schemas['RuleResult'][]; error?: string | undefined; busy: boolean }>()
-const emit = defineEmits<{ issue: [note: string] }>()
+const props = defineProps<{
+  athleteId: string
+  rules: Schemas['RuleResult'][]
+  error?: string | undefined
+  busy: boolean
+}>()
+const emit = defineEmits<{ issue: [note: string]; go: [at: string] }>()
 
 const note = ref('')
+function show(at: string) {
+  open.value = false
+  emit('go', at)
+}
 const broken = (severity: string) => props.rules.filter((r) => r.status === 'broken' && r.severity === severity)
 const blocking = computed(() => broken('blocking'))
 const warnings = computed(() => broken('warning'))
@@ -23,14 +32,18 @@ const advice = computed(() => broken('advice'))
         <strong>It cannot be issued:</strong>
         <ul>
           <li v-for="(r, i) in blocking" :key="i">
-            {{ r.rule }}{{ r.where ? `, ${r.where}` : '' }}: {{ r.text }} {{ r.fix }}
+            {{ r.where ? `${r.where}: ` : '' }}{{ r.text }} {{ r.fix }}
+            <router-link v-if="r.rule === 'CLEAR'" :to="{ name: 'intake', params: { id: props.athleteId } }"
+              >To the intake</router-link
+            >
+            <button v-else-if="r.at" type="button" class="plain link" @click="show(r.at)">Show it</button>
           </li>
         </ul>
       </div>
       <div v-if="warnings.length" class="attention">
         <strong>Warnings, say why it goes out with them:</strong>
         <ul>
-          <li v-for="(r, i) in warnings" :key="i">{{ r.rule }}{{ r.where ? `, ${r.where}` : '' }}: {{ r.text }}</li>
+          <li v-for="(r, i) in warnings" :key="i">{{ r.where ? `${r.where}: ` : '' }}{{ r.text }}</li>
         </ul>
       </div>
       <p v-if="advice.length" class="small quiet">Advice: {{ advice.map((r) => r.text).join(' ') }}</p>

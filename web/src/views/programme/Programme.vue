@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '@/api/client'
 import { useAthlete, useMeta, useProgramme, useProgrammes } from '@/api/queries'
@@ -15,6 +15,7 @@ import AddExercise from './AddExercise.vue'
 import AnswerStrip from './AnswerStrip.vue'
 import ClashDialog from './ClashDialog.vue'
 import DifferenceList from './DifferenceList.vue'
+import FirstDraftDialog from './FirstDraftDialog.vue'
 import { itemsOf as listItems } from './grid'
 import IssueDialog from './IssueDialog.vue'
 import ItemPanel from './ItemPanel.vue'
@@ -35,16 +36,14 @@ type Edit = Schemas['Edit']
 
 const props = defineProps<{ id: string; programmeId?: string }>()
 const router = useRouter()
+const route = useRoute()
 const { data: meta } = useMeta()
 const { data: golfer } = useAthlete(props.id)
 const { data: list, error: listError } = useProgrammes(props.id)
 const { data: view, error } = useProgramme(() => props.programmeId ?? '')
 const { edit, step, issue, withdraw, clash, decide, trouble } = useProgrammeEdits(view, props.id)
-const { draft, preview, asking, draftAgain, draftOver, discarding, discard, bringIn } = useDrafting(
-  props.id,
-  list,
-  view,
-)
+const { draft, preview, asking, lacking, draftFirst, draftAgain, draftOver, discarding, discard, bringIn } =
+  useDrafting(props.id, list, view, golfer)
 const { seen } = useLive(view)
 const { clip, copy, copyItems, paste } = useClip()
 const sheet = ref<HTMLElement>()
@@ -117,6 +116,16 @@ function copyPart() {
 const show = (programmeId: string) => router.push({ name: 'programme', params: { id: props.id, programmeId } })
 
 watch(golfer, (g) => (school.value ||= g?.school ?? ''), { immediate: true })
+// Led here to draft: it begins as soon as it is known that no draft is open.
+watch(
+  [list, golfer],
+  async ([all, g]) => {
+    if (!all || !g || route.query.draft === undefined) return
+    await router.replace({ name: 'programme', params: { id: props.id } })
+    if (!all.some((p) => p.status === 'draft')) draftAgain({ school: g.school })
+  },
+  { immediate: true },
+)
 watch(
   [list, () => props.programmeId],
   ([all, id]) => {
@@ -169,7 +178,10 @@ onKeyStroke(['c', 'v'], (event) => {
         @bring-in="bringIn.mutate"
       />
       <p v-if="bringIn.error.value" class="stop" role="alert">{{ bringIn.error.value.message }}</p>
-      <p v-if="draft.error.value" class="stop" role="alert">{{ draft.error.value.message }}</p>
+      <p v-if="draft.error.value" class="stop" role="alert">
+        {{ draft.error.value.message }}
+        <router-link :to="{ name: 'intake', params: { id: props.id } }">To the intake</router-link>
+      </p>
       <p v-if="trouble" class="stop" role="alert">{{ trouble }}</p>
       <p v-if="seen" class="small attention" role="status" data-testid="seen">
         {{ seen }}. <button class="plain" @click="seen = ''">Seen</button>
@@ -182,7 +194,7 @@ onKeyStroke(['c', 'v'], (event) => {
         title="No programme yet"
         text="Choose a school and draft four weeks. Nothing is issued until you say so."
       >
-        <v-btn variant="flat" color="action" :loading="draft.isPending.value" @click="draft.mutate({ school })"
+        <v-btn variant="flat" color="action" :loading="draft.isPending.value" @click="draftAgain({ school })"
           >Draft a programme</v-btn
         >
       </EmptyState>
@@ -298,6 +310,7 @@ onKeyStroke(['c', 'v'], (event) => {
         </div>
       </form>
     </v-dialog>
+    <FirstDraftDialog v-model="lacking" :athlete-id="props.id" @draft="draftFirst" />
     <ClashDialog :clash="clash" @decide="decide" />
     <ReplaceDialog v-if="view" v-model="replacing" :view="view" :instead="item?.exercise ?? ''" @edit="change" />
     <VersionDialog
@@ -331,10 +344,12 @@ onKeyStroke(['c', 'v'], (event) => {
     <IssueDialog
       v-if="view"
       v-model="issuing"
+      :athlete-id="props.id"
       :rules="view.rules"
       :error="issue.error.value?.message"
       :busy="issue.isPending.value"
       @issue="issue.mutate($event, { onSuccess: () => (issuing = false) })"
+      @go="focus"
     />
   </div>
 </template>

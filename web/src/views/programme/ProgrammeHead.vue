@@ -3,6 +3,7 @@ import { ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { longDay } from '@/parts/days'
+import { paperHere } from '@/parts/words'
 
 import type { DraftFrom } from './useDrafting'
 
@@ -106,6 +107,14 @@ const named = (p: { status: string; version: number }) =>
         >Change this version</v-btn
       >
       <v-btn v-if="props.view?.status === 'draft'" variant="flat" color="action" @click="emit('issue')">Issue…</v-btn>
+      <v-btn
+        v-else-if="props.view?.status === 'issued'"
+        variant="flat"
+        color="action"
+        :href="sheet(`pdf?paper=${paperHere()}&show=true`)"
+        target="_blank"
+        >Print the block</v-btn
+      >
     </div>
   </div>
   <p v-if="props.view?.madeBy" class="small quiet" data-testid="made-by">{{ props.view.madeBy }}</p>

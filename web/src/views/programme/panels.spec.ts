@@ -5,6 +5,9 @@ import { createVuetify } from 'vuetify'
 
 import type { Schemas } from '@/api/client'
 
+import { inPlace } from '@/testing'
+
+import IssueDialog from './IssueDialog.vue'
 import ItemPanel from './ItemPanel.vue'
 import RuleList from './RuleList.vue'
 import WeekFoot from './WeekFoot.vue'
@@ -201,4 +204,28 @@ it('draws a week by zone in shares, with the counts that have limits', () => {
   expect(w.find('.bar').attributes('aria-label')).toBe('Sets: Z1 6, Z4 12, M 2')
   expect(w.text()).toContain('150 min · 45 swings · 36 throws · 40 landings')
   expect(w.text()).toContain('Retest Sun 27 Dec')
+})
+
+describe('what keeps a programme from being issued', () => {
+  const open = (rules: Schemas['RuleResult'][]) =>
+    mount(IssueDialog, {
+      props: { modelValue: true, athleteId: 'g', rules, busy: false },
+      global: {
+        stubs: { VDialog: inPlace, VTextarea: true, RouterLink: { template: '<a><slot /></a>' } },
+        plugins: [createVuetify()],
+      },
+    })
+
+  it('is said with the way to it', async () => {
+    const w = open([
+      rule({ rule: 'CLEAR', severity: 'blocking', status: 'broken', text: 'Not cleared.' }),
+      rule({ rule: 'CONTRA', severity: 'blocking', status: 'broken', text: 'Against a limit.', at: 'k-4' }),
+    ])
+    const [clear, contra] = w.findAll('li')
+    expect(clear?.text()).toContain('To the intake')
+    await contra?.get('button').trigger('click')
+    expect(w.emitted('go')).toEqual([['k-4']])
+    expect(w.emitted('update:modelValue')).toEqual([[false]])
+    expect(w.text()).not.toContain('CONTRA')
+  })
 })

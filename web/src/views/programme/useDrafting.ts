@@ -12,6 +12,10 @@ export interface DraftFrom {
   from?: string
 }
 
+/** Whether a draft would have to assume when, how long, with what or by whom is trained. */
+const lacksFacts = (g: Schemas['Athlete']) =>
+  g.training.days.length === 0 || !g.training.minutes || g.training.kit.length === 0 || g.profile.trainingMonths === 0
+
 /**
  * Drafting a golfer's programme, and discarding a draft. A draft that was worked on is not drafted over without a
  * question (`asking`, then `draftOver`); Undo brings it back.
@@ -20,6 +24,7 @@ export function useDrafting(
   athleteId: string,
   list: Ref<Schemas['ProgrammeRow'][] | undefined>,
   view: Ref<Schemas['ProgrammeView'] | undefined>,
+  golfer: Ref<Schemas['Athlete'] | undefined>,
 ) {
   const router = useRouter()
   const client = useQueryClient()
@@ -77,7 +82,23 @@ export function useDrafting(
       if (!open) waiting.value = undefined
     },
   })
+  /** A first draft that would have to assume something asks first. */
+  const lacking = computed({
+    get: () => first.value !== undefined,
+    set: (open: boolean) => {
+      if (!open) first.value = undefined
+    },
+  })
+  const first = ref<DraftFrom>()
+  function draftFirst() {
+    draft.mutate(first.value ?? {})
+    first.value = undefined
+  }
   function draftAgain(body: DraftFrom) {
+    if (list.value?.length === 0 && golfer.value && lacksFacts(golfer.value)) {
+      first.value = body
+      return
+    }
     const open = list.value?.some((p) => p.status === 'draft')
     if (open) waiting.value = body
     else draft.mutate(body)
@@ -98,5 +119,5 @@ export function useDrafting(
       void show()
     },
   })
-  return { draft, preview, asking, draftAgain, draftOver, discarding, discard, bringIn }
+  return { draft, preview, asking, lacking, draftFirst, draftAgain, draftOver, discarding, discard, bringIn }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
-import { useAthlete, useMeta, useRead, useSession } from '@/api/queries'
+import { useAthlete, useMeta, useProgrammes, useRead, useSession } from '@/api/queries'
 import EmptyState from '@/parts/EmptyState.vue'
 import { groupBy } from '@/parts/groupBy'
 import ReasonRail from '@/parts/ReasonRail.vue'
@@ -23,6 +23,7 @@ const props = defineProps<{ id: string }>()
 const { data: meta } = useMeta()
 const { data: golfer } = useAthlete(props.id)
 const { data: session } = useSession()
+const { data: programmes } = useProgrammes(props.id)
 const school = ref('')
 watch(golfer, (g) => (school.value ||= g?.school ?? ''), { immediate: true })
 const { data: read, error, isPlaceholderData } = useRead(props.id, school)
@@ -51,7 +52,13 @@ const referring = ref(false)
     <div class="sheet">
       <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
       <template v-if="read && meta">
-        <ReadHead v-model="school" :athlete-id="props.id" :schools="meta.schools" @refer="referring = true" />
+        <ReadHead
+          v-model="school"
+          :athlete-id="props.id"
+          :schools="meta.schools"
+          :drafts="!!read.screenDate && programmes?.every((p) => p.status !== 'draft') === true"
+          @refer="referring = true"
+        />
         <p class="headline" data-testid="headline" :class="{ stop: read.clearance.state === 'red-flag' }">
           {{ read.headline }}
         </p>

@@ -2,13 +2,25 @@
 import type { Schemas } from '@/api/client'
 
 const school = defineModel<string>({ required: true })
-const props = defineProps<{ athleteId: string; schools: Schemas['SchoolInfo'][] }>()
+const props = defineProps<{
+  athleteId: string
+  schools: Schemas['SchoolInfo'][]
+  /** There is something to plan from, and no draft is open. */
+  drafts: boolean
+}>()
 const emit = defineEmits<{ refer: [] }>()
 </script>
 
 <template>
   <div class="row spread">
     <h1>What holds club speed back</h1>
+    <v-btn
+      v-if="props.drafts"
+      variant="flat"
+      color="action"
+      :to="{ name: 'programme', params: { id: props.athleteId }, query: { draft: '' } }"
+      >Draft a programme</v-btn
+    >
     <v-btn size="small" @click="emit('refer')">Referral note…</v-btn>
     <v-menu>
       <template #activator="{ props: menu }"><v-btn size="small" v-bind="menu">Export…</v-btn></template>

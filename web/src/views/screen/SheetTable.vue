@@ -190,7 +190,10 @@ const stopWaiting = watch(
   <div class="split">
     <div class="sheet">
       <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-      <p v-if="screen && !screen.mayExert" class="attention" role="status">{{ screen.clearance }}</p>
+      <p v-if="screen && !screen.mayExert" class="attention" role="status">
+        {{ screen.clearance }}
+        <router-link :to="{ name: 'intake', params: { id: props.athleteId } }">To the intake</router-link>
+      </p>
       <p v-if="pasteTrouble" class="stop" role="alert">{{ pasteTrouble }}</p>
       <SheetTroubles :typing="sheet" />
       <SheetHead

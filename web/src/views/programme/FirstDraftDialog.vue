@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { computed, reactive, watch } from 'vue'
+
+import type { Schemas } from '@/api/client'
+import { useAthlete, useMeta, useSaveAthlete } from '@/api/queries'
+import { weekdays } from '@/parts/choices'
+import { kitOfPlaces } from '@/parts/kit'
+import { changeOf } from '@/views/intake/change'
+
+/** What a first draft would have to assume, asked where it would be. */
+const open = defineModel<boolean>({ required: true })
+const props = defineProps<{ athleteId: string }>()
+const emit = defineEmits<{ draft: [] }>()
+
+const { data: golfer } = useAthlete(() => props.athleteId)
+const { data: meta } = useMeta()
+const save = useSaveAthlete(() => props.athleteId)
+const form = reactive({ days: [] as string[], minutes: 0, months: 0, kit: [] as string[] })
+watch(
+  [open, golfer],
+  ([is, g]) => {
+    if (!is || !g) return
+    Object.assign(form, {
+      days: [...g.training.days],
+      minutes: g.training.minutes ?? 0,
+      months: g.profile.trainingMonths,
+      kit: [...g.training.kit],
+    })
+  },
+  { immediate: true },
+)
+const places = computed(() => kitOfPlaces(meta.value?.kit ?? []))
+const same = (kit: string[]) => kit.length === form.kit.length && kit.every((k) => form.kit.includes(k))
+const lacks = computed(() =>
+  golfer.value
+    ? {
+        days: golfer.value.training.days.length === 0,
+        minutes: !golfer.value.training.minutes,
+        months: golfer.value.profile.trainingMonths === 0,
+        kit: golfer.value.training.kit.length === 0,
+      }
+    : {},
+)
+function toggle(day: string) {
+  const at = form.days.indexOf(day)
+  if (at < 0) form.days.push(day)
+  else form.days.splice(at, 1)
+}
+async function draft() {
+  const g = golfer.value
+  if (!g) return
+  const change = changeOf(g)
+  change.profile.trainingMonths = form.months || 0
+  change.training = {
+    ...change.training,
+    days: form.days as Schemas['Training']['days'],
+    minutes: form.minutes || 0,
+    kit: form.kit,
+  }
+  await save.mutateAsync(change)
+  open.value = false
+  emit('draft')
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="520" aria-label="Before it is drafted">
+    <form class="box" @submit.prevent="draft">
+      <h2>Before it is drafted</h2>
+      <p class="small">Not said yet. What stays open is assumed, and the programme says so.</p>
+      <fieldset v-if="lacks.days">
+        <legend>Days that can be trained on <span class="quiet">(open: Monday and Thursday)</span></legend>
+        <div class="row">
+          <v-btn
+            v-for="d in weekdays"
+            :key="d.value"
+            size="small"
+            variant="outlined"
+            :class="{ on: form.days.includes(d.value) }"
+            :aria-pressed="form.days.includes(d.value)"
+            @click="toggle(d.value)"
+            >{{ d.title }}</v-btn
+          >
+        </div>
+      </fieldset>
+      <v-text-field
+        v-if="lacks.minutes"
+        v-model.number="form.minutes"
+        label="Minutes a session (open: 45)"
+        type="number"
+        min="0"
+        max="150"
+      />
+      <v-text-field
+        v-if="lacks.months"
+        v-model.number="form.months"
+        label="Months of regular strength training (0: new to it)"
+        type="number"
+        min="0"
+      />
+      <fieldset v-if="lacks.kit">
+        <legend>Kit at hand <span class="quiet">(piece by piece in Intake)</span></legend>
+        <div class="row">
+          <v-btn
+            v-for="p in places"
+            :key="p.name"
+            size="small"
+            variant="outlined"
+            :class="{ on: same(p.kit) }"
+            :aria-pressed="same(p.kit)"
+            @click="form.kit = [...p.kit]"
+            >{{ p.name }}</v-btn
+          >
+        </div>
+      </fieldset>
+      <p v-if="save.error.value" class="stop" role="alert">{{ save.error.value.message }}</p>
+      <div class="row">
+        <v-btn type="submit" variant="flat" color="action" :loading="save.isPending.value">Draft the programme</v-btn>
+        <v-btn @click="open = false">Not yet</v-btn>
+      </div>
+    </form>
+  </v-dialog>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0 0 14px;
+}
+legend {
+  margin-bottom: 6px;
+}
+.on {
+  background: rgb(var(--v-theme-primary));
+  color: rgb(var(--v-theme-background));
+}
+</style>

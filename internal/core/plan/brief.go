@@ -50,6 +50,9 @@ func (b *Basis) Brief() Brief {
 		br.Minutes = assumedMinutes
 		br.assume("Minutes a session are not given: %d are assumed. Say how long in Intake.", assumedMinutes)
 	}
+	if b.file.Athlete.TrainingMonths == 0 {
+		br.assume("No months of strength training are given: planned as for somebody new to it. Say how many in Intake.")
+	}
 	br.chooseDays(b.file.Training)
 	f := b.seasonFacts(br.Start, br.Days)
 	br.meet(b.file.Competitions, &f)

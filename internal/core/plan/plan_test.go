@@ -149,6 +149,9 @@ func TestNothingKnownStillGetsAnHonestPlan(t *testing.T) {
 	notes := strings.Join(r.Programme.Notes, "\n")
 	assert.Contains(t, notes, "No training days")
 	assert.Contains(t, notes, "45 are assumed")
+	assert.NotContains(t, notes, "No months of strength training")
+	f.Athlete.TrainingMonths = 0
+	assert.Contains(t, strings.Join(generate(t, f).Programme.Notes, "\n"), "No months of strength training")
 	assert.Contains(t, strings.Join(brokenRules(r.Rules), "\n"), "CLEAR")
 }
 

@@ -6828,7 +6828,7 @@ export interface operations {
         parameters: {
             query?: {
                 paper?: "a4" | "a5" | "letter";
-                /** @description Shown in the browser */
+                /** @description Shown in the browser, to be printed, instead of kept as a file. */
                 show?: boolean;
                 /** @description The id of a week or a session, for that alone. */
                 at?: components["schemas"]["PartID"];

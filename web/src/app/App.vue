@@ -8,6 +8,7 @@ import { sweep } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
 import SeasonLane from '@/parts/SeasonLane.vue'
 
+import FirstGolfer from './FirstGolfer.vue'
 import FootStrip from './FootStrip.vue'
 import TopLine from './TopLine.vue'
 import WorkPath from './WorkPath.vue'
@@ -27,6 +28,7 @@ onMounted(() => {
   <v-app>
     <template v-if="framed">
       <TopLine :golfer-id="golferId" />
+      <FirstGolfer />
       <div v-if="golfer" class="season no-print">
         <div class="who">
           <strong>{{ golfer.profile.name }}</strong>

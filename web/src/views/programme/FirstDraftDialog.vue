@@ -15,22 +15,29 @@ const emit = defineEmits<{ draft: [] }>()
 const { data: golfer } = useAthlete(() => props.athleteId)
 const { data: meta } = useMeta()
 const save = useSaveAthlete(() => props.athleteId)
-const form = reactive({ days: [] as string[], minutes: 0, months: 0, kit: [] as string[] })
+interface Said {
+  days: string[]
+  minutes?: number | undefined
+  months?: number | undefined
+  /** Undefined until it is said: nothing at all may be what is there. */
+  kit?: string[] | undefined
+}
+const form = reactive<Said>({ days: [] })
 watch(
   [open, golfer],
   ([is, g]) => {
     if (!is || !g) return
     Object.assign(form, {
       days: [...g.training.days],
-      minutes: g.training.minutes ?? 0,
-      months: g.profile.trainingMonths,
-      kit: [...g.training.kit],
+      minutes: g.training.minutes || undefined,
+      months: g.profile.trainingMonths || undefined,
+      kit: g.training.kit.length ? [...g.training.kit] : undefined,
     })
   },
   { immediate: true },
 )
 const places = computed(() => kitOfPlaces(meta.value?.kit ?? []))
-const same = (kit: string[]) => kit.length === form.kit.length && kit.every((k) => form.kit.includes(k))
+const same = (kit: string[]) => form.kit?.join() === kit.join()
 const lacks = computed(() =>
   golfer.value
     ? {
@@ -55,7 +62,7 @@ async function draft() {
     ...change.training,
     days: form.days as Schemas['Training']['days'],
     minutes: form.minutes || 0,
-    kit: form.kit,
+    kit: form.kit ?? [],
   }
   await save.mutateAsync(change)
   open.value = false
@@ -94,7 +101,7 @@ async function draft() {
       <v-text-field
         v-if="lacks.months"
         v-model.number="form.months"
-        label="Months of regular strength training (0: new to it)"
+        label="Months of regular strength training (open: new to it)"
         type="number"
         min="0"
       />

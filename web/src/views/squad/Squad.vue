@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiPlus } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '@/api/client'
 import { useSquad } from '@/api/queries'
@@ -20,6 +21,19 @@ const rows = computed(() => {
     (a) => a.name.toLowerCase().includes(words) || a.note.toLowerCase().includes(words),
   )
 })
+
+// Led here to add one.
+const route = useRoute()
+const router = useRouter()
+watch(
+  () => route.query.add,
+  async (add) => {
+    if (add === undefined) return
+    await router.replace({ name: 'squad' })
+    adding.value = true
+  },
+  { immediate: true },
+)
 
 /** Where the thing that is due is done. */
 function next(a: Schemas['SquadRow']): string {

@@ -204,7 +204,7 @@ test('a CSV is looked at first, and saved whole or not at all', async () => {
 })
 
 test('the read names what holds speed back, and the school changes the order', async () => {
-  await page.getByRole('link', { name: /^Read/ }).click()
+  await page.getByLabel('Work path').getByRole('link', { name: /^Read/ }).click()
   // Worked by hand in docs/methods.md.
   await expect(page.getByTestId('headline')).toContainText('Rotational power and vertical power hold')
   await page.getByRole('button', { name: /Rotational power/ }).click()

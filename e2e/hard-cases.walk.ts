@@ -166,9 +166,11 @@ test('the newcomer gets an honest answer on every page', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'No screen yet' })).toBeVisible()
   await page.goto(`/golfers/${id}/programme`)
   await page.getByRole('button', { name: 'Draft a programme' }).first().click()
+  await page.getByRole('button', { name: 'Draft the programme' }).click() // nothing is said: all is assumed
   await expect(page.getByText(/things were assumed or left out/)).toBeVisible()
   await page.getByRole('button', { name: 'Issue…' }).click()
   await expect(page.getByText('It cannot be issued:')).toBeVisible()
+  await expect(page.getByRole('dialog').getByRole('link', { name: 'To the intake' })).toBeVisible()
   await expect(page.getByRole('button', { name: 'Issue', exact: true })).toBeDisabled()
 })
 
@@ -232,12 +234,32 @@ test('pages are read well by assistive technology', async ({ page }) => {
   await other.close()
 })
 
-test('the slash finds a golfer, and a page that is not there leads back', async ({ page }) => {
+test('the slash finds a golfer, g and a letter go to a page, the question mark helps, and a page that is not there leads back', async ({
+  page,
+}) => {
   await signIn(page)
   await page.keyboard.press('/')
   await page.getByLabel('Find', { exact: true }).fill('torq')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { name: 'What holds club speed back' })).toBeVisible()
+  await expect(page).toHaveTitle('Read · Torquil Brae · Dunnock')
+  await page.keyboard.press('g')
+  await page.keyboard.press('i')
+  await expect(page.getByTestId('clearance')).toBeVisible()
+  await page.keyboard.press('?')
+  const help = page.getByRole('dialog', { name: 'Help' })
+  await expect(help.getByRole('heading', { name: 'Intake' })).toBeVisible()
+  await readsWell(page, 'help')
+  await help.getByLabel('Look in the guide').fill('tee time')
+  await help.getByRole('button', { name: 'Warm-up', exact: true }).click()
+  await expect(help.getByRole('heading', { name: 'Warm-up' })).toBeVisible()
+  await help.getByLabel('Letters alone are keys').uncheck()
+  await help.getByRole('button', { name: 'Close' }).click()
+  await page.keyboard.press('?')
+  await expect(help).toBeHidden()
+  await page.getByRole('link', { name: 'To the content' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('#content')).toBeFocused()
   await page.goto('/golfers/00000000-0000-4000-8000-000000000000/read')
   await expect(page.getByText('This golfer is not there')).toBeVisible()
 })

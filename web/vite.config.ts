@@ -35,7 +35,8 @@ export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true }), worker()],
   resolve: { alias: { '@': here('./src') } },
   build: { target: 'es2022', sourcemap: false, chunkSizeWarningLimit: 700 },
-  server: { proxy: { '/api': 'http://127.0.0.1:7420' } },
+  // The guide stands in docs, beside this folder.
+  server: { proxy: { '/api': 'http://127.0.0.1:7420' }, fs: { allow: ['..'] } },
   // Files share one page: making one for each took longer than all tests together. Tests leave nothing behind.
   test: {
     environment: 'jsdom',

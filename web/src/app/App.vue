@@ -1,15 +1,18 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 
 import type { ApiError } from '@/api/client'
 import { useAthlete } from '@/api/queries'
+import HelpDialog from '@/help/HelpDialog.vue'
+import { useGo } from '@/keys/useGo'
 import { sweep } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
 import SeasonLane from '@/parts/SeasonLane.vue'
 
 import FirstGolfer from './FirstGolfer.vue'
 import FootStrip from './FootStrip.vue'
+import { pageAt } from './pages'
 import TopLine from './TopLine.vue'
 import WorkPath from './WorkPath.vue'
 
@@ -18,6 +21,23 @@ const golferId = computed(() => (typeof route.params.id === 'string' ? route.par
 const { data: golfer, error } = useAthlete(golferId)
 const framed = computed(() => route.name !== undefined && !route.meta.open && !route.meta.bare)
 const shown = computed(() => error.value && golferId.value && !(error.value as ApiError).offline)
+const router = useRouter()
+const helping = ref(false)
+useGo((letter) => {
+  const to = route.meta.open ? undefined : pageAt(letter, golferId.value)
+  if (to) void router.push(to)
+})
+// A page of a golfer carries the name: tabs and assistive technology tell them apart by it.
+watch(
+  [() => route.meta.title, () => golfer.value?.profile.name],
+  ([title, name]) => (document.title = [title, golferId.value && name, 'Dunnock'].filter(Boolean).join(' · ')),
+)
+/** Past what stands at the top of every page. */
+function skip() {
+  const main = document.querySelector<HTMLElement>('#content')
+  main?.focus()
+  main?.scrollIntoView()
+}
 onMounted(() => {
   void useUpdate().register()
   void sweep()
@@ -27,7 +47,8 @@ onMounted(() => {
 <template>
   <v-app>
     <template v-if="framed">
-      <TopLine :golfer-id="golferId" />
+      <a href="#content" class="skip" @click.prevent="skip">To the content</a>
+      <TopLine :golfer-id="golferId" @help="helping = true" />
       <FirstGolfer />
       <div v-if="golfer" class="season no-print">
         <div class="who">
@@ -40,7 +61,7 @@ onMounted(() => {
       </div>
       <WorkPath v-if="golfer" :golfer="golfer" />
     </template>
-    <v-main class="main">
+    <v-main id="content" class="main" tabindex="-1">
       <div v-if="shown" class="sheet" role="alert">
         <h1>This golfer cannot be shown</h1>
         <p>{{ error?.message }}</p>
@@ -49,6 +70,7 @@ onMounted(() => {
       <router-view v-else :key="golferId" />
     </v-main>
     <FootStrip v-if="framed" />
+    <HelpDialog v-model="helping" :golfer-open="golferId !== ''" />
   </v-app>
 </template>
 
@@ -81,5 +103,17 @@ onMounted(() => {
 .main {
   display: flex;
   flex-direction: column;
+  outline: none;
+}
+.skip {
+  position: fixed;
+  top: -60px;
+  left: 8px;
+  z-index: 20;
+  padding: 10px 16px;
+  background: rgb(var(--v-theme-surface));
+}
+.skip:focus {
+  top: 8px;
 }
 </style>

@@ -1,5 +1,5 @@
 import { mount } from '@vue/test-utils'
-import { afterEach, expect, it } from 'vitest'
+import { afterEach, expect, it, vi } from 'vitest'
 import { defineComponent, h, nextTick } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { createVuetify } from 'vuetify'
@@ -7,6 +7,7 @@ import { createVuetify } from 'vuetify'
 import type { Schemas } from '@/api/client'
 
 import CommandSearch from './CommandSearch.vue'
+import { golferPages } from './pages'
 
 const golfer = (id: string, name: string): Schemas['SquadRow'] => ({
   id,
@@ -32,7 +33,14 @@ function open(golferId = '') {
     history: createMemoryHistory(),
     routes: [
       { path: '/', name: 'squad', component: page },
-      ...['intake', 'screen', 'read', 'programme'].map((name) => ({
+      ...['today', 'days', 'tests', 'method', 'repeats', 'files', 'plan-day', 'plan-class', 'group-warmup'].map(
+        (name) => ({
+          path: `/${name}`,
+          name,
+          component: page,
+        }),
+      ),
+      ...[...golferPages.map((p) => p.name), 'load'].map((name) => ({
         path: `/golfers/:id/${name}`,
         name,
         component: page,
@@ -62,10 +70,10 @@ it('finds by parts of words and goes there by Enter', async () => {
 it('walks by arrows and stays within the list', async () => {
   const { w } = open()
   const input = w.find('input')
-  for (let i = 0; i < 9; i++) await input.trigger('keydown', { key: 'ArrowDown' })
-  expect(w.find('li.on').text()).toBe('Magnus Quoyle')
-  for (let i = 0; i < 9; i++) await input.trigger('keydown', { key: 'ArrowUp' })
-  expect(w.find('li.on').text()).toBe('Squad')
+  for (let i = 0; i < 20; i++) await input.trigger('keydown', { key: 'ArrowDown' })
+  expect(w.find('li.on').text()).toBe(w.findAll('li').at(-1)?.text())
+  for (let i = 0; i < 20; i++) await input.trigger('keydown', { key: 'ArrowUp' })
+  expect(w.find('li.on').text()).toBe('Today')
 })
 
 it('offers the steps of the golfer who is open, and says when nothing fits', async () => {
@@ -73,6 +81,18 @@ it('offers the steps of the golfer who is open, and says when nothing fits', asy
   expect(w.text()).toContain('Programme of this golfer')
   await w.find('input').setValue('zzz')
   expect(w.text()).toContain('Nothing is called that')
+})
+
+it('offers what can be done, and help', async () => {
+  const { w, router } = open('1')
+  await w.find('input').setValue('draft')
+  await w.find('input').trigger('keydown', { key: 'Enter' })
+  await vi.waitFor(() => expect(router.currentRoute.value.fullPath).toBe('/golfers/1/programme?draft='))
+  unmount()
+  const again = open()
+  await again.w.find('input').setValue('help')
+  await again.w.find('input').trigger('keydown', { key: 'Enter' })
+  expect(again.w.emitted('help')).toHaveLength(1)
 })
 
 it('opens on the slash, but not while something is typed', async () => {

@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { type RouteLocationRaw, useRouter } from 'vue-router'
 
 import type { Schemas } from '@/api/client'
-import { typing } from '@/keys/typing'
+import { meantAsKey } from '@/keys/letters'
+
+import { golferPages, topPages } from './pages'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ golfers: Schemas['SquadRow'][]; golferId: string }>()
+const emit = defineEmits<{ help: [] }>()
 
 const router = useRouter()
 const text = ref('')
@@ -18,25 +21,29 @@ interface Command {
   go: () => void
 }
 
+/** Something to do, at the page where it is done. */
+const actions: { title: string; to: RouteLocationRaw; golfer?: boolean }[] = [
+  { title: 'Add a golfer', to: { name: 'squad', query: { add: '' } } },
+  { title: 'Draft a programme', to: { name: 'programme', query: { draft: '' } }, golfer: true },
+  { title: 'Plan a screen day', to: { name: 'plan-day' } },
+  { title: 'Plan a class', to: { name: 'plan-class' } },
+  { title: 'Warm-up for a group', to: { name: 'group-warmup' } },
+  { title: 'Bring in a file', to: { name: 'files' } },
+]
+const here = (to: RouteLocationRaw) => ({ ...(to as object), params: { id: props.golferId } }) as RouteLocationRaw
+
 const commands = computed<Command[]>(() => {
-  const list: Command[] = [{ title: 'Squad', go: () => void router.push({ name: 'squad' }) }]
-  if (props.golferId) {
-    for (const [name, title] of [
-      ['intake', 'Intake'],
-      ['screen', 'Screen'],
-      ['force', 'Force'],
-      ['read', 'Read'],
-      ['programme', 'Programme'],
-    ] as const) {
-      list.push({
-        title: `${title} of this golfer`,
-        go: () => void router.push({ name, params: { id: props.golferId } }),
-      })
-    }
-  }
-  for (const g of props.golfers) {
+  const list: Command[] = []
+  if (props.golferId)
+    for (const p of [...golferPages, { name: 'load', title: 'Load' }])
+      list.push({ title: `${p.title} of this golfer`, go: () => void router.push(here({ name: p.name })) })
+  for (const p of topPages) list.push({ title: p.title, go: () => void router.push({ name: p.name }) })
+  for (const g of props.golfers)
     list.push({ title: g.name, go: () => void router.push({ name: 'read', params: { id: g.id } }) })
-  }
+  for (const a of actions)
+    if (!a.golfer || props.golferId)
+      list.push({ title: a.title, go: () => void router.push(a.golfer ? here(a.to) : a.to) })
+  list.push({ title: 'Help with this page', go: () => emit('help') })
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
   return list.filter((c) => words.every((w) => c.title.toLowerCase().includes(w))).slice(0, 12)
 })
@@ -53,26 +60,26 @@ function run(command: Command | undefined) {
 }
 
 onKeyStroke('/', (event) => {
-  if (typing(event)) return
+  if (!meantAsKey(event)) return
   event.preventDefault()
   open.value = true
 })
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="460" aria-label="Find a golfer or a page">
+  <v-dialog v-model="open" max-width="460" aria-label="Find a golfer, a page, something to do">
     <div class="find">
       <input
         v-model="text"
         autofocus
-        placeholder="A golfer or a page"
+        placeholder="A golfer, a page, something to do"
         aria-label="Find"
         @keydown.down.prevent="at = Math.min(at + 1, commands.length - 1)"
         @keydown.up.prevent="at = Math.max(at - 1, 0)"
         @keydown.enter.prevent="run(commands[at])"
       />
       <ul>
-        <li v-for="(c, i) in commands" :key="c.title" :class="{ on: i === at }">
+        <li v-for="(c, i) in commands" :key="i" :class="{ on: i === at }">
           <button class="plain" @click="run(c)">{{ c.title }}</button>
         </li>
         <li v-if="commands.length === 0" class="quiet">Nothing is called that. Try part of a name.</li>

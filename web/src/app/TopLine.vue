@@ -15,8 +15,10 @@ import { useUpdate } from '@/offline/update'
 import { rememberPerson } from '@/parts/unsent'
 
 import CommandSearch from './CommandSearch.vue'
+import { topPages } from './pages'
 
 const props = defineProps<{ golferId: string }>()
+const emit = defineEmits<{ help: [] }>()
 
 const route = useRoute()
 const router = useRouter()
@@ -28,15 +30,12 @@ const { data: squad } = useSquad()
 const search = ref(false)
 
 const update = useUpdate()
-const nav = [
-  { name: 'today', title: 'Today', on: ['today', 'plan-class'] },
-  { name: 'squad', title: 'Squad', on: keys.squad() },
-  { name: 'days', title: 'Screen days', on: ['days', 'plan-day', 'day', 'station'] },
-  { name: 'tests', title: 'Tests', on: ['tests'] },
-  { name: 'method', title: 'Schools and rules', on: ['method'] },
-  { name: 'repeats', title: 'How sure', on: keys.repeats() },
-  { name: 'files', title: 'Files', on: ['files'] },
-]
+/** The pages of the top line, and the pages below each. */
+const below: Record<string, string[]> = {
+  today: ['today', 'plan-class'],
+  days: ['days', 'plan-day', 'day', 'station'],
+}
+const nav = topPages.map((p) => ({ ...p, on: below[p.name] ?? [p.name] }))
 const golfers = computed(() => squad.value?.athletes.map((a) => ({ title: a.name, value: a.id })) ?? [])
 
 function open(id: string | null) {
@@ -100,6 +99,7 @@ function flipTheme() {
       @update:model-value="open"
     />
     <v-btn :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
+    <v-btn @click="emit('help')">Help <kbd>?</kbd></v-btn>
     <span class="gap" />
     <span class="small quiet" aria-live="polite">{{ online ? '' : 'No connection: what you type is kept here' }}</span>
     <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"
@@ -125,7 +125,7 @@ function flipTheme() {
         <v-btn block @click="signOut.mutate()">Sign out</v-btn>
       </div>
     </v-menu>
-    <CommandSearch v-model="search" :golfers="squad?.athletes ?? []" :golfer-id="props.golferId" />
+    <CommandSearch v-model="search" :golfers="squad?.athletes ?? []" :golfer-id="props.golferId" @help="emit('help')" />
   </header>
 </template>
 

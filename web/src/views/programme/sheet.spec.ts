@@ -205,7 +205,7 @@ describe('drafting', () => {
   })
   afterEach(() => vi.unstubAllGlobals())
   const golfer = (training: object, trainingMonths = 24) =>
-    ref({ training, profile: { trainingMonths } } as Schemas['Athlete'])
+    ref({ training, profile: { trainingMonths }, clearanceStatus: { state: 'clear' } } as Schemas['Athlete'])
   const said = { days: ['mon'], minutes: 60, kit: ['band'] }
   function use(undo: string) {
     const list = ref([{ status: 'draft' } as Schemas['ProgrammeRow']])

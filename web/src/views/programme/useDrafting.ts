@@ -14,7 +14,8 @@ export interface DraftFrom {
 
 /** Whether a draft would have to assume when, how long, with what or by whom is trained. */
 const lacksFacts = (g: Schemas['Athlete']) =>
-  g.training.days.length === 0 || !g.training.minutes || g.training.kit.length === 0 || g.profile.trainingMonths === 0
+  g.clearanceStatus.state !== 'red-flag' && // then nothing is drafted, whatever is said
+  (g.training.days.length === 0 || !g.training.minutes || g.training.kit.length === 0 || g.profile.trainingMonths === 0)
 
 /**
  * Drafting a golfer's programme, and discarding a draft. A draft that was worked on is not drafted over without a

@@ -108,6 +108,7 @@ test('a session runs on a phone, the network goes in the middle, and it arrives 
   expect(kept.length).toBeGreaterThan(100)
   expect(kept).not.toMatch(/"clearance"|answeredOn/)
   await page.goto('/today')
+  await page.getByRole('button', { name: 'Menu' }).click()
   await page.getByRole('button', { name: 'Ansgar Vale' }).click()
   await page.getByRole('button', { name: 'Sign out', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()

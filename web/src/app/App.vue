@@ -100,6 +100,21 @@ onMounted(() => {
     grid-row: 2;
   }
 }
+/* On a phone the work has the room: the lane stands on the season's page and in the squad. */
+@media (max-width: 700px) {
+  .season {
+    display: block;
+  }
+  .season :deep(.lane),
+  .season :deep(.over) {
+    display: none;
+  }
+  .who {
+    flex-direction: row;
+    gap: 8px;
+    align-items: baseline;
+  }
+}
 .main {
   display: flex;
   flex-direction: column;

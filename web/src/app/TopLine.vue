@@ -2,7 +2,7 @@
 import { mdiAccountCircleOutline, mdiMagnify } from '@mdi/js'
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { useOnline } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
@@ -28,6 +28,11 @@ const online = useOnline()
 const { data: session } = useSession()
 const { data: squad } = useSquad()
 const search = ref(false)
+const unfolded = ref(false)
+watch(
+  () => route.fullPath,
+  () => (unfolded.value = false),
+)
 
 const update = useUpdate()
 /** The pages of the top line, and the pages below each. */
@@ -77,54 +82,60 @@ function flipTheme() {
       <img src="/dunnock.svg" alt="" width="26" height="26" />
       <span>Dunnock</span>
     </router-link>
-    <nav aria-label="Top level">
-      <router-link
-        v-for="n in nav"
-        :key="n.name"
-        :to="{ name: n.name }"
-        class="nav"
-        :class="{ on: n.on.includes(String(route.name)) }"
-        >{{ n.title }}</router-link
+    <!-- On a phone what is not needed all the time unfolds. -->
+    <v-btn class="menu-key" :aria-expanded="unfolded" aria-controls="top-fold" @click="unfolded = !unfolded">{{
+      unfolded ? 'Close' : 'Menu'
+    }}</v-btn>
+    <div id="top-fold" class="fold" :class="{ unfolded }">
+      <nav aria-label="Top level">
+        <router-link
+          v-for="n in nav"
+          :key="n.name"
+          :to="{ name: n.name }"
+          class="nav"
+          :class="{ on: n.on.includes(String(route.name)) }"
+          >{{ n.title }}</router-link
+        >
+      </nav>
+      <v-autocomplete
+        :model-value="props.golferId || null"
+        :items="golfers"
+        placeholder="Golfer: type a name"
+        aria-label="Golfer"
+        single-line
+        persistent-placeholder
+        class="switcher"
+        auto-select-first
+        @update:model-value="open"
+      />
+      <v-btn class="find-key" :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
+      <v-btn @click="emit('help')">Help <kbd>?</kbd></v-btn>
+      <span class="gap" />
+      <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"
+        >A newer Dunnock is here: load it</v-btn
       >
-    </nav>
-    <v-autocomplete
-      :model-value="props.golferId || null"
-      :items="golfers"
-      placeholder="Golfer: type a name"
-      aria-label="Golfer"
-      single-line
-      persistent-placeholder
-      class="switcher"
-      auto-select-first
-      @update:model-value="open"
-    />
-    <v-btn :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
-    <v-btn @click="emit('help')">Help <kbd>?</kbd></v-btn>
-    <span class="gap" />
+      <label class="units small">
+        <select
+          :value="session?.units.speed"
+          aria-label="Unit of speed"
+          @change="units.mutate(($event.target as HTMLSelectElement).value as Schemas['Units']['speed'])"
+        >
+          <option value="mph">mph</option>
+          <option value="m/s">m/s</option>
+        </select>
+      </label>
+      <v-menu>
+        <template #activator="{ props: menu }">
+          <v-btn v-bind="menu" :prepend-icon="mdiAccountCircleOutline">{{ session?.name ?? 'Account' }}</v-btn>
+        </template>
+        <div class="menu">
+          <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
+          <v-btn block @click="flipTheme">Light or dark</v-btn>
+          <v-btn block @click="signOut.mutate()">Sign out</v-btn>
+        </div>
+      </v-menu>
+    </div>
     <span class="small quiet" aria-live="polite">{{ online ? '' : 'No connection: what you type is kept here' }}</span>
-    <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"
-      >A newer Dunnock is here: load it</v-btn
-    >
-    <label class="units small">
-      <select
-        :value="session?.units.speed"
-        aria-label="Unit of speed"
-        @change="units.mutate(($event.target as HTMLSelectElement).value as Schemas['Units']['speed'])"
-      >
-        <option value="mph">mph</option>
-        <option value="m/s">m/s</option>
-      </select>
-    </label>
-    <v-menu>
-      <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" :prepend-icon="mdiAccountCircleOutline">{{ session?.name ?? 'Account' }}</v-btn>
-      </template>
-      <div class="menu">
-        <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
-        <v-btn block @click="flipTheme">Light or dark</v-btn>
-        <v-btn block @click="signOut.mutate()">Sign out</v-btn>
-      </div>
-    </v-menu>
     <CommandSearch v-model="search" :golfers="squad?.athletes ?? []" :golfer-id="props.golferId" @help="emit('help')" />
   </header>
 </template>
@@ -174,6 +185,32 @@ nav {
 }
 .gap {
   flex: 1;
+}
+.fold {
+  display: contents;
+}
+.menu-key {
+  display: none;
+}
+@media (max-width: 700px) {
+  .menu-key {
+    display: inline-flex;
+    margin-left: auto;
+  }
+  .fold {
+    display: none;
+  }
+  .fold.unfolded {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 8px;
+    width: 100%;
+    padding-bottom: 8px;
+  }
+  .nav {
+    padding: 11px 9px;
+  }
 }
 .units select {
   font: inherit;

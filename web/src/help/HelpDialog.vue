@@ -23,8 +23,11 @@ watch(open, () => {
   text.value = ''
   chosen.value = undefined
 })
+/** A cell of numbers or a choice takes no question mark: there it asks for help too. */
+const takesText = (el: EventTarget | null) =>
+  !(el instanceof HTMLElement && el.matches('select, input[inputmode="decimal"]'))
 onKeyStroke('?', (event) => {
-  if (!meantAsKey(event)) return
+  if (!letters.value || (!meantAsKey(event) && takesText(event.target))) return
   event.preventDefault()
   open.value = true
 })

@@ -26,3 +26,10 @@ export const weekdays = choices<'mon' | 'tue' | 'wed' | 'thu' | 'fri' | 'sat' | 
   ['sat', 'Sat'],
   ['sun', 'Sun'],
 )
+
+/** The golfer's own hand or direction a side is: left or right; nothing where it is not known, or no side of the body. */
+export function handOf(side: string, playingSide: 'left' | 'right' | undefined): string {
+  const lead = ['lead', 'toward'].includes(side)
+  if (!playingSide || (!lead && !['trail', 'away'].includes(side))) return ''
+  return lead === (playingSide === 'right') ? 'left' : 'right'
+}

@@ -44,7 +44,7 @@ describe('asked and given', () => {
     const w = open([answer('jumps', 'keep'), answer('grip', 'keep')])
     expect(w.text()).toContain('an even mix')
     expect(w.findAll('li')).toHaveLength(0)
-    await w.get('button').trigger('click')
+    await w.get('button[aria-expanded]').trigger('click')
     expect(w.findAll('li')).toHaveLength(2)
   })
   it('shows nothing for programmes of before', () => {

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import TermNote from '@/help/TermNote.vue'
 import { capital } from '@/parts/words'
 
 /** What a week is asked for beside what it gives, quality by quality: a band for what is wanted, a bar a week for what is given. */
@@ -33,6 +34,7 @@ const share = (a: Schemas['Answer']) => Math.round(Math.min(...a.sharePerWeek.sl
   <section v-if="props.answer.length" class="strip" aria-label="Asked and given">
     <div class="row spread">
       <h2>Asked and given</h2>
+      <span class="small quiet"><TermNote term="levels">leads, build, keep</TermNote></span>
       <span class="small quiet"><i class="key" /> wanted a week <i class="bar key2" /> given, one bar a week</span>
     </div>
     <p v-if="!props.answer.some((a) => a.level === 'lead')" class="small">

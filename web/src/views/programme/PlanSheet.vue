@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import TermNote from '@/help/TermNote.vue'
 import { addDays, longDay } from '@/parts/days'
 
 import { between, gridOf, placeOf, walked, type Item } from './grid'
@@ -334,7 +335,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
     </tbody>
     <tfoot>
       <tr>
-        <th scope="row" class="small">Sets by zone, and what adds up</th>
+        <th scope="row" class="small">Sets by <TermNote term="zones">zone</TermNote>, and what adds up</th>
         <td v-for="w in weeks" :key="w.id"><WeekFoot :week="w" /></td>
       </tr>
     </tfoot>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import TermNote from '@/help/TermNote.vue'
 import { longDay } from '@/parts/days'
 import { capital, signed } from '@/parts/words'
 import SpreadStrip from '@/plots/SpreadStrip.vue'
@@ -13,6 +14,7 @@ const props = defineProps<{
   /** The tests a quality rests on, by quality. */
   tests: Map<string, Schemas['TestRead'][]>
   waiting: boolean
+  playingSide?: 'left' | 'right' | undefined
 }>()
 
 const ranked = computed(() => props.read.qualities.filter((q) => q.status === 'ranked'))
@@ -23,10 +25,13 @@ const testsOf = (id: string) => props.tests.get(id) ?? []
 
 <template>
   <div class="legend small quiet">
-    <span><i class="swatch" /> target ± half a spread</span>
-    <span><i class="dotf" /> lead, toward, or the one result</span>
+    <span><i class="swatch" /> target ± half a <TermNote term="spread">spread</TermNote></span>
+    <span
+      ><i class="dotf" /> <TermNote term="lead" :playing-side="props.playingSide">lead</TermNote>,
+      <TermNote term="toward" :playing-side="props.playingSide">toward</TermNote>, or the one result</span
+    >
     <span><i class="doto" /> trail or away</span>
-    <span>whisker: the test's own error</span>
+    <span>whisker: the test's own <TermNote term="error">error</TermNote></span>
     <span class="right">Screen of {{ longDay(props.read.screenDate) }}</span>
   </div>
   <div class="test axis small quiet" aria-hidden="true">

@@ -75,7 +75,13 @@ const referring = ref(false)
           >
         </EmptyState>
         <template v-else>
-          <QualityList v-model="chosen" :read="read" :tests="tests" :waiting="isPlaceholderData" />
+          <QualityList
+            v-model="chosen"
+            :read="read"
+            :tests="tests"
+            :waiting="isPlaceholderData"
+            :playing-side="golfer?.profile.playingSide"
+          />
           <section v-if="force && force.recordings.length" data-testid="from-force">
             <h2>From force</h2>
             <p class="small quiet">

@@ -33,6 +33,8 @@ const props = defineProps<{
   locked: boolean
   speed: 'mph' | 'm/s'
   on: boolean
+  /** The golfer's own hand or direction of the line's side: left, right, or nothing. */
+  hand?: string
   typing: Pick<Typing, 'typed' | 'trouble'>
   act: RowActions
 }>()
@@ -164,7 +166,7 @@ const target = computed(() => {
       </select>
     </th>
     <td class="small side" :class="{ open: ['trail', 'away', 'other'].includes(props.line.side) }">
-      {{ props.line.side }}
+      {{ props.line.side }} <span v-if="props.hand" class="quiet">{{ props.hand }}</span>
     </td>
     <td v-for="(column, c) in cells" :key="c" class="cell">
       <CellInput
@@ -212,6 +214,7 @@ tr.on {
   background: rgb(var(--v-theme-surface-variant));
 }
 .side {
+  white-space: nowrap;
   padding: 0 8px 0 0;
 }
 .side.open {

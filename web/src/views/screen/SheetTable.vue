@@ -2,7 +2,9 @@
 import { computed, nextTick, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
-import { useSession } from '@/api/queries'
+import { useAthlete, useSession } from '@/api/queries'
+import TermNote from '@/help/TermNote.vue'
+import { handOf } from '@/parts/choices'
 
 import {
   type CellChange,
@@ -30,6 +32,7 @@ const props = defineProps<{ screenId: string; athleteId: string; meta: Schemas['
 const emit = defineEmits<{ import: [text: string] }>()
 
 const { data: session } = useSession()
+const { data: golfer } = useAthlete(() => props.athleteId)
 const sheet = useSheet(props.screenId, props.athleteId, () => props.meta.tests)
 const { screen, error, typed, saved, trouble, undo, undone } = sheet
 
@@ -207,7 +210,7 @@ const stopWaiting = watch(
         <thead>
           <tr>
             <th scope="col">Test</th>
-            <th scope="col">Side</th>
+            <th scope="col"><TermNote term="lead" :playing-side="golfer?.profile.playingSide">Side</TermNote></th>
             <th v-for="c in columns" :key="c" scope="col" class="num">{{ c }}</th>
             <th scope="col">Result</th>
             <th scope="col">Last</th>
@@ -229,6 +232,7 @@ const stopWaiting = watch(
               :locked="locked(line)"
               :speed="speedUnit"
               :on="i === here.line"
+              :hand="handOf(line.side, golfer?.profile.playingSide)"
               :typing="sheet"
               :act="act"
             />

@@ -1,0 +1,42 @@
+/** Words of ours, each said in a sentence or two where it is met. */
+export interface Term {
+  title: string
+  text: string
+  /** What is drawn beside it. */
+  drawn?: 'sides' | 'turns'
+}
+
+export const terms = {
+  spread: {
+    title: 'Spread',
+    text: 'How far results of such golfers commonly lie apart in a test, set beside its target. A gap of one spread is as wide in a jump as in a hip turn: so gaps can be laid side by side.',
+  },
+  lead: {
+    title: 'Lead and trail',
+    text: 'The lead limb is the one nearer the target at address, the trail limb the one farther away. It has nothing to do with the better or the writing hand.',
+    drawn: 'sides',
+  },
+  toward: {
+    title: 'Toward and away',
+    text: 'Which way a turn or a throw goes: toward the target, as in the swing down and through, or away from it, as in the swing back.',
+    drawn: 'turns',
+  },
+  error: {
+    title: 'Typical error',
+    text: 'How far a result commonly moves when the same test is done again and nothing has changed. A change is called real from 1.96 × √2 of it on, within error below √2 of it, and unclear between the two.',
+  },
+  reserve: {
+    title: 'Left in reserve',
+    text: 'How many good repetitions more there would have been when a set ends. “Leave 2” means: stop when two more would still go well.',
+  },
+  levels: {
+    title: 'Leads, build, keep, spare',
+    text: 'What leads gets most of the week, what is built gets more than it needs to stay, what is kept gets just that. What is spare has more than it needs and is not stretched further.',
+  },
+  zones: {
+    title: 'Zones',
+    text: 'Where between speed and force a set lies: Z1 fast and light, Z2 fast with some load, Z3 explosive with load, Z4 strength, Z5 endurance and grip, M range and control.',
+  },
+} satisfies Record<string, Term>
+
+export type TermName = keyof typeof terms

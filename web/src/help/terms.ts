@@ -25,10 +25,6 @@ export const terms = {
     title: 'Typical error',
     text: 'How far a result commonly moves when the same test is done again and nothing has changed. A change is called real from 1.96 × √2 of it on, within error below √2 of it, and unclear between the two.',
   },
-  reserve: {
-    title: 'Left in reserve',
-    text: 'How many good repetitions more there would have been when a set ends. “Leave 2” means: stop when two more would still go well.',
-  },
   levels: {
     title: 'Leads, build, keep, spare',
     text: 'What leads gets most of the week, what is built gets more than it needs to stay, what is kept gets just that. What is spare has more than it needs and is not stretched further.',

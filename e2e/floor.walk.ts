@@ -399,23 +399,19 @@ test('radar, dynamometer and plates feed the set that is run', async ({ page, br
   await page.getByTestId('tick').click()
   await expect.poll(async () => (await logged(swings))?.swings?.length ?? 0).toBeGreaterThanOrEqual(7)
 
-  const jumps = await open('jumps')
-  await page.getByRole('button', { name: 'Force plates' }).click()
-  const height = page.getByLabel('Highest jump', { exact: true }).and(page.locator('input'))
-  await expect(height).not.toHaveValue('', { timeout: 60_000 })
-  await page.getByRole('button', { name: 'Stop', exact: true }).click()
-  const cm = Number(await height.inputValue())
-  await page.getByTestId('tick').click()
-  await expect.poll(async () => (await logged(jumps))?.jumpCm).toBe(cm)
-
-  const grip = await open('grip')
-  await page.getByRole('button', { name: 'Dynamometer' }).click()
-  const squeezed = page.getByLabel('Squeezed', { exact: true }).and(page.locator('input'))
-  await expect(squeezed).not.toHaveValue('', { timeout: 60_000 })
-  await page.getByRole('button', { name: 'Stop', exact: true }).click()
-  const kg = Number(await squeezed.inputValue())
-  await page.getByTestId('tick').click()
-  await expect.poll(async () => (await logged(grip))?.gripKg).toBe(kg)
+  for (const [kind, instrument, field, value] of [
+    ['jumps', 'Force plates', 'Highest jump', 'jumpCm'],
+    ['grip', 'Dynamometer', 'Squeezed', 'gripKg'],
+  ] as const) {
+    const at = await open(kind)
+    await page.getByRole('button', { name: instrument }).click()
+    const measured = page.getByLabel(field, { exact: true }).and(page.locator('input'))
+    await expect(measured).not.toHaveValue('', { timeout: 60_000 })
+    await page.getByRole('button', { name: 'Stop', exact: true }).click()
+    const shown = Number(await measured.inputValue())
+    await page.getByTestId('tick').click()
+    await expect.poll(async () => (await logged(at))?.[value]).toBe(shown)
+  }
   await sendHome(browser, demo, ['Inga Instruments'])
 })
 

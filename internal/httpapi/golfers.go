@@ -5,6 +5,7 @@ import (
 
 	"dunnock/internal/app"
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/plan"
 	"dunnock/internal/httpapi/gen"
 )
 
@@ -66,7 +67,7 @@ func golfer(g *app.Golfer) gen.Athlete {
 		Competitions: f.Competitions, School: f.School, OtherSideShare: f.OtherSideShare, StartDate: f.StartDate,
 		Situation: f.Situation, Standing: standing(g),
 		Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Band: f.Athlete.Band(f.AsOf), Level: int(f.Athlete.Level()), Tier: f.Athlete.Level().Tier(),
-		ClearanceStatus: f.ClearanceOn(f.AsOf), Lane: lane(g.Lane),
+		ClearanceStatus: f.ClearanceOn(f.AsOf), Lane: lane(g.Lane), Assumed: plan.Assumptions(&f),
 		Path: gen.PathState{Intake: g.Path.Intake, Screen: g.Path.Screen, Force: g.Path.Force, Speed: g.Path.Speed, Read: g.Path.Read, Season: g.Path.Season, Programme: g.Path.Programme, Warmup: g.Path.WarmUp, Floor: g.Path.Floor, Progress: g.Path.Progress},
 	}
 }

@@ -1,6 +1,10 @@
 package nextdose
 
 import (
+	"fmt"
+	"slices"
+	"strings"
+
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
@@ -8,9 +12,6 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/readiness"
 	"dunnock/internal/core/training"
-	"fmt"
-	"slices"
-	"strings"
 )
 
 // pains are the worst pain of each region in a session.

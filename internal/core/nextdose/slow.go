@@ -1,12 +1,13 @@
 package nextdose
 
 import (
+	"math"
+	"slices"
+
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/unit"
-	"math"
-	"slices"
 )
 
 // reference is the mean of the three fastest swings of a showing that count, m/s; 0 where

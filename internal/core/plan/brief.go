@@ -36,9 +36,6 @@ type Brief struct {
 // rising weeks and an easier one (common practice).
 const blockWeeks = 4
 
-// assumedMinutes is how long a session is taken to be when nobody said.
-const assumedMinutes = 45
-
 // Brief is the brief of a golfer for whom no season is planned: what the file
 // asks for, from its start date on.
 func (b *Basis) Brief() Brief {

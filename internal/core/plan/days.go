@@ -22,8 +22,8 @@ func (br *Brief) chooseDays(t athlete.Training) {
 	}
 	want := t.Sessions
 	if len(allowed) == 0 {
-		br.assume("No training days are given: Monday and Thursday are assumed. Set the days in Intake.")
-		allowed = []int{0, 3}
+		br.assume("No training days are given: %s are assumed. Set the days in Intake.", dayNames(assumedDays))
+		allowed = assumedDays
 	}
 	if want == 0 {
 		want = min(len(allowed), mostSessions)

@@ -150,8 +150,11 @@ func TestNothingKnownStillGetsAnHonestPlan(t *testing.T) {
 	assert.Contains(t, notes, "No training days")
 	assert.Contains(t, notes, "45 are assumed")
 	assert.NotContains(t, notes, "No months of strength training")
+	assert.Equal(t, []plan.Assumption{{plan.FactDays, "Monday and Thursday"}, {plan.FactMinutes, "45"}, {plan.FactKit, "none"}}, plan.Assumptions(f))
 	f.Athlete.TrainingMonths = 0
 	assert.Contains(t, strings.Join(generate(t, f).Programme.Notes, "\n"), "No months of strength training")
+	assert.Contains(t, plan.Assumptions(f), plan.Assumption{plan.FactMonths, "new to it"})
+	assert.Empty(t, plan.Assumptions(testkit.Strong()))
 	assert.Contains(t, strings.Join(brokenRules(r.Rules), "\n"), "CLEAR")
 }
 

@@ -3028,6 +3028,13 @@ export interface components {
             clearanceStatus: components["schemas"]["ClearanceStatus"];
             lane: components["schemas"]["Lane"];
             path: components["schemas"]["PathState"];
+            /** @description What a draft takes for granted as the facts are not given. */
+            assumed: components["schemas"]["Assumption"][];
+        };
+        Assumption: {
+            /** @enum {string} */
+            fact: "days" | "minutes" | "months" | "kit";
+            taken: string;
         };
         StandingLimit: {
             region: string;

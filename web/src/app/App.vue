@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { useTitle } from '@vueuse/core'
+import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { ApiError } from '@/api/client'
@@ -28,10 +29,7 @@ useGo((letter) => {
   if (to) void router.push(to)
 })
 // A page of a golfer carries the name: tabs and assistive technology tell them apart by it.
-watch(
-  [() => route.meta.title, () => golfer.value?.profile.name],
-  ([title, name]) => (document.title = [title, golferId.value && name, 'Dunnock'].filter(Boolean).join(' · ')),
-)
+useTitle(() => [route.meta.title, golferId.value && golfer.value?.profile.name, 'Dunnock'].filter(Boolean).join(' · '))
 /** Past what stands at the top of every page. */
 function skip() {
   const main = document.querySelector<HTMLElement>('#content')

@@ -6,7 +6,10 @@ import { useSession, useSquad } from '@/api/queries'
 
 import { firstGolfer } from './firstGolfer'
 
-/** Leads a new practice to its first printed block, step by step; it leaves for good when it is told to, or at the end. */
+/**
+ * Leads a new practice to its first printed block, step by step. It leaves for good when it is told to; once a block is
+ * issued it is gone with the next visit.
+ */
 const { data: session } = useSession()
 const { data: squad } = useSquad()
 const left = useLocalStorage<string[]>('dunnock.guide-left', [])

@@ -108,7 +108,7 @@ function flipTheme() {
         auto-select-first
         @update:model-value="open"
       />
-      <v-btn class="find-key" :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
+      <v-btn :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
       <v-btn @click="emit('help')">Help <kbd>?</kbd></v-btn>
       <span class="gap" />
       <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"

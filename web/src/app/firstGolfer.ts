@@ -12,8 +12,8 @@ export interface FirstStep {
 }
 
 /**
- * The way of a practice's first golfer, from an empty squad to an issued block, as it stands; the golfer who is farthest
- * is followed. Nothing where a block was issued before: there is nothing to guide.
+ * The way of a practice's first golfer, from an empty squad to a printed block, as it stands: of several the golfer who
+ * is farthest is followed. Printing leaves no trace, so that the last step is never done.
  */
 export function firstGolfer(squad: Schemas['SquadRow'][]): FirstStep[] {
   const far = (a: Schemas['SquadRow']) =>

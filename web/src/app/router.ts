@@ -141,7 +141,6 @@ export const router = createRouter({
 })
 
 router.beforeEach(async (to) => {
-  document.title = to.meta.title ? `${to.meta.title} · Dunnock` : 'Dunnock'
   if (to.meta.open) return true
   try {
     const known = queryClient.getQueryData(keys.session())

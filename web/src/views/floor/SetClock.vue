@@ -13,7 +13,7 @@ const { step, left, share, running, pause, resume, skip } = props.clock
   <div class="timed" data-testid="set-clock">
     <p class="side">{{ step?.side || (step?.rest ? step.name : '') }}</p>
     <p class="huge num">{{ clockWords(left) }}</p>
-    <p class="unit">{{ step?.dose }}</p>
+    <p class="huge-unit">{{ step?.dose }}</p>
     <TimeBar :share="share" />
     <div class="row keys">
       <v-btn size="large" variant="outlined" @click="running ? pause() : resume()">{{
@@ -28,16 +28,6 @@ const { step, left, share, running, pause, resume, skip } = props.clock
 <style scoped>
 .timed {
   text-align: center;
-}
-.huge {
-  font-size: clamp(84px, 26vw, 168px);
-  font-weight: 650;
-  line-height: 1;
-  margin: 0;
-}
-.unit {
-  font-size: 20px;
-  margin: 0;
 }
 .side {
   font-size: 26px;

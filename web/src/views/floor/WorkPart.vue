@@ -231,7 +231,7 @@ defineExpose({ go })
       <template v-else>
         <div v-if="piece.kind !== 'swings' || !swings.length" class="target">
           <p class="huge num" data-testid="floor-big">{{ step.big }}</p>
-          <p class="unit">{{ step.unit }}</p>
+          <p class="huge-unit">{{ step.unit }}</p>
         </div>
         <p v-if="swapped" class="load">{{ swapped.doseText }}<br />{{ swapped.loadText }}</p>
         <p v-else-if="step.load" class="load">{{ step.load }}</p>
@@ -411,16 +411,6 @@ defineExpose({ go })
 }
 .target {
   text-align: center;
-}
-.huge {
-  font-size: clamp(84px, 26vw, 168px);
-  font-weight: 650;
-  line-height: 1;
-  margin: 0;
-}
-.unit {
-  font-size: 20px;
-  margin: 0;
 }
 .load {
   font-size: 22px;

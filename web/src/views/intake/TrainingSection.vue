@@ -3,7 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { weekdays } from '@/parts/choices'
-import { kitOfPlaces } from '@/parts/kit'
+import KitPlaces from '@/parts/KitPlaces.vue'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
 const props = defineProps<{ schools: Schemas['SchoolInfo'][]; kit: string[]; wrong: Record<string, string> }>()
@@ -108,17 +108,8 @@ function setShare(text: string | number) {
         @update:model-value="setShare"
       />
     </div>
-    <div class="row" role="group" aria-label="Kit of a place">
-      <span class="small quiet">Kit at hand, as in a</span>
-      <v-btn
-        v-for="p in kitOfPlaces(props.kit)"
-        :key="p.name"
-        size="small"
-        variant="outlined"
-        @click="form.training.kit = [...p.kit]"
-        >{{ p.name.toLowerCase() }}</v-btn
-      >
-    </div>
+    <p class="small quiet">Kit at hand, as in a place, then piece by piece:</p>
+    <KitPlaces v-model="form.training.kit" :known="props.kit" />
     <div class="row chips" role="group" aria-label="Kit at hand">
       <label v-for="k in props.kit" :key="k"
         ><input type="checkbox" :checked="form.training.kit.includes(k)" @change="toggle(form.training.kit, k)" />

@@ -4,7 +4,7 @@ import { computed, reactive, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useAthlete, useMeta, useSaveAthlete } from '@/api/queries'
 import { weekdays } from '@/parts/choices'
-import { kitOfPlaces } from '@/parts/kit'
+import KitPlaces from '@/parts/KitPlaces.vue'
 import { changeOf } from '@/views/intake/change'
 
 /** What a first draft would have to assume, asked where it would be. */
@@ -36,18 +36,8 @@ watch(
   },
   { immediate: true },
 )
-const places = computed(() => kitOfPlaces(meta.value?.kit ?? []))
-const same = (kit: string[]) => form.kit?.join() === kit.join()
-const lacks = computed(() =>
-  golfer.value
-    ? {
-        days: golfer.value.training.days.length === 0,
-        minutes: !golfer.value.training.minutes,
-        months: golfer.value.profile.trainingMonths === 0,
-        kit: golfer.value.training.kit.length === 0,
-      }
-    : {},
-)
+/** What is taken for a fact that is not given; undefined where it is. */
+const taken = computed(() => Object.fromEntries(golfer.value?.assumed.map((a) => [a.fact, a.taken]) ?? []))
 function toggle(day: string) {
   const at = form.days.indexOf(day)
   if (at < 0) form.days.push(day)
@@ -75,8 +65,10 @@ async function draft() {
     <form class="box" @submit.prevent="draft">
       <h2>Before it is drafted</h2>
       <p class="small">Not said yet. What stays open is assumed, and the programme says so.</p>
-      <fieldset v-if="lacks.days">
-        <legend>Days that can be trained on <span class="quiet">(open: Monday and Thursday)</span></legend>
+      <fieldset v-if="taken.days">
+        <legend>
+          Days that can be trained on <span class="quiet">(open: {{ taken.days }})</span>
+        </legend>
         <div class="row">
           <v-btn
             v-for="d in weekdays"
@@ -91,34 +83,25 @@ async function draft() {
         </div>
       </fieldset>
       <v-text-field
-        v-if="lacks.minutes"
+        v-if="taken.minutes"
         v-model.number="form.minutes"
-        label="Minutes a session (open: 45)"
+        :label="`Minutes a session (open: ${taken.minutes})`"
         type="number"
         min="0"
         max="150"
       />
       <v-text-field
-        v-if="lacks.months"
+        v-if="taken.months"
         v-model.number="form.months"
-        label="Months of regular strength training (open: new to it)"
+        :label="`Months of regular strength training (open: ${taken.months})`"
         type="number"
         min="0"
       />
-      <fieldset v-if="lacks.kit">
-        <legend>Kit at hand <span class="quiet">(piece by piece in Intake)</span></legend>
-        <div class="row">
-          <v-btn
-            v-for="p in places"
-            :key="p.name"
-            size="small"
-            variant="outlined"
-            :class="{ on: same(p.kit) }"
-            :aria-pressed="same(p.kit)"
-            @click="form.kit = [...p.kit]"
-            >{{ p.name }}</v-btn
-          >
-        </div>
+      <fieldset v-if="taken.kit">
+        <legend>
+          Kit at hand <span class="quiet">(open: {{ taken.kit }}; piece by piece in Intake)</span>
+        </legend>
+        <KitPlaces v-model="form.kit" :known="meta?.kit ?? []" />
       </fieldset>
       <p v-if="save.error.value" class="stop" role="alert">{{ save.error.value.message }}</p>
       <div class="row">

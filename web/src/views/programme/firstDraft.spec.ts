@@ -23,6 +23,10 @@ it('asks what is not said alone, saves it, and drafts', async () => {
     training: { days: [], minutes: 60, kit: [], sessions: 0 },
     school: 'barn',
     startDate: '',
+    assumed: [
+      { fact: 'days', taken: 'Monday and Thursday' },
+      { fact: 'kit', taken: 'none' },
+    ],
   }
   client.setQueryData(keys.athlete('g'), golfer)
   client.setQueryData(keys.meta(), { kit: ['band', 'club', 'stick', 'bench'] })
@@ -39,6 +43,7 @@ it('asks what is not said alone, saves it, and drafts', async () => {
     },
   })
   await flushPromises()
+  expect(w.text()).toContain('open: Monday and Thursday')
   expect(w.text()).not.toContain('Minutes a session')
   expect(w.text()).not.toContain('Months of regular')
   const press = (name: string) =>

@@ -204,37 +204,31 @@ describe('drafting', () => {
     })
   })
   afterEach(() => vi.unstubAllGlobals())
-  const golfer = (training: object, trainingMonths = 24) =>
-    ref({ training, profile: { trainingMonths }, clearanceStatus: { state: 'clear' } } as Schemas['Athlete'])
-  const said = { days: ['mon'], minutes: 60, kit: ['band'] }
+  const golfer = (state: string, ...facts: string[]) =>
+    ref({
+      clearanceStatus: { state },
+      assumed: facts.map((fact) => ({ fact, taken: 'something' })),
+    } as Schemas['Athlete'])
   function use(undo: string) {
     const list = ref([{ status: 'draft' } as Schemas['ProgrammeRow']])
-    return inside(() => useDrafting('g', list, ref({ ...view(2, ['a']), undo }), golfer(said)))
+    return inside(() => useDrafting('g', list, ref({ ...view(2, ['a']), undo }), golfer('clear')))
   }
-  it('asks what a first draft would assume, and drafts at once where all is said', async () => {
-    const first = (training: object, months = 24) =>
-      inside(() => useDrafting('g', ref([]), ref(undefined), golfer(training, months)))
-    for (const lacks of [
-      { ...said, days: [] },
-      { ...said, minutes: 0 },
-      { ...said, kit: [] },
-    ]) {
-      const d = first(lacks)
-      d.draftAgain({ school: 'barn' })
-      await flushPromises()
-      expect(d.lacking.value).toBe(true)
-      expect(sent).toEqual([])
-    }
-    const d = first(said, 0)
+  const first = (...of: Parameters<typeof golfer>) =>
+    inside(() => useDrafting('g', ref([]), ref(undefined), golfer(...of)))
+  it('asks what a first draft would assume, and drafts at once where all is said or nothing may be', async () => {
+    const d = first('clear', 'days')
     d.draftAgain({ school: 'barn' })
+    await flushPromises()
     expect(d.lacking.value).toBe(true)
+    expect(sent).toEqual([])
     d.draftFirst()
     await flushPromises()
     expect(d.lacking.value).toBe(false)
     expect(sent).toEqual(['POST'])
-    first(said).draftAgain({ school: 'barn' })
+    first('clear').draftAgain({ school: 'barn' })
+    first('red-flag', 'days').draftAgain({ school: 'barn' })
     await flushPromises()
-    expect(sent).toEqual(['POST', 'POST'])
+    expect(sent).toEqual(['POST', 'POST', 'POST'])
   })
   it('shows what would change before it drafts over a draft', async () => {
     const d = use('')

@@ -12,10 +12,8 @@ export interface DraftFrom {
   from?: string
 }
 
-/** Whether a draft would have to assume when, how long, with what or by whom is trained. */
-const lacksFacts = (g: Schemas['Athlete']) =>
-  g.clearanceStatus.state !== 'red-flag' && // then nothing is drafted, whatever is said
-  (g.training.days.length === 0 || !g.training.minutes || g.training.kit.length === 0 || g.profile.trainingMonths === 0)
+/** Whether a draft would have to assume something; under a red flag nothing is drafted, whatever is said. */
+const lacksFacts = (g: Schemas['Athlete']) => g.clearanceStatus.state !== 'red-flag' && g.assumed.length > 0
 
 /**
  * Drafting a golfer's programme, and discarding a draft. A draft that was worked on is not drafted over without a

@@ -45,6 +45,11 @@ const chosen = computed({
 })
 const quality = computed(() => read.value?.qualities.find((q) => q.id === chosen.value))
 const referring = ref(false)
+const drafts = computed(() => {
+  const list = programmes.value
+  if (!read.value?.screenDate || !list || list.some((p) => p.status === 'draft')) return ''
+  return list.length === 0 ? 'first' : 'next'
+})
 </script>
 
 <template>
@@ -56,7 +61,7 @@ const referring = ref(false)
           v-model="school"
           :athlete-id="props.id"
           :schools="meta.schools"
-          :drafts="!!read.screenDate && programmes?.every((p) => p.status !== 'draft') === true"
+          :drafts="drafts"
           @refer="referring = true"
         />
         <p class="headline" data-testid="headline" :class="{ stop: read.clearance.state === 'red-flag' }">

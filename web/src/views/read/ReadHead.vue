@@ -5,8 +5,8 @@ const school = defineModel<string>({ required: true })
 const props = defineProps<{
   athleteId: string
   schools: Schemas['SchoolInfo'][]
-  /** There is something to plan from, and no draft is open. */
-  drafts: boolean
+  /** What a draft would be, where there is something to plan from and none is open. */
+  drafts: '' | 'first' | 'next'
 }>()
 const emit = defineEmits<{ refer: [] }>()
 </script>
@@ -16,8 +16,8 @@ const emit = defineEmits<{ refer: [] }>()
     <h1>What holds club speed back</h1>
     <v-btn
       v-if="props.drafts"
-      variant="flat"
-      color="action"
+      :variant="props.drafts === 'first' ? 'flat' : 'outlined'"
+      :color="props.drafts === 'first' ? 'action' : undefined"
       :to="{ name: 'programme', params: { id: props.athleteId }, query: { draft: '' } }"
       >Draft a programme</v-btn
     >

@@ -208,10 +208,10 @@ test('four rules are broken by hand and mended by their fixes', async ({ page })
   }
   const row = (name: RegExp) => page.getByRole('row', { name }).locator('button.cell')
   for (const [rule, cell, text] of [
-    ['RESERVE', row(/main lift/).nth(0), '@0'],
-    ['WAVE', row(/main lift/).nth(1), '9x5'],
-    ['CONTACTS', row(/jumps/).nth(0), '12x6'],
-    ['SWINGS', row(/swings/).nth(1), '12x6'],
+    ['Reps in reserve', row(/main lift/).nth(0), '@0'],
+    ['Volume through the weeks', row(/main lift/).nth(1), '9x5'],
+    ['Landings', row(/jumps/).nth(0), '12x6'],
+    ['Fast swings', row(/swings/).nth(1), '12x6'],
   ] as const) {
     await type(cell, text)
     const rules = page.getByRole('button', { name: 'Show the rules' })

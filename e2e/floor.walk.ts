@@ -414,16 +414,3 @@ test('radar, dynamometer and plates feed the set that is run', async ({ page, br
   }
   await sendHome(browser, demo, ['Inga Instruments'])
 })
-
-test('the pages of the floor are read well by assistive technology', async ({ page }) => {
-  await signIn(page)
-  const golfer = `/golfers/${await golferId(page, 'Marit Hellyer')}`
-  const open = await openSession(page, golfer.slice('/golfers/'.length))
-  for (const path of ['/today', `${golfer}/floor`, `${golfer}/floor/${open}`, `${golfer}/load`, '/classes/plan']) {
-    await page.goto(path)
-    await page.waitForLoadState('networkidle')
-    await readsWell(page, path)
-  }
-})
-
-test.afterAll(async ({ browser, demo }) => sendHome(browser, demo, ['Rising Golfer']))

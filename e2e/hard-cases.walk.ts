@@ -189,51 +189,6 @@ test('a red flag stops testing and drafting', async ({ page }) => {
 })
 
 /** The demo's screen day. */
-async function day(page: Page): Promise<string> {
-  const days = (await (await page.request.get('/api/v1/days')).json()) as { id: string; name: string }[]
-  return `/days/${days.find((d) => d.name === 'Winter screen')?.id}`
-}
-
-test('pages are read well by assistive technology', async ({ page }) => {
-  await signIn(page)
-  const id = await golferId(page, 'Torquil Brae')
-  const marit = await golferId(page, 'Marit Hellyer')
-  const paths = [
-    '/',
-    `/golfers/${id}/intake`,
-    `/golfers/${id}/screen`,
-    `/golfers/${id}/force`,
-    `/golfers/${id}/force/page`,
-    `/golfers/${marit}/speed`,
-    `/golfers/${marit}/warmup`,
-    '/group-warmup',
-    `/golfers/${id}/read`,
-    `/golfers/${id}/programme`,
-    `/golfers/${marit}/season`,
-    `/golfers/${marit}/compare`,
-    '/method',
-    '/method?part=rules',
-    '/days/plan',
-    await day(page),
-    `${await day(page)}/stations/2`,
-    '/tests',
-    '/repeats',
-    '/files',
-  ]
-  async function read(page: Page, path: string) {
-    await page.goto(path)
-    await page.waitForLoadState('networkidle')
-    await readsWell(page, path)
-  }
-  // Two pages at a time.
-  const other = await page.context().newPage()
-  while (paths.length > 0) {
-    const [first, second] = paths.splice(0, 2)
-    await Promise.all([first && read(page, first), second && read(other, second)])
-  }
-  await other.close()
-})
-
 test('the slash finds a golfer, g and a letter go to a page, the question mark helps, and a page that is not there leads back', async ({
   page,
 }) => {

@@ -50,7 +50,7 @@ test('a number of a rule is tried, changed and put back; a broken rule is mended
 
   await page.goto('/method?part=rules')
   const rule = page.getByTestId('rule-CONTACTS')
-  await rule.getByLabel('CONTACTS: advanced').fill('42')
+  await rule.getByLabel('Landings: advanced').fill('42')
   await rule.getByRole('button', { name: 'What would it catch?' }).click()
   await expect(rule).toContainText(/It would catch .*Rolf Rules/)
   await rule.getByLabel('Reason').fill('The hall has a hard floor.')
@@ -60,7 +60,7 @@ test('a number of a rule is tried, changed and put back; a broken rule is mended
   await page.goto(`/golfers/${id}/programme`)
   const summary = page.getByTestId('rule-summary')
   await expect(summary).toContainText('break a rule')
-  const mend = page.getByRole('button', { name: /^Mend CONTACTS/ })
+  const mend = page.getByRole('button', { name: /^Mend Landings/ })
   const broken = await mend.count()
   await mend.first().click()
   await expect.poll(() => mend.count()).toBeLessThan(broken)
@@ -70,7 +70,7 @@ test('a number of a rule is tried, changed and put back; a broken rule is mended
 
   await page.goto('/method?part=rules')
   await rule.getByRole('button', { name: 'put back' }).click()
-  await expect(rule.getByLabel('CONTACTS: advanced')).toHaveValue('120')
+  await expect(rule.getByLabel('Landings: advanced')).toHaveValue('120')
   await page.goto(`/golfers/${id}/programme`)
-  await expect(summary).not.toContainText('CONTACTS')
+  await expect(summary).not.toContainText('Landings')
 })

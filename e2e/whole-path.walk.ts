@@ -233,14 +233,14 @@ test('edits show in the sheet, break rules visibly, and are undone', async () =>
   await lift.click()
   await page.getByLabel('Load, kg', { exact: true }).fill('170')
   await page.getByRole('button', { name: 'Change the dose' }).click()
-  await expect(page.locator('button.cell .mark', { hasText: 'LOAD-STEP' }).first()).toBeVisible()
+  await expect(page.locator('button.cell .mark', { hasText: 'Step in load' }).first()).toBeVisible()
   await saved()
   await page.getByRole('button', { name: /^Undo: Trap-bar deadlift: / }).click()
   await expect(page.locator('button.cell .mark')).toHaveCount(0)
   await page.getByRole('button', { name: 'Redo' }).click()
-  await expect(page.locator('button.cell .mark', { hasText: 'LOAD-STEP' }).first()).toBeVisible()
+  await expect(page.locator('button.cell .mark', { hasText: 'Step in load' }).first()).toBeVisible()
   await page.reload()
-  await expect(page.locator('button.cell .mark', { hasText: 'LOAD-STEP' }).first()).toBeVisible()
+  await expect(page.locator('button.cell .mark', { hasText: 'Step in load' }).first()).toBeVisible()
 
   // Swap from the ranked alternatives, from this week on.
   await page.locator('button.cell', { hasText: '137.5 kg' }).first().click()

@@ -54,6 +54,9 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 				c.fill(r, t, &tr.Sides[n], res, screen, earlier)
 			}
 		}
+		if res.Valid == 0 {
+			tr.Sides[n].History = lastOf(t, side, earlier)
+		}
 		results[n] = res
 	}
 	switch {
@@ -159,6 +162,17 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 	} else {
 		sr.History = nil
 	}
+}
+
+// lastOf is what a side that has nothing on the newest screen came to before it,
+// however it was done then: one point, or none.
+func lastOf(t *measure.Test, side measure.Side, earlier []*indexed) []Point {
+	for _, s := range earlier {
+		if before, ok := s.result(t, side); ok && before.Valid > 0 {
+			return []Point{{s.Date, before.Value}}
+		}
+	}
+	return nil
 }
 
 // like reports whether two results may be compared: the same way of doing the

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useTitle } from '@vueuse/core'
-import { computed, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { ApiError } from '@/api/client'
 import { useAthlete } from '@/api/queries'
 import HelpDialog from '@/help/HelpDialog.vue'
+import { keepFocus } from '@/keys/keepFocus'
 import { useGo } from '@/keys/useGo'
 import { sweep } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
@@ -36,7 +37,10 @@ function skip() {
   main?.focus()
   main?.scrollIntoView()
 }
+let release: (() => void) | undefined
+onBeforeUnmount(() => release?.())
 onMounted(() => {
+  release = keepFocus()
   void useUpdate().register()
   void sweep()
 })
@@ -48,7 +52,7 @@ onMounted(() => {
       <a href="#content" class="skip" @click.prevent="skip">To the content</a>
       <TopLine :golfer-id="golferId" @help="helping = true" />
       <FirstGolfer />
-      <div v-if="golfer" class="season no-print">
+      <section v-if="golfer" class="season no-print" aria-label="This golfer">
         <div class="who">
           <strong>{{ golfer.profile.name }}</strong>
           <span class="quiet small">
@@ -56,7 +60,7 @@ onMounted(() => {
           >
         </div>
         <SeasonLane :lane="golfer.lane" :golfer-id="golfer.id" labelled />
-      </div>
+      </section>
       <WorkPath v-if="golfer" :golfer="golfer" />
     </template>
     <v-main id="content" class="main" tabindex="-1">
@@ -123,7 +127,7 @@ onMounted(() => {
   top: -60px;
   left: 8px;
   z-index: 20;
-  padding: 10px 16px;
+  padding: 12px 16px;
   background: rgb(var(--v-theme-surface));
 }
 .skip:focus {

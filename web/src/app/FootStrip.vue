@@ -1,12 +1,19 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { ref, watch } from 'vue'
+
 import { useUi } from './ui'
 
 const ui = useUi()
+/** How high the strip is stands in the page: what lies above it must know. */
+const foot = ref<HTMLElement | null>(null)
+const { height } = useElementSize(foot, undefined, { box: 'border-box' })
+watch(height, (h) => document.documentElement.style.setProperty('--foot', `${Math.round(h)}px`))
 const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent yet', refused: 'Not saved' } as const
 </script>
 
 <template>
-  <footer class="foot small no-print">
+  <footer ref="foot" class="foot small no-print">
     <span
       data-testid="save-state"
       class="state"
@@ -49,9 +56,15 @@ const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent
     gap: 2px 8px;
   }
   .state {
+    max-width: 40%;
+  }
+  .actions {
     flex-basis: 100%;
-    max-width: none;
-    min-height: 1.4em;
+    min-width: 0;
+  }
+  .actions:empty,
+  .state:empty {
+    display: none;
   }
 }
 .actions {

@@ -180,7 +180,25 @@ nav {
   .top {
     height: auto;
     flex-wrap: wrap;
-    padding: 6px 12px;
+    padding: 2px 12px;
+  }
+}
+@media (pointer: coarse) {
+  .brand,
+  .nav,
+  .top .v-btn,
+  .units select {
+    min-height: 44px;
+    align-items: center;
+  }
+  .nav {
+    display: inline-flex;
+  }
+  .switcher :deep(.v-field) {
+    min-height: 44px;
+  }
+  .top kbd {
+    display: none;
   }
 }
 .gap {
@@ -226,7 +244,7 @@ kbd {
   padding: 0 5px;
   margin-left: 6px;
   font: inherit;
-  font-size: 0.8em;
+  font-size: var(--small);
 }
 .menu {
   background: rgb(var(--v-theme-surface));

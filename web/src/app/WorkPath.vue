@@ -58,12 +58,21 @@ watch(
   display: flex;
   flex: 0 1 auto;
   min-width: fit-content;
+  min-height: 32px;
   gap: 8px;
   align-items: baseline;
   white-space: nowrap;
 }
 .title {
   font-weight: 600;
+}
+@media (pointer: coarse) {
+  .step {
+    padding-right: 14px;
+    margin-right: 12px;
+    min-height: 44px;
+    align-items: center;
+  }
 }
 .router-link-active {
   box-shadow: inset 0 -3px 0 rgb(var(--v-theme-secondary));

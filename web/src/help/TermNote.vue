@@ -69,7 +69,7 @@ function place(event: MouseEvent) {
   color: inherit;
   background: none;
   border: 0;
-  padding: 0;
+  padding: 2px 0;
   cursor: help;
   text-decoration: underline dotted;
   text-underline-offset: 3px;

@@ -99,7 +99,7 @@ const words = computed(
 }
 .over {
   position: relative;
-  font-size: 0.72rem;
+  font-size: var(--small);
   overflow: hidden;
 }
 .over > * {
@@ -134,7 +134,8 @@ const words = computed(
   line-height: 18px;
 }
 .month {
-  top: 36px;
+  top: 32px;
+  line-height: 16px;
   padding-left: 3px;
   color: rgba(var(--v-theme-on-surface), 0.76);
 }
@@ -151,7 +152,7 @@ const words = computed(
   border-left: 2px solid rgb(var(--v-theme-secondary));
   padding: 0 6px 0 4px;
   height: 34px;
-  line-height: 13px;
+  line-height: 14px;
 }
 .pennant.peak {
   font-weight: 700;

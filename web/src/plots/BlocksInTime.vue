@@ -112,7 +112,7 @@ const months = computed(() => {
   stroke-width: 1.5;
 }
 text {
-  font-size: 12px;
+  font-size: var(--small);
   fill: rgb(var(--v-theme-on-background));
 }
 .quiet {

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { dayAndYear } from '@/parts/days'
 import { signed } from '@/parts/words'
+
+import { useWidth } from './useWidth'
 
 /**
  * Differences of test and repeat against their mean: each pair a mark, the mean difference a solid line, the limits of
@@ -11,11 +13,12 @@ import { signed } from '@/parts/words'
  */
 const props = defineProps<{ test: Schemas['RepeatTest'] }>()
 
-const W = 640
+const svg = useTemplateRef<SVGSVGElement>('svg')
+const W = useWidth(svg, 640)
 /** Room for the words of the lines at the right. */
 const R = 140
 const H = 260
-const L = 56
+const L = 60
 const B = 34
 const r = computed(() => props.test.repeats)
 const points = computed(() =>
@@ -43,7 +46,7 @@ const yr = computed(() => {
   const pad = Math.max((b - a) * 0.06, 0.1)
   return [a - pad, b + pad] as const
 })
-const x = (v: number) => L + ((v - xr.value[0]) / (xr.value[1] - xr.value[0])) * (W - L - R)
+const x = (v: number) => L + ((v - xr.value[0]) / (xr.value[1] - xr.value[0])) * (W.value - L - R)
 const y = (v: number) => H - B - ((v - yr.value[0]) / (yr.value[1] - yr.value[0])) * (H - B - 12)
 const fmt = (v: number) => signed(v, props.test.decimals + 1)
 const lines = computed(() =>
@@ -60,6 +63,8 @@ const unit = computed(() => (props.test.unit === 'deg' ? '°' : props.test.unit)
 
 <template>
   <svg
+    ref="svg"
+    :height="H"
     :viewBox="`0 0 ${W} ${H}`"
     class="plot"
     role="img"
@@ -131,7 +136,7 @@ const unit = computed(() => (props.test.unit === 'deg' ? '°' : props.test.unit)
   stroke-width: 1.6;
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 </style>

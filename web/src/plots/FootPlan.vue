@@ -190,7 +190,7 @@ svg {
   stroke-width: 2;
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 </style>

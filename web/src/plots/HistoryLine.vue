@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 
 import { dayAndYear } from '@/parts/days'
+
+import { useWidth } from './useWidth'
 
 /** One test through time, each result with its own error as a whisker; values are written at both ends. */
 const props = defineProps<{
@@ -11,14 +13,15 @@ const props = defineProps<{
   label: string
 }>()
 
-const W = 260
+const svg = useTemplateRef<SVGSVGElement>('svg')
+const W = useWidth(svg, 260)
 const H = 64
-const PAD = 34
+const PAD = 42
 const xs = computed(() => {
   const t = props.points.map((p) => Date.parse(p.date))
   const from = Math.min(...t)
   const span = Math.max(1, Math.max(...t) - from)
-  return t.map((v) => PAD + ((v - from) / span) * (W - 2 * PAD))
+  return t.map((v) => PAD + ((v - from) / span) * (W.value - 2 * PAD))
 })
 const ys = computed(() => {
   const low = Math.min(...props.points.map((p) => p.value - props.error))
@@ -34,7 +37,7 @@ const words = computed(
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${W} ${H}`" class="history" role="img" :aria-label="words">
+  <svg ref="svg" :height="H" :viewBox="`0 0 ${W} ${H}`" class="history" role="img" :aria-label="words">
     <polyline :points="line" :class="['line', { open: props.open }]" />
     <g v-for="(p, i) in props.points" :key="p.date">
       <line :x1="xs[i]" :x2="xs[i]" :y1="ys[i]?.low" :y2="ys[i]?.high" class="whisker" />
@@ -71,7 +74,7 @@ const words = computed(
   fill: rgb(var(--v-theme-surface));
 }
 text {
-  font-size: 10.5px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 </style>

@@ -67,7 +67,7 @@ const gaps = computed(() =>
   fill: rgb(var(--v-theme-secondary));
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 .gap {

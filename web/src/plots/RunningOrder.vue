@@ -3,9 +3,8 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 
-/** Who is where and when: golfers down, minutes across, each length a station with its name written in. */
+/** Who is where and when: golfers down, minutes across, each length a station with its number and, where there is room, its name. */
 const props = defineProps<{ day: Schemas['Day']; now?: number; selected?: number }>()
-const emit = defineEmits<{ station: [index: number] }>()
 
 const minutes = computed(() => Math.max(1, props.day.plan.minutes))
 const left = (m: number) => `${(m / minutes.value) * 100}%`
@@ -36,18 +35,18 @@ defineExpose({ clock })
     <div v-for="r in rows" :key="r.golfer.id" class="line" role="row">
       <span class="who" role="rowheader">{{ r.golfer.name }}</span>
       <span class="track" role="cell">
-        <button
+        <span
           v-for="s in r.slots"
           :key="s.station"
           class="slot small"
           :class="[`tired${props.day.stations[s.station]?.tiring ?? 0}`, { on: s.station === props.selected }]"
           :style="{ left: left(s.start), width: `calc(${left(s.end - s.start)} - 2px)` }"
           :title="`${name(s.station)}, ${clock(s.start)} to ${clock(s.end)}`"
-          :aria-label="`${r.golfer.name}: ${name(s.station)} at ${clock(s.start)}`"
-          @click="emit('station', s.station)"
         >
-          {{ name(s.station) }}
-        </button>
+          <b aria-hidden="true">{{ s.station + 1 }}</b>
+          <span class="name" aria-hidden="true"> {{ name(s.station) }}</span>
+          <span class="visually-hidden">{{ name(s.station) }} at {{ clock(s.start) }}</span>
+        </span>
         <i v-if="props.now !== undefined" class="now" :style="{ left: left(props.now) }" />
       </span>
     </div>
@@ -87,22 +86,27 @@ defineExpose({ clock })
   bottom: 3px;
   overflow: hidden;
   white-space: nowrap;
-  text-overflow: ellipsis;
-  text-align: left;
-  font: inherit;
-  font-size: 0.8rem;
-  color: inherit;
-  cursor: pointer;
-  padding: 0 5px;
+  container-type: inline-size;
+  line-height: 26px;
+  padding: 0 3px;
   border: 1px solid rgb(var(--v-theme-primary));
   border-radius: 2px;
   background: rgb(var(--v-theme-surface));
+}
+/* A name stands there whole or not at all: the number is always there. */
+.name {
+  display: none;
+}
+@container (min-width: 84px) {
+  .name {
+    display: inline;
+  }
 }
 .slot.tired1,
 .slot.tired2,
 .slot.tired3 {
   border-color: rgb(var(--v-theme-secondary));
-  border-width: 1px 1px 1px 4px;
+  border-width: 1px 1px 1px 3px;
 }
 .slot.on {
   background: rgb(var(--v-theme-band));
@@ -115,6 +119,13 @@ defineExpose({ clock })
   border-left: 2px solid rgb(var(--v-theme-action));
 }
 @media (max-width: 600px) {
+  .line {
+    grid-template-columns: 112px 1fr;
+  }
+  .slot {
+    padding: 0;
+    text-align: center;
+  }
   .axis i:not(:nth-child(4n + 1)) {
     display: none;
   }

@@ -287,7 +287,7 @@ function key(event: KeyboardEvent, i: number) {
   user-select: none;
 }
 text {
-  font-size: 11.5px;
+  font-size: var(--small);
   fill: rgb(var(--v-theme-on-background));
 }
 .quiet {

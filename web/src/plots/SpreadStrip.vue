@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
+
+import { useWidth } from './useWidth'
 
 /**
  * One test on the axis of spreads from target: pale band the target, filled mark and solid whisker the first side,
@@ -11,7 +13,9 @@ const props = defineProps<{ test: Schemas['TestRead'] }>()
 
 const MIN = -3
 const MAX = 2
-const x = (v: number) => ((Math.min(MAX, Math.max(MIN, v)) - MIN) / (MAX - MIN)) * 100
+const svg = useTemplateRef<SVGSVGElement>('svg')
+const width = useWidth(svg, 400)
+const x = (v: number) => ((Math.min(MAX, Math.max(MIN, v)) - MIN) / (MAX - MIN)) * width.value
 
 const marks = computed(() =>
   props.test.sides
@@ -34,21 +38,21 @@ const words = computed(() =>
 </script>
 
 <template>
-  <svg class="strip" viewBox="0 0 400 26" preserveAspectRatio="xMinYMid meet" role="img" :aria-label="words">
+  <svg class="strip" ref="svg" :viewBox="`0 0 ${width} 26`" height="26" role="img" :aria-label="words">
     <title>{{ props.test.sentence }}</title>
-    <rect :x="x(-0.5) * 4" :width="(x(0.5) - x(-0.5)) * 4" y="2" height="22" class="band" />
-    <line :x1="x(0) * 4" :x2="x(0) * 4" y1="2" y2="24" class="target" />
-    <line x1="0" x2="400" y1="13" y2="13" :class="marks.length ? 'axis' : 'axis dotted'" />
-    <text v-if="marks.length === 0" :x="x(-1.5) * 4" y="17" class="dash">–</text>
+    <rect :x="x(-0.5)" :width="x(0.5) - x(-0.5)" y="2" height="22" class="band" />
+    <line :x1="x(0)" :x2="x(0)" y1="2" y2="24" class="target" />
+    <line x1="0" :x2="width" y1="13" y2="13" :class="marks.length ? 'axis' : 'axis dotted'" />
+    <text v-if="marks.length === 0" :x="x(-1.5)" y="17" class="dash">–</text>
     <g
       v-for="(m, i) in marks"
       :key="m.side"
       :transform="marks.length > 1 ? `translate(0 ${i === 0 ? -4 : 4})` : undefined"
     >
-      <line :x1="m.from * 4" :x2="m.to * 4" y1="13" y2="13" :class="['whisker', { open: m.open }]" />
-      <circle :cx="m.at * 4" cy="13" r="4.6" :class="['mark', { open: m.open }]" />
-      <text v-if="m.beyond" :x="m.at * 4 + (m.at > 50 ? -14 : 8)" y="16" class="small">
-        {{ m.at > 50 ? '›' : '‹' }}
+      <line :x1="m.from" :x2="m.to" y1="13" y2="13" :class="['whisker', { open: m.open }]" />
+      <circle :cx="m.at" cy="13" r="4.6" :class="['mark', { open: m.open }]" />
+      <text v-if="m.beyond" :x="m.at + (m.at > width / 2 ? -14 : 8)" y="16" class="small">
+        {{ m.at > width / 2 ? '›' : '‹' }}
       </text>
     </g>
   </svg>
@@ -57,7 +61,6 @@ const words = computed(() =>
 <style scoped>
 .strip {
   width: 100%;
-  aspect-ratio: 400 / 26;
   display: block;
 }
 .band {

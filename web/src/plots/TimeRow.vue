@@ -130,7 +130,7 @@ const words = computed(
   fill: rgb(var(--v-theme-background));
 }
 text {
-  font-size: 12px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 </style>

@@ -285,7 +285,7 @@ function zoom(by: number, about: number) {
   stroke-width: 3;
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 </style>

@@ -72,7 +72,8 @@ const masses = computed(() =>
 )
 const minutes = computed(() => {
   const n = Math.round(total.value / 60)
-  const step = n > 20 ? 5 : n > 10 ? 2 : 1
+  // A minute is written where its words have room.
+  const step = [1, 2, 5, 10].find((k) => x(k * 60) - x(0) >= 36) ?? 10
   return Array.from({ length: Math.floor(n / step) + 1 }, (_, k) => k * step)
 })
 const words = computed(() => {
@@ -116,7 +117,15 @@ const words = computed(() => {
         class="other"
       />
     </g>
-    <text v-for="m in masses" :key="m.at" :x="m.at + 2" :y="BASE - 4" class="mass">{{ m.text }}</text>
+    <text
+      v-for="m in masses.filter((m, i) => i === masses.length - 1 || (masses[i + 1]?.at ?? 0) - m.at > 44)"
+      :key="m.at"
+      :x="m.at + 2"
+      :y="BASE - 4"
+      class="mass"
+    >
+      {{ m.text }}
+    </text>
     <rect
       v-for="i in placed"
       :key="`hit-${i.id}`"

@@ -34,21 +34,20 @@ const day: Schemas['Day'] = {
 }
 
 describe('the running order', () => {
-  it('puts every visit at its time, and says it in words', async () => {
+  it('puts every visit at its time, and says it in words', () => {
     const w = mount(RunningOrder, { props: { day, now: 7 } })
     const slots = w.findAll('.slot')
     expect(slots).toHaveLength(4)
     expect(slots[1]?.attributes('style')).toContain('left: 20%')
-    expect(slots[1]?.attributes('aria-label')).toBe('Ada: Lifts at 09:35')
+    expect(slots[1]?.find('.visually-hidden').text()).toBe('Lifts at 09:35')
+    expect(slots[1]?.find('b').text()).toBe('2')
     expect(slots[1]?.classes()).toContain('tired2')
     expect(w.find('.now').attributes('style')).toMatch(/left: 28(\.0+\d)?%/)
-    await slots[3]?.trigger('click')
-    expect(w.emitted('station')).toEqual([[1]])
   })
 
   it('counts over midnight', () => {
     const w = mount(RunningOrder, { props: { day: { ...day, start: '23:50' } } })
-    expect(w.findAll('.slot')[3]?.attributes('aria-label')).toBe('Bo: Lifts at 00:05')
+    expect(w.findAll('.slot')[3]?.text()).toContain('Lifts at 00:05')
   })
 })
 

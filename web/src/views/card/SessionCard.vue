@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useAthlete, useProgramme } from '@/api/queries'
+import Folded from '@/parts/Folded.vue'
 import { longDay } from '@/parts/days'
 import TimedRunner from '@/parts/TimedRunner.vue'
 import { capital } from '@/parts/words'
@@ -79,11 +80,13 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
       <div class="row">
         <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.id)">Session before</v-btn>
         <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.id)">Next session</v-btn>
-        <v-btn :disabled="!warmup" @click="running = true">Run the warm-up</v-btn>
-        <v-btn v-for="p in timed" :key="p.name" @click="part = p">Run the {{ p.name }}</v-btn>
-        <v-btn :href="`/api/v1/programmes/${props.programmeId}/exports/pdf?paper=a5&at=${props.sessionId}`" download
-          >PDF</v-btn
-        >
+        <Folded>
+          <v-btn :disabled="!warmup" @click="running = true">Run the warm-up</v-btn>
+          <v-btn v-for="p in timed" :key="p.name" @click="part = p">Run the {{ p.name }}</v-btn>
+          <v-btn :href="`/api/v1/programmes/${props.programmeId}/exports/pdf?paper=a5&at=${props.sessionId}`" download
+            >PDF</v-btn
+          >
+        </Folded>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
       </div>
     </div>
@@ -117,7 +120,7 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
       <table>
         <thead>
           <tr>
-            <th></th>
+            <th><span class="visually-hidden">Figure</span></th>
             <th>Exercise</th>
             <th>Dose</th>
             <th>Rest</th>
@@ -191,7 +194,7 @@ header p {
 }
 .warm,
 .limits {
-  font-size: 0.86rem;
+  font-size: var(--small);
   margin: 6px 0;
 }
 table {
@@ -200,7 +203,7 @@ table {
 }
 th {
   text-align: left;
-  font-size: 0.8rem;
+  font-size: var(--small);
 }
 td {
   vertical-align: top;
@@ -214,10 +217,10 @@ td span {
   width: 22px;
 }
 .cue {
-  font-size: 0.84rem;
+  font-size: var(--small);
 }
 .why {
-  font-size: 0.76rem;
+  font-size: var(--small);
   opacity: 0.8;
 }
 .load {
@@ -249,7 +252,7 @@ footer p {
   margin: 6px 0;
 }
 .fine {
-  font-size: 0.74rem;
+  font-size: var(--small);
 }
 @media screen and (max-width: 600px) {
   .card {

@@ -101,10 +101,10 @@ const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: '
 </script>
 
 <template>
-  <div class="board">
+  <div class="board standing">
     <header class="top no-print">
       <router-link :to="{ name: 'today' }" class="back" aria-label="Back to today">←</router-link>
-      <strong class="title">{{ view?.name }}</strong>
+      <h1 class="title">{{ view?.name }}</h1>
       <span v-if="round?.now" class="clock num" data-testid="round-left">{{ left }}</span>
       <span v-else-if="round?.next" class="clock num"
         >{{ round.next === view?.rounds[0] ? 'warm-up' : 'change' }} {{ left }}</span
@@ -244,7 +244,7 @@ const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: '
 }
 .rounds button {
   font: inherit;
-  font-size: 16px;
+  font-size: 18px;
   min-height: 44px;
   padding: 2px 12px;
   border: 1px solid rgb(var(--v-theme-line));
@@ -288,7 +288,7 @@ const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: '
   display: flex;
   flex-direction: column;
   padding: 0;
-  font-size: 16px;
+  font-size: 18px;
 }
 .golfer {
   font-size: 20px;

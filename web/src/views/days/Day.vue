@@ -26,7 +26,6 @@ const now = computed(() => {
   return t >= 0 && t <= day.value.plan.minutes ? t : undefined
 })
 const print = () => window.print()
-const open = (station: number) => void router.push({ name: 'station', params: { dayId: props.dayId, station } })
 const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.push({ name: 'days' }) })
 </script>
 
@@ -42,7 +41,7 @@ const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.pus
         </div>
       </div>
       <p>{{ planWords(day) }}</p>
-      <RunningOrder :day="day" :now="now" @station="open" />
+      <RunningOrder :day="day" :now="now" />
       <h2 class="gap">Stations</h2>
       <ul class="stations">
         <li v-for="(s, i) in day.stations" :key="s.name">
@@ -51,7 +50,7 @@ const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.pus
             size="large"
             class="go"
             :to="{ name: 'station', params: { dayId: props.dayId, station: i } }"
-            >{{ s.name }}</v-btn
+            >{{ i + 1 }} {{ s.name }}</v-btn
           >
           <span class="small"
             >{{ s.minutes }} min a golfer, {{ s.places === 1 ? 'one place' : `${s.places} places` }} ·

@@ -39,7 +39,7 @@ const plan = () => void router.push({ name: 'plan-day' })
       </thead>
       <tbody>
         <tr v-for="d in days" :key="d.id">
-          <td class="num">{{ longDay(d.date) }} {{ d.date.slice(0, 4) }}</td>
+          <td>{{ longDay(d.date) }} {{ d.date.slice(0, 4) }}</td>
           <td>
             <router-link :to="{ name: 'day', params: { dayId: d.id } }">{{ d.name }}</router-link>
           </td>
@@ -54,12 +54,12 @@ const plan = () => void router.push({ name: 'plan-day' })
 <style scoped>
 .list {
   border-collapse: collapse;
-  min-width: 480px;
+  max-width: 100%;
 }
 td,
 th {
   text-align: left;
-  padding: 6px 22px 6px 0;
+  padding: 6px 10px 6px 0;
   border-bottom: 1px solid rgba(var(--v-theme-on-surface), 0.08);
 }
 </style>

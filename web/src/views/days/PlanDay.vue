@@ -85,45 +85,47 @@ async function store() {
       </fieldset>
       <fieldset>
         <legend>Stations</legend>
-        <table class="small">
-          <thead>
-            <tr>
-              <th>Station</th>
-              <th>Tests, in order</th>
-              <th>Minutes a golfer</th>
-              <th>Places</th>
-              <th>Tiring</th>
-              <th></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(s, i) in stations" :key="s.name">
-              <td><input v-model="s.name" :aria-label="`Name of station ${i + 1}`" maxlength="60" /></td>
-              <td class="tests">{{ s.tests.map((t) => names.get(t) ?? t).join(', ') }}</td>
-              <td>
-                <input
-                  v-model.number="s.minutes"
-                  type="number"
-                  min="1"
-                  max="240"
-                  :aria-label="`Minutes at ${s.name}`"
-                />
-              </td>
-              <td>
-                <input v-model.number="s.places" type="number" min="1" max="60" :aria-label="`Places at ${s.name}`" />
-              </td>
-              <td>
-                <select v-model.number="s.tiring" :aria-label="`How tiring ${s.name} is`">
-                  <option :value="0">no</option>
-                  <option :value="1">a little</option>
-                  <option :value="2">yes</option>
-                  <option :value="3">last</option>
-                </select>
-              </td>
-              <td><v-btn size="small" @click="stations.splice(i, 1)">Leave out</v-btn></td>
-            </tr>
-          </tbody>
-        </table>
+        <div class="wide-table">
+          <table class="small">
+            <thead>
+              <tr>
+                <th>Station</th>
+                <th>Tests, in order</th>
+                <th>Minutes a golfer</th>
+                <th>Places</th>
+                <th>Tiring</th>
+                <th><span class="visually-hidden">Leave out</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(s, i) in stations" :key="s.name">
+                <td><input v-model="s.name" :aria-label="`Name of station ${i + 1}`" maxlength="60" /></td>
+                <td class="tests">{{ s.tests.map((t) => names.get(t) ?? t).join(', ') }}</td>
+                <td>
+                  <input
+                    v-model.number="s.minutes"
+                    type="number"
+                    min="1"
+                    max="240"
+                    :aria-label="`Minutes at ${s.name}`"
+                  />
+                </td>
+                <td>
+                  <input v-model.number="s.places" type="number" min="1" max="60" :aria-label="`Places at ${s.name}`" />
+                </td>
+                <td>
+                  <select v-model.number="s.tiring" :aria-label="`How tiring ${s.name} is`">
+                    <option :value="0">no</option>
+                    <option :value="1">a little</option>
+                    <option :value="2">yes</option>
+                    <option :value="3">last</option>
+                  </select>
+                </td>
+                <td><v-btn size="small" @click="stations.splice(i, 1)">Leave out</v-btn></td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
       </fieldset>
     </div>
     <p v-if="preview.error.value" class="stop" role="alert">{{ preview.error.value.message }}</p>
@@ -151,6 +153,7 @@ async function store() {
 <style scoped>
 .sheet {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 14px;
   align-content: start;
 }
@@ -159,15 +162,16 @@ async function store() {
 }
 .columns {
   display: grid;
-  grid-template-columns: 260px 1fr;
+  grid-template-columns: 260px minmax(0, 1fr);
   gap: 24px;
 }
 @media (max-width: 900px) {
   .columns {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 fieldset {
+  min-width: 0;
   border: 0;
   padding: 0;
   margin: 0;
@@ -197,6 +201,9 @@ td select {
   background: rgb(var(--v-theme-surface));
   border: 1px solid rgb(var(--v-theme-line));
   padding: 3px 5px;
+}
+td :is(input, select) {
+  min-height: 28px;
 }
 td input[type='number'] {
   width: 64px;

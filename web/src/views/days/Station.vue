@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useChanges, useForget, useMeta, useSession } from '@/api/queries'
+import { toShown } from '@/parts/speed'
 import type { Test } from '@/views/screen/cells'
 import SheetTroubles from '@/views/screen/SheetTroubles.vue'
 import TrialActions from '@/views/screen/TrialActions.vue'
@@ -13,6 +14,7 @@ import TrialDialogs from '@/views/screen/TrialDialogs.vue'
 import { useTrialDialogs } from '@/views/screen/useTrialDialogs'
 
 import { columnsOf, locked, type Spot, trialWords } from './stationCells'
+import StationNext from './StationNext.vue'
 import StationTable from './StationTable.vue'
 import { useStationTyping } from './useStationTyping'
 
@@ -71,6 +73,8 @@ const trialChosen = computed(() => {
   const c = test.value && columnsOf(test.value)[here.value.column]
   return r && c ? `${r.golfer.name} ${trialWords(c)}` : ''
 })
+const shown = (v: number) =>
+  test.value?.unit === 'm/s' ? toShown(v, speed.value).toFixed(1) : v.toFixed(test.value?.decimals ?? 0)
 const juniors = computed(() => rows.value.some((r) => r.golfer.junior))
 watch(
   [() => test.value?.id, () => rows.value.length],
@@ -79,7 +83,7 @@ watch(
 </script>
 
 <template>
-  <div class="sheet">
+  <div class="sheet standing">
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
     <template v-if="sheet && test">
       <div class="row spread">
@@ -112,36 +116,50 @@ watch(
           {{ t.name }}
         </button>
       </div>
-      <p class="small">
+      <p class="setup">
         {{ test.setup }} <span v-if="test.say" class="say">“{{ test.say }}”</span>
         <span v-if="test.voids?.length" class="quiet"> Does not count: {{ test.voids.join('; ') }}.</span>
       </p>
       <template v-for="r in rows" :key="r.golfer.id">
         <SheetTroubles v-if="typings.get(r.golfer.id)" :typing="typings.get(r.golfer.id)!" :who="r.golfer.name" />
       </template>
-      <StationTable
-        ref="table"
-        v-model="here"
-        :rows="rows"
-        :test="test"
-        :typings="typings"
-        :speed="speed"
-        :start="sheet.day.start"
-        :across="across"
-        @put="put"
-        @pain="dialogs.askPain"
-        @skip="dialogs.askSkip"
-        @undo="takeBack"
-        @redo="bringBack"
-      />
-      <p class="small quiet">
+      <div class="work">
+        <StationTable
+          ref="table"
+          v-model="here"
+          :rows="rows"
+          :test="test"
+          :typings="typings"
+          :speed="speed"
+          :day="sheet.day.date"
+          :start="sheet.day.start"
+          :across="across"
+          @put="put"
+          @pain="dialogs.askPain"
+          @skip="dialogs.askSkip"
+          @undo="takeBack"
+          @redo="bringBack"
+        />
+        <StationNext
+          :rows="rows"
+          :test="test"
+          :row="here.row"
+          :day="sheet.day.date"
+          :start="sheet.day.start"
+          :shown="shown"
+        />
+      </div>
+      <div class="quiet">
         <label class="row"
           ><input v-model="across" type="checkbox" /> Enter goes to the next trial first (otherwise to the next
           golfer)</label
         >
-        <kbd>Enter</kbd> next · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped · <kbd>Ctrl Z</kbd> undo
-        · <kbd>Ctrl Y</kbd> redo. <span v-if="juniors">Juniors are among them: nobody is ranked on this page.</span>
-      </p>
+        <span class="keys"
+          ><kbd>Enter</kbd> next · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
+          <kbd>Ctrl Z</kbd> undo · <kbd>Ctrl Y</kbd> redo.</span
+        >
+        <span v-if="juniors">Juniors are among them: nobody is ranked on this page.</span>
+      </div>
       <Teleport defer to="#foot-actions">
         <TrialActions
           :what="trialChosen"
@@ -164,7 +182,7 @@ watch(
 <style scoped>
 .tabs {
   display: flex;
-  flex-wrap: wrap;
+  overflow-x: auto;
   border-bottom: 1px solid rgb(var(--v-theme-line));
 }
 .tabs button {
@@ -172,13 +190,36 @@ watch(
   color: inherit;
   background: none;
   border: 0;
-  padding: 10px 14px;
+  padding: 8px 14px;
+  white-space: nowrap;
+  flex: none;
   min-height: 44px;
   cursor: pointer;
 }
 .tabs button.on {
   box-shadow: inset 0 -3px 0 rgb(var(--v-theme-secondary));
   font-weight: 650;
+}
+.setup {
+  margin: 8px 0;
+  max-width: 90ch;
+}
+.work {
+  display: grid;
+  grid-template-columns: minmax(0, auto) minmax(240px, 1fr);
+  gap: 28px;
+}
+@media (max-width: 900px) {
+  .work {
+    display: flex;
+    flex-direction: column-reverse;
+    gap: 4px;
+  }
+}
+@media (pointer: coarse) {
+  .keys {
+    display: none;
+  }
 }
 .say {
   font-style: italic;

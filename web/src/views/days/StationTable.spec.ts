@@ -49,6 +49,7 @@ const open = (rows = [row('una'), row('jonas'), row('ewan')], t = una) =>
         ['ewan', typing()],
       ]),
       speed: 'mph',
+      day: '2026-11-24',
       start: '09:00',
       across: false,
       modelValue: { row: 0, column: 0 },
@@ -60,7 +61,7 @@ const cell = (w: ReturnType<typeof open>, at: string) => w.find<HTMLInputElement
 beforeEach(() => (document.body.innerHTML = ''))
 
 it('shows who is at the station when, what they have, and what hurt', () => {
-  const result = { test: 'hip', status: 'done', sides: [{ side: 'lead', result: 31, cv: 2.14 }] }
+  const result = { test: 'hip', status: 'done', date: '2026-11-24', sides: [{ side: 'lead', result: 31, cv: 2.14 }] }
   const w = open([row('una', { tests: [result] })])
   expect(w.find('tbody td').text()).toBe('10:15')
   expect(cell(w, '0:0').element.value).toBe('31')

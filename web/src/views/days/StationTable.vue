@@ -16,7 +16,9 @@ const props = defineProps<{
   test: Test
   typings: Map<string, Typing>
   speed: 'mph' | 'm/s'
-  /** When the day begins, HH:MM. */
+  /** The day, YYYY-MM-DD. */
+  day: string
+  /** When it begins, HH:MM. */
   start: string
   /** Whether Enter goes to the next trial before the next golfer. */
   across: boolean
@@ -100,7 +102,8 @@ function onKey(event: KeyboardEvent, at: Spot) {
 function result(r: Schemas['StationRow'], side: string): string {
   const read = r.tests.find((t) => t.test === props.test.id)
   const s = read?.sides.find((x) => x.side === side)
-  if (read?.status === 'stopped') return 'stopped'
+  if (read?.date !== props.day) return ''
+  if (read.status === 'stopped') return 'stopped'
   if (s?.result === undefined) return ''
   const v =
     props.test.unit === 'm/s' ? toShown(s.result, props.speed).toFixed(1) : s.result.toFixed(props.test.decimals)
@@ -121,25 +124,28 @@ defineExpose({ focus, next, write, textAt })
 </script>
 
 <template>
-  <table ref="table">
-    <thead>
-      <tr>
-        <th scope="col">At</th>
-        <th scope="col">Golfer</th>
-        <th v-for="c in columns" :key="c.side + c.trial" scope="col" class="num">{{ c.side }} {{ c.trial }}</th>
-        <th scope="col">Result {{ howTyped(props.test, unit) }}</th>
+  <table ref="table" role="table">
+    <thead role="rowgroup">
+      <tr role="row">
+        <th scope="col" role="columnheader">At</th>
+        <th scope="col" role="columnheader">Golfer</th>
+        <th v-for="c in columns" :key="c.side + c.trial" scope="col" role="columnheader" class="num">
+          {{ c.side }} {{ c.trial }}
+        </th>
+        <th scope="col" role="columnheader">Result {{ howTyped(props.test, unit) }}</th>
       </tr>
     </thead>
-    <tbody>
-      <tr v-for="(r, i) in props.rows" :key="r.golfer.id" :class="{ on: i === here.row }">
-        <td class="num small quiet">{{ r.start < 0 ? '–' : clockAt(props.start, r.start) }}</td>
-        <th scope="row">
+    <tbody role="rowgroup">
+      <tr v-for="(r, i) in props.rows" :key="r.golfer.id" :class="{ on: i === here.row }" role="row">
+        <td role="cell" class="num quiet at">{{ r.start < 0 ? '–' : clockAt(props.start, r.start) }}</td>
+        <th scope="row" role="rowheader">
           {{ r.golfer.name }}
           <span v-if="locked(r, props.test)" class="small attention" :title="r.golfer.clearance"
             >not cleared for effort</span
           >
         </th>
-        <td v-for="(c, j) in columns" :key="c.side + c.trial" class="cell">
+        <td v-for="(c, j) in columns" :key="c.side + c.trial" role="cell" class="cell">
+          <span class="which small quiet">{{ c.side }} {{ c.trial }}</span>
           <CellInput
             :data-cell="`${i}:${j}`"
             :value="props.typings.get(r.golfer.id)?.inCell(key(j)) ?? ''"
@@ -156,7 +162,7 @@ defineExpose({ focus, next, write, textAt })
             @commit="commit({ row: i, column: j }, $event)"
           />
         </td>
-        <td class="num result">
+        <td role="cell" class="num result">
           <span v-for="side in SIDES[props.test.sides]" :key="side" :data-testid="`station-result-${i}-${side}`">{{
             result(r, side) ? `${side} ${result(r, side)}` : ''
           }}</span>
@@ -177,7 +183,11 @@ td {
   padding: 3px 8px;
 }
 thead th {
-  font-size: 0.8rem;
+  font-size: var(--small);
+  font-weight: 550;
+}
+.which {
+  display: none;
 }
 tbody tr {
   border-bottom: 1px solid rgba(var(--v-theme-on-surface), 0.08);
@@ -186,19 +196,19 @@ tr.on {
   background: rgb(var(--v-theme-surface-variant));
 }
 tbody th {
-  font-size: 1.1rem;
+  font-size: 1.3rem;
   font-weight: 600;
-  min-width: 190px;
+  min-width: 150px;
 }
 .cell {
   padding: 2px;
 }
 .cell input {
-  width: 84px;
+  width: 76px;
   height: 44px;
   text-align: right;
   font: inherit;
-  font-size: 1.15rem;
+  font-size: 1.3rem;
   color: inherit;
   background: rgb(var(--v-theme-surface));
   border: 1px solid rgb(var(--v-theme-line));
@@ -217,5 +227,41 @@ tbody th {
 }
 .result span + span {
   margin-left: 12px;
+}
+/* On a narrow screen each golfer is a block: the name, then the trials with their names over them. */
+@media (max-width: 900px) {
+  table,
+  tbody {
+    display: block;
+  }
+  thead {
+    display: none;
+  }
+  tr {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: end;
+    gap: 4px 8px;
+    padding: 8px 0;
+  }
+  .at {
+    order: -1;
+  }
+  tbody th {
+    flex: 1;
+    min-width: 0;
+    flex-basis: calc(100% - 90px);
+  }
+  th,
+  td,
+  .cell {
+    padding: 0;
+  }
+  .which {
+    display: block;
+  }
+  .result:empty {
+    display: none;
+  }
 }
 </style>

@@ -147,7 +147,7 @@ legend {
 }
 .word {
   margin: 4px 0 0;
-  font-size: 17px;
+  font-size: 18px;
 }
 .open ul {
   list-style: none;
@@ -155,7 +155,7 @@ legend {
   margin: 6px 0 0;
   display: grid;
   gap: 8px;
-  font-size: 17px;
+  font-size: 18px;
 }
 .whys {
   display: grid;
@@ -163,7 +163,7 @@ legend {
   gap: 6px;
 }
 .whys .key {
-  font-size: 15px;
+  font-size: 18px;
   min-height: 44px;
 }
 .left {

@@ -200,7 +200,7 @@ const stop = computed(() =>
 }
 .key {
   font: inherit;
-  font-size: 16px;
+  font-size: 18px;
   flex: 1 1 auto;
   min-height: 44px;
   border: 1px solid rgb(var(--v-theme-line));
@@ -217,7 +217,7 @@ const stop = computed(() =>
   gap: 10px;
   align-items: center;
   min-height: 44px;
-  font-size: 16px;
+  font-size: 18px;
 }
 .flag input {
   width: 22px;
@@ -235,10 +235,10 @@ const stop = computed(() =>
   margin: 6px 0 0;
   display: grid;
   gap: 8px;
-  font-size: 16px;
+  font-size: 18px;
 }
 .why {
-  font-size: 15px;
+  font-size: 18px;
 }
 .go {
   display: grid;

@@ -31,7 +31,7 @@ const props = defineProps<{ label: string; choices: { value: string; title: stri
   min-width: 0;
 }
 legend {
-  font-size: 16px;
+  font-size: 18px;
   font-weight: 650;
   padding: 0 0 2px;
 }
@@ -42,7 +42,7 @@ legend {
 }
 .key {
   font: inherit;
-  font-size: 17px;
+  font-size: 18px;
   flex: 1 1 auto;
   min-height: 48px;
   padding: 4px 10px;

@@ -155,33 +155,35 @@ function span(which: 'recentDays' | 'usualDays', e: Event) {
         <h2>{{ s.title }}</h2>
         <LoadThrough :days="s.days" :recent="[]" :usual="[]" :label="s.title" :base="s.base" />
       </template>
-      <table class="weeks">
-        <thead>
-          <tr>
-            <th>Week of</th>
-            <th class="num">Sessions</th>
-            <th class="num">Effort-minutes</th>
-            <th class="num">Hard sets</th>
-            <th class="num">Landings</th>
-            <th class="num">Throws</th>
-            <th class="num">Fast swings</th>
-            <th class="num">Monotony</th>
-            <th class="num">Strain</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="w in weeks" :key="w.start">
-            <td>{{ shortDay(w.start) }}</td>
-            <td class="num">{{ w.sessions }}{{ w.missed ? `, ${w.missed} missed` : '' }}</td>
-            <td class="num">{{ n(w.load) }}</td>
-            <td v-for="k in ['hardSets', 'contacts', 'throws', 'fastSwings'] as const" :key="k" class="num">
-              {{ w.done[k] }} <span class="quiet">of {{ w.planned[k] }}</span>
-            </td>
-            <td class="num">{{ n(w.monotony, 2) }}</td>
-            <td class="num">{{ n(w.strain) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="wide-table" tabindex="0" role="region" aria-label="The weeks">
+        <table class="weeks">
+          <thead>
+            <tr>
+              <th>Week of</th>
+              <th class="num">Sessions</th>
+              <th class="num">Effort-minutes</th>
+              <th class="num">Hard sets</th>
+              <th class="num">Landings</th>
+              <th class="num">Throws</th>
+              <th class="num">Fast swings</th>
+              <th class="num">Monotony</th>
+              <th class="num">Strain</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="w in weeks" :key="w.start">
+              <td>{{ shortDay(w.start) }}</td>
+              <td class="num">{{ w.sessions }}{{ w.missed ? `, ${w.missed} missed` : '' }}</td>
+              <td class="num">{{ n(w.load) }}</td>
+              <td v-for="k in ['hardSets', 'contacts', 'throws', 'fastSwings'] as const" :key="k" class="num">
+                {{ w.done[k] }} <span class="quiet">of {{ w.planned[k] }}</span>
+              </td>
+              <td class="num">{{ n(w.monotony, 2) }}</td>
+              <td class="num">{{ n(w.strain) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p class="small quiet">
         Effort-minutes are effort 0 to 10 times minutes (Foster and others 2001); monotony is a week’s mean over its
         spread, strain the week times that (Foster 1998). Recent and usual are smoothed (Williams and others 2017). They
@@ -248,11 +250,5 @@ function span(which: 'recentDays' | 'usualDays', e: Event) {
 }
 .weeks .num {
   text-align: right;
-}
-@media (max-width: 700px) {
-  .weeks {
-    display: block;
-    overflow-x: auto;
-  }
 }
 </style>

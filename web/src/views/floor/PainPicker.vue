@@ -94,7 +94,7 @@ function set(what: Partial<Pain>) {
 }
 .key {
   font: inherit;
-  font-size: 16px;
+  font-size: 18px;
   flex: 1 1 auto;
   min-height: 44px;
   padding: 2px 8px;
@@ -113,7 +113,7 @@ function set(what: Partial<Pain>) {
   align-items: center;
   min-height: 44px;
   padding-right: 10px;
-  font-size: 16px;
+  font-size: 18px;
 }
 .tick input {
   width: 22px;

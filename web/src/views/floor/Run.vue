@@ -90,11 +90,11 @@ function back() {
 </script>
 
 <template>
-  <div class="floor">
+  <div class="floor standing">
     <header class="top">
       <button type="button" class="plain back" aria-label="Back to the sessions" @click="back">←</button>
       <div class="who">
-        <strong>{{ data?.name ?? '' }}</strong>
+        <h1>{{ data?.name ?? '' }}</h1>
         <span class="title">{{ data?.letter ? `${data.letter} · ` : '' }}{{ data?.title }}</span>
       </div>
       <span class="state small" aria-live="polite" data-testid="unsent">{{
@@ -129,7 +129,7 @@ function back() {
       }}” stands, “{{ t.beside }}” was noted too. Open the set to put it right.
     </div>
 
-    <main v-if="data && log" class="body">
+    <div v-if="data && log" class="body">
       <p v-if="data.stop" class="stopped" role="alert">{{ data.stop }}</p>
       <p v-if="data.limits.length && part !== 'after'" class="limits small">
         <strong>Limits</strong> {{ data.limits.join(' · ') }}
@@ -182,7 +182,7 @@ function back() {
           >Back to the sessions</v-btn
         >
       </template>
-    </main>
+    </div>
     <p v-else-if="error" class="note stop" role="alert">{{ error.message }}</p>
     <p v-else class="note quiet">Loading the session…</p>
   </div>
@@ -219,7 +219,7 @@ function back() {
   min-width: 0;
 }
 .title {
-  font-size: 14px;
+  font-size: 18px;
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
@@ -232,7 +232,7 @@ function back() {
 }
 .parts button {
   font: inherit;
-  font-size: 16px;
+  font-size: 18px;
   min-height: 44px;
   border: 0;
   background: none;
@@ -252,7 +252,7 @@ function back() {
 .note {
   margin: 0;
   padding: 6px 12px;
-  font-size: 15px;
+  font-size: 18px;
 }
 .refused {
   display: flex;

@@ -52,7 +52,7 @@ function typed(e: Event) {
   min-width: 0;
 }
 .label {
-  font-size: 15px;
+  font-size: 18px;
   color: rgba(var(--v-theme-on-surface), 0.76);
 }
 .line {
@@ -95,7 +95,7 @@ function typed(e: Event) {
   align-self: center;
 }
 .unit {
-  font-size: 16px;
+  font-size: 18px;
   align-self: center;
   padding-right: 6px;
 }

@@ -234,7 +234,7 @@ const high = computed(() => Math.max(...made.value.map((m) => m.mps), stop.value
 }
 .keys .v-btn {
   flex: 1 1 auto;
-  font-size: 16px;
+  font-size: 18px;
 }
 .type {
   display: grid;

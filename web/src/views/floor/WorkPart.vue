@@ -419,13 +419,13 @@ defineExpose({ go })
   margin: 0;
 }
 .finds {
-  font-size: 17px;
+  font-size: 18px;
   border-left: 4px solid rgb(var(--v-theme-secondary));
   padding-left: 10px;
   margin: 0;
 }
 .cue {
-  font-size: 17px;
+  font-size: 18px;
   text-align: center;
   margin: 0;
 }
@@ -452,7 +452,7 @@ defineExpose({ go })
 }
 .big {
   min-height: 68px;
-  font-size: clamp(17px, 4.7vw, 21px);
+  font-size: clamp(18px, 4.7vw, 21px);
 }
 .more {
   display: grid;
@@ -461,7 +461,7 @@ defineExpose({ go })
 }
 .more button {
   font: inherit;
-  font-size: 15px;
+  font-size: 18px;
   min-height: 44px;
   border: 1px solid rgb(var(--v-theme-line));
   border-radius: 4px;
@@ -479,7 +479,7 @@ defineExpose({ go })
   color: rgb(var(--v-theme-background));
 }
 .then {
-  font-size: 17px;
+  font-size: 18px;
   margin: 0;
   text-align: center;
 }
@@ -492,7 +492,7 @@ defineExpose({ go })
 }
 .pick {
   font: inherit;
-  font-size: 17px;
+  font-size: 18px;
   text-align: left;
   padding: 8px 10px;
   min-height: 52px;
@@ -509,7 +509,7 @@ defineExpose({ go })
 .all button {
   width: 100%;
   font: inherit;
-  font-size: 16px;
+  font-size: 18px;
   display: flex;
   justify-content: space-between;
   gap: 10px;

@@ -148,28 +148,30 @@ const bar = (m: number) =>
   />
   <p v-else-if="!error" class="quiet small">Reading the signals …</p>
   <div class="columns">
-    <table class="small">
-      <thead v-if="props.recording.baseline">
-        <tr class="quiet">
-          <th></th>
-          <td colspan="2"></td>
-          <td class="num own">own {{ props.recording.baseline.trials }} earlier</td>
-          <td></td>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="r in rows" :key="r.key">
-          <th>{{ r.name }}</th>
-          <td class="num">{{ value(r) }}</td>
-          <td>{{ r.unit }}</td>
-          <td v-if="props.recording.baseline" class="num own">{{ own(r) }}</td>
-          <td class="quiet">{{ r.how }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <div class="wide-table" tabindex="0" role="region" aria-label="Numbers of the jump">
+      <table class="small">
+        <thead v-if="props.recording.baseline">
+          <tr class="quiet">
+            <td></td>
+            <td colspan="2"></td>
+            <td class="num own">own {{ props.recording.baseline.trials }} earlier</td>
+            <td></td>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in rows" :key="r.key">
+            <th>{{ r.name }}</th>
+            <td class="num">{{ value(r) }}</td>
+            <td>{{ r.unit }}</td>
+            <td v-if="props.recording.baseline" class="num own">{{ own(r) }}</td>
+            <td class="quiet">{{ r.how }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
     <div>
       <section v-if="jump.lead && jump.trail">
-        <h3>Feet in the push</h3>
+        <h2>Feet in the push</h2>
         <div class="feet" role="img" :aria-label="`Lead foot ${jump.lead.propulsiveSharePct.toFixed(0)}% of the push`">
           <span class="lead" :style="{ width: jump.lead.propulsiveSharePct + '%' }"
             >lead {{ jump.lead.propulsiveSharePct.toFixed(1) }}%</span
@@ -177,7 +179,7 @@ const bar = (m: number) =>
         </div>
       </section>
       <section v-if="compared">
-        <h3>Stretch use, {{ longDay(props.page?.comparedOn ?? '') }}</h3>
+        <h2>Stretch use, {{ longDay(props.page?.comparedOn ?? '') }}</h2>
         <div class="pair small">
           <span>Countermovement</span><span class="track"><i :style="{ width: bar(compared.countermovementM) }" /></span
           ><span class="num">{{ (100 * compared.countermovementM).toFixed(1) }} cm</span> <span>Squat</span
@@ -228,7 +230,7 @@ const bar = (m: number) =>
 }
 @media (max-width: 1100px) {
   .columns {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 th,
@@ -254,7 +256,7 @@ td.own {
 .feet {
   display: flex;
   margin: 4px 0 12px;
-  font-size: 0.84rem;
+  font-size: var(--small);
 }
 .feet span {
   padding: 2px 6px;

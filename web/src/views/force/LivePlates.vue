@@ -142,7 +142,7 @@ polyline {
   stroke-width: 1.8;
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 td {

@@ -210,7 +210,7 @@ const marks = [
   border-color: rgb(var(--v-theme-action));
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 .title {

@@ -93,7 +93,7 @@ svg {
   stroke: rgb(var(--v-theme-action));
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 </style>

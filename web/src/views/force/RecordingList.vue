@@ -46,7 +46,7 @@ const swings = (rows: Recording[]) => rows.filter((r) => r.swing).map((r) => r.i
     </div>
     <section v-for="d in days" :key="d.date">
       <div class="row spread head">
-        <h3>{{ longDay(d.date) }}</h3>
+        <h2>{{ longDay(d.date) }}</h2>
         <span v-if="swings(d.rows).length > 1" class="sets small">
           <button
             v-for="set in ['A', 'B'] as const"
@@ -132,8 +132,8 @@ li.on {
   border: 1px solid rgba(var(--v-theme-on-surface), 0.35);
   background: none;
   color: inherit;
-  width: 22px;
-  height: 22px;
+  width: 24px;
+  height: 24px;
   font: inherit;
   cursor: pointer;
   padding: 0;

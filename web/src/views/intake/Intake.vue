@@ -23,6 +23,7 @@ const erasing = ref(false)
 <template>
   <div class="split">
     <div v-if="form && golfer && meta && session" class="sheet form">
+      <h1 class="visually-hidden">Intake</h1>
       <p v-if="conflict" class="stop" role="alert">
         {{ conflict }} <v-btn color="action" @click="reload">Load again</v-btn>
       </p>

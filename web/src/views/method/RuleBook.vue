@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import { dayAndYear } from '@/parts/days'
+import { ruleName } from '@/parts/rules'
 
 import RuleRow from './RuleRow.vue'
 import { useRules } from './useMethod'
@@ -15,7 +16,7 @@ const shown = computed(() =>
   (data.value?.rules ?? []).filter(
     (r) =>
       (only.value === 'all' || (only.value === 'caught' ? r.caught.length > 0 : isOwn(r.numbers, r.ours))) &&
-      (r.id + r.sentence).toLowerCase().includes(find.value.toLowerCase()),
+      (ruleName(r.id) + r.sentence).toLowerCase().includes(find.value.toLowerCase()),
   ),
 )
 const groups: [string, string][] = [
@@ -55,8 +56,8 @@ const words = (numbers: Record<string, number>) => Object.values(numbers).join('
     <h2>What was changed</h2>
     <ul class="journal small" data-testid="journal">
       <li v-for="(j, i) in data.journal" :key="i">
-        {{ dayAndYear(j.at.slice(0, 10)) }}, {{ j.by }}: <strong>{{ j.rule }}</strong> from {{ words(j.before) }} to
-        {{ words(j.after) }}. {{ j.reason }}
+        {{ dayAndYear(j.at.slice(0, 10)) }}, {{ j.by }}: <strong>{{ ruleName(j.rule) }}</strong> from
+        {{ words(j.before) }} to {{ words(j.after) }}. {{ j.reason }}
       </li>
     </ul>
   </section>

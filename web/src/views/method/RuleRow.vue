@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ruleName } from '@/parts/rules'
 import { computed, ref, watch } from 'vue'
 
 import { type Numbers, pieces, type Rule } from './useMethod'
@@ -49,7 +50,7 @@ const putBack = () => run(() => props.change({ rule: props.rule.id, numbers: {},
 <template>
   <article class="rule" :class="rule.severity" :data-testid="`rule-${rule.id}`">
     <p class="sentence">
-      <strong>{{ rule.id }}</strong>{{ ' '
+      <strong>{{ ruleName(rule.id) }}.</strong>{{ ' '
       }}<template v-for="(p, i) in pieces(rule.template)" :key="i"
         ><span v-if="p.text">{{ p.text }}</span
         ><input
@@ -60,7 +61,7 @@ const putBack = () => run(() => props.change({ rule: props.rule.id, numbers: {},
           class="num"
           :class="{ own: rule.numbers[p.number] !== rule.ours[p.number] }"
           :title="`Ours: ${rule.ours[p.number]}`"
-          :aria-label="`${rule.id}: ${p.number}`"
+          :aria-label="`${ruleName(rule.id)}: ${p.number}`"
           @input="tried = undefined"
       /></template>
     </p>

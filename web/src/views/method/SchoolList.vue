@@ -51,8 +51,9 @@ const weighs = (s: School) =>
 <template>
   <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
   <p class="small quiet">
-    A school says what may lead, what is raised, and where free minutes go. Safety, floors and the ranges of the doses
-    are the same in all of them. Two are laid side by side for a golfer under <em>Compare schools</em> in the programme.
+    A school says what may lead, what is raised, and where free minutes go. The bars are its sets by zone, fast and
+    light to strength and range, off-season. Safety, floors and the ranges of the doses are the same in all of them. Two
+    are laid side by side for a golfer under <em>Compare schools</em> in the programme.
   </p>
   <p v-if="problem && !editing" class="stop" role="alert">{{ problem }}</p>
   <article v-for="x in data ?? []" :key="x.school.id" class="school" :data-testid="`school-${x.school.id}`">
@@ -89,7 +90,6 @@ const weighs = (s: School) =>
           }}<template v-if="st.raise.length">; raises {{ listed(st.raise) }}</template>
           <ZoneBar :shares="shares(st.zones[0] ?? [])" :words="zoneWords" />
         </div>
-        <p class="small quiet">Sets by zone, fast and light to strength and range, off-season.</p>
       </div>
     </div>
     <details class="small">

@@ -76,7 +76,7 @@ ul {
   margin: 4px 0;
 }
 .plain.small {
-  font-size: 0.84rem;
+  font-size: var(--small);
 }
 li {
   display: grid;

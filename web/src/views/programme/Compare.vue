@@ -77,7 +77,7 @@ const dose = (q: Schemas['QualityShare']) => q.dose.toFixed(q.dose % 1 ? 1 : 0)
       <table class="compare">
         <thead>
           <tr>
-            <th></th>
+            <th><span class="visually-hidden">What is compared</span></th>
             <th v-for="(w, i) in sides" :key="i">{{ w.name }}</th>
           </tr>
         </thead>

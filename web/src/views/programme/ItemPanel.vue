@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, reactive, ref, watch } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
+import { ruleName } from '@/parts/rules'
 
 import ItemActions from './ItemActions.vue'
 
@@ -136,7 +137,7 @@ const why = (a: Schemas['Alternative']) =>
     class="small"
     :class="r.severity === 'blocking' ? 'stop' : 'attention'"
   >
-    <strong>{{ r.rule }}</strong> {{ r.text }} <em>{{ r.fix }}</em>
+    <strong>{{ ruleName(r.rule) }}</strong> {{ r.text }} <em>{{ r.fix }}</em>
   </p>
   <p v-if="props.editable && props.item.locked" class="small attention">
     Locked: it stays as it is.
@@ -229,7 +230,7 @@ const why = (a: Schemas['Alternative']) =>
 }
 .note {
   text-align: left;
-  font-size: 0.84rem;
+  font-size: var(--small);
 }
 .step button {
   font: inherit;

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { addDays, longDay } from '@/parts/days'
+import { ruleName } from '@/parts/rules'
 
 /** What can be done with a session or a week that is chosen: the click way of every drag, and the rest. */
 const props = defineProps<{
@@ -70,7 +71,7 @@ const more = (empty: boolean) => extra.value && emit('edit', { kind: 'extra', at
     class="small"
     :class="r.severity === 'blocking' ? 'stop' : 'attention'"
   >
-    <strong>{{ r.rule }}</strong> {{ r.text }} <em>{{ r.fix }}</em>
+    <strong>{{ ruleName(r.rule) }}</strong> {{ r.text }} <em>{{ r.fix }}</em>
   </p>
   <p v-if="of?.note && !props.editable" class="small">Note: {{ of.note }}</p>
   <template v-if="props.editable">

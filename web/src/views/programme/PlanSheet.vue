@@ -4,6 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import TermNote from '@/help/TermNote.vue'
 import { addDays, longDay } from '@/parts/days'
+import { ruleName } from '@/parts/rules'
 
 import { between, gridOf, placeOf, walked, type Item } from './grid'
 import PlanCell from './PlanCell.vue'
@@ -206,7 +207,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
   <table class="plan" :class="{ moving: dragged }">
     <thead>
       <tr>
-        <th scope="col"></th>
+        <th scope="col"><span class="visually-hidden">Day and exercise</span></th>
         <th v-for="w in weeks" :key="w.id" scope="col">
           <button class="plain head" :class="{ on: chosen === w.id }" :data-id="w.id" @click="chosen = w.id">
             Week {{ w.number }}
@@ -214,7 +215,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
           <span class="quiet small">{{ w.kindWords }}</span>
           <span v-if="w.locked" class="small lock"> locked</span>
           <span v-for="r in broken(w.id)" :key="r.rule" class="mark" :class="r.severity" :title="r.text">{{
-            r.rule
+            ruleName(r.rule)
           }}</span>
           <span v-if="w.note" class="small quiet note">{{ w.note }}</span>
           <span v-if="dragged?.kind === 'session'" class="days">
@@ -257,7 +258,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
               ⋮⋮
             </button>
             <span v-for="r in broken(s.id)" :key="r.rule + r.text" class="mark" :class="r.severity" :title="r.text">{{
-              r.rule
+              ruleName(r.rule)
             }}</span>
             <span v-if="s.note" class="small quiet note">{{ s.note }}</span>
           </div>
@@ -291,7 +292,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
         </td>
       </tr>
       <tr v-if="props.editable" class="addrow">
-        <th></th>
+        <td></td>
         <td v-for="(s, w) in day.sessions" :key="w">
           <button
             v-if="s"
@@ -462,7 +463,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
   font-weight: 650;
 }
 .plan :deep(.mark) {
-  font-size: 0.72rem;
+  font-size: var(--small);
   font-weight: 650;
   margin-left: 4px;
   padding: 0 4px;

@@ -241,7 +241,7 @@ onKeyStroke(['c', 'v'], (event) => {
         </Teleport>
       </template>
     </div>
-    <ReasonRail :title="railTitle">
+    <ReasonRail :title="railTitle" :about="chosen">
       <SeveralPanel
         v-if="several.length && view && editable"
         :ids="several"

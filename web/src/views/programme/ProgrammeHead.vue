@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import Folded from '@/parts/Folded.vue'
 import { longDay } from '@/parts/days'
 import { paperHere } from '@/parts/words'
 
@@ -64,7 +65,6 @@ const named = (p: { status: string; version: number }) =>
       <select v-model="school" aria-label="School">
         <option v-for="s in props.schools" :key="s.id" :value="s.id">{{ s.name }}</option>
       </select>
-      <v-btn :to="{ name: 'compare', params: { id: props.athleteId } }">Compare schools</v-btn>
       <v-btn
         :loading="props.busy"
         :disabled="props.list.length > 0 && !props.view"
@@ -72,25 +72,35 @@ const named = (p: { status: string; version: number }) =>
         @click="emit('draft', { school })"
         >{{ props.view?.status === 'draft' ? 'Draft again' : 'Draft a programme' }}</v-btn
       >
-      <v-menu v-if="props.view">
-        <template #activator="{ props: menu }"><v-btn v-bind="menu">Paper and tables…</v-btn></template>
-        <div class="box">
-          <v-btn :href="sheet('pdf?paper=a4')" download>Whole block, PDF, A4</v-btn>
-          <v-btn :href="sheet('pdf?paper=a5')" download>Whole block, PDF, A5</v-btn>
-          <v-btn :href="sheet('pdf?paper=letter')" download>Whole block, PDF, letter</v-btn>
-          <v-btn
-            v-for="w in props.view.programme.blocks[0]?.weeks"
-            :key="w.id"
-            :href="sheet(`pdf?paper=a4&at=${w.id}`)"
-            download
-            >Week {{ w.number }}, PDF, A4</v-btn
-          >
-          <v-btn :href="sheet('csv')" download>Plan as CSV</v-btn>
-          <v-btn :href="sheet('xlsx')" download>Plan as XLSX</v-btn>
-          <v-btn :href="sheet('json')" download>Plan as JSON, to be read back</v-btn>
-          <v-btn @click="file?.click()">Bring in a plan (JSON)…</v-btn>
-        </div>
-      </v-menu>
+      <Folded>
+        <v-btn :to="{ name: 'compare', params: { id: props.athleteId } }">Compare schools</v-btn>
+        <v-menu v-if="props.view">
+          <template #activator="{ props: menu }"><v-btn v-bind="menu">Paper and tables…</v-btn></template>
+          <div class="box">
+            <v-btn :href="sheet('pdf?paper=a4')" download>Whole block, PDF, A4</v-btn>
+            <v-btn :href="sheet('pdf?paper=a5')" download>Whole block, PDF, A5</v-btn>
+            <v-btn :href="sheet('pdf?paper=letter')" download>Whole block, PDF, letter</v-btn>
+            <v-btn
+              v-for="w in props.view.programme.blocks[0]?.weeks"
+              :key="w.id"
+              :href="sheet(`pdf?paper=a4&at=${w.id}`)"
+              download
+              >Week {{ w.number }}, PDF, A4</v-btn
+            >
+            <v-btn :href="sheet('csv')" download>Plan as CSV</v-btn>
+            <v-btn :href="sheet('xlsx')" download>Plan as XLSX</v-btn>
+            <v-btn :href="sheet('json')" download>Plan as JSON, to be read back</v-btn>
+            <v-btn @click="file?.click()">Bring in a plan (JSON)…</v-btn>
+          </div>
+        </v-menu>
+        <v-btn v-if="props.view?.status === 'draft'" @click="emit('replace')">Find and replace…</v-btn>
+        <v-btn v-if="props.view && (props.list.length > 1 || props.view.status === 'issued')" @click="emit('compare')"
+          >Versions…</v-btn
+        >
+        <v-btn v-if="props.view && props.view.status !== 'draft'" @click="emit('draft', { from: props.view.id })"
+          >Change this version</v-btn
+        >
+      </Folded>
       <input
         ref="file"
         type="file"
@@ -99,13 +109,6 @@ const named = (p: { status: string; version: number }) =>
         aria-label="A plan as JSON"
         @change="brought"
       />
-      <v-btn v-if="props.view?.status === 'draft'" @click="emit('replace')">Find and replace…</v-btn>
-      <v-btn v-if="props.view && (props.list.length > 1 || props.view.status === 'issued')" @click="emit('compare')"
-        >Versions…</v-btn
-      >
-      <v-btn v-if="props.view && props.view.status !== 'draft'" @click="emit('draft', { from: props.view.id })"
-        >Change this version</v-btn
-      >
       <v-btn v-if="props.view?.status === 'draft'" variant="flat" color="action" @click="emit('issue')">Issue…</v-btn>
       <v-btn
         v-else-if="props.view?.status === 'issued'"

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { ruleName, weight } from '@/parts/rules'
 
 const props = defineProps<{ rules: Schemas['RuleResult'][]; editable?: boolean; busy?: boolean }>()
 const emit = defineEmits<{ go: [id: string]; mend: [rule: string, at: string] }>()
@@ -19,7 +20,7 @@ const met = computed(() => props.rules.filter((r) => r.status === 'met'))
     <template v-else>{{ broken.length }} {{ broken.length === 1 ? 'place breaks' : 'places break' }} a rule.</template>
   </p>
   <div v-for="(r, i) in broken" :key="i" class="rule small" :class="r.severity">
-    <strong>{{ r.rule }}</strong> <span class="quiet">{{ r.severity }}</span>
+    <strong>{{ ruleName(r.rule) }}</strong> <span class="quiet">{{ weight[r.severity] }}</span>
     <button v-if="r.at && r.place?.includes('.i')" class="plain link" @click="emit('go', r.at)">{{ r.where }}</button>
     <span v-else-if="r.where" class="quiet">{{ r.where }}</span>
     <p>
@@ -29,19 +30,19 @@ const met = computed(() => props.rules.filter((r) => r.status === 'met'))
       v-if="props.editable && !byHand.includes(r.rule)"
       size="small"
       :disabled="props.busy"
-      :aria-label="`Mend ${r.rule}${r.where ? ', ' + r.where : ''}`"
+      :aria-label="`Mend ${ruleName(r.rule)}${r.where ? ', ' + r.where : ''}`"
       @click="emit('mend', r.rule, r.at ?? '')"
       >Mend it</v-btn
     >
   </div>
   <div v-for="r in unchecked" :key="r.rule" class="rule small">
-    <strong>{{ r.rule }}</strong> <span class="quiet">not checked</span>
+    <strong>{{ ruleName(r.rule) }}</strong> <span class="quiet">not checked</span>
     <p>{{ r.text }}</p>
   </div>
   <details class="small">
     <summary>{{ met.length }} rules are kept</summary>
     <div v-for="r in met" :key="r.rule" class="rule">
-      <strong>{{ r.rule }}</strong> <span class="quiet">{{ r.severity }}</span>
+      <strong>{{ ruleName(r.rule) }}</strong> <span class="quiet">{{ weight[r.severity] }}</span>
       <p>
         {{ r.sentence }} <span class="quiet">Source: {{ r.source }}.</span>
       </p>

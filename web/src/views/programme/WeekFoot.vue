@@ -38,7 +38,7 @@ const parts = computed(() =>
 .bar {
   display: flex;
   height: 18px;
-  font-size: 0.68rem;
+  font-size: var(--small);
   line-height: 18px;
   overflow: hidden;
 }

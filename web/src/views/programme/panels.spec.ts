@@ -110,7 +110,7 @@ describe('the panel of an exercise', () => {
       rule({ rule: 'LOAD-STEP', severity: 'warning', status: 'broken', text: 'too heavy', fix: 'lower it' }),
     ])
     expect(w.find('[data-testid=reason]').text()).toBe('finding → main lift → trap bar')
-    expect(w.text()).toContain('LOAD-STEP too heavy lower it')
+    expect(w.text()).toContain('Step in load too heavy lower it')
     expect(w.find('form').exists()).toBe(false)
   })
   it('sends only what was changed of the dose, in steps of the golfer’s plates', async () => {

@@ -1,5 +1,8 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 import type { Schemas } from '@/api/client'
+import { groupBy } from '@/parts/groupBy'
 import { capital } from '@/parts/words'
 import HistoryLine from '@/plots/HistoryLine.vue'
 import WorthBand from '@/plots/WorthBand.vue'
@@ -11,6 +14,11 @@ const props = defineProps<{
   ranges: Schemas['RangeFinding'][]
   unit: 'mph' | 'm/s'
 }>()
+const sources = computed(() =>
+  [...groupBy(props.tests, (t) => t.source)].map(([source, tests]) => [source, tests.map((t) => t.name)] as const),
+)
+const inSquad = (t: Schemas['TestRead']) =>
+  t.sides.flatMap((s) => (s.squad === undefined ? [] : [`${s.side} ${s.squad}`.trim()])).join(', ')
 </script>
 
 <template>
@@ -34,15 +42,13 @@ const props = defineProps<{
     <h3>{{ t.name }}</h3>
     <p>{{ t.sentence }}</p>
     <p v-if="t.difference">{{ t.difference.sentence }}</p>
+    <p v-if="t.sides.some((s) => s.squad !== undefined)">Percentile in this squad: {{ inSquad(t) }}.</p>
     <template v-for="s in t.sides" :key="s.side">
       <p v-if="s.percentile !== undefined">{{ capital(s.side) }}: percentile {{ s.percentile }}; {{ s.reference }}.</p>
       <p v-for="r in s.references ?? []" :key="r.source" :class="{ quiet: !r.fits }">
         {{ s.side ? capital(s.side) + ': ' : ''
         }}<template v-if="r.percentile !== undefined">percentile {{ r.percentile }}; </template>{{ r.text }}
         <span class="quiet">({{ r.source }}; {{ r.mark }})</span>
-      </p>
-      <p v-if="s.squad !== undefined">
-        {{ s.side ? capital(s.side) + ': ' : '' }}percentile {{ s.squad }} in this squad.
       </p>
       <HistoryLine
         v-if="s.history && s.history.length > 1"
@@ -52,13 +58,13 @@ const props = defineProps<{
         :label="`${t.name} ${s.side}`"
       />
     </template>
-    <p class="quiet">
-      Target and error: {{ t.source }}.
-      <template v-if="t.detectable !== undefined"
-        >Real from {{ t.detectable }} {{ t.unit }}; error: {{ t.errorFrom }}.</template
-      >
+    <p v-if="t.detectable !== undefined" class="quiet">
+      Real from {{ t.detectable }} {{ t.unit }}; error: {{ t.errorFrom }}.
     </p>
   </div>
+  <p v-for="[source, names] in sources" :key="source" class="small quiet">
+    Target and error of {{ names.join(', ') }}: {{ source }}.
+  </p>
   <template v-if="props.ranges.length">
     <h3>Joints the plan works on</h3>
     <p v-for="r in props.ranges" :key="r.test + r.side" class="small">{{ r.for }}</p>

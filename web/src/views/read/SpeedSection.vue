@@ -35,7 +35,7 @@ const shown = (v: number | undefined) => (v === undefined ? '–' : `${toShown(v
   position: relative;
   height: 26px;
   background: rgb(var(--v-theme-band));
-  font-size: 0.82rem;
+  font-size: var(--small);
   line-height: 26px;
 }
 .cruise {

@@ -62,53 +62,57 @@ const setConfidence = useMutation({
         text="Screen some golfers twice within ten days, the same way. Until then our default errors are used, and every page says so."
       />
       <template v-else-if="list">
-        <table class="list">
-          <thead>
-            <tr>
-              <th>Test</th>
-              <th class="num">Pairs</th>
-              <th class="num">Error used</th>
-              <th>From</th>
-              <th class="num">Real from</th>
-              <th class="num">CV</th>
-              <th class="num">ICC(3,1)</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="t in list" :key="t.test" :class="{ on: t.test === test?.test }">
-              <td>
-                <button class="plain" :aria-pressed="t.test === test?.test" @click="chosen = t.test">
-                  {{ t.name }}
-                </button>
-              </td>
-              <td class="num">{{ t.pairs.length }} ({{ t.golfers }} golfers)</td>
-              <td class="num">{{ f(t, t.used) }}{{ unit(t) }}</td>
-              <td>
-                {{ t.fromSquad ? 'this squad' : `our default (${Math.max(0, NEEDED - t.pairs.length)} pairs to go)` }}
-              </td>
-              <td class="num">{{ f(t, t.detectable) }}{{ unit(t) }}</td>
-              <td class="num">{{ t.repeats ? t.repeats.cv.toFixed(1) + '%' : '–' }}</td>
-              <td class="num">{{ t.repeats ? t.repeats.icc31.toFixed(2) : '–' }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <div class="wide-table">
+          <table class="list">
+            <thead>
+              <tr>
+                <th>Test</th>
+                <th class="num">Pairs</th>
+                <th class="num">Error used</th>
+                <th>From</th>
+                <th class="num">Real from</th>
+                <th class="num">CV</th>
+                <th class="num">ICC(3,1)</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="t in list" :key="t.test" :class="{ on: t.test === test?.test }">
+                <td>
+                  <button class="plain" :aria-pressed="t.test === test?.test" @click="chosen = t.test">
+                    {{ t.name }}
+                  </button>
+                </td>
+                <td class="num">{{ t.pairs.length }} ({{ t.golfers }} golfers)</td>
+                <td class="num">{{ f(t, t.used) }}{{ unit(t) }}</td>
+                <td>
+                  {{ t.fromSquad ? 'this squad' : `our default (${Math.max(0, NEEDED - t.pairs.length)} pairs to go)` }}
+                </td>
+                <td class="num">{{ f(t, t.detectable) }}{{ unit(t) }}</td>
+                <td class="num">{{ t.repeats ? t.repeats.cv.toFixed(1) + '%' : '–' }}</td>
+                <td class="num">{{ t.repeats ? t.repeats.icc31.toFixed(2) : '–' }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
         <section v-if="test">
           <h2>{{ test.name }}: test and repeat</h2>
           <DifferencePlot v-if="test.repeats" :test="test" />
           <p v-else class="quiet">Three pairs are needed before anything can be worked out.</p>
           <details>
             <summary class="small">The {{ test.pairs.length }} pairs</summary>
-            <table class="small">
-              <tbody>
-                <tr v-for="(p, i) in test.pairs" :key="i" :class="{ attention: test.repeats?.outliers.includes(i) }">
-                  <td>{{ p.golfer }}</td>
-                  <td>{{ p.side }}</td>
-                  <td class="num">{{ p.first }} on {{ dayAndYear(p.firstDate) }}</td>
-                  <td class="num">{{ p.second }} on {{ dayAndYear(p.secondDate) }}</td>
-                  <td>{{ test.repeats?.outliers.includes(i) ? 'outside the limits: look at it, it counts' : '' }}</td>
-                </tr>
-              </tbody>
-            </table>
+            <div class="wide-table">
+              <table class="small">
+                <tbody>
+                  <tr v-for="(p, i) in test.pairs" :key="i" :class="{ attention: test.repeats?.outliers.includes(i) }">
+                    <td>{{ p.golfer }}</td>
+                    <td>{{ p.side }}</td>
+                    <td class="num">{{ p.first }} on {{ dayAndYear(p.firstDate) }}</td>
+                    <td class="num">{{ p.second }} on {{ dayAndYear(p.secondDate) }}</td>
+                    <td>{{ test.repeats?.outliers.includes(i) ? 'outside the limits: look at it, it counts' : '' }}</td>
+                  </tr>
+                </tbody>
+              </table>
+            </div>
           </details>
         </section>
       </template>

@@ -130,7 +130,7 @@ const now = computed(() => trace.value.at(-1)?.[1] ?? 0)
               <th class="num">Fall-off %</th>
               <th class="num">To peak ms</th>
               <th class="num">Rate kg/s</th>
-              <th></th>
+              <th><span class="visually-hidden">Which trial</span></th>
             </tr>
           </thead>
           <tbody>
@@ -188,7 +188,7 @@ const now = computed(() => trace.value.at(-1)?.[1] ?? 0)
   stroke-dasharray: 3 3;
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   fill: currentcolor;
 }
 .scroll {

@@ -9,6 +9,7 @@ import { keys } from '@/api/keys'
 import { useForget, useMeta, useScreens, useSession } from '@/api/queries'
 import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
+import Folded from '@/parts/Folded.vue'
 
 import ImportDialog from './ImportDialog.vue'
 import SheetTable from './SheetTable.vue'
@@ -81,11 +82,11 @@ async function imported() {
 
 <template>
   <div class="column">
-    <div class="bar row spread">
+    <div class="bar row spread by-hand">
       <div class="row">
         <h1 class="visually-hidden">Screen</h1>
         <label v-if="screens && screens.length > 0" class="row"
-          >Screen of
+          ><span class="wide">Screen of</span>
           <select
             :value="props.screenId"
             aria-label="Screen"
@@ -101,10 +102,12 @@ async function imported() {
             </option>
           </select>
         </label>
+      </div>
+      <Folded>
         <v-btn :prepend-icon="mdiPlus" @click="starting = true">Start a screen</v-btn>
         <v-btn :prepend-icon="mdiTrayArrowUp" @click="bringIn('')">Bring in a file</v-btn>
-      </div>
-      <v-btn v-if="props.screenId" size="small" @click="removing = true">Delete this screen…</v-btn>
+        <v-btn v-if="props.screenId" @click="removing = true">Delete this screen…</v-btn>
+      </Folded>
     </div>
     <p v-if="error" class="stop pad" role="alert">{{ error.message }}</p>
     <EmptyState
@@ -178,6 +181,14 @@ async function imported() {
 .bar {
   padding: 6px 20px;
   border-bottom: 1px solid rgb(var(--v-theme-line));
+}
+@media (max-width: 700px) {
+  .bar {
+    padding: 4px 12px;
+  }
+  .wide {
+    display: none;
+  }
 }
 .pad {
   padding: 20px;

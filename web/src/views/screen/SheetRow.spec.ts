@@ -41,7 +41,15 @@ const read = (change?: Schemas['Change']): Schemas['TestRead'] => ({
 function open(trials: Schemas['Trial'][] = [], r = read()) {
   const typed = reactive(new Map<string, CellChange>())
   const trouble = reactive(new Map<string, Trouble>())
-  const act = { commit: vi.fn(), key: vi.fn(), here: vi.fn(), paste: vi.fn(), rewrite: vi.fn(), record: vi.fn() }
+  const act = {
+    commit: vi.fn(),
+    key: vi.fn(),
+    here: vi.fn(),
+    paste: vi.fn(),
+    rewrite: vi.fn(),
+    record: vi.fn(),
+    back: vi.fn(),
+  }
   const wrapper = mount(SheetRow, {
     props: {
       line: { test: shots, side: '', first: true, sides: 1 },
@@ -51,6 +59,7 @@ function open(trials: Schemas['Trial'][] = [], r = read()) {
       trials,
       variant: '',
       locked: false,
+      day: '2026-11-24',
       speed: 'mph',
       on: false,
       typing: { typed, trouble },

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { toShown } from '@/parts/speed'
 
-import { ACROSS, type CellChange, howTyped, cellKey, type Line, recordable, under } from './cells'
+import { ACROSS, type CellChange, howTyped, cellKey, lastResult, type Line, recordable, under } from './cells'
 import CellInput from './CellInput.vue'
 import type { Typing } from './typing'
 
@@ -16,6 +16,8 @@ export interface RowActions {
   here: (index: number, trial: number) => void
   paste: (event: ClipboardEvent, index: number, trial: number) => void
   rewrite: (line: Line, change: Partial<CellChange>) => void
+  /** To the cell that was typed in last. */
+  back: () => void
   record: (line: Line) => void
 }
 
@@ -31,6 +33,8 @@ const props = defineProps<{
   trials: Schemas['Trial'][]
   variant: string
   locked: boolean
+  /** The day of the screen, YYYY-MM-DD. */
+  day: string
   speed: 'mph' | 'm/s'
   on: boolean
   /** The golfer's own hand or direction of the line's side: left, right, or nothing. */
@@ -89,9 +93,12 @@ const pains = computed(() =>
     .map((c) => `pain ${c.pain} in trial ${c.trial}`)
     .join(', '),
 )
-/** A digit is for a cell: in a list of ways it would choose another ball. */
-function noDigits(event: KeyboardEvent) {
+/** A digit is for a cell: in a list of ways it would choose another ball. Escape and Enter go back to the cells. */
+function inWays(event: KeyboardEvent) {
   if (/^[\d.,-]$/.test(event.key)) event.preventDefault()
+  if (event.key !== 'Escape' && event.key !== 'Enter') return
+  event.preventDefault()
+  props.act.back()
 }
 const side = computed(() => props.read?.sides.find((s) => s.side === props.line.side))
 const number = (v: number) =>
@@ -100,7 +107,7 @@ const number = (v: number) =>
     : v.toFixed(test.value.decimals + (test.value.rule === 'spread' ? 1 : 0))
 const result = computed(() => {
   const read = props.read
-  if (!read || read.status === 'not-measured') return ''
+  if (read?.date !== props.day) return ''
   if (read.status === 'stopped') return props.line.first ? 'stopped' : ''
   const s = side.value
   if (s?.result === undefined) return ''
@@ -112,9 +119,9 @@ const result = computed(() => {
 const marks = { real: '→ real', unclear: '⇢ unclear', 'within error': '• within error' } as const
 /** The last result done the same way, and how sure the change since then is. */
 const last = computed(() => {
-  const s = side.value
-  if (s?.change) return `${number(s.change.before)} ${marks[s.change.verdict]}`
-  return props.read?.status === 'not-measured' && s?.result !== undefined ? number(s.result) : ''
+  const l = lastResult(props.read, props.line.side, props.day)
+  if (!l) return ''
+  return l.verdict ? `${number(l.value)} ${marks[l.verdict]}` : number(l.value)
 })
 const target = computed(() => {
   const t = side.value?.target
@@ -124,8 +131,8 @@ const target = computed(() => {
 </script>
 
 <template>
-  <tr :class="{ on: props.on }">
-    <th v-if="props.line.first" :rowspan="props.line.sides" scope="row" class="test">
+  <tr role="row" :class="{ on: props.on }">
+    <th v-if="props.line.first" :rowspan="props.line.sides" scope="row" role="rowheader" class="test">
       {{ test.name }}
       <span class="quiet small">{{ howTyped(test, unit) }}</span>
       <v-btn
@@ -142,7 +149,7 @@ const target = computed(() => {
         class="variant small"
         :aria-label="`What gave out first in ${test.name}`"
         :value="gaveOut"
-        @keydown="noDigits"
+        @keydown="inWays"
         @change="
           props.act.rewrite(props.line, {
             gaveOut: ($event.target as HTMLSelectElement).value as CellChange['gaveOut'],
@@ -159,16 +166,16 @@ const target = computed(() => {
         class="variant small"
         :aria-label="`How ${test.name} is done`"
         :value="variant"
-        @keydown="noDigits"
+        @keydown="inWays"
         @change="props.act.rewrite(props.line, { variant: ($event.target as HTMLSelectElement).value })"
       >
         <option v-for="v in test.variants" :key="v.id" :value="v.id">{{ v.name }}</option>
       </select>
     </th>
-    <td class="small side" :class="{ open: ['trail', 'away', 'other'].includes(props.line.side) }">
+    <td role="cell" class="small side" :class="{ open: ['trail', 'away', 'other'].includes(props.line.side) }">
       {{ props.line.side }} <span v-if="props.hand" class="quiet">{{ props.hand }}</span>
     </td>
-    <td v-for="(column, c) in cells" :key="c" class="cell">
+    <td v-for="(column, c) in cells" :key="c" role="cell" class="cell">
       <CellInput
         v-for="cell in column"
         :key="cell.trial"
@@ -191,12 +198,12 @@ const target = computed(() => {
         @paste="props.act.paste($event, props.index, cell.trial)"
       />
     </td>
-    <td class="num result" :data-testid="`result-${test.id}-${props.line.side}`">
+    <td role="cell" class="num result" :data-testid="`result-${test.id}-${props.line.side}`">
       {{ result }}
       <span v-if="pains" class="pain small" data-testid="pain">{{ pains }}</span>
     </td>
-    <td class="num small quiet">{{ last }}</td>
-    <td class="num small quiet">{{ target }}</td>
+    <td role="cell" class="num small quiet last">{{ last }}</td>
+    <td role="cell" class="num small quiet target">{{ target }}</td>
   </tr>
 </template>
 
@@ -244,7 +251,7 @@ td.quiet {
 }
 .cell input::placeholder {
   color: rgba(var(--v-theme-on-surface), 0.4);
-  font-size: 0.8rem;
+  font-size: var(--small);
 }
 .cell input.lift {
   width: 76px;
@@ -255,7 +262,7 @@ td.quiet {
   border-style: dashed;
 }
 .cell input.state {
-  font-size: 0.78rem;
+  font-size: var(--small);
   text-align: center;
   font-style: italic;
 }
@@ -277,6 +284,57 @@ td.quiet {
 .result {
   padding-left: 10px;
   font-weight: 600;
+}
+@media (pointer: coarse) {
+  .cell input {
+    height: 44px;
+    font-size: 1.05rem;
+  }
+  .test .v-btn,
+  .variant {
+    min-height: 44px;
+  }
+}
+@container sheet (max-width: 860px) {
+  tr {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 2px;
+    padding: 4px 0;
+  }
+  .test {
+    flex-basis: 100%;
+    max-width: none;
+    padding: 2px 0;
+  }
+  .side {
+    width: 62px;
+    padding: 0;
+    white-space: normal;
+  }
+  .cell {
+    width: auto;
+  }
+  .cell:empty {
+    display: none;
+  }
+  .cell input {
+    width: 50px;
+    padding: 0 3px;
+  }
+  .result {
+    padding-left: 8px;
+  }
+  .result:empty {
+    display: none;
+  }
+  .last:not(:empty)::before {
+    content: 'last ';
+  }
+  .target:not(:empty)::before {
+    content: 'target ';
+  }
 }
 .variant {
   color: inherit;

@@ -21,7 +21,7 @@ import SheetHead from './SheetHead.vue'
 import SheetRail from './SheetRail.vue'
 import SheetRow, { type RowActions } from './SheetRow.vue'
 import SheetTroubles from './SheetTroubles.vue'
-import { after, type Spot, vertical } from './sheetWalk'
+import { after, before, type Spot, vertical } from './sheetWalk'
 import TrialActions from './TrialActions.vue'
 import TrialDialogs from './TrialDialogs.vue'
 import { useSheet } from './useSheet'
@@ -79,6 +79,11 @@ function focus(at: Spot) {
   target?.focus()
   target?.select()
 }
+/** From a cell to how its test is done; Escape leads back. */
+function focusWays(line: number) {
+  const row = table.value?.querySelector(`[data-cell^="${line}:"]`)?.closest('tr')
+  row?.querySelector('select')?.focus()
+}
 const next = (at: Spot) => after(lines.value, locked, at)
 
 function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
@@ -98,6 +103,10 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       const to = next(at)
       if (to) void nextTick(() => focus(to))
       return
+    }
+    case 'Tab': {
+      const to = event.shiftKey ? before(lines.value, locked, at) : next(at)
+      return to && move(to)
     }
     case 'ArrowDown':
       return move(vertical(lines.value, at, 1))
@@ -125,6 +134,7 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
   const does: Record<string, () => void> = {
     s: () => write(at, { status: 'stopped' }),
     k: () => dialogs.askSkip(at),
+    v: () => focusWays(index),
     p: () => dialogs.askPain(at),
     ...(recordable(line.test) ? { r: () => (recording.value = line) } : {}),
   }
@@ -173,6 +183,7 @@ const act: RowActions = {
   here: (line, trial) => (here.value = { line, trial }),
   paste: onPaste,
   rewrite,
+  back: () => focus(here.value),
   record: (line) => (recording.value = line),
 }
 // Typing can start at once: the first cell is ready as soon as the sheet is.
@@ -191,7 +202,7 @@ const stopWaiting = watch(
 
 <template>
   <div class="split">
-    <div class="sheet">
+    <div class="sheet by-hand">
       <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
       <p v-if="screen && !screen.mayExert" class="attention" role="status">
         {{ screen.clearance }}
@@ -206,21 +217,23 @@ const stopWaiting = watch(
         :today="session?.today ?? ''"
         @change="sheet.under"
       />
-      <table v-if="screen" ref="table">
-        <thead>
-          <tr>
-            <th scope="col">Test</th>
-            <th scope="col"><TermNote term="lead" :playing-side="golfer?.profile.playingSide">Side</TermNote></th>
-            <th v-for="c in columns" :key="c" scope="col" class="num">{{ c }}</th>
-            <th scope="col">Result</th>
-            <th scope="col">Last</th>
-            <th scope="col">Target</th>
+      <table v-if="screen" ref="table" role="table">
+        <thead role="rowgroup">
+          <tr role="row">
+            <th scope="col" role="columnheader">Test</th>
+            <th scope="col" role="columnheader">
+              <TermNote term="lead" :playing-side="golfer?.profile.playingSide">Side</TermNote>
+            </th>
+            <th v-for="c in columns" :key="c" scope="col" role="columnheader" class="num">{{ c }}</th>
+            <th scope="col" role="columnheader">Result</th>
+            <th scope="col" role="columnheader">Last</th>
+            <th scope="col" role="columnheader">Target</th>
           </tr>
         </thead>
-        <tbody>
+        <tbody role="rowgroup">
           <template v-for="(line, i) in lines" :key="line.test.id + line.side">
-            <tr v-if="i === 0 || lines[i - 1]?.test.group !== line.test.group" class="group">
-              <th :colspan="columns + 5" scope="rowgroup">{{ line.test.group }}</th>
+            <tr v-if="i === 0 || lines[i - 1]?.test.group !== line.test.group" class="group" role="row">
+              <th :colspan="columns + 5" scope="rowgroup" role="rowheader">{{ line.test.group }}</th>
             </tr>
             <SheetRow
               :line="line"
@@ -230,6 +243,7 @@ const stopWaiting = watch(
               :trials="trialsOf(line)"
               :variant="screen.variants[line.test.id] ?? ''"
               :locked="locked(line)"
+              :day="screen.date"
               :speed="speedUnit"
               :on="i === here.line"
               :hand="handOf(line.side, golfer?.profile.playingSide)"
@@ -273,11 +287,7 @@ const stopWaiting = watch(
 <style scoped>
 .sheet {
   padding-top: 6px;
-}
-@media (max-width: 900px) {
-  .sheet {
-    overflow-x: auto;
-  }
+  container: sheet / inline-size;
 }
 table {
   border-collapse: collapse;
@@ -288,15 +298,27 @@ thead th {
   top: 0;
   background: rgb(var(--v-theme-background));
   text-align: left;
-  font-size: 0.8rem;
+  font-size: var(--small);
   padding: 4px 6px;
   z-index: 1;
 }
 .group th {
   text-align: left;
-  font-size: 0.8rem;
+  font-size: var(--small);
   padding: 10px 6px 2px;
   color: rgb(var(--v-theme-secondary));
   border-bottom: 1px solid rgb(var(--v-theme-line));
+}
+/* On a narrow screen each line is a block: the test, then its side with the trials, then what they come to. */
+@container sheet (max-width: 860px) {
+  table,
+  tbody,
+  .group,
+  .group th {
+    display: block;
+  }
+  thead {
+    display: none;
+  }
 }
 </style>

@@ -45,9 +45,17 @@ const emit = defineEmits<{ pain: []; stopped: []; skip: []; undo: []; redo: [] }
     padding: 0 12px;
   }
 }
-@media (max-width: 900px) {
+@media (max-width: 700px) {
   .what {
     flex-basis: 100%;
+    margin: 0;
+  }
+  .acts .v-btn {
+    min-width: 0;
+    padding: 0 8px;
+  }
+  .gap {
+    max-width: 4px;
   }
 }
 </style>

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 
 import type { Schemas } from '@/api/client'
 
-import { cellKey, layPaste, letterIsKey, linesOf, looksLikeTrialsFile, rewritten, type Test } from './cells'
+import { cellKey, lastResult, layPaste, letterIsKey, linesOf, looksLikeTrialsFile, rewritten, type Test } from './cells'
 
 function make(id: string, sides: Test['sides'], trials: number): Test {
   return {
@@ -110,4 +110,24 @@ it('says every saved trial of a test again, with something changed', () => {
     ['lead', 1, '40', 'b', true],
     ['trail', 2, '40', 'b', true],
   ])
+})
+
+describe('what a side came to last time', () => {
+  const read = (date: string, side: object) =>
+    ({ date, sides: [{ side: 'lead', ...side }] }) as unknown as Schemas['TestRead']
+
+  it('is judged only where the sheet has a result of its own', () => {
+    const change = { before: 30, verdict: 'real' }
+    expect(lastResult(read('2026-11-24', { result: 34, change }), 'lead', '2026-11-24')).toEqual({
+      value: 30,
+      verdict: 'real',
+    })
+    expect(lastResult(read('2026-11-01', { result: 34, change }), 'lead', '2026-11-24')).toEqual({ value: 34 })
+  })
+
+  it('stays in sight while only the other side is done', () => {
+    const history = [{ date: '2026-11-01', value: 31 }]
+    expect(lastResult(read('2026-11-24', { history }), 'lead', '2026-11-24')).toEqual({ value: 31 })
+    expect(lastResult(read('2026-11-24', {}), 'lead', '2026-11-24')).toBeUndefined()
+  })
 })

@@ -62,6 +62,23 @@ export function letterIsKey(input: HTMLInputElement): boolean {
   return input.selectionStart === 0 && input.selectionEnd === input.value.length
 }
 
+/** What a side came to on the day of a sheet; an older result is not the sheet's. */
+export function resultOn(read: Schemas['TestRead'] | undefined, side: string, day: string) {
+  return read?.date === day ? read.sides.find((s) => s.side === side)?.result : undefined
+}
+
+/** What a side came to the last time before a sheet's day, and, once there is a result to judge, how sure the change is. */
+export function lastResult(
+  read: Schemas['TestRead'] | undefined,
+  side: string,
+  day: string,
+): { value: number; verdict?: Schemas['Change']['verdict'] } | undefined {
+  const s = read?.sides.find((x) => x.side === side)
+  if (resultOn(read, side, day) !== undefined) return s?.change && { value: s.change.before, verdict: s.change.verdict }
+  const value = s?.result ?? s?.history?.at(-1)?.value
+  return value === undefined ? undefined : { value }
+}
+
 /** Names a cell of a screen among the others. */
 export function cellKey(c: { test: string; side?: string | undefined; trial: number }): string {
   return `${c.test}|${c.side ?? ''}|${c.trial}`

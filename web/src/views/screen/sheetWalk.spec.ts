@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 
 import { ACROSS, type Line } from './cells'
-import { after, vertical } from './sheetWalk'
+import { after, before, vertical } from './sheetWalk'
 
 const line = (id: string, trials: number) => ({ test: { id, trials }, side: '' }) as unknown as Line
 const lines = [line('mass', 2), line('jump', 3), line('swings', ACROSS + 2), line('lift', 1)]
@@ -12,6 +12,13 @@ it('goes on to the next trial, and after the last to the next line', () => {
   expect(after(lines, open, at(0, 1))).toEqual(at(0, 2))
   expect(after(lines, open, at(0, 2))).toEqual(at(1, 1))
   expect(after(lines, open, at(3, 1))).toBeUndefined()
+})
+
+it('goes back the same way', () => {
+  for (const spot of [at(0, 1), at(0, 2), at(1, 3), at(2, 7)])
+    expect(before(lines, open, after(lines, open, spot) ?? spot)).toEqual(spot)
+  expect(before(lines, open, at(0, 1))).toBeUndefined()
+  expect(before(lines, (l) => l.test.id === 'jump', at(2, 1))).toEqual(at(0, 2))
 })
 
 it('passes over what is locked', () => {

@@ -14,6 +14,14 @@ export function after(lines: Line[], locked: (line: Line) => boolean, at: Spot):
   return next < 0 ? undefined : { line: next, trial: 1 }
 }
 
+/** The cell before one in that order. */
+export function before(lines: Line[], locked: (line: Line) => boolean, at: Spot): Spot | undefined {
+  if (at.trial > 1) return { line: at.line, trial: at.trial - 1 }
+  const i = lines.findLastIndex((l, j) => j < at.line && !locked(l))
+  const line = lines[i]
+  return line && { line: i, trial: line.test.trials }
+}
+
 /** Up or down: within the stacked trials of a long test first, then to the next line. */
 export function vertical(lines: Line[], at: Spot, by: 1 | -1): Spot {
   const stacked = at.trial + by * ACROSS

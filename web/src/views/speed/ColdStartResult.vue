@@ -72,7 +72,7 @@ dl {
   margin: 8px 0;
 }
 dt {
-  font-size: 0.84rem;
+  font-size: var(--small);
 }
 dd {
   margin: 0;

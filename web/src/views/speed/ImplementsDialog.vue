@@ -105,7 +105,7 @@ const percent = (g: number) => {
             <th>Balance, m</th>
             <th>Own driver</th>
             <th>Whose</th>
-            <th></th>
+            <th><span class="visually-hidden">Take out</span></th>
           </tr>
         </thead>
         <tbody>

@@ -48,7 +48,7 @@ function what(s: Swing) {
           <th v-if="seen.strike">Strike, start</th>
           <th>With</th>
           <th>Set</th>
-          <th></th>
+          <th><span class="visually-hidden">Change</span></th>
         </tr>
       </thead>
       <tbody>
@@ -114,7 +114,7 @@ function what(s: Swing) {
 th {
   text-align: left;
   font-weight: 650;
-  font-size: 0.84rem;
+  font-size: var(--small);
   padding: 4px 10px 4px 0;
   border-bottom: 1px solid rgb(var(--v-theme-line));
 }

@@ -70,7 +70,7 @@ function words(e: Effect, k: number, u: string) {
               <th>felt</th>
               <th>{{ t.b }}</th>
               <th>felt</th>
-              <th></th>
+              <th><span class="visually-hidden">Difference</span></th>
             </tr>
           </thead>
           <tbody>

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '@/api/client'
 import { useSquad } from '@/api/queries'
+import Folded from '@/parts/Folded.vue'
 import EmptyState from '@/parts/EmptyState.vue'
 import SeasonLane from '@/parts/SeasonLane.vue'
 
@@ -56,8 +57,10 @@ function next(a: Schemas['SquadRow']): string {
           clearable
           @click:clear="filter = ''"
         />
-        <v-btn @click="replanning = true">Draft plans again…</v-btn>
-        <v-btn :to="{ name: 'group-warmup' }">Warm-up for a group…</v-btn>
+        <Folded>
+          <v-btn @click="replanning = true">Draft plans again…</v-btn>
+          <v-btn :to="{ name: 'group-warmup' }">Warm-up for a group…</v-btn>
+        </Folded>
         <v-btn variant="flat" color="action" :prepend-icon="mdiPlus" @click="adding = true">Add a golfer</v-btn>
       </div>
     </div>
@@ -128,5 +131,16 @@ function next(a: Schemas['SquadRow']): string {
 .lane {
   display: grid;
   grid-template-columns: 0 1fr;
+  min-width: 0;
+}
+@media (max-width: 700px) {
+  .golfer {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    padding: 6px 0;
+    gap: 4px 8px;
+  }
+  .lane {
+    grid-column: 1 / -1;
+  }
 }
 </style>

@@ -32,7 +32,7 @@ watch(
         <th>Age</th>
         <th>Target {{ props.test.rule === 'one-rm' ? '× body mass' : unit }}</th>
         <th>Spread</th>
-        <th></th>
+        <th><span class="visually-hidden">Take out</span></th>
       </tr>
     </thead>
     <tbody>

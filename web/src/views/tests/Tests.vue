@@ -97,7 +97,7 @@ async function keep(targets: Schemas['Target'][], reset = false) {
     <div class="two">
       <nav class="tests" aria-label="Tests">
         <template v-for="g in groups" :key="g">
-          <h3 v-if="shown.some((t) => t.group === g)">{{ g }}</h3>
+          <h2 v-if="shown.some((t) => t.group === g)">{{ g }}</h2>
           <button
             v-for="t in shown.filter((x) => x.group === g)"
             :key="t.id"
@@ -180,7 +180,7 @@ async function keep(targets: Schemas['Target'][], reset = false) {
   max-height: 70vh;
   overflow: auto;
 }
-.tests h3 {
+.tests h2 {
   color: rgb(var(--v-theme-secondary));
   margin-top: 8px;
 }

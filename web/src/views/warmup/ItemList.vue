@@ -231,10 +231,10 @@ ul {
 }
 .for {
   display: block;
-  font-size: 0.84rem;
+  font-size: var(--small);
 }
 .dose {
-  font-size: 0.84rem;
+  font-size: var(--small);
   text-align: right;
 }
 .dose.below {

@@ -2,6 +2,7 @@
 import { useMagicKeys, whenever } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
+import Folded from '@/parts/Folded.vue'
 import AskFirst from '@/parts/AskFirst.vue'
 import { download, fileName } from '@/parts/download'
 import TimedRunner from '@/parts/TimedRunner.vue'
@@ -62,12 +63,14 @@ whenever(
       <div class="row spread no-print">
         <h1>{{ props.heading }}</h1>
         <div class="row">
-          <slot name="kept" />
-          <v-btn size="small" :disabled="!w.canUndo.value" @click="w.undo()">Undo</v-btn>
-          <v-btn size="small" :disabled="!w.canRedo.value" @click="w.redo()">Redo</v-btn>
-          <slot name="keep" />
-          <v-btn size="small" :disabled="!made" @click="print">Print</v-btn>
-          <v-btn size="small" :disabled="!made" @click="card">PDF</v-btn>
+          <Folded>
+            <slot name="kept" />
+            <v-btn size="small" :disabled="!w.canUndo.value" @click="w.undo()">Undo</v-btn>
+            <v-btn size="small" :disabled="!w.canRedo.value" @click="w.redo()">Redo</v-btn>
+            <slot name="keep" />
+            <v-btn size="small" :disabled="!made" @click="print">Print</v-btn>
+            <v-btn size="small" :disabled="!made" @click="card">PDF</v-btn>
+          </Folded>
           <v-btn size="small" variant="flat" color="action" :disabled="!steps.length" @click="running = true"
             >Run it</v-btn
           >

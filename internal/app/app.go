@@ -44,6 +44,7 @@ type Field struct {
 	Name     string
 	Text     string
 	Unlikely bool
+	Offers   []string // ways of writing the value that would be understood
 	Clash    *Clash
 }
 

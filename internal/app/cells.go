@@ -10,6 +10,7 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/method"
+	"dunnock/internal/core/unit"
 	"dunnock/internal/store"
 )
 
@@ -157,12 +158,16 @@ func (a *App) parse(who *Actor, f *athlete.File, tests *measure.Battery, on civi
 		if err != nil {
 			var ce *measure.CellError
 			if errors.As(err, &ce) {
-				fields = append(fields, Field{Name: at(ce.Field), Text: ce.Text, Unlikely: ce.Unlikely})
+				fields = append(fields, Field{Name: at(ce.Field), Text: ce.Text, Unlikely: ce.Unlikely, Offers: ce.Offers})
 			}
 			continue
 		}
 		if text := mayNot(f, tests, t); text != "" {
 			fields = append(fields, Field{Name: at("test"), Text: text})
+			continue
+		}
+		if text := farFromOwn(f, tests, on, t); text != "" && !c.Confirmed {
+			fields = append(fields, Field{Name: at("value"), Text: text, Unlikely: true})
 			continue
 		}
 		if first, twice := seen[t.Key()]; twice {
@@ -183,6 +188,29 @@ func mayNot(f *athlete.File, tests *measure.Battery, t measure.Trial) string {
 		return test.Name + " costs effort, and the golfer is not cleared for it. " + c.Text
 	}
 	return ""
+}
+
+// farFromOwn asks about a value far from the golfer's own past; "" where there is
+// nothing to ask.
+func farFromOwn(f *athlete.File, tests *measure.Battery, on civil.Date, t measure.Trial) string {
+	test, ok := tests.Find(t.Test)
+	if !ok {
+		return ""
+	}
+	last, far := f.Far(on, test, t)
+	if !far {
+		return ""
+	}
+	u := f.Units.Shown(test.Unit)
+	show := func(v float64) string {
+		c, err := unit.Convert(v, test.Unit, u)
+		if err != nil {
+			return unit.Words(unit.Round(v, 1), test.Unit)
+		}
+		return unit.Words(unit.Round(c, 1), u)
+	}
+	cell := measure.Cell{Side: string(t.Side), Trial: t.Number}
+	return fmt.Sprintf("%s: %s is far from the %s of %s: check it, then confirm", cell.Place(test), t.Text(test, u), show(last.Value), last.On.Words())
 }
 
 // sameResult reports whether two trials say the same was measured.

@@ -63,7 +63,7 @@ func TestCSVsThatAreRefused(t *testing.T) {
 		"column twice":       {"date,test,trial,value,value\n1,2,3,4,5\n", 0, "file", "twice"},
 		"column missing":     {"date,test,value,note\n1,2,3,4\n", 0, "file", `no column "trial"`},
 		"decimal comma":      {row("2026-09-20,grip,lead,1,42,5,kg,,"), 3, "row", "decimal comma"},
-		"quoted comma":       {row(`2026-09-20,grip,lead,1,"42,5",kg,,`), 3, "value", "has a comma"},
+		"quoted comma":       {row(`2026-09-20,grip,lead,1,"4,25,1",kg,,`), 3, "value", "commas and points"},
 		"unknown test":       {row("2026-09-20,gripp,lead,1,42,kg,,"), 3, "test", "there is no test"},
 		"text in a number":   {row("2026-09-20,grip,lead,1,forty,kg,,"), 3, "value", "not a number"},
 		"impossible":         {row("2026-09-20,grip,lead,1,-4,kg,,"), 3, "value", "not possible"},

@@ -29,6 +29,9 @@ func problem(status int, detail string, fields []app.Field) gen.Problem {
 		errs := make([]gen.FieldError, len(fields))
 		for i, f := range fields {
 			errs[i] = gen.FieldError{Field: f.Name, Detail: f.Text}
+			if len(f.Offers) > 0 {
+				errs[i].Offers = &f.Offers
+			}
 			if f.Unlikely {
 				errs[i].Unlikely = &f.Unlikely
 			}

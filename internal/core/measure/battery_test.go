@@ -180,7 +180,7 @@ func TestWhatMakesTwoTrialsTheSame(t *testing.T) {
 }
 
 func TestRungsAndGaveOutThatAreRefused(t *testing.T) {
-	for text, says := range map[string]string{"50": "speed @ mass in grams", "50@2": "50 to 1500 g", "500@300": "not possible", "x@300": "speed @ mass", "50@3,0,0": "comma"} {
+	for text, says := range map[string]string{"50": "speed @ mass in grams", "50@2": "50 to 1500 g", "500@300": "not possible", "x@300": "not a number", "50@3,0,0": "speed @ mass"} {
 		_, err := measure.Cell{Test: "implement-ladder", Side: "playing", Trial: 1, Text: text}.Parse(measure.Shipped(), reference)
 		require.Error(t, err, text)
 		assert.Contains(t, err.Error(), says, text)

@@ -1,10 +1,8 @@
 package measure
 
 import (
-	"errors"
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -38,7 +36,8 @@ type Cell struct {
 	Device    string
 	At        string
 	Confirmed bool
-	// DecimalComma allows "42,5" to be read as 42.5.
+	// DecimalComma says that a comma is a decimal one even where it may set
+	// thousands apart: "42,500" is 42.5.
 	DecimalComma bool
 }
 
@@ -49,6 +48,8 @@ type CellError struct {
 	// Unlikely is set when the value is outside plausible limits and only needs
 	// to be confirmed.
 	Unlikely bool
+	// Offers are ways of writing the value that would be understood.
+	Offers []string
 }
 
 func (e *CellError) Error() string { return e.Text }
@@ -56,8 +57,6 @@ func (e *CellError) Error() string { return e.Text }
 func bad(field, format string, args ...any) *CellError {
 	return &CellError{Field: field, Text: fmt.Sprintf(format, args...)}
 }
-
-var liftText = regexp.MustCompile(`(?i)^\s*([0-9.,+-]+)\s*[x×*]\s*([0-9]+)\s*@\s*([0-9.,]+)\s*$`)
 
 // Parse turns a cell into a trial of a battery. referenceVariant is the variant
 // to assume when the cell names none. The error, when there is one, is a
@@ -127,6 +126,15 @@ func (c Cell) Parse(b *Battery, referenceVariant func(*Test) string) (Trial, err
 	if c.Tingling {
 		return Trial{}, bad("status", "tingling or numbness stops the test: mark the trial stopped, it keeps no value")
 	}
+	if e := c.parseValue(t, &tr); e != nil {
+		e.Text = c.Place(t) + ": " + e.Text
+		return Trial{}, e
+	}
+	return tr, nil
+}
+
+// parseValue reads the cell's text into the trial.
+func (c Cell) parseValue(t *Test, tr *Trial) *CellError {
 	switch t.Rule {
 	case OneRM:
 		return c.parseLift(t, tr)
@@ -138,26 +146,22 @@ func (c Cell) Parse(b *Battery, referenceVariant func(*Test) string) (Trial, err
 	}
 	stored, e := c.amount(t, c.Text)
 	if e != nil {
-		return Trial{}, e
+		return e
 	}
 	if t.Unit == unit.Repetition && stored != math.Trunc(stored) {
-		return Trial{}, bad("value", "%s counts whole repetitions, not %s", t.Name, c.Text)
+		return bad("value", "whole repetitions are counted, not %s", c.Text)
 	}
 	tr.Value = stored
 	tr.Confirmed = c.Confirmed && !within(stored, t.Plausible)
-	return tr, nil
+	return nil
 }
 
 // amount reads a number in the cell's unit, holds it against the test's limits
 // and returns it in the test's unit.
 func (c Cell) amount(t *Test, text string) (float64, *CellError) {
-	v, err := number(text, c.DecimalComma)
-	if err != nil {
-		return 0, bad("value", "%s: %v", t.Name, err)
-	}
-	u, err := unit.Parse(c.Unit)
-	if err != nil {
-		return 0, bad("unit", "%v", err)
+	v, u, e := c.typed(t, text)
+	if e != nil {
+		return 0, e
 	}
 	typed := u
 	if typed == "" {
@@ -165,7 +169,11 @@ func (c Cell) amount(t *Test, text string) (float64, *CellError) {
 	}
 	stored, err := unit.Convert(v, u, t.Unit)
 	if err != nil {
-		return 0, bad("unit", "%s is measured in %s: %v", t.Name, t.Unit, err)
+		field := "value" // where the unit was written
+		if own, _ := unit.Parse(c.Unit); own == u {
+			field = "unit"
+		}
+		return 0, bad(field, "it is measured in %s: %v", t.Unit, err)
 	}
 	// Four decimals keep a value typed in another unit exact to what was typed.
 	stored = unit.Round(stored, 4)
@@ -204,58 +212,66 @@ func (c Cell) withoutFlight() Cell {
 	return c
 }
 
-var rungText = regexp.MustCompile(`^\s*([0-9.,+-]+)\s*@\s*([0-9.,]+)\s*g?\s*$`)
-
 // parseRung reads one swing of an implement ladder, speed @ grams.
-func (c Cell) parseRung(t *Test, tr Trial) (Trial, error) {
-	m := rungText.FindStringSubmatch(c.Text)
+func (c Cell) parseRung(t *Test, tr *Trial) *CellError {
+	m := rung.FindStringSubmatch(strings.TrimSpace(primes.Replace(c.Text)))
 	if m == nil {
-		return Trial{}, bad("value", "%s: write speed @ mass in grams, such as 118@310, not %q", t.Name, clip(c.Text, 30))
+		return bad("value", "write speed @ mass in grams, such as 118@310, not %q", clip(c.Text, 30))
 	}
 	v, e := c.amount(t, m[1])
 	if e != nil {
-		return Trial{}, e
+		return e
 	}
-	g, err := number(m[2], c.DecimalComma)
+	g, err := number(m[2], true)
 	if err != nil {
-		return Trial{}, bad("value", "%s: %v", t.Name, err)
+		return bad("value", "%v", err)
 	}
 	if g < 50 || g > 1500 {
-		return Trial{}, bad("value", "%s: an implement of %s g is not possible: give 50 to 1500 g", t.Name, m[2])
+		return bad("value", "an implement of %s g is not possible: give 50 to 1500 g", m[2])
 	}
 	tr.Value, tr.MassG = v, unit.Round(g, 1)
 	tr.Confirmed = c.Confirmed && !within(v, t.Plausible)
-	return tr, nil
+	return nil
 }
 
-func (c Cell) parseLift(t *Test, tr Trial) (Trial, error) {
-	m := liftText.FindStringSubmatch(c.Text)
+// parseLift reads a set: load x repetitions @ repetitions left in reserve.
+func (c Cell) parseLift(t *Test, tr *Trial) *CellError {
+	m := lift.FindStringSubmatch(strings.TrimSpace(primes.Replace(c.Text)))
 	if m == nil {
-		return Trial{}, bad("value", "%s: write load x repetitions @ repetitions in reserve, such as 100x5@2, not %q", t.Name, c.Text)
+		return bad("value", "write load x repetitions @ repetitions in reserve, such as 100x5@2, not %q", clip(c.Text, 30))
 	}
 	load, e := c.amount(t, m[1])
 	if e != nil {
-		return Trial{}, e
+		return e
 	}
 	reps, _ := strconv.Atoi(m[2])
-	reserve, err := number(m[3], c.DecimalComma)
-	if err != nil {
-		return Trial{}, bad("value", "%s: %v", t.Name, err)
-	}
 	if reps < 1 || reps > 10 {
-		return Trial{}, bad("value", "%s: %d repetitions: the prediction holds for 1 to 10, choose a heavier or lighter set", t.Name, reps)
+		return bad("value", "%s repetitions: the prediction holds for 1 to 10, choose a heavier or lighter set", m[2])
+	}
+	left := m[3] + m[4]
+	if left == "" {
+		set := strings.TrimSpace(m[1]) + "x" + m[2]
+		e := bad("value", "how many repetitions were left in reserve after %s?", set)
+		for _, n := range []string{"0", "1", "2", "3", "4"} {
+			e.Offers = append(e.Offers, set+"@"+n)
+		}
+		return e
+	}
+	reserve, err := number(left, true)
+	if err != nil {
+		return bad("value", "%v", err)
 	}
 	if reserve < 0 || reserve > 6 {
-		return Trial{}, bad("value", "%s: %s in reserve: give 0 to 6", t.Name, m[3])
+		return bad("value", "%s in reserve: give 0 to 6", left)
 	}
 	tr.Value = load
 	tr.Lift = &Lift{LoadKg: load, Reps: reps, Reserve: unit.Round(reserve, 1)}
 	if c.GaveOut != "" && !slices.Contains(GaveOutFirst, c.GaveOut) {
-		return Trial{}, bad("gaveOut", "say what gave out first: legs, back or grip, not %q", clip(c.GaveOut, 30))
+		return bad("gaveOut", "say what gave out first: legs, back or grip, not %q", clip(c.GaveOut, 30))
 	}
 	tr.GaveOut = c.GaveOut
 	tr.Confirmed = c.Confirmed && !within(tr.Value, t.Plausible)
-	return tr, nil
+	return nil
 }
 
 func within(v float64, lim [2]float64) bool { return v >= lim[0] && v <= lim[1] }
@@ -271,11 +287,13 @@ func (t *Test) limits(stored, v float64, u unit.Unit, confirmed bool) *CellError
 		return unit.Compact(c, 1)
 	}
 	if !within(stored, t.Impossible) {
-		return bad("value", "%s: %s %s is not possible: it lies between %s and %s", t.Name, unit.Compact(v, 2), u, show(t.Impossible[0]), show(t.Impossible[1]))
+		e := bad("value", "%s is not possible: it lies between %s and %s", unit.Words(v, u), show(t.Impossible[0]), show(t.Impossible[1]))
+		e.Offers = t.meant(v, u)
+		return e
 	}
 	if !confirmed && !within(stored, t.Plausible) {
-		e := bad("value", "%s: %s %s is unlikely (usually %s to %s): check it, then confirm", t.Name, unit.Compact(v, 2), u, show(t.Plausible[0]), show(t.Plausible[1]))
-		e.Unlikely = true
+		e := bad("value", "%s is unlikely (usually %s to %s): check it, then confirm", unit.Words(v, u), show(t.Plausible[0]), show(t.Plausible[1]))
+		e.Unlikely, e.Offers = true, t.meant(v, u)
 		return e
 	}
 	return nil
@@ -298,34 +316,6 @@ func (t Trial) Text(test *Test, u unit.Unit) string {
 		return unit.Compact(v, 2) + "@" + unit.Compact(t.MassG, 1)
 	}
 	return unit.Compact(v, 2)
-}
-
-var (
-	errEmpty = errors.New("the value is empty: type a number, or mark the trial stopped or skipped")
-	plain    = regexp.MustCompile(`^[+-]?([0-9]+(\.[0-9]*)?|\.[0-9]+)$`)
-)
-
-// number reads a plain decimal number. It refuses exponents, thousands marks
-// and everything else that could be read in two ways.
-func number(s string, decimalComma bool) (float64, error) {
-	s = strings.TrimSpace(strings.ReplaceAll(s, "−", "-"))
-	if s == "" {
-		return 0, errEmpty
-	}
-	if strings.Contains(s, ",") {
-		if !decimalComma || strings.Contains(s, ".") || strings.Count(s, ",") > 1 {
-			return 0, fmt.Errorf("%q has a comma: write the decimal point as a dot", s)
-		}
-		s = strings.Replace(s, ",", ".", 1)
-	}
-	if len(s) > 20 || !plain.MatchString(s) {
-		return 0, fmt.Errorf("%q is not a number", clip(s, 30))
-	}
-	v, err := strconv.ParseFloat(s, 64)
-	if err != nil {
-		return 0, fmt.Errorf("%q is not a number", s)
-	}
-	return v, nil
 }
 
 func clip(s string, n int) string {

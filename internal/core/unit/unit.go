@@ -202,6 +202,14 @@ func Compact(v float64, decimals int) string {
 	return strconv.FormatFloat(Round(v, decimals), 'f', -1, 64)
 }
 
+// Words writes v with its unit, at most two decimals: 184.5 cm, 38°.
+func Words(v float64, u Unit) string {
+	if u == Degree {
+		return Compact(v, 2) + "°"
+	}
+	return strings.TrimRight(Compact(v, 2)+" "+string(u), " ")
+}
+
 // Preference is how the coach likes quantities shown.
 type Preference struct {
 	Speed Unit `json:"speed"` // mph or m/s

@@ -3222,6 +3222,8 @@ export interface components {
             detail: string;
             /** @description The value only needs to be confirmed. */
             unlikely?: boolean;
+            /** @description Ways of writing the value that would be understood. */
+            offers?: string[];
             /** @description Somebody else wrote the cell meanwhile. */
             clash?: {
                 text: string;

@@ -24,6 +24,7 @@ import SheetTroubles from './SheetTroubles.vue'
 import { after, before, type Spot, vertical } from './sheetWalk'
 import TrialActions from './TrialActions.vue'
 import TrialDialogs from './TrialDialogs.vue'
+import { useHandedOver } from './useHandedOver'
 import { useSheet } from './useSheet'
 import { useSheetLines } from './useSheetLines'
 import { useTrialDialogs } from './useTrialDialogs'
@@ -84,6 +85,10 @@ function focusWays(line: number) {
   const row = table.value?.querySelector(`[data-cell^="${line}:"]`)?.closest('tr')
   row?.querySelector('select')?.focus()
 }
+const handOver = useHandedOver<Spot>((at) => {
+  const line = lines.value[at.line]
+  return !!line && trouble.get(cellKey({ test: line.test.id, side: line.side, trial: at.trial }))?.unlikely === true
+}, focus)
 const next = (at: Spot) => after(lines.value, locked, at)
 
 function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
@@ -99,7 +104,10 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       event.preventDefault()
       if (trouble.get(key)?.unlikely && input.value.trim() === (typed.get(key)?.text ?? '')) {
         sheet.confirm(key)
-      } else commit(line, trial, input.value)
+      } else {
+        commit(line, trial, input.value)
+        handOver(at)
+      }
       const to = next(at)
       if (to) void nextTick(() => focus(to))
       return

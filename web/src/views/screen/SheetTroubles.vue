@@ -4,7 +4,10 @@ import { computed } from 'vue'
 import type { Typing } from './typing'
 
 /** What was refused in a sheet, each with what can be done about it. */
-const props = defineProps<{ typing: Pick<Typing, 'trouble' | 'confirm' | 'keepMine' | 'drop'>; who?: string }>()
+const props = defineProps<{
+  typing: Pick<Typing, 'trouble' | 'confirm' | 'take' | 'keepMine' | 'drop'>
+  who?: string
+}>()
 const list = computed(() => [...props.typing.trouble.entries()])
 </script>
 
@@ -13,6 +16,9 @@ const list = computed(() => [...props.typing.trouble.entries()])
     <p v-for="[key, t] in list" :key="key" class="small" :class="t.unlikely ? 'attention' : 'stop'">
       <strong v-if="props.who">{{ props.who }}: </strong>{{ t.text }}
       <v-btn v-if="t.unlikely" size="small" color="action" @click="props.typing.confirm(key)">Keep it</v-btn>
+      <v-btn v-for="o in t.offers ?? []" :key="o" size="small" variant="outlined" @click="props.typing.take(key, o)">{{
+        o
+      }}</v-btn>
       <template v-if="t.clash">
         <v-btn size="small" color="action" @click="props.typing.keepMine(key)">Keep mine</v-btn>
         <v-btn size="small" @click="props.typing.drop(key)">Take theirs</v-btn>

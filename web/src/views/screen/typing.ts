@@ -9,6 +9,8 @@ import { type CellChange, cellKey } from './cells'
 export interface Trouble {
   text: string
   unlikely: boolean
+  /** Ways of writing it that would be understood. */
+  offers?: string[]
   /** Somebody else wrote the cell meanwhile: what stands there, and the revision to save over it with. */
   clash?: { text: string; seen: number }
 }
@@ -117,6 +119,8 @@ export function createTyping(o: Options) {
     later(0)
   }
   const confirm = (key: string) => resend(key, { confirmed: true })
+  /** Writes it the way that was offered. */
+  const take = (key: string, text: string) => resend(key, { text })
   /** Saves over what somebody else wrote. */
   const keepMine = (key: string) => resend(key, { seen: trouble.get(key)?.clash?.seen ?? 0 })
 
@@ -133,7 +137,12 @@ export function createTyping(o: Options) {
       const at = /^cells\[(\d+)\]/.exec(f.field)
       const key = at ? batch[Number(at[1])]?.[0] : undefined
       if (key === undefined) continue
-      trouble.set(key, { text: f.detail, unlikely: f.unlikely === true, ...(f.clash ? { clash: f.clash } : {}) })
+      trouble.set(key, {
+        text: f.detail,
+        unlikely: f.unlikely === true,
+        ...(f.offers ? { offers: f.offers } : {}),
+        ...(f.clash ? { clash: f.clash } : {}),
+      })
       marked++
     }
     if (marked === 0) for (const [key] of batch) trouble.set(key, { text: e.message, unlikely: false })
@@ -165,6 +174,7 @@ export function createTyping(o: Options) {
     takeBack,
     bringBack,
     confirm,
+    take,
     keepMine,
     drop,
     later,

@@ -52,6 +52,7 @@ for (const [what, width, height, touch] of [
       baseURL: demo.url,
       hasTouch: touch,
       isMobile: touch && width < 500,
+      reducedMotion: 'reduce',
       locale: 'en-GB',
       timezoneId: 'Europe/London',
     })

@@ -48,7 +48,7 @@ test('what is typed into the sheet is judged in place', async ({ page }) => {
 
   await grip.fill('-5')
   await grip.press('Enter')
-  await expect(alert).toContainText('Grip: -5 kg is not possible')
+  await expect(alert).toContainText('Grip, lead, trial 1: -5 kg is not possible')
   await alert.getByRole('button', { name: 'Put back' }).click()
   await expect(grip).toHaveValue('22.5')
 

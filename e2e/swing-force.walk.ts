@@ -214,7 +214,7 @@ test('a live jump from the stand-in is kept, and stands in the screen and the re
   const from = page.getByTestId('from-force')
   await expect(from).toContainText('the best jump of 24 Nov 2026')
   await page.getByRole('button', { name: /Vertical power/ }).click()
-  await expect(page.getByRole('region', { name: /vertical power/i })).toContainText(/3[34]\.\d/)
+  await expect(page.getByRole('complementary', { name: /vertical power/i })).toContainText(/3[34]\.\d/)
   await sendHome(browser, demo, ['Lova Lander'])
 })
 

@@ -166,7 +166,8 @@ func (a *App) parse(who *Actor, f *athlete.File, tests *measure.Battery, on civi
 			fields = append(fields, Field{Name: at("test"), Text: text})
 			continue
 		}
-		if text := farFromOwn(f, tests, on, t); text != "" && !c.Confirmed {
+		// What an instrument measured is no slip of the pen.
+		if text := farFromOwn(f, tests, on, t); text != "" && !c.Confirmed && c.Device == "" {
 			fields = append(fields, Field{Name: at("value"), Text: text, Unlikely: true})
 			continue
 		}

@@ -8,9 +8,11 @@ import (
 	"io"
 	"reflect"
 	"slices"
+	"strings"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/label"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
@@ -109,6 +111,39 @@ func badDay(on, today civil.Date, p athlete.Profile) string {
 	}
 	return ""
 }
+
+// LayPaste lays what was copied from a spreadsheet against the tests of a screen
+// by the labels in it; ok is false where it has none. Nothing is saved.
+func (a *App) LayPaste(ctx context.Context, who *Actor, id, text string) (laid label.Laid, ok bool, err error) {
+	b, err := a.battery(ctx, who)
+	if err != nil {
+		return label.Laid{}, false, err
+	}
+	var got *store.Athlete
+	err = a.store.For(who.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
+		of, _, err := p.ScreenOf(ctx, id)
+		if err != nil {
+			return words(err, "screen")
+		}
+		got, err = p.File(ctx, of)
+		return words(err, "golfer")
+	})
+	if err != nil {
+		return label.Laid{}, false, err
+	}
+	var grid [][]string
+	for row := range strings.Lines(text) {
+		if len(grid) == maxPasted {
+			return label.Laid{}, false, &Error{Kind: Invalid, Text: fmt.Sprintf("More than %d rows were pasted: bring them in as a file.", maxPasted)}
+		}
+		grid = append(grid, strings.Split(strings.TrimRight(row, "\r\n"), "\t"))
+	}
+	laid, ok = label.New(b.tests).Lay(grid, got.Facts.Athlete.PlayingSide == athlete.RightSided)
+	return laid, ok, nil
+}
+
+// maxPasted is how many rows of a spreadsheet are laid over a screen at once.
+const maxPasted = 500
 
 // Sheet returns a screen with its results.
 func (a *App) Sheet(ctx context.Context, who *Actor, id string) (*Sheet, error) {

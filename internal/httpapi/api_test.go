@@ -180,6 +180,48 @@ func TestIntakeIsSavedOnceAndTellsTheSecondEditor(t *testing.T) {
 	c.json("PUT", "/athletes/"+id, bad, http.StatusUnprocessableEntity, nil)
 }
 
+func TestWhatIsTypedIsUnderstoodOrAsked(t *testing.T) {
+	c := withDemo(t)
+	s := c.screen(c.golfer("Torquil")) // plays from the right
+	refused := func(cell m) gen.FieldError {
+		p := c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{cell}}, http.StatusUnprocessableEntity, nil)
+		require.Len(t, *p.Errors, 1)
+		return (*p.Errors)[0]
+	}
+	e := refused(m{"test": "trap-bar-lift", "trial": 1, "text": "150x5"})
+	assert.Contains(t, *e.Offers, "150x5@2")
+	e = refused(m{"test": "height", "trial": 2, "text": "72"})
+	assert.Equal(t, []string{"72 in"}, *e.Offers)
+	assert.True(t, strings.HasPrefix(e.Detail, "Standing height, trial 2: "), e.Detail)
+
+	// Far from the golfer's own past: a question, once.
+	cell := m{"test": "hip-ir", "side": "lead", "trial": 2, "text": "48°"}
+	e = refused(cell)
+	assert.True(t, *e.Unlikely)
+	assert.Regexp(t, `^Hip internal rotation, prone, lead, trial 2: 48 is far from the [0-9.]+° of \w+ \d`, e.Detail)
+	cell["confirmed"] = true
+	c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{cell}}, http.StatusOK, nil)
+
+	// A block with labels is laid by name; nothing is saved by it.
+	var before, after gen.Screen
+	c.get("/screens/"+s.Id, http.StatusOK, &before)
+	var laid gen.LaidPaste
+	c.json("POST", "/screens/"+s.Id+"/paste", m{"text": "Test\tLeft\tRight\nGrip (lb)\t120\t118\nCountermovment jump\t38\t\nShoe\t46\t46"}, http.StatusOK, &laid)
+	require.True(t, laid.Labelled)
+	assert.Equal(t, []gen.LaidLine{
+		{Test: "grip", Name: "Grip", Side: "lead", Label: "Grip (lb)", Cells: []gen.LaidCell{{Trial: 1, Text: "120 lb"}}},
+		{Test: "grip", Name: "Grip", Side: "trail", Label: "Grip (lb)", Cells: []gen.LaidCell{{Trial: 1, Text: "118 lb"}}},
+		{Test: "cmj", Name: "Countermovement jump", Label: "Countermovment jump", Near: true, Cells: []gen.LaidCell{{Trial: 1, Text: "38"}}},
+	}, laid.Lines)
+	assert.Equal(t, []gen.PasteLeftOut{{Text: "Shoe 46 46", Why: "no test is called like this"}}, laid.LeftOut)
+	c.get("/screens/"+s.Id, http.StatusOK, &after)
+	assert.Equal(t, before, after)
+	laid = gen.LaidPaste{}
+	c.json("POST", "/screens/"+s.Id+"/paste", m{"text": "42\t43\n44\t45"}, http.StatusOK, &laid)
+	assert.False(t, laid.Labelled)
+	c.json("POST", "/screens/"+s.Id+"/paste", m{"text": strings.Repeat("Grip L\t1\n", 501)}, http.StatusUnprocessableEntity, nil)
+}
+
 func TestScreensTakeAllCellsOrNone(t *testing.T) {
 	c := withDemo(t)
 	s := c.screen(c.golfer("Eilidh"))

@@ -75,6 +75,25 @@ func (s *Server) GetScreen(ctx context.Context, r gen.GetScreenRequestObject) (g
 	return gen.GetScreen200JSONResponse(sheet(actor(ctx), x)), nil
 }
 
+// LayPaste answers where what was pasted would go.
+func (s *Server) LayPaste(ctx context.Context, r gen.LayPasteRequestObject) (gen.LayPasteResponseObject, error) {
+	laid, ok, err := s.app.LayPaste(ctx, actor(ctx), r.ScreenId.String(), r.Body.Text)
+	if err != nil {
+		return nil, err
+	}
+	out := gen.LayPaste200JSONResponse{Labelled: ok, Lines: make([]gen.LaidLine, len(laid.Lines)), LeftOut: make([]gen.PasteLeftOut, len(laid.LeftOut))}
+	for i, l := range laid.Lines {
+		out.Lines[i] = gen.LaidLine{Test: l.Test.ID, Name: l.Test.Name, Side: string(l.Side), Label: l.Label, Near: l.Near}
+		for _, c := range l.Cells {
+			out.Lines[i].Cells = append(out.Lines[i].Cells, gen.LaidCell{Trial: c.Trial, Text: c.Text})
+		}
+	}
+	for i, l := range laid.LeftOut {
+		out.LeftOut[i] = gen.PasteLeftOut{Text: l.Text, Why: l.Why}
+	}
+	return out, nil
+}
+
 // changes reads the cells of a request.
 func changes(cells []gen.CellChange) []app.Change {
 	var out []app.Change
@@ -83,7 +102,7 @@ func changes(cells []gen.CellChange) []app.Change {
 			Test: c.Test, Side: orZero(c.Side), Trial: c.Trial, Text: orZero(c.Text), Unit: orZero(c.Unit),
 			Status: string(orZero(c.Status)), Variant: orZero(c.Variant), Pain: orZero(c.Pain), Region: orZero(c.Region), Tingling: orZero(c.Tingling),
 			Note: orZero(c.Note), Confirmed: orZero(c.Confirmed), GaveOut: string(orZero(c.GaveOut)), Device: orZero(c.Device),
-			DecimalComma: true,
+			DecimalComma: false, // understood where it can only be one
 		}
 		x := app.Change{Cell: cell, Seen: c.Seen}
 		x.Clear = x.Text == "" && x.Status == ""

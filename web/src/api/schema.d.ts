@@ -1304,6 +1304,25 @@ export interface paths {
         patch: operations["patchScreen"];
         trace?: never;
     };
+    "/screens/{screenId}/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lays what was copied from a spreadsheet against the tests by the labels in it. Nothing is saved. */
+        post: operations["layPaste"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/battery": {
         parameters: {
             query?: never;
@@ -4021,6 +4040,30 @@ export interface components {
             test: string;
             side?: string;
             trial: number;
+        };
+        LaidPaste: {
+            /** @description False: it holds no test's name, it is numbers alone. */
+            labelled: boolean;
+            lines: components["schemas"]["LaidLine"][];
+            leftOut: components["schemas"]["PasteLeftOut"][];
+        };
+        LaidLine: {
+            test: string;
+            name: string;
+            side: string;
+            /** @description As it was written. */
+            label: string;
+            /** @description The name is only near the test's: to be looked at. */
+            near: boolean;
+            cells: components["schemas"]["LaidCell"][];
+        };
+        LaidCell: {
+            trial: number;
+            text: string;
+        };
+        PasteLeftOut: {
+            text: string;
+            why: string;
         };
         ScreenChange: {
             /** @description The revision of the screen the editor holds. Where nothing else moved since, the answer is only the difference from it. */
@@ -7067,6 +7110,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Screen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    layPaste: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                screenId: components["parameters"]["screenId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Rows under each other, cells divided by tabs. */
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Where each value would go. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidPaste"];
                 };
             };
             default: components["responses"]["Problem"];

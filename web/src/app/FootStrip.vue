@@ -56,15 +56,15 @@ const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent
     gap: 2px 8px;
   }
   .state {
-    max-width: 40%;
+    position: absolute;
+    top: 4px;
+    right: 12px;
+    min-width: 0;
+    max-width: 50%;
   }
   .actions {
     flex-basis: 100%;
     min-width: 0;
-  }
-  .actions:empty,
-  .state:empty {
-    display: none;
   }
 }
 .actions {

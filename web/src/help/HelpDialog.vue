@@ -36,7 +36,7 @@ onKeyStroke('?', (event) => {
 <template>
   <v-dialog v-model="open" max-width="920" scrollable aria-label="Help">
     <div class="box help">
-      <header class="row spread">
+      <div class="row spread">
         <input
           v-model="text"
           type="search"
@@ -46,7 +46,7 @@ onKeyStroke('?', (event) => {
           autofocus
         />
         <v-btn @click="open = false">Close</v-btn>
-      </header>
+      </div>
       <ul v-if="text.trim()" class="found" aria-label="Found in the guide">
         <li v-for="s in found" :key="s.title">
           <button type="button" class="plain link" @click="((chosen = s), (text = ''))">{{ s.title }}</button>
@@ -60,7 +60,7 @@ onKeyStroke('?', (event) => {
           <!-- eslint-disable-next-line vue/no-v-html -->
           <div class="guide" v-html="shown.html" />
         </article>
-        <aside>
+        <section aria-label="Keys and guide">
           <h3>Keys anywhere</h3>
           <dl class="small">
             <dt><kbd>/</kbd></dt>
@@ -81,7 +81,7 @@ onKeyStroke('?', (event) => {
               <button type="button" class="plain link" @click="chosen = s">{{ s.title }}</button>
             </li>
           </ul>
-        </aside>
+        </section>
       </div>
     </div>
   </v-dialog>

@@ -21,11 +21,11 @@ const flip = () => (narrow.value ? (lifted.value = !lifted.value) : ui.toggleRai
 </script>
 
 <template>
-  <aside class="rail no-print" :class="{ folded: !open }">
+  <aside class="rail no-print" :aria-label="props.title" :class="{ folded: !open }">
     <button class="plain fold small quiet" :aria-expanded="open" @click="flip">
       {{ open ? 'Fold' : narrow ? props.title : 'Reasons' }}
     </button>
-    <div v-if="open" class="body" tabindex="0" role="region" :aria-label="props.title">
+    <div v-if="open" class="body" tabindex="0">
       <h2>{{ props.title }}</h2>
       <slot />
     </div>

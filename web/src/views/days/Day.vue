@@ -50,7 +50,7 @@ const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.pus
             size="large"
             class="go"
             :to="{ name: 'station', params: { dayId: props.dayId, station: i } }"
-            >{{ i + 1 }} {{ s.name }}</v-btn
+            ><span aria-hidden="true">{{ i + 1 }}&nbsp;</span>{{ s.name }}</v-btn
           >
           <span class="small"
             >{{ s.minutes }} min a golfer, {{ s.places === 1 ? 'one place' : `${s.places} places` }} ·

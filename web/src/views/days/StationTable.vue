@@ -6,7 +6,6 @@ import { toShown } from '@/parts/speed'
 import { cellKey, howTyped, letterIsKey, SIDES, type Test } from '@/views/screen/cells'
 import CellInput from '@/views/screen/CellInput.vue'
 import type { Typing } from '@/views/screen/typing'
-import { useHandedOver } from '@/views/screen/useHandedOver'
 
 import { clockAt, columnsOf, locked, nextSpot, type Spot, trialWords } from './stationCells'
 
@@ -49,11 +48,6 @@ function next(at: Spot): Spot | undefined {
   return nextSpot(free, columns.value.length, props.across, at)
 }
 
-const handOver = useHandedOver<Spot>((at) => {
-  const typing = props.typings.get(props.rows[at.row]?.golfer.id ?? '')
-  return typing?.trouble.get(key(at.column))?.unlikely === true
-}, focus)
-
 /** Writes something into a cell: what is left out of the change is empty. */
 function write(at: Spot, change: Partial<Schemas['CellChange']>) {
   const r = props.rows[at.row]
@@ -85,10 +79,7 @@ function onKey(event: KeyboardEvent, at: Spot) {
     const k = key(at.column)
     const same = input.value.trim() === (typing?.typed.get(k)?.text ?? '')
     if (typing?.trouble.get(k)?.unlikely && same) typing.confirm(k)
-    else {
-      commit(at, input.value)
-      handOver(at)
-    }
+    else commit(at, input.value)
     const to = next(at)
     if (to) void nextTick(() => focus(to))
   } else if (move) {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import { ruleName } from '@/parts/rules'
 
 import CellEditor from './CellEditor.vue'
 import type { Item } from './grid'
@@ -43,7 +44,9 @@ const emit = defineEmits<{ take: [text: string, line: boolean]; leave: [] }>()
     >
     <span class="small quiet">{{ props.cell.loadText }}</span>
     <span v-if="props.cell.note" class="small quiet note">{{ props.cell.note }}</span>
-    <span v-for="b in props.broken" :key="b.rule" class="mark" :class="b.severity" :title="b.text">{{ b.rule }}</span>
+    <span v-for="b in props.broken" :key="b.rule" class="mark" :class="b.severity" :title="b.text">{{
+      ruleName(b.rule)
+    }}</span>
   </button>
 </template>
 

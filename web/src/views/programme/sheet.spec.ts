@@ -96,7 +96,7 @@ describe('the sheet', () => {
     })
   it('marks what breaks a rule where it stands, and nothing else', () => {
     const w = open(true)
-    expect(w.findAll('.mark').map((m) => m.text())).toEqual(['WAVE'])
+    expect(w.findAll('.mark').map((m) => m.text())).toEqual(['Volume through the weeks'])
     expect(w.find('[data-id=b] .mark').exists()).toBe(true)
     expect(w.findComponent(RouterLinkStub).props('to')).toMatchObject({ params: { sessionId: 's' } })
   })

@@ -6,17 +6,9 @@ import { useAthlete, useSession } from '@/api/queries'
 import TermNote from '@/help/TermNote.vue'
 import { handOf } from '@/parts/choices'
 
-import {
-  type CellChange,
-  cellKey,
-  layPaste,
-  letterIsKey,
-  type Line,
-  looksLikeTrialsFile,
-  recordable,
-  rewritten,
-} from './cells'
+import { type CellChange, cellKey, letterIsKey, type Line, recordable, rewritten } from './cells'
 import LiveGrip from './LiveGrip.vue'
+import PasteDialog from './PasteDialog.vue'
 import SheetHead from './SheetHead.vue'
 import SheetRail from './SheetRail.vue'
 import SheetRow, { type RowActions } from './SheetRow.vue'
@@ -24,7 +16,7 @@ import SheetTroubles from './SheetTroubles.vue'
 import { after, before, type Spot, vertical } from './sheetWalk'
 import TrialActions from './TrialActions.vue'
 import TrialDialogs from './TrialDialogs.vue'
-import { useHandedOver } from './useHandedOver'
+import { usePaste } from './usePaste'
 import { useSheet } from './useSheet'
 import { useSheetLines } from './useSheetLines'
 import { useTrialDialogs } from './useTrialDialogs'
@@ -39,7 +31,6 @@ const { screen, error, typed, saved, trouble, undo, undone } = sheet
 
 const { lines, columns, reads, trialsOf } = useSheetLines(() => props.meta.tests, screen, typed)
 const here = ref<Spot>({ line: 0, trial: 1 })
-const pasteTrouble = ref('')
 
 const selected = computed(() => lines.value[here.value.line])
 const chosen = computed(() =>
@@ -85,10 +76,6 @@ function focusWays(line: number) {
   const row = table.value?.querySelector(`[data-cell^="${line}:"]`)?.closest('tr')
   row?.querySelector('select')?.focus()
 }
-const handOver = useHandedOver<Spot>((at) => {
-  const line = lines.value[at.line]
-  return !!line && trouble.get(cellKey({ test: line.test.id, side: line.side, trial: at.trial }))?.unlikely === true
-}, focus)
 const next = (at: Spot) => after(lines.value, locked, at)
 
 function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
@@ -104,10 +91,7 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
       event.preventDefault()
       if (trouble.get(key)?.unlikely && input.value.trim() === (typed.get(key)?.text ?? '')) {
         sheet.confirm(key)
-      } else {
-        commit(line, trial, input.value)
-        handOver(at)
-      }
+      } else commit(line, trial, input.value)
       const to = next(at)
       if (to) void nextTick(() => focus(to))
       return
@@ -170,26 +154,26 @@ const live = computed({
   },
 })
 
-function onPaste(event: ClipboardEvent, index: number, trial: number) {
-  const text = event.clipboardData?.getData('text/plain') ?? ''
-  pasteTrouble.value = ''
-  if (looksLikeTrialsFile(text)) {
-    event.preventDefault()
-    emit('import', text)
-    return
-  }
-  if (!/[\t\n]/.test(text.trim())) return
-  event.preventDefault()
-  const laid = layPaste(text, lines.value, { line: index, trial })
-  if ('error' in laid) pasteTrouble.value = laid.error
-  else sheet.put(laid.cells, 'paste')
+const {
+  trouble: pasteTrouble,
+  laid: pasted,
+  onPaste,
+} = usePaste({
+  screenId: props.screenId,
+  lines: () => lines.value,
+  put: (cells) => sheet.put(cells, 'paste'),
+  file: (text) => emit('import', text),
+})
+function putPasted(cells: CellChange[]) {
+  pasted.value = undefined
+  sheet.put(cells, 'paste')
 }
 
 const act: RowActions = {
   commit,
   key: onKey,
   here: (line, trial) => (here.value = { line, trial }),
-  paste: onPaste,
+  paste: (event, line, trial) => onPaste(event, { line, trial }),
   rewrite,
   back: () => focus(here.value),
   record: (line) => (recording.value = line),
@@ -288,6 +272,7 @@ const stopWaiting = watch(
       :tests="props.meta.tests"
       @keep="sheet.put($event, 'recording')"
     />
+    <PasteDialog :laid="pasted" @put="putPasted" @close="pasted = undefined" />
     <TrialDialogs :dialogs="dialogs" :regions="props.meta.regions" :stops-at="props.meta.painStops" />
   </div>
 </template>

@@ -1,0 +1,319 @@
+// Package label reads what people write over a column or beside a row of
+// results: which test it is, which side, which trial, in which unit, and whether
+// the numbers under it were worked out from others. Names are understood as the
+// battery writes them, as trainers usually write them (also.json: common practice,
+// no source), and with the slips hands make; what is only near is marked, so that
+// somebody looks at it before it counts.
+//
+// It knows nothing of files and screens: package formats brings it headers, a
+// sheet brings it what was pasted.
+package label
+
+import (
+	_ "embed"
+	"encoding/json"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"unicode"
+
+	"dunnock/internal/core/measure"
+	"dunnock/internal/core/unit"
+)
+
+// Hand is a side as most sheets name it; whose lead it is depends on the golfer.
+type Hand string
+
+// The hands.
+const (
+	Left  Hand = "left"
+	Right Hand = "right"
+)
+
+// Label is what a heading means. What it does not say is empty.
+type Label struct {
+	Test *measure.Test
+	// Near is set where the test's name is not one we write or list: it has to be
+	// looked at.
+	Near bool
+	Side measure.Side
+	Hand Hand
+	// Trial is from 1; 0 where no trial is named.
+	Trial int
+	Unit  unit.Unit
+	// Summary is set where the numbers were worked out from others: a mean, a best,
+	// a difference.
+	Summary bool
+	rest    []string
+}
+
+// SideFor is the side of a test the label speaks of, for a golfer who plays from
+// the right or from the left; "" where the label names none. The lead limb of who
+// plays from the right is the left one; they turn to the left toward the target;
+// their own side to swing from is the right.
+func (l Label) SideFor(t *measure.Test, playsRight bool) measure.Side {
+	if l.Side != "" || l.Hand == "" || t.Kind == measure.Unsided {
+		return l.Side
+	}
+	first := (l.Hand == Left) == playsRight
+	if t.Kind == measure.Swings {
+		first = !first
+	}
+	sides := t.Kind.Sides()
+	if first {
+		return sides[0]
+	}
+	return sides[1]
+}
+
+// Reader reads labels for one battery. It does not change once made.
+type Reader struct {
+	names []name
+}
+
+// name is one way of writing a test's name.
+type name struct {
+	test  *measure.Test
+	words []string
+}
+
+//go:embed also.json
+var alsoJSON []byte
+
+var also = sync.OnceValue(func() map[string][]string {
+	m := map[string][]string{}
+	if err := json.Unmarshal(alsoJSON, &m); err != nil {
+		panic("label: also.json: " + err.Error())
+	}
+	return m
+})
+
+// New returns a reader of labels for a battery's tests.
+func New(b *measure.Battery) *Reader {
+	r := &Reader{}
+	for i := range b.Tests() {
+		t := &b.Tests()[i]
+		if t.Rule == measure.Derived {
+			continue
+		}
+		for _, text := range append([]string{t.Name, strings.ReplaceAll(t.ID, "-", " ")}, also()[t.ID]...) {
+			r.names = append(r.names, name{t, split(text)})
+		}
+	}
+	return r
+}
+
+var (
+	bracket = regexp.MustCompile(`[(\[]([^)\]]*)[)\]]`)
+	ordinal = regexp.MustCompile(`^(?:#|t|r|trial|try|rep|attempt|set)?([0-9]{1,2})(?:st|nd|rd|th)?$`)
+)
+
+var (
+	hands = map[string]Hand{
+		"l": Left, "lt": Left, "lft": Left, "left": Left, "lh": Left, "lhs": Left, "links": Left,
+		"r": Right, "rt": Right, "rgt": Right, "right": Right, "rh": Right, "rhs": Right, "rechts": Right,
+	}
+	sides = map[string]measure.Side{
+		"lead": measure.Side(measure.Lead), "trail": measure.Side(measure.Trail), "toward": "toward", "towards": "toward", "away": "away", "playing": "playing", "other": "other",
+	}
+	counted   = []string{"trial", "try", "attempt", "rep", "set", "no", "nr", "#"}
+	summaries = []string{"avg", "ave", "average", "mean", "best", "max", "median", "sum", "total", "diff", "difference", "asymmetry", "asym", "sd", "cv", "change", "delta", "score"}
+	filler    = []string{"test", "result", "value", "side", "hand", "leg", "arm", "in", "of", "the", "and", "deg", "pb", "foot", "limb", "measured"}
+)
+
+// Read says what a heading means; ok is false where nothing of it is understood.
+func (r *Reader) Read(text string) (l Label, ok bool) {
+	text = strings.ToLower(text)
+	for _, m := range bracket.FindAllStringSubmatch(text, -1) {
+		if u, err := unit.Parse(m[1]); err == nil && u != "" {
+			l.Unit = u
+			text = strings.Replace(text, m[0], " ", 1)
+		}
+	}
+	words := split(text)
+	// The whole of it first: "Grip 2" is a trial of the grip, "Turn 2" may be a name.
+	if t := r.exactly(words); t != nil {
+		l.Test = t
+		return l, true
+	}
+	l.sort(words)
+	l.Test, l.Near = r.find(l.rest)
+	if n := len(l.rest) - 1; (l.Test == nil || l.Near) && l.Unit == "" && n >= 0 {
+		if u, err := unit.Parse(l.rest[n]); err == nil && u != "" {
+			if t, near := r.find(l.rest[:n]); t != nil || n == 0 {
+				l.Unit, l.rest, l.Test, l.Near = u, l.rest[:n], t, near
+			}
+		}
+	}
+	ok = l.Test != nil || len(l.rest) == 0 && (l.Side != "" || l.Hand != "" || l.Trial > 0 || l.Unit != "" || l.Summary)
+	if !ok {
+		return Label{Unit: l.Unit}, false
+	}
+	return l, true
+}
+
+// With is a label completed by another: what it does not say itself is taken from
+// there.
+func (l Label) With(o Label) Label {
+	if l.Test == nil {
+		l.Test, l.Near = o.Test, o.Near
+	}
+	if l.Side == "" && l.Hand == "" {
+		l.Side, l.Hand = o.Side, o.Hand
+	}
+	if l.Trial == 0 {
+		l.Trial = o.Trial
+	}
+	if l.Unit == "" {
+		l.Unit = o.Unit
+	}
+	l.Summary = l.Summary || o.Summary
+	return l
+}
+
+// sort puts the words that say side, trial and summary where they belong; what
+// is left is the test's name.
+func (l *Label) sort(words []string) {
+	l.rest = nil
+	for i := 0; i < len(words); i++ {
+		w := words[i]
+		h, isHand := hands[w]
+		s, isSide := sides[w]
+		number := ordinal.FindStringSubmatch(w)
+		switch {
+		case isHand && l.Hand == "":
+			l.Hand = h
+		case isSide && l.Side == "":
+			l.Side = s
+		case slices.Contains(counted, w) && i+1 < len(words) && ordinal.MatchString(words[i+1]):
+		case number != nil && l.Trial == 0 && number[1] != "0" && (i == len(words)-1 || len(w) > len(number[1]) || i > 0 && slices.Contains(counted, words[i-1])):
+			l.Trial, _ = strconv.Atoi(number[1])
+		case slices.Contains(summaries, w):
+			l.Summary = true
+		case slices.Contains(filler, w):
+		default:
+			l.rest = append(l.rest, w)
+		}
+	}
+}
+
+func (r *Reader) exactly(words []string) *measure.Test {
+	for _, n := range r.names {
+		if slices.Equal(n.words, words) {
+			return n.test
+		}
+	}
+	return nil
+}
+
+// Two names are near enough from this share of their words on; the best must be
+// better than the next test by the margin.
+const (
+	nearEnough = 0.6
+	margin     = 0.1
+)
+
+// find is the test whose name the words are nearest to.
+func (r *Reader) find(words []string) (t *measure.Test, near bool) {
+	if len(words) == 0 {
+		return nil, false
+	}
+	if t := r.exactly(words); t != nil {
+		return t, false
+	}
+	best, next := 0.0, 0.0
+	for _, n := range r.names {
+		s := alike(words, n.words)
+		switch {
+		case s > best && n.test != t:
+			next, best, t = best, s, n.test
+		case s > best:
+			best = s
+		case n.test != t && s > next:
+			next = s
+		}
+	}
+	if best < nearEnough || best-next < margin {
+		return nil, false
+	}
+	return t, true
+}
+
+// alike is the share of two names' words that have a fellow in the other.
+func alike(a, b []string) float64 {
+	used := make([]bool, len(b))
+	matched := 0.0
+	for _, w := range a {
+		at, best := -1, 0.0
+		for j, v := range b {
+			if s := fellow(w, v); !used[j] && s > best {
+				at, best = j, s
+			}
+		}
+		if at >= 0 {
+			used[at] = true
+			matched += best
+		}
+	}
+	return 2 * matched / float64(len(a)+len(b))
+}
+
+// fellow says how far two words are the same: whole, cut short, or with a slip of
+// the hand.
+func fellow(a, b string) float64 {
+	short, long := a, b
+	if len(short) > len(long) {
+		short, long = long, short
+	}
+	switch {
+	case a == b:
+		return 1
+	case strings.TrimSuffix(long, "s") == short:
+		return 1
+	case len(short) >= 3 && strings.HasPrefix(long, short):
+		return 0.85
+	case len(short) >= 4 && slips(a, b) <= 1, len(short) >= 10 && slips(a, b) <= 2:
+		return 0.85
+	}
+	return 0
+}
+
+// slips counts the letters that differ between two words: left out, put in,
+// changed, or two beside each other changed about (optimal string alignment).
+func slips(a, b string) int {
+	x, y := []rune(a), []rune(b)
+	d := make([][]int, len(x)+1)
+	for i := range d {
+		d[i] = make([]int, len(y)+1)
+		d[i][0] = i
+	}
+	for j := range d[0] {
+		d[0][j] = j
+	}
+	for i := 1; i <= len(x); i++ {
+		for j := 1; j <= len(y); j++ {
+			change := 1
+			if x[i-1] == y[j-1] {
+				change = 0
+			}
+			d[i][j] = min(d[i-1][j]+1, d[i][j-1]+1, d[i-1][j-1]+change)
+			if i > 1 && j > 1 && x[i-1] == y[j-2] && x[i-2] == y[j-1] {
+				d[i][j] = min(d[i][j], d[i-2][j-2]+1)
+			}
+		}
+	}
+	return d[len(x)][len(y)]
+}
+
+// split takes a text apart into words: letters and digits, lower case, at most
+// a few of them.
+func split(text string) []string {
+	words := strings.FieldsFunc(strings.ToLower(text), func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !strings.ContainsRune("#°%", r)
+	})
+	return words[:min(len(words), maxWords)]
+}
+
+const maxWords = 16

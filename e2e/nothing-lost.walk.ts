@@ -176,6 +176,23 @@ test('a screen with nothing in it is not done', async ({ page }) => {
 test.describe('with a thumb', () => {
   test.use({ hasTouch: true, viewport: { width: 820, height: 1180 } })
 
+  test('a lift is set by fields, with steppers', async ({ page }) => {
+    await signIn(page)
+    await page.goto(`/golfers/${await golferId(page, 'Torquil Brae')}/screen`)
+    const lift = page.getByLabel('Trap-bar lift  trial 1')
+    const before = await lift.inputValue()
+    await lift.tap()
+    await page.getByRole('button', { name: 'Fields…' }).tap()
+    const fields = page.getByRole('form', { name: 'Trap-bar lift' })
+    await expect(fields.getByLabel('Load', { exact: true }).and(page.locator('input'))).toHaveValue(/^1\d\d/)
+    await fields.getByRole('button', { name: 'More load' }).tap()
+    await fields.getByRole('button', { name: 'Put it in' }).tap()
+    await expect(lift).toHaveValue(/^\d+(\.5)?x\d@\d$/)
+    await expect(lift).not.toHaveValue(before)
+    await page.getByRole('button', { name: 'Undo' }).tap()
+    await expect(lift).toHaveValue(before)
+  })
+
   test('pain, stopped and skipped are recorded without a keyboard, in the sheet and at a station', async ({ page }) => {
     await signIn(page)
     const id = await newGolfer(page, 'Vera Tarn')

@@ -114,7 +114,7 @@ func savesAlone(t *testing.T, c *client, k club) (took []time.Duration) {
 		status, got := c.call(
 			"PATCH",
 			"/screens/"+k.screens[i%len(k.screens)],
-			m{"cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": fmt.Sprint(25 + i%10)}}},
+			m{"cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": fmt.Sprint(25 + i%10), "confirmed": true}}},
 			nil,
 		)
 		if i >= 10 { // after the first ones have warmed what is kept
@@ -150,7 +150,7 @@ func fifty(t *testing.T, s *server, k club, length time.Duration) map[string][]t
 					what, path = "programme", "/programmes/"+k.programmes[g]
 				default:
 					what, method, path = "cell", "PATCH", "/screens/"+k.screens[g]
-					body = m{"cells": []m{{"test": "hip-ir", "side": "trail", "trial": 1, "text": fmt.Sprint(20 + rng.IntN(20))}}}
+					body = m{"cells": []m{{"test": "hip-ir", "side": "trail", "trial": 1, "text": fmt.Sprint(20 + rng.IntN(20)), "confirmed": true}}}
 				}
 				begin := time.Now()
 				status, got := c.call(method, path, body, nil)

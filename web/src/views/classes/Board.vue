@@ -5,7 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useUpdate } from '@/offline/update'
 import { useAwake, useSound } from '@/parts/signals'
 import { setWords } from '@/views/floor/log'
-import Stepper from '@/views/floor/Stepper.vue'
+import Stepper from '@/parts/Stepper.vue'
 
 import ClassSheet from './ClassSheet.vue'
 import { type Line, roundAt, useClass } from './useClass'

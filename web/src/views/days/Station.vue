@@ -7,7 +7,8 @@ import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useChanges, useForget, useMeta, useSession } from '@/api/queries'
 import { toShown } from '@/parts/speed'
-import type { Test } from '@/views/screen/cells'
+import { type Test, unitShown } from '@/views/screen/cells'
+import { hasParts } from '@/views/screen/fields'
 import SheetTroubles from '@/views/screen/SheetTroubles.vue'
 import TrialActions from '@/views/screen/TrialActions.vue'
 import TrialDialogs from '@/views/screen/TrialDialogs.vue'
@@ -65,6 +66,7 @@ const across = ref(false)
 const dialogs = useTrialDialogs<Spot>({
   textAt: (at) => table.value?.textAt(at) ?? '',
   write: (at, change) => table.value?.write(at, change),
+  give: (at, text) => table.value?.commit(at, text),
   next: (at) => table.value?.next(at),
   focus: (at) => table.value?.focus(at),
 })
@@ -166,6 +168,8 @@ watch(
           :disabled="locked(rows[here.row], test) || !rows[here.row]"
           :undo="order.length > 0"
           :redo="undone.length > 0"
+          :parts="hasParts(test)"
+          @fields="dialogs.askFields(here)"
           @pain="dialogs.askPain(here)"
           @stopped="table?.write(here, { status: 'stopped' })"
           @skip="dialogs.askSkip(here)"
@@ -175,7 +179,14 @@ watch(
       </Teleport>
     </template>
     <p v-else-if="!error" class="quiet">Loading …</p>
-    <TrialDialogs v-if="meta" :dialogs="dialogs" :regions="meta.regions" :stops-at="meta.painStops" />
+    <TrialDialogs
+      v-if="meta"
+      :dialogs="dialogs"
+      :regions="meta.regions"
+      :stops-at="meta.painStops"
+      :test="test"
+      :unit="test ? unitShown(test, speed) : ''"
+    />
   </div>
 </template>
 

@@ -3,7 +3,7 @@ import { computed, nextTick, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { toShown } from '@/parts/speed'
-import { cellKey, howTyped, letterIsKey, SIDES, type Test } from '@/views/screen/cells'
+import { cellKey, howTyped, letterIsKey, SIDES, type Test, unitShown } from '@/views/screen/cells'
 import CellInput from '@/views/screen/CellInput.vue'
 import type { Typing } from '@/views/screen/typing'
 
@@ -32,10 +32,7 @@ const emit = defineEmits<{
 }>()
 
 const columns = computed(() => columnsOf(props.test))
-const unit = computed(() => {
-  const u = props.test.unit
-  return u === 'deg' ? '°' : u === 'm/s' ? props.speed : u
-})
+const unit = computed(() => unitShown(props.test, props.speed))
 const table = ref<HTMLTableElement>()
 function focus(at: Spot) {
   const el = table.value?.querySelector<HTMLInputElement>(`[data-cell="${at.row}:${at.column}"]`)
@@ -120,7 +117,7 @@ function painOf(r: Schemas['StationRow']): string {
 /** The text of a cell, typed or saved. */
 const textAt = (at: Spot) => props.typings.get(props.rows[at.row]?.golfer.id ?? '')?.shown(key(at.column)).text ?? ''
 
-defineExpose({ focus, next, write, textAt })
+defineExpose({ focus, next, write, commit, textAt })
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { Log, Session } from './log'
-import Stepper from './Stepper.vue'
+import Stepper from '@/parts/Stepper.vue'
 
 /** How it was: effort of the whole session, minutes, a note, and what was left out and why. */
 const props = defineProps<{ data: Session; log: Log }>()

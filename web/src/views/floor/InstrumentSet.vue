@@ -4,7 +4,7 @@ import { computed, watch } from 'vue'
 import { useLivePlates } from '@/views/force/useLivePlates'
 import { useLiveGrip } from '@/views/screen/useLiveGrip'
 
-import Stepper from './Stepper.vue'
+import Stepper from '@/parts/Stepper.vue'
 
 /** What an instrument measures of a set: the best squeeze in kg, or the highest jump in cm. It may be typed too. */
 const value = defineModel<number | undefined>({ required: true })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Pain } from './log'
-import Stepper from './Stepper.vue'
+import Stepper from '@/parts/Stepper.vue'
 
 /** Where it hurts, how much, and whether it rises or is numb. */
 const pain = defineModel<Pain>({ required: true })

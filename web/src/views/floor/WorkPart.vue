@@ -9,7 +9,7 @@ import { type Log, nextOpen, type Pain, type Session, setAt, type SetDone, setWo
 import PainPicker from './PainPicker.vue'
 import RestStrip from './RestStrip.vue'
 import SetClock from './SetClock.vue'
-import Stepper from './Stepper.vue'
+import Stepper from '@/parts/Stepper.vue'
 import SwingSet from './SwingSet.vue'
 
 /**

@@ -14,7 +14,7 @@ import { roundAt, type View } from '@/views/classes/useClass'
 import AfterPart from './AfterPart.vue'
 import { useFloorOutbox } from './floorOutbox'
 import { dayAfter, type Entry, type Log, nextOpen, type Session, setWords, withWaiting } from './log'
-import Stepper from './Stepper.vue'
+import Stepper from '@/parts/Stepper.vue'
 import { useRun } from './useRun'
 import WorkPart from './WorkPart.vue'
 

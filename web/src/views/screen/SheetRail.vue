@@ -25,8 +25,8 @@ const props = defineProps<{
     <h3>Keys</h3>
     <p class="small">
       <kbd>Enter</kbd> or <kbd>Tab</kbd> next trial · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
-      <kbd>v</kbd> how it is done · <kbd>r</kbd> record grip · <kbd>Ctrl Z</kbd> undo · <kbd>Ctrl Y</kbd> redo · paste a
-      block from a spreadsheet
+      <kbd>f</kbd> a lift by fields · <kbd>v</kbd> how it is done · <kbd>r</kbd> record grip · <kbd>Ctrl Z</kbd> undo ·
+      <kbd>Ctrl Y</kbd> redo · paste a block from a spreadsheet
     </p>
   </ReasonRail>
 </template>

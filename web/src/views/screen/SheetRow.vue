@@ -5,7 +5,17 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { toShown } from '@/parts/speed'
 
-import { ACROSS, type CellChange, howTyped, cellKey, lastResult, type Line, recordable, under } from './cells'
+import {
+  ACROSS,
+  type CellChange,
+  howTyped,
+  cellKey,
+  lastResult,
+  type Line,
+  recordable,
+  under,
+  unitShown,
+} from './cells'
 import CellInput from './CellInput.vue'
 import type { Typing } from './typing'
 
@@ -44,10 +54,7 @@ const props = defineProps<{
 }>()
 
 const test = computed(() => props.line.test)
-const unit = computed(() => {
-  const u = test.value.unit
-  return u === 'deg' ? '°' : u === 'm/s' ? props.speed : u
-})
+const unit = computed(() => unitShown(test.value, props.speed))
 const variant = computed(() => props.read?.variant ?? props.variant)
 const gaveOut = computed(() => props.trials.find((t) => t.gaveOut)?.gaveOut ?? '')
 const saved = computed(() => new Map(props.trials.map((t) => [t.trial, t])))

@@ -6,7 +6,8 @@ import { useAthlete, useSession } from '@/api/queries'
 import TermNote from '@/help/TermNote.vue'
 import { handOf } from '@/parts/choices'
 
-import { type CellChange, cellKey, letterIsKey, type Line, recordable, rewritten } from './cells'
+import { type CellChange, cellKey, letterIsKey, type Line, recordable, rewritten, unitShown } from './cells'
+import { hasParts } from './fields'
 import LiveGrip from './LiveGrip.vue'
 import PasteDialog from './PasteDialog.vue'
 import SheetHead from './SheetHead.vue'
@@ -128,6 +129,7 @@ function onKey(event: KeyboardEvent, line: Line, index: number, trial: number) {
     k: () => dialogs.askSkip(at),
     v: () => focusWays(index),
     p: () => dialogs.askPain(at),
+    ...(hasParts(line.test) ? { f: () => dialogs.askFields(at) } : {}),
     ...(recordable(line.test) ? { r: () => (recording.value = line) } : {}),
   }
   if (!does[event.key]) return
@@ -144,7 +146,11 @@ function textAt(at: Spot): string {
   const line = lines.value[at.line]
   return line ? shown(line, at.trial).text : ''
 }
-const dialogs = useTrialDialogs<Spot>({ textAt, write, next, focus })
+const dialogs = useTrialDialogs<Spot>({ textAt, write, give, next, focus })
+function give(at: Spot, text: string) {
+  const line = lines.value[at.line]
+  if (line) commit(line, at.trial, text)
+}
 
 const recording = ref<Line | null>(null)
 const live = computed({
@@ -251,6 +257,8 @@ const stopWaiting = watch(
           :disabled="!selected || locked(selected)"
           :undo="undo.length > 0"
           :redo="undone.length > 0"
+          :parts="hasParts(selected?.test)"
+          @fields="dialogs.askFields(here)"
           @pain="dialogs.askPain(here)"
           @stopped="write(here, { status: 'stopped' })"
           @skip="dialogs.askSkip(here)"
@@ -273,7 +281,13 @@ const stopWaiting = watch(
       @keep="sheet.put($event, 'recording')"
     />
     <PasteDialog :laid="pasted" @put="putPasted" @close="pasted = undefined" />
-    <TrialDialogs :dialogs="dialogs" :regions="props.meta.regions" :stops-at="props.meta.painStops" />
+    <TrialDialogs
+      :dialogs="dialogs"
+      :regions="props.meta.regions"
+      :stops-at="props.meta.painStops"
+      :test="selected?.test"
+      :unit="selected ? unitShown(selected.test, speedUnit) : ''"
+    />
   </div>
 </template>
 

@@ -2,13 +2,14 @@
 /**
  * What can be said of the trial that is chosen besides its value, for a thumb as for a mouse: the keys do the same.
  */
-const props = defineProps<{ what: string; disabled: boolean; undo: boolean; redo: boolean }>()
-const emit = defineEmits<{ pain: []; stopped: []; skip: []; undo: []; redo: [] }>()
+const props = defineProps<{ what: string; disabled: boolean; undo: boolean; redo: boolean; parts?: boolean }>()
+const emit = defineEmits<{ fields: []; pain: []; stopped: []; skip: []; undo: []; redo: [] }>()
 </script>
 
 <template>
   <div class="acts" role="group" aria-label="This trial">
     <span class="what small quiet">{{ props.what }}</span>
+    <v-btn v-if="props.parts" variant="outlined" :disabled="props.disabled" @click="emit('fields')">Fields…</v-btn>
     <v-btn variant="outlined" :disabled="props.disabled" @click="emit('pain')">Pain…</v-btn>
     <v-btn variant="outlined" :disabled="props.disabled" @click="emit('stopped')">Stopped</v-btn>
     <v-btn variant="outlined" :disabled="props.disabled" @click="emit('skip')">Skipped…</v-btn>

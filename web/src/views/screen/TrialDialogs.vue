@@ -1,13 +1,18 @@
 <script setup lang="ts" generic="At">
+import type { Test } from './cells'
+import FieldsDialog from './FieldsDialog.vue'
 import PainDialog from './PainDialog.vue'
 import SkipDialog from './SkipDialog.vue'
 import type { useTrialDialogs } from './useTrialDialogs'
 
-/** The two questions about a trial: pain, and why it was skipped. */
+/** The questions about a trial: pain, why it was skipped, the parts of its value. */
 const props = defineProps<{
   dialogs: ReturnType<typeof useTrialDialogs<At>>
   regions: string[]
   stopsAt: number
+  test: Test | undefined
+  /** In which its values are typed. */
+  unit: string
 }>()
 </script>
 
@@ -23,6 +28,15 @@ const props = defineProps<{
   <SkipDialog
     :open="props.dialogs.skipOpen.value"
     @save="props.dialogs.saveSkip"
+    @close="props.dialogs.close"
+    @closed="props.dialogs.goOn"
+  />
+  <FieldsDialog
+    :open="props.dialogs.fieldsOpen.value"
+    :test="props.test"
+    :text="props.dialogs.fieldsText.value"
+    :unit="props.unit"
+    @save="props.dialogs.saveFields"
     @close="props.dialogs.close"
     @closed="props.dialogs.goOn"
   />

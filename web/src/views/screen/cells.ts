@@ -46,6 +46,12 @@ export function testsOf(all: Test[], set: string[], used: Iterable<string>): Tes
   return [...inSet, ...all.filter((t) => extra.has(t.id) && !wanted.has(t.id))]
 }
 
+/** The unit a test's values are shown and typed in. */
+export function unitShown(test: Test, speed: 'mph' | 'm/s'): string {
+  if (test.unit === 'deg') return '°'
+  return test.unit === 'm/s' ? speed : test.unit
+}
+
 /** How a value of a test is written, so that the coach need not guess. */
 export function howTyped(test: Test, unit: string): string {
   if (test.rule === 'one-rm') return 'kg x reps @ reserve'

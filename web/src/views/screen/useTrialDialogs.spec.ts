@@ -5,8 +5,10 @@ import { useTrialDialogs } from './useTrialDialogs'
 function open(text: string) {
   const write = vi.fn()
   const focus = vi.fn()
-  const d = useTrialDialogs<number>({ textAt: () => text, write, next: (n) => (n < 9 ? n + 1 : undefined), focus })
-  return { d, write, focus }
+  const give = vi.fn()
+  const next = (n: number) => (n < 9 ? n + 1 : undefined)
+  const d = useTrialDialogs<number>({ textAt: () => text, write, give, next, focus })
+  return { d, write, give, focus }
 }
 const hip = (pain: number) => ({ pain, region: 'hip', note: '' })
 
@@ -47,4 +49,15 @@ it('skips with a reason, stays at the last cell, and goes back where nothing was
   d.savePain(hip(1), false)
   d.saveSkip('late')
   expect(write).toHaveBeenCalledTimes(1)
+})
+
+it('gives a value set by fields over like a typed one', () => {
+  const { d, give, focus } = open('150x5@2')
+  d.askFields(3)
+  expect([d.fieldsOpen.value, d.fieldsText.value]).toEqual([true, '150x5@2'])
+  d.saveFields('155x5@1')
+  expect(give).toHaveBeenCalledWith(3, '155x5@1')
+  expect(d.fieldsOpen.value).toBe(false)
+  d.goOn()
+  expect(focus).toHaveBeenCalledWith(4)
 })

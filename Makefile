@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) docs/guide.md web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web check-plans property durability hostile load screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web contrast check-plans property durability hostile load screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -76,6 +76,9 @@ check-generated: .stamps/npm
 
 bench: ## the benchmarks of docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./internal/core/... ./internal/httpapi/...
+
+contrast: build ## every view in the dark colours too, by axe
+	cd web && DUNNOCK_DARK=1 npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks ../e2e/every-view
 
 bench-web: build ## what a browser loads before the first view is usable
 	@scripts/need postgresql chromium openssl

@@ -49,6 +49,12 @@ test('two tablets type into one day, and each sees the other within two seconds'
   await one.getByRole('tab', { name: 'Hip internal rotation' }).click()
   await two.getByRole('tab', { name: 'Hip internal rotation' }).click()
 
+  // Whose turn it is, what they did last time, and who is next.
+  // Torquil's trials were 21 and 22 on the lead side, 24 and 25 on the trail side: their means.
+  const turn = one.getByRole('complementary', { name: 'Whose turn it is' })
+  await one.getByLabel('Torquil Brae Hip internal rotation, prone lead trial 1').focus()
+  await expect(turn.getByTestId('station-last')).toHaveText(/Last time lead 21\.5, trail 24\.5/)
+
   // One types the lead side down the squad, the other the trail side, at once: Enter goes to the next golfer.
   const names = await one.locator('tbody th').allTextContents()
   const golfers = names.map((n) => n.trim().split('  ')[0]!.trim())

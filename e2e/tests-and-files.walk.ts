@@ -83,7 +83,7 @@ test('a target is changed, moves the read, and is put back', async ({ page }) =>
   await page.getByRole('button', { name: 'Mobility' }).click()
   await expect(
     page
-      .getByRole('region', { name: /mobility/i })
+      .getByRole('complementary', { name: 'Mobility' })
       .getByText(/against 18\.0 cm/)
       .first(),
   ).toBeVisible()

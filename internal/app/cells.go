@@ -10,7 +10,6 @@ import (
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/method"
-	"dunnock/internal/core/unit"
 	"dunnock/internal/store"
 )
 
@@ -202,16 +201,12 @@ func farFromOwn(f *athlete.File, tests *measure.Battery, on civil.Date, t measur
 	if !far {
 		return ""
 	}
-	u := f.Units.Shown(test.Unit)
-	show := func(v float64) string {
-		c, err := unit.Convert(v, test.Unit, u)
-		if err != nil {
-			return unit.Words(unit.Round(v, 1), test.Unit)
-		}
-		return unit.Words(unit.Round(c, 1), u)
+	typed := f.Units.Quantity(t.Value, test.Unit, test.Decimals)
+	if t.Lift != nil {
+		typed = t.Text(test, "")
 	}
 	cell := measure.Cell{Side: string(t.Side), Trial: t.Number}
-	return fmt.Sprintf("%s: %s is far from the %s of %s: check it, then confirm", cell.Place(test), t.Text(test, u), show(last.Value), last.On.Words())
+	return fmt.Sprintf("%s: %s is far from the %s of %s: check it, then confirm", cell.Place(test), typed, f.Units.Quantity(last.Value, test.Unit, test.Decimals), last.On.Words())
 }
 
 // sameResult reports whether two trials say the same was measured.

@@ -241,13 +241,9 @@ func (a *App) Station(ctx context.Context, who *Actor, id string, station int) (
 				ids = append(ids, g.ID)
 			}
 		}
-		got, err := p.Facts(ctx, ids)
+		got, err := p.FilesOf(ctx, ids, d.Stations[station].Tests)
 		for i := range got {
-			f := &got[i].Facts
-			if s, ok := screens[got[i].ID]; ok {
-				f.Screens = []athlete.Screen{s.Screen} // what is shown is of the day alone
-			}
-			files[got[i].ID] = f
+			files[got[i].ID] = &got[i].Facts
 		}
 		return err
 	})
@@ -293,16 +289,17 @@ func (a *App) stationRow(who *Actor, d *Day, b battery, station, g int, f *athle
 			r.Variants[t] = v
 		}
 	}
-	s, ok := screens[r.Golfer.ID]
-	if !ok {
-		return r, nil
+	if s, ok := screens[r.Golfer.ID]; ok {
+		r.Screen = &s
 	}
-	r.Screen = &s
 	f.AsOf = d.Date
-	sch := b.method.SchoolOf(f.School)
-	for _, t := range quality.Tests(f, sch) {
-		if t.Date == d.Date && slices.Contains(d.Stations[station].Tests, t.Test) {
+	for _, t := range quality.Tests(f, b.method.SchoolOf(f.School)) {
+		switch {
+		case t.Date.IsZero() || !slices.Contains(d.Stations[station].Tests, t.Test):
+		case t.Date == d.Date:
 			r.Tests = append(r.Tests, t)
+		default:
+			r.Tests = append(r.Tests, history(t)) // what it was last time
 		}
 	}
 	return r, nil

@@ -136,14 +136,21 @@ func (a *App) LayPaste(ctx context.Context, who *Actor, id, text string) (laid l
 		if len(grid) == maxPasted {
 			return label.Laid{}, false, &Error{Kind: Invalid, Text: fmt.Sprintf("More than %d rows were pasted: bring them in as a file.", maxPasted)}
 		}
-		grid = append(grid, strings.Split(strings.TrimRight(row, "\r\n"), "\t"))
+		cells := strings.Split(strings.TrimRight(row, "\r\n"), "\t")
+		if len(cells) > maxAcross {
+			return label.Laid{}, false, &Error{Kind: Invalid, Text: fmt.Sprintf("More than %d columns were pasted: bring them in as a file.", maxAcross)}
+		}
+		grid = append(grid, cells)
 	}
 	laid, ok = label.New(b.tests).Lay(grid, got.Facts.Athlete.PlayingSide == athlete.RightSided)
 	return laid, ok, nil
 }
 
-// maxPasted is how many rows of a spreadsheet are laid over a screen at once.
-const maxPasted = 500
+// How many rows and columns of a spreadsheet are laid over a screen at once.
+const (
+	maxPasted = 500
+	maxAcross = 60
+)
 
 // Sheet returns a screen with its results.
 func (a *App) Sheet(ctx context.Context, who *Actor, id string) (*Sheet, error) {

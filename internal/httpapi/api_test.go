@@ -198,7 +198,7 @@ func TestWhatIsTypedIsUnderstoodOrAsked(t *testing.T) {
 	cell := m{"test": "hip-ir", "side": "lead", "trial": 2, "text": "48°"}
 	e = refused(cell)
 	assert.True(t, *e.Unlikely)
-	assert.Regexp(t, `^Hip internal rotation, prone, lead, trial 2: 48 is far from the [0-9.]+° of \w+ \d`, e.Detail)
+	assert.Regexp(t, `^Hip internal rotation, prone, lead, trial 2: 48\.0° is far from the [0-9.]+° of \w+ \d`, e.Detail)
 	cell["confirmed"] = true
 	c.json("PATCH", "/screens/"+s.Id, m{"cells": []m{cell}}, http.StatusOK, nil)
 
@@ -220,6 +220,7 @@ func TestWhatIsTypedIsUnderstoodOrAsked(t *testing.T) {
 	c.json("POST", "/screens/"+s.Id+"/paste", m{"text": "42\t43\n44\t45"}, http.StatusOK, &laid)
 	assert.False(t, laid.Labelled)
 	c.json("POST", "/screens/"+s.Id+"/paste", m{"text": strings.Repeat("Grip L\t1\n", 501)}, http.StatusUnprocessableEntity, nil)
+	c.json("POST", "/screens/"+s.Id+"/paste", m{"text": strings.Repeat("Grip L\t", 61)}, http.StatusUnprocessableEntity, nil)
 }
 
 func TestScreensTakeAllCellsOrNone(t *testing.T) {

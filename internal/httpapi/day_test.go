@@ -167,6 +167,17 @@ func TestAScreenDayFromPlanToResults(t *testing.T) {
 	for i := 1; i < 6; i++ {
 		assert.LessOrEqual(t, sheet.Rows[i-1].Start, sheet.Rows[i].Start, "in running order")
 	}
+	// What each did last time stands there before anything of the day does.
+	last := 0
+	for _, row := range sheet.Rows {
+		for _, x := range row.Tests {
+			assert.NotEqual(t, today, x.Date.String(), "nothing was done today yet")
+			if x.Test == "hip-ir" {
+				last++
+			}
+		}
+	}
+	assert.Equal(t, 5, last, "all but the newcomer")
 	who := sheet.Rows[0].Golfer.Id
 	var s gen.Screen
 	c.json("PATCH", "/days/"+d.Id+"/golfers/"+who, m{"cells": []m{{"test": "hip-ir", "side": "lead", "trial": 1, "text": "33", "seen": 0}}}, http.StatusOK, &s)

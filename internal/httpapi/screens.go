@@ -102,7 +102,6 @@ func changes(cells []gen.CellChange) []app.Change {
 			Test: c.Test, Side: orZero(c.Side), Trial: c.Trial, Text: orZero(c.Text), Unit: orZero(c.Unit),
 			Status: string(orZero(c.Status)), Variant: orZero(c.Variant), Pain: orZero(c.Pain), Region: orZero(c.Region), Tingling: orZero(c.Tingling),
 			Note: orZero(c.Note), Confirmed: orZero(c.Confirmed), GaveOut: string(orZero(c.GaveOut)), Device: orZero(c.Device),
-			DecimalComma: false, // understood where it can only be one
 		}
 		x := app.Change{Cell: cell, Seen: c.Seen}
 		x.Clear = x.Text == "" && x.Status == ""

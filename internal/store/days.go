@@ -97,7 +97,7 @@ func (p *Practice) ScreensOn(ctx context.Context, on civil.Date, athletes []stri
 	if err := p.db(ctx).Where("date = ? AND athlete_id IN ?", date(on), uuids(athletes)).Find(&rows).Error; err != nil {
 		return nil, err
 	}
-	full, err := p.withTrials(ctx, rows)
+	full, err := p.withTrials(ctx, rows, nil)
 	if err != nil {
 		return nil, err
 	}

@@ -48,7 +48,7 @@ func (p *Practice) Screen(ctx context.Context, id string) (s *Screen, err error)
 		if err := p.db(ctx).Where("id = ?", id).Take(&row).Error; err != nil {
 			return err
 		}
-		out, err := p.withTrials(ctx, []screenRow{row})
+		out, err := p.withTrials(ctx, []screenRow{row}, nil)
 		if err == nil {
 			s = &out[0]
 		}
@@ -71,13 +71,13 @@ func (p *Practice) Screens(ctx context.Context, athleteID string) (out []Screen,
 		if err := p.db(ctx).Where("athlete_id = ?", athleteID).Order("date DESC").Find(&rows).Error; err != nil {
 			return err
 		}
-		out, err = p.withTrials(ctx, rows)
+		out, err = p.withTrials(ctx, rows, nil)
 		return err
 	})
 	return out, translate(err)
 }
 
-func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, error) {
+func (p *Practice) withTrials(ctx context.Context, rows []screenRow, tests []string) ([]Screen, error) {
 	if len(rows) == 0 {
 		return []Screen{}, nil
 	}
@@ -88,7 +88,11 @@ func (p *Practice) withTrials(ctx context.Context, rows []screenRow) ([]Screen, 
 	var trials []trialRow
 	for some := range slices.Chunk(ids, maxParameters) {
 		var more []trialRow
-		if err := p.db(ctx).Where("screen_id IN ?", some).Find(&more).Error; err != nil {
+		q := p.db(ctx).Where("screen_id IN ?", some)
+		if tests != nil {
+			q = q.Where("test IN ?", tests)
+		}
+		if err := q.Find(&more).Error; err != nil {
 			return nil, err
 		}
 		trials = append(trials, more...)
@@ -258,31 +262,27 @@ func (p *Practice) ScreenDates(ctx context.Context, athleteID string) ([]civil.D
 	return out, nil
 }
 
-// Facts returns golfers by name without screens, limits and competitions.
-func (p *Practice) Facts(ctx context.Context, ids []string) ([]Athlete, error) {
-	var rows []athleteRow
-	if err := p.db(ctx).Where("id IN ?", uuids(ids)).Order("name, id").Find(&rows).Error; err != nil {
-		return nil, translate(err)
-	}
-	out := make([]Athlete, len(rows))
-	for i := range rows {
-		out[i] = Athlete{ID: rows[i].ID, Revision: rows[i].Revision, FactsVersion: rows[i].FactsVersion, Facts: rows[i].file()}
-	}
-	return out, nil
-}
-
 // Files returns golfers by name with their screens, oldest first, in four queries
 // however many there are: those named by ids, or all with nil. Limits and
 // competitions are left out.
 func (p *Practice) Files(ctx context.Context, ids []string) (out []Athlete, err error) {
 	err = p.Snapshot(ctx, func(p *Practice) error {
-		out, err = p.files(ctx, ids)
+		out, err = p.files(ctx, ids, nil)
 		return err
 	})
 	return out, translate(err)
 }
 
-func (p *Practice) files(ctx context.Context, ids []string) ([]Athlete, error) {
+// FilesOf is [Practice.Files] with the trials of some tests alone.
+func (p *Practice) FilesOf(ctx context.Context, ids, tests []string) (out []Athlete, err error) {
+	err = p.Snapshot(ctx, func(p *Practice) error {
+		out, err = p.files(ctx, ids, tests)
+		return err
+	})
+	return out, translate(err)
+}
+
+func (p *Practice) files(ctx context.Context, ids, tests []string) ([]Athlete, error) {
 	some := func(column string) *gorm.DB {
 		if ids == nil {
 			return p.db(ctx)
@@ -303,7 +303,7 @@ func (p *Practice) files(ctx context.Context, ids []string) ([]Athlete, error) {
 	if err := some("athlete_id").Order("date").Find(&screens).Error; err != nil {
 		return nil, err
 	}
-	full, err := p.withTrials(ctx, screens)
+	full, err := p.withTrials(ctx, screens, tests)
 	if err != nil {
 		return nil, err
 	}

@@ -188,6 +188,7 @@ func (l *Label) sort(words []string) {
 		case isSide && l.Side == "":
 			l.Side = s
 		case slices.Contains(counted, w) && i+1 < len(words) && ordinal.MatchString(words[i+1]):
+			// It says that the next word is a trial.
 		case number != nil && l.Trial == 0 && number[1] != "0" && (i == len(words)-1 || len(w) > len(number[1]) || i > 0 && slices.Contains(counted, words[i-1])):
 			l.Trial, _ = strconv.Atoi(number[1])
 		case slices.Contains(summaries, w):
@@ -213,11 +214,12 @@ func (r *Reader) exactly(words []string) *measure.Test {
 const (
 	nearEnough = 0.6
 	margin     = 0.1
+	maxName    = 8 // words; no test has more
 )
 
 // find is the test whose name the words are nearest to.
 func (r *Reader) find(words []string) (t *measure.Test, near bool) {
-	if len(words) == 0 {
+	if len(words) == 0 || len(words) > maxName {
 		return nil, false
 	}
 	if t := r.exactly(words); t != nil {
@@ -274,37 +276,44 @@ func fellow(a, b string) float64 {
 		return 1
 	case len(short) >= 3 && strings.HasPrefix(long, short):
 		return 0.85
+	case len(long)-len(short) > 2: // and never the cost of comparing what somebody pasted as one word
 	case len(short) >= 4 && slips(a, b) <= 1, len(short) >= 10 && slips(a, b) <= 2:
 		return 0.85
 	}
 	return 0
 }
 
+// maxWord is how many letters a word may have that a slip is looked for in.
+const maxWord = 24
+
 // slips counts the letters that differ between two words: left out, put in,
-// changed, or two beside each other changed about (optimal string alignment).
+// changed, or two beside each other changed about (optimal string alignment). Of
+// words longer than maxWord every letter differs.
 func slips(a, b string) int {
-	x, y := []rune(a), []rune(b)
-	d := make([][]int, len(x)+1)
-	for i := range d {
-		d[i] = make([]int, len(y)+1)
-		d[i][0] = i
+	if len(a) > maxWord || len(b) > maxWord {
+		return max(len(a), len(b))
 	}
-	for j := range d[0] {
-		d[0][j] = j
+	// The rows of the letters before the last, of the last, and of this one.
+	var rows [3][maxWord + 1]int
+	before, last, now := &rows[0], &rows[1], &rows[2]
+	for j := range len(b) + 1 {
+		last[j] = j
 	}
-	for i := 1; i <= len(x); i++ {
-		for j := 1; j <= len(y); j++ {
+	for i := 1; i <= len(a); i++ {
+		now[0] = i
+		for j := 1; j <= len(b); j++ {
 			change := 1
-			if x[i-1] == y[j-1] {
+			if a[i-1] == b[j-1] {
 				change = 0
 			}
-			d[i][j] = min(d[i-1][j]+1, d[i][j-1]+1, d[i-1][j-1]+change)
-			if i > 1 && j > 1 && x[i-1] == y[j-2] && x[i-2] == y[j-1] {
-				d[i][j] = min(d[i][j], d[i-2][j-2]+1)
+			now[j] = min(last[j]+1, now[j-1]+1, last[j-1]+change)
+			if i > 1 && j > 1 && a[i-1] == b[j-2] && a[i-2] == b[j-1] {
+				now[j] = min(now[j], before[j-2]+1)
 			}
 		}
+		before, last, now = last, now, before
 	}
-	return d[len(x)][len(y)]
+	return last[len(b)]
 }
 
 // split takes a text apart into words: letters and digits, lower case, at most

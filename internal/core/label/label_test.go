@@ -2,6 +2,7 @@ package label_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -183,4 +184,13 @@ func FuzzLay(f *testing.F) {
 			}
 		}
 	})
+}
+
+// The largest block that is laid: every cell a heading nobody knows.
+func BenchmarkLay(b *testing.B) {
+	row := strings.Split(strings.TrimSuffix(strings.Repeat("internel rotatoin of somthing unkown|", 60), "|"), "|")
+	grid := slices.Repeat([][]string{row}, 500)
+	for b.Loop() {
+		reader.Lay(grid, true)
+	}
 }

@@ -214,8 +214,8 @@ type SideRead struct {
 	// References is where the result stands in published tables, or why it does
 	// not. Squad is its percentile among this practice's golfers, never given to
 	// a junior. History is the golfer's own results done the same way, oldest
-	// first, this one last; of a side not done on that screen, its newest result
-	// before.
+	// first, this one last; of a side not done on that screen, those before
+	// it.
 	References []norm.Standing `json:"references,omitempty"`
 	Squad      *float64        `json:"squad,omitempty"`
 	History    []Point         `json:"history,omitempty"`

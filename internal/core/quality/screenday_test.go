@@ -1,6 +1,7 @@
 package quality_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -126,6 +127,19 @@ func TestHistoryIsOfTheSameWayOnly(t *testing.T) {
 		values = append(values, p.Value)
 	}
 	assert.Equal(t, []float64{30, 32, 34}, values, "oldest first, this one last, the arm-swing jump left out")
+}
+
+func TestASideNotDoneKeepsItsPast(t *testing.T) {
+	f := testkit.Strong()
+	for i, v := range []float64{20, 21} {
+		f.Screens = append(f.Screens, athlete.Screen{Date: testkit.Day.Add(-90 + 20*i), Trials: testkit.Trials(f.Athlete, "hip-ir", "trail", v)})
+	}
+	f.Screens[0].Trials = slices.DeleteFunc(f.Screens[0].Trials, func(tr measure.Trial) bool { return tr.Test == "hip-ir" && tr.Side == "trail" })
+	hip := test(t, read(t, f, "measured-gap"), "hip-ir")
+	require.Len(t, hip.Sides, 2)
+	assert.NotNil(t, hip.Sides[0].Result, "the lead side was done")
+	assert.Nil(t, hip.Sides[1].Result)
+	assert.Equal(t, []quality.Point{{Date: testkit.Day.Add(-90), Value: 20}, {Date: testkit.Day.Add(-70), Value: 21}}, hip.Sides[1].History)
 }
 
 // Outward pull m·v²/R: 0.2 kg at 46.9 m/s on 1.8 m is 244 N; 1.9 m gives 232,

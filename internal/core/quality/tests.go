@@ -55,7 +55,7 @@ func (c *computer) test(r *Read, t *measure.Test) TestRead {
 			}
 		}
 		if res.Valid == 0 {
-			tr.Sides[n].History = lastOf(t, side, earlier)
+			tr.Sides[n].History = c.pastOf(t, side, earlier)
 		}
 		results[n] = res
 	}
@@ -164,15 +164,26 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 	}
 }
 
-// lastOf is what a side that has nothing on the newest screen came to before it,
-// however it was done then: one point, or none.
-func lastOf(t *measure.Test, side measure.Side, earlier []*indexed) []Point {
+// pastOf is what a side that has nothing on the newest screen came to before it:
+// its newest result, after those done like it, oldest first.
+func (c *computer) pastOf(t *measure.Test, side measure.Side, earlier []*indexed) []Point {
+	var out []Point
+	var newest measure.Result
+	var on *indexed
 	for _, s := range earlier {
-		if before, ok := s.result(t, side); ok && before.Valid > 0 {
-			return []Point{{s.Date, before.Value}}
+		res, ok := s.result(t, side)
+		if !ok || res.Valid == 0 {
+			continue
+		}
+		if on == nil {
+			newest, on = res, s
+		}
+		if c.like(t, on, s, newest, res) {
+			out = append(out, Point{s.Date, res.Value})
 		}
 	}
-	return nil
+	slices.Reverse(out)
+	return out
 }
 
 // like reports whether two results may be compared: the same way of doing the

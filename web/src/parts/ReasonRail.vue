@@ -48,6 +48,12 @@ const flip = () => (narrow.value ? (lifted.value = !lifted.value) : ui.toggleRai
 .fold {
   float: right;
 }
+@media (pointer: coarse) {
+  .fold {
+    min-width: 44px;
+    min-height: 44px;
+  }
+}
 .body {
   position: sticky;
   top: 8px;

@@ -134,8 +134,8 @@ const words = computed(
   line-height: 18px;
 }
 .month {
-  top: 32px;
-  line-height: 16px;
+  top: 34px;
+  line-height: 14px;
   padding-left: 3px;
   color: rgba(var(--v-theme-on-surface), 0.76);
 }

@@ -93,6 +93,9 @@ defineExpose({ clock })
   border-radius: 2px;
   background: rgb(var(--v-theme-surface));
 }
+b {
+  margin-right: 4px;
+}
 /* A name stands there whole or not at all: the number is always there. */
 .name {
   display: none;

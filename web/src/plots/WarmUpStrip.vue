@@ -58,7 +58,7 @@ const path = computed(() =>
     })
     .join(''),
 )
-/** What is swung, written where it changes. */
+/** What is swung, written where it changes and the next has not changed again before it is read. */
 const masses = computed(() =>
   steps.value
     .filter((s, k, all) => s.implementPercent !== undefined && s.implementId !== all[k - 1]?.implementId)
@@ -68,7 +68,8 @@ const masses = computed(() =>
         Math.abs(s.implementPercent ?? 0) < 2
           ? 'own'
           : `${(s.implementPercent ?? 0) > 0 ? '+' : '−'}${Math.abs(s.implementPercent ?? 0).toFixed(0)}%`,
-    })),
+    }))
+    .filter((m, k, all) => (all[k + 1]?.at ?? Infinity) - m.at > 44),
 )
 const minutes = computed(() => {
   const n = Math.round(total.value / 60)
@@ -117,13 +118,7 @@ const words = computed(() => {
         class="other"
       />
     </g>
-    <text
-      v-for="m in masses.filter((m, i) => i === masses.length - 1 || (masses[i + 1]?.at ?? 0) - m.at > 44)"
-      :key="m.at"
-      :x="m.at + 2"
-      :y="BASE - 4"
-      class="mass"
-    >
+    <text v-for="m in masses" :key="m.at" :x="m.at + 2" :y="BASE - 4" class="mass">
       {{ m.text }}
     </text>
     <rect

@@ -273,6 +273,7 @@ footer p {
     padding: 0;
   }
   .card {
+    --small: 8.5pt;
     border: 0;
     padding: 0;
     margin: 0;

@@ -160,7 +160,7 @@ watch(
           ><kbd>Enter</kbd> next · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
           <kbd>Ctrl Z</kbd> undo · <kbd>Ctrl Y</kbd> redo.</span
         >
-        <span v-if="juniors">Juniors are among them: nobody is ranked on this page.</span>
+        <span v-if="juniors" class="juniors">Juniors are among them: nobody is ranked on this page.</span>
       </div>
       <Teleport defer to="#foot-actions">
         <TrialActions
@@ -210,6 +210,10 @@ watch(
 .tabs button.on {
   box-shadow: inset 0 -3px 0 rgb(var(--v-theme-secondary));
   font-weight: 650;
+}
+
+.juniors {
+  display: block;
 }
 .setup {
   margin: 8px 0;

@@ -55,7 +55,8 @@ function commit(at: Spot, raw: string) {
   const r = props.rows[at.row]
   const text = raw.trim()
   if (!r || text === props.typings.get(r.golfer.id)?.inCell(key(at.column))) return
-  const variant = r.tests.find((x) => x.test === props.test.id)?.variant ?? r.variants[props.test.id]
+  const read = r.tests.find((x) => x.test === props.test.id && x.date === props.day)
+  const variant = read?.variant ?? r.variants[props.test.id]
   write(at, { text, ...(text && variant ? { variant } : {}) })
 }
 

@@ -229,7 +229,7 @@ tr.on {
 }
 .side {
   white-space: nowrap;
-  padding: 0 8px 0 0;
+  padding: 0 4px 0 0;
 }
 .side.open {
   font-style: italic;
@@ -261,7 +261,8 @@ td.quiet {
   font-size: var(--small);
 }
 .cell input.lift {
-  width: 76px;
+  width: 70px;
+  padding: 0 3px;
   font-size: 0.92rem;
 }
 .cell input:disabled {

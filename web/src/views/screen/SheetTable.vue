@@ -293,7 +293,7 @@ const stopWaiting = watch(
 
 <style scoped>
 .sheet {
-  padding-top: 6px;
+  padding: 6px 12px 56px;
   container: sheet / inline-size;
 }
 table {

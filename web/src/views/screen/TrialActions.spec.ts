@@ -17,6 +17,15 @@ it('says which trial it speaks of, and offers all that a keyboard does', async (
   expect(Object.keys(w.emitted()).filter((k) => k !== 'click')).toEqual(['pain', 'stopped', 'skip', 'undo'])
 })
 
+it('sets a value of several parts by fields', async () => {
+  const w = open({ parts: true })
+  await w
+    .findAll('button')
+    .find((b) => b.text() === 'Fields…')
+    ?.trigger('click')
+  expect(w.emitted('fields')).toHaveLength(1)
+})
+
 it('offers nothing of a trial that may not be done', () => {
   const w = open({ disabled: true, undo: false })
   expect(w.findAll('button').every((b) => b.attributes('disabled') !== undefined)).toBe(true)

@@ -5,6 +5,9 @@ import { api, must, type Schemas } from '@/api/client'
 import { type CellChange, layPaste, type Line, looksLikeTrialsFile } from './cells'
 import type { Spot } from './sheetWalk'
 
+/** Words that stand in cells of numbers; any other is a label. */
+const IN_CELLS = /\b(stopped|skipped|kg|lbs?|cm|mm|in|mph|deg|ms|reps|rir)\b/gi
+
 interface Options {
   screenId: string
   lines: () => Line[]
@@ -23,7 +26,7 @@ export function usePaste(o: Options) {
 
   async function paste(text: string, at: Spot) {
     trouble.value = ''
-    if (/\p{L}{2}/u.test(text.replace(/\b(stopped|skipped|kg|lbs?|cm|mm|in|mph|deg|ms|reps)\b/gi, ''))) {
+    if (/\p{L}{2}/u.test(text.replace(IN_CELLS, ''))) {
       try {
         const answer = await must(
           api.POST('/screens/{screenId}/paste', { params: { path: { screenId: o.screenId } }, body: { text } }),

@@ -155,7 +155,8 @@ export async function faults(page: Page, view: View, touch: boolean): Promise<st
         for (const [sentence, n] of said) if (n > 1) found.push(`said ${n} times: ${sentence}`)
       }
       const scrolls = (e: Element): boolean =>
-        !!e.parentElement && (/auto|scroll/.test(getComputedStyle(e.parentElement).overflowX) || scrolls(e.parentElement))
+        !!e.parentElement &&
+        (/auto|scroll/.test(getComputedStyle(e.parentElement).overflowX) || scrolls(e.parentElement))
       /** One heading says where one is, the title of whom; plots have a name, tables their heads. */
       function marks() {
         const heads = [...document.querySelectorAll('h1')].filter((h) => h.checkVisibility())
@@ -168,8 +169,7 @@ export async function faults(page: Page, view: View, touch: boolean): Promise<st
         for (const t of document.querySelectorAll('table')) {
           const place = t.parentElement?.getBoundingClientRect()
           const over = place ? t.getBoundingClientRect().right - place.right : 0
-          if (seen(t) && over > 1 && !scrolls(t))
-            found.push(`over its place by ${over.toFixed(0)} px: ${name(t)}`)
+          if (seen(t) && over > 1 && !scrolls(t)) found.push(`over its place by ${over.toFixed(0)} px: ${name(t)}`)
           if (seen(t) && !t.querySelector('th')) found.push(`table without heads: ${name(t)}`)
         }
       }

@@ -300,7 +300,7 @@ test('a column in pounds stays in pounds, dates that can be read two ways are as
   await page.getByLabel('Dates', { exact: true }).press('Enter')
   await page.getByRole('option', { name: 'MM/DD/YYYY' }).click()
   await page.getByRole('button', { name: 'Look at it' }).click()
-  await expect(page.getByTestId('verdict')).toContainText('1 of 1 rows are good')
+  await expect(page.getByTestId('verdict')).toContainText('1 of 1 row is good')
   await expect(page.getByTestId('left-out')).toContainText('Not brought in: Shoe')
   await page.getByRole('button', { name: 'Save 1 trial' }).click()
   await expect(page.getByTestId('upload-state')).toContainText('saved')

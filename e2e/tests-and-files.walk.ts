@@ -117,11 +117,13 @@ test('a file is mapped, looked at row by row, saved whole, and taken back', asyn
   await choose(page, 'autumn.csv', csv('Torquil Brae;01.07.2026;35,5;120;x\nNobody Here;01.07.2026;30;;\n'))
   await page.getByLabel('What mystery means').selectOption('golfer')
   await page.getByRole('button', { name: 'Look at it' }).click()
-  await expect(page.getByRole('alert').filter({ hasText: '"Name" and "mystery" both mean golfer' })).toBeVisible()
+  await expect(
+    page.getByRole('alert').filter({ hasText: '"Name" and "mystery" both mean the golfer’s name' }),
+  ).toBeVisible()
   await page.getByLabel('What mystery means').selectOption('')
   await page.getByLabel('Remember this source as').fill('barn sheet')
   await page.getByRole('button', { name: 'Look at it' }).click()
-  await expect(page.getByTestId('verdict')).toContainText('1 of 2 rows are good')
+  await expect(page.getByTestId('verdict')).toContainText('1 of 2 rows is good')
   await expect(page.getByRole('row').filter({ hasText: 'there is no golfer "Nobody Here"' })).toContainText('3')
   await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)
 
@@ -143,4 +145,43 @@ test('a file is mapped, looked at row by row, saved whole, and taken back', asyn
   await page.goto('/files')
   await choose(page, 'picture.csv', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0]))
   await expect(page.getByRole('alert')).toContainText('not a text file')
+})
+
+test('a sheet as people keep it: titles, left and right, averages, a name by its initial', async ({ page }) => {
+  await signIn(page)
+  await page.goto('/files')
+  const sheet = [
+    'Barn screen;;;;',
+    'Date: 2 July 2026;;;;',
+    'Player;CMJ;Grip L;Grip R;Grip avg',
+    '"Brae, Torquil";35,5;52;54;53',
+    'M. Hellyer;25,1;n/a;30;30',
+    'Average;30,3;52;42;41',
+  ].join('\r\n')
+  await choose(page, 'barn.csv', sheet)
+  const where = page.getByRole('button', { name: /Where the results are/ })
+  await expect(where).toContainText('header in row 3, golfers or tests down')
+  await where.click()
+  await expect(page.getByRole('button', { name: 'Header begins in row 3' })).toHaveAttribute('aria-pressed', 'true')
+  await expect(page.getByLabel('Side of Grip L')).toHaveValue('left')
+  await page.getByRole('button', { name: 'Look at it' }).click()
+  await expect(page.getByTestId('left-out')).toContainText(
+    'Grip avg (worked out from others), 1 cell in which nothing was measured, 1 row with averages',
+  )
+  await expect(page.getByRole('combobox', { name: 'M. Hellyer is' })).toHaveValue('Marit Hellyer')
+  await page.getByRole('button', { name: 'Take these and look again' }).click()
+  await page.getByRole('button', { name: 'Save 5 trials' }).click()
+  await expect(page.getByTestId('upload-state')).toContainText('saved: 5 trials saved')
+
+  // Torquil plays from the right: his left hand leads. Marit's other name is kept with her.
+  const id = await golferId(page, 'Torquil Brae')
+  await page.goto(`/golfers/${id}/screen`)
+  await page.getByLabel('Screen', { exact: true }).selectOption({ label: 'Thu 2 Jul 2026 (3 trials)' })
+  await expect(page.getByLabel('Grip lead trial 1')).toHaveValue('52')
+  await page.goto(`/golfers/${await golferId(page, 'Marit Hellyer')}/intake`)
+  await expect(page.getByText('M. Hellyer')).toBeVisible()
+
+  await page.goto('/files')
+  await page.getByRole('row').filter({ hasText: 'barn.csv' }).getByRole('button', { name: 'Take back' }).click()
+  await expect(page.getByRole('row').filter({ hasText: 'barn.csv' })).toContainText('5 trials taken back')
 })

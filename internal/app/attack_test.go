@@ -19,6 +19,7 @@ import (
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/formats"
+	"dunnock/internal/formats/sheets"
 	"dunnock/internal/store"
 )
 
@@ -127,7 +128,7 @@ func TestAnUndoBrokenOffCanBeDoneAgain(t *testing.T) {
 	ctx := context.Background()
 	a, u, s := practice(t, testkit.Day)
 	table := "golfer,birthDate,playingSide,date,test,trial,value\nAda North,1990-01-02,r,2026-11-02,cmj,1,30\n"
-	v := bring(t, a, u, table, func(m *formats.Mapping) { m.AddGolfers = true })
+	v := bring(t, a, u, table, func(m *sheets.Mapping) { m.AddGolfers = true })
 	_, err := a.CommitImport(ctx, u, v.ID, false)
 	require.NoError(t, err)
 	require.Equal(t, store.Saved, wait(t, a, u, v.ID).State)
@@ -158,7 +159,7 @@ func TestASaveBrokenOffCanBeDoneAgain(t *testing.T) {
 	ctx := context.Background()
 	a, u, s := practice(t, testkit.Day)
 	table := "golfer,birthDate,playingSide,date,test,trial,value\nAda North,1990-01-02,r,2026-11-02,cmj,1,30\n"
-	v := bring(t, a, u, table, func(m *formats.Mapping) { m.AddGolfers = true })
+	v := bring(t, a, u, table, func(m *sheets.Mapping) { m.AddGolfers = true })
 	mend := breakOff(t, s, "trials", "INSERT")
 	_, err := a.CommitImport(ctx, u, v.ID, false)
 	require.NoError(t, err)

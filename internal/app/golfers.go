@@ -9,6 +9,7 @@ import (
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/naming"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/progress"
 	"dunnock/internal/core/quality"
@@ -286,7 +287,7 @@ func (a *App) BringGolfer(ctx context.Context, who *Actor, r io.Reader) (*Golfer
 			return err
 		}
 		for _, e := range rows {
-			if nameKey(e.Facts.Athlete.Name) == nameKey(f.Athlete.Name) && e.Facts.Athlete.BirthDate == f.Athlete.BirthDate {
+			if naming.Same(e.Facts.Athlete.Name, f.Athlete.Name) && e.Facts.Athlete.BirthDate == f.Athlete.BirthDate {
 				return &Error{
 					Kind: Conflict,
 					Text: fmt.Sprintf("%s, born %s, is here already: erase them first, or bring in the trials as a CSV.", f.Athlete.Name, f.Athlete.BirthDate.Words()),

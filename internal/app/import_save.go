@@ -12,7 +12,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"dunnock/internal/formats"
+	"dunnock/internal/formats/sheets"
+	"dunnock/internal/formats/table"
 	"dunnock/internal/store"
 )
 
@@ -32,7 +33,7 @@ func (a *App) CommitImport(ctx context.Context, who *Actor, id string, keepUnlik
 	default:
 		return nil, &Error{Kind: Refused, Text: "Check the file first: only a file that was looked at is saved."}
 	}
-	var m formats.Mapping
+	var m sheets.Mapping
 	if err := json.Unmarshal([]byte(got.Mapping), &m); err != nil {
 		return nil, err
 	}
@@ -46,11 +47,11 @@ func (a *App) CommitImport(ctx context.Context, who *Actor, id string, keepUnlik
 		return nil, words(err, "import")
 	}
 	a.behind(who, id, run, got.Rows, func(ctx context.Context, progress func(int)) error {
-		t, err := a.rows(ctx, p, id)
+		g, err := a.grid(ctx, p, id)
 		if err != nil {
 			return err
 		}
-		r, err := a.saveImport(ctx, who, id, run, t, m, progress)
+		r, err := a.saveImport(ctx, who, id, run, g, m, progress)
 		if err == nil && r.ErrorRows > 0 {
 			return p.EndImport(ctx, id, run, store.Checked, r.json(), "Nothing was saved: rows need a look.")
 		}
@@ -62,12 +63,12 @@ func (a *App) CommitImport(ctx context.Context, who *Actor, id string, keepUnlik
 // saveImport matches, checks and saves a file in one unit of work, with its
 // state: against what is there now, under locks. With rows that need a look
 // nothing is saved.
-func (a *App) saveImport(ctx context.Context, who *Actor, id, run string, t *formats.Table, m formats.Mapping, progress func(int)) (r *importRead, err error) {
+func (a *App) saveImport(ctx context.Context, who *Actor, id, run string, g *table.Grid, m sheets.Mapping, progress func(int)) (r *importRead, err error) {
 	_, err = a.write(ctx, who, func(p *store.Practice, b battery) (*saved, error) {
 		if err := p.HoldGolfers(ctx); err != nil {
 			return nil, err
 		}
-		if r, err = a.readImport(ctx, who, p, t, m, b, progress); err != nil {
+		if r, err = a.readImport(ctx, who, p, g, m, b, progress); err != nil {
 			return nil, err
 		}
 		if r.ErrorRows > 0 {

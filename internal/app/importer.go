@@ -10,14 +10,17 @@ import (
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
+	"dunnock/internal/core/label"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/naming"
 	"dunnock/internal/core/school"
-	"dunnock/internal/formats"
+	"dunnock/internal/formats/sheets"
+	"dunnock/internal/formats/table"
 	"dunnock/internal/store"
 )
 
 type importRead struct {
-	formats.Report
+	sheets.Report
 	golfers []store.GolferScreens
 }
 
@@ -26,11 +29,15 @@ type importer struct {
 	a      *App
 	who    *Actor
 	tests  *measure.Battery
-	m      formats.Mapping
+	m      sheets.Mapping
 	out    *importRead
-	byName map[string][]*importGolfer
+	book   *naming.Book
+	means  map[string]naming.Match // of every name that was looked up
 	byID   map[string]*importGolfer
+	fresh  map[string]*importGolfer // made by the file, by name and birth date
 	order  []*importGolfer
+	nobody int            // the row of which it was said last that its golfer is not known
+	asked  map[string]int // names whose meaning has to be said, to their place in the report
 }
 
 // importGolfer is one golfer with what the file and the practice hold.
@@ -44,6 +51,7 @@ type importGolfer struct {
 	screens map[civil.Date]*athlete.Screen
 	days    []store.DayValue
 	haveDay map[string]float64 // of the practice, by kind and date
+	written []string           // names in the file that were said to mean this golfer
 }
 
 // json is the report as it is kept.
@@ -55,6 +63,9 @@ func (r *importRead) json() string {
 	return string(b)
 }
 
+// newGolfer is said of a name that is nobody's who is there.
+const newGolfer = "new"
+
 // readImport reads rows against what the practice holds, through the unit of
 // work or the snapshot it is given. In a unit of work the golfers the file names
 // are taken first, so that nobody writes theirs meanwhile.
@@ -62,27 +73,38 @@ func (a *App) readImport(
 	ctx context.Context,
 	who *Actor,
 	p *store.Practice,
-	table *formats.Table,
-	m formats.Mapping,
+	g *table.Grid,
+	m sheets.Mapping,
 	b battery,
 	progress func(int),
 ) (*importRead, error) {
+	labels := sheets.NewLabels(label.New(b.tests), g)
+	if m.Layout.Top == 0 {
+		m.Layout = sheets.Layout{Top: 1, Heads: 1} // of a mapping made by an earlier version
+	}
+	t, err := m.Layout.Table(g, labels)
+	if err != nil {
+		return nil, err
+	}
 	x := &importer{
 		a:     a,
 		who:   who,
 		tests: b.tests,
 		m:     m,
 		out: &importRead{
-			Report: formats.Report{Rows: len(table.Rows), LeftOut: m.LeftOut(table), NewGolfers: []string{}, Errors: []formats.RowError{}, Verdicts: []formats.RowVerdict{}},
+			Report: sheets.Report{Rows: len(t.Rows), NewGolfers: []string{}, Errors: []table.RowError{}, AskGolfers: []sheets.Ask{}, AskTests: []sheets.Ask{}, Verdicts: []sheets.RowVerdict{}},
 		},
-		byName: map[string][]*importGolfer{},
-		byID:   map[string]*importGolfer{},
+		means: map[string]naming.Match{},
+		byID:  map[string]*importGolfer{},
+		fresh: map[string]*importGolfer{},
+		asked: map[string]int{},
 	}
-	if err := x.load(ctx, p, table); err != nil {
+	if err := x.load(ctx, p, sheets.NewReader(t, &m, b.tests, labels), t); err != nil {
 		return nil, err
 	}
-	for i := range table.Rows {
-		x.row(table, &table.Rows[i])
+	rows := sheets.NewReader(t, &m, b.tests, labels)
+	for i := range t.Rows {
+		x.row(rows, &t.Rows[i])
 		if i%200 == 199 {
 			progress(i + 1)
 			if ctx.Err() != nil {
@@ -90,12 +112,20 @@ func (a *App) readImport(
 			}
 		}
 	}
+	x.out.LeftOut, x.out.Notes = rows.LeftOut(), rows.Notes()
+	x.askTests(rows.Unknown())
+	x.gather()
+	return x.out, nil
+}
+
+// gather brings what was read of each golfer into the order in which it is written.
+func (x *importer) gather() {
 	for _, g := range x.order {
 		if len(g.screens) == 0 && len(g.days) == 0 {
 			continue
 		}
 		x.out.Golfers++
-		s := store.GolferScreens{ID: g.id, Days: g.days}
+		s := store.GolferScreens{ID: g.id, Days: g.days, AlsoWritten: g.written}
 		if g.fresh {
 			s.New = g.file
 			x.out.NewGolfers = append(x.out.NewGolfers, g.file.Athlete.Name)
@@ -107,30 +137,42 @@ func (a *App) readImport(
 		slices.SortFunc(s.Screens, func(a, b athlete.Screen) int { return a.Date.Sub(b.Date) })
 		x.out.golfers = append(x.out.golfers, s)
 	}
-	return x.out, nil
+}
+
+// askTests asks once for each test that is not ours.
+func (x *importer) askTests(unknown []sheets.Unknown) {
+	for _, u := range unknown[:min(len(unknown), maxAsked)] {
+		ask := sheets.Ask{Written: u.Written, Rows: u.Rows, Near: []sheets.Choice{}}
+		if t, ok := x.tests.Find(u.Near); ok {
+			ask.Near = append(ask.Near, sheets.Choice{ID: t.ID, Name: t.Name})
+		}
+		x.out.AskTests = append(x.out.AskTests, ask)
+	}
 }
 
 // load loads the golfers the file names, with their screens.
-func (x *importer) load(ctx context.Context, p *store.Practice, table *formats.Table) error {
-	all, err := p.Names(ctx)
+func (x *importer) load(ctx context.Context, p *store.Practice, rows *sheets.Reader, t *table.Table) error {
+	people, err := names(ctx, p)
 	if err != nil {
 		return err
 	}
-	named := map[string]bool{}
-	for i, c := range x.m.Columns {
-		if c.Field != "golfer" {
+	x.book = naming.New(people)
+	wanted := map[string]bool{x.m.Golfer: true}
+	for written := range rows.Names(t) {
+		if id := x.m.Golfers[written]; id != "" {
+			wanted[id] = true
 			continue
 		}
-		for _, row := range table.Rows {
-			if i < len(row.Cells) {
-				named[nameKey(row.Cells[i])] = true
-			}
+		m := x.book.Find(written)
+		x.means[written] = m
+		for _, who := range m.Same {
+			wanted[who.ID] = true
 		}
 	}
 	ids := []string{}
-	for _, g := range all {
-		if g.ID == x.m.Golfer || named[nameKey(g.Facts.Athlete.Name)] {
-			ids = append(ids, g.ID)
+	for _, who := range people {
+		if wanted[who.ID] {
+			ids = append(ids, who.ID)
 		}
 	}
 	if p.Writing() {
@@ -167,15 +209,11 @@ func (x *importer) load(ctx context.Context, p *store.Practice, table *formats.T
 func (x *importer) add(g *importGolfer) {
 	g.seen, g.screens, g.haveDay = map[string]int{}, map[civil.Date]*athlete.Screen{}, map[string]float64{}
 	g.status = g.file.ClearanceOn(g.file.AsOf)
-	k := nameKey(g.file.Athlete.Name)
-	x.byName[k] = append(x.byName[k], g)
 	x.byID[g.id] = g
 	x.order = append(x.order, g)
 }
 
-func nameKey(s string) string { return strings.ToLower(strings.Join(strings.Fields(s), " ")) }
-
-func (x *importer) row(table *formats.Table, row *formats.TableRow) {
+func (x *importer) row(rows *sheets.Reader, row *table.Row) {
 	errors := 0
 	first := ""
 	fail := func(column, text string, unlikely bool) {
@@ -187,10 +225,10 @@ func (x *importer) row(table *formats.Table, row *formats.TableRow) {
 			x.out.Unlikely++
 		}
 		if len(x.out.Errors) < maxErrors {
-			x.out.Errors = append(x.out.Errors, formats.RowError{Row: row.Line, Column: column, Text: text, Unlikely: unlikely})
+			x.out.Errors = append(x.out.Errors, table.RowError{Row: row.Line, Column: column, Text: text, Unlikely: unlikely})
 		}
 	}
-	if e := x.m.Read(table, row, func(r formats.Record) { x.record(r, fail) }); e != nil {
+	if e := rows.Row(row, func(r sheets.Record) { x.record(r, fail) }); e != nil {
 		fail(e.Column, e.Text, false)
 	}
 	if errors > 0 {
@@ -202,13 +240,17 @@ func (x *importer) row(table *formats.Table, row *formats.TableRow) {
 		if errors > 1 {
 			first = fmt.Sprintf("%s (and %d more)", first, errors-1)
 		}
-		x.out.Verdicts = append(x.out.Verdicts, formats.RowVerdict{Row: row.Line, Text: first})
+		x.out.Verdicts = append(x.out.Verdicts, sheets.RowVerdict{Row: row.Line, Text: first})
 	}
 }
 
-func (x *importer) record(r formats.Record, fail func(column, text string, unlikely bool)) {
+func (x *importer) record(r sheets.Record, fail func(column, text string, unlikely bool)) {
+	if r.Line == x.nobody {
+		return // it was said of the row
+	}
 	g, text := x.golfer(r)
 	if g == nil {
+		x.nobody = r.Line
 		fail("golfer", text, false)
 		return
 	}
@@ -219,6 +261,9 @@ func (x *importer) record(r formats.Record, fail func(column, text string, unlik
 	if r.Day != nil {
 		x.day(g, &r, fail)
 		return
+	}
+	if test, ok := x.tests.Find(r.Cell.Test); ok && r.Hand != "" {
+		r.Cell.Side = string(r.Hand.SideOf(test, g.file.Athlete.PlayingSide == athlete.RightSided))
 	}
 	t, err := r.Cell.Parse(x.tests, g.file.Athlete.ReferenceVariant(r.Date))
 	if err != nil {
@@ -255,7 +300,7 @@ func (x *importer) record(r formats.Record, fail func(column, text string, unlik
 }
 
 // day takes a number of a day.
-func (x *importer) day(g *importGolfer, r *formats.Record, fail func(column, text string, unlikely bool)) {
+func (x *importer) day(g *importGolfer, r *sheets.Record, fail func(column, text string, unlikely bool)) {
 	key := r.Day.Kind + "|" + r.Date.String()
 	if line, twice := g.seen[key]; twice {
 		fail(r.Column, fmt.Sprintf("the same day as row %d: %s of %s", line, g.file.Athlete.Name, r.Date.Words()), false)
@@ -271,30 +316,52 @@ func (x *importer) day(g *importGolfer, r *formats.Record, fail func(column, tex
 }
 
 // golfer finds who a record is of, or makes them where the mapping allows it.
-func (x *importer) golfer(r formats.Record) (*importGolfer, string) {
+func (x *importer) golfer(r sheets.Record) (*importGolfer, string) {
 	if r.Golfer == "" {
 		if g := x.byID[x.m.Golfer]; g != nil {
 			return g, ""
 		}
 		return nil, "the golfer chosen for this file is not there any more"
 	}
+	said := x.m.Golfers[r.Golfer]
+	if said != "" && said != newGolfer {
+		g := x.byID[said]
+		if g == nil {
+			return nil, fmt.Sprintf("the golfer chosen for %q is not there any more", r.Golfer)
+		}
+		if !slices.Contains(g.written, r.Golfer) {
+			g.written = append(g.written, r.Golfer)
+		}
+		return g, ""
+	}
+	if g := x.fresh[freshKey(r)]; g != nil {
+		return g, ""
+	}
+	means := x.means[r.Golfer]
 	var found []*importGolfer
-	for _, g := range x.byName[nameKey(r.Golfer)] {
-		if r.BirthDate.IsZero() || g.file.Athlete.BirthDate == r.BirthDate {
+	for _, who := range means.Same {
+		if g := x.byID[who.ID]; g != nil && (r.BirthDate.IsZero() || g.file.Athlete.BirthDate == r.BirthDate) {
 			found = append(found, g)
 		}
 	}
 	switch {
+	case said == newGolfer && x.m.AddGolfers:
 	case len(found) == 1:
 		return found[0], ""
 	case len(found) > 1:
-		return nil, fmt.Sprintf("there are %d golfers named %q: add a column with the birth date", len(found), r.Golfer)
+		x.ask(r.Golfer, means.Same)
+		return nil, fmt.Sprintf("there are %d golfers named %q: say which is meant, or add a column with the birth date", len(found), r.Golfer)
+	case !x.m.AddGolfers && len(means.Same) > 0:
+		x.ask(r.Golfer, means.Same)
+		return nil, fmt.Sprintf("%q has another birth date here", r.Golfer)
 	case !x.m.AddGolfers:
-		if len(x.byName[nameKey(r.Golfer)]) > 0 {
-			return nil, fmt.Sprintf("%q has another birth date here", r.Golfer)
-		}
-		return nil, fmt.Sprintf("there is no golfer %q: add them first, or let the import make new golfers", r.Golfer)
-	case r.BirthDate.IsZero() || r.Side == "":
+		x.ask(r.Golfer, means.Near)
+		return nil, fmt.Sprintf("there is no golfer %q: say who is meant, or let the import make new golfers", r.Golfer)
+	case len(means.Near) > 0:
+		x.ask(r.Golfer, means.Near)
+		return nil, fmt.Sprintf("%q may be somebody who is there: say who is meant, or that they are new", r.Golfer)
+	}
+	if r.BirthDate.IsZero() || r.Plays == "" {
 		return nil, fmt.Sprintf("%q is new: birth date and playing side are needed", r.Golfer)
 	}
 	f := x.a.dress(
@@ -302,7 +369,7 @@ func (x *importer) golfer(r formats.Record) (*importGolfer, string) {
 		&athlete.File{
 			Format:  athlete.Format,
 			School:  school.Default,
-			Athlete: athlete.Profile{Name: strings.Join(strings.Fields(r.Golfer), " "), BirthDate: r.BirthDate, Sex: r.Sex, PlayingSide: r.Side},
+			Athlete: athlete.Profile{Name: strings.Join(strings.Fields(r.Golfer), " "), BirthDate: r.BirthDate, Sex: r.Sex, PlayingSide: r.Plays},
 		},
 	)
 	if problems := f.Athlete.Validate(f.AsOf); len(problems) > 0 {
@@ -310,5 +377,40 @@ func (x *importer) golfer(r formats.Record) (*importGolfer, string) {
 	}
 	g := &importGolfer{id: fmt.Sprintf("new-%d", len(x.order)), file: f, fresh: true}
 	x.add(g)
+	x.fresh[freshKey(r)] = g
+	if r.BirthDate.IsZero() {
+		return g, ""
+	}
+	noBirth := r
+	noBirth.BirthDate = civil.Date{}
+	if x.fresh[freshKey(noBirth)] == nil {
+		x.fresh[freshKey(noBirth)] = g
+	}
 	return g, ""
+}
+
+func freshKey(r sheets.Record) string {
+	return strings.ToLower(strings.Join(strings.Fields(r.Golfer), " ")) + "|" + r.BirthDate.String()
+}
+
+// ask asks once whom a name means.
+func (x *importer) ask(written string, near []naming.Person) {
+	at, there := x.asked[written]
+	if !there {
+		if len(x.out.AskGolfers) == maxAsked {
+			return
+		}
+		at = len(x.out.AskGolfers)
+		x.asked[written] = at
+		a := sheets.Ask{Written: written, Near: []sheets.Choice{}}
+		for _, who := range near {
+			c := sheets.Choice{ID: who.ID, Name: who.Names[0]}
+			if g := x.byID[who.ID]; g != nil {
+				c.Note = "born " + g.file.Athlete.BirthDate.Words()
+			}
+			a.Near = append(a.Near, c)
+		}
+		x.out.AskGolfers = append(x.out.AskGolfers, a)
+	}
+	x.out.AskGolfers[at].Rows++
 }

@@ -11,6 +11,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/training"
 	"dunnock/internal/formats"
+	"dunnock/internal/formats/table"
 	"dunnock/internal/store"
 )
 
@@ -76,19 +77,19 @@ func (a *App) ImportLogs(ctx context.Context, who *Actor, athleteID string, b []
 	if err != nil {
 		return nil, err
 	}
-	out := &formats.LogsRead{Sessions: []string{}, Errors: append([]formats.RowError{}, wrong...), Notes: []string{}}
+	out := &formats.LogsRead{Sessions: []string{}, Errors: append([]table.RowError{}, wrong...), Notes: []string{}}
 	today := a.Today(who.Zone)
 	var logs []store.SessionLog
 	for i := range list {
 		s := &list[i]
 		if s.Date.After(today) || s.Date.Before(today.Add(-3*mostLoadDays)) {
-			out.Errors = append(out.Errors, formats.RowError{Row: lineOf(s), Column: "date", Text: s.Date.Words() + " is not a day sessions can be logged on"})
+			out.Errors = append(out.Errors, table.RowError{Row: lineOf(s), Column: "date", Text: s.Date.Words() + " is not a day sessions can be logged on"})
 			continue
 		}
 		l := a.logFrom(t, athleteID, s)
 		for k := range l.Entries {
 			if bad := training.Check(&l.Entries[k]); bad != nil && !bad.Ask {
-				out.Errors = append(out.Errors, formats.RowError{Row: lineOf(s), Column: bad.Field, Text: bad.Text})
+				out.Errors = append(out.Errors, table.RowError{Row: lineOf(s), Column: bad.Field, Text: bad.Text})
 			}
 			if l.Entries[k].What == training.Set {
 				out.Sets++

@@ -17,6 +17,7 @@ import (
 	"dunnock/internal/core/rotation"
 	"dunnock/internal/core/testkit"
 	"dunnock/internal/formats"
+	"dunnock/internal/formats/sheets"
 	"dunnock/internal/store"
 )
 
@@ -207,7 +208,7 @@ func TestDaysThatAreRefused(t *testing.T) {
 
 // bring uploads a table, checks it with a change to the proposed mapping and
 // waits for the verdict.
-func bring(t *testing.T, a *app.App, u *app.Actor, table string, change func(*formats.Mapping)) *app.ImportView {
+func bring(t *testing.T, a *app.App, u *app.Actor, table string, change func(*sheets.Mapping)) *app.ImportView {
 	t.Helper()
 	ctx := context.Background()
 	v, err := a.Upload(ctx, u, "t.csv", strings.NewReader(table))
@@ -243,7 +244,7 @@ func TestVerdictsOfAnImport(t *testing.T) {
 	twin.Screens = nil
 	golfer(t, a, u, twin)
 	rows := "golfer,birth date,date,test,side,trial,value,unit,status\n"
-	none := func(*formats.Mapping) {}
+	none := func(*sheets.Mapping) {}
 	for row, says := range map[string]string{
 		"Worked A,,2026-11-20,cmj,,1,30,cm,":                       "there are 2 golfers named",
 		"Worked A,1991-03-10,2026-11-24,cmj,,1,30,cm,":             "has 33.1 here already, the file says 30",
@@ -271,10 +272,10 @@ func TestNewGolfersComeOnlyWhenAskedFor(t *testing.T) {
 	ctx := context.Background()
 	a, u, _ := practice(t, testkit.Day)
 	table := "golfer,birth date,playing side,sex,date,cmj,grip lead 1\nAda North,1990-05-01,left,f,2026-11-20,28,\nBo South,1990-05-02,,m,2026-11-20,30,\n"
-	v := bring(t, a, u, table, func(m *formats.Mapping) { m.AddGolfers = true })
+	v := bring(t, a, u, table, func(m *sheets.Mapping) { m.AddGolfers = true })
 	require.Equal(t, 1, v.Report.ErrorRows)
 	assert.Contains(t, v.Report.Errors[0].Text, "birth date and playing side are needed")
-	v = bring(t, a, u, strings.Replace(table, "02,,m", "02,r,m", 1), func(m *formats.Mapping) { m.AddGolfers = true })
+	v = bring(t, a, u, strings.Replace(table, "02,,m", "02,r,m", 1), func(m *sheets.Mapping) { m.AddGolfers = true })
 	require.Zero(t, v.Report.ErrorRows, "%+v", v.Report)
 	assert.Equal(t, []string{"Ada North", "Bo South"}, v.Report.NewGolfers)
 	_, err := a.CommitImport(ctx, u, v.ID, false)

@@ -17,6 +17,7 @@ import (
 	"dunnock/internal/core/method"
 	"dunnock/internal/core/quality"
 	"dunnock/internal/formats"
+	"dunnock/internal/formats/table"
 	"dunnock/internal/store"
 )
 
@@ -287,8 +288,8 @@ func (a *App) ImportTrials(ctx context.Context, who *Actor, athleteID string, r 
 // errLooked ends a unit of work that only looked.
 var errLooked = errors.New("nothing is saved")
 
-func (a *App) importProblems(who *Actor, f *athlete.File, tests *measure.Battery, screens []athlete.Screen) []formats.RowError {
-	var out []formats.RowError
+func (a *App) importProblems(who *Actor, f *athlete.File, tests *measure.Battery, screens []athlete.Screen) []table.RowError {
+	var out []table.RowError
 	have := map[string]measure.Trial{}
 	for _, s := range f.Screens {
 		for _, t := range s.Trials {
@@ -297,11 +298,11 @@ func (a *App) importProblems(who *Actor, f *athlete.File, tests *measure.Battery
 	}
 	for _, s := range screens {
 		if text := badDay(s.Date, a.Today(who.Zone), f.Athlete); text != "" {
-			out = append(out, formats.RowError{Column: "date", Text: text})
+			out = append(out, table.RowError{Column: "date", Text: text})
 		}
 		for _, t := range s.Trials {
 			if text := mayNot(f, tests, t); text != "" {
-				out = append(out, formats.RowError{Column: "test", Text: text})
+				out = append(out, table.RowError{Column: "test", Text: text})
 				break
 			}
 			old, there := have[s.Date.String()+"|"+t.Key()]
@@ -309,7 +310,7 @@ func (a *App) importProblems(who *Actor, f *athlete.File, tests *measure.Battery
 				test, _ := tests.Find(t.Test)
 				out = append(
 					out,
-					formats.RowError{
+					table.RowError{
 						Column: "value",
 						Text: fmt.Sprintf(
 							"the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them",

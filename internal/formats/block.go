@@ -17,6 +17,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/warmup"
+	"dunnock/internal/formats/table"
 )
 
 // PlanSheet is a programme as it goes on paper, or into a table.
@@ -223,7 +224,7 @@ func WritePlanCSV(w io.Writer, p *PlanSheet) error {
 	}
 	if err := p.rows(func(cells []string) error {
 		for i := range cells {
-			cells[i] = quoteFormula(cells[i])
+			cells[i] = table.Quote(cells[i])
 		}
 		return cw.Write(cells)
 	}); err != nil {

@@ -1,11 +1,11 @@
 // Package formats turns bytes into core types and back: the CSV of one golfer's
-// trials, tables of any layout read through a Mapping, the tidy export, the JSON
-// export of one golfer, FHIR for clinics, and the referral note. Whatever is wrong with the bytes is named by
+// trials, the tidy export, the JSON export of one golfer, FHIR for clinics, and the
+// referral note. Rows are read by package table, the spreadsheets people keep by
+// package sheets. Whatever is wrong with the bytes is named by
 // row and column or by path; nothing is guessed.
 package formats
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -13,11 +13,11 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/formats/table"
 )
 
 // MaxCSV is the largest CSV that is read, in bytes; MaxRows its most rows.
@@ -31,27 +31,11 @@ var Columns = []string{"date", "test", "side", "trial", "value", "unit", "status
 
 var required = []string{"date", "test", "trial", "value"}
 
-// A RowError is what is wrong with one cell of a CSV. Row counts lines of the
-// file, the header being 1; 0 means the file as a whole.
-type RowError struct {
-	Row      int    `json:"row"`
-	Column   string `json:"column"`
-	Text     string `json:"detail"`
-	Unlikely bool   `json:"unlikely,omitempty"` // the value only needs to be confirmed
-}
-
-func (e RowError) Error() string {
-	if e.Row == 0 {
-		return e.Text
-	}
-	return fmt.Sprintf("row %d, %s: %s", e.Row, e.Column, e.Text)
-}
-
 // TrialsCSV is what a CSV holds.
 type TrialsCSV struct {
 	Rows    int
 	Screens []athlete.Screen // by date
-	Errors  []RowError
+	Errors  []table.RowError
 }
 
 // ReadTrials reads a CSV of trials for one golfer. With keepUnlikely, values
@@ -60,7 +44,7 @@ type TrialsCSV struct {
 func ReadTrials(ctx context.Context, r io.Reader, tests *measure.Battery, p athlete.Profile, keepUnlikely bool) TrialsCSV {
 	out := TrialsCSV{Screens: []athlete.Screen{}}
 	whole := func(format string, args ...any) TrialsCSV {
-		out.Errors = append(out.Errors, RowError{Column: "file", Text: fmt.Sprintf(format, args...)})
+		out.Errors = append(out.Errors, table.RowError{Column: "file", Text: fmt.Sprintf(format, args...)})
 		return out
 	}
 	b, err := io.ReadAll(io.LimitReader(r, MaxCSV+1))
@@ -70,10 +54,10 @@ func ReadTrials(ctx context.Context, r io.Reader, tests *measure.Battery, p athl
 	case len(b) > MaxCSV:
 		return whole("the file is larger than %d MB: split it by golfer or by date", MaxCSV>>20)
 	}
-	t, err := ReadTable(ctx, b)
-	var te *TableError
+	t, err := table.Read(ctx, b)
+	var te *table.Error
 	if errors.As(err, &te) && te.Row > 0 {
-		out.Errors = append(out.Errors, RowError{Row: te.Row, Column: "row", Text: te.Text})
+		out.Errors = append(out.Errors, table.RowError{Row: te.Row, Column: "row", Text: te.Text})
 		return out
 	}
 	if err != nil {
@@ -92,32 +76,6 @@ func ReadTrials(ctx context.Context, r io.Reader, tests *measure.Battery, p athl
 	}
 	slices.SortFunc(out.Screens, func(a, b athlete.Screen) int { return a.Date.Sub(b.Date) })
 	return out
-}
-
-func decode(b []byte) (string, string) {
-	switch {
-	case len(bytes.TrimSpace(b)) == 0:
-		return "", "the file is empty: it needs a header row and rows under it"
-	case bytes.IndexByte(b, 0) >= 0:
-		return "", "this is not a text file: save the sheet as \"CSV UTF-8\""
-	}
-	b = bytes.TrimPrefix(b, []byte{0xEF, 0xBB, 0xBF})
-	if !utf8.Valid(b) {
-		line := 1 + bytes.Count(b[:invalidAt(b)], []byte("\n"))
-		return "", fmt.Sprintf("row %d is not UTF-8 (perhaps Windows-1252 or Latin-1): save the file as \"CSV UTF-8\"", line)
-	}
-	return string(b), ""
-}
-
-func invalidAt(b []byte) int {
-	for i := 0; i < len(b); {
-		r, n := utf8.DecodeRune(b[i:])
-		if r == utf8.RuneError && n == 1 {
-			return i
-		}
-		i += n
-	}
-	return len(b)
 }
 
 func columnsOf(names []string) (map[string]int, string) {
@@ -144,7 +102,7 @@ type trialReader struct {
 	tests *measure.Battery
 	p     athlete.Profile
 	out   *TrialsCSV
-	table *Table
+	table *table.Table
 	index map[string]int
 	keep  bool
 	seen  map[string]int // trial → line
@@ -152,22 +110,22 @@ type trialReader struct {
 }
 
 func (t *trialReader) fail(line int, column, format string, args ...any) {
-	t.out.Errors = append(t.out.Errors, RowError{Row: line, Column: column, Text: fmt.Sprintf(format, args...)})
+	t.out.Errors = append(t.out.Errors, table.RowError{Row: line, Column: column, Text: fmt.Sprintf(format, args...)})
 }
 
-func (t *trialReader) row(r TableRow) {
+func (t *trialReader) row(r table.Row) {
 	line, record := r.Line, r.Cells
-	if len(record) > t.table.width {
+	if len(record) > t.table.Width {
 		hint := ""
 		if t.table.Separator == ',' {
 			hint = ": a decimal comma in a comma-separated file? Write 42.5, or separate columns by semicolons"
 		}
-		t.fail(line, "row", "%d cells where the header has %d%s", len(record), t.table.width, hint)
+		t.fail(line, "row", "%d cells where the header has %d%s", len(record), t.table.Width, hint)
 		return
 	}
 	cell := func(name string) string {
 		if i, ok := t.index[name]; ok && i < len(record) {
-			return unquoteFormula(record[i])
+			return table.Unquote(record[i])
 		}
 		return ""
 	}
@@ -196,7 +154,7 @@ func (t *trialReader) row(r TableRow) {
 	if err != nil {
 		var ce *measure.CellError
 		if errors.As(err, &ce) {
-			t.out.Errors = append(t.out.Errors, RowError{Row: line, Column: ce.Field, Text: ce.Text, Unlikely: ce.Unlikely})
+			t.out.Errors = append(t.out.Errors, table.RowError{Row: line, Column: ce.Field, Text: ce.Text, Unlikely: ce.Unlikely})
 		}
 		return
 	}

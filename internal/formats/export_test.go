@@ -1,8 +1,4 @@
 package formats
 
 // What tests look at from outside.
-var (
-	Printable = printable
-	Quote     = quoteFormula
-	Unquote   = unquoteFormula
-)
+var Printable = printable

@@ -15,6 +15,7 @@ import (
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/training"
+	"dunnock/internal/formats/table"
 )
 
 // LogFormat names the layout of a file of logs on disk.
@@ -148,7 +149,7 @@ func WriteLogsCSV(w io.Writer, list []LogSession) error {
 	}
 	err := logRows(list, func(cells []string) error {
 		for i := range cells {
-			cells[i] = quoteFormula(cells[i])
+			cells[i] = table.Quote(cells[i])
 		}
 		return cw.Write(cells)
 	})
@@ -187,12 +188,12 @@ func WriteLogsXLSX(w io.Writer, list []LogSession) error {
 }
 
 // ReadLogs reads a file of logs: JSON, or a table as it is written (CSV or XLSX). The error is
-// a *TableError where the file is none; rows that cannot be read are named, the others come.
-func ReadLogs(ctx context.Context, b []byte) ([]LogSession, []RowError, error) {
+// a *table.Error where the file is none; rows that cannot be read are named, the others come.
+func ReadLogs(ctx context.Context, b []byte) ([]LogSession, []table.RowError, error) {
 	if t := bytes.TrimSpace(b); len(t) > 0 && t[0] == '{' {
 		return readLogsJSON(b)
 	}
-	t, err := ReadTable(ctx, b)
+	t, err := table.Read(ctx, b)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -200,12 +201,12 @@ func ReadLogs(ctx context.Context, b []byte) ([]LogSession, []RowError, error) {
 	for i, h := range t.Header {
 		name := strings.ToLower(strings.TrimSpace(h))
 		if !slices.Contains(LogColumns, name) {
-			return nil, nil, noTable("there is no column %q in a file of logs: its columns are %s", h, strings.Join(LogColumns, ", "))
+			return nil, nil, table.None("there is no column %q in a file of logs: its columns are %s", h, strings.Join(LogColumns, ", "))
 		}
 		at[name] = i
 	}
 	if _, ok := at["date"]; !ok {
-		return nil, nil, noTable("a file of logs needs the column date")
+		return nil, nil, table.None("a file of logs needs the column date")
 	}
 	r := logReader{at: at, byKey: map[string]int{}}
 	for i := range t.Rows {
@@ -214,7 +215,7 @@ func ReadLogs(ctx context.Context, b []byte) ([]LogSession, []RowError, error) {
 	return r.out, r.errors, nil
 }
 
-func readLogsJSON(b []byte) ([]LogSession, []RowError, error) {
+func readLogsJSON(b []byte) ([]LogSession, []table.RowError, error) {
 	var f struct {
 		Format   string `json:"format"`
 		Golfer   string `json:"golfer"`
@@ -226,16 +227,16 @@ func readLogsJSON(b []byte) ([]LogSession, []RowError, error) {
 			Entries []training.Entry `json:"entries"`
 		} `json:"sessions"`
 	}
-	if len(b) > MaxTable {
-		return nil, nil, noTable("the file is larger than %d MB: split it", MaxTable>>20)
+	if len(b) > table.MaxBytes {
+		return nil, nil, table.None("the file is larger than %d MB: split it", table.MaxBytes>>20)
 	}
 	dec := json.NewDecoder(bytes.NewReader(b))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&f); err != nil {
-		return nil, nil, noTable("%v", where(b, dec.InputOffset(), err))
+		return nil, nil, table.None("%v", where(b, dec.InputOffset(), err))
 	}
 	if f.Format != LogFormat {
-		return nil, nil, noTable("it says format %q: a file of logs says %s", f.Format, LogFormat)
+		return nil, nil, table.None("it says format %q: a file of logs says %s", f.Format, LogFormat)
 	}
 	out := make([]LogSession, len(f.Sessions))
 	for i, s := range f.Sessions {
@@ -249,13 +250,13 @@ type logReader struct {
 	at     map[string]int
 	byKey  map[string]int
 	out    []LogSession
-	errors []RowError
+	errors []table.RowError
 }
 
 // mostLogErrors bounds how many rows are named.
 const mostLogErrors = 200
 
-func (r *logReader) row(row *TableRow) {
+func (r *logReader) row(row *table.Row) {
 	var failed error
 	cell := func(name string) string {
 		if i, ok := r.at[name]; ok && i < len(row.Cells) {
@@ -267,7 +268,7 @@ func (r *logReader) row(row *TableRow) {
 		if failed == nil {
 			failed = fmt.Errorf(format, args...)
 			if len(r.errors) < mostLogErrors {
-				r.errors = append(r.errors, RowError{Row: row.Line, Column: column, Text: failed.Error()})
+				r.errors = append(r.errors, table.RowError{Row: row.Line, Column: column, Text: failed.Error()})
 			}
 		}
 	}
@@ -342,9 +343,9 @@ func (r *logReader) row(row *TableRow) {
 
 // LogsRead is what a file of logs holds, and what became of it.
 type LogsRead struct {
-	Sessions []string   `json:"sessions"` // that came, by id
-	Sets     int        `json:"sets"`
-	Errors   []RowError `json:"errors"`
-	Notes    []string   `json:"notes"`
-	Saved    bool       `json:"saved"`
+	Sessions []string         `json:"sessions"` // that came, by id
+	Sets     int              `json:"sets"`
+	Errors   []table.RowError `json:"errors"`
+	Notes    []string         `json:"notes"`
+	Saved    bool             `json:"saved"`
 }

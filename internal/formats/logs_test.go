@@ -12,10 +12,10 @@ import (
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/library"
-	"dunnock/internal/core/measure"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/training"
 	"dunnock/internal/formats"
+	"dunnock/internal/formats/table"
 )
 
 func logged() []formats.LogSession {
@@ -84,7 +84,7 @@ func TestLogsThatCannotBeRead(t *testing.T) {
 		"": "",
 	} {
 		_, _, err := formats.ReadLogs(context.Background(), []byte(text))
-		var no *formats.TableError
+		var no *table.Error
 		require.ErrorAs(t, err, &no, text)
 		assert.Contains(t, no.Text, want)
 	}
@@ -92,28 +92,6 @@ func TestLogsThatCannotBeRead(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, wrong, 3)
 	assert.Equal(t, []int{2, 3, 4}, []int{wrong[0].Row, wrong[1].Row, wrong[2].Row})
-}
-
-// Numbers of days come through the mapping every table has: with their units, and nothing that
-// cannot be.
-func TestNumbersOfDays(t *testing.T) {
-	table, err := formats.ReadTable(context.Background(), []byte("Name,Date,Morning weight (lb),Sleep,Resting HR\nMarit,2026-11-20,140,7:30,52\nMarit,2026-11-21,141,25,52\nMarit,2026-11-22,,6.5,\n"))
-	require.NoError(t, err)
-	m := formats.Guess(table, measure.Shipped())
-	assert.Equal(t, []string{"golfer", "date", formats.DayMass, formats.DaySleep, formats.DayHeartRate}, []string{m.Columns[0].Field, m.Columns[1].Field, m.Columns[2].Field, m.Columns[3].Field, m.Columns[4].Field})
-	assert.Empty(t, m.Check(table, measure.Shipped()))
-	var got []formats.DayValue
-	read := func(row int) *formats.RowError {
-		got = nil
-		return m.Read(table, &table.Rows[row], func(r formats.Record) { got = append(got, *r.Day) })
-	}
-	require.Nil(t, read(0))
-	assert.Equal(t, []formats.DayValue{{Kind: "mass", Value: 63.5}, {Kind: "sleep", Value: 7.5}, {Kind: "heart-rate", Value: 52}}, got)
-	bad := read(1)
-	require.NotNil(t, bad)
-	assert.Contains(t, bad.Text, "0 to 24")
-	require.Nil(t, read(2))
-	assert.Len(t, got, 1)
 }
 
 func FuzzReadLogs(f *testing.F) {

@@ -10,8 +10,10 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"dunnock/internal/core/label"
 	"dunnock/internal/core/speed"
 	"dunnock/internal/core/unit"
+	"dunnock/internal/formats/table"
 )
 
 // What a column of a file of swings may hold.
@@ -41,13 +43,13 @@ type FileSwing struct {
 
 // SwingFile is a file of swings as it was read.
 type SwingFile struct {
-	Header   []string      `json:"header"`
-	Rows     int           `json:"rows"`
-	First    [][]string    `json:"first"` // of its rows
-	Columns  []SwingColumn `json:"columns"`
-	Swings   []FileSwing   `json:"swings"`
-	Errors   []RowError    `json:"errors"`
-	Warnings []string      `json:"warnings"`
+	Header   []string         `json:"header"`
+	Rows     int              `json:"rows"`
+	First    [][]string       `json:"first"` // of its rows
+	Columns  []SwingColumn    `json:"columns"`
+	Swings   []FileSwing      `json:"swings"`
+	Errors   []table.RowError `json:"errors"`
+	Warnings []string         `json:"warnings"`
 }
 
 // mostErrors of a file are told one by one.
@@ -69,12 +71,12 @@ var swingNames = []struct {
 }
 
 // ReadSwingTable is ReadTable for a file of swings, which may be a single column too.
-func ReadSwingTable(ctx context.Context, b []byte) (*Table, error) {
+func ReadSwingTable(ctx context.Context, b []byte) (*table.Table, error) {
 	first, _, _ := bytes.Cut(b, []byte("\n"))
 	if bytes.HasPrefix(b, []byte("PK")) || bytes.ContainsAny(first, ";\t,\x00") || !utf8.Valid(b) {
-		return ReadTable(ctx, b)
+		return table.Read(ctx, b)
 	}
-	t := &Table{Kind: "csv"}
+	t := &table.Table{Kind: "csv"}
 	n := 0
 	for line := range strings.Lines(strings.TrimPrefix(string(b), "\ufeff")) {
 		n++
@@ -82,25 +84,25 @@ func ReadSwingTable(ctx context.Context, b []byte) (*Table, error) {
 		switch {
 		case text == "":
 			continue
-		case len(text) > maxCell:
-			return nil, tooLong(n, 1)
-		case len(t.Rows) >= maxTableRows:
-			return nil, noTable("a file holds at most %d rows", maxTableRows)
+		case len(text) > table.MaxCell:
+			return nil, table.None("row %d: the cell has more than %d letters", n, table.MaxCell)
+		case len(t.Rows) >= table.MaxRows:
+			return nil, table.None("a file holds at most %d rows", table.MaxRows)
 		case t.Header == nil:
 			t.Header = []string{text}
 		default:
-			t.Rows = append(t.Rows, TableRow{Line: n, Cells: []string{text}})
+			t.Rows = append(t.Rows, table.Row{Line: n, Cells: []string{text}})
 		}
 	}
 	if t.Header == nil {
-		return nil, noTable("the file is empty")
+		return nil, table.None("the file is empty")
 	}
 	return t, nil
 }
 
 // GuessSwings guesses what each column holds from its header; without one the first
 // column of numbers is club speed. preferred is the unit of speeds that name none.
-func GuessSwings(t *Table, preferred unit.Unit) []SwingColumn {
+func GuessSwings(t *table.Table, preferred unit.Unit) []SwingColumn {
 	out := make([]SwingColumn, len(t.Header))
 	taken := map[string]bool{}
 	for i, h := range t.Header {
@@ -127,7 +129,7 @@ func GuessSwings(t *Table, preferred unit.Unit) []SwingColumn {
 func usualUnit(quantity, header string, preferred unit.Unit) string {
 	switch quantity {
 	case SwingClub, SwingBall:
-		if u := unitOfHeader(header); slices.Contains([]unit.Unit{unit.MilePerHour, unit.KilometrePerH, unit.MetrePerSecond}, u) {
+		if u := label.UnitOf(header); slices.Contains([]unit.Unit{unit.MilePerHour, unit.KilometrePerH, unit.MetrePerSecond}, u) {
 			return string(u)
 		}
 		return string(preferred)
@@ -142,18 +144,18 @@ func usualUnit(quantity, header string, preferred unit.Unit) string {
 
 // ReadSwings reads the swings of a table by what its columns hold. Rows that cannot be
 // read are told and left out; a header that is a row of numbers is a swing too.
-func ReadSwings(t *Table, columns []SwingColumn) (*SwingFile, error) {
+func ReadSwings(t *table.Table, columns []SwingColumn) (*SwingFile, error) {
 	if len(columns) != len(t.Header) {
-		return nil, noTable("the file has %d columns, %d are described", len(t.Header), len(columns))
+		return nil, table.None("the file has %d columns, %d are described", len(t.Header), len(columns))
 	}
-	f := &SwingFile{Header: t.Header, Rows: len(t.Rows), First: [][]string{}, Columns: columns, Swings: []FileSwing{}, Errors: []RowError{}, Warnings: []string{}}
+	f := &SwingFile{Header: t.Header, Rows: len(t.Rows), First: [][]string{}, Columns: columns, Swings: []FileSwing{}, Errors: []table.RowError{}, Warnings: []string{}}
 	club := slices.IndexFunc(columns, func(c SwingColumn) bool { return c.Quantity == SwingClub })
 	if club < 0 {
 		return f, nil // nothing is read until somebody says which column it is
 	}
 	rows := t.Rows
 	if _, err := swingNumber(t.Header[club]); err == nil {
-		rows = append([]TableRow{{Line: 1, Cells: t.Header}}, rows...)
+		rows = append([]table.Row{{Line: 1, Cells: t.Header}}, rows...)
 	}
 	for i := range rows {
 		if i < 5 {
@@ -162,7 +164,7 @@ func ReadSwings(t *Table, columns []SwingColumn) (*SwingFile, error) {
 		s, err := readSwing(columns, rows[i].Cells)
 		if err != nil {
 			if len(f.Errors) < mostSwingErrors {
-				f.Errors = append(f.Errors, RowError{Row: rows[i].Line, Text: err.Error()})
+				f.Errors = append(f.Errors, table.RowError{Row: rows[i].Line, Text: err.Error()})
 			}
 			continue
 		}

@@ -4,15 +4,13 @@ import (
 	"encoding/csv"
 	"io"
 	"strconv"
-	"strings"
-	"unicode"
-	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/unit"
+	"dunnock/internal/formats/table"
 )
 
 // TidyColumns are the columns of the tidy export: one row a trial. The reader
@@ -99,7 +97,7 @@ func WriteTidyCSV(w io.Writer, files []*athlete.File) error {
 	}
 	err := tidyRows(files, func(cells []string) error {
 		for i := range cells {
-			cells[i] = quoteFormula(cells[i])
+			cells[i] = table.Quote(cells[i])
 		}
 		return cw.Write(cells)
 	})
@@ -178,40 +176,4 @@ func writeRow(sw *excelize.StreamWriter, row int, cells []string, numbers ...int
 		return err
 	}
 	return sw.SetRow(at, out)
-}
-
-// formulaStarts are what a spreadsheet takes for the start of a formula or of a
-// quoted text, wide forms included.
-const formulaStarts = "=+-@'＝＋－＠|%"
-
-// startsFormula reports whether a text's first letter that is seen makes a
-// spreadsheet run it, or swallow it.
-func startsFormula(s string) bool {
-	if s == "" {
-		return false
-	}
-	if s[0] == '\t' || s[0] == '\r' || s[0] == '\n' {
-		return true
-	}
-	first, _ := utf8.DecodeRuneInString(strings.TrimLeftFunc(s, func(r rune) bool { return !unicode.IsGraphic(r) || unicode.IsSpace(r) }))
-	return strings.ContainsRune(formulaStarts, first)
-}
-
-// quoteFormula puts an apostrophe before a text a spreadsheet would run.
-func quoteFormula(s string) string {
-	if !startsFormula(s) {
-		return s
-	}
-	if _, err := strconv.ParseFloat(s, 64); err == nil {
-		return s
-	}
-	return "'" + s
-}
-
-// unquoteFormula takes that apostrophe away again.
-func unquoteFormula(s string) string {
-	if len(s) > 1 && s[0] == '\'' && startsFormula(s[1:]) {
-		return s[1:]
-	}
-	return s
 }

@@ -49,8 +49,16 @@ func upload(v *app.ImportView) gen.Upload {
 	if v.Header == nil {
 		return out // it is being worked on, or its rows were dropped
 	}
-	out.Kind, out.Sheet, out.Known, out.Rows = &v.Kind, optional(v.Sheet), optional(v.Known), &v.Rows
+	out.Kind, out.Encoding, out.Known, out.Rows = &v.Kind, optional(v.Encoding), optional(v.Known), &v.Rows
 	out.Header, out.Sample, out.Mapping = &v.Header, &v.Sample, &v.Proposed
+	pages, first := make([]gen.UploadPage, len(v.Sheets)), make([]gen.UploadLine, len(v.First))
+	for i, s := range v.Sheets {
+		pages[i] = gen.UploadPage{Name: s.Name, Hidden: optional(s.Hidden), Rows: s.Rows}
+	}
+	for i, r := range v.First {
+		first[i] = gen.UploadLine{Line: r.Line, Cells: r.Cells}
+	}
+	out.Pages, out.First = &pages, &first
 	return out
 }
 
@@ -79,6 +87,15 @@ func (s *Server) CheckUpload(ctx context.Context, r gen.CheckUploadRequestObject
 		return nil, err
 	}
 	return gen.CheckUpload200JSONResponse(upload(v)), nil
+}
+
+// LayUpload reads a file by another layout.
+func (s *Server) LayUpload(ctx context.Context, r gen.LayUploadRequestObject) (gen.LayUploadResponseObject, error) {
+	v, err := s.app.LayImport(ctx, actor(ctx), r.UploadId.String(), *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	return gen.LayUpload200JSONResponse(upload(v)), nil
 }
 
 // CommitUpload saves a checked file.

@@ -2,13 +2,14 @@ package httpapi
 
 import (
 	"dunnock/internal/formats"
+	"dunnock/internal/formats/table"
 	"dunnock/internal/httpapi/gen"
 )
 
 // The largest bodies that files come in.
 const (
 	maxImport = formats.MaxCSV + 1024
-	maxUpload = formats.MaxTable + 1024
+	maxUpload = table.MaxBytes + 1024
 )
 
 var _ gen.StrictServerInterface = (*Server)(nil)

@@ -53,7 +53,7 @@ func TestAFileIsMappedCheckedSavedAndTakenBack(t *testing.T) {
 	clash.Columns = append(clash.Columns[:0:0], clash.Columns...)
 	clash.Columns[4].Field = "golfer"
 	p := c.post("/uploads/"+u.Id+"/check", clash, http.StatusUnprocessableEntity, nil)
-	assert.Contains(t, *p.Detail, `"Name" and "mystery" both mean golfer`)
+	assert.Contains(t, *p.Detail, `"Name" and "mystery" both mean the golfer’s name`)
 	c.post("/uploads/"+u.Id+"/commit", m{}, http.StatusForbidden, nil)
 	c.post("/uploads/"+u.Id+"/check", u.Mapping, http.StatusOK, nil)
 	got := c.settled(u.Id)

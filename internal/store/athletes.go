@@ -250,7 +250,7 @@ func uuids(ids []string) []string {
 // Names returns the heads of all golfers in order of name.
 func (p *Practice) Names(ctx context.Context) ([]Athlete, error) {
 	var rows []athleteRow
-	if err := p.db(ctx).Select(headColumns).Order("name, id").Find(&rows).Error; err != nil {
+	if err := p.db(ctx).Select(append(slices.Clone(headColumns), "situation")).Order("name, id").Find(&rows).Error; err != nil {
 		return nil, translate(err)
 	}
 	out := make([]Athlete, len(rows))

@@ -19,7 +19,7 @@ func (p *Practice) Erase(ctx context.Context, id string) error {
 		}
 		tx := p.db(ctx)
 		var row athleteRow
-		if err := tx.Select("id", "name").Where("id = ?", id).Take(&row).Error; err != nil {
+		if err := tx.Select("id", "name", "situation").Where("id = ?", id).Take(&row).Error; err != nil {
 			return err
 		}
 		if err := leaveDays(tx, id); err != nil {
@@ -28,7 +28,7 @@ func (p *Practice) Erase(ctx context.Context, id string) error {
 		if err := leaveClasses(tx, id); err != nil {
 			return err
 		}
-		if err := leaveImports(tx, id, row.Name); err != nil {
+		if err := leaveImports(tx, id, append([]string{row.Name}, row.Situation.AlsoWritten...)); err != nil {
 			return err
 		}
 		if err := tx.WithContext(system(ctx)).Exec("SET LOCAL dunnock.erasing = 'on'").Error; err != nil {
@@ -66,7 +66,7 @@ func leaveDays(tx *gorm.DB, id string) error {
 const eraseNote = "A golfer this file names was erased: its contents were dropped."
 
 // leaveImports drops what files say of the golfer.
-func leaveImports(tx *gorm.DB, id, name string) error {
+func leaveImports(tx *gorm.DB, id string, names []string) error {
 	var ids []string
 	if err := tx.Model(&importRow{}).Pluck("id", &ids).Error; err != nil {
 		return err
@@ -84,21 +84,21 @@ func leaveImports(tx *gorm.DB, id, name string) error {
 				return err
 			}
 		}
-		if mentions(string(parsed), id, name) || r.Content != nil {
+		if mentions(string(parsed), id, names) || r.Content != nil {
 			change["parsed"], change["head"], change["content"], change["run"], change["note"] = nil, nil, nil, nil, eraseNote
 			if r.State != Saved && r.State != Undone {
 				change["state"] = Failed
 			}
 		}
 		for column, text := range map[string]*string{"report": r.Report, "mapping": r.Mapping, "head": r.Head} {
-			if text != nil && mentions(*text, id, name) {
+			if text != nil && mentions(*text, id, names) {
 				change[column] = nil
 			}
 		}
-		if mentions(r.FileName, id, name) {
+		if mentions(r.FileName, id, names) {
 			change["file_name"] = "file"
 		}
-		if mentions(r.Note, id, name) {
+		if mentions(r.Note, id, names) {
 			change["note"] = eraseNote
 		}
 		if len(change) == 0 {
@@ -111,9 +111,9 @@ func leaveImports(tx *gorm.DB, id, name string) error {
 	return nil
 }
 
-// mentions reports whether a text names a golfer: by id, by name, or by all the
-// words of the name in any order, as "Hellyer, Marit" does.
-func mentions(text, id, name string) bool {
+// mentions reports whether a text names a golfer: by id, by one of the names, or by
+// all the words of one in any order, as "Hellyer, Marit" does.
+func mentions(text, id string, names []string) bool {
 	if text == "" {
 		return false
 	}
@@ -121,6 +121,8 @@ func mentions(text, id, name string) bool {
 	if bytes.Contains(plain, []byte(strings.ToLower(id))) {
 		return true
 	}
-	parts := strings.Fields(strings.ToLower(name))
-	return len(parts) > 0 && !slices.ContainsFunc(parts, func(w string) bool { return !bytes.Contains(plain, []byte(w)) })
+	return slices.ContainsFunc(names, func(name string) bool {
+		parts := strings.Fields(strings.ToLower(name))
+		return len(parts) > 0 && !slices.ContainsFunc(parts, func(w string) bool { return !bytes.Contains(plain, []byte(w)) })
+	})
 }

@@ -11,6 +11,7 @@ import (
 	"gorm.io/gorm/clause"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/words"
 )
 
 // GolferScreens is what an import brings for one golfer: ID names one who is
@@ -20,6 +21,8 @@ type GolferScreens struct {
 	New     *athlete.File
 	Screens []athlete.Screen
 	Days    []DayValue
+	// AlsoWritten are names in the file that somebody said mean this golfer.
+	AlsoWritten []string
 }
 
 // ErrStopped is returned when an import was cancelled. Nothing was saved.
@@ -45,6 +48,9 @@ func (p *Practice) WriteImport(ctx context.Context, importID string, golfers []G
 			}
 			id = row.ID
 		}
+		if err := alsoWritten(tx, id, g.AlsoWritten); err != nil {
+			return 0, translate(err)
+		}
 		rows, err := importScreens(tx, id, g.Screens, &importID, g.New != nil)
 		if err != nil {
 			return 0, translate(err)
@@ -63,6 +69,28 @@ func (p *Practice) WriteImport(ctx context.Context, importID string, golfers []G
 		written(i + 1)
 	}
 	return n, translate(writeTrials(tx, pending))
+}
+
+// alsoWritten remembers names by which a golfer goes in files.
+func alsoWritten(tx *gorm.DB, id string, names []string) error {
+	if len(names) == 0 {
+		return nil
+	}
+	var row athleteRow
+	if err := tx.Select("id", "name", "situation", "revision").Where("id = ?", id).Take(&row).Error; err != nil {
+		return err
+	}
+	n := len(row.Situation.AlsoWritten)
+	for _, name := range names {
+		if n := len(row.Situation.AlsoWritten); n < athlete.MaxAlsoWritten && name != row.Name && !slices.Contains(row.Situation.AlsoWritten, name) && words.Name(name, athlete.MaxName) == "" {
+			row.Situation.AlsoWritten = append(row.Situation.AlsoWritten, name)
+		}
+	}
+	if len(row.Situation.AlsoWritten) == n {
+		return nil
+	}
+	row.Revision++
+	return tx.Model(&athleteRow{}).Where("id = ?", id).Select("situation", "revision").Updates(&row).Error
 }
 
 // UndoImport takes back what an import saved, together with its state: every

@@ -228,6 +228,19 @@ func (p *Practice) BeginImport(ctx context.Context, id, run string, from []strin
 	})
 }
 
+// LayImport keeps how an import in one of the states from is proposed to be read
+// now; what it was checked by is forgotten.
+func (p *Practice) LayImport(ctx context.Context, id string, from []string, head string) error {
+	return p.tx(ctx, func(tx *gorm.DB) error {
+		res := tx.Model(&importRow{}).Where("id = ? AND state IN ? AND parsed IS NOT NULL", id, from).
+			Updates(map[string]any{"head": head, "mapping": nil, "report": nil, "state": Uploaded, "note": ""})
+		if res.Error == nil && res.RowsAffected == 0 {
+			return missingOrChanged[importRow](tx, id)
+		}
+		return res.Error
+	})
+}
+
 // ImportProgress notes how far a run is, the sign that its server lives, and
 // returns whether it should stop: somebody cancelled it, nobody waits for the
 // check any more, or it is no longer the run of its import. It does not count as a change of the practice's data.

@@ -84,6 +84,8 @@ type situation struct {
 	// When sessions begin, and where.
 	StartsAt string `json:"startsAt,omitempty"`
 	Where    string `json:"where,omitempty"`
+	// The names the golfer goes by in files.
+	AlsoWritten []string `json:"alsoWritten,omitempty"`
 }
 
 type limitRow struct {
@@ -269,7 +271,7 @@ func (r *athleteRow) from(f *athlete.File) {
 	}
 	r.Days, r.SessionsAWeek, r.Minutes, r.Kit = list(t.Days), t.Sessions, t.Minutes, list(t.Kit)
 	r.BarKg, r.PlateStepKg, r.DumbbellStep = t.BarKg, t.PlateStepKg, t.DumbbellStep
-	r.Situation = situation{f.Situation, t.KitAt, t.Plates, t.StartsAt, t.Where}
+	r.Situation = situation{f.Situation, t.KitAt, t.Plates, t.StartsAt, t.Where, f.Athlete.AlsoWritten}
 	r.School, r.OtherSideShare, r.StartDate = f.School, f.OtherSideShare, datePtr(f.StartDate)
 }
 
@@ -278,7 +280,7 @@ func (r *athleteRow) file() athlete.File {
 		Format: athlete.Format, StartDate: day(r.StartDate), School: r.School, OtherSideShare: r.OtherSideShare,
 		Athlete: athlete.Profile{
 			Name: r.Name, BirthDate: day(&r.BirthDate), Sex: r.Sex, PlayingSide: r.PlayingSide, WritingHand: r.WritingHand,
-			TrainingMonths: r.TrainingMonths, Advanced: r.Advanced, GoalSpeed: r.GoalSpeed, GoalText: r.GoalText, DriverMassG: r.DriverMassG,
+			TrainingMonths: r.TrainingMonths, Advanced: r.Advanced, GoalSpeed: r.GoalSpeed, GoalText: r.GoalText, DriverMassG: r.DriverMassG, AlsoWritten: r.Situation.AlsoWritten,
 		},
 		Clearance: athlete.Clearance{AnsweredOn: day(r.AnsweredOn), Yes: list(r.AnswersYes), InjuredOn: day(r.InjuredOn)},
 		Training: athlete.Training{

@@ -78,6 +78,8 @@ type Profile struct {
 	GoalSpeed      float64    `json:"goalSpeed,omitempty"` // club speed wanted, m/s; 0: none
 	GoalText       string     `json:"goalText,omitempty"`
 	DriverMassG    float64    `json:"driverMassG,omitempty"` // 0: not weighed
+	// AlsoWritten are names files give this golfer, as somebody said once: "Brae, T".
+	AlsoWritten []string `json:"alsoWritten,omitempty"`
 }
 
 // Training is when and with what the golfer can train.

@@ -11,12 +11,13 @@ import (
 
 // Limits of a file: the same whether it is typed or brought in.
 const (
-	MaxName    = 120 // letters
-	MaxNote    = 500
-	MaxLimits  = 30
-	MaxEvents  = 60
-	MaxScreens = 2000
-	maxYears   = 30 // how far ahead a date may lie
+	MaxName        = 120 // letters
+	MaxAlsoWritten = 20
+	MaxNote        = 500
+	MaxLimits      = 30
+	MaxEvents      = 60
+	MaxScreens     = 2000
+	maxYears       = 30 // how far ahead a date may lie
 )
 
 // longAgo is before anything a coach dates.
@@ -112,6 +113,14 @@ func (p Profile) Validate(asOf civil.Date) []Problem {
 	}
 	if !slices.Contains([]string{"", RightSided, LeftSided}, p.WritingHand) {
 		bad("writingHand", "use right or left, or leave it out")
+	}
+	if len(p.AlsoWritten) > MaxAlsoWritten {
+		bad("alsoWritten", fmt.Sprintf("at most %d other names are kept", MaxAlsoWritten))
+	}
+	for _, n := range p.AlsoWritten {
+		if text := words.Name(n, MaxName); text != "" {
+			bad("alsoWritten", "a name in files "+text)
+		}
 	}
 	if text := words.Text(p.GoalText, 300); text != "" {
 		bad("goalText", "the goal "+text)

@@ -21,6 +21,7 @@ import (
 
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/unit"
+	text "dunnock/internal/core/words"
 )
 
 // Hand is a side as most sheets name it; whose lead it is depends on the golfer.
@@ -40,6 +41,9 @@ type Label struct {
 	Near bool
 	Side measure.Side
 	Hand Hand
+	// Both is set where both sides are named, "L/R": the cells hold two values, that
+	// of Hand or Side first.
+	Both bool
 	// Trial is from 1; 0 where no trial is named.
 	Trial int
 	Unit  unit.Unit
@@ -50,14 +54,23 @@ type Label struct {
 }
 
 // SideFor is the side of a test the label speaks of, for a golfer who plays from
-// the right or from the left; "" where the label names none. The lead limb of who
-// plays from the right is the left one; they turn to the left toward the target;
-// their own side to swing from is the right.
+// the right or from the left; "" where the label names none.
 func (l Label) SideFor(t *measure.Test, playsRight bool) measure.Side {
-	if l.Side != "" || l.Hand == "" || t.Kind == measure.Unsided {
+	if l.Side != "" || l.Hand == "" {
 		return l.Side
 	}
-	first := (l.Hand == Left) == playsRight
+	return l.Hand.SideOf(t, playsRight)
+}
+
+// SideOf is the side of a test a hand is, for a golfer who plays from the right or
+// from the left; "" of a test without sides. The lead limb of who plays from the
+// right is the left one; they turn to the left toward the target; their own side to
+// swing from is the right.
+func (h Hand) SideOf(t *measure.Test, playsRight bool) measure.Side {
+	if t.Kind == measure.Unsided {
+		return ""
+	}
+	first := (h == Left) == playsRight
 	if t.Kind == measure.Swings {
 		first = !first
 	}
@@ -103,6 +116,22 @@ func New(b *measure.Battery) *Reader {
 		}
 	}
 	return r
+}
+
+// Test is the test of a name of the battery's own, or of an id.
+func (r *Reader) Test(id string) (*measure.Test, bool) {
+	for _, n := range r.names {
+		if n.test.ID == id {
+			return n.test, true
+		}
+	}
+	return nil, false
+}
+
+// Exactly is the test that is called by a name as we write it or list it.
+func (r *Reader) Exactly(name string) (*measure.Test, bool) {
+	t := r.exactly(split(name))
+	return t, t != nil
 }
 
 var (
@@ -161,7 +190,7 @@ func (l Label) With(o Label) Label {
 		l.Test, l.Near = o.Test, o.Near
 	}
 	if l.Side == "" && l.Hand == "" {
-		l.Side, l.Hand = o.Side, o.Hand
+		l.Side, l.Hand, l.Both = o.Side, o.Hand, o.Both
 	}
 	if l.Trial == 0 {
 		l.Trial = o.Trial
@@ -177,6 +206,7 @@ func (l Label) With(o Label) Label {
 // is left is the test's name.
 func (l *Label) sort(words []string) {
 	l.rest = nil
+	words = apart(words)
 	for i := 0; i < len(words); i++ {
 		w := words[i]
 		h, isHand := hands[w]
@@ -187,6 +217,8 @@ func (l *Label) sort(words []string) {
 			l.Hand = h
 		case isSide && l.Side == "":
 			l.Side = s
+		case isHand && l.Side == "" && h != l.Hand, isSide && l.Hand == "" && s != l.Side:
+			l.Both = true
 		case slices.Contains(counted, w) && i+1 < len(words) && ordinal.MatchString(words[i+1]):
 			// It says that the next word is a trial.
 		case number != nil && l.Trial == 0 && number[1] != "0" && (i == len(words)-1 || len(w) > len(number[1]) || i > 0 && slices.Contains(counted, words[i-1])):
@@ -198,6 +230,21 @@ func (l *Label) sort(words []string) {
 			l.rest = append(l.rest, w)
 		}
 	}
+}
+
+var handTrial = regexp.MustCompile(`^(l|r|lt|rt|left|right)([1-9])$`)
+
+// apart sets a hand and a trial that are written as one word apart: "L1".
+func apart(words []string) []string {
+	var out []string
+	for _, w := range words {
+		if m := handTrial.FindStringSubmatch(w); m != nil {
+			out = append(out, m[1], "trial", m[2])
+			continue
+		}
+		out = append(out, w)
+	}
+	return out
 }
 
 func (r *Reader) exactly(words []string) *measure.Test {
@@ -277,43 +324,10 @@ func fellow(a, b string) float64 {
 	case len(short) >= 3 && strings.HasPrefix(long, short):
 		return 0.85
 	case len(long)-len(short) > 2: // and never the cost of comparing what somebody pasted as one word
-	case len(short) >= 4 && slips(a, b) <= 1, len(short) >= 10 && slips(a, b) <= 2:
+	case len(short) >= 4 && text.Slips(a, b) <= 1, len(short) >= 10 && text.Slips(a, b) <= 2:
 		return 0.85
 	}
 	return 0
-}
-
-// maxWord is how many letters a word may have that a slip is looked for in.
-const maxWord = 24
-
-// slips counts the letters that differ between two words: left out, put in,
-// changed, or two beside each other changed about (optimal string alignment). Of
-// words longer than maxWord every letter differs.
-func slips(a, b string) int {
-	if len(a) > maxWord || len(b) > maxWord {
-		return max(len(a), len(b))
-	}
-	// The rows of the letters before the last, of the last, and of this one.
-	var rows [3][maxWord + 1]int
-	before, last, now := &rows[0], &rows[1], &rows[2]
-	for j := range len(b) + 1 {
-		last[j] = j
-	}
-	for i := 1; i <= len(a); i++ {
-		now[0] = i
-		for j := 1; j <= len(b); j++ {
-			change := 1
-			if a[i-1] == b[j-1] {
-				change = 0
-			}
-			now[j] = min(last[j]+1, now[j-1]+1, last[j-1]+change)
-			if i > 1 && j > 1 && a[i-1] == b[j-2] && a[i-2] == b[j-1] {
-				now[j] = min(now[j], before[j-2]+1)
-			}
-		}
-		before, last, now = last, now, before
-	}
-	return last[len(b)]
 }
 
 // split takes a text apart into words: letters and digits, lower case, at most
@@ -326,3 +340,30 @@ func split(text string) []string {
 }
 
 const maxWords = 16
+
+var unitInBrackets = regexp.MustCompile(`[(\[]([^)\]]+)[)\]]`)
+
+// UnitOf is the unit a column is headed with, in brackets or as its last word, or
+// "".
+func UnitOf(heading string) unit.Unit {
+	heading = strings.ToLower(heading)
+	if x := unitInBrackets.FindStringSubmatch(heading); x != nil {
+		if u, err := unit.Parse(x[1]); err == nil {
+			return u
+		}
+	}
+	parts := strings.FieldsFunc(heading, func(r rune) bool { return strings.ContainsRune(" _-.,", r) })
+	if len(parts) < 2 {
+		return ""
+	}
+	switch last := parts[len(parts)-1]; last {
+	case "m", "s", "n", "v", "w", "in", "min", "rep", "reps": // words and sides too
+		return ""
+	default:
+		u, err := unit.Parse(last)
+		if err != nil {
+			return ""
+		}
+		return u
+	}
+}

@@ -50,6 +50,7 @@ import (
 	"dunnock/internal/core/warmup"
 	"dunnock/internal/forcefile"
 	"dunnock/internal/formats"
+	"dunnock/internal/formats/sheets"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/labstack/echo/v5"
@@ -1253,6 +1254,9 @@ type LaneBlock struct {
 // LaneBlockStatus defines model for LaneBlock.Status.
 type LaneBlockStatus string
 
+// Layout defines model for Layout.
+type Layout = sheets.Layout
+
 // Limit defines model for Limit.
 type Limit = athlete.Limit
 
@@ -1290,7 +1294,10 @@ type LogTold struct {
 type LogsRead = formats.LogsRead
 
 // Mapping defines model for Mapping.
-type Mapping = formats.Mapping
+type Mapping = sheets.Mapping
+
+// MappingColumn defines model for MappingColumn.
+type MappingColumn = sheets.MappingColumn
 
 // Maturity defines model for Maturity.
 type Maturity = quality.Maturity
@@ -2057,28 +2064,60 @@ type Units = unit.Preference
 
 // Upload defines model for Upload.
 type Upload struct {
-	CreatedAt string    `json:"createdAt"`
-	CreatedBy string    `json:"createdBy"`
-	Done      int       `json:"done"`
-	FileName  string    `json:"fileName"`
-	Header    *[]string `json:"header,omitempty"`
-	Id        string    `json:"id"`
-	Kind      *string   `json:"kind,omitempty"`
+	CreatedAt string `json:"createdAt"`
+	CreatedBy string `json:"createdBy"`
+	Done      int    `json:"done"`
+
+	// Encoding How a text file is written that is not UTF-8.
+	Encoding *string `json:"encoding,omitempty"`
+	FileName string  `json:"fileName"`
+
+	// First The first rows of the sheet as they stand.
+	First  *[]UploadLine `json:"first,omitempty"`
+	Header *[]string     `json:"header,omitempty"`
+	Id     string        `json:"id"`
+	Kind   *string       `json:"kind,omitempty"`
 
 	// Known Name of the source when a file with this header was read before.
-	Known   *string       `json:"known,omitempty"`
-	Mapping *Mapping      `json:"mapping,omitempty"`
-	Note    string        `json:"note"`
-	Report  *UploadReport `json:"report,omitempty"`
-	Rows    *int          `json:"rows,omitempty"`
-	Sample  *[][]string   `json:"sample,omitempty"`
-	Sheet   *string       `json:"sheet,omitempty"`
-	State   UploadState   `json:"state"`
-	Total   int           `json:"total"`
+	Known   *string  `json:"known,omitempty"`
+	Mapping *Mapping `json:"mapping,omitempty"`
+	Note    string   `json:"note"`
+
+	// Pages Sheets of the file.
+	Pages  *[]UploadPage `json:"pages,omitempty"`
+	Report *UploadReport `json:"report,omitempty"`
+	Rows   *int          `json:"rows,omitempty"`
+	Sample *[][]string   `json:"sample,omitempty"`
+	State  UploadState   `json:"state"`
+	Total  int           `json:"total"`
+}
+
+// UploadAsk defines model for UploadAsk.
+type UploadAsk struct {
+	Near []struct {
+		Id   string  `json:"id"`
+		Name string  `json:"name"`
+		Note *string `json:"note,omitempty"`
+	} `json:"near"`
+	Rows    int    `json:"rows"`
+	Written string `json:"written"`
+}
+
+// UploadLine defines model for UploadLine.
+type UploadLine struct {
+	Cells []string `json:"cells"`
+	Line  int      `json:"line"`
+}
+
+// UploadPage defines model for UploadPage.
+type UploadPage struct {
+	Hidden *bool  `json:"hidden,omitempty"`
+	Name   string `json:"name"`
+	Rows   int    `json:"rows"`
 }
 
 // UploadReport defines model for UploadReport.
-type UploadReport = formats.Report
+type UploadReport = sheets.Report
 
 // UploadRow defines model for UploadRow.
 type UploadRow struct {
@@ -2574,6 +2613,9 @@ type CheckUploadJSONRequestBody = Mapping
 // CommitUploadJSONRequestBody defines body for CommitUpload for application/json ContentType.
 type CommitUploadJSONRequestBody CommitUploadJSONBody
 
+// LayUploadJSONRequestBody defines body for LayUpload for application/json ContentType.
+type LayUploadJSONRequestBody = Layout
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
@@ -2954,6 +2996,9 @@ type ServerInterface interface {
 
 	// (POST /uploads/{uploadId}/commit)
 	CommitUpload(ctx *echo.Context, uploadId UploadId) error
+
+	// (PUT /uploads/{uploadId}/layout)
+	LayUpload(ctx *echo.Context, uploadId UploadId) error
 
 	// (POST /uploads/{uploadId}/undo)
 	UndoUpload(ctx *echo.Context, uploadId UploadId) error
@@ -5073,6 +5118,22 @@ func (w *ServerInterfaceWrapper) CommitUpload(ctx *echo.Context) error {
 	return err
 }
 
+// LayUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) LayUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "uploadId" -------------
+	var uploadId UploadId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "uploadId", ctx.Param("uploadId"), &uploadId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter uploadId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LayUpload(ctx, uploadId)
+	return err
+}
+
 // UndoUpload converts echo context to params.
 func (w *ServerInterfaceWrapper) UndoUpload(ctx *echo.Context) error {
 	var err error
@@ -5192,6 +5253,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/uploads", wrapper.CreateUpload, options.OperationMiddlewares["createUpload"]...)
 	router.GET(options.BaseURL+"/uploads/:uploadId", wrapper.GetUpload, options.OperationMiddlewares["getUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/check", wrapper.CheckUpload, options.OperationMiddlewares["checkUpload"]...)
+	router.PUT(options.BaseURL+"/uploads/:uploadId/layout", wrapper.LayUpload, options.OperationMiddlewares["layUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/commit", wrapper.CommitUpload, options.OperationMiddlewares["commitUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/cancel", wrapper.CancelUpload, options.OperationMiddlewares["cancelUpload"]...)
 	router.POST(options.BaseURL+"/uploads/:uploadId/undo", wrapper.UndoUpload, options.OperationMiddlewares["undoUpload"]...)
@@ -10582,6 +10644,46 @@ func (response CommitUploaddefaultApplicationProblemPlusJSONResponse) VisitCommi
 	return err
 }
 
+type LayUploadRequestObject struct {
+	UploadId UploadId `json:"uploadId"`
+	Body     *LayUploadJSONRequestBody
+}
+
+type LayUploadResponseObject interface {
+	VisitLayUploadResponse(w http.ResponseWriter) error
+}
+
+type LayUpload200JSONResponse Upload
+
+func (response LayUpload200JSONResponse) VisitLayUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LayUploaddefaultApplicationProblemPlusJSONResponse) VisitLayUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UndoUploadRequestObject struct {
 	UploadId UploadId `json:"uploadId"`
 }
@@ -11107,6 +11209,9 @@ type StrictServerInterface interface {
 
 	// (POST /uploads/{uploadId}/commit)
 	CommitUpload(ctx context.Context, request CommitUploadRequestObject) (CommitUploadResponseObject, error)
+
+	// (PUT /uploads/{uploadId}/layout)
+	LayUpload(ctx context.Context, request LayUploadRequestObject) (LayUploadResponseObject, error)
 
 	// (POST /uploads/{uploadId}/undo)
 	UndoUpload(ctx context.Context, request UndoUploadRequestObject) (UndoUploadResponseObject, error)
@@ -15409,6 +15514,54 @@ func (sh *strictHandler) CommitUpload(ctx *echo.Context, uploadId UploadId) erro
 	return nil
 }
 
+// LayUpload operation middleware
+func (sh *strictHandler) LayUpload(ctx *echo.Context, uploadId UploadId) error {
+	var request LayUploadRequestObject
+
+	request.UploadId = uploadId
+
+	var body LayUploadJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LayUpload(ctx.Request().Context(), request.(LayUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LayUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LayUploadResponseObject); ok {
+		return validResponse.VisitLayUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // UndoUpload operation middleware
 func (sh *strictHandler) UndoUpload(ctx *echo.Context, uploadId UploadId) error {
 	var request UndoUploadRequestObject
@@ -15512,523 +15665,534 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1rt9s2licOfxUsPd0r3at1jo+vlTgvZnyJK+74ctpyxdOT8TwLEiEJEUkwAChZlfF3/y9sXAiSAAlK",
-	"sivVXW+qnCMQl42NjY19+e3fZytWVKwkpRSzx7/PKsxxQSTh8F9YbnMiyctM/QctZ49nFZbb2XxW4oLM",
-	"Hnu/z2ec/FZTTrLZY8lrMp+J1ZYUWH24ZrzAcvZ4VtdUtZTHSn0sJKflZvb583yW4WN0DP3bef1XnG04",
-	"Lor4SvwW543FyYrxjJab6Fh+i/PGEitOSBkdyP185iiEUyLio9ifzx1FCMoGFuN+HxqnwJ9ekXIjt7PH",
-	"jx7MZwUt7X/eDQ0qOcV5dEj763kLq6uc4Sw6iPv5vFEOmBd1FR3F/XzOKMDdomKlICAebjlb5qRQ/1yx",
-	"UpJSgtCoqpyusKSsvFPpFv/2q2Cl+q0Z6584Wc8ez/5/dxr5c0f/Ku7YfmHEjIgVp5XqbvZ49mGLJTqQ",
-	"UqIDZ+UG4TJDB/U3yVDG5oiWSG4JUitBbI3evXiGvnvw8E/X5rhA/2r4J6sVqSTJ/p1RM+sso2oMnN9y",
-	"VhEuqVrjGueCgPxwf/p99qv9xmO2Bzc9cs1ngmZEtSNlXcwe/zKbzWc5wUBZjmk+m8+WTG5nHwOfHrbH",
-	"zggPb27C4sbu5i9mYvrjplO2/JWs1J8/XW3YlfmjkdzXbTp4ba5oUTEu9Z2gxp9ldVmy1e4OLSXhJc7v",
-	"rBgnd0xHMJcnq1XN8Qpm3iZZhiUZ2/Xnqs1ny7G/B8hJFI+tIj9WXJG2N3JBcOl9UNbFknD1gfrhpVrK",
-	"HudjU3Pt1EBZsDuRndTZlul71/SnaLtRHXZ2VrfTk5515g5Tak2gt/dK0hEhg4SrSxr6oTMB+Nzsjflm",
-	"rnfVkd7boNAEnuTANpLuSX+Xljlb7UgWnOCq5tyIFvPbkrFcEeLzfEY+Eb6iIswTUU6qMNdkp5IUoj+d",
-	"HC9JHv5SnRMR4IAOvXQPrn1wR8xJ5Bwf1X/zOo+wtjpo40M6Urht0h/a5TaUHJENVY7La3+7ThALqg8t",
-	"E0pxIDwgEZggP9LNNniY1I+3hH8gZNfapV7DLg3Vhx9wKTUrta+O91uCcoKFRBhxKmi5QQdCdmjL8kxc",
-	"N9dd0/uW5JF+1F7NUU4LKhHjqKAC+itoWUsikFQ3kuoXUXk9C4j3nOzJqKD4jxrnVB5fQVuQWJFDYIY9",
-	"iWLRM1ISki22OMh589lvem5hflVfeZNpk++f1b2s7mhLrA3dk1JRKX3SMEKzz732EZmmf/jAeCbGJZ5d",
-	"oTtNes98wrT4bd6wtBOQzXBtnu5tWYdo7RXqnTfsOHJ2l3W2IfLanLoTDq7uQB9dIerCbFv3+K7xSvqq",
-	"TYaPolmW+hcr5Vb9Y0dlUMOReEfK8W2AgWzrJMHVzPosuWX0mt7K8YaELuz5DKuBQ4IHdFaMMo7XEqmF",
-	"CKWfog2H7UVYaJUVr6RAmBNUMhk4FEOSwltz4LQscRm5WXOCOTYa1VD/z1xD/6uFxLIWyd+a5qoHVlRE",
-	"grrdvoUH+2k+Ci1ypV4lWksY7kU3+zyf0TBRclyO0uOVauOL8T43wN2QvrpXqnloXUxuCV/QjHRlsTeW",
-	"5uiRNxWWW7UDMO+KszXNScI7DJrBkdxTYSRBgT/RQh37e3cf/OnBt/cfPfgTnHz9x+aV4s1QrLaMhTUq",
-	"QWWNrZAZms3CNVRfSVxmqofeaQNKCrTmrEAVpiViJVLaq0g+TQvTd3RPhMRcPp/wpJFUq0BDbd9Tc9dx",
-	"TEuzssH2tl1XYlL9yDf71Wy2f94df3rjdc6l2zR/vf52eZswB6loJE1zU8Ky+wLDnLG5NVFYwRl8NWgx",
-	"/GyLy01AGJ8owS4gfwr86aX+7NHNJaTRqfKimcf9mxTp4Q7v3ZubsVP7NxQT46aVE6XGxIN77mH8Qucw",
-	"eFQO+DjRkqWEZDIp2CSiifDDacPyNeFIN1F6DyePUclQho+ICpQz4T+YvDfOSQYxWB9MPdUcpmh4phXs",
-	"KZaS8IARbMXKNc06FiyP+889PGSC/HhPhFyQ4O0Gl+Wkjvq9xE+B7t3Mdu7TJMTThpY/ZHTcSNtmtrcl",
-	"QSu4Nb5H5BNeyfyIWElQhblESyJoRkDttlNT3OeU7qF9My+eb2/m393Mv3s4/+67j/PgZhZsTxakayh+",
-	"FJJmuvF7Y6Ibk33n88kU7sB8YxirTRVORMwe4X2TxkPQvn2b3XsQ5sxxAoUtl3ZOQ7bRcT6P8XWQd3O2",
-	"2vXpRopqiwUVQWVYv0mG9XguXz6H23mLRcu9UHFSYW6VM1peCYKFPnS4Ijz4Cq9yHDOoSw40fmpGaR+v",
-	"lyXSvc/NKXIXFmJrZL9V/8baysZqCWeuZRDzuFI1SucYsJKMSR1QhPUCLbXmDfntkCM3Q0Y43ZNrvZmn",
-	"GBSsY/mO7klfEaq3V4Y9JtzXoACkXsOOok5GfOuJhrvzUZ8DDJZIJnuBNis78xZ9hnNSZpg/yTJORED+",
-	"FDgjT2TLbZlhSa4kBWtdj59V+6fHiDtAv5+7NwiSWyqQIHxP+PeIlfnR+hcx2Ne0nbcAi07Q0Ps5IBae",
-	"Yc6Pr5iWOB3TEjyEwpJheXyR081Wvg4aPJfHd8Z70O5xSzfb8Bc5O7xOcGOoVnPTTUjIleztoQxOmB3K",
-	"hAHMxP31zR0dRnhOVIRk10DKE5gNvtasRvK8eWBOOI6gGPCiZYT2rsGM7OmKdC6su/dCV/oG78nbWvac",
-	"xRsBr2o4ThtOq6AML5nsjnL/JjRKhWkZUz03jUIx/PAi2mob8IlYTcrY91ckz+EfJKOScSTwYY5uwPSJ",
-	"S0SKSoJGdo0+ULlltURUNt9RgQ6cSklKcO+TPeEIzA3m0aAO2ym6j/HI+xsSXKUzbXrbkTGwWgjJqgrM",
-	"8mJH4V9B83aiMifJJ9mn5xOBVMvsGv0AdDpQuVXPJD0vBA9I4ahliGHHuRfcfEnLTW6esgGVjVMcsWRa",
-	"Z0qLiQMD7DGnuDxdQYMZhGSMOp+3Vk/pXIhmP6Pk7/8QW+jkWUVMUkuyZhGn2fIY/POUV/hgDMSe8Iyu",
-	"RhWEn02zyGvZLACm2/Q55N1vi2XjOLs2BDpBNFvXGwhnyld1oY7+ylyS6W9A43jRYXDogAVSRxjVZebu",
-	"c4gdsk8/82AU/Sdgs6kjBoj5bJXXy4Y3Rpuvc8Z4UkvqIqw8mbSu89y4Bq/gngjJohwL+YoIMW4ts2zm",
-	"ngWjsxJpL1x1nAhPs+D0j1qOhXhHfqvNoZ5wRRuVsv2yGIlz85+hD7SR1PzX3ZClF6+2pK1n37sZVrTn",
-	"k+KhMn4cdPu3rbrf+mPfC16C1uXf1UoGgyXnM860mOpPxD1L/L0dE/smeMg4190+Ncv6GOOEnyk5hOTu",
-	"BpdPwkJ/CrkJXm3DF+EGt5VzjwLarDkUUhTzNrJk2/IrthkJjxPWKjRMeeB5GyJkPtIzSQlTiizEY8Y4",
-	"xwVVVxEKWPEkRzdghR2C7Tiry2xoB/CA7JgygR6F7P3dX/cW5+twnyxBBYGv554RWx2TpD1yBzKo2Pbc",
-	"Xt1X6G4iRaLLjDE9LcnQDFa4lmFOns9W9dT9ypgg742W3Ws8GD+oT3V4ZZIUkQONs+hoA2c3KQzUTMgM",
-	"Pw+E/LnFejOZO4Ia8pnxUjgpOmMZXuOAqDHsLPWUgMssK4zPJNRv+wax5qomBAkkuRXbHus7WWHlTyO/",
-	"5+4a0YJmLOAIb8g13EmnqLmg+t1RfWhN1/dlT1FxwBZFsrfJ2h08H7XVYsI4ATNDWCVMVzM5y1sW7Iyt",
-	"JONgrT0KCs5rXFERCiDrWuIZWJEipnha/lpPolDJAm9yQ2f3GD9saU4QzFIHbglJ8xyxqhO5NWYCaGub",
-	"3RN47Mi7c3rrEM3jHD1OopH3mee/Ps/I2w8l6xm8ZYtDOMmu1jne6LN7hcUOLDElIZm48v3q5FMFy3S/",
-	"mVALw/0Rm82nWNiopHka7/SN6CCkjNTTHU0ls4ubOY/YLM9e0IDZeUVonhDjsKgIyfzkBfPd6yoctLum",
-	"XMjnZE1XVE7u2/84NoA40HIj3rPvvgsHDeN68rAS1wvoddxy7a3ekWLWn3iHDv4QeoqtdSRZvF/Qcw3e",
-	"LM/eEVHnIWaA2yyoKmGeH+ObnRDspPkPDBKSDO9qSk6MpaKbWNPx3KwjiZ5qYgujPZxJ1YVVvLsxw23L",
-	"u+fW6VoLvUdrTSJ+hZqk32Q5zjLCF1GiKj1x3PvdOK3UDVOJaTkGExQCTEXMncIdx45xmeHt0ZQxyeku",
-	"/NMB8yLMoB0mBKXaWUzN9N1cNa28aXT2w+6l3uwxTzTF/HgBZr0DHRmWLSqrCXY4dlR0QlCa9cMvpzXP",
-	"qDbo3hK+aqd2dTNMuq/zsQhNtZr/sObjwMPYbMSkJ2RXa1I7PvMn2F+QP1JK0oLbiHNSFrrrn76p5ksd",
-	"LJqyrd0Pos/FoXyhtAzEXj6OybHR2zGFyP/hejqP1jYaeNozytoiKwhtUw+L//vLzdV3H39/8PlK/+Ne",
-	"849/mkXM+ZH0NiwkhFKyNQS7sTUSZE84ztVftV/j5GELc4f1hzVDyS1BR4JdWIQaSKAiGtJ5oh26IngX",
-	"uiEG7cvwUare7e3t2Tq3iwOfwCKbGvOM4vIE4qRetV3Dkh0x/ISO0ck+qc6ikY3HbvPVf/7nf/7n1evX",
-	"V8+fzxHjJlxgzbgOFpakw8v/Emfmf/0ffXZuL2hF9zS/NgkOk9cCX5uVnJn6HnIjDH93/LM2CaYb6uNJ",
-	"0TkeZZ53dVnScvOWZ0ZZn2ZoHsm6Ced2pZv+PAtfY9CDZYWMQg3xhtNKUq3av9YlZTziqsPHHz4RHomX",
-	"jWzJgC3VjOV17GcVRFb7GvPdiZdVCvPuqE4ztKaalbGL5trzrD3jxsWuI7/1NPR5lBzvSR40y4T8nI/G",
-	"s1esNWck+Cp8bcBiEuUg0PVsIXj82zi4H405uE9wVXfjKPMjUqfweyQk0/mtW1puLqoUJIYhOHnVvjru",
-	"foTL4v/d++Xm6v7Hf338y83VQ/2noCZ0jmxrKH/30YikCws5t+GRU/6OHS52CfUP1dRLxSfViD0nINgb",
-	"Ke76Ca7aBVp2zkYTO9ybWFdaQXQl3BbaI8RxFrESp0lr6L8JbzAzCc6erteEWytFZwVLwfJahsPJqoHX",
-	"80XjxOazA8G7oCe0+za28z0ncMwjyJnBY8+ZCBH1x3ZCvCd98JLV8qdNKIefcIIwyhnO0JJsdPYalkod",
-	"lURIJIgUc7TbBIFEljgHOz5Rl17kZC1xnv+0CccNEnkgpBz8fLVlO/IsEoegbt7Id+qq6C/3R3ZAXF3U",
-	"6MD4DlETOQfx8AdCdkFQE1pUOSlIKf8ckR32977Zx29Vvq955KG5hQBgrUIgvJaEI4JXWy/9JHyp6NC5",
-	"wWFz9U5+U0Ri5XEW2ZoCfwqxyxONDfON0AyzwtUcHYCFSqb/BIkFMsgtKSn/nFQi9gskLER/lINsJIZ/",
-	"lLFfYnG46oeIjY2aaKo+57G1JCXCikAanQceflQqksH0wilE1o7U+AqN8VUvCVROiVc6/VAbYIPQa5gX",
-	"f6kWZBghKs4Ssa3p5Y5VaSEYjeztHwiTxogl2hApUMF0ZHx/TdDHa+NqaPfzrsndgqe2odccetO7EEvZ",
-	"Up0u0kJXTL6nMdpptmjz45gJzyZSXYNUPycVy90NSrtmQseDd9Xqt+3b05MmJkp4gDtiMWoHHD4LIBrG",
-	"b1fdTHcTiU/5fJ4C3wllG33zRvU+Fg4I4+1QK9+7E0U/K3CeR5IW0mOQuM4yMuqY8cabyDqjc9ptHeHD",
-	"knySGRPk2jHPCaxoO3GcGE7fmkx1sMtEMGI4LsRQBGTMjddw1rA3jdV8lWrG0BP1olCdf8zM0/WXuhsm",
-	"jezMneB4Lb13eBgtoRsWhKgQNcnQnnDIf5LMqChKbI4+xSdgXkxDrwjt4A9YUMJjqSvRoMaB+N2pgu6Y",
-	"wCE6uNHwRiPskoBNIajujNwTnY/x2dFq0URVd2yEgVtgaFNapA/BP5JYrKmQrAq9SI7WkqKUSUDUIBmS",
-	"LMPHoA6gVZ7XbE8SvCeJwlBT+xXdbCUpT3NfegRPQXnoXNO5CETqvai5UqERVVoMluiwpastuKcELoh9",
-	"zSTjQTUp935sXSBUD0fccjRDbO1SjTRps8cIl0iNPwcdC7hs7rLlOcIIQFG/B923IGU2d51Ig0Cpelty",
-	"tlPKspx7PhLV4LBlOelkBoaTT5sYlA4Z1cBsTwBkecWqo87116uBf0lSICrRihVEIN3N+Igxte7l8/OV",
-	"uknGSmMcmMBuf+B3/NTH9WmP5Pir5+/w0epeoIGnS+/mhMMVPiPkk+TYO8UQIKwTmkkhwhYJP+9gzGhN",
-	"SyENtnV/cE4gV08fTdurOvyCIPgFLge80zHJY0N1raKZfmqJA67gtWbRNHAG2BqUwH9p+BoA/dxr1051",
-	"1M0JlhCLKzlWZKg5OOcMlgYElM9nSral5rUPBZz3aaPGCZOf7UMvavWNlnMG5kETEKQd1tsZ7k4TYuwa",
-	"gUbeUycgbUmZdbYprAmuWNUKi14RSAPNaUkGI5v7Q6odniMslBynJuv8MXrw6RH6n/fm6P6nb++AjeHe",
-	"veuHu436w/0bMUcPP91H39388xyps4nu3rvpzPrbYA4om3jHePfilhVER7ZwZ4D8210z6oCH1wIsriZn",
-	"dwbnBjWgrggXBscX749XgHYxnthg/Ag4DbUbVKhz4pp+WK9ZKII1Y4cSFMjblYw4I1pROe0fbgl/yrLj",
-	"BwJrHmgVuVyUpH4K6sXLosIruRgPzIT5hEb3xwr1PG+vdSyCWLW7NlQ7JSLzYDf9hzIjmYZ1nKaUTIiu",
-	"TUf5+MqVK8zM5jqedkL9Co9qZ3rgX1CSZz9wzng4KD5w4BesIEuWHRHJ1Z3LmSQNgklBcAkZQn00gTCG",
-	"ygLvCVIXkxLFkGME7hYLq3Ii4kmajcwYxGBiIZtiRiSmYfzeNY2i5APWnnkrcG1VeYwwgi+Qet6DvVlR",
-	"S/xy/+P1Hud12HzN1tYj3XkD4yPgjR04leodrAaCXvSFfWB1nqGlQXwQkrEshDMfTx2ty5zuSH4ML0+P",
-	"BDASkGOEJFODOVSgkK7QhdwA4jn6hkj/goa0hbelxdL8RiDySXH79yhjK2F5+lof/utfBSuR/nbZhaka",
-	"PFkvaE7OP1N5TrJnJA9Y2DUqx4XAW+Yz2Iw2GhirlznpO9i6jgk9j3kb8cV2GNyRnDH+FEuNEzAFvo2U",
-	"8knERqDBor4RaKW0VqOQqQ8UUxdJSqHWldoWqemRRLqE1KjZkpSSTwnOB6L9UEp+7ETB3IQsKR6WwcSK",
-	"Xq1oBK88XQN0YGce2tohVOeeQws206N7lFf0sqfuRso9vbIYk26/aCkfPRi9KsKgJCG8slGaW9/QKMdY",
-	"63Kn8/6zT5/TOFb11d2bCLApKVMGcKKirPMcKxkBldBAd+mRfTxiEFYLX9qu7b6A2u7oOqLRWPzna80t",
-	"J0he6YNQA+PdmpD9CXznShp4xB/TMdSOxXK2UjVOXZEngi9zqjYa0zL1Ikc2hBOc0ZIIcQ1kPGFDXA/e",
-	"jlhLQUfB/IqoFmssInHIa1zncuI81tRY3vpXGiS+OqMYNIQgDqB+2JCyZnxJsyyiF3iGsBhyyFek42lI",
-	"H0kesGRcj5qkxZBEPXtdg19O19Axq0uI1/i1NhmMNmFxy0BhjYJRDpiITyOYtQIGYLCxiIDEnGhoHrEj",
-	"W32n4zS9UNTbiPG9e+l0e+128THov4/Gb+VsPEdftQF3JKkiO/xXVpJk/26gXp0awfQyt5avAc53Essx",
-	"g8OVN5NsZEaSI/PWGLTPcGKClH9H1nU4rEjsIqLXvqJTI28mxL7YR2aDvJOEa2MXcT6yDdBkgfehROOc",
-	"bYZBu7xHyQXQ05JB0sJvh1SQtBNwzbgiN8mmPajsHo0lTQGVmzHsBKMvlmjUw/B+mOJxQREzDYNPmIpJ",
-	"FwmtGMrMshdgoESjlJGAjECtntHtvSDQX/RG7JQ5n4AQOJ+JLRmvC6F5A1p6cSmB0F4ZCeaD6JRULjDx",
-	"VGF20lG66QUDoLl62+sHi//wC4TcQusPKaqaLyd6mIrmCmsXl7fLsnRyrOYiETWV3HFynlK9R27t/jy9",
-	"QkIuNxD2xx2miPAKCP6Fm/9lBD+R0qKPTHiIcqL0mOf42E78++67MTMGBIwuZFsF9E58LWqcT+63a/1p",
-	"Bpn7U/W7j0tXe9baKwYv8kSLmnMq9yxoVRAwezq4I8cZrUUClL9taLD9ggqo3ZX0BSoaj15vhnJ2gCRd",
-	"b2EO07m6Hkywj0ZLN2H4SvWwmo4oGf0hoog3NrT++YBInUiQcI6PbStMavTOcICOpMUEzea9ah3edx1D",
-	"EjnXsaK/zVUx4o2xgaeaeHaz5rCZLnVhQsqCYTS1kgvw2cHsTKcMSgRGq7vLHqH2jGYJ1CjGT5KzWerJ",
-	"XcRmaatGn57AWhkDV1pqrr7s3rFDGC8o4FM5tbtweq8bwkw85YY2RaLPvp4ZX5GnWBCIGwogagt5XsJA",
-	"QXB5ZspBdt734M1LyU8yDc2cYeC5psDYIVdEvHZUPGVXVA/NhrygrrJt5wwYkKkwAB+OnPZtrMg+LYXk",
-	"NQCuhl9G5Bi5dg7hEJ6aV0zEbHWrLVntIq+SU7JKBl8ZXtXOVLQpzy00rOYosjSqu5e5Yn0/OaQqbFuF",
-	"4N3W6Y1qiNWq++ntSEOy1EwYzYeWec5nw1fukZsKmd7KirVl/Hx0iXtjYOrtFRW4+kVvz8df7n1c5wzL",
-	"Rw9mbn6M7cJZGSXJB5PzYu/qNBwyH30sxRS0puWG8IrTiN63DYYWvcEFMXXhaU4gqB9C/9csz9lBxPKv",
-	"bWxc5IHb7FDU7LErWaSgV4GrKgEmFjbntWl7minMgDCEVVRO9qb+Q2R/14xNdDFUjJYde046uGU/ZiiF",
-	"i2CSXSg7M48Urqo4W+aRBwPHkvz41zAsBC6qnCSH0cdEoDZrAOe2GdwN3gzlJ2BTF2PpzqkHuWEZzDJh",
-	"s8oGqN1uf4owVCfnGsTENGnoPm6E4euG97sl4PK6KFPEzWiBrpJssIxkx4bq8QQLl/1W41IaoEXPXW6K",
-	"Imr6z+azF5/U/6iL7IXaq2fs9pP+P/Wn938NevbS6oCFpaWb1nDQzb2HjwIClBsKdhwHeMk4lixWHScn",
-	"a/m2qpigMaKy8jaPUlzXi+1uXIgs1WijrjG+mXlnms2cQnRqxGIIDP7uMBj8tyHLTlxOOLVrGnqW3qvk",
-	"w/nanfgzz+fbPeF5CH2PQGT20PmEKIXQndk56HsT+Z5+M+SKhYR8to/FzNvnUXqX6ot4fyKb1tt0qG3/",
-	"caQp0lmmP8VgvdBo6nqzg8MbkbXgkibsBsH7QdCGeBmfaF2ApDI+fv0e6GlytZPMB0Qy6wj799VF+w9e",
-	"/kq8PP29YIoBOJ1o1vB92lOCRwKjGw02ptaNT9T0EZijFaJJuTAaZZmK0xxITT4MyPVbHMIpWMVhy+tN",
-	"QUqNFRfjLLDqEl6wPQTQhMsjQxn16chq4rcaywRfSW8O7lM79Ly3lnQgtV/rojoLUlx1AHO2lE6vN7DW",
-	"BogJXh7f5hUJMFQdvohB0zTe+NFhjE1DG6QYnzbRd/aTqPh56hLpR2fi7IX229dkHH03/GX63hxombHD",
-	"xK35AB+N3lEeQZuBPK+044vOjjaLaHFb0HeqpuN7k9tnH5g2EBEq2XodUXO70Y+znnSwBzNSVxUWkmZx",
-	"KbAQ2lvXhOY/DIdWe16c0gCb+jPkTAitNS/xanf/pgjjmMG3aXOTeEfYep3S+HOC6HF7dI7oEWF/FyA0",
-	"9vasWFINP1LQDEwrIYIYEM40kgzyzZqWVGzTOppilTuJR9QzTh/SRevLm+t7I1+qbccHfExkElYlNuS4",
-	"FGAxvgBDaaXiHI6yKkVHYAGjWTaLihsj/UJsuA+rAABLGan1k0fgkjKyokXET/UVPThxA+mAa2fAQ5Om",
-	"IGuHSltNdgTpuFPMYM2MkpwiZhPP8on8mbO60lFkT8TujwbS3bdbpwfDebl4925CzzR9Rw7nRDkosC6w",
-	"9v+YhKzNG+y18QVYoLZISJ6OzNJNQuf7R4JzDePQrzlYixhwclr0sLAV++wXoQm8tDH8p6EQvW7fEyOy",
-	"nmaBLKyRxL4eGgynewiMOTCmOJZyna5PMsBa06XQ5jMhaawQPQw2MPHre5Fb8c+tb+7ftBICH4YWHLC7",
-	"P7qZlj/qV1wwPg89l2YlI/LHpWlcN5t9ghhy3cAUXVfPGgi6QfYJ4PGDM/GAPTQy+ItoIRrgLCMZpOjr",
-	"Rg2mARLS1hPqBG0W5l48oV7po1AiMN4Hst/fkANAB/RhenQxIkBPoFIgmiWjvDUbNJ4HHD/K7+qQ0kr9",
-	"k548iSF891qckV5GPV6sXP5QDeEICdgbDVPDai/Bz4zLGPQGONgiWlMUlILry6jNNa9oSSzLrGluMLO2",
-	"BGeEoyWh5QbdjSFLNzgQI1FzHBQNM+tBYAe97HekCgLuEEWO9Cvdp2EoiNc8+wPWQZuWE0i7BWSEqXMg",
-	"2UIjKoxaDLSFQE9gbhfcDBunmRvirDDB5NAwG5Wv2wenVb63yBRTtEKNvG9v1yez+exp8Npck1xOTMmu",
-	"MOWdgjljcfMOXGNEMQ0Fzs3msBozrplxUj1LS7oLVLN0hXx7bBF9QYVfQr3kKfcCCW6+Cdy+RCbyKO8C",
-	"UvFY1nJGZexMD2Y0ax0xDQrV4QQklId8BW3HMoBzttrFpu2VgEp/tcbzpDA13oP2BfGcmQui5qWwEEwE",
-	"5XQtDbppGz8nFKAxkKY8bFyGVjrPeE+mAXV3QJEA5wwtj8gWVJmFfIVTMn4tdl0qxQAY1lFsjkqmgQIN",
-	"AGqYhAA9GAHHYUobbWEUBiPgbP6xFan/++5sPvvf99T/3Ff/80D9z8PZfPZ6HCwCRJ/FuzSZyf2UZZOr",
-	"bHAyw7nKemENE7s9tqfIpTMbXhkTnES9w65f6myF06EM7+iOtOyUpHjFNpuQU21YZkTTVshavq0jSBOi",
-	"W11jOKZemqmFqmNMQBSHUVNTGhRFnrPTIrpbWQ3/XmeboaK8HXuhDxccxmX+M64AoVRUnOBMILArIh2w",
-	"FCwos3J47/1aK0W92qpzKQkPfpuRFbU2D3usgIMIFPfbEUhuqauK8CsCT+RlTSHdXByoXG2VZrDR+ClY",
-	"7CBnkZqUxitJhISTsSOVvKorODYQricZu8qplHkYzpTYt8KUy+AwymdbxqWGaxkuWKzmPfFyP6HkFhZT",
-	"r9cD45k4oZKyhth3Vcw1Rzq2seT2eMEOZUkxiqSzp+RwrQ/CaUA6EPSpT1NRvXOV4DuGMZYdXzsXSv88",
-	"ORDQN+HfOd7RcvOyqOpckDciydlhPnq3zt5Uk76AIu6Jvqi2T/I5qYwR7TwvVkYrAOt+u26AWUd7XOd4",
-	"MxUiCKBuf4QxXicOotq+33IitizP3kz5iBYkjapg238iX7EDETJtiC2soalPl7aaX+uimrL6OCSB9jc3",
-	"45sQl9EezYe3BO/eTP2gh92b+nHaLuQG0Gk4Yi10NEdXGQQZBq9e5GfOVPd0T4bHadrB8QnHGXWDqwJ9",
-	"ByROa47BkTrL/BjJurt1X96yA+EfkvbihFQNCDJ4F6vdNCEEAUCZ06faNHeo0WnfOLo0jDD+ofmIlROE",
-	"doSbRr/7raZEvuCsWASZD35eZG/iP75n4S+5oK9ZRteUZEkT0Qkc7waCxGlGpsuiCbEmrvHPJGcrKo+v",
-	"E69YSQvynr2fNBI3tuR/CKKLCaK6VK9gki0Sb/C6PMAtM1kJi/tlQVPdvS2fkVIqTUeph/+e1OdfCWdv",
-	"12tBknSDcIaUVpaa7KUG+qV1uOa+5trWU70D3xIN3ln3tDwncbtaZkCGeSfRu7KDR66twrQ1ra56F1KS",
-	"WtK9L7sjN1ZEYEfYJMzDQ8xuVPaeItgTH23RGVPHA/p054gMqFUhYRrR98Ic3ebX9tEL6NMdANWUeGLz",
-	"6DonpO8nUskPDowjqdThOYEtPVC2aHgTxytJY+U+T4tJmc8scH9q6XPX3r3L7ciWDN5MQ+L2FaYRrPV4",
-	"AksMUD3i5Inmr6ixXwVRJADeP3kH3RqCOShL7XLoFGAEu/ABCygDIFvm5RR8UYIjxXVLUyzOIPxjXVdN",
-	"EiG/EY8N2H/O2I5kCEfcAtG6yBGI+15ZBuFlCUNnlgxm4nND39ie3GIhw8mTJM9D5vYXOBfksaKorrxs",
-	"6pt/I0zBBm2C19eeQFDdJrx0z/6bWGVPSPLKfBTafVqSaXz0ykTJDyMjWkrYEZqZx2i6cB6dCVE3T5CA",
-	"z4wbQ7FrjmmGWC3nhpd2pJL9kBqoAngyqP+SbOoIXtKa8aS8ZGuOGAsAHPLf2epAE2bukp1SfPk5Tm9b",
-	"GFD0/iwDIWPhiomdYkd+LEg/a3eLBUmhHydWKIxl9fJuEkd6GnAwxkophMk1ZQNqru5gbiM69IqnlleY",
-	"z0ygacoe9i0Vo0XimrHvX5QGdvHG+aFPaxRgtRPcDiLhemHBi6eHQBi3MUimIIZTX3oMi82SPIXaBQEJ",
-	"rNrbSvHJPT5rPgrmTU2MMXLBO4OlOUynnSm73QkLdrvyvv+zUBxNxWmYq+mMNfdCj5uQWwyA7LrENLyJ",
-	"yhVU1Qk6xoYhUwnZJWXIGo7W7efN+t0EgwQ8oXTZCleddJcHN2PpLvY6GmRjNZefVMNwGcn7N2EBvOk4",
-	"OksDwLRlda4LlpN8qStRcyrk1RbDoZdbxvGKrq5EpSHA8rpYYu7+c0srADUh4F0rdzm5MvgvW6JI/TFY",
-	"zUc+PbZLcRpgqGp7FBTg/XBFhUbrx+BorTAtkVIxkFEcMdrSStfCqmi52pJwptgZ1d7qUtL8JLnpinGY",
-	"S0T3ZBeeWP7tIpXfGm7xt55dObSUkl3p1/TVOiefzBPN/Y0znaOr/8j2hG818Up2BXyN8ytiCwSqb65W",
-	"UE21ZFekzK64cbKWrCRXbH0lt1Rc2SyKj8NVLVtk+EnT8TxSMJw907UfApG4pcSrWJb5Ggu5iObgz2db",
-	"zLNFtP7AUHyX3MaiV7uAlS6+xg02b2btOmrNdYTP1HZdP7PFMCaTFqBbLV2fh/BJphWsLkfbehvoQceO",
-	"Jx5SIVq6exsUtixJNm1kHzgzLbwW5moW2Qzawsc0s0zZs+f4ePaGhcEHMoMcnaZPmX0PecVj+ewaTbo1",
-	"xLj3oldMwAfPDsT6smesIJOWAZijIbwzUWsT0umzbSFyR0r7BWoMvTFGCLZGalMeI8hcKbAQiJZot5mj",
-	"Lau5QCInldSlimm5QXDnIo4laeWGnH4uu2lSagYQM6hjo2C8K95GdZoOO2mqoejDEi9O2IuPs0rfmRvd",
-	"O7QAdm5VRMOzlhuikOhzi4Zj9tRxYgrq7SstIc5FvXVrDBQ5/psI2IKVTLLymOZWvrQ0nvxE4cZ+Ms0j",
-	"Zh8VMTHviOCGOFX0nwqO7Mn+zUKa8++pxLwuDU6rmbyQrLKRvZ3ZBbW1Bi1b6lN8XlzpK7Z5z/IQCE7Y",
-	"1r88RrKo9nRFppQeiob8DqHO29KKIf9sStAizWw5xeWxqanoCi/qXoLvUrYR70yQ0ZdMsToheGYo9yoE",
-	"PD7eYUTB7pUudefKlMtyyVfWU62nNp5dX2Aprh2JJ+P4qc9helGATZxlf4Y6x5FqHuMAnK601pgB1j6D",
-	"x6ypATNtMLN1oFrxSViaeiHDdtUHoWq6kx4ZFmNyjFoGoqG7ikBLXac6hWI7Qqq/DORang5M6YAj7LTt",
-	"ShsOSmT2kzErPV6XNQ/mAqyahO70Q6/jLd6WMZIVlB9wq7icp5Ywk2HQjwUkmC+qmkcTOKIoaL1XuR7e",
-	"DuZ33cJPt4sf2Qeb1OSoeMI9aiPgYTeIxPGcFxHJmsDlEbk2JktsyTE/ardpOI34V4fS1+7xHZjCBDps",
-	"mSAIDEKQ5wTpEdMq1u+onFiXzJqOJjwSfOtqD5ga03IhWRVY5i2m5Vy91m6QZOjuzRxhiQ5butoaiyVS",
-	"GlWEdk1xpHaniwLnuS0yK7Stc4VL8M1jmiFaSoaMkzrND60G+okGH1MQjjHJ/fEf5ovwI31zwhW/2jI2",
-	"IaBiAe1flms2pDCk1eWByjdBwoichRj7pU62ZzwjXG08thuVvBuLnMnY5PtpOGOzH33W6i6dWtTsd7Nb",
-	"7hi3zk6zMfoMWpLMm9pUjUjxT0noOn9DDk+MUbZfJIwzgD4e42LTLBD+CX+PDLtwRW4nxRjYPLVRJ+wU",
-	"TcRmvfel7xoLiahEqsUcCXXMTbKpdGWn9U127VfCH8+aT61k36T7Dz4YTLOAicgr+rFieXZlX8daZfw4",
-	"jyczj5KYYyqir4rDJMTLRUVIpks7jSuZTtvtoM2oU3/AvLiqKwRtrnXI5QSIAaBemGM/yecmbb7zbCjF",
-	"gfDByrKrFamiefLT3tDL40spSL6OBL9wVjGBI0glsdyJtAK/rm/TU1Pl1y7Pm13zgE4sMTHo2bZDT3De",
-	"M0Fu7YRDF2Kdk2m9QeZJ6D4aqQE54CePEFiA61YzlZ1pvLKnN36Mb9+bV2T/BRCp8BSNYBxEJD4p0LCt",
-	"lI8DDlud3K3rTJ387aEkWQseLY6AFkE6i4axDYGSxaHHJmAlNqhNnZuL4D0lXKmoRi06lEhDqs3RPweT",
-	"r4cDk+ESiRY5Je2y/jrKXJdV2RK8P5rysTrtWh6YNrzqqwUSsJH+6OMFUNL6MFNm7kMRzSG0mA5jXAA0",
-	"xiCaRAowYVRhLrXq6s46RMcCABo6bImBIFPNCrYnAjEdJ+yaoyVZMd1ZST5JZKSEUU0GbBgdF4jt7/rl",
-	"87NgH8yyvWjb9HjxJLQFcwMFkcRgaLl19vV+1LVQPymKE7zaIiFJZZHdDozvkFojoB+AxbcfLqurZobm",
-	"rrE8gwbtUuLdSEnt+K9EiBjwSyQkzIFXBUS5DS3u/wToirH6pnWVYELXy3QTsCRpkBu5NuIKG4/YrN6N",
-	"MjcU9hYf3GSoSzw5RNp/zAOcDC2bR+PcRUzrIGpSBPbfXA2D5WgNDM1gm1VeLwMv2n8GbzMIbfA0zy2g",
-	"nH7jyi05IswJEoe63IRMN77fr4mGDQTD+gaoUJTro+Eg17uBYnu0fB+tnqvmVcrbHuSgN9/uI8ZyTcZp",
-	"rhTQDYc4t5zsCQ8jksst4Qua6STCi1cZFsM/yoHixCleE3O3+c94YyaYUBK4ynF5rQ/HKTI8N1Hm0MMP",
-	"Hi5PUjLVmZUP/Ys+Wv7Qmc+GTarppji3yqC180yOjFIkegO6cJfRiccYyFDQ3JI+O+m+w1QtV9uJZhkw",
-	"U/nU2dLqsuGfXUR1GDAxclOv6Mxwxdscl89b9aDOyCE5bAmP6CQQ5oJwmYGoV/togo7amsipvm09ctSJ",
-	"HUT/eu7XhLoMBtitDsYwJaxDry5BgjZejCSu1CuGSoH2LK8LQGtzF7fWnzkVtNwALcMm/mWdbYh83QsF",
-	"9ZpMsR9OQTOclmYaSzDNAUarj+k5nz2bzWdKa381m88WYWjsU9EPoyCHUUTCWOHkIQA8G6SpV9jUP27v",
-	"mY9xpymZxsyW5S7IyUcTTTAl48xEZKYwF2e1UTW6Oqzlb2d2/tMo8Co7KYDerytnppMqew15zpW+TQ3a",
-	"ThxdHJh5YszNC0ryLBpyI6iR+gGT84qV65yu5OMG6jxjJfEgzJU4Xx7RYcuKOWJ5RoTUvoNpHtdeuYCW",
-	"ahktUQ5/GH1Jq1+9YuPx7Jvbxi00BYE426vHUkTsLCmX2+dG4np1HaB8w+8PPl/pf9xr/hGs6aBfS697",
-	"IP6PRlN9NgznC/vsbe9xcUd8j26gLnapo/Ga8/YwoVuLQjuaFBTLCR0pnVDpI7boqFbc4kKQdSzt51NH",
-	"FSsw7P2awD8+zuPl7l+zUm5Fi8bf3Yz6vA6cSlpufsS9Ulgjkw3XOWyYpk2E3jRTZZVh7PNlVWPH6RwC",
-	"8XadKvZx45btO4FwxMA8MQczmn9pnWZBG7ZBY+7vr4lL+XkAIueE0EVe52TJ2G6oW+0RH/jpTdSjITGX",
-	"zyfoeqIuCswjaJ1U62SDwQE0VLhV07vZ9bnmFX9+bpWtNfWo3idYg/0L8zPs06ykCcWMJa0GNalbz2J3",
-	"IV3K/vFdqA7WYG5sLH4YclnTyxZGVdwhBpvMQeOptwcqtxnHh3Is9bZ9VelbCiPbX0AE245TaRLS1Hsl",
-	"h3zW9PjV7VhEjdCb/TMlh5hXvb/ED0rFogJt6J7Aa4/sCXf442hJBM1Io4hhsSOZosr3cHkDfRzvQT6P",
-	"DudIjhJ6oucVkFPm6EZc2Bdi0KYCae9pDBZ2WKDcEqQjYdtGgwmhegxnC0lMynTAc1LgPNdhdNppgpH6",
-	"pIFl18N/I5CuJD9Hu00rGCNj9VLHEPT9oBnR6ch9VbtEml7WsTU3MX1NeKTStMFjbtBjxJYdtHk/DNUT",
-	"fdL6l/hI9JP1damTkrGIg6YBaGrKUd198KcH395/9OBPY4rTtGiFd3VODITW4CPiROlTl/pskix5Rn9p",
-	"Pgnl5JWaaoGDjkukfkUHVucZknhH0BKvdt8jUlTy6HyiHIJYSya3VLtCJqIVTBWK3icfkkDhs5kvH4IS",
-	"1MPk8n1hNvzDVbcFahlWax1UGzQya21RVPQSIcJZp40O2RExraMnENPeqAwfhXZGCckYyNqBN+6gZqS0",
-	"dpJFlVKNWhOY2dtTRnsHvb1dB8+IegmKsOhbYwEBxOs6zxFEuTVSrwmzcF5lsNxGyXF6JmhRtSs7xgVq",
-	"crl6Y3grAKlQRJLWx8JaHSqN3S1HzVBXLVh5P4hEOwUsvr+B/hcV5mQs9c0GCL0yOu9Z0UFmfs6J2E3i",
-	"FOH4qS3Js6THk+dOHTC8HnDZjh6MVQ8ySzbtXa0QD60gmNYT8Bu2Fn6O+9BFpad6DjnJXuR4E4lDSopU",
-	"1HGe2ullu0u0AbjpnmkEeIfLjSs133cWReJGNrgK4yk7uJhpEXmXwQQ0YIAORWUDmCJe5J5aTmLYXosu",
-	"Zx7OcKolXq1qjlfHZOXkif0gpNNPMNhEjTKrnGBuYy0HAaxsw4VWD0CS4Cw3YJcBaYIzE3ncvqf06aXE",
-	"JKmodo/h/TNH+n84kgemfxRS6cwgOia+EeKGoMJLOxtasEusgiywT+kIji768zLZsZXJM0//4jdL4fQI",
-	"d6khdoOaTT8Xb1B18Q9RNHHnJGsYhGtNMmZYo/lodL9J6TeW7DFimXYn5d6AYAhl8ZxqnrO2uIY6MWOc",
-	"O6/+sXcWt44dzp5fn53mLjHIMEUTMuckm2FYc2YSAQCdBCanQVt0JS8tTTTiBCcQwRvC7Xd+DEio7KFn",
-	"JMnzwEcrBrrhOhpxk5ON+BCBz5zPSrrZytsoQGdPJExYppOME/KB1GUfA4XeNJaDwZxmHfYQyce5UOSN",
-	"0wL0IodTxENF3j39btQjpnFt2rMWWw1vtsRhXELBOHkiT6wLHZqw6jDAfoLpBAbJGagykrEr1TRMwuGa",
-	"VeY0XT9xWR8n1K2yR9IcUBHSudeNRpqeHtQkwp+YObR2+l47cch0PPYecdHo704GL21HpL8jK8Yzknn6",
-	"+aTYYa2Ya7Ontrpy6JGWG8RqCRZotoYQpQMtM3b4XrfVRlFtLnBfCLQlXBeIPqKMrGhG+qHGtBSS14DK",
-	"GDzdO3JMYfR2DVrve5Zs+PLfG6MJggeCd+0opXg5gFhCHjlCrQn/xZH4loMqDme8NVrvObtdp+T/LbEg",
-	"USX+N++BPO11p3krpQife9N6jzbz9byZ3RiC8IGWGyOiTkqHOXSEYaLnxKfeYACP2u6ntvHn+cRyAC8A",
-	"6jZWECBW1/IJ+rUuqm/UIYZSuFCAUsi2D4RgnlMlMEoiPNO1TiLmBKL4yza6vf96rJfhZyUnWJLsiRz6",
-	"9WkEiWlKcrQ+QRMo6Z+7AC0jhh+o3THStVeSMRCTDT0Y02VQNyga6J/RBVjwleEEvO516utt+PD0GA0v",
-	"FURKS9XRuSxs44AiNx7nE7++NaXG3mKqUUN0r7xogpelK60mctEHLaTGjM49/4oxZbfD4I0dCw5Us3fz",
-	"BrDH7Zjvl2mOmX+oGjp4xUvdnjacZqVQs34/t9cdrZAa7a6cHz45+dpO4I1JBnu6L3jEvvhROvs8XIq5",
-	"IwwcDkFr85lhMC8qos8Q4Z0eSCuQkbTbAvPdUFYwzcO+iYpVdY7jGse5yr47TTDB1nhzvZyB2j5ACY7z",
-	"UMFdnqyjapDycGIma5fADkGHBWpLpo5cYS6HNMF+ZZlRS2NiCL0N3NUjpIEu9DK+fS9MlL9kOMSh5pt2",
-	"Ol9soszq84bic7233oR8mHkudd002LfR4s+ae67fsNNAL20HRuXX//GuKco1wQbUELCF8Rd8JmmKjqLv",
-	"j76VJIscqorgCAiEwaiL5cCQNTblrwPV2iVZSY3KGvh5zVmx+K3GkYDvTQ9o0beFRfUtTPkw/iIX4dnC",
-	"L1Ps2gPiQCd/huuUwk+T7Ofh66uzs+6oNOtoDWZ+cH9MEgAc+CL0XjVJy8+Da9Tqzkt1cPYpyESmnfpy",
-	"H0bRWK3u3o39ci/6y/3wL02EXOq0cnYgHJDmTllUoTg6COhBcPnMPRt7P7Naqkdh8Dbw8zr6rqrYsRHZ",
-	"23WTqxcOJbCBex8Yl1tITgkXQjhWdIVznQ4z1uAUqtVVdTLNu7A5QBGzES2y93i1T6POUiMLA9a1jGrZ",
-	"0jKhF5sV4KTgUufeEQvuicceoZM8qKQJOSXxGlBSEmJL2rA90Nm8uT3mbhesYDf9NneI985q7obWNTJ6",
-	"u6s5XJ8K+mNqnumb3YR+9W15aznuInQOfwdGl9L61zrbTAiZ/Hdo/h/W6XYRN3c0bvytRj2B2C1EJYK5",
-	"BtExO1zRPHUMMeaGhG69id5JTvaUHK71zpy2vaoDvb11Tp7herOVIcDyeFZNwUJJ2S9qrlQwBOmpEcTQ",
-	"gXKvQ5guA9g3hCdoBU2yiDmWLRAVk+ltfC1F2zXlaYeKWu6aOuE4qA5MfYwGzq6JS8SSXElakJBtM+0E",
-	"dQaIAOPxOJ5NxLPVo6ZFfDdeqh5LmyFiVLRzjD4UksI1g10bC0UEfz8t8XxNP03M3o57BAeDzsie2OAf",
-	"+6YByaLtYQfMDRwlzvZtNK40m2Uvfr0gsHOc7YiujCWvVlsCOe7BHMbRU9cP+gUaDQEwdL3kmoMcKbyI",
-	"b+v7bDwxaW5Qm9V1RnVs24WTkuHUm5WTncnpBkbcphv7y+asTDj6rJ78yd+SVSUpIP0lkkNjZqb9wVR6",
-	"pY4F+l1J9M/jjKbzsTw267GVN42G7IaUc7vXYZEGRUje8kzfAR1LllJ1n7K6zFLLrPkvFYvhHHnHk1iv",
-	"vVd5u3jYioyUnQn+JNPgOd0bXLgifBaywi/MmlQpCUMidCQbBec7EatskpBsYtGgm6hvb690H3aQZiZj",
-	"wscUHry+zfFJARiucqGa7cLFJ3Zusz3T4iJ2fY5flqsc02KiWpzh462GHBi4u1uFh5rxMibI9K86Vn3P",
-	"Pk2leMPkpAxCC1E5ZknwopyAOZr/6Gf/behqGqyXjd714jxAkMKDXJ4M0VaBRfY8luAkJ3sbfn16N2LF",
-	"KjJ5p0VFVhTng2B3QuIp0b/69CwkFBlLcYyax4HeVeeDMSfFLsynk5tSb5Na7Oa2Z25Obm+5YxElsJLr",
-	"hY2knR5Sor9sZArg96dmmkxm81HihmS/v119iUeLiTU0TM7DpNh2Hrhid706HKM9FUzIRPBCuH+YCCsW",
-	"ABs/sRSF9eWmf9KvRjj6yV9Z1zs3wTA7eA5NzJte+Ry23S6qqWyoh7c7lnh2gK8ucXTCbwF2iMRHNzkG",
-	"47LKWBlDmSoftgxpgGZUlxnhiE7CROqQWWNO66HcFOOHMlya0TwkJ3FOoGCxnw2YlsMz4SQOobTFrmgT",
-	"mXpKDZjI4ylQN64bCC9j7vbBMsxpLu8eQpztM0UF72XFDlSBbn6K5L6nS5ZT9Y+ujm+vzLKXdtIklTQP",
-	"AK8KX6hItaFFI4GcLcVbb8NAKfmj3gE7J3t04fCrg2bcSMToivJVXQiJrRtsMOmu1bibrhdO5ptgx39G",
-	"8vwWnomfz6uWR2NxWMcfPpFY7bQzcScEkWHbBeQoWbB0nRb1jUBLeEVppFIAqZ4IbxfG2FPj2XWYumWZ",
-	"8+AhuaUCUfFYF3wxyKkwuy3LM8TK/KjRYLQrMEMwyhyZfYQFQIiezoY8kFJeow9UblkNhX9M/xoVfsty",
-	"u9ywI+CCuWqwnPSubPmfns8Hc4rN43BE+PgFF/sbYAluOnQABxoMAVBnqDAxzx5xIgKsF7HpwV+YoLr2",
-	"KXYUaRLkHOu3c+3cijX/hq9/tYUxr8e0uHF1wE1P45WLzpNMFlZg4Hy0jiT8k2RUMm5qBaIPEHBukFIQ",
-	"yQWBUhLuWKgvtMhXTA+nB0A+mgO35qwwWtpkifI5uhdBxK8LiMfmGI28WqgXNmw+CnJOJLFqIvCe7iaK",
-	"dOIV5+zBPIEwg7PGSrsxQu8KQJCUBHBySsTKU9GfjPk1qSA9qWRIqyfgMwXhykBKMLYDlGa1bsR88eld",
-	"VzkeR1J+hWlmduHEUsjpNcgjhcVJmfVB8wwtms0zy4lzkd7+QPTVpg746F8CnpWpDB4mH8ClTKTGlL3u",
-	"pFtYA5/SOK8gH5nsdakc6zBdcprB83Src3Ulx6Wgxni+5ATvNFBMzctIBi+eup4G3LovJTUrCiKN/Apk",
-	"/Zp04f63sDSlEJAyE4iWwVydaovbxZDYen3llTghzX/Qsvk3QJq3yROiholgSYaNPkRBo+HmfozugrZU",
-	"VwY10ENNnyOCBSV8buHWcyYkYhz9VlMyFbU47QkZmuc3Yo6WRx8FfwA9aeCxedqDMqm+BilXkDh2Dq64",
-	"fe2cIal8kKAJNrIUf5JNbmgJP/Ny1AzvgSHoE+tEkYdF5L1BY+WaouUASBED+aZZNJqpFoQrhQdLhNFS",
-	"TZhwtCOkEqguhTrNS5KzciOQZOqDIowQGA/tGQiflyzDx9Sdq8uEgNW/QCNjSgjcDk/ePEHqJ6sB2uk9",
-	"RiuI6oLSM7peEEAi0rItBBNs3HoXWnH6f9WA2HoFdtkDW3u2mpexiB2NrNfmrJV1nuuw9JZPxq+9GjPv",
-	"DhW7jpb0O8nEVVARL53aHINg9MsosV6xja56li76hBNf5ri7fBIrEy06XGNUkvYvwkR6amZIqsZQ4Q25",
-	"fgf5x5PlJVQFu1OB/wtYSz43XNFF2zZlRiIpCJwafNPe7vxaF9WzIhxeznAW+SoOJmqwRAbz2tSiAI5k",
-	"rDIV4XtySlUqyzlNnkmpXX2sqrSE3lH4VzDKpebkIoV+YZ2u0O+gNV/PeISRLNT7tWWDExjKlUg27PSK",
-	"bUyoLs7zt+vZ41/GXnN66M/zni5/HIh+SniVmoZ9ifoxQgUd+USyS5ChrrzUp46JhGUkADgxUqnAXePe",
-	"Z/cePmh9d3/eqv/wf//n//k/4uO//U/7j3+aXbBwAhZCvY67M7rpfBpK2fJv/4nDTrzA27U7H43132Eg",
-	"2KjQld290y0twpe3rCtXR7ObQFawkPqu/g4AzEpcZcZuK+imvFKahwVmZrak6YaEH2QlIVlYgHdPim4Y",
-	"nP6WcdlF8AGLIagu9l+6BuQVMYkgwbCVMKTWzy4V/CxUrQXNSBjTsEGfGLQXOiuk+tF6Kfr5W+EsLFj3",
-	"ouL2yd1PoQNhuA7+FgOu3FIhGT8OuAinKH97nNdkPFXFaCq6dYov0OTaREKQxtKpzYs9jNvpJXYH3vN+",
-	"qlYiaLHtMJjPJ2LJmgCapTYwUCuaHdAac3gMHeA0Ssw3RLpyo0q5t0JJMxYVrARII3lgSNCMCJQTIdDN",
-	"9cNHtiWwU7DS9DgSmWQHzMFBcMDHpriLDUcKKyhVpwiuN6BNQ20v/NZtLMIFKzctqfuNdWWI71FJ9oSb",
-	"ggOSIYx+rUsaWZym3Wk5dXuc00jcqwe6MaiIOEnX06UMNAEMYdLZWhNKRA90MupsWbcpXw699AdUhHPu",
-	"8rH7Mu0+pLJ2UcMTkMPAFgE+lyXB3CGoVzkuv0c4zzVoGCrwES0JyslaIlbLPhoYXq1IJUn274yWE9yN",
-	"T/zP2s6q+wFfFRy+5L4PJjKlKTQccn+xPFtYo9aEZPomT2gUcszgondf9n59CX+GTRzs3cC9kIz7AIFd",
-	"KWoKPLHVHBMxzJ45ip0JYEbKjGSvXG500qb+4L4Z39q1B/o05T5rI/GNMmUk2nkwcdjV8B/t3Xqz0v1P",
-	"kVoJ4NppAiS010v6LojkOgXQ1SvjKByefoF5aDLPdYUGLD3zHy4zcPz6RTOSpvMcH19jvhtnCLZef7Ah",
-	"mB0xCCVuweGMONnUOebIvj0R8GnLufzw3ih4qhpre+woFVuW0wz0hwMDJBoLIzuf0fLXmh/DUel7wrcE",
-	"Z8/JhhPSLnF3b7SMYEXL1XZS2elytR3f2KopMprWrWk/2rHmzB9SfYCf04RWcz+eKbQWOWtlFbhANQhd",
-	"m80t4luBaXmV03UDgGH/C5Lvr6pabL3/gILda1pSsdUJPTpqHTTQutxZ7OWx558pvHYNszxhpeZ7t9Kh",
-	"4PVBrU+Nf0LUelC1sXDeXXtPpKDFitc0UgRDF0IJPxcZzhdDiXk5zrIYGJPNSBhl2aZstTpCdR7IOALI",
-	"6bCZ9xC28ZKDjDz2BjINe7YK6KSFez0Ebxq0+/qPO8zJ2/UzQvN2UlmnySDFheREBlGzemlw3t51e059",
-	"RRhE8/OeEKoTHz3krK3tuoJDiOThQHw1jWsP2mN6KL5Gx7dLCldlaqnOg1Yg1/A0dentoSRZS2fqhVi4",
-	"wzlN/3pXxwtJDMI6xUEDJamGPsS8eB3BMGI7Evkpr5cRF4pSlMibsF+IlmpY/NPm9b0w1xFcPifh01nR",
-	"PZPh2fCYdOUsz4NT6RqA9UrtupqJzDV1mlW5Ps2ok0s/WZhN2JQUu1vJnvlcHajO59WaDl8EXoPRAhS2",
-	"rfr2UE4/B9VpY8Xfhkrm80k1RFTXC/1NKF4kXKaqWoUNUhAZOC7wKxB5unEQjIhmRFzIwrvB1W1ktk6U",
-	"xZnhdRV+8hv1Ofxz2HjcjNb63BvITTYp26TAYqtf0kHT4LRg7w+YF3+pIiHfPcc+12VFDBva/ZqbZKlW",
-	"PqeR7F6stZHNrRWMlQemSim+PTUvTbH4HejDuxKbkzehJrDNuYqispdphWtaaG+2tnzfrpTCXfrziAUo",
-	"lOhViVvCI/EGVd/81zWbCRk7E7GFRCZsu0rCFbwXcYYImtU4X0Ss9LnNr07zubd35uO8E/fTk2KaWB5J",
-	"WzOCWRuWGSpcHNL9zqgb31H9Fu46GEh3chhCda0L3cVRlfrPNfOOG1MgG0Tkr4UyT9PWRkst9kbBAp10",
-	"7EYtuygHTY0rG9cIIi+CGh80q701CTBglHjcgvWnEq1YXcp23L1nmzLp8g4FyvPPsywCWxTAfwu7FQf0",
-	"jSGQLC9VLBQ9xKqpeopkVfAuhLLz09UeU61+MJdzQneHWEysBv2ZFB84PbnJRNk5iDF3O5caujiGOu8s",
-	"YJopfWraTfKWkHRTQ+L3pW5q2PTARdR+dPsQw/gIboYwv2ac5vkw7En411Kan+yhI1gcZ85eNZ+t6zx8",
-	"2tUVYC7NbnH9upQ01xZ9+kmakx90AzvXfrCn1wTrTC2W4eM3AqnLFcktJ+R7dGMK0nulQeCXsCudyAHi",
-	"iQ6uStwFn+Jgr0WN8yQV2tedjd/Z7IedU4dADdHnhlW8pXks4k0iibN/Ikfgx4sxtxFBQUXrfkzTGtLC",
-	"VpjzY8QOsY+9hOKHIuOserten/aEOuPMFASXsSWyvUG/jVwsJ7AivEXCjA1RIK/DJhq46WM2GPhxkcV/",
-	"5nRHYh1HK2wrtYKU2fnHxop9y0zzhuca8idpq5aJL6CtHlKKp3U12UVfHi6ozuQmSL9W0ZJscDlH4nt0",
-	"dfcxKplEu5IdyqAMXOI8D8tr/WVBsKg5yeZIC9Qy06FOwc6GzmNeL804ziH4p4eeP/BuyCHozmonhjOS",
-	"yDItnrZ1nqcEiZ512MMpny+tyotwLres3myVFpwzthOIZVks37MuV9vYmbMa7mjMh4Ep8Kpt+n7au/NL",
-	"iZ2Klu+qYkA+THi+6vaBd6t5HIyyTEjnHBQhgJKqzl/Dy0m36OJwYv283h36W42zYAYQ3kQyGlpYHK7i",
-	"Fcmu1jneGKxXLHZacyYkE1c+EgD5VFHu/8Yg78viBYRrzUbSfPB4AbpXWNedi4PksRAWKESFUYGymsyH",
-	"IGadIXKRVDLCz9zStjj/8zZkAqzOzC/oFba1qwM7B/Xugq9jjDgudyRDrCSPm5dxriS8rZNHpfDjTTFa",
-	"k8MABVZKm8CRigrERlYG0wE3uIIhtIogguI/FsYcYwpb53eIKwyE+ytoOwyhGAnYVlSMZQN50IZTHNIh",
-	"GGW9WRASnxF+JYmQ5kV6ZaJa9XmzF2rw+EwPVI1loYLLQVcKD5yXVc4gWdnsrK6vqqGP1D2Uq0seQQcI",
-	"62qMBROax4o7EJilZCACEaWDoYjkRP+gdIB+0OUyameGD36MuZvh11eRcII1Z0UrwMVURajqZU7FNkLk",
-	"weI5k0Mahtkkhm4c95d7S/ZpYxbrV4jwwIo1dVOxsG0cAVTMOC+OYEBqOshuOIBN9XYlJay0acNmljqs",
-	"wUmpdsHVUNZzJD7CyttzQyRMP+791WbpAh7WKfAdBT4iUmZKfANaNUbakvg94I1o8BFabnITwSdsK3fJ",
-	"AJRMWAls6pv3uS9a289CRaWYltPq1rnC5kZx0kPMLZEGitYtGgjpDn2bBOAmhvDBqG4aSGdL0Oh1fYrW",
-	"WI9Gh+rjVaXXSv92LHxaUm50Bjej+6P4QIGAgibl2PToFmsXkIpe/Z4IuZAnhya2Qaz1v4P6bANTPhJK",
-	"+2fd0Md66JgK9dobfB9oZwOLM3yco6u7SrcqvZLDSptUT99Kpz/Dw/e/NF7ZMNaYD9zeuHp8JDE36MDx",
-	"XmwJCRXQS8F5OPqALGk+ioa7wsAgiaD1OgC6QayHSYRXyc2x7/nYf9PBvCdFaLGSvAvbU1I1C3sZ22oG",
-	"uscUP/QG78nbOmzsVJoKidQKzNkh9lN8OVzRaLp+1c35iueNqIHtMG6OzUJaqkazZXaEZMXDcMHZiocz",
-	"h6TbBjPKyUq1jRmE1FojJljJwsbZXoVM1cz1NG+PmWY/1Us7z3x6oOXmGcvrIqA1/FbjUnaKkjRlq5cY",
-	"otdBr55ZC9pMG6fCFiARwd+3BeG8MYpKdbUr7qj/K+4o9jkq1acYrz3qZm06HqGldvSLa58S00hqemjo",
-	"+SIYIbSCvicIXm9CIbg0pfUPScKV29UAqqaMwRjxmHu0LnO6I/kxQUTojAgzSIp8dNVST8DD6f73Fp7e",
-	"0/rooCz71tm+Qz/oRhhyBpxo25/gbUt1p0Ut6FMN4h0Qcf/JEAsGEeSSfrevbAAfMXBONHY33OF4wSd4",
-	"szxD6LRCPmcHi5iT4yDVbCFfK7g8558RPukBHi0p+2J6jFpPxkbr0C1ZRNHCWcaJEOHjCjiRL4sKr4LI",
-	"XR18PywJx/mTAz6+iYXYZ7cE7/5SvRnQ6/5SPVGjLgabhDuQNS+f4tUuJe6+NdvWp/4o7Un3phhiwSXL",
-	"jq+xEJGgUPXzB0I3Wxlew4oVS1qS7BbL7Xv2VJ2IAdC02HfvwSCc+GUt2Xr941/D0pUdSuDvRaRsd0nF",
-	"NvJbjjcTb6014+TJOoHX1HP7qYHLGMyQ1qhzHnJooJhBQZ5CSI9m9EVEf50yXDe2VQOp9kdy/c6bFYV4",
-	"aoMH02islbp/IUTWMi68jS1YqrdM+EEa4atG46iLGEgaHSA0Lao6F8MJCzXXL/4w22keeiMGDfoBByLI",
-	"gzcTSKalxpsIjsFeTXgV6XGA2s3q/En562r13Uwi5T6MwyTqkcZPnhMIsSCm6EFTP9wS/tQJwKFWEemZ",
-	"cljDh68/uj9W+HC21hoir3eJ/INy0yhnwICGSVa1L8H+kruXXZAotsWbaIu/VOM3QDWgudjz+FILr5Qj",
-	"XzmdIjSB7sS7S523SBOaQIzoUCfuiXyi1b4kBcH7LK4LDn31XsccT/nkZ7OgW3MmRr8t8Kd36yyGKPNu",
-	"nb1Puud12w+0zNhhEY16mqjWMD757Q043ovsTSS3VNuL/yGvJ0odgdWb9B2WJKLuSrwj+ICPi+hqnizZ",
-	"njSzimmL1Q9C0gLLWOy3ZFXkU25sUP+QjF9RMjbI/otIXbEDbDctN89JJbdJjcYPz57wKJK0nfiJbw6T",
-	"wKIf/s1IHd60arqVUfbV1lTPgKeHp5Z7E+ucp9bTt/3Q9eSZZ3Hwj5s5Ee2daF4KzUuz9SR1Yr8ruONC",
-	"P7CXYzsXOfjeyzl4tfauwPgFF7pjY0/6sImg0eDbWmnrsmge2D1IR9/SM+Zmgaya06vc67Kail/fOzDG",
-	"cOav5/m4e//q7p/U/397df+72Xz24Obqofr/Rzf/FjaFkk9d3wkG89qawD+GISpdmqNLAAyBQWqs09G2",
-	"nYOpP3SjjRDbBPNdv7cRfpPJbXrQBA+CRWN59/6k2oed6iswNYQlunsfLY9IkE+B+mLqqxUtIsWe4Nec",
-	"lsQrxByIKmzQT1HOBBEIoyPBXEdfPHqIJEPfPoQgwn++1tw+to1gsn1hjAJdYMo+QLZq/VJ0C2J79zr5",
-	"pOjGIkVZ+xC9/o+5kitKYoXwmvWvUCbCAlCqLjJESyEJjgTwbzirq5SwoWB6Q8ijwoSgy7ydt59A5wnF",
-	"zYkQL8XTbtkG3wnDDATyCMO2uKsLqbvFPNMZEDgTSAeXiTm6q3jofpB/vWixhAUHgsS+DZE0WsCXHcr3",
-	"XbBavxJSbooWdBlFowxbuGBzNtVJMdCG+CgQlXMdAfi7oBn5PEe/g1T6DJG2v+uPPl+3kc3DJ6LKcf2F",
-	"GcLGLSTwJ7cw3ENRjKOdENFSdP147jpvOeWWOrKjUGNA8MkVLxrR7uF1ZITTfax0gzYeRcRdEzEmWZ51",
-	"9iSabtM79Hdvwk0tNoxdUanR53NaLP3oC1cNO7gAFyk0PjWJy0y80GkAYxsh6spz4CbwlGbcCUFu+ny1",
-	"ufHBUKBkKH+QRu+0LqJ0whJs0EerZkEojt8Lw4t5BXpUvnu65E8TZ5OgDBua3w2c+j2jmYiciwLv4O4H",
-	"2kMkJaS2tcAcRiXX8PAH92hL2LQDvDrCden0b4itESDwmkILtCwJRyTbEFu7VvNu53w/uJlS/0lf9oaH",
-	"PH2rgRRygZUgyKyk8IL3WhzrS/fW3Z+qs2rpeLbGGq65MKkq1YjqKclKYnOJ9eJ71ZeoaWMKFdu0lZXa",
-	"zxKtWLmmGSlXYSCApj7rNFTMlnrazzOJpEM5rS+9Wpp3yQbuk6EElB662GBUiYWnDwXNxgJOQ8lQLskp",
-	"VCBJX8U2vE7qh99oapRsB5X2A/FiQnjcmyr1SRg/pzajxaCQ2HPrhY66o9qwRmLsqDtKZ8aOQpB+6Nme",
-	"khUbzZ6IJmN67e7fTNKgXfB8+0j/AEBASmcTiOwJP0KJ7NjlMZJkca9fRXpAQidlQ1jxubjAe99UTWm0",
-	"u70GMYJPCpJRzWc4gwypbAxR2QJIQ79nYkerh252a5IqTsYTHVTv1AgLSaozkTE7Sdegyl830z+loihn",
-	"G46LgtzRvTUEgekGglbrSKjiqg5TKmOCDBTkTL8YeFsqtrAxh6rZTc6Btt1NID8Q62LkZxk+PsfH8zSN",
-	"vndwkEPVmG+YDJYL8ovvpvcWzEgJY2h6FV/1tFNqQj7HxwvUhGwWPoyldxZkXTTYJcrsaZmIPnKYYd42",
-	"alg4EzFAzDcaTOwi1IzAUudYiMvBvw4lNk+VLCKCKzxQ+L9J/AW5a6eTEvk06bmAjwG9Qela6DUru1Wu",
-	"R4/k83BIflaTywgKbQc8t5+wjABS6LnCQHPHUSn8DcNdisHDyCQXkxb/HSoXx8/icEljLkUEYPRL1TsO",
-	"yFg3j/nfphqyY8IL8DPHtCQZlA6aCJrskoJSeDrH6W11qfi4bcDVEw2lP2N0IGSH2Nq8qMx7cY6wsFnO",
-	"LZnZyRw4BafFOwPxYmI9UNbp9o9+Hl2u0+gMW1rUCTufJLhxXY4/EvYRR3k92IJNEUIOyQVfnQxWn+bJ",
-	"rJIITG+vad28pW+mE6vrPXdxLDYPB3jcsq8HDe2obMnmM/IYIAHZU3K4Nsf0JCgC6KE57NOR+JbYBNU5",
-	"cIYHY9WtrN7SQzQudOQPXOIHWJDc1pB0QCGKB2RqXUbQla2t408hHaZYLkme22erB/E2MtcdlSfiWjwI",
-	"FYaj8okccglfaJy29PuJQtjDlhUat9CYhMELOeZCbij1cLR8WpVjSRSJOwxxb7TcmfowVHGOipUwCLZU",
-	"Se8KU47Yeo527UpzQ27bm+Ena8O2Y8vzFYwe0E2JbKdoSTa0nKMff3z8+vX3aM0MAA7OSZlh3nWNBvYW",
-	"IM6Co3DSDIM5Ge397r1Rz4zRnANCTzN/YoHJ9w0c+nnmNtPPK7YJ4eNu6jIGIW+VlBA2dCSrlWBBY9Eb",
-	"UEAwMhYpJY/GcGxt5evI5Rd5f6rWE4v8K07BCU9TaAUP35RLfxt6vzSPi/4k+rf5eEbx58BE+o+SQWh+",
-	"SYpXbLMhWbiGNc6O41VDcUYtepyo8CoSkzH98XAwJf3jBTViiFSKtY6XYxAdyBCGxZvCO6afuZ26nWhS",
-	"cvM2QV/dwoNF08sS0B7q5sDZ0zUilGxthmslRU4QSK62g5ZINFQXDkfEECvXlBdRIHqypxHn4RDMjKuy",
-	"khLRFcvhr0wkVgj/MQqdxsm+fxO9M3UIXDl3kudhYKg48ppzlY7COy100yHXJ4BM8kFbaT/kAWLJ1MuP",
-	"Am6qDVPs1m+vSyrDKKIWqi7i1rN8EyjDnhyUO915q4f1fLQ2kDeKOwdE/mG9JquQs9QrjDitwpEiQzjl",
-	"g8ZMsx7qp30SPJnNZ0/B8g9mEFaRsPqfWoQMBnehcHbAaF2yEHKPIdVZyD1A8x9xvg6YwuP4ImuSx+7g",
-	"GGr+eh1BOkovSt4Ul+uf4ihifax8mH4Tk7yFRl+kYkgDxS4AIe3LFY/ZjK2tH6kx4m92rnB75s7yhv+l",
-	"xKU4EB4qoLumDkA5cKEn3LO2gyQcUeeAvPbmdI4j06zPFI9vL03YksHOGlBZ+KhR1Cj97chqlCC/vnUV",
-	"Q05ZCITCwBqqnIWivc4qc8VisDxrmpM3MZPgKZBJkTdI1MYPZRP6t6iakytODwE/GkISIzVjHbott1Qg",
-	"PUd0wAIpzdzUpgleqgWuKsPhQ8LptWk2WMGK2E0d6klv5TvddhhOCtLILoR0JSwO5Gm+Cj3r5sXBZFjZ",
-	"CHkpHTs17gYj+XQ3I9WjQjpEi4ghcMuAdecN3EWAla0aPEZLlh2RUnXnSOSEVHPFN1wijmUEdxSCy95F",
-	"NyyAsjZSYZhxqYNKQziQQ17lDWNZfCI5WUuj27dpoBHiDM4xaGoCyS2WULCpZBItOas3W4loGTJ4DZR1",
-	"I4c/N/O9CJjaihNSiunh5QHsub7ON2QxiaLaJSIyw9Myqv4O2vENmJbbXZ/lvDhlD4vcUMm5pL2N8EjR",
-	"sIQHx+VIkQjHZY7b6Vhc5tSGDD7nXGSD11Us/CKKPDdZGiaKvBNl3MLOx6opNfxZA7ZvyWpnakKqf2od",
-	"Eu/1nwTe27oIWtqucKlezvDHNaZ5JOD35/6riBMQ03WpC5DMZ0p+0BJpMPkRbZWTnOIlhWDbn90D6ATX",
-	"kesGaK6rCQeEP9fa9DSELU7IYihwj65f4VBYlhptosgbsF92q9g6y7ge5uPZVkxNtJeSFLHanFMxPMr3",
-	"hEROrVoKGfe06zm9M41NOtnUJb2rcxKBnOYyMr9YzIXRSwb4oWsKMWEWdsGeYdHvqM1mc8epDaqAXvmI",
-	"OD5gXtTVteH/E06S7sA7RC+NqXeSG7aFLurZoVaslNhcsJHSVkF3lwnZHU1QsiG8kWpErPTKET2GAisl",
-	"0o9JV8xhNHa+nyMWnsuW5ZnHJk29gPHlJmcWR0ulxRu/nNa3l1zex50DaFKvxZQttcCvJ2TR3b2XUDrC",
-	"huaMi4dbaKrfaERS2fPGJqyGs7rMUrz5vhIbYI67346P1YW5VWobBsDsLuBtD7JCsgPmgHFywMdwYmoT",
-	"lTDIT6pdFbU3N7a4KUQ8YCoTQKFBibKxK51IeAeb6+9l+yx6tr42A6eJVpCHlxCst5ZDm2JVukrhr7as",
-	"O15Jurdx5xXm+p+/1kXl50kDDElwL9uX53QZLiJCnNCclpvXre19OBZXsSK5oHWbJx76tSavHgQ/U0rl",
-	"6yROamNfd8uTU27D9sswlAmAYosYCIWQL1ietx+kLSAKxiLOex9PIlDDJngSTo/0eXQzqFSOBUa1I2ja",
-	"NQo3x2Jm8QLUG1Y/G/hVhfkuSNGq5hVr87hXqb7dkWiqNMQZmjsn+SRvOhnAFCPEnFx1VmePZ//3X365",
-	"ufvxf/xyc/Xdx/9375ebq/sf//XxLzdXDz/Cn/4pZCa0csuX4uOyLt+1v7k3/g2VW1bLHwnep4DnW/L7",
-	"UTR6U9Mk3TunsZ4v7N7VoUIGa/ppYnhBNOWqzmNR2nvCO5UnljmzT2ODOq7z+egqAnIUSKVVZFlytiOl",
-	"yZO1j+xwmmySbUgnmLsbzUzcc5+mJMm4zTsVa6q3d+9JAUFxyeFDA4lxpzz6BhLgbIdpNHELuQhV2E9E",
-	"q0oTblXahsqqa1hMkP9Pfbf7GA038Wjuier0yc91E52R8FDubGk0zaDZgUgwTJD1lvEyl0mBH8bR7jm+",
-	"J3ySuO2lEROd9fCJsrDCNBaih6lMi0tQAhFweaJQJC50IlbOJIlG4ES325Pc2iV0TIo/qzhb5sGLpcuJ",
-	"uhM7TlJ2gnUYT+CKprzIhI8MbLaLEtCG/S3O90ScE4wCHInVpTbTg8xdfAqwZWJUig6NgDn/TMnhEvER",
-	"HwjZhQDtA4aelyXCSOKK8LkpvW/ik6kU4NdDWOnwxuULTcieaBScQPAsK8iFkkDpKG/cYi5fPj8t9DTE",
-	"kE57T9h23dYlgMXlbth1n7Ys6893r10qtOJlAp/nM9g4Y8WIKFKqkw+WoftRdOrnJojOePcFzfRW62Md",
-	"dPQrhTCaABjzBg3Kmgj5FfVlEFFyCjv1S1yOu/yTVFDDAbaGZNRPOTnP/lYntC1MEmLMGJ9MACaNi7cL",
-	"+tDYl1OCw/1ULymeHv+3CXtJR0nskyYahjafyW3MpR117jhblfnWs6G3Jv1xrGJo66S7G87kgjbnqskU",
-	"97IwQBI6qqehTYDYvgzQhLaV1uo1tFCMYGK0mvxbqgTAirEddQ8o1/3/v0l8tSxX0Z+IqZNNyzULyxJF",
-	"Zo5XEi2JPBBTi1YQviccEpcgaVNudcF2LJHE+U4gyRCV1+jPzDZVYwr44P2xIgsYBK1ySkppf+MEbUhJ",
-	"OJYks0VxqYCwpWuXp/t49lyvxwOmfjy7C262ipS4orPHs/vXN9f3DZw30Mims+gKvjrGR/EzoBu/zGaP",
-	"Z6+okE9sI4AuqVhp0A/u3dzYQ2UM/LiqcrqCr+/8KjTx9dmMpplPALr6rdYBACHxxZKK0gZc7tLk07vp",
-	"BE5KH59X7bWajg6GIXi1NaiS3wgkoEz4tQ6hX+M6/hxw1Lxza3RPNdSnq5xgIa84g30FjFG4M5gIbNAz",
-	"iAMwW9S8j54ynVOSvDlDhHtDDk9c3lOLfqZ6XYct7l5s5Naw/T0oycHQ/dLk/jxvDsed313q/GctDGBO",
-	"va14Dn/3t6JFlQcB3KxGSACqfAeelHAsSHZ5Tgqe9D8TGZ36zdfY0LclaQ7RWl1hX+AMYY4LIiHULFKt",
-	"sWlyp0FM+PxxPqvqANVua/llz57p/RkgJKYdv6+yWwu8vzxrxk7dHZszeoWbIjuxY/iO7NmOPDNfNKUD",
-	"xo+jEilmAHX8aGkARkuGclZuLi9l4kdxdPqX2+TuUIHN/rAlcqsUG1RxcDmGyPQHO63mtuyAaxiY284y",
-	"vkesJFq3Mm9/UmaQSNXeGPX5H2tnPJa9Ri/hXSu27FBqHZGVl9+W0TN6TVdxffKHT0rLtwsbJ556Yrqe",
-	"25Rz9tIlLTFUBu8+XvtCyxp82BpRIWqSIfeeEHONOnBgfAcKuaKPjRFA//LuxTP08OGDh/96PbN5DDDl",
-	"Z3quV8+pqJiustKeZm9Sf5xTEt9KVlSmHkNwF5/p3xeABvJlj4AeKRtWGFBdZuoxdWBII5T8kVSHuXmA",
-	"/lYTfmzen3jWvcnnHk3GQMHDfS7P6TPODuSTfZoPnOmvoDxCOecxzVFP9nuUsZWwEeTXRfZHup1GCC3u",
-	"/K7n/XmE5AsXwD+B5Ost5f/Wp/u4NJ23utmX2TWrSPmpyA2Rr9h6TVckY6u6IKW81iUbIHeoyK9dDtG0",
-	"IbX8F/uzRX+LR3QyRIBH/quIdisfwJTmxIMh25CMsOZ3RfL57FMuPs3mM8UyocTGOCO7eKeYfvsCGnxJ",
-	"WaEGACNjRGvy7DWNUgBaE+CuKQ0AvALkk4T/OGyxhKzATOmKNivw70CoaKC8380yjQ1jcF8WziT6ZbfH",
-	"mfv7O/TEbovnr6lLU2LHbUXJJMlAmZN/rAt/pLHbi0n7doeYiNCvNLOYyfEHLIjPIpc3enjxeV/X4PED",
-	"OBsH+FJJDu2RRMbMDlIiw8dvhEkVEOpNUTFBrtEbpo176lUmGf+KBpM+82ypmsJx6PC/YpsfTaszaZxk",
-	"0H/FNu9ZHsBE6pP9h443pXX4sZUVc8TyjAiJIDDjv6BEYKaaR1R6M13I4suJbTXALd6QsMx2dyonK8Yz",
-	"Wm7EvLk85ZYckcBHJNkG7El/H9enWvIdtic8N0j2F7dKvcJHpYZIUEG0RxepAbVjCXI15lCm8KpUGlxO",
-	"Bcmc3xEiVAK2qrd6xgvrID5VTndDck1oVb8wXSxsbTj4XGdmXK7HHoaIhjQ1w4Sde1/vfoHzY3Ymcr1Q",
-	"jpa4zITTQJtCR1/t9nDpXWJI2phc8ZdN469xa7jhUu6Nbs0/dijBCQ+HzA/+yTjd/7EEErjpV9uA8Q1c",
-	"QWHiX14VcwPoYRM1soBzxRinv6rbSMeUiHN15pCpbcWKAmpNNWR0KzKx3f38iy5NfiKkQhZowWBqXOuq",
-	"AIEBAa1v2ojRK0dp2AJh9GzxM7x7wSByjT7oFBKkV6dULKe/wsZBA/urF+JiG8wR4/ar/pWkQUt8q1WM",
-	"X88w+3w9Ya6XY9F4BoQPIAxtWZ6Jr8X4FvEprulD3ucXI43qP6Ymqt/Q8qjeTFo3JGQ3t5D2CG8wLYUE",
-	"K8vfhX6Ys80fRsCMHnfgRLZGatLoX/598fbNXIsAjv7Xq8X/mnctov86KhK+1yYZjA6clRvE2cFvQqjW",
-	"88OS4BWboJmylSTySkhOcPGHFgtqVbogY0QkUKmFwfXXkwYbcacuM3ap50t7M9/jHXmKV7tJ29mn6YQ8",
-	"qWB8sZ+S/mC4Ou3NaIlBN8JpL4YHEZQJcwIbpCzJ1A0hfKz0MkMlA3wxY+FQL0FBy5UubIt3pERLvNp9",
-	"XfZJdEk5HjjjcP23ckUp4v7DEZXoiAJemeSIKskneWVhX2La0BvyST7XqdBf7FZwYwwpioDhA7W41SXd",
-	"8jjN204ogWmmo8n/gK6omBZigXbwakUqJdp01XFW6kheE5Fj7OrfQ1aWEoG2njdQ5xtkK/cGbF5PwADf",
-	"2s4vfhfpxZwIx3D3JlgRZWXRby7T5ee/sdVrlPepQDlZy692ozmpcOd37avB+WBk9xOxe6LeJX8rAfEE",
-	"GZ7IkJ0vnCOxsy+mP2C8U1vk23mnRig9GEs6HxD6TUzfYF7LbdPsaxgu3XDherK9TX/O8VqHHrQFo5gr",
-	"aflHdHNFBT8sRcfdGhrMbSYTcYvBKynUQxR+wGVn1ddI1xTyKixlmkA5FFCZ276QDs9YsYLoxF6I4BCS",
-	"VDqqE5doSZAGtuzfIDBTt1NfyKYKgzT4FV81o8at7WddTC3o4QbKfjVp3BzXO34S4JeK/dZsA37jKscl",
-	"OnAqJYFAE20QMXWqGr4xsOH6Q8uAMaPGdOb5wpaN/y68U5kCgV+EeczrXbPAgdV5hlbgEIkwRyj0o8sv",
-	"t3rCIA3+MJLmS1x8OS6fOydmytX3skSMZ4QDcWlBvkekqOQRHdpXQMk02X2vQ2tzvi4bmryk2Cvz1rb5",
-	"gkqkHSNme+/4Q78RCMCuBNqSPJvr5+WSrEytBAg/aOrOqtszr5cIEDiMBf8aqTMPgABIbsGsBTuGoAqX",
-	"LVGkbui/C2O+mujQHr4jX9ZvMmg3BqNxawu+gBXw8okOrmZsVM9P1+ybuKIvI+aflDg/CuJcJYqHQXxD",
-	"ECp4OpRKyQE9DcQOJ+ta6J+9xlEX6JMse2fXMOvROkQ+D/dq9NF072b01RTZJAP0MG6PM/Ci4rcau7pI",
-	"waI34XEMgkhw9nfDiS6dFC4bsbHEea5vV16vdvrVQE3em2OTmDPdoMD2l8fpZitNyYMJy1KHMrasR+n5",
-	"O7So8EouWj2N1l2LdSZZdUJPHbnDqSRGhCuWdx4LpItHOO0HH2OkXtM8D3sxWxX/B6Ik3q7tcXSxnzlj",
-	"YPpQOlnBClJKhDfssZqLvnHAf0KF1huu0YObBwiLnXBFaC16RmjGWyy2rRl78J+/3Fx9h6/WH39/9OBz",
-	"AOxTSZavoPR/SSW/EU8RBd8drq48/GraVnMLwD+LqpbkS98Hee4FtSJckoNePkRnKnZSfcIVAGbq701c",
-	"JgJIHdCWtvp+0Celm7JuVvGuud++zIMAAhAXREoY4wu8CDqoVdE6YQZtbxJMVReNSpcmcT2lILf8yA6o",
-	"wOURHdQb4ksEmQxw7ZpwbiApL86pJjzPaR7oCeKkwHxnkEUEKwgryTdQ4CyXWyQ53pMc0vcxiMs5Ksme",
-	"cPhD6ZLKe7wKV8I7u5Yvlf+hu/+CL9eU4eMSUP8O3qmvzj/XVbb+MoEcra29zdZ/L7trCHKWU763r4iV",
-	"6MmDP5gnPsocXsWzqL/jpHThE20+eqxET0c7HVPP8u/ByRFC4tILv1i+xRTYR0EC98JT0F2PSgFRmho1",
-	"AXvqSqAdU1COhUTGKzL2funDQp4WKHU5vdUQPuQ9LY35ULPWVxPYGghuyJy00C2+4FVmRohh2MGvvivu",
-	"k9QWQcTKx+ahxIVE5BNeSV0wVSfjgt2VZHOUYwnVkYhAFSlXNM/J34epz8D0mbtjCGXBblKCsaYyGLV9",
-	"wwJ+MJvP8EMwLchwAQv9ePzqt55hAlYimP1jYxKetwBw5gYf+aCfL//VAXAcXnf05EKDL3lw1QAJmZa6",
-	"WnmTOPh3n28JpL9qCrlf/qn0lGxoKSBtWA1iklpwiWhm7VlLzg4C6KuxtAgS4BMpCYSfIXmgOhyXlcRE",
-	"wJu8TSrRkmsbgXqAsT3JdEQC2Oq7j6mFxErAmILzXwi70/T/lR9RwMD+0CHJA/T/WvexrtFx1dT/vbwO",
-	"CPupC098neDDE2p1LE/4ZmJZgY5+6NcN+Ftn4A7KVWBKcK1VeEOsffMrM+jwI07XNrkwFvOuG8E6RMGf",
-	"SGVmEQaS10V0ptanccV3xqx+MFd/nBSzn5qzs/2bXGB1T9o/VRyvJF0RAzAjwadtBvh7eHv+REjlirp+",
-	"iWukVdToKx9Zn+ECupDFB1KM8bWP6h2cAzi9pHvyha4UvfIn/jhf5Wr5gkWmTiu+eoHaYP0iy3oqX+NS",
-	"OrvGdiQqpMDHdrANLMliGxxMeD3ETH3107GsaZ59yWhOtV412FVdgb4N2+s8va0oPC0eugr4UzVDJzk7",
-	"0+y4jn58/Pr1YzB4uHtDEgLhTnP34tKRaULSPNeBUGoeEUdzyQ4xP/PkMpPpnudTBP/fyBETl/rvvY1v",
-	"MOGaHCr17P0iuHCjPL/CPPuCLhqgyDNdpfnv+xb4IhL98pL8Ema2J0hxhZMaS7z5/9i7tua2bWf/VTB+",
-	"aTqHrpI0bc84Tz5Ne046aeOJnLYznTxAIiyhJgGVAK1qPP3uZ7C74EXiTZZA2fn3yYxDEySw2F3s5feL",
-	"2OU3TyW35CX7zzxeBKqzuJYp0eDAIM6lE6lh3FAQy9k3irOkQsWRU/Z5Ir4w7Eb+Dd0gbsVETNmifr3/",
-	"kxvmYI/5cWwkNyM7hYBRIHrV8BvuszARM0y7dYWQKTMXMojsh2iZHX/q/cJQBbfbgPjmMsy5txHQ6odY",
-	"1ibj+E4MPd0NNLZ8diwBluwEQcPyjAlmcm/EPBO2E/T3VHQMwKNGD8PCXU8rsuaGpTwuvOeqmeTzpTh3",
-	"xjLTSSAD6enkzi7++LQzzVxtZk44/2nOCNbbXnH294HlH9D0Ok+4oSVq9hKvEq6+dzcF2k/w7BOdCWDs",
-	"rgY0mJ0SNjrhMmY6t6+pD4vlKnEiFmebIDsP12ZyDxeDGMPKlRqGobeApFPR7wTl0ItFOCDsVrXR/N4j",
-	"LfUlLTSY9qVesxueISQd1X4Hj9s2bHda9M793gNv2ko19iE/eE/v4a9muVLufRo4b7c9Qrrz1J5gp7S8",
-	"tYbNobAly5WBzh04VLhLhWLDYnEnw4CsQr6sK6vzBhNq4QOMb/hmj6K8ioNI/R7uS4KX5rXatDc8lIfo",
-	"5uU09uxNx/QTJmLMNyNZL7e8k/uYbwYZLr8cQ3j1Yr4pbZe0RZ0ndUSMZbMaXzn4Yr5XorKBTp1QhOWl",
-	"Epzqgk8wMbrDd/qgp0fHATu+cr9+wzcIdxxo82Pp6GkoNtvLVqf8Thg2F0kC5V26ZDvT1OYY803EUn6L",
-	"tAgNPXlYsVnpl1citNaYGAvT4E6eeNV59JziPUEr6XCIKaD+dVafG8Yt1njhn0RMKkbuDQISPJKt2wyx",
-	"ZCpz2XHYlGmenl28+AaOmviPMlpYMs6jegCXqMd3oXtGcV9grGEQEsZmgP5oqDGbq/hcKlMlar9Veh2k",
-	"/mxfIre/8n1xBZ4a6CUwuDx5BrajYVm2gVgib49Qtih/bc6XQPZ7lwfLo8h+xTyuXr1c9VasLLDCvoZt",
-	"gCAr0jKeZdJZG6lYrLGLkKUQuWyoWeV3oqRvC9Ci6p79P+AOjM3OAaRk/K6ZbtTZCcDN9lkpngmm9HoL",
-	"mdNNHYD0htArKB7G9+/2E7nRjeGZ3Kodxbstt9UaO2DYNYyYs+CLApjVpghKIbm1eQkkwSGbrA9aj+AF",
-	"c8CYdH4jE2Emida37WpsyjekxUpo+kWmc6zMnBNpAuyvpV4DBAugO80IUqg/z/tO69tL5MUC9thBXTyE",
-	"DtKv0AeghWwHLVO+Wrk3JrQ5ZjWz2YZJZazgRf9BJlKRzoQ78OuMLXJhDPYRtJUS0WPP2oFhng9BV/kX",
-	"aqMfauPIbFBOQk9CFYDblATHuapSLUS2yqSyTcf+Jten/IvO7dK0qF+/bFtUUt27TDkGw/xOrxRl2kYA",
-	"1JsSiQF7jEhju/gauJ1gwn8utkowgA0/xGFcSaUSCLf8a6livUZPs2nep8KamvWmlqhEptIa50VqI8Dn",
-	"cTIRwxrAAWspVytUWabFhXTj/0bDH6tdGl9r2L7DW7ezGfSEo9E+XHtPMRjzFZ6p0N62p4SxO/3HTKdk",
-	"Bz8zbFJPP98Z4AHUV0UU8RFWGEBwDNQJZoHCNYk7z2Z1Xmny6aps1qqsXnKW1EeopNt7SkAGi/qTRGqg",
-	"1LhWQGeXIg1YP/e/7luCdpxURrg0t4+nrOx938LgaVDjQRqcW8CIWksjgkvVbj9KozKozm29sWRIjzu0",
-	"THTZ+8FtHaGK1sPLzmfazVEXplope58gHViTPuZyHq+k+5GWcSPEV1d46P/wjoAalEZob/2+ox5MaQ2L",
-	"ueUzJ+hIof5w0R5WuefmaBjH7ZMgty0iazV629HqdzFx+i8TLW2+VFjeJVI/u/8PuPHg+Q3iQpXIEYOl",
-	"QVAXxGY2Ebsl/GIojb8oS+WdZsST9SyXiQWooBCTVsHxvy+uBxWh1PkWBpWiAFS/NCyWxinxEIBFnSDw",
-	"zW/7fDyehsuSiKUC4pongs2XYn578pb3igRQnUqbfOw4vK1p6p0O6tC6vDLgYG0+h/A2OoDg5EXO9Xsk",
-	"IHi1VYmadhYC6HAFh1I4ogLNCmUlPVOsSbRtCwj3ZFI7pZ5n9u2bdjxsN+zZ0IdN3c3/9MheyczfUyFR",
-	"ua+nyfhSIaBwuT8pIwD4Q3jWbEXaznR6aOXxI2UDWVMwHGfclIh1MFtQp1MjDHlCCkzE8iEM9fUR2opm",
-	"f4jlUdis6lFW98p9y4y9VtGZvhNZV/c+seggs4vRqYB0Ev42LiUfYLSRBfers13QePdld9LQWWtXMWmF",
-	"YWn35jpjhq+pQgLkxxTjicQIehVPuOvjX0Xl1MsXr7579d9ff/vqu54Kqu3GSXrBCOfv1OXyg8ic/LwE",
-	"I3Vq3xb7VVBVhTw4TuMuKcVSr5WP2BB2XOQOYjN3OHMSEUfVFC+U4XDPMtJKUrHcwofop0qoGGHg1Xcm",
-	"uLC/EaVkuWU86cgl8+FmsrC5h5qO7a0QHRqwedoU0VPymNzxpEx2ysxHnn1NRIrVNBHjiFgGjE3Prt78",
-	"+GUEOi/Ta++OsWffT3+NgOb/y4Ljbr3UCfYZkLS6SQCsQvbsp+n7X7783Kipt33Ywwr6VoCRPpyiulXb",
-	"AddlKCfgrXv48b0ApfFQXmPwed4MPFDa5qOZ0SdhP7c4TMc0oL4UdHJPV+6Xzjdux7UlrXMNN41xFoCR",
-	"nA0ZfEDmlS6+4miEr32BbUWEguuuF5lceZg/wbMUdGWdS9AX2ATpjQignIq13KelfD9d1Cg4mBLqk5xK",
-	"QvgkcB/0wl8YbycjSoH7/L80zOpH0IL1SFbaitURj55NJergSiDvDJQNcWP9ke/Z+Qt0RNLiMAjHNH4r",
-	"FP4d3A305uzZf7mb10tugaOm9diWCq7WS3Kqt7F5xeoYVnCPJupZFTX3/EX04lOvfZttnoZlI/LtGyvQ",
-	"k3SyNKp9c05xnPF1WPnd4SEHyXzt7IaxfGPIbS6KZBv4kug9Rxa99XKzpR++ed5L5OH+6ElIn198FdK1",
-	"qtDM3RfXg3JSVYrPYTmp4vnouRTkowAyCb1STuRugF4D0nGLIP5KO+9t6wc9H4d58L3aYR7EWgETsRk3",
-	"IpEKZ+xGKlizU5v4isTUG5xbGWfLz9umF/QNP85aIq8gGM5bKIrmbM5XNs/KBoGm9Hx9BY9x/gPO016q",
-	"0wgJQBuiV9GZe//m/6l2OO1DZ3hi3dUpwdh3g6gjTOn1mCpr33DquPsdx9wJ2h1Se3zEWBwcLORCOR0M",
-	"MVsr4w2zfJaIqEKNW8TUUHfDYs95Kp54wKymxqLjdMD+SaRXfN0aKWsVZJvxuegqr7mGG/YS2wOL3NvF",
-	"RSp2kyfJBePY7OXkAIzU1y/PZ9IyJF5uaoN+TLYL12MleHep3Ae6ZYzAEY51DXA9DyiUI8DL80y4H2zF",
-	"ZVbggUII3f06iH7Ok55agQ9wx1HZPf7UeaaQd3bY5OaJ8GAoDbDN/hMGPwsd+R5aj4y+27/sEFaPLYgq",
-	"eAQhscMqzp3LhV3tcET9K+dxWZ9fyTGnwdZ6cu9+DOync7cOjfa8ej4cOY48wDwZ6exJam2IbPxCt4I0",
-	"eLrE7UNrNyRmXY782MXzjtbJ9daHiqH4ROk10+q1V+EsETeW6dzC4UznmcHAVWjBmlgEGR5HuBrTS9fZ",
-	"5nGLVouEnDrQUarG9uZfbHcHPVbTYmWHFmqxIA3CVBzcwymM94zDKezGarEmzX4Yvh2zTttrbQTs3Yj2",
-	"J4VX6p2t4eAMt0tw8eV8Eqv+FgCx6A4UvgsIyp/oVmgN9FW7Mm5ur8XJOvqmRKURfN9sYefHTQej+q6W",
-	"8SCXIXDtPwnc5B4veoKFH4AfsrJSw/F/TwFu67/p4IQUQT+6WXIXg0KqFV7tIfFUgsKThuFjRyzxb3vT",
-	"MTADL/2Hl1X9EJw4eTTUr3RXKBQBD3mSYMZW3gnl4Q8zyM+TAkx3NR7ARB5Mvf40MSIDKbLtLTpZcWMf",
-	"UKNUX/lGW/iugAFac8PmegWd6M7L5qxSl4cetbHEvGWsYbMN/CPhM4HhFllvXidFv4MKxDdX8DXHioVb",
-	"8XfDd33Qa8NyFYsMz6NUrI4yHcs7GYsYPoHPzBbpPgD29ObrYNhT+7HvuIxxNhsdWZFRWeIdT3JBHu1C",
-	"BxFaLJkYYEzoxiHWZCoXSgCDwIgmpO39jqhTaIjGNdOwd/DDpRoN4Vub2pcHUOJyod6q0dV3+1RPD5/j",
-	"4R3PRtiOEi4QO3dD0Jmw+WpqeauugGwnJlEyY1mWqwqbIlRaxAc5v4OJXToE1M9RAPF0zz4RDH2HkFbD",
-	"rEXHPi4Q7GgIeQGWDgDtjirSKyHic+SRn9zjz2GHrpJz/9T895QrXHODLSMZ+C4WCo1O7rbTjHZBtP+i",
-	"bXU6wxfViRudiQHFTVFTifqAKigagP78URDWD5GjIB5V8/4ip/4Bh4GaPDUeBq5ya6BnCfaGVFZvYdsj",
-	"XsjmgsWZvAN/WueZEVj5HbGZtktmZCxMxEqMj4YgGQxwrY9zXK+LKNZp1QKbO7K5nVcDDNE9/mJLaGnI",
-	"HSzS9lDYb/7AtcotVsOPKkFrX99ziAQ1QRZexnHZBqAzHyEnqEIkQ+DQWb+hpioZe8iLdsDslijr+kAY",
-	"4T30Xjljw6LloDfWJDslhegryqh5RtEeuaJR/7O1IFFaDCCyGIihZoRtg+r99vmJGvM9FcfA3AoGYKDT",
-	"lMhOnSPjpyrIMjhR3MW53Iq5CB6bCpy0VwTfT391yuD3d9PfYedzRFV2v5ttPL6AYXOd5KkyhNgpY+eR",
-	"LXUyBGrajQz7rRloukH5YpECjIip5cjDQr8u8skXHv25rVuX3visNZXbGEf69EgAQI+oIYqpPwWYMnQV",
-	"dZalwQ0Bvx8GuOIL0RbSsRmXiPkEod2IYfUTJkJXCTYzxHxDiVFpoIM8KgxjnAv6x5yngoWpbciVR8No",
-	"KmS5yu1HuCHM+Ruf/bgO3jAhdZQ3I8KYuXyVaB535/s/0j1jGCQcayBd4Y8AC46o9c7Dm2U6Xywtk+o0",
-	"dIWIt4yfMMwngB8DU6sv+8uiPn12EM80mS0bBQy+99idCuNszTfOfgOmgbTMudPahMmX0d6Z3OMFxaDa",
-	"jEEhFsG0SvtcvVe1EvVw/Qj7xpr8zFHF8e6MTuZczUWy/5mx8uTW7QqPbluX5lKMtUwSZqxelWTMEJ4I",
-	"ya3SNCtLMb8NMynuyZU5Ob7F3YsoYYzd4Zx4t5BLbthMLHJVrm3IuqGmZdVpijBbx19XePTBC1sPT9wK",
-	"sfqoEnkrkk0La/RJIwjtaz7ld7Ulv0AmAFj1CGtP4Hqkhc9VrIMs+0cV61NanqINA8yPd9CcqVa6hvpW",
-	"YK+VWAAh5p5ah7sM9a90y1Gjw5VxCw9LKvvtq7NedAD/p0O7I3zT+m6Racwtd8c5OV+yTBpPqYMcGLgQ",
-	"IeYccUTOsaV5cg8/ByXsrt2dexZJllVwYWKD+3o49LXk4HiU/Xu8GDQLbQArp60V7fls/33uu+vZ3fuz",
-	"omTnj09OcSEsPD41z5Kzi7MJX8nJ3QtQa3/TKQX/PxV2qWGf/nANJyx3ECooayeLTK4mibxzZ6qW76g8",
-	"4+r9tOkhq4RbYYY/pvlVMh7z7KEPaQXAeODzoH9gAvAdD/6wecKNk5V7uOh9mU///H8AAAD//w==",
+	"7P1rl9w2kicOfxWcfGaOZ86wSqVr2/KLXV2sttq61CjV1s56tc9BJpGZcJIEDYCVyvbqu/8PAheCJECC",
+	"mSW1e7ffdMuVIC6BQCAQl1/8vlizsmYVqaRYPP59UWOOSyIJh//CclcQSV7m6j9otXi8qLHcLbJFhUuy",
+	"eOz9ni04+a2hnOSLx5I3JFuI9Y6UWH24YbzEcvF40TRUtZTHWn0sJKfVdvH5c7bI8TE6hv7tvP5rzrYc",
+	"l2V8JX6L88biZM14TqttdCy/xXljiTUnpIoO5H4+cxTCKRHxUezP544iBGUji3G/j41T4k+vSLWVu8Xj",
+	"Rw+yRUkr+593Q4NKTnERHdL+et7CmrpgOI8O4n4+b5QD5mVTR0dxP58zCnC3qFklCIiHa85WBSnVP9es",
+	"kqSSIDTquqBrLCmr7tS6xX/8KlilfmvH+hdONovHi//fnVb+3NG/iju2XxgxJ2LNaa26WzxefNhhiQ6k",
+	"kujAWbVFuMrRQf1NMpSzDNEKyR1BaiWIbdC7F8/Qdw8e/unSHBfoXw3/ZL0mtST5Xxg1s85zqsbAxTVn",
+	"NeGSqjVucCEIyA/3p98Xv9pvPGZ7cDUgV7YQNCeqHamacvH4l8UiWxQEA2U5psUiW6yY3C0+Bj497I69",
+	"ER5eXYXFjd3NX8zE9Mdtp2z1K1mrP3+62LIL80cjuS+7dPDaXNCyZlzqO0GNv8ibqmLr/R1aScIrXNxZ",
+	"M07umI5gLk/W64bjNcy8S7IcSzK1689Vm8+WY38PkJMoHltHfqy5Iu1g5JLgyvugasoV4eoD9cNLtZQb",
+	"XExNzbVTA+XB7kR+Umc7pu9d05+i7VZ12NtZ3U5PetGbO0ypM4HB3itJR4QMEq6paOiH3gTgc7M35ptM",
+	"76ojvbdBoQk8KYBtJL0hw11aFWy9J3lwguuGcyNazG8rxgpFiM/ZgnwifE1FmCeinFRjrslOJSnFcDoF",
+	"XpEi/KU6JyLAAT166R5c++COmJPIOT6q/+ZNEWFtddCmh3SkcNukP7TLbSk5IRvqAleX/nadIBZUH1om",
+	"VOJAeEAiMEF+pNtd8DCpH68J/0DIvrNLg4Z9GqoPP+BKalbqXh3vdwQVBAuJMOJU0GqLDoTs0Y4Vubhs",
+	"r7u29x0pIv2ovcpQQUsqEeOopAL6K2nVSCKQVDeS6hdRebkIiPeC3JBJQfGfDS6oPL6CtiCxIofADHsS",
+	"xaJnpCIkX+5wkPOyxW96bmF+VV95k+mS71/VvazuaEusLb0hlaJS+qRhhHafB+0jMk3/8IHxXExLPLtC",
+	"d5r0nvmE6fBb1rK0E5DtcF2eHmxZj2jdFeqdN+w4cXZXTb4l8tKcuhMOru5AH10hmtJsW//4bvBa+qpN",
+	"jo+iXZb6F6vkTv1jT2VQw5F4T6rpbYCBbOskwdXO+iy5ZfSawcrxloQu7GyB1cAhwQM6K0Y5xxuJ1EKE",
+	"0k/RlsP2Iiy0yorXUiDMCaqYDByKMUnhrTlwWla4itysBcEcG41qrP9nrqH/1VJi2Yjkb01z1QMrayJB",
+	"3e7ewqP9tB+FFrlWrxKtJYz3opt9zhY0TJQCV5P0eKXa+GJ8yA1wN6Sv7pVqHloXkzvClzQnfVnsjaU5",
+	"euJNheVO7QDMu+ZsQwuS8A6DZnAkb6gwkqDEn2ipjv29uw/+9ODb+48e/AlOvv5j+0rxZijWO8bCGpWg",
+	"ssFWyIzNZukaqq8krnLVw+C0ASUF2nBWohrTCrEKKe1VJJ+mpek7uidCYi6fz3jSSKpVoLG276m56zim",
+	"lVnZaHvbri8xqX7km/1qN9s/744/vfF659Jtmr9ef7u8TchAKhpJ096UsOyhwDBnLLMmCis4g68GLYaf",
+	"7XC1DQjjEyXYLcifEn96qT97dHUb0uhUedHO4/5VivRwh/fu1dXUqf07iolp08qJUmPmwT33MH6hcxg8",
+	"Kgd8nGnJUkIymRRsFtFE+OG0ZcWGcKSbKL2Hk8eoYijHR0QFKpjwH0zeG+ckgxisD6aeag5TNDzTCvYU",
+	"S0l4wAi2ZtWG5j0Llsf95x4eMkN+vCdCLknwdoPLclZHw17ip0D3bmab+TQJ8bSh5Q85nTbSdpntbUXQ",
+	"Gm6N7xH5hNeyOCJWEVRjLtGKCJoTULvt1BT3OaV7bN/Mi+fbq+y7q+y7h9l3333MgptZshuyJH1D8aOQ",
+	"NNON3xsT3ZTsO59P5nAH5lvDWF2qcCJi9gjvmzQegvbd2+zegzBnThMobLm0cxqzjU7zeYyvg7xbsPV+",
+	"SDdS1jssqAgqw/pNMq7Hc/nyOdzOOyw67oWakxpzq5zR6kIQLPShwzXhwVd4XeCYQV1yoPFTM0r3eL2s",
+	"kO49M6fIXViIbZD9Vv0baysbayScuY5BzONK1SidY8BKMiV1QBHWC7TUylry2yEnboaccHpDLvVmnmJQ",
+	"sI7lO7onfUWo3l4Z9phxX4MCkHoNO4o6GfGtJxruZpM+BxgskUz2Am1XduYt+gwXpMoxf5LnnIiA/Clx",
+	"Tp7Ijtsyx5JcSArWugE/q/ZPjxF3gH4/928QJHdUIEH4DeHfI1YVR+tfxGBf03beEiw6QUPv54BYeIY5",
+	"P75iWuL0TEvwEApLhtXxRUG3O/k6aPBcHd8Z70G3xx3d7sJfFOzwOsGNoVplppuQkKvY20MVnDA7VAkD",
+	"mIn768scHSZ4TtSE5JdAyhOYDb7WrEaKon1gzjiOoBjwsmOE9q7BnNzQNeldWHfvha70Lb4hbxs5cBZv",
+	"Bbyq4ThtOa2DMrxisj/K/avQKDWmVUz13LYKxfjDi2irbcAnYjUpY99fk6KAf5CcSsaRwIcMXYHpE1eI",
+	"lLUEjewSfaByxxqJqGy/owIdOJWSVODeJzeEIzA3mEeDOmyn6D7GI+9vSHCVzrTpbUfOwGohJKtrMMuL",
+	"PYV/Bc3bicqcJJ/kkJ5PBFIt80v0A9DpQOVOPZP0vBA8IIWjliGGHedecPMlrbaFecoGVDZOccSSaZ0p",
+	"HSYODHCDOcXV6QoazCAkY9T5vLZ6Su9CNPsZJf/wh9hCZ88qYpJakQ2LOM1Wx+Cf57zCR2MgbgjP6XpS",
+	"QfjZNIu8ls0CYLptn2Pe/a5YNo6zS0OgE0Szdb2BcKZ83ZTq6K/NJZn+BjSOFx0Ghw5YIHWEUVPl7j6H",
+	"2CH79DMPRjF8ArabOmGAyBbrolm1vDHZfFMwxpNaUhdh5cmkTVMUxjV4AfdESBYVWMhXRIhpa5llM/cs",
+	"mJyVSHvhquNEeJoFZ3jUCizEO/JbYw71jCvaqJTdl8VEnJv/DH2gjaTmv+6GLL14vSNdPfve1biinc2K",
+	"h8r5cdTt37XqfuuPfS94CVqXf18rGQ2WzBacaTE1nIh7lvh7OyX2TfCQca67fWqX9THGCT9TcgjJ3S2u",
+	"noSF/hxyE7zehS/CLe4q5x4FtFlzLKQo5m1kybblV2w7ER4nrFVonPLA8zZEyHykZ5ISphRZiMeMcY4L",
+	"qq4iFLDiSY5+wAo7BNtx1lT52A7gEdkxZwIDCtn7e7juHS424T5ZggoCX2eeEVsdk6Q9cgcyqNgO3F79",
+	"V+h+JkWiy4wxPa3I2AzWuJFhTs4W62bufuVMkPdGyx40Ho0f1Kc6vDJJysiBxnl0tJGzmxQGaiZkhs8C",
+	"IX9usd5MMkdQQz4zXgonRWcsw2scETWGnaWeEnCZZYXpmYT67d4g1lzVhiCBJLdi22N9Jyus/Gnld+au",
+	"ES1opgKO8JZcwp10ipoLqt8d1YfWdH1f9hwVB2xRJH+brN3B81FbLWaMEzAzhFXCdDWTs6Jjwc7ZWjIO",
+	"1tqjoOC8xjUVoQCyviWegRUpYoqn1a/NLApVLPAmN3R2j/HDjhYEwSx14JaQtCgQq3uRW1MmgK622T+B",
+	"x568O6e3HtE8ztHjJBp5n3n+6/OMvMNQsoHBW3Y4hJP8YlPgrT67F1jswRJTEZKLC9+vTj7VsEz3mwm1",
+	"MNwfsdl8ioWNSlqk8c7QiA5Cykg93dFcMru4mfOIzYr8BQ2YndeEFgkxDsuakNxPXjDfva7DQbsbyoV8",
+	"TjZ0TeXsvv2PYwOIA6224j377rtw0DBuZg8rcbOEXqct197qHSkWw4n36OAPoafYWUeSxfsFPdfgzYr8",
+	"HRFNEWIGuM2CqhLmxTG+2QnBTpr/wCAhyfiupuTEWCq6ibUdZ2YdSfRUE1sa7eFMqi6t4t2PGe5a3j23",
+	"Tt9a6D1aGxLxKzQk/SYrcJ4TvowSVemJ097v1mmlbphazMsxmKEQYCpi7hTuOHaKywxvT6aMSU734Z8O",
+	"mJdhBu0xISjVzmJqpu/mqmnlTaO3H3Yv9WZPeaIp5sdbYNY70JFh2bK2mmCPYydFJwSlWT/8al7znGqD",
+	"7jXh625qVz/DpP86n4rQVKv5T2s+DjyMzUbMekL2tSa14wt/gsMF+SOlJC24jTgnZaG//vmbar7UwaIp",
+	"29r/IPpcHMsXSstAHOTjmBwbvR1ziPyfrqfzaG2jgec9o6wtsobQNvWw+N+/XF189/H3B58v9D/utf/4",
+	"l0XEnB9Jb8NCQigl20CwG9sgQW4Ix4X6q/ZrnDxsae6w4bBmKLkj6EiwC4tQAwlURkM6T7RD1wTvQzfE",
+	"qH0ZPkrVu729PVvndnHgM1hk22CeU1ydQJzUq7ZvWLIjhp/QMTrZJ9VZNLLx2F2++q//+q//unj9+uL5",
+	"8wwxbsIFNozrYGFJerz8b3Fm/vf/NmTn7oLW9IYWlybBYfZa4GuzkjNT30NuhPHvjn/WJsF0Q308KbrA",
+	"k8zzrqkqWm3f8two6/MMzRNZN+HcrnTTn2fhaw16sKyQUagl3nhaSapV+9emooxHXHX4+MMnwiPxspEt",
+	"GbGlmrG8jv2sgshqX2O+P/GySmHePdVphtZUszZ20UJ7nrVn3LjYdeS3noY+j5LjG1IEzTIhP+ej6ewV",
+	"a82ZCL4KXxuwmEQ5CHQ9Wwge/z4O7kdTDu4TXNX9OMriiNQp/B4JyXR+645W21tVChLDEJy86l4ddz/C",
+	"ZfF/7v1ydXH/478//uXq4qH+U1ATOke2tZS/+2hC0oWFnNvwyCl/xw63dgkND9XcS8Un1YQ9JyDYWynu",
+	"+gmu2gVa9s5GGzs8mFhfWkF0JdwW2iPEcR6xEqdJa+i/DW8wMwnOnm42hFsrRW8FK8GKRobDyeqR1/Ot",
+	"xolliwPB+6AntP82tvM9J3DMI8iZwWPPmQgR9cduQrwnffCKNfKnbSiHn3CCMCoYztGKbHX2GpZKHZVE",
+	"SCSIFBnab4NAIitcgB2fqEsvcrJWuCh+2objBok8EFKNfr7esT15FolDUDdv5Dt1VQyX+yM7IK4uanRg",
+	"fI+oiZyDePgDIfsgqAkt64KUpJJ/jsgO+/vQ7OO3qt43PPLQ3EEAsFYhEN5IwhHB652XfhK+VHTo3Oiw",
+	"hXonvykjsfI4j2xNiT+F2OWJxob5RmiGWeM6QwdgoYrpP0FigQxyS0rKPye1iP0CCQvRH+UoG4nxH2Xs",
+	"l1gcrvohYmOjJppqyHlsI0mFsCKQRueBhx+VimQwvXAKkbUjtb5CY3zVSwKVU+K1Tj/UBtgg9Brm5V/r",
+	"JRlHiIqzRGxrBrljdVoIRit7hwfCpDFiibZEClQyHRk/XBP08dq4Grr9vGtzt+CpbeiVQW96F2IpW6rT",
+	"ZVroisn3NEY7zRZdfpwy4dlEqkuQ6uekYrm7QWnXTOh48L5a/bZ7e3rSxEQJj3BHLEbtgMNnAUTD9O2q",
+	"m+luIvEpn89T4HuhbJNv3qjex8IBYbwbauV7d6LoZyUuikjSQnoMEtdZRkYdM954E1lndE67rRN8WJFP",
+	"MmeCXDrmOYEVbSeOE8PpW7OpDnaZCEYMx6UYi4CMufFazhr3prGGr1PNGHqiXhSq84+Zebr+UnfDpJGd",
+	"uRMcb6T3Dg+jJfTDghAVoiE5uiEc8p8kMyqKEpuTT/EZmBfz0CtCO/gDFpTwWOpKNKhxJH53rqA7JnCI",
+	"Dm40vNEKuyRgUwiqOyP3ROdjfHa0WrZR1T0bYeAWGNuUDulD8I8kFmsqJKtDL5KjtaQoZRIQNUiOJMvx",
+	"MagDaJXnNbshCd6TRGGoqf2KbneSVKe5Lz2Cp6A89K7pQgQi9V40XKnQiCotBkt02NH1DtxTApfEvmaS",
+	"8aDalHs/ti4QqocjbjmaI7ZxqUaatPljhCukxs9AxwIuy1y2PEcYASjq96D7lqTKM9eJNAiUqrcVZ3ul",
+	"LMvM85GoBocdK0gvMzCcfNrGoPTIqAZmNwRAltesPupcf70a+JckJaISrVlJBNLdTI8YU+tePj9fqZtl",
+	"rDTGgRns9gd+x899XJ/2SI6/ev4BH63uBRp4ugxuTjhc4TNCPkmOvVMMAcI6oZmUImyR8PMOpozWtBLS",
+	"YFsPB+cEcvX00bS9qsMvCIJf4HLAex2TPDVU3yqa66eWOOAaXmsWTQPngK1BCfyXhq8B0M8b7dqpj7o5",
+	"wRJicSXHigwNB+ecwdKAgPJsoWRbal77WMD5kDZqnDD52U3oRa2+0XLOwDxoAoK0w3o7w91pQkxdI9DI",
+	"e+oEpC2p8t42hTXBNas7YdFrAmmgBa3IaGTzcEi1wxnCQslxarLOH6MHnx6h/34vQ/c/fXsHbAz37l0+",
+	"3G/VH+5fiQw9/HQffXf1rxlSZxPdvXfVm/W3wRxQNvOO8e7FHSuJjmzhzgD597tm1AEPrwVYXE3O7gwu",
+	"DGpAUxMuDI4vvjleANrFdGKD8SPgNNRuUKHOiWv6YbNhoQjWnB0qUCCv1zLijOhE5XR/uCb8KcuPHwis",
+	"eaRV5HJRkvopqBcvyxqv5XI6MBPmExrdHyvUc9Zd61QEsWp3aah2SkTmwW76D1VOcg3rOE8pmRFdm47y",
+	"8ZUrV5iZZTqedkb9Co9qZ3rgX1BS5D9wzng4KD5w4JesJCuWHxEp1J3LmSQtgklJcAUZQkM0gTCGyhLf",
+	"EKQuJiWKIccI3C0WVuVExJM0G5kxiMHEQjbFnEhMw/i9GxpFyQesPfNW4Nqq8hhhBF8g9bwHe7Oilvjl",
+	"/sfLG1w0YfM121iPdO8NjI+AN3bgVKp3sBoIetEX9oE1RY5WBvFBSMbyEM58PHW0qQq6J8UxvDw9EsBI",
+	"QI4RkkwN5lCBQrpCH3IDiOfoGyL9CxrSFt5WFkvzG4HIJ8Xt36OcrYXl6Ut9+C9/FaxC+ttVH6Zq9GS9",
+	"oAU5/0wVBcmfkSJgYdeoHLcE3pItYDO6aGCsWRVk6GDrOyb0PLIu4ovtMLgjBWP8KZYaJ2AOfBup5JOI",
+	"jUCDRX0j0FpprUYhUx8opi6TlEKtK3UtUvMjiXQJqUmzJakknxOcD0T7oZL82IuCuQpZUjwsg5kVvTrR",
+	"CF55uhbowM48tLVjqM4DhxZspkf3KK/oZc/djZR7em0xJt1+0Uo+ejB5VYRBSUJ4ZZM0t76hSY6x1uVe",
+	"58Nnnz6ncazqi7tXEWBTUqUM4ERF1RQFVjICKqGB7jIg+3TEIKwWvrRd230Btd3RdUKjsfjPl5pbTpC8",
+	"0gehBsa7NiH7M/jOlTTwiD+lY6gdi+VspWqcuiJPBF/mVG00pmXqRU5sCCc4pxUR4hLIeMKGuB68HbGW",
+	"gp6C+RVRLTZYROKQN7gp5Mx5bKixvA2vNEh8dUYxaAhBHED9sCFlw/iK5nlEL/AMYTHkkK9Ix9OQPpI8",
+	"YMm4Hg1JiyGJevb6Br+CbqBj1lQQr/FrYzIYbcLijoHCGgWjHDERn0YwawUMwGBjEQGJOdHQPGFHtvpO",
+	"z2l6S1FvE8b3/qXT77Xfxceg/z4av1Ww6Rx91QbckaSO7PDfWEWS/buBenVqBNNLZi1fI5zvJJZjBocr",
+	"bybZyowkR+a1MWif4cQEKf+ObJpwWJHYR0SvfUWnRt7MiH2xj8wWeScJ18Yu4nxkG6DJEt+EEo0Lth0H",
+	"7fIeJbeAnpYMkhZ+O6SCpJ2Aa8YVuUk+70Fl92gqaQqo3I5hJxh9sUSjHsb3wxSPC4qYeRh8wlRMupXQ",
+	"irHMLHsBBko0ShkJyAjU6pnc3lsE+oveiL0y5zMQArOF2JHpuhCaN6ClF5cSCO2VkWA+iE5J5QITTxVm",
+	"Jx2lm14wAJqrt71+sPgPv0DILbT+kKKq+XJigKlorrBucXm7LEsnx2ouElFTyR0n5ynVe+TW7s/TKyTk",
+	"cgNhf9xhigivgOBfuvnfjuAnUlr0kRkPUU6UHvMcH7uJf999N2XGgIDRpeyqgN6Jb0SDi9n99q0/7SCZ",
+	"P1W/+7h0tWetu2LwIs+0qDmn8sCCVgcBs+eDO3Kc00YkQPnbhgbbL6iA2l1JX6Ci8eT1ZihnB0jS9Zbm",
+	"MJ2r68EEh2i0dBuGr1QPq/mIktEfIop4a0Mbng+I1IkECRf42LXCpEbvjAfoSFrO0Gzeq9bhfdcxJJFz",
+	"HSv6214VE94YG3iqiWc3K4PNdKkLM1IWDKOpldwCnx3MzvTKoERgtPq77BHqhtE8gRrl9ElyNks9uVux",
+	"Wdqq0acnsNbGwJWWmqsvu3fsEMYLCvhUTu0unN7rhjATT7mhTZHos69nxtfkKRYE4oYCiNpCnpcwUBJc",
+	"nZlykJ/3PXjzUvKTTEMzZxg40xSYOuSKiJeOiqfsiuqh3ZAX1FW27Z0BAzIVBuDDkdO+ixXZp5WQvAHA",
+	"1fDLiBwj184hHMLT8JqJmK1uvSPrfeRVckpWyegrw6vamYo25bmFxtUcRZZWdfcyV6zvp4BUhV2nELzb",
+	"Or1RLbE6dT+9HWlJlpoJo/nQMs/5bPjKPXJTIdM7WbG2jJ+PLnFvCky9u6IS17/o7fn4y72Pm4Jh+ejB",
+	"ws2PsX04K6MixWhyXuxdnYZD5qOPpZiCNrTaEl5zGtH7dsHQoje4JKYuPC0IBPVD6P+GFQU7iFj+tY2N",
+	"izxw2x2Kmj32FYsU9CpxXSfAxMLmvDZtTzOFGRCGsIrKyY2p/xDZ3w1jM10MNaNVz56TDm45jBlK4SKY",
+	"ZB/KzswjhatqzlZF5MHAsSQ//i0MC4HLuiDJYfQxEajNGsC5XQZ3g7dD+QnY1MVYunPqQW5YBrNM2K6y",
+	"BWq3258iDNXJuQQxMU8auo9bYfi65f1+CbiiKasUcTNZoKsiWywj2bGhejzBwmW/NbiSBmjRc5ebooia",
+	"/ots8eKT+h91kb1Qe/WMXX/S/6f+9P5vQc9eWh2wsLR00xoPurn38FFAgHJDwZ7jAK8Yx5LFquMUZCPf",
+	"1jUTNEZUVl0XUYrrerH9jQuRpZ5s1DfGtzPvTbOdU4hOrVgMgcHfHQeD/zZk2YnLCad2zUPP0nuVfDhf",
+	"uxN/5vl8e0N4EULfIxCZPXY+IUohdGf2DvqNiXxPvxkKxUJCPruJxczb51F6l+qLeH8in9fbfKht/3Gk",
+	"KdJbpj/FYL3QaOp6u4PjG5F34JJm7AbBN6OgDfEyPtG6AEllfPz6PdDT7GonuQ+IZNYR9u+ri/afvPyV",
+	"eHn+e8EUA3A60aLl+7SnBI8ERrcabEytm56o6SMwRytEk3JhNMoyFac5kNp8GJDr1ziEU7COw5Y325JU",
+	"Gisuxllg1SW8ZDcQQBMujwxl1Ocjq4nfGiwTfCWDObhP7dDZYC3pQGq/NmV9FqS46gDmbCmdXm9gow0Q",
+	"M7w8vs0rEmCoOnwRg6ZpvfGTwxibhjZIMT5vou/sJ1Hx89Ql0k/OxNkL7bevyTT6bvjL9L050Cpnh5lb",
+	"8wE+mryjPIK2A3leaccXvR1tF9HhtqDvVE3H9yZ3zz4wbSAiVLLNJqLm9qMfFwPpYA9mpK4qLCTN4lJi",
+	"IbS3rg3NfxgOrfa8OJUBNvVnyJkQWmte4fX+/lUZxjGDb9PmJvGesM0mpfHnBNHj9ugc0SPC/i5AaBzs",
+	"WbmiGn6kpDmYVkIEMSCcaSQZ5ZsNrajYpXU0xyp3Eo+oZ5w+pMvOl1eX9ya+VNuOD/iYyCSsTmzIcSXA",
+	"YnwLDKWVinM4yqoUPYEFjGbZLCpujPQLseFNWAUAWMpIrZ8iApeUkzUtI36qr+jBiRtIR1w7Ix6aNAVZ",
+	"O1S6arIjSM+dYgZrZ5TkFDGbeJZP5M+cNbWOInsi9n80kO6h3To9GM7Lxbt3FXqm6TtyPCfKQYH1gbX/",
+	"2yxkbd5ir00vwAK1RULydGSWbhI63z8SXGgYh2HNwUbEgJPTooeFrdhnvwhN4KWN4T8Nheh1956YkPU0",
+	"D2RhTST2DdBgOL2BwJgDY4pjKdfp+iQHrDVdCi1bCEljhehhsJGJX96L3Ip/7nxz/6qTEPgwtOCA3f3R",
+	"1bz8Ub/igvF56Lm0K5mQPy5N47Ld7BPEkOsGpui6etZC0I2yTwCPH5yJB+yhkcFfRAfRAOc5ySFFXzdq",
+	"MQ2QkLaeUC9oszT34gn1Sh+FEoHxTSD7/Q05AHTAEKZHFyMC9AQqBaJ5Mspbu0HTecDxo/yuCSmt1D/p",
+	"yZMYw3dvxBnpZdTjxdrlDzUQjpCAvdEyNaz2NviZcRmD3gAHW0RrioJScH0ZdbnmFa2IZZkNLQxm1o7g",
+	"nHC0IrTaorsxZOkWB2Iiao6DomFmPQrsoJf9jtRBwB2iyJF+pfs0DAXxmmd/wDpo03ICabeAjDB3DiRf",
+	"akSFSYuBthDoCWR2we2wcZq5Ic4KE0wODbNR+bp9cFrVe4tMMUcr1Mj79nZ9ssgWT4PX5oYUcmZKdo0p",
+	"7xXMmYqbd+AaE4ppKHBukcFqzLhmxkn1LC3pbqGapSvkO2CL6Asq/BIaJE+5F0hw803g9m1kIk/yLiAV",
+	"T2Ut51TGzvRoRrPWEdOgUB1OQEJ5yFfQdioDuGDrfWzaXgmo9FdrPE8KU+M96F4Qz5m5IBpeCQvBRFBB",
+	"N9Kgm3bxc0IBGiNpyuPGZWil84xvyDyg7h4oEuCcodUR2YIqi5CvcE7Gr8WuS6UYAMM6imWoYhoo0ACg",
+	"hkkI0IMRcBymtNEORmEwAs7mH1uR+j/vLrLF/7yn/ue++p8H6n8eLrLF62mwCBB9Fu/SZCYPU5ZNrrLB",
+	"yQznKuuFtUzs9tieIpfObHhlSnAS9Q67fKmzFU6HMryjO9KyU5LyFdtuQ061cZkRTVshG/m2iSBNiH51",
+	"jfGYemmmFqqOMQNRHEZNTWlQFHnOTovo7mQ1/KXJt2NFeXv2Qh8uOIzL/GdcA0KpqDnBuUBgV0Q6YClY",
+	"UGbt8N6HtVbKZr1T51ISHvw2J2tqbR72WAEHESjutyeQ3NLUNeEXBJ7Iq4ZCurk4ULneKc1gq/FTsNhD",
+	"ziI1KY0XkggJJ2NPannR1HBsIFxPMnZRUCmLMJwpsW+FOZfBYZLPdoxLDdcyXrBYzXvm5X5CyS0s5l6v",
+	"B8ZzcUIlZQ2x76qYa450bGPJ7fGCHcqSYhJJ54aSw6U+CKcB6UDQpz5NZf3OVYLvGcZYfnztXCjD8+RA",
+	"QN+Ef+d4T6vty7JuCkHeiCRnh/no3SZ/U8/6Aoq4J/qiuj7J56Q2RrTzvFg5rQGs++2mBWad7HFT4O1c",
+	"iCCAuv0RxnidOIhq+37HidixIn8z5yNakjSqgm3/iXzFDkTItCF2sIa2Pl3aan5tynrO6uOQBNrf3I5v",
+	"QlwmezQfXhO8fzP3gwF2b+rHabtQGECn8Yi10NGcXGUQZBi8epGfOVPd0xsyPk7bDo5POM6oH1wV6Dsg",
+	"cTpzDI7UW+bHSNbdtfvymh0I/5C0FyekakCQwbtY7aYZIQgAypw+1ba5Q41O+8bRpWWE6Q/NR6yaIbQj",
+	"3DT53W8NJfIFZ+UyyHzw8zJ/E//xPQt/yQV9zXK6oSRPmohO4Hg3EiROczJfFs2INXGNfyYFW1N5fJ14",
+	"xUpakvfs/ayRuLEl/1MQ3Zogair1Cib5MvEGb6oD3DKzlbC4XxY01f3b6hmppNJ0lHr4l6Q+/0Y4e7vZ",
+	"CJKkG4QzpLSy1GYvtdAvncOV+ZprV0/1DnxHNHhn3dPynMTta5kBGeadRO/KDh65rgrT1bT66l1ISepI",
+	"96HsjtxYEYEdYZMwD48xu1HZB4rgQHx0RWdMHQ/o070jMqJWhYRpRN8Lc3SXX7tHL6BP9wBUU+KJzaPr",
+	"nJC+n0gtPzgwjqRSh+cEtgxA2aLhTRyvJY2V+zwtJiVbWOD+1NLnrr17l9uRLRm8mYbE7StMI1jr8QSW",
+	"GKB6xMkTzV9RY78KokgAvH/yDro1BHNQVtrl0CvACHbhAxZQBkB2zMsp+KIER4rrVqZYnEH4x7qumiRC",
+	"fiMeG7D/grE9yRGOuAWidZEjEPeDsgzCyxKGziwZzMQzQ9/YnlxjIcPJk6QoQub2F7gQ5LGiqK68bOqb",
+	"fyNMwQZtgtfXnkBQ3Sa8dM/+m1hlT0jyynwU2n1akXl89MpEyY8jI1pK2BHamcdounQenRlRN0+QgM+M",
+	"G0Oxa4FpjlgjM8NLe1LLYUgNVAE8GdR/RbZNBC9pw3hSXrI1R0wFAI7572x1oBkzd8lOKb78Aqe3LQ0o",
+	"+nCWgZCxcMXEXrEjPxZkmLW7w4Kk0I8TKxSmsnp5P4kjPQ04GGOlFMLkmrIBNVd3kNmIDr3iueUVsoUJ",
+	"NE3Zw6GlYrJIXDv2/VulgV28cX7o0xoFWO0Ft4NIuFxa8OL5IRDGbQySKYjhNJQe42KzIk+hdkFAAqv2",
+	"tlJ8co/P2o+CeVMzY4xc8M5oaQ7TaW/KbnfCgt2ufOj/LBVHU3Ea5mo6Y2Ve6HEbcosBkF2XmIY3UbWG",
+	"qjpBx9g4ZCoh+6QMWcPRun3Wrt9NMEzAo8nM6cXeEBwqEPCjDrvjXTAbPzDNgmT29BPOSnQV/iRYJxmi",
+	"/kxsqK5IsHNDf4+uUEEk3MgrgrYNEaITWuB33vAqpDD9GaowCcQ4yvFRICFxlSMMWVoJFaAspqvGatXE",
+	"mpIa6hNxaQg+GzuhxIrzoA8tOE6oObfGdS9P6cHVVJ6S1SNG5Y+ay0+qYbj+5/2r8M257XmoK4OctWNN",
+	"oSvNk2KlS4hzKuTFDoO0ljvG8ZquL0StsduKplxh7v5zR2tAoyHgFq32BbkwwD07os7Ix2AZJvn02K2h",
+	"ahC96t1RUMBlxDUVuswCBg95jWmFlG6IjMaP0Y7WuohZTav1joRT/M4o09dUkhYnXXiuioq5/XVPduGJ",
+	"dftupWRfyy3+1rMLB3NTsQttBrnYFOSTeVu7v3Gmk6v1H9kN4TtNvIpdAF/j4oLYyo7qm4s1lMGt2AWp",
+	"8gtuvOMVq8gF21zIHRUXNv3l43g50g4ZftJ0PI8UDOfPdNGOQAh1JfE6Bg+wwUIuo+AJ2WKHeb6MFo4Y",
+	"C8yTu1jYcR9p1AVGucGydtauo85cJ/hMbdflM1vFZDZpAXPX0vV5CFhmXqXxarKtt4Ee5u90xigVovPo",
+	"6qL5VubKSh/ZRzxNi4uGuZpFtoN2gE3NLFP27Dk+nr1hYdSI3EB+pynCZt9D4QwxIAINA94ZYtrtNKgC",
+	"4aOeh1ScZ6wks5YBYLEhoDrRaNvf6bPtQKlHajIGdL83xnrENqAyPUaQclRiIRCt0H6boR1ruECiILXU",
+	"NaZptUVw5yKOJekk9Zx+Lvv5bWoGEOypg9pgvAveheOajxdqytjowxKvKjkIbLTa+pkbPTi0gFJvdXvD",
+	"s5Ybolj2mYUxMnvqODEFrviVlhDnwhW7NQaqU/9dBGzJKiZZdUyLB7htaTz7bcmN4WueK9O+BmNi3hHB",
+	"DXGq6D8V1dqT/dulNOffU4l5UxmAXTN5IVltQ7J7swtqay3MudSn+LyA4Fds+54VIfSisJNmdYykv93Q",
+	"NZlTMyoaqz1WLsDWxAw51lOiTWlu62Cujm0xTFcxU/cSNCiwrXhnosO+ZG7cCVFPY0lzIcT46Q4jCvag",
+	"5qw7V6bOmcuasyEGemrTsAglluLSkfgkIwJML4qMivPcmEbChAohp47tohnomc6s7Bh0H4RKCM9S0C2w",
+	"ZldPyfHRmIwYRyWr5E7/5/eIlLU8osOOQIIL2mFb/FtgmndrNQdt/Qbfom+7D+X+0aJ4biCZex6lykxD",
+	"O+bUGtQ8JRE6S2aH2+Lr7IAAsSTsqtOFxFOStbftjsayk6a66CUr7VgJCxB+Zi4kmj9GNBcZqkyu94Wi",
+	"MIAfQkVsxBppqmL74/u2/1aU7Amp/zqSw5stCme9HDePQ6s5AKletsBtUYyud7DLYpxwZ9GsL3gs7opl",
+	"XHtm2nOcZrQ8GfG1b7XsioOzngGu9uIkxEkwVOBtJzxAb8mBoH3FDjOjBAYeY5qTDBVkox5BdLuTsKny",
+	"wMy5LgEXXv231soVJ2C0JkXxGL66Ax9dJsijgOcxyIojBfhPgofWpJ/FOs9sav3ZDCQbHszIWrewGuk3",
+	"uI56U7wQy2DlB9wp8em9MZjJ8xpGZBPMl3XDo2l0USzKgYlND28H87vuVLGwi5/YE5ta6qh4glJs85Bg",
+	"N4jE8cxDEcldw9URuTYmV3fFMT/q4JWwI+dXh5Xa7fEd2LUFOuyYIAisu3CPQpJax+IwyQx7KmdWh7R2",
+	"4Bkvft9VMigPgGm1lKwOLPMa0ypTAuRKCae7VxnCEh3gUtHuB6SeRxHatSXqup0uS1wUttS30T3WuALZ",
+	"h2mOaCUZMqFCadFAaqCfaNAyAkFxs5zQ/2m+CFvctifo6+sdYzPC2pbQ/mW1YWPaf1p1NKg/FiSMKFiI",
+	"sV9q/YDxnHC18dhuVPJuLAsmY5MfJkNOzX7SRqW7dG+cdr/b3XLHuHN22o3RZ9CSJGsrBLYixT8loffn",
+	"G3J4Yjwsw1KNnAEA/RQXm2aBIHz4e2TYpSs1PivSy2YLT4bCzFKODPbIUPpusHpoSKRaZPDwsSn/ratd",
+	"32RGA0nFLtHWi0l4PNqCroy+/k2zgL3XK720ZkV+YU1dWsv5mMUhJSZJzDEVURPBYRbu8LImJNcF9qZf",
+	"vU5B6+mo6tQfMC8vmhpBm0sd+D4D6AWoF+bYT/K5AS/p2QAqcSB8tL73ek3qKFrJPIPY6vhSClJsIiGI",
+	"nNVM4AheVCyDLa3Muuvb9NTWWrfL82bXWsMSC/2MxhfZoWeEUDFBru2EQxdiU5B5vUH+X+g+mqjEOxKt",
+	"FCGwgDgMzVR2pvH6yt74Mb59bx4+wxdApM5eNI58FBf+pHDvrlI+DftudXK3rjN18reHiuQdkMo4DmUE",
+	"bzIaTDwGDRkHgJyBWNti5w3izm4oUW91bNSiQ4U0sGWG/jUIgTGeHgKXSLTUdMcXUZhcH13cakfwzdEU",
+	"8dbgF/LAtBdFXy0Ag4H0Rx9vAatyCPZn5j6WVxLC7Ooxxi1AdxlcqUgZPIxqzKVWXd1ZhxwFgKFEhx0x",
+	"QJCqWcluCITjwV9sc7Qia6Y7q8gniYyU6BlHAha8nj/T9nf58vlZ4Dtm2V7OQ3rWThLmjbmBgniOMLTc",
+	"OWfZMPdFSDAnbxDB6x0SktTWlnxgfI/UGgGDBtw3w6QFXbs4NHeNqBz0TlUS78l4kG38VyJEDH4rEpjr",
+	"IAQDotwmeAx/AozbWJXppk7wh+lluglYkrT4uVx7ZISNCm9X70bJDIW9xQc3GarDz05U8R/zAOoFdkXz",
+	"h8zlrehUFlIG9t9cDaNFwQ0Y2GibddGsAi/af4XQERDaEDaSWRu4fuPKHTkizAkSh6bahkw3vhO/zUkI",
+	"pCT4BqhQrsGj8VSDu4GSp7R6H61hruZVyesB8Ks33/4jxnJNzmmhFNAth6DVgtwQHq4LIXeEL2muU7lv",
+	"vda7GP9RjpSIT3GBmrvNf8YbM8GMwux1gatLfThOkeGFieOGHn7w0NGSUlrPrD/rX/TRIrTOfDZuUk03",
+	"xblVBq2dZ3JklCLRG9DFrk1OPMZAhoLmlvTZSfcdpmq13s00y4CZyqfOjta3G8vdr2sBAyaGYesVnRl7",
+	"fF3g6nmnKt8ZmXzgUw/rJBCzhnCVg6hX+2giCLuayKmBKnrkaERKEIPxuV+Z73aQGK91ZNVS37ahV5cg",
+	"QRsvRhLX6hVDpUA3rGhKwMx0F7fWnzkVtNoCLcMm/lWTb4l8PYjr9prMsR/OwZSdl+wfS/MvAMxwiKyc",
+	"LZ4tsoXS2l8tssUyXKDgVAzaKNRsFBc2Vr5+DIbURlzrFbZV6Lt75iONakqmMbNluVvk5KMJDZqT92vC",
+	"q1OYi7OmCiWXPXH87czOf5qEv2YnZcP41T3NdFJlryHPudK3rQTeC4GIw+PPDKB7QUmRR+PnBDVSP2By",
+	"XrNqU9C1fNwWnMhZRbxCEkqcr47osGNlhliREyG172Cex3VQtKWjWsqYdRf+MPmSVr+2h20kB/K6dQvN",
+	"wYHPb9RjKWYDLwT7oIEtYvYRNaZAWwphPlQgHaXVIeBklJJXhDvgVlhRLnfPjdj3SvxAJZ/fH3y+0P+4",
+	"1/4jWN5HP9leD+q5PJpMHtwyXCzt27tLg/KO+B5dQShMpeN720P/MKFbC0g+mWYYgweYqKJT63O+7Ol3",
+	"3EIEkU0skfBTTx8sMTDghsA/Pgbjc7RH6zWr5E50aPzd1aTj7cCppNX2Rzyoijgx2XDJ25ZpukQYTDNV",
+	"YJrTdb7AbI1JvZMo3m5S7x7c+oaHnigcsXLPTMePpuJbz13QkG6A+Yf7a4Jjfh5BSzshGJo3BVkxth/r",
+	"VrvlR356E3WrSMzl8xkKp2jKEvMIcDPViuFohAIN1fDW9G53PdO84s/PrbKzpgHVhwRrYeBhfoZ92pW0",
+	"wd0x/IKgOnftmQ1vSaGzf3wXKok4CpMQy0gAWIP0CrZRPXuMwWZz0DQKw4HKXc7xoZpCYeheVfqWwsj2",
+	"FxDBtuNUmoSeC4Pqcz5revzqdiyiy+jN/pmSQ8y1P1ziB6XnUa2NwJOT3BDuSlGgFRE0J602iMWe5Ioq",
+	"38PlDfRxvAcZgjqmJDlU6YmeV0BOmaMb8aPfEoO2xagH73Mw8+uI3R0xOlrXcjEjXpDhfCmJAWEIuG9K",
+	"XBQ6lk97bjBSn7QVOvTw3whUF1gSkaH9thMRkrNmpQMZhs7YnGiAg6G+XyFNL+tdy0xgYRujqdR9cNsb",
+	"IDGxYwftYwijtkXf1f4lPhGCZR1u6qTkLOIlarH62sqEdx/86cG39x89+NOU4jQvZOJdUxCDpjj6kjlR",
+	"+jSVPptaV06a0V/bT0JZvpWmWuCg4wqpX9GBNUWOJN4TtMLrvZcgA34ZDpG0FZM7qv0xM4Fr5gpF75MP",
+	"SfVB8oUvH4IS1INn9B1yNgbFFToHahlW6xxUG7my6GxRVPQSIcJ57K0O2RMxnaMnENMuMQClAY+YkIyB",
+	"rB15aI9qRkprJ3lUKdUAZoGZvT1ltHfQ29tN8Iyol6AIi74NFhDFvGmKAkGoXSv12lgP59oG83GUHKcn",
+	"lZR1t8hvXKCKKPhGGG+hBNBaEYHBmIqtdQBldrccNUNddSqM+JEs2jNhS72YKjCixpxMJdPaKKVXRuc9",
+	"K0TJzM95Mvtp4SIcxLUjRZ70ePLsIyPW3wOuuiGMsUJyZsmmvSsb5eGfJKTDgPOys/BzfJguND7VfclJ",
+	"/qLA20gwVFK4pA421Z43212iDcBN90wjwDtcbckLCvjKAY9VJHhli+swtL4DoJoXFng78LAGF9bhMm0B",
+	"pcgLH1TLSYwd7NDlzMMZTt7G63XD8fqYrJw8sR+EdPoZBpuoUWZdEMxtwOcolqFtuNTqwWcN2FYY3OOA",
+	"NMG5CX/u3lP69FJiMmVUu8fw/smQ/h+d1Qc/ajw5EB0z3whxQ1Dp5b6N51ybdpCK9ikdzNeFoN5Ovn1t",
+	"kCvSv/jNUjg9zF5qtPWgZjNMCBxVXfxDFM0eOskaBjFjs4wZ1mg+mWJgQEKMJXuKWKbdSQlAIBhCqUSn",
+	"muesLa6lTswY586rf+ydxa1nh7Pn12enzGUnGaZo4/acZDMMa85MIhask8DkNLCcvuSllQmJnOGJInhL",
+	"uP3OD0QJVcD1jCRFEfhozUA33ETDfgqyFR8iSMrZoqLbnbyOYjUPRMKMZTrJOCMpSV32sfoA29ZyMJo9",
+	"rWMvIklBtxT+47QAvchxFOaQq8/T7yY9YhopqztrsdOAiSschqgVjJMnMhZP+WC+b1J1GGA/wXQWheQM",
+	"VBnJ2IVqGibhePlCc5oun7jUkxNKGNojaQ6oCOncm1YjTc9RarEoTkxf2jh9r5u9ZDqeeo+4kPh3J+NY",
+	"d8Pi35E14znJPf18VgCzVsy12VNbXTn0SKstYo0ECzTbQJzUgVY5O3yv22qjqDYXuC8E2hFOMm1Cycma",
+	"5mQY70wrIXkDOK/B070nxxRG75Yj975nyYYv/70xmaV4IHjfDZWKV4aJZQWSI5Qd8l8ciW85KOhzxluj",
+	"856z23VKEuIKCxJV4n/zHsjzXneat1Lqsbo3rfdoM19n7eymYDIOtNoaEXVSTs6hJwwTPSc+9UajiNR2",
+	"P7WNP2czK8O8ANTzWG2YWInjJ+jXpqy/UYcYqqJDLWIhuz4QgnlBlcCoiOhiO2nbNeYEXmdBy/W6aFbh",
+	"ZyUnWJL8iRz79WkE220WfA2coBmU9M9dgJYRww+UcZro2qvOGwgMhx6M6TKoG5QtmNjkAiyS0HgWYP86",
+	"9fU2fHh6jMa4CiKlperkXJa2cUCRm47ziV/fmlJTbzHVqCW6V2k6wcvSl1YzueiDFlJTRueBf8WYsrux",
+	"+MaOBQeq3busBZ9yO+b7Zdpj5h+qlg5eHWu3py2nWSnUrt9PMHZHK6RGuyvnh09OvnaziGOSwZ7uWzxi",
+	"X/wonX0ebou5IwwcDkHr8plhMC8qYsgQ4Z0eyW2QkdzfEvP9WGoyLcK+iZrVTYHjGse5yr47TTDBzniZ",
+	"Xs5ImTegBMdFqPY6T9ZRddmDcHYokyRie3cghYEyw6kj15jLMU1wWGRs0tKYGMdvo4f1CGnID4O0c98L",
+	"E+UvGQ5xaPi2m1MYmyiz+ryheKb31puQX7iCS11CE/bt49RDWnPP5Rt2Goyu7cCo/Po/3rX1GWfYgFoC",
+	"dopnBZ9JmqKT9Twm30qSRQ5VTXAEicLgLcYSccgGN4UMV/cnkqylxnkO/LzhrFz+1uBI1Pl2AN3q28Ki",
+	"+hamow8tlwk2nI76ZY5de0Qc6AzUcMlq+GmW/Tx8ffV21h2Vdh2dwcwP7o9JAoADX4TeqyZz+nlwjVrd",
+	"eakOzk0KPJJpp768CUN5rNd378Z+uRf95X74lzZCLnVaBTsQDnB3pyyqVBwdRBUhuHrmno2Dn1kj1aMw",
+	"eBv4ySVDV1Xs2Ij87aZNGAyHEtjAvQ+Myx1kyIRLqxxrusaFzsmZanAK1Zq6PpnmfeweoIjZiA7ZB7w6",
+	"pFFvqZGFAetaRrVsaZnQi80KcFJwqZl3xIJ74rFH6CSPKmlCzsn+BqiWhNiSLnYQdJa1t0fmdsEKdtNv",
+	"e4d476z2buhcI5O3u5rD5anIQ6b8pb7ZTejX0Ja3kdMuQufwd4h4Ka1/bfLtjJDJv0Dz/7ROt1txc0fj",
+	"xt9q6BWI3UJUIphrEKKzxxXtU8cQIzMkdOtN9E5yckPJ4VLvzGnbqzrQ29sU5BlutjsZKoEQz6opWSgz",
+	"/EXDlQqGIEc2Als6Uvl7DFhmBICH8AStoE0WMceyg+Ri0s2Nr6XsuqY87VBRy11TJxwH1YGpuNNi6rVx",
+	"iViSC0lLErJtpp2g3gARdD4eB9WJeLYG1LQ1JIyXasDSZogYFe0cR6DYE8I1g10bC0Wkokda9vuGfpqZ",
+	"Qh73CI4GnZEbYoN/7JsGJIu2hx0wN5iYOL/pQoKl2SwH8eslFLhccbYnutaevFjvCCTaB3MYJ0/dMOgX",
+	"aDSGAtH3kmsOcqTwIr6t77P1xKS5QW1W16XhhVNkpOnCSclw6s3ayc7kdAMjbtON/VV7VmYcfdbM/uTv",
+	"yaqSlJD+EsmhMTPT/mAqvar3Av2uJPrnaUbT+Vgemw3YyptGS3ZDyszudVikQVmjtzzXd0DPkqVU3aes",
+	"qfLUwo3+S8UCSUfe8STW6+BV3i1HuCYThayCP8k0jFD3BheurKfFzfBrdCfVXsOQCB3JRsHFXsRqJSUk",
+	"m1hI6jbq29sr3YcdpJ3JlPAxpUwvrwt8UgCGq4WqZrt08Ym92+yGaXERuz6nL8t1gWk5Uy3O8fFaQw6M",
+	"3N2dUmbteDkTZP5XPau+X41HijdMzsogtDiZU5YEL8oJmKP9j2H235au52GL2ehdL84DBCk8yOXJOHE1",
+	"WGTPYwlOCnJjw69P70asWU1m77SoyZriYhRxT0g8J/pXn56lhLKFKY5R8zjQu+p8MOak2IX5dHJTGmxS",
+	"h93c9mTm5A6WOxVRAiu5XNpI2vkhJfrLVqZAEYHUTJPZbD5J3JDs97drKPFoObOQh8l5mBXbzgNX7H5Q",
+	"DGSyp5IJmYigCPcPE2HFArDrZ9bDsL7c9E+G9U0nP/kb63vnZhhmR8+hiXnTK89g2+2i2lqpeni7Y4ln",
+	"B/jqNo5O+C1gKsMF4ondHT4tq4yVMZSp8mHHkEaJRk2VE47oLGCmHpk18LUeyk0xfijDxV7NQ3IW5wRK",
+	"oPvZgGk5PDNO4hhUXOyKNpGppxSiiTyeApUo+4HwMuZuHy3snubyHsDU2T5TVPBBVuxIXfn2p0jue7pk",
+	"OVX/6Ov49sqsBmknbVJJ+wDw6nqGyt4bWrQSyNlSvPW2DJSSP+odsHOyR5cORDtoxo1EjK4pXzelkNi6",
+	"wUaT7jqN++l64WS+GXb8Z6QoruGZ+Pm8GqI0Fod1/OETiRVwOxN3QhAZtl3o8pAGsV2nRX0j0ApeURou",
+	"FZCyZ2LshYH+1Hh2HaZ4Wu48eBqQjorHuuqMgW+F2e1YkSNWFUeNBqNdgTmCUTJk9hEWACF6OhvyQCp5",
+	"iT5QuWMNVB8y/Wto+h0r7HLDjoBbzFWD5aR3ZWsQDXw+mFNcyRThE6sIqjfAEtx06AAONBgCoM50oAHH",
+	"BdggYtODvzBBdd1T7CjSJsg51u/m2rkVa/4NX/9qC2Nej3lx4+qAm56myyedJ5ksrMDI+egcSfgnyalk",
+	"3BQsRB8g4NwgpSBSCAL1LNyxUF9oka+YHk4PgHy0B27DWWm0tNkS5XN0L4KIX7cgHttjNPFqoV7YsPko",
+	"yDmRxKqZwHu6myjSiVchdADzBMIMzhqr7MYIvSsAQVIRwMmpEKtORX8y5tcUsu9JLUNaPQGfKQhXBlKC",
+	"sT1ARat1I1aFC9UWeBrO+RWmudmFE4urW2PwbPAz38w7AM0ztGg3zywnzkV6+wPRV9sm4KN/CXhWXBvl",
+	"w+QDuJSZ1Jiz1710C2vgUxrnBeQjkxtdr8c6TFec5vA83elcXclxJagxnq84wXsNFNPwKpLBi+eup0XY",
+	"HkpJzYqCSCO/Alm/Jl14+C0sTSkEpMoFolUwV6fe4W5FJrbZXHh1Vkj7H7Rq/w246l3yhKhhIliSsasP",
+	"UeRquLkfo7ugLTW1QQ30oNszRLCghGcW871gukr9bw0lc6GT056QoXl+IzK0OvpQ/CPoSSOPzdMelElF",
+	"Pki1hsSxc8DN7WvnDEnlgwTNsJGl+JNsckNH+JmXo2Z4DwxBn1gnijwsIu8NGqsZFa1JQMoY0jjNo9FM",
+	"jSBcKTxYIoxWasKEoz0htUBNJdRpXpGCVVuBJINq52GEwHhoz0j4vGQ5PqbuXFMlBKz+FRoZU0Lgdnjy",
+	"5glSP1kN0E7vMVpDVBfUv9FFiwASkVZdIZhg49a70InT/5sGxNYrsMse2dqz1bycRexoZLMxZ61qikKH",
+	"pXd8Mn4B2Jh5d6zidrSu4EkmrpKKeP3W9hgEo18mifWKbXXptXTRJ5z4Msfd5ZNYmWjR4VqjkrR/ESbS",
+	"UzNDUkmIGm/J5TvIP54tL6E02Z0a/F/AWvK54Yo+2rapdRJJQeDU4JsOdufXpqyfleHwcobzyFdxMFGD",
+	"JTKa16YWBXAkU+WxCL8hp5TGspzT5plU2tXH6lpL6D2FfwWjXBpObqXaMKzTVRsetebrGU8wkoV6v7Rs",
+	"cAJDuTrNhp1esa0J1cVF8XazePzL1GtOD/05G+jyx5Hop4RXqWk4lKgfI1TQkU8kvw0yNLWX+tQzkbCc",
+	"BAAnJioVuGvc++zewwed7+5nnfoP//u//6//JT7+x3+3//iXxS0WTsBCqNdxf0ZXvU9DKVv+7T9z2JkX",
+	"eLeA6KOp/nsMBBsVurL7d7qlRfjylk3tinn2E8hKFlLf1d8BgFmJq9zYbQXdVhdK87DAzMzWVd2S8IOs",
+	"IiQPC/D+SdENg9PfMS77CD5gMQTVxf5LF6K8ICYRJBi2EobU+tmlgp+FqrWkOQljGrboE6P2QmeFVD9a",
+	"L8UwfyuchQXrXtbcPrmHKXQgDDfB32LAlTsqJOPHERfhHOXvBhcNmU5VMZqKbp3iCzS5NpEQpKl0avNi",
+	"D+N2eondgfe8n6qVCFpsOwzm84lYsiaAZqkNDBSsZge0wRweQwc4jRLzLZGu5qlS7q1Q0oxFBasA0kge",
+	"GBI0JwIVRAh0dfnwkW0J7BQsdz2NRCbZAXNwEBzwsS3uYsORwgpK3avE6w1o01C7C792G4twyaptR+p+",
+	"Y10Z4ntUkRvCTcEByRBGvzYVjSxO0+60nLobXNBI3KsHujGqiDhJN9ClDDQBDGHS2ToTSkQPdDLqbFm3",
+	"rV6OvfRHVIRz7vKp+zLtPqSycVHDM5DDwBYBPpcVwdwhqNcFrr5HuCg0aBgq8RGtCCrIRiLWyCEaGF6v",
+	"SS1J/hdGqxnuxif+Z11n1f2ArwoOX3LfBxOZ0lY7Drm/WJEvrVFrRjJ9myc0CTlmcNH7L3u/voQ/wzYO",
+	"9m7gXkjGfYDArhQ1BZ7Yao6JGGbPHMXOBDAjVU7yVy43OmlTf3DfTG/txgN9mnOfdZH4JpkyEu08mjhs",
+	"P5nu3Xqz0v1PkVoJ4NppAyS010v6LojkOgXQ1SvjKByffol5aDLPdYUGLD3zH65ycPz6RTOSpvMcH19j",
+	"vp9mCLbZfLAhmD0xCHV2weGMONk2BebIvj0R8GnHufzw3iR4qhprd+wpFTtW0Bz0hwMDJBoLI5staPVr",
+	"w4/hqPQbwncE58/JlhPSLXF3b7KMYE2r9W5W7etqvZve2LqtdJrWrWk/2bHmzB9SfYCf04RWez+eKbSW",
+	"BetkFbhANQhdW2QW8a3EtLoo6KYFwLD/Bcn3F3Ujdt5/QNXwDa2o2OmEHh21DhpoU+0t9vLU888UXruE",
+	"WZ6wUvO9W+lY8Pqo1qfGPyFqPajaWDjvvr0nUtBizRsaKYKhC6GEn4sMF8uxxLwC53kMjMlmJEyybFs7",
+	"Wx2hpghkHAHkdNjMewjbeMlBRh57I5mGA1sFdNLBvR6DNw3aff3HHebk7eYZoUU3qazXZJTiQnIig6hZ",
+	"gzQ4b+/6Pae+Igyi+XlPCNWJjx5y1tb2XcEhRPJwIL6axqUH7TE/FF+j49slhasydVTnUSuQa3iauvT2",
+	"UJG8ozMNQizc4Zynf71r4oUkRmGd4qCBktRjH2Jevo5gGLE9ifxUNKuIC0UpSuRN2C9EKzUs/mn7+l6Y",
+	"6wiunpPw6azpDZPh2fCYdOWsKIJT6RuA9UrtutqJZJo67apcn2bU2aWfLMwmbEqK3a1iz3yuDlTn8wpe",
+	"hy8Cr8FkAQrbVn17qOafg/q0seJvQyXz+awaIqrrpf4mFC8SLlNVr8MGKYgMnBb4NYg83TgIRkRzIm7J",
+	"wrvF9XVktk6UxZnhdR1+8hv1Ofxz2Hjcjtb53BvITTYp26TEYqdf0kHT4Lxg7w+Yl3+tIyHfA8c+12VF",
+	"DBva/cpMslQnn9NIdi/W2sjmzgqmygNTpRRfn5qXplj8DvThXYntyZtRE9jmXEVR2au0wjUdtDdbW35o",
+	"V0rhLv15xAIUSvSqxTXhkXiDemj+65vNhIydidhCIhO2XSXhCt6LOEMEzRtcLCNW+sLmV6f53Ls78zHr",
+	"xf0MpJgmlkfSzoxg1oZlxgoXh3S/M+rG91S/pbsORtKdHIZQ0+hCd3FUpeFzzbzjphTIFhH5a6HM07S1",
+	"0UqLvUmwQCcd+1HLLspBU+PCxjWCyIugxgfNam9NAgwYJR53YP2pRGvWVLIbd+/Zpky6vEOB8vzzLI/A",
+	"FgXw38JuxRF9Ywwky0sVC0UPsXquniJZHbwLoez8fLXHVKsfzeWc0d0hFhOrQX9mxQfOT24yUXYOYszd",
+	"zpWGLo6hzjsLmGZKn5p2k7wlJN3UkPh9Wzc1bHrgIuo+un2IYXwEN0OYX3NOi2Ic9iT8ayXNT/bQESyO",
+	"C2evyhabpgifdnUFmEuzX1y/qSQttEWffpLm5AfdwM61H+zpNcE6U4vl+PiNQOpyRXLHCfkeXZmC9F5p",
+	"EPgl7EoncoR4ooerEnfBpzjYG9HgIkmF9nVn43c2+2Hn1CNQS/TMsIq3NI9FvEkkcfZP5Aj8eGvMbURQ",
+	"UNG6H9O0xrSwNeb8GLFD3MReQvFDkXNWv91sTntCnXFmSoKr2BLZjUG/jVwsJ7AivEXCjA1RIK/DJhq4",
+	"6WM2GPhxmcd/5nRPYh1HK2wrtYJU+fnHxop9y0xZy3Mt+ZO0VcvEt6CtHlKKp/U12eVQHi6pzuQmSL9W",
+	"0YpscZUh8T26uPsYVUyifcUOVVAGrnBRhOW1/rIkWDSc5BnSArXKdahTsLOx81g0KzOOcwj+6aHnD7wb",
+	"cgi6s9qL4YwkssyLp+2c5zlBomcd9nDK50ur8iJcyB1rtjulBReM7QVieR7L92yq9S525qyGOxnzYWAK",
+	"vGqbvp/2bnZbYqem1bu6HJEPM56vun3g3WoeB5MsE9I5R0UIoKSq89fyctItujycWD9vcIf+1uA8mAGE",
+	"t5GMhg4Wh6t4RfKLTYG3BusVi73WnAnJxYWPBEA+1ZT7vzHI+7J4AeFas5E0HzxdgO4V1nXn4iB5LIQF",
+	"ClFhVKC8IdkYxKwzRC6TSkb4mVvaFud/3oVMgNWZ+QW9wrZ2dWDnoN5d8HWMEcfVnuSIVeRx+zIulIS3",
+	"dfKoFH68KUYbchihwFppEzhSUYHYyMpgOuAW1zCEVhFEUPzHwphjTGHr/I5xhYFwfwVtxyEUIwHbioqx",
+	"bCAP2nCOQzoEo6w3C0Lic8IvJBHSvEgvTFSrPm/2Qg0en/mBqrEsVHA56ErhgfOyLhgkK5ud1fVVNfSR",
+	"uocKdckj6ABhXY2xZELzWHkHArOUDEQgonQwFJGc6B+UDjAMulxF7czwwY8xdzP8+ioSTrDhrOwEuJiq",
+	"CHWzKqjYRYg8WjxndkjDOJvE0I3j/nJvyT5tzGL9ChEeWLGmbioWto0jgIoZ58URjEhNB9kNB7Ct3q6k",
+	"hJU2XdjMSoc1OCnVLbgaynqOxEdYeXtuiITpx72/uixdwsM6Bb6jxEdEqlyJb0CrxkhbEr8HvBENPkKr",
+	"bWEi+IRt5S4ZgJIJK4FtffMh90Vr+1moqBTTclrdOlfY3ChOeojMEmmkaN2yhZDu0bdNAG5jCB9M6qaB",
+	"dLYEjV7Xp+iM9WhyqCFeVXqt9G+nwqcl5UZncDO6P4kPFAgoaFOOTY9usXYBqejV74mQS3lyaGIXxFr/",
+	"O6jPtjDlE6G0f9YNfayHnqlQr73F94F2NrA4x8cMXdxVulXllRxW2qR6+tY6/Rkevv9X45WNY435wO2t",
+	"q8dHEnODjhzv5Y6QUAG9FJyHow/IkuajaLkrDAySCFqvA6BbxHqYRHiV3Bz7gY/9Nx3Me1KEFqvIu7A9",
+	"JVWzsJexrWage0zxQ2/xDXnbhI2dSlMhkVqBBTvEfoovhysazdev+jlf8bwRNbAdxs2xXUhH1Wi3zI6Q",
+	"rHgYLjhb8XDmkHTbYE45Wau2MYOQWmvEBCtZ2Dg7qJCpmrmesu6YafZTvbTzzKcHWm2fsaIpA1rDbw2u",
+	"ZK8oSVu2eoUheh306oW1oC20cSpsARIR/H1bEM4bo6xVV/vyjvq/8o5in6NSfcrp2qNu1qbjCVpqR7+4",
+	"9Ckxj6Smh5aeL4IRQmvoe4bg9SYUgktTWv+YJFy7XQ2gasoYjBGPuUebqqB7UhwTRITOiDCDpMhHVy31",
+	"BDyc/n/v4Ok9r48eyrJvnR069INuhDFnwIm2/RnetlR3WtSCPtcg3gMR958MsWAQQW7T7/aVDeATBs6Z",
+	"xu6WOxwv+ARvl2cInVbI5+xgEXNyHKSaLeRrBZfn/DPCJz3AoyNlX8yPURvI2GgduhWLKFo4zzkRInxc",
+	"ASfyZVnjdRC5q4fvhyXhuHhywMc3sRD7/Jrg/V/rNyN63V/rJ2rU5WiTcAey4dVTvN6nxN13Ztv51B+l",
+	"O+nBFEMsuGL58TUWIhIUqn7+QOh2J8NrWLNyRSuSX2O5e8+eqhMxApoW++49GIQTv2wk22x+/FtYurJD",
+	"Bfy9jJTtrqjYRX4r8HbmrbVhnDzZJPCaem4/NXAZoxnSGnXOQw4NFDMoyVMI6dGMvozor3OG68e2aiDV",
+	"4Uiu36xdUYintng0jcZaqYcXQmQt08Lb2IKlesuEH6QRvmo1jqaMgaTREULTsm4KMZ6w0HD94g+zneah",
+	"N2LUoB9wIII8eDODZFpqvIngGNyoCa8jPY5Qu12dPyl/XZ2+20mk3IdxmEQ90vTJcwIhFsQUPWjqh2vC",
+	"nzoBONYqIj1TDmv48A1H98cKH87OWkPk9S6Rf1JuHuUMGNA4yeruJThccv+yCxLFtngTbfHXevoGqEc0",
+	"F3seX2rhlXLka6dThCbQn3h/qVmHNKEJxIgOdeKeyCda7UtSELzP4rrg2FfvdczxnE9+Ngu6Nmdi8tsS",
+	"f3q3yWOIMu82+fuke163/UCrnB2W0ainmWoN47Pf3oDjvczfRHJLtb34n/J6ptQRWL1J32FJIuquxHuC",
+	"D/i4jK7myYrdkHZWMW2x/kFIWmIZi/2WrI58yo0N6p+S8StKxhbZfxmpK3aA7abV9jmp5S6p0fThuSE8",
+	"iiRtJ37im8MksOiHfztSjzetmm5llH21tdUz4OnhqeXexHrnqfP07T50PXnmWRz842ZORHcn2pdC+9Ls",
+	"PEmd2O8L7rjQD+zl1M5FDr73cg5erYMrMH7Bhe7Y2JM+bCJoNfiuVtq5LNoH9gDS0bf0TLlZIKvm9Cr3",
+	"uqym4tf3DowxnPnreT7u3r+4+yf1/99e3P9ukS0eXF08VP//6Oo/wqZQ8qnvO8FgXtsQ+Mc4RKVLc3QJ",
+	"gCEwSI11Otm2dzD1h260CWKbYL7L9zbCbza5TQ+a4EGwaCzv3p9V+7BXfQWmhrBEd++j1REJ8ilQX0x9",
+	"taZlpNgT/FrQiniFmANRhS36KSqYIAJhdCSY6+iLRw+RZOjbhxBE+K+XmtunthFMti+MUaAPTDkEyFat",
+	"X4p+QWzvXiefFN1YpCjrEKLX/7FQckVJrBBes/4VykRYAErVRY5oJSTBkQD+LWdNnRI2FExvCHlUmBB0",
+	"VXTz9hPoPKO4ORHipXjaL9vgO2GYgUCeYNgOd/UhdXeY5zoDAucC6eAykaG7iofuB/nXixZLWHAgSOzb",
+	"EEmjBXzZoXrfB6v1KyEVpmhBn1E0yrCFCzZnU50UA22IjwJRmekIwN8FzcnnDP0OUukzRNr+rj/6fNlF",
+	"Ng+fiLrAzRdmCBu3kMCf3MJwj0UxTnZCREfR9eO5m6LjlFvpyI5SjQHBJxe8bEW7h9eRE05vYqUbtPEo",
+	"Iu7aiDHJiry3J9F0m8Ghv3sVbmqxYeyKKo0+X9By5UdfuGrYwQW4SKHpqUlc5eKFTgOY2gjR1J4DN4Gn",
+	"NOPOCHLT56vLjQ/GAiVD+YM0eqf1EaUTlmCDPjo1C0Jx/F4YXswrMKDy3dMlf5o4mwVl2NL8buDU3zCa",
+	"i8i5KPEe7n6gPURSQmpbB8xhUnKND39wj7aETTvAqyNcl07/htgGAQKvKbRAq4pwRPItsbVrNe/2zveD",
+	"qzn1n/Rlb3jI07daSCEXWAmCzEoKL3ivw7G+dO/c/ak6q5aOZ2us4ZoLs6pSTaiekqwlNpfYIL5XfYna",
+	"NqZQsU1bWav9rNCaVRuak2odBgJo67POQ8XsqKfDPJNIOpTT+tKrpXmXbOA+GUtAGaCLjUaVWHj6UNBs",
+	"LOA0lAzlkpxCBZL0VWzD66R++E2mRsluUOkwEC8mhKe9qVKfhOlzajNaDAqJPbde6Kg7qi1rJMaOuqN0",
+	"ZuwoBOmHnu0pWbHR7IloMqbX7v7VLA3aBc93j/QPAASkdDaByA3hRyiRHbs8JpIs7g2rSI9I6KRsCCs+",
+	"l7fw3jdVU1rt7kaDGMEnJcmp5jOcQ4ZUPoWobAGkod8zsaPVQze/NkkVJ+OJjqp3aoSlJPWZyJi9pGtQ",
+	"5S/b6Z9SUZSzLcdlSe7o3lqCwHQDQatNJFRx3YQplTNBRgpypl8MvCsVO9iYY9XsZudA2+5mkB+IdWvk",
+	"Zzk+PsfH8zSNoXdwlEPVmG+YDJYL8ovvpvcWzEgJY2h6FV/1tFNqQj7Hx1uoCdkufBxL7yzIumiwS5TZ",
+	"0zIRfeQww7xd1LBwJmKAmG80mNitUDMCS11gIW4P/nUssXmuZBERXOGRwv9t4i/IXTudlMinWc8FfAzo",
+	"DUrXQq9Z1a9yPXkkn4dD8vOG3I6g0HbAc/sJywgghZ4rDJQ5jkrhbxjuthg8jExya9Li/4XKxfGzOF7S",
+	"mEsRARj9UvWOAzLWzSP7+1RDdkx4C/zMMa1IDqWDZoImu6SgFJ4ucHpbXSo+bhtw9URD6c8YHQjZI7Yx",
+	"LyrzXswQFjbLuSMze5kDp+C0eGcgXkxsAMo63/4xzKMrdBqdYUuLOmHnkwQ3rsvxR8I+4iivB1uwKULI",
+	"Mbngq5PB6tM8mVUSgentNa2bd/TNdGL1vecujsXm4QCPW/b1oKEdlS3ZfEaeAiQgN5QcLs0xPQmKAHpo",
+	"D/t8JL4VNkF1DpzhwVR1K6u3DBCNSx35A5f4ARYkdw0kHVCI4gGZ2lQRdGVr6/hTSIcpVytSFPbZ6kG8",
+	"Tcx1T+WJuBYPQoXhqHwix1zCtzROV/r9RCHsYcdKjVtoTMLghZxyIbeUejhZPq0usCSKxD2GuDdZ7kx9",
+	"GKo4R8VaGARbqqR3jSlHbJOhfbfS3Jjb9mr8ydqy7dTyfAVjAHRTIdspWpEtrTL044+PX7/+Hm2YAcDB",
+	"BalyzPuu0cDeAsRZcBRO2mEwJ5O937036ZkxmnNA6GnmTyww+b6FQz/P3Gb6ecW2IXzcbVPFIOStkhLC",
+	"ho5ktRIsaCx6AwoIRsYileTRGI6drXwdufwi70/VemaRf8UpOOFpCq3g4Zty6e9C75f2cTGcxPA2n84o",
+	"/hyYyPBRMgrNL0n5im23JA/XsMb5cbpqKM6pRY8TNV5HYjLmPx4OpqR/vKBGDJFKsdbx9hhEBzKEYfHm",
+	"8I7pJ7NTtxNNSm7eJeirO3iwaHpZAtpD3R44e7omhJKtzXCppMgJAsnVdtASiYbqwuGIGGLVhvIyCkRP",
+	"bmjEeTgGM+OqrKREdMVy+GsTiRXCf4xCp3FyM7yJ3pk6BK6cOymKMDBUHHnNuUon4Z2WuumY6xNAJvmo",
+	"rXQY8gCxZOrlRwE31YYp9uu3NxWVYRRRC1UXcetZvgmUYU8Oyp3vvNXDej5aG8gbxZ0DIv+w2ZB1yFnq",
+	"FUacV+FIkSGc8kFjplkP9dM+CZ4sssVTsPyDGYTVJKz+pxYhg8FdKJwdMFqXLITcY0h1FnIP0PxHXGwC",
+	"pvA4vsiGFLE7OIaav9lEkI7Si5K3xeWGpziKWB8rH6bfxKTooNGXqRjSQLFbgJD25YrHbMbWNozUmPA3",
+	"O1e4PXNnecP/WuFKHAgPFdDdUAegHLjQE+5Z20ESjqhzQF56czrHkWnWZ4rHd5cmbMlgZw2oLXzUJGqU",
+	"/nZiNUqQX167iiGnLARCYWANdcFC0V5nlbliMVgeUq2Z3fZhiDhGSrSjDS3glXzgVErAcdR44BWT6K/v",
+	"X1x8G7zD1FdvYtZGZ8QdXp7wE+Ls0Fan3xEdwi135IhAYUz2P2lyvqIVuS1QqMgrK+rFgMIQw6Uq0rgF",
+	"QkiTBsnEmtwQnC53VCA9R3TAAqm3h6m+EyR5ievabOYYTV6bZuMq3TZkNwGMSbcxaqYzdwKctMFnlT0m",
+	"0328023HAbogMe+WsMOSnml6bu1Ljcmwkhby7rqz0rppzI2hu5mouhXSvfR0noiAe6UimM83I0wWDTgn",
+	"FDodec0IoYT3pWnocKuqbkWFPqleGeyyntglRTGTe2IgaH38JV3JUQ8Qn1Y4qmFH85xUM32cMaKGY8Gi",
+	"QKydQzh8vYr9n9sgiaHMA+Fh4haQYCVZsfyIdkq6MyTwUUPhE6xeyYhtZooXxe+BLcFi/34WkPBob+Ho",
+	"iDegAMPyVIPHCBam3tcZEgUhdaZEOZeIYxkBO4aI1ndR1g9AO06UNWdc6kj2EPjsWCjLlrE8PpGCbKQx",
+	"KIQrhSjNYMVZs91JRKvHyEDFZXCtZ/CqFyEz+0gxSXLw2GrGdyxo/4eJqitV4j2pwNi95biSPS/tOQiR",
+	"a05IJebnzAQANYcP2TEzcBSqMxFmHuxl0Tf9qHPSSFrHPT5Le8kXXoEFQyUXZ+Pts0eKluXavHxP0HgH",
+	"3MMgdKSaenuDTnNpBNpJ+IN3dB+eAh+M1TlHhx9Vp2NXdhR0c7ZCk6i1nKimLO187AutgT/rWhU7st6b",
+	"crjqn/r5jG/0nwS+sSVhtMK0xpUSL/DHDaZFJNfh56FBiBPQtJpK117KFkoHpxXSdTQmHuqcFBSvKOQZ",
+	"/OxsPyd4zV03QHNdSD0Qs8i1IWEeuCAnZDkWs0w3r3AoIlWNNlPujrhu+gW8nVNQD/PxbAeOJtpLScrR",
+	"G2EGfFH1npDIqVVLIdNBRnpO70xjk0k7d0nvmoJE3idcRuYXCzczT4sRfuhbgU2EmV2w51PxO+qyWeY4",
+	"tRXceuUTQvmAednUl4b/TzhJugPvEL00Xq5ZESgdYGVPx16zSmJzDUeq+gU9/SZbYTI302YvRAqxscqr",
+	"xPYYaktVSNvRXB2bybShYXpseC47VuQem7SlUqaXmwyqEK0SGW/8cl7fHq7GEHITUJm9FnO21D73Tkgg",
+	"vnsvoWqOjUqcFg/X0FQbU4ikchCIkrAazpoqTwlk8lXdAHPc/XZ6rD7Ct1LeMNQK6GN9D9B6JDtgDvBO",
+	"B3wM5+S3AVmj/KTa1VFXW+uGmEPEA6YyAQ8flCgbttdLAnKI4f5eds+i5+boMnCaaAV5eBuC9dpyaFun",
+	"Txdo/ZXRClRyvJb0xqbc1Jjrf/7alLUPEQEITMG97F6e82W4iAhxQgtabV93tvfhVEjZmhSCNl2eeOiX",
+	"2b14EPxMKZWvkzipC/svekeEcpuxVIVRnKAegIjh7wj5ghVF99naweBhLBK35EPpBMp3BU/C6UGOj65G",
+	"lcqpmNBu8GC3POv2WC4sVIp66epnA7+oMd8HKVo3vGZdHpdtVFq3I9EWqIkzNHfxQbMCicgInCIh5uSq",
+	"s7p4vPjf//bL1d2P/+2Xq4vvPv6fe79cXdz/+O+Pf7m6ePgR/vQvIf+BlVu+FJ+WdcW++8296W+o3LFG",
+	"/kjwTUrdEEt+P4BQb2qapHvnNNbzhd27JlTDZUM/zYysitpomyKWoHJDeK/ozqpg9mlsCi7oVGa6juC7",
+	"BVAEFFlWnO3BUl4xeWEf2WGEgCQLksbWcDeambgXOZKSH+g271SYvcHevSclxAOf7/I47dE3kvtrO0yj",
+	"iVvIrVCF/US0qjTjVqVdlMCmgcUE+f/Ud7sPT3MVT2SZqU6f/Fw3gWkz/Ce9d3LIrmF2IBIHGGS9VbzC",
+	"b1LMm4kx8mJ+ZnySuO2VERO99fCZsrDGNBadjKlMC8lSAhEgyaKuRxc1FqvklEQjiB+y25Pc2oVBzAq9",
+	"rTlbFcGLpc+JuhM7TlJilo2VmcEVbWWlGR+ZigEuQEqb/3e4uCHinDg84EisLrWFHiRzoXnAlokBeToq",
+	"DOb8MyWH2wgN+0DIPlTLI2DoeVkhjCSuCc90gIhNzaBSgHcRYaXDm1gQaEJuiAYAC+QNsJLcUv47neSN",
+	"a8zly+enRd2HGNJp7wnbrtu63Ne43A3H9KQtywb6uNcuFVrxMjkf2QI2zlgxIoqU6uSDZehhDJT6uY0f",
+	"NmE/guZ6q/WxDkYAKYUwmvsc8waNypoI+RX1ZRBMdw47Dav7TsfmJKmghgNs+dyoN3M2xMi1zuVdmvzr",
+	"mDE+mQBMGkdwH++mtS+n5MX4Wa5SPD3+TxPxlw4QOyRNNAI3W8hdYiyJl35ubVXmW8+G3pn0x6liyZ2T",
+	"7m44kwbfnqsWJMNLQANJ6KieBrQDYvt2MHa0rbRRr6GlYgQTntpCD1AlANaM7al7QLnu//9tzr9luZr+",
+	"RI66X1ptWFiWKDJzvJZoReSBmDLcgvAbwiFnE/LV5Y5WWx3YKXGxh2AcKi/Rn5ltqsYU8MH7Y02WMAha",
+	"F5RU0v7GCdqSinAsSW7rgVPhogSNJ2rxXK/Hw+R/vLgLbraaVLimi8eL+5dXl/dNJQOgkc3k08XLNfaa",
+	"4mcAdn+ZLx4vXlEhn9hGgNpUs8oAv9y7urKHyhj4cV0XdA1f3/lVaOLrsxlF2JiB8fdbowMAQuKLJdXj",
+	"DrjcpYEScdMJnJQhNLnaazUdHVBK8Hpngq++EUgQLFh1qbOHNriJPwccNe9cG91TDfXpoiBYyAvOYF8B",
+	"XhnuDCYCG/QM4gDMFrXvo6dMp9Mlb84Y4d6QwxOX8tmhnync2WOLu7c2cmfY4R5U5GDoftvk/py1h+PO",
+	"7w415LMWBjCnwVY8h7/7W9GhyoMAZGArJKCgRg+ZmXAsSH77nBQ86X8mMjr1q6+xoW8r0h6ijbrCvsAZ",
+	"whyXREK8W6RQbdvkTgsW8/ljtqibANWuG/llz57p/RmAw6Ydv6+yW0t8c/usGTt1d2y6/AVu64vFjuE7",
+	"csP25Jn5oq2aMn0clUgxA6jjRyuDrVwxVLBqe/tSJn4UJ6d/e5vcHyqw2R92RO6UYoNqDi7HEJn+YKeV",
+	"hTJhXhuE794yvkesIlq3Mm9/UuUQStvdGPX5H2tnPJa9RC/hXSt27FBpHZFVt78tk2f0kq7j+uQPn5SW",
+	"bxc2TTz1xHQ9dynn7KUrWmF+HL7bA0LLGnzYBlEhGpIj954QmQZcOTC+B4Vc0cfGCKB/e/fiGXr48MHD",
+	"f79c2AQnmPIzPdeL51TUTBeY6k5zMKk/zimJbyUra1OKJriLz/TvSwBC+rJHQI+UjysMqKly9Zg6MKTB",
+	"mf5IqkNmHqC/NYQf2/cnXvRv8syjyVQ9hHCfq3P6jLMD+WSf5iNn+isoj1DJfkpz1JP9HuVsLWwg+WWZ",
+	"/5FupwlCizu/63l/niD50oX5zyD5Zkf5fwzpPi1Ns043N1V+yWpSfSoLQ+QLttnQNcnZuilJJS91tRoI",
+	"4S+LS/j/+UNq+S9uzhb9HR7RKRMBHvm/RbRb+QCmNCceDNnGZIQ1vyuSZ4tPhfi0yBaKZUI53XFGdvFO",
+	"Mf32BTT4krJCDQBGxojW5NlrWqUAtCaAnFQaAHgFyCcJ/3GwuU250hVtuvA/gFDRGKG/m2UaG8boviyd",
+	"SfTLbo8z9w936IndFs9f01SmupjbiopJkoMyJ/9YF/5EY7cXs/btDjERoV9pZjGT4w9YEJ9Fbt/o4cXn",
+	"fV2Dxw/gbBzhSyU5tEcSGTM7SIkcH78RJlVAqDdFzQS5RG+YNu6pV5lk/CsaTIbMs6NqCsexw/+KbX80",
+	"rc6kcZJB/xXbvmdFAA5uSPYfet6UzuHHVlZkiBU5EVKDXfxfKBGYKWQUld5M1/D5cmJbDaDBJkIy292p",
+	"nKwZz2m1FVl7eWqcEXxEkm3BnvSPcX2qJd9hN4QXpojHrVulXuGjUkM0Aoj26CI1oHYsQa5GBhVaLyql",
+	"wRVUkNz5HSFCJWCreqtnvLQO4lPldD8k14RWDWtyxsLWxoPPdWbG7fU4gE/SaM5mmLBz7+vdL3B+zM5E",
+	"rhfK0QpXuXAaaFvj7avdHi69S4xJG5Mn/rJt/DVuDTdcyr3RL3fKDpVGxFCnwg/+yTm9+WMJJHDTr3cB",
+	"4xu4gsLEv31VzA2gh03UyALOFWOc/qpuIx1TIs7VmUOmtjUrSyiz15LRrcjEdg/zL/o0+YmQGlk4Bo1v",
+	"qQE8ggMCUOm8EaNXjtKwBcLo2fJnePeCQeQSfdApJEivTqlYTn+FjYMG9lcvxMU2yBDj9qvhlaShU3yr",
+	"VYxfzzD7fD1hrpdjYbNGhA9Aj+1YkYuvxfgW7C6u6UPe5xcjzSuHSTYki/oNrY7qzaR1Q0L2ma3mgfAW",
+	"00pIsLL8Q+iHBdv+YQTM5HEHTmQbpCaN/u0vy7dvMi0COPofr5b/I+tbRP99UiR8r00yGB04q7aIs4Pf",
+	"hFCt54clwSs2QzNla0nkhZCc4PIPLRbUqnQt2ohIoFILg8uvJw224k5T5ey2ni/dzXyP9+QpXu9nbeeQ",
+	"pjPypILxxX5K+oPxwtxXk9VV3QinvRgeRFAmzAlsQbwkUzeE8MtEVDmqGKCcGQuHegkKWq11TW9A1lrh",
+	"9f7rsk+iS8rxwBmH6/8pV5Qi7j8dUYmOKOCVWY6oinySFxb2JaYNvSGf5HOdCv3FbgU3xpiiCBg+qMR7",
+	"uKQ7Hqes64QSmOY6mvwP6IqKaSEWaAev16RWoq2EcCxW6UheE5Fj7OrfQ1aWEoEg9ix1vkG2aHnA5vUE",
+	"DPCd7fzid5FezIlwDHevgsWg1hb95na6/Px3tnpN8j4VqCAb+dVuNCcV7vyufTW4GI3sfiL2T9S75O8l",
+	"IJ4gwxM5svOFcyT29sX0B4x36op8O+/UCKUHU0nnI0K/jekbzWu5bpt9DcOlGy5cSnuw6c853ujQg65g",
+	"FJmSln9EN1dU8MNSdNytoUFmM5mIWwxeS6EeovADrnqrvkS6nJpXXC7XBCqgdlRm+0I6PGPNSqITeyGC",
+	"Q0hS66hOXKEVQRrYcniDwEzdTn0hmyoM0uJXfNWMGre2n3UdyaCHGyj71aRxe1zv+EmAXyr2W7MN+I3r",
+	"Aleu/gIWSBtETIm+lm8MLr/+0DJgzKgxn3m+sGXj/xXeqU1t1C/CPOb1rlngwJoiR2twiESYIxT60eeX",
+	"az1hkAZ/GEnzJS6+AlfPnRMz5ep7WSHGc8KBuLQk3yNS1vKIDt0roGKa7L7XobM5X5cNTV5S7JV5bdt8",
+	"QSXSjhGzvff8od8IBGBXAu1IkWf6ebkia1NEBcIP2pLb6vYsmhUCBA5jwb9E6swDIACSOzBrwY7pejK2",
+	"Opu6of8hjPlqomN7+I58Wb/JqN0YjMadLfgCVsDbT3Rw5bKjen66Zt/GFX0ZMf+kwsVREOcqUTwM4huC",
+	"UMHToVRKDuhpIHY42TRC/+w1jrpAn+T5O7uGxYDWIfJ5uFeTj6Z7V5OvpsgmGaCHaXucgRcVvzXYlYQL",
+	"1vsKj2MQRIKzvxtOdOmlcNmIjRUuCn278ma9168GavLeHJvEnOkGBXa4PE63O2kKI8xYljqUsWU9Ss/f",
+	"oWWN13LZ6Wmy5GSsM8nqE3rqyR1OJTEiXLG881ggXWLCaT/4GCP1hhZF2IupWWw6SuLtxh5HF/tZMAam",
+	"D6WTlawklUR4yx6ruegbB/wnVGi94RI9uHqAsNgLV3/b1dgKzHiHxa4zYw/+85eri+/wxebj748efA6A",
+	"fSrJ8hWU/i+p5LfiKaLgu8PVl4dfTdtqbwH4Z1k3knzp+6AovKBWhCty0MuH6EzFTqpPuALATP29ictE",
+	"AKkD2tJO3w/6pPRT1s0q3rX325d5EEAA4pJICWN8gRdBD7UqWiLRoO3Ngqnqo1Hp0iSupxTklh/ZAZW4",
+	"OqKDekN8iSCTEa7dEM4NJOWtc6oJz3OaB3qCOCkx3xtkEcFKwiryDVQ+LOQOSY5vSAHp+xjEZYYqckM4",
+	"/KFySeUDXoUr4Z1dy5fK/9Ddf8GXa8rwcQmofwfv1Ffnn8s633yZQI7O1l7nm3+U3TUEOcspP9hXxCr0",
+	"5MEfzBMfZQ6vLlrU33FSuvCJNh89VqKno5uOqWf5j+DkCCFx6YXfWr7FHNhHQQL3wlPQXY9KAVGaGjUB",
+	"e+pKoD1T0P/H3tU9t21j+38F45emc+lV0qbdO86T27R3s5s2mcjp7sxOHiARllBTgJYAxWg8/d/v4JwD",
+	"fkj8kiVQdrZPlm2KIIGDg/P5+yXcWEZZkT7/ZR8W8mGFUqezW2nim7KnisKHKFqjKWwEgusKJ03xioBH",
+	"GY3QhmEH/62m4j5bjAgyra7IUUqNZeIzn1tkUsZmXIi7ijhiCbfAjiQMWws1l0kinkaoj2D66OzoQlnw",
+	"izQgWLMmjNr9wAJ/eRFd8O8gtGCbCSzQeRz91CMh0IrB019RSDiqAeBEhI+co/vypQPgFHjdrTsXLgi5",
+	"cd0AAzotjUilqDQOPvl+S5j6S3ytMK7SD2IhlYG2YTcINbVwxWTs41mzVOcG5hextAQzkBNRAsrPmM0l",
+	"luNqJagCnvo2pWWzFGMEzgHTGxFjRQLE6nedqanlTsHAuwbD7qT7j+xEgQBXh27SPDD/Y53HyNFxWbIE",
+	"n94GhPVE4olxig8fwNUxe8B3DqQV2LEPq7wB5+7A7dSrIJSQWlvzhfDxzZEFtNuJQ26TE2Mx3+1WsHbN",
+	"4D/Emp6iGUgeSXQO5acpyHf6on7wrNVxhoT93DMXsX/qBXbnpP/TOuVzK+eCAGYs5LRpgKfge/5DiHVB",
+	"6hriGKmRGo28ZasC12ALeXwgJxhjb9UJTwCc3sqNCHSk4JtfV8cZ5WgJSDL1MPLVE3CD7ZMs46OMcSgd",
+	"zbHdUhWy4tt6sQ28ksc2yKm8HmqmRt8ds0wmcchqTve+brDLbA32NixvkemtVeGhetg1wH9wT1hozp3H",
+	"3Ekd/e3ql1+uIOBRnBtWCCh3igqPCyvTjJVJgoVQ7jlaEs1K52155oNpJodnnh+i+M+UiGnX+jeVhS8x",
+	"4coeKuf2BsGF65X5OU/jgCkamJEfkaX5aZ8CQTT66TX5KcJs18xJRaE1ZnwRsevvnkpuyUv271m8CFRn",
+	"cSNXRIMDgziTTqwM44aCWO58ozjLSqg4cso+S8RXht3Kz9AN4lZMxJQt6tf7f3fDHG0xP46N5GZkrxAw",
+	"CkSvGn7DfRFHxAzTbl0hZMrMhQwi+yFaZsd7vV8ZquB2GxCfXIbxexsBrX6KZW0yTm/E0N3dQGPLZ8cS",
+	"YMlOEDQsz5hgJvdGzFNhO0F/z0XHADxqdDMs3PW0Ijk3bMXjwnquHpN8vhSX7rBMdRLogPR0chdX//60",
+	"N81cbWdOOP9ozgjW215x9g+B5R/Q9DpPuKElarYS3ydc/eguCrSf4N5n8glg7K4GNJidEjY64TJmOrOv",
+	"qA+LZSpxIhan2yA7D9dmcg8fBjGGlSs1DENvAUmnot8JyqEXi3BA2K1qo/m5R1rqa1poONqXOme3PEVI",
+	"Oqr9Dh63bdjutOid+70H3rSVauxDdvSePsBeTTOl3PM0cN7uWoR05bktwU5peWMNm0NhS5opA5074FS4",
+	"jwrFhsViI8OArEK+rCur8xoTauEDjK/59oCivIqBSP0e7k2Cl+a1nmmveSgL0c3Lec6z1x3TT5iIMd+O",
+	"dHq55Z3cx3w76ODyyzGEVy/m2/Lskrao86SOiLHOrMZHDr6Y75SobKBzJxRheakEp7rgE0yM7vGdPuju",
+	"0WnAjt+7P7/mW4Q7DrT5sXT0PBSb7WWrU74Rhs1FkkB5ly7ZzjS1OcZ8G7EVv0NahIaePKzYrPTLKxFa",
+	"a0yMhWlwnid+6nQ9p3hN0Eo6HGIKqH+d1eeGcYs1XviViEnFyLxBQIJHsnWbIZZMZS47nE25ylYXVy++",
+	"A1cTfymjhSXjPKoHMIl6bBe6ZhTzBcYaBiFhbAroj4Yas7mKL6UyVaL2O6XzIPVnhxK5/Sc7FFfgqYFe",
+	"AoPLk2dgOxmWZRuIJfL2CGWL8tfmfAlkv/d5sDyK7F+Yx9Wrl6veibUFVthXsA0QZEVaxtNUutNGKhZr",
+	"7CJkK4hcNtSs8o0o6dsCtKi6e/8A5sDY7BxASsY3zXSj7pwA3GyfleKpYErnO8icbuoApDeEXkHxML5/",
+	"t5/IjS4Mz+RW7Sjeb7mt1tgBw65hxJwFbxTgWG2KoBSSW5uXQBIcssn6qPUIXjAHjEmXtzIRZpJofdeu",
+	"xqZ8S1qshKZfpDrDysw5kSbA/lrqHCBYAN1pRpBC/Xnet1rfXSMvFrDHDuriIXSQfoU+AC1kN2i54uu1",
+	"e2JCm2NWM5tumVTGCl70H6RiJVYz4Rx+nbJFJozBPoK2UiK67UU7MMzzIegqf0Jt9ENtnJgNyknoWagC",
+	"cJuS4DhTVaqFSNepVLbJ7W8yfcpvdG6XpkX99pu2RSXVvc+UYzDM7/RKUaZtBEC9KZEYOI8RaWwfXwO3",
+	"E0z4L8VWCQaw4Yc4jiupVALhlj+XKtY5WppN8z4V1tROb2qJSuRKWuOsSG0E2DxOJmJYA3CwlnK9RpVl",
+	"WkxIN/4/afhTtUvjYw3bd3jpbjaD7nAy2ocbbykGY75CnwrP2/aUMHan/5zqFZ2DXxg2qaef7wzwAOqr",
+	"Ior4CCsMIDgG6gSzQOGaxJ1ls76sNPl0VTZrVVYvuZPUR6ik23tKQAaL+pPEykCpca2Azi7FKmD93P+5",
+	"dwnacVIZ4drcPZ6ysnd9C4PeoEZHGoxbwIjKpRHBpWq/H6VRGVTntt5YMqTHHVomus77wW0doYrWw8vO",
+	"F9rNURemWil7nyAdWZM+5nKerqT7kZZxI8RXV3job3hFQA1KI7S3fm+oB1Naw2Ju+cwJOlKoP1y0h1Xu",
+	"uTkaxnH7JMhti8hajd52tPpdTJz+yURLm28lLO8SqV/c/wNuPLh/g7hQJXLEYGkQ1AWxmU3E7gi/GErj",
+	"r8pSeacZ0bOeZTKxABUUYtIqOP73xedBRSh1voVBpSgA1S8Ni6VxSjwEYFEnCHzz0z4fj6fhuiRiqYC4",
+	"Zolg86WY35295b0iAVSn0iYfewZva5p6r4M6tC6vDDhYm88hvI0GIBh5kTP9HgkIXm1VoqadhQA6XIFT",
+	"Ci4q0KxQVtIzxZpE27aAcE8mtVPqeWrfvG7Hw3bDXgy92dRd/EeP7JXM/D0VEpXrepqMrxUCCpf7kzIC",
+	"gD+EvmYr0naqV8dWHj9SNpCcguE446ZErIPZgjqdGmHIE1JgIpYPYaivj9BWNPtTLE/CZlWPsrpH7ltm",
+	"7LWKLvRGpF3d+8Sig8wuRq8EpJPwr3Ep+QCjjSy4f7nYB413b7aRhnytfcWkFYal3ZPrlBmeU4UEyI8p",
+	"xhOJEfQonnDXx7+KyqlvXrz868v//fb7l3/tqaDabZykB4xw/s5dLj+IzMnPSzBSp/ZtcVgFVVXIg+M0",
+	"7pNSLHWufMSGsOMi54jNnHPmJCKOqileKMPhnmWklaRiuYMP0U+VUDmEgVffHcHF+RtRSpZbxpOOXDIf",
+	"fkwWZ+6xR8fuVoiODdg8bYroKVlMzj0pk50y9ZFnXxOxwmqaiHFELAPGpmfvX//8dQQ6L9W5N8fYsx+n",
+	"v0VA8/91wXGXL3WCfQYkrW4SAKuQPfv79N2vX39p1NS7NuxxBX1rwEgfTlHdqu2A6zKUEfDG3fz0VoDS",
+	"6JTXGHyeNwMPlGfzyY7RJ3F+7nCYjnmA+lLQyT19cn90tnE7ri1pnRu4aAxfAEZyZ8hgB5lXuvgK1wgf",
+	"+wrbiggF131epHLtYf4ET1egK+tcgr7AJkhvRADlVKzlIS3lh+miRsHBlFCf5FQSwmeB+6AH/sr4czKi",
+	"FLjP/0vDrH4ELViPZKWtWJ/Q9WwqUQdTAnlnoGyIG+tdvmeXL9AQWRXOILhp/E4o/B5cDfTm7Nn/uIvz",
+	"JbfAUdPqtq0EV/mSjOpdbF6xPsUpeEAT9ayKmnv5Inrxqfd8m22fxslG5Nu3VqAl6WRp1PPNGcVxyvOw",
+	"8rvHQw6S+cqdG8byrSGzuSiSbeBLouccWfTy5XZHP3z3vJfIw33pSUifX3wV0rSq0MzdF58H5aSqFJ/D",
+	"clLF/dFyKchHAWQSeqWcyN0CvQak4xZB7JV23tvWF3o+DvPgO7XHPIi1AiZiM25EIhXO2K1UsGbnPuIr",
+	"ElNvcG5lnC1fb5de0Df8uNMSeQXh4LyDomjO5nxts7RsEGhKz9dX8BT+H3Ce9lKdRkgA2hC9ii7c8zf/",
+	"p9rhdAid4Zl1V6cEY98Noo4wpfMxVdah4dRx9zuOuRe0O6b2+ISxOHAs5EI5HQwxWyvjLbN8loioQo1b",
+	"xNRQd8Niz/lKPPGAWU2NRafpgP2dSK943hopaxVkm/K56CqvuYELDhLbI4vc28VFKnabJckV49js5eQA",
+	"Dqlvv7mcScuQeLmpDfoxnV24HmvBu0vlPtAlYwSOcKwbgOt5QKEcAV5epsL9YGsu0wIPFELo7s9B9HOW",
+	"9NQKfIArTsru8bvOUoW8s8MmN0uEB0NpgG32rzD4XmjI99B6pPTe/mGHsHrsQFTBLQiJHVZx7kwu7GoH",
+	"F/U/GY/L+vxKjnkVbK0n9+7HwH46d+nQaM/L58OR48gCzJKRfE9Sa0Nk41e6FKTB0yXuOq3dkJh1OfJj",
+	"F/c7WSfXGx8qhuITpXOm1Suvwlkibi3TmQXnTGepwcBVaMGaWAQZHke4GtNLN+n2cYtWi4ScO9BRqsb2",
+	"5l9sdwc9VtNiZYcWarEgDcJUHNzDKYzXjMMp7MZqOU2a7TB8OmadttfaCNi7Ee1PCq/UO1vDwRnuluDi",
+	"w/kkVv0pAGLRORS+CwjKn+hSaA30Vbsybm6vxck6+aZEpRF83+xg58dNjlF9V8t4kMkQuPafBG5yjx96",
+	"goUfgB+yslLD8X/PAW7r3+nohBRBP7pZch8GhVQrvNpD4qkEhScNw9uOWOLf9qRjYAZe+xcvq/ohOHH2",
+	"aKhf6a5QKAIe8iTBjK3cCOXhD1PIz5MCXO1rPICJPJp6/WliRAZSZLtbdLLmxj6gRqm+8o1n4dsCBijn",
+	"hs31GjrRnZXNWaUuDy1qY4l5y1jDZlv4JeEzgeEWWW9eJ0W/hwrEt+/hbU4VC7fic8N7fdC5YZmKRYr+",
+	"KBWro0zHciNjEcMr8JnZId0HwJ7efB0Me2479i2XMc5moyErUipL3PAkE2TRLnQQocWSiQGHCV045DSZ",
+	"yoUSwCAw4hHS9nwn1Ck0ROOaadg7+OJSjYbwrU3tzQMocblQb9To6rt9qqfHz/HwjmcjbEcJF4iduyDo",
+	"TNhsPbW8VVdAthOTKKmxLM1UhU0RKi3io4zfwcQuHQLq5yiAeLp7nwmGvkNIq2HWomMfFwh2NIS8AEsH",
+	"gHZHFem1EPEl8shP7vHnMKer5Nw/N/895QpzbrBlJAXbxUKh0dnNdprRLoj2X7WtTmf4ojpxq1MxoLgp",
+	"aipRH1AFRQPQ1x8FYf0QOQpiUTXvLzLqH+AM1OSp0Rl4n1kDPUuwN6SyegfbHvFCtlcsTuUG7GmdpUZg",
+	"5XfEZtoumZGxMBErMT4agmQwwI0+jbteF1Gs06oFNvdkczevBhiiB3xjR2hpyD0s0vZQ2D+9w7XOLFbD",
+	"jypBua/vOUaCmiALr+O4bAPQqY+QE1QhkiFw6KzfUlOVjD3kRTtgdkuUNT8SRvgAvVfO2LBoOeiNnGSn",
+	"pBB9SRk1zyjaI1c06n+3FiRKiwFEFgMx1IywbVC93z8/U2O+p+IYmFvBAAx0mhLZqTNk/FQFWQYnivs4",
+	"lzsxF8FjU4GT9orgx+lvThn86+30X7DzOaIqu7/Nth5fwLC5TrKVMoTYKWNnkS11MgRq2o0M+60ZaLpB",
+	"+WKRAoyIqeXIw0K/KvLJVx79ua1bl574ojWV2xhH+vRIAEBPqCGKqT8HmDJ0FXWWpcEFAd8fBnjPF6It",
+	"pGNTLhHzCUK7EcPqJ0yErhNsZoj5lhKj0kAHeVQcjHEm6Jc5XwkWprYhUx4No6mQ5X1mP8IFYfxvvPfj",
+	"crxhQuoob0aEOeaydaJ53J3v/0jXjHEg4VgD6Qp/BlhwRK13Ft4s1dliaZlU56ErRLxlfIVhNgH8GJha",
+	"/aa/LOrTFwfxTJPZslHgwPcWu1NhnOV8685vwDSQljlzWpsw+TLaO5N7/EAxqLbDoBCLYFqlfa7eqVqJ",
+	"erh+hENjTX7mqOJ4f0Ync67mIjncZ6zcuXW7wq3b1qW5FCOXScKM1euSjBnCEyG5VZpmZSnmd2Emxd25",
+	"MienP3EPIkoYY3c4I94t5JIbNhOLTJVrG7JuqGlZ9WqFMFunX1e49dELWw9P3Amx/qgSeSeSbQtr9Fkj",
+	"CO1rPuWb2pJfIRMArHqEtSfweaSFT/hWZ0cvfNbqGxc9Ss4LJrhBqK+IGPYpuVeOZSrm7muv9n3jlYCu",
+	"6OI8hXbFxiKLoLrjLc7ToxGjm3rvV52pahzRyVSsg2iMjyrW5zRaig4eFFyy7Z2Vp3QNMLCA7SthJELM",
+	"PXWdd9l4v9ElJ00sVMYtjHOp7PcvL3qBJfxXhzbWeLyD/frkmFsesXwp50uWSuPZmJA+BRcixJwjBM0l",
+	"dsNP7uHnoFzvjbvywPrasoAyTFj5UOOY3pZsY0/QcI8fBs1CGzbPecuMe17bv59773phwP1FUe31709O",
+	"cSGjAN41S5OLq4sJX8vJ5gWotc/k4OL/V8IuNezTn27AOXc+dMF2PFmkcj1J5Ma54y3vUbnH+3fTppus",
+	"E26FGX6b5kdJeczTh96kFTvlgfeD1pMJIL88+MXmCTdOVu7hQ+/DfPrj/wMAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -220,6 +220,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/uploads/{uploadId}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Reads the file by another sheet, header or direction; what its columns mean is proposed anew. */
+        put: operations["layUpload"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/uploads/{uploadId}/commit": {
         parameters: {
             query?: never;
@@ -1934,18 +1953,63 @@ export interface components {
         Mapping: {
             source: string;
             decimal: string;
+            /** @description day first or month first; empty where it has to be said */
             dates: string;
-            columns: {
-                field: string;
-                test?: string;
-                side?: string;
-                trial?: number;
-                unit?: string;
-            }[];
+            columns: components["schemas"]["MappingColumn"][];
+            layout?: components["schemas"]["Layout"];
+            /** @description An empty name, date or test is that of the row above. */
+            fillDown?: boolean;
+            /** @description Whom names in the file mean: ids, new, or - to leave them out. */
+            golfers?: {
+                [key: string]: string;
+            };
+            /** @description Which tests names in the file mean: ids, or - to leave them out. */
+            tests?: {
+                [key: string]: string;
+            };
             golfer?: string;
             date?: components["schemas"]["Date"];
             addGolfers?: boolean;
             keepUnlikely?: boolean;
+        };
+        MappingColumn: {
+            field: string;
+            test?: string;
+            /** @description A side, left, right, or two of them for two values in a cell: left/right. */
+            side?: string;
+            trial?: number;
+            unit?: string;
+            date?: components["schemas"]["Date"];
+            /** @description Only near the names we know: to be looked at. */
+            near?: boolean;
+        };
+        Layout: {
+            /** @description From 0. */
+            sheet: number;
+            /** @description Line of the first header row; 0 lets it be guessed. */
+            top: number;
+            /** @description Header rows. */
+            heads: number;
+            /** @description Golfers or days stand across. */
+            turned?: boolean;
+        };
+        UploadPage: {
+            name: string;
+            hidden?: boolean;
+            rows: number;
+        };
+        UploadLine: {
+            line: number;
+            cells: string[];
+        };
+        UploadAsk: {
+            written: string;
+            rows: number;
+            near: {
+                id: string;
+                name: string;
+                note?: string;
+            }[];
         };
         /** @enum {string} */
         UploadState: "uploaded" | "checking" | "checked" | "saving" | "saved" | "undone" | "cancelled" | "failed";
@@ -1967,7 +2031,12 @@ export interface components {
             createdAt: string;
             createdBy: string;
             kind?: string;
-            sheet?: string;
+            /** @description How a text file is written that is not UTF-8. */
+            encoding?: string;
+            /** @description Sheets of the file. */
+            pages?: components["schemas"]["UploadPage"][];
+            /** @description The first rows of the sheet as they stand. */
+            first?: components["schemas"]["UploadLine"][];
             header?: string[];
             sample?: string[][];
             rows?: number;
@@ -1977,8 +2046,13 @@ export interface components {
             report?: components["schemas"]["UploadReport"];
         };
         UploadReport: {
-            /** @description Columns with values that are not brought in. */
+            /** @description What is not brought in: columns, rows, cells. */
             leftOut: string[];
+            /** @description What was taken for granted. */
+            notes: string[];
+            /** @description Names of golfers somebody has to say the meaning of. */
+            askGolfers: components["schemas"]["UploadAsk"][];
+            askTests: components["schemas"]["UploadAsk"][];
             rows: number;
             goodRows: number;
             errorRows: number;
@@ -2841,6 +2915,8 @@ export interface components {
             /** @description m/s; 0 for none */
             goalSpeed?: number;
             goalText?: string;
+            /** @description Names files give this golfer. */
+            alsoWritten?: string[];
             driverMassG?: number;
         };
         Clearance: {
@@ -5123,6 +5199,33 @@ export interface operations {
         };
         responses: {
             /** @description Reading has begun; nothing is saved. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    layUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uploadId: components["parameters"]["uploadId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Layout"];
+            };
+        };
+        responses: {
+            /** @description The file as it would be read. */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -13,3 +13,6 @@ export const signed = (v: number, decimals = 0) =>
 
 /** The paper printers hold where this browser's language is spoken. */
 export const paperHere = () => (/-(US|CA|MX|PH)$/.test(navigator.language) ? 'letter' : 'a4')
+
+/** How many there are of something: 1 row, 2 rows. */
+export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiTrayArrowUp } from '@mdi/js'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { useRouter } from 'vue-router'
@@ -8,15 +8,20 @@ import { useRouter } from 'vue-router'
 import { api, type ApiError, must, type Schemas } from '@/api/client'
 import { useMeta, useSession, useSquad } from '@/api/queries'
 import { moment } from '@/parts/clock'
+import EmptyState from '@/parts/EmptyState.vue'
+import { longDay } from '@/parts/days'
+import { count } from '@/parts/words'
 import WrongRows from '@/parts/WrongRows.vue'
 
 import MappingTable from './MappingTable.vue'
+import NamesAsked from './NamesAsked.vue'
+import SheetChoice from './SheetChoice.vue'
 import { MAX_BYTES, useUpload, useUploads } from './useUpload'
 
 const { data: meta } = useMeta()
 const { data: squad } = useSquad()
 const { data: uploads } = useUploads()
-const { id, upload, running, send, check, commit, cancel, undo } = useUpload()
+const { id, upload, running, send, lay, check, commit, cancel, undo } = useUpload()
 
 const tooLarge = ref('')
 const mapping = ref<Schemas['Mapping']>()
@@ -67,6 +72,24 @@ async function look() {
   stale.value = false
   await check.mutateAsync(mapping.value).catch(() => undefined)
 }
+/** Another sheet or header: its columns mean something else. */
+function layOut(layout: Schemas['Layout']) {
+  lay.mutate(layout, {
+    onSuccess: (u) => {
+      mapping.value = u.mapping && (JSON.parse(JSON.stringify(u.mapping)) as Schemas['Mapping'])
+      check.reset()
+    },
+  })
+}
+/** What names mean is said, and the file is looked at again. */
+async function say(what: 'golfers' | 'tests', said: Record<string, string>) {
+  if (!mapping.value) return
+  mapping.value = { ...mapping.value, [what]: { ...mapping.value[what], ...said } }
+  await nextTick() // what watches the mapping takes it for changed
+  await look()
+}
+const everybody = computed(() => squad.value?.athletes ?? [])
+const everyTest = computed(() => (meta.value?.tests ?? []).filter((t) => t.rule !== 'derived'))
 const wrong = computed(() =>
   Object.fromEntries(((check.error.value as ApiError | null)?.fields ?? []).map((f) => [f.field, f.detail])),
 )
@@ -85,6 +108,25 @@ const stateWords: Record<Schemas['Upload']['state'], string> = {
   cancelled: 'cancelled',
   failed: 'went wrong',
 }
+/** Shapes of sheets that are understood, to look at. */
+const shapes = [
+  {
+    what: 'A test a column',
+    head: ['Name', 'Date', 'Grip L', 'Grip R', 'CMJ'],
+    rows: [
+      ['Brae, Torquil', '24/11/2026', '52', '54', '35.5'],
+      ['M. Hellyer', '24/11/2026', 'n/a', '30', '25'],
+    ],
+  },
+  {
+    what: 'Golfers across',
+    head: ['Test', 'Side', 'T. Brae', 'M. Hellyer'],
+    rows: [
+      ['Hip IR', 'L', '38°', '44°'],
+      ['Hip IR', 'R', '41°', '46°'],
+    ],
+  },
+]
 const { data: session } = useSession()
 const when = (s: string) => moment(s, session.value?.zone)
 </script>
@@ -104,8 +146,8 @@ const when = (s: string) => moment(s, session.value?.zone)
         />
       </label>
       <span class="small quiet"
-        >CSV or XLSX with a header row, or a golfer’s JSON export; up to 12 MB. It is looked at first; then everything
-        is saved, or nothing.</span
+        >CSV, TSV or XLSX, or a golfer’s JSON export; up to 12 MB. It is looked at first; then everything is saved, or
+        nothing.</span
       >
       <span class="gap" />
       <span class="small">Take everything with you:</span>
@@ -120,12 +162,20 @@ const when = (s: string) => moment(s, session.value?.zone)
     <section v-if="upload && mapping">
       <h2>{{ upload.fileName }}</h2>
       <p class="small">
-        {{ upload.rows ?? upload.total }} rows{{ upload.sheet ? ` of sheet ${upload.sheet}` : '' }}.
+        {{ count(upload.rows ?? upload.total, 'row') }}.
         <template v-if="upload.known">Read as last time: {{ upload.known }}.</template>
         <template v-else-if="upload.state === 'uploaded'"
-          >Say what the columns mean; the guess is from the header.</template
+          >Look at what the columns are taken to mean, and mend it where it is wrong.</template
         >
       </p>
+      <SheetChoice
+        v-if="upload.first && mapping.layout"
+        :upload="upload"
+        :layout="mapping.layout"
+        :busy="running || lay.isPending.value"
+        @change="layOut"
+      />
+      <p v-if="lay.error.value" class="stop small" role="alert">{{ lay.error.value.message }}</p>
       <div class="row fields">
         <v-text-field
           v-model="mapping.source"
@@ -143,19 +193,28 @@ const when = (s: string) => moment(s, session.value?.zone)
         />
         <v-select
           v-model="mapping.dates"
-          label="Dates"
-          :items="['YYYY-MM-DD', 'DD.MM.YYYY', 'DD/MM/YYYY', 'MM/DD/YYYY']"
-          :placeholder="mapping.dates ? undefined : 'day or month first?'"
-          :error-messages="mapping.dates ? undefined : 'Day or month first? Both can be read.'"
+          label="In 04/07 stands"
+          :items="[
+            { title: 'the day first', value: 'day first' },
+            { title: 'the month first', value: 'month first' },
+          ]"
+          :placeholder="mapping.dates ? undefined : 'day or month?'"
+          :error-messages="mapping.dates ? undefined : 'Every date here can be read both ways.'"
           persistent-placeholder
         />
         <v-select
           v-if="!mapped('golfer')"
           v-model="mapping.golfer"
           label="All rows are of"
-          :items="(squad?.athletes ?? []).map((a) => ({ title: a.name, value: a.id }))"
+          :items="everybody.map((a) => ({ title: a.name, value: a.id }))"
         />
-        <v-text-field v-if="!mapped('date')" v-model="mapping.date" label="All rows are from" type="date" />
+        <v-text-field
+          v-if="!mapped('date')"
+          v-model="mapping.date"
+          :label="mapping.date ? `All rows are from ${longDay(mapping.date)}` : 'All rows are from'"
+          type="date"
+        />
+        <v-checkbox v-model="mapping.fillDown" label="An empty name or date is that of the row above" />
         <v-checkbox v-model="mapping.addGolfers" label="Make golfers who are not there" />
       </div>
       <p v-for="[k, t] in general" :key="k" class="stop small" role="alert">{{ t }}</p>
@@ -176,32 +235,41 @@ const when = (s: string) => moment(s, session.value?.zone)
       </div>
       <template v-if="report && !stale && !running && upload.state !== 'uploaded'">
         <p :class="report.errorRows ? 'stop' : 'good'" role="status" data-testid="verdict">
-          {{ report.goodRows }} of {{ report.rows }} rows are good: {{ report.trials }} trials of
-          {{ report.golfers }} golfers on {{ report.screens }} screens{{
-            report.days ? `, ${report.days} numbers of days` : ''
-          }}<template v-if="report.newGolfers.length">, {{ report.newGolfers.length }} golfers new</template>.
+          {{ report.goodRows }} of {{ count(report.rows, 'row') }} {{ report.goodRows === 1 ? 'is' : 'are' }} good:
+          {{ count(report.trials, 'trial') }} of {{ count(report.golfers, 'golfer') }} on
+          {{ count(report.screens, 'screen') }}{{ report.days ? `, ${count(report.days, 'number')} of days` : ''
+          }}<template v-if="report.newGolfers.length">, {{ count(report.newGolfers.length, 'golfer') }} new</template>.
           <template v-if="report.errorRows"
-            >{{ report.errorRows === 1 ? '1 row needs' : `${report.errorRows} rows need` }} a look. Nothing is saved
-            until all are good.</template
+            >{{ count(report.errorRows, 'row needs', 'rows need') }} a look. Nothing is saved until all are
+            good.</template
           >
         </p>
+        <p v-for="n in report.notes" :key="n" class="attention small">{{ n }}</p>
         <p v-if="report.leftOut.length" class="attention" data-testid="left-out">
-          Not brought in: {{ report.leftOut.join(', ') }}. Say what a column means to bring it in.
+          Not brought in: {{ report.leftOut.join(', ') }}.
         </p>
+        <NamesAsked
+          :asks="report.askGolfers"
+          what="golfers"
+          :all="everybody"
+          :may-add="mapping.addGolfers === true"
+          @take="(said) => say('golfers', said)"
+        />
+        <NamesAsked :asks="report.askTests" what="tests" :all="everyTest" @take="(said) => say('tests', said)" />
         <div class="row">
           <v-btn
             v-if="upload.state === 'checked' && report.errorRows === 0"
             variant="flat"
             color="action"
             @click="commit.mutate(false)"
-            >Save {{ report.trials === 1 ? '1 trial' : `${report.trials} trials` }}</v-btn
+            >Save {{ count(report.trials, 'trial') }}</v-btn
           >
           <v-btn
             v-if="upload.state === 'checked' && report.errorRows > 0 && hard === 0 && report.unlikely > 0"
             variant="flat"
             color="action"
             @click="commit.mutate(true)"
-            >Keep {{ report.unlikely }} unlikely values and save</v-btn
+            >Keep {{ count(report.unlikely, 'unlikely value') }} and save</v-btn
           >
         </div>
         <p v-if="commit.error.value" class="stop" role="alert">{{ commit.error.value.message }}</p>
@@ -220,6 +288,29 @@ const when = (s: string) => moment(s, session.value?.zone)
       </template>
     </section>
 
+    <EmptyState
+      v-if="!upload && uploads?.length === 0"
+      title="Bring the results you keep"
+      text="Any sheet will do: a test a column or a trial a row, golfers down or across, titles above, left and right. What each column means is proposed, you look at it, and a whole file can be taken back."
+    >
+      <table v-for="shape in shapes" :key="shape.what" class="small shape">
+        <caption class="quiet">
+          {{
+            shape.what
+          }}
+        </caption>
+        <thead>
+          <tr>
+            <th v-for="h in shape.head" :key="h" scope="col">{{ h }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in shape.rows" :key="r.join()">
+            <td v-for="(c, i) in r" :key="i">{{ c }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </EmptyState>
     <section v-if="uploads?.length">
       <h2>Brought in before</h2>
       <table class="small list">
@@ -246,6 +337,21 @@ const when = (s: string) => moment(s, session.value?.zone)
 }
 .gap {
   flex: 1;
+}
+.fields {
+  margin-top: 10px;
+}
+.shape {
+  border-collapse: collapse;
+  margin-right: 24px;
+}
+.shape caption {
+  text-align: left;
+}
+.shape td,
+.shape th {
+  border: 1px solid rgb(var(--v-theme-line));
+  padding: 2px 8px;
 }
 .fields > * {
   max-width: 220px;

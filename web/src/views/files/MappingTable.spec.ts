@@ -38,7 +38,7 @@ const upload: Schemas['Upload'] = {
 const mapping: Schemas['Mapping'] = {
   source: '',
   decimal: '.',
-  dates: 'YYYY-MM-DD',
+  dates: 'day first',
   columns: [{ field: 'golfer' }, { field: 'measure', test: 'cmj', side: '', trial: 1, unit: 'cm' }, { field: '' }],
 }
 
@@ -91,4 +91,28 @@ it('keeps the unit a column is headed with when the test is said by hand', async
   await w.get('[aria-label="What left over means"]').setValue('measure')
   await w.get('[aria-label="Test of left over"]').setValue('cmj')
   expect(columns()[2]).toMatchObject({ test: 'cmj', unit: 'cm' })
+})
+
+it('offers left and right beside the sides of a test, and two values in a cell', async () => {
+  w = open()
+  await w.get('[aria-label="Test of CMJ"]').setValue('grip')
+  const offered = w.findAll('[aria-label="Side of CMJ"] option').map((o) => o.text())
+  expect(offered).toEqual([
+    'which side?',
+    'lead',
+    'trail',
+    'left',
+    'right',
+    'two values: left/right',
+    'two values: right/left',
+  ])
+})
+
+it('says what was only near, until it is looked at', async () => {
+  w = open()
+  const near = { ...mapping.columns[1], field: 'measure', near: true }
+  await w.setProps({ modelValue: { ...mapping, columns: mapping.columns.with(1, near) } })
+  expect(w.text()).toContain('is it this?')
+  await w.get('[aria-label="Test of CMJ"]').setValue('grip')
+  expect(w.text()).not.toContain('is it this?')
 })

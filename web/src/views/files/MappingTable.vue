@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { longDay } from '@/parts/days'
 import { SIDES, type Test } from '@/views/screen/cells'
 
 /** What each column of a file means, beside its first values. */
@@ -11,12 +12,15 @@ const props = defineProps<{ upload: Schemas['Upload']; tests: Test[]; wrong: Rec
 const fields = [
   ['', 'not brought in'],
   ['measure', 'values of a test'],
+  ['summary', 'worked out from others: left out'],
   ['golfer', 'golfer’s name'],
+  ['firstName', 'first name'],
+  ['lastName', 'last name'],
   ['birthDate', 'birth date'],
   ['sex', 'sex'],
   ['playingSide', 'playing side'],
   ['date', 'date of the screen'],
-  ['test', 'which test (its id)'],
+  ['test', 'which test'],
   ['side', 'side'],
   ['trial', 'trial number'],
   ['value', 'value'],
@@ -44,7 +48,7 @@ const units: Record<string, string[]> = {
   mm: ['mm', 'cm', 'in'],
 }
 function set(i: number, change: Partial<Schemas['Mapping']['columns'][number]>) {
-  const columns = mapping.value.columns.map((c, k) => (k === i ? { ...c, ...change } : c))
+  const columns = mapping.value.columns.map((c, k) => (k === i ? { ...c, ...change, near: false } : c))
   const c = columns[i]
   // What the header says of the unit stays with the column, whatever it is said to mean.
   if (c && change.field !== undefined && c.field !== 'measure') columns[i] = { field: c.field, unit: c.unit }
@@ -54,6 +58,12 @@ function set(i: number, change: Partial<Schemas['Mapping']['columns'][number]>) 
   }
   mapping.value = { ...mapping.value, columns }
 }
+/** The sides a column may hold: one, left or right by each golfer, or two values in a cell. */
+function sides(t: Test | undefined): string[] {
+  if (t?.sides === 'none') return []
+  return [...(t ? SIDES[t.sides] : []), 'left', 'right', 'left/right', 'right/left']
+}
+const rowsNameTests = computed(() => mapping.value.columns.some((c) => c.field === 'test'))
 /** The unit of the header where the test can be measured in it; its own otherwise. */
 function unitFor(t: Test, headed: string | undefined): string {
   return headed && (units[t.unit] ?? []).includes(headed) ? headed : t.unit
@@ -101,45 +111,43 @@ const text = (e: Event) => (e.target as HTMLSelectElement).value
                 :aria-label="`Test of ${h}`"
                 @change="set(i, { test: text($event) })"
               >
-                <option value="">choose …</option>
+                <option value="">{{ rowsNameTests ? 'the test of the row' : 'choose …' }}</option>
                 <option v-for="t in tests" :key="t.id" :value="t.id">{{ t.name }}</option>
               </select>
-              <template v-if="byId.get(mapping.columns[i]?.test ?? '')">
+              <template v-for="t in [byId.get(mapping.columns[i]?.test ?? '')]" :key="t?.id ?? ''">
                 <select
-                  v-if="byId.get(mapping.columns[i]?.test ?? '')!.sides !== 'none'"
+                  v-if="sides(t).length && (t || rowsNameTests)"
                   :value="mapping.columns[i]?.side ?? ''"
                   :aria-label="`Side of ${h}`"
                   @change="set(i, { side: text($event) })"
                 >
-                  <option v-for="s in SIDES[byId.get(mapping.columns[i]?.test ?? '')!.sides]" :key="s" :value="s">
-                    {{ s }}
+                  <option value="">{{ t ? 'which side?' : 'no side' }}</option>
+                  <option v-for="s in sides(t)" :key="s" :value="s">
+                    {{ s.includes('/') ? `two values: ${s}` : s }}
                   </option>
                 </select>
                 <select
-                  :value="mapping.columns[i]?.trial ?? 1"
+                  v-if="t || rowsNameTests"
+                  :value="mapping.columns[i]?.trial || (t ? 1 : 0)"
                   :aria-label="`Trial of ${h}`"
                   @change="set(i, { trial: Number(text($event)) })"
                 >
-                  <option v-for="n in byId.get(mapping.columns[i]?.test ?? '')!.trials" :key="n" :value="n">
-                    trial {{ n }}
-                  </option>
+                  <option v-if="!t" :value="0">next trial</option>
+                  <option v-for="n in t?.trials ?? 3" :key="n" :value="n">trial {{ n }}</option>
                 </select>
                 <select
-                  :value="mapping.columns[i]?.unit || byId.get(mapping.columns[i]?.test ?? '')!.unit"
+                  v-if="t"
+                  :value="mapping.columns[i]?.unit || t.unit"
                   :aria-label="`Unit of ${h}`"
                   @change="set(i, { unit: text($event) })"
                 >
-                  <option
-                    v-for="u in units[byId.get(mapping.columns[i]?.test ?? '')!.unit] ?? [
-                      byId.get(mapping.columns[i]?.test ?? '')!.unit,
-                    ]"
-                    :key="u"
-                    :value="u"
-                  >
-                    {{ u }}
-                  </option>
+                  <option v-for="u in units[t.unit] ?? [t.unit]" :key="u" :value="u">{{ u }}</option>
                 </select>
               </template>
+              <span v-if="mapping.columns[i]?.date" class="quiet"
+                >on {{ longDay(mapping.columns[i]?.date ?? '') }}</span
+              >
+              <p v-if="mapping.columns[i]?.near" class="attention">Near what we call it: is it this?</p>
             </template>
           </td>
         </tr>
@@ -180,5 +188,26 @@ select {
   padding: 2px 4px;
   margin-right: 6px;
   max-width: 210px;
+}
+@media (max-width: 700px) {
+  .scroll {
+    max-height: none;
+  }
+  thead {
+    display: none;
+  }
+  tr {
+    display: block;
+    padding: 6px 0;
+    border-bottom: 1px solid rgb(var(--v-theme-line));
+  }
+  th,
+  td {
+    display: block;
+  }
+  select {
+    min-height: 44px;
+    margin-bottom: 6px;
+  }
 }
 </style>

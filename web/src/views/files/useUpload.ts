@@ -43,6 +43,10 @@ export function useUpload() {
       void client.invalidateQueries({ queryKey: keys.uploads() })
     },
   })
+  const lay = useMutation({
+    mutationFn: (body: Schemas['Layout']) => must(api.PUT('/uploads/{uploadId}/layout', { ...path(), body })),
+    onSuccess: take,
+  })
   const check = useMutation({
     mutationFn: (body: Schemas['Mapping']) => must(api.POST('/uploads/{uploadId}/check', { ...path(), body })),
     onSuccess: take,
@@ -69,5 +73,5 @@ export function useUpload() {
     },
   )
   const running = computed(() => busy(upload.value))
-  return { id, upload, running, send, check, commit, cancel, undo }
+  return { id, upload, running, send, lay, check, commit, cancel, undo }
 }

@@ -56,6 +56,15 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
         :error-messages="props.wrong['profile.driverMassG']"
       />
       <v-text-field v-model="form.profile.goalText" label="Goal in their words" class="wide" />
+      <v-combobox
+        v-if="form.profile.alsoWritten?.length"
+        v-model="form.profile.alsoWritten"
+        label="Also written, in files"
+        multiple
+        chips
+        closable-chips
+        class="wide"
+      />
     </div>
   </section>
 </template>

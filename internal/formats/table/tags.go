@@ -1,4 +1,4 @@
-package formats
+package table
 
 import (
 	"bufio"
@@ -78,8 +78,8 @@ func (x *tags) toTag(keep bool) error {
 		b, err := x.r.ReadSlice('<')
 		if keep {
 			x.text = append(x.text, bytes.TrimSuffix(b, []byte("<"))...)
-			if len(x.text) > 8*maxCell {
-				return noTable("a cell has more than %d letters", maxCell)
+			if len(x.text) > 8*MaxCell {
+				return None("a cell has more than %d letters", MaxCell)
 			}
 		}
 		if errors.Is(err, bufio.ErrBufferFull) {

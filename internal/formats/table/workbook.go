@@ -1,4 +1,4 @@
-package formats
+package table
 
 import (
 	"archive/zip"
@@ -8,12 +8,13 @@ import (
 	"errors"
 	"io"
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 )
 
 // errUnfolds is returned by a part of a workbook that unfolds past the limit.
-var errUnfolds = noTable("the workbook unfolds to more than %d MB: it is refused. Save the one sheet as CSV", maxUnzipped>>20)
+var errUnfolds = None("the workbook unfolds to more than %d MB: it is refused. Save the one sheet as CSV", maxUnzipped>>20)
 
 // workbook is an open XLSX file. Its parts are read as streams: packages that
 // read workbooks hold every part and every shared text in memory before a limit
@@ -23,54 +24,68 @@ type workbook struct {
 	left  int64 // bytes that may still be unfolded
 }
 
-func readWorkbook(ctx context.Context, b []byte) (*Table, error) {
+func readWorkbook(ctx context.Context, b []byte) (*Grid, error) {
 	z, err := zip.NewReader(bytes.NewReader(b), int64(len(b)))
 	if err != nil {
-		return nil, noTable("the workbook could not be read (%v): save the sheet as CSV", err)
+		return nil, None("the workbook could not be read (%v): save the sheet as CSV", err)
 	}
 	w := &workbook{parts: make(map[string]*zip.File, len(z.File)), left: maxUnzipped}
 	for _, f := range z.File {
 		w.parts[strings.ToLower(strings.TrimPrefix(f.Name, "/"))] = f
 	}
-	sheets, from1904, err := w.sheets()
+	g := &Grid{Kind: "xlsx"}
+	var sheets []sheetPart
+	if sheets, g.From1904, err = w.sheets(); err != nil {
+		return nil, w.words(err)
+	}
+	if len(sheets) > maxSheets {
+		return nil, None("the workbook has %d sheets: at most %d are read", len(sheets), maxSheets)
+	}
+	shared, err := w.shared(ctx)
 	if err != nil {
 		return nil, w.words(err)
 	}
-	var shared []string
-	for i, s := range sheets {
-		if i == 0 {
-			if shared, err = w.shared(ctx); err != nil {
-				return nil, w.words(err)
-			}
-		}
-		t := &Table{Kind: "xlsx", Sheet: s.name, From1904: from1904}
-		if err := w.sheet(ctx, s.part, shared, t); err != nil {
-			var te *TableError
+	for _, s := range sheets {
+		sheet := Sheet{Name: s.name, Hidden: s.hidden}
+		if err := w.sheet(ctx, s.part, shared, g, &sheet); err != nil {
+			var te *Error
 			if errors.As(err, &te) && !errors.Is(err, errUnfolds) {
-				return nil, noTable("sheet %q: %s", s.name, te.Text)
+				return nil, None("sheet %q: %s", s.name, te.Text)
 			}
 			return nil, w.words(err)
 		}
-		if len(t.Header) > 0 {
-			return t.whole()
+		if len(sheet.Rows) > 0 {
+			g.Sheets = append(g.Sheets, sheet)
 		}
 	}
-	return nil, noTable("the workbook has no rows")
+	if len(g.Sheets) == 0 {
+		return nil, None("the workbook has no rows")
+	}
+	slices.SortStableFunc(g.Sheets, func(a, b Sheet) int {
+		switch {
+		case a.Hidden == b.Hidden:
+			return 0
+		case b.Hidden:
+			return -1
+		}
+		return 1
+	})
+	return g, nil
 }
 
 func (w *workbook) words(err error) error {
-	var te *TableError
+	var te *Error
 	if errors.As(err, &te) || errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded) {
 		return err
 	}
-	return noTable("the workbook could not be read (%v): save the sheet as CSV", err)
+	return None("the workbook could not be read (%v): save the sheet as CSV", err)
 }
 
 // open returns a part as a stream that ends with errUnfolds at the limit.
 func (w *workbook) open(name string) (io.ReadCloser, error) {
 	f := w.parts[strings.ToLower(name)]
 	if f == nil {
-		return nil, noTable("the workbook has no part %s: it is damaged. Save it again", name)
+		return nil, None("the workbook has no part %s: it is damaged. Save it again", name)
 	}
 	r, err := f.Open()
 	if err != nil {
@@ -93,7 +108,10 @@ func (u *unfolding) Read(p []byte) (int, error) {
 	return n, err
 }
 
-type sheetPart struct{ name, part string }
+type sheetPart struct {
+	name, part string
+	hidden     bool
+}
 
 // maxIndex bounds the parts that only say where things are.
 const maxIndex = 1 << 20
@@ -115,6 +133,7 @@ func (w *workbook) sheets() ([]sheetPart, bool, error) {
 		} `xml:"workbookPr"`
 		Sheets []struct {
 			Name  string     `xml:"name,attr"`
+			State string     `xml:"state,attr"`
 			Attrs []xml.Attr `xml:",any,attr"`
 		} `xml:"sheets>sheet"`
 	}
@@ -142,7 +161,7 @@ func (w *workbook) sheets() ([]sheetPart, bool, error) {
 	for _, s := range book.Sheets {
 		for _, a := range s.Attrs {
 			if a.Name.Local == "id" && target[a.Value] != "" {
-				out = append(out, sheetPart{s.Name, target[a.Value]})
+				out = append(out, sheetPart{s.Name, target[a.Value], s.State == "hidden" || s.State == "veryHidden"})
 			}
 		}
 	}
@@ -173,8 +192,8 @@ func (w *workbook) shared(ctx context.Context) ([]string, error) {
 			return nil, err
 		}
 		if take {
-			if text = append(text, x.text...); len(text) > 4*maxCell {
-				return nil, noTable("text %d of the workbook has more than %d letters", len(out)+1, maxCell)
+			if text = append(text, x.text...); len(text) > 4*MaxCell {
+				return nil, None("text %d of the workbook has more than %d letters", len(out)+1, MaxCell)
 			}
 		}
 		take = false
@@ -185,7 +204,7 @@ func (w *workbook) shared(ctx context.Context) ([]string, error) {
 			}
 			if x.closes {
 				if len(out) == maxShared {
-					return nil, noTable("the workbook has more than %d different texts: split it, or save the sheet as CSV", maxShared)
+					return nil, None("the workbook has more than %d different texts: split it, or save the sheet as CSV", maxShared)
 				}
 				out = append(out, string(text))
 			}
@@ -197,8 +216,8 @@ func (w *workbook) shared(ctx context.Context) ([]string, error) {
 	}
 }
 
-// sheet reads the rows of a sheet into a table.
-func (w *workbook) sheet(ctx context.Context, part string, shared []string, t *Table) error {
+// sheet reads the rows of a sheet.
+func (w *workbook) sheet(ctx context.Context, part string, shared []string, g *Grid, s *Sheet) error {
 	r, err := w.open(part)
 	if err != nil {
 		return err
@@ -219,7 +238,7 @@ func (w *workbook) sheet(ctx context.Context, part string, shared []string, t *T
 			return err
 		}
 		if take {
-			if text = append(text, x.text...); len(text) > 4*maxCell {
+			if text = append(text, x.text...); len(text) > 4*MaxCell {
 				return tooLong(line, column)
 			}
 		}
@@ -234,7 +253,7 @@ func (w *workbook) sheet(ctx context.Context, part string, shared []string, t *T
 				}
 			}
 			if x.closes {
-				if err := t.add(line, cells); err != nil {
+				if err := g.add(s, line, cells); err != nil {
 					return err
 				}
 			}
@@ -244,7 +263,7 @@ func (w *workbook) sheet(ctx context.Context, part string, shared []string, t *T
 				if at := columnOf(x.attr("r")); at >= column {
 					column = at
 				}
-				if column > maxColumns {
+				if column > MaxColumns {
 					return tooWide(line, column)
 				}
 				kind, text = x.attr("t"), text[:0]
@@ -252,7 +271,7 @@ func (w *workbook) sheet(ctx context.Context, part string, shared []string, t *T
 			if x.closes && len(text) > 0 {
 				value, err := cellValue(kind, string(text), shared)
 				if err != nil {
-					return noTable("row %d, column %d: %v", line, column, err)
+					return None("row %d, column %d: %v", line, column, err)
 				}
 				for len(cells) < column {
 					cells = append(cells, "")

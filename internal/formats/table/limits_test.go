@@ -1,4 +1,4 @@
-package formats_test
+package table_test
 
 import (
 	"archive/zip"
@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"dunnock/internal/formats"
+	"dunnock/internal/formats/table"
 )
 
 // workbook writes the parts of a workbook with the texts and the sheet given.
@@ -58,11 +58,11 @@ func TestAWorkbookAsOthersWriteIt(t *testing.T) {
 				`<row r="7"><c r="B7" t="s" s="1>2"><v>1</v></c><c r="C7"><f>TODAY()</f><v>43000</v></c><c r="D7"/><c r="E7" t="b"><v>1</v></c></row><row r="8"><c t="s"><v>2</v></c><c><v><![CDATA[ 7 ]]></v></c></row>`,
 		),
 	)
-	got, err := formats.ReadTable(context.Background(), b)
+	got, err := table.Read(context.Background(), b)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"", "golfer", "date", "", "note>"}, got.Header)
 	assert.True(t, got.From1904)
-	assert.Equal(t, []formats.TableRow{{Line: 7, Cells: []string{"", "A & B€", "43000", "", "TRUE"}}, {Line: 8, Cells: []string{"", "7"}}}, got.Rows)
+	assert.Equal(t, []table.Row{{Line: 7, Cells: []string{"", "A & B€", "43000", "", "TRUE"}}, {Line: 8, Cells: []string{"", "7"}}}, got.Rows)
 }
 
 // What is too large is refused while it is read, by its place, and costs little.
@@ -89,9 +89,9 @@ func TestLimitsHoldWhileATableIsRead(t *testing.T) {
 		var before, after runtime.MemStats
 		runtime.GC()
 		runtime.ReadMemStats(&before)
-		_, err := formats.ReadTable(context.Background(), b)
+		_, err := table.Read(context.Background(), b)
 		runtime.ReadMemStats(&after)
-		var refused *formats.TableError
+		var refused *table.Error
 		require.ErrorAs(t, err, &refused, says)
 		assert.ErrorContains(t, err, says)
 		assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(200<<20), "%s: bytes taken from first to last", says)
@@ -103,14 +103,14 @@ func TestReadingEndsWithItsContext(t *testing.T) {
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()
 	for _, b := range [][]byte{[]byte("a,b\n" + strings.Repeat("1,2\n", 50_000)), workbook(t, noTexts, rows(strings.Repeat(`<row><c><v>1</v></c></row>`, 50_000)))} {
-		_, err := formats.ReadTable(ctx, b)
+		_, err := table.Read(ctx, b)
 		assert.ErrorIs(t, err, context.Canceled)
 	}
 }
 
 // Long cells are cut where they are only shown.
 func TestSampleCellsAreCut(t *testing.T) {
-	got, err := formats.ReadTable(context.Background(), []byte("a,b\n1,"+strings.Repeat("é", 1999)+"\n2,3\n"))
+	got, err := table.Read(context.Background(), []byte("a,b\n1,"+strings.Repeat("é", 1999)+"\n2,3\n"))
 	require.NoError(t, err)
 	head := got.Head(1)
 	require.Len(t, head.Rows, 1)
@@ -121,11 +121,11 @@ func TestSampleCellsAreCut(t *testing.T) {
 // Texts are harmless in a spreadsheet whatever they begin with, and come back.
 func TestFormulasAreQuoted(t *testing.T) {
 	for _, s := range []string{"=1+1", "+cmd|' /C calc'!A0", "-2+3", "@SUM(1)", "\t=1", "\r=1", "\n=1", " =1", "\u00a0=1", "\u200b=1", "＝1", "＋1", "－x", "＠x", "'=1", "''", "%0A", "|x"} {
-		q := formats.Quote(s)
+		q := table.Quote(s)
 		assert.True(t, strings.HasPrefix(q, "'"), "%q", s)
-		assert.Equal(t, s, formats.Unquote(q))
+		assert.Equal(t, s, table.Unquote(q))
 	}
 	for _, s := range []string{"", "plain", "-2.5", "+3", "1=1", "é"} {
-		assert.Equal(t, s, formats.Quote(s))
+		assert.Equal(t, s, table.Quote(s))
 	}
 }

@@ -1,0 +1,206 @@
+// Package naming says which golfer is meant by a name as somebody wrote it: last
+// name first, with initials, with a slip of the hand. What is written in full in
+// another order is the same name; everything else is only near, and somebody has
+// to say once whom it means.
+package naming
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+
+	"golang.org/x/text/unicode/norm"
+
+	"dunnock/internal/core/words"
+)
+
+// Person is somebody with the names they go by, the one they are called by first.
+type Person struct {
+	ID    string
+	Names []string
+}
+
+// Match is who may be meant.
+type Match struct {
+	// Same are those with this very name, however its words are ordered.
+	Same []Person
+	// Near are those with a name like it, the nearest first, at most maxNear; empty
+	// where Same is not.
+	Near []Person
+}
+
+const (
+	maxNear  = 5
+	maxWords = 8
+)
+
+// Book finds people by name. It does not change once made.
+type Book struct {
+	people []entry
+	same   map[string][]int
+}
+
+type entry struct {
+	person Person
+	names  [][]string
+}
+
+// New returns a book of people.
+func New(people []Person) *Book {
+	b := &Book{same: map[string][]int{}}
+	for i, p := range people {
+		e := entry{person: p}
+		for _, n := range p.Names {
+			w := split(n)
+			if len(w) == 0 {
+				continue
+			}
+			e.names = append(e.names, w)
+			if k := key(w); !slices.Contains(b.same[k], i) {
+				b.same[k] = append(b.same[k], i)
+			}
+		}
+		b.people = append(b.people, e)
+	}
+	return b
+}
+
+// Find says who is meant by a name. It compares a name that nobody has with every
+// one there is.
+func (b *Book) Find(written string) Match {
+	w := split(written)
+	var m Match
+	if len(w) == 0 {
+		return m
+	}
+	for _, i := range b.same[key(w)] {
+		m.Same = append(m.Same, b.people[i].person)
+	}
+	if m.Same != nil {
+		return m
+	}
+	type scored struct {
+		at    int
+		score float64
+	}
+	var near []scored
+	for i, e := range b.people {
+		best := 0.0
+		for _, n := range e.names {
+			best = max(best, alike(w, n))
+		}
+		if best > 0 {
+			near = append(near, scored{i, best})
+		}
+	}
+	slices.SortStableFunc(near, func(x, y scored) int {
+		switch {
+		case x.score > y.score:
+			return -1
+		case x.score < y.score:
+			return 1
+		}
+		return 0
+	})
+	for _, s := range near[:min(len(near), maxNear)] {
+		m.Near = append(m.Near, b.people[s.at].person)
+	}
+	return m
+}
+
+// Same reports whether two names are the same whatever the order of their words.
+func Same(a, b string) bool {
+	x, y := split(a), split(b)
+	return len(x) > 0 && key(x) == key(y)
+}
+
+// key is the words of a name in an order of their own.
+func key(w []string) string {
+	w = slices.Sorted(slices.Values(w))
+	return strings.Join(w, " ")
+}
+
+// How near a part of a name is to a part of another.
+const (
+	whole   = 1.0
+	slip    = 0.8
+	short   = 0.6 // "Tom" for Thomas, cut short
+	initial = 0.5
+	missing = 0.3 // a part the other does not have: a middle name
+)
+
+// alike is how near two names are, 0 for not at all: every part of the one with
+// fewer has a fellow in the other, and one of them at least is more than an
+// initial. Two initials alone are near to the name that begins so.
+func alike(a, b []string) float64 {
+	if len(a) > len(b) {
+		a, b = b, a
+	}
+	if len(a) == 1 && len([]rune(a[0])) == len(b) && len(b) > 1 && initials(a[0], b) {
+		return initial
+	}
+	used := make([]bool, len(b))
+	sum, strongest := 0.0, 0.0
+	for _, w := range a {
+		at, best := -1, 0.0
+		for j, v := range b {
+			if s := fellow(w, v); !used[j] && s > best {
+				at, best = j, s
+			}
+		}
+		if at < 0 {
+			return 0
+		}
+		used[at] = true
+		sum += best
+		strongest = max(strongest, best)
+	}
+	if strongest <= initial || len(a) == 1 && strongest < slip {
+		return 0
+	}
+	return (sum + missing*float64(len(b)-len(a))) / float64(len(b))
+}
+
+func initials(letters string, names []string) bool {
+	for i, r := range []rune(letters) {
+		if first := []rune(names[i])[0]; first != r {
+			return false
+		}
+	}
+	return true
+}
+
+func fellow(a, b string) float64 {
+	x, y := []rune(a), []rune(b)
+	if len(x) > len(y) {
+		x, y, a, b = y, x, b, a
+	}
+	switch {
+	case a == b:
+		return whole
+	case len(x) == 1 && x[0] == y[0]:
+		return initial
+	case len(x) >= 4 && words.Slips(a, b) <= 1, len(x) >= 8 && words.Slips(a, b) <= 2:
+		return slip
+	case len(x) >= 3 && strings.HasPrefix(b, a):
+		return short
+	}
+	return 0
+}
+
+// split is the words of a name without case, marks and accents; of "Brae, Torquil"
+// the same as of "Torquil Brae" but for the order. What stands in brackets is no
+// part of it.
+func split(name string) []string {
+	if i := strings.IndexAny(name, "(["); i > 0 {
+		name = name[:i]
+	}
+	folded := strings.Map(func(r rune) rune {
+		if unicode.Is(unicode.Mn, r) {
+			return -1
+		}
+		return unicode.ToLower(r)
+	}, norm.NFD.String(name))
+	w := strings.FieldsFunc(folded, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '\'' && r != '’' })
+	return w[:min(len(w), maxWords)]
+}

@@ -85,6 +85,17 @@ export async function sendHome(browser: Browser, demo: Dunnock, names: string[])
   await page.close()
 }
 
+/** Sends home whoever is not of the demo: what comes next counts the golfers. */
+export async function onlyTheDemo(browser: Browser, demo: Dunnock) {
+  const page = await browser.newPage({ baseURL: demo.url })
+  await signIn(page)
+  const { athletes } = (await (await page.request.get('/api/v1/athletes')).json()) as { athletes: { name: string }[] }
+  await page.close()
+  const guests = athletes.map((a) => a.name).filter((n) => !DEMO.includes(n))
+  if (guests.length > 0) await sendHome(browser, demo, guests)
+}
+const DEMO = ['Eilidh Saltness', 'Finn Orrin', 'Jonas Firth', 'Magnus Quoyle', 'Marit Hellyer', 'Torquil Brae']
+
 /** The id of the first session of the week a golfer has still open. */
 export async function openSession(page: Page, id: string): Promise<string> {
   const week = (await (await page.request.get(`/api/v1/athletes/${id}/floor`)).json()) as {

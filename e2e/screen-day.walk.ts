@@ -1,6 +1,6 @@
 import { expect, type Page, test } from './walk'
 
-import { golferId, signIn } from './helpers'
+import { golferId, onlyTheDemo, signIn } from './helpers'
 
 /** A screen day for the whole squad, from the plan to the read, with two tablets typing at once. */
 test.describe.configure({ mode: 'serial' })
@@ -12,6 +12,8 @@ async function station(page: Page, day: string, name: string) {
 }
 
 let day = ''
+
+test.beforeAll(({ browser, demo }) => onlyTheDemo(browser, demo))
 
 test('the day is planned, and says how it compares with the best there can be', async ({ page }) => {
   await signIn(page)

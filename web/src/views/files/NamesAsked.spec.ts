@@ -21,7 +21,11 @@ const all = [
 ]
 const choice = defineComponent({
   name: 'VAutocomplete',
-  props: { items: { default: () => [] as unknown[] }, modelValue: { default: '' }, label: { default: '' } },
+  props: {
+    items: { type: Array, default: () => [] },
+    modelValue: { type: String, default: '' },
+    label: { type: String, default: '' },
+  },
   template: '<i />',
 })
 const button = { template: '<button><slot /></button>' }

@@ -47,7 +47,12 @@ test('a level found in a first session sets the loads to come, and load is shown
 })
 
 test('a session runs on a phone, the network goes in the middle, and it arrives whole', async ({ browser, demo }) => {
-  const context = await browser.newContext({ viewport: { width: 360, height: 740 }, hasTouch: true, baseURL: demo.url })
+  const context = await browser.newContext({
+    viewport: { width: 360, height: 740 },
+    hasTouch: true,
+    baseURL: demo.url,
+    serviceWorkers: 'allow',
+  })
   const page = await context.newPage()
   await signIn(page)
   const id = await golferId(page, 'Marit Hellyer')

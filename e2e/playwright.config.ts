@@ -28,6 +28,8 @@ export default defineConfig({
   reporter: [['list']],
   use: {
     ...chromium,
+    // The worker keeps every file of the application with each first visit, and every walk is one.
+    serviceWorkers: 'block',
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     // A trace costs a quarter of the time of a walk: it is recorded when asked for.

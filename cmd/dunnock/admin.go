@@ -141,7 +141,7 @@ func exportCmd(cfg *config) *cobra.Command {
 			Args:  cobra.NoArgs,
 			RunE: func(cmd *cobra.Command, _ []string) error {
 				return cfg.eachPractice(cmd.Context(), func(a *app.App, who *app.Actor) (bool, error) {
-					rows, err := a.Squad(cmd.Context(), who)
+					rows, err := a.Squad(cmd.Context(), who, false)
 					for _, r := range rows {
 						say(cmd.OutOrStdout(), "%s\t%s\t%s\n", r.ID, r.Name, who.Practice)
 					}

@@ -240,7 +240,15 @@ func (a *App) equip(ctx context.Context, who *Actor, f *athlete.File) error {
 
 // Export returns one golfer's file: everything the read and the plan depend on.
 func (a *App) Export(ctx context.Context, who *Actor, athleteID string) (*athlete.File, error) {
-	return a.file(ctx, who, athleteID)
+	f, err := a.file(ctx, who, athleteID)
+	if err != nil {
+		return nil, err
+	}
+	f.Photo, err = a.store.For(who.PracticeID).Photo(ctx, athleteID)
+	if errors.Is(err, store.ErrNotFound) {
+		err = nil
+	}
+	return f, err
 }
 
 // refusal turns a core refusal into an *Error.

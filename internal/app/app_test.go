@@ -142,10 +142,10 @@ func TestWhatIsDueGravestFirst(t *testing.T) {
 	ctx := context.Background()
 	a, u, _ := practice(t, testkit.Day)
 	due := func() string {
-		rows, err := a.Squad(ctx, u)
+		rows, err := a.Squad(ctx, u, false)
 		require.NoError(t, err)
 		require.Len(t, rows, 1)
-		return rows[0].Note
+		return rows[0].Due.Text
 	}
 	g, err := a.AddGolfer(ctx, u, testkit.Strong().Athlete)
 	require.NoError(t, err)

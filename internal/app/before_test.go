@@ -32,7 +32,7 @@ func before(t *testing.T) (a *app.App, u *app.Actor, draft, issued store.Program
 	require.NoError(t, err)
 	require.Len(t, actors, 1)
 	u = actors[0]
-	squad, err := s.For(u.PracticeID).Squad(ctx)
+	squad, err := s.For(u.PracticeID).Squad(ctx, false)
 	require.NoError(t, err)
 	for _, g := range squad {
 		for _, p := range g.Programmes {

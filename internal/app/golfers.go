@@ -26,6 +26,7 @@ type Golfer struct {
 	Lane     Lane
 	Path     Path
 	Standing []athlete.Pain // limits from pain on tests
+	Photo    string         // names what is in the picture; "" for none
 }
 
 // Lane is what the season lane shows.
@@ -109,12 +110,16 @@ type SquadRow struct {
 	Side      string
 	Clearance athlete.ClearanceState
 	Lane      Lane
-	Note      string // what is due, in words
+	Due       progress.Next
+	Groups    []string
+	Notes     string
+	Photo     string // names what is in the picture; "" for none
 }
 
-// Squad returns the practice's golfers with what each is due.
-func (a *App) Squad(ctx context.Context, who *Actor) ([]SquadRow, error) {
-	entries, err := a.store.For(who.PracticeID).Squad(ctx)
+// Squad returns the practice's golfers with what each is due: those in the squad, or
+// those put away.
+func (a *App) Squad(ctx context.Context, who *Actor, archived bool) ([]SquadRow, error) {
+	entries, err := a.store.For(who.PracticeID).Squad(ctx, archived)
 	if err != nil {
 		return nil, err
 	}
@@ -127,7 +132,7 @@ func (a *App) Squad(ctx context.Context, who *Actor) ([]SquadRow, error) {
 			l.Screens = append(l.Screens, s.Date)
 		}
 		out[i] = SquadRow{ID: e.ID, Name: f.Athlete.Name, Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Side: f.Athlete.PlayingSide,
-			Clearance: f.ClearanceOn(f.AsOf).State, Lane: l, Note: progress.Due(f, l.done())}
+			Clearance: f.ClearanceOn(f.AsOf).State, Lane: l, Due: progress.Due(f, l.done()), Groups: f.Athlete.Groups, Notes: f.Athlete.Notes, Photo: e.Photo}
 	}
 	return out, nil
 }
@@ -169,6 +174,9 @@ func (a *App) golfer(ctx context.Context, who *Actor, p *store.Practice, id stri
 		g.Path.Force = plural(recordings, "recording")
 	}
 	if err := a.swung(ctx, p, g); err != nil {
+		return nil, err
+	}
+	if g.Photo, err = p.PhotoVersion(ctx, id); err != nil {
 		return nil, err
 	}
 	g.Standing, err = a.standing(ctx, who, p, id)
@@ -219,7 +227,13 @@ func (a *App) SaveGolfer(ctx context.Context, who *Actor, id string, revision in
 		return nil, err
 	}
 	f.StartDate = start
-	if err := a.store.For(who.PracticeID).UpdateAthlete(ctx, id, revision, f); err != nil {
+	_, err := a.store.For(who.PracticeID).Together(ctx, func(p *store.Practice) error {
+		if err := p.UpdateAthlete(ctx, id, revision, f); err != nil || mayShow(f) == nil {
+			return err
+		}
+		return p.SetPhoto(ctx, id, nil, "") // the consent was taken back
+	})
+	if err != nil {
 		return nil, words(err, "golfer")
 	}
 	return a.Golfer(ctx, who, id)
@@ -302,7 +316,11 @@ func (a *App) BringGolfer(ctx context.Context, who *Actor, r io.Reader) (*Golfer
 		if id, err = p.CreateAthlete(ctx, &facts); err != nil {
 			return err
 		}
-		return p.ImportScreens(ctx, id, f.Screens)
+		if err := p.ImportScreens(ctx, id, f.Screens); err != nil {
+			return err
+		}
+		facts.Photo = f.Photo
+		return bringPhoto(ctx, p, id, &facts)
 	})
 	if err != nil {
 		return nil, words(err, "golfer")

@@ -25,7 +25,7 @@ type Replanned struct {
 // is stored. each is called as golfers are done, one at a time, with how many of how many
 // are; its error ends it, as the context does.
 func (a *App) Replan(ctx context.Context, who *Actor, each func(done, of int, r *Replanned) error) error {
-	entries, err := a.store.For(who.PracticeID).Squad(ctx)
+	entries, err := a.store.For(who.PracticeID).Squad(ctx, false)
 	if err != nil {
 		return err
 	}

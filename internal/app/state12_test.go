@@ -24,13 +24,13 @@ func TestAPracticeWithoutALogIsMigrated(t *testing.T) {
 	t.Cleanup(s.Close)
 	n, err := s.Migrate(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, 1, n)
+	assert.Positive(t, n)
 	a := app.New(s, time.Now, testkit.Day)
 	t.Cleanup(a.Close)
 	actors, err := a.Actors(ctx)
 	require.NoError(t, err)
 	u := actors[0]
-	squad, err := s.For(u.PracticeID).Squad(ctx)
+	squad, err := s.For(u.PracticeID).Squad(ctx, false)
 	require.NoError(t, err)
 	trained := 0
 	for _, g := range squad {

@@ -33,7 +33,7 @@ func TestAPracticeWithoutSeasonsIsMigrated(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, actors, 1)
 	u := actors[0]
-	squad, err := s.For(u.PracticeID).Squad(ctx)
+	squad, err := s.For(u.PracticeID).Squad(ctx, false)
 	require.NoError(t, err)
 	require.Len(t, squad, 6)
 	drafts, issued, series := 0, 0, 0

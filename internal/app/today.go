@@ -80,7 +80,7 @@ func (a *App) TodayPage(ctx context.Context, who *Actor) (*TodayPage, error) {
 		out.Days = append(out.Days, TodayDay{Date: monday.Add(i), Sessions: []TodayRow{}, Notes: []TodayNote{}})
 	}
 	err := a.store.For(who.PracticeID).Snapshot(ctx, func(p *store.Practice) error {
-		entries, err := p.Squad(ctx)
+		entries, err := p.Squad(ctx, false)
 		if err != nil {
 			return err
 		}
@@ -177,7 +177,7 @@ func (a *App) golferToday(ctx context.Context, who *Actor, p *store.Practice, e 
 	for _, s := range e.Screens {
 		l.Screens = append(l.Screens, s.Date)
 	}
-	if due := progress.Due(f, l.done()); due != "" && !strings.HasPrefix(due, "On version") { // that one trains
+	if due := progress.Due(f, l.done()).Text; due != "" && !strings.HasPrefix(due, "On version") { // that one trains
 		out.Due = append(out.Due, TodayNote{AthleteID: e.ID, Name: f.Athlete.Name, Date: out.Date, Kind: "due", Text: due})
 	}
 	return nil

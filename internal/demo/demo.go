@@ -73,7 +73,7 @@ func load(ctx context.Context, a *app.App, reset bool, measured func(context.Con
 
 // clear removes the golfers, the screen days and the classes there are.
 func clear(ctx context.Context, a *app.App, who *app.Actor) error {
-	rows, err := a.Squad(ctx, who)
+	rows, err := a.Squad(ctx, who, false)
 	if err != nil {
 		return err
 	}
@@ -99,7 +99,7 @@ func clear(ctx context.Context, a *app.App, who *app.Actor) error {
 
 // screenDay plans the squad's next day at the stations.
 func screenDay(ctx context.Context, a *app.App, who *app.Actor) error {
-	rows, err := a.Squad(ctx, who)
+	rows, err := a.Squad(ctx, who, false)
 	if err != nil {
 		return err
 	}

@@ -26,7 +26,7 @@ func load(t *testing.T, today string) (*app.App, *app.Actor, map[string]string) 
 	require.NoError(t, demo.LoadSquad(ctx, a, false))
 	u, _, err := a.SignIn(ctx, demo.Email, demo.Password, app.Visitor{Remote: "test"})
 	require.NoError(t, err)
-	rows, err := a.Squad(ctx, u)
+	rows, err := a.Squad(ctx, u, false)
 	require.NoError(t, err)
 	ids := map[string]string{}
 	for _, r := range rows {
@@ -74,11 +74,11 @@ func TestLoadingAgainKeepsAndResetStartsAfresh(t *testing.T) {
 	a, u, ids := load(t, "2026-11-24")
 	require.NoError(t, a.EraseGolfer(ctx, u, ids["Jonas"]))
 	require.NoError(t, demo.LoadSquad(ctx, a, false))
-	rows, err := a.Squad(ctx, u)
+	rows, err := a.Squad(ctx, u, false)
 	require.NoError(t, err)
 	assert.Len(t, rows, 5, "what was done is kept")
 	require.NoError(t, demo.LoadSquad(ctx, a, true))
-	rows, err = a.Squad(ctx, u)
+	rows, err = a.Squad(ctx, u, false)
 	require.NoError(t, err)
 	assert.Len(t, rows, 6)
 }
@@ -104,7 +104,7 @@ func TestALoadThatWasBrokenOffIsDoneAgain(t *testing.T) {
 		a := b
 		u, _, err := a.SignIn(ctx, demo.Email, demo.Password, app.Visitor{Remote: "test"})
 		require.NoError(t, err)
-		rows, err := a.Squad(ctx, u)
+		rows, err := a.Squad(ctx, u, false)
 		require.NoError(t, err)
 		require.Len(t, rows, 6)
 		for _, r := range rows {
@@ -125,7 +125,7 @@ func TestTheDemoHasRecordings(t *testing.T) {
 	ctx := context.Background()
 	require.NoError(t, demo.Load(ctx, a, true))
 	require.NoError(t, demo.Load(ctx, a, false))
-	rows, err := a.Squad(ctx, u)
+	rows, err := a.Squad(ctx, u, false)
 	require.NoError(t, err)
 	for _, r := range rows {
 		ids[strings.Fields(r.Name)[0]] = r.ID

@@ -111,7 +111,7 @@ var stories = []story{
 // loadFloor makes three months of classes with their logs, Marit's sessions of the running
 // block, and next week's class.
 func loadFloor(ctx context.Context, a *app.App, who *app.Actor) error {
-	rows, err := a.Squad(ctx, who)
+	rows, err := a.Squad(ctx, who, false)
 	if err != nil {
 		return err
 	}

@@ -51,7 +51,7 @@ func recordings() []trials {
 // loadForce gives the demo's golfers recordings of ground force. Each trial
 // differs a little from the last, as people's do.
 func loadForce(ctx context.Context, a *app.App, who *app.Actor) error {
-	rows, err := a.Squad(ctx, who)
+	rows, err := a.Squad(ctx, who, false)
 	if err != nil {
 		return err
 	}

@@ -26,7 +26,7 @@ func loadSwings(ctx context.Context, a *app.App, who *app.Actor) error {
 	if err := a.ChangeImplements(ctx, who, app.ImplementChanges{Save: sticks}); err != nil {
 		return err
 	}
-	rows, err := a.Squad(ctx, who)
+	rows, err := a.Squad(ctx, who, false)
 	if err != nil {
 		return err
 	}

@@ -39,9 +39,9 @@ func lane(l app.Lane) gen.Lane {
 }
 
 // ListAthletes answers the squad board.
-func (s *Server) ListAthletes(ctx context.Context, _ gen.ListAthletesRequestObject) (gen.ListAthletesResponseObject, error) {
+func (s *Server) ListAthletes(ctx context.Context, r gen.ListAthletesRequestObject) (gen.ListAthletesResponseObject, error) {
 	who := actor(ctx)
-	rows, err := s.app.Squad(ctx, who)
+	rows, err := s.app.Squad(ctx, who, orZero(r.Params.Archived))
 	if err != nil {
 		return nil, err
 	}
@@ -54,10 +54,23 @@ func (s *Server) ListAthletes(ctx context.Context, _ gen.ListAthletesRequestObje
 			PlayingSide: r.Side,
 			Clearance:   gen.SquadRowClearance(r.Clearance),
 			Lane:        lane(r.Lane),
-			Note:        r.Note,
+			Note:        r.Due.Text,
+			Step:        r.Due.Step,
+			DueOn:       r.Due.On,
+			Groups:      listed(r.Groups),
+			Notes:       r.Notes,
+			Photo:       optional(r.Photo),
 		}
 	}
 	return out, nil
+}
+
+// listed is a list that is there, empty or not.
+func listed(v []string) []string {
+	if v == nil {
+		return []string{}
+	}
+	return v
 }
 
 func golfer(g *app.Golfer) gen.Athlete {
@@ -67,6 +80,7 @@ func golfer(g *app.Golfer) gen.Athlete {
 		Competitions: f.Competitions, School: f.School, OtherSideShare: f.OtherSideShare, StartDate: f.StartDate,
 		Situation: f.Situation, Standing: standing(g),
 		Age: f.Athlete.BirthDate.YearsOn(f.AsOf), Band: f.Athlete.Band(f.AsOf), Level: int(f.Athlete.Level()), Tier: f.Athlete.Level().Tier(),
+		Photo: optional(g.Photo), ArchivedOn: optional(f.ArchivedOn),
 		ClearanceStatus: f.ClearanceOn(f.AsOf), Lane: lane(g.Lane), Assumed: plan.Assumptions(&f),
 		Path: gen.PathState{Intake: g.Path.Intake, Screen: g.Path.Screen, Force: g.Path.Force, Speed: g.Path.Speed, Read: g.Path.Read, Season: g.Path.Season, Programme: g.Path.Programme, Warmup: g.Path.WarmUp, Floor: g.Path.Floor, Progress: g.Path.Progress},
 	}

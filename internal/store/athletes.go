@@ -43,7 +43,7 @@ func (p *Practice) UpdateAthlete(ctx context.Context, id string, revision int, f
 		row.from(f)
 		row.Revision = revision + 1
 		res := tx.Model(&athleteRow{}).Where("id = ? AND revision = ?", id, revision).
-			Select("*").Omit("ID", "PracticeID", "ImportID", "FactsVersion").Updates(&row)
+			Select("*").Omit("ID", "PracticeID", "ImportID", "ArchivedOn", "FactsVersion").Updates(&row)
 		if res.Error != nil {
 			return res.Error
 		}
@@ -204,6 +204,7 @@ type SquadEntry struct {
 	Athlete
 	Screens    []athlete.Screen // dates only
 	Programmes []Programme      // without documents
+	Photo      string           // names what is in the golfer's picture; "" for none
 }
 
 // Heads returns golfers by id with what a list shows: name, age, side and
@@ -234,6 +235,8 @@ var headColumns = []string{
 	"injured_on",
 	"guardian",
 	"consent_on",
+	"archived_on",
+	"situation",
 }
 
 // uuids leaves out what is no id: the place of a golfer who was erased.
@@ -250,7 +253,7 @@ func uuids(ids []string) []string {
 // Names returns the heads of all golfers in order of name.
 func (p *Practice) Names(ctx context.Context) ([]Athlete, error) {
 	var rows []athleteRow
-	if err := p.db(ctx).Select(append(slices.Clone(headColumns), "situation")).Order("name, id").Find(&rows).Error; err != nil {
+	if err := p.db(ctx).Select(headColumns).Order("name, id").Find(&rows).Error; err != nil {
 		return nil, translate(err)
 	}
 	out := make([]Athlete, len(rows))
@@ -260,20 +263,20 @@ func (p *Practice) Names(ctx context.Context) ([]Athlete, error) {
 	return out, nil
 }
 
-// Squad returns every golfer of the practice by name, in four queries however
-// many there are. Only what the board shows is filled: name, age, side and
-// clearance.
-func (p *Practice) Squad(ctx context.Context) (out []SquadEntry, err error) {
+// Squad returns the golfers of the practice by name, those put away or the others,
+// in four queries however many there are. Only what the board shows is filled: name,
+// age, side, groups, notes and clearance.
+func (p *Practice) Squad(ctx context.Context, archived bool) (out []SquadEntry, err error) {
 	err = p.Snapshot(ctx, func(p *Practice) error {
-		out, err = p.squad(ctx)
+		out, err = p.squad(ctx, archived)
 		return err
 	})
 	return out, err
 }
 
-func (p *Practice) squad(ctx context.Context) ([]SquadEntry, error) {
+func (p *Practice) squad(ctx context.Context, archived bool) ([]SquadEntry, error) {
 	var rows []athleteRow
-	if err := p.db(ctx).Select(headColumns).Order("name, id").Find(&rows).Error; err != nil {
+	if err := p.db(ctx).Select(headColumns).Where("(archived_on IS NOT NULL) = ?", archived).Order("name, id").Find(&rows).Error; err != nil {
 		return nil, err
 	}
 	out := make([]SquadEntry, len(rows))
@@ -307,6 +310,15 @@ func (p *Practice) squad(ctx context.Context) ([]SquadEntry, error) {
 	for i := range progs {
 		if e := at[progs[i].AthleteID]; e != nil {
 			e.Programmes = append(e.Programmes, progs[i].programme())
+		}
+	}
+	var photos []photoRow
+	if err := p.db(ctx).Select("athlete_id", "version").Find(&photos).Error; err != nil {
+		return nil, err
+	}
+	for _, x := range photos {
+		if e := at[x.AthleteID]; e != nil {
+			e.Photo = x.Version
 		}
 	}
 	return out, nil

@@ -245,7 +245,7 @@ func TestTheStateBeforeIsMigrated(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, practices, 1)
 	p := s.For(practices[0])
-	squad, err := p.Squad(ctx)
+	squad, err := p.Squad(ctx, false)
 	require.NoError(t, err)
 	require.Len(t, squad, 7)
 	trials, drafts, issued := 0, 0, 0

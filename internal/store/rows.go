@@ -68,6 +68,7 @@ type athleteRow struct {
 	OtherSideShare *int
 	StartDate      *time.Time
 	Situation      situation `gorm:"serializer:json"`
+	ArchivedOn     *time.Time
 	ImportID       *string
 	FactsVersion   int64 `gorm:"default:1"` // the database's to raise
 	UpdatedAt      time.Time
@@ -86,6 +87,8 @@ type situation struct {
 	Where    string `json:"where,omitempty"`
 	// The names the golfer goes by in files.
 	AlsoWritten []string `json:"alsoWritten,omitempty"`
+	Groups      []string `json:"groups,omitempty"`
+	Notes       string   `json:"notes,omitempty"`
 }
 
 type limitRow struct {
@@ -271,16 +274,17 @@ func (r *athleteRow) from(f *athlete.File) {
 	}
 	r.Days, r.SessionsAWeek, r.Minutes, r.Kit = list(t.Days), t.Sessions, t.Minutes, list(t.Kit)
 	r.BarKg, r.PlateStepKg, r.DumbbellStep = t.BarKg, t.PlateStepKg, t.DumbbellStep
-	r.Situation = situation{f.Situation, t.KitAt, t.Plates, t.StartsAt, t.Where, f.Athlete.AlsoWritten}
+	r.Situation = situation{f.Situation, t.KitAt, t.Plates, t.StartsAt, t.Where, p.AlsoWritten, p.Groups, p.Notes}
+	r.ArchivedOn = datePtr(f.ArchivedOn)
 	r.School, r.OtherSideShare, r.StartDate = f.School, f.OtherSideShare, datePtr(f.StartDate)
 }
 
 func (r *athleteRow) file() athlete.File {
 	f := athlete.File{
-		Format: athlete.Format, StartDate: day(r.StartDate), School: r.School, OtherSideShare: r.OtherSideShare,
+		Format: athlete.Format, StartDate: day(r.StartDate), School: r.School, OtherSideShare: r.OtherSideShare, ArchivedOn: day(r.ArchivedOn),
 		Athlete: athlete.Profile{
 			Name: r.Name, BirthDate: day(&r.BirthDate), Sex: r.Sex, PlayingSide: r.PlayingSide, WritingHand: r.WritingHand,
-			TrainingMonths: r.TrainingMonths, Advanced: r.Advanced, GoalSpeed: r.GoalSpeed, GoalText: r.GoalText, DriverMassG: r.DriverMassG, AlsoWritten: r.Situation.AlsoWritten,
+			TrainingMonths: r.TrainingMonths, Advanced: r.Advanced, GoalSpeed: r.GoalSpeed, GoalText: r.GoalText, DriverMassG: r.DriverMassG, AlsoWritten: r.Situation.AlsoWritten, Groups: r.Situation.Groups, Notes: r.Situation.Notes,
 		},
 		Clearance: athlete.Clearance{AnsweredOn: day(r.AnsweredOn), Yes: list(r.AnswersYes), InjuredOn: day(r.InjuredOn)},
 		Training: athlete.Training{

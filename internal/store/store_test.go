@@ -85,7 +85,7 @@ func TestPracticesNeverSeeEachOther(t *testing.T) {
 	assert.Equal(t, id, whose, "another practice neither takes nor ends an address")
 	_, err = b.CreateScreen(ctx, id, testkit.Day.Add(1), athlete.Circumstances{})
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	squad, err := b.Squad(ctx)
+	squad, err := b.Squad(ctx, false)
 	require.NoError(t, err)
 	assert.Empty(t, squad)
 }

@@ -44,6 +44,10 @@ type File struct {
 	// and measured test errors that the screens are read with.
 	Battery *measure.Changes `json:"battery,omitempty"`
 	Screens []Screen         `json:"screens"`
+	// ArchivedOn is since when the golfer is put away; zero: in the squad.
+	ArchivedOn civil.Date `json:"archivedOn,omitzero"`
+	// Photo is a small JPEG without metadata. Only an export holds it.
+	Photo []byte `json:"photo,omitempty"`
 }
 
 // Tests returns the battery the file's screens are read with.
@@ -80,6 +84,8 @@ type Profile struct {
 	DriverMassG    float64    `json:"driverMassG,omitempty"` // 0: not weighed
 	// AlsoWritten are names files give this golfer, as somebody said once: "Brae, T".
 	AlsoWritten []string `json:"alsoWritten,omitempty"`
+	Groups      []string `json:"groups,omitempty"` // of the squad
+	Notes       string   `json:"notes,omitempty"`  // what the coach wants to remember
 }
 
 // Training is when and with what the golfer can train.

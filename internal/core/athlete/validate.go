@@ -13,6 +13,9 @@ import (
 const (
 	MaxName        = 120 // letters
 	MaxAlsoWritten = 20
+	MaxGroups = 12
+	MaxGroup = 40 // letters
+	MaxNotes = 4000 // letters
 	MaxNote        = 500
 	MaxLimits      = 30
 	MaxEvents      = 60
@@ -121,6 +124,19 @@ func (p Profile) Validate(asOf civil.Date) []Problem {
 		if text := words.Name(n, MaxName); text != "" {
 			bad("alsoWritten", "a name in files "+text)
 		}
+	}
+	if len(p.Groups) > MaxGroups {
+		bad("groups", fmt.Sprintf("at most %d groups", MaxGroups))
+	}
+	for i, g := range p.Groups {
+		if text := words.Name(g, MaxGroup); text != "" {
+			bad("groups", "a group's name "+text)
+		} else if slices.Contains(p.Groups[:i], g) {
+			bad("groups", fmt.Sprintf("the group %q is there twice", g))
+		}
+	}
+	if text := words.Text(p.Notes, MaxNotes); text != "" {
+		bad("notes", "the notes "+text)
 	}
 	if text := words.Text(p.GoalText, 300); text != "" {
 		bad("goalText", "the goal "+text)

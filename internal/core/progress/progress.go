@@ -104,30 +104,46 @@ func seasonWords(f *athlete.File) string {
 	}
 }
 
+// Next is what comes next for a golfer.
+type Next struct {
+	Text string // in words
+	Step string // of the work, where it is done: intake, screen, programme or read
+	// On is the day it is due: that of the file where it is due already.
+	On civil.Date
+}
+
 // Due says what comes next for a golfer on the day of the file: the gravest thing
 // first.
-func Due(f *athlete.File, d Done) string {
+func Due(f *athlete.File, d Done) Next {
 	state := f.ClearanceOn(f.AsOf).State
 	switch {
 	case state == athlete.RedFlag:
-		return "Red flag: refer now, no training"
+		return Next{"Red flag: refer now, no training", "intake", f.AsOf}
 	case state != athlete.Clear:
-		return "Intake: " + clearanceWords[state]
+		return Next{"Intake: " + clearanceWords[state], "intake", f.AsOf}
 	case len(d.Screens) == 0:
-		return "Screen: none yet"
+		return Next{"Screen: none yet", "screen", f.AsOf}
 	case d.retest(f.AsOf):
-		return "Screen: retest due, last on " + d.Screens[0].Short()
+		return Next{"Screen: retest due, last on " + d.Screens[0].Short(), "screen", f.AsOf}
 	case len(d.Programmes) == 0:
-		return "Programme: none yet"
+		return Next{"Programme: none yet", "programme", f.AsOf}
 	}
 	for _, p := range d.Programmes {
 		if p.Draft {
-			return "Programme: draft to issue"
+			return Next{"Programme: draft to issue", "programme", later(f.AsOf, p.Start)}
 		}
 	}
 	last := d.Programmes[len(d.Programmes)-1]
-	if end := last.Start.Add(7 * last.Weeks); !end.After(f.AsOf) {
-		return "Programme: block ended, retest"
+	end := last.Start.Add(7 * last.Weeks)
+	if !end.After(f.AsOf) {
+		return Next{"Programme: block ended, retest", "programme", f.AsOf}
 	}
-	return fmt.Sprintf("On version %d", last.Version)
+	return Next{fmt.Sprintf("On version %d", last.Version), "programme", end}
+}
+
+func later(a, b civil.Date) civil.Date {
+	if b.After(a) {
+		return b
+	}
+	return a
 }

@@ -63,7 +63,7 @@ func TestDueAndPath(t *testing.T) {
 			if c.facts != nil {
 				c.facts(f)
 			}
-			assert.Equal(t, c.due, progress.Due(f, c.done))
+			assert.Equal(t, c.due, progress.Due(f, c.done).Text)
 			assert.Equal(t, c.path, progress.PathOf(f, c.done))
 		})
 	}
@@ -71,7 +71,7 @@ func TestDueAndPath(t *testing.T) {
 
 func ExampleDue() {
 	f := testkit.Strong()
-	fmt.Println(progress.Due(f, progress.Done{Screens: []civil.Date{f.AsOf.Add(-60)}}))
+	fmt.Println(progress.Due(f, progress.Done{Screens: []civil.Date{f.AsOf.Add(-60)}}).Text)
 	// Output: Screen: retest due, last on 25 Sep 2026
 }
 
@@ -81,4 +81,19 @@ func TestHowFarThePeakIs(t *testing.T) {
 	assert.Equal(t, "peak in 10 weeks", progress.PathOf(f, progress.Done{}).Season)
 	f.Competitions[1].Date = f.AsOf.Add(13)
 	assert.Equal(t, "peak in 13 days", progress.PathOf(f, progress.Done{}).Season)
+}
+
+// What is due has a day: today for what is late, the end of a block that runs, the first day
+// of a draft that lies ahead.
+func TestTheDayAThingIsDue(t *testing.T) {
+	day := testkit.Day
+	f := testkit.Strong()
+	screened := []civil.Date{day}
+	assert.Equal(t, progress.Next{Text: "Screen: none yet", Step: "screen", On: day}, progress.Due(f, progress.Done{}))
+	running := progress.Done{Screens: screened, Programmes: []progress.Programme{{Version: 1, Start: day.Add(-7), Weeks: 4}}}
+	assert.Equal(t, day.Add(21), progress.Due(f, running).On)
+	ahead := progress.Done{Screens: screened, Programmes: []progress.Programme{{Draft: true, Start: day.Add(5), Weeks: 4}}}
+	assert.Equal(t, day.Add(5), progress.Due(f, ahead).On)
+	late := progress.Done{Screens: screened, Programmes: []progress.Programme{{Draft: true, Start: day.Add(-5), Weeks: 4}}}
+	assert.Equal(t, day, progress.Due(f, late).On)
 }

@@ -688,6 +688,9 @@ type Assumption = plan.Assumption
 type Athlete struct {
 	Age int `json:"age"`
 
+	// ArchivedOn YYYY-MM-DD, or empty for no date.
+	ArchivedOn *Date `json:"archivedOn,omitempty"`
+
 	// Assumed What a draft takes for granted as the facts are not given.
 	Assumed         []Assumption    `json:"assumed"`
 	Band            string          `json:"band"`
@@ -702,10 +705,13 @@ type Athlete struct {
 	OtherSideShare  *int            `json:"otherSideShare,omitempty"`
 
 	// Path The state of each step of the work path, in words.
-	Path     PathState `json:"path"`
-	Profile  Profile   `json:"profile"`
-	Revision int       `json:"revision"`
-	School   string    `json:"school"`
+	Path PathState `json:"path"`
+
+	// Photo Names what is in the photo; left out where there is none.
+	Photo    *string `json:"photo,omitempty"`
+	Profile  Profile `json:"profile"`
+	Revision int     `json:"revision"`
+	School   string  `json:"school"`
 
 	// Situation What else bears on the plan; all of it may be left out.
 	Situation Situation `json:"situation"`
@@ -823,6 +829,11 @@ type CellPlace struct {
 
 // Change defines model for Change.
 type Change = quality.Change
+
+// Changed defines model for Changed.
+type Changed struct {
+	Golfers int `json:"golfers"`
+}
 
 // Circumstances What a screen was done under; only what is given changes.
 type Circumstances struct {
@@ -1115,6 +1126,15 @@ type ForceSettings struct {
 
 // ForceWindow defines model for ForceWindow.
 type ForceWindow = force.Window
+
+// GolferHead defines model for GolferHead.
+type GolferHead struct {
+	Age         int    `json:"age"`
+	Archived    *bool  `json:"archived,omitempty"`
+	Id          string `json:"id"`
+	Name        string `json:"name"`
+	PlayingSide string `json:"playingSide"`
+}
 
 // GroupWarmUpAsk defines model for GroupWarmUpAsk.
 type GroupWarmUpAsk struct {
@@ -1916,13 +1936,24 @@ type SpeedSwing = diary.Swing
 type SquadRow struct {
 	Age       int               `json:"age"`
 	Clearance SquadRowClearance `json:"clearance"`
-	Id        string            `json:"id"`
-	Lane      Lane              `json:"lane"`
-	Name      string            `json:"name"`
+
+	// DueOn YYYY-MM-DD, or empty for no date.
+	DueOn  Date     `json:"dueOn"`
+	Groups []string `json:"groups"`
+	Id     string   `json:"id"`
+	Lane   Lane     `json:"lane"`
+	Name   string   `json:"name"`
 
 	// Note What is due, in words.
-	Note        string `json:"note"`
-	PlayingSide string `json:"playingSide"`
+	Note  string `json:"note"`
+	Notes string `json:"notes"`
+
+	// Photo Names what is in the photo; left out where there is none.
+	Photo       *string `json:"photo,omitempty"`
+	PlayingSide string  `json:"playingSide"`
+
+	// Step The step of the work it is done in.
+	Step string `json:"step"`
 }
 
 // SquadRowClearance defines model for SquadRow.Clearance.
@@ -2198,6 +2229,11 @@ type UploadId = openapi_types.UUID
 // WarmupId defines model for warmupId.
 type WarmupId = openapi_types.UUID
 
+// ListAthletesParams defines parameters for ListAthletes.
+type ListAthletesParams struct {
+	Archived *bool `form:"archived,omitempty" json:"archived,omitempty"`
+}
+
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	A string `form:"a" json:"a"`
@@ -2341,6 +2377,13 @@ type SaveForceWindowsJSONBody struct {
 	Limits ForceLimits `json:"limits"`
 }
 
+// FindGolfersParams defines parameters for FindGolfers.
+type FindGolfersParams struct {
+	// Q Words of a name.
+	Q    *string `form:"q,omitempty" json:"q,omitempty"`
+	Most *int    `form:"most,omitempty" json:"most,omitempty"`
+}
+
 // GroupWarmUpAlternativesParams defines parameters for GroupWarmUpAlternatives.
 type GroupWarmUpAlternativesParams struct {
 	Phase WarmUpPhase `form:"phase" json:"phase"`
@@ -2442,6 +2485,19 @@ type SaveSwingsJSONBody struct {
 	Swings []SpeedSwing `json:"swings"`
 }
 
+// ArchiveGolfersJSONBody defines parameters for ArchiveGolfers.
+type ArchiveGolfersJSONBody struct {
+	Away    bool     `json:"away"`
+	Golfers []string `json:"golfers"`
+}
+
+// GroupGolfersJSONBody defines parameters for GroupGolfers.
+type GroupGolfersJSONBody struct {
+	Golfers []string `json:"golfers"`
+	Group   string   `json:"group"`
+	In      bool     `json:"in"`
+}
+
 // GetStationsParams defines parameters for GetStations.
 type GetStationsParams struct {
 	Set *string `form:"set,omitempty" json:"set,omitempty"`
@@ -2468,6 +2524,9 @@ type CreateAthleteJSONRequestBody = NewAthlete
 
 // PutAthleteJSONRequestBody defines body for PutAthlete for application/json ContentType.
 type PutAthleteJSONRequestBody = AthleteChange
+
+// AddAfterJSONRequestBody defines body for AddAfter for application/json ContentType.
+type AddAfterJSONRequestBody = NewAthlete
 
 // EaseSessionJSONRequestBody defines body for EaseSession for application/json ContentType.
 type EaseSessionJSONRequestBody = Readiness
@@ -2604,6 +2663,12 @@ type NoteSeriesJSONRequestBody NoteSeriesJSONBody
 // SaveSwingsJSONRequestBody defines body for SaveSwings for application/json ContentType.
 type SaveSwingsJSONRequestBody SaveSwingsJSONBody
 
+// ArchiveGolfersJSONRequestBody defines body for ArchiveGolfers for application/json ContentType.
+type ArchiveGolfersJSONRequestBody ArchiveGolfersJSONBody
+
+// GroupGolfersJSONRequestBody defines body for GroupGolfers for application/json ContentType.
+type GroupGolfersJSONRequestBody GroupGolfersJSONBody
+
 // PutUnitsJSONRequestBody defines body for PutUnits for application/json ContentType.
 type PutUnitsJSONRequestBody = Units
 
@@ -2620,7 +2685,7 @@ type LayUploadJSONRequestBody = Layout
 type ServerInterface interface {
 
 	// (GET /athletes)
-	ListAthletes(ctx *echo.Context) error
+	ListAthletes(ctx *echo.Context, params ListAthletesParams) error
 
 	// (POST /athletes)
 	CreateAthlete(ctx *echo.Context) error
@@ -2633,6 +2698,9 @@ type ServerInterface interface {
 
 	// (PUT /athletes/{athleteId})
 	PutAthlete(ctx *echo.Context, athleteId AthleteId) error
+
+	// (POST /athletes/{athleteId}/after)
+	AddAfter(ctx *echo.Context, athleteId AthleteId) error
 
 	// (DELETE /athletes/{athleteId}/calendar-address)
 	RevokeCalendarAddress(ctx *echo.Context, athleteId AthleteId) error
@@ -2702,6 +2770,15 @@ type ServerInterface interface {
 
 	// (DELETE /athletes/{athleteId}/next-dose/{proposal})
 	AskAgain(ctx *echo.Context, athleteId AthleteId, proposal string) error
+
+	// (DELETE /athletes/{athleteId}/photo)
+	RemovePhoto(ctx *echo.Context, athleteId AthleteId) error
+
+	// (GET /athletes/{athleteId}/photo)
+	GetPhoto(ctx *echo.Context, athleteId AthleteId) error
+
+	// (PUT /athletes/{athleteId}/photo)
+	SetPhoto(ctx *echo.Context, athleteId AthleteId) error
 
 	// (GET /athletes/{athleteId}/programmes)
 	ListProgrammes(ctx *echo.Context, athleteId AthleteId) error
@@ -2838,6 +2915,9 @@ type ServerInterface interface {
 	// (POST /golfer-files)
 	CreateFromFile(ctx *echo.Context) error
 
+	// (GET /golfers)
+	FindGolfers(ctx *echo.Context, params FindGolfersParams) error
+
 	// (POST /group-warmups)
 	GroupWarmUp(ctx *echo.Context) error
 
@@ -2967,6 +3047,12 @@ type ServerInterface interface {
 	// (PUT /speed-series/{seriesId}/swings)
 	SaveSwings(ctx *echo.Context, seriesId SeriesId) error
 
+	// (POST /squad/archive)
+	ArchiveGolfers(ctx *echo.Context) error
+
+	// (POST /squad/groups)
+	GroupGolfers(ctx *echo.Context) error
+
 	// (GET /stations)
 	GetStations(ctx *echo.Context, params GetStationsParams) error
 
@@ -3022,8 +3108,17 @@ type ServerInterfaceWrapper struct {
 func (w *ServerInterfaceWrapper) ListAthletes(ctx *echo.Context) error {
 	var err error
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListAthletesParams
+	// ------------- Optional query parameter "archived" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "archived", ctx.QueryParams(), &params.Archived, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter archived: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ListAthletes(ctx)
+	err = w.Handler.ListAthletes(ctx, params)
 	return err
 }
 
@@ -3081,6 +3176,22 @@ func (w *ServerInterfaceWrapper) PutAthlete(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutAthlete(ctx, athleteId)
+	return err
+}
+
+// AddAfter converts echo context to params.
+func (w *ServerInterfaceWrapper) AddAfter(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddAfter(ctx, athleteId)
 	return err
 }
 
@@ -3538,6 +3649,54 @@ func (w *ServerInterfaceWrapper) AskAgain(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.AskAgain(ctx, athleteId, proposal)
+	return err
+}
+
+// RemovePhoto converts echo context to params.
+func (w *ServerInterfaceWrapper) RemovePhoto(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemovePhoto(ctx, athleteId)
+	return err
+}
+
+// GetPhoto converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPhoto(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPhoto(ctx, athleteId)
+	return err
+}
+
+// SetPhoto converts echo context to params.
+func (w *ServerInterfaceWrapper) SetPhoto(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "athleteId" -------------
+	var athleteId AthleteId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "athleteId", ctx.Param("athleteId"), &athleteId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter athleteId: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SetPhoto(ctx, athleteId)
 	return err
 }
 
@@ -4308,6 +4467,31 @@ func (w *ServerInterfaceWrapper) CreateFromFile(ctx *echo.Context) error {
 	return err
 }
 
+// FindGolfers converts echo context to params.
+func (w *ServerInterfaceWrapper) FindGolfers(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindGolfersParams
+	// ------------- Optional query parameter "q" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "q", ctx.QueryParams(), &params.Q, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter q: %s", err))
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", ctx.QueryParams(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter most: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FindGolfers(ctx, params)
+	return err
+}
+
 // GroupWarmUp converts echo context to params.
 func (w *ServerInterfaceWrapper) GroupWarmUp(ctx *echo.Context) error {
 	var err error
@@ -4973,6 +5157,24 @@ func (w *ServerInterfaceWrapper) SaveSwings(ctx *echo.Context) error {
 	return err
 }
 
+// ArchiveGolfers converts echo context to params.
+func (w *ServerInterfaceWrapper) ArchiveGolfers(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ArchiveGolfers(ctx)
+	return err
+}
+
+// GroupGolfers converts echo context to params.
+func (w *ServerInterfaceWrapper) GroupGolfers(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GroupGolfers(ctx)
+	return err
+}
+
 // GetStations converts echo context to params.
 func (w *ServerInterfaceWrapper) GetStations(ctx *echo.Context) error {
 	var err error
@@ -5291,6 +5493,13 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/devices", wrapper.ListDevices, options.OperationMiddlewares["listDevices"]...)
 	router.GET(options.BaseURL+"/athletes", wrapper.ListAthletes, options.OperationMiddlewares["listAthletes"]...)
 	router.POST(options.BaseURL+"/athletes", wrapper.CreateAthlete, options.OperationMiddlewares["createAthlete"]...)
+	router.GET(options.BaseURL+"/golfers", wrapper.FindGolfers, options.OperationMiddlewares["findGolfers"]...)
+	router.POST(options.BaseURL+"/squad/archive", wrapper.ArchiveGolfers, options.OperationMiddlewares["archiveGolfers"]...)
+	router.POST(options.BaseURL+"/squad/groups", wrapper.GroupGolfers, options.OperationMiddlewares["groupGolfers"]...)
+	router.POST(options.BaseURL+"/athletes/:athleteId/after", wrapper.AddAfter, options.OperationMiddlewares["addAfter"]...)
+	router.DELETE(options.BaseURL+"/athletes/:athleteId/photo", wrapper.RemovePhoto, options.OperationMiddlewares["removePhoto"]...)
+	router.GET(options.BaseURL+"/athletes/:athleteId/photo", wrapper.GetPhoto, options.OperationMiddlewares["getPhoto"]...)
+	router.PUT(options.BaseURL+"/athletes/:athleteId/photo", wrapper.SetPhoto, options.OperationMiddlewares["setPhoto"]...)
 	router.DELETE(options.BaseURL+"/athletes/:athleteId", wrapper.DeleteAthlete, options.OperationMiddlewares["deleteAthlete"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId", wrapper.GetAthlete, options.OperationMiddlewares["getAthlete"]...)
 	router.PUT(options.BaseURL+"/athletes/:athleteId", wrapper.PutAthlete, options.OperationMiddlewares["putAthlete"]...)
@@ -5375,6 +5584,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 type ProblemApplicationProblemPlusJSONResponse Problem
 
 type ListAthletesRequestObject struct {
+	Params ListAthletesParams
 }
 
 type ListAthletesResponseObject interface {
@@ -5557,6 +5767,46 @@ type PutAthletedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutAthletedefaultApplicationProblemPlusJSONResponse) VisitPutAthleteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddAfterRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      *AddAfterJSONRequestBody
+}
+
+type AddAfterResponseObject interface {
+	VisitAddAfterResponse(w http.ResponseWriter) error
+}
+
+type AddAfter201JSONResponse Athlete
+
+func (response AddAfter201JSONResponse) VisitAddAfterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddAfterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddAfterdefaultApplicationProblemPlusJSONResponse) VisitAddAfterResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6582,6 +6832,138 @@ type AskAgaindefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AskAgaindefaultApplicationProblemPlusJSONResponse) VisitAskAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemovePhotoRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type RemovePhotoResponseObject interface {
+	VisitRemovePhotoResponse(w http.ResponseWriter) error
+}
+
+type RemovePhoto200JSONResponse Athlete
+
+func (response RemovePhoto200JSONResponse) VisitRemovePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemovePhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemovePhotodefaultApplicationProblemPlusJSONResponse) VisitRemovePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotoRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+}
+
+type GetPhotoResponseObject interface {
+	VisitGetPhotoResponse(w http.ResponseWriter) error
+}
+
+type GetPhoto200ResponseHeaders struct {
+	CacheControl *string
+}
+
+type GetPhoto200ImagejpegResponse struct {
+	Body          io.Reader
+	Headers       GetPhoto200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetPhoto200ImagejpegResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPhotoRequestObject struct {
+	AthleteId AthleteId `json:"athleteId"`
+	Body      io.Reader
+}
+
+type SetPhotoResponseObject interface {
+	VisitSetPhotoResponse(w http.ResponseWriter) error
+}
+
+type SetPhoto200JSONResponse Athlete
+
+func (response SetPhoto200JSONResponse) VisitSetPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPhotodefaultApplicationProblemPlusJSONResponse) VisitSetPhotoResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8445,6 +8827,45 @@ func (response CreateFromFiledefaultApplicationProblemPlusJSONResponse) VisitCre
 	return err
 }
 
+type FindGolfersRequestObject struct {
+	Params FindGolfersParams
+}
+
+type FindGolfersResponseObject interface {
+	VisitFindGolfersResponse(w http.ResponseWriter) error
+}
+
+type FindGolfers200JSONResponse []GolferHead
+
+func (response FindGolfers200JSONResponse) VisitFindGolfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindGolfersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindGolfersdefaultApplicationProblemPlusJSONResponse) VisitFindGolfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GroupWarmUpRequestObject struct {
 	Body *GroupWarmUpJSONRequestBody
 }
@@ -10258,6 +10679,84 @@ func (response SaveSwingsdefaultApplicationProblemPlusJSONResponse) VisitSaveSwi
 	return err
 }
 
+type ArchiveGolfersRequestObject struct {
+	Body *ArchiveGolfersJSONRequestBody
+}
+
+type ArchiveGolfersResponseObject interface {
+	VisitArchiveGolfersResponse(w http.ResponseWriter) error
+}
+
+type ArchiveGolfers200JSONResponse Changed
+
+func (response ArchiveGolfers200JSONResponse) VisitArchiveGolfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ArchiveGolfersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ArchiveGolfersdefaultApplicationProblemPlusJSONResponse) VisitArchiveGolfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GroupGolfersRequestObject struct {
+	Body *GroupGolfersJSONRequestBody
+}
+
+type GroupGolfersResponseObject interface {
+	VisitGroupGolfersResponse(w http.ResponseWriter) error
+}
+
+type GroupGolfers200JSONResponse Changed
+
+func (response GroupGolfers200JSONResponse) VisitGroupGolfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GroupGolfersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GroupGolfersdefaultApplicationProblemPlusJSONResponse) VisitGroupGolfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetStationsRequestObject struct {
 	Params GetStationsParams
 }
@@ -10847,6 +11346,9 @@ type StrictServerInterface interface {
 	// (PUT /athletes/{athleteId})
 	PutAthlete(ctx context.Context, request PutAthleteRequestObject) (PutAthleteResponseObject, error)
 
+	// (POST /athletes/{athleteId}/after)
+	AddAfter(ctx context.Context, request AddAfterRequestObject) (AddAfterResponseObject, error)
+
 	// (DELETE /athletes/{athleteId}/calendar-address)
 	RevokeCalendarAddress(ctx context.Context, request RevokeCalendarAddressRequestObject) (RevokeCalendarAddressResponseObject, error)
 
@@ -10915,6 +11417,15 @@ type StrictServerInterface interface {
 
 	// (DELETE /athletes/{athleteId}/next-dose/{proposal})
 	AskAgain(ctx context.Context, request AskAgainRequestObject) (AskAgainResponseObject, error)
+
+	// (DELETE /athletes/{athleteId}/photo)
+	RemovePhoto(ctx context.Context, request RemovePhotoRequestObject) (RemovePhotoResponseObject, error)
+
+	// (GET /athletes/{athleteId}/photo)
+	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
+
+	// (PUT /athletes/{athleteId}/photo)
+	SetPhoto(ctx context.Context, request SetPhotoRequestObject) (SetPhotoResponseObject, error)
 
 	// (GET /athletes/{athleteId}/programmes)
 	ListProgrammes(ctx context.Context, request ListProgrammesRequestObject) (ListProgrammesResponseObject, error)
@@ -11051,6 +11562,9 @@ type StrictServerInterface interface {
 	// (POST /golfer-files)
 	CreateFromFile(ctx context.Context, request CreateFromFileRequestObject) (CreateFromFileResponseObject, error)
 
+	// (GET /golfers)
+	FindGolfers(ctx context.Context, request FindGolfersRequestObject) (FindGolfersResponseObject, error)
+
 	// (POST /group-warmups)
 	GroupWarmUp(ctx context.Context, request GroupWarmUpRequestObject) (GroupWarmUpResponseObject, error)
 
@@ -11180,6 +11694,12 @@ type StrictServerInterface interface {
 	// (PUT /speed-series/{seriesId}/swings)
 	SaveSwings(ctx context.Context, request SaveSwingsRequestObject) (SaveSwingsResponseObject, error)
 
+	// (POST /squad/archive)
+	ArchiveGolfers(ctx context.Context, request ArchiveGolfersRequestObject) (ArchiveGolfersResponseObject, error)
+
+	// (POST /squad/groups)
+	GroupGolfers(ctx context.Context, request GroupGolfersRequestObject) (GroupGolfersResponseObject, error)
+
 	// (GET /stations)
 	GetStations(ctx context.Context, request GetStationsRequestObject) (GetStationsResponseObject, error)
 
@@ -11239,8 +11759,10 @@ type strictHandler struct {
 }
 
 // ListAthletes operation middleware
-func (sh *strictHandler) ListAthletes(ctx *echo.Context) error {
+func (sh *strictHandler) ListAthletes(ctx *echo.Context, params ListAthletesParams) error {
 	var request ListAthletesRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListAthletes(ctx.Request().Context(), request.(ListAthletesRequestObject))
@@ -11399,6 +11921,54 @@ func (sh *strictHandler) PutAthlete(ctx *echo.Context, athleteId AthleteId) erro
 		return err
 	} else if validResponse, ok := response.(PutAthleteResponseObject); ok {
 		return validResponse.VisitPutAthleteResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddAfter operation middleware
+func (sh *strictHandler) AddAfter(ctx *echo.Context, athleteId AthleteId) error {
+	var request AddAfterRequestObject
+
+	request.AthleteId = athleteId
+
+	var body AddAfterJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddAfter(ctx.Request().Context(), request.(AddAfterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddAfter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddAfterResponseObject); ok {
+		return validResponse.VisitAddAfterResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -12102,6 +12672,83 @@ func (sh *strictHandler) AskAgain(ctx *echo.Context, athleteId AthleteId, propos
 		return err
 	} else if validResponse, ok := response.(AskAgainResponseObject); ok {
 		return validResponse.VisitAskAgainResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemovePhoto operation middleware
+func (sh *strictHandler) RemovePhoto(ctx *echo.Context, athleteId AthleteId) error {
+	var request RemovePhotoRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemovePhoto(ctx.Request().Context(), request.(RemovePhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemovePhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemovePhotoResponseObject); ok {
+		return validResponse.VisitRemovePhotoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPhoto operation middleware
+func (sh *strictHandler) GetPhoto(ctx *echo.Context, athleteId AthleteId) error {
+	var request GetPhotoRequestObject
+
+	request.AthleteId = athleteId
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhoto(ctx.Request().Context(), request.(GetPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPhotoResponseObject); ok {
+		return validResponse.VisitGetPhotoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SetPhoto operation middleware
+func (sh *strictHandler) SetPhoto(ctx *echo.Context, athleteId AthleteId) error {
+	var request SetPhotoRequestObject
+
+	request.AthleteId = athleteId
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPhoto(ctx.Request().Context(), request.(SetPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SetPhotoResponseObject); ok {
+		return validResponse.VisitSetPhotoResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -13731,6 +14378,31 @@ func (sh *strictHandler) CreateFromFile(ctx *echo.Context) error {
 	return nil
 }
 
+// FindGolfers operation middleware
+func (sh *strictHandler) FindGolfers(ctx *echo.Context, params FindGolfersParams) error {
+	var request FindGolfersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindGolfers(ctx.Request().Context(), request.(FindGolfersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindGolfers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FindGolfersResponseObject); ok {
+		return validResponse.VisitFindGolfersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GroupWarmUp operation middleware
 func (sh *strictHandler) GroupWarmUp(ctx *echo.Context) error {
 	var request GroupWarmUpRequestObject
@@ -15197,6 +15869,98 @@ func (sh *strictHandler) SaveSwings(ctx *echo.Context, seriesId SeriesId) error 
 	return nil
 }
 
+// ArchiveGolfers operation middleware
+func (sh *strictHandler) ArchiveGolfers(ctx *echo.Context) error {
+	var request ArchiveGolfersRequestObject
+
+	var body ArchiveGolfersJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ArchiveGolfers(ctx.Request().Context(), request.(ArchiveGolfersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ArchiveGolfers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ArchiveGolfersResponseObject); ok {
+		return validResponse.VisitArchiveGolfersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GroupGolfers operation middleware
+func (sh *strictHandler) GroupGolfers(ctx *echo.Context) error {
+	var request GroupGolfersRequestObject
+
+	var body GroupGolfersJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GroupGolfers(ctx.Request().Context(), request.(GroupGolfersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GroupGolfers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GroupGolfersResponseObject); ok {
+		return validResponse.VisitGroupGolfersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetStations operation middleware
 func (sh *strictHandler) GetStations(ctx *echo.Context, params GetStationsParams) error {
 	var request GetStationsRequestObject
@@ -15665,534 +16429,545 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1rl9w2kicOfxWcfGaOZ86wSqVr2/KLXV2sttq61CjV1s56tc9BJpGZcJIEDYCVyvbqu/8PAheCJECC",
-	"mSW1e7ffdMuVIC6BQCAQl1/8vlizsmYVqaRYPP59UWOOSyIJh//CclcQSV7m6j9otXi8qLHcLbJFhUuy",
-	"eOz9ni04+a2hnOSLx5I3JFuI9Y6UWH24YbzEcvF40TRUtZTHWn0sJKfVdvH5c7bI8TE6hv7tvP5rzrYc",
-	"l2V8JX6L88biZM14TqttdCy/xXljiTUnpIoO5H4+cxTCKRHxUezP544iBGUji3G/j41T4k+vSLWVu8Xj",
-	"Rw+yRUkr+593Q4NKTnERHdL+et7CmrpgOI8O4n4+b5QD5mVTR0dxP58zCnC3qFklCIiHa85WBSnVP9es",
-	"kqSSIDTquqBrLCmr7tS6xX/8KlilfmvH+hdONovHi//fnVb+3NG/iju2XxgxJ2LNaa26WzxefNhhiQ6k",
-	"kujAWbVFuMrRQf1NMpSzDNEKyR1BaiWIbdC7F8/Qdw8e/unSHBfoXw3/ZL0mtST5Xxg1s85zqsbAxTVn",
-	"NeGSqjVucCEIyA/3p98Xv9pvPGZ7cDUgV7YQNCeqHamacvH4l8UiWxQEA2U5psUiW6yY3C0+Bj497I69",
-	"ER5eXYXFjd3NX8zE9Mdtp2z1K1mrP3+62LIL80cjuS+7dPDaXNCyZlzqO0GNv8ibqmLr/R1aScIrXNxZ",
-	"M07umI5gLk/W64bjNcy8S7IcSzK1689Vm8+WY38PkJMoHltHfqy5Iu1g5JLgyvugasoV4eoD9cNLtZQb",
-	"XExNzbVTA+XB7kR+Umc7pu9d05+i7VZ12NtZ3U5PetGbO0ypM4HB3itJR4QMEq6paOiH3gTgc7M35ptM",
-	"76ojvbdBoQk8KYBtJL0hw11aFWy9J3lwguuGcyNazG8rxgpFiM/ZgnwifE1FmCeinFRjrslOJSnFcDoF",
-	"XpEi/KU6JyLAAT166R5c++COmJPIOT6q/+ZNEWFtddCmh3SkcNukP7TLbSk5IRvqAleX/nadIBZUH1om",
-	"VOJAeEAiMEF+pNtd8DCpH68J/0DIvrNLg4Z9GqoPP+BKalbqXh3vdwQVBAuJMOJU0GqLDoTs0Y4Vubhs",
-	"r7u29x0pIv2ovcpQQUsqEeOopAL6K2nVSCKQVDeS6hdRebkIiPeC3JBJQfGfDS6oPL6CtiCxIofADHsS",
-	"xaJnpCIkX+5wkPOyxW96bmF+VV95k+mS71/VvazuaEusLb0hlaJS+qRhhHafB+0jMk3/8IHxXExLPLtC",
-	"d5r0nvmE6fBb1rK0E5DtcF2eHmxZj2jdFeqdN+w4cXZXTb4l8tKcuhMOru5AH10hmtJsW//4bvBa+qpN",
-	"jo+iXZb6F6vkTv1jT2VQw5F4T6rpbYCBbOskwdXO+iy5ZfSawcrxloQu7GyB1cAhwQM6K0Y5xxuJ1EKE",
-	"0k/RlsP2Iiy0yorXUiDMCaqYDByKMUnhrTlwWla4itysBcEcG41qrP9nrqH/1VJi2Yjkb01z1QMrayJB",
-	"3e7ewqP9tB+FFrlWrxKtJYz3opt9zhY0TJQCV5P0eKXa+GJ8yA1wN6Sv7pVqHloXkzvClzQnfVnsjaU5",
-	"euJNheVO7QDMu+ZsQwuS8A6DZnAkb6gwkqDEn2ipjv29uw/+9ODb+48e/AlOvv5j+0rxZijWO8bCGpWg",
-	"ssFWyIzNZukaqq8krnLVw+C0ASUF2nBWohrTCrEKKe1VJJ+mpek7uidCYi6fz3jSSKpVoLG276m56zim",
-	"lVnZaHvbri8xqX7km/1qN9s/744/vfF659Jtmr9ef7u8TchAKhpJ096UsOyhwDBnLLMmCis4g68GLYaf",
-	"7XC1DQjjEyXYLcifEn96qT97dHUb0uhUedHO4/5VivRwh/fu1dXUqf07iolp08qJUmPmwT33MH6hcxg8",
-	"Kgd8nGnJUkIymRRsFtFE+OG0ZcWGcKSbKL2Hk8eoYijHR0QFKpjwH0zeG+ckgxisD6aeag5TNDzTCvYU",
-	"S0l4wAi2ZtWG5j0Llsf95x4eMkN+vCdCLknwdoPLclZHw17ip0D3bmab+TQJ8bSh5Q85nTbSdpntbUXQ",
-	"Gm6N7xH5hNeyOCJWEVRjLtGKCJoTULvt1BT3OaV7bN/Mi+fbq+y7q+y7h9l3333MgptZshuyJH1D8aOQ",
-	"NNON3xsT3ZTsO59P5nAH5lvDWF2qcCJi9gjvmzQegvbd2+zegzBnThMobLm0cxqzjU7zeYyvg7xbsPV+",
-	"SDdS1jssqAgqw/pNMq7Hc/nyOdzOOyw67oWakxpzq5zR6kIQLPShwzXhwVd4XeCYQV1yoPFTM0r3eL2s",
-	"kO49M6fIXViIbZD9Vv0baysbayScuY5BzONK1SidY8BKMiV1QBHWC7TUylry2yEnboaccHpDLvVmnmJQ",
-	"sI7lO7onfUWo3l4Z9phxX4MCkHoNO4o6GfGtJxruZpM+BxgskUz2Am1XduYt+gwXpMoxf5LnnIiA/Clx",
-	"Tp7Ijtsyx5JcSArWugE/q/ZPjxF3gH4/928QJHdUIEH4DeHfI1YVR+tfxGBf03beEiw6QUPv54BYeIY5",
-	"P75iWuL0TEvwEApLhtXxRUG3O/k6aPBcHd8Z70G3xx3d7sJfFOzwOsGNoVplppuQkKvY20MVnDA7VAkD",
-	"mIn768scHSZ4TtSE5JdAyhOYDb7WrEaKon1gzjiOoBjwsmOE9q7BnNzQNeldWHfvha70Lb4hbxs5cBZv",
-	"Bbyq4ThtOa2DMrxisj/K/avQKDWmVUz13LYKxfjDi2irbcAnYjUpY99fk6KAf5CcSsaRwIcMXYHpE1eI",
-	"lLUEjewSfaByxxqJqGy/owIdOJWSVODeJzeEIzA3mEeDOmyn6D7GI+9vSHCVzrTpbUfOwGohJKtrMMuL",
-	"PYV/Bc3bicqcJJ/kkJ5PBFIt80v0A9DpQOVOPZP0vBA8IIWjliGGHedecPMlrbaFecoGVDZOccSSaZ0p",
-	"HSYODHCDOcXV6QoazCAkY9T5vLZ6Su9CNPsZJf/wh9hCZ88qYpJakQ2LOM1Wx+Cf57zCR2MgbgjP6XpS",
-	"QfjZNIu8ls0CYLptn2Pe/a5YNo6zS0OgE0Szdb2BcKZ83ZTq6K/NJZn+BjSOFx0Ghw5YIHWEUVPl7j6H",
-	"2CH79DMPRjF8ArabOmGAyBbrolm1vDHZfFMwxpNaUhdh5cmkTVMUxjV4AfdESBYVWMhXRIhpa5llM/cs",
-	"mJyVSHvhquNEeJoFZ3jUCizEO/JbYw71jCvaqJTdl8VEnJv/DH2gjaTmv+6GLL14vSNdPfve1biinc2K",
-	"h8r5cdTt37XqfuuPfS94CVqXf18rGQ2WzBacaTE1nIh7lvh7OyX2TfCQca67fWqX9THGCT9TcgjJ3S2u",
-	"noSF/hxyE7zehS/CLe4q5x4FtFlzLKQo5m1kybblV2w7ER4nrFVonPLA8zZEyHykZ5ISphRZiMeMcY4L",
-	"qq4iFLDiSY5+wAo7BNtx1lT52A7gEdkxZwIDCtn7e7juHS424T5ZggoCX2eeEVsdk6Q9cgcyqNgO3F79",
-	"V+h+JkWiy4wxPa3I2AzWuJFhTs4W62bufuVMkPdGyx40Ho0f1Kc6vDJJysiBxnl0tJGzmxQGaiZkhs8C",
-	"IX9usd5MMkdQQz4zXgonRWcsw2scETWGnaWeEnCZZYXpmYT67d4g1lzVhiCBJLdi22N9Jyus/Gnld+au",
-	"ES1opgKO8JZcwp10ipoLqt8d1YfWdH1f9hwVB2xRJH+brN3B81FbLWaMEzAzhFXCdDWTs6Jjwc7ZWjIO",
-	"1tqjoOC8xjUVoQCyviWegRUpYoqn1a/NLApVLPAmN3R2j/HDjhYEwSx14JaQtCgQq3uRW1MmgK622T+B",
-	"x568O6e3HtE8ztHjJBp5n3n+6/OMvMNQsoHBW3Y4hJP8YlPgrT67F1jswRJTEZKLC9+vTj7VsEz3mwm1",
-	"MNwfsdl8ioWNSlqk8c7QiA5Cykg93dFcMru4mfOIzYr8BQ2YndeEFgkxDsuakNxPXjDfva7DQbsbyoV8",
-	"TjZ0TeXsvv2PYwOIA6224j377rtw0DBuZg8rcbOEXqct197qHSkWw4n36OAPoafYWUeSxfsFPdfgzYr8",
-	"HRFNEWIGuM2CqhLmxTG+2QnBTpr/wCAhyfiupuTEWCq6ibUdZ2YdSfRUE1sa7eFMqi6t4t2PGe5a3j23",
-	"Tt9a6D1aGxLxKzQk/SYrcJ4TvowSVemJ097v1mmlbphazMsxmKEQYCpi7hTuOHaKywxvT6aMSU734Z8O",
-	"mJdhBu0xISjVzmJqpu/mqmnlTaO3H3Yv9WZPeaIp5sdbYNY70JFh2bK2mmCPYydFJwSlWT/8al7znGqD",
-	"7jXh625qVz/DpP86n4rQVKv5T2s+DjyMzUbMekL2tSa14wt/gsMF+SOlJC24jTgnZaG//vmbar7UwaIp",
-	"29r/IPpcHMsXSstAHOTjmBwbvR1ziPyfrqfzaG2jgec9o6wtsobQNvWw+N+/XF189/H3B58v9D/utf/4",
-	"l0XEnB9Jb8NCQigl20CwG9sgQW4Ix4X6q/ZrnDxsae6w4bBmKLkj6EiwC4tQAwlURkM6T7RD1wTvQzfE",
-	"qH0ZPkrVu729PVvndnHgM1hk22CeU1ydQJzUq7ZvWLIjhp/QMTrZJ9VZNLLx2F2++q//+q//unj9+uL5",
-	"8wwxbsIFNozrYGFJerz8b3Fm/vf/NmTn7oLW9IYWlybBYfZa4GuzkjNT30NuhPHvjn/WJsF0Q308KbrA",
-	"k8zzrqkqWm3f8two6/MMzRNZN+HcrnTTn2fhaw16sKyQUagl3nhaSapV+9emooxHXHX4+MMnwiPxspEt",
-	"GbGlmrG8jv2sgshqX2O+P/GySmHePdVphtZUszZ20UJ7nrVn3LjYdeS3noY+j5LjG1IEzTIhP+ej6ewV",
-	"a82ZCL4KXxuwmEQ5CHQ9Wwge/z4O7kdTDu4TXNX9OMriiNQp/B4JyXR+645W21tVChLDEJy86l4ddz/C",
-	"ZfF/7v1ydXH/478//uXq4qH+U1ATOke2tZS/+2hC0oWFnNvwyCl/xw63dgkND9XcS8Un1YQ9JyDYWynu",
-	"+gmu2gVa9s5GGzs8mFhfWkF0JdwW2iPEcR6xEqdJa+i/DW8wMwnOnm42hFsrRW8FK8GKRobDyeqR1/Ot",
-	"xolliwPB+6AntP82tvM9J3DMI8iZwWPPmQgR9cduQrwnffCKNfKnbSiHn3CCMCoYztGKbHX2GpZKHZVE",
-	"SCSIFBnab4NAIitcgB2fqEsvcrJWuCh+2objBok8EFKNfr7esT15FolDUDdv5Dt1VQyX+yM7IK4uanRg",
-	"fI+oiZyDePgDIfsgqAkt64KUpJJ/jsgO+/vQ7OO3qt43PPLQ3EEAsFYhEN5IwhHB652XfhK+VHTo3Oiw",
-	"hXonvykjsfI4j2xNiT+F2OWJxob5RmiGWeM6QwdgoYrpP0FigQxyS0rKPye1iP0CCQvRH+UoG4nxH2Xs",
-	"l1gcrvohYmOjJppqyHlsI0mFsCKQRueBhx+VimQwvXAKkbUjtb5CY3zVSwKVU+K1Tj/UBtgg9Brm5V/r",
-	"JRlHiIqzRGxrBrljdVoIRit7hwfCpDFiibZEClQyHRk/XBP08dq4Grr9vGtzt+CpbeiVQW96F2IpW6rT",
-	"ZVroisn3NEY7zRZdfpwy4dlEqkuQ6uekYrm7QWnXTOh48L5a/bZ7e3rSxEQJj3BHLEbtgMNnAUTD9O2q",
-	"m+luIvEpn89T4HuhbJNv3qjex8IBYbwbauV7d6LoZyUuikjSQnoMEtdZRkYdM954E1lndE67rRN8WJFP",
-	"MmeCXDrmOYEVbSeOE8PpW7OpDnaZCEYMx6UYi4CMufFazhr3prGGr1PNGHqiXhSq84+Zebr+UnfDpJGd",
-	"uRMcb6T3Dg+jJfTDghAVoiE5uiEc8p8kMyqKEpuTT/EZmBfz0CtCO/gDFpTwWOpKNKhxJH53rqA7JnCI",
-	"Dm40vNEKuyRgUwiqOyP3ROdjfHa0WrZR1T0bYeAWGNuUDulD8I8kFmsqJKtDL5KjtaQoZRIQNUiOJMvx",
-	"MagDaJXnNbshCd6TRGGoqf2KbneSVKe5Lz2Cp6A89K7pQgQi9V40XKnQiCotBkt02NH1DtxTApfEvmaS",
-	"8aDalHs/ti4QqocjbjmaI7ZxqUaatPljhCukxs9AxwIuy1y2PEcYASjq96D7lqTKM9eJNAiUqrcVZ3ul",
-	"LMvM85GoBocdK0gvMzCcfNrGoPTIqAZmNwRAltesPupcf70a+JckJaISrVlJBNLdTI8YU+tePj9fqZtl",
-	"rDTGgRns9gd+x899XJ/2SI6/ev4BH63uBRp4ugxuTjhc4TNCPkmOvVMMAcI6oZmUImyR8PMOpozWtBLS",
-	"YFsPB+cEcvX00bS9qsMvCIJf4HLAex2TPDVU3yqa66eWOOAaXmsWTQPngK1BCfyXhq8B0M8b7dqpj7o5",
-	"wRJicSXHigwNB+ecwdKAgPJsoWRbal77WMD5kDZqnDD52U3oRa2+0XLOwDxoAoK0w3o7w91pQkxdI9DI",
-	"e+oEpC2p8t42hTXBNas7YdFrAmmgBa3IaGTzcEi1wxnCQslxarLOH6MHnx6h/34vQ/c/fXsHbAz37l0+",
-	"3G/VH+5fiQw9/HQffXf1rxlSZxPdvXfVm/W3wRxQNvOO8e7FHSuJjmzhzgD597tm1AEPrwVYXE3O7gwu",
-	"DGpAUxMuDI4vvjleANrFdGKD8SPgNNRuUKHOiWv6YbNhoQjWnB0qUCCv1zLijOhE5XR/uCb8KcuPHwis",
-	"eaRV5HJRkvopqBcvyxqv5XI6MBPmExrdHyvUc9Zd61QEsWp3aah2SkTmwW76D1VOcg3rOE8pmRFdm47y",
-	"8ZUrV5iZZTqedkb9Co9qZ3rgX1BS5D9wzng4KD5w4JesJCuWHxEp1J3LmSQtgklJcAUZQkM0gTCGyhLf",
-	"EKQuJiWKIccI3C0WVuVExJM0G5kxiMHEQjbFnEhMw/i9GxpFyQesPfNW4Nqq8hhhBF8g9bwHe7Oilvjl",
-	"/sfLG1w0YfM121iPdO8NjI+AN3bgVKp3sBoIetEX9oE1RY5WBvFBSMbyEM58PHW0qQq6J8UxvDw9EsBI",
-	"QI4RkkwN5lCBQrpCH3IDiOfoGyL9CxrSFt5WFkvzG4HIJ8Xt36OcrYXl6Ut9+C9/FaxC+ttVH6Zq9GS9",
-	"oAU5/0wVBcmfkSJgYdeoHLcE3pItYDO6aGCsWRVk6GDrOyb0PLIu4ovtMLgjBWP8KZYaJ2AOfBup5JOI",
-	"jUCDRX0j0FpprUYhUx8opi6TlEKtK3UtUvMjiXQJqUmzJakknxOcD0T7oZL82IuCuQpZUjwsg5kVvTrR",
-	"CF55uhbowM48tLVjqM4DhxZspkf3KK/oZc/djZR7em0xJt1+0Uo+ejB5VYRBSUJ4ZZM0t76hSY6x1uVe",
-	"58Nnnz6ncazqi7tXEWBTUqUM4ERF1RQFVjICKqGB7jIg+3TEIKwWvrRd230Btd3RdUKjsfjPl5pbTpC8",
-	"0gehBsa7NiH7M/jOlTTwiD+lY6gdi+VspWqcuiJPBF/mVG00pmXqRU5sCCc4pxUR4hLIeMKGuB68HbGW",
-	"gp6C+RVRLTZYROKQN7gp5Mx5bKixvA2vNEh8dUYxaAhBHED9sCFlw/iK5nlEL/AMYTHkkK9Ix9OQPpI8",
-	"YMm4Hg1JiyGJevb6Br+CbqBj1lQQr/FrYzIYbcLijoHCGgWjHDERn0YwawUMwGBjEQGJOdHQPGFHtvpO",
-	"z2l6S1FvE8b3/qXT77Xfxceg/z4av1Ww6Rx91QbckaSO7PDfWEWS/buBenVqBNNLZi1fI5zvJJZjBocr",
-	"bybZyowkR+a1MWif4cQEKf+ObJpwWJHYR0SvfUWnRt7MiH2xj8wWeScJ18Yu4nxkG6DJEt+EEo0Lth0H",
-	"7fIeJbeAnpYMkhZ+O6SCpJ2Aa8YVuUk+70Fl92gqaQqo3I5hJxh9sUSjHsb3wxSPC4qYeRh8wlRMupXQ",
-	"irHMLHsBBko0ShkJyAjU6pnc3lsE+oveiL0y5zMQArOF2JHpuhCaN6ClF5cSCO2VkWA+iE5J5QITTxVm",
-	"Jx2lm14wAJqrt71+sPgPv0DILbT+kKKq+XJigKlorrBucXm7LEsnx2ouElFTyR0n5ynVe+TW7s/TKyTk",
-	"cgNhf9xhigivgOBfuvnfjuAnUlr0kRkPUU6UHvMcH7uJf999N2XGgIDRpeyqgN6Jb0SDi9n99q0/7SCZ",
-	"P1W/+7h0tWetu2LwIs+0qDmn8sCCVgcBs+eDO3Kc00YkQPnbhgbbL6iA2l1JX6Ci8eT1ZihnB0jS9Zbm",
-	"MJ2r68EEh2i0dBuGr1QPq/mIktEfIop4a0Mbng+I1IkECRf42LXCpEbvjAfoSFrO0Gzeq9bhfdcxJJFz",
-	"HSv6214VE94YG3iqiWc3K4PNdKkLM1IWDKOpldwCnx3MzvTKoERgtPq77BHqhtE8gRrl9ElyNks9uVux",
-	"Wdqq0acnsNbGwJWWmqsvu3fsEMYLCvhUTu0unN7rhjATT7mhTZHos69nxtfkKRYE4oYCiNpCnpcwUBJc",
-	"nZlykJ/3PXjzUvKTTEMzZxg40xSYOuSKiJeOiqfsiuqh3ZAX1FW27Z0BAzIVBuDDkdO+ixXZp5WQvAHA",
-	"1fDLiBwj184hHMLT8JqJmK1uvSPrfeRVckpWyegrw6vamYo25bmFxtUcRZZWdfcyV6zvp4BUhV2nELzb",
-	"Or1RLbE6dT+9HWlJlpoJo/nQMs/5bPjKPXJTIdM7WbG2jJ+PLnFvCky9u6IS17/o7fn4y72Pm4Jh+ejB",
-	"ws2PsX04K6MixWhyXuxdnYZD5qOPpZiCNrTaEl5zGtH7dsHQoje4JKYuPC0IBPVD6P+GFQU7iFj+tY2N",
-	"izxw2x2Kmj32FYsU9CpxXSfAxMLmvDZtTzOFGRCGsIrKyY2p/xDZ3w1jM10MNaNVz56TDm45jBlK4SKY",
-	"ZB/KzswjhatqzlZF5MHAsSQ//i0MC4HLuiDJYfQxEajNGsC5XQZ3g7dD+QnY1MVYunPqQW5YBrNM2K6y",
-	"BWq3258iDNXJuQQxMU8auo9bYfi65f1+CbiiKasUcTNZoKsiWywj2bGhejzBwmW/NbiSBmjRc5ebooia",
-	"/ots8eKT+h91kb1Qe/WMXX/S/6f+9P5vQc9eWh2wsLR00xoPurn38FFAgHJDwZ7jAK8Yx5LFquMUZCPf",
-	"1jUTNEZUVl0XUYrrerH9jQuRpZ5s1DfGtzPvTbOdU4hOrVgMgcHfHQeD/zZk2YnLCad2zUPP0nuVfDhf",
-	"uxN/5vl8e0N4EULfIxCZPXY+IUohdGf2DvqNiXxPvxkKxUJCPruJxczb51F6l+qLeH8in9fbfKht/3Gk",
-	"KdJbpj/FYL3QaOp6u4PjG5F34JJm7AbBN6OgDfEyPtG6AEllfPz6PdDT7GonuQ+IZNYR9u+ri/afvPyV",
-	"eHn+e8EUA3A60aLl+7SnBI8ERrcabEytm56o6SMwRytEk3JhNMoyFac5kNp8GJDr1ziEU7COw5Y325JU",
-	"Gisuxllg1SW8ZDcQQBMujwxl1Ocjq4nfGiwTfCWDObhP7dDZYC3pQGq/NmV9FqS46gDmbCmdXm9gow0Q",
-	"M7w8vs0rEmCoOnwRg6ZpvfGTwxibhjZIMT5vou/sJ1Hx89Ql0k/OxNkL7bevyTT6bvjL9L050Cpnh5lb",
-	"8wE+mryjPIK2A3leaccXvR1tF9HhtqDvVE3H9yZ3zz4wbSAiVLLNJqLm9qMfFwPpYA9mpK4qLCTN4lJi",
-	"IbS3rg3NfxgOrfa8OJUBNvVnyJkQWmte4fX+/lUZxjGDb9PmJvGesM0mpfHnBNHj9ugc0SPC/i5AaBzs",
-	"WbmiGn6kpDmYVkIEMSCcaSQZ5ZsNrajYpXU0xyp3Eo+oZ5w+pMvOl1eX9ya+VNuOD/iYyCSsTmzIcSXA",
-	"YnwLDKWVinM4yqoUPYEFjGbZLCpujPQLseFNWAUAWMpIrZ8iApeUkzUtI36qr+jBiRtIR1w7Ix6aNAVZ",
-	"O1S6arIjSM+dYgZrZ5TkFDGbeJZP5M+cNbWOInsi9n80kO6h3To9GM7Lxbt3FXqm6TtyPCfKQYH1gbX/",
-	"2yxkbd5ir00vwAK1RULydGSWbhI63z8SXGgYh2HNwUbEgJPTooeFrdhnvwhN4KWN4T8Nheh1956YkPU0",
-	"D2RhTST2DdBgOL2BwJgDY4pjKdfp+iQHrDVdCi1bCEljhehhsJGJX96L3Ip/7nxz/6qTEPgwtOCA3f3R",
-	"1bz8Ub/igvF56Lm0K5mQPy5N47Ld7BPEkOsGpui6etZC0I2yTwCPH5yJB+yhkcFfRAfRAOc5ySFFXzdq",
-	"MQ2QkLaeUC9oszT34gn1Sh+FEoHxTSD7/Q05AHTAEKZHFyMC9AQqBaJ5Mspbu0HTecDxo/yuCSmt1D/p",
-	"yZMYw3dvxBnpZdTjxdrlDzUQjpCAvdEyNaz2NviZcRmD3gAHW0RrioJScH0ZdbnmFa2IZZkNLQxm1o7g",
-	"nHC0IrTaorsxZOkWB2Iiao6DomFmPQrsoJf9jtRBwB2iyJF+pfs0DAXxmmd/wDpo03ICabeAjDB3DiRf",
-	"akSFSYuBthDoCWR2we2wcZq5Ic4KE0wODbNR+bp9cFrVe4tMMUcr1Mj79nZ9ssgWT4PX5oYUcmZKdo0p",
-	"7xXMmYqbd+AaE4ppKHBukcFqzLhmxkn1LC3pbqGapSvkO2CL6Asq/BIaJE+5F0hw803g9m1kIk/yLiAV",
-	"T2Ut51TGzvRoRrPWEdOgUB1OQEJ5yFfQdioDuGDrfWzaXgmo9FdrPE8KU+M96F4Qz5m5IBpeCQvBRFBB",
-	"N9Kgm3bxc0IBGiNpyuPGZWil84xvyDyg7h4oEuCcodUR2YIqi5CvcE7Gr8WuS6UYAMM6imWoYhoo0ACg",
-	"hkkI0IMRcBymtNEORmEwAs7mH1uR+j/vLrLF/7yn/ue++p8H6n8eLrLF62mwCBB9Fu/SZCYPU5ZNrrLB",
-	"yQznKuuFtUzs9tieIpfObHhlSnAS9Q67fKmzFU6HMryjO9KyU5LyFdtuQ061cZkRTVshG/m2iSBNiH51",
-	"jfGYemmmFqqOMQNRHEZNTWlQFHnOTovo7mQ1/KXJt2NFeXv2Qh8uOIzL/GdcA0KpqDnBuUBgV0Q6YClY",
-	"UGbt8N6HtVbKZr1T51ISHvw2J2tqbR72WAEHESjutyeQ3NLUNeEXBJ7Iq4ZCurk4ULneKc1gq/FTsNhD",
-	"ziI1KY0XkggJJ2NPannR1HBsIFxPMnZRUCmLMJwpsW+FOZfBYZLPdoxLDdcyXrBYzXvm5X5CyS0s5l6v",
-	"B8ZzcUIlZQ2x76qYa450bGPJ7fGCHcqSYhJJ54aSw6U+CKcB6UDQpz5NZf3OVYLvGcZYfnztXCjD8+RA",
-	"QN+Ef+d4T6vty7JuCkHeiCRnh/no3SZ/U8/6Aoq4J/qiuj7J56Q2RrTzvFg5rQGs++2mBWad7HFT4O1c",
-	"iCCAuv0RxnidOIhq+37HidixIn8z5yNakjSqgm3/iXzFDkTItCF2sIa2Pl3aan5tynrO6uOQBNrf3I5v",
-	"QlwmezQfXhO8fzP3gwF2b+rHabtQGECn8Yi10NGcXGUQZBi8epGfOVPd0xsyPk7bDo5POM6oH1wV6Dsg",
-	"cTpzDI7UW+bHSNbdtfvymh0I/5C0FyekakCQwbtY7aYZIQgAypw+1ba5Q41O+8bRpWWE6Q/NR6yaIbQj",
-	"3DT53W8NJfIFZ+UyyHzw8zJ/E//xPQt/yQV9zXK6oSRPmohO4Hg3EiROczJfFs2INXGNfyYFW1N5fJ14",
-	"xUpakvfs/ayRuLEl/1MQ3Zogair1Cib5MvEGb6oD3DKzlbC4XxY01f3b6hmppNJ0lHr4l6Q+/0Y4e7vZ",
-	"CJKkG4QzpLSy1GYvtdAvncOV+ZprV0/1DnxHNHhn3dPynMTta5kBGeadRO/KDh65rgrT1bT66l1ISepI",
-	"96HsjtxYEYEdYZMwD48xu1HZB4rgQHx0RWdMHQ/o070jMqJWhYRpRN8Lc3SXX7tHL6BP9wBUU+KJzaPr",
-	"nJC+n0gtPzgwjqRSh+cEtgxA2aLhTRyvJY2V+zwtJiVbWOD+1NLnrr17l9uRLRm8mYbE7StMI1jr8QSW",
-	"GKB6xMkTzV9RY78KokgAvH/yDro1BHNQVtrl0CvACHbhAxZQBkB2zMsp+KIER4rrVqZYnEH4x7qumiRC",
-	"fiMeG7D/grE9yRGOuAWidZEjEPeDsgzCyxKGziwZzMQzQ9/YnlxjIcPJk6QoQub2F7gQ5LGiqK68bOqb",
-	"fyNMwQZtgtfXnkBQ3Sa8dM/+m1hlT0jyynwU2n1akXl89MpEyY8jI1pK2BHamcdounQenRlRN0+QgM+M",
-	"G0Oxa4FpjlgjM8NLe1LLYUgNVAE8GdR/RbZNBC9pw3hSXrI1R0wFAI7572x1oBkzd8lOKb78Aqe3LQ0o",
-	"+nCWgZCxcMXEXrEjPxZkmLW7w4Kk0I8TKxSmsnp5P4kjPQ04GGOlFMLkmrIBNVd3kNmIDr3iueUVsoUJ",
-	"NE3Zw6GlYrJIXDv2/VulgV28cX7o0xoFWO0Ft4NIuFxa8OL5IRDGbQySKYjhNJQe42KzIk+hdkFAAqv2",
-	"tlJ8co/P2o+CeVMzY4xc8M5oaQ7TaW/KbnfCgt2ufOj/LBVHU3Ea5mo6Y2Ve6HEbcosBkF2XmIY3UbWG",
-	"qjpBx9g4ZCoh+6QMWcPRun3Wrt9NMEzAo8nM6cXeEBwqEPCjDrvjXTAbPzDNgmT29BPOSnQV/iRYJxmi",
-	"/kxsqK5IsHNDf4+uUEEk3MgrgrYNEaITWuB33vAqpDD9GaowCcQ4yvFRICFxlSMMWVoJFaAspqvGatXE",
-	"mpIa6hNxaQg+GzuhxIrzoA8tOE6oObfGdS9P6cHVVJ6S1SNG5Y+ay0+qYbj+5/2r8M257XmoK4OctWNN",
-	"oSvNk2KlS4hzKuTFDoO0ljvG8ZquL0StsduKplxh7v5zR2tAoyHgFq32BbkwwD07os7Ix2AZJvn02K2h",
-	"ahC96t1RUMBlxDUVuswCBg95jWmFlG6IjMaP0Y7WuohZTav1joRT/M4o09dUkhYnXXiuioq5/XVPduGJ",
-	"dftupWRfyy3+1rMLB3NTsQttBrnYFOSTeVu7v3Gmk6v1H9kN4TtNvIpdAF/j4oLYyo7qm4s1lMGt2AWp",
-	"8gtuvOMVq8gF21zIHRUXNv3l43g50g4ZftJ0PI8UDOfPdNGOQAh1JfE6Bg+wwUIuo+AJ2WKHeb6MFo4Y",
-	"C8yTu1jYcR9p1AVGucGydtauo85cJ/hMbdflM1vFZDZpAXPX0vV5CFhmXqXxarKtt4Ee5u90xigVovPo",
-	"6qL5VubKSh/ZRzxNi4uGuZpFtoN2gE3NLFP27Dk+nr1hYdSI3EB+pynCZt9D4QwxIAINA94ZYtrtNKgC",
-	"4aOeh1ScZ6wks5YBYLEhoDrRaNvf6bPtQKlHajIGdL83xnrENqAyPUaQclRiIRCt0H6boR1ruECiILXU",
-	"NaZptUVw5yKOJekk9Zx+Lvv5bWoGEOypg9pgvAveheOajxdqytjowxKvKjkIbLTa+pkbPTi0gFJvdXvD",
-	"s5Ybolj2mYUxMnvqODEFrviVlhDnwhW7NQaqU/9dBGzJKiZZdUyLB7htaTz7bcmN4WueK9O+BmNi3hHB",
-	"DXGq6D8V1dqT/dulNOffU4l5UxmAXTN5IVltQ7J7swtqay3MudSn+LyA4Fds+54VIfSisJNmdYykv93Q",
-	"NZlTMyoaqz1WLsDWxAw51lOiTWlu62Cujm0xTFcxU/cSNCiwrXhnosO+ZG7cCVFPY0lzIcT46Q4jCvag",
-	"5qw7V6bOmcuasyEGemrTsAglluLSkfgkIwJML4qMivPcmEbChAohp47tohnomc6s7Bh0H4RKCM9S0C2w",
-	"ZldPyfHRmIwYRyWr5E7/5/eIlLU8osOOQIIL2mFb/FtgmndrNQdt/Qbfom+7D+X+0aJ4biCZex6lykxD",
-	"O+bUGtQ8JRE6S2aH2+Lr7IAAsSTsqtOFxFOStbftjsayk6a66CUr7VgJCxB+Zi4kmj9GNBcZqkyu94Wi",
-	"MIAfQkVsxBppqmL74/u2/1aU7Amp/zqSw5stCme9HDePQ6s5AKletsBtUYyud7DLYpxwZ9GsL3gs7opl",
-	"XHtm2nOcZrQ8GfG1b7XsioOzngGu9uIkxEkwVOBtJzxAb8mBoH3FDjOjBAYeY5qTDBVkox5BdLuTsKny",
-	"wMy5LgEXXv231soVJ2C0JkXxGL66Ax9dJsijgOcxyIojBfhPgofWpJ/FOs9sav3ZDCQbHszIWrewGuk3",
-	"uI56U7wQy2DlB9wp8em9MZjJ8xpGZBPMl3XDo2l0USzKgYlND28H87vuVLGwi5/YE5ta6qh4glJs85Bg",
-	"N4jE8cxDEcldw9URuTYmV3fFMT/q4JWwI+dXh5Xa7fEd2LUFOuyYIAisu3CPQpJax+IwyQx7KmdWh7R2",
-	"4Bkvft9VMigPgGm1lKwOLPMa0ypTAuRKCae7VxnCEh3gUtHuB6SeRxHatSXqup0uS1wUttS30T3WuALZ",
-	"h2mOaCUZMqFCadFAaqCfaNAyAkFxs5zQ/2m+CFvctifo6+sdYzPC2pbQ/mW1YWPaf1p1NKg/FiSMKFiI",
-	"sV9q/YDxnHC18dhuVPJuLAsmY5MfJkNOzX7SRqW7dG+cdr/b3XLHuHN22o3RZ9CSJGsrBLYixT8loffn",
-	"G3J4Yjwsw1KNnAEA/RQXm2aBIHz4e2TYpSs1PivSy2YLT4bCzFKODPbIUPpusHpoSKRaZPDwsSn/ratd",
-	"32RGA0nFLtHWi0l4PNqCroy+/k2zgL3XK720ZkV+YU1dWsv5mMUhJSZJzDEVURPBYRbu8LImJNcF9qZf",
-	"vU5B6+mo6tQfMC8vmhpBm0sd+D4D6AWoF+bYT/K5AS/p2QAqcSB8tL73ek3qKFrJPIPY6vhSClJsIiGI",
-	"nNVM4AheVCyDLa3Muuvb9NTWWrfL82bXWsMSC/2MxhfZoWeEUDFBru2EQxdiU5B5vUH+X+g+mqjEOxKt",
-	"FCGwgDgMzVR2pvH6yt74Mb59bx4+wxdApM5eNI58FBf+pHDvrlI+DftudXK3rjN18reHiuQdkMo4DmUE",
-	"bzIaTDwGDRkHgJyBWNti5w3izm4oUW91bNSiQ4U0sGWG/jUIgTGeHgKXSLTUdMcXUZhcH13cakfwzdEU",
-	"8dbgF/LAtBdFXy0Ag4H0Rx9vAatyCPZn5j6WVxLC7Ooxxi1AdxlcqUgZPIxqzKVWXd1ZhxwFgKFEhx0x",
-	"QJCqWcluCITjwV9sc7Qia6Y7q8gniYyU6BlHAha8nj/T9nf58vlZ4Dtm2V7OQ3rWThLmjbmBgniOMLTc",
-	"OWfZMPdFSDAnbxDB6x0SktTWlnxgfI/UGgGDBtw3w6QFXbs4NHeNqBz0TlUS78l4kG38VyJEDH4rEpjr",
-	"IAQDotwmeAx/AozbWJXppk7wh+lluglYkrT4uVx7ZISNCm9X70bJDIW9xQc3GarDz05U8R/zAOoFdkXz",
-	"h8zlrehUFlIG9t9cDaNFwQ0Y2GibddGsAi/af4XQERDaEDaSWRu4fuPKHTkizAkSh6bahkw3vhO/zUkI",
-	"pCT4BqhQrsGj8VSDu4GSp7R6H61hruZVyesB8Ks33/4jxnJNzmmhFNAth6DVgtwQHq4LIXeEL2muU7lv",
-	"vda7GP9RjpSIT3GBmrvNf8YbM8GMwux1gatLfThOkeGFieOGHn7w0NGSUlrPrD/rX/TRIrTOfDZuUk03",
-	"xblVBq2dZ3JklCLRG9DFrk1OPMZAhoLmlvTZSfcdpmq13s00y4CZyqfOjta3G8vdr2sBAyaGYesVnRl7",
-	"fF3g6nmnKt8ZmXzgUw/rJBCzhnCVg6hX+2giCLuayKmBKnrkaERKEIPxuV+Z73aQGK91ZNVS37ahV5cg",
-	"QRsvRhLX6hVDpUA3rGhKwMx0F7fWnzkVtNoCLcMm/lWTb4l8PYjr9prMsR/OwZSdl+wfS/MvAMxwiKyc",
-	"LZ4tsoXS2l8tssUyXKDgVAzaKNRsFBc2Vr5+DIbURlzrFbZV6Lt75iONakqmMbNluVvk5KMJDZqT92vC",
-	"q1OYi7OmCiWXPXH87czOf5qEv2YnZcP41T3NdFJlryHPudK3rQTeC4GIw+PPDKB7QUmRR+PnBDVSP2By",
-	"XrNqU9C1fNwWnMhZRbxCEkqcr47osGNlhliREyG172Cex3VQtKWjWsqYdRf+MPmSVr+2h20kB/K6dQvN",
-	"wYHPb9RjKWYDLwT7oIEtYvYRNaZAWwphPlQgHaXVIeBklJJXhDvgVlhRLnfPjdj3SvxAJZ/fH3y+0P+4",
-	"1/4jWN5HP9leD+q5PJpMHtwyXCzt27tLg/KO+B5dQShMpeN720P/MKFbC0g+mWYYgweYqKJT63O+7Ol3",
-	"3EIEkU0skfBTTx8sMTDghsA/Pgbjc7RH6zWr5E50aPzd1aTj7cCppNX2Rzyoijgx2XDJ25ZpukQYTDNV",
-	"YJrTdb7AbI1JvZMo3m5S7x7c+oaHnigcsXLPTMePpuJbz13QkG6A+Yf7a4Jjfh5BSzshGJo3BVkxth/r",
-	"VrvlR356E3WrSMzl8xkKp2jKEvMIcDPViuFohAIN1fDW9G53PdO84s/PrbKzpgHVhwRrYeBhfoZ92pW0",
-	"wd0x/IKgOnftmQ1vSaGzf3wXKok4CpMQy0gAWIP0CrZRPXuMwWZz0DQKw4HKXc7xoZpCYeheVfqWwsj2",
-	"FxDBtuNUmoSeC4Pqcz5revzqdiyiy+jN/pmSQ8y1P1ziB6XnUa2NwJOT3BDuSlGgFRE0J602iMWe5Ioq",
-	"38PlDfRxvAcZgjqmJDlU6YmeV0BOmaMb8aPfEoO2xagH73Mw8+uI3R0xOlrXcjEjXpDhfCmJAWEIuG9K",
-	"XBQ6lk97bjBSn7QVOvTw3whUF1gSkaH9thMRkrNmpQMZhs7YnGiAg6G+XyFNL+tdy0xgYRujqdR9cNsb",
-	"IDGxYwftYwijtkXf1f4lPhGCZR1u6qTkLOIlarH62sqEdx/86cG39x89+NOU4jQvZOJdUxCDpjj6kjlR",
-	"+jSVPptaV06a0V/bT0JZvpWmWuCg4wqpX9GBNUWOJN4TtMLrvZcgA34ZDpG0FZM7qv0xM4Fr5gpF75MP",
-	"SfVB8oUvH4IS1INn9B1yNgbFFToHahlW6xxUG7my6GxRVPQSIcJ57K0O2RMxnaMnENMuMQClAY+YkIyB",
-	"rB15aI9qRkprJ3lUKdUAZoGZvT1ltHfQ29tN8Iyol6AIi74NFhDFvGmKAkGoXSv12lgP59oG83GUHKcn",
-	"lZR1t8hvXKCKKPhGGG+hBNBaEYHBmIqtdQBldrccNUNddSqM+JEs2jNhS72YKjCixpxMJdPaKKVXRuc9",
-	"K0TJzM95Mvtp4SIcxLUjRZ70ePLsIyPW3wOuuiGMsUJyZsmmvSsb5eGfJKTDgPOys/BzfJguND7VfclJ",
-	"/qLA20gwVFK4pA421Z43212iDcBN90wjwDtcbckLCvjKAY9VJHhli+swtL4DoJoXFng78LAGF9bhMm0B",
-	"pcgLH1TLSYwd7NDlzMMZTt7G63XD8fqYrJw8sR+EdPoZBpuoUWZdEMxtwOcolqFtuNTqwWcN2FYY3OOA",
-	"NMG5CX/u3lP69FJiMmVUu8fw/smQ/h+d1Qc/ajw5EB0z3whxQ1Dp5b6N51ybdpCK9ikdzNeFoN5Ovn1t",
-	"kCvSv/jNUjg9zF5qtPWgZjNMCBxVXfxDFM0eOskaBjFjs4wZ1mg+mWJgQEKMJXuKWKbdSQlAIBhCqUSn",
-	"muesLa6lTswY586rf+ydxa1nh7Pn12enzGUnGaZo4/acZDMMa85MIhask8DkNLCcvuSllQmJnOGJInhL",
-	"uP3OD0QJVcD1jCRFEfhozUA33ETDfgqyFR8iSMrZoqLbnbyOYjUPRMKMZTrJOCMpSV32sfoA29ZyMJo9",
-	"rWMvIklBtxT+47QAvchxFOaQq8/T7yY9YhopqztrsdOAiSschqgVjJMnMhZP+WC+b1J1GGA/wXQWheQM",
-	"VBnJ2IVqGibhePlCc5oun7jUkxNKGNojaQ6oCOncm1YjTc9RarEoTkxf2jh9r5u9ZDqeeo+4kPh3J+NY",
-	"d8Pi35E14znJPf18VgCzVsy12VNbXTn0SKstYo0ECzTbQJzUgVY5O3yv22qjqDYXuC8E2hFOMm1Cycma",
-	"5mQY70wrIXkDOK/B070nxxRG75Yj975nyYYv/70xmaV4IHjfDZWKV4aJZQWSI5Qd8l8ciW85KOhzxluj",
-	"856z23VKEuIKCxJV4n/zHsjzXneat1Lqsbo3rfdoM19n7eymYDIOtNoaEXVSTs6hJwwTPSc+9UajiNR2",
-	"P7WNP2czK8O8ANTzWG2YWInjJ+jXpqy/UYcYqqJDLWIhuz4QgnlBlcCoiOhiO2nbNeYEXmdBy/W6aFbh",
-	"ZyUnWJL8iRz79WkE220WfA2coBmU9M9dgJYRww+UcZro2qvOGwgMhx6M6TKoG5QtmNjkAiyS0HgWYP86",
-	"9fU2fHh6jMa4CiKlperkXJa2cUCRm47ziV/fmlJTbzHVqCW6V2k6wcvSl1YzueiDFlJTRueBf8WYsrux",
-	"+MaOBQeq3busBZ9yO+b7Zdpj5h+qlg5eHWu3py2nWSnUrt9PMHZHK6RGuyvnh09OvnaziGOSwZ7uWzxi",
-	"X/wonX0ebou5IwwcDkHr8plhMC8qYsgQ4Z0eyW2QkdzfEvP9WGoyLcK+iZrVTYHjGse5yr47TTDBzniZ",
-	"Xs5ImTegBMdFqPY6T9ZRddmDcHYokyRie3cghYEyw6kj15jLMU1wWGRs0tKYGMdvo4f1CGnID4O0c98L",
-	"E+UvGQ5xaPi2m1MYmyiz+ryheKb31puQX7iCS11CE/bt49RDWnPP5Rt2Goyu7cCo/Po/3rX1GWfYgFoC",
-	"dopnBZ9JmqKT9Twm30qSRQ5VTXAEicLgLcYSccgGN4UMV/cnkqylxnkO/LzhrFz+1uBI1Pl2AN3q28Ki",
-	"+hamow8tlwk2nI76ZY5de0Qc6AzUcMlq+GmW/Tx8ffV21h2Vdh2dwcwP7o9JAoADX4TeqyZz+nlwjVrd",
-	"eakOzk0KPJJpp768CUN5rNd378Z+uRf95X74lzZCLnVaBTsQDnB3pyyqVBwdRBUhuHrmno2Dn1kj1aMw",
-	"eBv4ySVDV1Xs2Ij87aZNGAyHEtjAvQ+Myx1kyIRLqxxrusaFzsmZanAK1Zq6PpnmfeweoIjZiA7ZB7w6",
-	"pFFvqZGFAetaRrVsaZnQi80KcFJwqZl3xIJ74rFH6CSPKmlCzsn+BqiWhNiSLnYQdJa1t0fmdsEKdtNv",
-	"e4d476z2buhcI5O3u5rD5anIQ6b8pb7ZTejX0Ja3kdMuQufwd4h4Ka1/bfLtjJDJv0Dz/7ROt1txc0fj",
-	"xt9q6BWI3UJUIphrEKKzxxXtU8cQIzMkdOtN9E5yckPJ4VLvzGnbqzrQ29sU5BlutjsZKoEQz6opWSgz",
-	"/EXDlQqGIEc2Als6Uvl7DFhmBICH8AStoE0WMceyg+Ri0s2Nr6XsuqY87VBRy11TJxwH1YGpuNNi6rVx",
-	"iViSC0lLErJtpp2g3gARdD4eB9WJeLYG1LQ1JIyXasDSZogYFe0cR6DYE8I1g10bC0Wkokda9vuGfpqZ",
-	"Qh73CI4GnZEbYoN/7JsGJIu2hx0wN5iYOL/pQoKl2SwH8eslFLhccbYnutaevFjvCCTaB3MYJ0/dMOgX",
-	"aDSGAtH3kmsOcqTwIr6t77P1xKS5QW1W16XhhVNkpOnCSclw6s3ayc7kdAMjbtON/VV7VmYcfdbM/uTv",
-	"yaqSlJD+EsmhMTPT/mAqvar3Av2uJPrnaUbT+Vgemw3YyptGS3ZDyszudVikQVmjtzzXd0DPkqVU3aes",
-	"qfLUwo3+S8UCSUfe8STW6+BV3i1HuCYThayCP8k0jFD3BheurKfFzfBrdCfVXsOQCB3JRsHFXsRqJSUk",
-	"m1hI6jbq29sr3YcdpJ3JlPAxpUwvrwt8UgCGq4WqZrt08Ym92+yGaXERuz6nL8t1gWk5Uy3O8fFaQw6M",
-	"3N2dUmbteDkTZP5XPau+X41HijdMzsogtDiZU5YEL8oJmKP9j2H235au52GL2ehdL84DBCk8yOXJOHE1",
-	"WGTPYwlOCnJjw69P70asWU1m77SoyZriYhRxT0g8J/pXn56lhLKFKY5R8zjQu+p8MOak2IX5dHJTGmxS",
-	"h93c9mTm5A6WOxVRAiu5XNpI2vkhJfrLVqZAEYHUTJPZbD5J3JDs97drKPFoObOQh8l5mBXbzgNX7H5Q",
-	"DGSyp5IJmYigCPcPE2HFArDrZ9bDsL7c9E+G9U0nP/kb63vnZhhmR8+hiXnTK89g2+2i2lqpeni7Y4ln",
-	"B/jqNo5O+C1gKsMF4ondHT4tq4yVMZSp8mHHkEaJRk2VE47oLGCmHpk18LUeyk0xfijDxV7NQ3IW5wRK",
-	"oPvZgGk5PDNO4hhUXOyKNpGppxSiiTyeApUo+4HwMuZuHy3snubyHsDU2T5TVPBBVuxIXfn2p0jue7pk",
-	"OVX/6Ov49sqsBmknbVJJ+wDw6nqGyt4bWrQSyNlSvPW2DJSSP+odsHOyR5cORDtoxo1EjK4pXzelkNi6",
-	"wUaT7jqN++l64WS+GXb8Z6QoruGZ+Pm8GqI0Fod1/OETiRVwOxN3QhAZtl3o8pAGsV2nRX0j0ApeURou",
-	"FZCyZ2LshYH+1Hh2HaZ4Wu48eBqQjorHuuqMgW+F2e1YkSNWFUeNBqNdgTmCUTJk9hEWACF6OhvyQCp5",
-	"iT5QuWMNVB8y/Wto+h0r7HLDjoBbzFWD5aR3ZWsQDXw+mFNcyRThE6sIqjfAEtx06AAONBgCoM50oAHH",
-	"BdggYtODvzBBdd1T7CjSJsg51u/m2rkVa/4NX/9qC2Nej3lx4+qAm56myyedJ5ksrMDI+egcSfgnyalk",
-	"3BQsRB8g4NwgpSBSCAL1LNyxUF9oka+YHk4PgHy0B27DWWm0tNkS5XN0L4KIX7cgHttjNPFqoV7YsPko",
-	"yDmRxKqZwHu6myjSiVchdADzBMIMzhqr7MYIvSsAQVIRwMmpEKtORX8y5tcUsu9JLUNaPQGfKQhXBlKC",
-	"sT1ARat1I1aFC9UWeBrO+RWmudmFE4urW2PwbPAz38w7AM0ztGg3zywnzkV6+wPRV9sm4KN/CXhWXBvl",
-	"w+QDuJSZ1Jiz1710C2vgUxrnBeQjkxtdr8c6TFec5vA83elcXclxJagxnq84wXsNFNPwKpLBi+eup0XY",
-	"HkpJzYqCSCO/Alm/Jl14+C0sTSkEpMoFolUwV6fe4W5FJrbZXHh1Vkj7H7Rq/w246l3yhKhhIliSsasP",
-	"UeRquLkfo7ugLTW1QQ30oNszRLCghGcW871gukr9bw0lc6GT056QoXl+IzK0OvpQ/CPoSSOPzdMelElF",
-	"Pki1hsSxc8DN7WvnDEnlgwTNsJGl+JNsckNH+JmXo2Z4DwxBn1gnijwsIu8NGqsZFa1JQMoY0jjNo9FM",
-	"jSBcKTxYIoxWasKEoz0htUBNJdRpXpGCVVuBJINq52GEwHhoz0j4vGQ5PqbuXFMlBKz+FRoZU0Lgdnjy",
-	"5glSP1kN0E7vMVpDVBfUv9FFiwASkVZdIZhg49a70InT/5sGxNYrsMse2dqz1bycRexoZLMxZ61qikKH",
-	"pXd8Mn4B2Jh5d6zidrSu4EkmrpKKeP3W9hgEo18mifWKbXXptXTRJ5z4Msfd5ZNYmWjR4VqjkrR/ESbS",
-	"UzNDUkmIGm/J5TvIP54tL6E02Z0a/F/AWvK54Yo+2rapdRJJQeDU4JsOdufXpqyfleHwcobzyFdxMFGD",
-	"JTKa16YWBXAkU+WxCL8hp5TGspzT5plU2tXH6lpL6D2FfwWjXBpObqXaMKzTVRsetebrGU8wkoV6v7Rs",
-	"cAJDuTrNhp1esa0J1cVF8XazePzL1GtOD/05G+jyx5Hop4RXqWk4lKgfI1TQkU8kvw0yNLWX+tQzkbCc",
-	"BAAnJioVuGvc++zewwed7+5nnfoP//u//6//JT7+x3+3//iXxS0WTsBCqNdxf0ZXvU9DKVv+7T9z2JkX",
-	"eLeA6KOp/nsMBBsVurL7d7qlRfjylk3tinn2E8hKFlLf1d8BgFmJq9zYbQXdVhdK87DAzMzWVd2S8IOs",
-	"IiQPC/D+SdENg9PfMS77CD5gMQTVxf5LF6K8ICYRJBi2EobU+tmlgp+FqrWkOQljGrboE6P2QmeFVD9a",
-	"L8UwfyuchQXrXtbcPrmHKXQgDDfB32LAlTsqJOPHERfhHOXvBhcNmU5VMZqKbp3iCzS5NpEQpKl0avNi",
-	"D+N2eondgfe8n6qVCFpsOwzm84lYsiaAZqkNDBSsZge0wRweQwc4jRLzLZGu5qlS7q1Q0oxFBasA0kge",
-	"GBI0JwIVRAh0dfnwkW0J7BQsdz2NRCbZAXNwEBzwsS3uYsORwgpK3avE6w1o01C7C792G4twyaptR+p+",
-	"Y10Z4ntUkRvCTcEByRBGvzYVjSxO0+60nLobXNBI3KsHujGqiDhJN9ClDDQBDGHS2ToTSkQPdDLqbFm3",
-	"rV6OvfRHVIRz7vKp+zLtPqSycVHDM5DDwBYBPpcVwdwhqNcFrr5HuCg0aBgq8RGtCCrIRiLWyCEaGF6v",
-	"SS1J/hdGqxnuxif+Z11n1f2ArwoOX3LfBxOZ0lY7Drm/WJEvrVFrRjJ9myc0CTlmcNH7L3u/voQ/wzYO",
-	"9m7gXkjGfYDArhQ1BZ7Yao6JGGbPHMXOBDAjVU7yVy43OmlTf3DfTG/txgN9mnOfdZH4JpkyEu08mjhs",
-	"P5nu3Xqz0v1PkVoJ4NppAyS010v6LojkOgXQ1SvjKByffol5aDLPdYUGLD3zH65ycPz6RTOSpvMcH19j",
-	"vp9mCLbZfLAhmD0xCHV2weGMONk2BebIvj0R8GnHufzw3iR4qhprd+wpFTtW0Bz0hwMDJBoLI5staPVr",
-	"w4/hqPQbwncE58/JlhPSLXF3b7KMYE2r9W5W7etqvZve2LqtdJrWrWk/2bHmzB9SfYCf04RWez+eKbSW",
-	"BetkFbhANQhdW2QW8a3EtLoo6KYFwLD/Bcn3F3Ujdt5/QNXwDa2o2OmEHh21DhpoU+0t9vLU888UXruE",
-	"WZ6wUvO9W+lY8Pqo1qfGPyFqPajaWDjvvr0nUtBizRsaKYKhC6GEn4sMF8uxxLwC53kMjMlmJEyybFs7",
-	"Wx2hpghkHAHkdNjMewjbeMlBRh57I5mGA1sFdNLBvR6DNw3aff3HHebk7eYZoUU3qazXZJTiQnIig6hZ",
-	"gzQ4b+/6Pae+Igyi+XlPCNWJjx5y1tb2XcEhRPJwIL6axqUH7TE/FF+j49slhasydVTnUSuQa3iauvT2",
-	"UJG8ozMNQizc4Zynf71r4oUkRmGd4qCBktRjH2Jevo5gGLE9ifxUNKuIC0UpSuRN2C9EKzUs/mn7+l6Y",
-	"6wiunpPw6azpDZPh2fCYdOWsKIJT6RuA9UrtutqJZJo67apcn2bU2aWfLMwmbEqK3a1iz3yuDlTn8wpe",
-	"hy8Cr8FkAQrbVn17qOafg/q0seJvQyXz+awaIqrrpf4mFC8SLlNVr8MGKYgMnBb4NYg83TgIRkRzIm7J",
-	"wrvF9XVktk6UxZnhdR1+8hv1Ofxz2Hjcjtb53BvITTYp26TEYqdf0kHT4Lxg7w+Yl3+tIyHfA8c+12VF",
-	"DBva/cpMslQnn9NIdi/W2sjmzgqmygNTpRRfn5qXplj8DvThXYntyZtRE9jmXEVR2au0wjUdtDdbW35o",
-	"V0rhLv15xAIUSvSqxTXhkXiDemj+65vNhIydidhCIhO2XSXhCt6LOEMEzRtcLCNW+sLmV6f53Ls78zHr",
-	"xf0MpJgmlkfSzoxg1oZlxgoXh3S/M+rG91S/pbsORtKdHIZQ0+hCd3FUpeFzzbzjphTIFhH5a6HM07S1",
-	"0UqLvUmwQCcd+1HLLspBU+PCxjWCyIugxgfNam9NAgwYJR53YP2pRGvWVLIbd+/Zpky6vEOB8vzzLI/A",
-	"FgXw38JuxRF9Ywwky0sVC0UPsXquniJZHbwLoez8fLXHVKsfzeWc0d0hFhOrQX9mxQfOT24yUXYOYszd",
-	"zpWGLo6hzjsLmGZKn5p2k7wlJN3UkPh9Wzc1bHrgIuo+un2IYXwEN0OYX3NOi2Ic9iT8ayXNT/bQESyO",
-	"C2evyhabpgifdnUFmEuzX1y/qSQttEWffpLm5AfdwM61H+zpNcE6U4vl+PiNQOpyRXLHCfkeXZmC9F5p",
-	"EPgl7EoncoR4ooerEnfBpzjYG9HgIkmF9nVn43c2+2Hn1CNQS/TMsIq3NI9FvEkkcfZP5Aj8eGvMbURQ",
-	"UNG6H9O0xrSwNeb8GLFD3MReQvFDkXNWv91sTntCnXFmSoKr2BLZjUG/jVwsJ7AivEXCjA1RIK/DJhq4",
-	"6WM2GPhxmcd/5nRPYh1HK2wrtYJU+fnHxop9y0xZy3Mt+ZO0VcvEt6CtHlKKp/U12eVQHi6pzuQmSL9W",
-	"0YpscZUh8T26uPsYVUyifcUOVVAGrnBRhOW1/rIkWDSc5BnSArXKdahTsLOx81g0KzOOcwj+6aHnD7wb",
-	"cgi6s9qL4YwkssyLp+2c5zlBomcd9nDK50ur8iJcyB1rtjulBReM7QVieR7L92yq9S525qyGOxnzYWAK",
-	"vGqbvp/2bnZbYqem1bu6HJEPM56vun3g3WoeB5MsE9I5R0UIoKSq89fyctItujycWD9vcIf+1uA8mAGE",
-	"t5GMhg4Wh6t4RfKLTYG3BusVi73WnAnJxYWPBEA+1ZT7vzHI+7J4AeFas5E0HzxdgO4V1nXn4iB5LIQF",
-	"ClFhVKC8IdkYxKwzRC6TSkb4mVvaFud/3oVMgNWZ+QW9wrZ2dWDnoN5d8HWMEcfVnuSIVeRx+zIulIS3",
-	"dfKoFH68KUYbchihwFppEzhSUYHYyMpgOuAW1zCEVhFEUPzHwphjTGHr/I5xhYFwfwVtxyEUIwHbioqx",
-	"bCAP2nCOQzoEo6w3C0Lic8IvJBHSvEgvTFSrPm/2Qg0en/mBqrEsVHA56ErhgfOyLhgkK5ud1fVVNfSR",
-	"uocKdckj6ABhXY2xZELzWHkHArOUDEQgonQwFJGc6B+UDjAMulxF7czwwY8xdzP8+ioSTrDhrOwEuJiq",
-	"CHWzKqjYRYg8WjxndkjDOJvE0I3j/nJvyT5tzGL9ChEeWLGmbioWto0jgIoZ58URjEhNB9kNB7Ct3q6k",
-	"hJU2XdjMSoc1OCnVLbgaynqOxEdYeXtuiITpx72/uixdwsM6Bb6jxEdEqlyJb0CrxkhbEr8HvBENPkKr",
-	"bWEi+IRt5S4ZgJIJK4FtffMh90Vr+1moqBTTclrdOlfY3ChOeojMEmmkaN2yhZDu0bdNAG5jCB9M6qaB",
-	"dLYEjV7Xp+iM9WhyqCFeVXqt9G+nwqcl5UZncDO6P4kPFAgoaFOOTY9usXYBqejV74mQS3lyaGIXxFr/",
-	"O6jPtjDlE6G0f9YNfayHnqlQr73F94F2NrA4x8cMXdxVulXllRxW2qR6+tY6/Rkevv9X45WNY435wO2t",
-	"q8dHEnODjhzv5Y6QUAG9FJyHow/IkuajaLkrDAySCFqvA6BbxHqYRHiV3Bz7gY/9Nx3Me1KEFqvIu7A9",
-	"JVWzsJexrWage0zxQ2/xDXnbhI2dSlMhkVqBBTvEfoovhysazdev+jlf8bwRNbAdxs2xXUhH1Wi3zI6Q",
-	"rHgYLjhb8XDmkHTbYE45Wau2MYOQWmvEBCtZ2Dg7qJCpmrmesu6YafZTvbTzzKcHWm2fsaIpA1rDbw2u",
-	"ZK8oSVu2eoUheh306oW1oC20cSpsARIR/H1bEM4bo6xVV/vyjvq/8o5in6NSfcrp2qNu1qbjCVpqR7+4",
-	"9Ckxj6Smh5aeL4IRQmvoe4bg9SYUgktTWv+YJFy7XQ2gasoYjBGPuUebqqB7UhwTRITOiDCDpMhHVy31",
-	"BDyc/n/v4Ok9r48eyrJvnR069INuhDFnwIm2/RnetlR3WtSCPtcg3gMR958MsWAQQW7T7/aVDeATBs6Z",
-	"xu6WOxwv+ARvl2cInVbI5+xgEXNyHKSaLeRrBZfn/DPCJz3AoyNlX8yPURvI2GgduhWLKFo4zzkRInxc",
-	"ASfyZVnjdRC5q4fvhyXhuHhywMc3sRD7/Jrg/V/rNyN63V/rJ2rU5WiTcAey4dVTvN6nxN13Ztv51B+l",
-	"O+nBFEMsuGL58TUWIhIUqn7+QOh2J8NrWLNyRSuSX2O5e8+eqhMxApoW++49GIQTv2wk22x+/FtYurJD",
-	"Bfy9jJTtrqjYRX4r8HbmrbVhnDzZJPCaem4/NXAZoxnSGnXOQw4NFDMoyVMI6dGMvozor3OG68e2aiDV",
-	"4Uiu36xdUYintng0jcZaqYcXQmQt08Lb2IKlesuEH6QRvmo1jqaMgaTREULTsm4KMZ6w0HD94g+zneah",
-	"N2LUoB9wIII8eDODZFpqvIngGNyoCa8jPY5Qu12dPyl/XZ2+20mk3IdxmEQ90vTJcwIhFsQUPWjqh2vC",
-	"nzoBONYqIj1TDmv48A1H98cKH87OWkPk9S6Rf1JuHuUMGNA4yeruJThccv+yCxLFtngTbfHXevoGqEc0",
-	"F3seX2rhlXLka6dThCbQn3h/qVmHNKEJxIgOdeKeyCda7UtSELzP4rrg2FfvdczxnE9+Ngu6Nmdi8tsS",
-	"f3q3yWOIMu82+fuke163/UCrnB2W0ainmWoN47Pf3oDjvczfRHJLtb34n/J6ptQRWL1J32FJIuquxHuC",
-	"D/i4jK7myYrdkHZWMW2x/kFIWmIZi/2WrI58yo0N6p+S8StKxhbZfxmpK3aA7abV9jmp5S6p0fThuSE8",
-	"iiRtJ37im8MksOiHfztSjzetmm5llH21tdUz4OnhqeXexHrnqfP07T50PXnmWRz842ZORHcn2pdC+9Ls",
-	"PEmd2O8L7rjQD+zl1M5FDr73cg5erYMrMH7Bhe7Y2JM+bCJoNfiuVtq5LNoH9gDS0bf0TLlZIKvm9Cr3",
-	"uqym4tf3DowxnPnreT7u3r+4+yf1/99e3P9ukS0eXF08VP//6Oo/wqZQ8qnvO8FgXtsQ+Mc4RKVLc3QJ",
-	"gCEwSI11Otm2dzD1h260CWKbYL7L9zbCbza5TQ+a4EGwaCzv3p9V+7BXfQWmhrBEd++j1REJ8ilQX0x9",
-	"taZlpNgT/FrQiniFmANRhS36KSqYIAJhdCSY6+iLRw+RZOjbhxBE+K+XmtunthFMti+MUaAPTDkEyFat",
-	"X4p+QWzvXiefFN1YpCjrEKLX/7FQckVJrBBes/4VykRYAErVRY5oJSTBkQD+LWdNnRI2FExvCHlUmBB0",
-	"VXTz9hPoPKO4ORHipXjaL9vgO2GYgUCeYNgOd/UhdXeY5zoDAucC6eAykaG7iofuB/nXixZLWHAgSOzb",
-	"EEmjBXzZoXrfB6v1KyEVpmhBn1E0yrCFCzZnU50UA22IjwJRmekIwN8FzcnnDP0OUukzRNr+rj/6fNlF",
-	"Ng+fiLrAzRdmCBu3kMCf3MJwj0UxTnZCREfR9eO5m6LjlFvpyI5SjQHBJxe8bEW7h9eRE05vYqUbtPEo",
-	"Iu7aiDHJiry3J9F0m8Ghv3sVbmqxYeyKKo0+X9By5UdfuGrYwQW4SKHpqUlc5eKFTgOY2gjR1J4DN4Gn",
-	"NOPOCHLT56vLjQ/GAiVD+YM0eqf1EaUTlmCDPjo1C0Jx/F4YXswrMKDy3dMlf5o4mwVl2NL8buDU3zCa",
-	"i8i5KPEe7n6gPURSQmpbB8xhUnKND39wj7aETTvAqyNcl07/htgGAQKvKbRAq4pwRPItsbVrNe/2zveD",
-	"qzn1n/Rlb3jI07daSCEXWAmCzEoKL3ivw7G+dO/c/ak6q5aOZ2us4ZoLs6pSTaiekqwlNpfYIL5XfYna",
-	"NqZQsU1bWav9rNCaVRuak2odBgJo67POQ8XsqKfDPJNIOpTT+tKrpXmXbOA+GUtAGaCLjUaVWHj6UNBs",
-	"LOA0lAzlkpxCBZL0VWzD66R++E2mRsluUOkwEC8mhKe9qVKfhOlzajNaDAqJPbde6Kg7qi1rJMaOuqN0",
-	"ZuwoBOmHnu0pWbHR7IloMqbX7v7VLA3aBc93j/QPAASkdDaByA3hRyiRHbs8JpIs7g2rSI9I6KRsCCs+",
-	"l7fw3jdVU1rt7kaDGMEnJcmp5jOcQ4ZUPoWobAGkod8zsaPVQze/NkkVJ+OJjqp3aoSlJPWZyJi9pGtQ",
-	"5S/b6Z9SUZSzLcdlSe7o3lqCwHQDQatNJFRx3YQplTNBRgpypl8MvCsVO9iYY9XsZudA2+5mkB+IdWvk",
-	"Zzk+PsfH8zSNoXdwlEPVmG+YDJYL8ovvpvcWzEgJY2h6FV/1tFNqQj7Hx1uoCdkufBxL7yzIumiwS5TZ",
-	"0zIRfeQww7xd1LBwJmKAmG80mNitUDMCS11gIW4P/nUssXmuZBERXOGRwv9t4i/IXTudlMinWc8FfAzo",
-	"DUrXQq9Z1a9yPXkkn4dD8vOG3I6g0HbAc/sJywgghZ4rDJQ5jkrhbxjuthg8jExya9Li/4XKxfGzOF7S",
-	"mEsRARj9UvWOAzLWzSP7+1RDdkx4C/zMMa1IDqWDZoImu6SgFJ4ucHpbXSo+bhtw9URD6c8YHQjZI7Yx",
-	"LyrzXswQFjbLuSMze5kDp+C0eGcgXkxsAMo63/4xzKMrdBqdYUuLOmHnkwQ3rsvxR8I+4iivB1uwKULI",
-	"Mbngq5PB6tM8mVUSgentNa2bd/TNdGL1vecujsXm4QCPW/b1oKEdlS3ZfEaeAiQgN5QcLs0xPQmKAHpo",
-	"D/t8JL4VNkF1DpzhwVR1K6u3DBCNSx35A5f4ARYkdw0kHVCI4gGZ2lQRdGVr6/hTSIcpVytSFPbZ6kG8",
-	"Tcx1T+WJuBYPQoXhqHwix1zCtzROV/r9RCHsYcdKjVtoTMLghZxyIbeUejhZPq0usCSKxD2GuDdZ7kx9",
-	"GKo4R8VaGARbqqR3jSlHbJOhfbfS3Jjb9mr8ydqy7dTyfAVjAHRTIdspWpEtrTL044+PX7/+Hm2YAcDB",
-	"BalyzPuu0cDeAsRZcBRO2mEwJ5O937036ZkxmnNA6GnmTyww+b6FQz/P3Gb6ecW2IXzcbVPFIOStkhLC",
-	"ho5ktRIsaCx6AwoIRsYileTRGI6drXwdufwi70/VemaRf8UpOOFpCq3g4Zty6e9C75f2cTGcxPA2n84o",
-	"/hyYyPBRMgrNL0n5im23JA/XsMb5cbpqKM6pRY8TNV5HYjLmPx4OpqR/vKBGDJFKsdbx9hhEBzKEYfHm",
-	"8I7pJ7NTtxNNSm7eJeirO3iwaHpZAtpD3R44e7omhJKtzXCppMgJAsnVdtASiYbqwuGIGGLVhvIyCkRP",
-	"bmjEeTgGM+OqrKREdMVy+GsTiRXCf4xCp3FyM7yJ3pk6BK6cOymKMDBUHHnNuUon4Z2WuumY6xNAJvmo",
-	"rXQY8gCxZOrlRwE31YYp9uu3NxWVYRRRC1UXcetZvgmUYU8Oyp3vvNXDej5aG8gbxZ0DIv+w2ZB1yFnq",
-	"FUacV+FIkSGc8kFjplkP9dM+CZ4sssVTsPyDGYTVJKz+pxYhg8FdKJwdMFqXLITcY0h1FnIP0PxHXGwC",
-	"pvA4vsiGFLE7OIaav9lEkI7Si5K3xeWGpziKWB8rH6bfxKTooNGXqRjSQLFbgJD25YrHbMbWNozUmPA3",
-	"O1e4PXNnecP/WuFKHAgPFdDdUAegHLjQE+5Z20ESjqhzQF56czrHkWnWZ4rHd5cmbMlgZw2oLXzUJGqU",
-	"/nZiNUqQX167iiGnLARCYWANdcFC0V5nlbliMVgeUq2Z3fZhiDhGSrSjDS3glXzgVErAcdR44BWT6K/v",
-	"X1x8G7zD1FdvYtZGZ8QdXp7wE+Ls0Fan3xEdwi135IhAYUz2P2lyvqIVuS1QqMgrK+rFgMIQw6Uq0rgF",
-	"QkiTBsnEmtwQnC53VCA9R3TAAqm3h6m+EyR5ievabOYYTV6bZuMq3TZkNwGMSbcxaqYzdwKctMFnlT0m",
-	"0328023HAbogMe+WsMOSnml6bu1Ljcmwkhby7rqz0rppzI2hu5mouhXSvfR0noiAe6UimM83I0wWDTgn",
-	"FDodec0IoYT3pWnocKuqbkWFPqleGeyyntglRTGTe2IgaH38JV3JUQ8Qn1Y4qmFH85xUM32cMaKGY8Gi",
-	"QKydQzh8vYr9n9sgiaHMA+Fh4haQYCVZsfyIdkq6MyTwUUPhE6xeyYhtZooXxe+BLcFi/34WkPBob+Ho",
-	"iDegAMPyVIPHCBam3tcZEgUhdaZEOZeIYxkBO4aI1ndR1g9AO06UNWdc6kj2EPjsWCjLlrE8PpGCbKQx",
-	"KIQrhSjNYMVZs91JRKvHyEDFZXCtZ/CqFyEz+0gxSXLw2GrGdyxo/4eJqitV4j2pwNi95biSPS/tOQiR",
-	"a05IJebnzAQANYcP2TEzcBSqMxFmHuxl0Tf9qHPSSFrHPT5Le8kXXoEFQyUXZ+Pts0eKluXavHxP0HgH",
-	"3MMgdKSaenuDTnNpBNpJ+IN3dB+eAh+M1TlHhx9Vp2NXdhR0c7ZCk6i1nKimLO187AutgT/rWhU7st6b",
-	"crjqn/r5jG/0nwS+sSVhtMK0xpUSL/DHDaZFJNfh56FBiBPQtJpK117KFkoHpxXSdTQmHuqcFBSvKOQZ",
-	"/OxsPyd4zV03QHNdSD0Qs8i1IWEeuCAnZDkWs0w3r3AoIlWNNlPujrhu+gW8nVNQD/PxbAeOJtpLScrR",
-	"G2EGfFH1npDIqVVLIdNBRnpO70xjk0k7d0nvmoJE3idcRuYXCzczT4sRfuhbgU2EmV2w51PxO+qyWeY4",
-	"tRXceuUTQvmAednUl4b/TzhJugPvEL00Xq5ZESgdYGVPx16zSmJzDUeq+gU9/SZbYTI302YvRAqxscqr",
-	"xPYYaktVSNvRXB2bybShYXpseC47VuQem7SlUqaXmwyqEK0SGW/8cl7fHq7GEHITUJm9FnO21D73Tkgg",
-	"vnsvoWqOjUqcFg/X0FQbU4ikchCIkrAazpoqTwlk8lXdAHPc/XZ6rD7Ct1LeMNQK6GN9D9B6JDtgDvBO",
-	"B3wM5+S3AVmj/KTa1VFXW+uGmEPEA6YyAQ8flCgbttdLAnKI4f5eds+i5+boMnCaaAV5eBuC9dpyaFun",
-	"Txdo/ZXRClRyvJb0xqbc1Jjrf/7alLUPEQEITMG97F6e82W4iAhxQgtabV93tvfhVEjZmhSCNl2eeOiX",
-	"2b14EPxMKZWvkzipC/svekeEcpuxVIVRnKAegIjh7wj5ghVF99naweBhLBK35EPpBMp3BU/C6UGOj65G",
-	"lcqpmNBu8GC3POv2WC4sVIp66epnA7+oMd8HKVo3vGZdHpdtVFq3I9EWqIkzNHfxQbMCicgInCIh5uSq",
-	"s7p4vPjf//bL1d2P/+2Xq4vvPv6fe79cXdz/+O+Pf7m6ePgR/vQvIf+BlVu+FJ+WdcW++8296W+o3LFG",
-	"/kjwTUrdEEt+P4BQb2qapHvnNNbzhd27JlTDZUM/zYysitpomyKWoHJDeK/ozqpg9mlsCi7oVGa6juC7",
-	"BVAEFFlWnO3BUl4xeWEf2WGEgCQLksbWcDeambgXOZKSH+g271SYvcHevSclxAOf7/I47dE3kvtrO0yj",
-	"iVvIrVCF/US0qjTjVqVdlMCmgcUE+f/Ud7sPT3MVT2SZqU6f/Fw3gWkz/Ce9d3LIrmF2IBIHGGS9VbzC",
-	"b1LMm4kx8mJ+ZnySuO2VERO99fCZsrDGNBadjKlMC8lSAhEgyaKuRxc1FqvklEQjiB+y25Pc2oVBzAq9",
-	"rTlbFcGLpc+JuhM7TlJilo2VmcEVbWWlGR+ZigEuQEqb/3e4uCHinDg84EisLrWFHiRzoXnAlokBeToq",
-	"DOb8MyWH2wgN+0DIPlTLI2DoeVkhjCSuCc90gIhNzaBSgHcRYaXDm1gQaEJuiAYAC+QNsJLcUv47neSN",
-	"a8zly+enRd2HGNJp7wnbrtu63Ne43A3H9KQtywb6uNcuFVrxMjkf2QI2zlgxIoqU6uSDZehhDJT6uY0f",
-	"NmE/guZ6q/WxDkYAKYUwmvsc8waNypoI+RX1ZRBMdw47Dav7TsfmJKmghgNs+dyoN3M2xMi1zuVdmvzr",
-	"mDE+mQBMGkdwH++mtS+n5MX4Wa5SPD3+TxPxlw4QOyRNNAI3W8hdYiyJl35ubVXmW8+G3pn0x6liyZ2T",
-	"7m44kwbfnqsWJMNLQANJ6KieBrQDYvt2MHa0rbRRr6GlYgQTntpCD1AlANaM7al7QLnu//9tzr9luZr+",
-	"RI66X1ptWFiWKDJzvJZoReSBmDLcgvAbwiFnE/LV5Y5WWx3YKXGxh2AcKi/Rn5ltqsYU8MH7Y02WMAha",
-	"F5RU0v7GCdqSinAsSW7rgVPhogSNJ2rxXK/Hw+R/vLgLbraaVLimi8eL+5dXl/dNJQOgkc3k08XLNfaa",
-	"4mcAdn+ZLx4vXlEhn9hGgNpUs8oAv9y7urKHyhj4cV0XdA1f3/lVaOLrsxlF2JiB8fdbowMAQuKLJdXj",
-	"DrjcpYEScdMJnJQhNLnaazUdHVBK8Hpngq++EUgQLFh1qbOHNriJPwccNe9cG91TDfXpoiBYyAvOYF8B",
-	"XhnuDCYCG/QM4gDMFrXvo6dMp9Mlb84Y4d6QwxOX8tmhnync2WOLu7c2cmfY4R5U5GDoftvk/py1h+PO",
-	"7w415LMWBjCnwVY8h7/7W9GhyoMAZGArJKCgRg+ZmXAsSH77nBQ86X8mMjr1q6+xoW8r0h6ijbrCvsAZ",
-	"whyXREK8W6RQbdvkTgsW8/ljtqibANWuG/llz57p/RmAw6Ydv6+yW0t8c/usGTt1d2y6/AVu64vFjuE7",
-	"csP25Jn5oq2aMn0clUgxA6jjRyuDrVwxVLBqe/tSJn4UJ6d/e5vcHyqw2R92RO6UYoNqDi7HEJn+YKeV",
-	"hTJhXhuE794yvkesIlq3Mm9/UuUQStvdGPX5H2tnPJa9RC/hXSt27FBpHZFVt78tk2f0kq7j+uQPn5SW",
-	"bxc2TTz1xHQ9dynn7KUrWmF+HL7bA0LLGnzYBlEhGpIj954QmQZcOTC+B4Vc0cfGCKB/e/fiGXr48MHD",
-	"f79c2AQnmPIzPdeL51TUTBeY6k5zMKk/zimJbyUra1OKJriLz/TvSwBC+rJHQI+UjysMqKly9Zg6MKTB",
-	"mf5IqkNmHqC/NYQf2/cnXvRv8syjyVQ9hHCfq3P6jLMD+WSf5iNn+isoj1DJfkpz1JP9HuVsLWwg+WWZ",
-	"/5FupwlCizu/63l/niD50oX5zyD5Zkf5fwzpPi1Ns043N1V+yWpSfSoLQ+QLttnQNcnZuilJJS91tRoI",
-	"4S+LS/j/+UNq+S9uzhb9HR7RKRMBHvm/RbRb+QCmNCceDNnGZIQ1vyuSZ4tPhfi0yBaKZUI53XFGdvFO",
-	"Mf32BTT4krJCDQBGxojW5NlrWqUAtCaAnFQaAHgFyCcJ/3GwuU250hVtuvA/gFDRGKG/m2UaG8boviyd",
-	"SfTLbo8z9w936IndFs9f01SmupjbiopJkoMyJ/9YF/5EY7cXs/btDjERoV9pZjGT4w9YEJ9Fbt/o4cXn",
-	"fV2Dxw/gbBzhSyU5tEcSGTM7SIkcH78RJlVAqDdFzQS5RG+YNu6pV5lk/CsaTIbMs6NqCsexw/+KbX80",
-	"rc6kcZJB/xXbvmdFAA5uSPYfet6UzuHHVlZkiBU5EVKDXfxfKBGYKWQUld5M1/D5cmJbDaDBJkIy292p",
-	"nKwZz2m1FVl7eWqcEXxEkm3BnvSPcX2qJd9hN4QXpojHrVulXuGjUkM0Aoj26CI1oHYsQa5GBhVaLyql",
-	"wRVUkNz5HSFCJWCreqtnvLQO4lPldD8k14RWDWtyxsLWxoPPdWbG7fU4gE/SaM5mmLBz7+vdL3B+zM5E",
-	"rhfK0QpXuXAaaFvj7avdHi69S4xJG5Mn/rJt/DVuDTdcyr3RL3fKDpVGxFCnwg/+yTm9+WMJJHDTr3cB",
-	"4xu4gsLEv31VzA2gh03UyALOFWOc/qpuIx1TIs7VmUOmtjUrSyiz15LRrcjEdg/zL/o0+YmQGlk4Bo1v",
-	"qQE8ggMCUOm8EaNXjtKwBcLo2fJnePeCQeQSfdApJEivTqlYTn+FjYMG9lcvxMU2yBDj9qvhlaShU3yr",
-	"VYxfzzD7fD1hrpdjYbNGhA9Aj+1YkYuvxfgW7C6u6UPe5xcjzSuHSTYki/oNrY7qzaR1Q0L2ma3mgfAW",
-	"00pIsLL8Q+iHBdv+YQTM5HEHTmQbpCaN/u0vy7dvMi0COPofr5b/I+tbRP99UiR8r00yGB04q7aIs4Pf",
-	"hFCt54clwSs2QzNla0nkhZCc4PIPLRbUqnQt2ohIoFILg8uvJw224k5T5ey2ni/dzXyP9+QpXu9nbeeQ",
-	"pjPypILxxX5K+oPxwtxXk9VV3QinvRgeRFAmzAlsQbwkUzeE8MtEVDmqGKCcGQuHegkKWq11TW9A1lrh",
-	"9f7rsk+iS8rxwBmH6/8pV5Qi7j8dUYmOKOCVWY6oinySFxb2JaYNvSGf5HOdCv3FbgU3xpiiCBg+qMR7",
-	"uKQ7Hqes64QSmOY6mvwP6IqKaSEWaAev16RWoq2EcCxW6UheE5Fj7OrfQ1aWEoEg9ix1vkG2aHnA5vUE",
-	"DPCd7fzid5FezIlwDHevgsWg1hb95na6/Px3tnpN8j4VqCAb+dVuNCcV7vyufTW4GI3sfiL2T9S75O8l",
-	"IJ4gwxM5svOFcyT29sX0B4x36op8O+/UCKUHU0nnI0K/jekbzWu5bpt9DcOlGy5cSnuw6c853ujQg65g",
-	"FJmSln9EN1dU8MNSdNytoUFmM5mIWwxeS6EeovADrnqrvkS6nJpXXC7XBCqgdlRm+0I6PGPNSqITeyGC",
-	"Q0hS66hOXKEVQRrYcniDwEzdTn0hmyoM0uJXfNWMGre2n3UdyaCHGyj71aRxe1zv+EmAXyr2W7MN+I3r",
-	"Aleu/gIWSBtETIm+lm8MLr/+0DJgzKgxn3m+sGXj/xXeqU1t1C/CPOb1rlngwJoiR2twiESYIxT60eeX",
-	"az1hkAZ/GEnzJS6+AlfPnRMz5ep7WSHGc8KBuLQk3yNS1vKIDt0roGKa7L7XobM5X5cNTV5S7JV5bdt8",
-	"QSXSjhGzvff8od8IBGBXAu1IkWf6ebkia1NEBcIP2pLb6vYsmhUCBA5jwb9E6swDIACSOzBrwY7pejK2",
-	"Opu6of8hjPlqomN7+I58Wb/JqN0YjMadLfgCVsDbT3Rw5bKjen66Zt/GFX0ZMf+kwsVREOcqUTwM4huC",
-	"UMHToVRKDuhpIHY42TRC/+w1jrpAn+T5O7uGxYDWIfJ5uFeTj6Z7V5OvpsgmGaCHaXucgRcVvzXYlYQL",
-	"1vsKj2MQRIKzvxtOdOmlcNmIjRUuCn278ma9168GavLeHJvEnOkGBXa4PE63O2kKI8xYljqUsWU9Ss/f",
-	"oWWN13LZ6Wmy5GSsM8nqE3rqyR1OJTEiXLG881ggXWLCaT/4GCP1hhZF2IupWWw6SuLtxh5HF/tZMAam",
-	"D6WTlawklUR4yx6ruegbB/wnVGi94RI9uHqAsNgLV3/b1dgKzHiHxa4zYw/+85eri+/wxebj748efA6A",
-	"fSrJ8hWU/i+p5LfiKaLgu8PVl4dfTdtqbwH4Z1k3knzp+6AovKBWhCty0MuH6EzFTqpPuALATP29ictE",
-	"AKkD2tJO3w/6pPRT1s0q3rX325d5EEAA4pJICWN8gRdBD7UqWiLRoO3Ngqnqo1Hp0iSupxTklh/ZAZW4",
-	"OqKDekN8iSCTEa7dEM4NJOWtc6oJz3OaB3qCOCkx3xtkEcFKwiryDVQ+LOQOSY5vSAHp+xjEZYYqckM4",
-	"/KFySeUDXoUr4Z1dy5fK/9Ddf8GXa8rwcQmofwfv1Ffnn8s633yZQI7O1l7nm3+U3TUEOcspP9hXxCr0",
-	"5MEfzBMfZQ6vLlrU33FSuvCJNh89VqKno5uOqWf5j+DkCCFx6YXfWr7FHNhHQQL3wlPQXY9KAVGaGjUB",
-	"e+pKoD1T0P/H3tU9t21j+38F45emc+lV0qbdO86T27R3s5s2mcjp7sxOHiARllBTgJYAxWg8/d/v4JwD",
-	"fkj8kiVQdrZPlm2KIIGDg/P5+yXcWEZZkT7/ZR8W8mGFUqezW2nim7KnisKHKFqjKWwEgusKJ03xioBH",
-	"GY3QhmEH/62m4j5bjAgyra7IUUqNZeIzn1tkUsZmXIi7ijhiCbfAjiQMWws1l0kinkaoj2D66OzoQlnw",
-	"izQgWLMmjNr9wAJ/eRFd8O8gtGCbCSzQeRz91CMh0IrB019RSDiqAeBEhI+co/vypQPgFHjdrTsXLgi5",
-	"cd0AAzotjUilqDQOPvl+S5j6S3ytMK7SD2IhlYG2YTcINbVwxWTs41mzVOcG5hextAQzkBNRAsrPmM0l",
-	"luNqJagCnvo2pWWzFGMEzgHTGxFjRQLE6nedqanlTsHAuwbD7qT7j+xEgQBXh27SPDD/Y53HyNFxWbIE",
-	"n94GhPVE4olxig8fwNUxe8B3DqQV2LEPq7wB5+7A7dSrIJSQWlvzhfDxzZEFtNuJQ26TE2Mx3+1WsHbN",
-	"4D/Emp6iGUgeSXQO5acpyHf6on7wrNVxhoT93DMXsX/qBXbnpP/TOuVzK+eCAGYs5LRpgKfge/5DiHVB",
-	"6hriGKmRGo28ZasC12ALeXwgJxhjb9UJTwCc3sqNCHSk4JtfV8cZ5WgJSDL1MPLVE3CD7ZMs46OMcSgd",
-	"zbHdUhWy4tt6sQ28ksc2yKm8HmqmRt8ds0wmcchqTve+brDLbA32NixvkemtVeGhetg1wH9wT1hozp3H",
-	"3Ekd/e3ql1+uIOBRnBtWCCh3igqPCyvTjJVJgoVQ7jlaEs1K52155oNpJodnnh+i+M+UiGnX+jeVhS8x",
-	"4coeKuf2BsGF65X5OU/jgCkamJEfkaX5aZ8CQTT66TX5KcJs18xJRaE1ZnwRsevvnkpuyUv271m8CFRn",
-	"cSNXRIMDgziTTqwM44aCWO58ozjLSqg4cso+S8RXht3Kz9AN4lZMxJQt6tf7f3fDHG0xP46N5GZkrxAw",
-	"CkSvGn7DfRFHxAzTbl0hZMrMhQwi+yFaZsd7vV8ZquB2GxCfXIbxexsBrX6KZW0yTm/E0N3dQGPLZ8cS",
-	"YMlOEDQsz5hgJvdGzFNhO0F/z0XHADxqdDMs3PW0Ijk3bMXjwnquHpN8vhSX7rBMdRLogPR0chdX//60",
-	"N81cbWdOOP9ozgjW215x9g+B5R/Q9DpPuKElarYS3ydc/eguCrSf4N5n8glg7K4GNJidEjY64TJmOrOv",
-	"qA+LZSpxIhan2yA7D9dmcg8fBjGGlSs1DENvAUmnot8JyqEXi3BA2K1qo/m5R1rqa1poONqXOme3PEVI",
-	"Oqr9Dh63bdjutOid+70H3rSVauxDdvSePsBeTTOl3PM0cN7uWoR05bktwU5peWMNm0NhS5opA5074FS4",
-	"jwrFhsViI8OArEK+rCur8xoTauEDjK/59oCivIqBSP0e7k2Cl+a1nmmveSgL0c3Lec6z1x3TT5iIMd+O",
-	"dHq55Z3cx3w76ODyyzGEVy/m2/Lskrao86SOiLHOrMZHDr6Y75SobKBzJxRheakEp7rgE0yM7vGdPuju",
-	"0WnAjt+7P7/mW4Q7DrT5sXT0PBSb7WWrU74Rhs1FkkB5ly7ZzjS1OcZ8G7EVv0NahIaePKzYrPTLKxFa",
-	"a0yMhWlwnid+6nQ9p3hN0Eo6HGIKqH+d1eeGcYs1XviViEnFyLxBQIJHsnWbIZZMZS47nE25ylYXVy++",
-	"A1cTfymjhSXjPKoHMIl6bBe6ZhTzBcYaBiFhbAroj4Yas7mKL6UyVaL2O6XzIPVnhxK5/Sc7FFfgqYFe",
-	"AoPLk2dgOxmWZRuIJfL2CGWL8tfmfAlkv/d5sDyK7F+Yx9Wrl6veibUFVthXsA0QZEVaxtNUutNGKhZr",
-	"7CJkK4hcNtSs8o0o6dsCtKi6e/8A5sDY7BxASsY3zXSj7pwA3GyfleKpYErnO8icbuoApDeEXkHxML5/",
-	"t5/IjS4Mz+RW7Sjeb7mt1tgBw65hxJwFbxTgWG2KoBSSW5uXQBIcssn6qPUIXjAHjEmXtzIRZpJofdeu",
-	"xqZ8S1qshKZfpDrDysw5kSbA/lrqHCBYAN1pRpBC/Xnet1rfXSMvFrDHDuriIXSQfoU+AC1kN2i54uu1",
-	"e2JCm2NWM5tumVTGCl70H6RiJVYz4Rx+nbJFJozBPoK2UiK67UU7MMzzIegqf0Jt9ENtnJgNyknoWagC",
-	"cJuS4DhTVaqFSNepVLbJ7W8yfcpvdG6XpkX99pu2RSXVvc+UYzDM7/RKUaZtBEC9KZEYOI8RaWwfXwO3",
-	"E0z4L8VWCQaw4Yc4jiupVALhlj+XKtY5WppN8z4V1tROb2qJSuRKWuOsSG0E2DxOJmJYA3CwlnK9RpVl",
-	"WkxIN/4/afhTtUvjYw3bd3jpbjaD7nAy2ocbbykGY75CnwrP2/aUMHan/5zqFZ2DXxg2qaef7wzwAOqr",
-	"Ior4CCsMIDgG6gSzQOGaxJ1ls76sNPl0VTZrVVYvuZPUR6ik23tKQAaL+pPEykCpca2Azi7FKmD93P+5",
-	"dwnacVIZ4drcPZ6ysnd9C4PeoEZHGoxbwIjKpRHBpWq/H6VRGVTntt5YMqTHHVomus77wW0doYrWw8vO",
-	"F9rNURemWil7nyAdWZM+5nKerqT7kZZxI8RXV3job3hFQA1KI7S3fm+oB1Naw2Ju+cwJOlKoP1y0h1Xu",
-	"uTkaxnH7JMhti8hajd52tPpdTJz+yURLm28lLO8SqV/c/wNuPLh/g7hQJXLEYGkQ1AWxmU3E7gi/GErj",
-	"r8pSeacZ0bOeZTKxABUUYtIqOP73xedBRSh1voVBpSgA1S8Ni6VxSjwEYFEnCHzz0z4fj6fhuiRiqYC4",
-	"Zolg86WY35295b0iAVSn0iYfewZva5p6r4M6tC6vDDhYm88hvI0GIBh5kTP9HgkIXm1VoqadhQA6XIFT",
-	"Ci4q0KxQVtIzxZpE27aAcE8mtVPqeWrfvG7Hw3bDXgy92dRd/EeP7JXM/D0VEpXrepqMrxUCCpf7kzIC",
-	"gD+EvmYr0naqV8dWHj9SNpCcguE446ZErIPZgjqdGmHIE1JgIpYPYaivj9BWNPtTLE/CZlWPsrpH7ltm",
-	"7LWKLvRGpF3d+8Sig8wuRq8EpJPwr3Ep+QCjjSy4f7nYB413b7aRhnytfcWkFYal3ZPrlBmeU4UEyI8p",
-	"xhOJEfQonnDXx7+KyqlvXrz868v//fb7l3/tqaDabZykB4xw/s5dLj+IzMnPSzBSp/ZtcVgFVVXIg+M0",
-	"7pNSLHWufMSGsOMi54jNnHPmJCKOqileKMPhnmWklaRiuYMP0U+VUDmEgVffHcHF+RtRSpZbxpOOXDIf",
-	"fkwWZ+6xR8fuVoiODdg8bYroKVlMzj0pk50y9ZFnXxOxwmqaiHFELAPGpmfvX//8dQQ6L9W5N8fYsx+n",
-	"v0VA8/91wXGXL3WCfQYkrW4SAKuQPfv79N2vX39p1NS7NuxxBX1rwEgfTlHdqu2A6zKUEfDG3fz0VoDS",
-	"6JTXGHyeNwMPlGfzyY7RJ3F+7nCYjnmA+lLQyT19cn90tnE7ri1pnRu4aAxfAEZyZ8hgB5lXuvgK1wgf",
-	"+wrbiggF131epHLtYf4ET1egK+tcgr7AJkhvRADlVKzlIS3lh+miRsHBlFCf5FQSwmeB+6AH/sr4czKi",
-	"FLjP/0vDrH4ELViPZKWtWJ/Q9WwqUQdTAnlnoGyIG+tdvmeXL9AQWRXOILhp/E4o/B5cDfTm7Nn/uIvz",
-	"JbfAUdPqtq0EV/mSjOpdbF6xPsUpeEAT9ayKmnv5Inrxqfd8m22fxslG5Nu3VqAl6WRp1PPNGcVxyvOw",
-	"8rvHQw6S+cqdG8byrSGzuSiSbeBLouccWfTy5XZHP3z3vJfIw33pSUifX3wV0rSq0MzdF58H5aSqFJ/D",
-	"clLF/dFyKchHAWQSeqWcyN0CvQak4xZB7JV23tvWF3o+DvPgO7XHPIi1AiZiM25EIhXO2K1UsGbnPuIr",
-	"ElNvcG5lnC1fb5de0Df8uNMSeQXh4LyDomjO5nxts7RsEGhKz9dX8BT+H3Ce9lKdRkgA2hC9ii7c8zf/",
-	"p9rhdAid4Zl1V6cEY98Noo4wpfMxVdah4dRx9zuOuRe0O6b2+ISxOHAs5EI5HQwxWyvjLbN8loioQo1b",
-	"xNRQd8Niz/lKPPGAWU2NRafpgP2dSK943hopaxVkm/K56CqvuYELDhLbI4vc28VFKnabJckV49js5eQA",
-	"Dqlvv7mcScuQeLmpDfoxnV24HmvBu0vlPtAlYwSOcKwbgOt5QKEcAV5epsL9YGsu0wIPFELo7s9B9HOW",
-	"9NQKfIArTsru8bvOUoW8s8MmN0uEB0NpgG32rzD4XmjI99B6pPTe/mGHsHrsQFTBLQiJHVZx7kwu7GoH",
-	"F/U/GY/L+vxKjnkVbK0n9+7HwH46d+nQaM/L58OR48gCzJKRfE9Sa0Nk41e6FKTB0yXuOq3dkJh1OfJj",
-	"F/c7WSfXGx8qhuITpXOm1Suvwlkibi3TmQXnTGepwcBVaMGaWAQZHke4GtNLN+n2cYtWi4ScO9BRqsb2",
-	"5l9sdwc9VtNiZYcWarEgDcJUHNzDKYzXjMMp7MZqOU2a7TB8OmadttfaCNi7Ee1PCq/UO1vDwRnuluDi",
-	"w/kkVv0pAGLRORS+CwjKn+hSaA30Vbsybm6vxck6+aZEpRF83+xg58dNjlF9V8t4kMkQuPafBG5yjx96",
-	"goUfgB+yslLD8X/PAW7r3+nohBRBP7pZch8GhVQrvNpD4qkEhScNw9uOWOLf9qRjYAZe+xcvq/ohOHH2",
-	"aKhf6a5QKAIe8iTBjK3cCOXhD1PIz5MCXO1rPICJPJp6/WliRAZSZLtbdLLmxj6gRqm+8o1n4dsCBijn",
-	"hs31GjrRnZXNWaUuDy1qY4l5y1jDZlv4JeEzgeEWWW9eJ0W/hwrEt+/hbU4VC7fic8N7fdC5YZmKRYr+",
-	"KBWro0zHciNjEcMr8JnZId0HwJ7efB0Me2479i2XMc5moyErUipL3PAkE2TRLnQQocWSiQGHCV045DSZ",
-	"yoUSwCAw4hHS9nwn1Ck0ROOaadg7+OJSjYbwrU3tzQMocblQb9To6rt9qqfHz/HwjmcjbEcJF4iduyDo",
-	"TNhsPbW8VVdAthOTKKmxLM1UhU0RKi3io4zfwcQuHQLq5yiAeLp7nwmGvkNIq2HWomMfFwh2NIS8AEsH",
-	"gHZHFem1EPEl8shP7vHnMKer5Nw/N/895QpzbrBlJAXbxUKh0dnNdprRLoj2X7WtTmf4ojpxq1MxoLgp",
-	"aipRH1AFRQPQ1x8FYf0QOQpiUTXvLzLqH+AM1OSp0Rl4n1kDPUuwN6SyegfbHvFCtlcsTuUG7GmdpUZg",
-	"5XfEZtoumZGxMBErMT4agmQwwI0+jbteF1Gs06oFNvdkczevBhiiB3xjR2hpyD0s0vZQ2D+9w7XOLFbD",
-	"jypBua/vOUaCmiALr+O4bAPQqY+QE1QhkiFw6KzfUlOVjD3kRTtgdkuUNT8SRvgAvVfO2LBoOeiNnGSn",
-	"pBB9SRk1zyjaI1c06n+3FiRKiwFEFgMx1IywbVC93z8/U2O+p+IYmFvBAAx0mhLZqTNk/FQFWQYnivs4",
-	"lzsxF8FjU4GT9orgx+lvThn86+30X7DzOaIqu7/Nth5fwLC5TrKVMoTYKWNnkS11MgRq2o0M+60ZaLpB",
-	"+WKRAoyIqeXIw0K/KvLJVx79ua1bl574ojWV2xhH+vRIAEBPqCGKqT8HmDJ0FXWWpcEFAd8fBnjPF6It",
-	"pGNTLhHzCUK7EcPqJ0yErhNsZoj5lhKj0kAHeVQcjHEm6Jc5XwkWprYhUx4No6mQ5X1mP8IFYfxvvPfj",
-	"crxhQuoob0aEOeaydaJ53J3v/0jXjHEg4VgD6Qp/BlhwRK13Ft4s1dliaZlU56ErRLxlfIVhNgH8GJha",
-	"/aa/LOrTFwfxTJPZslHgwPcWu1NhnOV8685vwDSQljlzWpsw+TLaO5N7/EAxqLbDoBCLYFqlfa7eqVqJ",
-	"erh+hENjTX7mqOJ4f0Ync67mIjncZ6zcuXW7wq3b1qW5FCOXScKM1euSjBnCEyG5VZpmZSnmd2Emxd25",
-	"MienP3EPIkoYY3c4I94t5JIbNhOLTJVrG7JuqGlZ9WqFMFunX1e49dELWw9P3Amx/qgSeSeSbQtr9Fkj",
-	"CO1rPuWb2pJfIRMArHqEtSfweaSFT/hWZ0cvfNbqGxc9Ss4LJrhBqK+IGPYpuVeOZSrm7muv9n3jlYCu",
-	"6OI8hXbFxiKLoLrjLc7ToxGjm3rvV52pahzRyVSsg2iMjyrW5zRaig4eFFyy7Z2Vp3QNMLCA7SthJELM",
-	"PXWdd9l4v9ElJ00sVMYtjHOp7PcvL3qBJfxXhzbWeLyD/frkmFsesXwp50uWSuPZmJA+BRcixJwjBM0l",
-	"dsNP7uHnoFzvjbvywPrasoAyTFj5UOOY3pZsY0/QcI8fBs1CGzbPecuMe17bv59773phwP1FUe31709O",
-	"cSGjAN41S5OLq4sJX8vJ5gWotc/k4OL/V8IuNezTn27AOXc+dMF2PFmkcj1J5Ma54y3vUbnH+3fTppus",
-	"E26FGX6b5kdJeczTh96kFTvlgfeD1pMJIL88+MXmCTdOVu7hQ+/DfPrj/wMAAP//",
+	"7P1rl9w2kicOfxWcfGaOZ86wSqWb25Ze7OpitdXWpUaptnbWq30OMonMhJMkaACsVLZX3/1/ELgQJAES",
+	"zCypPTP9pluuBHEJBAKBuPzi98WalTWrSCXF4tHvixpzXBJJOPwXlruCSPIyV/9Bq8WjRY3lbpEtKlyS",
+	"xSPv92zByW8N5SRfPJK8IdlCrHekxOrDDeMllotHi6ahqqU81upjITmttovPn7NFjo/RMfRv5/Vfc7bl",
+	"uCzjK/FbnDcWJ2vGc1pto2P5Lc4bS6w5IVV0IPfzmaMQTomIj2J/PncUISgbWYz7fWycEn96Raqt3C0e",
+	"ffsgW5S0sv95NzSo5BQX0SHtr+ctrKkLhvPoIO7n80Y5YF42dXQU9/M5owB3i5pVgoB4uOZsVZBS/XPN",
+	"KkkqCUKjrgu6xpKy6k6tW/zbr4JV6rd2rH/iZLN4tPj/3Wnlzx39q7hj+4URcyLWnNaqu8WjxYcdluhA",
+	"KokOnFVbhKscHdTfJEM5yxCtkNwRpFaC2Aa9e/EMff/g4Z8uzXGB/tXwT9ZrUkuS/4VRM+s8p2oMXFxz",
+	"VhMuqVrjBheCgPxwf/p98av9xmO2B1cDcmULQXOi2pGqKRePflksskVBMFCWY1osssWKyd3iY+DTw+7Y",
+	"G+Hh1VVY3Njd/MVMTH/cdspWv5K1+vOniy27MH80kvuySwevzQUta8alvhPU+Iu8qSq23t+hlSS8wsWd",
+	"NePkjukI5vJkvW44XsPMuyTLsSRTu/5ctflsOfb3ADmJ4rF15MeaK9IORi4JrrwPqqZcEa4+UD+8VEu5",
+	"wcXU1Fw7NVAe7E7kJ3W2Y/reNf0p2m5Vh72d1e30pBe9ucOUOhMY7L2SdETIIOGaioZ+6E0APjd7Y77J",
+	"9K460nsbFJrAkwLYRtIbMtylVcHWe5IHJ7huODeixfy2YqxQhPicLcgnwtdUhHkiykk15prsVJJSDKdT",
+	"4BUpwl+qcyICHNCjl+7BtQ/uiDmJnOOj+m/eFBHWVgdtekhHCrdN+kO73JaSE7KhLnB16W/XCWJB9aFl",
+	"QiUOhAckAhPkR7rdBQ+T+vGa8A+E7Du7NGjYp6H68AOupGal7tXxfkdQQbCQCCNOBa226EDIHu1YkYvL",
+	"9rpre9+RItKP2qsMFbSkEjGOSiqgv5JWjSQCSXUjqX4RlZeLgHgvyA2ZFBT/3uCCyuMraAsSK3IIzLAn",
+	"USx6RipC8uUOBzkvW/ym5xbmV/WVN5ku+f5Z3cvqjrbE2tIbUikqpU8aRmj3edA+ItP0Dx8Yz8W0xLMr",
+	"dKdJ75lPmA6/ZS1LOwHZDtfl6cGW9YjWXaHeecOOE2d31eRbIi/NqTvh4OoO9NEVoinNtvWP7wavpa/a",
+	"5Pgo2mWpf7FK7tQ/9lQGNRyJ96Sa3gYYyLZOElztrM+SW0avGawcb0nows4WmK939Ibkb6tUTQerqYZE",
+	"FWi5GOUcbyRSSxdKo0VbDgyBsNBKLl5LgTAnqGIycIzGpuBRKXC+VriK3MUFwRwbHWys/2euof/VUmLZ",
+	"iORvTXPVAytrIkFB797bo/20H4UWuVbvGK1XjPeim33OFjRMlAJXk/R4pdr4gn/IP3CbpK/ulWoeWheT",
+	"O8KXNCd96e2Npc/AxCsMy53aAZh3vWOSDRn1DS6J0A8wKuzjC9o+RgXZSMQaiQ47won6hRPVqmIVCV6K",
+	"NWcbWpCE1yE0A0FxQ4WRTyX+REsljO7dffCnB9/d//bBn0Ae6T+2byePCmK9Yyys5wkqG2xF39hslq6h",
+	"+kriKlc9DAgFuyXQhrMS1ZhWiFVI6dQi+cQuTd/RfRcSc/l8xkNLUq2YjbV9T80NzDGtzMpG29t2fTlO",
+	"tenB7Fe72b5McWfAG6939t2m+ev1t8vbhAxktZFm7f0Nyx4KJXOOM2s4scI5+JbRl8OzHa62gSviRCl5",
+	"CzKuxJ9e6s++vboNiXeqTGrncf8qRUK5w3v36mrq1P4dxcS0wedEqTHz4J57GL/QOQwelQM+zrSvKSGZ",
+	"TAo2i2gi/JzbsmJDONJN9E31CFUM5fiobqyCCf8Z5728TjLTwfpg6qlGOkXDM21zT7GUhAdMc2tWbWje",
+	"s6t53H/u4SEz5Md7IuSSBG83uCxndTTsJX4KdO9mtplPkxBPG1r+kNNp03GX2d5WBK3h1niMyCe8lsUR",
+	"sYqgGnOJVkTQHBQlZKemuM8p9mP7Zt5h311l319l3z/Mvv/+YxbczJLdkCXpm6+/DUkz3fi9MRxOyb7z",
+	"+WQOd2C+NYzVpQonImYl8b5J4yFo373N7j0Ic+Y0gcL2VDunMYvtNJ/H+DrIuwVb74d0I2W9w4KKoDKs",
+	"3z3jbwUuXz7XDwUsOk6PmpMac6uc0epCECz0ocM14UHbQF3gmJlfcqDxUzNK93i9rJDuPTOnyF1YiG2Q",
+	"/Vb9G2vbH2sknLmOmc7jStUonWPAdjMldUAR1gu01Mpa8tshJ26GnHB6Qy71Zp5i5rDu7ju6J31FqN5e",
+	"GfaYcV+DApB6DTuKOhnxnSca7maTnhAYLJFM9gJtV3bmLfoMF6TKMX+S55yIgPwpcU6eyI4zNceSXEgK",
+	"NsQBP6v2T48RJ4V+o/dvECR3VCBB+A3hjxGriqN9eGOw+mnrcwlWo6D5+XNALDzDnB9fMS1xegYveAiF",
+	"JcPq+KKg2518HTTDro7vjE+j2+OObnfhLwp2eJ3gXFGtMtNNSMhV7O2hCk6YHaqEAczE/fVljg4TPCdq",
+	"QvJLIOUJzAZfa1YjRdE+MGccR1AMeNkxjXvXYE5u6Jr0Lqy790JX+hbfkLeNHLiwtwJe1XCctpzWQRle",
+	"Mdkf5f5VaJQa0yqmem5bhWL84UW0LTngqbGalPE6rElRwD9ITiXjSOBDhq7AvIorRMpagkZ2iT5QuWON",
+	"RFS231GBDpxKSSqweZEbwhGYG8yjQR22U3QfEyfgb0hwlc586m1HzsBqISSra3AWiD2FfwWN7onKnCSf",
+	"5JCeTwRSLfNL9APQ6UDlTj2T9LwQPCCFo5Yhhh3nXnDzJa22hXnKBlQ2TnHEWmpdPB0mDgxwgznF1ekK",
+	"GswgJGPU+by2ekrvQjT7GSX/8IfYQmfPKmKSWpENi7jyVsfgn+e8wkcjM24Iz+l6UkH42TSLvJbNAmC6",
+	"bZ9jMQddsWzceZeGQCeIZusQ/OzIHAg30ZaElJAO2zK4i5Svm1JJlrW5g9OfmMZ3pGP/0AELpCQEaqrc",
+	"qQvWXg8vS/MeFcMXZsszE/aNbLEumlXLepPNNwVjPKkldWFlnsjbNEVh/KEXcA2FRF2BhXxFhGDJ7jj3",
+	"6piclUh7QKvTSniagWjIAwUW4h35rTEyY4YGYDTW7sNlIrjPf+U+0DZY8193Q4ZkvN6Rrhp/72pcj89m",
+	"BYHl/Dga69A1Gn/nj30veMfaOIe+0jMaIZotONNScDgR9+rx93bqVjERUyaiwO1Tu6yPMU74mZJDSKxv",
+	"cfUkfKfMITfB6134nt3iru7vUcCTdZE4qpjDlCWbrl+x7URMoLBGp3HKA8/buCjzkZ5JSmxWZCEeM8Y5",
+	"LqgZi1CUjic5+lE67BBsx1lT5WM7gEdkx5wJDChk1YPhune42IT7ZAnXInydeTZydUyS9sgdyKDePPCq",
+	"9R+5+5kUiS4zxvS0ImMzWONGhjk5W6ybufuVM0HeGyV+0Hg0aFKf6vDKJCkjBxrn0dFGzq5MV5SMm3yR",
+	"BeIc3WK9mWSOoIZ8ZrwUTorOWIbXOCJqDDtLPSXgMssK0zMJ9du9Qaw1rI27AkluxbbH+k5WWPnTyu/M",
+	"XSNa0ExFWeEtuYQ76RQtGlS/O6oPrUj7rvI5Kg6YuuYEW8HrVKvsM8YJWDHCKmG6mslZ0TGQ52wtGQdj",
+	"8FFQ8I3jmopQ1Fzf0M/ASBWx9NPq12YWhapAgM8TQ2f31j/saEEQzFLHnglJiwKxuhd8NmVh6Gqb/RN4",
+	"7Mm7c3rrEc3jHD1Oog35meceP8+GPIyGG9jTZYdDOMkvNgXe6rN7gcUeDD0VIbm48N325FMNy3S/mUgO",
+	"w/0Rk9CnWKyspEUa7wxt9CCkjNTTHc0lswvLOY/YrMhf0IBVe01okRBCsawJyf2MDfPd6zocqbyhXMjn",
+	"ZEPXVM7u2/84NoA40Gor3rPvvw9HSuNm9rASN0voddow7q3ekWIxnHiPDv4QeoqddSQZ1F/Qc+3prMjf",
+	"EdEUIWaA2yyoKmFeHOObnRBLpfkPDBKSjO9qSiKQpaKbWNtxZtaRRE81saXRHs6k6tIq3v1A6a5h3/Ma",
+	"9Y2R3qO1IRG3RUPSb7IC5znhyyhRlZ447VxvfWLqhqnFvMSKGQoBpiLmreGOY6e4zPD2ZJ6c5HQf/umA",
+	"eRlm0B4TglLtDLJm+m6umlbeNHr7YfdSb/aUo5tifrwFZr0DHRmWLWurCfY4dlJ0QsybdfOv5jXPqTbo",
+	"XhO+7uaz9dNq+q/zqQBQtZp/t9bpwMPYbMSsJ2Rfa1I7vvAnOFyQP1JKpobbiHPyNPrrn7+p5ksdi5qy",
+	"rf0Pos/FsSSptLTLQRKSSSzS2zGHyP/uejqP1jbYeN4zytoia4icUw+L//vL1cX3H39/8PlC/+Ne+49/",
+	"WkTM+ZGcPiwkRGqyDcTSsQ0S5IZwXKi/ar/GycOW5g4bDmuGkjuCjgS7qAs1kEBlNGL0RDt0TfA+dEOM",
+	"2pfho1S929vbs3VuF2Y+g0W2DeY5xdUJxEm9avuGJTti+Akdo5N9Up1FIxvu3eWr//iP//iPi9evL54/",
+	"zxDjJhphw7iORZakx8v/Emfmf/0fQ3buLmhNb2hxafInZq8FvjYrOTPfP+RGGP/u+GdtEkw31MczwQs8",
+	"yTzvmqqi1fYtz42yPs/QPJHUE05PSzf9eRa+1qAHywoZhVrijWetpFq1f20qynjEVYePP3wiPBKOG9mS",
+	"EVuqGcvr2E9aiKz2Neb7Ey+rFObdU50paU01a2MXLbTnWXvGjYtdB5braejzKDm+IUXQLBPyc347nRxj",
+	"rTkTsV3hawMWkygHga5nC8Hj38fB/e2Ug/sEV3U/TLM4InUKHyMhmU7R3dFqe6tKQWIYgpNX3avj7ke4",
+	"LP7fvV+uLu5//NdHv1xdPNR/CmpC58i2lvJ3v52QdGEh5zY8csrfscOtXULDQzX3UvFJNWHPCQj2Voq7",
+	"foKrdnGcvbPRhiYPJtaXVhC8CbeF9ghxnEesxGnSGvpvwxvMTIKzp5sN4dZK0VvBSrCikeFotXrk9Xyr",
+	"YWjZ4kDwPugJ7b+N7XzPiUvzCHJmbNpzJkJE/bGb0+9JH7xijfxpG4IhIJwgjAqGc7QiW50ch6VSRyUR",
+	"EgkiRYb22yB6ygoXYMcn6tKLnKwVLoqftuGwRCIPhFSjn693bE+eReIQ1M0b+U5dFcPl/sgOiKuLGh0Y",
+	"3yNqIucg3P5AyD6YtE7LuiAlqeSfI7LD/j40+/itqvcNjzw0dxBfrFUIhDeScETweudlt4QvFR06Nzps",
+	"od7Jb8pIKD7OI1tT4k8hdnmiAXG+EZph1rjOTO5/xfSfIG9BBrklBbWAk1rEfoF8iOiPcpSNxPiPMvZL",
+	"LMxX/RCxsVETTTXkPLaRpEJYEUhDEsHDj0pFMpheOEPJ2pFaX6Exvuolgcop8VpnN2oDbBBvDvPyr/WS",
+	"jMNixVkitjWD1LQ6LQSjlb3DA2GyJLFEWyIFKhkP40noPl4bV0O3n3dtahg8tQ29MuhN70IsI0x1ukwL",
+	"XTHppMZop9miy49TJjybp3UJUv2cTC93Nyjtmgkdbt5Xq992b09Pmpgo4RHuiMWoHXD4LIBomL5ddTPd",
+	"TSQ+5fN5CnwvlG3yzRvV+1g4IIx3Q618704U8q3ERRHJiUiPQeI6icmoY8YbbyLrjM5pt3WCDyvySeZM",
+	"kEvHPCewou3EcWI4O2w21cEuE4G54bgUYxGQMTdey1nj3jTW8HWqGUNP1ItCdf4xM0/XX+pumCy1M3eC",
+	"44303uFhMIZ+WBCiQjQkRzeEQ3qVZEZFUWJz8ik+A1JjHjhGaAd/wIISHsuMiQY1jsTvzhV0xwQO0cGN",
+	"hjdaYZeE5gpBdWektuh8jM+OVss2qrpnIwzcAmOb0iF9CPOSxGJNhWR16EVytJYUpUwCYAfJkWQ5PgZ1",
+	"AK3yvGY3JMF7kigMNbVf0e1Okuo096VH8BQQid41XYhApN6LhisVGlGlxWCJDju63oF7SuCS2NdMMtxU",
+	"m9Hvx9YFQvVwxC1Hc8Q2LtVIkzZ/hHCF1PgZ6FjAZZlLxucII0CCfQy6b0mqPHOdSAO7qXpbcbZXyrLM",
+	"PB+JanDYsYL0Eg/Dua1tDEqPjGpgdkMAWXrN6qOGEtCrgX9JUiIq0ZqVRCDdzfSIMbXu5fPzlbpZxkpj",
+	"HJjBbn/gd/zcx/Vpj+T4q+c/4aPVvUADT5fBzQmHK3xGyCfJsXeKIUBY50uTUoQtEn7ewZTRmlZCGkDv",
+	"4eCcQK6ePpq2V3X4BUHwC1wOeK9jkqeG6ltFc/3UEgdcw2vNgnXgHKA7KIH/0ug4gHR6o1079VE3J1hC",
+	"LK7kWJGh4eCcM1AdEFCeLZRsS02bHws4H9JGjRMmP7sJvajVN1rOWfhGICBIO6y3M9ydJsTUNQKNvKdO",
+	"QNqSKu9tU1gTXLO6Exa9JpAGWtCKjEY2D4dUO5whLJQcpyap/RF68Olb9D/vZej+p+/ugI3h3r3Lh/ut",
+	"+sP9K5Ghh5/uo++v/jlD6myiu/euerP+LpgDymbeMd69uGMl0ZEt3Bkg/37XjDrg4bUAi6vJ2Z3BhQEl",
+	"aGrChQEvxjfHCwDTmE5sMH4EnAZVDirUOXFNP2w2LBTBmrNDBQrk9VpGnBGdqJzuD9eEP2X58QOBNY+0",
+	"ilwuSlI/BfXiZVnjtVxOB2bCfEKj+2OFes66a52KIFbtLg3VTonIPNhN/6HKSa5RI+cpJTOia9NBRL5y",
+	"uQ4zs0zH084o2uFR7UwP/AtKivwHzhkPB8UHDvySlWTF8iMihbpzOZOkBUgpCa4gQ2iIJhCGaFniG4LU",
+	"xaREMeQYgbvForacCKiSZiMzBjGYWMimmBOJaRgeeEOjpQEAys+8Fbi2qjxCGMEXSD3vwd6sqCV+uf/x",
+	"8gYXTdh8zTbWI917A+MjwJkdOJXqHawGgl70hX1gTZGjlUF8EJKxPASuH08dbaqC7klxDC9PjwQwEpBj",
+	"hCRTgznQoZCu0Ef0AOI5+oZI/4KGtIW3lYXq/EYg8klx+2OUs7WwPH2pD//lr4JVSH+76qNgjZ6sF7Qg",
+	"55+poiD5M1IELOwaleOWsGGyBWxGF2yMNauCDB1sfceEnkfWBZSxHQZ3pGCMP8VS4wTMQYcjlXwSsRFo",
+	"LKpvBForrdUoZOoDxdRlklKodaWuRWp+JJGumzVptiSV5HOC84FoP1SSH3tRMFchS4qHZTCzjFknGsGr",
+	"ydcCHdiZh7Z2DDR64NCCzfToHuUVvey5u5FyT68thKXbL1rJbx9MXhVhUJIQHNokza1vaJJjrHW51/nw",
+	"2afPaRwK++LuVQQ3lVQpAzhRUTVFgZWMgPJvoLsMyD4dMQirhS9t13ZfQG13dJ3QaCy89KXmlhMkr/Qx",
+	"roHxrk3I/gy+c1UZPOJP6Rhqx2I5W6kapy5DFMGXOVUbjWmZepETG8IJzmlFhLgEMp6wIa4Hb0espaCn",
+	"YH5FVIsNFpE45A1uCjlzHhtqLG/DKw0SX51RDBpCEAdQP2xI2TC+onke0Qs8Q1gMOeQr0vE0pI8kD1gy",
+	"rkdD0mJIop69vsGvoBvomDUVxGv82pgMRpuwuGOgsEaxLkdMxKcRzFoBAyjbWERAYk40NE/Yka2+03Oa",
+	"3lLU24TxvX/p9Hvtd/Ex6L+Pxm8VbDpHX7UBdySpIzv8N1aRZP9uoEifGsH0klnL1wjnO4nlmMHB1ptJ",
+	"tjIjyZF5bQzaZzgxQcq/I5smHFYk9hHRa1/RqZE3M2Jf7COzRd5JwrWxizgf2QZossQ3oUTjgm3HQbu8",
+	"R8ktoKclg6SF3w6pIGkn4JpxRW6Sz3tQ2T2aSpoCKrdj2AlGXyzRqIfx/TAV84IiZh4GnzAFmW4ltGIs",
+	"M8tegIG6lFJGAjICpYAmt/cWgf6iN2KvtvsMhMBsIXZkuuyE5g1o6cWlBEJ7ZSSYD6JTUrnAxFOF2UlH",
+	"6abXI4Dm6m2vHyz+wy8QcgutP6Soar6cGGAqmiusW1HfLsvSybGai0TUVHLHyXlK9R65tfvz9OoUudxA",
+	"2B93mCLCKyD4l27+tyP4iZQWfWTGQ5QTpcc8x8du4t/330+ZMSBgdCm7KqB34hvR4GJ2v33rTztI5k/V",
+	"7z4uXe1Z664YvMgzLWrOqTywoNVBPO754I4c57QRCZUCbEOD7RdUQO2upC9Q0XjyejOUswMk6XpLc5jO",
+	"1fVggkM0WroNw1eqh9V8RMnoDxFFvLWhDc8HROpEgoQLfOxaYVKjd8YDdCQtZ2g271Xr8L7rGJLIuY5V",
+	"Om6viglvjA081cSzm5XBZrrUhRkpC4bR1Epugc8OZmd6VVYiMFr9XfYIdcNonkCNcvokOZulntyt2Cxt",
+	"qezTE1hrY+BKS83Vl907dgjjBQV8Kqd2F07vdUOYiafc0KYy9tnXM+Nr8hQLAnFDAURtIc9LGCgJrs5M",
+	"OcjP+x68eSn5SaahmTMMnGkKTB1yRcRLR8VTdkX10G7IC+oK5/bOgAGZCgPw4chp39HtLvgFrYTkDQCu",
+	"hl9G5Bi5dg7hEJ6G10zEbHXrHVnvI6+SU7JKRl8ZXlHQVLQpzy00ruYosrSqu5e5Yn0/BaQq7DrV793W",
+	"6Y1qidUpK+rtSEuy1EwYzYeWec5nw1fukZsKmd7JirVVAn10iXtTYOrdFZW4/kVvz8df7n3cFAzLbx8s",
+	"3PwY24ezMipSjCbnxd7VaThkPvpYiiloQ6st4TWnEb1vFwwt0tXEobQ9LQgE9UPo/4YVBTuIWP61jY2L",
+	"PHDbHYqaPfYVi9QLK3FdJ8DEwua8Nm1PM4UZEIawisrJjan/ENnfDWMzXQw1o1XPnpMObjmMGUrhIphk",
+	"H8rOzCOFq2rOVkXkwcCxJD/+LQwLgcu6IMlh9DERqM0awLldBneDt0P5CdjUxVi6c+pBblgGs0zYrrIF",
+	"arfbnyIM1cm5BDExTxq6j1th+Lrl/X6FuaIpqxRxM1n/qyJbLCPZsaF6PMG6aL81uJIGaNFzl5uai5r+",
+	"i2zx4pP6H3WRvVB79Yxdf9L/p/70/m9Bz15ambGwtHTTGg+6uffw24AA5YaCPccBXjGOJYtVxynIRr6t",
+	"ayZojKisui6iFNflaPsbFyJLPdmob4xvZ96bZjunEJ1asRgCg787Dgb/XciyE5cTTu2ah56l9yr5cL52",
+	"J/7M8/n2hvAihL5HIDJ77HxClELozuwd9BsT+Z5+MxSKhYR8dhOLmbfPo/Qu1Rfx/kQ+r7f5UNv+40hT",
+	"pLdMf4rBcqTR1PV2B8c3Iu/AJc3YDYJvRkEb4mV8onUBksr4+PV7oKfZ1U5yHxDJrCPs31cX7T94+Svx",
+	"8vz3gikG4HSiRcv3aU8JHgmMbjXYmFo3PVHTR2COVogm5cJolGUqTnMgtfkwINevcQinYB2HLW+2Jak0",
+	"VlyMs8CqS3jJbiCAJlx9Gaq0z0dWE781WCb4SgZzcJ/aobPBWtKB1H5tyvosSHHVAczZUjq93sBGGyBm",
+	"eHl8m1ckwFB1+CIGTdN64yeHMTYNbZBifN5E39lPouLnqUukn5yJsxfab1+TafTd8Jfpe3OgVc4OM7fm",
+	"A3w0eUd5BG0H8rzSji96O9ouosNtQd+pmo7vTe6efWDaQESoZJtNRM3tRz8uBtLBHsxIXVVYSJrFpcRC",
+	"aG9dG5r/MBxa7XlxKgNs6s+QMyG01rzC6/39qzKMYwbfps1N4j1hm01K488Josft0TmiR4T9XYDQONiz",
+	"ckU1/EhJczCthAhiQDjTSDLKNxtaUbFL62iOVe4kHlHPOH1Il50vry7vTXypth0f8DGRSVid2JDjSoDF",
+	"+BYYSisV53CUVSl6AgsYzbJZVNwY6Rdiw5uwCgCwlJFaP0UELikna1pG/FRf0YMTN5COuHZGPDRpCrJ2",
+	"qHTVZEeQnjvFDNbOKMkpYjbxLJ+Ihor/0aQf9Ms7RQLKMV/v6E2soNEJAP1Hdd2EsTZH0OIxQGH5n4f4",
+	"/c+cNbWOk3si9n80GPKhZT493M/LNrx3FXqIai1gPOvLgZ31ocP/xyzscN6iy00vwELRRYIOdeyZbhLa",
+	"0R8JLjRQxbCqYiNi0NBp8dHC1iS0X4Qm8NJmKZyGs/S6exNO3GY0D+SZTaQuDvBuOL2B0J8DY4pjKdeA",
+	"BCSHI6SLvWULIWms1D4MNjLxy3uRe//PnW/uX3VSHh+GFhzwLHx7NS9D1pcSxquj59KuZELCukSUy3az",
+	"TxC0rhuYouvqWQuyN8o+gYoD4C49YA9vDf4iOpgNOM9JDiAEulGL2oCEtBWTemGppbn5T6jI+m0o1Rnf",
+	"BPL735ADgCMMgYh0uSXAh6BSIJon49i1GzSd6Rw/yu+akFpO/ZOePIkxBPtGnJFARz1erF2GVAMBFwno",
+	"Ii1Tw2pvg58ZlzFwEXAhRvTCKOwG15dRl2te0YpYltnQwqCC7QjOCUcrQqstuhvDzm6RLibiAjmoUmbW",
+	"o9AVetnvSB2EFCKKHOlXuk/DUJiyMWwE7J84qoFp7Ie5cyD5UmNGTNpEtA1ETyCzC26HjdPMDXFWIGRy",
+	"8JvNO9Dtg9Oq3lvsjTlaoa4tYG/XJ4ts8TR4bW5IIWcmndeY8l5JoKnMAAcfMqGYhkIDlRrNy4UZ18w4",
+	"qWKnJd0t1Ot0pYoHbBF9I4bfeoP0MPfGCm6+CU2/jVzrSd4FLOapvOycytiZHs3Z1jpiGtirQ0JIKID5",
+	"CtpO5TgXbL2PTdsrcpX+Lo9ngmFq/CPdC+I5MxdEwythQaYIKuhGGvzWLkJQKARlJBF73HwOrXQm9Q2Z",
+	"B0Xeg30CJDe0OiJbMmYR8obOyWm26HypFAPoW0exDFVMQyEaiNcwCQFcMQL/w5Q22kFhDMb42QxrK1L/",
+	"991Ftvjf99T/3Ff/80D9z8NFtng9DYcBos8ieprc62FStsnGNkig4WxsvbCWid0e21PkErYNr0wJTqLe",
+	"YZcvdT7G6WCNd3RHWnZKUr5i223IbTguM6KJOWQj3zYRLA3Rrx8ynjUgzdRC9T9mYKbDqKlJG4oiz9lp",
+	"MeudvI2/NPl2rOxwzyLqAyKHkaf/jGvAYBU1JzgXCCynSIdkBUvmrB2i/bCaTNmsd+pcSsKD3+ZkTa3N",
+	"wx4r4CAC5Qv3BNJ3mrom/ILAE3nVUEioFwcq1zswsGmEGCz2kJVJTdLmhSRCwsnYk1peNDUcGwhIlIxd",
+	"FFTKIgzYSuxbYc5lcJjksx3jUgPSjJdkVvOeebmfUFQMi7nX64HxXJxQK1oXEXB12jVHOrax5PZ4wQ5l",
+	"STGJFXRDyeFSH4TToIIgrFWfprJ+52rd9wxjLD++dk6i4XlyMKdvwr9zvKfV9mVZN4Ugb0SSO8d89G6T",
+	"v6lnfQFl6hO9bV2v63NSGyPaeX66nNYAR/5200LPTva4KfB2LggSgPn+CGO8ThxEtX2/40TsWJG/mfMR",
+	"LUkaVcF78US+YgciZNoQO1hDW4EvbTW/NmU9Z/Vx0AXtUW/HN0E8kz2aD68J3r+Z+8EAnTj147RdKIzP",
+	"aDwmL3Q0J1cZhFEGv2XkZ85U9/SGjI/TtoPjE46k6oePBfoOSJzOHIMj9Zb5MZJXeO2+vGYHwj8k7cUJ",
+	"ySgQRvEuVp1qRpAFwE6nT7Vt7nCx075xdGkZYfpD8xGrZgjtCDdNfvdbQ4l8wVm5DDIf/LzM38R/fM/C",
+	"X3JBX7OcbijJkyaiU1TejYTB05zMl0Uzomlc459JwdZUHl8nXrGSluQ9ez9rJG5syf8QRLcmiJpKvYJJ",
+	"vky8wZvqALfMbCUs7pcFTXX/tnpGKqk0HaUe/iWpz78Rzt5uNoIk6QbhHDCtLLX5WS24TedwZb7m2tVT",
+	"vQPfEQ3eWfe0PCdx+1pmQIZ5J9G7soNHrqvCdDWtvnoXUpI60n0ouyM3VkRgR9gkzMNjzG5U9oEiOBAf",
+	"XdEZU8cD+nTviIyoVSFhGtH3whzd5dfu0Qvo0z2I2JSIafPoOido8SdSyw8ObiSpmOM5gS0D2Llo6BDH",
+	"a0ljBU1Pi0nJFrY0QWpxd9fevcvtyJYM3kxD4vYVphE0+XiKTgwyPuLkiWboqLFfBXEyoIBB8g66NQSz",
+	"bFba5dArMQl24QMWUOhAdszLKQiqBEfKB1emHJ6pYYB15ThJhPxGPDLlDArG9iRHOOIWiFZ+joD4DwpP",
+	"CC8PGjqzZDATzwx9Y3tyjYUMp4eSogiZ21/gQpBHiqK6trSp4P6NMCUptAleX3sCQf2e8NI9+29iHUEh",
+	"ySvzUWj3aUXm8dErkwcwjv1oKWFHaGceo+nSeXRmRN08QQI+M24Mxa4FpjlijcwML+1JLYchNVDn8OSy",
+	"BSuybSKIUBvGkzKvrTliKgBwzH9n6x/NmLlL50rx5Rc4vW1pYN+HswyEjIVrQvbKOfmxIMO85B0WJIV+",
+	"nFihMJW3zPtpKumJzsEYK6UQJlfNDai5uoPMRnToFc8tIJEtTKBpyh4OLRWTZfDase/fKg3s4o3zQ5/W",
+	"KIRsL3wfRMLl0sIzzw+BMG5jkExBlKqh9BgXmxV5CtUZAhJYtbe18JN7fNZ+FMwMmxlj5IJ3RouPmE57",
+	"U3a7ExbsduVD/2epOJqK01Bl0xkr80KP25BbDJDzuog2vImqNdQNCjrGxkFhCdkn5QAbjtbts3b9boJh",
+	"Ah5N7lEv9obgUAmEH3XYHe/C9fiBaRYGtKefcFaiq/AnwUrQEPVnYkN1zYWdG/oxukIFkXAjrwjaNkSI",
+	"TmiB33nDq5DCpFMfBGIc5fgokJC4yhGGPLSEGlcWtVaj0WpiTUkN9Ym4NASfjQ5RYsV50IcWHCdU1Vvj",
+	"upeJ9eBqKhPL6hGj8kfN5SfVMFzh9P5V+Obc9jzUlcEG27Gm0LX0SbHSRdI5FfJih0Fayx3jeE3XF6LW",
+	"6HRFU64wd/+5ozXg7RBwi1b7glwYaKIdUWfkY7DQlHx67FaJNZhl9e4oKCBP4poKXUgCg4e8xrRCSjdE",
+	"RuPHaEdrXaatptV6R8JJjGcUImwqSYuTLjxXJ8bc/ronu/DEyoS3UpSw5RZ/69mFA/Kp2IU2g1xsCvLJ",
+	"vK3d3zjT6eP6j+yG8J0mXsUugK9xcUFs7Ur1zcUaCv1W7IJU+QU33vGKVeSCbS7kjooLm/7ycbzgaocM",
+	"P2k6nkcKhvNnuixJIIS6kngdA0DYYCGXUXiIbLHDPF9GS2OMBebJXSzsuI+l6gKj3GBZO2vXUWeuE3ym",
+	"tuvyma3TMpu0gCps6fo8BJ0zr5Z6NdnW20AP1Xg6J5YK0Xl0dfGKK3NlpY/sY7qmxUXDXM0i20E70K1m",
+	"lil79hwfz96wMC5GbkDN0xRhs++hcIYY1IIGOu8MMe12GtS58HHdQyrOM1aSWcsAONwQFJ9otO3v9Nl2",
+	"wOIjVScDut8bYz1iG1CZHiFIOSqxEIhWaL/N0I41XCBRkFrqKtq02iK4cxHHknSSek4/l/38NjUDCPbU",
+	"QW0w3gXvAo7NR0Q1hXr0YYnXzRwENlpt/cyNHhxawOG3ur3hWcsNUbT+zAI1mT11nJgCyPxKS4hzAZnd",
+	"GgP1t/8uArZkFZOsOqbFA9y2NJ79tuTG8DXPlWlfgzEx74jghjhV9J+K2+3J/u1SmvPvqcS8qQyEsJm8",
+	"kKy2Idm92QW1tRbIXepTfF5A8Cu2fc+KUKZ82EmzOkbS327omsypihWN1R4riGCrfoYc6ynRpjS3lT5X",
+	"x7bcp6sJqnsJGhTYVrwLIgrcbm7cCVFPY0lzIUz86Q4jCvagqq47V6aSm8uasyEGemrTwA8lluLSkfgk",
+	"IwJML4r9ivPcmEbChAphw47tohnomc6s7Bh0H4SKJM9S0C10aFdPyfHRmIwYRyWr5E7/52NEyloe0WFH",
+	"IMEF7bAtby4wzbvVqIO2foPg0bfdh3L/aFE8N6DTPY9SZaahHXNqDWqekgidJbPDbXl5dkCAyRJ21elS",
+	"6SnJ2tt2R2PZSVNd9JKVdqyEBQg/MxcSzR8hmosMVSbX+0JRGOAdoeY3Yo00db/98X3bfytK9oTUfx3J",
+	"4c0WhbNejpvHodUcCFgvW+C2KEbXO9hlMU64s2jWFzwWWcYyrj0z7TlOM1qejGnbt1p2xcFZzwBXXXIS",
+	"4iQYKvC2Ex6gt+RA0L5ih5lRAgOPMc1JhgqyUY8gut1J2FR5YOZcl4B8r/5ba+WKEzBak6J4BF/dgY8u",
+	"E+RRwPMYZMVovMiJANia9LNY55lNrT+bgWTDgxlZ6xZWI/0G11FvihdiGaz8gDtFTL03BjN5XsOIbIL5",
+	"sm54NI0uirY5MLHp4e1gftedOh128RN7YlNLHRVPUIptHhLsBpE4nnkoIrlruDoi18bk6q445kcdvBJ2",
+	"5Pzq0GC7Pb4Du7ZAhx0TBIF1F+5RSFLrWBwmmWFP5cz6l9YOPOPF77tKBgUQMK2WktWBZV5jWmVKgFwp",
+	"4XT3KkNYogNcKtr9gNTzKEK7tghft9NliYvCFjM3uscaVyD7MM0RrSRDJlQoLRpIDfQTDVpGIChulhP6",
+	"380XYYvb9gR9fb1jbEZY2xLav6w2bEz7T6v/BhXWgoQRBQsx9kutHzCeE642HtuNSt6NZcFkbPLDZMip",
+	"2U/aqHSX7o3T7ne7W+4Yd85OuzH6DFqSZG0NxFak+Kck9P58Qw5PjIdlWIySM4DYn+Ji0ywQhA9/jwy7",
+	"dMXUZ0V62WzhyVCYWcqRwR4ZSt8NVg8NiVSLDB4+NuW/dbXrm8xoIKnYJdp6MQmPR1vQldHXv2kWsPd6",
+	"xaXWrMgvrKlLazkfszikxCSJOaYiaiI4zEJWXtaE5LqE4PSr1yloPR1VnfoD5uVFUyNoc6kD32cAvQD1",
+	"whz7ST434CU9G0AlDoSPVjBfr0kdRSuZZxBbHV9KQYpNJASRs5oJHMGLimWwpRWSd32bntpq8nZ53uxa",
+	"a1hiKaPR+CI79IwQKibItZ1w6EJsCjKvN8j/C91HE7WGR6KVIgQWEIehmcrONF5B2hs/xrfvzcNn+AKI",
+	"VBKMxpGPIt+fFO7dVcqnge2tTu7WdaZO/vZQkbwDUhnHoYzgTUaDicegIeMAkDMweVvsvEHc2Q0l6q2O",
+	"jVp0qJAGtszQPwchMMbTQ+ASiRbT7vgiCpPro8t37Qi+OZoy5Rr8Qh6Y9qLoqwVgMJD+6OMtYFUOwf7M",
+	"3MfySkKYXT3GuAXoLoMrFSn0h1GNudSqqzvrkKMAMJTosCMGCFI1K9kNgXA8+IttjlZkzXRnFfkkkZES",
+	"PeNIwILX82fa/i5fPj8LfMcs28t5SM/aScK8MTdQEM8RhpY75ywb5r4ICebkDSJ4vUNCktrakg+M75Fa",
+	"I2DQgPtmmLSgqzOH5q4xo4PeqUriPRkPso3/SoSIwW9FAnMdhGBAlNsEj+FPgHEbq6Pd1An+ML1MNwFL",
+	"khY/l2uPjLBR4e3q3SiZobC3+OAmQ/372Ykq/mMeQL3Armj+kLm8FZ3KQsrA/purYbTsuQEDG22zLppV",
+	"4EX7zxA6AkIbwkYyawPXb1y5I0eEOUHi0FTbkOnGd+K3OQmBlATfABXKNfh2PNXgbqCoK63eR6u0q3lV",
+	"8noA/OrNt/+IsVyTc1ooBXTLIWi1IDeEhytfyB3hS5rrVO5br2Yvxn+UI0XwU1yg5m7zn/HGTDCj9Hxd",
+	"4OpSH45TZHhh4rihhx88dLSklNYzK+z6F320zK4zn42bVNNNcW6VQWvnmRwZpUj0BnSxa5MTjzGQoaC5",
+	"JX120n2HqVqtdzPNMmCm8qmzo/XtxnL3K3fAgIlh2HpFZ8YeXxe4et6pO3hGJh/41MM6CcSsIVzlIOrV",
+	"PpoIwq4mcmqgih45GpESxGB87tcevB0kxmsdWbXUt23o1SVI0MaLkcS1esVQKdANK5oSMDPdxa31Z04F",
+	"rbZAy7CJf9XkWyJfD+K6vSZz7IdzMGXnJfvH0vwLADMcIitni2eLbKG09leLbLEMFyg4FYM2CjUbxYWN",
+	"FegfgyG1Edd6hW2d/e6e+UijmpJpzGxZ7hY5+WhCg+bk/Zrw6hTm4qypQsllTxx/O7Pznybhr9lJ2TB+",
+	"/VIznVTZa8hzrvRta533QiDi8PgzA+heUFLk0fg5QY3UD5ic16zaFHQtH7UFJ3JWEa+QhBLnqyM67FiZ",
+	"IVbkREjtO5jncR0UbemoljJm3YU/TL6k1a/tYRvJgbxu3UJzcODzG/VYitnAC8E+aGCLmH1EjSnQlkKY",
+	"DxVIR2l1CDgZpeSVGQ+4FVaUy91zI/a9Ej9Qyef3B58v9D/utf8IlvfRT7bXg3ou304mD24ZLpb27d2l",
+	"QXlHPEZXEApT6fje9tA/TOjWApJPphluOWtqcWJxk9BLMIY3MFGWxwWsdkYPTrlXFMteiNzCE5FNLInx",
+	"U08XLTEw/4bAPz4GY4O0N+01q+ROdPb3+6tJp9+BU0mr7Y94UHNyYrLhgsItw3aJMJhmqrA2J/t8Yd0a",
+	"snpSQLzdpN57uPVLD71gOGJhnwkFEIUBsF7DoBHfFAUY7q8JzPl5BKnthEBs3hRkxdh+rFsdEjDy05uo",
+	"S0diLp/PUHZFU5aYR0CjqVZKR6MjaKhCuqZ3u+uZ5hV/fm6VnTUNqD4kWAtBD/Mz7NOupA0sj2EnBFXJ",
+	"a89keUvKpP3ju1DByVGIhlg2BEAqpNcHjur4Yww2m4OmESAOVO5yjg/VFAJE95rUNyRGtr+ACLYdp9Ik",
+	"9FQZVL7zWdPjV7djET1Kb/bPlBxiYQXDJX5QOibVmhA8d8kN4a4MBloRQXPSaqJY7EmuqPIYFAegj+M9",
+	"yE7U8SzJYVJP9LwCcsoc3YgP/5YYtC31PbANgItBRwvviNEPu1aTGbGKDOdLSQwARMB1VOKi0HGE2muE",
+	"kfqkrQ6ih/9GoLrAkogM7bedaJScNSsdRDF0BOdEgysM3xoV0vSynr3MBDW28aHqqQEhAwbETOzYQfs3",
+	"wohx0Te9f4lPhH9ZZ586KTmLeKhanMC2KuLdB3968N39bx/8aUpxmheu8a4piEFyHH1FnSh9mkqfTa2n",
+	"J83or+0noQzjSlMtcNBxhdSv6MCaIkcS7wla4fXeS84BnxCHKN6KyR3VvqCZoDlzhaL3yYek2iT5wpcP",
+	"QQnqQUP6zkAb/+LKyAO1DKt1DqqNmll0tigqeokQ4Rz6VofsiZjO0ROIaXccAOKAN05IxkDWjjzyRzUj",
+	"pbWTPKqUavC0wMzenjLaO+jt7SZ4RtQrVIRF3wYLiKDeNEWBIMyvlXptnIlzq4PpOkqO0xNayrpbYDgu",
+	"UEUU+COM9VACYK6IQHBMxfU6cDS7W46aoa461U38KBrtFbFlZkwFGlFjTqYSeW2E1Cuj854VHmXm57yo",
+	"/ZR0EQ4g25EiT3o8eVaEEcvzAVfd8MlYETuzZNPelazysFcSUnHAcdpZ+Dn+UxeWn+o65SR/UeBtJBAr",
+	"KVRTB7pqr5/tLtEG4KZ7phHgHa625AUFbOeAtywSOLPFdRjW34FfzQtJvB1oWoNJ6zChtoCQ5IUuquUk",
+	"xi126HLm4QwnjuP1uuF4fUxWTp7YD0I6/QyDTdQosy4I5jbYdBRH0TZcavXgswaLKwzmckCa4NyEXnfv",
+	"KX16KTFZOqrdI3j/ZEj/j84ohB81lh2IjplvhLghqPTy7sbzvU07SIP7lA4k7MJfbyfXvzaoGelf/GYp",
+	"nB7iLzXSe1CzGSYjjqou/iGKZi6dZA2DeLVZxgxrsJ9MbzAAJcaYPUUs0+6k5CMQDKE0plPNc9YW11In",
+	"Zoxz59U/9s7i1rPD2fPrs1PmMqMMU7Qxg06yGYY1ZyYRh9ZJYHIaUE9f8tLKhGPO8IIRvCXcfucHwYSq",
+	"73pGkqIIfLRmoBtuoiFHBdmKDxEU52xR0e1OXkdxogciYcYynWSckRClLvtYbYJtazkY9UTpuI9IQtIt",
+	"hR45LUAvchwBOuRm9PS7SW+cRunqzlrsNFjjCofhcQXj5Ik80YMXmrDqMMB+gukMDskZqDKSsQvVNEzC",
+	"8dKJ5jRdPnFpLyeUT7RH0hxQEdK5N61Gmp4f1eJgnJg6tXH6XjdzynQ89R5x4fjvTsbQ7obkvyNrxnOS",
+	"e/r5rOBprZhrs6e2unLokVZbxBoJFmi2gRitA61ydnis22qjqDYXuC8E2hFOMm1Cycma5mQYa00rIXkD",
+	"GLPB070nxxRG75ZC975nyYYv/70xmSF5IHjfDdOKV6WJZSSSI5Q88l8ciW85KCZ0xluj856z23VKAuQK",
+	"CxJV4n/zHsjzXneat1Jqwbo3rfdoM19n7eymIDoOtNoaEXVSPtChJwwTPSc+9UYjmNR2P7WNP2czq9K8",
+	"AMT1WF2aWHnlJ+jXpqy/UYcYKrJDHWQhuz4QgnlBlcCoiOjiSmnbNeYEXmdBy/W6aFbhZyUnWJL8iRz7",
+	"9WkEV24WdA6coBmU9M9dgJYRww+UkJro2qsMHAhKhx6M6TKoG5QtkNnkAiyK0XgGYv869fU2fHh6jMbX",
+	"CiKlperkXJa2cUCRm47ziV/fmlJTbzHVqCW6V+U6wcvSl1YzueiDFlJTRueBf8WYsrt5AMaOBQeq3bus",
+	"Bb5yO+b7Zdpj5h+qlg5eDW23py2nWSnUrt9PbnZHK6RGuyvnh09OvnYzmGOSwZ7uWzxiX/wonX0ebou5",
+	"IwwcDkHr8plhMC8qYsgQ4Z0eyauQkbzjEvP9WFo0LcK+iZrVTYHjGse5yr47TTDBzniZXs5IiTmgBMdF",
+	"qO47T9ZRdcmFcGYqkyRie3cAiYESx6kj15jLMU1wWOBs0tKYmENgI5f1CGmoE4OUd98LE+UvGQ5xaPi2",
+	"m88Ymyiz+ryheKb31puQXzSDS12+E/bt49RDWnPP5Rt2GoSv7cCo/Po/3rW1IWfYgFoCdgp3BZ9JmqKT",
+	"tUQm30qSRQ5VTXAEBcNgPcaSgMgGN4UMypGcSLKWGmM68POGs3L5W4MjEe/bAWysbwuL6luYjj60XBba",
+	"cDrqlzl27RFxoLNfw+Wy4adZ9vPw9dXbWXdU2nV0BjM/uD8mCQAOfBF6r5qs7efBNWp156U6ODcp0Eym",
+	"nfryJgwjsl7fvRv75V70l/vhX9oIudRpFexAOEDtnbKoUnF0ENGE4OqZezYOfmaNVI/C4G3gJ7YMXVWx",
+	"YyPyt5s2WTEcSmAD9z4wLneQnRMu63Ks6RoXOh9oqsEpVGvq+mSa93GDgCJmIzpkH/DqkEa9pUYWBqxr",
+	"GdWypWVCLzYrwEnBpWbeEQvuicceoZM8qqQJOSfzHGBiEmJLurhF0FnW3h6Z2wUr2E2/7R3ivbPau6Fz",
+	"jUze7moOl6eiHpnSm/pmN6FfQ1veRk67CJ3D36HxpbT+tcm3M0Im/wLN/9063W7FzR2NG3+rYV8gdgtR",
+	"iWCuQXjQHle0Tx1DjMyQ0K030TvJyQ0lh0u9M6dtr+pAb29TkGe42e5kqPxCPKumZKGs9BcNVyoYgvzc",
+	"CGTqSNXxMVCbEfAfwhO0gjZZxBzLDoqMSXU3vpay65rytENFLXdNnXAcVAem2k+L59fGJWJJLiQtSci2",
+	"mXaCegNEkAF5HNAn4tkaUNPWrzBeqgFLmyFiVLRzHIGBTwjXDHZtLBSRaiJpmfcb+mlm+nrcIzgadEZu",
+	"iA3+sW8akCzaHnbA3OBx4vymC0eWZrMcxK+XUFxzxdme6Dp/8mK9I5DkH8xhnDx1w6BfoNEYAkXfS645",
+	"yJHCi/i2vs/WE5PmBrVZXZeGF06RkaYLJyXDqTdrJzuT0w2MuE039lftWZlx9Fkz+5O/J6tKUkL6SySH",
+	"xsxM+4Op9CruC/S7kuifpxlN52N5bDZgK28aLdkNKTO712GRBiWV3vJc3wE9S5ZSdZ+ypspTi0b6LxUL",
+	"Yh15x5NYr4NXebcU4ppMFNEK/iTT8EndG1y4kqIWs8OvD55U9w1DInQkGwUXexGr05SQbGLhsNuob2+v",
+	"dB92kHYmU8LHlFG9vC7wSQEYrg6rmu3SxSf2brMbpsVF7PqcvizXBablTLU4x8drDXcwcnd3yqi14+VM",
+	"kPlf9az6fiUgKd4wOSuD0GJ0TlkSvCgnYI72P4bZf1u6nodrZqN3vTgPEKTwIJcnY9TVYJE9jyU4KciN",
+	"Db8+vRuxZjWZvdOiJmuKi1G0PyHxnOhffXqWEkompjhGzeNA76rzwZiTYhfm08lNabBJHXZz25OZkztY",
+	"7lRECazkcmkjaeeHlOgvW5kCBQxSM01ms/kkcUOy39+uocSj5cwiIibnYVZsOw9csftBIZLJnkomZCJ6",
+	"I9w/TIQVC8DNn1mLw/py0z8Z1lad/ORvrO+dm2GYHT2HJuZNrzyDbbeLauu06uHtjiWeHeCr2zg64beA",
+	"qUoXiCd2d/i0rDJWxlCmyocdQxqhGjVVTjiis0ChemTWoNt6KDfF+KEMF5o1D8lZnBMov+5nA6bl8Mw4",
+	"iWMwdbEr2kSmnlIEJ/J4ClTB7AfCy5i7fbSofJrLewCRZ/tMUcEHWbEjNe3bnyK57+mS5VT9o6/j2yuz",
+	"GqSdtEkl7QPAqykaKrlvaNFKIGdL8dbbMlBK/qh3wM7JHl06AO+gGTcSMbqmfN2UQmLrBhtNuus07qfr",
+	"hZP5Ztjxn5GiuIZn4ufz6pfSWBzW8YdPJFY87kzcCUFk2HahS1MatHidFvWNQCt4RWmoVkDpnonvFwYZ",
+	"VOPZdZjCbbnz4GkwPCoe6Yo3BjoWZrdjRY5YVRw1Gox2BeYIRsmQ2UdYAITo6WzIA6nkJfpA5Y41UPnI",
+	"9K9h8XessMsNOwJuMVcNlpPela1/NPD5YE5xJVOET6waqd4AS3DToQM40GAIgDrTgSUcF2CDiE0P/sIE",
+	"1XVPsaNImyDnWL+ba+dWrPk3fP2rLYx5PebFjasDbnqaLt10nmSysAIj56NzJOGfJKeScVMsEX2AgHOD",
+	"lIJIIQjU0nDHQn2hRb5iejg9APLRHrgNZ6XR0mZLlM/RvQgift2CeGyP0cSrhXphw+ajIOdEEqtmAu/p",
+	"bqJIJ1510gHMEwgzOGusshsj9K4ABElFACenQqw6Ff3JmF9TyL4ntQxp9QR8piBcGUgJxvYAU63WjVgV",
+	"LpJb4Gko6VeY5mYXTizsbo3Bs8HPfDPvADTP0KLdPLOcOBfp7Q9EX22bgI/+JeBZcW2UD5MP4FJmUmPO",
+	"XvfSLayBT2mcF5CPTG50rSDrMF1xmsPzdKdzdSXHlaDGeL7iBO81UEzDq0gGL567nhbdeyglNSsKIo38",
+	"CmT9mnTh4bewNKUQkCoXiFbBXJ16h7vVoNhmc+HVeCHtf9Cq/TdgunfJE6KGiWBJxs0+RFGz4eZ+hO6C",
+	"ttTUBjXQg43PEMGCEp5ZvPmC6Qr5vzWUzIVtTntChub5jcjQ6uiXARhBTxp5bJ72oEwqMEKqNSSOnQOs",
+	"bl87Z0gqHyRoho0sxZ9kkxs6ws+8HDXDe2AI+sQ6UeRhEXlv0Fi9qmg9BFLGUM5pHo1magThSuHBEmG0",
+	"UhMmHO0JqQVqKqFO84oUrNoKJBlUWg8jBMZDe0bC5yXL8TF155oqIWD1r9DImBICt8OTN0+Q+slqgHZ6",
+	"j9Aaorqg9o4umASQiLTqCsEEG7fehU6c/t80GLdegV32yNaereblLGJHI5uNOWtVUxQ6LL3jk/GLz8bM",
+	"u2PVvqM1DU8ycZVUxGvHtscgGP0ySaxXbKvLvqWLPuHElznuLp/EykSLDtcalaT9izCRnpoZkspR1HhL",
+	"Lt9B/vFseQll0e7U4P8C1pLPDVf00bZNnZVICgKnBt90sDu/NmX9rAyHlzOcR76Kg4kaLJHRvDa1KIAj",
+	"mSrNRfgNOaUsl+WcNs+k0q4+VtdaQu8p/CsY5dJwciuVjmGdrtLxqDVfz3iCkSzU+6VlgxMYytWINuz0",
+	"im1NqC4uirebxaNfpl5zeujP2UCXP45EPyW8Sk3DoUT9GKGCjnwi+W2Qoam91KeeiYTlJAA4MVHUwF3j",
+	"3mf3Hj7ofHc/69Se+L//8//8H/Hx3/6n/cc/jd3RM2ss1FgI9Truz+iq92mw6IJ3+88cduYF3i1e+u1U",
+	"/z0Ggo0KXdn9O93SInx5y6Z2hUT7CWQlC6nv6u8AwKzEVW7stoJuqwuleVhgZmZrum5J+EFWEZKHBXj/",
+	"pOiGwenvGJd9BB+wGILqYv+li2BeEJMIEgxbCUNq/exSwc9C1VrSnIQxDVv0iVF7obNCqh+tl2KYvxXO",
+	"woJ1L2tun9zDFDoQhpvgbzHgyh0VkvHjiItwjvJ3g4uGTKeqGE1Ft07xBZpcm0gI0lQ6tXmxh3E7vcTu",
+	"wHveT9VKBC22HQbz+UQsWRNAs9QGBoplswPaYA6PoQOcRon5lkhXb1Up91YoacaiglUAaSQPDAmaE4EK",
+	"IgS6unz4rW0J7BQstT2NRCbZAXNwEBzwsS3uYsORwgpK3asC7A1o01C7C792G4twyaptR+p+Y10Z4jGq",
+	"yA3hpuCAZAijX5uKRhanaXdaTt0NLmgk7tUD3RhVRJykG+hSBpoAhjDpbJ0JJaIHOhl1tqzbVi/HXvoj",
+	"KsI5d/nUfZl2H1LZuKjhGchhYIsAn8uKYO4Q1OsCV48RLgoNGoZKfEQrggqykYg1cogGhtdrUkuS/4XR",
+	"aoa78Yn/WddZdT/gq4LDl9z3wUSmtJWWQ+4vVuRLa9SakUzf5glNQo6VdfBl79eX8GfYxsHeDdwLybgP",
+	"ENiVoqbAE1vNMRHD7Jmj2JkAZqTKSf7K5UYnbeoP7pvprd14oE9z7rMuEt8kU0ainUcTh+0n071bb1a6",
+	"/ylSKwFcO22AhPZ6Sd8FkVynALp6ZRyF49MvMQ9N5rmu0IClZ/7DVQ6OX79oRtJ0nuPja8z30wzBNpsP",
+	"NgSzJwahxi84nBEn26bAHNm3JwI+7TiXH96bBE9VY+2OPaVixwqag/5wYIBEY2FkswWtfm34MRyVfkP4",
+	"juD8OdlyQrol7u5NljCsabXezaq7Xa130xtbt1VW07o17Sc71pz5Q6oP8HOa0GrvxzOF1rJgnawCF6gG",
+	"oWuLzCK+lZhWFwXdtAAY9r8g+f6ibsTO+w+oWL6hFRU7ndCjo9ZBA22qvcVennr+mcJrlzDLE1Zqvncr",
+	"HQteH9X61PgnRK0HVRsL592390QKWqx5QyNFMHQhlPBzkeFiOZaYV+A8j4Ex2YyESZZt63arI9QUgYwj",
+	"gJwOm3kPYRsvOcjIY28k03Bgq4BOOrjXY/CmQbuv/7jDnLzdPCO06CaV9ZqMUlxITmQQNWuQBuftXb/n",
+	"1FeEQTQ/7wmhOvHRQ87a2r4rOIRIHg7EV9O49KA95ofia3R8u6RwVaaO6jxqBXINT1OX3h4qknd0pkGI",
+	"hTuc8/Svd028kMQorFMcNFCSeuxDzMvXEQwjtieRn4pmFXGhKEWJvAn7hWilhsU/bV/fC3MdwdVzEj6d",
+	"Nb1hMjwbHpOunBVFcCp9A7BeqV1XO5FMU6ddlevTjDq79JOF2YRNSbG7VeyZz9WB6nxese3wReA1mCxA",
+	"Yduqbw/V/HNQnzZW/G2oZD6fVUNEdb3U34TiRcJlqup12CAFkYHTAr8GkacbB8GIaE7ELVl4t7i+jszW",
+	"ibI4M7yuw09+oz6Hfw4bj9vROp97A7nJJmWblFjs9Es6aBqcF+z9AfPyr3Uk5Hvg2Oe6rIhhQ7tfmUmW",
+	"6uRzGsnuxVob2dxZwVR5YKqU4utT89IUi9+BPrwrsT15M2oC25yrKCp7lVa4poP2ZuvaD+1KKdylP49Y",
+	"gEKJXrW4JjwSb1APzX99s5mQsTMRW0hkwrarJFzBexFniKB5g4tlxEpf2PzqNJ97d2c+Zr24n4EU08Ty",
+	"SNqZEczasMxY4eKQ7ndG3fie6rd018FIupPDEGoaXegujqo0fK6Zd9yUAtkiIn8tlHmatjZaabE3CRbo",
+	"pGM/atlFOWhqXNi4RhB5EdT4oFntrUmAAaPEow6sP5VozZpKduPuPduUSZd3KFCef57lEdiiAP5b2K04",
+	"om+MgWR5qWKh6CFWz9VTJKuDdyGUnZ+v9phq9aO5nDO6O8RiYjXoz6z4wPnJTSbKzkGMudu50tDFMdR5",
+	"ZwHTTOlT026St4SkmxoSv2/rpoZND1xE3Ue3DzGMj+BmCPNrzmlRjMOehH+tpPnJHjqCxXHh7FXZYtMU",
+	"4dOurgBzafaL6zeVpIW26NNP0pz8oBvYufaDPb0mWGdqsRwfvxFIXa5I7jghj9GVKUjvlQaBX8KudCJH",
+	"iCd6uCpxF3yKg70RDS6SVGhfdzZ+Z7Mfdk49ArVEzwyreEvzWMSbRBJn/0SOwI+3xtxGBAUVrfsxTWtM",
+	"C1tjzo8RO8RN7CUUPxQ5Z/Xbzea0J9QZZ6YkuIotkd0Y9NvIxXICK8JbJMzYEAXyOmyigZs+ZoOBH5d5",
+	"/GdO9yTWcbTCtlIrSJWff2ys2LfMlLU815I/SVu1THwL2uohpXhaX5NdDuXhkupMboL0axWtyBZXGRKP",
+	"0cXdR6hiEu0rdqiCMnCFiyIsr/WXJcGi4STPkBaoVa5DnYKdjZ3HolmZcZxD8E8PPX/g3ZBD0J3VXgxn",
+	"JJFlXjxt5zzPCRI967CHUz5fWpUX4ULuWLPdKS24YGwvEMvzWL5nU613sTNnNdzJmA8DU+BV2/T9tHez",
+	"2xI7Na3e1eWIfJjxfNXtA+9W8ziYZJmQzjkqQgAlVZ2/lpeTbtHl4cT6eYM79LcG58EMILyNZDR0sDhc",
+	"xSuSX2wKvDVYr1jsteZMSC4ufCQA8qmm3P+NQd6XxQsIbnLekLfJYT9bzpp6ZiZRDIwMT1e4e4V1Ybs4",
+	"Ch8LgY1C2BkVKG9INoZh62VTBzJbmQzEeb/BJRE6JZ0KGzAKbR+7+LVOqTsq4pXuzBlcRgs6SV0MNgCl",
+	"Kkltg20OjAOGuVowq0g4VXcky03bLf25dOElYKPcOw3mZLnGMUQU9FydAlsHPHAKoHZg0NKAEcfVnuSI",
+	"VeRRa2Uo1G1paw5SKfzYXYw25DCy2WulmeFIdQpio1SDqZVbXMMQWt0Swas0FhIe439bM3nsABg4/FfQ",
+	"dhyOMhL8rqgYy6zyYCLnOPdDkNR6syC9ICf8QhIhzev+wkQIa9lllZOgKJof9BvL6AX3ja66HhAN64JB",
+	"4rfZWV2rVsNIqTu9UAoTgg4Q1pUtSyY0j5V3IMhN3ScIxL0OLCOSE/2D0qeGAayrqM0ePvgx5rqHX19F",
+	"QjM2nJWdYCFTYaJuVgUVuwiRRwsRzQ4PGWeTGFJ0PPbAW7JPG7NYv9qGB/ysqZuKK25jMqD6yHkxGSNS",
+	"1cGfwwFsK+ErKWGlTReCtNIhIk5KdYvXhjLII7EmVt6eG25i+nFv2S5Ll2CkSIFCKfERkSpX4huQvzHS",
+	"VtnHgN2igVxotS1MNKSwrdwlBLA8YYW6rRU/5L7otWpht1I0nrQagK5IvFFC9RCZJdJIAcBlC8fdo2+b",
+	"TN3GYz6Y1PMDqYEJryNd66Mz1reTQw2xv9Lrzn83FYouKTc6g5vR/UmspUBwRpu+bXp0i7ULSEUCf0+E",
+	"XMqTwzy7gOD638G3QQv5PhGW/Gfd0MfN6Jld9dpbrCRoZ/XGHB8zdHFX6VaVV75Za6wSkjQqkoMR4b80",
+	"9ts4bpsPgt+6zXxUNjfoyPFe7ggJFSNMwcw4+uA2af6elrvCICuJBQB0MHmL/g+TCK+Sm2M/iFf4TQdG",
+	"nxTtxiryLmybStUs7GVsK0PoHlN8+lt8Q942YcOx0lRIpO5iwQ6xn+LL4YpG8/Wrfv5cPAdHDWyHcXNs",
+	"F9JRNdotsyMkKx6GC85WPJxpKd3OmlNO1qptzLim1hoxZ0sWNnQPqo2qZq6nrDtmmi1aL+08U/SBVttn",
+	"rGjKgNbwW4Mr2Svw0pYAX2HIBAC9emGtkQtt6Atb00SkloEtrueNUdaqq315R/1feUexz1GpPuV0HVc3",
+	"a9PxBC110IS49Ckxj6Smh5aeL4LRVmvoe4bg9SYUgp5TWv+YJFy7XQ0glMoYJBSPuZqbqqB7UhwTRITO",
+	"LjGDpMhHV3n2BGyh/n/v4Ok9r48eYrVv6R4GRwRdMmOOlRP9JDM8l6muyag3Yq5zoQfI7j8ZYoE1gtym",
+	"D/MrOxMmDKAzHQctdzhe8AneLs8QOq0o0tmBN+bkOHg6WxTZCi7PkWqET3qwTEfKvpgf7zeQsdGafisW",
+	"UbRwnnMiRPi4Aubmy7LG6yAKWg8rEUvCcfHkgI9vYukK+TXB+7/Wb0b0ur/WT9Soy9Em4Q5kw6uneL1P",
+	"yWHozLbzqT9Kd9KDKYZYcMXy42ssRCTAVv38gdDtTobXsGblilYkv8Zy9549VSdiBIAu9t17MAgnftlI",
+	"ttn8+LewdGWHCvh7GSmBXlGxi/xW4O3MW2vDOHmySeA19dx+aqBHRrPNNYKfh8IaKAxRkqcQHqUZfRnR",
+	"X+cM148T1qC0w5Fcv1m7ohBPbfFoSpK1Ug8vhMhapoW3sQVL9ZYJP0gjfNVqHE0ZA5yjI4SmZd0UYjz5",
+	"o+H6xR9mO81Db8SoQT/gKwV58GYGybTUeBPBhLhRE15Hehyhdrs6f1L+ujp9t5NIuQ/jkJN6pOmT5wRC",
+	"LCAsetDUD9eEP3UCcKxVRHqmHNbw4RuO7o8VPpydtYbI610i/6DcPMoZYKVxktXdS3C45P5lFySKbfEm",
+	"2uKv9fQNUI9oLvY8vtTCK+XI106nCE2gP/H+UrMOaUITiBEdau49kU+02pekIHifxXXBsa/e6/jtOZ/8",
+	"bBZ0bc7E5Lcl/vRuk8fQed5t8vdJ97xu+4FWOTssoxFkM9Uaxme/vQETfZm/ieTpanvxP+T1TKkjsHqT",
+	"vsOSRNRdifcEH/BxGV3NkxW7Ie2sYtpi/YOQtMQyFkcvWR35lBsb1D8k41eUjG2VhGWkRtsBtptW2+ek",
+	"lrukRtOH54bwKCq3nfiJbw6TDKQf/u1IPd60arqVUfbV1lYigaeHp5Z7E+udp87Tt/vQ9eSZZ3Hwj5s5",
+	"Ed2daF8K7Uuz8yR1Yr8vuONCP7CXUzsXOfjeyzl4tQ6uwPgFF7pjY0/6sImg1eC7Wmnnsmgf2AN4TN/S",
+	"M+VmgQwlY2k6xc1ysA/O9w7YMpxF7Xk+7t6/uPsn9f/fXdz/fpEtHlxdPFT//+3Vv4VNoeRT33eCwby2",
+	"IfCPcbhPlzLqkilDwJoaN3aybe9g6g/daBPENsF8l+9thN9scpseNMGDwNtY3r0/q45kL1gWpoawRHfv",
+	"o9URCfIpUKtNfbWmZaRwFvxa0Ip4Ra0DUYUtkiwqmCACYXQkmOvoi28fIsnQdw8hiPCfLzW3T20jmGxf",
+	"GKNAH+RzCDauWr8U/eLi3r1OPim6sUiB2yHcsf9joeSKklgh7Gv9K5TcsGCeqosc0UpIgiPJEBA7nBI2",
+	"FEwVCXlUmBB0VXQxEBLoPKNQPBHipXjaL4HhO2GYgZOeYNgOd/XhiXeY5zqbBOcC6eAykaG7iofuB/nX",
+	"ixZLWHAgSOy7EEmjxZDZoXrfB/71q0oVpgBEn1E0YrOFXjZnU50UAxOJjwJRmekIwN8FzcnnDP0OUukz",
+	"RNr+rj/6fNlFiQ+fiLrAzRdmCBu3kMCf3EKaj0UxTnZCREfR9eO5m6LjlFvpyI5SjQHBJxe8bEW7h32S",
+	"E05vYmUwtPEoIu7aiDHJiry3J9HUpcGhv3sVbmpxduyKKo3kX9By5UdfuMriwQW4SKHpqUlc5eKFTgOY",
+	"2gjR1J4DN4GnNOPOCHLT56vLjQ/GAiVDuZg0eqf10bkTlmCDPjr1H0Jx/F4YXswrMKDy3dMlf5o4mwUL",
+	"2dL8buDU3zCai8i5KPEe7n6gPURSQppgBxhjUnKND39wj7aETTvAqyOcRqR/Q2yDAM3YFK2gVUU4IvmW",
+	"2DrAmnd75/vB1ZwsI33ZGx7y9K0WnskFVoIgs5LCC97rcKwv3Tt3f6rOqqXj2RpruH7FrApfE6qnJGuJ",
+	"zSU2iO9VX6K2jSn6bNNW1mo/K7Rm1YbmpFqHQRXaWrfzEEY76ukwzySSDuW0vvTKc94lG7hPxhJQBkht",
+	"o1ElFuo/FDQbCzgNJUO5JKdQsSl9FdvwOqkffpOpUbIbVDoMxIsJ4WlvqtQnYfqc2owWg+hiz60XOuqO",
+	"assaibGj7iidGTsKQfqhZ3tKhnE0eyKad+q1u381S4N2wfPdI/0DgCopnU0gckP4EcqNxy6PiSSLe8OK",
+	"3CMSOikbworP5S28900Fmla7u9GAUPBJSXKq+QznkCGVT6FTWzBu6PdMHG710M2vTVLFydiso+qdGmEp",
+	"SX0mymgvgR1U+ct2+qdUZ+Vsy3FZkju6t5YgS5OP3A9abSKhiusmTKmcCTJS3DT9YuBdqdjBGR2rDBjO",
+	"DBvL5jPdzSD/UidK3xL5WY6Pz/HxPE1j6B0c5VA15hsmg6WX/ELG6b0FM1LCeKRe9dxIanmgvuZzfLyF",
+	"+prtwsdxCc+C/4sGu0SZPS0T0UdhM8zbRWALZyIGiPlGJ/zfCjUjEN8FFuL2oHTHEpvnShYRwWgOyQhD",
+	"3zbxF+SunU5K5NOs5wI+BvQGpWuh16zqVwyfPJLPwyH5eUNuR1BoO+C5/YRlBJBCzxUGyhxHpfA3DHdb",
+	"DB5Gebk1afHfoQp0/CyOl4fmUkTAWr9U7eiAjHXzyP4+laUdE94CP3NMK5JDGaaZANQuKSiFpwuc3laX",
+	"3Y/bBlxt1lD6M0YHQvaIbcyLyrwXM4SFzXLuyMxe5sApOC3eGYgXZhsA3M63fwzz6AqdRmfY0qJO2Pkk",
+	"Qbevd4wVsbCPOGLuwRa/ihByTC746mSwkjdPZpVEkH97TevmHX0znVh977mLY7F5OMDjln09mG1HZUs2",
+	"n5GnAAnIDSWHS3NMT4IigB7awz4f1XCFTVCdA2d4MFUpzOotA3ToUkf+wCV+gAXJXQNJBxSieECmNlUE",
+	"qdraOv4U0mHK1YoUhX22enB5E3PdU3kirsWDUJE9Kp/IMZfwLY3TlX4/UQh72LFSY0AakzB4IadcyC2l",
+	"Hk6WoqsLLIkicY8h7k2WjlMfhqr3UbEWLXoaRjWmHLFNhvbdqn1jbtur8Sdry7ZTy/MVjAHQTYVsp2hF",
+	"trTK0I8/Pnr9+jHaMAOAgwtS5Zj3XaOBvQWIs+AonLTDYE4me797b9IzYzTngNDTzJ9YrPN9Cy1/nrnN",
+	"9POKbUNYw9umisHxWyUlhLMdyWolWNBY9AYUY4yMRSrJozEcO1tFPHL5Rd6fqnX4YaqZOnzR7nDC0xRa",
+	"wcM35dLfhd4v7eNiOInhbT6dUfw5MJHho2S0zIEk5Su23ZI8XA8c58fpCqw4pxY9TtR4HYnJmP94ONA1",
+	"GS9OEkOkUqx1vD0G0YEMYVi8Obxj+sns1O1Ek5Kbdwn66g4eLJpeloD2ULcHzp6uCaFk61xcKilygkBy",
+	"dTK0RKKhGns4IoZYtaG8jIL6kxsacR6Owcy4ijUpEV2xHP7aRGKF8B+j0Gmc3AxvonempoMrjU+KIgwM",
+	"FUdec67SSXinpW465voEkEk+aisdhjxALJl6+WnEVBum2K+F31RUhlFELVRdxK1n+SZQ0j45KHe+81YP",
+	"6/lobSBvFHcOiPzDZkPWIWepV2RyXrUoRYZwygeNmWY91E/7JHiyyBZPwfIPZhBWk7D6n1rQDQZ3oXB2",
+	"wGiNtxByjyHVWcg9QPMfcbEJmMLj+CIbUsTu4FgFgs0mgnSUXuC9LdQ3PMVR9P9YKTb9JiZFB9m/TMXj",
+	"BordAhy3L1c8ZjO2tmGkxoS/2bnC7Zk7yxv+1wpX4kB4qBjxhjoA5cCFnnDP2g6ScESdA/LSm9M5jkyz",
+	"PlOIv7s0YcsvO2tAbeGjJlGj9LcTq1GC/PLaVV85ZSEQCgNrqAsWivY6q2QYi8HykGrN7LYPQ8QxUqId",
+	"bWgBr+QDp1ICjqNGJq+YRH99/+Liu+Adpr56E7M2OiPu8PKEnxBnB2GVALEjOoRb7sgRgcKY7H/S5HxF",
+	"K3JboFCRV1bUiwFFNsIg726BENKkQTKxJjcEp8sdFUjPER2wQOrtYSoZBUle4ro2mzlGk9em2bhKtw3Z",
+	"TQBj0m2MmunMnQAnbfBZZY/JdB/vdNtxgC5IzLsl7LCkZ5qeW/tSYzKspIW8u+6stG4ac2PobiYqmIV0",
+	"Lz2dJyLgXqkI5vPNCJP1Ec4JhU5HXjNCKOF9aRo63KqqW52iT6pXBrusJ3ZJUczknhgIWh9/SVfF1APE",
+	"pxWOatjRPCfVTB9njKjhWLAoEGvnEA5fr2L/5zZIIlTYgm1MTodAgpVkxfIj2inpzpDARw2FT7B6JSO2",
+	"mSleFL8HtgSL/ftZQMKjvYWjI96AAgzLUw0eIViYel9nSBSE1JkS5VwijmUE7BgiWt9FWT8A7ThRIp5x",
+	"qSPZQ+CzY6EsW8by+EQKspHGoBAuiqI0gxVnzXYnEa0eIQMVl8G1nsGrXoTM7COFOcnBY6sZ37Gg/R8m",
+	"qq5UifekAmP3luNK9ry05yBErjkhlZifMxMA1Bw+ZMfMwFGozkSYebCXRd/0o85JI2kd9/gs7SVfeAUW",
+	"DJVcnI23zx4pWpZr8/I9QeMdcA+D0JFq6u0NOs2lEWgn4Q/e0X14CnwwVuccHX5UnY5d2VHQzdkKTaLW",
+	"cqKasrTzsS+0Bv6sa1XsyHpvSgurf+rnM77RfxL4xpaE0QrTGldKvMAfN5gWkVyHn4cGIU5A02oqXccq",
+	"WygdnFZI19GYeKhzUlC8opBn8LOz/ZzgNXfdAM11UfpAzCLXhoR54IKckOVYzDLdvMKhiFQ12ky5O+K6",
+	"6RdDd05BPczHsx04mmgvJSlHb4QZ8EXVe0Iip1YthUwHGek5vTONTSbt3CW9awoSeZ9wGZlfLNzMPC1G",
+	"+KFvBTYRZnbBnk/F76jLZpnj1FZw65VPCOUD5mVTXxr+P+Ek6Q68Q/TSeLlmRaB0gJU9HXvNKonNNRyp",
+	"kBj09JtshcncTJu9EKk5xyqv6NwjqC1VIW1Hc3VsJtOGhumx4bnsWJF7bNKWSplebjKoQrTiZrzxy3l9",
+	"e7gaQ8hNQGX2WszZUvvcOyGB+O69hKo5NipxWjxcQ1NtTCGSykEgSsJqOGuqPCWQyVd1A8xx97vpsfoI",
+	"30p5w1AroI/1PUDrkeyAOcA7HfAxnJPfBmSN8pNqV0ddba0bYg4RD5jKBDx8UKJs2F4vCcghhvt72T2L",
+	"npujy8BpohXk4W0I1mvLoW2dPl3s9ldGK1DJ8VrSG5tyU2Ou//lrU9Y+RAQgMAX3snt5zpfhIiLECS1o",
+	"tX3d2d6HUyFla1II2nR54qFfsvjiQfAzpVS+TuKkLuy/6B0Rym3GUhVGcYJ6ACKGvyPkC1YU3WdrB4OH",
+	"sUjckg+lEyjfFTwJpwc5fns1qlROxYR2gwe7pW63x3JhoVLUS1c/G/hFjfk+SNG64TXr8rhso9K6HYm2",
+	"QE2cobmLD5oVSERG4BQJMSdXndXFo8X//Zdfru5+/B+/XF18//H/3fvl6uL+x3999MvVxcOP8Kd/CvkP",
+	"rNzypfi0rCv23W/uTX9D5Y418keCb1Lqhljy+wGEelPTJN07p7GeL+zeNaEaLhv6aWZkVdRG2xSxBJUb",
+	"wntFd1YFs09jU3BBpzLTdQTfLYAioMiy4mwPlvKKyQv7yA4jBCRZkDS2hrvRzMS9yJGU/EC3eafC7A32",
+	"7j0pIR74fJfHaY++kdxf22EaTdxCboUq7CeiVaUZtyrtogQ2DSwmyP+nvtt9eJqreCLLTHX65Oe6CUyb",
+	"4T/pvZNDdg2zA5E4wCDrreIVfpNi3kyMkRfzM+OTxG2vjJjorYfPlIU1prHoZExlWkiWEogASRZ1Pbqo",
+	"sVglpyQaQfyQ3Z7k1i4MYlbobc3ZqgheLH1O1J3YcZISs2yszAyuaCsrzfjIVAxwAVLa/L/DxQ0R58Th",
+	"AUdidakt9CCZC80DtkwMyNNRYTDnnyk53EZo2AdC9qFaHgFDz8sKYSRxTXimA0RsagaVAryLCCsd3sSC",
+	"QBNyQzQAWCBvgJXklvLf6SRvXGMuXz4/Leo+xJBOe0/Ydt3W5b7G5W44pidtWTbQx712qdCKl8n5yBaw",
+	"ccaKEVGkVCcfLEMPY6DUz238sAn7ETTXW62PdTACSCmE0dznmDdoVNZEyK+oL4NgunPYaVjddzo2J0kF",
+	"NRxgy+dGvZmzIUaudS7v0uRfx4zxyQRg0jiC+3g3rX05JS/Gz3KV4unxf5uIv3SA2CFpohG42ULuEmNJ",
+	"vPRza6sy33o29M6kP04VS+6cdHfDmTT49ly1IBleAhpIQkf1NKAdENu3g7GjbaWNeg0tFSOY8NQWeoAq",
+	"AbBmbE/dA8p1//9vc/4ty9X0J3LU/dJqw8KyRJGZ47VEKyIPxJThFoTfEA45m5CvLne02urATomLPQTj",
+	"UHmJ/sxsUzWmgA/eH2uyhEHQuqCkkvY3TtCWVIRjSXJbD5wKFyVoPFGL53o9Hib/o8VdcLPVpMI1XTxa",
+	"3L+8urxvKhkAjWwmny5errHXFD8DsPvLfPFo8YoK+cQ2Ul9yXBIJ8SK/GML+1hB+bOmK+XpHtfdYH8sQ",
+	"/ZggqG4kwgd8zCzUtIvb/K0J405//gi4UTWrDPTMvasre6yNiwHXdUHXMP87vwq9/e00ghgfM1AG1cQi",
+	"pbklS6oIHnD6SwNm4qYTOKtDcHRLJx3SSvB6Z8K/vhFIECxYdanzlza4iT9IHDXvXBvtVw316aIgWMgL",
+	"zoCzAOAZbi0mAizyDCIRDJO0L7SnTCf0JW/OGOHekMMTl3TaoZ8pHdpji7u3NnJn2OEeVORg6H7b5P6c",
+	"tcfzzu8Ot+SzPk4wp8FWPIe/+1vRocqDAGhhK6agpEcPG5pwLEh++5wUlDV/JjI69auvsaFvK9Ieoo26",
+	"RL/AGepK0FCHbZM7LVyNkn11E6DadSO/7NkzvT8DeNq04/dVdmuJb26fNWOn7o72OoB2csYGslB6xhNP",
+	"ingZCqwi3+hnaYb2VGYIPEUiQxp/BJQGNaj1Y17qdDuPNZ7kORSU/YdQ/uLsYfEcLnBbAC8mpd+RG7Yn",
+	"z8wXbVmfaWmtFmcGUNKZVgb8u2KoYNX29tcbl9ST0789GdAfKrDrH3ZE7pTmjWoOPvEQmf5gwjwoC14b",
+	"CPreMh4raaCVf2OcIlUeOPHq8z/Wzngse4leguFF7NihsjLu9rdl8oxe0nX8wfPDJ/UMtQubJp4kn6Tr",
+	"uUs5Z9Bf0QrDE6lvXRneadYiyTaICtGQHLkHr8g0ItCB8f1A+KN/effiGXr48MHDf71c2Aw8mPIzPdeL",
+	"51TUTFdA605zMKk/zimJbyUra1MrKbiLz/TvS7gpv+wR0CPl4/okaqpcvfYPzNzefyTNMos85Bf9K91/",
+	"0U8V7Aj3uTqnzzg7kE/WdjRypr/C2+IFLaYfFnqyj1HO1sJmOlyW+R/pdpogtLjzu5735wmSL10eygyS",
+	"b3aU/9uQ7tPSNOt0c1Pll6wm1aeyMES+YJsNXZOcrZuSVPJSl1OCHJOyuIT/nz+klv/i5mzR3+ERndMT",
+	"4JH/KqLdygew9TrxYMg2JiOsf0iRPFt8KsSnRbZQLBMCHYgzsgvIi+m3L6DBl5QVagCwgke0Js+c1yoF",
+	"oDUBJqrSAMBtRT5J+I+DTb7Lla5o89n/EwgVDWL7u1mmMXGN7svS2ey/7PY4f9Rwh57YbfEcik1lyt+5",
+	"raiYJGDXpvKPdeFPNHZ7MWvf7hATsvyVZhazSP+ABfFZ5PZNH14A6de1h/0A3vARvlSSQ7vMkfEDgZTI",
+	"8fEbYXJZhHpT1EyQS/SGaduvepVJxr+iPW3IPDuqpnAcO/yv2PZH0+pMGif5e16x7XtWBPAKh2T/oefu",
+	"6xx+bGVFhliREyE1Gst/QYnATKWtqPRmusjUlxPbagCNhhKS2e5O5WTNeE6rrcjay1MD4eAjkmwL9qT/",
+	"HNenWvIddkN4YarM3LpV6hU+KjVEQ9TokAOkBtR+R0gmyqCE8EWlNLiCCpI7xziEUAVsVW/1jJc2guFU",
+	"Od2PGTexf8OisbG4yvHsCJ06dHs9DvC9NNy4GSbs+/169wucH7MzkeuFcrTCVS6cBtoWIfxqt4fLPxRj",
+	"0sYAGbxsG3+NW8MNl3Jv9OvxskOlIVvUqfCj03JOb/5YAgniSNa7gPENPIVh4t++KuYG0MMmamQB54ox",
+	"Tn9Vr6IOehLn6swhU9ualSXUgfSjcMyKTPLBMEGoT5OfCKmRxQvRAKwaYSY4ICDpzhsxeuUoDVsgjJ4t",
+	"f4Z3LxhELtEHneOE9OqUiuX0V9g4aGB/9WKwbIMMMW6/Gl5JGtvHt1rF+PUMs8/XE+Z6ORbXbUT4ADbe",
+	"jhW5+FqMb9EY45o+JCZ/MdK8cqB5Q7Ko39DqqN5MWjckZJ/ZcjMIbzGthAQry38K/bBg2z+MgJk87sCJ",
+	"bIPUpNG//GX59k2mRQBH/+vV8n9lfYvov06KhMfaJIPRgbNqizg7+E0I1Xp+WBK8YjM0U7aWRF4IyQku",
+	"/9BiQa1KF0uOiAQqtTC4/HrSYCvuNFXObuv50t3M93hPnuL1ftZ2Dmk6I5EvGADvYyY8GK8cfzVZ/teN",
+	"cNqL4UEEBsWcwBZlTjJ1Qwi/jkmVo4oBDJ+xcKiXoKDVWhedB+i3FV7vvy77JLqkHA+ccbj+W7miFHH/",
+	"4YhKdEQBr8xyRFXkk7ywuEQxbegN+SSf61z9L3YruDHGFEUAmUIl3sMl3fE4ZV0nlMA01+kOf0BXVEwL",
+	"sUhQeL0mtRJtJYRjsUrHFJqIHGNXfwxpg0oEgtiz1PkG2ar6oYhMMMB3tvOL30V6MSfihdy9ClYrW1t4",
+	"ptvp8vPf2eo1yftUoIJs5Fe70ZxUuPO79tXgYjTw/4nYP1Hvkr+XgHiCDE/kyM4XzpHY2xfTHzDeqSvy",
+	"7bxTI5QeTKEijAj9esckGw8RLtkNuYZmf5/o+jYC4evFFCeul5Z4S+78WpPt2ZrOE4lKJiS69/Bb9eJX",
+	"/1d/0k589aQsicQ5lriv7uD1jlwopYfraqv/KYIpXf5I/+j+5fqHP2fo+s2f1Sv7A1ldP0YYiRIXBaSY",
+	"6VqOJc6JDmTI3PuZFAJ+25NaXqK/Qojj3e8AKlE/utdqXTp/vrvZS3+z/0s9rv8uRyouaFzw8GiG53Xb",
+	"7Gt4SNxwwVzKIeGec7zRMU5dDUxkSi37I/rToxomLEUH+BsaZDanl7jF4LUU6izCD7jqrfoS6cKiXpnV",
+	"XBOogCqKme0L6TiwNSuJhriAUDEhSa3Dx3GFVgRpiOfhEYWZup36Qs4bGKRFcvqqSURubT/risrB8wqU",
+	"/Tsc1zt+OvyXSjLRbAMBKnWBK1eJCAukLa+mWG3LNyZDW39oGTBmPZ3PPF9Yyv934Z3aVAn/IsxjzISa",
+	"BQ6sKXK0Bs9rhDlCMWZ9frnWEwZp8IeRNF/i4itw9dxFS6RcfS8rxLjSqxRxaUkeI1LW8ogO3SugYprs",
+	"vnuzszlflw1NAmRUz7dtvqAeZseIOfl6gRffCASwjwLtSJFn2o61ImtTTgzinHSZ/6M2dK2LZoUAi8q4",
+	"Ci+ROvMAjYPkDuznsGO6spqtU6pu6P8UXkM10bE9fEe+rIN21EEF3qnOFnwBd8PtZ1Tp1K/FiEEh3YTQ",
+	"BjB+oaT0ChdHQZxPVvEwiG+IdofXnVIpOeCIgtjhZNMI/bPXOBpr8STP39k1pCHLeAiQk9aZe1eT5pnI",
+	"JhnIo/+PvWtrbtxW0n8F5ZcktXQ0kzg5u54nJ5NscjLJTI2cS1VqHiARlhBTgEKAYlSu/PctdDd4kXiT",
+	"JVB29jxZtimCBBpAo/vr7+sP/BPRtjsiF+KojcqXze0Ql1bj079srqjbqRX10LCZO6nD7ppm83s8NUgq",
+	"sC3MpA21Q3zo+6+XysXSkkTQAa/lJmXba305vFBQrtZ8bqe1O/WKL7fdzOr1I+60s+6k0gpawp3JF6lR",
+	"hmJLhffDt21dfSeTpBkugSbWD8d6e+enYwEyT7SGGKvzyVZ6JZRlfKGv3bPgjgOJWmnQb/iUXb24Ytzc",
+	"GxDnqqlNNjzxkptl7YkrRNi/v7j8H3559+Hhy6u/G2ivkaspuNMf0skvl6cWB7+YXLvr4WjeVrkLwMfV",
+	"OrMi9H6QJBX0PONK5Pj6AAN35uTuCVsA5MNeEQCcAbkceEtL3B9wpuwGvukt3pf7W5gDASCdp8JaaCPA",
+	"iWCHv7FVLJh4Zw8ibNzlZUSRruJOQxjEvtM5W3G1Zbk7Q4RAs3VY7Z1IUyJnPrmlEg648DzYDUvFiqf3",
+	"xHBl9Eogt85S8MQumU35RiTAE8JhuYyYEhuRwh9UwV6xZ6uwJbz37xKq0AxvH/DkOqT59hUQ/w9p8NHt",
+	"59N1fBcGMVYb2nfx3XMZXeqQo3Jie+PKtGI3V08M8tNqHBWF0NZ8x6N4CR4Z88G2BmY66nXf+JTPIcnR",
+	"xAiJL36ywq5DCJCNaNgXvgLfdescEOepSUIGuy1B7oSCEm4so6xI3/llnyD5cYjM0/mt1PFN6W5F4UM0",
+	"rdEWbCQk7QonTfGKgFsZtdDGpQr/rabi/rIYEWRaXdNBKTWWib/43LLcna6w6h/iriKOWMIt6AQKw9ZC",
+	"zWWSiOcR6iO6WNo7uuhc/CANCNasia19P7DAry6iC/4FhBZss5TTgUS/p9r1yAi0YvD01xQSjmpMWxEp",
+	"BeR4fPmnM20VyhWtMxcuCDlxXQMDSrqNSKWoVCg/+8Ju6PpLfK0wR6WvxEIqA/wErhGqnuOKyYKMe5bq",
+	"3ED/ImmfYAZyIkoAzpXZXCLuXytBpTZUIC4tm6UYI3AHML0RMSISIFa/hwiy3C0w8K7B6Erp/iMfosCA",
+	"q003rTzQ/2Ptx6hWdVnq5Z/eB4TxRAmmcVDOj1Ctmj3iOwcK7Oz4h1UFnXOX+neuq2CUkFpb84Xw8c2R",
+	"DbT7EIcqX0cf4upmdL8Lle/qwR/Emp6iWVIF5eQOVWorZOj6on7wrNV2hoT93DMXsX8iHXD7pP/TOuVz",
+	"K+ci8kzUghUNPIez5w9CrAt58xDbSE3eb+QpWzW4Bl/IE5EBHnfkqTrhCci0WLkRgbYUfPObajujbC0B",
+	"5RYfJ0N+ApXMXRlF/yhjbEqP6MZBNCorvq2DbeCVPIlKTnU8gJkafXbMMpnEIdGc7n1dY5fZGvxtGN4i",
+	"01tD4eHysOuAf+WesFg5dx5zJ3X03fWPP15DwKPYN6wQAHeKihMXItOMlUmCQCj3HC2JZqXztjzzwYLL",
+	"wzPPj1n4z5SIaV/1bysDX5JPlsWa7tgbhICy1+bnPI0DpmigR77mafzsd4EgK/rpV/JThNlumLOKYtWY",
+	"8UXEbr54Lrklb9l/ZPEiEM7iVq5IEA4acS6dWBnGDQWx3P5GcZaVUHHkFvssER8Zdif/gmoQN2IipmxR",
+	"/7r/b9fM0R7z05hIrkf2gIBRIKHx8BPuH7FFzDDt1hVCpsxcyCCyb6Kld/yp9yNDCG43AfHJZZhzbyNz",
+	"3jexrHXG6Z0YurtraGz77BgChOwEod3z0ixm8mDEPBW2k138XLovoChKN0PgrtcvyjnV3pL3PHIZshdW",
+	"vbj+/cNeN3O1nTnj/Ls5I1ivr8feP0T/Y0B1/Tzhhoao2Ut8l3D1tbso0HyCe5/pTABtdxWgQe+U/PQJ",
+	"lzHTmX1FdVgsU4kzsTjdBpl5ODaTB/gwSLmyHKlhZJ0LSDoV9U4Ah14swjHuty4bzc890lDf0EDD1r7U",
+	"ObvjKXJfEvY7eNy2YbrToHfO9x4e5VbJy/fZ0XP6AH81zZRyz9Og/r7rEdKV5/YEO63le2vYHIAtaaYM",
+	"VO7AocJ9VGg2LBYbGYbNGfJlXVmd15hQCx9gfM23B4DyKg4i1XugMGdgaF7rnvaah/IQXb+cZz973dH9",
+	"RL4a8+1Iu5cb3slDzLeDNi4/HEMEPGO+LfcuaQucJ1VEjLVnNT5y8MF8q0RlAp07oQjDSxCc6oBPMDG6",
+	"p7v9qLtHp2FVf+f+/JpvkVc90ORH6Oh5pJ7bYatTvhGGzUWSALxLl7KKmsocY76N2Irfo/5KQ00eIjYr",
+	"9fJKhF41JsZCN7iTJ37qPHpO8ZqgSDpsYgr0op3oc8O4RYwXfiViUjFyb5CQ4IlM3WYuN1Ppy47Dplxl",
+	"q4vrl1/AURN/KaOFRYUWLQ/gEvX4LnTNKO4LtDWMQsLYFGhmDRVmcxVfSoU5QyPSjUjZvdJ5EPzZoYqR",
+	"f2aH8go8N3ZdkIp69lKPJyPNbWPLRYEwoWwBf23Ol0D2e19wz9NVf8o8gWcdrnov1hbkp1/BNECSFWkZ",
+	"T1PpdhupWKyxipCtIHLZgFnlG1HqRAYoUXX3/grcgbFlgED9kG+adY3dPgEE/T4rxVPBlM53KIBd1wEb",
+	"eIh1Bc3D+PrdfsVIujC8ZGS1oni/5LaKsQMpb8NIog/eKMC22hRBKSy31i+BLDhkkfVR4xEcMAfSbJd3",
+	"MhFmkmh9376MTfmWVrFSA2OR6gyRmXNSZ4H5tdQ5ULAAu9OMKIX687xvtL6/QQE+kKkeVMVD7CD9C/oA",
+	"tpDdoOWKr9fuiYltjlnNbLplUhkreFF/kIqVWM2EO/DrlC0yYQzWEbRBiei2F+3EMC+GsKv8h2qjn2rj",
+	"xLJzzkLPokmC05QMx7mqUi1Euk6lsk3H/ibXp/xG53RpGtTPP2sb1Ea+3h+EWBsM87t1pYBpGwFUb0ok",
+	"BvZjZBrb59fA6QQd/mMxVYIRbPgmjhNlKxeBcMOfSxXrHD3Npn6fCmtquzeVRCVyJa1xXqQ2AnweZxMx",
+	"jAEcsJZyvcYly7S4kK79X6n5U5VL42MNm3d46W42g+5wMn2ZW+8pBpPYwzMV7rftKWGsTv821SvaB/9h",
+	"3KSDGKiB9VUxPJ1HiDCA4BgsJ5gFClckTkGmVq/9W6li0o/swyL/qtPYIIetm3dt2+ufrVRrnw0nJVtp",
+	"Yy+aY0hEN0e/NQWRxggKYZ99B9SJ/YEh6mE220LXRbSEEXje/JnxOExiC0wg1dn6slLn1QVu16oEsDln",
+	"ygcppVt+lYAkJpWoiZUBtHkNQ2mXYhUQQvm/7l2CFh1VWrgx908HWfi2b2AwIKAxlgLnG6AJy6URwa1q",
+	"vySpcT+o9m29tmgIzQFUzXS5fIMre0LVLYS3nX9oQU/dmGrVDH2GdGRZwpjDeTpU/xNF8iPLW1eE8Du8",
+	"IuAKSi20V/9vqAxXWsNibvnMGToHtbDHm/Yw8Kbro2F66s9CSL0Irtak1EeDcGPu/D+q5zT5VsLyLpP6",
+	"0f0/4MSD+zeYC4HRIwZDg7w+SM9tInZPFNZQHXFdVku4lRGDK7NMJhbYokJ0WkXK4aH4PAiHVJfcGIRG",
+	"ArUGaVgsjVvEQ3BWdeoAND/ti/GkOm5KLZ4Kj2+WCDZfivn92VkPKhZAUKU2+9hzeFuRCntF9KHX8kqD",
+	"g1fzOWQ40AEEJy9yrt8T4UGsjUrUNLOQQ4krOJTCERWiFJSY9qrkJtG2LWjRk0zvtHqe2u9ft4cyXLMX",
+	"Q282dRf/3WN7caFr0gOSqVzXE9u5UcgpXc5PSgoBBZWXUmshW0/16ljw+RMVhMkpH4I9bkrSQugtgGrV",
+	"NGOe0QImYgpaH9NCG276m1ieRNCsHmh3j9w3zFhuF13ojUi7CBxISAnFfYxeCcgo4l/j0vKBSR0V1z+9",
+	"2NcNcG+2kYbOWvsLk1aYmXBPrlNmeE4gGbAfU7QnEiPoUby4u49/FYHPz15e/evqvz//8upfPSC63dpZ",
+	"esAI++/cFROD9Lx8vwTT9WqfFoeB6KpGHpyqc1+XZKlz5SM2RB8YuYPYzB3OnEXEUTXLD0gs7oVmWnVK",
+	"ljsUIf1qGZVNmOVC3LstuNh/I8rKc8t40gEn4MO3yWLPPXbr2J0K0bEBm+hZAyan5DG540mZ75apjzx7",
+	"WMwKAVUR40haB6JdH797/e0nEax5qc69O8Y+/nr6S8R+ezP97ZNC5jBf6gRLTchaXScAXSX7+N/Ttz99",
+	"8uxAmgf6sMdhOtdAk19BdkYXYNptAM/W1Q7kTkM5Ad+7m5/eC1AaD+U1EacXzdwT5d58sm30WeyfOzK2",
+	"Y26gHg08eaBP7o/ON26nNqZV5xYuGuMsAC25PWTwAZlXCjmLoxE+9jVWlhERsvu8SOXaMz0Knq5grazL",
+	"SXqMVZDymACLUzGWh7AKHLYWNRoOpoT6LKeSED4L4ws98EfG75MRpcA9BEQaZvUTqMJ7IiNtxfqER8+m",
+	"KgVwJVB6CJBj3Fh/5Pv48iU6IqviMAjHNH4vFH4PruYLLhX7+L/cxfmSW5Apaj22rQRX+ZKc6l16ZrE+",
+	"xS54QB39rEqcfPkyevmhd3+bbZ/Hzkb663dWoCfpbGnU/c05xXHK87D2uydFD5b5yu0bxvKtIbe5wEk3",
+	"SGbRc45sevlyu7M+fPGiV8vFfelZWJ8ffBXStaooDT4UnwflpKoqr8NyUsX90XMp9GeBZxTK5ZzJ3YHC",
+	"CqTjFkH8lXbp49YXejGO+ORbtSc+iVgBE7EZNyKRCnvsTioYs3Nv8RWLqde4t4oOl6+3qzDpa77cbonS",
+	"krBx3gMunrM5X9ssLWtEmtLz9RE8xfkPZG971W4j1IBtiF5FF+75m/9TLXI7RNHyzGtXpwVj6RUSzzCl",
+	"8zGXrEPDqePOd2xzL2h3DPz8hLE4OFjIhXJrMMRsrYy3zPJZAvhhURUE9yVPxEA2J3j2Mw6Y1Zax6DRF",
+	"0H+Q7hnPWyNlrYZsUz4XXfCaW7jgILM9ss6h3VykYndZklwzjvV+zg5gk/r8s8uZtAy1t5sq4Z/S3oXj",
+	"sRa8Gyr3ni4ZI3CEbd0CY9MjgHLEeXqZCveDrblMC0pYCKG7PwdZn7OkByvwHq44qcDLHzpLFUoPD+vc",
+	"LBGeD6eBudu/wuB7oSPfo+yS0nv7hx0i7LLDUga3IDJ+GMW5c7mQ2KAo7yjx+ZUc8yrYWE8e3I+BJZXu",
+	"0qHRnqsXw8kDyQPMkpHOnrSsDbGNn+hSsAavmLl7aO1mRa3bkW+7uN/Jivm+96FiAJ8onTOtXvklnCXi",
+	"zjKdWTic6Sw1GLgKbVgTizzT4xhXY3rpNt0+bdNqsZBzBzrKpbG9/hsZD2Adq61iZYUWrmJBasQJHNwj",
+	"K43XjCMr7dpq2U2a/TB8Ombdaq+1ETB3I5qfFF6pFzeHY7TcheDiw/kkVv0pgGXTHSh8FRDAn+hSKA30",
+	"qF0ZN1dYY2edfFLiohF83uzIJ8RNB6P6rJbxIJchMPafDG7ygB96goXvQSK0MlLDKaDPwW/s3+nohBSx",
+	"f7pech8GhVQr0upD4qnEhigNw9uOCPFve9IxaCNv/IuXqH4ITpw9GupHuisUipyXPEkwYys3QnkGzBTy",
+	"87QArvZXPGAKPVp9/3nShAZayHan6GTNjX0ERqk+8o174ZuCCSrnhs31GirRnZfNWQWXhx61sSS+ZizU",
+	"8btfEj4TGG6R9eJ1Wuj3iKH49h28zali4Vb81fBe73VuWKZikeJ5lMDqaNOx3MhYxPAKfGYIYlzjbOrN",
+	"10Gz5/Zj33AZY282OrIiJVjihieZII92oYMYLUImBmwmdOGQ3WQqF0qAiMSIW0jb851wTaEmGsdMw9zB",
+	"F5dqNJJ3bWpvHmARlwv1vRp9+W7v6unxfTy84tkI2wHhArNzFwTtCZutp5a3rhWQ7cQkSmosSzNVEdQE",
+	"pEV8lPM7WNunw0B9HwUwT3fvMykRdBhpNcxaVOzjAMGMhpAX0CkB1/KoJr0WIr40IFk2ecCfww5dcOlF",
+	"aK15aqadBEEKr1aUc4MlIyn4LhaARmd326lHu1j6f9K22p3hQXXiTqdiALgpaoKoD0BBUQP09XO7V4Pt",
+	"KIhH1Ty/yKl/xGGgZk+Nh4F3mTVQswRzQyqrd+QNkC9ke83iVG7An9ZZagQivyM203bJjIyFiVjJ8dEQ",
+	"JIMGbvVpjut1E0WcVi2wuWebu3k1oJE94Bs7RktN7tHRtofCfvUHrnVmEQ0/qgXlHt9zjAU1sVbexHFZ",
+	"BqBTHyEnqjfUw+BQWb+loioZe8qLds70lihrfiST9AHrXtljw6LlsG7kZDuliuwVZdS8qGyPXVGr/79X",
+	"wT8zHk94Ol/KjWgnw7rBC0oWx9PEFnjOt80ouQqnZGES3Vm8qiFUd8LmsV8UbwLPcHaNN0zYt9HMr7ja",
+	"stzNbreguSd2sz+EF1XaBPCl9RHtndogTj7s0QW8R8N9OjPvWD3cKxFYWhG2Al97VrYE7BJUmBIgDgTm",
+	"RMJJA+SSBtI0GmHbCGC/fHEm7g8v+DQwfYsxXihmJ0ltd1byXRVkGNxut8+mvBPWFTw2FdEC72t8Pf3F",
+	"2clvb6a/gXPBkbsfVqGtpzAxbK6TbKUM8ULL2B36ljoZImjgWoYtvVnOoMG/QxwUtIjolciLD7wqICvX",
+	"XmOgjRCAnviiFS3SGKr+8ERopk/ohBRdfw7Kfihc7ES+wgUB3x8aeMcXoi1qbFMukVYOskcRQ4AlYi3W",
+	"CdZLxXxL2AtpgKQiKnzvOBP0y5yvBAsDn8qUJ9xpwsq9y+zPcEGYEB/e+2nF9qBD6kSSRoTxpLN1onnc",
+	"DSn6ma4ZY0PCtgaK4n4L4hOojeJcg1mqs8XSuQfnEcVFVn98hWE+AfwYiN74rB95+eEfJyRAndkyUWDD",
+	"90EBt4Rx5k4ZViNtirTMOerahEnJ09yZPOAHCnO3bQaFWQRbVdr76q2qVcGEK3k6NJzte46KGvZ7dDLn",
+	"ai6Sw8NSlTu3Tle4ddu4NKO9cpkkzFi9LiX/IQIaUsGrqVeWYn4fplPcnSt9cvod9yA5njFmh3Pi3UAu",
+	"uWEzschUObYhoYlNw6pXK2TyO/24wq2PHth64ONeiPXPKpH3Itm2BB7OGlRoH/Mp39SG/Br1ZmDUI4S3",
+	"weeRBj7hW50dPfBZ69m4KIN0p2BiNAUIV8SwFNK9cixTMXdfe7V/Nl4JIF4o9lOoiG7EcQVdO95gPz0Z",
+	"M7qtl5fW9RDHMZ1MxTrIivGzivU5nZaiSBANl3x75+UpXeMkLZhBS6aaEH1PxBZdPt4vdMlJc5eVdgvn",
+	"XCr75dVFL3eN/+rQ2j1PqbJfAhFzyyOWL+V8yVJpvOYfinThQIToc2S5ukTCjckD/BwEJ7l1Vx4I4S8x",
+	"2mEyV4c6x/S25Bt7DZgH/DCoF9rov85bydDz2v793HvXsUcPFwWg9PcPbuFC0RK8a5YmF9cXE76Wk81L",
+	"WNb+ogMu/n8l7FLDPP3mFg7n7gxdaOpPFqlcTxK5ccfxlveo3OPd22nTTdYJt8IMv03zo6Q85uljb9JK",
+	"z/TI+2FaDcilHv1i84QbZysP8KH3YT78/X8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -781,6 +781,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/golfers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["findGolfers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/squad/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["archiveGolfers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/squad/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["groupGolfers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A new golfer with this one's days, kit, groups, school and competitions. */
+        post: operations["addAfter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/athletes/{athleteId}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        get: operations["getPhoto"];
+        /** @description A JPEG, PNG or WebP; a small square is made of it, nothing else is kept. Under 18 only with consent. */
+        put: operations["setPhoto"];
+        post?: never;
+        delete: operations["removePhoto"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/athletes/{athleteId}": {
         parameters: {
             query?: never;
@@ -2917,6 +3003,8 @@ export interface components {
             goalText?: string;
             /** @description Names files give this golfer. */
             alsoWritten?: string[];
+            groups?: string[];
+            notes?: string;
             driverMassG?: number;
         };
         Clearance: {
@@ -3103,6 +3191,9 @@ export interface components {
         };
         Athlete: {
             id: string;
+            /** @description Names what is in the photo; left out where there is none. */
+            photo?: string;
+            archivedOn?: components["schemas"]["Date"];
             revision: number;
             profile: components["schemas"]["Profile"];
             clearance: components["schemas"]["Clearance"];
@@ -3176,6 +3267,23 @@ export interface components {
             lane: components["schemas"]["Lane"];
             /** @description What is due, in words. */
             note: string;
+            /** @description The step of the work it is done in. */
+            step: string;
+            dueOn: components["schemas"]["Date"];
+            groups: string[];
+            notes: string;
+            /** @description Names what is in the photo; left out where there is none. */
+            photo?: string;
+        };
+        GolferHead: {
+            id: string;
+            name: string;
+            age: number;
+            playingSide: string;
+            archived?: boolean;
+        };
+        Changed: {
+            golfers: number;
         };
         RuleNumbers: {
             [key: string]: number;
@@ -6135,7 +6243,9 @@ export interface operations {
     };
     listAthletes: {
         parameters: {
-            query?: never;
+            query?: {
+                archived?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6172,6 +6282,189 @@ export interface operations {
         responses: {
             /** @description The new golfer. */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findGolfers: {
+        parameters: {
+            query?: {
+                /** @description Words of a name. */
+                q?: string;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Golfers by name, those in the squad first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GolferHead"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    archiveGolfers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    golfers: string[];
+                    away: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description How many were put away or back. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    groupGolfers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    golfers: string[];
+                    group: string;
+                    in: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description How many were put in or taken out. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addAfter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAthlete"];
+            };
+        };
+        responses: {
+            /** @description The new golfer. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description At most 256 by 256 px, without metadata. */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The golfer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athleteId: components["parameters"]["athleteId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The golfer. */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

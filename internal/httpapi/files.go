@@ -140,13 +140,13 @@ func attachment(parts ...string) *string {
 
 // export writes trials in a format into a buffer, so that an error is answered
 // as one.
-func (s *Server) export(ctx context.Context, athleteID, format string) (*bytes.Buffer, *string, error) {
-	files, tests, err := s.app.ExportFiles(ctx, actor(ctx), athleteID)
+func (s *Server) export(ctx context.Context, format string, golfers ...string) (*bytes.Buffer, *string, error) {
+	files, tests, err := s.app.ExportFiles(ctx, actor(ctx), golfers...)
 	if err != nil {
 		return nil, nil, err
 	}
 	who := actor(ctx).Practice
-	if athleteID != "" {
+	if len(golfers) == 1 {
 		who = files[0].Athlete.Name
 	}
 	var b bytes.Buffer
@@ -167,7 +167,7 @@ func (s *Server) export(ctx context.Context, athleteID, format string) (*bytes.B
 
 // ExportScreens answers one golfer's trials.
 func (s *Server) ExportScreens(ctx context.Context, r gen.ExportScreensRequestObject) (gen.ExportScreensResponseObject, error) {
-	b, name, err := s.export(ctx, r.AthleteId.String(), string(r.Format))
+	b, name, err := s.export(ctx, string(r.Format), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
@@ -197,7 +197,7 @@ func (e fhirExport) VisitExportScreensResponse(w http.ResponseWriter) error {
 
 // ExportSquad answers every golfer's trials.
 func (s *Server) ExportSquad(ctx context.Context, r gen.ExportSquadRequestObject) (gen.ExportSquadResponseObject, error) {
-	b, name, err := s.export(ctx, "", string(r.Format))
+	b, name, err := s.export(ctx, string(r.Format), orZero(r.Params.Golfers)...)
 	if err != nil {
 		return nil, err
 	}

@@ -3,8 +3,10 @@ package httpapi
 import (
 	"bytes"
 	"context"
+	"strings"
 
 	"dunnock/internal/core/civil"
+	"dunnock/internal/formats"
 	"dunnock/internal/httpapi/gen"
 )
 
@@ -39,6 +41,25 @@ func (s *Server) ArchiveGolfers(ctx context.Context, r gen.ArchiveGolfersRequest
 		return nil, err
 	}
 	return gen.ArchiveGolfers200JSONResponse{Golfers: n}, nil
+}
+
+// PrintSquad answers what golfers train by, on paper.
+func (s *Server) PrintSquad(ctx context.Context, r gen.PrintSquadRequestObject) (gen.PrintSquadResponseObject, error) {
+	who := actor(ctx)
+	plans, err := s.app.PlanSheets(ctx, who, r.Params.Golfers)
+	if err != nil {
+		return nil, err
+	}
+	paper := "a4"
+	if r.Params.Paper != nil {
+		paper = string(*r.Params.Paper)
+	}
+	var b bytes.Buffer
+	if err := formats.WritePlans(&b, plans, paper); err != nil {
+		return nil, err
+	}
+	name := "inline" + strings.TrimPrefix(*attachment(who.Practice, "programmes", s.app.Today(who.Zone).String(), "pdf"), "attachment")
+	return gen.PrintSquad200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()), Headers: gen.PrintSquad200ResponseHeaders{ContentDisposition: &name}}, nil
 }
 
 // GroupGolfers puts golfers into a group or takes them out.

@@ -130,7 +130,7 @@ func Due(f *athlete.File, d Done) Next {
 	}
 	for _, p := range d.Programmes {
 		if p.Draft {
-			return Next{"Programme: draft to issue", "programme", later(f.AsOf, p.Start)}
+			return Next{"Programme: draft to issue", "programme", later(f.AsOf, p.Start.Add(-1))}
 		}
 	}
 	last := d.Programmes[len(d.Programmes)-1]

@@ -83,8 +83,8 @@ func TestHowFarThePeakIs(t *testing.T) {
 	assert.Equal(t, "peak in 13 days", progress.PathOf(f, progress.Done{}).Season)
 }
 
-// What is due has a day: today for what is late, the end of a block that runs, the first day
-// of a draft that lies ahead.
+// What is due has a day: today for what is late, the end of a block that runs, the day before a
+// draft begins.
 func TestTheDayAThingIsDue(t *testing.T) {
 	day := testkit.Day
 	f := testkit.Strong()
@@ -93,7 +93,7 @@ func TestTheDayAThingIsDue(t *testing.T) {
 	running := progress.Done{Screens: screened, Programmes: []progress.Programme{{Version: 1, Start: day.Add(-7), Weeks: 4}}}
 	assert.Equal(t, day.Add(21), progress.Due(f, running).On)
 	ahead := progress.Done{Screens: screened, Programmes: []progress.Programme{{Draft: true, Start: day.Add(5), Weeks: 4}}}
-	assert.Equal(t, day.Add(5), progress.Due(f, ahead).On)
+	assert.Equal(t, day.Add(4), progress.Due(f, ahead).On, "the day before it begins")
 	late := progress.Done{Screens: screened, Programmes: []progress.Programme{{Draft: true, Start: day.Add(-5), Weeks: 4}}}
 	assert.Equal(t, day, progress.Due(f, late).On)
 }

@@ -655,6 +655,27 @@ func (e StepProgrammeJSONBodyBy) Valid() bool {
 	}
 }
 
+// Defines values for PrintSquadParamsPaper.
+const (
+	PrintSquadParamsPaperA4     PrintSquadParamsPaper = "a4"
+	PrintSquadParamsPaperA5     PrintSquadParamsPaper = "a5"
+	PrintSquadParamsPaperLetter PrintSquadParamsPaper = "letter"
+)
+
+// Valid indicates whether the value is a known member of the PrintSquadParamsPaper enum.
+func (e PrintSquadParamsPaper) Valid() bool {
+	switch e {
+	case PrintSquadParamsPaperA4:
+		return true
+	case PrintSquadParamsPaperA5:
+		return true
+	case PrintSquadParamsPaperLetter:
+		return true
+	default:
+		return false
+	}
+}
+
 // AcceptedJoint defines model for AcceptedJoint.
 type AcceptedJoint = athlete.AcceptedJoint
 
@@ -2358,6 +2379,12 @@ type RunClassJSONBody struct {
 	Running bool `json:"running"`
 }
 
+// ExportSquadParams defines parameters for ExportSquad.
+type ExportSquadParams struct {
+	// Golfers These alone; left out: everybody.
+	Golfers *[]string `form:"golfers,omitempty" json:"golfers,omitempty"`
+}
+
 // LookAtForceFileParams defines parameters for LookAtForceFile.
 type LookAtForceFileParams struct {
 	Side LookAtForceFileParamsSide `form:"side" json:"side"`
@@ -2497,6 +2524,15 @@ type GroupGolfersJSONBody struct {
 	Group   string   `json:"group"`
 	In      bool     `json:"in"`
 }
+
+// PrintSquadParams defines parameters for PrintSquad.
+type PrintSquadParams struct {
+	Golfers []string               `form:"golfers" json:"golfers"`
+	Paper   *PrintSquadParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
+}
+
+// PrintSquadParamsPaper defines parameters for PrintSquad.
+type PrintSquadParamsPaper string
 
 // GetStationsParams defines parameters for GetStations.
 type GetStationsParams struct {
@@ -2892,7 +2928,7 @@ type ServerInterface interface {
 	ListDevices(ctx *echo.Context) error
 
 	// (GET /exports/{format})
-	ExportSquad(ctx *echo.Context, format string) error
+	ExportSquad(ctx *echo.Context, format string, params ExportSquadParams) error
 
 	// (POST /floor/entries)
 	SaveFloor(ctx *echo.Context) error
@@ -3052,6 +3088,9 @@ type ServerInterface interface {
 
 	// (POST /squad/groups)
 	GroupGolfers(ctx *echo.Context) error
+
+	// (GET /squad/programmes.pdf)
+	PrintSquad(ctx *echo.Context, params PrintSquadParams) error
 
 	// (GET /stations)
 	GetStations(ctx *echo.Context, params GetStationsParams) error
@@ -4369,8 +4408,17 @@ func (w *ServerInterfaceWrapper) ExportSquad(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportSquadParams
+	// ------------- Optional query parameter "golfers" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", false, false, "golfers", ctx.QueryParams(), &params.Golfers, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter golfers: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ExportSquad(ctx, format)
+	err = w.Handler.ExportSquad(ctx, format, params)
 	return err
 }
 
@@ -5175,6 +5223,31 @@ func (w *ServerInterfaceWrapper) GroupGolfers(ctx *echo.Context) error {
 	return err
 }
 
+// PrintSquad converts echo context to params.
+func (w *ServerInterfaceWrapper) PrintSquad(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PrintSquadParams
+	// ------------- Required query parameter "golfers" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", false, true, "golfers", ctx.QueryParams(), &params.Golfers, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter golfers: %s", err))
+	}
+
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", ctx.QueryParams(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PrintSquad(ctx, params)
+	return err
+}
+
 // GetStations converts echo context to params.
 func (w *ServerInterfaceWrapper) GetStations(ctx *echo.Context) error {
 	var err error
@@ -5495,6 +5568,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/athletes", wrapper.CreateAthlete, options.OperationMiddlewares["createAthlete"]...)
 	router.GET(options.BaseURL+"/golfers", wrapper.FindGolfers, options.OperationMiddlewares["findGolfers"]...)
 	router.POST(options.BaseURL+"/squad/archive", wrapper.ArchiveGolfers, options.OperationMiddlewares["archiveGolfers"]...)
+	router.GET(options.BaseURL+"/squad/programmes.pdf", wrapper.PrintSquad, options.OperationMiddlewares["printSquad"]...)
 	router.POST(options.BaseURL+"/squad/groups", wrapper.GroupGolfers, options.OperationMiddlewares["groupGolfers"]...)
 	router.POST(options.BaseURL+"/athletes/:athleteId/after", wrapper.AddAfter, options.OperationMiddlewares["addAfter"]...)
 	router.DELETE(options.BaseURL+"/athletes/:athleteId/photo", wrapper.RemovePhoto, options.OperationMiddlewares["removePhoto"]...)
@@ -8490,6 +8564,7 @@ func (response ListDevicesdefaultApplicationProblemPlusJSONResponse) VisitListDe
 
 type ExportSquadRequestObject struct {
 	Format string `json:"format"`
+	Params ExportSquadParams
 }
 
 type ExportSquadResponseObject interface {
@@ -10757,6 +10832,59 @@ func (response GroupGolfersdefaultApplicationProblemPlusJSONResponse) VisitGroup
 	return err
 }
 
+type PrintSquadRequestObject struct {
+	Params PrintSquadParams
+}
+
+type PrintSquadResponseObject interface {
+	VisitPrintSquadResponse(w http.ResponseWriter) error
+}
+
+type PrintSquad200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type PrintSquad200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       PrintSquad200ResponseHeaders
+	ContentLength int64
+}
+
+func (response PrintSquad200ApplicationpdfResponse) VisitPrintSquadResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PrintSquaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintSquaddefaultApplicationProblemPlusJSONResponse) VisitPrintSquadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetStationsRequestObject struct {
 	Params GetStationsParams
 }
@@ -11699,6 +11827,9 @@ type StrictServerInterface interface {
 
 	// (POST /squad/groups)
 	GroupGolfers(ctx context.Context, request GroupGolfersRequestObject) (GroupGolfersResponseObject, error)
+
+	// (GET /squad/programmes.pdf)
+	PrintSquad(ctx context.Context, request PrintSquadRequestObject) (PrintSquadResponseObject, error)
 
 	// (GET /stations)
 	GetStations(ctx context.Context, request GetStationsRequestObject) (GetStationsResponseObject, error)
@@ -14093,10 +14224,11 @@ func (sh *strictHandler) ListDevices(ctx *echo.Context) error {
 }
 
 // ExportSquad operation middleware
-func (sh *strictHandler) ExportSquad(ctx *echo.Context, format string) error {
+func (sh *strictHandler) ExportSquad(ctx *echo.Context, format string, params ExportSquadParams) error {
 	var request ExportSquadRequestObject
 
 	request.Format = format
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ExportSquad(ctx.Request().Context(), request.(ExportSquadRequestObject))
@@ -15961,6 +16093,31 @@ func (sh *strictHandler) GroupGolfers(ctx *echo.Context) error {
 	return nil
 }
 
+// PrintSquad operation middleware
+func (sh *strictHandler) PrintSquad(ctx *echo.Context, params PrintSquadParams) error {
+	var request PrintSquadRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintSquad(ctx.Request().Context(), request.(PrintSquadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintSquad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PrintSquadResponseObject); ok {
+		return validResponse.VisitPrintSquadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetStations operation middleware
 func (sh *strictHandler) GetStations(ctx *echo.Context, params GetStationsParams) error {
 	var request GetStationsRequestObject
@@ -16873,101 +17030,103 @@ var swaggerSpec = []string{
 	"vnuzszlflw1NAmRUz7dtvqAeZseIOfl6gRffCASwjwLtSJFn2o61ImtTTgzinHSZ/6M2dK2LZoUAi8q4",
 	"Ci+ROvMAjYPkDuznsGO6spqtU6pu6P8UXkM10bE9fEe+rIN21EEF3qnOFnwBd8PtZ1Tp1K/FiEEh3YTQ",
 	"BjB+oaT0ChdHQZxPVvEwiG+IdofXnVIpOeCIgtjhZNMI/bPXOBpr8STP39k1pCHLeAiQk9aZe1eT5pnI",
-	"JhnIo/+PvWtrbtxW0n8F5ZcktXQ0kzg5u54nJ5NscjLJTI2cS1VqHiARlhBTgEKAYlSu/PctdDd4kXiT",
-	"JVB29jxZtimCBBpAo/vr7+sP/BPRtjsiF+KojcqXze0Ql1bj079srqjbqRX10LCZO6nD7ppm83s8NUgq",
-	"sC3MpA21Q3zo+6+XysXSkkTQAa/lJmXba305vFBQrtZ8bqe1O/WKL7fdzOr1I+60s+6k0gpawp3JF6lR",
-	"hmJLhffDt21dfSeTpBkugSbWD8d6e+enYwEyT7SGGKvzyVZ6JZRlfKGv3bPgjgOJWmnQb/iUXb24Ytzc",
-	"GxDnqqlNNjzxkptl7YkrRNi/v7j8H3559+Hhy6u/G2ivkaspuNMf0skvl6cWB7+YXLvr4WjeVrkLwMfV",
-	"OrMi9H6QJBX0PONK5Pj6AAN35uTuCVsA5MNeEQCcAbkceEtL3B9wpuwGvukt3pf7W5gDASCdp8JaaCPA",
-	"iWCHv7FVLJh4Zw8ibNzlZUSRruJOQxjEvtM5W3G1Zbk7Q4RAs3VY7Z1IUyJnPrmlEg648DzYDUvFiqf3",
-	"xHBl9Eogt85S8MQumU35RiTAE8JhuYyYEhuRwh9UwV6xZ6uwJbz37xKq0AxvH/DkOqT59hUQ/w9p8NHt",
-	"59N1fBcGMVYb2nfx3XMZXeqQo3Jie+PKtGI3V08M8tNqHBWF0NZ8x6N4CR4Z88G2BmY66nXf+JTPIcnR",
-	"xAiJL36ywq5DCJCNaNgXvgLfdescEOepSUIGuy1B7oSCEm4so6xI3/llnyD5cYjM0/mt1PFN6W5F4UM0",
-	"rdEWbCQk7QonTfGKgFsZtdDGpQr/rabi/rIYEWRaXdNBKTWWib/43LLcna6w6h/iriKOWMIt6AQKw9ZC",
-	"zWWSiOcR6iO6WNo7uuhc/CANCNasia19P7DAry6iC/4FhBZss5TTgUS/p9r1yAi0YvD01xQSjmpMWxEp",
-	"BeR4fPmnM20VyhWtMxcuCDlxXQMDSrqNSKWoVCg/+8Ju6PpLfK0wR6WvxEIqA/wErhGqnuOKyYKMe5bq",
-	"3ED/ImmfYAZyIkoAzpXZXCLuXytBpTZUIC4tm6UYI3AHML0RMSISIFa/hwiy3C0w8K7B6Erp/iMfosCA",
-	"q003rTzQ/2Ptx6hWdVnq5Z/eB4TxRAmmcVDOj1Ctmj3iOwcK7Oz4h1UFnXOX+neuq2CUkFpb84Xw8c2R",
-	"DbT7EIcqX0cf4upmdL8Lle/qwR/Emp6iWVIF5eQOVWorZOj6on7wrNV2hoT93DMXsX8iHXD7pP/TOuVz",
-	"K+ci8kzUghUNPIez5w9CrAt58xDbSE3eb+QpWzW4Bl/IE5EBHnfkqTrhCci0WLkRgbYUfPObajujbC0B",
-	"5RYfJ0N+ApXMXRlF/yhjbEqP6MZBNCorvq2DbeCVPIlKTnU8gJkafXbMMpnEIdGc7n1dY5fZGvxtGN4i",
-	"01tD4eHysOuAf+WesFg5dx5zJ3X03fWPP15DwKPYN6wQAHeKihMXItOMlUmCQCj3HC2JZqXztjzzwYLL",
-	"wzPPj1n4z5SIaV/1bysDX5JPlsWa7tgbhICy1+bnPI0DpmigR77mafzsd4EgK/rpV/JThNlumLOKYtWY",
-	"8UXEbr54Lrklb9l/ZPEiEM7iVq5IEA4acS6dWBnGDQWx3P5GcZaVUHHkFvssER8Zdif/gmoQN2IipmxR",
-	"/7r/b9fM0R7z05hIrkf2gIBRIKHx8BPuH7FFzDDt1hVCpsxcyCCyb6Kld/yp9yNDCG43AfHJZZhzbyNz",
-	"3jexrHXG6Z0YurtraGz77BgChOwEod3z0ixm8mDEPBW2k138XLovoChKN0PgrtcvyjnV3pL3PHIZshdW",
-	"vbj+/cNeN3O1nTnj/Ls5I1ivr8feP0T/Y0B1/Tzhhoao2Ut8l3D1tbso0HyCe5/pTABtdxWgQe+U/PQJ",
-	"lzHTmX1FdVgsU4kzsTjdBpl5ODaTB/gwSLmyHKlhZJ0LSDoV9U4Ah14swjHuty4bzc890lDf0EDD1r7U",
-	"ObvjKXJfEvY7eNy2YbrToHfO9x4e5VbJy/fZ0XP6AH81zZRyz9Og/r7rEdKV5/YEO63le2vYHIAtaaYM",
-	"VO7AocJ9VGg2LBYbGYbNGfJlXVmd15hQCx9gfM23B4DyKg4i1XugMGdgaF7rnvaah/IQXb+cZz973dH9",
-	"RL4a8+1Iu5cb3slDzLeDNi4/HEMEPGO+LfcuaQucJ1VEjLVnNT5y8MF8q0RlAp07oQjDSxCc6oBPMDG6",
-	"p7v9qLtHp2FVf+f+/JpvkVc90ORH6Oh5pJ7bYatTvhGGzUWSALxLl7KKmsocY76N2Irfo/5KQ00eIjYr",
-	"9fJKhF41JsZCN7iTJ37qPHpO8ZqgSDpsYgr0op3oc8O4RYwXfiViUjFyb5CQ4IlM3WYuN1Ppy47Dplxl",
-	"q4vrl1/AURN/KaOFRYUWLQ/gEvX4LnTNKO4LtDWMQsLYFGhmDRVmcxVfSoU5QyPSjUjZvdJ5EPzZoYqR",
-	"f2aH8go8N3ZdkIp69lKPJyPNbWPLRYEwoWwBf23Ol0D2e19wz9NVf8o8gWcdrnov1hbkp1/BNECSFWkZ",
-	"T1PpdhupWKyxipCtIHLZgFnlG1HqRAYoUXX3/grcgbFlgED9kG+adY3dPgEE/T4rxVPBlM53KIBd1wEb",
-	"eIh1Bc3D+PrdfsVIujC8ZGS1oni/5LaKsQMpb8NIog/eKMC22hRBKSy31i+BLDhkkfVR4xEcMAfSbJd3",
-	"MhFmkmh9376MTfmWVrFSA2OR6gyRmXNSZ4H5tdQ5ULAAu9OMKIX687xvtL6/QQE+kKkeVMVD7CD9C/oA",
-	"tpDdoOWKr9fuiYltjlnNbLplUhkreFF/kIqVWM2EO/DrlC0yYQzWEbRBiei2F+3EMC+GsKv8h2qjn2rj",
-	"xLJzzkLPokmC05QMx7mqUi1Euk6lsk3H/ibXp/xG53RpGtTPP2sb1Ea+3h+EWBsM87t1pYBpGwFUb0ok",
-	"BvZjZBrb59fA6QQd/mMxVYIRbPgmjhNlKxeBcMOfSxXrHD3Npn6fCmtquzeVRCVyJa1xXqQ2AnweZxMx",
-	"jAEcsJZyvcYly7S4kK79X6n5U5VL42MNm3d46W42g+5wMn2ZW+8pBpPYwzMV7rftKWGsTv821SvaB/9h",
-	"3KSDGKiB9VUxPJ1HiDCA4BgsJ5gFClckTkGmVq/9W6li0o/swyL/qtPYIIetm3dt2+ufrVRrnw0nJVtp",
-	"Yy+aY0hEN0e/NQWRxggKYZ99B9SJ/YEh6mE220LXRbSEEXje/JnxOExiC0wg1dn6slLn1QVu16oEsDln",
-	"ygcppVt+lYAkJpWoiZUBtHkNQ2mXYhUQQvm/7l2CFh1VWrgx908HWfi2b2AwIKAxlgLnG6AJy6URwa1q",
-	"vySpcT+o9m29tmgIzQFUzXS5fIMre0LVLYS3nX9oQU/dmGrVDH2GdGRZwpjDeTpU/xNF8iPLW1eE8Du8",
-	"IuAKSi20V/9vqAxXWsNibvnMGToHtbDHm/Yw8Kbro2F66s9CSL0Irtak1EeDcGPu/D+q5zT5VsLyLpP6",
-	"0f0/4MSD+zeYC4HRIwZDg7w+SM9tInZPFNZQHXFdVku4lRGDK7NMJhbYokJ0WkXK4aH4PAiHVJfcGIRG",
-	"ArUGaVgsjVvEQ3BWdeoAND/ti/GkOm5KLZ4Kj2+WCDZfivn92VkPKhZAUKU2+9hzeFuRCntF9KHX8kqD",
-	"g1fzOWQ40AEEJy9yrt8T4UGsjUrUNLOQQ4krOJTCERWiFJSY9qrkJtG2LWjRk0zvtHqe2u9ft4cyXLMX",
-	"Q282dRf/3WN7caFr0gOSqVzXE9u5UcgpXc5PSgoBBZWXUmshW0/16ljw+RMVhMkpH4I9bkrSQugtgGrV",
-	"NGOe0QImYgpaH9NCG276m1ieRNCsHmh3j9w3zFhuF13ojUi7CBxISAnFfYxeCcgo4l/j0vKBSR0V1z+9",
-	"2NcNcG+2kYbOWvsLk1aYmXBPrlNmeE4gGbAfU7QnEiPoUby4u49/FYHPz15e/evqvz//8upfPSC63dpZ",
-	"esAI++/cFROD9Lx8vwTT9WqfFoeB6KpGHpyqc1+XZKlz5SM2RB8YuYPYzB3OnEXEUTXLD0gs7oVmWnVK",
-	"ljsUIf1qGZVNmOVC3LstuNh/I8rKc8t40gEn4MO3yWLPPXbr2J0K0bEBm+hZAyan5DG540mZ75apjzx7",
-	"WMwKAVUR40haB6JdH797/e0nEax5qc69O8Y+/nr6S8R+ezP97ZNC5jBf6gRLTchaXScAXSX7+N/Ttz99",
-	"8uxAmgf6sMdhOtdAk19BdkYXYNptAM/W1Q7kTkM5Ad+7m5/eC1AaD+U1EacXzdwT5d58sm30WeyfOzK2",
-	"Y26gHg08eaBP7o/ON26nNqZV5xYuGuMsAC25PWTwAZlXCjmLoxE+9jVWlhERsvu8SOXaMz0Knq5grazL",
-	"SXqMVZDymACLUzGWh7AKHLYWNRoOpoT6LKeSED4L4ws98EfG75MRpcA9BEQaZvUTqMJ7IiNtxfqER8+m",
-	"KgVwJVB6CJBj3Fh/5Pv48iU6IqviMAjHNH4vFH4PruYLLhX7+L/cxfmSW5Apaj22rQRX+ZKc6l16ZrE+",
-	"xS54QB39rEqcfPkyevmhd3+bbZ/Hzkb663dWoCfpbGnU/c05xXHK87D2uydFD5b5yu0bxvKtIbe5wEk3",
-	"SGbRc45sevlyu7M+fPGiV8vFfelZWJ8ffBXStaooDT4UnwflpKoqr8NyUsX90XMp9GeBZxTK5ZzJ3YHC",
-	"CqTjFkH8lXbp49YXejGO+ORbtSc+iVgBE7EZNyKRCnvsTioYs3Nv8RWLqde4t4oOl6+3qzDpa77cbonS",
-	"krBx3gMunrM5X9ssLWtEmtLz9RE8xfkPZG971W4j1IBtiF5FF+75m/9TLXI7RNHyzGtXpwVj6RUSzzCl",
-	"8zGXrEPDqePOd2xzL2h3DPz8hLE4OFjIhXJrMMRsrYy3zPJZAvhhURUE9yVPxEA2J3j2Mw6Y1Zax6DRF",
-	"0H+Q7hnPWyNlrYZsUz4XXfCaW7jgILM9ss6h3VykYndZklwzjvV+zg5gk/r8s8uZtAy1t5sq4Z/S3oXj",
-	"sRa8Gyr3ni4ZI3CEbd0CY9MjgHLEeXqZCveDrblMC0pYCKG7PwdZn7OkByvwHq44qcDLHzpLFUoPD+vc",
-	"LBGeD6eBudu/wuB7oSPfo+yS0nv7hx0i7LLDUga3IDJ+GMW5c7mQ2KAo7yjx+ZUc8yrYWE8e3I+BJZXu",
-	"0qHRnqsXw8kDyQPMkpHOnrSsDbGNn+hSsAavmLl7aO1mRa3bkW+7uN/Jivm+96FiAJ8onTOtXvklnCXi",
-	"zjKdWTic6Sw1GLgKbVgTizzT4xhXY3rpNt0+bdNqsZBzBzrKpbG9/hsZD2Adq61iZYUWrmJBasQJHNwj",
-	"K43XjCMr7dpq2U2a/TB8Ombdaq+1ETB3I5qfFF6pFzeHY7TcheDiw/kkVv0pgGXTHSh8FRDAn+hSKA30",
-	"qF0ZN1dYY2edfFLiohF83uzIJ8RNB6P6rJbxIJchMPafDG7ygB96goXvQSK0MlLDKaDPwW/s3+nohBSx",
-	"f7pech8GhVQr0upD4qnEhigNw9uOCPFve9IxaCNv/IuXqH4ITpw9GupHuisUipyXPEkwYys3QnkGzBTy",
-	"87QArvZXPGAKPVp9/3nShAZayHan6GTNjX0ERqk+8o174ZuCCSrnhs31GirRnZfNWQWXhx61sSS+ZizU",
-	"8btfEj4TGG6R9eJ1Wuj3iKH49h28zali4Vb81fBe73VuWKZikeJ5lMDqaNOx3MhYxPAKfGYIYlzjbOrN",
-	"10Gz5/Zj33AZY282OrIiJVjihieZII92oYMYLUImBmwmdOGQ3WQqF0qAiMSIW0jb851wTaEmGsdMw9zB",
-	"F5dqNJJ3bWpvHmARlwv1vRp9+W7v6unxfTy84tkI2wHhArNzFwTtCZutp5a3rhWQ7cQkSmosSzNVEdQE",
-	"pEV8lPM7WNunw0B9HwUwT3fvMykRdBhpNcxaVOzjAMGMhpAX0CkB1/KoJr0WIr40IFk2ecCfww5dcOlF",
-	"aK15aqadBEEKr1aUc4MlIyn4LhaARmd326lHu1j6f9K22p3hQXXiTqdiALgpaoKoD0BBUQP09XO7V4Pt",
-	"KIhH1Ty/yKl/xGGgZk+Nh4F3mTVQswRzQyqrd+QNkC9ke83iVG7An9ZZagQivyM203bJjIyFiVjJ8dEQ",
-	"JIMGbvVpjut1E0WcVi2wuWebu3k1oJE94Bs7RktN7tHRtofCfvUHrnVmEQ0/qgXlHt9zjAU1sVbexHFZ",
-	"BqBTHyEnqjfUw+BQWb+loioZe8qLds70lihrfiST9AHrXtljw6LlsG7kZDuliuwVZdS8qGyPXVGr/79X",
-	"wT8zHk94Ol/KjWgnw7rBC0oWx9PEFnjOt80ouQqnZGES3Vm8qiFUd8LmsV8UbwLPcHaNN0zYt9HMr7ja",
-	"stzNbreguSd2sz+EF1XaBPCl9RHtndogTj7s0QW8R8N9OjPvWD3cKxFYWhG2Al97VrYE7BJUmBIgDgTm",
-	"RMJJA+SSBtI0GmHbCGC/fHEm7g8v+DQwfYsxXihmJ0ltd1byXRVkGNxut8+mvBPWFTw2FdEC72t8Pf3F",
-	"2clvb6a/gXPBkbsfVqGtpzAxbK6TbKUM8ULL2B36ljoZImjgWoYtvVnOoMG/QxwUtIjolciLD7wqICvX",
-	"XmOgjRCAnviiFS3SGKr+8ERopk/ohBRdfw7Kfihc7ES+wgUB3x8aeMcXoi1qbFMukVYOskcRQ4AlYi3W",
-	"CdZLxXxL2AtpgKQiKnzvOBP0y5yvBAsDn8qUJ9xpwsq9y+zPcEGYEB/e+2nF9qBD6kSSRoTxpLN1onnc",
-	"DSn6ma4ZY0PCtgaK4n4L4hOojeJcg1mqs8XSuQfnEcVFVn98hWE+AfwYiN74rB95+eEfJyRAndkyUWDD",
-	"90EBt4Rx5k4ZViNtirTMOerahEnJ09yZPOAHCnO3bQaFWQRbVdr76q2qVcGEK3k6NJzte46KGvZ7dDLn",
-	"ai6Sw8NSlTu3Tle4ddu4NKO9cpkkzFi9LiX/IQIaUsGrqVeWYn4fplPcnSt9cvod9yA5njFmh3Pi3UAu",
-	"uWEzschUObYhoYlNw6pXK2TyO/24wq2PHth64ONeiPXPKpH3Itm2BB7OGlRoH/Mp39SG/Br1ZmDUI4S3",
-	"weeRBj7hW50dPfBZ69m4KIN0p2BiNAUIV8SwFNK9cixTMXdfe7V/Nl4JIF4o9lOoiG7EcQVdO95gPz0Z",
-	"M7qtl5fW9RDHMZ1MxTrIivGzivU5nZaiSBANl3x75+UpXeMkLZhBS6aaEH1PxBZdPt4vdMlJc5eVdgvn",
-	"XCr75dVFL3eN/+rQ2j1PqbJfAhFzyyOWL+V8yVJpvOYfinThQIToc2S5ukTCjckD/BwEJ7l1Vx4I4S8x",
-	"2mEyV4c6x/S25Bt7DZgH/DCoF9rov85bydDz2v793HvXsUcPFwWg9PcPbuFC0RK8a5YmF9cXE76Wk81L",
-	"WNb+ogMu/n8l7FLDPP3mFg7n7gxdaOpPFqlcTxK5ccfxlveo3OPd22nTTdYJt8IMv03zo6Q85uljb9JK",
-	"z/TI+2FaDcilHv1i84QbZysP8KH3YT78/X8BAAD//w==",
+	"JhnIo/+PvWtrbtxG1n8FpZdN6tDRTOLMnuN5cjLJJptJxjVyLlWpeYBEWEJMAQoBiqNy5b+fQneDF4mk",
+	"KEug7Ow+WbYp4tZoNPryffsd/wS07a7IBTlqI/NlczuEpdXY+5fNFXVbtaI+NWzqbupwuqbZ7B5vDZIK",
+	"bAsxacvaITz03eGlcr6wRBF0wLDcpmwb1qv+hYJyueIzO6m9aS/5ctvLrF494k1beieVVpAKdyJfhEYZ",
+	"ki0V1g/ftE31nUyS5nQJFLH96Vjv7vx2LJLME63Bx+pssqVeCmUZn+sr1xc8cSBQKw3aDZ+xyxeXjJt7",
+	"A+RcNbbJhh4vuFnUelwBwv79xcX/8Yu7Dw+vLv9qgL1GrKbgRn9II79UTy0GfrG5tvXhYNZWeQrAx+Uq",
+	"syL0eZAklex5xpXIcfiQBu7Eyb0TjgCIh72mBHAG4HJgLS3wfMCdsu34plG8L8+3MBcCyHSeCGuhjQA3",
+	"gi38xlayYMKdPQiwcRuXEUm6ijf1QRD7TudsydWG5e4OESKbrUNq70SaEjjzySWV8oALy4Nds1QseXpP",
+	"CFdGLwVi6ywET+yC2ZSvRQI4IRzUZcSUWIsU/qAK9IodWYUj4b0fS6hCM3x9wJtrn+bbNSD+H8Lgg8vP",
+	"Z6v4LkzGWG1pb+K757K6NCFHxcR21pVpxa4vn1jKT6twVBhCW+Mdj8IleKTPB9vqGemo131jL59DkKMJ",
+	"ERIHfrLCrkMAkI1oOBe+Att14wwQZ6lJygx2R4LccgUl3FhGUZF995ddgOTHZWSezm6liW8KdytyH6Jo",
+	"DaawEZC0y500wScCHmXUQhuWKvy3Gor7aNEjyLS6ootSaiwTH/nMstzdrrDqH/yuIo5Ywi3wBArDVkLN",
+	"ZJKI5+HqI7hYOju64Fz8IvVw1qwIrX3XscAvR9GIfwmuBdtM5XQg0O+pTj0SAq0Y9P6KXMJRDWkrIqaA",
+	"HK8vf3ekrYK5onXnwgMhN65roEdJtxGpFJUK5Wdf2A1Tf4HDCnNV+krMpTKAT+Aaoeo5rpgswLinqc4N",
+	"zC+C9glmICaiBOS5MptLzPvXSlCpDRWIS8umKfoI3AVMr0WMGQngq9/JCLLcKRgYazC4Unr/wJcoEOBq",
+	"002aB+Z/qPMY2aouSr7809uAsJ5IwTRMlvMjWKumj/jOgQQ7W/ZhlUHn3KX+nXoVhBJCays+F96/ObCA",
+	"dl/ikOXr6EtcXYzut1Plu2bwB7GiXjRTqiCd3KFMbQUN3T6vH/S12k4ft5/rc+H7J9ABd076P61SPrNy",
+	"JiKPRC1Y0cBzuHv+IMSqoDcPcYzU6P0G3rJVgWuwhTwQGeTjDrxVxzwBmhYr1yLQkYIjv662M8jREpBu",
+	"8XE05CdgydymUfRdGeJQesQ09oJRWfJNPdkGhuRBVHKq44GcqcF3xzSTSRwym9ON1zV2ka3A3oblLSK9",
+	"tSw8VA/bBvhXroeF5tzq5lbo6LurH3+8AodHcW5YISDdKSpuXJiZZqxMEkyEcv1oCTQrnbfFmQ8mXO4f",
+	"eX6M4j9TIKZd699WFr4EnyyLNd21NwgA5V6Zn/E0DhiigRn5mqfxsz8Fgmj002vyU7jZrpmTikJrTPk8",
+	"YtdfPpfYkpfsP7J4HijP4lYuiRAOGnEmnVgaxg05sdz5Rn6WpVBx5JR9loh/GHYnP0I1iFsxEVO0aL/e",
+	"/7dr5miL+WlsJDcjO4mAUSCi8fAb7m9xREwx7NblQqbIXEgnsm+iZXb8rfcfhjK43QbEnssw995G5Lxv",
+	"YlmbjNMbMfR219DQ8tmxBJiyEwR2z1OzmPGDEbNU2E508XPxvgCjKL0ME3c9f1HOqfaWrOeBy5A9sero",
+	"6vcPO9PM1WbqhPOv5ohgvb4eZ/8Q/o8e1fWzhBtaomYr8Sbh6mv3UKD9BO8+050A2u4qQIPZKfHpEy5j",
+	"pjP7muqwWKYSJ2Jxugmy83Btxg/woRdzZblS/cA65xB0KuqdIB16Pg+HuN+qNpr7PdBSX9NCw9G+0Dm7",
+	"4yliX1Lud3C/bcN2p0Xv3O97cJRbKS/fZ0fv6QPs1TRTyvWngf192yKkJ89tCXZKy/fWsBkktqSZMlC5",
+	"A5cK91Gh2LBYrGUYNGeIl3VFdd5gQC28g/EN3xyQlFcxEKneA4k5A6fmtZ5pb3goC9HNy3nOszcd00/g",
+	"qzHfDHR6ueUdP8R80+vg8svRh8Az5pvy7JK2yPOkioihzqzGLgdfzHdKVDbQuQOKsLyUglNd8DEGRnd4",
+	"tx/19ug0qOo37s9v+AZx1QNtfkwdPQ/Vc3va6oSvhWEzkSSQ3qVLWkVNZY4x30Rsye+Rf6WhJg8zNiv1",
+	"8kqE1hpjY2Ea3M0TP3VePSf4TNBMOmxiAvCindnnhnGLOV74lYhJxci8QUCCJ7J1m7HcTGUuOy6bcpkt",
+	"R1cvv4SrJv5SeguLCi1SD2AS7bFd6JlBzBdoqx+EhLEpwMwaKszmKr6QCmOGRqRrkbJ7pfMg+WeHMkb+",
+	"mQGuQGf88RYAiXkCJ2gi7qy71V6VV57PRtFIfFwlOhaFTd8UdSRZr0UeHwFo+WUTRqaxm8QjyY4OzGd+",
+	"bnjBQH717MkrTwYD3Ib/i5RnQtkiobc5AgTx/F0KQQ/A/RnzkKT1BNx7sbJAqP0aNjbCxkjLeJpKd35K",
+	"xWKNdZFsCb7YhixcvhYl82WAolv37q/AwBma2Aj4HPm6manZnXxAOeDjbDwVTOl8C9TYTR3gm4fQlCge",
+	"xlck7+fApAfDk2BWa6R3i4irWYNATm4YkQ7CiAIYCk0+oUJya/MSSIJDlo0ftR7BUwCBbO7iTibCjBOt",
+	"79vV2IRvSIuVrB7zVGeYazojvhnYXwudA6gM4FVNCSRpf+T6rdb310gpCMTbveqSCO9kv0LvgX+y7YZd",
+	"8tXK9Zjw85jVzKYbJpWxghcVFalYiuVUpE6rp2yeCWOwMqItOYpeO2qHunnRBy/mv+Ah+8FDTkyk5yT0",
+	"LCwruE1JcJzxLdVcpKtUKtvkyGgyfcpvdG6XpkX94vO2RW1EIP5BiJXBwIXTK0XiuREAXqdEYuA8Ruy0",
+	"XcQQ3E4w4T8WWyUYZIhv4jiauVIJhFv+XKpY52hpNs37RFhTO72pyCuRS2mNsyK1EWDzOJmIYQ3gyriQ",
+	"qxWqLNNiQrr2f6XmT1UAjt3qt+/w0e34DL3hZIw5t95SDEYaiHcqPG/bg9xYb/9tqpd0Dv7N0FZ7YWoD",
+	"jq1i6G+IMGcC3H2gTjCuFa7s3bsS2qz2b6WK/1W4Gzq9G7/qNDaIyuv2Xdvx+mcreNzn/WHWltrYUbNX",
+	"jAD06Lcmt9gQbi6cs+8ADHK/q4tmmE03MHURqTAqBzB/ZjwOE6oDEUh1trqoVK51petrVabkOWPKu12l",
+	"U79KQFiWiu7E0kD+fC0r1C7EMmBS6L/cWIKWUVVauDb3TydX8t2+hUGHgEZfCtxvAPgsl0YEl6rdIqvG",
+	"86A6t/VqqT7ADVAH1GXy9a5VClWJEV52/qYlSnVhqtVn7BOkIwsthlzO09UpPNHaBMSt6/IQfodPBNSg",
+	"1EI7nsGaCoulNSzmlk+doHPgP3u8aPdLR3Vz1I8h/llQwxfO1Ro5/GBJ6ZgN8F8ed9p8S2F5l0j96P4f",
+	"cOPB+xvEhdLrIwZLg0hFCDhuInZPoNxQ73FV1n84zYjOlWkmEwv4VyEmrUJO8VB87pVZVScR6ZVfBfwT",
+	"0rBYGqfEQ6BwdTIbNPf2xXDkI9clu1AFmThLBJstxOz+7DgOFQmg5Ks2+dgxeFtzL3ZgAULr8kqDvbX5",
+	"DCIcaACCkRc50++JIDvWViVq2lmICsUVXErhigpeCgpMe551k2jb5rTYE0zvlHqe2u/ftLsyXLOjvi+b",
+	"uIf/2iN7ccHUsiftp/LcHt/OtUKU7HJ/UlAIQLU8OVwLfHyql8em0z9Ripuc4iE446aEYYTZguSzGgvO",
+	"M1JgIian9TEttGWCfxPLk1C01R3trsv7lhkLCKORXou0C5KCqKGQrsjopYCIIv41LiUfsOGRQ/6z0S4T",
+	"ghvZWhq6a+0qJq0wMuF6rlNmeE5JMiA/pmhPJEZQVzxdvfd/FY7Pz19e/vPyf794dfnPPWmB29XA1MEI",
+	"5+/cNSC9GMr8vARjKmvfFoelBVaFPDj46C7TykLnyntsCBAxchexqbucOYmIo2qUHzKxuKfOaWVeWWyB",
+	"nuzn/6gcwiwX4t4dwcX5G1FUnltMjew8gw88c489Ora3QnSswyZ61gmTE7KY3PWkjHfL1HuefVrMEhOq",
+	"IsYRhg9oyD65efPtpxHovFTn3hxjn3w9+SViv72d/PZpQdyYL3SCxTMkrW4SAICTffLvybufPn12SZoH",
+	"2rDH5XSuAPi/ktkZjUC02xI8W7UdELiGMgK+dy8/vRWgNF7Ka7RUL5rRNMqz+WTH6LM4P7eIeYc8QH02",
+	"8PiBPrk/Otu4HayZtM4tPDTEXQBacmdI7wsyr5SmFlcj7PYV1soRtLP7PE/lymNXCp4uQVfWCTJ9jlWQ",
+	"gp8AyqlYy0NwEg7TRY2CgyGhfZJTCQifBcOGOvwP48/JiELgPgVEGmb1E6grfCIrbcXqhFfPpioFMCWQ",
+	"TAkyx7ix/sr3ycVLNESWxWUQrmn8Xij8HjzN51wq9sn/uIfzBbdAvNR6bVsKrvIFGdXbgNNidYpT8ABk",
+	"gGkVCvriZfTyw97zbbp5HicbMcrfWYGWpJOlQc83ZxTHKc/Dyu8OuT5I5mt3bhjLN4bM5iJPuoEEjPo5",
+	"sOjli82WfvjyxV52GvelZyF9fvFVSNOqwp34UHzuFZOq8tb2i0kV70fLpWDUBeRUKJdzIncHnDEQjpsH",
+	"sVfayZxbB/RiGDrNd2qHThNzBUzEptyIRCqcsTupYM3OfcRXJKZetd9Ko1wOb5sz09d8udMSyTLh4LyH",
+	"vHjOZnxls7SsEWkKz9dX8BT3PyDy3cvfGyGrbYP3Khq5/jf/p1rkdghH55l1V6cEY+kVQukwpfMhVdah",
+	"7tRh9zu2ueO0Oyb9/IS+OLhYyLlyOhh8tlbGG2b5NIH8YVGlOPclT4SpNqP07GfsMKupseg0RdB/EJMb",
+	"z1s9Za2CbFM+E13pNbfwwEFie2SdQ7u4SMXusiS5Yhzr/ZwcwCH1xecXU2kZsok3VcI/pbML12MleHeq",
+	"3Ht6ZAjHEbZ1CxhUj0iUIxTXi1S4H2zFZVqA3IIL3f05iH7Okj25Au/hiZNS1vyhs1QhmXK/yc0S4RF+",
+	"GrDI/RB6vwsN+T1cNSmN23e2D1XNFu4avILoBWAVZ87kQmCDoryjzM+vxJiXwdZ6/OB+9CypdI/29fZc",
+	"vugPh0gWYJYMdPcktdZHNn6iR0EaPAfo9qW1G+e1Lke+7eJ9Jyvm+967iiH5ROmcafXaq/ACZQYuZzpL",
+	"DTquQgvW2CJy9jDC1Rheuk03T1u0WiTk3I6OUjW2138j4gHosZoWKyu0UIsFqRGn5OA9RNn4zDBE2a6t",
+	"ltOk2Q7D3jHrtL3WRsDejWh/knulXtwcDqNzOwUXO+eDWPVeAG6ou1D4KiBIf6JHoTTQZ+3KuLnCGifr",
+	"5JsSlUbwfbNFCBE3XYzqu1rGvUyGwLn/JHDjB/ywx1n4HkhPKyvVH9T6HIjNfkxHB6QIz9TNkvvQy6Va",
+	"IYvv408lfEdpGL52wBT/tp4OAYR57QdeZvWDc+Ls3lC/0l2uUETx5EmCEVu5FspjeqYQnycFuNzVeIB9",
+	"Wpn4/yTg00CKbHuLjlfc2EfkKNVXvvEsfFsgQeXcsJleQSW6s7I5q+TloUVtLNHJGQt1/O6XhE8Fultk",
+	"vXidFP0OMBTf3MBoTuULt+Jjw7je69ywTMUixfsoJaujTMdyLWMRwxD41FCKcQ2zaW+8Dpo9tx37lssY",
+	"Z7PRkBUppSWueZIJsmjnOojQYspEj8OEHuxzmkzkXAmgxRjwCGnr3wl1CjXRuGYa9g4OXKrBYOu1qY08",
+	"gBKXc/W9Glx9t0/15Pg57l/xbITtSOECsXMPBJ0Jm60mlrfqCoh2YhAlNZalmapQhEKmRXyU8dubrahD",
+	"QP0cBRBP9+4zcSt0CGnVzVpU7OMCwY4GlxfAKQF69KAivRIivjBAwjZ+wJ/9Ll3w6Cg0ez410w6CIIXn",
+	"X8q5wZKRFGwXC4lGZzfbaUa7eAd+0rY6neGT6sSdTkWP5KaoKUW9RxYUNUBfP7d51VuOglhUzfuLjPpH",
+	"XAZq8tR4GbjJrIGaJdgbUlm9RdiAeCGbKxancg32tM5SIzDzO2JTbRfMyFiYiJUYHw1OMmjgVp/mul4X",
+	"UczTqjk2d2RzO64GMLIHfGNLaKnJHTjadlfYr/7CtcosZsMPKkG5z+85RoKaUCuv47gsA9Cp95AT1Bsy",
+	"fHCorN9QUZWMPeRFO2Z6i5c1PxJJ+gC9V85YP2856I18h4zgkiJqniZ3j1xRq//ZWvDPjMdjns4Wci3a",
+	"wbCu8YESxfE0vgWe801zllwFU/I0rBRba1/SX0Afzs5ahwH7Npj5JVcblrvd7RSa67Hb/SGsqFImAC9t",
+	"H9DeqQXi5MsejWAcDe/pjLxj9fBe0sNSirAV+NqzkiVAl6DClAB+oFKcymIHD7vXeFW/SaVqI8I5jNam",
+	"PY7zCMl61X2wbFPeRCFK8z8MDgT4a5FuRNEJZlMulWHTTVGWXZTgP0GsQE9C1oN6rCdAqBG2DXr41Ysz",
+	"oc548rSeiQMYXQAYBaKnd7d0P1VBFICzs3ZxvLcCCoLHpkKX4a3crye/OA3129vJb2DWcmSNgPNv48Fz",
+	"DJvpJFsqQ4jkMmZWQ0pTD7xf1zIYk81EGm1bAlvEvKnI015UKbmI3aINioJ6PGrNU2oMknx4IgDnJzR/",
+	"i6k/B1kElMx25lzDAwHHDw3c8Lloi1egzo08VWrEMLUXs3xWCVbqxXxDWT/SADxKVNz64kzQLzO+FCxM",
+	"4l6mPNRTU5bmTWZ/hgfCOJfx3U/LqwwTUocwNSLMHS5bJZrH3clsP9MzQxxI2FZPgulvgfYEWXmcUTpN",
+	"dTZfOMP0PATTyCeBQ+hnE8CPnnlDn+/P+f3wt6OwoMls2Shw4Ht3lFNhnLn7rdUI2CMtc1dEbcIkg9De",
+	"GT/gBwqwtB0GhVgE0yrtc/VO1eqvwhXbHRpI8TNH5TS7MzqecTUTyeEO0cqbW7crvLptXZrzDHOZJMxY",
+	"vXrNFBmH4HsPyR3XNCsLMbsPMynuzZU5Of2JexAR1BC7wxnxbiEX3LCpmGeqXNuQSbFNy6qXS8SQPP26",
+	"wquPXti6y+1eiNXPKpH3Itm0uLzO6s5qX/MJX9eWnFiQYdUjTKyEzwMtfMI3Ojt64bPWu3FRgOtuwYSl",
+	"C8mDEUO/ixtyLFMxc197vXs3XgqA/CjOU6jFb8wgDKo73uI8PRkxuq0XNteZOIcRnUzFOojG+FnF+pxG",
+	"S1GeioJLtr2z8pSuoeEWmLQlRlKIuSdIlS4b7xd65KRR80q7hXEulX11OdqLmuS/2rdq1IP57BbfxNzy",
+	"iOULOVuwVBrPNon0cLgQIeYc8dUuEOpl/AA/eyUy3bonDyweKasDwsRMDzWOabRkG3v2oQf80GsW2oDn",
+	"zltDs2fYfnxu3PWst4dRkcr8+wenuJAuB9+apcnoajTmKzlevwS19pEuuPj/pbALDfv0m1u4nLs79Ggc",
+	"i7WcCTOep3I1TuTaXcdbxlF5x827SdNLVgm3wvR/TXNXUh7z9LEvaQUGe+T7MAIHsGaPHtgs4cbJygN8",
+	"2NuZD3/9fwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

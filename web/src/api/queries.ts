@@ -18,8 +18,23 @@ export function useMeta() {
   return useQuery({ queryKey: keys.meta(), queryFn: () => must(api.GET('/meta')), staleTime: Infinity })
 }
 
-export function useSquad() {
-  return useQuery({ queryKey: keys.squad(), queryFn: () => must(api.GET('/athletes')) })
+/** The squad with each golfer's season, or those put away. Where only names are needed: useGolfers. */
+export function useSquad(archived: MaybeRefOrGetter<boolean> = false, enabled: () => boolean = () => true) {
+  return useQuery({
+    enabled,
+    queryKey: keys.squad(() => (toValue(archived) ? 'away' : 'here')),
+    queryFn: () => must(api.GET('/athletes', { params: { query: { archived: toValue(archived) || undefined } } })),
+  })
+}
+
+/** The golfers whose name holds what is typed, a few of them: the server looks, however many there are. */
+export function useGolfers(text: MaybeRefOrGetter<string>, most = 20) {
+  return useQuery({
+    queryKey: keys.golfers(text),
+    queryFn: () => must(api.GET('/golfers', { params: { query: { q: toValue(text) || undefined, most } } })),
+    placeholderData: (before) => before,
+    staleTime: 10_000,
+  })
 }
 
 export function useAthlete(id: MaybeRefOrGetter<string>) {

@@ -813,6 +813,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/squad/programmes.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["printSquad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/squad/groups": {
         parameters: {
             query?: never;
@@ -5197,7 +5213,10 @@ export interface operations {
     };
     exportSquad: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description These alone; left out: everybody. */
+                golfers?: string[];
+            };
             header?: never;
             path: {
                 format: "csv" | "xlsx";
@@ -6340,6 +6359,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Changed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printSquad: {
+        parameters: {
+            query: {
+                golfers: string[];
+                paper?: "a4" | "a5" | "letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What each of them trains by, a page a session. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,23 +1,17 @@
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { mount } from '@vue/test-utils'
 import { afterEach, expect, it, vi } from 'vitest'
 import { defineComponent, h, nextTick } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { createVuetify } from 'vuetify'
 
-import type { Schemas } from '@/api/client'
-
 import CommandSearch from './CommandSearch.vue'
 import { golferPages } from './pages'
 
-const golfer = (id: string, name: string): Schemas['SquadRow'] => ({
-  id,
-  name,
-  age: 30,
-  playingSide: 'right',
-  clearance: 'clear',
-  note: '',
-  lane: { screens: [], competitions: [], blocks: [] },
-})
+const squad = [
+  { id: '1', name: 'Marit Hellyer', age: 30, playingSide: 'right' },
+  { id: '2', name: 'Magnus Quoyle', age: 30, playingSide: 'right' },
+]
 const inPlace = defineComponent({
   setup:
     (_, { slots }) =>
@@ -29,6 +23,9 @@ let unmount = () => {}
 afterEach(() => unmount())
 
 function open(golferId = '') {
+  const queryClient = new QueryClient()
+  queryClient.setQueryDefaults(['golfers'], { queryFn: () => squad, initialData: squad, staleTime: Infinity })
+  queryClient.setQueryData(['golfers', ''], squad)
   const router = createRouter({
     history: createMemoryHistory(),
     routes: [
@@ -48,8 +45,8 @@ function open(golferId = '') {
     ],
   })
   const w = mount(CommandSearch, {
-    props: { modelValue: true, golfers: [golfer('1', 'Marit Hellyer'), golfer('2', 'Magnus Quoyle')], golferId },
-    global: { plugins: [createVuetify(), router], stubs: { VDialog: inPlace } },
+    props: { modelValue: true, golferId },
+    global: { plugins: [createVuetify(), router, [VueQueryPlugin, { queryClient }]], stubs: { VDialog: inPlace } },
     attachTo: document.body,
   })
   unmount = () => w.unmount()

@@ -1,20 +1,21 @@
 <script setup lang="ts">
-import { onKeyStroke } from '@vueuse/core'
+import { onKeyStroke, refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { type RouteLocationRaw, useRouter } from 'vue-router'
 
-import type { Schemas } from '@/api/client'
+import { useGolfers } from '@/api/queries'
 import { meantAsKey } from '@/keys/letters'
 
 import { golferPages, topPages } from './pages'
 
 const open = defineModel<boolean>({ required: true })
-const props = defineProps<{ golfers: Schemas['SquadRow'][]; golferId: string }>()
+const props = defineProps<{ golferId: string }>()
 const emit = defineEmits<{ help: [] }>()
 
 const router = useRouter()
 const text = ref('')
 const at = ref(0)
+const { data: golfers } = useGolfers(refDebounced(text, 120), 12)
 
 interface Command {
   title: string
@@ -38,7 +39,7 @@ const commands = computed<Command[]>(() => {
     for (const p of [...golferPages, { name: 'load', title: 'Load' }])
       list.push({ title: `${p.title} of this golfer`, go: () => void router.push(here({ name: p.name })) })
   for (const p of topPages) list.push({ title: p.title, go: () => void router.push({ name: p.name }) })
-  for (const g of props.golfers)
+  for (const g of golfers.value ?? [])
     list.push({ title: g.name, go: () => void router.push({ name: 'read', params: { id: g.id } }) })
   for (const a of actions)
     if (!a.golfer || props.golferId)

@@ -2,7 +2,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
-import { useSession, useSquad } from '@/api/queries'
+import { useGolfers, useSession, useSquad } from '@/api/queries'
 
 import { firstGolfer } from './firstGolfer'
 
@@ -11,7 +11,10 @@ import { firstGolfer } from './firstGolfer'
  * issued it is gone with the next visit.
  */
 const { data: session } = useSession()
-const { data: squad } = useSquad()
+/** How many there may be for somebody to be led. */
+const FEW = 4
+const { data: heads } = useGolfers('', FEW)
+const { data: squad } = useSquad(false, () => (heads.value?.length ?? FEW) < FEW)
 const left = useLocalStorage<string[]>('dunnock.guide-left', [])
 const steps = computed(() => firstGolfer(squad.value?.athletes ?? []))
 const next = computed(() => steps.value.findIndex((s) => !s.done))
@@ -30,7 +33,7 @@ const shown = computed(
     session.value &&
     squad.value &&
     begun.value &&
-    squad.value.athletes.length < 4 &&
+    squad.value.athletes.length < FEW &&
     !left.value.includes(session.value.id),
 )
 function leave() {

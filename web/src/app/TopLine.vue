@@ -2,19 +2,20 @@
 import { mdiAccountCircleOutline, mdiMagnify } from '@mdi/js'
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { useOnline } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
-import { useSession, useSquad } from '@/api/queries'
+import { useSession } from '@/api/queries'
 
 import { sweep } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
 import { rememberPerson } from '@/parts/unsent'
 
 import CommandSearch from './CommandSearch.vue'
+import GolferSwitcher from './GolferSwitcher.vue'
 import { topPages } from './pages'
 
 const props = defineProps<{ golferId: string }>()
@@ -26,7 +27,6 @@ const theme = useTheme()
 const client = useQueryClient()
 const online = useOnline()
 const { data: session } = useSession()
-const { data: squad } = useSquad()
 const search = ref(false)
 const unfolded = ref(false)
 watch(
@@ -41,7 +41,6 @@ const below: Record<string, string[]> = {
   days: ['days', 'plan-day', 'day', 'station'],
 }
 const nav = topPages.map((p) => ({ ...p, on: below[p.name] ?? [p.name] }))
-const golfers = computed(() => squad.value?.athletes.map((a) => ({ title: a.name, value: a.id })) ?? [])
 
 function open(id: string | null) {
   if (!id) return
@@ -97,17 +96,7 @@ function flipTheme() {
           >{{ n.title }}</router-link
         >
       </nav>
-      <v-autocomplete
-        :model-value="props.golferId || null"
-        :items="golfers"
-        placeholder="Golfer: type a name"
-        aria-label="Golfer"
-        single-line
-        persistent-placeholder
-        class="switcher"
-        auto-select-first
-        @update:model-value="open"
-      />
+      <GolferSwitcher class="switcher" :golfer-id="props.golferId" @choose="open" />
       <v-btn :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
       <v-btn @click="emit('help')">Help <kbd>?</kbd></v-btn>
       <span class="gap" />
@@ -136,7 +125,7 @@ function flipTheme() {
       </v-menu>
     </div>
     <span class="small quiet" aria-live="polite">{{ online ? '' : 'No connection: what you type is kept here' }}</span>
-    <CommandSearch v-model="search" :golfers="squad?.athletes ?? []" :golfer-id="props.golferId" @help="emit('help')" />
+    <CommandSearch v-model="search" :golfer-id="props.golferId" @help="emit('help')" />
   </header>
 </template>
 

@@ -12,6 +12,10 @@ const row = (id: string, clearance: Row['clearance'], screens: string[] = [], bl
   playingSide: 'right',
   clearance,
   note: '',
+  step: 'read',
+  dueOn: '2026-11-24',
+  groups: [],
+  notes: '',
   lane: {
     screens,
     competitions: [],

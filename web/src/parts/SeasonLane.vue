@@ -4,7 +4,8 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 
-import { addDays, daysBetween, monday, shortDay } from './days'
+import { shortDay } from './days'
+import { seasonScale, WEEKS } from './seasonScale'
 
 /**
  * One golfer's season as a strip: weeks as ticks, blocks as tinted lengths, competitions as pennants, screens as dots,
@@ -13,22 +14,14 @@ import { addDays, daysBetween, monday, shortDay } from './days'
 const props = defineProps<{ lane: Schemas['Lane']; golferId: string; labelled?: boolean }>()
 
 const { data: session } = useSession()
-const WEEKS = 26
 const WIDTH = 1000
 const HEIGHT = 48
 
 const today = computed(() => session.value?.today ?? '2026-01-01')
-const start = computed(() => addDays(monday(today.value), -9 * 7))
-const x = (date: string) => (daysBetween(start.value, date) / (WEEKS * 7)) * WIDTH
-const inside = (date: string) => x(date) >= 0 && x(date) <= WIDTH
-
-const ticks = computed(() =>
-  Array.from({ length: WEEKS + 1 }, (_, i) => {
-    const day = addDays(start.value, i * 7)
-    const first = Number(day.slice(8)) <= 7
-    return { x: (i * WIDTH) / WEEKS, label: first ? shortDay(day).slice(-3) : '' }
-  }),
-)
+const scale = computed(() => seasonScale(today.value))
+const x = (date: string) => scale.value.at(date) * WIDTH
+const inside = (date: string) => scale.value.inside(date)
+const ticks = computed(() => scale.value.ticks.map((t) => ({ x: t.at * WIDTH, label: t.label })))
 const blocks = computed(() =>
   props.lane.blocks.map((b) => ({
     ...b,

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import { type ApiError, api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useSquad } from '@/api/queries'
 import { addDays } from '@/parts/days'
 
+import { named } from '../squad/named'
 import ClassSheet from './ClassSheet.vue'
 
 /** A class: who is there, how long, and the stations that follow. It is laid out as it is being asked for. */
@@ -34,7 +35,7 @@ const room = ref(false)
 /** The same class again: for so many weeks, and a second time so many days later. */
 const weeks = ref(1)
 const later = ref(0)
-const picked = ref<string[]>([])
+const picked = ref(named(useRoute().query.golfers))
 const body = (dry: boolean, on = date.value): Schemas['ClassRequest'] => ({
   date: on,
   name: name.value,

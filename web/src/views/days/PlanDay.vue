@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
@@ -10,6 +10,7 @@ import { useMeta, useSession, useSquad } from '@/api/queries'
 import { spaced } from '@/parts/words'
 import RunningOrder from '@/plots/RunningOrder.vue'
 
+import { named } from '../squad/named'
 import { planWords, usePlanDay } from './useDays'
 
 const router = useRouter()
@@ -17,7 +18,7 @@ const { data: meta } = useMeta()
 const { data: session } = useSession()
 const { data: squad } = useSquad()
 
-const form = ref({ name: '', date: '', start: '09:00', set: 'usual', athletes: [] as string[] })
+const form = ref({ name: '', date: '', start: '09:00', set: 'usual', athletes: named(useRoute().query.golfers) })
 watch(session, (s) => (form.value.date ||= s?.today ?? ''), { immediate: true })
 const stations = ref<Schemas['Station'][]>([])
 const { data: fromSet } = useQuery({

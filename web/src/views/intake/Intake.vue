@@ -2,13 +2,17 @@
 import { ref } from 'vue'
 
 import { useMeta, useSession } from '@/api/queries'
+import { longDay } from '@/parts/days'
 import ReasonRail from '@/parts/ReasonRail.vue'
 
+import NewGolfer from '../squad/NewGolfer.vue'
+import { useSquadActions } from '../squad/useSquadActions'
 import ClearanceSection from './ClearanceSection.vue'
 import CompetitionsSection from './CompetitionsSection.vue'
 import EraseGolfer from './EraseGolfer.vue'
 import LimitsSection from './LimitsSection.vue'
 import TrainingSection from './TrainingSection.vue'
+import PhotoSection from './PhotoSection.vue'
 import SituationSection from './SituationSection.vue'
 import { useIntake } from './useIntake'
 import WhoSection from './WhoSection.vue'
@@ -18,6 +22,9 @@ const { data: meta } = useMeta()
 const { data: session } = useSession()
 const { golfer, form, wrong, conflict, reload, before, takeBack } = useIntake(props.id)
 const erasing = ref(false)
+const following = ref(false)
+const actions = useSquadActions()
+const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfer.value?.archivedOn })
 </script>
 
 <template>
@@ -27,6 +34,7 @@ const erasing = ref(false)
       <p v-if="conflict" class="stop" role="alert">
         {{ conflict }} <v-btn color="action" @click="reload">Load again</v-btn>
       </p>
+      <PhotoSection :golfer="golfer" />
       <WhoSection v-model="form" :wrong="wrong" :speed="session.units.speed" />
       <ClearanceSection
         v-model="form"
@@ -51,8 +59,16 @@ const erasing = ref(false)
         <a :href="`/api/v1/athletes/${props.id}/export`" :download="`${golfer.profile.name}.json`"
           >Export everything about this golfer (JSON)</a
         >
+        <v-btn @click="following = true">Another golfer like this one…</v-btn>
+        <v-btn :loading="actions.archive.isPending.value" @click="putAway">{{
+          golfer.archivedOn ? 'Back into the squad' : 'Put away'
+        }}</v-btn>
         <v-btn color="error" @click="erasing = true">Erase this golfer…</v-btn>
       </section>
+      <p v-if="golfer.archivedOn" class="small attention">
+        Put away since {{ longDay(golfer.archivedOn) }}: nothing is lost, and the squad does not show them.
+      </p>
+      <NewGolfer v-model="following" :after="{ id: props.id, name: golfer.profile.name }" />
       <EraseGolfer v-model="erasing" :athlete-id="props.id" :name="golfer.profile.name" />
     </div>
     <Teleport defer to="#foot-actions">

@@ -57,6 +57,24 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
       />
       <v-text-field v-model="form.profile.goalText" label="Goal in their words" class="wide" />
       <v-combobox
+        v-model="form.profile.groups"
+        label="Groups of the squad"
+        multiple
+        chips
+        closable-chips
+        class="wide"
+        :error-messages="props.wrong['profile.groups']"
+      />
+      <v-textarea
+        v-model="form.profile.notes"
+        label="Notes"
+        rows="2"
+        auto-grow
+        maxlength="4000"
+        class="wide"
+        :error-messages="props.wrong['profile.notes']"
+      />
+      <v-combobox
         v-if="form.profile.alsoWritten?.length"
         v-model="form.profile.alsoWritten"
         label="Also written, in files"

@@ -8,14 +8,24 @@ import { keys } from '@/api/keys'
 import { playingSides } from '@/parts/choices'
 
 const open = defineModel<boolean>({ required: true })
+/** A golfer whose days, kit, groups and competitions the new one gets. */
+const props = defineProps<{ after?: { id: string; name: string } }>()
 const router = useRouter()
 const client = useQueryClient()
 const form = reactive({ name: '', birthDate: '', playingSide: 'right' as 'right' | 'left' })
 
 const add = useMutation({
-  mutationFn: () => must(api.POST('/athletes', { body: { profile: { ...form, trainingMonths: 0 } } })),
+  mutationFn: () => {
+    const body = { profile: { ...form, trainingMonths: 0 } }
+    return must(
+      props.after
+        ? api.POST('/athletes/{athleteId}/after', { params: { path: { athleteId: props.after.id } }, body })
+        : api.POST('/athletes', { body }),
+    )
+  },
   onSuccess: async (golfer) => {
     await client.invalidateQueries({ queryKey: keys.squad() })
+    await client.invalidateQueries({ queryKey: keys.golfers() })
     open.value = false
     void router.push({ name: 'intake', params: { id: golfer.id } })
   },
@@ -31,7 +41,10 @@ const wrong = computed(() => {
 <template>
   <v-dialog v-model="open" max-width="420">
     <form class="box" @submit.prevent="add.mutate()">
-      <h2>Add a golfer</h2>
+      <h2>{{ props.after ? `A golfer like ${props.after.name}` : 'Add a golfer' }}</h2>
+      <p v-if="props.after" class="small">
+        Days, kit, groups, school and coming competitions are taken over. Questions, limits and screens are their own.
+      </p>
       <v-text-field v-model="form.name" label="Name" autofocus name="name" :error-messages="wrong.name" />
       <v-text-field
         v-model="form.birthDate"

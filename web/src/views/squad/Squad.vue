@@ -1,27 +1,82 @@
 <script setup lang="ts">
 import { mdiPlus } from '@mdi/js'
-import { computed, ref, watch } from 'vue'
+import { useWindowVirtualizer } from '@tanstack/vue-virtual'
+import { useMediaQuery } from '@vueuse/core'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import type { Schemas } from '@/api/client'
 import { useSquad } from '@/api/queries'
-import Folded from '@/parts/Folded.vue'
+import { useAddress } from '@/parts/address'
 import EmptyState from '@/parts/EmptyState.vue'
-import SeasonLane from '@/parts/SeasonLane.vue'
+import Folded from '@/parts/Folded.vue'
+import SeasonAxis from '@/parts/SeasonAxis.vue'
 
 import NewGolfer from './NewGolfer.vue'
 import ReplanDialog from './ReplanDialog.vue'
+import { board, groupsOf, type Sort, sorts } from './rows'
+import SeveralBar from './SeveralBar.vue'
+import SquadLine from './SquadLine.vue'
+import { useSquadActions } from './useSquadActions'
 
-const { data, error, isPending } = useSquad()
+// What is asked for stands in the address: it is still there on the way back.
+const text = useAddress('q')
+const sort = useAddress('sort', 'due')
+const group = useAddress('group')
+const which = useAddress('which', 'squad')
+const away = computed(() => which.value === 'away')
+
+const { data, error, isPending } = useSquad(away)
+const rows = computed(() => data.value?.athletes ?? [])
+const lines = computed(() =>
+  board(rows.value, { text: text.value, group: group.value, sort: sort.value as Sort }, data.value?.today ?? ''),
+)
+const groups = computed(() => groupsOf(rows.value))
+
 const adding = ref(false)
 const replanning = ref(false)
-const filter = ref('')
-const rows = computed(() => {
-  const words = filter.value.toLowerCase().trim()
-  return (data.value?.athletes ?? []).filter(
-    (a) => a.name.toLowerCase().includes(words) || a.note.toLowerCase().includes(words),
-  )
+const actions = useSquadActions()
+
+/** Who is chosen, of those that are seen. */
+const marked = ref(new Set<string>())
+const chosen = computed(() =>
+  lines.value.flatMap((l) => (l.kind === 'golfer' && marked.value.has(l.row.id) ? [l.row] : [])),
+)
+function mark(id: string, on: boolean) {
+  const next = new Set(marked.value)
+  if (on) next.add(id)
+  else next.delete(id)
+  marked.value = next
+}
+const shown = computed(() => lines.value.flatMap((l) => (l.kind === 'golfer' ? [l.row.id] : [])))
+const all = computed({
+  get: () => shown.value.length > 0 && chosen.value.length === shown.value.length,
+  set: (on) => (marked.value = new Set(on ? shown.value : [])),
 })
+watch(which, () => (marked.value = new Set()))
+
+// Only what is seen is drawn, however many there are.
+const list = useTemplateRef<HTMLElement>('list')
+const narrow = useMediaQuery('(max-width: 700px)')
+const heights = computed(() => ({ golfer: narrow.value ? 112 : 62, head: 40 }))
+const virtual = useWindowVirtualizer(
+  computed(() => ({
+    count: lines.value.length,
+    estimateSize: (i: number) => heights.value[lines.value[i]?.kind ?? 'golfer'],
+    overscan: 8,
+    scrollMargin: list.value?.offsetTop ?? 0,
+    getItemKey: (i: number) => {
+      const l = lines.value[i]
+      return l?.kind === 'golfer' ? l.row.id : (l?.text ?? i)
+    },
+  })),
+)
+watch(heights, () => virtual.value.measure())
+const drawn = computed(() =>
+  virtual.value.getVirtualItems().flatMap((v) => {
+    const line = lines.value[v.index]
+    return line ? [{ ...v, line, top: v.start - virtual.value.options.scrollMargin }] : []
+  }),
+)
 
 // Led here to add one.
 const route = useRoute()
@@ -35,28 +90,31 @@ watch(
   },
   { immediate: true },
 )
-
-/** Where the thing that is due is done. */
-function next(a: Schemas['SquadRow']): string {
-  const step = a.note.split(':')[0]
-  if (step === 'Intake' || step?.startsWith('Red')) return 'intake'
-  if (step === 'Screen') return 'screen'
-  return step === 'Programme' || step?.startsWith('On') ? 'programme' : 'read'
-}
 </script>
 
 <template>
   <div class="sheet">
     <div class="row spread head">
       <h1>Squad</h1>
-      <div class="row">
+      <div class="row controls">
         <v-text-field
-          v-model="filter"
-          label="Name or what is due"
+          :model-value="text"
+          label="Name, group or what is due"
           class="filter"
           clearable
-          @click:clear="filter = ''"
+          @update:model-value="(v: string | null) => (text = v ?? '')"
         />
+        <select v-model="sort" aria-label="Order of the squad">
+          <option v-for="s in sorts" :key="s.value" :value="s.value">{{ s.title }}</option>
+        </select>
+        <select v-if="groups.length || group" v-model="group" aria-label="Group">
+          <option value="">every group</option>
+          <option v-for="g in groups" :key="g" :value="g">{{ g }}</option>
+        </select>
+        <select v-model="which" aria-label="In the squad or put away">
+          <option value="squad">in the squad</option>
+          <option value="away">put away</option>
+        </select>
         <Folded>
           <v-btn @click="replanning = true">Draft plans again…</v-btn>
           <v-btn :to="{ name: 'group-warmup' }">Warm-up for a group…</v-btn>
@@ -67,31 +125,52 @@ function next(a: Schemas['SquadRow']): string {
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
     <p v-if="isPending" class="quiet">Loading the squad…</p>
     <EmptyState
-      v-else-if="data?.athletes.length === 0"
+      v-else-if="rows.length === 0 && !away"
       title="No golfers yet"
       text="Add the first one: a name, a birth date and the side they play from are enough."
     >
       <v-btn variant="flat" color="action" @click="adding = true">Add a golfer</v-btn>
     </EmptyState>
-    <p v-else-if="data && rows.length === 0" class="quiet">No golfer matches “{{ filter }}”.</p>
-    <ul v-else-if="data" class="board">
-      <li v-for="a in rows" :key="a.id" class="golfer">
-        <div class="who">
-          <router-link :to="{ name: 'read', params: { id: a.id } }" class="name">{{ a.name }}</router-link>
-          <span class="quiet small">{{ a.age }} · {{ a.playingSide }}-sided</span>
-        </div>
-        <router-link
-          :to="{ name: next(a), params: { id: a.id } }"
-          class="due small"
-          :class="{
-            stop: a.clearance === 'red-flag',
-            attention: a.clearance !== 'clear' && a.clearance !== 'red-flag',
-          }"
-          >{{ a.note }}</router-link
+    <p v-else-if="rows.length === 0" class="quiet">Nobody is put away.</p>
+    <p v-else-if="data && lines.length === 0" class="quiet">
+      No golfer matches{{ text ? ` “${text}”` : '' }}{{ group ? ` in ${group}` : '' }}.
+    </p>
+    <template v-else-if="data">
+      <div class="over">
+        <label class="all"><input v-model="all" type="checkbox" aria-label="Choose everybody shown" /></label>
+        <span class="small quiet many">{{ shown.length }}</span>
+        <SeasonAxis class="calendar" />
+      </div>
+      <div ref="list" role="list" class="board" :style="{ height: `${virtual.getTotalSize()}px` }">
+        <div
+          v-for="v in drawn"
+          :key="String(v.key)"
+          role="listitem"
+          class="line"
+          :aria-setsize="lines.length"
+          :aria-posinset="v.index + 1"
+          :style="{ transform: `translateY(${v.top}px)` }"
         >
-        <div class="lane"><SeasonLane :lane="a.lane" :golfer-id="a.id" labelled /></div>
-      </li>
-    </ul>
+          <SquadLine
+            v-if="v.line.kind === 'golfer'"
+            :row="v.line.row"
+            :chosen="marked.has(v.line.row.id)"
+            @update:chosen="(on: boolean) => v.line.kind === 'golfer' && mark(v.line.row.id, on)"
+          />
+          <h2 v-else class="group">
+            {{ v.line.text }} <span class="quiet small">{{ v.line.count }}</span>
+          </h2>
+        </div>
+      </div>
+    </template>
+    <SeveralBar
+      v-if="chosen.length || actions.done.value || actions.archive.error.value || actions.group.error.value"
+      :golfers="chosen"
+      :groups="groups"
+      :away="away"
+      :actions="actions"
+      @clear="marked = new Set()"
+    />
     <NewGolfer v-model="adding" />
     <ReplanDialog v-model="replanning" />
   </div>
@@ -99,48 +178,66 @@ function next(a: Schemas['SquadRow']): string {
 
 <style scoped>
 .head {
-  margin-bottom: 12px;
+  margin-bottom: 8px;
+}
+.controls {
+  flex-wrap: wrap;
 }
 .filter {
-  width: 240px;
+  width: 230px;
+}
+select {
+  font: inherit;
+  color: inherit;
+  background: rgb(var(--v-theme-surface));
+  border: 1px solid rgb(var(--v-theme-line));
+  border-radius: 4px;
+  min-height: 40px;
+  padding: 2px 6px;
+}
+.over {
+  position: sticky;
+  top: 0;
+  z-index: 3;
+  display: grid;
+  grid-template-columns: 32px 414px minmax(0, 1fr);
+  align-items: center;
+  background: rgb(var(--v-theme-background));
+  border-bottom: 1px solid rgb(var(--v-theme-line));
+}
+.all {
+  display: grid;
+  place-items: center start;
+  min-height: 40px;
+}
+.all input {
+  width: 18px;
+  height: 18px;
+  accent-color: rgb(var(--v-theme-primary));
 }
 .board {
-  list-style: none;
-  padding: 0;
+  position: relative;
+}
+.line {
+  position: absolute;
+  inset: 0 0 auto;
+}
+.group {
+  height: 40px;
   margin: 0;
-  border-top: 1px solid rgb(var(--v-theme-line));
-}
-.golfer {
-  display: grid;
-  grid-template-columns: 180px 190px 1fr;
-  align-items: center;
+  padding-top: 14px;
+  font-size: 1rem;
   border-bottom: 1px solid rgb(var(--v-theme-line));
-  min-height: 62px;
-}
-.who {
-  display: flex;
-  flex-direction: column;
-}
-.name {
-  font-weight: 650;
-  color: inherit;
-}
-.due {
-  color: inherit;
-}
-.lane {
-  display: grid;
-  grid-template-columns: 0 1fr;
-  min-width: 0;
 }
 @media (max-width: 700px) {
-  .golfer {
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-    padding: 6px 0;
-    gap: 4px 8px;
+  .over {
+    grid-template-columns: 32px 30px minmax(0, 1fr);
   }
-  .lane {
-    grid-column: 1 / -1;
+}
+@media print {
+  .over,
+  .controls {
+    position: static;
   }
 }
 </style>

@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) docs/guide.md web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web contrast check-plans property durability hostile load screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable contrast check-plans property durability hostile load screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -82,7 +82,11 @@ contrast: build ## every view in the dark colours too, by axe
 
 bench-web: build ## what a browser loads before the first view is usable
 	@scripts/need postgresql chromium openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 --grep-invert ' usable$$'
+
+usable: build ## how soon every view can be used, processor four times slower; moving about, longest task
+	@scripts/need postgresql chromium openssl
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 ../e2e/usable
 
 check-plans: ## the property tests of the generator over 2,000 random golfers
 	DUNNOCK_GOLFERS=$${GOLFERS:-2000} go test ./internal/core/plan -count 1 -run 'Anybody|FewAre' -v

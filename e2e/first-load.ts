@@ -6,7 +6,7 @@ import { signIn } from './helpers'
 test('first load', async ({ browser, page }) => {
   await measure(browser, 'sign-in', '/sign-in', 'Email address')
   await signIn(page)
-  await measure(browser, 'squad', '/', 'Name or what is due', await page.context().storageState())
+  await measure(browser, 'squad', '/', 'Name, group or what is due', await page.context().storageState())
 })
 
 type State = NonNullable<Parameters<Browser['newContext']>[0]>['storageState']

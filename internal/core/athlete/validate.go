@@ -13,9 +13,9 @@ import (
 const (
 	MaxName        = 120 // letters
 	MaxAlsoWritten = 20
-	MaxGroups = 12
-	MaxGroup = 40 // letters
-	MaxNotes = 4000 // letters
+	MaxGroups      = 12
+	MaxGroup       = 40   // letters
+	MaxNotes       = 4000 // letters
 	MaxNote        = 500
 	MaxLimits      = 30
 	MaxEvents      = 60

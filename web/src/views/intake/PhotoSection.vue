@@ -10,7 +10,8 @@ import GolferFace from '@/parts/GolferFace.vue'
 const props = defineProps<{ golfer: Schemas['Athlete'] }>()
 const client = useQueryClient()
 const path = () => ({ params: { path: { athleteId: props.golfer.id } } })
-const kept = (g: Schemas['Athlete']) => {
+const kept = async (g: Schemas['Athlete']) => {
+  await client.cancelQueries({ queryKey: keys.athlete(g.id) }) // what was asked for before knows nothing of it
   client.setQueryData(keys.athlete(g.id), g)
   void client.invalidateQueries({ queryKey: keys.squad() })
 }

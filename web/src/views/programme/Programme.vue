@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { useAthlete, useMeta, useProgramme, useProgrammes } from '@/api/queries'
 import { typing } from '@/keys/typing'
+import { useAddress } from '@/parts/address'
 import AskFirst from '@/parts/AskFirst.vue'
 import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
@@ -49,7 +50,15 @@ const { clip, copy, copyItems, paste } = useClip()
 const sheet = ref<HTMLElement>()
 const { id: chosen, all, item, session, week, focus, neighbour } = useChosen(view, sheet)
 
-const school = ref('')
+// The school that is drafted by and what is chosen stand in the address.
+const asked = useAddress('school')
+const school = computed({
+  get: () => asked.value || (golfer.value?.school ?? ''),
+  set: (s) => (asked.value = s === golfer.value?.school ? '' : s),
+})
+const at = useAddress('at')
+watch(view, (v) => v && at.value && !chosen.value && (chosen.value = at.value), { immediate: true })
+watch(chosen, (now) => (at.value = now))
 const adding = ref('')
 const issuing = ref(false)
 const comparing = ref(false)
@@ -115,7 +124,6 @@ function copyPart() {
 }
 const show = (programmeId: string) => router.push({ name: 'programme', params: { id: props.id, programmeId } })
 
-watch(golfer, (g) => (school.value ||= g?.school ?? ''), { immediate: true })
 // Led here to draft: it begins as soon as it is known that no draft is open.
 watch(
   [list, golfer],

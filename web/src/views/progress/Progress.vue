@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useRead, useSession } from '@/api/queries'
+import { useAddress } from '@/parts/address'
 import { dayAndYear } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
@@ -49,7 +50,7 @@ const worked = computed(() => retest.value?.judged.filter((j) => j.was === 'lead
 const others = computed(
   () => retest.value?.judged.filter((j) => j.was !== 'lead' && j.was !== 'build' && j.verdict) ?? [],
 )
-const chosen = ref('')
+const chosen = useAddress('quality')
 const judged = computed(() => retest.value?.judged.find((j) => j.quality === chosen.value))
 const decisions: Record<Schemas['JudgedQuality']['decision'], string> = {
   progress: 'Progress',

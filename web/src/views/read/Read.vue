@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 
 import { useAthlete, useMeta, useProgrammes, useRead, useSession } from '@/api/queries'
+import { useAddress } from '@/parts/address'
 import EmptyState from '@/parts/EmptyState.vue'
 import { groupBy } from '@/parts/groupBy'
 import ReasonRail from '@/parts/ReasonRail.vue'
@@ -24,8 +25,12 @@ const { data: meta } = useMeta()
 const { data: golfer } = useAthlete(props.id)
 const { data: session } = useSession()
 const { data: programmes } = useProgrammes(props.id)
-const school = ref('')
-watch(golfer, (g) => (school.value ||= g?.school ?? ''), { immediate: true })
+// Which quality is looked into, and by which school, stands in the address.
+const asked = useAddress('school')
+const school = computed({
+  get: () => asked.value || (golfer.value?.school ?? ''),
+  set: (s) => (asked.value = s === golfer.value?.school ? '' : s),
+})
 const { data: read, error, isPlaceholderData } = useRead(props.id, school)
 const { data: force } = useForcePage(() => props.id)
 
@@ -37,11 +42,11 @@ const tests = computed(() => {
     (t) => t.quality ?? '',
   )
 })
-const opened = ref<string>()
+const opened = useAddress('quality')
 const chosen = computed({
   get: () =>
-    opened.value ?? read.value?.qualities.find((q) => q.status === 'ranked')?.id ?? read.value?.qualities[0]?.id,
-  set: (id) => (opened.value = id),
+    opened.value || (read.value?.qualities.find((q) => q.status === 'ranked')?.id ?? read.value?.qualities[0]?.id),
+  set: (id) => (opened.value = id ?? ''),
 })
 const quality = computed(() => read.value?.qualities.find((q) => q.id === chosen.value))
 const referring = ref(false)

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useBattery } from '@/api/queries'
+import { useAddress } from '@/parts/address'
 import { dayAndYear } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
@@ -18,7 +19,7 @@ const {
   isPending,
 } = useQuery({ queryKey: keys.repeats(), queryFn: () => must(api.GET('/repeats')) })
 const { data: battery } = useBattery()
-const chosen = ref('')
+const chosen = useAddress('test')
 const test = computed(() => list.value?.find((t) => t.test === chosen.value) ?? list.value?.[0])
 const unit = (t: Schemas['RepeatTest']) => (t.unit === 'deg' ? '°' : ` ${t.unit}`)
 const f = (t: Schemas['RepeatTest'], v: number, more = 1) => signed(v, t.decimals + more)

@@ -6,7 +6,7 @@ import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { useSquad } from '@/api/queries'
-import { useAddress } from '@/parts/address'
+import { useAddress, useTypedAddress } from '@/parts/address'
 import EmptyState from '@/parts/EmptyState.vue'
 import Folded from '@/parts/Folded.vue'
 import SeasonAxis from '@/parts/SeasonAxis.vue'
@@ -19,7 +19,7 @@ import SquadLine from './SquadLine.vue'
 import { useSquadActions } from './useSquadActions'
 
 // What is asked for stands in the address: it is still there on the way back.
-const text = useAddress('q')
+const text = useTypedAddress('q')
 const sort = useAddress('sort', 'due')
 const group = useAddress('group')
 const which = useAddress('which', 'squad')

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { useBattery } from '@/api/queries'
+import { useAddress } from '@/parts/address'
 
 import OwnSet from './OwnSet.vue'
 import OwnTest from './OwnTest.vue'
@@ -13,7 +14,7 @@ import { useEditBattery } from './useEditBattery'
 
 const { data: battery, error } = useBattery()
 const edit = useEditBattery()
-const chosen = ref('')
+const chosen = useAddress('test')
 const filter = ref('')
 const tests = computed(() => battery.value?.tests ?? [])
 const test = computed(() => tests.value.find((t) => t.id === chosen.value) ?? tests.value[0])

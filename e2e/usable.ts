@@ -1,0 +1,89 @@
+import { expect, type Browser, type Page, test } from './walk'
+
+import { signIn } from './helpers'
+import { everyView, type View } from './views'
+
+/**
+ * How soon every view can be used on a processor four times slower: its heading and its first control are drawn and the
+ * page answers. Cold is a first visit, warm the next one; the middle of so many of each. With it how far things moved
+ * about, and the longest the page did not answer.
+ */
+test.describe.configure({ timeout: 3_600_000 })
+const RUNS = Number(process.env.DUNNOCK_RUNS ?? 5)
+const ONLY = process.env.DUNNOCK_VIEWS?.split(',')
+
+interface Visit {
+  usable: number
+  shift: number
+  longest: number
+}
+
+test('usable', async ({ browser, page, demo }) => {
+  await signIn(page)
+  const views = (await everyView(page)).filter((v) => !ONLY || ONLY.includes(v.name))
+  const state = await page.context().storageState()
+  const rows: string[] = []
+  for (const view of views) {
+    const cold: Visit[] = []
+    const warm: Visit[] = []
+    for (let i = 0; i < RUNS; i++) await visit(browser, demo.url, state, view, cold, warm)
+    const middle = (of: Visit[], what: keyof Visit) => of.map((v) => v[what]).sort((a, b) => a - b)[of.length >> 1] ?? 0
+    const s = (ms: number) => (ms / 1000).toFixed(2)
+    const both = [...cold, ...warm]
+    rows.push(
+      `${view.name.padEnd(14)} cold ${s(middle(cold, 'usable'))} s, warm ${s(middle(warm, 'usable'))} s; ` +
+        `moved ${Math.max(...both.map((v) => v.shift)).toFixed(3)}; longest task ${middle(cold, 'longest').toFixed(0)} and ${middle(warm, 'longest').toFixed(0)} ms`,
+    )
+    console.log(rows.at(-1))
+  }
+  expect(rows.length).toBe(views.length)
+})
+
+type State = Awaited<ReturnType<ReturnType<Page['context']>['storageState']>>
+
+/** A first visit in an empty browser, and the next one. */
+async function visit(browser: Browser, url: string, state: State, view: View, cold: Visit[], warm: Visit[]) {
+  const context = await browser.newContext({
+    storageState: state,
+    baseURL: url,
+    viewport: { width: 1280, height: 800 },
+  })
+  const page = await context.newPage()
+  await page.addInitScript(watch)
+  const cdp = await context.newCDPSession(page)
+  await cdp.send('Emulation.setCPUThrottlingRate', { rate: 4 })
+  for (const into of [cold, warm]) {
+    await page.goto('about:blank')
+    await page.goto(view.path, { waitUntil: 'commit' })
+    await page.waitForFunction(() => (window as unknown as { seen: { usable: number } }).seen?.usable > 0)
+    await page.waitForTimeout(1500) // what comes later moves things too
+    into.push(await page.evaluate(() => (window as unknown as { seen: Visit }).seen))
+  }
+  await context.close()
+}
+
+/** Runs in the page before anything of it: notes when it can be used, what moved, and what took long. */
+function watch() {
+  const seen = { usable: 0, shift: 0, longest: 0 }
+  ;(window as unknown as { seen: typeof seen }).seen = seen
+  new PerformanceObserver((list) => {
+    for (const e of list.getEntries() as unknown as { value: number; hadRecentInput: boolean }[])
+      if (!e.hadRecentInput) seen.shift += e.value
+  }).observe({ type: 'layout-shift', buffered: true })
+  new PerformanceObserver((list) => {
+    for (const e of list.getEntries()) seen.longest = Math.max(seen.longest, e.duration)
+  }).observe({ type: 'longtask', buffered: true })
+  const there = () => {
+    const heading = document.querySelector('h1')?.textContent?.trim()
+    const control = document.querySelector('main :is(button, a[href], input, select, textarea):not([disabled])')
+    return !!heading && !!control && control.getBoundingClientRect().height > 0
+  }
+  const look = () => {
+    if (!there()) return void requestAnimationFrame(look)
+    // The page answers when a task that is asked for now is done.
+    const { port1, port2 } = new MessageChannel()
+    port1.onmessage = () => (seen.usable = performance.now())
+    port2.postMessage(0)
+  }
+  requestAnimationFrame(look)
+}

@@ -77,8 +77,8 @@ check-generated: .stamps/npm
 bench: ## the benchmarks of docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./internal/core/... ./internal/httpapi/...
 
-contrast: build ## every view in the dark colours too, by axe
-	cd web && DUNNOCK_DARK=1 npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks ../e2e/every-view
+contrast: build ## contrast of every view in the light colours and the dark ones, by axe
+	cd web && DUNNOCK_CONTRAST=1 npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks ../e2e/every-view
 
 bench-web: build ## what a browser loads before the first view is usable
 	@scripts/need postgresql chromium openssl
@@ -91,8 +91,9 @@ usable: build ## how soon every view can be used, processor four times slower; m
 check-plans: ## the property tests of the generator over 2,000 random golfers
 	DUNNOCK_GOLFERS=$${GOLFERS:-2000} go test ./internal/core/plan -count 1 -run 'Anybody|FewAre' -v
 
-property: ## 1,000 random seasons over all schools: rules kept, locks kept, the same twice
+property: ## 1,000 random seasons over all schools: rules kept, locks kept, the same twice; 1,000 made swings recovered
 	DUNNOCK_SEASONS=$${SEASONS:-1000} go test ./internal/core/plan -count 1 -timeout 60m -run SeasonsForAnybody -v
+	DUNNOCK_SWINGS=$${SWINGS:-250} go test ./internal/core/swing -count 1 -run Recovery
 
 durability: build ## a hundred kills of program and database under load: nothing acknowledged is lost, half or stuck
 	@scripts/need postgresql

@@ -178,6 +178,8 @@ func fellow(a, b string) float64 {
 	switch {
 	case a == b:
 		return whole
+	case !unicode.IsLetter(x[0]) || !unicode.IsLetter(y[0]):
+		return 0 // numbers are the same or they are not
 	case len(x) == 1 && x[0] == y[0]:
 		return initial
 	case len(x) >= 4 && words.Slips(a, b) <= 1, len(x) >= 8 && words.Slips(a, b) <= 2:

@@ -18,6 +18,7 @@ var squad = []naming.Person{
 	{ID: "5", Names: []string{"Torquil Saltness"}},
 	{ID: "6", Names: []string{"Ann Lee"}},
 	{ID: "7", Names: []string{"Ann Lee"}},
+	{ID: "8", Names: []string{"Guest 10"}},
 }
 
 func ids(people []naming.Person) string {
@@ -53,6 +54,7 @@ func TestWhoIsMeant(t *testing.T) {
 		"Average":               {"", ""},
 		"":                      {"", ""},
 		"Eilidh Saltness-Firth": {"", "4"},
+		"Guest 1":               {"", ""},
 	} {
 		m := book.Find(written)
 		assert.Equal(t, want.same, ids(m.Same), written)

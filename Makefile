@@ -91,9 +91,8 @@ usable: build ## how soon every view can be used, processor four times slower; m
 check-plans: ## the property tests of the generator over 2,000 random golfers
 	DUNNOCK_GOLFERS=$${GOLFERS:-2000} go test ./internal/core/plan -count 1 -run 'Anybody|FewAre' -v
 
-property: ## 1,000 random seasons over all schools: rules kept, locks kept, the same twice; 1,000 made swings recovered
+property: ## 1,000 random seasons over all schools: rules kept, locks kept, the same twice
 	DUNNOCK_SEASONS=$${SEASONS:-1000} go test ./internal/core/plan -count 1 -timeout 60m -run SeasonsForAnybody -v
-	DUNNOCK_SWINGS=$${SWINGS:-250} go test ./internal/core/swing -count 1 -run Recovery
 
 durability: build ## a hundred kills of program and database under load: nothing acknowledged is lost, half or stuck
 	@scripts/need postgresql

@@ -4,9 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
-	"os"
 	"slices"
-	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -160,12 +158,8 @@ func recovery(t testing.TB, trials int, s shape, sd float64) map[string][]float6
 func at(v []float64, share float64) float64 { return v[min(len(v)-1, int(share*float64(len(v))))] }
 
 func TestRecovery(t *testing.T) {
-	n := 80 // swings of each shape; make property has 250
-	if v, err := strconv.Atoi(os.Getenv("DUNNOCK_SWINGS")); err == nil {
-		n = v
-	}
 	for _, s := range shapes {
-		got := recovery(t, n, s, 4)
+		got := recovery(t, 250, s, 4)
 		limit := 12.0
 		if s.name == "sharpest" {
 			limit = 7
@@ -176,7 +170,7 @@ func TestRecovery(t *testing.T) {
 			assert.Less(t, at(got[e+" time, ms"], 0.95), limit, "%s %s", s.name, e)
 		}
 		assert.Less(t, at(got["body mass, %"], 1), 0.3)
-		assert.Greater(t, len(got["order wrong"]), n/5)
+		assert.Greater(t, len(got["order wrong"]), 50)
 		assert.Zero(t, at(got["order wrong"], 1), "%s: order", s.name)
 	}
 	if testing.Verbose() {

@@ -66,8 +66,10 @@ test('a session runs on a phone, the network goes in the middle, and it arrives 
   await expect(page.getByRole('region', { name: 'Warm-up' }).getByRole('listitem').first()).toBeVisible()
   await page.getByRole('button', { name: 'Warm: to the work' }).click()
   await page.getByRole('button', { name: 'The space is clear' }).click()
-  await page.evaluate(() => scrollTo(0, 0)) // what lies under the bar at the foot cannot be aimed at until it is scrolled to
+  // All of it at once: what lies half under the bar at the foot is scrolled to.
+  await page.setViewportSize({ width: 360, height: 1500 })
   await readsWell(page, 'a set')
+  await page.setViewportSize({ width: 360, height: 740 })
   await page.getByTestId('tick').click()
   await expect(page.getByTestId('unsent')).toHaveText('All sent')
   await expect(page.getByTestId('rest')).toBeVisible()

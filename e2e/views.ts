@@ -84,14 +84,13 @@ export async function show(page: Page, view: View) {
   await expect(page.getByRole('heading', { level: 1 }).first(), view.name).toHaveText(/\S/)
   // What is asked for after the heading stands there comes later still: nothing more does.
   let before = -1
-  await expect
-    .poll(async () => {
-      const now = await page.evaluate(() => document.body.innerHTML.length)
-      const rests = now === before
-      before = now
-      return rests
-    })
-    .toBe(true)
+  const rests = async () => {
+    const now = await page.evaluate(() => document.body.innerHTML.length)
+    const same = now === before
+    before = now
+    return same
+  }
+  await expect.poll(rests, { intervals: [80] }).toBe(true)
 }
 
 /** Whether a page is wider than its screen, in words. */

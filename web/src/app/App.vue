@@ -15,6 +15,7 @@ import SeasonLane from '@/parts/SeasonLane.vue'
 import FirstGolfer from './FirstGolfer.vue'
 import FootStrip from './FootStrip.vue'
 import { pageAt } from './pages'
+import PaperHead from './PaperHead.vue'
 import TopLine from './TopLine.vue'
 import WorkPath from './WorkPath.vue'
 
@@ -69,7 +70,11 @@ onMounted(() => {
         <p>{{ error?.message }}</p>
         <router-link to="/">Back to the squad</router-link>
       </div>
-      <router-view v-else :key="golferId" />
+      <template v-else>
+        <PaperHead v-if="framed" :golfer-id="golferId" />
+        <router-view :key="golferId" />
+        <PaperHead v-if="framed" :golfer-id="golferId" foot />
+      </template>
     </v-main>
     <FootStrip v-if="framed" />
     <HelpDialog v-model="helping" :golfer-open="golferId !== ''" />

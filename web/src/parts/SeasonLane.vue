@@ -16,6 +16,8 @@ const props = defineProps<{ lane: Schemas['Lane']; golferId: string; labelled?: 
 const { data: session } = useSession()
 const WIDTH = 1000
 const HEIGHT = 48
+/** From here on a name stands left of its pole: it would run out of the lane. */
+const LATE = 0.75 * WIDTH
 
 const today = computed(() => session.value?.today ?? '2026-01-01')
 const scale = computed(() => seasonScale(today.value))
@@ -74,7 +76,7 @@ const words = computed(
       v-for="c in props.lane.competitions.filter((k) => inside(k.date))"
       :key="c.name + c.date"
       class="pennant"
-      :class="{ peak: c.peak }"
+      :class="{ peak: c.peak, late: x(c.date) > LATE }"
       :style="{ left: x(c.date) / 10 + '%' }"
       :title="`${c.name}, ${shortDay(c.date)}, ${c.peak ? 'peak for it' : 'play through'}`"
       >{{ c.name }}</span
@@ -146,6 +148,12 @@ const words = computed(
   padding: 0 6px 0 4px;
   height: 34px;
   line-height: 14px;
+}
+.pennant.late {
+  transform: translateX(-100%);
+  border-left: 0;
+  border-right: 2px solid rgb(var(--v-theme-secondary));
+  padding: 0 4px 0 6px;
 }
 .pennant.peak {
   font-weight: 700;

@@ -265,10 +265,6 @@ footer p {
   }
 }
 @media print {
-  @page {
-    size: A4;
-    margin: 10mm;
-  }
   .sheet {
     padding: 0;
   }

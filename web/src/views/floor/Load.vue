@@ -251,4 +251,17 @@ function span(which: 'recentDays' | 'usualDays', e: Event) {
 .weeks .num {
   text-align: right;
 }
+@media print {
+  .sheet {
+    page: across;
+  }
+  .weeks {
+    font-size: 8.5pt;
+  }
+  .weeks th,
+  .weeks td {
+    padding: 1px 4px;
+    white-space: normal;
+  }
+}
 </style>

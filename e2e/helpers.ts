@@ -51,7 +51,7 @@ export interface GolferFile {
   competitions: object[]
   offWeeks?: number
   offWhy?: string
-  screens: { trials: Trial[] }[]
+  screens: { date: string; trials: Trial[] }[]
 }
 
 /** Brings in a golfer made from the demo's Torquil, changed, and returns the id. */

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from './walk'
 
-import { golferId, onlyTheDemo, signIn } from './helpers'
+import { choose, golferId, onlyTheDemo, signIn } from './helpers'
 
 /** A screen day for the whole squad, from the plan to the read, with two tablets typing at once. */
 test.describe.configure({ mode: 'serial' })
@@ -148,8 +148,7 @@ test('the other stations are typed, pain stops a test, and nobody is ranked', as
   await page.getByLabel(`${open[1]} Countermovement jump  trial 2`).focus()
   await page.keyboard.press('p')
   await page.getByLabel('0 to 10').fill('6')
-  await page.getByLabel('Where').press('Enter')
-  await page.getByRole('option', { name: 'knee', exact: true }).click()
+  await choose(page, 'Where', 'knee')
   await page.getByRole('button', { name: 'Stop the test' }).click()
   await expect(page.getByTestId('station-result-1-')).toContainText('stopped')
   // An impossible value is refused by name, and typing goes on.

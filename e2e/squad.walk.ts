@@ -85,8 +85,25 @@ test('a photo is kept small, needs a guardian under 18, and another golfer is ma
   await page.goto('/')
   await page.getByRole('link', { name: 'Torquil Brae' }).click()
   await page.getByRole('link', { name: 'Intake' }).click()
-  const png = await page.screenshot({ clip: { x: 0, y: 0, width: 300, height: 300 } })
-  await page.getByLabel('Photo of the golfer').setInputFiles({ name: 'me.png', mimeType: 'image/png', buffer: png })
+  // As a telephone takes it: large, and of noise, which nothing folds small.
+  const taken = await page.evaluate(async () => {
+    const canvas = new OffscreenCanvas(1600, 1200)
+    const paint = canvas.getContext('2d')!
+    const grain = paint.createImageData(1600, 1200)
+    for (let i = 0; i < grain.data.length; i++) grain.data[i] = i % 4 === 3 ? 255 : (i * 2654435761) >>> 24
+    paint.putImageData(grain, 0, 0)
+    const reader = new FileReader()
+    reader.readAsDataURL(await canvas.convertToBlob({ type: 'image/jpeg', quality: 1 }))
+    await new Promise((done) => (reader.onload = done))
+    return String(reader.result)
+  })
+  const picture = Buffer.from(taken.slice(taken.indexOf(',') + 1), 'base64')
+  expect(picture.length).toBeGreaterThan(1_000_000)
+  const sent = page.waitForRequest((r) => r.method() === 'PUT' && r.url().endsWith('/photo'))
+  await page
+    .getByLabel('Photo of the golfer')
+    .setInputFiles({ name: 'me.jpg', mimeType: 'image/jpeg', buffer: picture })
+  expect(Number((await (await sent).allHeaders())['content-length'])).toBeLessThan(picture.length)
   const photo = page.getByRole('img', { name: 'Photo of Torquil Brae' })
   await expect(photo).toBeVisible()
   await expect.poll(() => photo.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(256)
@@ -138,6 +155,9 @@ test('of three hundred golfers only those that are seen are drawn, and anybody i
   await page.keyboard.press('End')
   await expect(page.getByRole('link', { name: 'Torquil Brae' })).toBeVisible()
   expect(await page.getByRole('listitem').count()).toBeLessThan(40)
+  await page.emulateMedia({ media: 'print' })
+  await expect(page.getByRole('listitem')).toHaveCount(306) // on paper everybody stands
+  await page.emulateMedia({ media: 'screen' })
   await page.getByRole('combobox', { name: 'Golfer' }).fill('guest 0177')
   await page.getByRole('option', { name: 'Guest 0177' }).click()
   await expect(page.getByRole('region', { name: 'This golfer' })).toContainText('Guest 0177')

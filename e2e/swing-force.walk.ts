@@ -193,7 +193,8 @@ test('a live jump from the stand-in is kept, and stands in the screen and the re
   demo,
 }) => {
   await signIn(page)
-  const id = await bringIn(page, 'Lova Lander', () => undefined)
+  // Nothing measured on the day of the jump: the walks of a screen day may have been here before.
+  const id = await bringIn(page, 'Lova Lander', (f) => (f.screens = f.screens.filter((s) => s.date < '2026-11-24')))
   await page.goto(`/golfers/${id}/force`)
   await page.getByRole('button', { name: 'Record live' }).click()
   await page.getByRole('button', { name: 'Arm', exact: true }).click()

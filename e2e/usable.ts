@@ -1,7 +1,7 @@
 import { expect, type Browser, type Page, test } from './walk'
 
 import { signIn } from './helpers'
-import { everyView, type View } from './views'
+import { everyView, settled, type View } from './views'
 
 /**
  * How soon every view can be used on a processor four times slower: its heading and its first control are drawn and the
@@ -56,7 +56,7 @@ async function visit(browser: Browser, url: string, state: State, view: View, co
     await page.goto('about:blank')
     await page.goto(view.path, { waitUntil: 'commit' })
     await page.waitForFunction(() => (window as unknown as { seen: { usable: number } }).seen?.usable > 0)
-    await page.waitForTimeout(1500) // what comes later moves things too
+    await settled(page) // what comes later moves things too
     into.push(await page.evaluate(() => (window as unknown as { seen: Visit }).seen))
   }
   await context.close()

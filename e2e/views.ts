@@ -82,7 +82,11 @@ async function makeClass(page: Page) {
 export async function show(page: Page, view: View) {
   await page.goto(view.path)
   await expect(page.getByRole('heading', { level: 1 }).first(), view.name).toHaveText(/\S/)
-  // What is asked for after the heading stands there comes later still: nothing more does.
+  await settled(page)
+}
+
+/** Waits until nothing more comes: what is asked for after the heading stands there comes later still. */
+export async function settled(page: Page) {
   let before = -1
   const rests = async () => {
     const now = await page.evaluate(() => document.body.innerHTML.length)

@@ -200,7 +200,12 @@ func (a *App) standing(ctx context.Context, who *Actor, p *store.Practice, id st
 
 // AddGolfer makes a golfer from a profile; everything else is still open.
 func (a *App) AddGolfer(ctx context.Context, who *Actor, p athlete.Profile) (*Golfer, error) {
-	f := a.dress(who, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
+	return a.create(ctx, who, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
+}
+
+// create stores a new golfer.
+func (a *App) create(ctx context.Context, who *Actor, f *athlete.File) (*Golfer, error) {
+	a.dress(who, f)
 	if err := a.check(ctx, who, f); err != nil {
 		return nil, err
 	}

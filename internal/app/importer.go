@@ -34,7 +34,7 @@ type importer struct {
 	book   *naming.Book
 	means  map[string]naming.Match // of every name that was looked up
 	byID   map[string]*importGolfer
-	fresh  map[string]*importGolfer // made by the file, by name and birth date
+	fresh  map[string][]*importGolfer // made by the file, by name
 	order  []*importGolfer
 	nobody int            // the row of which it was said last that its golfer is not known
 	asked  map[string]int // names whose meaning has to be said, to their place in the report
@@ -96,7 +96,7 @@ func (a *App) readImport(
 		},
 		means: map[string]naming.Match{},
 		byID:  map[string]*importGolfer{},
-		fresh: map[string]*importGolfer{},
+		fresh: map[string][]*importGolfer{},
 		asked: map[string]int{},
 	}
 	if err := x.load(ctx, p, sheets.NewReader(t, &m, b.tests, labels), t); err != nil {
@@ -334,20 +334,26 @@ func (x *importer) golfer(r sheets.Record) (*importGolfer, string) {
 		}
 		return g, ""
 	}
-	if g := x.fresh[freshKey(r)]; g != nil {
-		return g, ""
-	}
 	means := x.means[r.Golfer]
+	key := strings.ToLower(strings.Join(strings.Fields(r.Golfer), " "))
 	var found []*importGolfer
-	for _, who := range means.Same {
-		if g := x.byID[who.ID]; g != nil && (r.BirthDate.IsZero() || g.file.Athlete.BirthDate == r.BirthDate) {
+	born := func(g *importGolfer) {
+		if g != nil && (r.BirthDate.IsZero() || g.file.Athlete.BirthDate == r.BirthDate) {
 			found = append(found, g)
 		}
 	}
+	if said != newGolfer {
+		for _, who := range means.Same {
+			born(x.byID[who.ID])
+		}
+	}
+	for _, g := range x.fresh[key] {
+		born(g)
+	}
 	switch {
-	case said == newGolfer && x.m.AddGolfers:
 	case len(found) == 1:
 		return found[0], ""
+	case said == newGolfer && x.m.AddGolfers && len(found) == 0:
 	case len(found) > 1:
 		x.ask(r.Golfer, means.Same)
 		return nil, fmt.Sprintf("there are %d golfers named %q: say which is meant, or add a column with the birth date", len(found), r.Golfer)
@@ -377,20 +383,8 @@ func (x *importer) golfer(r sheets.Record) (*importGolfer, string) {
 	}
 	g := &importGolfer{id: fmt.Sprintf("new-%d", len(x.order)), file: f, fresh: true}
 	x.add(g)
-	x.fresh[freshKey(r)] = g
-	if r.BirthDate.IsZero() {
-		return g, ""
-	}
-	noBirth := r
-	noBirth.BirthDate = civil.Date{}
-	if x.fresh[freshKey(noBirth)] == nil {
-		x.fresh[freshKey(noBirth)] = g
-	}
+	x.fresh[key] = append(x.fresh[key], g)
 	return g, ""
-}
-
-func freshKey(r sheets.Record) string {
-	return strings.ToLower(strings.Join(strings.Fields(r.Golfer), " ")) + "|" + r.BirthDate.String()
 }
 
 // ask asks once whom a name means.

@@ -26,6 +26,7 @@ type ImportView struct {
 	store.Import
 	Kind     string
 	Encoding string       // where the file is not UTF-8
+	From1904 bool         // a workbook that counts its days from 1904
 	Sheets   []ImportPage // of the file, those that are seen first
 	First    []table.Row  // the first rows of the sheet as they stand
 	Header   []string
@@ -172,7 +173,7 @@ func (a *App) fromTitles(ctx context.Context, p *store.Practice, g *table.Grid, 
 	if m.Date.IsZero() {
 		m.Date = sheets.TitleDate(t, above, m)
 	}
-	if len(above) == 0 || m.Golfer != "" || m.Names() {
+	if len(above) == 0 || m.Golfer != "" || m.NamesGolfers() {
 		return nil
 	}
 	people, err := names(ctx, p)
@@ -286,7 +287,7 @@ func (a *App) Import(ctx context.Context, who *Actor, id string) (*ImportView, e
 			return nil, err
 		}
 	}
-	v.Kind, v.Encoding, v.Sheets, v.First, v.Header, v.Rows = h.Table.Kind, h.Encoding, h.Sheets, h.First, h.Table.Header, h.Rows
+	v.Kind, v.From1904, v.Encoding, v.Sheets, v.First, v.Header, v.Rows = h.Table.Kind, h.Table.From1904, h.Encoding, h.Sheets, h.First, h.Table.Header, h.Rows
 	for _, r := range h.Table.Rows[:min(sampleRows, len(h.Table.Rows))] {
 		v.Sample = append(v.Sample, r.Cells)
 	}
@@ -405,6 +406,7 @@ func (a *App) CheckImport(ctx context.Context, who *Actor, id string, m sheets.M
 		return nil, err
 	}
 	m.Layout = v.Proposed.Layout // changed by LayImport alone
+	m.Redate(&table.Table{Kind: v.Kind, From1904: v.From1904, Header: v.Header})
 	if bad := m.Check(&table.Table{Kind: v.Kind, Header: v.Header}, b.tests); len(bad) > 0 {
 		e := &Error{Kind: Invalid, Text: bad[0].Text}
 		for _, x := range bad {

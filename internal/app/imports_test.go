@@ -141,3 +141,33 @@ func TestAnUploadOfAnEarlierVersionIsReadOn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, store.Saved, wait(t, a, u, id).State)
 }
+
+// Two who are new and have one name are told apart by their birth dates, and a row that has
+// none is asked about.
+func TestTwoNewGolfersOfOneName(t *testing.T) {
+	a, u, _ := practice(t, testkit.Day)
+	const head = "golfer,birth date,playing side,date,cmj\n"
+	rows := "Ada North,1990-05-01,left,2026-11-20,28\nAda North,1995-05-01,left,2026-11-20,30\n"
+	v := bring(t, a, u, head+rows, func(m *sheets.Mapping) { m.AddGolfers = true })
+	assert.Equal(t, []string{"Ada North", "Ada North"}, v.Report.NewGolfers)
+	v = bring(t, a, u, head+rows+"Ada North,,,2026-11-21,31\n", func(m *sheets.Mapping) { m.AddGolfers = true })
+	require.Equal(t, 1, v.Report.ErrorRows)
+	assert.Contains(t, v.Report.Errors[0].Text, "there are 2 golfers named")
+}
+
+// The order of day and month that is said at the look counts for days over columns too.
+func TestAnOrderSaidAtTheLookCountsForDaysOverColumns(t *testing.T) {
+	ctx := context.Background()
+	a, u, _ := practice(t, testkit.Day)
+	f := testkit.Strong()
+	f.Athlete.Name, f.Screens = "Ada North", nil
+	id := golfer(t, a, u, f)
+	v := bring(t, a, u, "Name,04/07/2026\n,CMJ\nAda North,31\n", func(m *sheets.Mapping) { m.Dates = sheets.MonthFirst })
+	require.Zero(t, v.Report.ErrorRows, "%+v", v.Report.Errors)
+	_, err := a.CommitImport(ctx, u, v.ID, false)
+	require.NoError(t, err)
+	require.Equal(t, store.Saved, wait(t, a, u, v.ID).State)
+	got, _, err := a.ExportFiles(ctx, u, id)
+	require.NoError(t, err)
+	assert.Equal(t, "2026-04-07", got[0].Screens[0].Date.String())
+}

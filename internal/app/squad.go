@@ -10,6 +10,8 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/google/uuid"
+
 	"dunnock/internal/core/athlete"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/picture"
@@ -50,6 +52,7 @@ func (a *App) Group(ctx context.Context, who *Actor, ids []string, group string,
 	if len(ids) > most {
 		return 0, invalid("golfers", "At most %d golfers are put into a group at once.", most)
 	}
+	ids = slices.DeleteFunc(slices.Clone(ids), func(id string) bool { return uuid.Validate(id) != nil })
 	_, err = a.store.For(who.PracticeID).Together(ctx, func(p *store.Practice) error {
 		n = 0
 		if err := p.LockGolfers(ctx, ids); err != nil {
@@ -92,19 +95,14 @@ func (a *App) After(ctx context.Context, who *Actor, id string, profile athlete.
 		return nil, words(err, "golfer")
 	}
 	profile.Groups = like.Facts.Athlete.Groups
-	made, err := a.AddGolfer(ctx, who, profile)
-	if err != nil {
-		return nil, err
-	}
-	f := made.Facts
-	f.Training, f.School, f.OtherSideShare = like.Facts.Training, like.Facts.School, like.Facts.OtherSideShare
+	f := &athlete.File{Format: athlete.Format, Athlete: profile, Training: like.Facts.Training, School: like.Facts.School, OtherSideShare: like.Facts.OtherSideShare}
 	today := a.Today(who.Zone)
 	for _, c := range like.Facts.Competitions {
 		if !c.Date.Before(today) {
 			f.Competitions = append(f.Competitions, c)
 		}
 	}
-	return a.SaveGolfer(ctx, who, made.ID, made.Revision, &f)
+	return a.create(ctx, who, f)
 }
 
 // mayShow says why no photo of a golfer may be kept, or nil.

@@ -72,7 +72,7 @@ func TestGroupsOfASquad(t *testing.T) {
 	n, err := a.Group(ctx, u, ids, "  Monday   juniors ", true)
 	require.NoError(t, err)
 	assert.Equal(t, 2, n)
-	n, err = a.Group(ctx, u, append(ids, "00000000-0000-0000-0000-000000000000"), "Monday juniors", true)
+	n, err = a.Group(ctx, u, append(ids, "00000000-0000-0000-0000-000000000000", "no id"), "Monday juniors", true)
 	require.NoError(t, err)
 	assert.Zero(t, n)
 	_, err = a.Group(ctx, u, ids[:1], "Monday juniors", false)

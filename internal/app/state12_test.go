@@ -3,15 +3,11 @@ package app_test
 import (
 	"context"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"dunnock/internal/app"
-	"dunnock/internal/core/testkit"
 	"dunnock/internal/core/training"
-	"dunnock/internal/postgres/pgtest"
 	"dunnock/internal/store"
 )
 
@@ -19,17 +15,7 @@ import (
 // logged, and what is proposed is issued over a version of that time.
 func TestAPracticeWithoutALogIsMigrated(t *testing.T) {
 	ctx := context.Background()
-	s, err := store.Open(ctx, pgtest.Restored(t, "../store/testdata/state-12.sql.gz"), store.Options{})
-	require.NoError(t, err)
-	t.Cleanup(s.Close)
-	n, err := s.Migrate(ctx)
-	require.NoError(t, err)
-	assert.Positive(t, n)
-	a := app.New(s, time.Now, testkit.Day)
-	t.Cleanup(a.Close)
-	actors, err := a.Actors(ctx)
-	require.NoError(t, err)
-	u := actors[0]
+	a, u, s := migrated(t, 12)
 	squad, err := s.For(u.PracticeID).Squad(ctx, false)
 	require.NoError(t, err)
 	trained := 0

@@ -3,16 +3,12 @@ package app_test
 import (
 	"context"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"dunnock/internal/app"
 	"dunnock/internal/core/plan"
 	"dunnock/internal/core/rulebook"
-	"dunnock/internal/core/testkit"
-	"dunnock/internal/postgres/pgtest"
 	"dunnock/internal/store"
 )
 
@@ -21,18 +17,7 @@ import (
 // and what has come since is there for its golfers.
 func TestAPracticeWithoutSeasonsIsMigrated(t *testing.T) {
 	ctx := context.Background()
-	s, err := store.Open(ctx, pgtest.Restored(t, "../store/testdata/state-7.sql.gz"), store.Options{})
-	require.NoError(t, err)
-	t.Cleanup(s.Close)
-	n, err := s.Migrate(ctx)
-	require.NoError(t, err)
-	assert.Positive(t, n)
-	a := app.New(s, time.Now, testkit.Day)
-	t.Cleanup(a.Close)
-	actors, err := a.Actors(ctx)
-	require.NoError(t, err)
-	require.Len(t, actors, 1)
-	u := actors[0]
+	a, u, s := migrated(t, 7)
 	squad, err := s.For(u.PracticeID).Squad(ctx, false)
 	require.NoError(t, err)
 	require.Len(t, squad, 6)

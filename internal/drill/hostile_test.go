@@ -43,6 +43,13 @@ func hostileFiles() map[string][]byte {
 		return "<worksheet><sheetData>" + strings.Repeat("<row>"+cells+"</row>", n) + "</sheetData></worksheet>"
 	}
 	cell := `<c t="s"><v>0</v></c>`
+	var labels strings.Builder // each like a test's name, none of them one
+	for r := range 160 {
+		for c := range 380 {
+			fmt.Fprintf(&labels, "hip internl rotaton %d grippp strengh %d jmp,", r, c)
+		}
+		labels.WriteString("\n")
+	}
 	json := func(s string) []byte { return []byte(s) }
 	return map[string][]byte{
 		"uploads: millions of shared texts":   workbook("<sst>"+strings.Repeat("<si><t>a</t></si>", 3_000_000)+"</sst>", rows(3, cell)),
@@ -52,6 +59,7 @@ func hostileFiles() map[string][]byte {
 		"uploads: one line of commas":         bytes.Repeat([]byte(","), 12<<20-10),
 		"uploads: a quote never closed":       append([]byte("a,b\n\""), bytes.Repeat([]byte("x\n"), 5<<20)...),
 		"uploads: a million short cells":      []byte("a,b,c,d,e\n" + strings.Repeat("1,2,3,4,5\n", 199_000)),
+		"uploads: a sheet of near names":      []byte(labels.String()),
 		"uploads: NULs":                       make([]byte, 11<<20),
 		"uploads: half a workbook":            workbook("<sst/>", rows(1000, cell))[:500],
 		"golfer-files: deep brackets":         json(strings.Repeat("[", 4<<20)),

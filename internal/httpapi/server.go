@@ -261,7 +261,7 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 		switch {
 		case strings.HasSuffix(r.URL.Path, "/imports"):
 			limit = maxImport
-		case strings.HasSuffix(r.URL.Path, "/uploads"), strings.HasSuffix(r.URL.Path, "/golfer-files"), strings.HasSuffix(r.URL.Path, "/logs"):
+		case strings.HasSuffix(r.URL.Path, "/uploads"), strings.HasSuffix(r.URL.Path, "/golfer-files"), strings.HasSuffix(r.URL.Path, "/logs"), strings.HasSuffix(r.URL.Path, "/photo"):
 			limit = maxUpload
 		case strings.HasSuffix(r.URL.Path, "/recordings"), strings.HasSuffix(r.URL.Path, "/force-files/look"):
 			limit = forcefile.MaxBytes

@@ -81,14 +81,14 @@ func (s *Server) AddAfter(ctx context.Context, r gen.AddAfterRequestObject) (gen
 }
 
 // GetPhoto answers a golfer's portrait. It is asked for by what is in it, so that a
-// browser may keep it.
+// browser may keep it, for whoever is signed in.
 func (s *Server) GetPhoto(ctx context.Context, r gen.GetPhotoRequestObject) (gen.GetPhotoResponseObject, error) {
 	b, err := s.app.Photo(ctx, actor(ctx), r.AthleteId.String())
 	if err != nil {
 		return nil, err
 	}
 	const kept = "private, max-age=3600"
-	return gen.GetPhoto200ImagejpegResponse{Body: bytes.NewReader(b), ContentLength: int64(len(b)), Headers: gen.GetPhoto200ResponseHeaders{CacheControl: ptr(kept)}}, nil
+	return gen.GetPhoto200ImagejpegResponse{Body: bytes.NewReader(b), ContentLength: int64(len(b)), Headers: gen.GetPhoto200ResponseHeaders{CacheControl: ptr(kept), Vary: ptr("Cookie")}}, nil
 }
 
 func ptr[T any](v T) *T { return &v }

@@ -18,8 +18,10 @@ import (
 
 // Limits of a photo that is taken.
 const (
-	MaxBytes  = 12 << 20
-	maxPixels = 60_000_000
+	MaxBytes = 12 << 20
+	// maxPixels bounds what a photo unfolds to: of some JPEGs fifteen bytes a pixel, of
+	// some PNGs eight. Browsers send a smaller one.
+	maxPixels = 16_000_000
 	// Side is how wide and high a portrait is, in pixels; a smaller photo stays as it is.
 	Side = 256
 )

@@ -84,6 +84,7 @@ func (h Hand) SideOf(t *measure.Test, playsRight bool) measure.Side {
 // Reader reads labels for one battery. It does not change once made.
 type Reader struct {
 	names []name
+	exact map[string]*measure.Test // by the words of a name
 }
 
 // name is one way of writing a test's name.
@@ -105,14 +106,18 @@ var also = sync.OnceValue(func() map[string][]string {
 
 // New returns a reader of labels for a battery's tests.
 func New(b *measure.Battery) *Reader {
-	r := &Reader{}
+	r := &Reader{exact: map[string]*measure.Test{}}
 	for i := range b.Tests() {
 		t := &b.Tests()[i]
 		if t.Rule == measure.Derived {
 			continue
 		}
 		for _, text := range append([]string{t.Name, strings.ReplaceAll(t.ID, "-", " ")}, also()[t.ID]...) {
-			r.names = append(r.names, name{t, split(text)})
+			n := name{t, split(text)}
+			r.names = append(r.names, n)
+			if k := strings.Join(n.words, " "); r.exact[k] == nil {
+				r.exact[k] = t
+			}
 		}
 	}
 	return r
@@ -247,14 +252,7 @@ func apart(words []string) []string {
 	return out
 }
 
-func (r *Reader) exactly(words []string) *measure.Test {
-	for _, n := range r.names {
-		if slices.Equal(n.words, words) {
-			return n.test
-		}
-	}
-	return nil
-}
+func (r *Reader) exactly(words []string) *measure.Test { return r.exact[strings.Join(words, " ")] }
 
 // Two names are near enough from this share of their words on; the best must be
 // better than the next test by the margin.

@@ -5,6 +5,8 @@
 package naming
 
 import (
+	"cmp"
+	"maps"
 	"slices"
 	"strings"
 	"unicode"
@@ -38,6 +40,9 @@ const (
 type Book struct {
 	people []entry
 	same   map[string][]int
+	// like are people by what a part of a name that is near to one of theirs has in
+	// common with it.
+	like map[string][]int
 }
 
 type entry struct {
@@ -47,7 +52,12 @@ type entry struct {
 
 // New returns a book of people.
 func New(people []Person) *Book {
-	b := &Book{same: map[string][]int{}}
+	b := &Book{same: map[string][]int{}, like: map[string][]int{}}
+	put := func(m map[string][]int, k string, i int) {
+		if at := m[k]; len(at) == 0 || at[len(at)-1] != i {
+			m[k] = append(at, i)
+		}
+	}
 	for i, p := range people {
 		e := entry{person: p}
 		for _, n := range p.Names {
@@ -56,8 +66,12 @@ func New(people []Person) *Book {
 				continue
 			}
 			e.names = append(e.names, w)
-			if k := key(w); !slices.Contains(b.same[k], i) {
-				b.same[k] = append(b.same[k], i)
+			put(b.same, key(w), i)
+			put(b.like, initialsOf(w), i)
+			for _, part := range w {
+				for _, k := range marks(part) {
+					put(b.like, k, i)
+				}
 			}
 		}
 		b.people = append(b.people, e)
@@ -65,8 +79,52 @@ func New(people []Person) *Book {
 	return b
 }
 
-// Find says who is meant by a name. It compares a name that nobody has with every
-// one there is.
+// marks are what a part of a name shares with one that is near to it: a slip of the
+// hand leaves the beginning, the end or both outer letters as they were.
+func marks(part string) []string {
+	r := []rune(part)
+	n := len(r)
+	if n < 3 {
+		return []string{"=" + part}
+	}
+	return []string{"^" + string(r[:2]), "$" + string(r[n-2:]), "~" + string([]rune{r[0], r[n-1]})}
+}
+
+// initialsOf is the first letters of a name's parts, as a key.
+func initialsOf(w []string) string {
+	out := []rune{'*'}
+	for _, part := range w {
+		out = append(out, []rune(part)[0])
+	}
+	return string(out)
+}
+
+// common is how many people share a mark that tells nothing: "Guest 1", "Guest 2".
+const common = 400
+
+// candidates are those whose names have a part that may be near to one of these.
+// Marks that very many share are passed over: the other part of the name tells.
+func (b *Book) candidates(w []string) []int {
+	seen := map[int]bool{}
+	look := func(k string) {
+		if at := b.like[k]; len(at) <= common {
+			for _, i := range at {
+				seen[i] = true
+			}
+		}
+	}
+	for _, part := range w {
+		for _, k := range marks(part) {
+			look(k)
+		}
+	}
+	if len(w) == 1 {
+		look("*" + w[0])
+	}
+	return slices.Sorted(maps.Keys(seen))
+}
+
+// Find says who is meant by a name.
 func (b *Book) Find(written string) Match {
 	w := split(written)
 	var m Match
@@ -84,24 +142,16 @@ func (b *Book) Find(written string) Match {
 		score float64
 	}
 	var near []scored
-	for i, e := range b.people {
+	for _, i := range b.candidates(w) {
 		best := 0.0
-		for _, n := range e.names {
+		for _, n := range b.people[i].names {
 			best = max(best, alike(w, n))
 		}
 		if best > 0 {
 			near = append(near, scored{i, best})
 		}
 	}
-	slices.SortStableFunc(near, func(x, y scored) int {
-		switch {
-		case x.score > y.score:
-			return -1
-		case x.score < y.score:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(near, func(x, y scored) int { return cmp.Compare(y.score, x.score) })
 	for _, s := range near[:min(len(near), maxNear)] {
 		m.Near = append(m.Near, b.people[s.at].person)
 	}

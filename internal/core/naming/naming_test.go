@@ -55,6 +55,7 @@ func TestWhoIsMeant(t *testing.T) {
 		"":                      {"", ""},
 		"Eilidh Saltness-Firth": {"", "4"},
 		"Guest 1":               {"", ""},
+		"Torqiul Brae":          {"", "1"},
 	} {
 		m := book.Find(written)
 		assert.Equal(t, want.same, ids(m.Same), written)
@@ -68,10 +69,32 @@ func TestTheSameNameInAnotherOrder(t *testing.T) {
 	assert.False(t, naming.Same("", ""))
 }
 
+// Among very many whose names begin alike the other part tells who is near.
+func TestAmongManyOfOneFirstName(t *testing.T) {
+	var people []naming.Person
+	for i := range 2000 {
+		people = append(people, naming.Person{ID: fmt.Sprint(i), Names: []string{fmt.Sprintf("Guest %04d", i)}})
+	}
+	people = append(people, naming.Person{ID: "t", Names: []string{"Guest Harrowby"}})
+	book := naming.New(people)
+	assert.Equal(t, "7", ids(book.Find("Guest 0007").Same))
+	assert.Empty(t, book.Find("Guest 9999").Near)
+	assert.Equal(t, "t", ids(book.Find("Guest Harowby").Near))
+}
+
 func BenchmarkFindNobody(b *testing.B) {
 	people := make([]naming.Person, 10_000)
+	letters := "abcdefghijklmnopqrstuvwxyz"
+	word := func(n int) string {
+		out := ""
+		for range 6 {
+			out += string(letters[n%26])
+			n = n*7/3 + 11
+		}
+		return out
+	}
 	for i := range people {
-		people[i] = naming.Person{ID: fmt.Sprint(i), Names: []string{fmt.Sprintf("Golfer%d Name%d", i, i)}}
+		people[i] = naming.Person{ID: fmt.Sprint(i), Names: []string{word(i) + " " + word(3*i+5)}}
 	}
 	book := naming.New(people)
 	for b.Loop() {

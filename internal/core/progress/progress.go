@@ -107,7 +107,7 @@ func seasonWords(f *athlete.File) string {
 // Next is what comes next for a golfer.
 type Next struct {
 	Text string // in words
-	Step string // of the work, where it is done: intake, screen, programme or read
+	Step string // of the work, where it is done: intake, screen or programme
 	// On is the day it is due: that of the file where it is due already.
 	On civil.Date
 }

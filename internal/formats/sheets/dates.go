@@ -43,7 +43,7 @@ var (
 	dateTime    = regexp.MustCompile(`(?i)[t ,]+[0-9]{1,2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?\s*(am|pm|z|[+-][0-9:]{4,6})?$`)
 	weekday     = regexp.MustCompile(`(?i)^(mon|tues?|wed(nes)?|thu(rs)?|fri|sat(ur)?|sun)(day)?\.?,?\s+`)
 	dayOrdinal  = regexp.MustCompile(`(?i)^([0-9]{1,2})(st|nd|rd|th)$`)
-	serial      = regexp.MustCompile(`^[0-9]{4,5}(\.[0-9]+)?$`)
+	serial      = regexp.MustCompile(`^[1-9][0-9]{4}(\.[0-9]+)?$`) // from 1927 on: four figures are a year
 	monthNames  = []string{"january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december"}
 	otherMonths = map[string]int{"sept": 9, "mär": 3, "märz": 3, "mrz": 3, "mai": 5, "okt": 10, "oktober": 10, "dez": 12, "dezember": 12, "januar": 1, "februar": 2, "juni": 6, "juli": 7}
 )

@@ -242,6 +242,11 @@ var files = []file{
 		reads: []string{"Ada " + on + " grip left 1 40", "Ada " + on + " grip right 1 38", "Ada " + on + " hip-ir left 1 42", "Ada " + on + " hip-ir right 1 44", "Bo " + on + " grip left 1 48", "Bo " + on + " grip right 1 47", "Bo " + on + " hip-ir left 1 40", "Bo " + on + " hip-ir right 1 39"},
 	},
 	{
+		name:  "the date once, before the names, and a name once",
+		text:  "Date,Name,Test,L,R\n24/11/2026,Ada,Grip,40,38\n,,Hip IR,42,44\n,Bo,Grip,48,47\n,,Hip IR,40,39\n",
+		reads: []string{"Ada " + on + " grip left 1 40", "Ada " + on + " grip right 1 38", "Ada " + on + " hip-ir left 1 42", "Ada " + on + " hip-ir right 1 44", "Bo " + on + " grip left 1 48", "Bo " + on + " grip right 1 47", "Bo " + on + " hip-ir left 1 40", "Bo " + on + " hip-ir right 1 39"},
+	},
+	{
 		name:  "first and last name apart, born and handed",
 		text:  "First name,Surname,DOB,Gender,Handed,Date,CMJ\nAda,North,1 May 1990,F,RH,24/11/2026,31\n",
 		reads: []string{"Ada North " + on + " cmj 1 31"},
@@ -294,6 +299,12 @@ var files = []file{
 		reads: []string{"Ada " + on + " cmj 1 31", "Ada " + on + " grip left 1 40"},
 	},
 	{
+		name:     "a workbook: a year in the title is no day",
+		book:     book(page{name: "S", rows: [][]any{{"Screens", 2026}, {"Name", "CMJ"}, {"Ada", 31}}}),
+		dateless: true,
+		reads:    []string{"Ada " + on + " cmj 1 31"},
+	},
+	{
 		name:  "a workbook: the sheet is called by its day",
 		book:  book(page{name: "24 Nov 2026", rows: [][]any{{"Name", "CMJ"}, {"Ada", 31}}}),
 		reads: []string{"Ada " + on + " cmj 1 31"},
@@ -316,7 +327,7 @@ func TestFilesInTheShapesPeopleKeep(t *testing.T) {
 				b = x.book(t)
 			}
 			l := lay(t, b)
-			if !l.m.Names() {
+			if !l.m.NamesGolfers() {
 				l.m.Golfer = "one"
 			}
 			if x.dateless {

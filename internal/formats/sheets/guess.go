@@ -326,13 +326,5 @@ func (m *Mapping) writing(t *table.Table) {
 	default:
 		m.Dates = DayFirst
 	}
-	for i, h := range t.Header {
-		if !m.Columns[i].Date.IsZero() {
-			for part := range strings.SplitSeq(h, joint) {
-				if d, ok := dateIn(t, part, m.Dates); ok {
-					m.Columns[i].Date = d
-				}
-			}
-		}
-	}
+	m.Redate(t)
 }

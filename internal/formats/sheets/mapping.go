@@ -112,8 +112,28 @@ func (m *Mapping) has(fields ...string) bool {
 	return slices.ContainsFunc(m.Columns, func(c MappingColumn) bool { return slices.Contains(fields, c.Field) })
 }
 
-// Names reports whether a column names the golfers.
-func (m *Mapping) Names() bool { return m.has(Golfer, LastName) }
+// NamesGolfers reports whether a column names the golfers.
+func (m *Mapping) NamesGolfers() bool { return m.nameAt() >= 0 }
+
+// nameAt is the column that names the golfers, or -1.
+func (m *Mapping) nameAt() int {
+	return slices.IndexFunc(m.Columns, func(c MappingColumn) bool { return c.Field == Golfer || c.Field == LastName })
+}
+
+// Redate reads the days that stand over columns by the order of day and month the
+// mapping says now.
+func (m *Mapping) Redate(t *table.Table) {
+	for i, h := range t.Header {
+		if i >= len(m.Columns) || m.Columns[i].Date.IsZero() {
+			continue
+		}
+		for part := range strings.SplitSeq(h, joint) {
+			if d, ok := dateIn(t, part, m.Dates); ok {
+				m.Columns[i].Date = d
+			}
+		}
+	}
+}
 
 // Renew writes the dates of a mapping that was remembered by an earlier version as
 // they are written now; where that said nothing of the order, it is what the file

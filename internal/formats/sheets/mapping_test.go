@@ -220,3 +220,16 @@ func TestNumbersOfDays(t *testing.T) {
 	}
 	assert.Equal(t, []sheets.DayValue{{Kind: "mass", Value: 63.5}, {Kind: "sleep", Value: 7.5}, {Kind: "heart-rate", Value: 52}, {Kind: "sleep", Value: 6.5}}, days)
 }
+
+// A day over the columns is read by the order that is said, not by the one that was guessed.
+func TestDaysOverColumnsFollowTheOrderThatIsSaid(t *testing.T) {
+	x := lay(t, []byte("Name,04/07/2026,05/07/2026\n,CMJ,CMJ\nAda,31,32\n"))
+	require.Empty(t, x.m.Dates, "it has to be said")
+	for order, days := range map[string][]string{sheets.DayFirst: {"2026-07-04", "2026-07-05"}, sheets.MonthFirst: {"2026-04-07", "2026-05-07"}} {
+		x.m.Dates = order
+		x.m.Redate(x.table)
+		records, bad, _ := x.read(t)
+		require.Empty(t, bad)
+		assert.Equal(t, days, []string{records[0].Date.String(), records[1].Date.String()})
+	}
+}

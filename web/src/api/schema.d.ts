@@ -6460,6 +6460,7 @@ export interface operations {
             200: {
                 headers: {
                     "Cache-Control"?: string;
+                    Vary?: string;
                     [name: string]: unknown;
                 };
                 content: {

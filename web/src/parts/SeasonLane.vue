@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 
 import { shortDay } from './days'
-import { seasonScale, WEEKS } from './seasonScale'
+import { placeNames, seasonScale, WEEKS } from './seasonScale'
 
 /**
  * One golfer's season as a strip: weeks as ticks, blocks as tinted lengths, competitions as pennants, screens as dots,
@@ -16,8 +17,6 @@ const props = defineProps<{ lane: Schemas['Lane']; golferId: string; labelled?: 
 const { data: session } = useSession()
 const WIDTH = 1000
 const HEIGHT = 48
-/** From here on a name stands left of its pole: it would run out of the lane. */
-const LATE = 0.75 * WIDTH
 
 const today = computed(() => session.value?.today ?? '2026-01-01')
 const scale = computed(() => seasonScale(today.value))
@@ -32,6 +31,17 @@ const blocks = computed(() =>
     title: `${b.status === 'draft' ? 'Draft' : b.status === 'pencilled' ? 'Pencilled' : `Version ${b.version}`}: ${b.weeks} weeks from ${shortDay(b.start)}, ${b.emphasis}`,
   })),
 )
+const over = useTemplateRef<HTMLElement>('over')
+const { width: wide } = useElementSize(over)
+/** The competitions of the stretch in order, each with the place its name has. */
+const pennants = computed(() => {
+  const list = props.lane.competitions.filter((c) => inside(c.date)).sort((a, b) => a.date.localeCompare(b.date))
+  const places = placeNames(
+    list.map((c) => ({ at: scale.value.at(c.date), name: c.name })),
+    wide.value,
+  )
+  return list.map((c, i) => ({ ...c, place: places[i] }))
+})
 const words = computed(
   () =>
     `Season: ${props.lane.blocks.map((b) => b.emphasis + ' from ' + shortDay(b.start)).join(', ') || 'no block'}; ` +
@@ -49,7 +59,7 @@ const words = computed(
     </g>
     <line :x1="x(today)" :x2="x(today)" y1="2" y2="44" class="today" />
   </svg>
-  <div class="over" aria-hidden="true">
+  <div ref="over" class="over" aria-hidden="true">
     <span
       v-for="t in ticks.filter((k) => k.label && props.labelled)"
       :key="t.x"
@@ -73,13 +83,13 @@ const words = computed(
       :title="`Screen on ${shortDay(s)}`"
     />
     <span
-      v-for="c in props.lane.competitions.filter((k) => inside(k.date))"
+      v-for="c in pennants"
       :key="c.name + c.date"
       class="pennant"
-      :class="{ peak: c.peak, late: x(c.date) > LATE }"
+      :class="{ peak: c.peak, left: c.place === 'left' }"
       :style="{ left: x(c.date) / 10 + '%' }"
       :title="`${c.name}, ${shortDay(c.date)}, ${c.peak ? 'peak for it' : 'play through'}`"
-      >{{ c.name }}</span
+      >{{ c.place ? c.name : '' }}</span
     >
   </div>
 </template>
@@ -149,7 +159,7 @@ const words = computed(
   height: 34px;
   line-height: 14px;
 }
-.pennant.late {
+.pennant.left {
   transform: translateX(-100%);
   border-left: 0;
   border-right: 2px solid rgb(var(--v-theme-secondary));

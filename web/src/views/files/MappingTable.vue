@@ -144,8 +144,8 @@ const text = (e: Event) => (e.target as HTMLSelectElement).value
                   <option v-for="u in units[t.unit] ?? [t.unit]" :key="u" :value="u">{{ u }}</option>
                 </select>
               </template>
-              <span v-if="mapping.columns[i]?.date" class="quiet"
-                >on {{ longDay(mapping.columns[i]?.date ?? '') }}</span
+              <span v-if="props.upload.mapping?.columns[i]?.date" class="quiet"
+                >on {{ longDay(props.upload.mapping.columns[i]?.date ?? '') }}</span
               >
               <p v-if="mapping.columns[i]?.near" class="attention">Near what we call it: is it this?</p>
             </template>

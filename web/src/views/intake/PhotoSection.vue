@@ -6,6 +6,8 @@ import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import GolferFace from '@/parts/GolferFace.vue'
 
+import { shrink } from './shrink'
+
 /** A photo of the golfer: a small square is kept, nothing else. Under 18 only with the guardian's consent. */
 const props = defineProps<{ golfer: Schemas['Athlete'] }>()
 const client = useQueryClient()
@@ -16,15 +18,17 @@ const kept = async (g: Schemas['Athlete']) => {
   void client.invalidateQueries({ queryKey: keys.squad() })
 }
 const put = useMutation({
-  mutationFn: (file: File) =>
-    must(
+  mutationFn: async (file: File) => {
+    const photo = await shrink(file)
+    return must(
       api.PUT('/athletes/{athleteId}/photo', {
         ...path(),
         headers: { 'Content-Type': 'application/octet-stream' },
         body: '' as string,
-        bodySerializer: () => file,
+        bodySerializer: () => photo,
       }),
-    ),
+    )
+  },
   onSuccess: kept,
 })
 const remove = useMutation({

@@ -24,7 +24,6 @@ const grouping = ref(false)
 /** The most that are printed at once, as the server has it. */
 const PRINTED = 60
 const trained = computed(() => props.golfers.filter((g) => g.lane.blocks.some((b) => b.status !== 'pencilled')).length)
-const wrong = computed(() => props.actions.archive.error.value ?? props.actions.group.error.value)
 
 function archive(away: boolean) {
   props.actions.archive.mutate({ golfers: ids.value, away })
@@ -61,10 +60,10 @@ function group(name: string, within: boolean) {
       <v-btn size="small" @click="emit('clear')">Choose nobody</v-btn>
     </template>
     <span class="gap" />
-    <p v-if="wrong" class="stop small" role="alert">{{ wrong.message }}</p>
+    <p v-if="props.actions.wrong.value" class="stop small" role="alert">{{ props.actions.wrong.value.message }}</p>
     <p v-if="props.actions.done.value" class="small" role="status">
       {{ props.actions.done.value.text }}.
-      <v-btn size="small" variant="outlined" @click="props.actions.takeBack()">Undo</v-btn>
+      <v-btn size="small" variant="outlined" @click="props.actions.back.mutate()">Undo</v-btn>
     </p>
     <DraftSeveral v-model="drafting" :golfers="props.golfers" />
     <GroupDialog v-model="grouping" :golfers="props.golfers" :groups="props.groups" @put="group" />

@@ -57,12 +57,14 @@ watch(which, () => (marked.value = new Set()))
 // Only what is seen is drawn, however many there are.
 const list = useTemplateRef<HTMLElement>('list')
 const narrow = useMediaQuery('(max-width: 700px)')
+/** On paper everybody stands. */
+const printing = useMediaQuery('print')
 const heights = computed(() => ({ golfer: narrow.value ? 112 : 62, head: 40 }))
 const virtual = useWindowVirtualizer(
   computed(() => ({
     count: lines.value.length,
     estimateSize: (i: number) => heights.value[lines.value[i]?.kind ?? 'golfer'],
-    overscan: 8,
+    overscan: printing.value ? lines.value.length : 8,
     scrollMargin: list.value?.offsetTop ?? 0,
     getItemKey: (i: number) => {
       const l = lines.value[i]
@@ -164,7 +166,7 @@ watch(
       </div>
     </template>
     <SeveralBar
-      v-if="chosen.length || actions.done.value || actions.archive.error.value || actions.group.error.value"
+      v-if="chosen.length || actions.done.value || actions.wrong.value"
       :golfers="chosen"
       :groups="groups"
       :away="away"
@@ -235,9 +237,19 @@ select {
   }
 }
 @media print {
-  .over,
-  .controls {
+  .over {
     position: static;
+  }
+  .controls {
+    display: none;
+  }
+  .board {
+    height: auto !important;
+  }
+  .line {
+    position: static;
+    transform: none !important;
+    break-inside: avoid;
   }
 }
 </style>

@@ -27,11 +27,17 @@ it('says what was done with several, and takes it back', async () => {
   const a = inside(useSquadActions)
   await a.archive.mutateAsync({ golfers: ['1', '2'], away: true })
   expect(a.done.value?.text).toBe('2 golfers put away')
-  await a.takeBack()
+  await a.back.mutateAsync()
   expect(sent.at(-1)).toBe('/squad/archive {"golfers":["1","2"],"away":false}')
   expect(a.done.value).toBeUndefined()
   await a.group.mutateAsync({ golfers: ['1'], group: 'Barn', in: true })
-  await a.takeBack()
+  answer = () => [503, { detail: 'The database is away.' }]
+  await a.back.mutateAsync().catch(() => undefined)
+  await flushPromises()
+  expect(a.wrong.value?.message).toBe('The database is away.')
+  expect(a.done.value?.text).toBe('2 golfers put into Barn')
+  answer = () => [200, { golfers: 1 }]
+  await a.back.mutateAsync()
   expect(sent.at(-1)).toBe('/squad/groups {"golfers":["1"],"group":"Barn","in":false}')
 })
 

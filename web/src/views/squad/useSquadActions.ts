@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
@@ -34,10 +34,11 @@ export function useSquadActions() {
       done.value = { text, undo: () => place(o.golfers, o.group, !o.in) }
     },
   })
-  async function takeBack() {
-    const undo = done.value?.undo
-    done.value = undefined
-    await undo?.()
-  }
-  return { archive, group, done, takeBack }
+  /** Takes back what was done last; where it cannot be, that is said and it can be tried again. */
+  const back = useMutation({
+    mutationFn: async () => done.value?.undo(),
+    onSuccess: () => (done.value = undefined),
+  })
+  const wrong = computed(() => archive.error.value ?? group.error.value ?? back.error.value)
+  return { archive, group, back, done, wrong }
 }

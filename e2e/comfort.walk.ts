@@ -1,6 +1,6 @@
 import { expect, test } from './walk'
 
-import { golferId, signIn } from './helpers'
+import { choose, golferId, sendHome, signIn } from './helpers'
 
 test('the programme sheet is walked and changed by keyboard', async ({ page }) => {
   await signIn(page)
@@ -24,14 +24,61 @@ test('the programme sheet is walked and changed by keyboard', async ({ page }) =
   await expect(page.locator('button.cell')).toHaveCount(before)
 })
 
-test('the unit of speed is switched for the whole practice, and back', async ({ page }) => {
+test('the practice says once what it reads in and has at hand, and takes it back', async ({ page, browser, demo }) => {
   await signIn(page)
-  await page.goto(`/golfers/${await golferId(page, 'Torquil Brae')}/read`)
+  const torquil = await golferId(page, 'Torquil Brae')
+  await page.goto(`/golfers/${torquil}/read`)
   await expect(page.getByText(/Driver speed 109.9 mph/)).toBeVisible()
-  await page.getByLabel('Unit of speed').selectOption('m/s')
+  await page.getByRole('button', { name: 'Ansgar Vale' }).click()
+  await page.getByRole('link', { name: 'The practice' }).click()
+  await choose(page, 'Speeds', 'metres a second (m/s)')
+  await choose(page, 'Heights and reaches', 'inches (in)')
+  await expect(page.getByTestId('save-state')).toHaveText('Saved')
+
+  // A place of one's own, which a new golfer begins with; two of one name are refused where they stand.
+  await page.getByRole('button', { name: 'A place', exact: true }).click()
+  const shed = page.getByRole('region', { name: 'Another place' })
+  await shed.getByLabel('Name of the place').fill('Full gym')
+  await shed.getByLabel('Name of the place').press('Tab')
+  await expect(page.getByTestId('save-state')).toContainText('Not saved: There is a place called Full gym already.')
+  const last = page.getByLabel('Name of the place').last()
+  await last.fill('The shed')
+  await last.press('Tab')
+  await page.getByRole('region', { name: 'The shed' }).getByLabel('band').check()
+  await choose(page, 'Kit of', 'The shed')
+  await page.getByLabel('Pairs of discs').fill('20 10 2,5')
+  await page.getByLabel('Pairs of discs').press('Enter')
+  await expect(page.getByTestId('save-state')).toHaveText('Saved')
+  const added = await page.request.post('/api/v1/athletes', {
+    data: { profile: { name: 'Ailsa Voe', birthDate: '1990-01-01', playingSide: 'right', trainingMonths: 0 } },
+    headers: { 'Sec-Fetch-Site': 'same-origin' },
+  })
+  expect(added.status(), await added.text()).toBe(201)
+  const { training } = (await added.json()) as { training: { kit: string[]; plates: number[] } }
+  expect(training).toMatchObject({ kit: ['band'], plates: [20, 10, 2.5] })
+
+  // What is read is read in these units.
+  await page.goto(`/golfers/${torquil}/read`)
   await expect(page.getByText(/Driver speed 49.1 m\/s, goal 51.4 m\/s/)).toBeVisible()
-  await page.getByLabel('Unit of speed').selectOption('mph')
+  await page.goto(`/golfers/${torquil}/screen`)
+  await expect(page.getByRole('rowheader', { name: /Countermovement jump/ })).toContainText('in')
+
+  // Taken back on a page of its own, step by step.
+  await page.goto('/practice')
+  await choose(page, 'Speeds', 'miles an hour (mph)')
+  await choose(page, 'Heights and reaches', 'centimetres (cm)')
+  await page.getByRole('region', { name: 'The shed' }).getByRole('button', { name: 'Remove' }).click()
+  await expect(page.getByRole('region', { name: 'The shed' })).toBeHidden()
+  await expect(page.getByText('asked each time')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('region', { name: 'The shed' })).toBeVisible()
+  await page.getByRole('region', { name: 'The shed' }).getByRole('button', { name: 'Remove' }).click()
+  await page.getByLabel('Pairs of discs').fill('')
+  await page.getByLabel('Pairs of discs').press('Enter')
+  await expect(page.getByTestId('save-state')).toHaveText('Saved')
+  await page.goto(`/golfers/${torquil}/read`)
   await expect(page.getByText(/Driver speed 109.9 mph/)).toBeVisible()
+  await sendHome(browser, demo, ['Ailsa Voe'])
 })
 
 test('light and dark are kept, and both can be read', async ({ page }) => {

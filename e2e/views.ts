@@ -52,6 +52,7 @@ export async function everyView(page: Page): Promise<View[]> {
     of('force-page', 'force/page'),
     of('card', `programme/${issued}/card/${card}`, marit, 'Marit Hellyer'),
     of('compare', 'compare'),
+    { name: 'practice', path: '/practice' },
     { name: 'group-warmup', path: '/group-warmup' },
     { ...of('run', `floor/${open}`, marit, 'Marit Hellyer'), standing: true },
     of('load', 'load', marit, 'Marit Hellyer'),

@@ -198,9 +198,16 @@ func (a *App) standing(ctx context.Context, who *Actor, p *store.Practice, id st
 	return f.PainOn(f.AsOf), nil
 }
 
-// AddGolfer makes a golfer from a profile; everything else is still open.
+// AddGolfer makes a golfer from a profile and what the practice has at hand; everything else is
+// still open.
 func (a *App) AddGolfer(ctx context.Context, who *Actor, p athlete.Profile) (*Golfer, error) {
-	return a.create(ctx, who, &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default})
+	f := &athlete.File{Format: athlete.Format, Athlete: p, School: school.Default}
+	s, err := a.PracticeSetup(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	s.Begin(&f.Training)
+	return a.create(ctx, who, f)
 }
 
 // create stores a new golfer.

@@ -28,6 +28,7 @@ type importRead struct {
 type importer struct {
 	a      *App
 	who    *Actor
+	setup  *store.Setup // a new golfer begins with
 	tests  *measure.Battery
 	m      sheets.Mapping
 	out    *importRead
@@ -86,9 +87,14 @@ func (a *App) readImport(
 	if err != nil {
 		return nil, err
 	}
+	setup, err := p.Setup(ctx)
+	if err != nil {
+		return nil, err
+	}
 	x := &importer{
 		a:     a,
 		who:   who,
+		setup: setup,
 		tests: b.tests,
 		m:     m,
 		out: &importRead{
@@ -378,6 +384,7 @@ func (x *importer) golfer(r sheets.Record) (*importGolfer, string) {
 			Athlete: athlete.Profile{Name: strings.Join(strings.Fields(r.Golfer), " "), BirthDate: r.BirthDate, Sex: r.Sex, PlayingSide: r.Plays},
 		},
 	)
+	x.setup.Begin(&f.Training)
 	if problems := f.Athlete.Validate(f.AsOf); len(problems) > 0 {
 		return nil, fmt.Sprintf("%q cannot be made: %s", r.Golfer, problems[0].Text)
 	}

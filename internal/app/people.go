@@ -16,7 +16,6 @@ import (
 	"github.com/alexedwards/argon2id"
 
 	"dunnock/internal/core/athlete"
-	"dunnock/internal/core/unit"
 	text "dunnock/internal/core/words"
 	"dunnock/internal/store"
 )
@@ -200,15 +199,6 @@ func (a *App) Actors(ctx context.Context) ([]*Actor, error) {
 	return out, nil
 }
 
-// SetUnits changes the units a practice sees and returns who acts, as
-// they now are.
-func (a *App) SetUnits(ctx context.Context, who *Actor, p unit.Preference) (*Actor, error) {
-	if err := a.store.SetUnits(ctx, who.PracticeID, p); err != nil {
-		return nil, words(err, "practice")
-	}
-	return a.Actor(ctx, who.UserID)
-}
-
 // SetupNeeded reports whether nobody can sign in yet.
 func (a *App) SetupNeeded(ctx context.Context) (bool, error) {
 	has, err := a.store.HasUsers(ctx)
@@ -288,8 +278,8 @@ func (s Setup) check() error {
 	case at < 1 || at == len(s.Email)-1 || strings.ContainsAny(s.Email, " \t") || text.Line(s.Email, 254) != "":
 		bad("email", "%q is not an email address.", clip(s.Email, 60))
 	}
-	if _, err := time.LoadLocation(s.Zone); err != nil || s.Zone == "" || s.Zone == "Local" || len(s.Zone) > 60 {
-		bad("zone", "%q is not a time zone: use one such as Europe/London or UTC.", clip(s.Zone, 60))
+	if text := wrongZone(s.Zone); text != "" {
+		bad("zone", "%s", text)
 	}
 	switch n := len([]rune(s.Password)); {
 	case n < MinPassword:

@@ -177,5 +177,5 @@ func (w *recorder) Unwrap() http.ResponseWriter { return w.ResponseWriter }
 // who may see the same, in the same units, on the same day.
 func answerKey(who *app.Actor, today civil.Date, r *http.Request) string {
 	gzip := strings.Contains(r.Header.Get("Accept-Encoding"), "gzip")
-	return fmt.Sprint(who.Role, " ", who.Units.Speed, " ", today, " ", gzip, " ", r.URL.RequestURI())
+	return fmt.Sprint(who.Role, " ", who.Units, " ", today, " ", gzip, " ", r.URL.RequestURI())
 }

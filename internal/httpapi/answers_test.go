@@ -38,7 +38,7 @@ func TestAnswersGivenAgainAreNeverOld(t *testing.T) {
 	assert.NotEqual(t, first.Headline+sentences(first), read().Headline+sentences(read()))
 
 	// Another unit is another answer.
-	c.json("PUT", "/units", m{"speed": "m/s"}, http.StatusOK, nil)
+	c.units(m{"speed": "m/s", "mass": "kg", "length": "cm", "distance": "m"}, http.StatusOK)
 	assert.Contains(t, read().Speed.GoalSentence, "m/s")
 
 	// Another practice has answers of its own.

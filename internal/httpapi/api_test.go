@@ -369,10 +369,16 @@ func TestReadUnderEachSchool(t *testing.T) {
 	c.get("/athletes/"+id+"/read?school=strength-first", http.StatusOK, &r)
 	assert.Equal(t, "strength-first", r.School)
 	c.get("/athletes/"+id+"/read?school=none", http.StatusUnprocessableEntity, nil)
-	c.json("PUT", "/units", m{"speed": "m/s"}, http.StatusOK, nil)
+	c.units(m{"speed": "m/s", "mass": "lb", "length": "in", "distance": "ft"}, http.StatusOK)
 	c.get("/athletes/"+id+"/read", http.StatusOK, &r)
 	assert.Contains(t, r.Speed.GoalSentence, "m/s")
-	c.json("PUT", "/units", m{"speed": "knots"}, http.StatusUnprocessableEntity, nil)
+	assert.Contains(t, r.Headline, "35° is wanted")
+	said := ""
+	for _, q := range r.Qualities {
+		said += q.Sentence + q.Against
+	}
+	assert.Regexp(t, `\d in\b`, said, "jumps")
+	c.units(m{"speed": "knots", "mass": "kg", "length": "cm", "distance": "m"}, http.StatusUnprocessableEntity)
 	for _, name := range []string{"Marit", "Finn", "Magnus", "Eilidh", "Jonas"} {
 		c.get("/athletes/"+c.golfer(name)+"/read", http.StatusOK, nil)
 	}

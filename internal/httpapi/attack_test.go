@@ -201,7 +201,10 @@ func TestHostileValuesAreNamed(t *testing.T) {
 		{"POST", "/uploads/" + upload.Id + "/check", upload.Mapping},
 		{"POST", "/session", m{"email": "x@example.org", "password": "something"}},
 		{"POST", "/setup", m{"code": "A", "practice": "P", "zone": "UTC", "name": "N", "email": "e@example.org", "password": "long enough"}},
-		{"PUT", "/units", m{"speed": "mph"}},
+		{"PUT", "/practice", m{
+			"revision": 0, "name": "P", "zone": "UTC", "units": m{"speed": "mph", "mass": "kg", "length": "cm", "distance": "m"},
+			"places": []m{{"name": "Hall", "kit": []string{"band"}}}, "begins": "Hall", "barKg": 20, "plates": []float64{10}, "set": "usual",
+		}},
 		{"PUT", "/force-windows", m{"limits": m{}}},
 	}
 	texts := []string{"a\x00b", "INVALID-UTF8", "line\nbreak", "\u200b", strings.Repeat("x", 6000), "2026-13-45", "\u202egnp", "🏌️"}

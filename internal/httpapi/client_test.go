@@ -181,6 +181,15 @@ func (c *client) post(path string, body any, status int, into any) gen.Problem {
 	return c.json(http.MethodPost, path, body, status, into)
 }
 
+// units sets what the practice reads, quantity by quantity.
+func (c *client) units(of m, status int) {
+	c.t.Helper()
+	var p m
+	c.get("/practice", http.StatusOK, &p)
+	p["units"] = of
+	c.json("PUT", "/practice", p, status, nil)
+}
+
 // golfer returns the id of a golfer of the demo.
 func (c *client) golfer(name string) string {
 	c.t.Helper()

@@ -10,6 +10,7 @@ import (
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/plan"
+	"dunnock/internal/core/practice"
 	"dunnock/internal/httpapi/gen"
 )
 
@@ -97,13 +98,33 @@ func (s *Server) DeleteSession(ctx context.Context, _ gen.DeleteSessionRequestOb
 	return gen.DeleteSession204Response{}, s.sessions.Destroy(ctx)
 }
 
-// PutUnits changes the units the practice sees.
-func (s *Server) PutUnits(ctx context.Context, r gen.PutUnitsRequestObject) (gen.PutUnitsResponseObject, error) {
-	who, err := s.app.SetUnits(ctx, actor(ctx), *r.Body)
+// GetPractice answers what the practice says of itself.
+func (s *Server) GetPractice(ctx context.Context, _ gen.GetPracticeRequestObject) (gen.GetPracticeResponseObject, error) {
+	p, err := s.practice(ctx, actor(ctx))
+	return gen.GetPractice200JSONResponse(p), err
+}
+
+// PutPractice changes what the practice says of itself.
+func (s *Server) PutPractice(ctx context.Context, r gen.PutPracticeRequestObject) (gen.PutPracticeResponseObject, error) {
+	b := r.Body
+	who, err := s.app.SetUpPractice(ctx, actor(ctx), b.Revision, practice.Setup{
+		Name: b.Name, Zone: b.Zone, Units: b.Units, Places: b.Places, Begins: b.Begins, BarKg: b.BarKg, Plates: b.Plates, Set: b.Set,
+	})
 	if err != nil {
 		return nil, err
 	}
-	return gen.PutUnits200JSONResponse(s.session(who)), nil
+	p, err := s.practice(ctx, who)
+	return gen.PutPractice200JSONResponse(p), err
+}
+
+func (s *Server) practice(ctx context.Context, who *app.Actor) (gen.Practice, error) {
+	p, err := s.app.PracticeSetup(ctx, who)
+	if err != nil {
+		return gen.Practice{}, err
+	}
+	return gen.Practice{
+		Revision: p.Revision, Name: p.Name, Zone: p.Zone, Units: p.Units, Places: p.Places, Begins: p.Begins, BarKg: p.BarKg, Plates: p.Plates, Set: p.Set,
+	}, nil
 }
 
 // GetMeta answers what the forms are built from.
@@ -112,8 +133,12 @@ func (s *Server) GetMeta(ctx context.Context, _ gen.GetMetaRequestObject) (gen.G
 	if err != nil {
 		return nil, err
 	}
+	p, err := s.app.PracticeSetup(ctx, actor(ctx))
+	if err != nil {
+		return nil, err
+	}
 	m := gen.GetMeta200JSONResponse{
-		Tests: b.Tests, Sets: b.Sets, Questions: athlete.Questions(), Regions: measure.Regions(), Joints: athlete.Joints(), LimitKinds: athlete.LimitKinds(),
+		Tests: b.Tests, Sets: b.Sets, Set: p.Set, Places: p.Places, Questions: athlete.Questions(), Regions: measure.Regions(), Joints: athlete.Joints(), LimitKinds: athlete.LimitKinds(),
 		Kit: s.app.Method().Exercises.Kit(), Exercises: len(s.app.Method().Exercises.All()), PainStops: measure.PainStop,
 	}
 	for _, x := range library.SlotOrder {

@@ -191,12 +191,17 @@ func (p *Practice) FactsVersions(ctx context.Context) (ids []string, versions []
 // DataVersion is a number that rises with every change of the practice's data.
 func (p *Practice) DataVersion(ctx context.Context) (int64, error) {
 	var row practiceRow
+	err := p.above(ctx).Select("data_version").Where("id = ?", p.id).Take(&row).Error
+	return row.DataVersion, translate(err)
+}
+
+// above is for the practice's own row, which stands above its tables.
+func (p *Practice) above(ctx context.Context) *gorm.DB {
 	db := p.s.db
 	if p.work != nil {
 		db = p.work.tx
 	}
-	err := db.WithContext(system(ctx)).Select("data_version").Where("id = ?", p.id).Take(&row).Error
-	return row.DataVersion, translate(err)
+	return db.WithContext(system(ctx))
 }
 
 // SquadEntry is one golfer with what the season lane shows.

@@ -11,10 +11,13 @@ import (
 // The rows below mirror the tables; their meaning is in the migrations.
 
 type practiceRow struct {
-	ID        string `gorm:"default:gen_random_uuid()"`
-	Name      string
-	Zone      string
-	SpeedUnit string
+	ID           string `gorm:"default:gen_random_uuid()"`
+	Name         string
+	Zone         string
+	SpeedUnit    string
+	MassUnit     string
+	LengthUnit   string
+	DistanceUnit string
 	// DataVersion is the database's to set.
 	DataVersion int64 `gorm:"default:1"`
 	Ready       bool

@@ -54,7 +54,8 @@ func (s *Store) CreatePractice(ctx context.Context, u User, onlyFirst bool) (*Us
 				return ErrExists
 			}
 		}
-		p := practiceRow{Name: u.Practice, Zone: u.Zone, SpeedUnit: string(unit.Default.Speed), Ready: u.Ready}
+		p := practiceRow{Name: u.Practice, Zone: u.Zone, Ready: u.Ready,
+			SpeedUnit: string(unit.Default.Speed), MassUnit: string(unit.Default.Mass), LengthUnit: string(unit.Default.Length), DistanceUnit: string(unit.Default.Distance)}
 		if err := tx.Create(&p).Error; err != nil {
 			return err
 		}
@@ -82,14 +83,17 @@ func (s *Store) user(ctx context.Context, where string, arg any) (*User, error) 
 	var u struct {
 		ID, PracticeID, Email, Name, PasswordHash string
 
-		Practice  string
-		Zone      string
-		SpeedUnit string
+		Practice     string
+		Zone         string
+		SpeedUnit    string
+		MassUnit     string
+		LengthUnit   string
+		DistanceUnit string
 
 		DataVersion int64
 		Ready       bool
 	}
-	err := s.sys(ctx).Model(&userRow{}).Select("users.*, practices.name AS practice, practices.zone, practices.speed_unit, practices.data_version, practices.ready").
+	err := s.sys(ctx).Model(&userRow{}).Select("users.*, practices.name AS practice, practices.zone, practices.speed_unit, practices.mass_unit, practices.length_unit, practices.distance_unit, practices.data_version, practices.ready").
 		Joins("JOIN practices ON practices.id = users.practice_id").Where(where, arg).Take(&u).Error
 	if err != nil {
 		return nil, translate(err)
@@ -102,7 +106,7 @@ func (s *Store) user(ctx context.Context, where string, arg any) (*User, error) 
 		PasswordHash: u.PasswordHash,
 		Practice:     u.Practice,
 		Zone:         u.Zone,
-		Units:        unit.Preference{Speed: unit.Unit(u.SpeedUnit)},
+		Units:        unit.Preference{Speed: unit.Unit(u.SpeedUnit), Mass: unit.Unit(u.MassUnit), Length: unit.Unit(u.LengthUnit), Distance: unit.Unit(u.DistanceUnit)},
 		DataVersion:  u.DataVersion,
 		Ready:        u.Ready,
 	}, nil
@@ -111,11 +115,6 @@ func (s *Store) user(ctx context.Context, where string, arg any) (*User, error) 
 // SetReady notes that a practice is being loaded, or that it is done.
 func (s *Store) SetReady(ctx context.Context, practiceID string, ready bool) error {
 	return translate(s.sys(ctx).Model(&practiceRow{}).Where("id = ?", practiceID).Update("ready", ready).Error)
-}
-
-// SetUnits changes the units the practice sees.
-func (s *Store) SetUnits(ctx context.Context, practiceID string, p unit.Preference) error {
-	return translate(s.sys(ctx).Model(&practiceRow{}).Where("id = ?", practiceID).Update("speed_unit", string(p.Speed)).Error)
 }
 
 // Practices returns the ids of all practices, oldest first.

@@ -6,6 +6,7 @@ import (
 
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/unit"
 	"dunnock/internal/core/words"
 )
 
@@ -57,7 +58,7 @@ func (f *File) Validate() []Problem {
 	if f.AsOf.IsZero() || f.AsOf.Before(longAgo) {
 		bad("asOf", "the day the file speaks of is missing")
 	}
-	if f.Units.Speed != "mph" && f.Units.Speed != "m/s" {
+	if !slices.Contains(unit.Speeds, f.Units.Speed) {
 		bad("units.speed", "use mph or m/s")
 	}
 	out = append(out, f.Athlete.Validate(f.AsOf)...)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dunnock/internal/core/measure"
+	"dunnock/internal/core/unit"
 )
 
 func own(id string) measure.Test {
@@ -189,4 +190,20 @@ func TestRungsAndGaveOutThatAreRefused(t *testing.T) {
 	assert.ErrorContains(t, err, "legs, back or grip")
 	_, err = measure.Cell{Test: "stretch-use", Trial: 1, Text: "1.1"}.Parse(measure.Shipped(), reference)
 	assert.ErrorContains(t, err, "computed from other tests")
+}
+
+// What is typed in pounds comes back in pounds as it was typed, a lift with it.
+func TestPoundsComeBackAsTyped(t *testing.T) {
+	b := measure.Shipped()
+	for _, x := range []struct{ test, side, text, back string }{
+		{"grip", "lead", "110", "110"},
+		{"trap-bar-lift", "", "330x5@2", "330x5@2"},
+		{"trap-bar-lift", "", "150 kg x5@2", "330.69x5@2"},
+	} {
+		test, ok := b.Find(x.test)
+		require.True(t, ok, x.test)
+		trial, err := measure.Cell{Test: x.test, Side: x.side, Trial: 1, Text: x.text, Unit: "lb"}.Parse(b, reference)
+		require.NoError(t, err, x.text)
+		assert.Equal(t, x.back, trial.Text(test, unit.Pound))
+	}
 }

@@ -306,7 +306,11 @@ func (t Trial) Text(test *Test, u unit.Unit) string {
 		return ""
 	}
 	if t.Lift != nil {
-		return unit.Compact(t.Lift.LoadKg, 2) + "x" + strconv.Itoa(t.Lift.Reps) + "@" + unit.Compact(t.Lift.Reserve, 1)
+		load := t.Lift.LoadKg
+		if c, err := unit.Convert(load, unit.Kilogram, u); err == nil && u != "" {
+			load = c
+		}
+		return unit.Compact(load, 2) + "x" + strconv.Itoa(t.Lift.Reps) + "@" + unit.Compact(t.Lift.Reserve, 1)
 	}
 	v := t.Value
 	if c, err := unit.Convert(v, test.Unit, u); err == nil && u != "" {

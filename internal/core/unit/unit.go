@@ -23,6 +23,7 @@ const (
 	Inch           Unit = "in"
 	Metre          Unit = "m"
 	Yard           Unit = "yd"
+	Foot           Unit = "ft"
 	Degree         Unit = "deg"
 	MetrePerSecond Unit = "m/s"
 	MilePerHour    Unit = "mph"
@@ -72,7 +73,7 @@ var factors = map[Unit]struct {
 	k    float64
 }{
 	Kilogram: {Kilogram, 1}, Pound: {Kilogram, kilogramsPerPound},
-	Metre: {Metre, 1}, Centimetre: {Metre, 0.01}, Inch: {Metre, 0.0254}, Yard: {Metre, metresPerYard},
+	Metre: {Metre, 1}, Centimetre: {Metre, 0.01}, Inch: {Metre, 0.0254}, Yard: {Metre, metresPerYard}, Foot: {Metre, metresPerYard / 3},
 	MetrePerSecond: {MetrePerSecond, 1}, MilePerHour: {MetrePerSecond, metresPerMile / 3600}, KilometrePerH: {MetrePerSecond, 1 / 3.6},
 	Degree: {Degree, 1}, Repetition: {Repetition, 1}, Millimetre: {Metre, 0.001}, Second: {Second, 1}, Millisecond: {Second, 0.001},
 	KilogramPerSec: {KilogramPerSec, 1}, Newton: {Newton, 1}, Watt: {Watt, 1}, Percent: {Percent, 1}, Ratio: {Ratio, 1},
@@ -114,7 +115,7 @@ var stored = []Unit{
 // spellings are how units are written, without blanks, points, dots and hyphens.
 var spellings = map[string]Unit{
 	"": "", "kg": Kilogram, "kgs": Kilogram, "kilogram": Kilogram, "kilograms": Kilogram, "lb": Pound, "lbs": Pound, "pound": Pound, "pounds": Pound,
-	"cm": Centimetre, "in": Inch, "inch": Inch, "inches": Inch, "m": Metre, "yd": Yard, "yds": Yard, "yard": Yard, "yards": Yard, "mm": Millimetre,
+	"cm": Centimetre, "in": Inch, "inch": Inch, "inches": Inch, "m": Metre, "yd": Yard, "yds": Yard, "yard": Yard, "yards": Yard, "ft": Foot, "foot": Foot, "feet": Foot, "mm": Millimetre,
 	"deg": Degree, "°": Degree, "degree": Degree, "degrees": Degree, "m/s": MetrePerSecond, "mps": MetrePerSecond, "mph": MilePerHour, "km/h": KilometrePerH, "kmh": KilometrePerH, "kph": KilometrePerH,
 	"reps": Repetition, "rep": Repetition, "repetitions": Repetition,
 	"s": Second, "sec": Second, "secs": Second, "second": Second, "seconds": Second, "ms": Millisecond, "msec": Millisecond, "us": Microsecond, "min": Minute,
@@ -210,20 +211,43 @@ func Words(v float64, u Unit) string {
 	return strings.TrimRight(Compact(v, 2)+" "+string(u), " ")
 }
 
-// Preference is how the coach likes quantities shown.
+// Preference is how the coach likes quantities shown. What is left out is shown as
+// it is stored.
 type Preference struct {
-	Speed Unit `json:"speed"` // mph or m/s
+	Speed    Unit `json:"speed"`              // of Speeds
+	Mass     Unit `json:"mass,omitempty"`     // of Masses: bodies, grips and lifts
+	Length   Unit `json:"length,omitempty"`   // of Lengths: what is kept in cm, such as the height of a jump
+	Distance Unit `json:"distance,omitempty"` // of Distances: what is kept in m, such as a throw
 }
 
+// The units a coach may choose between, the stored one first but for speed.
+var (
+	Speeds    = []Unit{MilePerHour, MetrePerSecond}
+	Masses    = []Unit{Kilogram, Pound}
+	Lengths   = []Unit{Centimetre, Inch}
+	Distances = []Unit{Metre, Foot}
+)
+
 // Default is the preference of a new practice.
-var Default = Preference{Speed: MilePerHour}
+var Default = Preference{Speed: MilePerHour, Mass: Kilogram, Length: Centimetre, Distance: Metre}
 
 // Shown returns the unit in which results stored in u are shown.
 func (p Preference) Shown(u Unit) Unit {
-	if u == MetrePerSecond && p.Speed != "" {
-		return p.Speed
+	shown := u
+	switch u {
+	case MetrePerSecond:
+		shown = p.Speed
+	case Kilogram:
+		shown = p.Mass
+	case Centimetre:
+		shown = p.Length
+	case Metre:
+		shown = p.Distance
 	}
-	return u
+	if shown == "" {
+		return u
+	}
+	return shown
 }
 
 // Quantity writes v, stored in u, in the shown unit with its symbol.
@@ -240,7 +264,7 @@ func (p Preference) Append(b []byte, v float64, u Unit, decimals int) []byte {
 			v = c
 		}
 	}
-	if u == MetrePerSecond {
+	if u == MetrePerSecond || shown != u {
 		decimals = 1 // kept finer than it is shown, so that it comes back as typed
 	}
 	b = AppendText(b, v, decimals)

@@ -41,6 +41,11 @@ func TestRoundingAndWords(t *testing.T) {
 	assert.Equal(t, "100.0 mph", p.Quantity(44.704, unit.MetrePerSecond, 2))
 	assert.Equal(t, "44.7 m/s", unit.Preference{Speed: unit.MetrePerSecond}.Quantity(44.704, unit.MetrePerSecond, 1))
 	assert.Equal(t, "35°", p.Quantity(35, unit.Degree, 0))
+	assert.Equal(t, "34 cm", p.Quantity(34.04, unit.Centimetre, 0), "what is not said is shown as it is kept")
+	p = unit.Preference{Speed: "mph", Mass: "lb", Length: "in", Distance: "ft"}
+	assert.Equal(t, "110.2 lb", p.Quantity(50, unit.Kilogram, 1))
+	assert.Equal(t, "13.4 in", p.Quantity(34.04, unit.Centimetre, 0))
+	assert.Equal(t, "30.0 ft", p.Quantity(9.144, unit.Metre, 2))
 	for decimals, want := range map[int]string{0: "0", 1: "0.1", 2: "0.05", 3: "0.050"} {
 		assert.Equal(t, want, unit.Text(0.0500001, decimals))
 	}

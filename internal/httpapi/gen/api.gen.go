@@ -30,6 +30,7 @@ import (
 	"dunnock/internal/core/measure"
 	"dunnock/internal/core/nextdose"
 	"dunnock/internal/core/plan"
+	"dunnock/internal/core/practice"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
@@ -1357,11 +1358,17 @@ type Meta struct {
 	PainStops int `json:"painStops"`
 
 	// Pieces Small sessions that can be laid into one.
-	Pieces    []PieceKit   `json:"pieces"`
+	Pieces []PieceKit `json:"pieces"`
+
+	// Places With their kit.
+	Places    []Place      `json:"places"`
 	Questions []Question   `json:"questions"`
 	Regions   []string     `json:"regions"`
 	Schools   []SchoolInfo `json:"schools"`
-	Sets      []TestSet    `json:"sets"`
+
+	// Set The battery a screen day begins with.
+	Set  string    `json:"set"`
+	Sets []TestSet `json:"sets"`
 
 	// Slots In the order of a session.
 	Slots []SlotInfo `json:"slots"`
@@ -1470,6 +1477,9 @@ type PieceKitKind string
 // Pinch defines model for Pinch.
 type Pinch = athlete.Pinch
 
+// Place defines model for Place.
+type Place = practice.Place
+
 // PlanDifference defines model for PlanDifference.
 type PlanDifference = derive.Difference
 
@@ -1478,6 +1488,28 @@ type PlannedSession = derive.Session
 
 // Playing defines model for Playing.
 type Playing = athlete.Playing
+
+// Practice defines model for Practice.
+type Practice struct {
+	// BarKg Empty trap bar of a new golfer, kg; 0: it is asked.
+	BarKg float64 `json:"barKg"`
+
+	// Begins The place whose kit a new golfer begins with; empty: it is asked.
+	Begins string  `json:"begins"`
+	Name   string  `json:"name"`
+	Places []Place `json:"places"`
+
+	// Plates Discs there is a pair of, kg; of a new golfer.
+	Plates   []float64 `json:"plates"`
+	Revision int       `json:"revision"`
+
+	// Set The battery a screen day begins with.
+	Set   string `json:"set"`
+	Units Units  `json:"units"`
+
+	// Zone IANA zone of the practice
+	Zone string `json:"zone"`
+}
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -2657,6 +2689,9 @@ type GroupWarmUpCardJSONRequestBody = GroupWarmUpAsk
 // ChangeImplementsJSONRequestBody defines body for ChangeImplements for application/json ContentType.
 type ChangeImplementsJSONRequestBody = ImplementChanges
 
+// PutPracticeJSONRequestBody defines body for PutPractice for application/json ContentType.
+type PutPracticeJSONRequestBody = Practice
+
 // EditProgrammeJSONRequestBody defines body for EditProgramme for application/json ContentType.
 type EditProgrammeJSONRequestBody EditProgrammeJSONBody
 
@@ -2704,9 +2739,6 @@ type ArchiveGolfersJSONRequestBody ArchiveGolfersJSONBody
 
 // GroupGolfersJSONRequestBody defines body for GroupGolfers for application/json ContentType.
 type GroupGolfersJSONRequestBody GroupGolfersJSONBody
-
-// PutUnitsJSONRequestBody defines body for PutUnits for application/json ContentType.
-type PutUnitsJSONRequestBody = Units
 
 // CheckUploadJSONRequestBody defines body for CheckUpload for application/json ContentType.
 type CheckUploadJSONRequestBody = Mapping
@@ -2975,6 +3007,12 @@ type ServerInterface interface {
 	// (GET /meta)
 	GetMeta(ctx *echo.Context) error
 
+	// (GET /practice)
+	GetPractice(ctx *echo.Context) error
+
+	// (PUT /practice)
+	PutPractice(ctx *echo.Context) error
+
 	// (DELETE /programmes/{programmeId})
 	DeleteProgramme(ctx *echo.Context, programmeId ProgrammeId) error
 
@@ -3100,9 +3138,6 @@ type ServerInterface interface {
 
 	// (GET /today)
 	GetToday(ctx *echo.Context) error
-
-	// (PUT /units)
-	PutUnits(ctx *echo.Context) error
 
 	// (GET /uploads)
 	ListUploads(ctx *echo.Context) error
@@ -4612,6 +4647,24 @@ func (w *ServerInterfaceWrapper) GetMeta(ctx *echo.Context) error {
 	return err
 }
 
+// GetPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPractice(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPractice(ctx)
+	return err
+}
+
+// PutPractice converts echo context to params.
+func (w *ServerInterfaceWrapper) PutPractice(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutPractice(ctx)
+	return err
+}
+
 // DeleteProgramme converts echo context to params.
 func (w *ServerInterfaceWrapper) DeleteProgramme(ctx *echo.Context) error {
 	var err error
@@ -5293,15 +5346,6 @@ func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
 	return err
 }
 
-// PutUnits converts echo context to params.
-func (w *ServerInterfaceWrapper) PutUnits(ctx *echo.Context) error {
-	var err error
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.PutUnits(ctx)
-	return err
-}
-
 // ListUploads converts echo context to params.
 func (w *ServerInterfaceWrapper) ListUploads(ctx *echo.Context) error {
 	var err error
@@ -5591,7 +5635,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/session", wrapper.DeleteSession, options.OperationMiddlewares["deleteSession"]...)
 	router.GET(options.BaseURL+"/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
 	router.POST(options.BaseURL+"/session", wrapper.PostSession, options.OperationMiddlewares["postSession"]...)
-	router.PUT(options.BaseURL+"/units", wrapper.PutUnits, options.OperationMiddlewares["putUnits"]...)
+	router.GET(options.BaseURL+"/practice", wrapper.GetPractice, options.OperationMiddlewares["getPractice"]...)
+	router.PUT(options.BaseURL+"/practice", wrapper.PutPractice, options.OperationMiddlewares["putPractice"]...)
 	router.GET(options.BaseURL+"/meta", wrapper.GetMeta, options.OperationMiddlewares["getMeta"]...)
 	router.GET(options.BaseURL+"/version", wrapper.GetVersion, options.OperationMiddlewares["getVersion"]...)
 	router.GET(options.BaseURL+"/athletes/:athleteId/programmes", wrapper.ListProgrammes, options.OperationMiddlewares["listProgrammes"]...)
@@ -9224,6 +9269,83 @@ func (response GetMetadefaultApplicationProblemPlusJSONResponse) VisitGetMetaRes
 	return err
 }
 
+type GetPracticeRequestObject struct {
+}
+
+type GetPracticeResponseObject interface {
+	VisitGetPracticeResponse(w http.ResponseWriter) error
+}
+
+type GetPractice200JSONResponse Practice
+
+func (response GetPractice200JSONResponse) VisitGetPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticedefaultApplicationProblemPlusJSONResponse) VisitGetPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPracticeRequestObject struct {
+	Body *PutPracticeJSONRequestBody
+}
+
+type PutPracticeResponseObject interface {
+	VisitPutPracticeResponse(w http.ResponseWriter) error
+}
+
+type PutPractice200JSONResponse Practice
+
+func (response PutPractice200JSONResponse) VisitPutPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPracticedefaultApplicationProblemPlusJSONResponse) VisitPutPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DeleteProgrammeRequestObject struct {
 	ProgrammeId ProgrammeId `json:"programmeId"`
 }
@@ -11006,45 +11128,6 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 	return err
 }
 
-type PutUnitsRequestObject struct {
-	Body *PutUnitsJSONRequestBody
-}
-
-type PutUnitsResponseObject interface {
-	VisitPutUnitsResponse(w http.ResponseWriter) error
-}
-
-type PutUnits200JSONResponse Session
-
-func (response PutUnits200JSONResponse) VisitPutUnitsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type PutUnitsdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response PutUnitsdefaultApplicationProblemPlusJSONResponse) VisitPutUnitsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 type ListUploadsRequestObject struct {
 }
 
@@ -11718,6 +11801,12 @@ type StrictServerInterface interface {
 	// (GET /meta)
 	GetMeta(ctx context.Context, request GetMetaRequestObject) (GetMetaResponseObject, error)
 
+	// (GET /practice)
+	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)
+
+	// (PUT /practice)
+	PutPractice(ctx context.Context, request PutPracticeRequestObject) (PutPracticeResponseObject, error)
+
 	// (DELETE /programmes/{programmeId})
 	DeleteProgramme(ctx context.Context, request DeleteProgrammeRequestObject) (DeleteProgrammeResponseObject, error)
 
@@ -11843,9 +11932,6 @@ type StrictServerInterface interface {
 
 	// (GET /today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
-
-	// (PUT /units)
-	PutUnits(ctx context.Context, request PutUnitsRequestObject) (PutUnitsResponseObject, error)
 
 	// (GET /uploads)
 	ListUploads(ctx context.Context, request ListUploadsRequestObject) (ListUploadsResponseObject, error)
@@ -14794,6 +14880,75 @@ func (sh *strictHandler) GetMeta(ctx *echo.Context) error {
 	return nil
 }
 
+// GetPractice operation middleware
+func (sh *strictHandler) GetPractice(ctx *echo.Context) error {
+	var request GetPracticeRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPractice(ctx.Request().Context(), request.(GetPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPracticeResponseObject); ok {
+		return validResponse.VisitGetPracticeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPractice operation middleware
+func (sh *strictHandler) PutPractice(ctx *echo.Context) error {
+	var request PutPracticeRequestObject
+
+	var body PutPracticeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPractice(ctx.Request().Context(), request.(PutPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPracticeResponseObject); ok {
+		return validResponse.VisitPutPracticeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // DeleteProgramme operation middleware
 func (sh *strictHandler) DeleteProgramme(ctx *echo.Context, programmeId ProgrammeId) error {
 	var request DeleteProgrammeRequestObject
@@ -16197,52 +16352,6 @@ func (sh *strictHandler) GetToday(ctx *echo.Context) error {
 	return nil
 }
 
-// PutUnits operation middleware
-func (sh *strictHandler) PutUnits(ctx *echo.Context) error {
-	var request PutUnitsRequestObject
-
-	var body PutUnitsJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.PutUnits(ctx.Request().Context(), request.(PutUnitsRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "PutUnits")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(PutUnitsResponseObject); ok {
-		return validResponse.VisitPutUnitsResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
 // ListUploads operation middleware
 func (sh *strictHandler) ListUploads(ctx *echo.Context) error {
 	var request ListUploadsRequestObject
@@ -16590,547 +16699,553 @@ func (sh *strictHandler) RemoveWarmUp(ctx *echo.Context, warmupId WarmupId) erro
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1rl9w2kicOfxWcfGaOZ86wSqWb25Ze7OpitdXWpUaptnbWq30OMonMhJMkaACsVLZX3/1/ELgQJAES",
-	"zCypPTP9pluuBHEJBAKBuPzi98WalTWrSCXF4tHvixpzXBJJOPwXlruCSPIyV/9Bq8WjRY3lbpEtKlyS",
-	"xSPv92zByW8N5SRfPJK8IdlCrHekxOrDDeMllotHi6ahqqU81upjITmttovPn7NFjo/RMfRv5/Vfc7bl",
-	"uCzjK/FbnDcWJ2vGc1pto2P5Lc4bS6w5IVV0IPfzmaMQTomIj2J/PncUISgbWYz7fWycEn96Raqt3C0e",
-	"ffsgW5S0sv95NzSo5BQX0SHtr+ctrKkLhvPoIO7n80Y5YF42dXQU9/M5owB3i5pVgoB4uOZsVZBS/XPN",
-	"KkkqCUKjrgu6xpKy6k6tW/zbr4JV6rd2rH/iZLN4tPj/3Wnlzx39q7hj+4URcyLWnNaqu8WjxYcdluhA",
-	"KokOnFVbhKscHdTfJEM5yxCtkNwRpFaC2Aa9e/EMff/g4Z8uzXGB/tXwT9ZrUkuS/4VRM+s8p2oMXFxz",
-	"VhMuqVrjBheCgPxwf/p98av9xmO2B1cDcmULQXOi2pGqKRePflksskVBMFCWY1osssWKyd3iY+DTw+7Y",
-	"G+Hh1VVY3Njd/MVMTH/cdspWv5K1+vOniy27MH80kvuySwevzQUta8alvhPU+Iu8qSq23t+hlSS8wsWd",
-	"NePkjukI5vJkvW44XsPMuyTLsSRTu/5ctflsOfb3ADmJ4rF15MeaK9IORi4JrrwPqqZcEa4+UD+8VEu5",
-	"wcXU1Fw7NVAe7E7kJ3W2Y/reNf0p2m5Vh72d1e30pBe9ucOUOhMY7L2SdETIIOGaioZ+6E0APjd7Y77J",
-	"9K460nsbFJrAkwLYRtIbMtylVcHWe5IHJ7huODeixfy2YqxQhPicLcgnwtdUhHkiykk15prsVJJSDKdT",
-	"4BUpwl+qcyICHNCjl+7BtQ/uiDmJnOOj+m/eFBHWVgdtekhHCrdN+kO73JaSE7KhLnB16W/XCWJB9aFl",
-	"QiUOhAckAhPkR7rdBQ+T+vGa8A+E7Du7NGjYp6H68AOupGal7tXxfkdQQbCQCCNOBa226EDIHu1YkYvL",
-	"9rpre9+RItKP2qsMFbSkEjGOSiqgv5JWjSQCSXUjqX4RlZeLgHgvyA2ZFBT/3uCCyuMraAsSK3IIzLAn",
-	"USx6RipC8uUOBzkvW/ym5xbmV/WVN5ku+f5Z3cvqjrbE2tIbUikqpU8aRmj3edA+ItP0Dx8Yz8W0xLMr",
-	"dKdJ75lPmA6/ZS1LOwHZDtfl6cGW9YjWXaHeecOOE2d31eRbIi/NqTvh4OoO9NEVoinNtvWP7wavpa/a",
-	"5Pgo2mWpf7FK7tQ/9lQGNRyJ96Sa3gYYyLZOElztrM+SW0avGawcb0nows4WmK939Ibkb6tUTQerqYZE",
-	"FWi5GOUcbyRSSxdKo0VbDgyBsNBKLl5LgTAnqGIycIzGpuBRKXC+VriK3MUFwRwbHWys/2euof/VUmLZ",
-	"iORvTXPVAytrIkFB797bo/20H4UWuVbvGK1XjPeim33OFjRMlAJXk/R4pdr4gn/IP3CbpK/ulWoeWheT",
-	"O8KXNCd96e2Npc/AxCsMy53aAZh3vWOSDRn1DS6J0A8wKuzjC9o+RgXZSMQaiQ47won6hRPVqmIVCV6K",
-	"NWcbWpCE1yE0A0FxQ4WRTyX+REsljO7dffCnB9/d//bBn0Ae6T+2byePCmK9Yyys5wkqG2xF39hslq6h",
-	"+kriKlc9DAgFuyXQhrMS1ZhWiFVI6dQi+cQuTd/RfRcSc/l8xkNLUq2YjbV9T80NzDGtzMpG29t2fTlO",
-	"tenB7Fe72b5McWfAG6939t2m+ev1t8vbhAxktZFm7f0Nyx4KJXOOM2s4scI5+JbRl8OzHa62gSviRCl5",
-	"CzKuxJ9e6s++vboNiXeqTGrncf8qRUK5w3v36mrq1P4dxcS0wedEqTHz4J57GL/QOQwelQM+zrSvKSGZ",
-	"TAo2i2gi/JzbsmJDONJN9E31CFUM5fiobqyCCf8Z5728TjLTwfpg6qlGOkXDM21zT7GUhAdMc2tWbWje",
-	"s6t53H/u4SEz5Md7IuSSBG83uCxndTTsJX4KdO9mtplPkxBPG1r+kNNp03GX2d5WBK3h1niMyCe8lsUR",
-	"sYqgGnOJVkTQHBQlZKemuM8p9mP7Zt5h311l319l3z/Mvv/+YxbczJLdkCXpm6+/DUkz3fi9MRxOyb7z",
-	"+WQOd2C+NYzVpQonImYl8b5J4yFo373N7j0Ic+Y0gcL2VDunMYvtNJ/H+DrIuwVb74d0I2W9w4KKoDKs",
-	"3z3jbwUuXz7XDwUsOk6PmpMac6uc0epCECz0ocM14UHbQF3gmJlfcqDxUzNK93i9rJDuPTOnyF1YiG2Q",
-	"/Vb9G2vbH2sknLmOmc7jStUonWPAdjMldUAR1gu01Mpa8tshJ26GnHB6Qy71Zp5i5rDu7ju6J31FqN5e",
-	"GfaYcV+DApB6DTuKOhnxnSca7maTnhAYLJFM9gJtV3bmLfoMF6TKMX+S55yIgPwpcU6eyI4zNceSXEgK",
-	"NsQBP6v2T48RJ4V+o/dvECR3VCBB+A3hjxGriqN9eGOw+mnrcwlWo6D5+XNALDzDnB9fMS1xegYveAiF",
-	"JcPq+KKg2518HTTDro7vjE+j2+OObnfhLwp2eJ3gXFGtMtNNSMhV7O2hCk6YHaqEAczE/fVljg4TPCdq",
-	"QvJLIOUJzAZfa1YjRdE+MGccR1AMeNkxjXvXYE5u6Jr0Lqy790JX+hbfkLeNHLiwtwJe1XCctpzWQRle",
-	"Mdkf5f5VaJQa0yqmem5bhWL84UW0LTngqbGalPE6rElRwD9ITiXjSOBDhq7AvIorRMpagkZ2iT5QuWON",
-	"RFS231GBDpxKSSqweZEbwhGYG8yjQR22U3QfEyfgb0hwlc586m1HzsBqISSra3AWiD2FfwWN7onKnCSf",
-	"5JCeTwRSLfNL9APQ6UDlTj2T9LwQPCCFo5Yhhh3nXnDzJa22hXnKBlQ2TnHEWmpdPB0mDgxwgznF1ekK",
-	"GswgJGPU+by2ekrvQjT7GSX/8IfYQmfPKmKSWpENi7jyVsfgn+e8wkcjM24Iz+l6UkH42TSLvJbNAmC6",
-	"bZ9jMQddsWzceZeGQCeIZusQ/OzIHAg30ZaElJAO2zK4i5Svm1JJlrW5g9OfmMZ3pGP/0AELpCQEaqrc",
-	"qQvWXg8vS/MeFcMXZsszE/aNbLEumlXLepPNNwVjPKkldWFlnsjbNEVh/KEXcA2FRF2BhXxFhGDJ7jj3",
-	"6piclUh7QKvTSniagWjIAwUW4h35rTEyY4YGYDTW7sNlIrjPf+U+0DZY8193Q4ZkvN6Rrhp/72pcj89m",
-	"BYHl/Dga69A1Gn/nj30veMfaOIe+0jMaIZotONNScDgR9+rx93bqVjERUyaiwO1Tu6yPMU74mZJDSKxv",
-	"cfUkfKfMITfB6134nt3iru7vUcCTdZE4qpjDlCWbrl+x7URMoLBGp3HKA8/buCjzkZ5JSmxWZCEeM8Y5",
-	"LqgZi1CUjic5+lE67BBsx1lT5WM7gEdkx5wJDChk1YPhune42IT7ZAnXInydeTZydUyS9sgdyKDePPCq",
-	"9R+5+5kUiS4zxvS0ImMzWONGhjk5W6ybufuVM0HeGyV+0Hg0aFKf6vDKJCkjBxrn0dFGzq5MV5SMm3yR",
-	"BeIc3WK9mWSOoIZ8ZrwUTorOWIbXOCJqDDtLPSXgMssK0zMJ9du9Qaw1rI27AkluxbbH+k5WWPnTyu/M",
-	"XSNa0ExFWeEtuYQ76RQtGlS/O6oPrUj7rvI5Kg6YuuYEW8HrVKvsM8YJWDHCKmG6mslZ0TGQ52wtGQdj",
-	"8FFQ8I3jmopQ1Fzf0M/ASBWx9NPq12YWhapAgM8TQ2f31j/saEEQzFLHnglJiwKxuhd8NmVh6Gqb/RN4",
-	"7Mm7c3rrEc3jHD1Oog35meceP8+GPIyGG9jTZYdDOMkvNgXe6rN7gcUeDD0VIbm48N325FMNy3S/mUgO",
-	"w/0Rk9CnWKyspEUa7wxt9CCkjNTTHc0lswvLOY/YrMhf0IBVe01okRBCsawJyf2MDfPd6zocqbyhXMjn",
-	"ZEPXVM7u2/84NoA40Gor3rPvvw9HSuNm9rASN0voddow7q3ekWIxnHiPDv4QeoqddSQZ1F/Qc+3prMjf",
-	"EdEUIWaA2yyoKmFeHOObnRBLpfkPDBKSjO9qSiKQpaKbWNtxZtaRRE81saXRHs6k6tIq3v1A6a5h3/Ma",
-	"9Y2R3qO1IRG3RUPSb7IC5znhyyhRlZ447VxvfWLqhqnFvMSKGQoBpiLmreGOY6e4zPD2ZJ6c5HQf/umA",
-	"eRlm0B4TglLtDLJm+m6umlbeNHr7YfdSb/aUo5tifrwFZr0DHRmWLWurCfY4dlJ0QsybdfOv5jXPqTbo",
-	"XhO+7uaz9dNq+q/zqQBQtZp/t9bpwMPYbMSsJ2Rfa1I7vvAnOFyQP1JKpobbiHPyNPrrn7+p5ksdi5qy",
-	"rf0Pos/FsSSptLTLQRKSSSzS2zGHyP/uejqP1jbYeN4zytoia4icUw+L//vL1cX3H39/8PlC/+Ne+49/",
-	"WkTM+ZGcPiwkRGqyDcTSsQ0S5IZwXKi/ar/GycOW5g4bDmuGkjuCjgS7qAs1kEBlNGL0RDt0TfA+dEOM",
-	"2pfho1S929vbs3VuF2Y+g0W2DeY5xdUJxEm9avuGJTti+Akdo5N9Up1FIxvu3eWr//iP//iPi9evL54/",
-	"zxDjJhphw7iORZakx8v/Emfmf/0fQ3buLmhNb2hxafInZq8FvjYrOTPfP+RGGP/u+GdtEkw31MczwQs8",
-	"yTzvmqqi1fYtz42yPs/QPJHUE05PSzf9eRa+1qAHywoZhVrijWetpFq1f20qynjEVYePP3wiPBKOG9mS",
-	"EVuqGcvr2E9aiKz2Neb7Ey+rFObdU50paU01a2MXLbTnWXvGjYtdB5braejzKDm+IUXQLBPyc347nRxj",
-	"rTkTsV3hawMWkygHga5nC8Hj38fB/e2Ug/sEV3U/TLM4InUKHyMhmU7R3dFqe6tKQWIYgpNX3avj7ke4",
-	"LP7fvV+uLu5//NdHv1xdPNR/CmpC58i2lvJ3v52QdGEh5zY8csrfscOtXULDQzX3UvFJNWHPCQj2Voq7",
-	"foKrdnGcvbPRhiYPJtaXVhC8CbeF9ghxnEesxGnSGvpvwxvMTIKzp5sN4dZK0VvBSrCikeFotXrk9Xyr",
-	"YWjZ4kDwPugJ7b+N7XzPiUvzCHJmbNpzJkJE/bGb0+9JH7xijfxpG4IhIJwgjAqGc7QiW50ch6VSRyUR",
-	"EgkiRYb22yB6ygoXYMcn6tKLnKwVLoqftuGwRCIPhFSjn693bE+eReIQ1M0b+U5dFcPl/sgOiKuLGh0Y",
-	"3yNqIucg3P5AyD6YtE7LuiAlqeSfI7LD/j40+/itqvcNjzw0dxBfrFUIhDeScETweudlt4QvFR06Nzps",
-	"od7Jb8pIKD7OI1tT4k8hdnmiAXG+EZph1rjOTO5/xfSfIG9BBrklBbWAk1rEfoF8iOiPcpSNxPiPMvZL",
-	"LMxX/RCxsVETTTXkPLaRpEJYEUhDEsHDj0pFMpheOEPJ2pFaX6Exvuolgcop8VpnN2oDbBBvDvPyr/WS",
-	"jMNixVkitjWD1LQ6LQSjlb3DA2GyJLFEWyIFKhkP40noPl4bV0O3n3dtahg8tQ29MuhN70IsI0x1ukwL",
-	"XTHppMZop9miy49TJjybp3UJUv2cTC93Nyjtmgkdbt5Xq992b09Pmpgo4RHuiMWoHXD4LIBomL5ddTPd",
-	"TSQ+5fN5CnwvlG3yzRvV+1g4IIx3Q618704U8q3ERRHJiUiPQeI6icmoY8YbbyLrjM5pt3WCDyvySeZM",
-	"kEvHPCewou3EcWI4O2w21cEuE4G54bgUYxGQMTdey1nj3jTW8HWqGUNP1ItCdf4xM0/XX+pumCy1M3eC",
-	"44303uFhMIZ+WBCiQjQkRzeEQ3qVZEZFUWJz8ik+A1JjHjhGaAd/wIISHsuMiQY1jsTvzhV0xwQO0cGN",
-	"hjdaYZeE5gpBdWektuh8jM+OVss2qrpnIwzcAmOb0iF9CPOSxGJNhWR16EVytJYUpUwCYAfJkWQ5PgZ1",
-	"AK3yvGY3JMF7kigMNbVf0e1Okuo096VH8BQQid41XYhApN6LhisVGlGlxWCJDju63oF7SuCS2NdMMtxU",
-	"m9Hvx9YFQvVwxC1Hc8Q2LtVIkzZ/hHCF1PgZ6FjAZZlLxucII0CCfQy6b0mqPHOdSAO7qXpbcbZXyrLM",
-	"PB+JanDYsYL0Eg/Dua1tDEqPjGpgdkMAWXrN6qOGEtCrgX9JUiIq0ZqVRCDdzfSIMbXu5fPzlbpZxkpj",
-	"HJjBbn/gd/zcx/Vpj+T4q+c/4aPVvUADT5fBzQmHK3xGyCfJsXeKIUBY50uTUoQtEn7ewZTRmlZCGkDv",
-	"4eCcQK6ePpq2V3X4BUHwC1wOeK9jkqeG6ltFc/3UEgdcw2vNgnXgHKA7KIH/0ug4gHR6o1079VE3J1hC",
-	"LK7kWJGh4eCcM1AdEFCeLZRsS02bHws4H9JGjRMmP7sJvajVN1rOWfhGICBIO6y3M9ydJsTUNQKNvKdO",
-	"QNqSKu9tU1gTXLO6Exa9JpAGWtCKjEY2D4dUO5whLJQcpyap/RF68Olb9D/vZej+p+/ugI3h3r3Lh/ut",
-	"+sP9K5Ghh5/uo++v/jlD6myiu/euerP+LpgDymbeMd69uGMl0ZEt3Bkg/37XjDrg4bUAi6vJ2Z3BhQEl",
-	"aGrChQEvxjfHCwDTmE5sMH4EnAZVDirUOXFNP2w2LBTBmrNDBQrk9VpGnBGdqJzuD9eEP2X58QOBNY+0",
-	"ilwuSlI/BfXiZVnjtVxOB2bCfEKj+2OFes66a52KIFbtLg3VTonIPNhN/6HKSa5RI+cpJTOia9NBRL5y",
-	"uQ4zs0zH084o2uFR7UwP/AtKivwHzhkPB8UHDvySlWTF8iMihbpzOZOkBUgpCa4gQ2iIJhCGaFniG4LU",
-	"xaREMeQYgbvForacCKiSZiMzBjGYWMimmBOJaRgeeEOjpQEAys+8Fbi2qjxCGMEXSD3vwd6sqCV+uf/x",
-	"8gYXTdh8zTbWI917A+MjwJkdOJXqHawGgl70hX1gTZGjlUF8EJKxPASuH08dbaqC7klxDC9PjwQwEpBj",
-	"hCRTgznQoZCu0Ef0AOI5+oZI/4KGtIW3lYXq/EYg8klx+2OUs7WwPH2pD//lr4JVSH+76qNgjZ6sF7Qg",
-	"55+poiD5M1IELOwaleOWsGGyBWxGF2yMNauCDB1sfceEnkfWBZSxHQZ3pGCMP8VS4wTMQYcjlXwSsRFo",
-	"LKpvBForrdUoZOoDxdRlklKodaWuRWp+JJGumzVptiSV5HOC84FoP1SSH3tRMFchS4qHZTCzjFknGsGr",
-	"ydcCHdiZh7Z2DDR64NCCzfToHuUVvey5u5FyT68thKXbL1rJbx9MXhVhUJIQHNokza1vaJJjrHW51/nw",
-	"2afPaRwK++LuVQQ3lVQpAzhRUTVFgZWMgPJvoLsMyD4dMQirhS9t13ZfQG13dJ3QaCy89KXmlhMkr/Qx",
-	"roHxrk3I/gy+c1UZPOJP6Rhqx2I5W6kapy5DFMGXOVUbjWmZepETG8IJzmlFhLgEMp6wIa4Hb0espaCn",
-	"YH5FVIsNFpE45A1uCjlzHhtqLG/DKw0SX51RDBpCEAdQP2xI2TC+onke0Qs8Q1gMOeQr0vE0pI8kD1gy",
-	"rkdD0mJIop69vsGvoBvomDUVxGv82pgMRpuwuGOgsEaxLkdMxKcRzFoBAyjbWERAYk40NE/Yka2+03Oa",
-	"3lLU24TxvX/p9Hvtd/Ex6L+Pxm8VbDpHX7UBdySpIzv8N1aRZP9uoEifGsH0klnL1wjnO4nlmMHB1ptJ",
-	"tjIjyZF5bQzaZzgxQcq/I5smHFYk9hHRa1/RqZE3M2Jf7COzRd5JwrWxizgf2QZossQ3oUTjgm3HQbu8",
-	"R8ktoKclg6SF3w6pIGkn4JpxRW6Sz3tQ2T2aSpoCKrdj2AlGXyzRqIfx/TAV84IiZh4GnzAFmW4ltGIs",
-	"M8tegIG6lFJGAjICpYAmt/cWgf6iN2KvtvsMhMBsIXZkuuyE5g1o6cWlBEJ7ZSSYD6JTUrnAxFOF2UlH",
-	"6abXI4Dm6m2vHyz+wy8QcgutP6Soar6cGGAqmiusW1HfLsvSybGai0TUVHLHyXlK9R65tfvz9OoUudxA",
-	"2B93mCLCKyD4l27+tyP4iZQWfWTGQ5QTpcc8x8du4t/330+ZMSBgdCm7KqB34hvR4GJ2v33rTztI5k/V",
-	"7z4uXe1Z664YvMgzLWrOqTywoNVBPO754I4c57QRCZUCbEOD7RdUQO2upC9Q0XjyejOUswMk6XpLc5jO",
-	"1fVggkM0WroNw1eqh9V8RMnoDxFFvLWhDc8HROpEgoQLfOxaYVKjd8YDdCQtZ2g271Xr8L7rGJLIuY5V",
-	"Om6viglvjA081cSzm5XBZrrUhRkpC4bR1Epugc8OZmd6VVYiMFr9XfYIdcNonkCNcvokOZulntyt2Cxt",
-	"qezTE1hrY+BKS83Vl907dgjjBQV8Kqd2F07vdUOYiafc0KYy9tnXM+Nr8hQLAnFDAURtIc9LGCgJrs5M",
-	"OcjP+x68eSn5SaahmTMMnGkKTB1yRcRLR8VTdkX10G7IC+oK5/bOgAGZCgPw4chp39HtLvgFrYTkDQCu",
-	"hl9G5Bi5dg7hEJ6G10zEbHXrHVnvI6+SU7JKRl8ZXlHQVLQpzy00ruYosrSqu5e5Yn0/BaQq7DrV793W",
-	"6Y1qidUpK+rtSEuy1EwYzYeWec5nw1fukZsKmd7JirVVAn10iXtTYOrdFZW4/kVvz8df7n3cFAzLbx8s",
-	"3PwY24ezMipSjCbnxd7VaThkPvpYiiloQ6st4TWnEb1vFwwt0tXEobQ9LQgE9UPo/4YVBTuIWP61jY2L",
-	"PHDbHYqaPfYVi9QLK3FdJ8DEwua8Nm1PM4UZEIawisrJjan/ENnfDWMzXQw1o1XPnpMObjmMGUrhIphk",
-	"H8rOzCOFq2rOVkXkwcCxJD/+LQwLgcu6IMlh9DERqM0awLldBneDt0P5CdjUxVi6c+pBblgGs0zYrrIF",
-	"arfbnyIM1cm5BDExTxq6j1th+Lrl/X6FuaIpqxRxM1n/qyJbLCPZsaF6PMG6aL81uJIGaNFzl5uai5r+",
-	"i2zx4pP6H3WRvVB79Yxdf9L/p/70/m9Bz15ambGwtHTTGg+6uffw24AA5YaCPccBXjGOJYtVxynIRr6t",
-	"ayZojKisui6iFNflaPsbFyJLPdmob4xvZ96bZjunEJ1asRgCg787Dgb/XciyE5cTTu2ah56l9yr5cL52",
-	"J/7M8/n2hvAihL5HIDJ77HxClELozuwd9BsT+Z5+MxSKhYR8dhOLmbfPo/Qu1Rfx/kQ+r7f5UNv+40hT",
-	"pLdMf4rBcqTR1PV2B8c3Iu/AJc3YDYJvRkEb4mV8onUBksr4+PV7oKfZ1U5yHxDJrCPs31cX7T94+Svx",
-	"8vz3gikG4HSiRcv3aU8JHgmMbjXYmFo3PVHTR2COVogm5cJolGUqTnMgtfkwINevcQinYB2HLW+2Jak0",
-	"VlyMs8CqS3jJbiCAJlx9Gaq0z0dWE781WCb4SgZzcJ/aobPBWtKB1H5tyvosSHHVAczZUjq93sBGGyBm",
-	"eHl8m1ckwFB1+CIGTdN64yeHMTYNbZBifN5E39lPouLnqUukn5yJsxfab1+TafTd8Jfpe3OgVc4OM7fm",
-	"A3w0eUd5BG0H8rzSji96O9ouosNtQd+pmo7vTe6efWDaQESoZJtNRM3tRz8uBtLBHsxIXVVYSJrFpcRC",
-	"aG9dG5r/MBxa7XlxKgNs6s+QMyG01rzC6/39qzKMYwbfps1N4j1hm01K488Josft0TmiR4T9XYDQONiz",
-	"ckU1/EhJczCthAhiQDjTSDLKNxtaUbFL62iOVe4kHlHPOH1Il50vry7vTXypth0f8DGRSVid2JDjSoDF",
-	"+BYYSisV53CUVSl6AgsYzbJZVNwY6Rdiw5uwCgCwlJFaP0UELikna1pG/FRf0YMTN5COuHZGPDRpCrJ2",
-	"qHTVZEeQnjvFDNbOKMkpYjbxLJ+Ihor/0aQf9Ms7RQLKMV/v6E2soNEJAP1Hdd2EsTZH0OIxQGH5n4f4",
-	"/c+cNbWOk3si9n80GPKhZT493M/LNrx3FXqIai1gPOvLgZ31ocP/xyzscN6iy00vwELRRYIOdeyZbhLa",
-	"0R8JLjRQxbCqYiNi0NBp8dHC1iS0X4Qm8NJmKZyGs/S6exNO3GY0D+SZTaQuDvBuOL2B0J8DY4pjKdeA",
-	"BCSHI6SLvWULIWms1D4MNjLxy3uRe//PnW/uX3VSHh+GFhzwLHx7NS9D1pcSxquj59KuZELCukSUy3az",
-	"TxC0rhuYouvqWQuyN8o+gYoD4C49YA9vDf4iOpgNOM9JDiAEulGL2oCEtBWTemGppbn5T6jI+m0o1Rnf",
-	"BPL735ADgCMMgYh0uSXAh6BSIJon49i1GzSd6Rw/yu+akFpO/ZOePIkxBPtGnJFARz1erF2GVAMBFwno",
-	"Ii1Tw2pvg58ZlzFwEXAhRvTCKOwG15dRl2te0YpYltnQwqCC7QjOCUcrQqstuhvDzm6RLibiAjmoUmbW",
-	"o9AVetnvSB2EFCKKHOlXuk/DUJiyMWwE7J84qoFp7Ie5cyD5UmNGTNpEtA1ETyCzC26HjdPMDXFWIGRy",
-	"8JvNO9Dtg9Oq3lvsjTlaoa4tYG/XJ4ts8TR4bW5IIWcmndeY8l5JoKnMAAcfMqGYhkIDlRrNy4UZ18w4",
-	"qWKnJd0t1Ot0pYoHbBF9I4bfeoP0MPfGCm6+CU2/jVzrSd4FLOapvOycytiZHs3Z1jpiGtirQ0JIKID5",
-	"CtpO5TgXbL2PTdsrcpX+Lo9ngmFq/CPdC+I5MxdEwythQaYIKuhGGvzWLkJQKARlJBF73HwOrXQm9Q2Z",
-	"B0Xeg30CJDe0OiJbMmYR8obOyWm26HypFAPoW0exDFVMQyEaiNcwCQFcMQL/w5Q22kFhDMb42QxrK1L/",
-	"991Ftvjf99T/3Ff/80D9z8NFtng9DYcBos8ieprc62FStsnGNkig4WxsvbCWid0e21PkErYNr0wJTqLe",
-	"YZcvdT7G6WCNd3RHWnZKUr5i223IbTguM6KJOWQj3zYRLA3Rrx8ynjUgzdRC9T9mYKbDqKlJG4oiz9lp",
-	"MeudvI2/NPl2rOxwzyLqAyKHkaf/jGvAYBU1JzgXCCynSIdkBUvmrB2i/bCaTNmsd+pcSsKD3+ZkTa3N",
-	"wx4r4CAC5Qv3BNJ3mrom/ILAE3nVUEioFwcq1zswsGmEGCz2kJVJTdLmhSRCwsnYk1peNDUcGwhIlIxd",
-	"FFTKIgzYSuxbYc5lcJjksx3jUgPSjJdkVvOeebmfUFQMi7nX64HxXJxQK1oXEXB12jVHOrax5PZ4wQ5l",
-	"STGJFXRDyeFSH4TToIIgrFWfprJ+52rd9wxjLD++dk6i4XlyMKdvwr9zvKfV9mVZN4Ugb0SSO8d89G6T",
-	"v6lnfQFl6hO9bV2v63NSGyPaeX66nNYAR/5200LPTva4KfB2LggSgPn+CGO8ThxEtX2/40TsWJG/mfMR",
-	"LUkaVcF78US+YgciZNoQO1hDW4EvbTW/NmU9Z/Vx0AXtUW/HN0E8kz2aD68J3r+Z+8EAnTj147RdKIzP",
-	"aDwmL3Q0J1cZhFEGv2XkZ85U9/SGjI/TtoPjE46k6oePBfoOSJzOHIMj9Zb5MZJXeO2+vGYHwj8k7cUJ",
-	"ySgQRvEuVp1qRpAFwE6nT7Vt7nCx075xdGkZYfpD8xGrZgjtCDdNfvdbQ4l8wVm5DDIf/LzM38R/fM/C",
-	"X3JBX7OcbijJkyaiU1TejYTB05zMl0Uzomlc459JwdZUHl8nXrGSluQ9ez9rJG5syf8QRLcmiJpKvYJJ",
-	"vky8wZvqALfMbCUs7pcFTXX/tnpGKqk0HaUe/iWpz78Rzt5uNoIk6QbhHDCtLLX5WS24TedwZb7m2tVT",
-	"vQPfEQ3eWfe0PCdx+1pmQIZ5J9G7soNHrqvCdDWtvnoXUpI60n0ouyM3VkRgR9gkzMNjzG5U9oEiOBAf",
-	"XdEZU8cD+nTviIyoVSFhGtH3whzd5dfu0Qvo0z2I2JSIafPoOido8SdSyw8ObiSpmOM5gS0D2Llo6BDH",
-	"a0ljBU1Pi0nJFrY0QWpxd9fevcvtyJYM3kxD4vYVphE0+XiKTgwyPuLkiWboqLFfBXEyoIBB8g66NQSz",
-	"bFba5dArMQl24QMWUOhAdszLKQiqBEfKB1emHJ6pYYB15ThJhPxGPDLlDArG9iRHOOIWiFZ+joD4DwpP",
-	"CC8PGjqzZDATzwx9Y3tyjYUMp4eSogiZ21/gQpBHiqK6trSp4P6NMCUptAleX3sCQf2e8NI9+29iHUEh",
-	"ySvzUWj3aUXm8dErkwcwjv1oKWFHaGceo+nSeXRmRN08QQI+M24Mxa4FpjlijcwML+1JLYchNVDn8OSy",
-	"BSuybSKIUBvGkzKvrTliKgBwzH9n6x/NmLlL50rx5Rc4vW1pYN+HswyEjIVrQvbKOfmxIMO85B0WJIV+",
-	"nFihMJW3zPtpKumJzsEYK6UQJlfNDai5uoPMRnToFc8tIJEtTKBpyh4OLRWTZfDase/fKg3s4o3zQ5/W",
-	"KIRsL3wfRMLl0sIzzw+BMG5jkExBlKqh9BgXmxV5CtUZAhJYtbe18JN7fNZ+FMwMmxlj5IJ3RouPmE57",
-	"U3a7ExbsduVD/2epOJqK01Bl0xkr80KP25BbDJDzuog2vImqNdQNCjrGxkFhCdkn5QAbjtbts3b9boJh",
-	"Ah5N7lEv9obgUAmEH3XYHe/C9fiBaRYGtKefcFaiq/AnwUrQEPVnYkN1zYWdG/oxukIFkXAjrwjaNkSI",
-	"TmiB33nDq5DCpFMfBGIc5fgokJC4yhGGPLSEGlcWtVaj0WpiTUkN9Ym4NASfjQ5RYsV50IcWHCdU1Vvj",
-	"upeJ9eBqKhPL6hGj8kfN5SfVMFzh9P5V+Obc9jzUlcEG27Gm0LX0SbHSRdI5FfJih0Fayx3jeE3XF6LW",
-	"6HRFU64wd/+5ozXg7RBwi1b7glwYaKIdUWfkY7DQlHx67FaJNZhl9e4oKCBP4poKXUgCg4e8xrRCSjdE",
-	"RuPHaEdrXaatptV6R8JJjGcUImwqSYuTLjxXJ8bc/ronu/DEyoS3UpSw5RZ/69mFA/Kp2IU2g1xsCvLJ",
-	"vK3d3zjT6eP6j+yG8J0mXsUugK9xcUFs7Ur1zcUaCv1W7IJU+QU33vGKVeSCbS7kjooLm/7ycbzgaocM",
-	"P2k6nkcKhvNnuixJIIS6kngdA0DYYCGXUXiIbLHDPF9GS2OMBebJXSzsuI+l6gKj3GBZO2vXUWeuE3ym",
-	"tuvyma3TMpu0gCps6fo8BJ0zr5Z6NdnW20AP1Xg6J5YK0Xl0dfGKK3NlpY/sY7qmxUXDXM0i20E70K1m",
-	"lil79hwfz96wMC5GbkDN0xRhs++hcIYY1IIGOu8MMe12GtS58HHdQyrOM1aSWcsAONwQFJ9otO3v9Nl2",
-	"wOIjVScDut8bYz1iG1CZHiFIOSqxEIhWaL/N0I41XCBRkFrqKtq02iK4cxHHknSSek4/l/38NjUDCPbU",
-	"QW0w3gXvAo7NR0Q1hXr0YYnXzRwENlpt/cyNHhxawOG3ur3hWcsNUbT+zAI1mT11nJgCyPxKS4hzAZnd",
-	"GgP1t/8uArZkFZOsOqbFA9y2NJ79tuTG8DXPlWlfgzEx74jghjhV9J+K2+3J/u1SmvPvqcS8qQyEsJm8",
-	"kKy2Idm92QW1tRbIXepTfF5A8Cu2fc+KUKZ82EmzOkbS327omsypihWN1R4riGCrfoYc6ynRpjS3lT5X",
-	"x7bcp6sJqnsJGhTYVrwLIgrcbm7cCVFPY0lzIUz86Q4jCvagqq47V6aSm8uasyEGemrTwA8lluLSkfgk",
-	"IwJML4r9ivPcmEbChAphw47tohnomc6s7Bh0H4SKJM9S0C10aFdPyfHRmIwYRyWr5E7/52NEyloe0WFH",
-	"IMEF7bAtby4wzbvVqIO2foPg0bfdh3L/aFE8N6DTPY9SZaahHXNqDWqekgidJbPDbXl5dkCAyRJ21elS",
-	"6SnJ2tt2R2PZSVNd9JKVdqyEBQg/MxcSzR8hmosMVSbX+0JRGOAdoeY3Yo00db/98X3bfytK9oTUfx3J",
-	"4c0WhbNejpvHodUcCFgvW+C2KEbXO9hlMU64s2jWFzwWWcYyrj0z7TlOM1qejGnbt1p2xcFZzwBXXXIS",
-	"4iQYKvC2Ex6gt+RA0L5ih5lRAgOPMc1JhgqyUY8gut1J2FR5YOZcl4B8r/5ba+WKEzBak6J4BF/dgY8u",
-	"E+RRwPMYZMVovMiJANia9LNY55lNrT+bgWTDgxlZ6xZWI/0G11FvihdiGaz8gDtFTL03BjN5XsOIbIL5",
-	"sm54NI0uirY5MLHp4e1gftedOh128RN7YlNLHRVPUIptHhLsBpE4nnkoIrlruDoi18bk6q445kcdvBJ2",
-	"5Pzq0GC7Pb4Du7ZAhx0TBIF1F+5RSFLrWBwmmWFP5cz6l9YOPOPF77tKBgUQMK2WktWBZV5jWmVKgFwp",
-	"4XT3KkNYogNcKtr9gNTzKEK7tghft9NliYvCFjM3uscaVyD7MM0RrSRDJlQoLRpIDfQTDVpGIChulhP6",
-	"380XYYvb9gR9fb1jbEZY2xLav6w2bEz7T6v/BhXWgoQRBQsx9kutHzCeE642HtuNSt6NZcFkbPLDZMip",
-	"2U/aqHSX7o3T7ne7W+4Yd85OuzH6DFqSZG0NxFak+Kck9P58Qw5PjIdlWIySM4DYn+Ji0ywQhA9/jwy7",
-	"dMXUZ0V62WzhyVCYWcqRwR4ZSt8NVg8NiVSLDB4+NuW/dbXrm8xoIKnYJdp6MQmPR1vQldHXv2kWsPd6",
-	"xaXWrMgvrKlLazkfszikxCSJOaYiaiI4zEJWXtaE5LqE4PSr1yloPR1VnfoD5uVFUyNoc6kD32cAvQD1",
-	"whz7ST434CU9G0AlDoSPVjBfr0kdRSuZZxBbHV9KQYpNJASRs5oJHMGLimWwpRWSd32bntpq8nZ53uxa",
-	"a1hiKaPR+CI79IwQKibItZ1w6EJsCjKvN8j/C91HE7WGR6KVIgQWEIehmcrONF5B2hs/xrfvzcNn+AKI",
-	"VBKMxpGPIt+fFO7dVcqnge2tTu7WdaZO/vZQkbwDUhnHoYzgTUaDicegIeMAkDMweVvsvEHc2Q0l6q2O",
-	"jVp0qJAGtszQPwchMMbTQ+ASiRbT7vgiCpPro8t37Qi+OZoy5Rr8Qh6Y9qLoqwVgMJD+6OMtYFUOwf7M",
-	"3MfySkKYXT3GuAXoLoMrFSn0h1GNudSqqzvrkKMAMJTosCMGCFI1K9kNgXA8+IttjlZkzXRnFfkkkZES",
-	"PeNIwILX82fa/i5fPj8LfMcs28t5SM/aScK8MTdQEM8RhpY75ywb5r4ICebkDSJ4vUNCktrakg+M75Fa",
-	"I2DQgPtmmLSgqzOH5q4xo4PeqUriPRkPso3/SoSIwW9FAnMdhGBAlNsEj+FPgHEbq6Pd1An+ML1MNwFL",
-	"khY/l2uPjLBR4e3q3SiZobC3+OAmQ/372Ykq/mMeQL3Armj+kLm8FZ3KQsrA/purYbTsuQEDG22zLppV",
-	"4EX7zxA6AkIbwkYyawPXb1y5I0eEOUHi0FTbkOnGd+K3OQmBlATfABXKNfh2PNXgbqCoK63eR6u0q3lV",
-	"8noA/OrNt/+IsVyTc1ooBXTLIWi1IDeEhytfyB3hS5rrVO5br2Yvxn+UI0XwU1yg5m7zn/HGTDCj9Hxd",
-	"4OpSH45TZHhh4rihhx88dLSklNYzK+z6F320zK4zn42bVNNNcW6VQWvnmRwZpUj0BnSxa5MTjzGQoaC5",
-	"JX120n2HqVqtdzPNMmCm8qmzo/XtxnL3K3fAgIlh2HpFZ8YeXxe4et6pO3hGJh/41MM6CcSsIVzlIOrV",
-	"PpoIwq4mcmqgih45GpESxGB87tcevB0kxmsdWbXUt23o1SVI0MaLkcS1esVQKdANK5oSMDPdxa31Z04F",
-	"rbZAy7CJf9XkWyJfD+K6vSZz7IdzMGXnJfvH0vwLADMcIitni2eLbKG09leLbLEMFyg4FYM2CjUbxYWN",
-	"FegfgyG1Edd6hW2d/e6e+UijmpJpzGxZ7hY5+WhCg+bk/Zrw6hTm4qypQsllTxx/O7Pznybhr9lJ2TB+",
-	"/VIznVTZa8hzrvRta533QiDi8PgzA+heUFLk0fg5QY3UD5ic16zaFHQtH7UFJ3JWEa+QhBLnqyM67FiZ",
-	"IVbkREjtO5jncR0UbemoljJm3YU/TL6k1a/tYRvJgbxu3UJzcODzG/VYitnAC8E+aGCLmH1EjSnQlkKY",
-	"DxVIR2l1CDgZpeSVGQ+4FVaUy91zI/a9Ej9Qyef3B58v9D/utf8IlvfRT7bXg3ou304mD24ZLpb27d2l",
-	"QXlHPEZXEApT6fje9tA/TOjWApJPphluOWtqcWJxk9BLMIY3MFGWxwWsdkYPTrlXFMteiNzCE5FNLInx",
-	"U08XLTEw/4bAPz4GY4O0N+01q+ROdPb3+6tJp9+BU0mr7Y94UHNyYrLhgsItw3aJMJhmqrA2J/t8Yd0a",
-	"snpSQLzdpN57uPVLD71gOGJhnwkFEIUBsF7DoBHfFAUY7q8JzPl5BKnthEBs3hRkxdh+rFsdEjDy05uo",
-	"S0diLp/PUHZFU5aYR0CjqVZKR6MjaKhCuqZ3u+uZ5hV/fm6VnTUNqD4kWAtBD/Mz7NOupA0sj2EnBFXJ",
-	"a89keUvKpP3ju1DByVGIhlg2BEAqpNcHjur4Yww2m4OmESAOVO5yjg/VFAJE95rUNyRGtr+ACLYdp9Ik",
-	"9FQZVL7zWdPjV7djET1Kb/bPlBxiYQXDJX5QOibVmhA8d8kN4a4MBloRQXPSaqJY7EmuqPIYFAegj+M9",
-	"yE7U8SzJYVJP9LwCcsoc3YgP/5YYtC31PbANgItBRwvviNEPu1aTGbGKDOdLSQwARMB1VOKi0HGE2muE",
-	"kfqkrQ6ih/9GoLrAkogM7bedaJScNSsdRDF0BOdEgysM3xoV0vSynr3MBDW28aHqqQEhAwbETOzYQfs3",
-	"wohx0Te9f4lPhH9ZZ586KTmLeKhanMC2KuLdB3968N39bx/8aUpxmheu8a4piEFyHH1FnSh9mkqfTa2n",
-	"J83or+0noQzjSlMtcNBxhdSv6MCaIkcS7wla4fXeS84BnxCHKN6KyR3VvqCZoDlzhaL3yYek2iT5wpcP",
-	"QQnqQUP6zkAb/+LKyAO1DKt1DqqNmll0tigqeokQ4Rz6VofsiZjO0ROIaXccAOKAN05IxkDWjjzyRzUj",
-	"pbWTPKqUavC0wMzenjLaO+jt7SZ4RtQrVIRF3wYLiKDeNEWBIMyvlXptnIlzq4PpOkqO0xNayrpbYDgu",
-	"UEUU+COM9VACYK6IQHBMxfU6cDS7W46aoa461U38KBrtFbFlZkwFGlFjTqYSeW2E1Cuj854VHmXm57yo",
-	"/ZR0EQ4g25EiT3o8eVaEEcvzAVfd8MlYETuzZNPelazysFcSUnHAcdpZ+Dn+UxeWn+o65SR/UeBtJBAr",
-	"KVRTB7pqr5/tLtEG4KZ7phHgHa625AUFbOeAtywSOLPFdRjW34FfzQtJvB1oWoNJ6zChtoCQ5IUuquUk",
-	"xi126HLm4QwnjuP1uuF4fUxWTp7YD0I6/QyDTdQosy4I5jbYdBRH0TZcavXgswaLKwzmckCa4NyEXnfv",
-	"KX16KTFZOqrdI3j/ZEj/j84ohB81lh2IjplvhLghqPTy7sbzvU07SIP7lA4k7MJfbyfXvzaoGelf/GYp",
-	"nB7iLzXSe1CzGSYjjqou/iGKZi6dZA2DeLVZxgxrsJ9MbzAAJcaYPUUs0+6k5CMQDKE0plPNc9YW11In",
-	"Zoxz59U/9s7i1rPD2fPrs1PmMqMMU7Qxg06yGYY1ZyYRh9ZJYHIaUE9f8tLKhGPO8IIRvCXcfucHwYSq",
-	"73pGkqIIfLRmoBtuoiFHBdmKDxEU52xR0e1OXkdxogciYcYynWSckRClLvtYbYJtazkY9UTpuI9IQtIt",
-	"hR45LUAvchwBOuRm9PS7SW+cRunqzlrsNFjjCofhcQXj5Ik80YMXmrDqMMB+gukMDskZqDKSsQvVNEzC",
-	"8dKJ5jRdPnFpLyeUT7RH0hxQEdK5N61Gmp4f1eJgnJg6tXH6XjdzynQ89R5x4fjvTsbQ7obkvyNrxnOS",
-	"e/r5rOBprZhrs6e2unLokVZbxBoJFmi2gRitA61ydnis22qjqDYXuC8E2hFOMm1Cycma5mQYa00rIXkD",
-	"GLPB070nxxRG75ZC975nyYYv/70xmSF5IHjfDdOKV6WJZSSSI5Q88l8ciW85KCZ0xluj856z23VKAuQK",
-	"CxJV4n/zHsjzXneat1Jqwbo3rfdoM19n7eymIDoOtNoaEXVSPtChJwwTPSc+9UYjmNR2P7WNP2czq9K8",
-	"AMT1WF2aWHnlJ+jXpqy/UYcYKrJDHWQhuz4QgnlBlcCoiOjiSmnbNeYEXmdBy/W6aFbhZyUnWJL8iRz7",
-	"9WkEV24WdA6coBmU9M9dgJYRww+UkJro2qsMHAhKhx6M6TKoG5QtkNnkAiyK0XgGYv869fU2fHh6jMbX",
-	"CiKlperkXJa2cUCRm47ziV/fmlJTbzHVqCW6V+U6wcvSl1YzueiDFlJTRueBf8WYsrt5AMaOBQeq3bus",
-	"Bb5yO+b7Zdpj5h+qlg5eDW23py2nWSnUrt9PbnZHK6RGuyvnh09OvnYzmGOSwZ7uWzxiX/wonX0ebou5",
-	"IwwcDkHr8plhMC8qYsgQ4Z0eyauQkbzjEvP9WFo0LcK+iZrVTYHjGse5yr47TTDBzniZXs5IiTmgBMdF",
-	"qO47T9ZRdcmFcGYqkyRie3cAiYESx6kj15jLMU1wWOBs0tKYmENgI5f1CGmoE4OUd98LE+UvGQ5xaPi2",
-	"m88Ymyiz+ryheKb31puQXzSDS12+E/bt49RDWnPP5Rt2GoSv7cCo/Po/3rW1IWfYgFoCdgp3BZ9JmqKT",
-	"tUQm30qSRQ5VTXAEBcNgPcaSgMgGN4UMypGcSLKWGmM68POGs3L5W4MjEe/bAWysbwuL6luYjj60XBba",
-	"cDrqlzl27RFxoLNfw+Wy4adZ9vPw9dXbWXdU2nV0BjM/uD8mCQAOfBF6r5qs7efBNWp156U6ODcp0Eym",
-	"nfryJgwjsl7fvRv75V70l/vhX9oIudRpFexAOEDtnbKoUnF0ENGE4OqZezYOfmaNVI/C4G3gJ7YMXVWx",
-	"YyPyt5s2WTEcSmAD9z4wLneQnRMu63Ks6RoXOh9oqsEpVGvq+mSa93GDgCJmIzpkH/DqkEa9pUYWBqxr",
-	"GdWypWVCLzYrwEnBpWbeEQvuicceoZM8qqQJOSfzHGBiEmJLurhF0FnW3h6Z2wUr2E2/7R3ivbPau6Fz",
-	"jUze7moOl6eiHpnSm/pmN6FfQ1veRk67CJ3D36HxpbT+tcm3M0Im/wLN/9063W7FzR2NG3+rYV8gdgtR",
-	"iWCuQXjQHle0Tx1DjMyQ0K030TvJyQ0lh0u9M6dtr+pAb29TkGe42e5kqPxCPKumZKGs9BcNVyoYgvzc",
-	"CGTqSNXxMVCbEfAfwhO0gjZZxBzLDoqMSXU3vpay65rytENFLXdNnXAcVAem2k+L59fGJWJJLiQtSci2",
-	"mXaCegNEkAF5HNAn4tkaUNPWrzBeqgFLmyFiVLRzHIGBTwjXDHZtLBSRaiJpmfcb+mlm+nrcIzgadEZu",
-	"iA3+sW8akCzaHnbA3OBx4vymC0eWZrMcxK+XUFxzxdme6Dp/8mK9I5DkH8xhnDx1w6BfoNEYAkXfS645",
-	"yJHCi/i2vs/WE5PmBrVZXZeGF06RkaYLJyXDqTdrJzuT0w2MuE039lftWZlx9Fkz+5O/J6tKUkL6SySH",
-	"xsxM+4Op9CruC/S7kuifpxlN52N5bDZgK28aLdkNKTO712GRBiWV3vJc3wE9S5ZSdZ+ypspTi0b6LxUL",
-	"Yh15x5NYr4NXebcU4ppMFNEK/iTT8EndG1y4kqIWs8OvD55U9w1DInQkGwUXexGr05SQbGLhsNuob2+v",
-	"dB92kHYmU8LHlFG9vC7wSQEYrg6rmu3SxSf2brMbpsVF7PqcvizXBablTLU4x8drDXcwcnd3yqi14+VM",
-	"kPlf9az6fiUgKd4wOSuD0GJ0TlkSvCgnYI72P4bZf1u6nodrZqN3vTgPEKTwIJcnY9TVYJE9jyU4KciN",
-	"Db8+vRuxZjWZvdOiJmuKi1G0PyHxnOhffXqWEkompjhGzeNA76rzwZiTYhfm08lNabBJHXZz25OZkztY",
-	"7lRECazkcmkjaeeHlOgvW5kCBQxSM01ms/kkcUOy39+uocSj5cwiIibnYVZsOw9csftBIZLJnkomZCJ6",
-	"I9w/TIQVC8DNn1mLw/py0z8Z1lad/ORvrO+dm2GYHT2HJuZNrzyDbbeLauu06uHtjiWeHeCr2zg64beA",
-	"qUoXiCd2d/i0rDJWxlCmyocdQxqhGjVVTjiis0ChemTWoNt6KDfF+KEMF5o1D8lZnBMov+5nA6bl8Mw4",
-	"iWMwdbEr2kSmnlIEJ/J4ClTB7AfCy5i7fbSofJrLewCRZ/tMUcEHWbEjNe3bnyK57+mS5VT9o6/j2yuz",
-	"GqSdtEkl7QPAqykaKrlvaNFKIGdL8dbbMlBK/qh3wM7JHl06AO+gGTcSMbqmfN2UQmLrBhtNuus07qfr",
-	"hZP5Ztjxn5GiuIZn4ufz6pfSWBzW8YdPJFY87kzcCUFk2HahS1MatHidFvWNQCt4RWmoVkDpnonvFwYZ",
-	"VOPZdZjCbbnz4GkwPCoe6Yo3BjoWZrdjRY5YVRw1Gox2BeYIRsmQ2UdYAITo6WzIA6nkJfpA5Y41UPnI",
-	"9K9h8XessMsNOwJuMVcNlpPela1/NPD5YE5xJVOET6waqd4AS3DToQM40GAIgDrTgSUcF2CDiE0P/sIE",
-	"1XVPsaNImyDnWL+ba+dWrPk3fP2rLYx5PebFjasDbnqaLt10nmSysAIj56NzJOGfJKeScVMsEX2AgHOD",
-	"lIJIIQjU0nDHQn2hRb5iejg9APLRHrgNZ6XR0mZLlM/RvQgift2CeGyP0cSrhXphw+ajIOdEEqtmAu/p",
-	"bqJIJ1510gHMEwgzOGusshsj9K4ABElFACenQqw6Ff3JmF9TyL4ntQxp9QR8piBcGUgJxvYAU63WjVgV",
-	"LpJb4Gko6VeY5mYXTizsbo3Bs8HPfDPvADTP0KLdPLOcOBfp7Q9EX22bgI/+JeBZcW2UD5MP4FJmUmPO",
-	"XvfSLayBT2mcF5CPTG50rSDrMF1xmsPzdKdzdSXHlaDGeL7iBO81UEzDq0gGL567nhbdeyglNSsKIo38",
-	"CmT9mnTh4bewNKUQkCoXiFbBXJ16h7vVoNhmc+HVeCHtf9Cq/TdgunfJE6KGiWBJxs0+RFGz4eZ+hO6C",
-	"ttTUBjXQg43PEMGCEp5ZvPmC6Qr5vzWUzIVtTntChub5jcjQ6uiXARhBTxp5bJ72oEwqMEKqNSSOnQOs",
-	"bl87Z0gqHyRoho0sxZ9kkxs6ws+8HDXDe2AI+sQ6UeRhEXlv0Fi9qmg9BFLGUM5pHo1magThSuHBEmG0",
-	"UhMmHO0JqQVqKqFO84oUrNoKJBlUWg8jBMZDe0bC5yXL8TF155oqIWD1r9DImBICt8OTN0+Q+slqgHZ6",
-	"j9Aaorqg9o4umASQiLTqCsEEG7fehU6c/t80GLdegV32yNaereblLGJHI5uNOWtVUxQ6LL3jk/GLz8bM",
-	"u2PVvqM1DU8ycZVUxGvHtscgGP0ySaxXbKvLvqWLPuHElznuLp/EykSLDtcalaT9izCRnpoZkspR1HhL",
-	"Lt9B/vFseQll0e7U4P8C1pLPDVf00bZNnZVICgKnBt90sDu/NmX9rAyHlzOcR76Kg4kaLJHRvDa1KIAj",
-	"mSrNRfgNOaUsl+WcNs+k0q4+VtdaQu8p/CsY5dJwciuVjmGdrtLxqDVfz3iCkSzU+6VlgxMYytWINuz0",
-	"im1NqC4uirebxaNfpl5zeujP2UCXP45EPyW8Sk3DoUT9GKGCjnwi+W2Qoam91KeeiYTlJAA4MVHUwF3j",
-	"3mf3Hj7ofHc/69Se+L//8//8H/Hx3/6n/cc/jd3RM2ss1FgI9Truz+iq92mw6IJ3+88cduYF3i1e+u1U",
-	"/z0Ggo0KXdn9O93SInx5y6Z2hUT7CWQlC6nv6u8AwKzEVW7stoJuqwuleVhgZmZrum5J+EFWEZKHBXj/",
-	"pOiGwenvGJd9BB+wGILqYv+li2BeEJMIEgxbCUNq/exSwc9C1VrSnIQxDVv0iVF7obNCqh+tl2KYvxXO",
-	"woJ1L2tun9zDFDoQhpvgbzHgyh0VkvHjiItwjvJ3g4uGTKeqGE1Ft07xBZpcm0gI0lQ6tXmxh3E7vcTu",
-	"wHveT9VKBC22HQbz+UQsWRNAs9QGBoplswPaYA6PoQOcRon5lkhXb1Up91YoacaiglUAaSQPDAmaE4EK",
-	"IgS6unz4rW0J7BQstT2NRCbZAXNwEBzwsS3uYsORwgpK3asC7A1o01C7C792G4twyaptR+p+Y10Z4jGq",
-	"yA3hpuCAZAijX5uKRhanaXdaTt0NLmgk7tUD3RhVRJykG+hSBpoAhjDpbJ0JJaIHOhl1tqzbVi/HXvoj",
-	"KsI5d/nUfZl2H1LZuKjhGchhYIsAn8uKYO4Q1OsCV48RLgoNGoZKfEQrggqykYg1cogGhtdrUkuS/4XR",
-	"aoa78Yn/WddZdT/gq4LDl9z3wUSmtJWWQ+4vVuRLa9SakUzf5glNQo6VdfBl79eX8GfYxsHeDdwLybgP",
-	"ENiVoqbAE1vNMRHD7Jmj2JkAZqTKSf7K5UYnbeoP7pvprd14oE9z7rMuEt8kU0ainUcTh+0n071bb1a6",
-	"/ylSKwFcO22AhPZ6Sd8FkVynALp6ZRyF49MvMQ9N5rmu0IClZ/7DVQ6OX79oRtJ0nuPja8z30wzBNpsP",
-	"NgSzJwahxi84nBEn26bAHNm3JwI+7TiXH96bBE9VY+2OPaVixwqag/5wYIBEY2FkswWtfm34MRyVfkP4",
-	"juD8OdlyQrol7u5NljCsabXezaq7Xa130xtbt1VW07o17Sc71pz5Q6oP8HOa0GrvxzOF1rJgnawCF6gG",
-	"oWuLzCK+lZhWFwXdtAAY9r8g+f6ibsTO+w+oWL6hFRU7ndCjo9ZBA22qvcVennr+mcJrlzDLE1Zqvncr",
-	"HQteH9X61PgnRK0HVRsL592390QKWqx5QyNFMHQhlPBzkeFiOZaYV+A8j4Ex2YyESZZt63arI9QUgYwj",
-	"gJwOm3kPYRsvOcjIY28k03Bgq4BOOrjXY/CmQbuv/7jDnLzdPCO06CaV9ZqMUlxITmQQNWuQBuftXb/n",
-	"1FeEQTQ/7wmhOvHRQ87a2r4rOIRIHg7EV9O49KA95ofia3R8u6RwVaaO6jxqBXINT1OX3h4qknd0pkGI",
-	"hTuc8/Svd028kMQorFMcNFCSeuxDzMvXEQwjtieRn4pmFXGhKEWJvAn7hWilhsU/bV/fC3MdwdVzEj6d",
-	"Nb1hMjwbHpOunBVFcCp9A7BeqV1XO5FMU6ddlevTjDq79JOF2YRNSbG7VeyZz9WB6nxese3wReA1mCxA",
-	"Yduqbw/V/HNQnzZW/G2oZD6fVUNEdb3U34TiRcJlqup12CAFkYHTAr8GkacbB8GIaE7ELVl4t7i+jszW",
-	"ibI4M7yuw09+oz6Hfw4bj9vROp97A7nJJmWblFjs9Es6aBqcF+z9AfPyr3Uk5Hvg2Oe6rIhhQ7tfmUmW",
-	"6uRzGsnuxVob2dxZwVR5YKqU4utT89IUi9+BPrwrsT15M2oC25yrKCp7lVa4poP2ZuvaD+1KKdylP49Y",
-	"gEKJXrW4JjwSb1APzX99s5mQsTMRW0hkwrarJFzBexFniKB5g4tlxEpf2PzqNJ97d2c+Zr24n4EU08Ty",
-	"SNqZEczasMxY4eKQ7ndG3fie6rd018FIupPDEGoaXegujqo0fK6Zd9yUAtkiIn8tlHmatjZaabE3CRbo",
-	"pGM/atlFOWhqXNi4RhB5EdT4oFntrUmAAaPEow6sP5VozZpKduPuPduUSZd3KFCef57lEdiiAP5b2K04",
-	"om+MgWR5qWKh6CFWz9VTJKuDdyGUnZ+v9phq9aO5nDO6O8RiYjXoz6z4wPnJTSbKzkGMudu50tDFMdR5",
-	"ZwHTTOlT026St4SkmxoSv2/rpoZND1xE3Ue3DzGMj+BmCPNrzmlRjMOehH+tpPnJHjqCxXHh7FXZYtMU",
-	"4dOurgBzafaL6zeVpIW26NNP0pz8oBvYufaDPb0mWGdqsRwfvxFIXa5I7jghj9GVKUjvlQaBX8KudCJH",
-	"iCd6uCpxF3yKg70RDS6SVGhfdzZ+Z7Mfdk49ArVEzwyreEvzWMSbRBJn/0SOwI+3xtxGBAUVrfsxTWtM",
-	"C1tjzo8RO8RN7CUUPxQ5Z/Xbzea0J9QZZ6YkuIotkd0Y9NvIxXICK8JbJMzYEAXyOmyigZs+ZoOBH5d5",
-	"/GdO9yTWcbTCtlIrSJWff2ys2LfMlLU815I/SVu1THwL2uohpXhaX5NdDuXhkupMboL0axWtyBZXGRKP",
-	"0cXdR6hiEu0rdqiCMnCFiyIsr/WXJcGi4STPkBaoVa5DnYKdjZ3HolmZcZxD8E8PPX/g3ZBD0J3VXgxn",
-	"JJFlXjxt5zzPCRI967CHUz5fWpUX4ULuWLPdKS24YGwvEMvzWL5nU613sTNnNdzJmA8DU+BV2/T9tHez",
-	"2xI7Na3e1eWIfJjxfNXtA+9W8ziYZJmQzjkqQgAlVZ2/lpeTbtHl4cT6eYM79LcG58EMILyNZDR0sDhc",
-	"xSuSX2wKvDVYr1jsteZMSC4ufCQA8qmm3P+NQd6XxQsIbnLekLfJYT9bzpp6ZiZRDIwMT1e4e4V1Ybs4",
-	"Ch8LgY1C2BkVKG9INoZh62VTBzJbmQzEeb/BJRE6JZ0KGzAKbR+7+LVOqTsq4pXuzBlcRgs6SV0MNgCl",
-	"Kkltg20OjAOGuVowq0g4VXcky03bLf25dOElYKPcOw3mZLnGMUQU9FydAlsHPHAKoHZg0NKAEcfVnuSI",
-	"VeRRa2Uo1G1paw5SKfzYXYw25DCy2WulmeFIdQpio1SDqZVbXMMQWt0Swas0FhIe439bM3nsABg4/FfQ",
-	"dhyOMhL8rqgYy6zyYCLnOPdDkNR6syC9ICf8QhIhzev+wkQIa9lllZOgKJof9BvL6AX3ja66HhAN64JB",
-	"4rfZWV2rVsNIqTu9UAoTgg4Q1pUtSyY0j5V3IMhN3ScIxL0OLCOSE/2D0qeGAayrqM0ePvgx5rqHX19F",
-	"QjM2nJWdYCFTYaJuVgUVuwiRRwsRzQ4PGWeTGFJ0PPbAW7JPG7NYv9qGB/ysqZuKK25jMqD6yHkxGSNS",
-	"1cGfwwFsK+ErKWGlTReCtNIhIk5KdYvXhjLII7EmVt6eG25i+nFv2S5Ll2CkSIFCKfERkSpX4huQvzHS",
-	"VtnHgN2igVxotS1MNKSwrdwlBLA8YYW6rRU/5L7otWpht1I0nrQagK5IvFFC9RCZJdJIAcBlC8fdo2+b",
-	"TN3GYz6Y1PMDqYEJryNd66Mz1reTQw2xv9Lrzn83FYouKTc6g5vR/UmspUBwRpu+bXp0i7ULSEUCf0+E",
-	"XMqTwzy7gOD638G3QQv5PhGW/Gfd0MfN6Jld9dpbrCRoZ/XGHB8zdHFX6VaVV75Za6wSkjQqkoMR4b80",
-	"9ts4bpsPgt+6zXxUNjfoyPFe7ggJFSNMwcw4+uA2af6elrvCICuJBQB0MHmL/g+TCK+Sm2M/iFf4TQdG",
-	"nxTtxiryLmybStUs7GVsK0PoHlN8+lt8Q942YcOx0lRIpO5iwQ6xn+LL4YpG8/Wrfv5cPAdHDWyHcXNs",
-	"F9JRNdotsyMkKx6GC85WPJxpKd3OmlNO1qptzLim1hoxZ0sWNnQPqo2qZq6nrDtmmi1aL+08U/SBVttn",
-	"rGjKgNbwW4Mr2Svw0pYAX2HIBAC9emGtkQtt6Atb00SkloEtrueNUdaqq315R/1feUexz1GpPuV0HVc3",
-	"a9PxBC110IS49Ckxj6Smh5aeL4LRVmvoe4bg9SYUgp5TWv+YJFy7XQ0glMoYJBSPuZqbqqB7UhwTRITO",
-	"LjGDpMhHV3n2BGyh/n/v4Ok9r48eYrVv6R4GRwRdMmOOlRP9JDM8l6muyag3Yq5zoQfI7j8ZYoE1gtym",
-	"D/MrOxMmDKAzHQctdzhe8AneLs8QOq0o0tmBN+bkOHg6WxTZCi7PkWqET3qwTEfKvpgf7zeQsdGafisW",
-	"UbRwnnMiRPi4Aubmy7LG6yAKWg8rEUvCcfHkgI9vYukK+TXB+7/Wb0b0ur/WT9Soy9Em4Q5kw6uneL1P",
-	"yWHozLbzqT9Kd9KDKYZYcMXy42ssRCTAVv38gdDtTobXsGblilYkv8Zy9549VSdiBIAu9t17MAgnftlI",
-	"ttn8+LewdGWHCvh7GSmBXlGxi/xW4O3MW2vDOHmySeA19dx+aqBHRrPNNYKfh8IaKAxRkqcQHqUZfRnR",
-	"X+cM148T1qC0w5Fcv1m7ohBPbfFoSpK1Ug8vhMhapoW3sQVL9ZYJP0gjfNVqHE0ZA5yjI4SmZd0UYjz5",
-	"o+H6xR9mO81Db8SoQT/gKwV58GYGybTUeBPBhLhRE15Hehyhdrs6f1L+ujp9t5NIuQ/jkJN6pOmT5wRC",
-	"LCAsetDUD9eEP3UCcKxVRHqmHNbw4RuO7o8VPpydtYbI610i/6DcPMoZYKVxktXdS3C45P5lFySKbfEm",
-	"2uKv9fQNUI9oLvY8vtTCK+XI106nCE2gP/H+UrMOaUITiBEdau49kU+02pekIHifxXXBsa/e6/jtOZ/8",
-	"bBZ0bc7E5Lcl/vRuk8fQed5t8vdJ97xu+4FWOTssoxFkM9Uaxme/vQETfZm/ieTpanvxP+T1TKkjsHqT",
-	"vsOSRNRdifcEH/BxGV3NkxW7Ie2sYtpi/YOQtMQyFkcvWR35lBsb1D8k41eUjG2VhGWkRtsBtptW2+ek",
-	"lrukRtOH54bwKCq3nfiJbw6TDKQf/u1IPd60arqVUfbV1lYigaeHp5Z7E+udp87Tt/vQ9eSZZ3Hwj5s5",
-	"Ed2daF8K7Uuz8yR1Yr8vuONCP7CXUzsXOfjeyzl4tQ6uwPgFF7pjY0/6sImg1eC7Wmnnsmgf2AN4TN/S",
-	"M+VmgQwlY2k6xc1ysA/O9w7YMpxF7Xk+7t6/uPsn9f/fXdz/fpEtHlxdPFT//+3Vv4VNoeRT33eCwby2",
-	"IfCPcbhPlzLqkilDwJoaN3aybe9g6g/daBPENsF8l+9thN9scpseNMGDwNtY3r0/q45kL1gWpoawRHfv",
-	"o9URCfIpUKtNfbWmZaRwFvxa0Ip4Ra0DUYUtkiwqmCACYXQkmOvoi28fIsnQdw8hiPCfLzW3T20jmGxf",
-	"GKNAH+RzCDauWr8U/eLi3r1OPim6sUiB2yHcsf9joeSKklgh7Gv9K5TcsGCeqosc0UpIgiPJEBA7nBI2",
-	"FEwVCXlUmBB0VXQxEBLoPKNQPBHipXjaL4HhO2GYgZOeYNgOd/XhiXeY5zqbBOcC6eAykaG7iofuB/nX",
-	"ixZLWHAgSOy7EEmjxZDZoXrfB/71q0oVpgBEn1E0YrOFXjZnU50UAxOJjwJRmekIwN8FzcnnDP0OUukz",
-	"RNr+rj/6fNlFiQ+fiLrAzRdmCBu3kMCf3EKaj0UxTnZCREfR9eO5m6LjlFvpyI5SjQHBJxe8bEW7h32S",
-	"E05vYmUwtPEoIu7aiDHJiry3J9HUpcGhv3sVbmpxduyKKo3kX9By5UdfuMriwQW4SKHpqUlc5eKFTgOY",
-	"2gjR1J4DN4GnNOPOCHLT56vLjQ/GAiVDuZg0eqf10bkTlmCDPjr1H0Jx/F4YXswrMKDy3dMlf5o4mwUL",
-	"2dL8buDU3zCai8i5KPEe7n6gPURSQppgBxhjUnKND39wj7aETTvAqyOcRqR/Q2yDAM3YFK2gVUU4IvmW",
-	"2DrAmnd75/vB1ZwsI33ZGx7y9K0WnskFVoIgs5LCC97rcKwv3Tt3f6rOqqXj2RpruH7FrApfE6qnJGuJ",
-	"zSU2iO9VX6K2jSn6bNNW1mo/K7Rm1YbmpFqHQRXaWrfzEEY76ukwzySSDuW0vvTKc94lG7hPxhJQBkht",
-	"o1ElFuo/FDQbCzgNJUO5JKdQsSl9FdvwOqkffpOpUbIbVDoMxIsJ4WlvqtQnYfqc2owWg+hiz60XOuqO",
-	"assaibGj7iidGTsKQfqhZ3tKhnE0eyKad+q1u381S4N2wfPdI/0DgCopnU0gckP4EcqNxy6PiSSLe8OK",
-	"3CMSOikbworP5S28900Fmla7u9GAUPBJSXKq+QznkCGVT6FTWzBu6PdMHG710M2vTVLFydiso+qdGmEp",
-	"SX0mymgvgR1U+ct2+qdUZ+Vsy3FZkju6t5YgS5OP3A9abSKhiusmTKmcCTJS3DT9YuBdqdjBGR2rDBjO",
-	"DBvL5jPdzSD/UidK3xL5WY6Pz/HxPE1j6B0c5VA15hsmg6WX/ELG6b0FM1LCeKRe9dxIanmgvuZzfLyF",
-	"+prtwsdxCc+C/4sGu0SZPS0T0UdhM8zbRWALZyIGiPlGJ/zfCjUjEN8FFuL2oHTHEpvnShYRwWgOyQhD",
-	"3zbxF+SunU5K5NOs5wI+BvQGpWuh16zqVwyfPJLPwyH5eUNuR1BoO+C5/YRlBJBCzxUGyhxHpfA3DHdb",
-	"DB5Gebk1afHfoQp0/CyOl4fmUkTAWr9U7eiAjHXzyP4+laUdE94CP3NMK5JDGaaZANQuKSiFpwuc3laX",
-	"3Y/bBlxt1lD6M0YHQvaIbcyLyrwXM4SFzXLuyMxe5sApOC3eGYgXZhsA3M63fwzz6AqdRmfY0qJO2Pkk",
-	"Qbevd4wVsbCPOGLuwRa/ihByTC746mSwkjdPZpVEkH97TevmHX0znVh977mLY7F5OMDjln09mG1HZUs2",
-	"n5GnAAnIDSWHS3NMT4IigB7awz4f1XCFTVCdA2d4MFUpzOotA3ToUkf+wCV+gAXJXQNJBxSieECmNlUE",
-	"qdraOv4U0mHK1YoUhX22enB5E3PdU3kirsWDUJE9Kp/IMZfwLY3TlX4/UQh72LFSY0AakzB4IadcyC2l",
-	"Hk6WoqsLLIkicY8h7k2WjlMfhqr3UbEWLXoaRjWmHLFNhvbdqn1jbtur8Sdry7ZTy/MVjAHQTYVsp2hF",
-	"trTK0I8/Pnr9+jHaMAOAgwtS5Zj3XaOBvQWIs+AonLTDYE4me797b9IzYzTngNDTzJ9YrPN9Cy1/nrnN",
-	"9POKbUNYw9umisHxWyUlhLMdyWolWNBY9AYUY4yMRSrJozEcO1tFPHL5Rd6fqnX4YaqZOnzR7nDC0xRa",
-	"wcM35dLfhd4v7eNiOInhbT6dUfw5MJHho2S0zIEk5Su23ZI8XA8c58fpCqw4pxY9TtR4HYnJmP94ONA1",
-	"GS9OEkOkUqx1vD0G0YEMYVi8Obxj+sns1O1Ek5Kbdwn66g4eLJpeloD2ULcHzp6uCaFk61xcKilygkBy",
-	"dTK0RKKhGns4IoZYtaG8jIL6kxsacR6Owcy4ijUpEV2xHP7aRGKF8B+j0Gmc3AxvonempoMrjU+KIgwM",
-	"FUdec67SSXinpW465voEkEk+aisdhjxALJl6+WnEVBum2K+F31RUhlFELVRdxK1n+SZQ0j45KHe+81YP",
-	"6/lobSBvFHcOiPzDZkPWIWepV2RyXrUoRYZwygeNmWY91E/7JHiyyBZPwfIPZhBWk7D6n1rQDQZ3oXB2",
-	"wGiNtxByjyHVWcg9QPMfcbEJmMLj+CIbUsTu4FgFgs0mgnSUXuC9LdQ3PMVR9P9YKTb9JiZFB9m/TMXj",
-	"BordAhy3L1c8ZjO2tmGkxoS/2bnC7Zk7yxv+1wpX4kB4qBjxhjoA5cCFnnDP2g6ScESdA/LSm9M5jkyz",
-	"PlOIv7s0YcsvO2tAbeGjJlGj9LcTq1GC/PLaVV85ZSEQCgNrqAsWivY6q2QYi8HykGrN7LYPQ8QxUqId",
-	"bWgBr+QDp1ICjqNGJq+YRH99/+Liu+Adpr56E7M2OiPu8PKEnxBnB2GVALEjOoRb7sgRgcKY7H/S5HxF",
-	"K3JboFCRV1bUiwFFNsIg726BENKkQTKxJjcEp8sdFUjPER2wQOrtYSoZBUle4ro2mzlGk9em2bhKtw3Z",
-	"TQBj0m2MmunMnQAnbfBZZY/JdB/vdNtxgC5IzLsl7LCkZ5qeW/tSYzKspIW8u+6stG4ac2PobiYqmIV0",
-	"Lz2dJyLgXqkI5vPNCJP1Ec4JhU5HXjNCKOF9aRo63KqqW52iT6pXBrusJ3ZJUczknhgIWh9/SVfF1APE",
-	"pxWOatjRPCfVTB9njKjhWLAoEGvnEA5fr2L/5zZIIlTYgm1MTodAgpVkxfIj2inpzpDARw2FT7B6JSO2",
-	"mSleFL8HtgSL/ftZQMKjvYWjI96AAgzLUw0eIViYel9nSBSE1JkS5VwijmUE7BgiWt9FWT8A7ThRIp5x",
-	"qSPZQ+CzY6EsW8by+EQKspHGoBAuiqI0gxVnzXYnEa0eIQMVl8G1nsGrXoTM7COFOcnBY6sZ37Gg/R8m",
-	"qq5UifekAmP3luNK9ry05yBErjkhlZifMxMA1Bw+ZMfMwFGozkSYebCXRd/0o85JI2kd9/gs7SVfeAUW",
-	"DJVcnI23zx4pWpZr8/I9QeMdcA+D0JFq6u0NOs2lEWgn4Q/e0X14CnwwVuccHX5UnY5d2VHQzdkKTaLW",
-	"cqKasrTzsS+0Bv6sa1XsyHpvSgurf+rnM77RfxL4xpaE0QrTGldKvMAfN5gWkVyHn4cGIU5A02oqXccq",
-	"WygdnFZI19GYeKhzUlC8opBn8LOz/ZzgNXfdAM11UfpAzCLXhoR54IKckOVYzDLdvMKhiFQ12ky5O+K6",
-	"6RdDd05BPczHsx04mmgvJSlHb4QZ8EXVe0Iip1YthUwHGek5vTONTSbt3CW9awoSeZ9wGZlfLNzMPC1G",
-	"+KFvBTYRZnbBnk/F76jLZpnj1FZw65VPCOUD5mVTXxr+P+Ek6Q68Q/TSeLlmRaB0gJU9HXvNKonNNRyp",
-	"kBj09JtshcncTJu9EKk5xyqv6NwjqC1VIW1Hc3VsJtOGhumx4bnsWJF7bNKWSplebjKoQrTiZrzxy3l9",
-	"e7gaQ8hNQGX2WszZUvvcOyGB+O69hKo5NipxWjxcQ1NtTCGSykEgSsJqOGuqPCWQyVd1A8xx97vpsfoI",
-	"30p5w1AroI/1PUDrkeyAOcA7HfAxnJPfBmSN8pNqV0ddba0bYg4RD5jKBDx8UKJs2F4vCcghhvt72T2L",
-	"npujy8BpohXk4W0I1mvLoW2dPl3s9ldGK1DJ8VrSG5tyU2Ou//lrU9Y+RAQgMAX3snt5zpfhIiLECS1o",
-	"tX3d2d6HUyFla1II2nR54qFfsvjiQfAzpVS+TuKkLuy/6B0Rym3GUhVGcYJ6ACKGvyPkC1YU3WdrB4OH",
-	"sUjckg+lEyjfFTwJpwc5fns1qlROxYR2gwe7pW63x3JhoVLUS1c/G/hFjfk+SNG64TXr8rhso9K6HYm2",
-	"QE2cobmLD5oVSERG4BQJMSdXndXFo8X//Zdfru5+/B+/XF18//H/3fvl6uL+x3999MvVxcOP8Kd/CvkP",
-	"rNzypfi0rCv23W/uTX9D5Y418keCb1Lqhljy+wGEelPTJN07p7GeL+zeNaEaLhv6aWZkVdRG2xSxBJUb",
-	"wntFd1YFs09jU3BBpzLTdQTfLYAioMiy4mwPlvKKyQv7yA4jBCRZkDS2hrvRzMS9yJGU/EC3eafC7A32",
-	"7j0pIR74fJfHaY++kdxf22EaTdxCboUq7CeiVaUZtyrtogQ2DSwmyP+nvtt9eJqreCLLTHX65Oe6CUyb",
-	"4T/pvZNDdg2zA5E4wCDrreIVfpNi3kyMkRfzM+OTxG2vjJjorYfPlIU1prHoZExlWkiWEogASRZ1Pbqo",
-	"sVglpyQaQfyQ3Z7k1i4MYlbobc3ZqgheLH1O1J3YcZISs2yszAyuaCsrzfjIVAxwAVLa/L/DxQ0R58Th",
-	"AUdidakt9CCZC80DtkwMyNNRYTDnnyk53EZo2AdC9qFaHgFDz8sKYSRxTXimA0RsagaVAryLCCsd3sSC",
-	"QBNyQzQAWCBvgJXklvLf6SRvXGMuXz4/Leo+xJBOe0/Ydt3W5b7G5W44pidtWTbQx712qdCKl8n5yBaw",
-	"ccaKEVGkVCcfLEMPY6DUz238sAn7ETTXW62PdTACSCmE0dznmDdoVNZEyK+oL4NgunPYaVjddzo2J0kF",
-	"NRxgy+dGvZmzIUaudS7v0uRfx4zxyQRg0jiC+3g3rX05JS/Gz3KV4unxf5uIv3SA2CFpohG42ULuEmNJ",
-	"vPRza6sy33o29M6kP04VS+6cdHfDmTT49ly1IBleAhpIQkf1NKAdENu3g7GjbaWNeg0tFSOY8NQWeoAq",
-	"AbBmbE/dA8p1//9vc/4ty9X0J3LU/dJqw8KyRJGZ47VEKyIPxJThFoTfEA45m5CvLne02urATomLPQTj",
-	"UHmJ/sxsUzWmgA/eH2uyhEHQuqCkkvY3TtCWVIRjSXJbD5wKFyVoPFGL53o9Hib/o8VdcLPVpMI1XTxa",
-	"3L+8urxvKhkAjWwmny5errHXFD8DsPvLfPFo8YoK+cQ2Ul9yXBIJ8SK/GML+1hB+bOmK+XpHtfdYH8sQ",
-	"/ZggqG4kwgd8zCzUtIvb/K0J405//gi4UTWrDPTMvasre6yNiwHXdUHXMP87vwq9/e00ghgfM1AG1cQi",
-	"pbklS6oIHnD6SwNm4qYTOKtDcHRLJx3SSvB6Z8K/vhFIECxYdanzlza4iT9IHDXvXBvtVw316aIgWMgL",
-	"zoCzAOAZbi0mAizyDCIRDJO0L7SnTCf0JW/OGOHekMMTl3TaoZ8pHdpji7u3NnJn2OEeVORg6H7b5P6c",
-	"tcfzzu8Ot+SzPk4wp8FWPIe/+1vRocqDAGhhK6agpEcPG5pwLEh++5wUlDV/JjI69auvsaFvK9Ieoo26",
-	"RL/AGepK0FCHbZM7LVyNkn11E6DadSO/7NkzvT8DeNq04/dVdmuJb26fNWOn7o72OoB2csYGslB6xhNP",
-	"ingZCqwi3+hnaYb2VGYIPEUiQxp/BJQGNaj1Y17qdDuPNZ7kORSU/YdQ/uLsYfEcLnBbAC8mpd+RG7Yn",
-	"z8wXbVmfaWmtFmcGUNKZVgb8u2KoYNX29tcbl9ST0789GdAfKrDrH3ZE7pTmjWoOPvEQmf5gwjwoC14b",
-	"CPreMh4raaCVf2OcIlUeOPHq8z/Wzngse4leguFF7NihsjLu9rdl8oxe0nX8wfPDJ/UMtQubJp4kn6Tr",
-	"uUs5Z9Bf0QrDE6lvXRneadYiyTaICtGQHLkHr8g0ItCB8f1A+KN/effiGXr48MHDf71c2Aw8mPIzPdeL",
-	"51TUTFdA605zMKk/zimJbyUra1MrKbiLz/TvS7gpv+wR0CPl4/okaqpcvfYPzNzefyTNMos85Bf9K91/",
-	"0U8V7Aj3uTqnzzg7kE/WdjRypr/C2+IFLaYfFnqyj1HO1sJmOlyW+R/pdpogtLjzu5735wmSL10eygyS",
-	"b3aU/9uQ7tPSNOt0c1Pll6wm1aeyMES+YJsNXZOcrZuSVPJSl1OCHJOyuIT/nz+klv/i5mzR3+ERndMT",
-	"4JH/KqLdygew9TrxYMg2JiOsf0iRPFt8KsSnRbZQLBMCHYgzsgvIi+m3L6DBl5QVagCwgke0Js+c1yoF",
-	"oDUBJqrSAMBtRT5J+I+DTb7Lla5o89n/EwgVDWL7u1mmMXGN7svS2ey/7PY4f9Rwh57YbfEcik1lyt+5",
-	"raiYJGDXpvKPdeFPNHZ7MWvf7hATsvyVZhazSP+ABfFZ5PZNH14A6de1h/0A3vARvlSSQ7vMkfEDgZTI",
-	"8fEbYXJZhHpT1EyQS/SGaduvepVJxr+iPW3IPDuqpnAcO/yv2PZH0+pMGif5e16x7XtWBPAKh2T/oefu",
-	"6xx+bGVFhliREyE1Gst/QYnATKWtqPRmusjUlxPbagCNhhKS2e5O5WTNeE6rrcjay1MD4eAjkmwL9qT/",
-	"HNenWvIddkN4YarM3LpV6hU+KjVEQ9TokAOkBtR+R0gmyqCE8EWlNLiCCpI7xziEUAVsVW/1jJc2guFU",
-	"Od2PGTexf8OisbG4yvHsCJ06dHs9DvC9NNy4GSbs+/169wucH7MzkeuFcrTCVS6cBtoWIfxqt4fLPxRj",
-	"0sYAGbxsG3+NW8MNl3Jv9OvxskOlIVvUqfCj03JOb/5YAgniSNa7gPENPIVh4t++KuYG0MMmamQB54ox",
-	"Tn9Vr6IOehLn6swhU9ualSXUgfSjcMyKTPLBMEGoT5OfCKmRxQvRAKwaYSY4ICDpzhsxeuUoDVsgjJ4t",
-	"f4Z3LxhELtEHneOE9OqUiuX0V9g4aGB/9WKwbIMMMW6/Gl5JGtvHt1rF+PUMs8/XE+Z6ORbXbUT4ADbe",
-	"jhW5+FqMb9EY45o+JCZ/MdK8cqB5Q7Ko39DqqN5MWjckZJ/ZcjMIbzGthAQry38K/bBg2z+MgJk87sCJ",
-	"bIPUpNG//GX59k2mRQBH/+vV8n9lfYvov06KhMfaJIPRgbNqizg7+E0I1Xp+WBK8YjM0U7aWRF4IyQku",
-	"/9BiQa1KF0uOiAQqtTC4/HrSYCvuNFXObuv50t3M93hPnuL1ftZ2Dmk6I5EvGADvYyY8GK8cfzVZ/teN",
-	"cNqL4UEEBsWcwBZlTjJ1Qwi/jkmVo4oBDJ+xcKiXoKDVWhedB+i3FV7vvy77JLqkHA+ccbj+W7miFHH/",
-	"4YhKdEQBr8xyRFXkk7ywuEQxbegN+SSf61z9L3YruDHGFEUAmUIl3sMl3fE4ZV0nlMA01+kOf0BXVEwL",
-	"sUhQeL0mtRJtJYRjsUrHFJqIHGNXfwxpg0oEgtiz1PkG2ar6oYhMMMB3tvOL30V6MSfihdy9ClYrW1t4",
-	"ptvp8vPf2eo1yftUoIJs5Fe70ZxUuPO79tXgYjTw/4nYP1Hvkr+XgHiCDE/kyM4XzpHY2xfTHzDeqSvy",
-	"7bxTI5QeTKEijAj9esckGw8RLtkNuYZmf5/o+jYC4evFFCeul5Z4S+78WpPt2ZrOE4lKJiS69/Bb9eJX",
-	"/1d/0k589aQsicQ5lriv7uD1jlwopYfraqtxRSdb/Iy1T/M/RcClyzHpH++/XP/w5wxdv/mzeol/IKvr",
-	"xwgjUeKigDQ0Xe+xxDnRwQ6Ze2OTQsBve1LLS/RXCIO8+x3AKeqH+VqtS+fYdxli6TPEf6kH+N/l2MWF",
-	"kQswHs0CvW6bfQ0vihsumG85JNxzjjc6DqqrpYlMqW5/RJ97VAuFpegkAEODzOb9ErcYvJZCnUX4AVe9",
-	"VV8iXXzUK8WaawIVUGkxs30hHSu2ZiXRMBgQTiYkqXWIOa7QiiANAz08ojBTt1NfyMEDg7RoT1810cit",
-	"7WdddTl4XoGyf4fjesdPmf9SiSiabSCIpS5w5aoVYYG0ddYUtG35xmRx6w8tA8YsrPOZ5wtL+f8uvFOb",
-	"SuJfhHmMKVGzwIE1RY7W4J2NMEcoDq3PL9d6wiAN/jCS5ktcfAWunruIipSr72WFGFd6lSIuLcljRMpa",
-	"HtGhewVUTJPdd4F2NufrsqFJkoy+BWybL6iH2TFijsBecMY3AgE0pEA7UuSZtnWtyNqUHINYqN8aXFB5",
-	"1MawddGsEOBVGXfiJVJnHuBzkNyBjR12TFdfs7VM1Q39n8KzqCY6tofvyJd14o46scCD1dmCL+CSuP2s",
-	"K50ethgxOqSbGdogxy+UuF7h4iiI89sqHgbxDRHx8LpTKiUHrFEQO5xsGqF/9hpH4zGe5P8fe9fW3Lat",
-	"rf8KRi+7nUNXSepmn+M8uU272920ycTuZaaTB0iEJdQUqBKgFI2n//0M1lrgRSJI6gLKzt5Plm2KuC0s",
-	"LKzL98Xv3Rj6oc9UUCI7PTgvnnW6cDyLRLBI3cEBAuO2V+SCQLWRHbO5HcLbauz98+aqu616Upc+NrE3",
-	"dThds3x6j7cGSUW4hZj4MnsIM313eJmczQ3RCO0xLLspfcN62b+YUC6WfGpuam/qJGj2vcykywPetKV3",
-	"MmkEqXAr8kX4lCEhU2H98I1vqu9kkjSnVKCIdadsvb1z27FIRE/SFPyw1iZbpAuhDOOz9Mr2BU8cCOZK",
-	"jXbDF+zy2SXj+l4DgVeNkbKhx3Ou57UeV8Cy/3h28X/84u7Dw8vLvxugsRHPKbjRH9LIL9WTx8AvNte2",
-	"PhzM2ipPAfi4WOZGhD4PkqSSYc+4EmscPqSKW3Gy74QjAGJmryhJnAEAHVhLczwfcKdsO8dpFO/L8y3M",
-	"hQCyoW+EMdBGgBvBFsajl1CYsGn3AnXcxm5EIq/iTX1Qxr5P12zB1Yat7R0iRMZbi9TeiSwjAOeTSyrl",
-	"CheWB7tmmVjw7J5QsHS6EIi/Mxc8MXNmMr4SCWCJcFCXEVNiJTL4gyoQLnZkFY6E924soYrR8PUBb659",
-	"mvdrQPw/hMoHl58vlvFdmKyy2tK+i++eyurShBwVN9tZV5Yqdn35yNKCvMJRYRH1xjsOwi440OeDbfWM",
-	"dNRrw7GXTyHI0YQaiQM/WfHXPiDJWjScC1+D7bqxBoi11CRlD9sjQW65ghKuDaOoSNf9ZRdE+bCszdPZ",
-	"rTTxTSFxRe5DFK3BFDaClra5k27wiYBHGbXgw1uF/1ZDcR8NegRZqq7oopRpw8RHPjVsbW9XiAwAflcR",
-	"RyzhBrgEhWZLoaYyScTTcPURpCydHW2QL26RejhrloTovutY4JejaMS/AteCaaZ72hMM+FSnHglBqhj0",
-	"/opcwlENjSsiNoE1Xl8+dTSugt3Cu3PhgZAb1zbQo+xbi0yKShXzky/+hqm/wGGFuSp9LWZSacAwsI1Q",
-	"hR1XTBaA3ZMsXWuYXwT2E0xDTEQJyIVlZi2xNiBVgspxqIhcGjbJ0EdgL2DpSsSYkQC++p2MIMOtgoGx",
-	"BoM0pfcPfIkCAa423aR5YP6HOo+R0eqi5NQ/vQ0I64k0TcNkQh/AbDU54Dt7kvBs2YdVlp1zwwG06lUQ",
-	"SgitLflMOP/mwALafolDJrCjL3F1MbrfTqdvm8EfxZJ60Uy7gpRz+7K5FVR1XV4/6Gu1nT5uP9vnwvdP",
-	"wAT2nHR/WmZ8auRURA6tWrCigadw9/xRiGVBgR7iGKlRAA68ZasC12ALObAyyMcdeKuOeQJULkauRKAj",
-	"BUd+XW1nkKMlICXjYVTlJ2DS3KZadF0Z4lA6YBp7Qa0s+KaebANDckAra6r1gZypwXfHJJdJHDKb047X",
-	"NnaRL8HehuUtIr21LDxUD9sG+Ne2h4Xm3OrmVujo+6uffroCh0dxbhghIN0pKm5cmJmmjUwSTISy/fAE",
-	"mlW69sWZ9yZl7h95PkTxnykQ49f6t5WFLwEqy4JOe+0NAlLZKfNTnsUBQzQwI9/wLH7yp0AQjX56TX4K",
-	"N9s1s1JRaI0Jn0Xs+qunEltykv1nHs8C5VncygWRxkEj1qQTC824JieWPd/Iz7IQKo6sss8T8Q/N7uRH",
-	"qAaxKyZiihZ16/1/22aOtpgfx0ayM7KTCBgFIiMPv+E+iSNigmG3NhcyReZCOpFdE57Zcbfef2jK4LYb",
-	"EHsuw9x7G9H1vo1lbTJOb8TQ221DQ8tnyxJgyk4QaD5H36LHD1pMM2FaEcjPxQ0DrKP0MkzcdRxHa061",
-	"t2Q9H1aqfPAB6chXR1d/fNiZZq42EyucfzdHBOs1+Dj7+3CE9KjAnyZc0xI1W4nvEq6+sQ8F2k/w7jPd",
-	"CaDttgI0mJ0Swz7hMmZpbl5RHRbLVWJFLM42QXYers34AT70YrcsV6ofoOcMgk5FvROkQ89m4VD5vWqj",
-	"ud8DLfU1LTQc7fN0ze54hviYlPsd3G/bsN1p0Vv3ewfWspcW831+9J7ew17NcqVsfxoY4rctQnry3JZg",
-	"q7T8YDSbQmJLlisNlTtwqbAfFYoNi8VKhkF8hnhZW1TnNQbUwjsYX/PNHkl5FQOR6j2QvDNwap73THvN",
-	"Q1mIdl7Oc569bpl+AmiN+Wag08su7/gh5pteB5dbjj4knzHflGeXNEWeJ1VEDHVmNXY5+GK+VaKygc4d",
-	"UITlpRSc6oKPMTC6w8190Nuj0yCvv7N/fs03iL0eaPNj6uh56KD9aas3fCU0m4okgfSutKReTKnMMeab",
-	"iC34PXK0NNTkYcZmpV5eidBaY6wNTIO9eeKn1qvnDT4TNJMOm7gBCNLW7HPNuMEcL/xKxKRiZN4gIMEj",
-	"2brNeG+6Mpctl025yBejq+dfwVUTfym9hUWFFqkHMIk6bBd6ZhDzBdrqByGhTQZQtJoKs7mKL6TCmKEW",
-	"2Upk7F6l6yD5Z/uySv6VA65Aa/zxFkCLeQInaCLujL3VXpVXni9G0Uh8XCZpLAqbvinqSLJeizweAHr5",
-	"VROOpjabxKHNjvbMZ35qmMJAkPXkCS5PBhXswwhGWjShTJHQ2xwBgnj+Ls2gA+n+gjnY0noC7r1YGiDd",
-	"fgUbG2FjpGE8y6Q9P6VicYp1kWwBvtiGLFy+EiU7ZoCiW/vur8HAGZr8CDgf+aqZzdmefEBL4OJsPBNM",
-	"pest4GM7dYCBHkJTonhoV5HczZNJD4YnyqzWSO8WEVezBoHAXDMiJoQRBTAUmnxCheTW5iWQBIcsGz9q",
-	"PYKnAAIh3cWdTIQeJ2l671djN3xDWqxk/phlaY65plPipIH9NU/XACoDeFUTAknqjly/SdP7a6QdBHLu",
-	"XnVJhHfSrdB74J9su2EXfLm0PSb8PGZSZrINk0obwYuKikwsxGIiMqvVMzbLhdZYGeFLjqLXjvxQN8/6",
-	"4MX8FzykGzzkxGR7VkLPwsSC25QExxrfUs1EtsykMk2OjCbTp/xG63ZpWtQvX/gWtRGB+EchlhoDF1av",
-	"FInnWgB4nRKJhvMYsdN2EUNwO8GE/1RslWCQIa6J46joSiUQbvnXUsXpGi3Npnm/EUbXTm8q8krkQhpt",
-	"rchUC7B5rEzEsAZwZZzL5RJVlvaYkLb936j5UxWAY7f67Tt8dDs+Q284GavOrbMUgxEL4p0Kz1t/kBvr",
-	"7b/L0gWdg58Y2movTG3AsVUM/Q0R5kyAuw/UCca1wpW9O1eCz2r/Tqr4X4W7odW78VuaxRpRee2+8x2v",
-	"f3nB4170h1lbpNqMmr1iBKBHvzW5xYZwc+GcfQ9gkN2uLpphNtnA1EWkwqgcQP+V8zhMqA5EIEvz5UWl",
-	"cq0tXT9VZUqeNaac21Va9asEhGWp6E4sNOTP17JCzVwsAiaF/suOJWgZVaWFa33/eHIl33YtDDoEUvSl",
-	"wP0GgM/WUovgUrVbZNV4HlTntl4t1Qe4AeqA2ky+3rVKoSoxwsvOJ1qiVBemWn1GlyAdWWgx5HKerk7h",
-	"kdYmIG5dm4fwe3wioAalFvx4BisqLJZGs5gbPrGCzoEj7XDR7peOaueoH4v8k6CPL5yrNQL5wZLSMRvg",
-	"v1zvtPkWwvA2kfrJ/j/gxoP3N4gLpddHDJYGkYoQcFxH7J5AuaHe46qs/7CaEZ0rk1wmBvCvQkxahZzi",
-	"ofjcK7OqTiLSK78K+CekZrHUVomHQOFqZTZo7u2z4chHrkt2oQoycZ4INp2L6f3ZcRwqEkDJVz752DF4",
-	"vbkXO7AAoXV5pcHe2nwKEQ40AMHIi6zp90iQHWurEjXtLESF4goupXBFBS8FBaYdF7tOUuNzWnQE01ul",
-	"nmfmh9d+V4ZtdtT3ZTf24b87ZC8umFo60n4qz3X4dq4VomSX+5OCQgCq5cjhPPDxWbo4Np3+kVLcrCke",
-	"gjOuSxhGmC1IPqux4DwhBSZiclof04IvE/zbWJ6Eoq3uaLdd7lpmLCCMRulKZG2QFEQNhXRFOl0IiCji",
-	"X+NS8gEbHnnmvxjtMiHYka2kprvWrmJKFUYmbM/TjGm+piQZkB9dtCcSLagrjtLe+b8Kx+eL55f/vPzf",
-	"L19e/rMjLXC7Gpg6GOH8nbsGpBdDmZuXYExl/m2xX1pgVciDg4/uMq3M07VyHhsCRIzsRWxiL2dWIuKo",
-	"GuWHTCzuqHO8zCvzLdCTbv6PyiHM1kLc2yO4OH8jispzg6mRrWfwnmfusUfH9laIjnXYRE86YfKGLCZ7",
-	"PSnj3TJznmeXFrPAhKqIcYThAxqyz969/u7zCHRelq6dOcY+++bm14j9/ubm988L4sb1PE2weIak1U4C",
-	"AHCyz/598/bnz59ckuaeNuxxOZ1LAP6vZHZGIxBtX4KnV9sBgWsoI+AH+/LTWwEqxUt5jZbqWTOaRnk2",
-	"n+wYfRLn5xYx75AHqMsGHj/QJ/tHaxv7wZpJ69zCQ0PcBaAle4b0viDzSmlqcTXCbl9hrRxBO9vPs0wu",
-	"HXal4NkCdGWdINPlWAUp+AmgnIq13AcnYT9d1Cg4GBLqkpxKQPgsGDbU4X9od05GFAJ3KSBSM5M+grrC",
-	"R7LSRixPePVsqlIAUwLJlCBzjGvjrnyfXTxHQ2RRXAbhmsbvhcLvwdN8xqVin/2PfXg95waIl7zXtoXg",
-	"aj0no3obcFosT3EK7oEMMKlCQV88j55/6DzfJpuncbIRo/ydEWhJWlka9HyzRnGc8XVY+d0h1wfJfGXP",
-	"DW34RpPZXORJN5CAUT8HFr31fLOlH7561slOY7/0JKTPLb4KaVpVuBMfis+9YlJV3tp+Mani/Wi5FIy6",
-	"gJwK5XJW5O6AMwbCcbMg9oqfzNk7oGfD0Gm+VTt0mpgroCM24VokUuGM3UkFa3buI74iMfWqfS+Ncjm8",
-	"bc5MV/NlT0sky4SD8x7y4jmb8qXJs7JGpCk8X1/BU9z/gMi3k783QlbbBu9VNLL9b/5PtchtH47OM+uu",
-	"VgnG0iuE0mEqXQ+psvZ1pw6737HNHafdMennJ/TFwcVCzpTVweCzNTLeMMMnCeQPiyrFuSt5Iky1KaVn",
-	"P2GHWU2NRacpgv6TmNz42usp8wqyyfhUtKXX3MIDe4ntkXUOfnGRit3lSXLFONb7WTmAQ+rLFxcTaRiy",
-	"iTdVwj+mswvXYyl4e6rce3pkCMcRtnULGFQHJMoRiutFJuwPtuQyK0BuwYVu/xxEP+dJR67Ae3jipJQ1",
-	"f6Z5ppBMud/k5olwCD8NWORuCL3fhYZ8B1dNRuN2ne1DVbOFuwavIHoBWMWpNbkQ2KAo7yjz8ysx5kWw",
-	"tR4/2B89Syrto329PZfP+sMhkgWYJwPdPUmt9ZGNn+lRkAbHAbp9aW3Hea3LkWu7eN/Jivl+cK5iSD5R",
-	"6Zql6pVT4QXKDFzO0jzT6LgKLVhjg8jZwwhXY3jpNts8btHySMi5HR2lavTXfyPiAeixmhYrK7RQiwWp",
-	"Eafk4A6ibHxmGKJs25bnNGm2w7B3zFhtn6ZawN6NaH+Se6Ve3BwOo3M7BRc754JY9V4Abqi9ULgqIEh/",
-	"okehNNBl7cq4ucIaJ+vkmxKVRvB9s0UIETddjOq7Wsa9TIbAuf8kcOMH/NDhLHwPpKeVleoPan0OxGY3",
-	"pqMDUoRnamfJfujlUq2QxffxpxK+o9QMXztgir+vp0MAYV67gZdZ/eCcOLs31K10mysUUTx5kmDEVq6E",
-	"cpieGcTnSQEudjUeYJ9WJv4/Cfg0kCLb3qLjJdfmgByl+so3noVvCiSoNddsmi6hEt1a2ZxV8vLQotaG",
-	"6OS0gTp++0vCJwLdLbJevE6KfgcYim/ewWhO5Qs34mPDuN6na81yFYsM76OUrI4yHcuVjEUMQ+ATTSnG",
-	"NcymzngdNHtuO/YNlzHOZqMhKzJKS1zxJBdk0c7SIEKLKRM9DhN6sM9pciNnSgAtxoBHiK9/J9Qp1ETj",
-	"mqWwd3DgUg0GW5/q2sgDKHE5Uz+owdW3f6pvjp/j/hXPWpiWFC4QO/tA0Jkw+fLGcK+ugGgnBlEybViW",
-	"qwpFKGRaxEcZv73ZiloE1M1RAPG07z4Tt0KLkFbdrEXFPi4Q7GhweQGcEqBHDyrSSyHiCw0kbOMH/Nnv",
-	"0gWPjkKz51MzfhAEKRz/0pprLBnJwHYxkGh0drOdZrSNd+Dn1FSnM3xSnbhLM9EjuSlqSlHvkQVFDdDX",
-	"z21e9ZajIBZV8/4io/6Ay0BNnhovA+9yo6FmCfaGVCbdImxAvJDNFYszuQJ7Os0zLTDzO2KT1MyZlrHQ",
-	"ESsxPhqcZNDAbXqa63pdRDFPq+bY3JHN7bgawMju8Y0toaUmd+Bo/a6w39yFa5kbzIYfVILWLr/nGAlq",
-	"Qq28juOyDCDNnIecoN6Q4YNDZf2Giqpk7CAv/JjpHi/r+kgk6T30Xjlj/bzloDfWO2QElxRRczS5HXJF",
-	"rf5na8G/ch6PeTady5Xwg2Fd4wMliuNpfAt8zTfNWXIVTMnTsFJsrX1JfwF9ODtrHQbsfTDzC642bG13",
-	"t1Votsd294ewokqZALy0LqC9UwvEyZc9GsE4Gt7TGnnH6uFO0sNSirAV+NqTkiVAl6DClAB+oFKcymIH",
-	"B7vXeFV/l0nlI8LZj9bGH8c5QLJeth8s25Q3UYjS/A+DAwH+VqQbUXSCmYxLpdlkU5RlFyX4jxAr0JGQ",
-	"9aAe6wkQqoXxQQ+/fHYm1BlHntYzcQCjCwCjQPT09pbupiqIArB21i6O91ZAQfBYV+gynJX7zc2vVkP9",
-	"/ubmdzBrObJGwPm3ceA5mk3TJF8oTYjkMmYmhZSmHni/tmUwJpuJNHxbAlvEvKnI0V5UKbmI3cIHRUE9",
-	"HnnzlBqDJB8eCcD5Cc3fYurPQRYBJbOtOdfwQMDxQwPv+Ez44hWocyNHlRoxTO3FLJ9lgpV6Md9Q1o/U",
-	"AI8SFbe+OBf0y5QvBAuTuJcrB/XUlKX5Lje/wANhnMv47sflVYYJqUOYahHmDpcvk5TH7clsv9AzQxxI",
-	"2FZPgunvgPYEWXmsUTrJ0nw2t4bpeQimkU8Ch9DPJoAfPfOGXnTn/H745CgsaDI9GwUOfOeOsiqMM3u/",
-	"NSkC9kjD7BUx1WGSQWjvjB/wAwVYfIdBIRbBtIp/rt6qWv1VuGK7fQMpbuaonGZ3RsdTrqYi2d8hWnmz",
-	"d7vCq33r0pxnuJZJwrRJl6+YIuMQfO8hueOaZmUupvdhJsW+uTInpz9x9yKCGmJ3WCPeLuScazYRs1yV",
-	"axsyKbZpWdPFAjEkT7+u8OqjF7bucrsXYvmLSuS9SDYel9dZ3Vn+Nb/hq9qSEwsyrHqEiZXweaCFT/gm",
-	"zY9e+Nx7Ny4KcO0tmLB0IXkwYuh3sUOOZSam9muvdu/GCwGQH8V5CrX4jRmEQXXHG5ynRyNGt/XC5joT",
-	"5zCik6s4DaIxflFxek6jpShPRcEl295aeSqtoeEWmLQlRlKIuSdIlTYb71d65KRR80q7hXEulXl5OepE",
-	"TXJf7Vs16sB8dotvYm54xNZzOZ2zTGrHNon0cLgQIeYc8dUuEOpl/AA/eyUy3don9yweKasDwsRM9zWO",
-	"abRkGzv2oQf80GsWfMBz562h6Ri2G58ddz3r7WFUpDL/8cEqLqTLwbfmWTK6Go35Uo5Xz0GtfaQLLv5/",
-	"Icw8hX367S1czu0dejSOxUpOhR7PMrkcJ3Jlr+OecVTe8e7tTdNLlgk3Qvd/TXNXMh7z7NCXeIHBDnwf",
-	"RuAA1uzggU0Trq2sPMCHzs58+Pv/AwAA//8=",
+	"7P1rl9w2kicOfxWcfGaOZ86wSqWb25Zf7OpitdXWbVRqa2e9mucgSWQmnCRBA2Clsr367v+DwIUgCZBg",
+	"Zlntme033XIliEsgEAjE5Re/rXJWNawmtRSrR7+tGsxxRSTh8F9Y7koiyYtC/QetV49WDZa7VbaqcUVW",
+	"j7zfsxUnv7aUk2L1SPKWZCuR70iF1YcbxissV49WbUtVS3ls1MdCclpvV58/Z6sCH6Nj6N/O67/hbMtx",
+	"VcVX4rc4byxOcsYLWm+jY/ktzhtL5JyQOjqQ+/nMUQinRMRHsT+fO4oQlE0sxv0+NU6FP70k9VbuVo++",
+	"fpCtKlrb/7wbGlRyisvokPbX8xbWNiXDRXQQ9/N5oxwwr9omOor7+ZxRgLtFw2pBQDy85Wxdkkr9M2e1",
+	"JLUEodE0Jc2xpKy+0+gW//aLYLX6rRvrnzjZrB6t/n93OvlzR/8q7th+YcSCiJzTRnW3erT6sMMSHUgt",
+	"0YGzeotwXaCD+ptkqGAZojWSO4LUShDboHfPn6JvHzz806U5LtC/Gv5xnpNGkuIvjJpZFwVVY+DyLWcN",
+	"4ZKqNW5wKQjID/en31a/2G88ZntwNSJXthK0IKodqdtq9ejn1SpblQQDZTmm5SpbrZncrT4GPj3sjoMR",
+	"Hl5dhcWN3c2fzcT0x12nbP0LydWfP11s2YX5o5Hcl306eG0uaNUwLvWdoMZfFW1ds3x/h9aS8BqXd3LG",
+	"yR3TEczlcZ63HOcw8z7JCizJ3K4/U20+W479LUBOongsj/zYcEXa0cgVwbX3Qd1Wa8LVB+qHF2opN7ic",
+	"m5prpwYqgt2J4qTOdkzfu6Y/Rdut6nCws7qdnvRqMHeYUm8Co71Xko4IGSRcW9PQD4MJwOdmb8w3md5V",
+	"R3pvg0ITeFwC20h6Q8a7tC5ZvidFcIJ5y7kRLea3NWOlIsTnbEU+EZ5TEeaJKCc1mGuyU0kqMZ5Oidek",
+	"DH+pzokIcMCAXroH1z64I+Ykco6P6r95W0ZYWx20+SEdKdw26Q/tcjtKzsiGpsT1pb9dJ4gF1YeWCbU4",
+	"EB6QCEyQH+h2FzxM6se3hH8gZN/bpVHDIQ3Vhx9wLTUr9a+O9zuCSoKFRBhxKmi9RQdC9mjHykJcdtdd",
+	"1/uOlJF+1F5lqKQVlYhxVFEB/VW0biURSKobSfWLqLxcBcR7SW7IrKD49xaXVB5fQluQWJFDYIY9iWLR",
+	"M1ITUlzvcJDzstWvem5hflVfeZPpk++f1b2s7mhLrC29IbWiUvqkYYRun0ftIzJN//CB8ULMSzy7Qnea",
+	"9J75hOnxW9axtBOQ3XB9nh5t2YBo/RXqnTfsOHN2122xJfLSnLoTDq7uQB9dIdrKbNvw+G5wLn3VpsBH",
+	"0S1L/YvVcqf+sacyqOFIvCf1/DbAQLZ1kuDqZn2W3DJ6zWjleEtCF3a2wjzf0RtSvKlTNR2sphoSVaDl",
+	"YlRwvJFILV0ojRZtOTAEwkIruTiXAmFOUM1k4BhNTcGjUuB8rXEduYtLgjk2OthU/09dQ/+ra4llK5K/",
+	"Nc1VD6xqiAQFvX9vT/bTfRRaZK7eMVqvmO5FN/ucrWiYKCWuZ+nxUrXxBf+Yf+A2SV/dS9U8tC4md4Rf",
+	"04IMpbc3lj4DM68wLHdqB2DezY5JNmbU17giQj/AqLCPL2j7HSrJRiLWSnTYEU7UL5yoVjWrSfBSbDjb",
+	"0JIkvA6hGQiKGyqMfKrwJ1opYXTv7oM/Pfjm/tcP/gTySP+xezt5VBD5jrGwnieobLEVfVOzuXYN1VcS",
+	"14XqYUQo2C2BNpxVqMG0RqxGSqcWySf22vQd3XchMZfPFjy0JNWK2VTb99TcwBzT2qxssr1tN5TjVJse",
+	"zH51m+3LFHcGvPEGZ99tmr9ef7u8TchAVhtp1t3fsOyxUDLnOLOGEyucg28ZfTk83eF6G7giTpSStyDj",
+	"Kvzphf7s66vbkHinyqRuHvevUiSUO7x3r67mTu3fUUzMG3xOlBoLD+65h/F3OofBo3LAx4X2NSUkk0nB",
+	"FhFNhJ9zW1ZuCEe6ib6pHqGaoQIf1Y1VMuE/47yX10lmOlgfTD3VSKdoeKZt7gmWkvCAaS5n9YYWA7ua",
+	"x/3nHh6yQH68J0Jek+DtBpfloo7GvcRPge7dzDbzaRLiaUPL7ws6bzruM9ubmqAcbo3vEPmEc1keEasJ",
+	"ajCXaE0ELUBRQnZqivucYj+1b+Yd9s1V9u1V9u3D7NtvP2bBzazYDbkmQ/P11yFpphu/N4bDOdl3Pp8s",
+	"4Q7Mt4ax+lThRMSsJN43aTwE7fu32b0HYc6cJ1DYnmrnNGWxnefzGF8Hebdk+X5MN1I1OyyoCCrD+t0z",
+	"/Vbg8sUz/VDAouf0aDhpMLfKGa0vBMFCHzrcEB60DTQljpn5JQcaPzGj9I/Xixrp3jNzityFhdgG2W/V",
+	"v7G2/bFWwpnrmek8rlSN0jkGbDdzUgcUYb1AS62sI78dcuZmKAinN+RSb+YpZg7r7r6je9JXhOrtpWGP",
+	"Bfc1KACp17CjqJMR33ii4W426wmBwRLJZC/QbmVn3qJPcUnqAvPHRcGJCMifChfksew5UwssyYWkYEMc",
+	"8bNq/+QYcVLoN/rwBkFyRwUShN8Q/h1idXm0D28MVj9tfa7AahQ0P38OiIWnmPPjS6YlzsDgBQ+hsGRY",
+	"H5+XdLuTr4Jm2PXxnfFp9Hvc0e0u/EXJDq8SnCuqVWa6CQm5mr051MEJs0OdMICZuL++zNFhhudEQ0hx",
+	"CaQ8gdnga81qpCy7B+aC4wiKAa96pnHvGizIDc3J4MK6ey90pW/xDXnTypELeyvgVQ3HactpE5ThNZPD",
+	"Ue5fhUZpMK1jque2UyimH15E25IDnhqrSRmvQ07KEv5BCioZRwIfMnQF5lVcI1I1EjSyS/SByh1rJaKy",
+	"+44KdOBUSlKDzYvcEI7A3GAeDeqwnaL7mDgBf0OCq3TmU287CgZWCyFZ04CzQOwp/CtodE9U5iT5JMf0",
+	"fCyQallcou+BTgcqd+qZpOeF4AEpHLUMMew494KbL2m9Lc1TNqCycYoj1lLr4ukxcWCAG8wprk9X0GAG",
+	"IRmjzudbq6cMLkSzn1Hyj3+ILXTxrCImqTXZsIgrb30M/nnJK3wyMuOG8ILmswrCT6ZZ5LVsFgDT7fqc",
+	"ijnoi2Xjzrs0BDpBNFuH4GdH5kC4ibYkpIR02JbBXaQ8byslWXJzB6c/MY3vSMf+oQMWSEkI1NaFUxes",
+	"vR5eluY9KsYvzI5nZuwb2Sov23XHerPNNyVjPKkldWFlnsjbtGVp/KEXcA2FRF2JhXxJhGDJ7jj36pid",
+	"lUh7QKvTSniagWjMAyUW4h35tTUyY4EGYDTW/sNlJrjPf+U+0DZY8193Q4ZknO9IX42/dzWtx2eLgsAK",
+	"fpyMdegbjb/xx74XvGNtnMNQ6ZmMEM1WnGkpOJ6Ie/X4ezt3q5iIKRNR4PapW9bHGCf8RMkhJNa3uH4c",
+	"vlOWkJvgfBe+Z7e4r/t7FPBkXSSOKuYwZcmm65dsOxMTKKzRaZrywPM2Lsp8pGeSEpsVWYjHjHGOC2rG",
+	"IhSl40mOYZQOOwTbcdbWxdQO4AnZsWQCIwpZ9WC87h0uN+E+WcK1CF9nno1cHZOkPXIHMqg3j7xqw0fu",
+	"fiFFosuMMT2tydQMctzKMCdnq7xdul8FE+S9UeJHjSeDJvWpDq9MkipyoHERHW3i7Mp0Rcm4yVdZIM7R",
+	"LdabSeYIashnxkvhpOiMZXiNE6LGsLPUUwIus6wwP5NQv/0bxFrDurgrkORWbHus72SFlT+d/M7cNaIF",
+	"zVyUFd6SS7iTTtGiQfW7o/rQirTvKl+i4oCpa0mwFbxOtcq+YJyAFSOsEqarmZyVPQN5wXLJOBiDj4KC",
+	"bxw3VISi5oaGfgZGqoiln9a/tIsoVAcCfB4bOru3/mFHS4Jgljr2TEhalog1g+CzOQtDX9scnsDjQN6d",
+	"09uAaB7n6HESbchPPff4eTbkcTTcyJ4uexzCSXGxKfFWn90LLPZg6KkJKcSF77YnnxpYpvvNRHIY7o+Y",
+	"hD7FYmUlLdN4Z2yjByFlpJ7uaCmZXVjOecRmZfGcBqzaOaFlQgjFdUNI4WdsmO9eNeFI5Q3lQj4jG5pT",
+	"ubhv/+PYAOJA6614z779NhwpjdvFw0rcXkOv84Zxb/WOFKvxxAd08IfQU+ytI8mg/pyea09nZfGOiLYM",
+	"MQPcZkFVCfPyGN/shFgqzX9gkJBkeldTEoEsFd3Euo4zs44keqqJXRvt4UyqXlvFexgo3Tfse16joTHS",
+	"e7S2JOK2aEn6TVbioiD8OkpUpSfOO9c7n5i6YRqxLLFigUKAqYh5a7jj2DkuM7w9mycnOd2HfzpgXoUZ",
+	"dMCEoFQ7g6yZvpurppU3jcF+2L3Umz3n6KaYH2+BWe9AR4Zlq8ZqggOOnRWdEPNm3fzrZc0Lqg26bwnP",
+	"+/lsw7Sa4et8LgBUrebfrXU68DA2G7HoCTnUmtSOr/wJjhfkj5SSqeE24pw8jeH6l2+q+VLHoqZs6/CD",
+	"6HNxKkkqLe1ylIRkEov0diwh8r+7ns6jtQ02XvaMsrbIBiLn1MPiP3++uvj2428PPl/of9zr/vFPq4g5",
+	"P5LTh4WESE22gVg6tkGC3BCOS/VX7dc4edjK3GHjYc1QckfQkWAXdaEGEqiKRoyeaIduCN6HbohJ+zJ8",
+	"lKp3e3t7ts7twswXsMi2xbyguD6BOKlX7dCwZEcMP6FjdLJPqrNoZMO9+3z1H//xH/9x8erVxbNnGWLc",
+	"RCNsGNexyJIMePlf4sz8r/9jzM79BeX0hpaXJn9i8Vrga7OSM/P9Q26E6e+Of9YmwXRDfTwTvMSzzPOu",
+	"rWtab9/wwijrywzNM0k94fS0dNOfZ+HrDHqwrJBRqCPedNZKqlX7l7amjEdcdfj4/SfCI+G4kS2ZsKWa",
+	"sbyO/aSFyGpfYb4/8bJKYd491ZmS1lSTG7toqT3P2jNuXOw6sFxPQ59HyfENKYNmmZCf8+v55BhrzZmJ",
+	"7QpfG7CYRDkIdD1bCB7/Pg7ur+cc3Ce4qodhmuURqVP4HRKS6RTdHa23t6oUJIYhOHnVvzrufoTL4v/e",
+	"+/nq4v7Hf33089XFQ/2noCZ0jmzrKH/36xlJFxZybsMjp/wdO9zaJTQ+VEsvFZ9UM/acgGDvpLjrJ7hq",
+	"F8c5OBtdaPJoYkNpBcGbcFtojxDHRcRKnCatof8uvMHMJDh7utkQbq0UgxWsBStbGY5WayZez7cahpat",
+	"DgTvg57Q4dvYzvecuDSPIGfGpj1jIkTUH/o5/Z70wWvWyh+3IRgCwgnCqGS4QGuy1clxWCp1VBIhkSBS",
+	"ZGi/DaKnrHEJdnyiLr3IyVrjsvxxGw5LJPJASD35eb5je/I0Eoegbt7Id+qqGC/3B3ZAXF3U6MD4HlET",
+	"OQfh9gdC9sGkdVo1JalILf8ckR3297HZx29Vv2955KG5g/hirUIgvJGEI4LznZfdEr5UdOjc5LCleie/",
+	"riKh+LiIbE2FP4XY5bEGxPlKaIbJcZOZ3P+a6T9B3oIMcksKagEnjYj9AvkQ0R/lJBuJ6R9l7JdYmK/6",
+	"IWJjoyaaasx5bCNJjbAikIYkgocflYpkML1whpK1I3W+QmN81UsClVPiXGc3agNsEG8O8+qvzTWZhsWK",
+	"s0Rsa0apaU1aCEYne8cHwmRJYom2RApUMR7Gk9B9vDKuhn4/77rUMHhqG3pl0JvehVhGmOr0Oi10xaST",
+	"GqOdZos+P86Z8Gye1iVI9XMyvdzdoLRrJnS4+VCtftO/PT1pYqKEJ7gjFqN2wOGzAKJh/nbVzXQ3kfiU",
+	"z+cp8INQttk3b1TvY+GAMN4PtfK9O1HItwqXZSQnIj0GieskJqOOGW+8iawzOqfd1hk+rMknWTBBLh3z",
+	"nMCKthPHieHssMVUB7tMBOaG40pMRUDG3HgdZ01701jL81Qzhp6oF4Xq/GNmnq6/1N0wWWpn7gTHG+m9",
+	"w8NgDMOwIESFaEmBbgiH9CrJjIqixObsU3wBpMYycIzQDn6PBSU8lhkTDWqciN9dKuiOCRyigxsNb3TC",
+	"LgnNFYLqzkht0fkYnx2trruo6oGNMHALTG1Kj/QhzEsSizUVkjWhF8nRWlKUMgmAHaRAkhX4GNQBtMrz",
+	"it2QBO9JojDU1H5JtztJ6tPclx7BU0AkBtd0KQKRes9brlRoRJUWgyU67Gi+A/eUwBWxr5lkuKkuo9+P",
+	"rQuE6uGIW44WiG1cqpEmbfEI4Rqp8TPQsYDLMpeMzxFGgAT7Hei+FamLzHUiDeym6m3N2V4pyzLzfCSq",
+	"wWHHSjJIPAzntnYxKAMyqoHZDQFk6Zw1Rw0loFcD/5KkQlSinFVEIN3N/Igxte7Fs/OVukXGSmMcWMBu",
+	"f+B3/NLH9WmP5Pir57/go9W9QANPl9HNCYcrfEbIJ8mxd4ohQFjnS5NKhC0Sft7BnNGa1kIaQO/x4JxA",
+	"rp4+mrZXdfgFQfALXA54r2OS54YaWkUL/dQSB9zAa82CdeACoDsogf/S6DiAdHqjXTvNUTcnWEIsruRY",
+	"kaHl4JwzUB0QUJ6tlGxLTZufCjgf00aNEyY/uwm9qNU3Ws5Z+EYgIEg7rLcz3J0mxNw1Ao28p05A2pK6",
+	"GGxTWBPMWdMLi84JpIGWtCaTkc3jIdUOZwgLJcepSWp/hB58+hr9z3sZuv/pmztgY7h37/Lhfqv+cP9K",
+	"ZOjhp/vo26t/zpA6m+juvavBrL8J5oCyhXeMdy/uWEV0ZAt3Bsi/3zWjDnh4LcDianJ2Z3BpQAnahnBh",
+	"wIvxzfECwDTmExuMHwGnQZWDCnVOXNP3mw0LRbAW7FCDAvk2lxFnRC8qp//DW8KfsOL4gcCaJ1pFLhcl",
+	"qZ+AevGianAur+cDM2E+odH9sUI9Z/21zkUQq3aXhmqnRGQe7KZ/Xxek0KiRy5SSBdG16SAiX7hch5lZ",
+	"puNpFxTt8Kh2pgf+OSVl8T3njIeD4gMH/ppVZM2KIyKlunM5k6QDSKkIriFDaIwmEIZoucY3BKmLSYli",
+	"yDECd4tFbTkRUCXNRmYMYjCxkE2xIBLTMDzwhkZLAwCUn3krcG1VeYQwgi+Qet6DvVlRS/x8/+PlDS7b",
+	"sPmabaxHevAGxkeAMztwKtU7WA0EvegL+8DaskBrg/ggJGNFCFw/njra1iXdk/IYXp4eCWAkIMcISaYG",
+	"c6BDIV1hiOgBxHP0DZH+OQ1pC29qC9X5lUDkk+L271DBcmF5+lIf/stfBKuR/nY9RMGaPFnPaUnOP1Nl",
+	"SYqnpAxY2DUqxy1hw2Qr2Iw+2Bhr1yUZO9iGjgk9j6wPKGM7DO5IyRh/gqXGCViCDkdq+ThiI9BYVF8J",
+	"lCut1Shk6gPF1FWSUqh1pb5Fankkka6bNWu2JLXkS4LzgWjf15IfB1EwVyFLiodlsLCMWS8awavJ1wEd",
+	"2JmHtnYKNHrk0ILN9Oge5RW97KW7kXJP5xbC0u0XreXXD2avijAoSQgObZbm1jc0yzHWujzofPzs0+c0",
+	"DoV9cfcqgptK6pQBnKio27LESkZA+TfQXUZkn48YhNXCl7Zruy+gtju6zmg0Fl76UnPLCZJX+hjXwHhv",
+	"Tcj+Ar5zVRk84s/pGGrHYjlbqRqnLkMUwZc5VRuNaZl6kTMbwgkuaE2EuAQynrAhrgdvR6ylYKBgfkFU",
+	"iw0WkTjkDW5LuXAeG2osb+MrDRJfnVEMGkIQB1A/bEjZML6mRRHRCzxDWAw55AvS8TSkjyQPWDKuR0vS",
+	"Ykiinr2hwa+kG+iYtTXEa/zSmgxGm7C4Y6CwRrEuJ0zEpxHMWgEDKNtYREBiTjQ0z9iRrb4zcJreUtTb",
+	"jPF9eOkMex128THov4/Gb5VsPkdftQF3JGkiO/w3VpNk/26gSJ8awfSSWcvXBOc7ieWYwcHWm0l2MiPJ",
+	"kfnWGLTPcGKClH9HNm04rEjsI6LXvqJTI28WxL7YR2aHvJOEa2MXcT6yDdDkGt+EEo1Ltp0G7fIeJbeA",
+	"npYMkhZ+O6SCpJ2Aa8YVuUmx7EFl92guaQqo3I1hJxh9sUSjHqb3w1TMC4qYZRh8whRkupXQiqnMLHsB",
+	"BupSShkJyAiUAprd3lsE+oveiIPa7gsQArOV2JH5shOaN6ClF5cSCO2VkWA+iE5J5QITTxVmJx2lm16P",
+	"AJqrt71+sPgPv0DILbT+kKKq+XJihKlorrB+RX27LEsnx2ouElFTyR0n5ynVe+TW7s/Tq1PkcgNhf9xh",
+	"igivgOC/dvO/HcFPpLToIwseopwoPeYZPvYT/779ds6MAQGj17KvAnonvhUtLhf3O7T+dINk/lT97uPS",
+	"1Z61/orBi7zQouacyiMLWhPE414O7shxQVuRUCnANjTYfkEF1O5K+gIVjWevN0M5O0CSrndtDtO5uh5M",
+	"cIxGS7dh+Er1sFqOKBn9IaKIdza08fmASJ1IkHCJj30rTGr0znSAjqTVAs3mvWod3ncdQxI517FKx91V",
+	"MeONsYGnmnh2szLYTJe6sCBlwTCaWskt8NnB7MygykoERmu4yx6hbhgtEqhRzZ8kZ7PUk7sVm6UtlX16",
+	"AmtjDFxpqbn6snvHDmG8oIBP5dTuwum9bggz8ZQb2lTGPvt6ZjwnT7AgEDcUQNQW8ryEgYrg+syUg+K8",
+	"78Gbl5KfZBqaOcPAmabA3CFXRLx0VDxlV1QP3YY8p65w7uAMGJCpMAAfjpz2Hd3ugl/QWkjeAuBq+GVE",
+	"jpFr5xAO4Wl5w0TMVpfvSL6PvEpOySqZfGV4RUFT0aY8t9C0mqPI0qnuXuaK9f2UkKqw61W/d1unN6oj",
+	"Vq+sqLcjHclSM2E0H1rmOZ8NX7pHbipkei8r1lYJ9NEl7s2BqfdXVOHmZ709H3++93FTMiy/frBy82Ns",
+	"H87KqEk5mZwXe1en4ZD56GMppqANrbeEN5xG9L5dMLRIVxOH0va0JBDUD6H/G1aW7CBi+dc2Ni7ywO12",
+	"KGr22NcsUi+swk2TABMLm/PKtD3NFGZAGMIqKic3pv5DZH83jC10MTSM1gN7Tjq45ThmKIWLYJJDKDsz",
+	"jxSuajhbl5EHA8eS/PC3MCwErpqSJIfRx0SgNmsA5/YZ3A3eDeUnYFMXY+nOqQe5YRnMMmG3yg6o3W5/",
+	"ijBUJ+cSxMQyaeg+7oThq473hxXmyraqU8TNbP2vmmyxjGTHhurxBOui/driWhqgRc9dbmouavqvstXz",
+	"T+p/1EX2XO3VU/b2k/4/9af3fwt69tLKjIWlpZvWdNDNvYdfBwQoNxQcOA7wmnEsWaw6Tkk28k3TMEFj",
+	"RGX12zJKcV2OdrhxIbI0s42Gxvhu5oNpdnMK0akTiyEw+LvTYPDfhCw7cTnh1K5l6Fl6r5IP5yt34s88",
+	"n29uCC9D6HsEIrOnzidEKYTuzMFBvzGR7+k3Q6lYSMinN7GYefs8Su9SfRHvTxTLelsOte0/jjRFBsv0",
+	"pxgsRxpNXe92cHojih5c0oLdIPhmErQhXsYnWhcgqYyPX78Helpc7aTwAZHMOsL+fXXR/oOXvxAvL38v",
+	"mGIATidadXyf9pTgkcDoToONqXXzEzV9BOZohWhSLoxGWabiNAdSlw8Dcv0tDuEU5HHY8nZbkVpjxcU4",
+	"C6y6hFfsBgJowtWXoUr7cmQ18WuLZYKvZDQH96kdOhutJR1I7Ze2as6CFFcdwJwtpdPrDWy0AWKBl8e3",
+	"eUUCDFWHz2PQNJ03fnYYY9PQBinGl030nf0kKn6euET62Zk4e6H99hWZR98Nf5m+NwdaF+ywcGs+wEez",
+	"d5RH0G4gzyvt+GKwo90ietwW9J2q6fje5P7ZB6YNRIRKttlE1Nxh9ONqJB3swYzUVYWFpFlcKiyE9tZ1",
+	"ofkPw6HVnhenNsCm/gw5E0JrzWuc7+9fVWEcM/g2bW4S7wnbbFIaf04QPW6PzhE9IuzvAoTG0Z5Va6rh",
+	"RypagGklRBADwplGkkm+2dCail1aR0uscifxiHrG6UN63fvy6vLezJdq2/EBHxOZhDWJDTmuBViMb4Gh",
+	"tFJxDkdZlWIgsIDRLJtFxY2RfiE2vAmrAABLGan1U0bgkgqS0yrip/qCHpy4gXTCtTPhoUlTkLVDpa8m",
+	"O4IM3ClmsG5GSU4Rs4ln+UQ0VPwPJv1gWN4pElCOeb6jN7GCRicA9B/VdRPG2pxAi8cAheV/HuL3P3PW",
+	"NjpO7rHY/9FgyMeW+fRwPy/b8N5V6CGqtYDprC8HdjaEDv8fi7DDeYcuN78AC0UXCTrUsWe6SWhHfyC4",
+	"1EAV46qKrYhBQ6fFRwtbk9B+EZrAC5ulcBrO0qv+TThzm9EikGc2k7o4wrvh9AZCfw6MKY6lXAMSkAKO",
+	"kC72lq2EpLFS+zDYxMQv70Xu/T/3vrl/1Ut5fBhacMCz8PXVsgxZX0oYr46eS7eSGQnrElEuu80+QdC6",
+	"bmCKrqunHcjeJPsEKg6Au/SAPbw1+IvoYTbgoiAFgBDoRh1qAxLSVkwahKVW5uY/oSLr16FUZ3wTyO9/",
+	"TQ4AjjAGItLllgAfgkqBaJGMY9dt0Hymc/wov2tDajn1T3ryJKYQ7FtxRgId9XixcRlSLQRcJKCLdEwN",
+	"q70NfmZcxsBFwIUY0QujsBtcX0Z9rnlJa2JZZkNLgwq2I7ggHK0Jrbfobgw7u0O6mIkL5KBKmVlPQlfo",
+	"Zb8jTRBSiChypF/pPg1DYcrGsBGwf+KoBqaxH5bOgRTXGjNi1iaibSB6ApldcDdsnGZuiLMCIZOD32ze",
+	"gW4fnFb93mJvLNEKdW0Be7s+XmWrJ8Frc0NKuTDpvMGUD0oCzWUGOPiQGcU0FBqo1Ghercy4ZsZJFTst",
+	"6W6hXqcrVTxii+gbMfzWG6WHuTdWcPNNaPpt5FrP8i5gMc/lZRdUxs70ZM621hHTwF4dEkJCAcyX0HYu",
+	"x7lk+T42ba/IVfq7PJ4Jhqnxj/QviGfMXBAtr4UFmSKopBtp8Fv7CEGhEJSJROxp8zm00pnUN2QZFPkA",
+	"9gmQ3ND6iGzJmFXIG7okp9mi86VSDKBvHcUyVDMNhWggXsMkBHDFCPwPU9poD4UxGONnM6ytSP3fd1fZ",
+	"6n/fU/9zX/3PA/U/D1fZ6tU8HAaIPovoaXKvx0nZJhvbIIGGs7H1wjomdntsT5FL2Da8Mic4iXqHXb7Q",
+	"+RingzXe0R1p2SlJ9ZJttyG34bTMiCbmkI1800awNMSwfsh01oA0UwvV/1iAmQ6jpiZtKIo8Y6fFrPfy",
+	"Nv7SFtupssMDi6gPiBxGnv4zbgCDVTSc4EIgsJwiHZIVLJmTO0T7cTWZqs136lxKwoPfFiSn1uZhjxVw",
+	"EIHyhXsC6Ttt0xB+QeCJvG4pJNSLA5X5DgxsGiEGiz1kZVKTtHkhiZBwMvakkRdtA8cGAhIlYxcllbIM",
+	"A7YS+1ZYchkcZvlsx7jUgDTTJZnVvBde7icUFcNi6fV6YLwQJ9SK1kUEXJ12zZGObSy5PV6wQ1lSzGIF",
+	"3VByuNQH4TSoIAhr1aepat65WvcDwxgrjq+ck2h8nhzM6evw7xzvab19UTVtKchrkeTOMR+92xSvm0Vf",
+	"QJn6RG9b3+v6jDTGiHaen66gDcCRv9l00LOzPW5KvF0KggRgvj/AGK8SB1Ft3+84ETtWFq+XfEQrkkZV",
+	"8F48li/ZgQiZNsQO1tBV4EtbzS9t1SxZfRx0QXvUu/FNEM9sj+bDtwTvXy/9YIROnPpx2i6Uxmc0HZMX",
+	"OpqzqwzCKIPfMvIzZ6p7ekOmx+nawfEJR1INw8cCfQckTm+OwZEGy/wYySt86758yw6Ef0jaixOSUSCM",
+	"4l2sOtWCIAuAnU6fatfc4WKnfePo0jHC/IfmI1YvENoRbpr97teWEvmcs+o6yHzw83XxOv7jexb+kgv6",
+	"ihV0Q0mRNBGdovJuIgyeFmS5LFoQTeMa/0RKllN5fJV4xUpakffs/aKRuLEl/0MQ3Zogamv1CibFdeIN",
+	"3tYHuGUWK2Fxvyxoqvs39VNSS6XpKPXwL0l9/o1w9mazESRJNwjngGllqcvP6sBteocr8zXXvp7qHfie",
+	"aPDOuqflOYk71DIDMsw7id6VHTxyfRWmr2kN1buQktST7mPZHbmxIgI7wiZhHp5idqOyjxTBkfjoi86Y",
+	"Oh7QpwdHZEKtCgnTiL4X5ug+v/aPXkCfHkDEpkRMm0fXOUGLP5JGfnBwI0nFHM8JbBnBzkVDhzjOJY0V",
+	"ND0tJiVb2dIEqcXdXXv3LrcjWzJ4Mw2J25eYRtDk4yk6Mcj4iJMnmqGjxn4ZxMmAAgbJO+jWEMyyWWuX",
+	"w6DEJNiFD1hAoQPZMy+nIKgSHCkfXJtyeKaGAdaV4yQR8ivxyJQzKBnbkwLhiFsgWvk5AuI/KjwhvDxo",
+	"6MySwUw8M/SN7clbLGQ4PZSUZcjc/hyXgjxSFNW1pU0F96+EKUmhTfD62hMI6veEl+7ZfxPrCApJXpqP",
+	"QrtPa7KMj16aPIBp7EdLCTtCN/MYTa+dR2dB1M1jJOAz48ZQ7FpiWiDWyszw0p40chxSA3UOTy5bsCbb",
+	"NoIItWE8KfPamiPmAgCn/He2/tGCmbt0rhRffonT21YG9n08y0DIWLgm5KCckx8LMs5L3mFBUujHiRUK",
+	"c3nLfJimkp7oHIyxUgphctXcgJqrO8hsRIde8dICEtnKBJqm7OHYUjFbBq8b+/6t0sAu3jg/9GmNQsgO",
+	"wvdBJFxeW3jm5SEQxm0MkimIUjWWHtNisyZPoDpDQAKr9rYWfnKPT7uPgplhC2OMXPDOZPER0+lgym53",
+	"woLdrnzs/6wUR1NxGqpsOmNlXuhxF3KLAXJeF9GGN1GdQ92goGNsGhSWkH1SDrDhaN0+69bvJhgm4NHk",
+	"Hg1ibwgOlUD4QYfd8T5cjx+YZmFAB/oJZxW6Cn8SrAQNUX8mNlTXXNi5ob9DV6gkEm7kNUHblgjRCy3w",
+	"O295HVKYdOqDQIyjAh8FEhLXBcKQh5ZQ48qi1mo0Wk2sOamhPhGXhuCL0SEqrDgP+tCC44SqejluBplY",
+	"D67mMrGsHjEpf9RcflQNwxVO71+Fb87twENdG2ywHWtLXUuflGtdJJ1TIS92GKS13DGOc5pfiEaj05Vt",
+	"tcbc/eeONoC3Q8AtWu9LcmGgiXZEnZGPwUJT8smxXyXWYJY1u6OggDyJGyp0IQkMHvIG0xop3RAZjR+j",
+	"HW10mbaG1vmOhJMYzyhE2NaSliddeK5OjLn9dU924YmVCW+lKGHHLf7WswsH5FOzC20GudiU5JN5W7u/",
+	"cabTx/Uf2Q3hO028ml0AX+PygtjaleqbixwK/dbsgtTFBTfe8ZrV5IJtLuSOigub/vJxuuBqjww/ajqe",
+	"RwqGi6e6LEkghLqWOI8BIGywkNdReIhstcO8uI6WxpgKzJO7WNjxEEvVBUa5wbJu1q6j3lxn+Ext1+VT",
+	"W6dlMWkBVdjS9VkIOmdZLfV6tq23gR6q8XxOLBWi9+jq4xXX5spKH9nHdE2Li4a5mkV2g/agW80sU/bs",
+	"GT6evWFhXIzCgJqnKcJm30PhDDGoBQ103hti3u00qnPh47qHVJynrCKLlgFwuCEoPtFq29/ps+2BxUeq",
+	"TgZ0v9fGesQ2oDI9QpByVGEhEK3RfpuhHWu5QKIkjdRVtGm9RXDnIo4l6SX1nH4uh/ltagYQ7KmD2mC8",
+	"C94HHFuOiGoK9ejDEq+bOQpstNr6mRs9OrSAw291e8OzlhuiaP2ZBWoye+o4MQWQ+aWWEOcCMrs1Bupv",
+	"/10EbMVqJll9TIsHuG1pvPhtyY3ha5kr074GY2LeEcENcaroPxW325P922tpzr+nEvO2NhDCZvJCssaG",
+	"ZA9mF9TWOiB3qU/xeQHBL9n2PStDmfJhJ836GEl/u6E5WVIVKxqrPVUQwVb9DDnWU6JNaWErfa6PXblP",
+	"VxNU9xI0KLCteBdEFLjd3LgTop6mkuZCmPjzHUYU7FFVXXeuTCU3lzVnQwz01OaBHyosxaUj8UlGBJhe",
+	"FPsVF4UxjYQJFcKGndpFM9BTnVnZM+g+CBVJXqSgW+jQvp5S4KMxGTGOKlbLnf7P7xCpGnlEhx2BBBe0",
+	"w7a8ucC06FejDtr6DYLH0HYfyv2jZfnMgE4PPEq1mYZ2zKk1qHlKInSWzA535eXZAQEmS9hVp0ulpyRr",
+	"b7sdjWUnzXUxSFbasQoWIPzMXEg0f4RoITJUm1zvC0VhgHeEmt+ItdLU/fbH923/nSjZE9L8dSKHN1uV",
+	"zno5bR6HVksgYL1sgduiGM13sMtimnBn0WwoeCyyjGVce2a6c5xmtDwZ03ZoteyLg7OeAa665CzESTBU",
+	"4E0vPEBvyYGgfc0OC6MERh5jWpAMlWSjHkF0u5OwqfLAzLmuAPle/bfWyhUnYJSTsnwEX92Bjy4T5FHA",
+	"8xhkxWi8yIkA2Jr0i1jnqU2tP5uBZMuDGVl5B6uRfoPrqDfFC7EMVn7AvSKm3huDmTyvcUQ2wfy6aXk0",
+	"jS6Ktjkysenh7WB+1706HXbxM3tiU0sdFU9Qim0eEuwGkTieeSgiuWu4PiLXxuTqrjnmRx28Enbk/OLQ",
+	"YPs9vgO7tkCHHRMEgXUX7lFIUutZHGaZYU/lwvqX1g684MXvu0pGBRAwra8lawLLfItpnSkBcqWE092r",
+	"DGGJDnCpaPcDUs+jCO26Inz9Tq8rXJa2mLnRPXJcg+zDtEC0lgyZUKG0aCA10I9URgpgBCfxwaQfU472",
+	"Ok87bSjI8Q2MA8F3i5zd/26+CFv2tie8C/IdYwvC566h/Yt6wyKvjHCk2xq8FkeEkXadI6X5rsmWmqTu",
+	"YETdohze91AXLridomSh4/hCazWMF4QrdsWWvZI39rpkMkaKcQrn3OxnLWu6y67GNrh1Da/6zNSxgpNF",
+	"PQHQ7boWJJZCWVfIsZOL/lEPPaJfk8Nj4yYaV9TkDOoEzJ0P0yyQSQB/jwx77SrCLwpXsynPs/E8izQ8",
+	"A6AyvkI2WL2WJFItMni9WdyCLl5AX8dGjUoFYNEmmFmMP9ohx0yaMEyzgNHaq5CVs7K4sPY6rap9zOK4",
+	"GLMk5piKqJ3jsAge+rohpNB1EOef7k7LHCjaSggcMK8u2gZBm0sdvb8ArQaoF+bYT/KZQWAZGDJqcSB8",
+	"sgx7npMmCrmyzKq3Pr6QgpSbSBwlZw0TOAJ6FUvDS6uG7/o2PXUl8e3yvNl1Jr3EekyTQVJ26AVxYEyQ",
+	"t3bCodu2Lcmy3iCJMXQ9zRRMngi5ihBYQDCJZio703gZbG/8GN++N6+38TMmUg4xGgw/Cd9/Usx6/2Ux",
+	"j85vHxZuXWc+LN4calL0kDbjYJoR0MxoRPQUvmUcxXIBsHAHADgKnruhhCs922hJhxppdM4M/XMQx2M6",
+	"xwUukWhF8J5DpTQJS7oG2Y7gm6Opta4RPOSBaVeQvloAywPpjz7eAuDmGLHQzH0qOSYEPDZgjFvAHzPg",
+	"WJFqhRg1mEutybqzDokWgKWJDjti0CxVs4rdEIgphL/Y5mhNcqY7q8kniYyUGFh4AmbIgVPW9nf54tlZ",
+	"CEJm2V7iRnrqURJwj7mBgqCUMLTcOY/f+FkjJNjEN4jgfIeEJI01iB8Y3yO1RgDSAR/UOPNCl5gOzV0D",
+	"XwddbLXEezIdKRz/lQgRwxCLRBc7HMSAKLdZKuOfAKg3Vgy8bRKcenqZbgKWJB0IMNduJWFD27vVu1Ey",
+	"Q2Fv8cFNhiL+i7NtfIsEPGLBOGr+kLnkG52PQ6rA/purYbJ2u0E0m2yTl+068MD9Z4h/AaENsS+ZNeTr",
+	"J6/ckSPCnCBxaOttyP7kRyJ0iRWBvArfihZKmPh6Ol/ibqAyLa3fR0vNq3nV8u0Ivdab7/ARY7mm4LRU",
+	"CuiWQ+RtSW4ID5fvkDvCr2mh89FvvSS/mP5RTlTyT/HjmrvNf8Ybq8GC+vlNietLfThOkeGlCUaHHr73",
+	"IN6S8nLPLBPsX/TRWsHOBjhtF063J7pVBk22Z3JklCLRG9AF4M1OPMZAhoLmlvTZSfcdpmqd7xaaZcBM",
+	"5VNnR5vbDUgflh+BARNjyfWKzgygfmsBPBeQZWjmXyBSQ2aPQPrhg6vEErJ7Oksuqx5fvjWglifofUbB",
+	"NgSrn/WqTZ6RvwmRFGElDiIVEa4LuBsV45u40b7qdmp4kh45GocURN585lecvB38zbc6nu5aqyehZ6og",
+	"QRs5RhI36tlHpUA3rGwrQEp1mo5+cHAqaL0FWoYdO+u22BL5ahTN7zVZYnBdgiS8DOIhBu5QAoTlGE87",
+	"Wz1dZSv1zHm5ylbX4bIUpyIPRwGGo2jAksoytT6NBZ+1cfZ6hbaP4Z75+LKakmnMbFnuFjn5aALClmR7",
+	"m6D6FObirK1DKYWPHX87O/2fZkHP2Uk5UH7VWjOd1MvKkOfc68oz5ywqHWPA0vqU+x7iyCTHDVpj422r",
+	"yQHpcK8M7bffoatHBvsBi732hzvLe8HaNXCk5x+ZTQfU7sWwzNcFPbQjfk9lbza+X9IE4o1mNhfGEkv0",
+	"n6mH0zmelzmWp59SXeHyAbY2FTkENXCIQ8CowVTtjd6OwR713ofjjQlYI11V+auQr7qDrukK9dx98KcH",
+	"39z/+sGf5nxfZ/mZ55Qo9VyYJf1fa1PJ1CKCD+7Nx68fI/WTtQc5zSY7p17QGMHHwIPrOXveYMP8mTmQ",
+	"jgk07YJqO2frMlRoYKIKysI46eeUlEU0TFpQo+YFnHI5qzclzeWjrq5Qoajb1QtS+tv6qI50lSFWFkRI",
+	"7V1dFlgzqs3Ve3zLmP8L/jBra1S/drfrRKr7285xvqTcR3GD6zzqJSwF+6Dxi2IWZDWmQFsK0ZxUhE7+",
+	"bDDq9LlfUy53z4ye51Vyg4Jtvz34fKH/ca/7R7CKmzZqvRqV7fp69lLYMlxeW+tknwbVHfEduoKIx1qf",
+	"qu6Wf5jQra07MZtNvuWsbcSJNaxCAv7E28blJfRGD055UPvQasDcotCRTSxX/dPgtV5hYP4NgX98DIaA",
+	"6niDV6yWO9Hb32+vZsMiDpxKWm9/wKPSwjOTDT97O4btE2E0zVTtzJzss7Uzz9Q/kALizSZV0cVd5M44",
+	"TgBHfJALEV+iaC9WiQi6OU3tl/H+mvjLnyYAOU/It+FtSdaM7ae61UFTEz+9jjq9Jeby2YLXrWirCvNI",
+	"bQCqX6GT4WQ0YBM29O52PdO84s/PrbK3phHVxwTrKo3A/Az7dCvp8odiEDnBt+Nbz6lzS69H+8d3obrC",
+	"k0g8saQ3QM5JLwMffdRPMdhiDpoH+lH6cMHxoZ4D+ulfk/qGxMj2FxDBtuNUmoRsE6MCpz5revzqdiyi",
+	"R+nN/omSQyzwKhDnq3RMqjUhsG+RG/WoMFEfaE0ELUinicKrUFHlO1AcgD6O9yAJXUf8JceVPtbzCsgp",
+	"c3QjUU63xKAQKhoOmAUnrE4K2RH3evfNpAtC0hkuriVpQvYCcK5XuCx1uLj2q2OkPumKQOnhvxJIv23U",
+	"szVsNQg8TguiMXTGb40aaXrZ2IfMxK53aQDqqQFBVcYqIHbsUMfDmONGPP8SnwmQteEQ6qQULOLDP+tN",
+	"vSyg7V1bEgPYO/mKOlH6tLU+m1pPT5rRX7tPQkAStaZa4KDjGqlf0YG1ZYEk3hO0xvney8GsOyNJzeSO",
+	"am/5Qmy0pULR++RDUgmqYuXLh6AE9ewHfriEjRA0B99Qy7Ba76DauMJVb4uiopcIEYZK6XTIgYjpHT2B",
+	"mA5YANwziFcQkjGQtROP/EnNSGntpIgqpRojMzCzN6eM9g56e7MJnhH1Co2YJzdYQKLMpi1LBIHQndTr",
+	"IvFc4BH4qqLkOD1vsWpSrX0iiu8UhvSpABddRJCW5hIhHAam3S1HzVBXvSJWfpyh9hvbamKm0JhoMCdz",
+	"eA02hvSl0XnPCiA183NxJkPkEREOsd2Rskh6PHlWhAlX0wHX/QDzWK1Ss2TT3lUm9CC2EjIuIbSkt/Bz",
+	"IkxcVlRqcAknxfMSbyOhqknB7DoVQMdF2O4SbQBuumcaAd7hekueU4DwD7jHI6GFW9yEq7c4jMNlQdu3",
+	"g0BuoMcd9N8WgPC84G61nMTI7h5dzjycYXwQnOctx/kxWTl5bD8I6fQLDDZRo0xeEsxtOP4kXK5teK3V",
+	"g88aE7Q00PoBaYILk5zSv6f06aXEJGOqdo/g/ZMh/T86cRx+1JClIDoWvhHihqDKS6+ehvUw7SDb+VM6",
+	"XrxLELgdSJfGgCOlf/GrpXB6EpTUBT2Cms0453xSdfEPUTRx9CRrGHjmFhkzrMF+NgHM4FAZY/YcsUy7",
+	"k7I1QTCE8j5PNc9ZW1xHnZgxzp1X/9g7i9vADmfPr89OmUslNUzRRVU7yWYY1pyZRLhxJ4HJaXhsQ8lL",
+	"axOwvsALRvCWcPudHyYYKrLuGUnKMvBRzkA33ESDMkuyFR8iYP3ZqqbbnXwbLQcwEgkLlukk44KUUXXZ",
+	"x0rQbDvLwaQnSgd6RVI2byk402kBepHTQP/h8AKn38164zQYY3/WYqcxedc4jIIuGCeP5YkevNCEVYcB",
+	"9hNM57hJzkCVkYxdqKZhEk5XyDWn6fKxSww8oUquPZLmgIqQzr3pNNL0DNIO7ujE5NKN0/f6uaWm49nQ",
+	"VZuw9O7kUgn9pKV3JGe8IIWnny9KL9GKuTZ7aqsrhx5pvUWslWCBZhsIyjzQumAHE7FjYpjAXOC+EGhH",
+	"OMm0CaUgOS3IOBuF1kLyFqDEg6d7T44pjF5qv8r4e5Zs+PLfG7M55AeC9/24zHjxsVjONjlCZTv/xZH4",
+	"loOacWe8NXrvObtdp6SIr7EgUSX+V++BvOx1p3krpeS3e9N6jzbzddbNbg6J6UDrrRFRJ2VMHgbCMNFz",
+	"4lNvMoJJbfcT2/hztrD42HMorBErPxarov8Y/dJWzVfqECt9AkG5eyH7PhCCeUmVwKiJ6MMHats15gRe",
+	"Z0HLdV626/CzkhMsSfFYTv36JAIfugghDU7QAkr65y5Ay4jhByoFznTtFYAPpO1AD8Z0GdQNqg6vcnYB",
+	"FqxuOkd7eJ36ehs+PDlGA+oFkdJSdXYu17ZxQJGbj/OJX9+aUnNvMdWoI/oN4QXNw0w3WYoV5M1CLvqg",
+	"hdSc0XnkXzGm7H6mlLFjwYHq9i7r8A3djvl+me6Y+Yeqo4OTDd6edpxmpVC3fh/+wR2tkBrtrpzvPzn5",
+	"2sd4iEkGe7pv8Yj97kfp7PNwW8wdYeBwCFqfzwyDeVERY4YI7/REIpWMIDNUmO+ngCNoGfZNNKxpSxzX",
+	"OM5V9t1pggn2xsv0ciYqiQIlOA5UMV0znqyj6so64dx9JknE9u5wcAOV7FNHbjCXU5rguI7lrKUxMWnI",
+	"Ri7rEdJweUagIL4XJspfMhzi0PJtP+M7NlFm9XlD8UzvrTchvzYSl7pKM+zbx7mHtOaey9fsNKR224FR",
+	"+fV/vOtKAC+wAXUE7NVnDD6TNEVnS0bNvpUkixyqhuAITpCB9I1l/ZENbksZlCMFkSSXupRA4OcNZ9X1",
+	"ry2ORLxvR+jgvi0sqm9hOvnQcmmn4+moX5bYtSfEgcYHCA6jf1pkPw9fX4OddUelW0dvMPOD+2OSAODA",
+	"F6H3qsG1eBZco1Z3XqiDc5MCXmfaqS9vwkBLeX73buyXe9Ff7od/6SLkUqdVsgPhgKh6yqIqxdFBzCeC",
+	"66fu2Tj6mbVSPQqDt4Gf2DJ2VcWOjSjebLrs5HAogQ3c+8C43EF2Trh617GhOS51PtBcg1Oo1jbNyTQf",
+	"IqsBRcxG9Mg+4tUxjQZLjSwMWNcyqmVLy4RebFaAk4JLzbwjFtwTjz1CJ3lSSRNyCTYHAGklxJb0kd2g",
+	"s6y7PTK3C1awm367O8R7Z3V3Q+8amb3d1RwuT8WFMxWW9c1uQr/GtryNnHcROoe/wytNaf1LW2wXhEz+",
+	"BZr/u3W63YqbOxo3/kYnQkLsFqISwVyDKNADruieOoYYmSGhW2+id5KTG0oOl3pnTtte1YHe3rYkT3G7",
+	"3clQlZ14Vk3FQjAUz1uuVDCdlhxBxo4rLJOwXxPwaIQnaAVdsog5lj2cLYNtYXwtVd815WmHilrumjrh",
+	"OKgOTFG3DvG0i0vEklxIWpGQbTPtBA0GiGCn8jjkWcSzNaKmLVNkvFQjljZDxKho5zhR7SMhXDPYtbFQ",
+	"RIpGpUFtbOinhXgVcY/gZNAZuSE2+Me+aUCyaHvYAXODWIyLmz5gY5rNchS/XgHY9pqzPdHlXOVFviOA",
+	"6hHMYZw9dTFMggnImaGXXHOQI4UX8W19n50nJs0NarO6Lg0vnCIjTRdOSoZTb3InO5PTDYy4TTf2191Z",
+	"WXD0Wbv4k78nq0pSQfpLJIfGzEz7g6kUxq8sEBboNyXRP88zms7H8thsxFbeNDqyG1Jmdq/DIg0q573h",
+	"hb4DBpYspeo+YW1dpNYG9l8qFvU/8o4nsV5Hr/J+xduczNRKDP4k0xCc3RtcuMrRFqTHwq6TxJf3AUMi",
+	"dCQbBZd7ESvHl5BsYgsGdFHf3l7pPuwg3UzmhI+pln35tsQnBWC4cttqttcuPnFwm90wLS5i1+f8ZZmX",
+	"mFYL1eICH99quIOJu7tXLbMbr2CCLP9qYNX3C75J8ZrJRRmEFsV4zpLgRTkBc3T/Mc7+29J8GfKjjd71",
+	"4jxAkMKDXJ6M4tmARfY8luCkJDc2/Pr0bkTOGrJ4p0VDcorLSTxUIfGS6F99eq4lVMZNcYyax4HeVeeD",
+	"MSfFLsynk5vSaJN67Oa2JzMnd7TcuYgSWMnltY2kXR5Sor/sZApUfEnNNFnM5rPEDcl+f7vGEo9WC2tF",
+	"mZyHRbHtPHDF7kf1pmZ7qpiQifi2cP8wEVYsoLLIwlJI1peb/sm4hPbsJ39jQ+/cAsPs5Dk0MW965Rls",
+	"u11UV45bD293LPHsAF/dxtEJvwVM8dFAPLG7w+dllbEyhjJVPuwY0hj+qK0LwhFdBAo1ILMuS6CHclOM",
+	"H8pwPXHzkFzEOTmrJc6liGQDpuXwLDiJU7iUsSvaRKaeUoMs8ngKFDseBsLLmLt9agmJLu8RJqbtM0UF",
+	"H2XFesPvuAlUGv0UyX1Plyyn6h9DHd9emfUo7aRLKukeAF7paMepbp2OFp0EcrYUb70dA6Xkj3oH7Jzs",
+	"0WtX4iBoxo1EjOaU520lJLZusMmku17jYbpeOJlvgR3/KSnLaJHB5ai6gTis4/efSKxG6O+F5agrEBv8",
+	"RJ0W9ZWwCI8AOgJ1DBbi+4VBBtV4dh0GFrRwHjwNhkfFI10TzGBFw+x2rCwQq8ujRoPRrsACwSgZMvsI",
+	"C4AQPZ0NeSC1vEQfqNyxFmrDmf514ZAdK+1yw46AW8xVg+Wkd2UrxI18PphTXMsU4RMrOq03wBLcdOgA",
+	"DjQYAqDO9GAJpwXYKGLTg78wQXX9U+wo0iXIOdbv59q5FcfxNLVYiXk9lsWNqwNuepovbneeZLKwAhPn",
+	"o3ck4Z+koJJxUxMXfYCAc4OUgkgpCFQbcsdCfaFFvmJ6OD0A8tEduA1nldHSFkuUz9G9CCJ+3YJ47I7R",
+	"zKuFemHD5qMg50QSqxYC7+luokgnXhHqEcwTCDM4a6y2GyP0rgAESU0AJ6dGrD4V/cmYX1PIvieNDGn1",
+	"BHymIFwZSAnG9oBLr9aNWB2uhV7ieez4l5gWZhdO84I7Y/Bi8DPfzDsCzTO06DbPLCfORXr7A9FX2zbg",
+	"o38BeFZcG+XD5AO4lIXUWLLXg3QLa+BTGucF5COTG11NzTpM15wW8Dzd6VxdyXEtqDGerznBew0U0/I6",
+	"ksGLl66ng/MfS0nNioJII78CWb8mXXj8LSxNKQSkLgSidTBXp9nhfr08ttlceFWwSPcftO7+DUUc+uQJ",
+	"UcNEsCQD5R+iMPlwcz9Cd0FbahuDGujVicgQwYISntkCEyUTEjGOfm0pWQrbnPaEDM3zK5Gh9dGv+zGB",
+	"njTx2DztQZlUgonUOSSOnVNJwb52zpBUPkjQAhtZij/JJjf0hJ95OWqG98AQ9Il1osjDIvLeoLGKftEC",
+	"KKSKoZzTIhrN1ArClcKDJcJorSZMONoT0gjU1kKd5jUpWb0VSDL1QRVGCIyH9kyEz0tW4GPqzv2uoPaP",
+	"UA5RXVCdTJeUA0hEWveFYIKNW+9CL05/AHGvlz2xtWereQWL2NHIZmPOWt2WpQ5L7/lk/PLcMfNu/KRM",
+	"VH09ycRVURGvrt0dg2D0yyyxXrKtLoyZLvqEE1/muLt8EisTLTpcZ1SS9i/CRHpqZkiqP9PgLbl8B/nH",
+	"i+UlFI6804D/C1hLPjNcMUTbNoWVIikInBp809Hu/NJWzdMqHF7OcBH5Kg4marBEJvPa1KIAjmSueCHh",
+	"N+SUwoWWc7o8k1q7+ljTaAm9p/CvYJRLy8mt1IKHdbpa8JPWfD3jGUayUO+Xlg1OYChXRd+w00u2NaG6",
+	"uCzfbFaPfp57zemhP2cjXf44Ef2U8Co1DccS9WOECjryiRS3QYa28VKfBiYSVoSq1c0UNXDXuPfZvYcP",
+	"et/dz3q1J/7zf/6f/yM+/tv/tP/4p9UtVvTBQqjX8XBGV4NPg0UXvNt/4bBftCoNbFToyh7e6ZYW4ctb",
+	"to0rtTxMIKtYSH1XfwcAZiWuCmO3FXRbXyjNwwIzM1v1ekvCD7KakCIswIcnRTcMTn/HuBwi+IDFEFQX",
+	"+y9dJviCmESQYNhKGFLrJ5cKfhaq1jUtSBjTsEOfmLQXOiuk+tF6Kcb5W+EsLFj3dcPtk3ucQgfCcBP8",
+	"LQZcuaNCMn6ccBEuUf5ucNmS+VQVo6no1im+QJNrEwlBmkunNi/2MG6nl9gdeM/7qVqJoMW2w2A+n4gl",
+	"awJoltrA8VH9gR3QBnN4DB3gNErMt0S6itRKubdCSTMWFawGSCN5YEjQgghUEiHQ1eXDr21LYKfLIB7x",
+	"LBKZZAfMwUFwwMeuuIsNRworKM2gTro3oE1D7S/8rdtYhCtWb3tS9yvryhDfoZrcEG4KDkiGMPqlrWlk",
+	"cZp2p+XU3eCSRuJePdCNSUXESbqRLmWgCWAIk87Wm1AieqCTUWfLum39YuqlP6EinHOXz92Xafchla2L",
+	"Gl6AHAa2CPC5rAnmDkG9KXH9HcJlqUHDUAV18VBJNhKxVo7RwHCek0aS4i+M1gvcjY/9z/rOqvsBXxUc",
+	"vuS+DyYypatFH3J/sbK4tkatJZUrXZ7QLORY1QRf9qHih0aXssW7AvdCMu4DBHalqCnwxFZzTMQwe+oo",
+	"diaAGakLUrx0udFJm/q9+2Z+azce6NOS+6yPxDfLlJFo58nEYfvJfO/Wm5Xuf4rUSgDXThcgob1e0ndB",
+	"JNcpgK5eGkfh9PQrzEOTeaYrNGDpmf9wXYDj1y+akTSdZ/j4CvP9PEOwzeaDDcEciEEo6g0OZ8TJti0x",
+	"R/btiYBPe87lh/dmwVPVWLvjQKnYsZIWoD8cGCDRWBjZbEXrX1p+DEel3xC+I7h4RrackH6Ju3uzJQwb",
+	"Wue7JVVioXr97MY2XVnl1OKzx6TjpDnz+1Qf4Oc0odXdj2cKreuS9bIKXKAahK6tMov4VmFaX5R00wFg",
+	"2P+C5PuLphU77z/KUmNvUbHTCT06ah000LbeW+zlueefKbx2CbM8YaXme7fSqeD1Sa1PjX9C1HpQtbFw",
+	"3kN7T6SgRc5bGimCoQuhhJ+LDJfXU4l5JS6KGBiTzUiYZdmuUL86Qm0ZyDgCyOmwmfcQtvGSg4w89iYy",
+	"DUe2Cuikh3s9BW8atPv6jzvMyZvNU0LLflLZoMkkxYXkRAZRs0ZpcN7eDXtOfUUYRPPznhCqEx895Kyt",
+	"HbqCQ4jk4UB8NY1LD9pjeSi+Rse3SwpXZeqpzpNWINfwNHXpzaEmRU9nGoVYuMO5TP9618YLSUzCOsVB",
+	"AyVppj7EvHoVwTBiexL5qWzXEReKUpTI67BfiNZqWPzj9tW9MNcRXD8j4dPZ0Bsmw7PhMenKWVkGpzI0",
+	"AOuV2nV1E8k0dbpVuT7NqItLP1mYTdiUFLtbzZ76XB2ozucV2w5fBF6D2QIUtq369lAvPwfNaWPF34ZK",
+	"5vNFNURU19f6m1C8SLhMVZOHDVIQGTgv8BsQebpxEIyIFkTckoV3i5u3kdk6URZnhldN+Mlv1Ofwz2Hj",
+	"cTda73NvIDfZpGyTCoudfkkHTYPLgr0/YF79tYmEfI8c+1yXFTFsaPcrM8lSvXxOI9m9WGsjm3srmCsP",
+	"TJVS/PbUvDTF4negD+9K7E7egprANucqispepxWu6aG92br2Y7tSCnfpzyMWoFCiVyPeEh6JN2jG5r+h",
+	"2UzI2JmILSQyYdtVEq7gvYgzRNCixeV1xEpf2vzqNJ97f2c+ZoO4n5EU08TySNqbEczasMxU4eKQ7ndG",
+	"3fiB6nftroOJdCeHIdS2utBdHFVp/Fwz77g5BbJDRP5SKPM0bW201mJvFizQScdh1LKLctDUuLBxjSDy",
+	"IqjxQbPaG5MAA0aJRz1YfypRztpa9uPuPduUSZd3KFCef54VEdiiAP5b2K04oW9MgWR5qWKh6CHWLNVT",
+	"JGuCdyGUnV+u9phq9ZO5nAu6O8RiYjXoz6L4wOXJTSbKzkGMudu51tDFMdR5ZwHTTOlT026St4SkmxoS",
+	"v2/rpoZND1xE/Ue3DzGMj+BmCPNrwWlZTsOehH+tpfnJHjqCxXHl7FXZatOW4dOurgBzaQ6L67e1pKW2",
+	"6NNP0pz8oBvYufaDPb0iWGdqsQIfvxJIXa5I7jgh36ErU5DeKw0Cv4Rd6UROEE8McFXiLvgUB3srWlwm",
+	"qdC+7mz8zmY/7JwGBOqInhlW8ZbmsYg3iSTO/pEcgR9vjbmNCAoqWvdjmtaUFpZjzo8RO8RN7CUUPxQF",
+	"Z82bzea0J9QZZ6YiuI4tkd0Y9NvIxXICK8JbJMzYEAXyKmyigZs+ZoOBH6+L+M+c7kms42iFbaVWkLo4",
+	"/9hYsW+ZKet4riN/krZqmfgWtNVDSvG0oSZ7PZaH11RnchOkX6toTba4zpD4Dl3cfYRqJtG+Zoc6KAPX",
+	"uCzD8lp/WREsWk6KDGmBWhc61CnY2dR5LNu1Gcc5BP/00PMH3g05BN1ZHcRwRhJZlsXT9s7zkiDRsw57",
+	"OOXzhVV5ES7ljrXbndKCS8b2ArGiiOV7tnW+i505q+HOxnwYmAKv2qbvp72b3ZbYaWj9rqkm5MOC56tu",
+	"H3i3msfBLMuEdM5JEQIoqer8dbycdIteH06snze6Q39tcRHMAMLbSEZDD4vDVbwixcWmxFuD9YrFXmvO",
+	"hBTiwkcCIJ8ayv3fGOR9WbyA4CYXLXmTHPaz5axtFmYSxcDI8HyFu5dYF7aLo/CxENgohJ1RgYqWZFMY",
+	"tl42dSCzlclAnPdrXBGhU9KpsAGj0PY7F7/WK3VHRbzSnTmD19GCTlIXgw1AqUrS2GCbA+OAYa4WzGoS",
+	"TtWdyHLTdkt/Ln14Cdgo906DOVmucQwRBT1Xp8DWAQ+cAqgdGLQ0YMRxvScFYjV51FkZSnVb2pqDVAo/",
+	"dhejDTlMbHauNDMcqU5BbJRqMLVyixsYQqtbIniVxkLCY/xvayZPHQADh/8S2k7DUUaC3xUVY5lVHkzk",
+	"Eud+CJJabxakFxSEX0gipHndX5gIYS27rHISFEXLg35jGb3gvtFV1wOiIS8ZJH6bndW1ajWMlLrTS6Uw",
+	"IegAYV3ZsmJC81h1B4Lc1H2CQNzrwDIiOdE/KH1qHMC6jtrs4YMfYq57+PVlJDRjw1nVCxYyFSaadl1S",
+	"sYsQebIQ0eLwkGk2iSFFx2MPvCX7tDGL9atteMDPmrqpuOI2JgOqj5wXkzEhVR38ORzArhK+khJW2vQh",
+	"SGsdIuKkVL94bSiDPBJrYuXtueEmph/3lu2zdAVGihQolAofEakLJb4B+RsjbZX9DrBbNJALrbeliYYU",
+	"tpW7hACWJ6xQd7Xix9wXvVYt7FaKxpNWA9AViTdKqB4is0SaKAB43cFxD+jbJVN38ZgPZvX8QGpgwutI",
+	"1/rojfX17FBj7K/0uvPfzIWiS8qNzuBmdH8WaykQnNGlb5se3WLtAlKRwN8TIa/lyWGefUBw/e/g26CD",
+	"fJ8JS/6zbujjZgzMrnrtHVYStLN6Y4GPGbq4q3Sr2ivfrDVWCUkaNSnAiPDfGvttGrfNB8Hv3GY+Kpsb",
+	"dOJ4X+8ICRUjTMHMOPrgNmn+no67wiAriQUAdDB5h/4PkwivkptjP4pX+FUHRp8U7cZq8i5sm0rVLOxl",
+	"bCtD6B5TfPpbfEPetGHDsdJUSKTuYskOsZ/iy+GKRsv1q2H+XDwHRw1sh3Fz7BbSUzW6LbMjJCsehgvO",
+	"VjycaSndzlpQTnLVNmZcU2uNmLMlCxu6R9VGVTPXU9YfM80WrZd2nin6QOvtU1a2VUBr+LXFtRwUeOlK",
+	"gK8xZAKAXr2y1siVNvSFrWkiUsvAFtfzxqga1dW+uqP+r7qj2OeoVJ9qvo6rm7XpeIaWOmhCXPqUWEZS",
+	"00NHz+fBaKsc+l4geL0JhaDnlNY/JQlzt6sBhFIZg4TiMVdzW5d0T8pjgojQ2SVmkBT56CrPnoAtNPzv",
+	"HTy9l/UxQKz2Ld3j4IigS2bKsXKin2SB5zLVNRn1Rix1LgwA2f0nQyywRpDb9GF+YWfCjAF0oeOg4w7H",
+	"Cz7Bu+UZQqcVRTo78MacHAdPZ4siW8HlOVKN8EkPlulJ2efL4/1GMjZa02/NIooWLgpOhAgfV8DcfFE1",
+	"OA+ioA2wErEkHJePD/j4OpauULwleP/X5vWEXvfX5rEa9XqySbgD2fL6Cc73KTkMvdn2PvVH6U96NMUQ",
+	"C65ZcXyFhYgE2KqfPxC63cnwGnJWrWlNirdY7t6zJ+pETADQxb57DwbhxC9byTabH/4Wlq7sUAN/X0dK",
+	"oNdU7CK/lXi78NbaME4ebxJ4TT23nxjokclsc43g56GwBgpDVOQJhEdpRr+O6K9LhhvGCWtQ2vFIrt+s",
+	"W1GIp7Z4MiXJWqnHF0JkLfPC29iCpXrLhB+kEb7qNI62igHO0QlC06ppSzGd/NFy/eIPs53moddi0qAf",
+	"8JWCPHi9gGRaaryOYELcqAnnkR4nqN2tzp+Uv65e390kUu7DOOSkHmn+5DmBEAsIix409cNbwp84ATjV",
+	"KiI9Uw5r+PCNR/fHCh/O3lpD5PUukX9QbhnlDLDSNMma/iU4XvLwsgsSxbZ4HW3x12b+BmgmNBd7Hl9o",
+	"4ZVy5BunU4QmMJz4cKlZjzShCcSIDjX3HsvHWu1LUhC8z+K64NRX73X89pJPfjILemvOxOy3Ff70blPE",
+	"0HnebYr3Sfe8bvuB1gU7XEcjyBaqNYwvfnsDJvp18TqSp6vtxf+Q1wuljsDqTfoOSxJRdyXeE3zAx+vo",
+	"ah6v2Q3pZhXTFpvvhaQVlrE4esmayKfc2KD+IRm/oGTsqiRcR2q0HWC7ab19Rhq5S2o0f3huCI+ictuJ",
+	"n/jmMMlA+uHfjTTgTaumWxllX21dJRJ4enhquTexwXnqPX37D11PnnkWB/+4mRPR34nupdC9NHtPUif2",
+	"h4I7LvQDezm3c5GD772cg1fr6AqMX3ChOzb2pA+bCDoNvq+V9i6L7oE9gsf0LT1zbhbIUDKWplPcLAf7",
+	"4HzvgC3DWdSe5+Pu/Yu7f1L//83F/W9X2erB1cVD9f9fX/1b2BRKPg19JxjMaxsC/5iG+3Qpoy6ZMgSs",
+	"qXFjZ9sODqb+0I02Q2wTzHf53kb4LSa36UETPAi8jeXd+4vqSA6CZWFqCEt09z5aH5EgnwK12tRXOa0i",
+	"hbPg15LWxCtqHYgq7JBkUckEEQijI8FcR198/RBJhr55CEGE/3ypuX1uG8Fk+9wYBYYgn2OwcdX6hRgW",
+	"F/fudfJJ0Y1FCtyO4Y79H0slV5TECmFf61+h5IYF81RdFIjWQhIcSYaA2OGUsKFgqkjIo8KEoOuyj4GQ",
+	"QOcFheKJEC/Ek2EJDN8Jwwyc9AzD9rhrCE+8w7zQ2SS4EEgHl4kM3VU8dD/Iv160WMKCA0Fi34RIGi2G",
+	"zA71+yHwr19VqjQFIIaMohGbLfSyOZvqpBiYSHwUiMpMRwD+JmhBPmfoN5BKnyHS9jf90efLPkp8+EQ0",
+	"JW5/Z4awcQsJ/MktpPlUFONsJ0T0FF0/nrste065tY7sqNQYEHxywatOtHvYJwXh9CZWBkMbjyLirosY",
+	"k6wsBnsSTV0aHfq7V+GmFmfHrqjWSP4lrdZ+9IWrLB5cgIsUmp+axHUhnus0gLmNEG3jOXATeEoz7oIg",
+	"N32++tz4YCpQMpSLSaN32hCdO2EJNuijV/8hFMfvheHFvAIjKt89XfKnibNFsJAdze8GTv0No4WInIsK",
+	"7+HuB9pDJCWkCfaAMWYl1/TwB/doS9i0A7w6wmlE+jfENgjQjE3RClrXhCNSbImtA6x5d3C+H1wtyTLS",
+	"l73hIU/f6uCZXGAlCDIrKbzgvR7H+tK9d/en6qxaOp6tsYbrVyyq8DWjekqSS2wusVF8r/oSdW1M0Web",
+	"tpKr/axRzuoNLUidh0EVulq3yxBGe+rpOM8kkg7ltL70ynPeJRu4T6YSUEZIbZNRJRbqPxQ0Gws4DSVD",
+	"uSSnULEpfRXb8DqpH36zqVGyH1Q6DsSLCeF5b6rUJ2H+nNqMFoPoYs+tFzrqjmrHGomxo+4onRk7CkH6",
+	"oWd7SoZxNHsimnfqtbt/tUiDdsHz/SP9PYAqKZ1NIHJD+BHKjccuj5kki3vjitwTEjopG8KKz+tbeO+b",
+	"CjSddnejAaHgk4oUVPMZLiBDqphDp7Zg3NDvmTjc6qFbvDVJFSdjs06qd2qEa0maM1FGBwnsoMpfdtM/",
+	"pTorZ1uOq4rc0b11BLk2+cjDoNU2EqqYt2FKFUyQieKm6RcD70vFHs7oVGXAcGbYVDaf6W4B+a91ovQt",
+	"kZ8V+PgMH8/TNMbewUkOVWO+ZjJYeskvZJzeWzAjJYxH6lXPjaSWB+prPsPHW6iv2S18GpfwLPi/aLBL",
+	"lNnTMhF9FDbDvH0EtnAmYoCYr3XC/61QMwLxXWIhbg9KdyqxealkERGM5pCMMPTtEn9B7trppEQ+LXou",
+	"4GNAb1C6FnrF6mHF8Nkj+Swckl+05HYEhbYDnttPWEYAKfRcYaDMcVQKf8Nwt8XgYZSXW5MW/y9UgY6f",
+	"xeny0FyKCFjr71U7OiBj3Tyyv09laceEt8DPHNOaFFCGaSEAtUsKSuHpEqe31WX347YBV5s1lP6M0YGQ",
+	"PWIb86Iy78UMYWGznHsyc5A5cApOi3cG4oXZRgC3y+0f4zy6UqfRGba0qBN2PknQ7fmOsTIW9hFHzD3Y",
+	"4lcRQk7JBV+dDFby5smskgjyb69p3bynb6YTa+g9d3EsNg8HeNyyrwez7ahsyeYz8hwgAbmh5HBpjulJ",
+	"UATQQ3fYl6MarrEJqnPgDA/mKoVZvWWEDl3pyB+4xA+wILlrIemAQhQPyNS2jiBVW1vHn0I6TLVek7K0",
+	"z1YPLm9mrnsqT8S1eBAqskflYznlEr6lcfrS70cKYQ87VmkMSGMSBi/knAu5o9TD2VJ0TYklUSQeMMS9",
+	"2dJx6sNQ9T4qctGhp2HUYMoR22Ro36/aN+W2vZp+snZsO7c8X8EYAd3UyHaK1mRL6wz98MOjV6++Qxtm",
+	"AHBwSeoC86FrNLC3AHEWHIWTbhjMyWzvd+/NemaM5hwQepr5E4t1vu+g5c8zt5l+XrJtCGt429YxOH6r",
+	"pIRwtiNZrQQLGovegGKMkbFILXk0hmNnq4hHLr/I+1O1Dj9MNVOHL9odTniaQit4+KZc+rvQ+6V7XIwn",
+	"Mb7N5zOKPwcmMn6UTJY5kKR6ybZbUoTrgePiOF+BFRfUoseJBueRmIzlj4cDzcl0cZIYIpVirePtMYgO",
+	"ZAjD4i3hHdNPZqduJ5qU3LxL0Fd38GDR9LIEtIe6O3D2dM0IJVvn4lJJkRMEkquToSUSDdXYwxExxOoN",
+	"5VUU1J/c0IjzcApmxlWsSYnoiuXwNyYSK4T/GIVO4+RmfBO9MzUdXGl8UpZhYKg48ppzlc7CO13rplOu",
+	"TwCZ5JO20nHIA8SSqZefRky1YYrDWvhtTWUYRdRC1UXcepZvAiXtk4Nylztv9bCej9YG8kZx54DI3282",
+	"JA85S70ik8uqRSkyhFM+aMw066F+2ifB41W2egKWfzCDsIaE1f/Ugm4wuAuFswNGa7yFkHsMqc5C7gGa",
+	"/4DLTcAUHscX2ZAydgfHKhBsNhGko/QC712hvvEpjqL/x0qx6TcxKXvI/lUqHjdQ7BbguH254jGbsbWN",
+	"IzVm/M3OFW7P3Fne8L/WuBYHwkPFiDfUASgHLvSEe9Z2kIQj6hyQl96cznFkmvWZQvxD2C6lZOQkiLxs",
+	"Ybb3pJEAvpsh0eY7HTEMFbEvQU0wdgTFY2G0qtKh082OkfcG+aWtGn+MvNKehrAtQoSLZq1ZQYnI0JbT",
+	"RsBbvKQbKS6Ruo90iDcgEDuCQREcWpv3rh17r/avXEeyQwz+syNGY1G4ZsG39LczTKHuw8u3rojNKfwA",
+	"EUXACo1adEAGnlN5jcXQjUidM3t6xpH2GKkbEm1oCcaGA6dSAhym5oqaSfTX988vvgmqAuqr1zGjrbOF",
+	"j3UQ+AlxdhBWlxI7oiPh5Y4cEejdyW48Tc6XtCa3ha0VeaxGnUFQqySMle8WCJFhGmsUa3JDjL/cUYH0",
+	"HNEBC6SecKYgVJDkFW4as5lTNHllmk1rxtuQ+QmgOt3GqJku3AnwdQdfp/aYzPfxTredxjmD/MZbgmBL",
+	"eu3quXUPXibDum7ISe7OSuftMhev7mamEFxIhdXTeSwCXqqaYL7cGjNbZuKciPJ0ADsjhBKe6aahg/+q",
+	"+0U+hqR6aSDgBmKXlOVC7olhyQ1hrHRxUT1AfFrh4JAdLQpSL3QVx4gaDqmL4tn2DuHYCCD2f+5iTUL1",
+	"QdjGpMYIJFhF1qw4op2S7gwJfNQVBQiuab1FbLNQvCh+D2wJFvv3i/CYJ3sLB5m8hncELE81eIRgYUrv",
+	"yZAoCWkyJcq5RBzLCGY0BAa/i7J+ACFzptI+41InBIQwfKcigraMFfGJlGQjjV0mXFtGaQZrztrtTqmN",
+	"j5BB3MvgWs/AOCJC3oqJ+qbk4LHVgu9Y0I0CE1VXqsR7UoPPYMtxLQfO7nOANnNOSC2Wpx4FcEnH9oAp",
+	"a3oU8TQRrR/MjlHTyKSP10haxz0+S3s5LF6dCkMlF67k7bNHio7lOngDT9B4B9yDcnSkmjNhgE5zaQTa",
+	"STCOd3QfngIfDHk6R4efVKdjV3YUu3SxQpOotZyoplzb+dgXWgt/1iU/diTfmwrN6p/aCoFv9J8EvrGV",
+	"dbTClKsHc1nCHzeYlpGUkZ/GdjVOQNNqa10OLFspHZzWSJcjmbF3cFJSvKaQrvGTM6GdEHzgugGa69r+",
+	"AcsA1/aYZRiNnJDrqdBvunmJQ4G9arSFcnfCAzasKe98q3qYj2f7wTTRXkhSTd4IC1Cg6veERE6tWgqZ",
+	"j9XSc3pnGpuE5KVLeteWJPI+4TIyv1jUnnlaTPDD0JhuAvXsgj3XlN9Rn80yx6md4NYrnxHKB8yrtrk0",
+	"/H/CSdIdeIfohXEWLgrk6eFTezp2zmqJzTUcKTQZDJgwSR+zKa42CSRSuo/VXu2+R2Agq5E2R7pyQLPZ",
+	"V+Ms4/BcdqwsPDbpKs7MLzcZmyJauDTe+MWyvj14kjFyKYBbey2WbKl97p2Qh333XkLxIRvcOS8e3kJT",
+	"bUwhkspRPE/Cajhr6yIlHsxXdQPMcfeb+bGGQOlKecNQcmEImT4CPZLsgDmgZB3wMWz07eLaJvlJtWui",
+	"HsvOm7OEiAdMZUJZAVCibPTjIJfKAa/7e9k/i563qM/AaaIV5OFtCNa3lkO7coe6ZvAvjNagkuNc0hub",
+	"udRgrv/5S1s1PtIGAFkF97J/eS6X4SIixAktab191dveh3OReTkpBW37PPHQr/x88SD4mVIqXyVxUr96",
+	"ghgcEcpt4lcdBsOCsgoiBmMk5HNWlv1naw/KiLFI+JePSBSoghY8CafHin59NalUzoXW9mMw+xWDt8dq",
+	"ZRFn1EtXPxv4RYP5PkjRpuUN6/O47IL7+h2Jrs5PnKG5C7NaFI9FJlApCTEnV53V1aPVf/7Lz1d3P/6P",
+	"n68uvv34f+/9fHVx/+O/Pvr56uLhR/jTP4X8B1Zu+VJ8XtaV+/439+a/oXLHWvkDwTcp5Vcs+f04TL2p",
+	"aZLundNYzxd279pQKZwN/bQwQC1qo23LWJ7PDeGD2kXrktmnsalboTPCaR6ByQuAMSiyrDnbg6W8ZvLC",
+	"PrLDQAtJFiQNUeJuNDNxLwAnJc3Sbd6paIWjvXtPKgirPt/lcdqjbyKF2naYRhO3kFuhCvuRaFVpwa1K",
+	"+2CLbQuLCfL/qe92H+XnKp4PtFCdPvm5buL7FvhPBu/kkF3D7EAknDLIeut4oeSk0EETquWFTi34JHHb",
+	"ayMmBuvhC2Vhg2ksyBtTmRbZpgQiILtFXY8u+C5WECuJRhCGZbcnubULg1gUwdxwti6DF8uQE3Undpyk",
+	"/DYbK7OAK7oCVQs+MoUXXJyZNv/vcHlDxDnhjMCRWF1qKz1I5iIcgS0T4xp1cB3M+SdKDrcRYfeBkH2o",
+	"JErA0POiRhhJ3BCe6QARm+FCpQDvIsJKhzexINCE3BCNoxZIv2AVuSUYATrLG28xly+enZa8EGJIp70n",
+	"bLtu61KI43I3HNOTtiwb6ONeu1RoxcukzmQr2DhjxYgoUqqTD5ahxzFQ6ucuDNuE/Qha6K3WxzoYAaQU",
+	"wmgKecwbNClrIuRX1JdBTOIl7DQukjwfm5OkghoOsFWIo97MxUgtb3VK9LVJY48Z45MJwKRxBA9hgzr7",
+	"ckp6kZ8sLMWT4/82EX/pOLtj0kQDmbMVhJcuc+44W5X51rOh9yb9ca7mdO+kuxvOoAl056rDGvHy+EAS",
+	"Oqqn4RWB2L4dqCJtK23Va+haMYLeCw/BgSoBkDO2p+4B5br//3fQCZblGvojOep+ab1hYVmiyMxxLtGa",
+	"yAMx1cwF4TeEQ7gtpP3LHa23OrBT4nIPwThUXqI/M9tUjanjc98fG3INg6C8pKSW9jdO0JbUhGNJCltW",
+	"nQoXJWg8Uatnej1eaYNHq7vgZmtIjRu6erS6f3l1ed8UhAAa2YRIXQNeQ9gpfgZ8/BfF6tHqJRXysW2k",
+	"vuS4IhLiRX42hP21JfzY0RXzfEe191gfyxD9mCCoaSXCB3zMLGK3i9v8tQ3Dd3/+CPBbDasNgs+9qyt7",
+	"rI2LATdNSXOY/51fhN7+bhpBqJQFYI1qYpEK55IlFVYPOP2lwYRx0wmc1THGvKWTDmklON+Z8K+vBBIE",
+	"C1Zf6jSwDW7jDxJHzTtvjfarhvp0URIs5AVnwFmAkw23FhMBFnkKkQiGSboX2hOm8yKTN2eKcK/J4bHL",
+	"3e3Rz1RgHbDF3VsbuTfseA9qcjB0v21yf86643nnNwf/8lkfJ5jTaCuewd/9rehR5UEA+7ETU1AZZQCx",
+	"TTgWpLh9TgrKmj8TGZ361ZfY0Dc16Q7RRl2iv8MZ6kvQUIddkzsd6o+SfU0boNrbVv6+Z8/0/hRQftOO",
+	"3xfZrWt8c/usGTt1d7TXAbSTMzaQhdIzHntSxMtQYDX5Sj9LM7SnMkPgKRIZ0jAuoDSoQa0f81JnLXqs",
+	"8bgooC7vP4Ty784eFhbjAnd1BGNS+h25YXvy1HzRVUeal9ZqcWYAJZ1pbTDUa4ZKVm9vf71xST07/duT",
+	"AcOhArv+YUfkTmneqOHgEw+R6Q8mzIOy4JVB8h8s4zslDbTyb4xTpC4CJ159/sfaGY9lL9ELMLyIHTvU",
+	"Vsbd/rbMntFLmscfPN9/Us9Qu7B54knySbqe+5RzBv01rTE8kYbWlfGdZi2SbIOoEC0pugxNkWlgpQPj",
+	"+5HwR//y7vlT9PDhg4f/ermyGXgw5ad6rhfPqGiYLiTXn+ZoUn+cUxLfSlY1puRUcBef6t+v4ab8fY+A",
+	"HqmY1idRWxfqtX9g5vb+I2mWWeQhvxpe6f6Lfq7uSbjP9Tl9xtmBfLK2o4kz/QXeFs9pOf+w0JP9DhUs",
+	"FzbT4bIq/ki30wyhxZ3f9Lw/z5D82uWhLCD5Zkf5v43pPi9Ns143N3VxyRpSf6pKQ+QLttnQnBQsbytS",
+	"y0tdlQpyTKryEv5/+ZBa/oubs0V/j0d0Tk+AR/67iHYrH8DW68SDIduUjHCoCOJmla0+leLTKlsplgmB",
+	"DsQZ2QXkxfTb59Dg95QVagCwgke0Js+c1ykFoDUBtKzSAMBtRT5J+I+DTb4rlK5o89n/CwgVjQX8m1mm",
+	"MXFN7su1s9n/vtvj/FHjHXpst8VzKLa1qSLotqJmkoBdm8o/1oU/09jtxaJ9u0NMyPIXmlnMIv09FsRn",
+	"kds3fXgBpF/WHvY9eMMn+FJJDu0yR8YPBFKiwMevhMllEepN0TBBLtFrpm2/6lUmGf+C9rQx8+yomsJx",
+	"6vC/ZNsfTKszaZzk73nJtu9ZGYB9HJP9+4G7r3f4sZUVGWJlQYTUaCz/DSUCMwXLotKb6Vpdv5/YVgNo",
+	"NJSQzHZ3Kic54wWttyLrLk8NhIOPSLIt2JP+a1yfasl32A3hpSnWc+tWqZf4qNQQDVGjQw6QGlD7HSGZ",
+	"KINKzBe10uBKKkjhHOMQQhWwVb3RM762EQynyulhzLiJ/RvX3o3FVU5nR+jUodvrcQSTplHbzTBh3++X",
+	"u1/g/JidiVwvlKM1rgvhNNCuluMXuz1c/qGYkjYGyOBF1/hL3BpuuJR7Y1jWmB1qDdmiToUfnVZwevPH",
+	"EkgQR5LvAsY38BSGiX/7qpgbQA+bqJEFnCvGOP1FvYo66EmcqzOHTG05qyoop+lH4ZgVmeSDcYLQkCY/",
+	"EtIgixeicWw1wkxwQAAkXjZi9MpRGrZAGD29/gnevWAQuUQfdI4T0qtTKpbTX2HjoIH91YvBsg0yxLj9",
+	"anwlaWwf32oV49czzD5fTpjr5VhctwnhA9h4O1YW4ksxvkVjjGv6kJj8u5HmpQPNG5NF/YbWR/Vm0roh",
+	"IfvMVu1BeItpLSRYWf5L6Icl2/5hBMzscQdOZBukJo3+5S/Xb15nWgRw9L9eXv+vbGgR/ddZkfCdNslg",
+	"dOCs3iLODn4TQrWeH5YEL9kCzZTlksgLITnB1R9aLKhV6ZrTEZFApRYGl19OGmzFnbYu2G09X/qb+R7v",
+	"yROc7xdt55imCxL5ggHwPmbCg+kC/FezVZTdCKe9GB5EYFDMCexQ5iRTN4Twy8HUBaoZwPAZC4d6CQpa",
+	"57p2P0C/rXG+/7Lsk+iScjxwxuH6f8oVpYj7D0dUoiMKeGWRI6omn+SFxSWKaUOvySf5TOfq/263ghtj",
+	"SlEEkClU4T1c0j2PU9Z3QglMC53u8Ad0RcW0EIsEhfOcNEq0VRCOxWodU2gicoxd/TtIG1QiEMSepc5X",
+	"SBC1HTkJRWSCAb63nb/7XaQXcyJeyN2rYNG33MIz3U6Xn//OVq9Z3qcClWQjv9iN5qTCnd+0rwaXk4H/",
+	"j8X+sXqX/L0ExGNkeKJAdr5wjsTevpj+gPFOfZFv550aofRgDhVhQug3OybZdIhwxW7IW2j294mu7yIQ",
+	"vlxMceJ6aYW35M4vDdmerek8lqhiQqJ7D79WL371f80n7cRXT8qKSFxgiYfqDs535EIpPVwXrY0rOtnq",
+	"J6x9mv8lAi5djsnweP/l7fd/ztDb139WL/EPZP32O4SRqHBZQhqaLptZ4YLoYIfMvbFJKYitdXKJ/gph",
+	"kHe/AThF/TDP1bp0jn2fIa59hvhv9QD/uxy7uDByAcaTWaBvu2ZfwovihgvmW44J94zjjY6D6mtpIlOq",
+	"2x/R5x7VQmEpwi/Ok9m8X+IWg3Mp1FmEH3A9WPUl0jVcvYq2hSZQCQUrM9sX0rFiOauIhsH4/9j7tua2",
+	"ba3tv4LxTdv56CpJ3ezvda7cpt3Nbtp4Yvcw08kFJMISagpQCdCKXk//+ztYa4EHiaAoS6DsdF9Ztini",
+	"tLCwsA7PA+lkxooFpphzxcaCIQz05haFnpYrFSnAA41UaE+DFhqVY/sVyatb9yvM7BG266heMh+rEAXF",
+	"BrmiMq5KtiJuGHpniRe4khuq4sYvegEMeVh3F57IWv6fIjsLImSPIjzkSkQRWOoiS9kEorMB4WjLQ1uX",
+	"l0vsMGiDR6NpYhx8GVevy4yKPkffG8V07uwqN7lyLl4xMV/YFVs2jwClcdrrIdDG4gwrhlQkGbwL+Gci",
+	"2mG+jVAgcC054zPDABrSsJnI0gR9XWMxIcoxyIX6q+CZtCt0hk2yYswAr4rCiUi/B/A5wCVYTGewYsi+",
+	"5ilh3Qn9JCKLrqNda/hexA3idgaxIILVWIIIIYnDV11hedhJh9Ohv5uhSnKMVLiueLYyoozbOhkG9Q0Z",
+	"8XC7cyZlDlijoHZycVMY/Hft4WA+xkWavvdj6Ic+U0OJ3OrBefFsqwsnsEgEi7Q9OEBg3O6KXPLQtrJj",
+	"trdDeFutvX/eXnW3Vk/q08fG7qYOp2teTG7x1iCpCLcUk1BmD2Gmbw4vl9OZJRqhHYblNmVoWC/7FxPK",
+	"+YJP7FXjTVt5rkMvs3rxgDet6Z1cWkEq3Il8GT5lSMhUWj98FZrqG5ll7SkVKGLbU7be3fjtWCaiZ1qD",
+	"H9bZZHM9F8oyPtXnri944kAwVxq0G75kZ8/OGDe3Bgi8GoyULT2ecTNr9LgGlv3Hs9P/4ac3H+5fnv3d",
+	"Ao2NeE7Rjf6YRn6lngIGfrm51vXhYNZWdQrAx/misCL2eZBltQx7xpVY4vAhVdyJk3snHAEQM3tFSeIM",
+	"AOjAWprh+YA7Zd05TqN4X51vcS4EkA19JayFNiLcCNYwHoOEwoRNuxOo4zp2IxJ5lW/qgzL2g16yOVcr",
+	"tnR3iBgZbx1SeyPynACcDy6plCtcWh7sguVizvNbQsEyei4Qf2cmeGZnzOb8TmSAJcJBXSZMiTuRwx9U",
+	"iXCxIatwJLz3Y4lVjIavj3hz7dN8WAPi/yFUPrj8fLlIb+JklTWW9jK9eSqrSxOyV9xsY12ZVuzi7JGl",
+	"BQWFo8YiGox3PAi74IE+H2yrZ6SjWRuOvXwKQY421Egc+MGKv3YBSTai5Vz4BmzXlTNAnKUmKXvYHQly",
+	"zRWUcWMZRUW23V82QZQflrV5OLuVJr4tJK7IfYiiNZjCRtDSLnfSFT4R8SijFkJ4q/Dfeijuo0WPINPq",
+	"nC5KubFMfOQTy5budoXIAOB3FWnCMm6BS1AYthBqIrNMPA1XH0HK0tnRBfniF6mHs2ZBiO6bjgV+dpKc",
+	"8K/BtWDb6Z52BAM+1KlHQqAVg96fk0s4aaBxJcQmsMTry6eOxlWyWwR3LjwQc+O6BnqUfRuRS1GrYn7y",
+	"xd8w9ac4rDhXpW/EVCoDGAauEaqw44rJErB7nOulgflFYD/BDMRElIBcWGaXEmsDtBJUjkNF5NKycY4+",
+	"AncB03cixYwE8NVvZARZ7hQMjDUapCm9f+BLFAhwvek2zQPzP9R5jIxWpxWn/uFtQFhPpGkaJhP6AcxW",
+	"4wd8Z0cSnjX7sM6yc2w4gE69CkIJobUFnwrv3xxYQLsvccgEtvclrilGt+vp9F0z+KNYUC/aaVeQcm5X",
+	"NreSqm6b1w/6Wm+nj9vP9bn0/RMwgTsn/Z8WOZ9YORGJR6sWrGzgKdw9fxRiUVKgxzhGGhSAA2/ZusC1",
+	"2EIerAzycQfeqiOeAZWLlXci0pGCI7+otzPI0RKRkvFhVOUHYNJcp1r0XRniUHrANPaCWpnzVTPZBobk",
+	"gVaWVOsDOVOD745xIbM0ZjanG69r7LRYgL0Ny1tGehtZeKge1g3wb1wPS8251s210NEP5z/9dA4Oj/Lc",
+	"sEJAulNS3rgwM81YmWWYCOX6EQg0K70MxZl3JmXuH3l+iOI/UiAmrPWvawtfAVRWBZ3u2hsFpHKrzE94",
+	"nkYM0cCMfMvz9MmfAlE0+uE1+SHcbBfMSUWpNcZ8mrCLr59KbMlL9p9FOo2UZ3Et50QaB404k07MDeOG",
+	"nFjufCM/y1yoNHHKvsjEZ4bdyI9QDeJWTKQULdqu9//jmtnbYn4cG8nNyEYiYBKJjDz+hvskjogxht26",
+	"XMgUmYvpRPZNBGbH33o/M5TB7TYg9lzGufe2out9l8rGZBzeiKG3u4aGls+OJcCUnSjQfJ6+xYzujZjk",
+	"wnYikB+LGwZYR+llmLjrOY6WnGpvyXp+WKnygw9IT756cv7Hh41p5mo1dsL5d3tEsFmDj7O/C0dIjwr8",
+	"ScYNLVG7lXiZcfWteyjSfoJ3H+lOAG13FaDB7FQY9hmXKdOFfUV1WKxQmROxNF9F2Xm4NqN7+NCL3bJa",
+	"qX6AnlMIOpX1TpAOPZ3GQ+UPqo32fg+01Be00HC0z/SS3fAc8TEp9zu637Zlu9Oid+73LVjLQVrM98Xe",
+	"e3oHezUvlHL9aWGIX7cI6cljW4Kd0vLGGjaBxJa8UAYqd+BS4T4qFBuWijsZB/EZ4mVdUZ3XGFCL72B8",
+	"zVc7JOXVDESq90DyzsipecEz7TWPZSG6eTnOefa6Y/oJoDXlq4FOL7e8o/uUr3odXH45+pB8pnxVnV3S",
+	"lnmeVBEx1JnV2uXoi/lOidoGOnZAEZaXUnDqCz7CwOgGN/eD3p4cBnn90v35NV8h9nqkzY+po8ehgw6n",
+	"rV7xO2HYRGQZpHfpinpRU5ljylcJm/Nb5GhpqcnDjM1avbwSsbXGyFiYBnfzxE+dV88rfCZqJh02cQUQ",
+	"pJ3Z54Zxizle+JWEScXIvEFAgkeyddvx3kxtLjsum3JezE/On38NV038pfIWlhVapB7AJNpiu9Azg5gv",
+	"0FY/CAljc4CiNVSYzVV6KhXGDI3I70TObpVeRsk/25VV8q8CcAU644/XAFrMMzhBM3Fj3a32vLryfHmS",
+	"nIiPi0ynorTp26KOJOuNyOMDQC+/bsPRNHaVebTZkx3zmZ8apjAQZD15gsuDQQWHMIKRFk0oWyb0tkeA",
+	"IJ6/STPoQbq/ZB62tJmAeysWFki3X8HGRtgYaRnPc+nOT6lYqrEuks3BF9uShcvvRMWOGaHo1r37GzBw",
+	"hiY/As5HftfO5uxOPqAl8HE2ngum9HIN+NhNHWCgx9CUKB7GVyRv58mkB+MTZdZrpDeLiOtZg0BgbhgR",
+	"E8KIIhgKbT6hUnIb8xJJgmOWje+1HtFTAIGQ7vRGZsKMMq1vw2rsiq9Ii1XMH9NcF5hrOiFOGthfM70E",
+	"UBnAqxoTSNL2yPVbrW8vkHYQyLl71SUR3sl2hd4D/2TdDTvni4XrMeHnMauZzVdMKmMFLysqcjEX87HI",
+	"nVbP2bQQxmBlRCg5il57Eoa6edYHL+a/4CHbwUMOTLbnJPQoTCy4TUlwnPEt1VTki1wq2+bIaDN9qm90",
+	"bpe2Rf3qRWhRWxGIfxRiYTBw4fRKmXhuBIDXKZEZOI8RO20TMQS3E0z4T+VWiQYZ4pvYj4quUgLxln8p",
+	"VaqXaGm2zfuVsKZxelORVybn0hpnRWojwOZxMpHCGsCVcSYXC1RZJmBCuvZ/o+YPVQCO3eq37/DR9fgM",
+	"veFgrDrX3lKMRiyIdyo8b8NBbqy3/z7XczoHPzG01V6Y2oBjqxj6GxLMmQB3H6gTjGvFK3v3roSQ1f69",
+	"VOm/S3dDp3fjN52nBlF53b4LHa9/BcHjXvSHWZtrY0/avWIEoEe/tbnFhnBz4Zz9AGCQ211dNMNsvIKp",
+	"S0iFUTmA+avgaZxQHYhArovFaa1yrStdX6sqJc8ZU97tKp36VQLCslR0J+YG8ucbWaF2JuYRk0L/7cYS",
+	"tYyq1sKFuX08uZLvti0MOgQ0+lLgfgPAZ0tpRHSp2iyyaj0P6nPbrJbqA9wAdUBdJl/vWqVYlRjxZecT",
+	"LVFqClOjPmObIO1ZaDHkch6uTuGR1iYgbl2Xh/AHfCKiBqUWwngGd1RYLK1hKbd87ASdA0faw0W7Xzqq",
+	"m6N+LPJPgj6+dK42COQHS0rHbID/cr3T5psLy7tE6if3/4gbD97fIi6UXp8wWBpEKkLAcZOwWwLlhnqP",
+	"86r+w2lGdK6MC5lZwL+KMWlehLtZAeiZqKwA1Eav/Wb4ymAqsRHZzUCBjMuiOROH32nNSRjO6O6a/DJw",
+	"ofTyS/aLkpSsAIXD/+tuSzOdpWv4bHiaMK3iiGzJp3Jffu6VDNjkvemVEgiUKdKwVBpnd8QAjusk42jv",
+	"7bPh+HIuKkKsGph2kQk2mYnJ7dGhR2oSQPmCIfnYuKMF04U2kCximx+1BnsbIBMIyuGdBe4libutPBIw",
+	"0saqJG07C4HMuAI/CnhVwLFGuRQoapyZTNuQn21L/ken1PPcvnkd9r65Zk/6vuzKPfz3FtlLS3KhLZlq",
+	"tee2uCMvFAK7V/uT4piAA+f5DAOMB7me71sB8khZmZYUwsMZN9XJBLMF+ZIN4qYnpMBESnGWfVoIFS98",
+	"l8qDsAo2Y0Ouy9uWGWtekxN9J/IuFBViM0OGLaPnAoLg+Ne0knygM2BGqgm46NdLg9zI7qQh98CmYnIm",
+	"jXuX67nOmeFLyusC+TFleyIzgrrimqq7bEtf/YvnZ/86+/9fvTz715ZM1vUCdupggvN37LKlXqR6fl6i",
+	"keuFt8Vumax1IY+Ol7tJDjTTS+WdjIThmTCr2djdb5xEpEk9MQWSB7lnewqSBc3WcHq2U9bUDmG2FOLW",
+	"HcHl+ZtQIgm3mM3beQbveObue3Ssb4VkXx9j8qRzfK/IYnLXkypFQ+Y+WOIzueaYA5gwjsiRwJz3+eXr",
+	"779IQOfleunNMfb5t1e/Juz3t1e/f1FyjS5nOsN6L5JWNwmAGcs+/8/Vu5+/eHJ5xTvasPulIS+Aq6KW",
+	"jJycgGiHcpKD2g44h2MZAW/cyw9vBSiNl/IGk9qzdgCY6mw+2DH6JM7PNS7pIQ9Qn8A+uqdP7o/ONg7j",
+	"i5PWuYaHhrgLQEvuDOl9Qea1auryaoTdPsfyTkIjd5+nuVx4uFXB8znoyianq08LjFKjFkE5lWu5C7TH",
+	"brqoVXAwirlNcmo5DEeBXaIOf2b8OZlQ1obPWpKGWf0ISmEfyUpbsTjg1bOtsAZMCeT/gmRHbqy/8n1+",
+	"+hwNkXl5GYRrGr8VCr8HT/Mpl4p9/v/cw8sZt8AVFry2zQVXyxkZ1esY6WJxiFNwBzCLcR29/PR58vzD",
+	"1vNtvHoaJxs60fmNFWhJOlka9HxzRnGa82Vc+XXGc+MMB8l85c4NY/nKkNlcpva38NZRPwcWveVstaYf",
+	"vn62lVDJfelJSJ9ffBXTtKrRfd6Xn3vFpOpUy/1iUuX70XIpSaAB7BcqPJ3I3QDNEUSQp1HslTD/eHBA",
+	"z4ZhgH2nNhhgMSBpEjbmRmRS4YzdSAVrduwjviYxTaCJIPN3Nbx1mldfpuhOS+R3hYPzFko5OJvwhS3y",
+	"qqypLaOkuYKHuP8B9/RWyukEiZhbvFfJiet/+3/qdZm70MoeWXd1SjAG3RH9CQLvA6qsXd2pw+53bHPD",
+	"abdPxcQBfXFwsZBT5XQw+GytTFfM8nEGKe+izsrvq/QIBnBCFQVP2GHWUGPJYer2/yTyQb4MesqCgmxz",
+	"3p3YdA0P7CS2e5bmhMVFKnZTZNk541ii6uQADqmvXpyOpWVIgN8G3vCYzi5cj4Xg3dmd7+mRIRxH2NY1",
+	"wKY9ILeTgIdPc+F+sAWXeYnLDC509+co+rnItuQKvIcnDsqy9KcucoX83/0mt8iEB6Vqgc/3Q+j9LjTk",
+	"t9Ar5TRu39k+7EprUIHwCmLEgFWcOJMLsTjKiqSqpKQWY55HW+vRvfvRswrYPdrX23P2rD+CJ1mARTbQ",
+	"3ZPUWh/Z+JkeBWnwtLXrl9ZuaOKmHPm2y/cdrP70jXcVQ/KJ0kum1SuvwktgJLic6SI36LiKLVgji2Dv",
+	"wwhXa3jpOl89btEKSMixHR2VagxDFiBIB+ixhharigpRi0WBNaB89i3c7vjMMNzurq3AadJuh2HvmHXa",
+	"XmsjYO8mtD/JvdKsx48HK7uegoud80GsZi8A6tZdKHzhGqQ/0aNQzeqzdmXaDgqAk3XwTYlKI/q+WeMw",
+	"SdsuRs1dLdNeJkPkchUSuNE9ftjiLHwPPL21leqPw34MkHE/pr0DUgTB62bJfejlUiW80r7+VIIklYbh",
+	"awdM8Q/1dAjs1gs/8CqrH5wTR/eG+pXucoUi8CzPMozYyjuhPAxtDvF5UoDzTY0HcL21if8nYfVGUmTr",
+	"W3S04MY+IEepufKtZ+HbErxsyQ2b6AWAJzgrm7NaXh5a1MYSA6KxAD3hfsn4WKC7RTbxFkjRb2CZ8dUl",
+	"jOZQvnArPraM671eGlaoVOR4H6VkdZTpVN7JVKQwBD42lGLcgBnbGq+DZo9tx77lMsXZbDVkRU5piXc8",
+	"KwRZtFMdRWgxZaLHYUIP9jlNruRUCWByGfAICfXvgDqFmmhdMw17Bwcu1WBMC9o0Rh5BicupeqMGV9/h",
+	"qb7af477F+kbYTtSuEDs3ANRZ8IWiyvLg7oCop0YRMmNZXmhaqy2kGmR7mX89ibY6hBQP0cRxNO9+0h0",
+	"IB1CWnezliATuECwo8HlBQhgAHg+qEgvhEhPDfAGju7xZ79LFzwaVdZd16iZMG6HFJ4ybMkNlozkYLtY",
+	"SDQ6utlOM9pFlfGztvXpjJ9UJ250LnokNyVtKeo9sqCoAfr6sc2r3nIUxaJq319k1D/gMtCQp9bLwGVh",
+	"DdQswd6Qyuo1jhGEuFmdszSXd2BP6yI3AjO/EzbWdsaMTIVJWAVL0+Ikgwau9WGu600RxTythmNzQzbX",
+	"42qAfLzDN9aElprcQFAOu8J+8xeuRWExG35QCVr6/J59JKgNaPUiTasyAJ17DzmhEyIpDYfK+hUVVcnU",
+	"o7SEYf4DXtblnuDnO+i9asb6ectBbyw3+DPOKKLmmZ23yBW1+s/Wgn8VPB3xfDKTdyKM33aBD1TAo4fx",
+	"LfAlX7VnydVgUA9DpLK29hVjC/Th6ESLGLAPMSPMuVqxpdvdTqG5HrvdH8OKqmQCIP62YUMeWiAOvuzJ",
+	"CYyj5T2dkXesHt7K01lJEbYCX3tSsgToElSYEsEPVIlTVezgkSJbr+qXuVQh7qbdmJjCcZwHSNbL7oNl",
+	"naUpiVGa/2Fw7MrfynQjik4wm3OpDBuvyrLssgT/EcJbet68Hmx5PTFtjbAhtOyXz46EOuP5/nomDmB0",
+	"AWAUxoj0527pfqqiKABnZ21Cz68FFARPTY3hxVu531796jTU72+vfgezliPRCZx/Kw+eY9hEZ8VcGQLR",
+	"lymzGlKaekBUu5bBmGznfgltCWwR86YSz9RSZ5EjQpYQFAX1+CSYp9QaJPnwSDD5D2j+llN/DH4TKJnt",
+	"zLmGByKOHxq45FMRilegzk08u2/CMLUXs3wWGVbqpXxFWT/SADxKUt760kLQLxM+FyxO4l6xyDRPuxOq",
+	"fqFnhlCK2FZPXu7vgS0GyYycYTTOdTGdOePoOLzcSMOBQ+h3LsGPnrkrL7bnnX745Jg/aDIDZyIcOt4l",
+	"4rYRZ+6OZTWCxkjL3DVFmzgJCbR3Rvf4gZz8IYVUikU0jRSeq3eqUQMUr+BrV2e+nzkq6dic0dGEq4nI",
+	"dnfK1d4c3K7w6tC6tOe6LWWWMWP14hVTZKCA/zcm5V7brMzE5DbOpLg31+bk8CHFnfizhtgdzpB0Cznj",
+	"ho3FtFDV2sZMzGxbVj2fI47h4dcVXr33wjbdPrdCLH5RmbwV2SrgdjmqSyW85lf8rrHkRB4Nq55gch98",
+	"HmjhM77Sxd4LXwTvZ2URqLuJEZ4rJLAlDO/+bsipzMXEfe3V5v1sLgB2ojxPoR68NYstqu54i/P0aMTo",
+	"ullc2yQwHUZ0CpXqKBrjF5XqYxotZYkkCi7Z9s7KU7qByFriolY4PTHmnmA9umy8X+mRg0Zua+2WxrlU",
+	"9uXZyVbkHv/VvpWLHlBmswAk5Za726iczFgujSfpRFY9XIgYc44YX6cINzK6h5+9kmmu3ZM7FjBUGepx",
+	"4na7Gsc0WrKNPWnTPX7oNQsh8LPj1nFsGbYfnxt3M/Pq/qRMp/3jg1NcyDKEby3y7OT8ZMQXcnT3HNTa",
+	"R7rg4v/nws407NPvruFy7u7QJ6NU3MmJMKNpLhejTN6563hgHLV3XL67anvJIuNWmP6vae9KzlOeP/Ql",
+	"QXCqB74Po0AArfXggU0ybpys3MOHrZ358Pf/BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

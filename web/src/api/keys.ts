@@ -14,6 +14,7 @@ export const keys = {
   setup: () => key('setup'),
   version: () => key('version'),
   meta: () => key('meta'),
+  practice: () => key('practice'),
   battery: () => key('battery'),
   repeats: () => key('repeats'),
   squad: (which?: Part) => key('squad', which),

@@ -1075,15 +1075,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/units": {
+    "/practice": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put: operations["putUnits"];
+        get: operations["getPractice"];
+        put: operations["putPractice"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3488,9 +3488,51 @@ export interface components {
         Units: {
             /** @enum {string} */
             speed: "mph" | "m/s";
+            /**
+             * @description Of bodies, grips and lifts. The loads of a programme are in kg.
+             * @enum {string}
+             */
+            mass?: "kg" | "lb";
+            /**
+             * @description Of what is kept in cm, such as a jump.
+             * @enum {string}
+             */
+            length?: "cm" | "in";
+            /**
+             * @description Of what is kept in m, such as a throw.
+             * @enum {string}
+             */
+            distance?: "m" | "ft";
+        };
+        Practice: {
+            revision: number;
+            name: string;
+            /** @description IANA zone of the practice */
+            zone: string;
+            units: components["schemas"]["Units"];
+            places: components["schemas"]["Place"][];
+            /** @description The place whose kit a new golfer begins with; empty: it is asked. */
+            begins: string;
+            /**
+             * Format: double
+             * @description Empty trap bar of a new golfer, kg; 0: it is asked.
+             */
+            barKg: number;
+            /** @description Discs there is a pair of, kg; of a new golfer. */
+            plates: number[];
+            /** @description The battery a screen day begins with. */
+            set: string;
+        };
+        Place: {
+            name: string;
+            kit: string[];
         };
         Meta: {
             sets: components["schemas"]["TestSet"][];
+            /** @description The battery a screen day begins with. */
+            set: string;
+            /** @description With their kit. */
+            places: components["schemas"]["Place"][];
             tests: components["schemas"]["Test"][];
             questions: components["schemas"]["Question"][];
             regions: string[];
@@ -6924,7 +6966,28 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    putUnits: {
+    getPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the practice says of itself. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPractice: {
         parameters: {
             query?: never;
             header?: never;
@@ -6933,17 +6996,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Units"];
+                "application/json": components["schemas"]["Practice"];
             };
         };
         responses: {
-            /** @description The units the practice sees. */
+            /** @description As it is now. Units and time zone hold from the next answer on. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Session"];
+                    "application/json": components["schemas"]["Practice"];
                 };
             };
             default: components["responses"]["Problem"];

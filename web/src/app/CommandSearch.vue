@@ -6,7 +6,7 @@ import { type RouteLocationRaw, useRouter } from 'vue-router'
 import { useGolfers } from '@/api/queries'
 import { meantAsKey } from '@/keys/letters'
 
-import { golferPages, topPages } from './pages'
+import { asidePages, golferPages, topPages } from './pages'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ golferId: string }>()
@@ -38,7 +38,8 @@ const commands = computed<Command[]>(() => {
   if (props.golferId)
     for (const p of [...golferPages, { name: 'load', title: 'Load' }])
       list.push({ title: `${p.title} of this golfer`, go: () => void router.push(here({ name: p.name })) })
-  for (const p of topPages) list.push({ title: p.title, go: () => void router.push({ name: p.name }) })
+  for (const p of [...topPages, ...asidePages])
+    list.push({ title: p.title, go: () => void router.push({ name: p.name }) })
   for (const g of golfers.value ?? [])
     list.push({ title: g.name, go: () => void router.push({ name: 'read', params: { id: g.id } }) })
   for (const a of actions)

@@ -6,8 +6,7 @@ import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
-import { api, must, type Schemas } from '@/api/client'
-import { keys } from '@/api/keys'
+import { api, must } from '@/api/client'
 import { useSession } from '@/api/queries'
 
 import { sweep } from '@/offline/kept'
@@ -49,14 +48,6 @@ function open(id: string | null) {
     : 'read'
   void router.push({ name, params: { id } })
 }
-
-const units = useMutation({
-  mutationFn: (speed: Schemas['Units']['speed']) => must(api.PUT('/units', { body: { speed } })),
-  onSuccess: async (now) => {
-    client.setQueryData(keys.session(), now)
-    await client.invalidateQueries()
-  },
-})
 
 const signOut = useMutation({
   mutationFn: () => must(api.DELETE('/session')),
@@ -103,22 +94,13 @@ function flipTheme() {
       <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"
         >A newer Dunnock is here: load it</v-btn
       >
-      <label class="units small">
-        <select
-          :value="session?.units.speed"
-          aria-label="Unit of speed"
-          @change="units.mutate(($event.target as HTMLSelectElement).value as Schemas['Units']['speed'])"
-        >
-          <option value="mph">mph</option>
-          <option value="m/s">m/s</option>
-        </select>
-      </label>
       <v-menu>
         <template #activator="{ props: menu }">
           <v-btn v-bind="menu" :prepend-icon="mdiAccountCircleOutline">{{ session?.name ?? 'Account' }}</v-btn>
         </template>
         <div class="menu">
           <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
+          <v-btn block :to="{ name: 'practice' }">The practice</v-btn>
           <v-btn block @click="flipTheme">Light or dark</v-btn>
           <v-btn block @click="signOut.mutate()">Sign out</v-btn>
         </div>
@@ -162,8 +144,8 @@ nav {
   box-shadow: inset 0 -3px 0 rgb(var(--v-theme-secondary));
 }
 .switcher {
-  max-width: 200px;
-  min-width: 150px;
+  max-width: 230px;
+  min-width: 180px;
 }
 @media (max-width: 900px) {
   .top {
@@ -175,8 +157,7 @@ nav {
 @media (pointer: coarse) {
   .brand,
   .nav,
-  .top .v-btn,
-  .units select {
+  .top .v-btn {
     min-height: 44px;
     align-items: center;
   }
@@ -218,14 +199,6 @@ nav {
   .nav {
     padding: 11px 9px;
   }
-}
-.units select {
-  font: inherit;
-  color: inherit;
-  background: transparent;
-  border: 1px solid rgb(var(--v-theme-line));
-  padding: 4px;
-  border-radius: 3px;
 }
 kbd {
   border: 1px solid rgb(var(--v-theme-line));

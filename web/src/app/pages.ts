@@ -22,6 +22,9 @@ export const topPages: Page[] = [
   { name: 'files', title: 'Files', letter: 'x', golfer: false },
 ]
 
+/** What is set up once: not of the top line, but found and gone to like any page. */
+export const asidePages: Page[] = [{ name: 'practice', title: 'The practice', letter: 'c', golfer: false }]
+
 const letters: Record<string, string> = {
   intake: 'i',
   screen: 's',
@@ -43,7 +46,7 @@ export const golferPages: Page[] = steps.map((s) => ({
 
 /** Where a letter after `g` leads; nothing where it names no page, or one of a golfer and none is open. */
 export function pageAt(letter: string, golferId: string): RouteLocationRaw | undefined {
-  const page = [...topPages, ...golferPages].find((p) => p.letter === letter)
+  const page = [...topPages, ...asidePages, ...golferPages].find((p) => p.letter === letter)
   if (!page || (page.golfer && !golferId)) return undefined
   return page.golfer ? { name: page.name, params: { id: golferId } } : { name: page.name }
 }

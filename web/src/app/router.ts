@@ -135,6 +135,12 @@ export const router = createRouter({
       component: () => import('@/views/method/Method.vue'),
       meta: { title: 'Schools and rules' },
     },
+    {
+      path: '/practice',
+      name: 'practice',
+      component: () => import('@/views/practice/Practice.vue'),
+      meta: { title: 'The practice' },
+    },
     { path: '/files', name: 'files', component: () => import('@/views/files/Files.vue'), meta: { title: 'Files' } },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

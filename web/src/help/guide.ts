@@ -68,6 +68,7 @@ const tells: Record<string, string> = {
   repeats: 'How sure',
   method: 'Schools and rules',
   files: 'Files',
+  practice: 'The practice',
 }
 export const sectionOf = (page: string) => guide.find((s) => s.title === tells[page])
 

@@ -1,20 +1,24 @@
 <script setup lang="ts">
-import { kitOfPlaces } from './kit'
+import { computed } from 'vue'
 
-/** The kit of a place, said in one tap. */
+import type { Schemas } from '@/api/client'
+
+/** The kit of a place of the practice, said in one tap. */
 const kit = defineModel<string[] | undefined>({ required: true })
-const props = defineProps<{ known: string[] }>()
+const props = defineProps<{ places: Schemas['Place'][] }>()
+const same = (a: string[] | undefined, b: string[]) => a !== undefined && [...a].sort().join() === [...b].sort().join()
+const places = computed(() => props.places.map((p) => ({ ...p, on: same(kit.value, p.kit) })))
 </script>
 
 <template>
   <div class="row" role="group" aria-label="Kit of a place">
     <v-btn
-      v-for="p in kitOfPlaces(props.known)"
+      v-for="p in places"
       :key="p.name"
       size="small"
-      :variant="kit?.join() === p.kit.join() ? 'flat' : 'outlined'"
-      :color="kit?.join() === p.kit.join() ? 'primary' : undefined"
-      :aria-pressed="kit?.join() === p.kit.join()"
+      :variant="p.on ? 'flat' : 'outlined'"
+      :color="p.on ? 'primary' : undefined"
+      :aria-pressed="p.on"
       @click="kit = [...p.kit]"
       >{{ p.name }}</v-btn
     >

@@ -18,12 +18,15 @@ const { data: meta } = useMeta()
 const { data: session } = useSession()
 const { data: squad } = useSquad()
 
-const form = ref({ name: '', date: '', start: '09:00', set: 'usual', athletes: named(useRoute().query.golfers) })
+const form = ref({ name: '', date: '', start: '09:00', set: '', athletes: named(useRoute().query.golfers) })
 watch(session, (s) => (form.value.date ||= s?.today ?? ''), { immediate: true })
+// The battery the practice begins with; nothing is asked for until it is known.
+watch(meta, (m) => (form.value.set ||= m?.set ?? ''), { immediate: true })
 const stations = ref<Schemas['Station'][]>([])
 const { data: fromSet } = useQuery({
   queryKey: keys.stations(() => form.value.set),
   queryFn: () => must(api.GET('/stations', { params: { query: { set: form.value.set } } })),
+  enabled: () => form.value.set !== '',
 })
 watch(
   fromSet,

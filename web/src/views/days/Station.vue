@@ -5,8 +5,8 @@ import { useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
-import { useChanges, useForget, useMeta, useSession } from '@/api/queries'
-import { toShown } from '@/parts/speed'
+import { useChanges, useForget, useMeta } from '@/api/queries'
+import { numberShown, useUnits } from '@/parts/units'
 import { type Test, unitShown } from '@/views/screen/cells'
 import { hasParts } from '@/views/screen/fields'
 import SheetTroubles from '@/views/screen/SheetTroubles.vue'
@@ -25,7 +25,6 @@ const router = useRouter()
 const client = useQueryClient()
 const forget = useForget()
 const { data: meta } = useMeta()
-const { data: session } = useSession()
 const queryKey = computed(() => keys.station(props.dayId, props.station))
 const { data: sheet, error } = useQuery({
   queryKey,
@@ -47,12 +46,12 @@ const tests = computed(() =>
 const chosen = ref('')
 const test = computed<Test | undefined>(() => tests.value.find((t) => t.id === chosen.value) ?? tests.value[0])
 const rows = computed(() => sheet.value?.rows ?? [])
-const speed = computed(() => session.value?.units.speed ?? 'm/s')
+const units = useUnits()
 const { typings, order, undone, put, takeBack, bringBack } = useStationTyping({
   dayId: props.dayId,
   rows,
   tests: () => meta.value?.tests ?? [],
-  speed: () => speed.value,
+  units: () => units.value,
   ready: () => sheet.value !== undefined,
   async saved(athleteId) {
     await reload()
@@ -75,8 +74,7 @@ const trialChosen = computed(() => {
   const c = test.value && columnsOf(test.value)[here.value.column]
   return r && c ? `${r.golfer.name} ${trialWords(c)}` : ''
 })
-const shown = (v: number) =>
-  test.value?.unit === 'm/s' ? toShown(v, speed.value).toFixed(1) : v.toFixed(test.value?.decimals ?? 0)
+const shown = (v: number) => (test.value ? numberShown(v, test.value.unit, test.value.decimals, units.value) : '')
 const juniors = computed(() => rows.value.some((r) => r.golfer.junior))
 watch(
   [() => test.value?.id, () => rows.value.length],
@@ -132,7 +130,7 @@ watch(
           :rows="rows"
           :test="test"
           :typings="typings"
-          :speed="speed"
+          :units="units"
           :day="sheet.day.date"
           :start="sheet.day.start"
           :across="across"
@@ -185,7 +183,7 @@ watch(
       :regions="meta.regions"
       :stops-at="meta.painStops"
       :test="test"
-      :unit="test ? unitShown(test, speed) : ''"
+      :unit="test ? unitShown(test, units) : ''"
     />
   </div>
 </template>

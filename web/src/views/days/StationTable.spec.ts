@@ -48,7 +48,7 @@ const open = (rows = [row('una'), row('jonas'), row('ewan')], t = una) =>
         ['jonas', typing()],
         ['ewan', typing()],
       ]),
-      speed: 'mph',
+      units: { speed: 'mph' },
       day: '2026-11-24',
       start: '09:00',
       across: false,

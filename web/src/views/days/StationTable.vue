@@ -2,7 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
-import { toShown } from '@/parts/speed'
+import { numberShown, type Units } from '@/parts/units'
 import { cellKey, howTyped, letterIsKey, SIDES, type Test, unitShown } from '@/views/screen/cells'
 import CellInput from '@/views/screen/CellInput.vue'
 import type { Typing } from '@/views/screen/typing'
@@ -15,7 +15,7 @@ const props = defineProps<{
   rows: Schemas['StationRow'][]
   test: Test
   typings: Map<string, Typing>
-  speed: 'mph' | 'm/s'
+  units: Units
   /** The day, YYYY-MM-DD. */
   day: string
   /** When it begins, HH:MM. */
@@ -32,7 +32,7 @@ const emit = defineEmits<{
 }>()
 
 const columns = computed(() => columnsOf(props.test))
-const unit = computed(() => unitShown(props.test, props.speed))
+const unit = computed(() => unitShown(props.test, props.units))
 const table = ref<HTMLTableElement>()
 function focus(at: Spot) {
   const el = table.value?.querySelector<HTMLInputElement>(`[data-cell="${at.row}:${at.column}"]`)
@@ -103,8 +103,7 @@ function result(r: Schemas['StationRow'], side: string): string {
   if (read?.date !== props.day) return ''
   if (read.status === 'stopped') return 'stopped'
   if (s?.result === undefined) return ''
-  const v =
-    props.test.unit === 'm/s' ? toShown(s.result, props.speed).toFixed(1) : s.result.toFixed(props.test.decimals)
+  const v = numberShown(s.result, props.test.unit, props.test.decimals, props.units)
   return v + (s.cv > 0 ? ` · CV ${s.cv.toFixed(1)}%` : '')
 }
 /** Pain of the golfer's trials of this test. */

@@ -34,7 +34,7 @@ function open(ids: string[]) {
           dayId: 'd',
           rows: ref(ids.map(row)),
           tests: () => [],
-          speed: () => 'mph',
+          units: () => ({ speed: 'mph' }),
           ready: () => true,
           saved,
         })

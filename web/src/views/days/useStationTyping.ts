@@ -1,6 +1,7 @@
 import { onBeforeUnmount, reactive, type Ref, watch } from 'vue'
 
 import { api, must, type Schemas } from '@/api/client'
+import type { Units } from '@/parts/units'
 import type { Test } from '@/views/screen/cells'
 import { createTyping, type Typing } from '@/views/screen/typing'
 import { trialsByKey, unitOf } from '@/views/screen/useSheet'
@@ -9,7 +10,7 @@ interface Options {
   dayId: string
   rows: Ref<Schemas['StationRow'][]>
   tests: () => Test[]
-  speed: () => 'mph' | 'm/s'
+  units: () => Units
   ready: () => boolean
   /** A golfer's cells were saved. */
   saved: (athleteId: string) => Promise<void>
@@ -40,7 +41,7 @@ export function useStationTyping(o: Options) {
         )
         await o.saved(athleteId)
       },
-      unitOf: (test) => unitOf(o.tests(), test, o.speed()),
+      unitOf: (test) => unitOf(o.tests(), test, o.units()),
       ready: o.ready,
     })
     if (typing.typed.size > 0) typing.later(0)

@@ -52,7 +52,7 @@ const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfe
         :today="session.today"
         :wrong="wrong"
       />
-      <TrainingSection v-model="form" :schools="meta.schools" :kit="meta.kit" :wrong="wrong" />
+      <TrainingSection v-model="form" :schools="meta.schools" :kit="meta.kit" :places="meta.places" :wrong="wrong" />
       <SituationSection v-model="form" :joints="meta.joints" :today="session.today" :wrong="wrong" />
       <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
       <section class="row spread">

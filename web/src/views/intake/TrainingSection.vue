@@ -3,10 +3,16 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { weekdays } from '@/parts/choices'
+import { discsOf, discsText } from '@/parts/discs'
 import KitPlaces from '@/parts/KitPlaces.vue'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
-const props = defineProps<{ schools: Schemas['SchoolInfo'][]; kit: string[]; wrong: Record<string, string> }>()
+const props = defineProps<{
+  schools: Schemas['SchoolInfo'][]
+  kit: string[]
+  places: Schemas['Place'][]
+  wrong: Record<string, string>
+}>()
 
 function toggle<T>(list: T[], item: T) {
   const at = list.indexOf(item)
@@ -19,14 +25,9 @@ const atHome = computed({
   set: (home) => (form.value.training.kitAt = { ...form.value.training.kitAt, home }),
 })
 
-/** Discs as typed: kilograms with spaces or semicolons between them. */
-const discs = computed(() => (form.value.training.plates ?? []).join(' '))
+const discs = computed(() => discsText(form.value.training.plates))
 function setDiscs(text: string) {
-  const kg = text
-    .replaceAll(',', '.')
-    .split(/[\s;]+/)
-    .map(Number)
-    .filter((n) => n > 0)
+  const kg = discsOf(text)
   if (kg.length) form.value.training.plates = kg
   else delete form.value.training.plates
 }
@@ -87,7 +88,7 @@ function setShare(text: string | number) {
       />
       <v-text-field
         :model-value="discs"
-        label="Discs there is a pair of (kg, small ones too)"
+        label="Pairs of discs (kg)"
         placeholder="20 10 5 2.5 1.25"
         :error-messages="props.wrong['training.plates']"
         @change="setDiscs(($event.target as HTMLInputElement).value)"
@@ -109,7 +110,7 @@ function setShare(text: string | number) {
       />
     </div>
     <p class="small quiet">Kit at hand, as in a place, then piece by piece:</p>
-    <KitPlaces v-model="form.training.kit" :known="props.kit" />
+    <KitPlaces v-model="form.training.kit" :places="props.places" />
     <div class="row chips" role="group" aria-label="Kit at hand">
       <label v-for="k in props.kit" :key="k"
         ><input type="checkbox" :checked="form.training.kit.includes(k)" @change="toggle(form.training.kit, k)" />

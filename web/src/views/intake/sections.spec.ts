@@ -142,7 +142,7 @@ describe('limits', () => {
 })
 
 describe('training', () => {
-  const props = { schools: [{ id: 'barn', name: 'Barn', logic: '' }], kit: ['box', 'bands'] }
+  const props = { schools: [{ id: 'barn', name: 'Barn', logic: '' }], kit: ['box', 'bands'], places: [] }
   it('takes days and kit on and off', async () => {
     const { w, form } = open(TrainingSection, props)
     const box = (name: string) =>

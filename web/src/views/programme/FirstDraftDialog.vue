@@ -101,7 +101,7 @@ async function draft() {
         <legend>
           Kit at hand <span class="quiet">(open: {{ taken.kit }}; piece by piece in Intake)</span>
         </legend>
-        <KitPlaces v-model="form.kit" :known="meta?.kit ?? []" />
+        <KitPlaces v-model="form.kit" :places="meta?.places ?? []" />
       </fieldset>
       <p v-if="save.error.value" class="stop" role="alert">{{ save.error.value.message }}</p>
       <div class="row">

@@ -29,7 +29,7 @@ it('asks what is not said alone, saves it, and drafts', async () => {
     ],
   }
   client.setQueryData(keys.athlete('g'), golfer)
-  client.setQueryData(keys.meta(), { kit: ['band', 'club', 'stick', 'bench'] })
+  client.setQueryData(keys.meta(), { places: [{ name: 'Home or hotel', kit: ['band', 'club', 'stick'] }] })
   const bodies: { training: { days: string[]; kit: string[] } }[] = []
   vi.stubGlobal('fetch', async (r: Request) => {
     if (r.method === 'PUT') bodies.push((await r.json()) as (typeof bodies)[0])

@@ -10,6 +10,7 @@ import { dayAndYear } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import { toShown } from '@/parts/speed'
+import { useUnits } from '@/parts/units'
 import { capital } from '@/parts/words'
 import BlocksInTime from '@/plots/BlocksInTime.vue'
 import TimeRow from '@/plots/TimeRow.vue'
@@ -25,8 +26,9 @@ const { data: page, error } = useQuery({
   queryFn: () => must(api.GET('/athletes/{athleteId}/progress', { params: { path: { athleteId: props.id } } })),
   retry: false,
 })
-const unit = computed(() => (session.value?.units.speed === 'mph' ? 'mph' : 'm/s'))
-const rows = computed(() => rowsOf(read.value?.tests ?? [], unit.value))
+const units = useUnits()
+const unit = computed(() => units.value.speed)
+const rows = computed(() => rowsOf(read.value?.tests ?? [], units.value))
 const driver = computed(() => rows.value.find((r) => r.test === 'driver-speed'))
 const speeds = computed(() =>
   (page.value?.speeds ?? []).map((s) => ({ date: s.date, value: toShown(s.mps, unit.value) })),

@@ -67,7 +67,7 @@ it('makes a row of each test that has results, speeds in the unit they are read 
       test({ test: 'none', sides: [side({})] }),
       test({ sides: [side({ side: 'lead', history }), side({ side: 'trail', history })] }),
     ],
-    'mph',
+    { speed: 'mph' },
   )
   expect(rows.map((r) => [r.test, r.unit, r.lines.length])).toEqual([
     ['driver-speed', 'mph', 1],
@@ -79,7 +79,7 @@ it('makes a row of each test that has results, speeds in the unit they are read 
 })
 
 it('draws everything over one span of days', () => {
-  const rows = rowsOf([test({ sides: [side({ history: [{ date: '2026-10-01', value: 1 }] })] })], 'mph')
+  const rows = rowsOf([test({ sides: [side({ history: [{ date: '2026-10-01', value: 1 }] })] })], { speed: 'mph' })
   expect(spanOf(rows, [block({})], [{ date: '2026-09-20' }], '2026-11-24')).toEqual({
     from: '2026-09-16',
     to: '2026-11-28',

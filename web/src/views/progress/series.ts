@@ -1,6 +1,6 @@
 import type { Schemas } from '@/api/client'
 import { addDays } from '@/parts/days'
-import { toShown } from '@/parts/speed'
+import { decimalsShown, inShown, shownUnit, type Units } from '@/parts/units'
 
 /** One test through time, ready to be drawn. */
 export interface Row {
@@ -13,18 +13,17 @@ export interface Row {
   changes: { side: string; verdict: Schemas['Verdict'] | undefined; sentence: string }[]
 }
 
-/** The tests of a read that were done more than once the same way, or once, as rows; speeds in the unit they are read in. */
-export function rowsOf(tests: Schemas['TestRead'][], unit: 'mph' | 'm/s'): Row[] {
+/** The tests of a read that were done more than once the same way, or once, as rows, in the units the practice reads. */
+export function rowsOf(tests: Schemas['TestRead'][], units: Units): Row[] {
   return tests
     .filter((t) => t.sides.some((s) => s.history?.length))
     .map((t) => {
-      const speed = t.unit === 'm/s'
-      const shown = (v: number) => (speed ? toShown(v, unit) : v)
+      const shown = (v: number) => inShown(v, t.unit, units)
       return {
         test: t.test,
         name: t.name,
-        unit: speed ? unit : t.unit,
-        decimals: speed ? 1 : t.decimals,
+        unit: shownUnit(t.unit, units),
+        decimals: decimalsShown(t.decimals, t.unit, units),
         lines: t.sides
           .filter((s) => s.history?.length)
           .map((s) => ({

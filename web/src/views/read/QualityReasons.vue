@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { groupBy } from '@/parts/groupBy'
+import { numberShown, unitAfter, type Units } from '@/parts/units'
 import { capital } from '@/parts/words'
 import HistoryLine from '@/plots/HistoryLine.vue'
 import WorthBand from '@/plots/WorthBand.vue'
@@ -12,7 +13,7 @@ const props = defineProps<{
   quality: Schemas['Standing']
   tests: Schemas['TestRead'][]
   ranges: Schemas['RangeFinding'][]
-  unit: 'mph' | 'm/s'
+  units: Units
 }>()
 const sources = computed(() =>
   [...groupBy(props.tests, (t) => t.source)].map(([source, tests]) => [source, tests.map((t) => t.name)] as const),
@@ -25,7 +26,7 @@ const inSquad = (t: Schemas['TestRead']) =>
   <section v-if="props.quality.worth" class="small">
     <h3>What it could be worth</h3>
     <p>{{ props.quality.worth.sentence }}</p>
-    <WorthBand v-if="props.quality.worth.high > 0" :worth="props.quality.worth" :unit="props.unit" />
+    <WorthBand v-if="props.quality.worth.high > 0" :worth="props.quality.worth" :unit="props.units.speed" />
     <details class="quiet">
       <summary>{{ props.quality.worth.from === 'squad' ? 'From this squad' : 'From a published study' }}</summary>
       <p>{{ props.quality.worth.basis }} ({{ props.quality.worth.source }})</p>
@@ -59,7 +60,8 @@ const inSquad = (t: Schemas['TestRead']) =>
       />
     </template>
     <p v-if="t.detectable !== undefined" class="quiet">
-      Real from {{ t.detectable }} {{ t.unit }}; error: {{ t.errorFrom }}.
+      Real from {{ numberShown(t.detectable, t.unit, t.decimals, props.units) }}{{ unitAfter(t.unit, props.units) }};
+      error: {{ t.errorFrom }}.
     </p>
   </div>
   <p v-for="[source, names] in sources" :key="source" class="small quiet">

@@ -6,6 +6,7 @@ import { useAddress } from '@/parts/address'
 import EmptyState from '@/parts/EmptyState.vue'
 import { groupBy } from '@/parts/groupBy'
 import ReasonRail from '@/parts/ReasonRail.vue'
+import { useUnits } from '@/parts/units'
 import { capital } from '@/parts/words'
 import ShotSpread from '@/plots/ShotSpread.vue'
 
@@ -24,6 +25,7 @@ const props = defineProps<{ id: string }>()
 const { data: meta } = useMeta()
 const { data: golfer } = useAthlete(props.id)
 const { data: session } = useSession()
+const units = useUnits()
 const { data: programmes } = useProgrammes(props.id)
 // Which quality is looked into, and by which school, stands in the address.
 const asked = useAddress('school')
@@ -133,7 +135,7 @@ const drafts = computed(() => {
           :quality="quality"
           :tests="tests.get(quality.id) ?? []"
           :ranges="quality.id === 'mobility' ? read.ranges : []"
-          :unit="session?.units.speed ?? 'mph'"
+          :units="units"
         />
       </template>
       <p v-else class="small quiet">Choose a quality to see what it rests on.</p>

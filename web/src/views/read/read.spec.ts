@@ -70,7 +70,7 @@ it('says what a quality rests on, and where its error comes from', () => {
       quality: quality('mobility', 1, { why: 'Gap 1.07 spreads' }),
       tests,
       ranges: [{ test: 'hip', side: 'lead', for: 'a line' }],
-      unit: 'mph',
+      units: { speed: 'mph' },
     } as never,
     global: { stubs },
   })
@@ -97,7 +97,7 @@ it('draws what a leader could be worth, and says where the band comes from', () 
     source: 'this practice',
   }
   const w = mount(QualityReasons, {
-    props: { quality: quality('jump', 1, { worth }), tests: [], ranges: [], unit: 'mph' } as never,
+    props: { quality: quality('jump', 1, { worth }), tests: [], ranges: [], units: { speed: 'mph' } } as never,
     global: { stubs },
   })
   expect(w.text()).toContain('an upper bound')

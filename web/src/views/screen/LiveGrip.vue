@@ -36,7 +36,8 @@ function toggle(i: number) {
 
 /** What of a squeeze goes into which test. */
 function values(q: Squeeze): [string, string][] {
-  const kg = (v: number) => v.toFixed(1)
+  // In its own unit, whatever the practice reads: what the device says is in kilograms.
+  const kg = (v: number) => `${v.toFixed(1)} kg`
   if (props.test.id === 'grip-sustain') return [['grip-sustain', kg(q.hold)]]
   if (props.test.id.startsWith('grip-burst'))
     return [

@@ -60,7 +60,7 @@ function open(trials: Schemas['Trial'][] = [], r = read()) {
       variant: '',
       locked: false,
       day: '2026-11-24',
-      speed: 'mph',
+      units: { speed: 'mph' },
       on: false,
       typing: { typed, trouble },
       act,

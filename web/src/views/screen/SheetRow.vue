@@ -3,7 +3,7 @@ import { mdiRecordCircleOutline } from '@mdi/js'
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
-import { toShown } from '@/parts/speed'
+import { decimalsShown, inShown, type Units } from '@/parts/units'
 
 import {
   ACROSS,
@@ -45,7 +45,7 @@ const props = defineProps<{
   locked: boolean
   /** The day of the screen, YYYY-MM-DD. */
   day: string
-  speed: 'mph' | 'm/s'
+  units: Units
   on: boolean
   /** The golfer's own hand or direction of the line's side: left, right, or nothing. */
   hand?: string
@@ -54,7 +54,7 @@ const props = defineProps<{
 }>()
 
 const test = computed(() => props.line.test)
-const unit = computed(() => unitShown(test.value, props.speed))
+const unit = computed(() => unitShown(test.value, props.units))
 const variant = computed(() => props.read?.variant ?? props.variant)
 const gaveOut = computed(() => props.trials.find((t) => t.gaveOut)?.gaveOut ?? '')
 const saved = computed(() => new Map(props.trials.map((t) => [t.trial, t])))
@@ -108,10 +108,10 @@ function inWays(event: KeyboardEvent) {
   props.act.back()
 }
 const side = computed(() => props.read?.sides.find((s) => s.side === props.line.side))
-const number = (v: number) =>
-  test.value.unit === 'm/s'
-    ? toShown(v, props.speed).toFixed(1)
-    : v.toFixed(test.value.decimals + (test.value.rule === 'spread' ? 1 : 0))
+const number = (v: number) => {
+  const decimals = test.value.decimals + (test.value.rule === 'spread' ? 1 : 0)
+  return inShown(v, test.value.unit, props.units).toFixed(decimalsShown(decimals, test.value.unit, props.units))
+}
 const result = computed(() => {
   const read = props.read
   if (read?.date !== props.day) return ''

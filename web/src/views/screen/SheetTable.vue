@@ -6,6 +6,8 @@ import { useAthlete, useSession } from '@/api/queries'
 import TermNote from '@/help/TermNote.vue'
 import { handOf } from '@/parts/choices'
 
+import { useUnits } from '@/parts/units'
+
 import { type CellChange, cellKey, letterIsKey, type Line, recordable, rewritten, unitShown } from './cells'
 import { hasParts } from './fields'
 import LiveGrip from './LiveGrip.vue'
@@ -41,7 +43,7 @@ const chosen = computed(() =>
 )
 const selectedTrials = computed(() => (screen.value?.trials ?? []).filter((t) => t.test === selected.value?.test.id))
 
-const speedUnit = computed(() => session.value?.units.speed ?? 'm/s')
+const units = useUnits()
 function locked(line: Line): boolean {
   return line.test.exertion === true && screen.value?.mayExert === false
 }
@@ -242,7 +244,7 @@ const stopWaiting = watch(
               :variant="screen.variants[line.test.id] ?? ''"
               :locked="locked(line)"
               :day="screen.date"
-              :speed="speedUnit"
+              :units="units"
               :on="i === here.line"
               :hand="handOf(line.side, golfer?.profile.playingSide)"
               :typing="sheet"
@@ -286,7 +288,7 @@ const stopWaiting = watch(
       :regions="props.meta.regions"
       :stops-at="props.meta.painStops"
       :test="selected?.test"
-      :unit="selected ? unitShown(selected.test, speedUnit) : ''"
+      :unit="selected ? unitShown(selected.test, units) : ''"
     />
   </div>
 </template>

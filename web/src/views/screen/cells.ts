@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client'
+import { shownUnit, type Units } from '@/parts/units'
 
 export type Test = Schemas['Test']
 export type CellChange = Schemas['CellChange']
@@ -47,14 +48,11 @@ export function testsOf(all: Test[], set: string[], used: Iterable<string>): Tes
 }
 
 /** The unit a test's values are shown and typed in. */
-export function unitShown(test: Test, speed: 'mph' | 'm/s'): string {
-  if (test.unit === 'deg') return '°'
-  return test.unit === 'm/s' ? speed : test.unit
-}
+export const unitShown = (test: Test, units: Units): string => (test.unit === 'deg' ? '°' : shownUnit(test.unit, units))
 
 /** How a value of a test is written, so that the coach need not guess. */
 export function howTyped(test: Test, unit: string): string {
-  if (test.rule === 'one-rm') return 'kg x reps @ reserve'
+  if (test.rule === 'one-rm') return `${unit} x reps @ reserve`
   if (test.rule === 'ladder') return `${unit} @ grams`
   return unit
 }

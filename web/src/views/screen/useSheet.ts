@@ -4,8 +4,9 @@ import { computed, onBeforeUnmount, watch } from 'vue'
 
 import { api, type ApiError, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
-import { useChanges, useForget, useSession } from '@/api/queries'
+import { useChanges, useForget } from '@/api/queries'
 import { useUi } from '@/app/ui'
+import { shownUnit, type Units, useUnits } from '@/parts/units'
 
 import { cellKey, type Test } from './cells'
 import { createTyping } from './typing'
@@ -15,9 +16,9 @@ type Screen = Schemas['Screen']
 /** One golfer's screen being typed, by one person or several at once. */
 export function useSheet(screenId: string, athleteId: string, tests: () => Test[]) {
   const ui = useUi()
+  const units = useUnits()
   const client = useQueryClient()
   const forget = useForget()
-  const { data: session } = useSession()
   const queryKey = keys.screen(screenId)
 
   const { data: screen, error } = useQuery({
@@ -51,7 +52,7 @@ export function useSheet(screenId: string, athleteId: string, tests: () => Test[
     name: `screen.${screenId}`,
     saved: () => saved.value,
     save: (cells) => patch({ cells }),
-    unitOf: (id) => unitOf(tests(), id, session.value?.units.speed ?? 'm/s'),
+    unitOf: (id) => unitOf(tests(), id, units.value),
     ready: () => screen.value !== undefined,
   })
 
@@ -99,9 +100,8 @@ export function trialsByKey(trials: Schemas['Trial'][]): Map<string, Schemas['Tr
   return new Map(trials.map((t) => [cellKey(t), t]))
 }
 
-/** The unit a test's values are typed in; a lift names its own. */
-export function unitOf(tests: Test[], id: string, speed: 'mph' | 'm/s'): string {
+/** The unit a test's values are typed in where they name none. */
+export function unitOf(tests: Test[], id: string, units: Units): string {
   const t = tests.find((x) => x.id === id)
-  if (!t || t.rule === 'one-rm') return ''
-  return t.unit === 'm/s' ? speed : t.unit
+  return t ? shownUnit(t.unit, units) : ''
 }

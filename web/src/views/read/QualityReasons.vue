@@ -60,8 +60,8 @@ const inSquad = (t: Schemas['TestRead']) =>
       />
     </template>
     <p v-if="t.detectable !== undefined" class="quiet">
-      Real from {{ numberShown(t.detectable, t.unit, t.decimals, props.units) }}{{ unitAfter(t.unit, props.units) }};
-      error: {{ t.errorFrom }}.
+      Real from {{ numberShown(t.detectable, t.unit, t.decimals + 1, props.units)
+      }}{{ unitAfter(t.unit, props.units) }}; error: {{ t.errorFrom }}.
     </p>
   </div>
   <p v-for="[source, names] in sources" :key="source" class="small quiet">

@@ -33,6 +33,7 @@ const test = (id: string, more: object = {}) => ({
   sides: [],
   source: 'a book',
   unit: 'cm',
+  decimals: 0,
   ...more,
 })
 const stubs = { SpreadStrip: true, HistoryLine: true, VBtn }

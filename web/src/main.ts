@@ -30,4 +30,10 @@ const vuetify = createVuetify({
   },
 })
 
+// The page the address asks for is fetched while its questions are on their way.
+for (const { components } of router.resolve(location.pathname + location.search).matched) {
+  const view = components?.default as unknown
+  if (typeof view === 'function') void (view as () => Promise<unknown>)().catch(() => undefined)
+}
+
 createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')

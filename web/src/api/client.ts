@@ -1,6 +1,7 @@
 import { QueryClient } from '@tanstack/vue-query'
 import createClient from 'openapi-fetch'
 
+import { fetchOrAhead } from './ahead'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -32,7 +33,7 @@ export class ApiError extends Error {
 
 export const api = createClient<paths>({
   baseUrl: `${globalThis.location?.origin ?? 'http://localhost'}/api/v1`,
-  fetch: (request) => globalThis.fetch(request),
+  fetch: fetchOrAhead,
 })
 
 interface Answer<T> {

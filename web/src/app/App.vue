@@ -5,13 +5,14 @@ import { useRoute, useRouter } from 'vue-router'
 
 import type { ApiError } from '@/api/client'
 import { useAthlete } from '@/api/queries'
-import HelpDialog from '@/help/HelpDialog.vue'
 import { keepFocus } from '@/keys/keepFocus'
 import { useGo } from '@/keys/useGo'
+import { useLetter } from '@/keys/useLetter'
 import { sweep } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
 import SeasonLane from '@/parts/SeasonLane.vue'
 
+import { late } from './late'
 import FirstGolfer from './FirstGolfer.vue'
 import FootStrip from './FootStrip.vue'
 import { pageAt } from './pages'
@@ -25,7 +26,12 @@ const { data: golfer, error } = useAthlete(golferId)
 const framed = computed(() => route.name !== undefined && !route.meta.open && !route.meta.bare)
 const shown = computed(() => error.value && golferId.value && !(error.value as ApiError).offline)
 const router = useRouter()
+const HelpDialog = late(() => import('@/help/HelpDialog.vue'))
 const helping = ref(false)
+/** Whether help was ever asked for: until then it is not fetched. */
+const helped = ref(false)
+const help = () => (helped.value = helping.value = true)
+useLetter('?', help, { inNumbers: true })
 useGo((letter) => {
   const to = route.meta.open ? undefined : pageAt(letter, golferId.value)
   if (to) void router.push(to)
@@ -51,18 +57,19 @@ onMounted(() => {
   <v-app>
     <template v-if="framed">
       <a href="#content" class="skip" @click.prevent="skip">To the content</a>
-      <TopLine :golfer-id="golferId" @help="helping = true" />
+      <TopLine :golfer-id="golferId" @help="help" />
       <FirstGolfer />
-      <section v-if="golfer" class="season no-print" aria-label="This golfer">
-        <div class="who">
+      <!-- Their place is kept until the golfer is there: nothing moves when they come. -->
+      <section v-if="golferId && !shown" class="season no-print" aria-label="This golfer">
+        <div v-if="golfer" class="who">
           <strong>{{ golfer.profile.name }}</strong>
           <span class="quiet small">
             {{ golfer.age }} · plays {{ golfer.profile.playingSide }} · {{ golfer.tier }}</span
           >
         </div>
-        <SeasonLane :lane="golfer.lane" :golfer-id="golfer.id" labelled />
+        <SeasonLane v-if="golfer" :lane="golfer.lane" :golfer-id="golfer.id" labelled />
       </section>
-      <WorkPath v-if="golfer" :golfer="golfer" />
+      <WorkPath v-if="golferId && !shown" :golfer-id="golferId" :says="golfer?.path" />
     </template>
     <v-main id="content" class="main" tabindex="-1">
       <div v-if="shown" class="sheet" role="alert">
@@ -77,7 +84,7 @@ onMounted(() => {
       </template>
     </v-main>
     <FootStrip v-if="framed" />
-    <HelpDialog v-model="helping" :golfer-open="golferId !== ''" />
+    <HelpDialog v-if="helped" v-model="helping" :golfer-open="golferId !== ''" />
   </v-app>
 </template>
 

@@ -91,16 +91,3 @@ it('offers what can be done, and help', async () => {
   await again.w.find('input').trigger('keydown', { key: 'Enter' })
   expect(again.w.emitted('help')).toHaveLength(1)
 })
-
-it('opens on the slash, but not while something is typed', async () => {
-  const { w } = open()
-  await w.setProps({ modelValue: false })
-  const field = document.createElement('textarea')
-  document.body.append(field)
-  field.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }))
-  const before = w.emitted('update:modelValue')?.length ?? 0
-  window.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }))
-  expect(w.emitted('update:modelValue')).toHaveLength(before + 1)
-  expect(w.emitted('update:modelValue')?.at(-1)).toEqual([true])
-  field.remove()
-})

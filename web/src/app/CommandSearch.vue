@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { onKeyStroke, refDebounced } from '@vueuse/core'
+import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { type RouteLocationRaw, useRouter } from 'vue-router'
 
 import { useGolfers } from '@/api/queries'
-import { meantAsKey } from '@/keys/letters'
 
 import { asidePages, golferPages, topPages } from './pages'
 
@@ -60,12 +59,6 @@ function run(command: Command | undefined) {
   open.value = false
   command.go()
 }
-
-onKeyStroke('/', (event) => {
-  if (!meantAsKey(event)) return
-  event.preventDefault()
-  open.value = true
-})
 </script>
 
 <template>

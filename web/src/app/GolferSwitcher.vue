@@ -1,44 +1,33 @@
 <script setup lang="ts">
-import { refDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 
-import { useAthlete, useGolfers } from '@/api/queries'
+import { useAthlete } from '@/api/queries'
 
-/** Goes to another golfer by name. The server looks for them, however many there are. */
+import { late } from './late'
+
+/** Goes to another golfer by name: a plain field until somebody wants to, so that no page waits for its list. */
 const props = defineProps<{ golferId: string }>()
 const emit = defineEmits<{ choose: [id: string | null] }>()
 
-const typed = ref('')
+const GolferChoice = late(() => import('./GolferChoice.vue'))
 const { data: golfer } = useAthlete(() => props.golferId)
-/** What stands there already is not looked for. */
-const looked = computed(() => (typed.value === golfer.value?.profile.name ? '' : typed.value.trim()))
-const { data: found, isFetching } = useGolfers(refDebounced(looked, 150))
-const items = computed(() => {
-  const list = (found.value ?? []).map((g) => ({
-    title: g.name,
-    value: g.id,
-    props: g.archived ? { subtitle: 'put away' } : {},
-  }))
-  const here = golfer.value
-  if (here && !list.some((i) => i.value === here.id))
-    list.unshift({ title: here.profile.name, value: here.id, props: {} })
-  return list
-})
+const wanted = ref(false)
+const typed = ref('')
 </script>
 
 <template>
-  <v-autocomplete
-    v-model:search="typed"
-    :model-value="props.golferId || null"
-    :items="items"
-    :loading="isFetching"
-    no-filter
-    placeholder="Golfer: type a name"
-    aria-label="Golfer"
-    single-line
-    persistent-placeholder
-    auto-select-first
-    no-data-text="Nobody is called that"
-    @update:model-value="(id: string | null) => emit('choose', id)"
-  />
+  <div class="switch">
+    <GolferChoice v-if="wanted" :golfer-id="props.golferId" :begun="typed" @choose="emit('choose', $event)" />
+    <input
+      v-else
+      v-model="typed"
+      role="combobox"
+      aria-expanded="false"
+      aria-controls="golfer-choice"
+      aria-label="Golfer"
+      :placeholder="golfer?.profile.name ?? 'Golfer: type a name'"
+      @focus="wanted = true"
+    />
+    <span id="golfer-choice" hidden />
+  </div>
 </template>

@@ -9,12 +9,13 @@ import { useTheme } from 'vuetify'
 import { api, must } from '@/api/client'
 import { useSession } from '@/api/queries'
 
+import { useLetter } from '@/keys/useLetter'
 import { sweep } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
 import { rememberPerson } from '@/parts/unsent'
 
-import CommandSearch from './CommandSearch.vue'
 import GolferSwitcher from './GolferSwitcher.vue'
+import { late } from './late'
 import { topPages } from './pages'
 
 const props = defineProps<{ golferId: string }>()
@@ -26,7 +27,13 @@ const theme = useTheme()
 const client = useQueryClient()
 const online = useOnline()
 const { data: session } = useSession()
+const CommandSearch = late(() => import('./CommandSearch.vue'))
 const search = ref(false)
+/** Whether anything was ever looked for: until then it is not fetched. */
+const searched = ref(false)
+const find = () => (searched.value = search.value = true)
+useLetter('/', find)
+const account = ref<HTMLElement>()
 const unfolded = ref(false)
 watch(
   () => route.fullPath,
@@ -88,26 +95,22 @@ function flipTheme() {
         >
       </nav>
       <GolferSwitcher class="switcher" :golfer-id="props.golferId" @choose="open" />
-      <v-btn :prepend-icon="mdiMagnify" @click="search = true">Find <kbd>/</kbd></v-btn>
+      <v-btn :prepend-icon="mdiMagnify" @click="find">Find <kbd>/</kbd></v-btn>
       <v-btn @click="emit('help')">Help <kbd>?</kbd></v-btn>
       <span class="gap" />
       <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"
         >A newer Dunnock is here: load it</v-btn
       >
-      <v-menu>
-        <template #activator="{ props: menu }">
-          <v-btn v-bind="menu" :prepend-icon="mdiAccountCircleOutline">{{ session?.name ?? 'Account' }}</v-btn>
-        </template>
-        <div class="menu">
-          <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
-          <v-btn block :to="{ name: 'practice' }">The practice</v-btn>
-          <v-btn block @click="flipTheme">Light or dark</v-btn>
-          <v-btn block @click="signOut.mutate()">Sign out</v-btn>
-        </div>
-      </v-menu>
+      <v-btn :prepend-icon="mdiAccountCircleOutline" popovertarget="account">{{ session?.name ?? 'Account' }}</v-btn>
+      <div id="account" ref="account" popover="auto" class="box account">
+        <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
+        <v-btn block :to="{ name: 'practice' }" @click="account?.hidePopover()">The practice</v-btn>
+        <v-btn block @click="flipTheme">Light or dark</v-btn>
+        <v-btn block @click="signOut.mutate()">Sign out</v-btn>
+      </div>
     </div>
     <span class="small quiet" aria-live="polite">{{ online ? '' : 'No connection: what you type is kept here' }}</span>
-    <CommandSearch v-model="search" :golfer-id="props.golferId" @help="emit('help')" />
+    <CommandSearch v-if="searched" v-model="search" :golfer-id="props.golferId" @help="emit('help')" />
   </header>
 </template>
 
@@ -208,10 +211,11 @@ kbd {
   font: inherit;
   font-size: var(--small);
 }
-.menu {
-  background: rgb(var(--v-theme-surface));
-  padding: 12px;
+.account:not(:popover-open) {
+  display: none;
+}
+.account {
+  inset: 44px 12px auto auto;
   min-width: 220px;
-  box-shadow: 0 3px 14px rgb(0 0 0 / 18%);
 }
 </style>

@@ -6,7 +6,7 @@ import type { Schemas } from '@/api/client'
 
 import { steps } from './steps'
 
-const props = defineProps<{ golfer: Schemas['Athlete'] }>()
+const props = defineProps<{ golferId: string; says: Schemas['Athlete']['path'] | undefined }>()
 const path = ref<HTMLElement | null>(null)
 const route = useRoute()
 /** Where the steps do not fit side by side, the one that is shown is in sight. */
@@ -25,12 +25,12 @@ watch(
     <router-link
       v-for="s in steps"
       :key="s.name"
-      :to="{ name: s.name, params: { id: props.golfer.id } }"
-      :title="props.golfer.path[s.name]"
+      :to="{ name: s.name, params: { id: props.golferId } }"
+      :title="props.says?.[s.name]"
       class="step"
     >
       <span class="title">{{ s.title }}</span>
-      <span class="small quiet">{{ props.golfer.path[s.name] }}</span>
+      <span class="small quiet">{{ props.says?.[s.name] ?? '\u00a0' }}</span>
     </router-link>
   </nav>
 </template>

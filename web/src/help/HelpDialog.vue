@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { onKeyStroke } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { golferPages, topPages } from '@/app/pages'
-import { meantAsKey, useLetters } from '@/keys/letters'
+import { useLetters } from '@/keys/letters'
 
 import { findInGuide, guide, sectionOf, type Section } from './guide'
 
@@ -22,14 +21,6 @@ const pages = computed(() => [...topPages, ...(props.golferOpen ? golferPages : 
 watch(open, () => {
   text.value = ''
   chosen.value = undefined
-})
-/** A cell of numbers or a choice takes no question mark: there it asks for help too. */
-const takesText = (el: EventTarget | null) =>
-  !(el instanceof HTMLElement && el.matches('select, input[inputmode="decimal"]'))
-onKeyStroke('?', (event) => {
-  if (!letters.value || (!meantAsKey(event) && takesText(event.target))) return
-  event.preventDefault()
-  open.value = true
 })
 </script>
 

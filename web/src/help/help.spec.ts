@@ -6,6 +6,7 @@ import { createVuetify } from 'vuetify'
 import { router as pages } from '@/app/router'
 import { useLetters } from '@/keys/letters'
 import { useGo } from '@/keys/useGo'
+import { useLetter } from '@/keys/useLetter'
 import { inPlace, inside } from '@/testing'
 
 import { findInGuide, guide, sectionOf, sectionsOf } from './guide'
@@ -69,16 +70,24 @@ describe('help', () => {
     expect(w.get('article h2').text()).toBe('Squad')
     w.unmount()
   })
-  it('opens on the question mark, unless letters are no keys', async () => {
-    const w = await open('squad', false)
-    useLetters().value = false
-    press('?')
-    expect(w.emitted('update:modelValue')).toBeUndefined()
-    useLetters().value = true
-    press('?')
-    expect(w.emitted('update:modelValue')).toEqual([[true]])
-    w.unmount()
-  })
+})
+
+it('a sign is a key unless letters are none, in a cell of numbers too where it says so', () => {
+  let asked = 0
+  inside(() => useLetter('?', () => asked++, { inNumbers: true }))
+  useLetters().value = false
+  press('?')
+  expect(asked).toBe(0)
+  useLetters().value = true
+  press('?')
+  const cell = document.body.appendChild(document.createElement('input'))
+  cell.dispatchEvent(new KeyboardEvent('keydown', { key: '?', bubbles: true }))
+  expect(asked).toBe(1)
+  cell.inputMode = 'decimal'
+  cell.setAttribute('inputmode', 'decimal')
+  cell.dispatchEvent(new KeyboardEvent('keydown', { key: '?', bubbles: true }))
+  expect(asked).toBe(2)
+  cell.remove()
 })
 
 it('goes where a letter after g says, soon after, and leaves everything else alone', () => {

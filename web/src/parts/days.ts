@@ -21,12 +21,12 @@ export function monday(date: string): string {
   return addDays(date, -weekday)
 }
 
-const short = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
-const long = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' })
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const weekdays = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 
 /** 4 Dec */
 export function shortDay(date: string): string {
-  return date ? short.format(ms(date)) : ''
+  return date ? `${Number(date.slice(8, 10))} ${months[Number(date.slice(5, 7)) - 1]}` : ''
 }
 
 /** 4 Dec 2026 */
@@ -36,5 +36,5 @@ export function dayAndYear(date: string): string {
 
 /** Fri 4 Dec */
 export function longDay(date: string): string {
-  return date ? long.format(ms(date)).replace(',', '') : ''
+  return date ? `${weekdays[new Date(ms(date)).getUTCDay()]} ${shortDay(date)}` : ''
 }

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useMeta, useSession } from '@/api/queries'
 import { longDay } from '@/parts/days'
 import ReasonRail from '@/parts/ReasonRail.vue'
+import { useTurns } from '@/parts/turns'
 
 import NewGolfer from '../squad/NewGolfer.vue'
 import { useSquadActions } from '../squad/useSquadActions'
@@ -21,6 +22,9 @@ const props = defineProps<{ id: string }>()
 const { data: meta } = useMeta()
 const { data: session } = useSession()
 const { golfer, form, wrong, conflict, reload, before, takeBack } = useIntake(props.id)
+/** The sections from above; they are many fields. */
+const SECTIONS = 7
+const drawn = useTurns(() => (form.value && meta.value && session.value ? SECTIONS : 0))
 const erasing = ref(false)
 const following = ref(false)
 const actions = useSquadActions()
@@ -29,7 +33,8 @@ const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfe
 
 <template>
   <div class="split">
-    <div v-if="form && golfer && meta && session" class="sheet form">
+    <div v-if="!(form && golfer && meta && session)" class="sheet form"><h1 class="visually-hidden">Intake</h1></div>
+    <div v-else class="sheet form">
       <h1 class="visually-hidden">Intake</h1>
       <p v-if="conflict" class="stop" role="alert">
         {{ conflict }} <v-btn color="action" @click="reload">Load again</v-btn>
@@ -37,6 +42,7 @@ const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfe
       <PhotoSection :golfer="golfer" />
       <WhoSection v-model="form" :wrong="wrong" :speed="session.units.speed" />
       <ClearanceSection
+        v-if="drawn > 1"
         v-model="form"
         :questions="meta.questions"
         :status="golfer.clearanceStatus"
@@ -45,6 +51,7 @@ const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfe
         :wrong="wrong"
       />
       <LimitsSection
+        v-if="drawn > 2"
         v-model="form"
         :regions="meta.regions"
         :kinds="meta.limitKinds"
@@ -52,10 +59,17 @@ const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfe
         :today="session.today"
         :wrong="wrong"
       />
-      <TrainingSection v-model="form" :schools="meta.schools" :kit="meta.kit" :places="meta.places" :wrong="wrong" />
-      <SituationSection v-model="form" :joints="meta.joints" :today="session.today" :wrong="wrong" />
-      <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
-      <section class="row spread">
+      <TrainingSection
+        v-if="drawn > 3"
+        v-model="form"
+        :schools="meta.schools"
+        :kit="meta.kit"
+        :places="meta.places"
+        :wrong="wrong"
+      />
+      <SituationSection v-if="drawn > 4" v-model="form" :joints="meta.joints" :today="session.today" :wrong="wrong" />
+      <CompetitionsSection v-if="drawn > 5" v-model="form" :today="session.today" :wrong="wrong" />
+      <section v-if="drawn >= SECTIONS" class="row spread">
         <a :href="`/api/v1/athletes/${props.id}/export`" :download="`${golfer.profile.name}.json`"
           >Export everything about this golfer (JSON)</a
         >
@@ -68,8 +82,8 @@ const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfe
       <p v-if="golfer.archivedOn" class="small attention">
         Put away since {{ longDay(golfer.archivedOn) }}: nothing is lost, and the squad does not show them.
       </p>
-      <NewGolfer v-model="following" :after="{ id: props.id, name: golfer.profile.name }" />
-      <EraseGolfer v-model="erasing" :athlete-id="props.id" :name="golfer.profile.name" />
+      <NewGolfer v-if="following" v-model="following" :after="{ id: props.id, name: golfer.profile.name }" />
+      <EraseGolfer v-if="erasing" v-model="erasing" :athlete-id="props.id" :name="golfer.profile.name" />
     </div>
     <Teleport defer to="#foot-actions">
       <v-btn size="small" :disabled="before.length === 0" @click="takeBack">Undo</v-btn>

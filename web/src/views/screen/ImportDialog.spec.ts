@@ -41,7 +41,7 @@ describe('bringing in what was pasted', () => {
     const w = await open('date\ttest\ttrial\tvalue\n2026-09-20\tcmj\t1\t31')
     expect(asked[0]?.url).toContain('commit=false')
     expect(asked[0]?.body).toBe('date;test;trial;value\n2026-09-20;cmj;1;31')
-    expect(w.text()).toContain('2 trials on Sun 20 Sept, all well')
+    expect(w.text()).toContain('2 trials on Sun 20 Sep, all well')
     report = { ...report, saved: true }
     await button(w, 'Save 2 trials')?.trigger('click')
     await flushPromises()

@@ -6,6 +6,7 @@ import { useAthlete, useSession } from '@/api/queries'
 import TermNote from '@/help/TermNote.vue'
 import { handOf } from '@/parts/choices'
 
+import { useTurns } from '@/parts/turns'
 import { useUnits } from '@/parts/units'
 
 import { type CellChange, cellKey, letterIsKey, type Line, recordable, rewritten, unitShown } from './cells'
@@ -33,6 +34,8 @@ const sheet = useSheet(props.screenId, props.athleteId, () => props.meta.tests)
 const { screen, error, typed, saved, trouble, undo, undone } = sheet
 
 const { lines, columns, reads, trialsOf } = useSheetLines(() => props.meta.tests, screen, typed)
+/** What fills a screen is there first, the rest while it is being looked at. */
+const drawn = useTurns(() => lines.value.length, { first: 14, each: 8 })
 const here = ref<Spot>({ line: 0, trial: 1 })
 
 const selected = computed(() => lines.value[here.value.line])
@@ -231,7 +234,7 @@ const stopWaiting = watch(
           </tr>
         </thead>
         <tbody role="rowgroup">
-          <template v-for="(line, i) in lines" :key="line.test.id + line.side">
+          <template v-for="(line, i) in lines.slice(0, drawn)" :key="line.test.id + line.side">
             <tr v-if="i === 0 || lines[i - 1]?.test.group !== line.test.group" class="group" role="row">
               <th :colspan="columns + 5" scope="rowgroup" role="rowheader">{{ line.test.group }}</th>
             </tr>

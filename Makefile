@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) docs/guide.md web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-front test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable contrast check-plans property durability hostile load screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable contrast check-plans property durability hostile load screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -32,11 +32,8 @@ bin/dunnock: web/dist/index.html go.mod go.sum $(GO_FILES)
 	@echo "Building dunnock …"
 	@go build -o $@ ./cmd/dunnock
 
-test: build check-generated ## everything: the tests of Go, which wait for clocks and kills half of the time, beside those of the front end
-	@scripts/need postgresql chromium openssl
-	@$(MAKE) --no-print-directory -j2 --output-sync=line test-go test-front
-
-test-front: check-web
+test: build check-generated ## everything; the checks of the front end beside the tests of Go, the walks alone
+	@$(MAKE) --no-print-directory -j2 --output-sync=line test-go check-web
 	@$(MAKE) --no-print-directory test-e2e
 
 test-go: web/dist/index.html vet

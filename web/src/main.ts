@@ -8,10 +8,12 @@ import { createApp } from 'vue'
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
-import { queryClient } from './api/client'
+import { api, queryClient, unreached } from './api/client'
 import App from './app/App.vue'
 import { router } from './app/router'
 import { dark, light } from './app/theme'
+import { keptAnswers } from './offline/answers'
+import { sayRefused } from './offline/refused'
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content
 const wantsDark = localStorage.getItem('dunnock.theme') === 'dark'
@@ -29,6 +31,9 @@ const vuetify = createVuetify({
     VCheckbox: { density: 'compact', hideDetails: true },
   },
 })
+
+api.use(keptAnswers)
+unreached.tell = sayRefused
 
 // The page the address asks for is fetched while its questions are on their way.
 for (const { components } of router.resolve(location.pathname + location.search).matched) {

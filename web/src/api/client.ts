@@ -1,4 +1,4 @@
-import { QueryClient } from '@tanstack/vue-query'
+import { MutationCache, QueryClient } from '@tanstack/vue-query'
 import createClient from 'openapi-fetch'
 
 import { fetchOrAhead } from './ahead'
@@ -54,7 +54,15 @@ export async function must<T>(answer: Promise<Answer<T>>): Promise<T> {
   return got.data as T
 }
 
+/** Told of what was asked for and could not reach the server; what waits in an outbox is not among it. */
+export const unreached = { tell: (text: string) => console.warn(text) }
+
 export const queryClient = new QueryClient({
+  mutationCache: new MutationCache({
+    onError: (error, _variables, _context, mutation) => {
+      if (error instanceof ApiError && error.offline && !mutation.meta?.waits) unreached.tell(error.message)
+    },
+  }),
   defaultOptions: {
     // Without a network a question is asked all the same: it says so, or is answered from what is kept.
     mutations: { networkMode: 'always' },

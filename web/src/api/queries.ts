@@ -1,7 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { type MaybeRefOrGetter, toValue, watch } from 'vue'
 
-import { api, must, type Schemas } from './client'
+import type { KeptGolfer } from '@/offline/answers'
+
+import { api, ApiError, must, type Schemas } from './client'
 import { keys } from './keys'
 
 /** Who is signed in; an error of status 401 means nobody. */
@@ -127,8 +129,12 @@ export function useSaveAthlete(id: MaybeRefOrGetter<string>) {
   const client = useQueryClient()
   const forget = useForget()
   return useMutation({
-    mutationFn: (body: Schemas['AthleteChange']) =>
-      must(api.PUT('/athletes/{athleteId}', { params: { path: { athleteId: toValue(id) } }, body })),
+    meta: { waits: true },
+    mutationFn: async (body: Schemas['AthleteChange']) => {
+      // A golfer as the device kept them has no answers to health questions: they would be saved as none.
+      if (client.getQueryData<KeptGolfer>(keys.athlete(toValue(id)))?.withoutAnswers) throw new ApiError(0, undefined)
+      return must(api.PUT('/athletes/{athleteId}', { params: { path: { athleteId: toValue(id) } }, body }))
+    },
     onSuccess: async (saved) => {
       // An answer asked for before this save would bring back what was there before it.
       await client.cancelQueries({ queryKey: keys.athlete(saved.id), exact: true })

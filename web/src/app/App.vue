@@ -8,7 +8,10 @@ import { useAthlete } from '@/api/queries'
 import { keepFocus } from '@/keys/keepFocus'
 import { useGo } from '@/keys/useGo'
 import { useLetter } from '@/keys/useLetter'
+import { ageWords } from '@/offline/age'
+import { oldest } from '@/offline/answers'
 import { sweep } from '@/offline/kept'
+import { refused, stopDownload } from '@/offline/refused'
 import { useUpdate } from '@/offline/update'
 import SeasonLane from '@/parts/SeasonLane.vue'
 
@@ -48,6 +51,8 @@ let release: (() => void) | undefined
 onBeforeUnmount(() => release?.())
 onMounted(() => {
   release = keepFocus()
+  document.addEventListener('click', stopDownload)
+  window.addEventListener('online', () => (refused.value = ''))
   void useUpdate().register()
   void sweep()
 })
@@ -78,11 +83,17 @@ onMounted(() => {
         <router-link to="/">Back to the squad</router-link>
       </div>
       <template v-else>
+        <p v-if="oldest && framed" class="attention kept no-print" role="status">
+          No connection: what stands here is as it was {{ ageWords(oldest) }} or later.
+        </p>
         <PaperHead v-if="framed" :golfer-id="golferId" />
         <router-view :key="golferId" />
         <PaperHead v-if="framed" :golfer-id="golferId" foot />
       </template>
     </v-main>
+    <div v-if="refused" class="refused box stop no-print" role="alert">
+      {{ refused }} <v-btn size="small" @click="refused = ''">Close</v-btn>
+    </div>
     <FootStrip v-if="framed" />
     <HelpDialog v-if="helped" v-model="helping" :golfer-open="golferId !== ''" />
   </v-app>
@@ -133,6 +144,17 @@ onMounted(() => {
   display: flex;
   flex-direction: column;
   outline: none;
+}
+.kept {
+  margin: 8px 16px 0;
+}
+.refused {
+  position: fixed;
+  bottom: calc(var(--foot, 30px) + 8px);
+  left: 50%;
+  transform: translateX(-50%);
+  max-width: min(560px, calc(100vw - 24px));
+  z-index: 6;
 }
 .skip {
   position: fixed;

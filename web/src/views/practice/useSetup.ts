@@ -18,6 +18,7 @@ export function useSetup() {
     queryFn: () => must(api.GET('/practice')),
   })
   const save = useMutation({
+    meta: { waits: true },
     mutationFn: (body: Practice) => must(api.PUT('/practice', { body })),
     onSuccess: (now) => {
       client.setQueryData(keys.practice(), now)

@@ -33,7 +33,7 @@ const school = computed({
   get: () => asked.value || (golfer.value?.school ?? ''),
   set: (s) => (asked.value = s === golfer.value?.school ? '' : s),
 })
-const { data: read, error, isPlaceholderData } = useRead(props.id, school)
+const { data: read, error, isPlaceholderData } = useRead(props.id, asked)
 const { data: force } = useForcePage(() => props.id)
 
 /** The tests a quality shows: those that meet a target, and of the others those it rests on. */

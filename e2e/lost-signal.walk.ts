@@ -1,0 +1,83 @@
+import { expect, type Page, test } from './walk'
+
+import { golferId, signIn } from './helpers'
+
+/** The whole program has to be on the device: these walks are about what happens without a network. */
+test.use({ serviceWorkers: 'allow' })
+
+/** What is shown is kept when the page has nothing else to do. */
+async function atRest(page: Page) {
+  await page.evaluate(() => new Promise((done) => requestIdleCallback(done)))
+  await page.waitForTimeout(300)
+}
+
+test('views that were seen open without a network, say how old they are, and a click that needs the server says so', async ({
+  page,
+  context,
+}) => {
+  await signIn(page)
+  const marit = await golferId(page, 'Marit Hellyer')
+  await page.goto('/')
+  await page.evaluate(() => navigator.serviceWorker.ready)
+  await page.reload()
+  const seen: [path: string, shows: string | RegExp][] = [
+    ['/', 'Torquil Brae'],
+    [`/golfers/${marit}/read`, /Driver speed/],
+    [`/golfers/${marit}/programme`, /Week 1/],
+    [`/golfers/${marit}/season`, /Competition/i],
+    [`/golfers/${marit}/progress`, /Club speed/],
+    [`/golfers/${marit}/screen`, 'Countermovement jump'],
+    ['/days', 'Winter screen'],
+    ['/tests', 'Countermovement jump'],
+    ['/method', /Measured gap/i],
+  ]
+  for (const [path, shows] of seen) {
+    await page.goto(path)
+    await expect(page.locator('main').getByText(shows).first()).toBeVisible()
+    await atRest(page)
+  }
+  await page.goto(`/golfers/${marit}/intake`)
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Marit Hellyer')
+  await atRest(page)
+  await context.setOffline(true)
+  for (const [path, shows] of seen) {
+    await page.goto(path)
+    await expect(page.locator('main').getByText(shows).first(), path).toBeVisible()
+    await expect(
+      page.getByRole('status').filter({ hasText: 'No connection: what stands here is as it was' }),
+    ).toBeVisible()
+  }
+  // Answers to health questions are on no device.
+  await page.goto(`/golfers/${marit}/intake`)
+  await expect(page.getByText('answers to health questions are kept on no device')).toBeVisible()
+  const kept = await page.evaluate(
+    () =>
+      new Promise<string>((done) => {
+        const open = indexedDB.open('dunnock')
+        open.onsuccess = () => {
+          const all = open.result.transaction('kept').objectStore('kept').getAll()
+          all.onsuccess = () => done(JSON.stringify(all.result))
+        }
+      }),
+  )
+  expect(kept).toContain('Marit Hellyer')
+  expect(kept).not.toMatch(/"yes":\["/)
+
+  // A view nobody has seen says what is missing; a click that needs the server says so.
+  await page.goto('/repeats')
+  await expect(page.getByRole('alert')).toContainText('Dunnock cannot be reached')
+  await page.goto('/')
+  await page.getByRole('checkbox', { name: /Magnus Quoyle/ }).check()
+  await page.getByRole('button', { name: 'Put away' }).click()
+  await expect(page.getByRole('alert')).toContainText('cannot be reached')
+
+  // Typed meanwhile, it waits, and arrives once.
+  await page.goto(`/golfers/${marit}/screen`)
+  const cell = page.getByLabel('Countermovement jump trial 1')
+  await cell.fill('27.5')
+  await cell.press('Enter')
+  await expect(page.getByTestId('save-state')).toContainText('Not sent yet')
+  await context.setOffline(false)
+  await expect(page.getByTestId('save-state')).toHaveText('Saved')
+  await expect(page.getByText('No connection: what stands here')).toBeHidden()
+})

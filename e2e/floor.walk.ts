@@ -340,7 +340,7 @@ test('a week that rises, one that falls after pain and a missed session moved st
   const before = page.getByRole('region', { name: 'Before the session' })
   await before.getByRole('button', { name: 'Somewhere' }).click()
   await before.getByRole('button', { name: 'Knee', exact: true }).click()
-  for (let i = 2; i < 5; i++) await before.getByRole('button', { name: 'More how much, 0 to 10' }).click()
+  await before.getByRole('radio', { name: '5', exact: true }).click()
   for (const title of ['Well', '7 h and more', 'As usual'])
     await before.getByRole('button', { name: title, exact: true }).click()
   await before.getByRole('group', { name: 'Soreness' }).getByRole('button', { name: 'None', exact: true }).click()

@@ -84,7 +84,7 @@ test('what is typed into the sheet is judged in place', async ({ page }) => {
   // A stopped trial is never a zero.
   await jump.focus()
   await page.keyboard.press('p')
-  await page.getByLabel('0 to 10').fill('6')
+  await page.getByRole('radio', { name: '6', exact: true }).click()
   await page.getByLabel('Where').press('Enter')
   await page.getByRole('option', { name: 'knee', exact: true }).click()
   await page.getByRole('button', { name: 'Stop the test' }).click()

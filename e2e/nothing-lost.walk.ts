@@ -206,7 +206,7 @@ test.describe('with a thumb', () => {
       expect(box!.width, b).toBeGreaterThanOrEqual(44)
     }
     await page.getByRole('button', { name: 'Pain…' }).tap()
-    await page.getByLabel('0 to 10').fill('2')
+    await page.getByRole('radio', { name: '2', exact: true }).click()
     await page.getByLabel('Where').press('Enter')
     await page.getByRole('option', { name: 'hip', exact: true }).tap()
     await page.getByRole('button', { name: 'Note it' }).tap()
@@ -232,7 +232,7 @@ test.describe('with a thumb', () => {
     await page.getByRole('tab', { name: 'Hip internal rotation' }).tap()
     await page.getByLabel('Vera Tarn Hip internal rotation, prone trail trial 2').tap()
     await page.getByRole('button', { name: 'Pain…' }).tap()
-    await page.getByLabel('0 to 10').fill('5')
+    await page.getByRole('radio', { name: '5', exact: true }).click()
     await page.getByLabel('Where').press('Enter')
     await page.getByRole('option', { name: 'hip', exact: true }).tap()
     await page.getByRole('button', { name: 'Stop the test' }).tap()

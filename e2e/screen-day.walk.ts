@@ -147,7 +147,7 @@ test('the other stations are typed, pain stops a test, and nobody is ranked', as
   await expect(page.getByTestId('station-result-0-')).toContainText(String(near(0) + 0.5))
   await page.getByLabel(`${open[1]} Countermovement jump  trial 2`).focus()
   await page.keyboard.press('p')
-  await page.getByLabel('0 to 10').fill('6')
+  await page.getByRole('radio', { name: '6', exact: true }).click()
   await choose(page, 'Where', 'knee')
   await page.getByRole('button', { name: 'Stop the test' }).click()
   await expect(page.getByTestId('station-result-1-')).toContainText('stopped')

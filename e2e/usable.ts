@@ -39,6 +39,34 @@ test('usable', async ({ browser, page, demo }) => {
   expect(rows.length).toBe(views.length)
 })
 
+test('something can be read on a thin line', async ({ browser, page, demo }) => {
+  await signIn(page)
+  const views = (await everyView(page)).filter((v) => !ONLY || ONLY.includes(v.name))
+  const state = await page.context().storageState()
+  const all: number[] = []
+  for (const view of views) {
+    const first: number[] = []
+    for (let i = 0; i < RUNS; i++) {
+      const context = await browser.newContext({ storageState: state, baseURL: demo.url })
+      const fresh = await context.newPage()
+      const cdp = await context.newCDPSession(fresh)
+      const thin = { offline: false, latency: 400, downloadThroughput: 50_000, uploadThroughput: 50_000 }
+      await cdp.send('Network.emulateNetworkConditions', thin)
+      await fresh.goto(view.path, { waitUntil: 'commit' })
+      const paint = await fresh.waitForFunction(
+        () => performance.getEntriesByName('first-contentful-paint')[0]?.startTime,
+      )
+      first.push((await paint.jsonValue()) ?? 0)
+      await context.close()
+    }
+    all.push(first.sort((a, b) => a - b)[first.length >> 1] ?? 0)
+  }
+  console.log(
+    `something to read on 400 kbit/s and 400 ms: ${Math.min(...all).toFixed(0)} to ${Math.max(...all).toFixed(0)} ms`,
+  )
+  expect(all).toHaveLength(views.length)
+})
+
 type State = Awaited<ReturnType<ReturnType<Page['context']>['storageState']>>
 
 /** A first visit in an empty browser, and the next one. */

@@ -200,7 +200,7 @@ test('a CSV is looked at first, and saved whole or not at all', async () => {
       csv('2026-09-20,cmj,,1,31.0,cm,,\n2026-09-20,hip-ir,lead,1,20,deg,,\n2026-09-20,driver-speed,,1,101.2,mph,,\n'),
     )
   await page.getByRole('button', { name: 'Save 3 trials' }).click()
-  await expect(page.getByLabel('Screen', { exact: true })).toContainText('Sun 20 Sept 2026 (3 trials)')
+  await expect(page.getByLabel('Screen', { exact: true })).toContainText('Sun 20 Sep 2026 (3 trials)')
 })
 
 test('the read names what holds speed back, and the school changes the order', async () => {
@@ -211,7 +211,7 @@ test('the read names what holds speed back, and the school changes the order', a
   await page.getByText('The arithmetic').click()
   await expect(page.getByText('Need 0.87 = gap × relevance 0.8')).toBeVisible()
   await expect(page.getByText(/Driver speed 104.9 mph, goal 110.0 mph: 5.1 mph to go/)).toBeVisible()
-  await expect(page.getByText('Countermovement jump: 34.0 cm, was 31.0 cm on 20 Sep 2026: unclear')).toBeVisible()
+  await expect(page.getByText('Countermovement jump: 34.0 cm, was 31.0 cm on Sun 20 Sep 2026: unclear')).toBeVisible()
   await page.getByRole('radio', { name: 'Strength first' }).click()
   await expect(page.getByTestId('headline')).toContainText('Rotational power and vertical power hold')
   await expect(page.getByText('The lift is there, so power counts × 1.25: need 1.09.')).toBeVisible()

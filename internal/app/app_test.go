@@ -174,7 +174,7 @@ func TestWhatIsDueGravestFirst(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Screen: none yet", due(), "an empty screen is not done")
 	weigh(sheet)
-	assert.Equal(t, "Screen: retest due, last on 25 Sep 2026", due())
+	assert.Equal(t, "Screen: retest due, last on Fri 25 Sep 2026", due())
 	require.NoError(t, a.DeleteScreen(ctx, u, sheet.ID))
 	sheet, err = a.NewScreen(ctx, u, g.ID, testkit.Day, nil)
 	require.NoError(t, err)
@@ -193,7 +193,7 @@ func TestWhatIsDueGravestFirst(t *testing.T) {
 	assert.Equal(t, "On version 2", due())
 	got, err := a.Golfer(ctx, u, g.ID)
 	require.NoError(t, err)
-	assert.Equal(t, app.Path{Intake: "cleared", Screen: "done 24 Nov 2026", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Floor: "nothing logged", Read: "ready", Season: "no peak set", Programme: "version 2 issued", Progress: "block running"}, got.Path)
+	assert.Equal(t, app.Path{Intake: "cleared", Screen: "done Tue 24 Nov 2026", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Floor: "nothing logged", Read: "ready", Season: "no peak set", Programme: "version 2 issued", Progress: "block running"}, got.Path)
 }
 
 // A sheet speaks of its own day: neither a later screen nor an earlier one
@@ -228,7 +228,7 @@ func TestASheetSpeaksOfItsDay(t *testing.T) {
 	assert.Equal(t, 30.0, before)
 	status, sentence, _ := find(newest, "mass")
 	assert.Equal(t, "not-measured", status)
-	assert.Contains(t, sentence, "Last on 25 Oct 2026")
+	assert.Contains(t, sentence, "Last on Sun 25 Oct 2026")
 	oldest, err := a.Sheet(ctx, u, list[1].ID)
 	require.NoError(t, err)
 	_, _, before = find(oldest, "cmj")

@@ -45,7 +45,7 @@ func (a *App) PlanClass(ctx context.Context, who *Actor, q ClassRequest, dry boo
 	case why != "":
 		return nil, invalid("name", "The name of a class %s.", why)
 	case q.Date.Before(today.Add(-logBack)) || q.Date.After(today.Add(366)):
-		return nil, invalid("date", "A class is within a year of today, not on %s.", q.Date.Short())
+		return nil, invalid("date", "A class is within a year of today, not on %s.", q.Date.Words())
 	case q.Start != "" && !clockTime.MatchString(q.Start):
 		return nil, invalid("start", "A time of day looks like 17:30.")
 	case len(q.Athletes) != len(slices.Compact(slices.Sorted(slices.Values(q.Athletes)))):

@@ -38,6 +38,7 @@ type DayGolfer struct {
 	Junior    bool
 	MayExert  bool
 	Clearance string
+	Plays     string // the side the golfer plays from
 	gone      bool
 }
 
@@ -170,7 +171,7 @@ func (a *App) golfersOf(ctx context.Context, who *Actor, p *store.Practice, d *D
 		}
 		f := a.dress(who, &got.Facts)
 		c := f.ClearanceOn(f.AsOf)
-		d.Golfers[i] = DayGolfer{ID: id, Name: f.Athlete.Name, Junior: f.Athlete.Junior(d.Date), MayExert: c.MayExert(), Clearance: c.Text}
+		d.Golfers[i] = DayGolfer{ID: id, Name: f.Athlete.Name, Junior: f.Athlete.Junior(d.Date), Plays: f.Athlete.PlayingSide, MayExert: c.MayExert(), Clearance: c.Text}
 	}
 	return nil
 }

@@ -123,12 +123,12 @@ func recordedOf(views []*RecordingView, playingSide string) *recorded {
 	}
 	if k.mean, k.before = swing.Baseline(now), swing.Baseline(before); k.mean != nil {
 		maps.Copy(k.values, k.mean.Mean)
-		k.from = append(k.from, plural(k.mean.Trials, "swing")+" of "+k.swingOn.Short())
+		k.from = append(k.from, plural(k.mean.Trials, "swing")+" of "+k.swingOn.Words())
 	}
 	if best, ok := jump.Best(k.jumps); ok {
 		k.best = &best
 		maps.Copy(k.values, best.Result.Values())
-		k.from = append(k.from, "the best jump of "+best.On.Short())
+		k.from = append(k.from, "the best jump of "+best.On.Words())
 	}
 	return k
 }
@@ -307,7 +307,7 @@ func (a *App) CompareSwings(ctx context.Context, who *Actor, athleteID string, f
 			for e, y := range [][]float64{n.Lateral, n.Rotational, n.Vertical} {
 				sets[k][e] = append(sets[k][e], y)
 			}
-			if d := t.View.Date.Short(); !slices.Contains(days, d) {
+			if d := t.View.Date.Words(); !slices.Contains(days, d) {
 				days = append(days, d)
 			}
 		}

@@ -79,13 +79,13 @@ func TestASheetAndItsHeaderAreChosen(t *testing.T) {
 	f.Athlete.Name, f.Screens = "Ada North", nil
 	golfer(t, a, u, f)
 	book := excelize.NewFile()
-	for i, row := range [][]any{{"Name", "Date", "CMJ", "Grip L"}, {"Ada North", "20 Nov 2026", 31, 40}} {
+	for i, row := range [][]any{{"Name", "Date", "CMJ", "Grip L"}, {"Ada North", "Fri 20 Nov 2026", 31, 40}} {
 		at, _ := excelize.CoordinatesToCellName(1, i+1)
 		require.NoError(t, book.SetSheetRow("Sheet1", at, &row))
 	}
 	_, err := book.NewSheet("Spring")
 	require.NoError(t, err)
-	for i, row := range [][]any{{"what we did"}, {"who", "when", "jump"}, {"Ada North", "20 Apr 2026", 29}} {
+	for i, row := range [][]any{{"what we did"}, {"who", "when", "jump"}, {"Ada North", "Mon 20 Apr 2026", 29}} {
 		at, _ := excelize.CoordinatesToCellName(1, i+1)
 		require.NoError(t, book.SetSheetRow("Spring", at, &row))
 	}

@@ -19,7 +19,7 @@ func (a *App) PlanSheet(ctx context.Context, who *Actor, programmeID string, at 
 	}
 	v := o.view(o.Judge(o.stored.Doc))
 	out := &formats.PlanSheet{
-		Golfer: o.file.Athlete.Name, On: a.Today(who.Zone), Status: "DRAFT, not issued", Limits: v.Limits, Plan: v.View,
+		Golfer: o.file.Athlete.Name, Side: o.file.Athlete.PlayingSide, On: a.Today(who.Zone), Status: "DRAFT, not issued", Limits: v.Limits, Plan: v.View,
 		WarmUps: map[programme.ID]*warmup.WarmUp{},
 	}
 	switch o.stored.Status {

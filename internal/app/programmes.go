@@ -213,7 +213,7 @@ func (a *App) draft(ctx context.Context, who *Actor, athleteID string, w Wanted)
 	}
 	if !w.Start.IsZero() {
 		if w.Start.Before(f.AsOf.Add(-28)) || w.Start.After(f.AsOf.Add(366)) {
-			return nil, invalid("startDate", "A programme starts within the last four weeks or the next year, not on %s.", w.Start.Short())
+			return nil, invalid("startDate", "A programme starts within the last four weeks or the next year, not on %s.", w.Start.Words())
 		}
 		f.StartDate = w.Start
 	}

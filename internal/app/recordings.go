@@ -203,7 +203,7 @@ func (a *App) heightChange(ctx context.Context, who *Actor, v *RecordingView) (s
 func (v *RecordingView) say() {
 	filled := ""
 	if len(v.Cells) > 0 {
-		filled = " In the screen of " + v.Date.Short() + "."
+		filled = " In the screen of " + v.Date.Words() + "."
 	} else if v.Verdict != "" {
 		filled = " " + v.Verdict
 	}

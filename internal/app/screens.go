@@ -106,7 +106,7 @@ func badDay(on, today civil.Date, p athlete.Profile) string {
 	case on.IsZero():
 		return "Say on which day the screen was done."
 	case on.After(today):
-		return fmt.Sprintf("%s is in the future: a screen is dated on the day it was done.", on.Short())
+		return fmt.Sprintf("%s is in the future: a screen is dated on the day it was done.", on.Words())
 	case on.Before(p.BirthDate.Add(5 * 365)):
 		return fmt.Sprintf("%s is before the golfer's fifth birthday.", on)
 	}
@@ -205,7 +205,7 @@ func sheetOf(s *store.Screen, f *athlete.File, b battery, by *method.Method) (*S
 // measured here and says what it was last time.
 func history(t quality.TestRead) quality.TestRead {
 	t.Status, t.Gap, t.Difference = quality.Untested, nil, nil
-	t.Sentence = "Last on " + t.Date.Short() + ". " + t.Sentence
+	t.Sentence = "Last on " + t.Date.Words() + ". " + t.Sentence
 	return t
 }
 
@@ -314,7 +314,7 @@ func (a *App) importProblems(who *Actor, f *athlete.File, tests *measure.Battery
 						Column: "value",
 						Text: fmt.Sprintf(
 							"the screen of %s already has %s %s trial %d with %s, the file says %s: change one of them",
-							s.Date.Short(),
+							s.Date.Words(),
 							t.Test,
 							t.Side,
 							t.Number,

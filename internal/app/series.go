@@ -45,7 +45,7 @@ func (a *App) StartSeries(ctx context.Context, who *Actor, athleteID string, n N
 		n.Date = f.AsOf
 	}
 	if n.Date.After(f.AsOf) || n.Date.Before(f.AsOf.Add(-3660)) {
-		return nil, invalid("date", "A series is of today or before, not of %s.", n.Date.Short())
+		return nil, invalid("date", "A series is of today or before, not of %s.", n.Date.Words())
 	}
 	if n.ID != "" && uuid.Validate(n.ID) != nil {
 		return nil, invalid("id", "An id is a UUID.")

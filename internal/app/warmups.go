@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/card"
 	"dunnock/internal/core/library"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
@@ -38,7 +39,7 @@ func (a *App) swung(ctx context.Context, p *store.Practice, g *Golfer) error {
 	}
 	logged, last, err := p.CountLogs(ctx, g.ID)
 	if logged > 0 {
-		g.Path.Floor = "last " + last.Short()
+		g.Path.Floor = "last " + last.Words()
 	}
 	return err
 }
@@ -292,6 +293,31 @@ func (o *opened) session(id string) (session *programme.Session, err error) {
 		return nil, &Error{Kind: NotFound, Text: "There is no such session in this programme."}
 	}
 	return session, nil
+}
+
+// SessionCard says a programme's session in the golfer's own words.
+func (a *App) SessionCard(ctx context.Context, who *Actor, programmeID, sessionID string) ([]card.Item, error) {
+	o, err := a.open(ctx, who, programmeID)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := o.session(sessionID); err != nil {
+		return nil, err
+	}
+	own := card.Of(o.file.Athlete.PlayingSide)
+	var out []card.Item
+	for _, b := range o.view(o.Judge(o.stored.Doc)).View.Blocks {
+		for _, week := range b.Weeks {
+			for _, s := range week.Sessions {
+				for i := range s.Items {
+					if string(s.ID) == sessionID {
+						out = append(out, own.Item(&s.Items[i]))
+					}
+				}
+			}
+		}
+	}
+	return out, nil
 }
 
 // Timed is what a clock runs of a session: its swings and its grip work.

@@ -13,6 +13,7 @@ import (
 	"github.com/johnfercher/maroto/v2/pkg/props"
 	"github.com/xuri/excelize/v2"
 
+	"dunnock/internal/core/card"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
@@ -23,6 +24,7 @@ import (
 // PlanSheet is a programme as it goes on paper, or into a table.
 type PlanSheet struct {
 	Golfer  string
+	Side    string     // the golfer plays from: cards say left and right
 	On      civil.Date // the day it is dated
 	Status  string     // "Version 2", or that it is a draft
 	Limits  []string   // in force, in words
@@ -127,18 +129,18 @@ func (p *PlanSheet) session(pg *page, week *derive.Week, s *derive.Session) {
 }
 
 func (p *PlanSheet) item(pg *page, n int, it *derive.Item) {
-	dose := it.DoseText
-	if it.LoadText != "" {
-		dose += ", " + it.LoadText
-	}
-	name := fmt.Sprintf("%d  %s", n, it.Name)
+	own := card.Of(p.Side).Item(it)
+	name := fmt.Sprintf("%d  %s", n, own.Name)
 	if it.Paired || it.Superset {
 		name += " (in turns with the one before)"
 	}
-	pg.row(name, dose, restWords(it.Dose.RestSeconds), props.Text{Size: 10, Top: 2.5})
+	pg.row(name, own.Dose, restWords(it.Dose.RestSeconds), props.Text{Size: 10, Top: 2.5})
 	cue := strings.Join(it.Cues, ". ")
 	if cue != "" {
 		cue += "."
+	}
+	if own.For != "" {
+		cue = strings.TrimSpace(cue + " " + strings.ToUpper(own.For[:1]) + own.For[1:] + ".")
 	}
 	pg.row(cue, strings.Repeat("____  ", min(it.Dose.Sets+it.Dose.WeakerSets, mostBoxes)), "", small)
 	if it.Note != "" {

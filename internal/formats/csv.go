@@ -160,7 +160,7 @@ func (t *trialReader) row(r table.Row) {
 	}
 	key := date.String() + "|" + trial.Key()
 	if first, twice := t.seen[key]; twice {
-		t.fail(line, "trial", "the same trial as row %d: %s %s %d on %s", first, trial.Test, trial.Side, trial.Number, date.Short())
+		t.fail(line, "trial", "the same trial as row %d: %s %s %d on %s", first, trial.Test, trial.Side, trial.Number, date.Words())
 		return
 	}
 	t.seen[key] = line

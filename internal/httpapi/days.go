@@ -36,7 +36,7 @@ func dayView(d *app.Day) gen.Day {
 }
 
 func dayGolfer(g app.DayGolfer) gen.DayGolfer {
-	return gen.DayGolfer{Id: g.ID, Name: g.Name, Junior: g.Junior, MayExert: g.MayExert, Clearance: g.Clearance}
+	return gen.DayGolfer{Id: g.ID, Name: g.Name, Plays: optional(gen.DayGolferPlays(g.Plays)), Junior: g.Junior, MayExert: g.MayExert, Clearance: g.Clearance}
 }
 
 // PlanDay plans a screen day.

@@ -114,7 +114,7 @@ func TestAJumpFillsTheScreenAndIsJudged(t *testing.T) {
 	j := r.jump
 	require.NotNil(t, j.Jump)
 	assert.InDelta(t, 0.36, *j.Jump.JumpHeightM, 0.01)
-	assert.Contains(t, j.Verdict, "In the screen of 20 Nov 2026")
+	assert.Contains(t, j.Verdict, "In the screen of Fri 20 Nov 2026")
 	require.Len(t, j.Cells, 1)
 	require.NotEmpty(t, j.Findings, "57 against 43 is a side difference")
 	assert.Equal(t, "side-difference", j.Findings[0].Key)
@@ -204,7 +204,7 @@ func TestForceReachesThePageAndTheRead(t *testing.T) {
 	require.NotNil(t, page.Compared)
 	assert.InDelta(t, 0.36/0.33, page.Compared.Ratio, 0.04)
 	assert.Equal(t, 3, page.SwingMean.Trials)
-	assert.Contains(t, page.FindingsFrom, "3 swings of 20 Nov 2026 and the best jump")
+	assert.Contains(t, page.FindingsFrom, "3 swings of Fri 20 Nov 2026 and the best jump")
 
 	var read gen.Read
 	r.get("/athletes/"+r.golfer+"/read", http.StatusOK, &read)

@@ -97,6 +97,15 @@ func (s *Server) SessionWarmUp(ctx context.Context, r gen.SessionWarmUpRequestOb
 	return gen.SessionWarmUp200JSONResponse(*w), nil
 }
 
+// SessionCard answers a session in the golfer's own words.
+func (s *Server) SessionCard(ctx context.Context, r gen.SessionCardRequestObject) (gen.SessionCardResponseObject, error) {
+	items, err := s.app.SessionCard(ctx, actor(ctx), r.ProgrammeId.String(), r.SessionId)
+	if err != nil {
+		return nil, err
+	}
+	return gen.SessionCard200JSONResponse(items), nil
+}
+
 func keptWarmUp(w *store.WarmUp) gen.KeptWarmUp {
 	return gen.KeptWarmUp{Id: w.ID, Revision: w.Revision, Name: w.Name, Practice: w.AthleteID == "", Request: w.Request, Items: w.Items}
 }

@@ -25,7 +25,7 @@ func TestClearance(t *testing.T) {
 		state athlete.ClearanceState
 		says  string
 	}{
-		"all no":                {base(func(*athlete.File) {}), athlete.Clear, "Holds until 23 Nov 2027"},
+		"all no":                {base(func(*athlete.File) {}), athlete.Clear, "Holds until Tue 23 Nov 2027"},
 		"never asked":           {base(func(f *athlete.File) { f.Clearance = athlete.Clearance{} }), athlete.NotAsked, "not been answered"},
 		"a yes":                 {base(func(f *athlete.File) { f.Clearance.Yes = []string{"pressure"} }), athlete.NeedsClearance, "High blood pressure"},
 		"a red flag":            {base(func(f *athlete.File) { f.Clearance.Yes = []string{"pressure", "flag-leg"} }), athlete.RedFlag, "refer to a doctor now"},
@@ -35,7 +35,7 @@ func TestClearance(t *testing.T) {
 		}), athlete.Expired, "no longer hold"},
 		"asked again since":    {base(func(f *athlete.File) { f.Clearance.InjuredOn = testkit.Day }), athlete.Clear, ""},
 		"answers too old":      {base(func(f *athlete.File) { f.Clearance.AnsweredOn = civil.MustParse("2025-11-24") }), athlete.Expired, "ask again"},
-		"answers just in time": {base(func(f *athlete.File) { f.Clearance.AnsweredOn = civil.MustParse("2025-11-25") }), athlete.Clear, "24 Nov 2026"},
+		"answers just in time": {base(func(f *athlete.File) { f.Clearance.AnsweredOn = civil.MustParse("2025-11-25") }), athlete.Clear, "Tue 24 Nov 2026"},
 		"cleared": {base(func(f *athlete.File) {
 			f.Clearance.Yes = []string{"pressure"}
 			f.Clearance.Cleared = &athlete.Cleared{Role: "doctor", On: day.Add(-30)}
@@ -119,7 +119,7 @@ func TestLimitsInForce(t *testing.T) {
 	assert.Equal(t, "hip: no impact (doctor)", f.Limits[0].Words())
 	assert.Equal(t, "wrist hand, lead side: load cap 20 kg (coach)", athlete.Limit{Region: "wrist-hand", Side: "lead", Kind: athlete.LoadCap, CapKg: 20, SetBy: "coach"}.Words())
 	assert.Equal(t, "hip, both sides: no impact (coach)", athlete.Limit{Region: "hip", Side: "both", Kind: athlete.NoImpact, SetBy: "coach"}.Words())
-	assert.Equal(t, "knee: no impact (doctor, until 24 Nov 2026)", f.Limits[1].Words())
+	assert.Equal(t, "knee: no impact (doctor, until Tue 24 Nov 2026)", f.Limits[1].Words())
 
 	f.Screens = append(f.Screens, athlete.Screen{Date: day.Add(-5), Trials: []measure.Trial{pain}})
 	assert.Len(t, f.LimitsOn(day), 3, "only the newest screen's pain counts")

@@ -105,36 +105,36 @@ func (f *File) ClearanceOn(day civil.Date) ClearanceStatus {
 	case !c.InjuredOn.IsZero() && !c.InjuredOn.After(day) && c.AnsweredOn.Before(c.InjuredOn):
 		return ClearanceStatus{
 			State: Expired,
-			Text:  fmt.Sprintf("A new injury on %s: the answers of %s no longer hold. Ask again before effort or issuing.", c.InjuredOn.Short(), c.AnsweredOn.Short()),
+			Text:  fmt.Sprintf("A new injury on %s: the answers of %s no longer hold. Ask again before effort or issuing.", c.InjuredOn.Words(), c.AnsweredOn.Words()),
 		}
 	case len(yes) > 0 && c.Cleared != nil && !c.InjuredOn.IsZero() && c.Cleared.On.Before(c.InjuredOn):
 		return ClearanceStatus{
 			State: Expired,
-			Text:  fmt.Sprintf("A new injury on %s: the %s's clearance of %s no longer holds.", c.InjuredOn.Short(), c.Cleared.Role, c.Cleared.On.Short()),
+			Text:  fmt.Sprintf("A new injury on %s: the %s's clearance of %s no longer holds.", c.InjuredOn.Words(), c.Cleared.Role, c.Cleared.On.Words()),
 		}
 	case !expires(c.AnsweredOn).After(day):
 		return ClearanceStatus{
 			State: Expired,
-			Text:  fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn.Short(), clearanceMonths),
+			Text:  fmt.Sprintf("The clearance answers of %s are more than %d months old: ask again before effort or issuing.", c.AnsweredOn.Words(), clearanceMonths),
 		}
 	case f.askedAnew(day) != "":
 		return ClearanceStatus{State: NeedsClearance, Text: f.askedAnew(day)}
 	case len(yes) > 0 && c.Cleared == nil:
 		return ClearanceStatus{State: NeedsClearance, Text: "Answered yes: " + strings.Join(yes, " ") + " Record who cleared what, and when, before effort or issuing."}
 	case len(yes) > 0 && !expires(c.Cleared.On).After(day):
-		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The %s's clearance of %s has expired: ask for a new one.", c.Cleared.Role, c.Cleared.On.Short())}
+		return ClearanceStatus{State: Expired, Text: fmt.Sprintf("The %s's clearance of %s has expired: ask for a new one.", c.Cleared.Role, c.Cleared.On.Words())}
 	case f.Athlete.Junior(day) && f.Consent == nil:
 		return ClearanceStatus{State: NeedsConsent, Text: "Under 18: record the guardian's consent before effort or issuing."}
 	}
 	until := expires(c.AnsweredOn)
-	text := fmt.Sprintf("Cleared: no health question answered with yes on %s.", c.AnsweredOn.Short())
+	text := fmt.Sprintf("Cleared: no health question answered with yes on %s.", c.AnsweredOn.Words())
 	if len(yes) > 0 {
 		if e := expires(c.Cleared.On); e.Before(until) {
 			until = e
 		}
-		text = fmt.Sprintf("Cleared by the %s on %s.", c.Cleared.Role, c.Cleared.On.Short())
+		text = fmt.Sprintf("Cleared by the %s on %s.", c.Cleared.Role, c.Cleared.On.Words())
 	}
-	return ClearanceStatus{State: Clear, Text: text + fmt.Sprintf(" Holds until %s or a new injury.", until.Add(-1).Short()), Until: until.Add(-1)}
+	return ClearanceStatus{State: Clear, Text: text + fmt.Sprintf(" Holds until %s or a new injury.", until.Add(-1).Words()), Until: until.Add(-1)}
 }
 
 // LimitKind is what a limit forbids.
@@ -187,7 +187,7 @@ func (l Limit) Words() string {
 	}
 	s += " (" + l.SetBy
 	if !l.Until.IsZero() {
-		s += ", until " + l.Until.Short()
+		s += ", until " + l.Until.Words()
 	}
 	return s + ")"
 }

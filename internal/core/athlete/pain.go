@@ -153,12 +153,12 @@ func (p Pain) Limit(tests *measure.Battery) Limit {
 	l := Limit{Region: p.Region, Side: p.Side, Kind: NoneOfPattern, SetBy: SetByPain}
 	switch {
 	case p.Tingling:
-		l.Note = fmt.Sprintf("tingling or numbness in %s on %s", name, p.Since.Short())
+		l.Note = fmt.Sprintf("tingling or numbness in %s on %s", name, p.Since.Words())
 	case !p.Eased.IsZero():
 		l.Kind, l.Until = NoMaximalEffort, p.Eased.Add(MildDays)
-		l.Note = fmt.Sprintf("pain %d of 10 when %s was done again on %s", p.Pain, name, p.Eased.Short())
+		l.Note = fmt.Sprintf("pain %d of 10 when %s was done again on %s", p.Pain, name, p.Eased.Words())
 	default:
-		l.Note = fmt.Sprintf("pain %d of 10 in %s on %s", p.Pain, name, p.Since.Short())
+		l.Note = fmt.Sprintf("pain %d of 10 in %s on %s", p.Pain, name, p.Since.Words())
 	}
 	return l
 }

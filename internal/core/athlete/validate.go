@@ -33,9 +33,9 @@ func dated(d, asOf civil.Date) string {
 	case d.IsZero():
 		return ""
 	case d.Before(longAgo):
-		return d.Short() + " is before 1900"
+		return d.Words() + " is before 1900"
 	case !asOf.IsZero() && d.After(asOf.Add(maxYears*366)):
-		return fmt.Sprintf("%s is more than %d years ahead", d.Short(), maxYears)
+		return fmt.Sprintf("%s is more than %d years ahead", d.Words(), maxYears)
 	}
 	return ""
 }
@@ -78,7 +78,7 @@ func (f *File) Validate() []Problem {
 		if s.Date.IsZero() || seen[s.Date] {
 			bad(path+".date", "each screen needs a date of its own")
 		} else if s.Date.After(f.AsOf) || s.Date.Before(f.Athlete.BirthDate.Add(5*365)) {
-			bad(path+".date", "%s is after the day of the file, or before the golfer's fifth birthday", s.Date.Short())
+			bad(path+".date", "%s is after the day of the file, or before the golfer's fifth birthday", s.Date.Words())
 		}
 		seen[s.Date] = true
 		if err := s.Check(); err != "" {
@@ -181,10 +181,10 @@ func validateFacts(f *File) []Problem {
 		bad("clearance.answeredOn", "say when the questions were answered")
 	}
 	if f.Clearance.AnsweredOn.After(f.AsOf) {
-		bad("clearance.answeredOn", "%s is in the future", f.Clearance.AnsweredOn.Short())
+		bad("clearance.answeredOn", "%s is in the future", f.Clearance.AnsweredOn.Words())
 	}
 	if f.Clearance.InjuredOn.After(f.AsOf) {
-		bad("clearance.injuredOn", "%s is in the future", f.Clearance.InjuredOn.Short())
+		bad("clearance.injuredOn", "%s is in the future", f.Clearance.InjuredOn.Words())
 	}
 	if c := f.Clearance.Cleared; c != nil {
 		if c.On.IsZero() || c.On.After(f.AsOf) || c.On.Before(longAgo) {
@@ -301,7 +301,7 @@ func (c Circumstances) Check() string {
 	case words.Text(c.Set, 60) != "":
 		return "the battery " + words.Text(c.Set, 60)
 	case !c.LastLesson.IsZero() && c.LastLesson.Before(longAgo):
-		return c.LastLesson.Short() + " is before 1900"
+		return c.LastLesson.Words() + " is before 1900"
 	}
 	for _, s := range []string{c.Before, c.ClubChange, c.Tester, c.Place, c.Floor} {
 		if text := words.Text(s, MaxNote); text != "" {

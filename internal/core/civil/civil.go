@@ -95,19 +95,16 @@ func (d Date) String() string {
 	return string(b[:])
 }
 
-// Words returns d as it is read aloud on a page, such as "Tue 24 Nov 2026".
-func (d Date) Words() string { return d.Time().Format("Mon 2 Jan 2006") }
+// Words is a day as coaches read it, the same everywhere: Tue 24 Nov 2026; "" for no
+// date. They never read the form of String, which is that of files.
+func (d Date) Words() string { return string(d.AppendWords(nil)) }
 
-// Short is a day within a sentence: 2 Jan 2006. Coaches never read the form of
-// String, which is that of files.
-func (d Date) Short() string { return string(d.AppendShort(nil)) }
-
-// AppendShort is Short into b.
-func (d Date) AppendShort(b []byte) []byte {
+// AppendWords is Words into b.
+func (d Date) AppendWords(b []byte) []byte {
 	if d.IsZero() {
 		return b
 	}
-	return d.Time().AppendFormat(b, "2 Jan 2006")
+	return d.Time().AppendFormat(b, "Mon 2 Jan 2006")
 }
 
 // MarshalText writes d as String does.

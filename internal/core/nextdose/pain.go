@@ -97,9 +97,9 @@ func regionWords(region string) string {
 
 // spare takes what works a region out, or puts something else in its place.
 func (p *proposer) spare(s *Past, x readiness.Pain) {
-	limit := athlete.Limit{Region: x.Region, Side: x.Side, Kind: athlete.NoneOfPattern, SetBy: SetBy, Note: fmt.Sprintf("pain %d of 10 on %s", x.Level, s.Date().Short())}
+	limit := athlete.Limit{Region: x.Region, Side: x.Side, Kind: athlete.NoneOfPattern, SetBy: SetBy, Note: fmt.Sprintf("pain %d of 10 on %s", x.Level, s.Date().Words())}
 	if x.Numb {
-		limit.Note = "numbness on " + s.Date().Short()
+		limit.Note = "numbness on " + s.Date().Words()
 	}
 	prop := Proposal{Of: x.Region, From: s.Planned.ID, Date: s.Date(), AtOnce: true, Limits: []athlete.Limit{limit}}
 	if slices.ContainsFunc(p.basis.Facts.Limits, func(l athlete.Limit) bool {

@@ -133,7 +133,7 @@ func (b *Basis) thin() []rulebook.Thin {
 		}
 		switch age := b.start().Sub(only.Date); {
 		case age > b.Facts.By.Coverage.Days:
-			out = append(out, rulebook.Thin{Quality: q.ID, Test: only.Name, Why: fmt.Sprintf("%s rests on one test alone, %s of %s: %d days before the programme starts.", upper(q.Name), strings.ToLower(only.Name), only.Date.Short(), age)})
+			out = append(out, rulebook.Thin{Quality: q.ID, Test: only.Name, Why: fmt.Sprintf("%s rests on one test alone, %s of %s: %d days before the programme starts.", upper(q.Name), strings.ToLower(only.Name), only.Date.Words(), age)})
 		case q.Coverage < 1:
 			out = append(out, rulebook.Thin{Quality: q.ID, Test: only.Name, Why: fmt.Sprintf("%s rests on one test alone, %s: its other tests are missing.", upper(q.Name), strings.ToLower(only.Name))})
 		}

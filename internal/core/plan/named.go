@@ -90,7 +90,7 @@ func (p *planner) namedFindings() []namedFinding {
 	var out []namedFinding
 	for _, f := range p.file.ForceFindings {
 		if p.file.AsOf.Sub(f.On) > quality.StaleDays {
-			p.note("%s Recorded on %s, more than %d days ago: too old to answer. Record anew.", f.Sentence, f.On.Short(), quality.StaleDays)
+			p.note("%s Recorded on %s, more than %d days ago: too old to answer. Record anew.", f.Sentence, f.On.Words(), quality.StaleDays)
 			continue
 		}
 		answers := namedAnswers[f.Key].high

@@ -44,7 +44,7 @@ func PathOf(f *athlete.File, d Done) Path {
 	p := Path{Intake: clearanceWords[f.ClearanceOn(f.AsOf).State], Screen: "none yet", Force: "none yet", Speed: "none yet", WarmUp: "none kept", Floor: "nothing logged", Read: "needs a screen", Programme: "none yet"}
 	p.Season, p.Progress = seasonWords(f), d.retestWords(f.AsOf)
 	if len(d.Screens) > 0 {
-		p.Screen, p.Read = "done "+d.Screens[0].Short(), "ready"
+		p.Screen, p.Read = "done "+d.Screens[0].Words(), "ready"
 		if d.retest(f.AsOf) {
 			p.Screen = "retest due"
 		}
@@ -76,7 +76,7 @@ func (d Done) retestWords(on civil.Date) string {
 	case last == nil:
 		return "no block yet"
 	case len(d.Screens) > 0 && d.Screens[0].Sub(last.Start) > firstDays:
-		return "retested " + d.Screens[0].Short()
+		return "retested " + d.Screens[0].Words()
 	case on.Sub(last.Start) >= 7*last.Weeks:
 		return "retest due"
 	}
@@ -124,7 +124,7 @@ func Due(f *athlete.File, d Done) Next {
 	case len(d.Screens) == 0:
 		return Next{"Screen: none yet", "screen", f.AsOf}
 	case d.retest(f.AsOf):
-		return Next{"Screen: retest due, last on " + d.Screens[0].Short(), "screen", f.AsOf}
+		return Next{"Screen: retest due, last on " + d.Screens[0].Words(), "screen", f.AsOf}
 	case len(d.Programmes) == 0:
 		return Next{"Programme: none yet", "programme", f.AsOf}
 	}

@@ -35,27 +35,27 @@ func TestDueAndPath(t *testing.T) {
 		"no screen": {nil, progress.Done{}, "Screen: none yet", progress.Path{"cleared", "none yet", "none yet", "none yet", "needs a screen", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"}},
 		"a screen of today": {
 			nil, progress.Done{Screens: []civil.Date{day}},
-			"Programme: none yet", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
+			"Programme: none yet", progress.Path{"cleared", "done Tue 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
 		"a screen of eight weeks ago": {
 			nil, progress.Done{Screens: []civil.Date{day.Add(-56)}},
-			"Programme: none yet", progress.Path{"cleared", "done 29 Sep 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
+			"Programme: none yet", progress.Path{"cleared", "done Tue 29 Sep 2026", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
 		"a day longer ago": {
 			nil, progress.Done{Screens: []civil.Date{day.Add(-57)}},
-			"Screen: retest due, last on 28 Sep 2026", progress.Path{"cleared", "retest due", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
+			"Screen: retest due, last on Mon 28 Sep 2026", progress.Path{"cleared", "retest due", "none yet", "none yet", "ready", "no peak set", "none yet", "none kept", "nothing logged", "no block yet"},
 		},
 		"a draft beside an issued version": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day), {Draft: true}}},
-			"Programme: draft to issue", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "draft open", "none kept", "nothing logged", "block running"},
+			"Programme: draft to issue", progress.Path{"cleared", "done Tue 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "draft open", "none kept", "nothing logged", "block running"},
 		},
 		"the last day of a block": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-100)), issued(2, day.Add(-27))}},
-			"On version 2", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 2 issued", "none kept", "nothing logged", "retested 24 Nov 2026"},
+			"On version 2", progress.Path{"cleared", "done Tue 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 2 issued", "none kept", "nothing logged", "retested Tue 24 Nov 2026"},
 		},
 		"the day after a block": {
 			nil, progress.Done{Screens: []civil.Date{day}, Programmes: []progress.Programme{issued(1, day.Add(-28))}},
-			"Programme: block ended, retest", progress.Path{"cleared", "done 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 1 issued", "none kept", "nothing logged", "retested 24 Nov 2026"},
+			"Programme: block ended, retest", progress.Path{"cleared", "done Tue 24 Nov 2026", "none yet", "none yet", "ready", "no peak set", "version 1 issued", "none kept", "nothing logged", "retested Tue 24 Nov 2026"},
 		},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -72,7 +72,7 @@ func TestDueAndPath(t *testing.T) {
 func ExampleDue() {
 	f := testkit.Strong()
 	fmt.Println(progress.Due(f, progress.Done{Screens: []civil.Date{f.AsOf.Add(-60)}}).Text)
-	// Output: Screen: retest due, last on 25 Sep 2026
+	// Output: Screen: retest due, last on Fri 25 Sep 2026
 }
 
 func TestHowFarThePeakIs(t *testing.T) {

@@ -141,7 +141,7 @@ func (c *computer) bodyMass(r *Read) {
 		if res, ok := s.result(t, ""); ok && res.Valid > 0 {
 			c.mass, c.massDate = res.Value, s.Date
 			if s.Date != c.on {
-				r.note("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date.Short())
+				r.note("Body mass %s kg is from %s: weigh again.", unit.Text(res.Value, 1), s.Date.Words())
 			}
 			return
 		}

@@ -34,13 +34,13 @@ func (c *computer) standingPain(p *athlete.Pain) string {
 	switch {
 	case p.Tingling:
 		return fmt.Sprintf("Tingling or numbness (%s) in %s on %s: work that loads it is kept out, and only a recorded clearance ends that. Offer a referral note.",
-			where, test, p.Since.Short())
+			where, test, p.Since.Words())
 	case !p.Eased.IsZero():
 		return fmt.Sprintf("Pain %d of 10 (%s) when %s was done again: nothing maximal on it until %s, and one more in reserve.",
-			p.Pain, where, test, p.Eased.Add(athlete.MildDays).Short())
+			p.Pain, where, test, p.Eased.Add(athlete.MildDays).Words())
 	}
 	s := fmt.Sprintf("Pain %d of 10 (%s) in %s on %s: work that loads it is kept out until the same test, or one as hard, is below %d and does not rise.",
-		p.Pain, where, test, p.Since.Short(), measure.PainStop)
+		p.Pain, where, test, p.Since.Words(), measure.PainStop)
 	switch {
 	case days >= athlete.ReferralDays:
 		return s + fmt.Sprintf(" It has stood for %d days: offer a referral note again.", days)

@@ -175,7 +175,7 @@ func TestSwingTests(t *testing.T) {
 	// 2 m/s over 60 g: 1.667 m/s, 3.7 mph, for each 50 g.
 	assert.Contains(t, s.Ladder, "over 3 masses, each 50 g more costs 3.7 mph")
 	assert.Contains(t, s.Stretch, "give 20% of the speed")
-	assert.Equal(t, "Cold first tee, 24 Nov 2026: first 97.3 mph, last 103.3 mph. 5 swings are too few for a curve: six at least.", s.Cold)
+	assert.Equal(t, "Cold first tee, Tue 24 Nov 2026: first 97.3 mph, last 103.3 mph. 5 swings are too few for a curve: six at least.", s.Cold)
 }
 
 // The cold first tee of series a of the check values (7): 3.74993 m/s is 8.4 mph, 17 to
@@ -184,7 +184,7 @@ func TestTheReadSaysWhatAColdFirstTeeCosts(t *testing.T) {
 	f := testkit.Strong()
 	assert.Empty(t, read(t, f, "measured-gap").Speed.Cold)
 	with(f, "cold-start", "", 45.1, 46.9, 47.6, 48.3, 48.2, 48.9, 48.6, 49, 48.8, 48.9)
-	assert.Equal(t, "Cold first tee, 24 Nov 2026: the first swing lacks 8.4 mph of 109.4 mph, 17 to 21 yd of carry by the rule of thumb; 5 swings bring 99% back.", read(t, f, "measured-gap").Speed.Cold)
+	assert.Equal(t, "Cold first tee, Tue 24 Nov 2026: the first swing lacks 8.4 mph of 109.4 mph, 17 to 21 yd of carry by the rule of thumb; 5 swings bring 99% back.", read(t, f, "measured-gap").Speed.Cold)
 	f.ColdStart = &athlete.ColdStart{On: f.Screens[0].Date.Add(1), Mps: []float64{46, 46.3, 46.6, 46.9, 47.2, 47.5, 47.8, 48.1}, Before: "desk"}
 	assert.Contains(t, read(t, f, "measured-gap").Speed.Cold, "after desk: the first swings lack 3.4 mph")
 	assert.Contains(t, read(t, f, "measured-gap").Speed.Cold, "Still rising")

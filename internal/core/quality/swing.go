@@ -79,7 +79,7 @@ func (c *computer) ladder(r *Read) {
 	per := res.Line.Slope * 0.05
 	r.Speed.Ladder = fmt.Sprintf(
 		"Implement ladder of %s: over %d masses, each 50 g more costs %s (straight line, our reading).",
-		s.Date.Short(),
+		s.Date.Words(),
 		res.Line.Masses,
 		c.quantity(t, -per),
 	)
@@ -118,7 +118,7 @@ const wideBand = 0.5
 // swing, and how many bring them back; the reason where the swings bear no curve.
 func ColdStartSentence(of *athlete.ColdStart, c *speed.ColdStart, u unit.Preference) string {
 	mps := func(v float64) string { return u.Quantity(v, unit.MetrePerSecond, 1) }
-	when := "Cold first tee, " + of.On.Short()
+	when := "Cold first tee, " + of.On.Words()
 	if of.Before != "" {
 		when += " after " + of.Before
 	}

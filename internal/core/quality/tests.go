@@ -153,7 +153,7 @@ func (c *computer) fill(r *Read, t *measure.Test, sr *SideRead, res measure.Resu
 		}
 		b = append(c.f.Units.Append(b, res.Value, t.Unit, t.Decimals), ", was "...)
 		b = append(c.f.Units.Append(b, before.Value, t.Unit, t.Decimals), " on "...)
-		b = append(append(append(before.Date.AppendShort(b), ": "...), verdictWords(v)...), '.')
+		b = append(append(append(before.Date.AppendWords(b), ": "...), verdictWords(v)...), '.')
 		c.words = b
 		sr.Change = &Change{From: before.Date, Before: before.Value, By: by, Verdict: v, Sentence: string(b)}
 		if screen.ClubChange != "" && t.Unit == unit.MetrePerSecond {

@@ -35,7 +35,7 @@ func (c *computer) testSentence(t *measure.Test, tr *TestRead) string {
 	case tr.Status == OneSide:
 		buf = append(buf, " Only one side was measured, so the test does not count."...)
 	case tr.Status == Stale:
-		buf = fmt.Appendf(buf, " Measured on %s, more than %d days before the newest screen: too old to count.", tr.Date.Short(), StaleDays)
+		buf = fmt.Appendf(buf, " Measured on %s, more than %d days before the newest screen: too old to count.", tr.Date.Words(), StaleDays)
 	case t.Weight > 0 && tr.Gap == nil:
 		buf = append(append(buf, ' '), c.noTarget(t, tr)...)
 	}

@@ -78,7 +78,7 @@ func answers(f *athlete.File) []string {
 	var out []string
 	for _, q := range athlete.Questions() {
 		if slices.Contains(f.Clearance.Yes, q.ID) {
-			out = append(out, fmt.Sprintf("Answered yes on %s: %s", f.Clearance.AnsweredOn.Short(), q.Text))
+			out = append(out, fmt.Sprintf("Answered yes on %s: %s", f.Clearance.AnsweredOn.Words(), q.Text))
 		}
 	}
 	return out
@@ -103,7 +103,7 @@ func painOf(f *athlete.File) (pain, stopped []string, regions []string) {
 			name += ", " + string(t.Side) + side(f, test, t.Side)
 		}
 		if t.Pain > 0 {
-			line := fmt.Sprintf("Pain %d of 10 (%s) on %s in: %s.", t.Pain, strings.ReplaceAll(t.Region, "-", " "), screens[0].Date.Short(), name)
+			line := fmt.Sprintf("Pain %d of 10 (%s) on %s in: %s.", t.Pain, strings.ReplaceAll(t.Region, "-", " "), screens[0].Date.Words(), name)
 			if t.Note != "" {
 				line += " In the golfer's words: " + t.Note + "."
 			}

@@ -35,7 +35,7 @@ func TestANoteSaysWhatWasSeenAndNothingMore(t *testing.T) {
 	sch, _ := method.Shipped().Schools.Find("")
 	n := referral.Of(f, quality.Compute(f, sch, nil), referral.Physiotherapist, "Practice", "Coach", " Please see before Friday. ")
 	got := text(n)
-	assert.Contains(t, got, "Pain 6 of 10 (hip) on 24 Nov 2026 in: Countermovement jump. In the golfer's words: sharp on landing.")
+	assert.Contains(t, got, "Pain 6 of 10 (hip) on Tue 24 Nov 2026 in: Countermovement jump. In the golfer's words: sharp on landing.")
 	assert.Contains(t, got, "Hip internal rotation, prone, lead (right)")
 	assert.Contains(t, got, "Countermovement jump: stopped, no result.")
 	assert.Contains(t, got, "lead 45.0° against 35.0°", "what was measured in the region")
@@ -55,5 +55,5 @@ func TestARedFlagIsUrgent(t *testing.T) {
 	n := referral.Of(f, quality.Compute(f, sch, nil), referral.Doctor, "P", "C", "")
 	require.NotEmpty(t, n.Urgent)
 	assert.Contains(t, n.Urgent, "is stopped until a doctor has seen it")
-	assert.Contains(t, text(n), "Answered yes on 24 Nov 2026")
+	assert.Contains(t, text(n), "Answered yes on Tue 24 Nov 2026")
 }

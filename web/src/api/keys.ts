@@ -43,6 +43,7 @@ export const keys = {
   implements: (athlete?: Part) => key('implements', athlete),
   warmups: (athlete?: Part) => key('warmups', athlete),
   sessionWarmUp: (programme: Part, session: Part) => key('session-warm-up', programme, session),
+  sessionCard: (programme: Part, session: Part) => key('session-card', programme, session),
   timed: (programme: Part, session: Part) => key('timed', programme, session),
   today: () => key('today'),
   floor: (athlete?: Part) => key('floor', athlete),

@@ -1962,6 +1962,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/programmes/{programmeId}/sessions/{sessionId}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                sessionId: string;
+            };
+            cookie?: never;
+        };
+        get: operations["sessionCard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2010,6 +2029,11 @@ export interface components {
             junior: boolean;
             mayExert: boolean;
             clearance: string;
+            /**
+             * @description The side the golfer plays from.
+             * @enum {string}
+             */
+            plays?: "left" | "right";
         };
         Day: {
             id: string;
@@ -4496,6 +4520,16 @@ export interface components {
                 letter: string;
                 title: string;
             }[];
+            why: string;
+        };
+        CardItem: {
+            id: string;
+            name: string;
+            /** @description With its load. */
+            dose: string;
+            /** @description What it is good for; empty where nothing tells. */
+            for: string;
+            /** @description The same with what was found of this golfer. */
             why: string;
         };
         /** @description Only what was changed: what somebody else added or changed meanwhile stays. */
@@ -8552,6 +8586,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WarmUp"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sessionCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                programmeId: components["parameters"]["programmeId"];
+                sessionId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the session asks, in the golfer's own words; item by item in its order. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardItem"][];
                 };
             };
             default: components["responses"]["Problem"];

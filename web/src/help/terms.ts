@@ -25,6 +25,22 @@ export const terms = {
     title: 'Typical error',
     text: 'How far a result commonly moves when the same test is done again and nothing has changed. A change is called real from 1.96 × √2 of it on, within error below √2 of it, and unclear between the two.',
   },
+  verdict: {
+    title: 'Real, unclear, within error',
+    text: 'How sure a change is, set beside how far the test moves by itself. Real (solid arrow): chance alone would hardly do it. Within error (dot): it may be nothing. Unclear (dashed arrow): between the two; test again.',
+  },
+  need: {
+    title: 'Need',
+    text: 'The gap to the target, in spreads, times how much the school makes of the quality at this stage. The clear quality with the highest need leads the block.',
+  },
+  reserve: {
+    title: 'In reserve',
+    text: 'How many more repetitions would have gone well when the set ended. “Leave 3 in reserve” ends a set of five with a load that eight would go with.',
+  },
+  speedReserve: {
+    title: 'Reserve of speed',
+    text: 'How far the club speed on the course stays below the fastest swing: what is in hand. Little of it asks for a higher ceiling, much of it for letting go of it.',
+  },
   levels: {
     title: 'Leads, build, keep, spare',
     text: 'What leads gets most of the week, what is built gets more than it needs to stay, what is kept gets just that. What is spare has more than it needs and is not stretched further.',

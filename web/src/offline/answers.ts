@@ -13,7 +13,7 @@ const ID = '[0-9a-f-]{36}'
 const SHOWN = new RegExp(
   `^/(session|meta|practice|schools|rules|battery|repeats|stations|implements|uploads|days|athletes|floor/settings` +
     `|days/${ID}|days/${ID}/stations/\\d+|screens/${ID}|programmes/${ID}|recordings/${ID}|recordings/${ID}/trace|classes/${ID}` +
-    `|programmes/${ID}/sessions/[\\w-]+/(timed|warmup)` +
+    `|programmes/${ID}/sessions/[\\w-]+/(timed|warmup|card)` +
     `|athletes/${ID}|athletes/${ID}/(read|screens|programmes|force|compare|season|progress|speed|implements|warmups|load))$`,
 )
 /** Marks an answer as the device's. */

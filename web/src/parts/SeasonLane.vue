@@ -5,7 +5,7 @@ import { computed, useTemplateRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 
-import { shortDay } from './days'
+import { longDay } from './days'
 import { placeNames, seasonScale, WEEKS } from './seasonScale'
 
 /**
@@ -28,7 +28,7 @@ const blocks = computed(() =>
     ...b,
     x: x(b.start),
     width: (b.weeks * WIDTH) / WEEKS,
-    title: `${b.status === 'draft' ? 'Draft' : b.status === 'pencilled' ? 'Pencilled' : `Version ${b.version}`}: ${b.weeks} weeks from ${shortDay(b.start)}, ${b.emphasis}`,
+    title: `${b.status === 'draft' ? 'Draft' : b.status === 'pencilled' ? 'Pencilled' : `Version ${b.version}`}: ${b.weeks} weeks from ${longDay(b.start)}, ${b.emphasis}`,
   })),
 )
 const over = useTemplateRef<HTMLElement>('over')
@@ -44,8 +44,8 @@ const pennants = computed(() => {
 })
 const words = computed(
   () =>
-    `Season: ${props.lane.blocks.map((b) => b.emphasis + ' from ' + shortDay(b.start)).join(', ') || 'no block'}; ` +
-    `${props.lane.screens.length} screens; ${props.lane.competitions.map((c) => c.name + ' on ' + shortDay(c.date)).join(', ') || 'no competition'}`,
+    `Season: ${props.lane.blocks.map((b) => b.emphasis + ' from ' + longDay(b.start)).join(', ') || 'no block'}; ` +
+    `${props.lane.screens.length} screens; ${props.lane.competitions.map((c) => c.name + ' on ' + longDay(c.date)).join(', ') || 'no competition'}`,
 )
 </script>
 
@@ -80,7 +80,7 @@ const words = computed(
       :key="s"
       class="dot"
       :style="{ left: x(s) / 10 + '%' }"
-      :title="`Screen on ${shortDay(s)}`"
+      :title="`Screen on ${longDay(s)}`"
     />
     <span
       v-for="c in pennants"
@@ -88,7 +88,7 @@ const words = computed(
       class="pennant"
       :class="{ peak: c.peak, left: c.place === 'left' }"
       :style="{ left: x(c.date) / 10 + '%' }"
-      :title="`${c.name}, ${shortDay(c.date)}, ${c.peak ? 'peak for it' : 'play through'}`"
+      :title="`${c.name}, ${longDay(c.date)}, ${c.peak ? 'peak for it' : 'play through'}`"
       >{{ c.place ? c.name : '' }}</span
     >
   </div>

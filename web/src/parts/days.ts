@@ -29,9 +29,9 @@ export function shortDay(date: string): string {
   return date ? `${Number(date.slice(8, 10))} ${months[Number(date.slice(5, 7)) - 1]}` : ''
 }
 
-/** 4 Dec 2026 */
+/** Fri 4 Dec 2026 */
 export function dayAndYear(date: string): string {
-  return date ? `${shortDay(date)} ${date.slice(0, 4)}` : ''
+  return date ? `${longDay(date)} ${date.slice(0, 4)}` : ''
 }
 
 /** Fri 4 Dec */

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
-import { addDays, shortDay } from '@/parts/days'
+import { addDays, longDay, shortDay } from '@/parts/days'
 
 import { useWidth } from './useWidth'
 
@@ -49,7 +49,7 @@ const drawn = computed(() =>
         left,
         wide: Math.max(right - left, 2),
         bars,
-        title: `Version ${b.version}, ${shortDay(b.first)} to ${shortDay(b.last)}. Leads: ${at('lead').join(', ') || 'nothing'}. Built: ${at('build').join(', ') || 'nothing'}.`,
+        title: `Version ${b.version}, ${longDay(b.first)} to ${longDay(b.last)}. Leads: ${at('lead').join(', ') || 'nothing'}. Built: ${at('build').join(', ') || 'nothing'}.`,
         label: at('lead').join(' and ') || b.emphasis || 'even mix',
       }
     }),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import { shortDay } from '@/parts/days'
+import { longDay, shortDay } from '@/parts/days'
 
 import { useWidth } from './useWidth'
 
@@ -23,7 +23,7 @@ const step = computed(() => Math.max(18, (width.value - 44) / Math.max(1, props.
 const x = (i: number) => 40 + i * step.value
 const y = (v: number) => top + (HEIGHT - top - bottom) * (1 - v / most.value)
 const says = (b: Bar) =>
-  `Week of ${shortDay(b.start)}: ${b.done === null ? 'not known' : Math.round(b.done)} done, ${Math.round(b.planned)} planned, ${props.unit}`
+  `Week of ${longDay(b.start)}: ${b.done === null ? 'not known' : Math.round(b.done)} done, ${Math.round(b.planned)} planned, ${props.unit}`
 const every = computed(() => Math.max(1, Math.ceil(46 / step.value)))
 </script>
 

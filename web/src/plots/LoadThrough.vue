@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import { shortDay } from '@/parts/days'
+import { longDay, shortDay } from '@/parts/days'
 
 import { useWidth } from './useWidth'
 
@@ -54,7 +54,7 @@ const every = computed(() => Math.max(7, Math.ceil(52 / Math.max(0.1, step.value
           :height="y(base) - y(d.load)"
           class="day"
         >
-          <title>{{ shortDay(d.date) }}: {{ Math.round(d.load) }}</title>
+          <title>{{ longDay(d.date) }}: {{ Math.round(d.load) }}</title>
         </rect>
         <text v-else-if="d.load === null" :x="x(i)" :y="y(base) - 3" text-anchor="middle" class="tick">–</text>
         <text v-if="i % every === 0" :x="x(i)" :y="HEIGHT - 8" text-anchor="middle" class="tick">

@@ -69,7 +69,7 @@ const blocks = computed(() =>
       wide,
       b,
       rows: b.rows.map((row, k) => ({ row, x: left + k * week, w: week, h: heightOf(row) })),
-      title: `${phaseOf(b)}, ${b.rows.length} ${b.rows.length === 1 ? 'week' : 'weeks'} from ${shortDay(b.start)}: ${b.leads.join(' and ') || 'nothing leads'}`,
+      title: `${phaseOf(b)}, ${b.rows.length} ${b.rows.length === 1 ? 'week' : 'weeks'} from ${longDay(b.start)}: ${b.leads.join(' and ') || 'nothing leads'}`,
       label: b.kind === 'block' ? b.leads.join(' and ') || 'even mix' : b.kind === 'event' ? 'event week' : b.kind,
     }
   }),
@@ -204,7 +204,7 @@ function key(event: KeyboardEvent, i: number) {
       height="66"
       class="away"
     >
-      <title>Away {{ shortDay(a.from) }} to {{ shortDay(a.to) }}</title>
+      <title>Away {{ longDay(a.from) }} to {{ longDay(a.to) }}</title>
     </rect>
     <g
       v-for="b in settable"
@@ -212,7 +212,7 @@ function key(event: KeyboardEvent, i: number) {
       class="edge"
       role="slider"
       tabindex="0"
-      :aria-label="`End of the block from ${shortDay(b.b.start)}`"
+      :aria-label="`End of the block from ${longDay(b.b.start)}`"
       :aria-valuetext="`${edge === b.i ? weeksAt(b.i) : b.b.rows.length} weeks`"
       :transform="`translate(${edge === b.i ? b.left + weeksAt(b.i) * weekWide : b.left + b.wide} 0)`"
       @pointerdown="grabEdge($event, b.i)"
@@ -260,7 +260,7 @@ function key(event: KeyboardEvent, i: number) {
       <path v-if="e.peak" d="M0 2 L16 8 L0 14 Z" />
       <circle v-else cx="0" cy="8" r="4" />
       <text :x="e.left ? -5 : e.peak ? 19 : 7" :y="e.row ? 30 : 13" :text-anchor="e.left ? 'end' : 'start'">
-        {{ e.name }}, {{ shortDay(held === e.i ? over : e.date) }}
+        {{ e.name }}, {{ longDay(held === e.i ? over : e.date) }}
       </text>
     </g>
     <rect

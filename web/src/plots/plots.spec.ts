@@ -62,7 +62,7 @@ describe('a test through time', () => {
     expect(w.findAll('.mark')).toHaveLength(3)
     expect(w.findAll('.whisker')).toHaveLength(3)
     expect(w.findAll('text').map((t) => t.text())).toEqual(['30', '32'])
-    expect(w.find('svg').attributes('aria-label')).toContain('33 on 1 Oct 2026')
+    expect(w.find('svg').attributes('aria-label')).toContain('33 on Thu 1 Oct 2026')
     const y = w.findAll('.mark').map((m) => Number(m.attributes('cy')))
     expect(Math.min(...y)).toBe(y[1])
   })
@@ -117,7 +117,7 @@ describe('differences of test and repeat', () => {
     expect(w.findAll('.limit.dashed')).toHaveLength(2)
     expect(w.text()).toContain('upper limit 11.60')
     expect(w.text()).toContain('lower limit −5.60')
-    expect(w.findAll('title')[2]?.text()).toContain('C lead: 35 on 1 Nov 2026, 43 on 5 Nov 2026')
+    expect(w.findAll('title')[2]?.text()).toContain('C lead: 35 on Sun 1 Nov 2026, 43 on Thu 5 Nov 2026')
   })
   it('draws pairs before anything can be worked out from them', () => {
     const w = mount(DifferencePlot, { props: { test: { ...test, repeats: undefined } } })

@@ -29,11 +29,21 @@ const link = (sessionId: string | undefined) =>
 const sets = (n: number) => Array.from({ length: Math.min(n, 8) }, (_, i) => i + 1)
 const rest = (s: number) => (s >= 60 ? `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')} min` : `${s} s`)
 const fast = computed(() => session.value?.items.some((i) => ['swings', 'throw'].includes(i.slot)))
-/** The card names the finding in a sentence; the programme sheet has all of it. */
-function short(reason: Schemas['Reason']): string {
-  if (!reason.finding) return reason.text.split(' →')[0] ?? ''
-  return /^.*?[.](?= [A-Z]|$)/.exec(reason.finding)?.[0] ?? reason.finding
-}
+/** The session in the golfer's words, by item: left and right, and what each is good for. */
+const { data: words } = useQuery({
+  queryKey: keys.sessionCard(
+    () => props.programmeId,
+    () => props.sessionId,
+  ),
+  queryFn: () =>
+    must(
+      api.GET('/programmes/{programmeId}/sessions/{sessionId}/card', {
+        params: { path: { programmeId: props.programmeId, sessionId: props.sessionId } },
+      }),
+    ),
+  retry: false,
+})
+const own = computed(() => new Map((words.value ?? []).map((w) => [w.id, w])))
 function print() {
   window.print()
 }
@@ -131,13 +141,12 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
           <tr v-for="(i, n) in session.items" :key="i.id">
             <td class="n">{{ n + 1 }}</td>
             <td>
-              <strong>{{ i.name }}</strong>
+              <strong>{{ own.get(i.id)?.name ?? i.name }}</strong>
               <span class="cue">{{ i.cues.join('. ') }}.</span>
-              <span class="why">{{ short(i.reason) }}</span>
+              <span v-if="own.get(i.id)?.why" class="why">{{ capital(own.get(i.id)?.why ?? '') }}.</span>
             </td>
             <td>
-              <strong>{{ i.doseText }}</strong>
-              <span class="load">{{ i.loadText }}</span>
+              <strong>{{ own.get(i.id)?.dose ?? i.doseText }}</strong>
               <span v-if="i.dose.warmUpSets?.length" class="cue"
                 >first
                 {{

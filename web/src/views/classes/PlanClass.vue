@@ -6,6 +6,8 @@ import { useRoute, useRouter } from 'vue-router'
 import { type ApiError, api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useSquad } from '@/api/queries'
+import { useFew } from '@/parts/few'
+import FewSearch from '@/parts/FewSearch.vue'
 import { addDays } from '@/parts/days'
 
 import { named } from '../squad/named'
@@ -36,6 +38,10 @@ const room = ref(false)
 const weeks = ref(1)
 const later = ref(0)
 const picked = ref(named(useRoute().query.golfers))
+const few = useFew(
+  () => squad.value?.athletes ?? [],
+  () => picked.value,
+)
 const body = (dry: boolean, on = date.value): Schemas['ClassRequest'] => ({
   date: on,
   name: name.value,
@@ -114,8 +120,9 @@ function toggle(id: string) {
     </div>
     <fieldset class="who">
       <legend>Who is there ({{ picked.length }})</legend>
+      <FewSearch v-if="few.many.value" v-model="few.text.value" :more="few.more.value" />
       <button
-        v-for="a in squad?.athletes"
+        v-for="a in few.shown.value"
         :key="a.id"
         type="button"
         class="key"

@@ -7,6 +7,8 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useMeta, useSession, useSquad } from '@/api/queries'
+import { useFew } from '@/parts/few'
+import FewSearch from '@/parts/FewSearch.vue'
 import { spaced } from '@/parts/words'
 import RunningOrder from '@/plots/RunningOrder.vue'
 
@@ -37,6 +39,10 @@ watch(
 )
 const names = computed(() => new Map((meta.value?.tests ?? []).map((t) => [t.id, t.name])))
 const everybody = computed(() => squad.value?.athletes ?? [])
+const few = useFew(
+  () => everybody.value,
+  () => form.value.athletes,
+)
 const all = computed({
   get: () => everybody.value.length > 0 && form.value.athletes.length === everybody.value.length,
   set: (yes: boolean) => (form.value.athletes = yes ? everybody.value.map((a) => a.id) : []),
@@ -82,7 +88,8 @@ async function store() {
       <fieldset>
         <legend>Golfers</legend>
         <label class="pick"><input v-model="all" type="checkbox" /> <strong>All of them</strong></label>
-        <label v-for="a in everybody" :key="a.id" class="pick">
+        <FewSearch v-if="few.many.value" v-model="few.text.value" :more="few.more.value" />
+        <label v-for="a in few.shown.value" :key="a.id" class="pick">
           <input v-model="form.athletes" type="checkbox" :value="a.id" /> {{ a.name }}
           <span v-if="a.clearance !== 'clear'" class="small attention">{{ spaced(a.clearance) }}: no effort</span>
         </label>

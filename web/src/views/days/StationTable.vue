@@ -2,6 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { handOf } from '@/parts/choices'
 import { numberShown, type Units } from '@/parts/units'
 import { cellKey, howTyped, letterIsKey, SIDES, type Test, unitShown } from '@/views/screen/cells'
 import CellInput from '@/views/screen/CellInput.vue'
@@ -143,6 +144,9 @@ defineExpose({ focus, next, write, commit, textAt })
         </th>
         <td v-for="(c, j) in columns" :key="c.side + c.trial" role="cell" class="cell">
           <span class="which small quiet">{{ c.side }} {{ c.trial }}</span>
+          <span v-if="handOf(c.side, r.golfer.plays)" class="hand small quiet">{{
+            handOf(c.side, r.golfer.plays)
+          }}</span>
           <CellInput
             :data-cell="`${i}:${j}`"
             :value="props.typings.get(r.golfer.id)?.inCell(key(j)) ?? ''"
@@ -182,6 +186,10 @@ td {
 thead th {
   font-size: var(--small);
   font-weight: 550;
+}
+.hand {
+  display: block;
+  text-align: right;
 }
 .which {
   display: none;

@@ -19,9 +19,10 @@ import SheetChoice from './SheetChoice.vue'
 import { MAX_BYTES, useUpload, useUploads } from './useUpload'
 
 const { data: meta } = useMeta()
-const { data: squad } = useSquad()
 const { data: uploads } = useUploads()
 const { id, upload, running, send, lay, check, commit, cancel, undo } = useUpload()
+// Whose a file's rows are is asked for once there is one.
+const { data: squad } = useSquad(false, () => upload.value !== undefined)
 
 const tooLarge = ref('')
 const mapping = ref<Schemas['Mapping']>()

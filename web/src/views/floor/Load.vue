@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import EmptyState from '@/parts/EmptyState.vue'
-import { shortDay } from '@/parts/days'
+import { longDay } from '@/parts/days'
 import LoadBars, { type Bar } from '@/plots/LoadBars.vue'
 import LoadThrough from '@/plots/LoadThrough.vue'
 
@@ -172,7 +172,7 @@ function span(which: 'recentDays' | 'usualDays', e: Event) {
           </thead>
           <tbody>
             <tr v-for="w in weeks" :key="w.start">
-              <td>{{ shortDay(w.start) }}</td>
+              <td>{{ longDay(w.start) }}</td>
               <td class="num">{{ w.sessions }}{{ w.missed ? `, ${w.missed} missed` : '' }}</td>
               <td class="num">{{ n(w.load) }}</td>
               <td v-for="k in ['hardSets', 'contacts', 'throws', 'fastSwings'] as const" :key="k" class="num">

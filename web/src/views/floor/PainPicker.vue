@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Pain } from './log'
-import Stepper from '@/parts/Stepper.vue'
+import ZeroToTen from '@/parts/ZeroToTen.vue'
 
 /** Where it hurts, how much, and whether it rises or is numb. */
 const pain = defineModel<Pain>({ required: true })
@@ -53,14 +53,7 @@ function set(what: Partial<Pain>) {
         {{ title }}
       </button>
     </div>
-    <Stepper
-      :model-value="pain.level"
-      label="How much, 0 to 10"
-      :step="1"
-      :min="0"
-      :max="10"
-      @update:model-value="set({ level: $event ?? 0 })"
-    />
+    <ZeroToTen :model-value="pain.level" label="How much, 0 to 10" @update:model-value="set({ level: $event })" />
     <div class="keys">
       <label class="tick"
         ><input

@@ -3,6 +3,8 @@ import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { useSession, useSquad } from '@/api/queries'
+import { useFew } from '@/parts/few'
+import FewSearch from '@/parts/FewSearch.vue'
 
 import ColumnTable from './ColumnTable.vue'
 import KindChoice from './KindChoice.vue'
@@ -15,13 +17,17 @@ const props = defineProps<{ golfer: Schemas['Athlete'] }>()
 const emit = defineEmits<{ shown: [id: string] }>()
 const { data: session } = useSession()
 
-const { data: squad } = useSquad()
+const { data: squad } = useSquad(false, () => open.value)
 const golfers = computed(() => squad.value?.athletes ?? [])
 const batch = useBringIn(
   () => props.golfer.id,
   () => golfers.value,
 )
 const { rows, look, problem, running, done, arrived } = batch
+const few = useFew(
+  () => golfers.value,
+  () => rows.value.flatMap((r) => r.golfer ?? []),
+)
 const profile = computed(() => props.golfer.profile)
 const choice = ref<Choice>({ kind: 'jump', date: '', side: 'right', club: '', fill: true })
 const mapping = ref<Mapping>({ frame: { laboratory: false, leftOpposite: false, onPlate: false } })
@@ -153,6 +159,7 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
         <p v-if="sourceProblem" class="stop small" role="alert">{{ sourceProblem }}</p>
         <details v-if="rows.length > 1" class="small" :open="rows.some((r) => r.golfer !== props.golfer.id)">
           <summary>Whose files: by the names in them, else {{ profile.name }}’s</summary>
+          <FewSearch v-if="few.many.value" v-model="few.text.value" :more="few.more.value" />
           <div class="verdicts">
             <table>
               <tbody>
@@ -160,7 +167,7 @@ const words = { waiting: '', reading: 'reading …', in: 'in', refused: 'refused
                   <th>{{ r.file.name }}</th>
                   <td>
                     <select v-model="r.golfer" :aria-label="`Whose file ${r.file.name} is`">
-                      <option v-for="g in golfers" :key="g.id" :value="g.id">{{ g.name }}</option>
+                      <option v-for="g in few.shown.value" :key="g.id" :value="g.id">{{ g.name }}</option>
                     </select>
                   </td>
                 </tr>

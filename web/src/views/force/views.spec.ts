@@ -139,8 +139,8 @@ describe('swings over each other', () => {
     answer = () =>
       json({
         points: 251,
-        first: '3 swings of 24 Sep 2026',
-        second: '3 swings of 19 Nov 2026',
+        first: '3 swings of Thu 24 Sep 2026',
+        second: '3 swings of Thu 19 Nov 2026',
         efforts: [
           {
             name: 'lateral',
@@ -203,7 +203,7 @@ describe('the live plates', () => {
     expect(w.text()).toContain('the zero drifts')
     expect(w.text()).toContain('Nobody stands still.')
     expect(w.text()).toContain('2 unreadable lines, 4 samples missing')
-    answer = () => json({ ...jump('r1', 0.3), verdict: 'A jump. In the screen of 24 Nov 2026.' })
+    answer = () => json({ ...jump('r1', 0.3), verdict: 'A jump. In the screen of Tue 24 Nov 2026.' })
     await button(w, 'Keep')?.trigger('click')
     await flushPromises()
     expect(asked.find((a) => a.method === 'PATCH')?.body).toBe('{"keep":true}')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TermNote from '@/help/TermNote.vue'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, onBeforeUnmount, reactive, ref, watch } from 'vue'
 
@@ -125,7 +126,12 @@ const why = (a: Schemas['Alternative']) =>
 
 <template>
   <p class="small quiet row spread">
-    <span>{{ props.item.zone }} · {{ props.item.minutes }} min</span
+    <span
+      ><TermNote term="zones">{{ props.item.zone }}</TermNote> · {{ props.item.minutes }} min<template
+        v-if="props.item.dose.reserve !== undefined"
+      >
+        · <TermNote term="reserve">in reserve</TermNote> {{ props.item.dose.reserve }}</template
+      ></span
     ><button class="plain" @click="emit('close')">Show the rules</button>
   </p>
   <p class="small" data-testid="reason">{{ props.item.reason.text }}</p>

@@ -111,7 +111,7 @@ it('draws a test with its error, the trail side open, and writes the last result
   const ends = w.findAll('text')
   expect(ends.map((e) => e.text())).toEqual(['33.0', '33.0'])
   expect(Math.abs(Number(ends[0]?.attributes('y')) - Number(ends[1]?.attributes('y')))).toBeGreaterThanOrEqual(12)
-  expect(w.attributes('aria-label')).toContain('lead 30 on 1 Oct 2026')
+  expect(w.attributes('aria-label')).toContain('lead 30 on Thu 1 Oct 2026')
 })
 
 it('stacks the minutes of each week by what they were for', () => {

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import TermNote from '@/help/TermNote.vue'
 
 const props = defineProps<{ tests: Schemas['TestRead'][] }>()
 
@@ -16,6 +17,7 @@ const marks = { real: '→', unclear: '⇢', 'within error': '•' } as const
 <template>
   <section v-if="changes.length">
     <h2>Since the last screen</h2>
+    <p class="small quiet">→ real, ⇢ unclear, • within error: <TermNote term="verdict">how sure that is</TermNote></p>
     <ul class="changes small">
       <li v-for="c in changes" :key="c.key">
         <span class="arrow" aria-hidden="true">{{ marks[c.change.verdict] }}</span>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import TermNote from '@/help/TermNote.vue'
 import { groupBy } from '@/parts/groupBy'
 import { numberShown, unitAfter, type Units } from '@/parts/units'
 import { capital } from '@/parts/words'
@@ -34,7 +35,7 @@ const inSquad = (t: Schemas['TestRead']) =>
   </section>
   <details v-if="props.quality.why" class="small">
     <summary>The arithmetic</summary>
-    <p>{{ props.quality.why }}</p>
+    <p>{{ props.quality.why }} <TermNote term="need">What need is</TermNote></p>
     <p class="quiet">
       {{ Math.round(props.quality.coverage * 100) }}% of the quality is measured; it may lead from 60%.
     </p>

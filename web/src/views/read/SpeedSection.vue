@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TermNote from '@/help/TermNote.vue'
 import { toShown } from '@/parts/speed'
 import type { Schemas } from '@/api/client'
 
@@ -9,7 +10,7 @@ const shown = (v: number | undefined) => (v === undefined ? '–' : `${toShown(v
 
 <template>
   <section>
-    <h2>Club speed and reserve</h2>
+    <h2>Club speed and <TermNote term="speedReserve">reserve</TermNote></h2>
     <p>{{ props.speed.goalSentence }}</p>
     <p>{{ props.speed.shareSentence }}</p>
     <div v-if="props.speed.driver !== undefined" class="bar" role="img" :aria-label="props.speed.shareSentence">

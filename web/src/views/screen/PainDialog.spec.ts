@@ -13,7 +13,7 @@ describe('pain on a trial', () => {
       props: { open: true, regions: ['knee', 'heart'], stopsAt: 5 },
       global: { plugins: [createVuetify()], stubs: { VDialog: { template: '<div><slot /></div>' } } },
     })
-    await w.find('input[type=number]').setValue(pain)
+    await w.findAll('[role=radio]')[pain]?.trigger('click')
     w.findComponent({ name: 'VSelect' }).vm.$emit('update:modelValue', 'knee')
     await w.find('form').trigger('submit')
     return w

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import { spaced } from '@/parts/words'
+import ZeroToTen from '@/parts/ZeroToTen.vue'
 
 /** Pain on a trial. From `stopsAt` on, which the core sets, the test is stopped and keeps no value. */
 const props = defineProps<{ open: boolean; regions: string[]; stopsAt: number }>()
@@ -14,6 +15,8 @@ export interface Pain {
 const emit = defineEmits<{ save: [value: Pain, stops: boolean]; close: []; closed: [] }>()
 
 const pain = ref(0)
+/** How often it was opened: each time its first field has the focus. */
+const times = ref(0)
 const region = ref('')
 const note = ref('')
 const tingling = ref(false)
@@ -23,6 +26,7 @@ watch(
   () => props.open,
   (open) => {
     if (!open) return
+    times.value++
     pain.value = 0
     region.value = ''
     note.value = ''
@@ -35,7 +39,7 @@ watch(
   <v-dialog :model-value="props.open" max-width="420" @update:model-value="emit('close')" @after-leave="emit('closed')">
     <form class="box" @submit.prevent="emit('save', { pain, region, note, ...(tingling && { tingling }) }, stops)">
       <h2>Pain on this trial</h2>
-      <v-text-field v-model.number="pain" label="0 to 10" type="number" min="0" max="10" autofocus />
+      <ZeroToTen :key="times" v-model="pain" label="How much, 0 to 10" autofocus />
       <v-select
         v-model="region"
         label="Where"
@@ -51,7 +55,7 @@ watch(
         plan, and a referral is worth offering.
       </p>
       <p v-else class="small quiet">1 to {{ props.stopsAt - 1 }}: noted; carry on if it does not rise.</p>
-      <v-btn type="submit" variant="flat" color="action" :disabled="(pain < 1 && !tingling) || pain > 10 || !region">{{
+      <v-btn type="submit" variant="flat" color="action" :disabled="(pain < 1 && !tingling) || !region">{{
         stops ? 'Stop the test' : 'Note it'
       }}</v-btn>
     </form>

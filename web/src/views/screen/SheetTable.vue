@@ -229,7 +229,7 @@ const stopWaiting = watch(
             </th>
             <th v-for="c in columns" :key="c" scope="col" role="columnheader" class="num">{{ c }}</th>
             <th scope="col" role="columnheader">Result</th>
-            <th scope="col" role="columnheader">Last</th>
+            <th scope="col" role="columnheader"><TermNote term="verdict">Last</TermNote></th>
             <th scope="col" role="columnheader">Target</th>
           </tr>
         </thead>

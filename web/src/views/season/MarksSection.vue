@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
-import { shortDay } from '@/parts/days'
+import { longDay } from '@/parts/days'
 import FactRows from '@/parts/FactRows.vue'
 import type { Form } from '@/views/intake/useIntake'
 
@@ -18,7 +18,7 @@ const names = kinds.map((k) => ({ value: k, title: k.charAt(0).toUpperCase() + k
     title="Classes, lessons, club changes, conditioning"
     add="Mark a day"
     :fresh="fresh"
-    :named="(m) => `${m.kind} on ${shortDay(m.date)}`"
+    :named="(m) => `${m.kind} on ${longDay(m.date)}`"
   >
     <template #default="{ row: m, i }">
       <v-text-field v-model="m.date" label="Day" type="date" :error-messages="props.wrong[`marks[${i}].date`]" />

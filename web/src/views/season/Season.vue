@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useSession } from '@/api/queries'
-import { dayAndYear, longDay, shortDay } from '@/parts/days'
+import { dayAndYear, longDay } from '@/parts/days'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import { capital } from '@/parts/words'
 import SeasonPlot from '@/plots/SeasonPlot.vue'
@@ -167,7 +167,7 @@ const title = (b: Schemas['SeasonBlock']) =>
           </thead>
           <tbody>
             <tr v-for="(b, i) in season.blocks" :key="b.start" :class="{ on: i === at }" @click="at = i">
-              <td class="num">{{ shortDay(b.start) }} to {{ shortDay(b.end) }}</td>
+              <td class="num">{{ longDay(b.start) }} to {{ longDay(b.end) }}</td>
               <td>
                 <button class="plain" @click="at = i">{{ title(b) }}</button>
               </td>

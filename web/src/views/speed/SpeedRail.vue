@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import { shortDay } from '@/parts/days'
+import { longDay } from '@/parts/days'
 import { toShown } from '@/parts/speed'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import LoadLine from '@/plots/LoadLine.vue'
@@ -91,7 +91,7 @@ const sides = computed(() => props.page.sides.slice(-6))
       <table class="small">
         <tbody>
           <tr v-for="s in sides" :key="s.date + s.implement">
-            <td>{{ shortDay(s.date) }}</td>
+            <td>{{ longDay(s.date) }}</td>
             <td>{{ s.implement }}</td>
             <td class="num">{{ show(s.playingMps).toFixed(1) }} / {{ show(s.otherMps).toFixed(1) }}</td>
             <td class="num">−{{ s.gapPct.toFixed(0) }}%</td>
@@ -104,7 +104,7 @@ const sides = computed(() => props.page.sides.slice(-6))
       <ul class="days">
         <li v-for="s in props.page.series" :key="s.id">
           <button class="plain" :class="{ now: s.id === props.shown }" @click="emit('open', s)">
-            {{ shortDay(s.date) }}, {{ kinds[s.kind] }}
+            {{ longDay(s.date) }}, {{ kinds[s.kind] }}
             <span class="quiet"
               >{{ s.swings.length }}<template v-if="best(s)">, best {{ show(best(s)).toFixed(1) }}</template></span
             >

@@ -2,6 +2,8 @@
 import { computed, onMounted, ref, watch } from 'vue'
 
 import { useSquad } from '@/api/queries'
+import { useFew } from '@/parts/few'
+import FewSearch from '@/parts/FewSearch.vue'
 import EmptyState from '@/parts/EmptyState.vue'
 import { unsentKey } from '@/parts/unsent'
 
@@ -26,6 +28,10 @@ onMounted(() => {
   }
 })
 const golfers = computed(() => squad.value?.athletes ?? [])
+const few = useFew(
+  () => golfers.value,
+  () => chosen.value,
+)
 const juniors = computed(() => golfers.value.filter((g) => g.age < 18).map((g) => g.id))
 /** Who is gone from the squad stands in no line. */
 watch(golfers, (all) => {
@@ -61,7 +67,8 @@ const whose = computed(() =>
           </button>
           <button v-if="chosen.length" type="button" class="plain link" @click="chosen = []">nobody</button>
         </legend>
-        <label v-for="g in golfers" :key="g.id">
+        <FewSearch v-if="few.many.value" v-model="few.text.value" :more="few.more.value" />
+        <label v-for="g in few.shown.value" :key="g.id">
           <input type="checkbox" :checked="chosen.includes(g.id)" @change="toggle(g.id)" />
           {{ g.name }} <span class="quiet small">{{ g.age }}</span>
         </label>

@@ -82,9 +82,7 @@ test('several are put into a group, put away, brought back, and drafted for', as
 
 test('a photo is kept small, needs a guardian under 18, and another golfer is made like this one', async ({ page }) => {
   await signIn(page)
-  await page.goto('/')
-  await page.getByRole('link', { name: 'Torquil Brae' }).click()
-  await page.getByRole('link', { name: 'Intake' }).click()
+  await page.goto(`/golfers/${await golferId(page, 'Torquil Brae')}/intake`)
   // As a telephone takes it: large, and of noise, which nothing folds small.
   const taken = await page.evaluate(async () => {
     const canvas = new OffscreenCanvas(1600, 1200)

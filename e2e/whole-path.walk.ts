@@ -281,7 +281,7 @@ test('the session card prints on one page, in black and white', async () => {
   await page.locator('tr.day a').first().click()
   const card = page.getByTestId('card')
   await expect(card).toContainText('Walked Through')
-  await expect(card).toContainText('137.5 kg, leave 4 in reserve')
+  await expect(card).toContainText('137.5 kg, stop with 4 left')
   await expect(card).toContainText('Not medical advice')
   await page.emulateMedia({ media: 'print' })
   await expect(page.getByRole('button', { name: 'Print' })).toBeHidden()

@@ -14,7 +14,10 @@ const emit = defineEmits<{ help: [] }>()
 const router = useRouter()
 const text = ref('')
 const at = ref(0)
-const { data: golfers } = useGolfers(refDebounced(text, 120), 12)
+const looked = refDebounced(text, 120)
+const { data: golfers, isFetching } = useGolfers(looked, 12)
+/** Enter was pressed before the server had answered: what it finds is gone to. */
+const hurry = ref(false)
 
 interface Command {
   title: string
@@ -49,12 +52,18 @@ const commands = computed<Command[]>(() => {
   return list.filter((c) => words.every((w) => c.title.toLowerCase().includes(w))).slice(0, 12)
 })
 
+const waiting = computed(() => isFetching.value || looked.value !== text.value)
+watch([commands, waiting], () => {
+  if (hurry.value && (commands.value.length > 0 || !waiting.value)) run(commands.value[0])
+})
 watch([open, text], () => {
+  hurry.value = false
   at.value = 0
   if (!open.value) text.value = ''
 })
 
 function run(command: Command | undefined) {
+  hurry.value = !command && waiting.value
   if (!command) return
   open.value = false
   command.go()

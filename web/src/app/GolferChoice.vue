@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 
 import { useAthlete, useGolfers } from '@/api/queries'
 
@@ -8,7 +8,15 @@ import { useAthlete, useGolfers } from '@/api/queries'
 const props = defineProps<{ golferId: string; begun: string }>()
 const emit = defineEmits<{ choose: [id: string | null] }>()
 
-const typed = ref(props.begun)
+const typed = ref('')
+const opened = ref(false)
+// Somebody is in it already; once it has the focus it goes on with what they typed.
+onMounted(() =>
+  setTimeout(() => {
+    opened.value = true
+    if (props.begun) typed.value = props.begun
+  }),
+)
 const { data: golfer } = useAthlete(() => props.golferId)
 /** What stands there already is not looked for. */
 const looked = computed(() => (typed.value === golfer.value?.profile.name ? '' : typed.value.trim()))
@@ -29,6 +37,7 @@ const items = computed(() => {
 <template>
   <v-autocomplete
     v-model:search="typed"
+    v-model:menu="opened"
     :model-value="props.golferId || null"
     :items="items"
     :loading="isFetching"

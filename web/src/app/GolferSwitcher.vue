@@ -1,33 +1,56 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { type Component, computed, ref, shallowRef } from 'vue'
 
 import { useAthlete } from '@/api/queries'
 
-import { late } from './late'
-
-/** Goes to another golfer by name: a plain field until somebody wants to, so that no page waits for its list. */
+/** Goes to another golfer by name: a plain field until somebody is in it, so that no page waits for its list. */
 const props = defineProps<{ golferId: string }>()
 const emit = defineEmits<{ choose: [id: string | null] }>()
 
-const GolferChoice = late(() => import('./GolferChoice.vue'))
 const { data: golfer } = useAthlete(() => props.golferId)
-const wanted = ref(false)
+const name = computed(() => (props.golferId && golfer.value?.profile.name) || '')
+/** What is typed before the list is there. */
 const typed = ref('')
+const list = shallowRef<Component>()
+async function want() {
+  list.value ??= (await import('./GolferChoice.vue')).default
+}
 </script>
 
 <template>
-  <div class="switch">
-    <GolferChoice v-if="wanted" :golfer-id="props.golferId" :begun="typed" @choose="emit('choose', $event)" />
-    <input
-      v-else
-      v-model="typed"
-      role="combobox"
-      aria-expanded="false"
-      aria-controls="golfer-choice"
-      aria-label="Golfer"
-      :placeholder="golfer?.profile.name ?? 'Golfer: type a name'"
-      @focus="wanted = true"
-    />
-    <span id="golfer-choice" hidden />
+  <div>
+    <component :is="list" v-if="list" :golfer-id="props.golferId" :begun="typed" @choose="emit('choose', $event)" />
+    <template v-else>
+      <input
+        class="field"
+        :value="typed || name"
+        role="combobox"
+        aria-expanded="false"
+        aria-controls="golfers-found"
+        aria-label="Golfer"
+        placeholder="Golfer: type a name"
+        @focus="want"
+        @input="typed = ($event.target as HTMLInputElement).value"
+      />
+      <span id="golfers-found" hidden />
+    </template>
   </div>
 </template>
+
+<style scoped>
+.field {
+  font: inherit;
+  color: inherit;
+  background: transparent;
+  border: 1px solid rgb(var(--v-theme-line));
+  border-radius: 4px;
+  padding: 0 12px;
+  width: 100%;
+  height: 40px;
+}
+@media (pointer: coarse) {
+  .field {
+    height: 44px;
+  }
+}
+</style>

@@ -167,7 +167,7 @@ const title = (b: Schemas['SeasonBlock']) =>
           </thead>
           <tbody>
             <tr v-for="(b, i) in season.blocks" :key="b.start" :class="{ on: i === at }" @click="at = i">
-              <td class="num">{{ longDay(b.start) }} to {{ longDay(b.end) }}</td>
+              <td>{{ longDay(b.start) }} to {{ longDay(b.end) }}</td>
               <td>
                 <button class="plain" @click="at = i">{{ title(b) }}</button>
               </td>

@@ -1,4 +1,4 @@
-import { onlyTheDemo, signIn } from './helpers'
+import { golferId, onlyTheDemo, signIn } from './helpers'
 import { expect, type Page, test } from './walk'
 
 /** The squad as a list: sorted, found, grouped, put away, acted on together; a photo. */

@@ -22,7 +22,7 @@ it('shows blocks, screens, pennants and today, and says them aloud', () => {
     global: { plugins: [[VueQueryPlugin, { queryClient }]] },
   })
   expect(w.find('svg').attributes('aria-label')).toContain('vertical power from Mon 30 Nov')
-  expect(w.find('svg').attributes('aria-label')).toContain('Inter-island match on 6 Feb')
+  expect(w.find('svg').attributes('aria-label')).toContain('Inter-island match on Sat 6 Feb')
   expect(w.findAll('.dot')).toHaveLength(1) // the one of years ago lies outside the strip
   expect(w.find('.pennant').classes('peak')).toBe(true)
   expect(w.findAll('.emphasis').map((e) => e.text())).toEqual(['vertical power', 'draft: mobility'])

@@ -44,7 +44,7 @@ test-web: .stamps/npm
 	cd web && npm run --silent test
 
 test-e2e: build
-	@scripts/need postgresql chromium openssl
+	@scripts/need postgresql chromium-headless-shell openssl
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks
 
 lint: check-generated vet lint-web
@@ -81,11 +81,11 @@ contrast: build ## contrast of every view in the light colours and the dark ones
 	cd web && DUNNOCK_CONTRAST=1 npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks ../e2e/every-view
 
 bench-web: build ## what a browser loads before the first view is usable
-	@scripts/need postgresql chromium openssl
+	@scripts/need postgresql chromium-headless-shell openssl
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 --grep-invert ' usable$$'
 
 usable: build ## how soon every view can be used, processor four times slower; moving about, longest task
-	@scripts/need postgresql chromium openssl
+	@scripts/need postgresql chromium-headless-shell openssl
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 ../e2e/usable
 
 check-plans: ## the property tests of the generator over 2,000 random golfers
@@ -107,7 +107,7 @@ load: build ## fifty clients, 200 golfers, screens close together and far apart;
 	DUNNOCK_LOAD_SECONDS=60 DUNNOCK_LOAD_GOLFERS=200 go test ./internal/drill -count 1 -timeout 20m -run Load -v
 
 screenshots: build ## the pictures in docs/screenshots
-	@scripts/need postgresql chromium openssl
+	@scripts/need postgresql chromium-headless-shell openssl
 	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project screenshots --workers 1
 
 clean:

@@ -69,7 +69,7 @@ test('the practice says once what it reads in and has at hand, and takes it back
   await choose(page, 'Heights and reaches', 'centimetres (cm)')
   // Each change that is saved is a step of its own.
   const kept = async () => (await page.request.get('/api/v1/practice')).text()
-  await expect.poll(kept).toMatch(/"length":"cm".*"speed":"mph"/)
+  await expect.poll(kept).toMatch(/"speed":"mph".*"length":"cm"/)
   await page.getByRole('region', { name: 'The shed' }).getByRole('button', { name: 'Remove' }).click()
   await expect(page.getByRole('region', { name: 'The shed' })).toBeHidden()
   await expect(page.getByText('asked each time')).toBeVisible()

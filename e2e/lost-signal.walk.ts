@@ -1,6 +1,6 @@
 import { expect, type Page, test } from './walk'
 
-import { golferId, signIn } from './helpers'
+import { bringIn, golferId, sendHome, signIn } from './helpers'
 
 /** The whole program has to be on the device: these walks are about what happens without a network. */
 test.use({ serviceWorkers: 'allow' })
@@ -14,9 +14,12 @@ async function atRest(page: Page) {
 test('views that were seen open without a network, say how old they are, and a click that needs the server says so', async ({
   page,
   context,
+  browser,
+  demo,
 }) => {
   await signIn(page)
   const marit = await golferId(page, 'Marit Hellyer')
+  const theirs = await bringIn(page, 'Cellar Golfer', () => undefined)
   await page.goto('/')
   await page.evaluate(() => navigator.serviceWorker.ready)
   await page.reload()
@@ -26,7 +29,7 @@ test('views that were seen open without a network, say how old they are, and a c
     [`/golfers/${marit}/programme`, /Week 1/],
     [`/golfers/${marit}/season`, /Competition/i],
     [`/golfers/${marit}/progress`, /Club speed/],
-    [`/golfers/${marit}/screen`, 'Countermovement jump'],
+    [`/golfers/${theirs}/screen`, 'Countermovement jump'],
     ['/days', 'Winter screen'],
     ['/tests', 'Countermovement jump'],
     ['/method', /Measured gap/i],
@@ -72,12 +75,13 @@ test('views that were seen open without a network, say how old they are, and a c
   await expect(page.getByRole('alert')).toContainText('cannot be reached')
 
   // Typed meanwhile, it waits, and arrives once.
-  await page.goto(`/golfers/${marit}/screen`)
+  await page.goto(`/golfers/${theirs}/screen`)
   const cell = page.getByLabel('Countermovement jump trial 1')
-  await cell.fill('27.5')
+  await cell.fill('37.5')
   await cell.press('Enter')
   await expect(page.getByTestId('save-state')).toContainText('Not sent yet')
   await context.setOffline(false)
   await expect(page.getByTestId('save-state')).toHaveText('Saved')
   await expect(page.getByText('No connection: what stands here')).toBeHidden()
+  await sendHome(browser, demo, ['Cellar Golfer'])
 })

@@ -5,10 +5,20 @@ import { bringIn, golferId, sendHome, signIn } from './helpers'
 /** The whole program has to be on the device: these walks are about what happens without a network. */
 test.use({ serviceWorkers: 'allow' })
 
-/** What is shown is kept when the page has nothing else to do. */
-async function atRest(page: Page) {
-  await page.evaluate(() => new Promise((done) => requestIdleCallback(done)))
-  await page.waitForTimeout(300)
+/** Waits until what a view was answered is on the device: each of these was asked for. */
+async function onTheDevice(page: Page, answers: string[]) {
+  const names = () =>
+    page.evaluate(
+      () =>
+        new Promise<string>((done) => {
+          const open = indexedDB.open('dunnock')
+          open.onsuccess = () => {
+            const keys = open.result.transaction('kept').objectStore('kept').getAllKeys()
+            keys.onsuccess = () => (open.result.close(), done(keys.result.join(' ')))
+          }
+        }),
+    )
+  for (const answer of answers) await expect.poll(names).toMatch(new RegExp(`answer /${answer}`))
 }
 
 test('views that were seen open without a network, say how old they are, and a click that needs the server says so', async ({
@@ -23,25 +33,25 @@ test('views that were seen open without a network, say how old they are, and a c
   await page.goto('/')
   await page.evaluate(() => navigator.serviceWorker.ready)
   await page.reload()
-  const seen: [path: string, shows: string | RegExp][] = [
-    ['/', 'Torquil Brae'],
-    [`/golfers/${marit}/read`, /Driver speed/],
-    [`/golfers/${marit}/programme`, /Week 1/],
-    [`/golfers/${marit}/season`, /Competition/i],
-    [`/golfers/${marit}/progress`, /Club speed/],
-    [`/golfers/${theirs}/screen`, 'Countermovement jump'],
-    ['/days', 'Winter screen'],
-    ['/tests', 'Countermovement jump'],
-    ['/method', /Measured gap/i],
+  const seen: [path: string, shows: string | RegExp, answers: string[]][] = [
+    ['/', 'Torquil Brae', ['athletes( |$)']],
+    [`/golfers/${marit}/read`, /Driver speed/, ['athletes/[^ ]+/read', 'meta']],
+    [`/golfers/${marit}/programme`, /Week 1/, ['programmes/', 'athletes/[^ ]+/programmes']],
+    [`/golfers/${marit}/season`, /Competition/i, ['athletes/[^ ]+/season']],
+    [`/golfers/${marit}/progress`, /Club speed/, ['athletes/[^ ]+/progress']],
+    [`/golfers/${theirs}/screen`, 'Countermovement jump', ['screens/', 'athletes/[^ ]+/screens']],
+    ['/days', 'Winter screen', ['days']],
+    ['/tests', 'Countermovement jump', ['battery']],
+    ['/method', /Measured gap/i, ['schools']],
   ]
-  for (const [path, shows] of seen) {
+  for (const [path, shows, answers] of seen) {
     await page.goto(path)
     await expect(page.locator('main').getByText(shows).first()).toBeVisible()
-    await atRest(page)
+    await onTheDevice(page, answers)
   }
   await page.goto(`/golfers/${marit}/intake`)
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Marit Hellyer')
-  await atRest(page)
+  await onTheDevice(page, [`athletes/${marit}`])
   await context.setOffline(true)
   for (const [path, shows] of seen) {
     await page.goto(path)

@@ -54,6 +54,11 @@ it('answers with what was shown where the server cannot be reached, and says sin
 it('keeps no answers to health questions, nothing that is made for a moment, and nothing another person sees', async () => {
   const golfer = ask(`/athletes/${ID}`)
   await came(golfer, json({ profile: { name: 'Una' }, clearance: { answeredOn: '2026-11-01', yes: ['heart'] } }))
+  const read = ask(`/athletes/${ID}/read`)
+  await came(
+    read,
+    json({ headline: 'Red flag: Chest "pain"? Refer.', clearance: { text: 'Answered yes: Dizzy?' }, n: 'Una' }),
+  )
   const others = [ask(`/athletes/${ID}/referral`), ask('/version'), ask('/golfers?q=u'), ask('/athletes', 'POST')]
   for (const request of others) await came(request, json([1]))
   await came(ask('/repeats'), json({}, 422))
@@ -63,6 +68,9 @@ it('keeps no answers to health questions, nothing that is made for a moment, and
     clearance: { answeredOn: '', yes: [] },
     withoutAnswers: true,
   })
+  const told = JSON.stringify(await (await failed(read))?.json())
+  expect(told).toContain('Una')
+  expect(told).not.toMatch(/Chest|Dizzy/)
   for (const request of [...others, ask('/repeats')]) expect(await failed(request)).toBeUndefined()
   rememberPerson('berit')
   expect(await failed(golfer)).toBeUndefined()

@@ -3,6 +3,8 @@ import { computed, shallowReactive } from 'vue'
 
 import { queryClient, type Schemas } from '@/api/client'
 
+import { person } from '@/parts/unsent'
+
 import { keep, kept } from './kept'
 
 /**
@@ -24,8 +26,11 @@ const MOST = 2_000_000
 /** A golfer as kept: without the answers to health questions, which stay on no device. */
 export type KeptGolfer = Schemas['Athlete'] & { withoutAnswers?: true }
 const GOLFER = new RegExp(`^/athletes/${ID}$`)
+/** A sentence that repeats what was answered to a health question, wherever it stands in an answer. */
+const REPEATS = /"(?:[^"\\]|\\.)*(?:Red flag:|Answered yes)(?:[^"\\]|\\.)*"/g
+const NOT_KEPT = '"What was answered to the health questions is shown with the connection."'
 function strip(path: string, text: string): unknown {
-  const value = JSON.parse(text) as unknown
+  const value = JSON.parse(text.replace(REPEATS, NOT_KEPT)) as unknown
   if (!GOLFER.test(path)) return value
   const golfer = value as KeptGolfer
   return { ...golfer, clearance: { answeredOn: '', yes: [] }, withoutAnswers: true }
@@ -70,9 +75,11 @@ export const keptAnswers: Middleware = {
     if ([502, 503, 504].includes(response.status)) return fromDevice(request)
     if (!response.ok) return undefined
     const copy = response.clone()
+    const who = person()
     later(() => {
       void copy.text().then((text) => {
-        if (text.length <= MOST) void keep(of.name, strip(of.path, text))
+        // Somebody else may have signed in meanwhile: it is not theirs.
+        if (text.length <= MOST && person() === who) void keep(of.name, strip(of.path, text))
       })
     })
     return undefined

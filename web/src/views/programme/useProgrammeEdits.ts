@@ -43,7 +43,7 @@ export function useProgrammeEdits(view: Ref<View | undefined>, athleteId: string
   }
   function fail(error: Error) {
     trouble.value = error.message
-    ui.setSave(error instanceof ApiError && error.offline ? 'unsent' : 'refused')
+    ui.setSave('refused') // an edit does not wait: it is made again
     if (error instanceof ApiError && error.status === 409)
       void client.invalidateQueries({ queryKey: keys.programme(held()?.id ?? '') })
   }

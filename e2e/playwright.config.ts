@@ -24,6 +24,8 @@ export default defineConfig({
   fullyParallel: false,
   // Each worker walks through a Dunnock of its own (walk.ts); what is measured runs alone.
   workers: 2,
+  // A walk that fails is walked once more, through a Dunnock begun anew; the list then calls it flaky, and it is looked at.
+  retries: 1,
   timeout: 180_000,
   expect: { timeout: 20_000 },
   reporter: [['list']],

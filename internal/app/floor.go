@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dunnock/internal/core/athlete"
+	"dunnock/internal/core/card"
 	"dunnock/internal/core/civil"
 	"dunnock/internal/core/floor"
 	"dunnock/internal/core/floor/page"
@@ -237,7 +238,7 @@ func (a *App) warmUpOf(ctx context.Context, who *Actor, out *FloorSession, s *pr
 		out.WarmUpWhy = Sentence(err)
 		return
 	}
-	out.WarmUp = append(out.WarmUp, w.Items...)
+	out.WarmUp = append(out.WarmUp, card.Of(f.Athlete.PlayingSide).WarmUp(w.Items)...)
 }
 
 func sentenceEnd(s string) string {

@@ -262,7 +262,7 @@ func (a *App) GroupCard(ctx context.Context, who *Actor, ask GroupAsk) (*warmup.
 }
 
 // SessionWarmUp makes the warm-up of a programme's session: of its minutes and for what
-// it holds, as the golfer is today.
+// it holds, as the golfer is today and in the golfer's own words.
 func (a *App) SessionWarmUp(ctx context.Context, who *Actor, programmeID, sessionID string) (*warmup.WarmUp, error) {
 	o, err := a.open(ctx, who, programmeID)
 	if err != nil {
@@ -277,7 +277,11 @@ func (a *App) SessionWarmUp(ctx context.Context, who *Actor, programmeID, sessio
 		return nil, err
 	}
 	w, err := warmup.Build(p, sessionRequest(session, o.file))
-	return w, warmUpWords(err)
+	if err != nil {
+		return nil, warmUpWords(err)
+	}
+	w.Items = card.Of(o.file.Athlete.PlayingSide).WarmUp(w.Items)
+	return w, nil
 }
 
 // session is one of an opened programme.

@@ -108,8 +108,8 @@ func (p *PlanSheet) session(pg *page, week *derive.Week, s *derive.Session) {
 	switch warm := p.WarmUps[s.ID]; {
 	case warm != nil:
 		parts := make([]string, len(warm.Items))
-		for i := range warm.Items {
-			parts[i] = warm.Items[i].Name + " " + warm.Items[i].Dose()
+		for i, it := range card.Of(p.Side).WarmUp(warm.Items) {
+			parts[i] = it.Name + " " + it.DoseText
 		}
 		pg.put(fmt.Sprintf("Warm-up, %d min: %s", warm.Request.Minutes, strings.Join(parts, " · ")), small, 1)
 	case p.NoWarmUp != "":

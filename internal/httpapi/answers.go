@@ -139,7 +139,7 @@ func (s *Server) keepAnswers(kept *answers) echo.MiddlewareFunc {
 			c.SetResponse(w)
 			err := next(c)
 			c.SetResponse(w.ResponseWriter)
-			if err == nil && w.status == http.StatusOK {
+			if err == nil && w.status == http.StatusOK && !w.broken {
 				header := http.Header{}
 				for _, k := range []string{"Content-Type", "Content-Encoding", "Vary"} {
 					if v := w.Header().Values(k); len(v) > 0 {
@@ -153,11 +153,13 @@ func (s *Server) keepAnswers(kept *answers) echo.MiddlewareFunc {
 	}
 }
 
-// recorder keeps what is written through it.
+// recorder keeps what is written through it. It is broken once the browser did not
+// take something: whoever compresses writes no more then, and tells nobody.
 type recorder struct {
 	http.ResponseWriter
 	status int
 	body   bytes.Buffer
+	broken bool
 }
 
 func (w *recorder) WriteHeader(status int) {
@@ -167,7 +169,9 @@ func (w *recorder) WriteHeader(status int) {
 
 func (w *recorder) Write(b []byte) (int, error) {
 	w.body.Write(b)
-	return w.ResponseWriter.Write(b)
+	n, err := w.ResponseWriter.Write(b)
+	w.broken = w.broken || err != nil
+	return n, err
 }
 
 // Unwrap lets the framework reach the writer beneath.

@@ -3,8 +3,11 @@ package httpapi_test
 import (
 	"compress/gzip"
 	"context"
+	"errors"
 	"io"
 	"net/http"
+	"net/http/httptest"
+	"net/url"
 	"strings"
 	"testing"
 
@@ -92,6 +95,43 @@ func TestAnswersGivenAgainFitWhatTheBrowserTakes(t *testing.T) {
 		}
 	}
 	assert.JSONEq(t, bodies["gzip"], bodies["identity"])
+}
+
+// hungUp is a browser that leaves while it is answered.
+type hungUp struct {
+	header http.Header
+	takes  int
+}
+
+func (w *hungUp) Header() http.Header { return w.header }
+func (w *hungUp) WriteHeader(int)     {}
+func (w *hungUp) Write(b []byte) (int, error) {
+	if len(b) > w.takes {
+		return 0, errors.New("the browser is gone")
+	}
+	w.takes -= len(b)
+	return len(b), nil
+}
+
+// What a browser that left did not take whole is given to nobody.
+func TestAnAnswerBrokenOffIsNotGivenAgain(t *testing.T) {
+	c := withDemo(t)
+	at, err := url.Parse(c.s.URL)
+	require.NoError(t, err)
+	for i, name := range []string{"Eilidh", "Finn", "Jonas", "Magnus", "Marit", "Torquil"} {
+		path := "/athletes/" + c.golfer(name) + "/read"
+		r := httptest.NewRequest(http.MethodGet, c.s.URL+"/api/v1"+path, nil)
+		r.Header.Set("Accept-Encoding", "gzip")
+		for _, x := range c.http.Jar.Cookies(at) {
+			r.AddCookie(x)
+		}
+		c.s.Config.Handler.ServeHTTP(&hungUp{http.Header{}, []int{0, 10, 500, 2000, 4000, 6000}[i]}, r)
+		_, b := c.raw(path, "gzip")
+		z, err := gzip.NewReader(strings.NewReader(b))
+		require.NoError(t, err, name)
+		_, err = io.ReadAll(z)
+		require.NoError(t, err, name)
+	}
 }
 
 // raw asks without the transport's own compression.

@@ -98,7 +98,8 @@ func New(o Options) (http.Handler, func(), error) {
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.sessions.Cookie.Secure = o.Secure
 	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
-		if !store.Unavailable(err) {
+		gone := errors.Is(err, context.Canceled) && r.Context().Err() != nil
+		if !store.Unavailable(err) && !gone {
 			o.Logger.Error("session", "err", err)
 		}
 		w.Header().Set("Retry-After", "2")

@@ -1,10 +1,11 @@
 // Package card says what a session asks of a golfer in the golfer's own words: left
 // and right in place of lead and trail, what it is good for in place of why it was
-// chosen. It words what derive made of a programme; it decides nothing.
+// chosen. It words what derive made of a programme, and its warm-up; it decides nothing.
 package card
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"dunnock/internal/core/athlete"
@@ -12,6 +13,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/warmup"
 )
 
 // Item is one exercise of a card.
@@ -116,6 +118,16 @@ func (w *Words) Item(it *derive.Item) Item {
 	out.Why = out.For
 	if found := measured(it.Reason.Finding); found != "" {
 		out.Why = strings.TrimPrefix(out.Why+": "+w.Own(lower(found)), ": ")
+	}
+	return out
+}
+
+// WarmUp words the items of a warm-up; those given stay as they are.
+func (w *Words) WarmUp(items []warmup.Item) []warmup.Item {
+	out := slices.Clone(items)
+	for i := range out {
+		it := &out[i]
+		it.Name, it.Cue, it.DoseText = w.Own(it.Name), w.Own(it.Cue), w.Own(it.Dose())
 	}
 	return out
 }

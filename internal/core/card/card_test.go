@@ -10,6 +10,7 @@ import (
 	"dunnock/internal/core/programme"
 	"dunnock/internal/core/programme/derive"
 	"dunnock/internal/core/quality"
+	"dunnock/internal/core/warmup"
 )
 
 // The lead side of a golfer who plays from the right is the left one, and the target is on it
@@ -49,6 +50,23 @@ func TestAnItemSaysWhatItIsGoodFor(t *testing.T) {
 	got = item(library.SlotJump, map[string]float64{quality.VerticalPower: 0.5, quality.HorizontalPower: 0.5}, "CMJ is 26.9 cm, 30 cm is wanted.")
 	assert.Equal(t, "for your jump: CMJ is 26.9 cm, 30 cm is wanted", got.Why, "of two the same one each time")
 	assert.Empty(t, item(library.SlotFinisher, nil, "").Why)
+}
+
+func TestAWarmUpIsInTheGolfersWords(t *testing.T) {
+	items := []warmup.Item{
+		{Name: "Step toward the target as the arms go back", Repetitions: 4, Side: "lead"},
+		{Name: "Turns on one leg", Repetitions: 5, Side: "away"},
+		{Name: "Swings", Swings: 3, Side: "other", IntentPercent: 80, Implement: "light stick"},
+		{Name: "Wrists hinge, thumb leads", Repetitions: 5, Side: "each", Cue: "Loose in the trail hand"},
+	}
+	got := card.Of("right").WarmUp(items)
+	said := ""
+	for _, it := range got {
+		said += it.Name + " (" + it.DoseText + ") " + it.Cue + ". "
+	}
+	assert.Equal(t, "Step to your left as the arms go back (4, left side only) . Turns on one leg (5, to your right only) . "+
+		"Swings (3, other side, 80%, light stick) . Wrists hinge, thumb leads (5 a side) Loose in the right hand. ", said)
+	assert.Equal(t, "Step toward the target as the arms go back", items[0].Name, "the coach's words stay the coach's")
 }
 
 // Every quality the library serves has a word a golfer knows.

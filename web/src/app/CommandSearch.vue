@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { type RouteLocationRaw, useRouter } from 'vue-router'
 
 import { useGolfers } from '@/api/queries'
+import { vFirst } from '@/keys/first'
 
 import { asidePages, golferPages, topPages } from './pages'
 
@@ -75,7 +76,7 @@ function run(command: Command | undefined) {
     <div class="find">
       <input
         v-model="text"
-        autofocus
+        v-first
         placeholder="A golfer, a page, something to do"
         aria-label="Find"
         @keydown.down.prevent="at = Math.min(at + 1, commands.length - 1)"

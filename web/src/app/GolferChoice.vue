@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
-import { computed, onMounted, ref } from 'vue'
+import { type ComponentPublicInstance, computed, nextTick, onMounted, ref, useTemplateRef } from 'vue'
 
 import { useAthlete, useGolfers } from '@/api/queries'
 
@@ -10,13 +10,15 @@ const emit = defineEmits<{ choose: [id: string | null] }>()
 
 const typed = ref('')
 const opened = ref(false)
-// Somebody is in it already; once it has the focus it goes on with what they typed.
-onMounted(() =>
-  setTimeout(() => {
-    opened.value = true
-    if (props.begun) typed.value = props.begun
-  }),
-)
+const field = useTemplateRef<ComponentPublicInstance>('field')
+// Somebody is in it already: it takes the focus before another key comes, and goes on with what they typed.
+onMounted(async () => {
+  const { begun } = props
+  ;(field.value?.$el as HTMLElement).querySelector('input')?.focus()
+  await nextTick()
+  opened.value = true
+  if (begun) typed.value = begun
+})
 const { data: golfer } = useAthlete(() => props.golferId)
 /** What stands there already is not looked for. */
 const looked = computed(() => (typed.value === golfer.value?.profile.name ? '' : typed.value.trim()))
@@ -36,6 +38,7 @@ const items = computed(() => {
 
 <template>
   <v-autocomplete
+    ref="field"
     v-model:search="typed"
     v-model:menu="opened"
     :model-value="props.golferId || null"
@@ -44,7 +47,6 @@ const items = computed(() => {
     no-filter
     placeholder="Golfer: type a name"
     aria-label="Golfer"
-    autofocus
     single-line
     persistent-placeholder
     auto-select-first

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { golferPages, topPages } from '@/app/pages'
+import { vFirst } from '@/keys/first'
 import { useLetters } from '@/keys/letters'
 
 import { findInGuide, guide, sectionOf, type Section } from './guide'
@@ -34,7 +35,7 @@ watch(open, () => {
           class="look"
           aria-label="Look in the guide"
           placeholder="Look in the guide"
-          autofocus
+          v-first
         />
         <v-btn @click="open = false">Close</v-btn>
       </div>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { vFirst } from '@/keys/first'
+
 /** A question before something that takes away: what goes, and what brings it back. */
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ title: string; verb: string; busy?: boolean; error?: string }>()
@@ -12,7 +14,7 @@ const emit = defineEmits<{ yes: [] }>()
       <div><slot /></div>
       <p v-if="props.error" class="stop" role="alert">{{ props.error }}</p>
       <div class="row">
-        <v-btn type="submit" variant="flat" color="action" :loading="props.busy" autofocus>{{ props.verb }}</v-btn>
+        <v-btn type="submit" variant="flat" color="action" :loading="props.busy" v-first>{{ props.verb }}</v-btn>
         <v-btn @click="open = false">Leave it</v-btn>
       </div>
     </form>

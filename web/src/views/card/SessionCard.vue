@@ -172,7 +172,11 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
       </footer>
     </article>
     <TimedRunner v-model="partRuns" :steps="part?.steps ?? []" :title="capital(part?.name ?? '')" />
-    <TimedRunner v-model="running" :steps="stepsOf(warmup?.items ?? [])" :title="warmup?.title ?? 'Warm-up'" />
+    <TimedRunner
+      v-model="running"
+      :steps="stepsOf(warmup?.items ?? [], golfer?.profile.playingSide)"
+      :title="warmup?.title ?? 'Warm-up'"
+    />
   </div>
 </template>
 

@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useMeta, useSession, useSquad } from '@/api/queries'
+import { vFirst } from '@/keys/first'
 import { useFew } from '@/parts/few'
 import FewSearch from '@/parts/FewSearch.vue'
 import { spaced } from '@/parts/words'
@@ -75,7 +76,7 @@ async function store() {
   <form class="sheet" @submit.prevent="store">
     <h1>Plan a screen day</h1>
     <div class="row top">
-      <v-text-field v-model="form.name" label="Name" placeholder="Autumn screen" maxlength="120" autofocus />
+      <v-text-field v-model="form.name" label="Name" placeholder="Autumn screen" maxlength="120" v-first />
       <v-text-field v-model="form.date" label="Day" type="date" />
       <v-text-field v-model="form.start" label="Start" type="time" />
       <v-select

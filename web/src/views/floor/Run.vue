@@ -2,6 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
+import { useAthlete } from '@/api/queries'
 import { ageWords } from '@/offline/age'
 import { useUpdate } from '@/offline/update'
 import { useAwake } from '@/parts/signals'
@@ -18,6 +19,7 @@ import WorkPart from './WorkPart.vue'
 
 /** A session on the floor, the whole screen to itself: before, warm-up, work, after. */
 const props = defineProps<{ id: string; sessionId: string }>()
+const { data: golfer } = useAthlete(props.id)
 const router = useRouter()
 const update = useUpdate()
 const awake = useAwake()
@@ -159,7 +161,11 @@ function back() {
           >
           <v-btn size="x-large" variant="flat" color="action" @click="part = 'work'">Warm: to the work</v-btn>
         </div>
-        <TimedRunner v-model="warming" :steps="stepsOf(data.warmUp ?? [])" title="Warm-up" />
+        <TimedRunner
+          v-model="warming"
+          :steps="stepsOf(data.warmUp ?? [], golfer?.profile.playingSide)"
+          title="Warm-up"
+        />
       </section>
       <WorkPart
         v-else-if="part === 'work'"

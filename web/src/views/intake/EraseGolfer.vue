@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
+import { vFirst } from '@/keys/first'
 
 /** Erasing is asked for by the golfer's name. */
 const open = defineModel<boolean>({ required: true })
@@ -26,7 +27,7 @@ const erase = useMutation({
     <div class="box">
       <h2>Erase {{ props.name }}?</h2>
       <p>Facts, screens and every programme, issued ones too, are gone for good. Export first if they may be needed.</p>
-      <v-text-field v-model="typed" label="Type the name to erase" autofocus />
+      <v-text-field v-model="typed" label="Type the name to erase" v-first />
       <p v-if="erase.error.value" class="stop">{{ erase.error.value.message }}</p>
       <div class="row">
         <v-btn color="error" variant="flat" :disabled="typed !== props.name" @click="erase.mutate()">Erase</v-btn>

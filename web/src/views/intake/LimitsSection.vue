@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { vFirst } from '@/keys/first'
 import { choices, clearers } from '@/parts/choices'
 import { longDay } from '@/parts/days'
 import FactRows from '@/parts/FactRows.vue'
@@ -99,7 +100,7 @@ const ended = (l: Schemas['StandingLimit']) =>
       <p class="small quiet">
         It ends by itself once the same test, or one as hard, is done with pain below 4 that does not rise.
       </p>
-      <v-text-field v-model="why" label="Why it may end" maxlength="500" autofocus />
+      <v-text-field v-model="why" label="Why it may end" maxlength="500" v-first />
       <div class="row">
         <v-btn type="submit" variant="flat" color="action" :disabled="!why.trim()">End it</v-btn>
         <v-btn @click="ending = undefined">Leave it</v-btn>

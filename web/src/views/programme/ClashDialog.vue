@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { vFirst } from '@/keys/first'
+
 /** Which of two changes of one place stands. */
 const props = defineProps<{ clash: { since: string[] } | undefined }>()
 const emit = defineEmits<{ decide: [mine: boolean] }>()
@@ -13,7 +15,7 @@ const emit = defineEmits<{ decide: [mine: boolean] }>()
       </ul>
       <p>Your change was not made.</p>
       <div class="row">
-        <v-btn type="submit" variant="flat" color="action" autofocus>Keep theirs</v-btn>
+        <v-btn type="submit" variant="flat" color="action" v-first>Keep theirs</v-btn>
         <v-btn @click="emit('decide', true)">Make mine all the same</v-btn>
       </div>
     </form>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { vFirst } from '@/keys/first'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{
@@ -47,7 +48,7 @@ const advice = computed(() => broken('advice'))
         </ul>
       </div>
       <p v-if="advice.length" class="small quiet">Advice: {{ advice.map((r) => r.text).join(' ') }}</p>
-      <v-textarea v-model="note" :label="warnings.length ? 'Reason' : 'Note for this version'" autofocus />
+      <v-textarea v-model="note" :label="warnings.length ? 'Reason' : 'Note for this version'" v-first />
       <p v-if="props.error" class="stop" role="alert">{{ props.error }}</p>
       <div class="row">
         <v-btn

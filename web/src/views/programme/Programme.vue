@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '@/api/client'
 import { useAthlete, useMeta, useProgramme, useProgrammes } from '@/api/queries'
+import { vFirst } from '@/keys/first'
 import { typing } from '@/keys/typing'
 import { useAddress } from '@/parts/address'
 import AskFirst from '@/parts/AskFirst.vue'
@@ -311,7 +312,7 @@ onKeyStroke(['c', 'v'], (event) => {
         </p>
         <DifferenceList :list="preview.data.value" :error="preview.error.value?.message" />
         <div class="row">
-          <v-btn type="submit" variant="flat" color="action" :disabled="!preview.data.value" autofocus
+          <v-btn type="submit" variant="flat" color="action" :disabled="!preview.data.value" v-first
             >Draft it again</v-btn
           >
           <v-btn @click="asking = false">Leave it</v-btn>

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { vFirst } from '@/keys/first'
 
 import type { CellChange } from './cells'
 
@@ -65,7 +66,7 @@ const cellsOf = (l: Line): CellChange[] =>
         </ul>
       </details>
       <div class="row">
-        <v-btn type="submit" variant="flat" color="action" :disabled="values === 0" autofocus
+        <v-btn type="submit" variant="flat" color="action" :disabled="values === 0" v-first
           >Put {{ values }} {{ values === 1 ? 'value' : 'values' }} into the sheet</v-btn
         >
         <v-btn @click="emit('close')">Cancel</v-btn>

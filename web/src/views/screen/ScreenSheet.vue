@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useForget, useMeta, useScreens, useSession } from '@/api/queries'
+import { vFirst } from '@/keys/first'
 import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import Folded from '@/parts/Folded.vue'
@@ -131,7 +132,7 @@ async function imported() {
     <v-dialog v-model="starting" max-width="360">
       <form class="box" @submit.prevent="start.mutate()">
         <h2>Start a screen</h2>
-        <v-text-field v-model="date" label="Done on" type="date" :max="session?.today" autofocus />
+        <v-text-field v-model="date" label="Done on" type="date" :max="session?.today" v-first />
         <p v-if="already">
           There is a screen of that day already.
           <router-link

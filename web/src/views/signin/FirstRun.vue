@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import { api, ApiError, must } from '@/api/client'
 import { keys } from '@/api/keys'
+import { vFirst } from '@/keys/first'
 
 import Gate from './Gate.vue'
 
@@ -36,7 +37,7 @@ const wrong = computed(() => {
   <Gate title="First run">
     <p class="quiet">The one-time code stands in the terminal Dunnock was started in.</p>
     <form @submit.prevent="setup.mutate()">
-      <v-text-field v-model="form.code" label="One-time code" name="code" autofocus :error-messages="wrong.code" />
+      <v-text-field v-model="form.code" label="One-time code" name="code" v-first :error-messages="wrong.code" />
       <v-text-field
         v-model="form.practice"
         label="Name of the practice or club"

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
+import { vFirst } from '@/keys/first'
 
 import Gate from './Gate.vue'
 
@@ -29,7 +30,7 @@ const signIn = useMutation({
 <template>
   <Gate title="Sign in">
     <form @submit.prevent="signIn.mutate()">
-      <v-text-field v-model="email" label="Email address" type="email" autocomplete="username" autofocus name="email" />
+      <v-text-field v-model="email" label="Email address" type="email" autocomplete="username" v-first name="email" />
       <v-text-field
         v-model="password"
         label="Password"

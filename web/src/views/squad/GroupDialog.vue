@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
+import { vFirst } from '@/keys/first'
 import { count } from '@/parts/words'
 
 import type { SquadRow } from './rows'
@@ -19,7 +20,7 @@ const within = computed(() => props.golfers.filter((g) => g.groups.includes(tidy
   <v-dialog v-model="open" max-width="420">
     <form class="box" @submit.prevent="emit('put', tidy, true)">
       <h2>{{ count(props.golfers.length, 'golfer') }} and a group</h2>
-      <v-combobox v-model="name" :items="props.groups" label="Group" maxlength="40" autofocus hide-details />
+      <v-combobox v-model="name" :items="props.groups" label="Group" maxlength="40" v-first hide-details />
       <p v-if="tidy" class="small quiet">{{ within }} of them are in it.</p>
       <div class="row">
         <v-btn type="submit" variant="flat" color="action" :disabled="!tidy || within === props.golfers.length"

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import { api, ApiError, must } from '@/api/client'
 import { keys } from '@/api/keys'
+import { vFirst } from '@/keys/first'
 import { playingSides } from '@/parts/choices'
 
 const open = defineModel<boolean>({ required: true })
@@ -45,7 +46,7 @@ const wrong = computed(() => {
       <p v-if="props.after" class="small">
         Days, kit, groups, school and coming competitions are taken over. Questions, limits and screens are their own.
       </p>
-      <v-text-field v-model="form.name" label="Name" autofocus name="name" :error-messages="wrong.name" />
+      <v-text-field v-model="form.name" label="Name" v-first name="name" :error-messages="wrong.name" />
       <v-text-field
         v-model="form.birthDate"
         label="Birth date"

@@ -127,13 +127,13 @@ watch(
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
     <p v-if="isPending" class="quiet">Loading the squad…</p>
     <EmptyState
-      v-else-if="rows.length === 0 && !away"
+      v-else-if="data && rows.length === 0 && !away"
       title="No golfers yet"
       text="Add the first one: a name, a birth date and the side they play from are enough."
     >
       <v-btn variant="flat" color="action" @click="adding = true">Add a golfer</v-btn>
     </EmptyState>
-    <p v-else-if="rows.length === 0" class="quiet">Nobody is put away.</p>
+    <p v-else-if="data && rows.length === 0" class="quiet">Nobody is put away.</p>
     <p v-else-if="data && lines.length === 0" class="quiet">
       No golfer matches{{ text ? ` “${text}”` : '' }}{{ group ? ` in ${group}` : '' }}.
     </p>

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { vFirst } from '@/keys/first'
 
 import { useEditBattery } from './useEditBattery'
 
@@ -41,7 +42,7 @@ async function save() {
   <v-dialog v-model="open" max-width="620">
     <form class="box" @submit.prevent="save">
       <h2>{{ id ? 'Change this battery' : 'A battery of your own' }}</h2>
-      <v-text-field v-model="name" label="Name" maxlength="60" autofocus />
+      <v-text-field v-model="name" label="Name" maxlength="60" v-first />
       <p class="small quiet">{{ chosen.length }} tests, about {{ minutes }} minutes for one golfer, in this order:</p>
       <ol class="chosen small">
         <li v-for="(t, i) in chosen" :key="t">

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { vFirst } from '@/keys/first'
 import { choices } from '@/parts/choices'
 
 import { useEditBattery } from './useEditBattery'
@@ -75,7 +76,7 @@ async function save() {
     <form class="box" @submit.prevent="save">
       <h2>{{ props.test ? `Change ${props.test.name}` : 'A test of your own' }}</h2>
       <div class="form-grid">
-        <v-text-field v-model="form.name" label="Name" maxlength="80" autofocus />
+        <v-text-field v-model="form.name" label="Name" maxlength="80" v-first />
         <v-combobox v-model="form.group" label="Heading and station" :items="props.groups" />
         <v-select v-model="form.unit" label="Unit" :items="units" :disabled="!!props.test" />
         <v-select

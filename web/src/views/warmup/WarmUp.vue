@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 
 import { useAthlete } from '@/api/queries'
+import { vFirst } from '@/keys/first'
 
 import { ofGolfer } from './sources'
 import TemplateMenu from './TemplateMenu.vue'
@@ -52,7 +53,7 @@ const whose = computed(() => golfer.value?.profile.name ?? '')
     <v-dialog v-model="naming" max-width="420">
       <form class="box" @submit.prevent="keepIt">
         <h2>Keep this warm-up</h2>
-        <v-text-field v-model="name" label="Name" maxlength="120" autofocus />
+        <v-text-field v-model="name" label="Name" maxlength="120" v-first />
         <div class="row">
           <v-btn type="submit" variant="flat" color="action" :disabled="!name.trim()" :loading="keep.isPending.value"
             >Keep</v-btn

@@ -25,6 +25,8 @@ test('what is done a side is called side by side, in the same time', () => {
 
 test('one side is named, both at once are not', () => {
   expect(stepsOf([item({ side: 'lead' })])[0]?.side).toBe('lead side')
+  expect(stepsOf([item({ side: 'lead' })], 'left')[0]?.side).toBe('right side')
+  expect(stepsOf([item({ side: 'away' })], 'right')[0]?.side).toBe('to your right')
   expect(stepsOf([item({ side: 'other', swings: 3 })])[0]?.side).toBe('other side')
   expect(stepsOf([item({ side: '' })])[0]?.side).toBeUndefined()
   expect(stepsOf([item({ side: 'playing', swings: 3 })])).toHaveLength(1)

@@ -1,3 +1,4 @@
+import { handOf } from '@/parts/choices'
 import type { TimedStep } from '@/parts/useTimer'
 
 import type { Item } from './useWarmUp'
@@ -10,8 +11,17 @@ const sides: Record<string, string> = {
   away: 'away from the target',
 }
 
-/** The timed steps of a warm-up: what is done a side is called side by side. */
-export function stepsOf(items: Item[]): TimedStep[] {
+const sideOf = (side: string, playingSide?: 'left' | 'right') => {
+  const hand = handOf(side, playingSide)
+  if (!hand) return sides[side]
+  return ['toward', 'away'].includes(side) ? `to your ${hand}` : `${hand} side`
+}
+
+/**
+ * The timed steps of a warm-up: what is done a side is called side by side. For a golfer whose side is given, lead and
+ * trail are left and right.
+ */
+export function stepsOf(items: Item[], playingSide?: 'left' | 'right'): TimedStep[] {
   return items.flatMap((i): TimedStep[] => {
     const base = {
       name: i.name,
@@ -19,7 +29,7 @@ export function stepsOf(items: Item[]): TimedStep[] {
       ...(i.cue ? { cue: i.cue } : {}),
     }
     if (i.side !== 'each' || i.seconds < 10) {
-      const side = sides[i.side]
+      const side = sideOf(i.side, playingSide)
       return [{ id: i.id, ...base, seconds: i.seconds, ...(side ? { side } : {}) }]
     }
     const first = Math.ceil(i.seconds / 2)

@@ -65,7 +65,7 @@ func TestAWarmUpIsInTheGolfersWords(t *testing.T) {
 		said += it.Name + " (" + it.DoseText + ") " + it.Cue + ". "
 	}
 	assert.Equal(t, "Step to your left as the arms go back (4, left side only) . Turns on one leg (5, to your right only) . "+
-		"Swings (3, other side, 80%, light stick) . Wrists hinge, thumb leads (5 a side) Loose in the right hand. ", said)
+		"Swings (3, the other way round, 80%, light stick) . Wrists hinge, thumb leads (5 a side) Loose in the right hand. ", said)
 	assert.Equal(t, "Step toward the target as the arms go back", items[0].Name, "the coach's words stay the coach's")
 }
 

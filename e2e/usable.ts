@@ -104,7 +104,9 @@ function watch() {
   const there = () => {
     const heading = document.querySelector('h1')?.textContent?.trim()
     const control = document.querySelector('main :is(button, a[href], input, select, textarea):not([disabled])')
-    return !!heading && !!control && control.getBoundingClientRect().height > 0
+    // From the wall there is nothing to press.
+    const enough = control ? control.getBoundingClientRect().height > 0 : location.pathname.endsWith('/wall')
+    return !!heading && enough
   }
   const look = () => {
     if (!there()) return void requestAnimationFrame(look)

@@ -31,10 +31,50 @@ function worker(): Plugin {
   }
 }
 
+/** Asks for the letters at once: text is laid out one time, not again when they come. */
+function letters(): Plugin {
+  return {
+    name: 'dunnock-letters',
+    apply: 'build',
+    transformIndexHtml: {
+      order: 'post',
+      handler: (_, { bundle }) => {
+        const font = Object.keys(bundle ?? {}).find((f) => /-latin-wght-normal-.*\.woff2$/.test(f))
+        if (!font) throw new Error('there is no font to ask for')
+        const attrs = { rel: 'preload', as: 'font', type: 'font/woff2', crossorigin: true, href: `/${font}` }
+        return [{ tag: 'link', attrs, injectTo: 'head' }]
+      },
+    },
+  }
+}
+
+/** The parts of forms and dialogs, which a view needs all or none of. */
+const FIELDS =
+  /vuetify[\\/]lib[\\/]components[\\/]V(TextField|Textarea|Select|Combobox|Autocomplete|Checkbox|Menu|Overlay|Dialog|Input|Field|List|Virtual)/
+
 export default defineConfig({
-  plugins: [vue(), vuetify({ autoImport: true }), worker()],
+  plugins: [vue({ features: { optionsAPI: false } }), vuetify({ autoImport: true }), letters(), worker()],
   resolve: { alias: { '@': here('./src') } },
-  build: { target: 'es2022', sourcemap: false, chunkSizeWarningLimit: 700 },
+  build: {
+    target: 'es2022',
+    sourcemap: false,
+    chunkSizeWarningLimit: 700,
+    rolldownOptions: {
+      output: {
+        chunkFileNames: ({ name }) => `assets/${name.split('~')[0]}-[hash].js`,
+        assetFileNames: ({ names }) => `assets/${names[0]?.split('~')[0]?.replace(/\.\w+$/, '')}-[hash][extname]`,
+        // Every file asked for costs the page time: what every page needs is one, the fields of forms are one, and
+        // what some views share is put together until it is worth a file of its own.
+        codeSplitting: {
+          groups: [
+            { name: 'base', tags: ['$initial'], priority: 3 },
+            { name: 'fields', test: FIELDS, priority: 2 },
+            { name: 'shared', minShareCount: 2, entriesAware: true, entriesAwareMergeThreshold: 40_000, priority: 1 },
+          ],
+        },
+      },
+    },
+  },
   // The guide stands in docs, beside this folder.
   server: { proxy: { '/api': 'http://127.0.0.1:7420' }, fs: { allow: ['..'] } },
   // Files share one page: making one for each took longer than all tests together. Tests leave nothing behind.

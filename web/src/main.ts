@@ -41,4 +41,7 @@ for (const { components } of router.resolve(location.pathname + location.search)
   if (typeof view === 'function') void (view as () => Promise<unknown>)().catch(() => undefined)
 }
 
-createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')
+// In a turn of its own: what was read so far took long enough.
+setTimeout(() =>
+  createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app'),
+)

@@ -41,6 +41,8 @@ useGo((letter) => {
 })
 // A page of a golfer carries the name: tabs and assistive technology tell them apart by it.
 useTitle(() => [route.meta.title, golferId.value && golfer.value?.profile.name, 'Dunnock'].filter(Boolean).join(' · '))
+/** After this long a page that was opened is read, not drawn. */
+const SETTLED_MS = 3000
 /** Past what stands at the top of every page. */
 function skip() {
   const main = document.querySelector<HTMLElement>('#content')
@@ -53,8 +55,11 @@ onMounted(() => {
   release = keepFocus()
   document.addEventListener('click', stopDownload)
   window.addEventListener('online', () => (refused.value = ''))
-  void useUpdate().register()
-  void sweep()
+  // Keeping the application on the device is no hurry: what the page is opened for comes first.
+  setTimeout(() => {
+    void useUpdate().register()
+    void sweep()
+  }, SETTLED_MS)
 })
 </script>
 

@@ -99,7 +99,7 @@ function letGo() {
         </span>
       </li>
     </ul>
-    <NextDose :id="props.id" />
+    <NextDose v-if="data || error" :id="props.id" />
     <template v-if="data?.past.length">
       <button type="button" class="plain link" :aria-expanded="showPast" @click="showPast = !showPast">
         {{ showPast ? 'Hide the weeks before' : `The weeks before: ${data.past.length} sessions` }}
@@ -118,7 +118,7 @@ function letGo() {
         </li>
       </ul>
     </template>
-    <LogFiles :id="props.id" />
+    <LogFiles v-if="data || error" :id="props.id" />
     <label v-if="settings" class="setting"
       ><input
         type="checkbox"

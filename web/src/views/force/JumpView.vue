@@ -146,7 +146,7 @@ const bar = (m: number) =>
     @move="place"
     @view="(a, b) => (zoomed = [a, b])"
   />
-  <p v-else-if="!error" class="quiet small">Reading the signals …</p>
+  <p v-else-if="!error" class="quiet small reading">Reading the signals …</p>
   <div class="columns">
     <div class="wide-table" tabindex="0" role="region" aria-label="Numbers of the jump">
       <table class="small">
@@ -198,6 +198,10 @@ const bar = (m: number) =>
 </template>
 
 <style scoped>
+/* As tall as the plot that comes. */
+.reading {
+  min-height: 286px;
+}
 .legend {
   gap: 16px;
 }

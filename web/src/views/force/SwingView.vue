@@ -144,7 +144,7 @@ const flags = computed(() => swing.value.flags.map((f) => flagWords[f] ?? f))
         @move="place"
         @view="(a, b) => (view = [a, b])"
       />
-      <p v-else class="quiet small">Reading the signals …</p>
+      <p v-else class="quiet small reading">Reading the signals …</p>
       <OrderLine :swing="swing" />
     </div>
   </div>
@@ -201,6 +201,10 @@ const flags = computed(() => swing.value.flags.map((f) => flagWords[f] ?? f))
 </template>
 
 <style scoped>
+/* As tall as the plot that comes. */
+.reading {
+  min-height: 286px;
+}
 .main {
   display: grid;
   grid-template-columns: minmax(170px, 230px) minmax(0, 1fr);

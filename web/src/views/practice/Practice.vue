@@ -7,12 +7,17 @@ import { useMeta, useSession } from '@/api/queries'
 import { choices } from '@/parts/choices'
 import { longDay } from '@/parts/days'
 import { discsOf, discsText } from '@/parts/discs'
+import { useTurns } from '@/parts/turns'
 import { count } from '@/parts/words'
 
 import PlaceCard from './PlaceCard.vue'
 import { useSetup } from './useSetup'
 
+const SECTIONS = 5
 const { form, wrong, conflict, loadError, before, takeBack, reload } = useSetup()
+/** Sections drawn so far, and places: each has the whole list of kit. */
+const drawn = useTurns(() => (form.value ? SECTIONS : 0))
+const drawnPlaces = useTurns(() => (drawn.value > 3 ? (form.value?.places.length ?? 0) : 0))
 const change = (part: Partial<Schemas['Practice']>) => form.value && Object.assign(form.value, part)
 const { data: meta } = useMeta()
 const { data: session } = useSession()
@@ -95,7 +100,7 @@ const sets = computed(() =>
         </div>
         <p v-if="session" class="small quiet">Today is {{ longDay(session.today) }} there.</p>
       </section>
-      <section>
+      <section v-if="drawn > 1">
         <h2>Units</h2>
         <div class="form-grid">
           <v-select
@@ -113,7 +118,7 @@ const sets = computed(() =>
           discs are in kilograms.
         </p>
       </section>
-      <section>
+      <section v-if="drawn > 2">
         <h2>A new golfer begins with</h2>
         <div class="form-grid">
           <v-select
@@ -141,7 +146,7 @@ const sets = computed(() =>
         </div>
         <p class="small quiet">Changed for one golfer in Intake. Golfers who are here keep what they have.</p>
       </section>
-      <section>
+      <section v-if="drawn > 3">
         <div class="row spread">
           <h2>Places and their kit</h2>
           <v-btn :prepend-icon="mdiPlus" :disabled="form.places.length >= 12" @click="addPlace">A place</v-btn>
@@ -149,7 +154,7 @@ const sets = computed(() =>
         <p class="small quiet">One tap each, where a golfer’s kit is asked for.</p>
         <div class="places">
           <PlaceCard
-            v-for="(p, i) in form.places"
+            v-for="(p, i) in form.places.slice(0, drawnPlaces)"
             :key="i"
             :place="p"
             :known="meta?.kit ?? []"
@@ -160,7 +165,7 @@ const sets = computed(() =>
         </div>
         <p v-if="form.places.length === 0" class="quiet">No places: kit is then asked for piece by piece.</p>
       </section>
-      <section>
+      <section v-if="drawn > 4">
         <h2>Batteries</h2>
         <div class="form-grid">
           <v-select

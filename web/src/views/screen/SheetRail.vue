@@ -11,6 +11,8 @@ const props = defineProps<{
   line: Line | undefined
   read: Schemas['TestRead'] | undefined
   trials: Schemas['Trial'][]
+  /** Whether the sheet was read: what stands below is not pushed down then. */
+  ready: boolean
 }>()
 </script>
 
@@ -22,8 +24,8 @@ const props = defineProps<{
       <router-link :to="{ name: 'force', params: { id: props.athleteId } }">bring in or record force</router-link>
       fills this row.
     </p>
-    <h3>Keys</h3>
-    <p class="small">
+    <h3 v-if="props.ready">Keys</h3>
+    <p v-if="props.ready" class="small">
       <kbd>Enter</kbd> or <kbd>Tab</kbd> next trial · <kbd>p</kbd> pain · <kbd>s</kbd> stopped · <kbd>k</kbd> skipped ·
       <kbd>f</kbd> a lift by fields · <kbd>v</kbd> how it is done · <kbd>r</kbd> record grip · <kbd>Ctrl Z</kbd> undo ·
       <kbd>Ctrl Y</kbd> redo · paste a block from a spreadsheet

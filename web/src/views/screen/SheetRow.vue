@@ -261,7 +261,7 @@ td.quiet {
   font-size: var(--small);
 }
 .cell input.lift {
-  width: 70px;
+  width: 68px;
   padding: 0 3px;
   font-size: 0.92rem;
 }
@@ -292,6 +292,10 @@ td.quiet {
 .result {
   padding-left: 10px;
   font-weight: 600;
+}
+.result,
+.target {
+  white-space: normal;
 }
 @media (pointer: coarse) {
   .cell input {

@@ -224,13 +224,13 @@ const stopWaiting = watch(
         <thead role="rowgroup">
           <tr role="row">
             <th scope="col" role="columnheader">Test</th>
-            <th scope="col" role="columnheader">
+            <th scope="col" role="columnheader" class="of-side">
               <TermNote term="lead" :playing-side="golfer?.profile.playingSide">Side</TermNote>
             </th>
-            <th v-for="c in columns" :key="c" scope="col" role="columnheader" class="num">{{ c }}</th>
-            <th scope="col" role="columnheader">Result</th>
-            <th scope="col" role="columnheader"><TermNote term="verdict">Last</TermNote></th>
-            <th scope="col" role="columnheader">Target</th>
+            <th v-for="c in columns" :key="c" scope="col" role="columnheader" class="num of-trial">{{ c }}</th>
+            <th scope="col" role="columnheader" class="of-result">Result</th>
+            <th scope="col" role="columnheader" class="of-last"><TermNote term="verdict">Last</TermNote></th>
+            <th scope="col" role="columnheader" class="of-target">Target</th>
           </tr>
         </thead>
         <tbody role="rowgroup">
@@ -277,6 +277,7 @@ const stopWaiting = watch(
       :line="selected"
       :read="selected && reads.get(selected.test.id)"
       :trials="selectedTrials"
+      :ready="!!selected || !!error"
     />
     <LiveGrip
       v-model="live"
@@ -320,6 +321,28 @@ thead th {
   padding: 10px 6px 2px;
   color: rgb(var(--v-theme-secondary));
   border-bottom: 1px solid rgb(var(--v-theme-line));
+}
+/* What is drawn later moves no column. */
+@container sheet (min-width: 930px) {
+  table {
+    table-layout: fixed;
+  }
+  .of-side {
+    width: 80px;
+  }
+  .of-trial {
+    width: 70px;
+  }
+  .of-last {
+    width: 126px;
+  }
+  .of-target {
+    width: 62px;
+  }
+  /* What is left goes to the name and the result. */
+  .of-result {
+    width: 166px;
+  }
 }
 /* On a narrow screen each line is a block: the test, then its side with the trials, then what they come to. */
 @container sheet (max-width: 860px) {

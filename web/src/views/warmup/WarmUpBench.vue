@@ -6,6 +6,7 @@ import Folded from '@/parts/Folded.vue'
 import AskFirst from '@/parts/AskFirst.vue'
 import { download, fileName } from '@/parts/download'
 import TimedRunner from '@/parts/TimedRunner.vue'
+import { useTurns } from '@/parts/turns'
 import WarmUpStrip from '@/plots/WarmUpStrip.vue'
 
 import ItemList from './ItemList.vue'
@@ -25,6 +26,8 @@ const props = defineProps<{
 const w = props.bench
 const { made, problem, busy, items, wanted, asking } = w
 const at = ref('')
+/** Drawn so far of a warm-up: its strip, its items, the rules beside it. */
+const drawn = useTurns(() => (made.value ? 3 : 0))
 const broken = computed(
   () => new Set(made.value?.rules.filter((r) => r.status === 'broken' && r.item).map((r) => r.item ?? '') ?? []),
 )
@@ -101,6 +104,7 @@ whenever(
           <li v-for="n in made.notes" :key="n">{{ n }}</li>
         </ul>
         <ItemList
+          v-if="drawn > 1"
           :items="items"
           :at="at"
           :broken="broken"
@@ -118,7 +122,7 @@ whenever(
       </template>
     </div>
     <RulesRail
-      v-if="made"
+      v-if="made && drawn > 2"
       :warmup="props.group ? { ...made, notes: [] } : made"
       :busy="busy"
       @mend="w.mend"

@@ -15,6 +15,7 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
+	"strings"
 	"sync"
 
 	"dunnock/internal/core/quality"
@@ -48,12 +49,22 @@ const (
 
 var unitWords = map[Unit]string{
 	JointMinutes: "min a joint", LiftSets: "sets of lifts", PushPullSets: "sets of push and of pull", Contacts: "landings",
-	ThrowsEachWay: "throws each way", ChestThrows: "chest throws", Rebounds: "rebounds", DrillDoses: "drills × doses",
-	StillMinutes: "min held or on one leg", GripSets: "sets of grip", PushItems: "items", TrunkSets: "sets resisting and turning", Exposures: "sessions with fast swings",
+	ThrowsEachWay: "throws each way", ChestThrows: "chest throws", Rebounds: "rebounds", DrillDoses: "doses of drills",
+	StillMinutes: "min held or on one leg", GripSets: "sets", PushItems: "exercises", TrunkSets: "sets resisting and turning", Exposures: "sessions with fast swings",
 }
 
 // Words is the unit as it is read behind a number.
 func (u Unit) Words() string { return unitWords[u] }
+
+// Counted is the unit behind a number: one of it stands in the singular.
+func (u Unit) Counted(n float64) string {
+	words := unitWords[u]
+	if n != 1 || u == JointMinutes || u == StillMinutes {
+		return words
+	}
+	first, rest, _ := strings.Cut(words, " ")
+	return strings.TrimSpace(strings.TrimSuffix(first, "s") + " " + rest)
+}
 
 // Range is a weekly dose.
 type Range struct {

@@ -59,6 +59,8 @@ type ComparedQuality struct {
 	Unit    string       `json:"unit"`
 	A       QualityShare `json:"a"`
 	B       QualityShare `json:"b"`
+
+	counted budget.Unit
 }
 
 // QualityShare is a quality's part of a week.
@@ -98,6 +100,7 @@ func Compare(f *athlete.File, by *method.Method, a, b string) (*Compared, error)
 		if at >= 0 {
 			out.Qualities = append(out.Qualities, ComparedQuality{
 				Quality: q.Quality, Name: q.Name, Unit: q.UnitWords, A: shareOf(q, ja), B: shareOf(&jb.Answer[at], jb),
+				counted: q.Unit,
 			})
 		}
 	}
@@ -223,7 +226,7 @@ func (c *Compared) say(a, b *Basis) []string {
 			more, less, who, other = less, more, c.B.Name, c.A.Name
 		}
 		if d := unit.Round(more-less, 1); said < 4 && more > 0 && d >= worthSaying*more {
-			out = append(out, fmt.Sprintf("%s gives %s more %s of %s a week than %s.", who, unit.Compact(d, 1), q.Unit, q.Name, other))
+			out = append(out, fmt.Sprintf("%s gives %s %s more %s a week than %s.", who, lower(q.Name), unit.Compact(d, 1), q.counted.Counted(d), other))
 			said++
 		}
 	}

@@ -40,8 +40,16 @@ const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent
   border-top: 1px solid rgb(var(--v-theme-line));
   z-index: 5;
 }
+/* Where there is no room for it beside what is done here, it stands in a line of its own. */
 @media (max-width: 900px) {
   .foot .quiet {
+    flex-basis: 100%;
+    order: 1;
+  }
+}
+/* A phone has no room for it at all once there is something to do. */
+@media (max-width: 700px) {
+  .actions:not(:empty) + .quiet {
     display: none;
   }
 }

@@ -24,7 +24,7 @@ const props = defineProps<{
     </div>
     <p v-if="rows.length === 0 && props.none" class="small quiet">{{ props.none }}</p>
     <div v-for="(row, i) in rows" :key="i" class="fact">
-      <slot :row="row" :i="i" />
+      <div class="fields"><slot :row="row" :i="i" /></div>
       <v-btn :icon="mdiClose" size="small" :aria-label="`Remove ${props.named(row, i)}`" @click="rows.splice(i, 1)" />
     </div>
   </section>
@@ -32,10 +32,22 @@ const props = defineProps<{
 
 <style scoped>
 .fact {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin-top: 10px;
+}
+.fields {
+  flex: 1;
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(120px, 1fr));
   gap: 8px;
   align-items: center;
-  margin-top: 10px;
+}
+/* A name is longer than a day or a tick. */
+@media (min-width: 701px) {
+  .fields :slotted(.name) {
+    grid-column: span 2;
+  }
 }
 </style>

@@ -53,7 +53,13 @@ const every = computed(() => Math.max(1, Math.ceil(46 / step.value)))
           class="done"
         />
         <text v-else-if="!b.ahead" :x="x(i) + step / 2" :y="y(0) - 4" text-anchor="middle" class="tick">–</text>
-        <text v-if="i % every === 0" :x="x(i) + step / 2" :y="HEIGHT - 8" text-anchor="middle" class="tick">
+        <text
+          v-if="i % every === 0"
+          :x="Math.min(x(i) + step / 2, width - 24)"
+          :y="HEIGHT - 8"
+          text-anchor="middle"
+          class="tick"
+        >
           {{ shortDay(b.start) }}
         </text>
       </g>

@@ -57,7 +57,7 @@ const every = computed(() => Math.max(7, Math.ceil(52 / Math.max(0.1, step.value
           <title>{{ longDay(d.date) }}: {{ Math.round(d.load) }}</title>
         </rect>
         <text v-else-if="d.load === null" :x="x(i)" :y="y(base) - 3" text-anchor="middle" class="tick">–</text>
-        <text v-if="i % every === 0" :x="x(i)" :y="HEIGHT - 8" text-anchor="middle" class="tick">
+        <text v-if="i % every === 0" :x="Math.min(x(i), width - 24)" :y="HEIGHT - 8" text-anchor="middle" class="tick">
           {{ shortDay(d.date) }}
         </text>
       </template>

@@ -89,6 +89,8 @@ const months = computed(() => {
   }
   return out
 })
+/** How many signs ", Mon 28 Dec" has. */
+const DAY_SIGNS = 12
 /** Names that would lie over each other stand in two rows; one that would run out stands left of its pole. */
 const shown = computed(() => {
   const ends = [-1, -1]
@@ -97,12 +99,14 @@ const shown = computed(() => {
     .filter((e) => e.x >= 0 && e.x <= width.value)
     .sort((a, b) => a.x - b.x)
     .map((e) => {
-      const wide = (e.name.length + 8) * 6.3 + 20
-      const left = e.x + wide > width.value && e.x > width.value / 2
-      const from = left ? e.x - wide : e.x
+      const wide = (e.name.length + DAY_SIGNS) * 6.6 + 20
+      const left = e.x + wide > width.value && e.x >= wide
+      // With room on neither side it moves so far that it can be read to its end.
+      const shift = left ? 0 : Math.max(0, Math.min(e.x, e.x + wide - width.value))
+      const from = left ? e.x - wide : e.x - shift
       const row = from > (ends[0] ?? 0) ? 0 : 1
       ends[row] = from + wide
-      return { ...e, row, left }
+      return { ...e, row, left, shift }
     })
 })
 
@@ -259,7 +263,7 @@ function key(event: KeyboardEvent, i: number) {
       <line x1="0" x2="0" y1="2" y2="112" />
       <path v-if="e.peak" d="M0 2 L16 8 L0 14 Z" />
       <circle v-else cx="0" cy="8" r="4" />
-      <text :x="e.left ? -5 : e.peak ? 19 : 7" :y="e.row ? 30 : 13" :text-anchor="e.left ? 'end' : 'start'">
+      <text :x="e.left ? -5 : (e.peak ? 19 : 7) - e.shift" :y="e.row ? 30 : 13" :text-anchor="e.left ? 'end' : 'start'">
         {{ e.name }}, {{ longDay(held === e.i ? over : e.date) }}
       </text>
     </g>

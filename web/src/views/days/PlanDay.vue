@@ -170,6 +170,7 @@ async function store() {
   align-content: start;
 }
 .top > * {
+  flex: 1 1 160px;
   max-width: 220px;
 }
 .columns {

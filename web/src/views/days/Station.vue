@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
@@ -22,6 +23,7 @@ import { useStationTyping } from './useStationTyping'
 /** One station of a screen day: one test at a time, golfers down in running order. */
 const props = defineProps<{ dayId: string; station: number }>()
 const router = useRouter()
+const phone = useMediaQuery('(max-width: 700px)')
 const client = useQueryClient()
 const forget = useForget()
 const { data: meta } = useMeta()
@@ -116,10 +118,12 @@ watch(
           {{ t.name }}
         </button>
       </div>
-      <p class="setup">
+      <!-- On a phone the golfers have the room: how it is done is one tap away. -->
+      <details class="setup" :open="!phone">
+        <summary>How it is done</summary>
         {{ test.setup }} <span v-if="test.say" class="say">“{{ test.say }}”</span>
         <span v-if="test.voids?.length" class="quiet"> Does not count: {{ test.voids.join('; ') }}.</span>
-      </p>
+      </details>
       <template v-for="r in rows" :key="r.golfer.id">
         <SheetTroubles v-if="typings.get(r.golfer.id)" :typing="typings.get(r.golfer.id)!" :who="r.golfer.name" />
       </template>
@@ -216,6 +220,16 @@ watch(
 .setup {
   margin: 8px 0;
   max-width: 90ch;
+}
+@media (min-width: 701px) {
+  .setup summary {
+    display: none;
+  }
+}
+@media (pointer: coarse) {
+  .setup summary {
+    padding: 10px 0;
+  }
 }
 .work {
   display: grid;

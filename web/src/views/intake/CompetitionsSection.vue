@@ -21,7 +21,7 @@ function setLast(c: Schemas['Competition'], day: string) {
   >
     <template #default="{ row: c, i }">
       <v-text-field v-model="c.date" label="Date" type="date" :error-messages="props.wrong[`competitions[${i}]`]" />
-      <v-text-field v-model="c.name" label="Name" />
+      <v-text-field v-model="c.name" class="name" label="Name" />
       <v-text-field
         :model-value="c.last ?? ''"
         label="Last day, of several"

@@ -127,7 +127,12 @@ li {
   vertical-align: middle;
   margin-left: 10px;
 }
-@media (max-width: 820px) {
+@media (max-width: 900px) {
+  li {
+    grid-template-columns: 120px 56px minmax(80px, 140px) minmax(0, 1fr);
+  }
+}
+@media (max-width: 560px) {
   li {
     grid-template-columns: 1fr auto;
   }

@@ -399,6 +399,9 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
   position: relative;
   padding-right: 26px;
 }
+.session > a {
+  white-space: nowrap;
+}
 .session.on {
   box-shadow: inset 3px 0 rgb(var(--v-theme-action));
   padding-left: 6px;
@@ -450,7 +453,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
   font-style: italic;
 }
 .minutes {
-  margin-left: 8px;
+  display: block;
 }
 .home {
   padding-bottom: 6px;

@@ -45,7 +45,7 @@ export default defineConfig({
     // Recording a trace takes pictures while it is being measured.
     {
       name: 'measure',
-      testMatch: /(first-load|keystroke|long-trace|radar|timer|drag|tick|board|usable)\.ts/,
+      testMatch: /(first-load|keystroke|long-trace|radar|timer|drag|tick|board|usable|many)\.ts/,
       use: { trace: 'off', screenshot: 'off', video: 'off' },
     },
     { name: 'screenshots', testMatch: /screenshots\.ts/ },

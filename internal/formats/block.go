@@ -37,6 +37,14 @@ type PlanSheet struct {
 // Papers are the sizes a plan is written on.
 var Papers = map[string]pagesize.Type{"a4": pagesize.A4, "a5": pagesize.A5, "letter": pagesize.Letter}
 
+// scaleOn is how much larger than on A5 a sheet is written that has the room.
+func scaleOn(size pagesize.Type) float64 {
+	if size == pagesize.A5 {
+		return 1
+	}
+	return 1.25
+}
+
 const cautions = "Stop at pain. Look behind you before anything fast. Not medical advice and no substitute for a licensed practitioner; local rules apply."
 
 // WritePlan writes every session of a plan as a card on a page of its own, week by week,
@@ -59,6 +67,7 @@ func WritePlans(w io.Writer, plans []*PlanSheet, paper string) error {
 	if err != nil {
 		return fmt.Errorf("plan: %w", err)
 	}
+	pg.scale = scaleOn(size)
 	first := true
 	next := func() {
 		if !first {
@@ -109,7 +118,11 @@ func (p *PlanSheet) session(pg *page, week *derive.Week, s *derive.Session) {
 	case warm != nil:
 		parts := make([]string, len(warm.Items))
 		for i, it := range card.Of(p.Side).WarmUp(warm.Items) {
-			parts[i] = it.Name + " " + it.DoseText
+			dose := it.DoseText
+			if dose == "" {
+				dose = fmt.Sprintf("%d s", it.Seconds)
+			}
+			parts[i] = fmt.Sprintf("%s (%s)", it.Name, dose)
 		}
 		pg.put(fmt.Sprintf("Warm-up, %d min: %s", warm.Request.Minutes, strings.Join(parts, " · ")), small, 1)
 	case p.NoWarmUp != "":

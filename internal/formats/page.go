@@ -27,6 +27,7 @@ type page struct {
 	m       core.Maroto
 	rows    []core.Row // of the sheet that is being written
 	missing bool
+	scale   float64 // of every text
 }
 
 var plainText = props.Text{Size: 10.5, VerticalPadding: 1}
@@ -39,7 +40,7 @@ func newPage(size pagesize.Type, margin float64, on civil.Date, title string) (*
 	if err != nil {
 		return nil, fmt.Errorf("fonts: %w", err)
 	}
-	return &page{m: maroto.New(config.NewBuilder().WithPageSize(size).WithLeftMargin(margin).WithRightMargin(margin).WithTopMargin(20).WithBottomMargin(16).
+	return &page{scale: 1, m: maroto.New(config.NewBuilder().WithPageSize(size).WithLeftMargin(margin).WithRightMargin(margin).WithTopMargin(20).WithBottomMargin(16).
 		WithCustomFonts(fonts).WithDefaultFont(&props.Font{Family: pdfFont, Size: 10.5}).
 		WithCreationDate(on.Time()).WithTitle(title, true).WithAuthor("Dunnock", true).Build())}, nil
 }
@@ -53,12 +54,14 @@ func (p *page) shown(s string) string {
 // put writes a paragraph with some mm above it.
 func (p *page) put(s string, t props.Text, above float64) {
 	t.Top = above
+	t.Size *= p.scale
 	p.add(row.New().Add(col.New(12).Add(text.New(p.shown(s), t))))
 }
 
 // row writes three columns: a wide one, a narrower one, and a number at the right.
 func (p *page) row(wide, narrow, number string, t props.Text) {
 	t.Top = max(t.Top, 1)
+	t.Size *= p.scale
 	t.Right = 2
 	right := t
 	right.Right = 0

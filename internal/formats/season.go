@@ -35,6 +35,7 @@ func WriteSeason(w io.Writer, s *SeasonSheet, paper string) error {
 	if err != nil {
 		return fmt.Errorf("season: %w", err)
 	}
+	pg.scale = scaleOn(size)
 	pg.put(s.Golfer, bold(14), 0)
 	pg.put(fmt.Sprintf("Season, %s to %s", s.Season.Start.Words(), s.Season.End.Words()), bold(11), 1)
 	pg.rule(3)
@@ -48,7 +49,7 @@ func WriteSeason(w io.Writer, s *SeasonSheet, paper string) error {
 			state = ", set by the coach"
 		}
 		pg.put(fmt.Sprintf("%s to %s: %s%s", b.Start.Words(), b.End.Words(), b.Words(), state), bold(10), 2.5)
-		pg.put(strings.ReplaceAll(string(b.Phase), "-", " ")+". "+emphasisWords(b), plainText, 0.5)
+		pg.put(phaseWords(b.Phase)+". "+emphasisWords(b), plainText, 0.5)
 		if !b.Begun && len(b.Sessions) > 0 {
 			var days []string
 			for _, s := range b.Sessions {
@@ -121,4 +122,10 @@ func dayOrSpan(from, to civil.Date) string {
 		return from.Words()
 	}
 	return from.Words() + " to " + to.Words()
+}
+
+// phaseWords begins a sentence with a part of the year.
+func phaseWords(p season.Phase) string {
+	words := strings.ReplaceAll(string(p), "-", " ")
+	return strings.ToUpper(words[:min(1, len(words))]) + words[min(1, len(words)):]
 }

@@ -21,7 +21,7 @@ test('a squad of ten thousand', async ({ page }) => {
   await page.getByLabel('Make golfers who are not there').check()
   await page.getByRole('button', { name: 'Look at it' }).click()
   await page.getByRole('button', { name: /^Save 10.?000 trials$/ }).click({ timeout: 300_000 })
-  await expect(page.getByTestId('upload-state')).toContainText('saved', { timeout: 600_000 })
+  await expect(page.getByTestId('upload-state')).toContainText('trials saved', { timeout: 600_000 })
 
   const times = { first: [] as number[], again: [] as number[], found: [] as number[], gone: [] as number[] }
   let elements = 0

@@ -71,6 +71,9 @@ function letters(): Plugin {
 const FIELDS =
   /vuetify[\\/]lib[\\/]components[\\/]V(TextField|Textarea|Select|Combobox|Autocomplete|Checkbox|Menu|Overlay|Dialog|Input|Field|List|Virtual)/
 
+/** What views share that has no fields of forms: with them it would bring all of those along. */
+const SHARED = /src[\\/](parts|plots|keys|help|offline)[\\/](?!FewSearch|KitPlaces|Help)/
+
 export default defineConfig({
   plugins: [vue({ features: { optionsAPI: false } }), vuetify({ autoImport: true }), readAhead(), letters(), worker()],
   resolve: { alias: { '@': here('./src') } },
@@ -83,12 +86,12 @@ export default defineConfig({
         chunkFileNames: ({ name }) => `assets/${name.split('~')[0]}-[hash].js`,
         assetFileNames: ({ names }) => `assets/${names[0]?.split('~')[0]?.replace(/\.\w+$/, '')}-[hash][extname]`,
         // Every file asked for costs the page time: what every page needs is one, the fields of forms are one, and
-        // what some views share is put together until it is worth a file of its own.
+        // so is what views share.
         codeSplitting: {
           groups: [
             { name: 'base', tags: ['$initial'], priority: 3 },
             { name: 'fields', test: FIELDS, priority: 2 },
-            { name: 'shared', minShareCount: 2, entriesAware: true, entriesAwareMergeThreshold: 40_000, priority: 1 },
+            { name: 'shared', test: SHARED, minShareCount: 2, priority: 1 },
           ],
         },
       },

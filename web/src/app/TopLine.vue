@@ -12,10 +12,10 @@ import { useSession } from '@/api/queries'
 import { useLetter } from '@/keys/useLetter'
 import { sweep } from '@/offline/kept'
 import { useUpdate } from '@/offline/update'
+import { late } from '@/parts/late'
 import { rememberPerson } from '@/parts/unsent'
 
 import GolferSwitcher from './GolferSwitcher.vue'
-import { late } from './late'
 import { topPages } from './pages'
 
 const props = defineProps<{ golferId: string }>()

@@ -10,7 +10,7 @@ it('does nothing until it is said, and can be left', async () => {
   const w = mount(AskFirst, {
     props: { modelValue: true, title: 'Discard?', verb: 'Discard it', error: 'It went.' },
     slots: { default: 'All of it.' },
-    global: { plugins: [createVuetify()], stubs: { VDialog: inPlace } },
+    global: { plugins: [createVuetify()], stubs: { LateDialog: inPlace } },
   })
   expect(w.text()).toContain('All of it.')
   expect(w.get('[role=alert]').text()).toBe('It went.')

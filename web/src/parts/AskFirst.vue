@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { vFirst } from '@/keys/first'
+import { LateDialog } from '@/parts/late'
 
 /** A question before something that takes away: what goes, and what brings it back. */
 const open = defineModel<boolean>({ required: true })
@@ -8,7 +9,7 @@ const emit = defineEmits<{ yes: [] }>()
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="440">
+  <LateDialog v-model="open" max-width="440">
     <form class="box" @submit.prevent="emit('yes')">
       <h2>{{ props.title }}</h2>
       <div><slot /></div>
@@ -18,5 +19,5 @@ const emit = defineEmits<{ yes: [] }>()
         <v-btn @click="open = false">Leave it</v-btn>
       </div>
     </form>
-  </v-dialog>
+  </LateDialog>
 </template>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
 
+import { LateDialog } from '@/parts/late'
+
 import { clockWords as clock, useAwake, useSound } from './signals'
 import TimeBar from './TimeBar.vue'
 import { type TimedStep, useTimer } from './useTimer'
@@ -35,7 +37,7 @@ function key(e: KeyboardEvent) {
 </script>
 
 <template>
-  <v-dialog v-model="open" fullscreen :aria-label="props.title">
+  <LateDialog v-model="open" fullscreen :aria-label="props.title">
     <div class="run" tabindex="0" data-testid="runner" @keydown="key">
       <div class="row spread top">
         <span class="small">{{ index + 1 }} of {{ props.steps.length }}, {{ clock(leftInAll) }} to go</span>
@@ -70,7 +72,7 @@ function key(e: KeyboardEvent) {
         <v-btn size="x-large" :disabled="done" @click="timer.skip()">Skip</v-btn>
       </div>
     </div>
-  </v-dialog>
+  </LateDialog>
 </template>
 
 <style scoped>

@@ -3,6 +3,7 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 
 import { useUpdate } from '@/offline/update'
+import { LateDialog } from '@/parts/late'
 import { useAwake, useSound } from '@/parts/signals'
 import { setWords } from '@/views/floor/log'
 import Stepper from '@/parts/Stepper.vue'
@@ -179,7 +180,7 @@ const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: '
       </div>
       <p v-if="over" class="pad quiet">The class is logged; what is put right now is kept with its history.</p>
     </template>
-    <v-dialog v-model="ending" max-width="560" scrollable aria-label="End the class">
+    <LateDialog v-model="ending" max-width="560" scrollable aria-label="End the class">
       <div class="box">
         <h2>How hard was it?</h2>
         <div v-for="g in golfers" :key="g.id" class="effort">
@@ -196,7 +197,7 @@ const words: Record<string, string> = { fast: 'Fast', strong: 'Strong', games: '
           <v-btn @click="ending = false">Go on</v-btn>
         </div>
       </div>
-    </v-dialog>
+    </LateDialog>
   </div>
 </template>
 

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import { useMeta, useSession } from '@/api/queries'
 import { longDay } from '@/parts/days'
+import { LateDialog } from '@/parts/late'
 import RunningOrder from '@/plots/RunningOrder.vue'
 
 import { planWords, useDay, useDeleteDay } from './useDays'
@@ -63,7 +64,7 @@ const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.pus
         throws. What tires comes last; a golfer who is not cleared leaves out what costs effort.
       </p>
     </template>
-    <v-dialog v-model="removing" max-width="400">
+    <LateDialog v-model="removing" max-width="400">
       <div class="box">
         <h2>Delete this day?</h2>
         <p>The running order is gone; every result written down stays with its golfer.</p>
@@ -73,7 +74,7 @@ const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.pus
           <v-btn @click="removing = false">Keep</v-btn>
         </div>
       </div>
-    </v-dialog>
+    </LateDialog>
   </div>
 </template>
 

@@ -8,11 +8,14 @@ import { ageWords } from '@/offline/age'
 import { useKept } from '@/offline/kept'
 import EmptyState from '@/parts/EmptyState.vue'
 import { longDay } from '@/parts/days'
+import { late, LateDialog } from '@/parts/late'
 
 import { device, useFloorOutbox } from './floorOutbox'
-import HistoryDialog from './HistoryDialog.vue'
 import LogFiles from './LogFiles.vue'
 import NextDose from './NextDose.vue'
+
+const HistoryDialog = late(() => import('./HistoryDialog.vue'))
+const VTextField = late(() => import('vuetify/components/VTextField').then((m) => ({ default: m.VTextField })))
 
 type Row = Schemas['SessionRow']
 const props = defineProps<{ id: string }>()
@@ -128,7 +131,7 @@ function letGo() {
       Small steps up pass by themselves in this practice (never for juniors, swaps or limits)</label
     >
     <HistoryDialog v-if="history" :id="props.id" :row="history" @close="history = undefined" />
-    <v-dialog
+    <LateDialog
       :model-value="!!letting"
       max-width="420"
       aria-label="Let a session go"
@@ -136,13 +139,13 @@ function letGo() {
     >
       <div class="box">
         <h2>Let {{ letting?.title }} of {{ longDay(letting?.date ?? '') }} go?</h2>
-        <v-text-field v-model="why" label="Why" maxlength="200" />
+        <VTextField v-model="why" label="Why" maxlength="200" />
         <div class="row">
           <v-btn variant="flat" color="action" @click="letGo">Let it go</v-btn>
           <v-btn @click="letting = undefined">Keep it</v-btn>
         </div>
       </div>
-    </v-dialog>
+    </LateDialog>
   </div>
 </template>
 

@@ -4,16 +4,18 @@ import { useRouter } from 'vue-router'
 
 import { useAthlete } from '@/api/queries'
 import EmptyState from '@/parts/EmptyState.vue'
+import { lateDialog } from '@/parts/late'
 
-import BringIn from './BringIn.vue'
 import FindingsRail from './FindingsRail.vue'
 import JumpView from './JumpView.vue'
-import LivePlates from './LivePlates.vue'
 import OverlayPanel from './OverlayPanel.vue'
 import RecordingList from './RecordingList.vue'
-import SettingsDialog from './SettingsDialog.vue'
 import SwingView from './SwingView.vue'
 import { useForceEdits, useForcePage, useRecording } from './useForce'
+
+const BringIn = lateDialog(() => import('./BringIn.vue'))
+const LivePlates = lateDialog(() => import('./LivePlates.vue'))
+const SettingsDialog = lateDialog(() => import('./SettingsDialog.vue'))
 
 const props = defineProps<{ id: string; recordingId?: string }>()
 const router = useRouter()

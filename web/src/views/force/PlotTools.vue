@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LateMenu from '@/parts/LateMenu.vue'
+
 import { savePng, saveSvg } from './savePicture'
 import type { Recording } from './useForce'
 
@@ -24,7 +26,7 @@ const at = (format: string) => `/api/v1/recordings/${props.recording.id}/exports
   <div class="row no-print">
     <span v-if="props.busy" class="small quiet" role="status">Reading anew …</span>
     <v-btn size="small" :disabled="!props.canUndo" @click="emit('undo')">Undo move</v-btn>
-    <v-menu>
+    <LateMenu>
       <template #activator="{ props: menu }"><v-btn size="small" v-bind="menu">Export…</v-btn></template>
       <div class="box">
         <v-btn @click="picture('png')">Picture, PNG</v-btn>
@@ -33,13 +35,13 @@ const at = (format: string) => `/api/v1/recordings/${props.recording.id}/exports
         <v-btn :href="at('json')" download>Numbers, JSON</v-btn>
         <v-btn :href="at('raw')" download>The file as it came</v-btn>
       </div>
-    </v-menu>
-    <v-menu>
+    </LateMenu>
+    <LateMenu>
       <template #activator="{ props: menu }"><v-btn size="small" v-bind="menu">Remove…</v-btn></template>
       <div class="box">
         <span class="small">Removes {{ props.recording.name }} and what it put in the screen.</span>
         <v-btn color="error" @click="emit('remove')">Remove it</v-btn>
       </div>
-    </v-menu>
+    </LateMenu>
   </div>
 </template>

@@ -3,9 +3,11 @@ import { ref } from 'vue'
 
 import AskFirst from '@/parts/AskFirst.vue'
 import ZoneBar from '@/plots/ZoneBar.vue'
+import { late } from '@/parts/late'
 
-import SchoolEditor from './SchoolEditor.vue'
 import { listed, nextWords, qualities, type School, useSchools, zones, zoneWords } from './useMethod'
+
+const SchoolEditor = late(() => import('./SchoolEditor.vue'))
 
 const { data, error, save, remove } = useSchools()
 const editing = ref<School>()

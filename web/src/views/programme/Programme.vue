@@ -12,19 +12,15 @@ import AskFirst from '@/parts/AskFirst.vue'
 import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import ReasonRail from '@/parts/ReasonRail.vue'
+import { LateDialog, lateDialog } from '@/parts/late'
 
-import AddExercise from './AddExercise.vue'
 import AnswerStrip from './AnswerStrip.vue'
-import ClashDialog from './ClashDialog.vue'
 import DifferenceList from './DifferenceList.vue'
-import FirstDraftDialog from './FirstDraftDialog.vue'
 import { itemsOf as listItems } from './grid'
-import IssueDialog from './IssueDialog.vue'
 import ItemPanel from './ItemPanel.vue'
 import PartPanel from './PartPanel.vue'
 import PlanSheet from './PlanSheet.vue'
 import ProgrammeHead from './ProgrammeHead.vue'
-import ReplaceDialog from './ReplaceDialog.vue'
 import RuleList from './RuleList.vue'
 import SeveralPanel from './SeveralPanel.vue'
 import { useChosen } from './useChosen'
@@ -32,7 +28,13 @@ import { useClip } from './useClip'
 import { useDrafting } from './useDrafting'
 import { useLive } from './useLive'
 import { useProgrammeEdits } from './useProgrammeEdits'
-import VersionDialog from './VersionDialog.vue'
+
+const FirstDraftDialog = lateDialog(() => import('./FirstDraftDialog.vue'))
+const ClashDialog = lateDialog(() => import('./ClashDialog.vue'), 'clash')
+const ReplaceDialog = lateDialog(() => import('./ReplaceDialog.vue'))
+const VersionDialog = lateDialog(() => import('./VersionDialog.vue'))
+const IssueDialog = lateDialog(() => import('./IssueDialog.vue'))
+const AddExercise = lateDialog(() => import('./AddExercise.vue'))
 
 type Edit = Schemas['Edit']
 
@@ -303,7 +305,7 @@ onKeyStroke(['c', 'v'], (event) => {
         @mend="(rule, at) => edit.mutate({ kind: 'mend', rule, at })"
       />
     </ReasonRail>
-    <v-dialog v-model="asking" max-width="760" scrollable>
+    <LateDialog v-model="asking" max-width="760" scrollable>
       <form class="box" @submit.prevent="draftOver">
         <h2>Draft again?</h2>
         <p class="small">
@@ -318,7 +320,7 @@ onKeyStroke(['c', 'v'], (event) => {
           <v-btn @click="asking = false">Leave it</v-btn>
         </div>
       </form>
-    </v-dialog>
+    </LateDialog>
     <FirstDraftDialog v-model="lacking" :athlete-id="props.id" @draft="draftFirst" />
     <ClashDialog :clash="clash" @decide="decide" />
     <ReplaceDialog v-if="view" v-model="replacing" :view="view" :instead="item?.exercise ?? ''" @edit="change" />

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import Folded from '@/parts/Folded.vue'
+import LateMenu from '@/parts/LateMenu.vue'
 import { longDay } from '@/parts/days'
 import { paperHere } from '@/parts/words'
 
@@ -74,7 +75,7 @@ const named = (p: { status: string; version: number }) =>
       >
       <Folded>
         <v-btn :to="{ name: 'compare', params: { id: props.athleteId } }">Compare schools</v-btn>
-        <v-menu v-if="props.view">
+        <LateMenu v-if="props.view">
           <template #activator="{ props: menu }"><v-btn v-bind="menu">Paper and tables…</v-btn></template>
           <div class="box">
             <v-btn :href="sheet('pdf?paper=a4')" download>Whole block, PDF, A4</v-btn>
@@ -92,7 +93,7 @@ const named = (p: { status: string; version: number }) =>
             <v-btn :href="sheet('json')" download>Plan as JSON, to be read back</v-btn>
             <v-btn @click="file?.click()">Bring in a plan (JSON)…</v-btn>
           </div>
-        </v-menu>
+        </LateMenu>
         <v-btn v-if="props.view?.status === 'draft'" @click="emit('replace')">Find and replace…</v-btn>
         <v-btn v-if="props.view && (props.list.length > 1 || props.view.status === 'issued')" @click="emit('compare')"
           >Versions…</v-btn

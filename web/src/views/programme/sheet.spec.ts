@@ -153,7 +153,7 @@ describe('the head', () => {
       global: {
         stubs: {
           VBtn: { template: '<button><slot /></button>' },
-          VMenu: { template: '<div><slot name="activator" :props="{}" /><slot /></div>' },
+          LateMenu: { template: '<div><slot name="activator" :props="{}" /><slot /></div>' },
         },
       },
     })

@@ -6,6 +6,7 @@ import { useAddress } from '@/parts/address'
 import EmptyState from '@/parts/EmptyState.vue'
 import { groupBy } from '@/parts/groupBy'
 import ReasonRail from '@/parts/ReasonRail.vue'
+import { lateDialog } from '@/parts/late'
 import { useUnits } from '@/parts/units'
 import { capital } from '@/parts/words'
 import ShotSpread from '@/plots/ShotSpread.vue'
@@ -17,9 +18,10 @@ import NextTests from './NextTests.vue'
 import QualityList from './QualityList.vue'
 import QualityReasons from './QualityReasons.vue'
 import ReadHead from './ReadHead.vue'
-import ReferralDialog from './ReferralDialog.vue'
 import SpeedSection from './SpeedSection.vue'
 import StrengthSection from './StrengthSection.vue'
+
+const ReferralDialog = lateDialog(() => import('./ReferralDialog.vue'))
 
 const props = defineProps<{ id: string }>()
 const { data: meta } = useMeta()

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import LateMenu from '@/parts/LateMenu.vue'
 
 const school = defineModel<string>({ required: true })
 const props = defineProps<{
@@ -22,7 +23,7 @@ const emit = defineEmits<{ refer: [] }>()
       >Draft a programme</v-btn
     >
     <v-btn size="small" @click="emit('refer')">Referral note…</v-btn>
-    <v-menu>
+    <LateMenu>
       <template #activator="{ props: menu }"><v-btn size="small" v-bind="menu">Export…</v-btn></template>
       <div class="box">
         <v-btn :href="`/api/v1/athletes/${props.athleteId}/exports/csv`" download>Trials as CSV</v-btn>
@@ -30,7 +31,7 @@ const emit = defineEmits<{ refer: [] }>()
         <v-btn :href="`/api/v1/athletes/${props.athleteId}/exports/fhir`" download>For a clinic: FHIR R4</v-btn>
         <v-btn :href="`/api/v1/athletes/${props.athleteId}/export`" download="golfer.json">Everything as JSON</v-btn>
       </div>
-    </v-menu>
+    </LateMenu>
     <div class="schools" role="radiogroup" aria-label="School">
       <button
         v-for="s in props.schools"

@@ -1,19 +1,21 @@
 <script setup lang="ts">
 import { mdiPlus, mdiTrayArrowUp } from '@mdi/js'
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useForget, useMeta, useScreens, useSession } from '@/api/queries'
-import { vFirst } from '@/keys/first'
 import { longDay } from '@/parts/days'
 import EmptyState from '@/parts/EmptyState.vue'
 import Folded from '@/parts/Folded.vue'
+import { LateDialog, lateDialog } from '@/parts/late'
 
-import ImportDialog from './ImportDialog.vue'
 import SheetTable from './SheetTable.vue'
+
+const ImportDialog = lateDialog(() => import('./ImportDialog.vue'))
+const StartScreen = lateDialog(() => import('./StartScreen.vue'))
 
 const props = defineProps<{ id: string; screenId?: string }>()
 const router = useRouter()
@@ -25,14 +27,6 @@ const { data: screens, error } = useScreens(props.id)
 const importing = ref(false)
 const importText = ref('')
 const starting = ref(false)
-const date = ref('')
-/** The screen there is of the chosen day already: a day has one. */
-const already = computed(() => screens.value?.find((s) => s.date === date.value))
-/** Null keeps the battery of the last screen. */
-const set = ref<string | null>(null)
-
-watch(session, (s) => (date.value ||= s?.today ?? ''), { immediate: true })
-
 // Without a screen in the address the newest one is shown.
 watch(
   [screens, () => props.screenId],
@@ -42,22 +36,6 @@ watch(
   },
   { immediate: true },
 )
-
-const start = useMutation({
-  mutationFn: () =>
-    must(
-      api.POST('/athletes/{athleteId}/screens', {
-        params: { path: { athleteId: props.id } },
-        body: { date: date.value, ...(set.value === null ? {} : { set: set.value }) },
-      }),
-    ),
-  onSuccess: async (s) => {
-    starting.value = false
-    client.setQueryData(keys.screen(s.id), s)
-    await forget(props.id)
-    void router.push({ name: 'screen', params: { id: props.id, screenId: s.id } })
-  },
-})
 
 const remove = useMutation({
   mutationFn: (screenId: string) => must(api.DELETE('/screens/{screenId}', { params: { path: { screenId } } })),
@@ -129,37 +107,14 @@ async function imported() {
     />
 
     <ImportDialog v-model="importing" :athlete-id="props.id" :text="importText" @done="imported" />
-    <v-dialog v-model="starting" max-width="360">
-      <form class="box" @submit.prevent="start.mutate()">
-        <h2>Start a screen</h2>
-        <v-text-field v-model="date" label="Done on" type="date" :max="session?.today" v-first />
-        <p v-if="already">
-          There is a screen of that day already.
-          <router-link
-            :to="{ name: 'screen', params: { id: props.id, screenId: already.id } }"
-            @click="starting = false"
-          >
-            Open it
-          </router-link>
-        </p>
-        <v-select
-          v-model="set"
-          label="Battery"
-          :items="[
-            { title: 'As last time', value: null },
-            ...(meta?.sets ?? []).map((s) => ({ title: s.name, value: s.id, props: { subtitle: s.note } })),
-          ]"
-        />
-        <p v-if="start.error.value" class="stop" role="alert">{{ start.error.value.message }}</p>
-        <div class="row">
-          <v-btn type="submit" variant="flat" color="action" :disabled="!!already" :loading="start.isPending.value">
-            Start
-          </v-btn>
-          <v-btn @click="starting = false">Cancel</v-btn>
-        </div>
-      </form>
-    </v-dialog>
-    <v-dialog v-model="removing" max-width="400">
+    <StartScreen
+      v-model="starting"
+      :athlete-id="props.id"
+      :screens="screens ?? []"
+      :sets="meta?.sets ?? []"
+      :today="session?.today ?? ''"
+    />
+    <LateDialog v-model="removing" max-width="400">
       <div class="box">
         <h2>Delete this screen?</h2>
         <p>Every trial of that day is gone for good. Programmes made from it stay.</p>
@@ -169,7 +124,7 @@ async function imported() {
           <v-btn @click="removing = false">Keep</v-btn>
         </div>
       </div>
-    </v-dialog>
+    </LateDialog>
   </div>
 </template>
 

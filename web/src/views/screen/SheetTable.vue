@@ -6,13 +6,12 @@ import { useAthlete, useSession } from '@/api/queries'
 import TermNote from '@/help/TermNote.vue'
 import { handOf } from '@/parts/choices'
 
+import { lateDialog } from '@/parts/late'
 import { useTurns } from '@/parts/turns'
 import { useUnits } from '@/parts/units'
 
 import { type CellChange, cellKey, letterIsKey, type Line, recordable, rewritten, unitShown } from './cells'
 import { hasParts } from './fields'
-import LiveGrip from './LiveGrip.vue'
-import PasteDialog from './PasteDialog.vue'
 import SheetHead from './SheetHead.vue'
 import SheetRail from './SheetRail.vue'
 import SheetRow, { type RowActions } from './SheetRow.vue'
@@ -24,6 +23,9 @@ import { usePaste } from './usePaste'
 import { useSheet } from './useSheet'
 import { useSheetLines } from './useSheetLines'
 import { useTrialDialogs } from './useTrialDialogs'
+
+const LiveGrip = lateDialog(() => import('./LiveGrip.vue'))
+const PasteDialog = lateDialog(() => import('./PasteDialog.vue'), 'laid')
 
 const props = defineProps<{ screenId: string; athleteId: string; meta: Schemas['Meta'] }>()
 const emit = defineEmits<{ import: [text: string] }>()

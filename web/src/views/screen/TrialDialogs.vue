@@ -1,9 +1,12 @@
 <script setup lang="ts" generic="At">
+import { lateDialog } from '@/parts/late'
+
 import type { Test } from './cells'
-import FieldsDialog from './FieldsDialog.vue'
-import PainDialog from './PainDialog.vue'
-import SkipDialog from './SkipDialog.vue'
 import type { useTrialDialogs } from './useTrialDialogs'
+
+const FieldsDialog = lateDialog(() => import('./FieldsDialog.vue'), 'open')
+const PainDialog = lateDialog(() => import('./PainDialog.vue'), 'open')
+const SkipDialog = lateDialog(() => import('./SkipDialog.vue'), 'open')
 
 /** The questions about a trial: pain, why it was skipped, the parts of its value. */
 const props = defineProps<{

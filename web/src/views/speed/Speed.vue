@@ -5,21 +5,23 @@ import { computed, ref, watch } from 'vue'
 import { keys } from '@/api/keys'
 import { useForget, useSession } from '@/api/queries'
 import { dayAndYear } from '@/parts/days'
+import { lateDialog } from '@/parts/late'
 import { toShown } from '@/parts/speed'
 import EmptyState from '@/parts/EmptyState.vue'
 import SeriesPlot from '@/plots/SeriesPlot.vue'
 
-import ColdStartDialog from './ColdStartDialog.vue'
-import ImplementsDialog from './ImplementsDialog.vue'
 import SpeedRail from './SpeedRail.vue'
 import SwingEntry from './SwingEntry.vue'
-import FileDialog from './FileDialog.vue'
-import TrialDialog from './TrialDialog.vue'
 import SwingTable from './SwingTable.vue'
 import type { Typed } from './typed'
 import { useRadar } from './useRadar'
 import { type Making, useSeries } from './useSeries'
 import { type Page, type Series, type Swing, useSeriesEdits, useSpeedPage } from './useSpeed'
+
+const ColdStartDialog = lateDialog(() => import('./ColdStartDialog.vue'))
+const FileDialog = lateDialog(() => import('./FileDialog.vue'))
+const TrialDialog = lateDialog(() => import('./TrialDialog.vue'))
+const ImplementsDialog = lateDialog(() => import('./ImplementsDialog.vue'))
 
 type Key = Pick<Swing, 'implement' | 'side' | 'intent' | 'drill'>
 const props = defineProps<{ id: string }>()

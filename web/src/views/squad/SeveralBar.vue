@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
+import { lateDialog } from '@/parts/late'
 import { count, paperHere } from '@/parts/words'
 
-import DraftSeveral from './DraftSeveral.vue'
-import GroupDialog from './GroupDialog.vue'
 import type { SquadRow } from './rows'
 import type { useSquadActions } from './useSquadActions'
+
+const DraftSeveral = lateDialog(() => import('./DraftSeveral.vue'))
+const GroupDialog = lateDialog(() => import('./GroupDialog.vue'))
 
 /** What can be done with the golfers that are chosen; and what was done, to be taken back. */
 const props = defineProps<{

@@ -10,13 +10,15 @@ import { useAddress, useTypedAddress } from '@/parts/address'
 import EmptyState from '@/parts/EmptyState.vue'
 import Folded from '@/parts/Folded.vue'
 import SeasonAxis from '@/parts/SeasonAxis.vue'
+import { lateDialog } from '@/parts/late'
 
-import NewGolfer from './NewGolfer.vue'
-import ReplanDialog from './ReplanDialog.vue'
 import { board, groupsOf, type Sort, sorts } from './rows'
 import SeveralBar from './SeveralBar.vue'
 import SquadLine from './SquadLine.vue'
 import { useSquadActions } from './useSquadActions'
+
+const NewGolfer = lateDialog(() => import('./NewGolfer.vue'))
+const ReplanDialog = lateDialog(() => import('./ReplanDialog.vue'))
 
 // What is asked for stands in the address: it is still there on the way back.
 const text = useTypedAddress('q')

@@ -5,12 +5,14 @@ import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useBattery } from '@/api/queries'
 import { useAddress } from '@/parts/address'
+import { lateDialog } from '@/parts/late'
 
-import OwnSet from './OwnSet.vue'
-import OwnTest from './OwnTest.vue'
 import TestFacts from './TestFacts.vue'
 import TestTargets from './TestTargets.vue'
 import { useEditBattery } from './useEditBattery'
+
+const OwnTest = lateDialog(() => import('./OwnTest.vue'))
+const OwnSet = lateDialog(() => import('./OwnSet.vue'))
 
 const { data: battery, error } = useBattery()
 const edit = useEditBattery()

@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) docs/guide.md web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable contrast check-plans property durability hostile load screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable many contrast check-plans property durability hostile load screenshots clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -82,7 +82,11 @@ contrast: build ## contrast of every view in the light colours and the dark ones
 
 bench-web: build ## what a browser loads before the first view is usable
 	@scripts/need postgresql chromium-headless-shell openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 --grep-invert ' usable$$'
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 --grep-invert ' usable$$|ten thousand|thin line'
+
+many: build ## a squad of ten thousand in the browser
+	@scripts/need postgresql chromium-headless-shell openssl
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 ../e2e/many
 
 usable: build ## how soon every view can be used, processor four times slower; moving about, longest task
 	@scripts/need postgresql chromium-headless-shell openssl

@@ -176,6 +176,7 @@ test('locks stay when it is drafted again, versions say what differs, and one is
   await expect(page.locator(`[data-id="${item}"]`)).toContainText('locked')
 
   await page.getByRole('button', { name: 'Issue…' }).click()
+  await page.getByRole('button', { name: 'Issue', exact: true }).waitFor()
   const why = page.getByLabel(/reason|Why|Note/i).last()
   if (await why.isVisible()) await why.fill('as agreed')
   await page.getByRole('button', { name: 'Issue', exact: true }).click()

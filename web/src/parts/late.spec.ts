@@ -1,6 +1,9 @@
+/* eslint-disable vue/one-component-per-file */
 import { flushPromises, mount } from '@vue/test-utils'
 import { expect, test, vi } from 'vitest'
-import { defineComponent, h, ref } from 'vue'
+import { defineComponent, h, ref, watch } from 'vue'
+
+import { unreached } from '@/api/client'
 
 import { lateDialog } from './late'
 
@@ -29,8 +32,40 @@ test('a dialog is fetched when it opens for the first time, and stays', async ()
   expect(loader).toHaveBeenCalledOnce()
 })
 
+test('what a dialog does as it opens, it does the first time too', async () => {
+  const opened = vi.fn()
+  const Watching = defineComponent({
+    props: { modelValue: Boolean },
+    setup(props) {
+      watch(
+        () => props.modelValue,
+        (is) => opened(is),
+      )
+      return () => null
+    },
+  })
+  const Late = lateDialog(() => Promise.resolve({ default: Watching }))
+  mount(() => h(Late, { modelValue: true }))
+  await flushPromises()
+  expect(opened.mock.calls).toEqual([[true]])
+})
+
+test('what could not be fetched is said, and asked for again', async () => {
+  unreached.tell = vi.fn()
+  const loader = vi.fn().mockRejectedValueOnce(new Error('gone')).mockResolvedValue({ default: Dialog })
+  const Late = lateDialog<typeof Dialog>(loader)
+  const open = ref(true)
+  const w = mount(() => h(Late, { modelValue: open.value, 'onUpdate:modelValue': (is: boolean) => (open.value = is) }))
+  await flushPromises()
+  expect(unreached.tell).toHaveBeenCalledOnce()
+  expect(open.value).toBe(false)
+  open.value = true
+  await flushPromises()
+  expect(w.find('[role=dialog]').exists()).toBe(true)
+})
+
 test('another property can open it', async () => {
-  const Late = lateDialog(() => Promise.resolve({ default: Dialog }), 'clash')
+  const Late = lateDialog(() => Promise.resolve({ default: Dialog }), { opens: 'clash' })
   const clash = ref<object>()
   const w = mount(() => h(Late as never, { clash: clash.value }))
   await flushPromises()
@@ -38,4 +73,19 @@ test('another property can open it', async () => {
   clash.value = {}
   await flushPromises()
   expect(w.find('[role=dialog]').exists()).toBe(true)
+})
+
+test('what is typed while a dialog is on its way goes nowhere', async () => {
+  let come: (m: { default: typeof Dialog }) => void = () => undefined
+  const Late = lateDialog(() => new Promise<{ default: typeof Dialog }>((done) => (come = done)))
+  const open = ref(false)
+  mount(() => h(Late, { modelValue: open.value }))
+  const typed = () =>
+    !document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '4', bubbles: true, cancelable: true }))
+  expect(typed()).toBe(false)
+  open.value = true
+  await flushPromises()
+  expect(typed()).toBe(true)
+  come({ default: Dialog })
+  await vi.waitFor(() => expect(typed()).toBe(false))
 })

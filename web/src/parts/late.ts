@@ -1,4 +1,16 @@
-import { type Component, defineAsyncComponent, defineComponent, h } from 'vue'
+import {
+  type Component,
+  defineAsyncComponent,
+  defineComponent,
+  h,
+  nextTick,
+  onBeforeUnmount,
+  ref,
+  shallowRef,
+  watch,
+} from 'vue'
+
+import { unreached } from '@/api/client'
 
 /** A part that is fetched when it is first shown; what did not come is asked for again. */
 export const late = <T extends Component>(loader: () => Promise<{ default: T }>) =>
@@ -7,20 +19,74 @@ export const late = <T extends Component>(loader: () => Promise<{ default: T }>)
     onError: (_, retry, fail, tries) => (tries < 3 ? retry() : fail()),
   })
 
+/** What is typed is not for the page beneath while a dialog is on its way. Returns what ends it. */
+function holdKeys(): () => void {
+  const hold = (event: KeyboardEvent) => {
+    event.preventDefault()
+    event.stopPropagation()
+  }
+  document.addEventListener('keydown', hold, true)
+  return () => document.removeEventListener('keydown', hold, true)
+}
+
+/** What a property that opens a dialog is while the dialog is closed. */
+function closed(open: unknown): unknown {
+  if (typeof open === 'boolean') return false
+  return typeof open === 'string' ? '' : undefined
+}
+
+/** After this long a page is read, and a dialog that keys open is fetched before they do. */
+const SOON_MS = 3000
+
 /**
  * A dialog that is fetched, and made, when it opens for the first time: a page that only offers it waits for none of it.
- * It opens with `modelValue`, or with the property named.
+ * It opens with `modelValue`, or with the property named; with `soon` it is fetched once the page has come to rest. It
+ * is made closed, and opens then: what it does as it opens, it does the first time too.
  */
-export function lateDialog<T extends Component>(loader: () => Promise<{ default: T }>, opens = 'modelValue'): T {
-  const Real = late(loader) as Component
+export function lateDialog<T extends Component>(
+  loader: () => Promise<{ default: T }>,
+  o: { opens?: string; soon?: boolean } = {},
+): T {
+  const opens = o.opens ?? 'modelValue'
+  const real = shallowRef<T>()
+  let coming: Promise<void> | undefined
+  const load = () =>
+    (coming ??= loader().then(
+      (m) => void (real.value = m.default),
+      () => {
+        coming = undefined
+        unreached.tell('This part of Dunnock could not be fetched. Check the connection; nothing typed is lost.')
+      },
+    ))
   return defineComponent({
     name: 'LateDialog',
     inheritAttrs: false,
-    setup(_, { attrs, slots }) {
-      let opened = false
+    props: { [opens]: { type: null, default: undefined } },
+    setup(props: Record<string, unknown>, { attrs, slots }) {
+      const asked = ref(false)
+      const made = ref(false)
+      watch(
+        () => !!props[opens],
+        async (open) => {
+          if (!open || made.value) return
+          const letGo = holdKeys()
+          await load()
+          asked.value = real.value !== undefined
+          await nextTick()
+          made.value = asked.value
+          // What could not be fetched is asked for again at the next try.
+          if (!made.value) (attrs['onUpdate:modelValue'] as ((open: boolean) => void) | undefined)?.(false)
+          setTimeout(letGo)
+        },
+        { immediate: true },
+      )
+      if (o.soon) {
+        const timer = setTimeout(() => void load(), SOON_MS)
+        onBeforeUnmount(() => clearTimeout(timer))
+      }
       return () => {
-        opened ||= !!attrs[opens]
-        return opened ? h(Real, attrs, slots) : null
+        if (!real.value || !asked.value) return null
+        return h(real.value as Component, { ...attrs, [opens]: made.value ? props[opens] : closed(props[opens]) }, slots)
       }
     },
   }) as unknown as T

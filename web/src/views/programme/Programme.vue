@@ -30,11 +30,11 @@ import { useLive } from './useLive'
 import { useProgrammeEdits } from './useProgrammeEdits'
 
 const FirstDraftDialog = lateDialog(() => import('./FirstDraftDialog.vue'))
-const ClashDialog = lateDialog(() => import('./ClashDialog.vue'), 'clash')
+const ClashDialog = lateDialog(() => import('./ClashDialog.vue'), { opens: 'clash' })
 const ReplaceDialog = lateDialog(() => import('./ReplaceDialog.vue'))
 const VersionDialog = lateDialog(() => import('./VersionDialog.vue'))
 const IssueDialog = lateDialog(() => import('./IssueDialog.vue'))
-const AddExercise = lateDialog(() => import('./AddExercise.vue'))
+const AddExercise = lateDialog(() => import('./AddExercise.vue'), { opens: 'at' })
 
 type Edit = Schemas['Edit']
 

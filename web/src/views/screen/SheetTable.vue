@@ -25,7 +25,7 @@ import { useSheetLines } from './useSheetLines'
 import { useTrialDialogs } from './useTrialDialogs'
 
 const LiveGrip = lateDialog(() => import('./LiveGrip.vue'))
-const PasteDialog = lateDialog(() => import('./PasteDialog.vue'), 'laid')
+const PasteDialog = lateDialog(() => import('./PasteDialog.vue'), { opens: 'laid' })
 
 const props = defineProps<{ screenId: string; athleteId: string; meta: Schemas['Meta'] }>()
 const emit = defineEmits<{ import: [text: string] }>()

@@ -4,9 +4,9 @@ import { lateDialog } from '@/parts/late'
 import type { Test } from './cells'
 import type { useTrialDialogs } from './useTrialDialogs'
 
-const FieldsDialog = lateDialog(() => import('./FieldsDialog.vue'), 'open')
-const PainDialog = lateDialog(() => import('./PainDialog.vue'), 'open')
-const SkipDialog = lateDialog(() => import('./SkipDialog.vue'), 'open')
+const FieldsDialog = lateDialog(() => import('./FieldsDialog.vue'), { opens: 'open', soon: true })
+const PainDialog = lateDialog(() => import('./PainDialog.vue'), { opens: 'open', soon: true })
+const SkipDialog = lateDialog(() => import('./SkipDialog.vue'), { opens: 'open', soon: true })
 
 /** The questions about a trial: pain, why it was skipped, the parts of its value. */
 const props = defineProps<{

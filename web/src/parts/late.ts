@@ -86,7 +86,11 @@ export function lateDialog<T extends Component>(
       }
       return () => {
         if (!real.value || !asked.value) return null
-        return h(real.value as Component, { ...attrs, [opens]: made.value ? props[opens] : closed(props[opens]) }, slots)
+        return h(
+          real.value as Component,
+          { ...attrs, [opens]: made.value ? props[opens] : closed(props[opens]) },
+          slots,
+        )
       }
     },
   }) as unknown as T

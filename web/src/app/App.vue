@@ -57,7 +57,11 @@ onMounted(() => {
   window.addEventListener('online', () => (refused.value = ''))
   // Keeping the application on the device is no hurry: what the page is opened for comes first.
   setTimeout(() => {
-    void useUpdate().register()
+    const update = useUpdate()
+    void update.register().then(() => {
+      // What no device keeps is fetched while there is a network: a session's dialogs open without one too.
+      if (update.cannot) void import('vuetify/components/VDialog')
+    })
     void sweep()
   }, SETTLED_MS)
 })

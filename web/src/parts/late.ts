@@ -35,6 +35,15 @@ function closed(open: unknown): unknown {
   return typeof open === 'string' ? '' : undefined
 }
 
+/** Says that a dialog could not be fetched, and closes it: it is asked for again at the next try. */
+function giveUp(attrs: Record<string, unknown>) {
+  unreached.tell('This part of Dunnock could not be fetched. Check the connection; nothing typed is lost.')
+  for (const [name, value] of Object.entries({ 'onUpdate:modelValue': false, onClose: undefined })) {
+    const listener = attrs[name] as ((value: unknown) => void) | undefined
+    listener?.(value)
+  }
+}
+
 /** After this long a page is read, and a dialog that keys open is fetched before they do. */
 const SOON_MS = 3000
 
@@ -53,10 +62,7 @@ export function lateDialog<T extends Component>(
   const load = () =>
     (coming ??= loader().then(
       (m) => void (real.value = m.default),
-      () => {
-        coming = undefined
-        unreached.tell('This part of Dunnock could not be fetched. Check the connection; nothing typed is lost.')
-      },
+      () => void (coming = undefined),
     ))
   return defineComponent({
     name: 'LateDialog',
@@ -74,8 +80,7 @@ export function lateDialog<T extends Component>(
           asked.value = real.value !== undefined
           await nextTick()
           made.value = asked.value
-          // What could not be fetched is asked for again at the next try.
-          if (!made.value) (attrs['onUpdate:modelValue'] as ((open: boolean) => void) | undefined)?.(false)
+          if (!made.value) giveUp(attrs)
           setTimeout(letGo)
         },
         { immediate: true },

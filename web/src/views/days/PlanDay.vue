@@ -56,6 +56,9 @@ const body = computed<Schemas['DayRequest']>(() => ({
   name: form.value.name.trim(),
   stations: stations.value,
 }))
+/** Golfers and stations have come: what stands below them stands still. */
+const there = ref(false)
+watch([squad, fromSet], ([s, f]) => (there.value ||= !!s && !!f), { immediate: true })
 const ready = computed(() => form.value.athletes.length > 0 && form.value.date !== '' && stations.value.length > 0)
 watchDebounced(
   body,
@@ -98,7 +101,7 @@ async function store() {
       <fieldset>
         <legend>Stations</legend>
         <div class="wide-table">
-          <table class="small">
+          <table v-if="there" class="small">
             <thead>
               <tr>
                 <th>Station</th>
@@ -146,9 +149,9 @@ async function store() {
       <p data-testid="plan-words">{{ planWords(day) }}</p>
       <RunningOrder :day="day" />
     </section>
-    <p v-else class="quiet">Choose golfers to see the running order.</p>
+    <p v-else-if="there" class="quiet">Choose golfers to see the running order.</p>
     <p v-if="save.error.value" class="stop" role="alert">{{ save.error.value.message }}</p>
-    <div class="row">
+    <div v-if="there" class="row">
       <v-btn
         type="submit"
         variant="flat"

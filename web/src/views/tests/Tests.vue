@@ -97,7 +97,7 @@ async function keep(targets: Schemas['Target'][], reset = false) {
         <v-btn v-if="s.own" size="small" @click="edit.mutate({ removeSet: s.id })">Remove</v-btn>
       </div>
     </section>
-    <div class="two">
+    <div v-if="battery" class="two">
       <nav class="tests" aria-label="Tests">
         <template v-for="g in groups" :key="g">
           <h2 v-if="shown.some((t) => t.group === g)">{{ g }}</h2>

@@ -30,7 +30,7 @@ const sets = (n: number) => Array.from({ length: Math.min(n, 8) }, (_, i) => i +
 const rest = (s: number) => (s >= 60 ? `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')} min` : `${s} s`)
 const fast = computed(() => session.value?.items.some((i) => ['swings', 'throw'].includes(i.slot)))
 /** The session in the golfer's words, by item: left and right, and what each is good for. */
-const { data: words } = useQuery({
+const { data: words, isPending: wording } = useQuery({
   queryKey: keys.sessionCard(
     () => props.programmeId,
     () => props.sessionId,
@@ -48,7 +48,11 @@ function print() {
   window.print()
 }
 /** The session's own warm-up, as the golfer is today. */
-const { data: warmup, error: noWarmUp } = useQuery({
+const {
+  data: warmup,
+  error: noWarmUp,
+  isPending: warming,
+} = useQuery({
   queryKey: keys.sessionWarmUp(
     () => props.programmeId,
     () => props.sessionId,
@@ -102,7 +106,7 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
     </div>
     <p v-else-if="view" class="stop">That session is not in the programme any more: it may have changed.</p>
 
-    <article v-if="session && view && golfer" class="card" data-testid="card">
+    <article v-if="session && view && golfer && !wording && !warming" class="card" data-testid="card">
       <header>
         <div>
           <h1>{{ golfer.profile.name }}</h1>

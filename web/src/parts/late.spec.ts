@@ -89,3 +89,15 @@ test('what is typed while a dialog is on its way goes nowhere', async () => {
   come({ default: Dialog })
   await vi.waitFor(() => expect(typed()).toBe(false))
 })
+
+test('a line that hangs does not take the keys for good', async () => {
+  vi.useFakeTimers()
+  const Late = lateDialog(() => new Promise<{ default: typeof Dialog }>(() => undefined))
+  mount(() => h(Late, { modelValue: true }))
+  const typed = () =>
+    !document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '4', bubbles: true, cancelable: true }))
+  expect(typed()).toBe(true)
+  vi.advanceTimersByTime(2000)
+  expect(typed()).toBe(false)
+  vi.useRealTimers()
+})

@@ -19,6 +19,9 @@ export const late = <T extends Component>(loader: () => Promise<{ default: T }>)
     onError: (_, retry, fail, tries) => (tries < 3 ? retry() : fail()),
   })
 
+/** Longer no dialog takes the keys while it is fetched: on a line that hangs the page goes on answering. */
+const HELD_MS = 2000
+
 /** What is typed is not for the page beneath while a dialog is on its way. Returns what ends it. */
 function holdKeys(): () => void {
   const hold = (event: KeyboardEvent) => {
@@ -26,7 +29,9 @@ function holdKeys(): () => void {
     event.stopPropagation()
   }
   document.addEventListener('keydown', hold, true)
-  return () => document.removeEventListener('keydown', hold, true)
+  const letGo = () => document.removeEventListener('keydown', hold, true)
+  setTimeout(letGo, HELD_MS)
+  return letGo
 }
 
 /** What a property that opens a dialog is while the dialog is closed. */

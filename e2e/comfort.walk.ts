@@ -113,12 +113,12 @@ test('a wrong password is told, and signing out shows nothing any more', async (
 
 test('the squad is searched, and what is due is one step away', async ({ page }) => {
   await signIn(page)
-  await page.getByRole('textbox', { name: 'Name, group or what is due' }).fill('draft')
+  await page.getByRole('searchbox', { name: 'Name, group or what is due' }).fill('draft')
   await expect(page.getByRole('listitem')).toHaveCount(1)
   await page.getByRole('link', { name: 'Programme: draft to issue' }).click()
   await expect(page.getByTestId('status')).toHaveText('Draft')
   await page.goto('/')
-  await page.getByRole('textbox', { name: 'Name, group or what is due' }).fill('nobody of that name')
+  await page.getByRole('searchbox', { name: 'Name, group or what is due' }).fill('nobody of that name')
   await expect(page.getByText('No golfer matches')).toBeVisible()
 })
 

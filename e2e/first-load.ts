@@ -16,7 +16,7 @@ async function measure(browser: Browser, name: string, path: string, ready: stri
   const page = await context.newPage()
   const start = Date.now()
   await page.goto(path)
-  await page.getByRole('textbox', { name: ready }).waitFor()
+  await page.getByLabel(ready).first().waitFor()
   const ms = Date.now() - start
   const loaded = await page.evaluate(() =>
     (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).map((e) => ({

@@ -115,11 +115,13 @@ export async function feelsFine(page: Page) {
   await before.getByRole('button', { name: /^(Start|Go on)$/ }).click()
 }
 
-/** Chooses from a list that opens: again where it was still moving when it was clicked. */
+/** Chooses from a list: the browser's own, or one that opens, again where it was still moving when it was clicked. */
 export async function choose(page: Page, label: string, option: string) {
+  const field = page.getByLabel(label).first()
+  if (await field.evaluate((f) => f.tagName === 'SELECT')) return void (await field.selectOption(option))
   const list = page.getByRole('listbox', { name: label })
   await expect(async () => {
-    if (!(await list.isVisible())) await page.getByLabel(label).first().press('Enter', { timeout: 2000 })
+    if (!(await list.isVisible())) await field.press('Enter', { timeout: 2000 })
     await list.getByRole('option', { name: option, exact: true }).click({ timeout: 2000 })
     await expect(list).toBeHidden({ timeout: 2000 })
   }).toPass()

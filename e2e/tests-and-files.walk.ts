@@ -23,7 +23,7 @@ test('a test of one\u2019s own is made, put into a battery, and typed like any o
   await page.getByLabel('Plausible from').fill('1')
   await page.getByLabel('Set-up').fill('From a 20 cm box, one leg, heel taps the floor. Count the clean ones in 30 s.')
   await page.getByRole('button', { name: 'Save this test' }).click()
-  await page.getByRole('textbox', { name: 'Find a test' }).fill('step')
+  await page.getByRole('searchbox', { name: 'Find a test' }).fill('step')
   await page.getByRole('button', { name: 'Step-down control own' }).click()
   await expect(page.getByText('heel taps the floor')).toBeVisible()
 
@@ -42,8 +42,7 @@ test('a test of one\u2019s own is made, put into a battery, and typed like any o
   await page.getByLabel('Done on').fill('2026-11-17')
   await expect(page.getByText('There is a screen of that day already.')).toBeVisible()
   await page.getByLabel('Done on').fill('2026-11-20')
-  await page.getByRole('dialog').getByLabel('Battery', { exact: true }).press('Enter')
-  await page.getByRole('listbox').getByRole('option', { name: 'Two of ours' }).click()
+  await page.getByRole('dialog').getByLabel('Battery', { exact: true }).selectOption('Two of ours')
   await page.getByRole('button', { name: 'Start', exact: true }).click()
   await expect(page.getByLabel('Step-down control trial 1')).toBeFocused()
   await page.keyboard.type('12.5')

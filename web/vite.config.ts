@@ -6,6 +6,8 @@ import type { Plugin } from 'vite'
 import vuetify from 'vite-plugin-vuetify'
 import { defineConfig } from 'vitest/config'
 
+import { pagesAhead } from './pages.ts'
+
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
 /** Writes the service worker with the names of everything that was built, and a version made of them. */
@@ -75,7 +77,7 @@ const FIELDS =
 const SHARED = /src[\\/](parts|plots|keys|help|offline)[\\/](?!FewSearch|KitPlaces|Help)/
 
 export default defineConfig({
-  plugins: [vue({ features: { optionsAPI: false } }), vuetify({ autoImport: true }), readAhead(), letters(), worker()],
+  plugins: [vue({ features: { optionsAPI: false } }), vuetify({ autoImport: true }), readAhead(), letters(), pagesAhead(), worker()],
   resolve: { alias: { '@': here('./src') } },
   build: {
     target: 'es2022',

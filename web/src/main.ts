@@ -8,12 +8,14 @@ import { createApp } from 'vue'
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
+import { holdQuestions } from './api/ahead'
 import { api, queryClient, unreached } from './api/client'
 import App from './app/App.vue'
 import { router } from './app/router'
 import { dark, light } from './app/theme'
 import { keptAnswers } from './offline/answers'
 import { sayRefused } from './offline/refused'
+import { afterDrawn } from './parts/turns'
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content
 const wantsDark = localStorage.getItem('dunnock.theme') === 'dark'
@@ -35,11 +37,17 @@ const vuetify = createVuetify({
 api.use(keptAnswers)
 unreached.tell = sayRefused
 
-// The page the address asks for is fetched while its questions are on their way.
-for (const { components } of router.resolve(location.pathname + location.search).matched) {
-  const view = components?.default as unknown
-  if (typeof view === 'function') void (view as () => Promise<unknown>)().catch(() => undefined)
-}
+// The page the address asks for is made ready while its questions are on their way.
+queueMicrotask(() => {
+  for (const { components } of router.resolve(location.pathname + location.search).matched) {
+    const view = components?.default as unknown
+    if (typeof view === 'function') void (view as () => Promise<unknown>)().catch(() => undefined)
+  }
+})
+
+// What a page shows is asked for once its frame and its heading are drawn.
+const letGo = holdQuestions()
+void router.isReady().then(() => afterDrawn(letGo))
 
 // In a turn of its own: what was read so far took long enough.
 setTimeout(() =>

@@ -15,6 +15,7 @@ import { refused, stopDownload } from '@/offline/refused'
 import { useUpdate } from '@/offline/update'
 import SeasonLane from '@/parts/SeasonLane.vue'
 import { late } from '@/parts/late'
+import { useTurns } from '@/parts/turns'
 
 import FirstGolfer from './FirstGolfer.vue'
 import FootStrip from './FootStrip.vue'
@@ -29,6 +30,8 @@ const { data: golfer, error } = useAthlete(golferId)
 const framed = computed(() => route.name !== undefined && !route.meta.open && !route.meta.bare)
 const shown = computed(() => error.value && golferId.value && !(error.value as ApiError).offline)
 const router = useRouter()
+/** What can be done here is drawn first; then what leads a new practice, and what only paper shows. */
+const drawn = useTurns(() => (framed.value ? 2 : 1))
 const HelpDialog = late(() => import('@/help/HelpDialog.vue'))
 const helping = ref(false)
 /** Whether help was ever asked for: until then it is not fetched. */
@@ -72,7 +75,7 @@ onMounted(() => {
     <template v-if="framed">
       <a href="#content" class="skip" @click.prevent="skip">To the content</a>
       <TopLine :golfer-id="golferId" @help="help" />
-      <FirstGolfer />
+      <FirstGolfer v-if="drawn > 1" />
       <!-- Their place is kept until the golfer is there: nothing moves when they come. -->
       <section v-if="golferId && !shown" class="season no-print" aria-label="This golfer">
         <div v-if="golfer" class="who">
@@ -95,9 +98,9 @@ onMounted(() => {
         <p v-if="oldest && framed" class="attention kept no-print" role="status">
           No connection: what stands here is as it was {{ ageWords(oldest) }} or later.
         </p>
-        <PaperHead v-if="framed" :golfer-id="golferId" />
+        <PaperHead v-if="framed && drawn > 1" :golfer-id="golferId" />
         <router-view :key="golferId" />
-        <PaperHead v-if="framed" :golfer-id="golferId" foot />
+        <PaperHead v-if="framed && drawn > 1" :golfer-id="golferId" foot />
       </template>
     </v-main>
     <div v-if="refused" class="refused box stop no-print" role="alert">

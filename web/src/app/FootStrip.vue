@@ -1,14 +1,20 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { useResizeObserver } from '@vueuse/core'
+import { ref } from 'vue'
 
 import { useUi } from './ui'
 
 const ui = useUi()
 /** How high the strip is stands in the page: what lies above it must know. */
 const foot = ref<HTMLElement | null>(null)
-const { height } = useElementSize(foot, undefined, { box: 'border-box' })
-watch(height, (h) => document.documentElement.style.setProperty('--foot', `${Math.round(h)}px`))
+useResizeObserver(
+  foot,
+  ([strip]) => {
+    const height = strip?.borderBoxSize[0]?.blockSize ?? 0
+    document.documentElement.style.setProperty('--foot', `${Math.round(height)}px`)
+  },
+  { box: 'border-box' },
+)
 const words = { idle: '', saving: 'Saving…', saved: 'Saved', unsent: 'Not sent yet', refused: 'Not saved' } as const
 </script>
 

@@ -22,7 +22,7 @@ async function want() {
     <component :is="list" v-if="list" :golfer-id="props.golferId" :begun="typed" @choose="emit('choose', $event)" />
     <template v-else>
       <input
-        class="field"
+        class="plain field"
         :value="typed || name"
         role="combobox"
         aria-expanded="false"
@@ -39,18 +39,6 @@ async function want() {
 
 <style scoped>
 .field {
-  font: inherit;
-  color: inherit;
-  background: transparent;
-  border: 1px solid rgb(var(--v-theme-line));
-  border-radius: 4px;
-  padding: 0 12px;
   width: 100%;
-  height: 40px;
-}
-@media (pointer: coarse) {
-  .field {
-    height: 44px;
-  }
 }
 </style>

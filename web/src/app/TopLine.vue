@@ -34,6 +34,8 @@ const searched = ref(false)
 const find = () => (searched.value = search.value = true)
 useLetter('/', find)
 const account = ref<HTMLElement>()
+/** Whether the account was ever opened: until then nothing of it is made. */
+const looked = ref(false)
 const unfolded = ref(false)
 watch(
   () => route.fullPath,
@@ -80,9 +82,15 @@ function flipTheme() {
       <span>Dunnock</span>
     </router-link>
     <!-- On a phone what is not needed all the time unfolds. -->
-    <v-btn class="menu-key" :aria-expanded="unfolded" aria-controls="top-fold" @click="unfolded = !unfolded">{{
-      unfolded ? 'Close' : 'Menu'
-    }}</v-btn>
+    <button
+      type="button"
+      class="key menu-key"
+      :aria-expanded="unfolded"
+      aria-controls="top-fold"
+      @click="unfolded = !unfolded"
+    >
+      {{ unfolded ? 'Close' : 'Menu' }}
+    </button>
     <div id="top-fold" class="fold" :class="{ unfolded }">
       <nav aria-label="Top level">
         <router-link
@@ -95,18 +103,25 @@ function flipTheme() {
         >
       </nav>
       <GolferSwitcher class="switcher" :golfer-id="props.golferId" @choose="open" />
-      <v-btn :prepend-icon="mdiMagnify" @click="find">Find <kbd>/</kbd></v-btn>
-      <v-btn @click="emit('help')">Help <kbd>?</kbd></v-btn>
+      <button type="button" class="key" @click="find">
+        <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="mdiMagnify" /></svg>Find <kbd>/</kbd>
+      </button>
+      <button type="button" class="key" @click="emit('help')">Help <kbd>?</kbd></button>
       <span class="gap" />
       <v-btn v-if="update.waiting" size="small" color="action" variant="flat" @click="update.takeOver()"
         >A newer Dunnock is here: load it</v-btn
       >
-      <v-btn :prepend-icon="mdiAccountCircleOutline" popovertarget="account">{{ session?.name ?? 'Account' }}</v-btn>
-      <div id="account" ref="account" popover="auto" class="box account">
-        <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
-        <v-btn block :to="{ name: 'practice' }" @click="account?.hidePopover()">The practice</v-btn>
-        <v-btn block @click="flipTheme">Light or dark</v-btn>
-        <v-btn block @click="signOut.mutate()">Sign out</v-btn>
+      <button type="button" class="key" popovertarget="account">
+        <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="mdiAccountCircleOutline" /></svg
+        >{{ session?.name ?? 'Account' }}
+      </button>
+      <div id="account" ref="account" popover="auto" class="box account" @beforetoggle="looked = true">
+        <template v-if="looked">
+          <p class="small quiet">{{ session?.practice }}<br />{{ session?.email }}</p>
+          <v-btn block :to="{ name: 'practice' }" @click="account?.hidePopover()">The practice</v-btn>
+          <v-btn block @click="flipTheme">Light or dark</v-btn>
+          <v-btn block @click="signOut.mutate()">Sign out</v-btn>
+        </template>
       </div>
     </div>
     <span class="small quiet" aria-live="polite">{{ online ? '' : 'No connection: what you type is kept here' }}</span>
@@ -160,7 +175,7 @@ nav {
 @media (pointer: coarse) {
   .brand,
   .nav,
-  .top .v-btn {
+  .key {
     min-height: 44px;
     align-items: center;
   }
@@ -180,12 +195,8 @@ nav {
 .fold {
   display: contents;
 }
-.menu-key {
-  display: none;
-}
 @media (max-width: 700px) {
   .menu-key {
-    display: inline-flex;
     margin-left: auto;
   }
   .fold {
@@ -203,11 +214,40 @@ nav {
     padding: 11px 9px;
   }
 }
+/* Plain ones: every page begins with them. */
+.key {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 36px;
+  padding: 0 14px;
+  border: 0;
+  border-radius: 2px;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-size: 0.875rem;
+  font-weight: 500;
+  white-space: nowrap;
+  cursor: pointer;
+}
+.key:hover {
+  background: rgba(var(--v-theme-on-surface), 0.06);
+}
+.key svg {
+  width: 18px;
+  height: 18px;
+  fill: currentColor;
+}
+@media (min-width: 701px) {
+  .menu-key {
+    display: none;
+  }
+}
 kbd {
   border: 1px solid rgb(var(--v-theme-line));
   border-radius: 3px;
   padding: 0 5px;
-  margin-left: 6px;
   font: inherit;
   font-size: var(--small);
 }

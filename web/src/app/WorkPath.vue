@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import type { Schemas } from '@/api/client'
@@ -10,14 +10,12 @@ const props = defineProps<{ golferId: string; says: Schemas['Athlete']['path'] |
 const path = ref<HTMLElement | null>(null)
 const route = useRoute()
 /** Where the steps do not fit side by side, the one that is shown is in sight. */
-watch(
-  () => route.name,
-  async () => {
-    await nextTick()
-    path.value?.querySelector('.router-link-active')?.scrollIntoView({ block: 'nearest', inline: 'center' })
-  },
-  { immediate: true },
-)
+const bring = () =>
+  requestAnimationFrame(() =>
+    path.value?.querySelector('.router-link-active')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
+  )
+onMounted(bring)
+watch(() => route.name, bring, { flush: 'post' })
 </script>
 
 <template>

@@ -1,5 +1,6 @@
 <script setup lang="ts" generic="T">
 import { mdiClose, mdiPlus } from '@mdi/js'
+import { InTurns } from './InTurns'
 
 /** Facts that come in any number: a heading, a way to add one, and a row of fields for each with its way out. */
 const rows = defineModel<T[]>({ required: true })
@@ -24,7 +25,9 @@ const props = defineProps<{
     </div>
     <p v-if="rows.length === 0 && props.none" class="small quiet">{{ props.none }}</p>
     <div v-for="(row, i) in rows" :key="i" class="fact">
-      <div class="fields"><slot :row="row" :i="i" /></div>
+      <div class="fields">
+        <InTurns :place="40"><slot :row="row" :i="i" /></InTurns>
+      </div>
       <v-btn :icon="mdiClose" size="small" :aria-label="`Remove ${props.named(row, i)}`" @click="rows.splice(i, 1)" />
     </div>
   </section>
@@ -46,7 +49,7 @@ const props = defineProps<{
 }
 /* A name is longer than a day or a tick. */
 @media (min-width: 701px) {
-  .fields :slotted(.name) {
+  .fields > :deep(.name) {
     grid-column: span 2;
   }
 }

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 
-import { longDay } from './days'
+import { earlierFirst, longDay } from './days'
 import { placeNames, seasonScale, WEEKS } from './seasonScale'
+import { useElementWidth } from './useWidth'
 
 /**
  * One golfer's season as a strip: weeks as ticks, blocks as tinted lengths, competitions as pennants, screens as dots,
@@ -32,10 +32,10 @@ const blocks = computed(() =>
   })),
 )
 const over = useTemplateRef<HTMLElement>('over')
-const { width: wide } = useElementSize(over)
+const wide = useElementWidth(over)
 /** The competitions of the stretch in order, each with the place its name has. */
 const pennants = computed(() => {
-  const list = props.lane.competitions.filter((c) => inside(c.date)).sort((a, b) => a.date.localeCompare(b.date))
+  const list = props.lane.competitions.filter((c) => inside(c.date)).sort((a, b) => earlierFirst(a.date, b.date))
   const places = placeNames(
     list.map((c) => ({ at: scale.value.at(c.date), name: c.name })),
     wide.value,

@@ -10,6 +10,11 @@ export function addDays(date: string, days: number): string {
   return new Date(ms(date) + days * DAY).toISOString().slice(0, 10)
 }
 
+/** Orders days and moments as they are written: the earlier first. No words: a language's order of them is not needed. */
+export function earlierFirst(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0
+}
+
 /** Days from a to b. */
 export function daysBetween(a: string, b: string): number {
   return Math.round((ms(b) - ms(a)) / DAY)

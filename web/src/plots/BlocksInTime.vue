@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { addDays, longDay, shortDay } from '@/parts/days'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /**
  * The blocks a golfer trained by, on the axis of the rows beneath: what each was for, and its weeks as bars of minutes,

@@ -5,7 +5,7 @@ import type { Schemas } from '@/api/client'
 import { dayAndYear } from '@/parts/days'
 import { signed } from '@/parts/words'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /**
  * Differences of test and repeat against their mean: each pair a mark, the mean difference a solid line, the limits of

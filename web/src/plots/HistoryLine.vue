@@ -3,7 +3,7 @@ import { computed, useTemplateRef } from 'vue'
 
 import { dayAndYear } from '@/parts/days'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /** One test through time, each result with its own error as a whisker; values are written at both ends. */
 const props = defineProps<{

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import { longDay, shortDay } from '@/parts/days'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /** Weeks beside each other: what was planned as an open bar, what was done filled within it; a dash where it is not known. */
 export interface Bar {

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /** Best speed by the mass swung, with the line through it and its band; both sides of the body on one plot. */
 type Profile = Schemas['SpeedProfile']

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import { longDay, shortDay } from '@/parts/days'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /** Load through the days: each day a bar, what is recent a solid line, what is usual a dashed one. */
 const props = defineProps<{

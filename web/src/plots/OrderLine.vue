@@ -3,7 +3,7 @@ import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /** The peaks before impact on one thin line, with the gaps between them in milliseconds. */
 const props = defineProps<{ swing: Schemas['SwingResult'] }>()

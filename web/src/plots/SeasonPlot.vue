@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { addDays, daysBetween, longDay, monday, shortDay } from '@/parts/days'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /**
  * The season as weeks from left to right: the parts of the year as a band, blocks with what each week holds, days away,

@@ -32,7 +32,7 @@ describe('a strip', () => {
     const strip = mount(SpreadStrip, { props: { test: { ...base, sides: [side('lead', -1), side('trail', 0)] } } })
     const marks = strip.findAll('circle')
     expect(marks.map((m) => m.classes('open'))).toEqual([false, true])
-    expect(Number(marks[0]?.attributes('cx'))).toBeCloseTo(160) // two of five spreads along 400
+    expect(marks[0]?.attributes('cx')).toBe('40.00%') // two of five spreads along
     expect(strip.findAll('.whisker.open')).toHaveLength(1)
     expect(strip.attributes('aria-label')).toContain('lead -1.00 spreads from target')
   })
@@ -44,7 +44,7 @@ describe('a strip', () => {
   })
   it('keeps a mark beyond the axis at its end and says so', () => {
     const strip = mount(SpreadStrip, { props: { test: { ...base, sides: [side('lead', -5)] } } })
-    expect(strip.find('circle').attributes('cx')).toBe('0')
+    expect(strip.find('circle').attributes('cx')).toBe('0.00%')
     expect(strip.text()).toContain('‹')
   })
 })

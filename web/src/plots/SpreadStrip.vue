@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { computed, useTemplateRef } from 'vue'
+import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
-
-import { useWidth } from './useWidth'
 
 /**
  * One test on the axis of spreads from target: pale band the target, filled mark and solid whisker the first side,
@@ -13,9 +11,10 @@ const props = defineProps<{ test: Schemas['TestRead'] }>()
 
 const MIN = -3
 const MAX = 2
-const svg = useTemplateRef<SVGSVGElement>('svg')
-const width = useWidth(svg, 400)
-const x = (v: number) => ((Math.min(MAX, Math.max(MIN, v)) - MIN) / (MAX - MIN)) * width.value
+/** Where a number stands between the two ends, 0 to 1. */
+const place = (v: number) => (Math.min(MAX, Math.max(MIN, v)) - MIN) / (MAX - MIN)
+const percent = (part: number) => `${(part * 100).toFixed(2)}%`
+const x = (v: number) => percent(place(v))
 
 const marks = computed(() =>
   props.test.sides
@@ -24,6 +23,7 @@ const marks = computed(() =>
       side: s.side,
       open: ['trail', 'away', 'other'].includes(s.side),
       at: x(s.position ?? 0),
+      high: place(s.position ?? 0) > 0.5,
       from: x((s.position ?? 0) - (s.errorSpreads ?? 0)),
       to: x((s.position ?? 0) + (s.errorSpreads ?? 0)),
       beyond: (s.position ?? 0) > MAX || (s.position ?? 0) < MIN,
@@ -38,11 +38,11 @@ const words = computed(() =>
 </script>
 
 <template>
-  <svg class="strip" ref="svg" :viewBox="`0 0 ${width} 26`" height="26" role="img" :aria-label="words">
+  <svg class="strip" height="26" role="img" :aria-label="words">
     <title>{{ props.test.sentence }}</title>
-    <rect :x="x(-0.5)" :width="x(0.5) - x(-0.5)" y="2" height="22" class="band" />
+    <rect :x="x(-0.5)" :width="percent(place(0.5) - place(-0.5))" y="2" height="22" class="band" />
     <line :x1="x(0)" :x2="x(0)" y1="2" y2="24" class="target" />
-    <line x1="0" :x2="width" y1="13" y2="13" :class="marks.length ? 'axis' : 'axis dotted'" />
+    <line x1="0" x2="100%" y1="13" y2="13" :class="marks.length ? 'axis' : 'axis dotted'" />
     <text v-if="marks.length === 0" :x="x(-1.5)" y="17" class="dash">–</text>
     <g
       v-for="(m, i) in marks"
@@ -51,9 +51,7 @@ const words = computed(() =>
     >
       <line :x1="m.from" :x2="m.to" y1="13" y2="13" :class="['whisker', { open: m.open }]" />
       <circle :cx="m.at" cy="13" r="4.6" :class="['mark', { open: m.open }]" />
-      <text v-if="m.beyond" :x="m.at + (m.at > width / 2 ? -14 : 8)" y="16" class="small">
-        {{ m.at > width / 2 ? '›' : '‹' }}
-      </text>
+      <text v-if="m.beyond" :x="m.at" :dx="m.high ? -14 : 8" y="16" class="small">{{ m.high ? '›' : '‹' }}</text>
     </g>
   </svg>
 </template>

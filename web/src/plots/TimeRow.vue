@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import { dayAndYear } from '@/parts/days'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /**
  * One measure through time on an axis that is shared with the rows above and below: a band of one typical error around

@@ -5,7 +5,7 @@ import { signed } from '@/parts/words'
 import { at as valueAt, thinned, ticks } from '@/views/force/trace'
 
 import { eventRows } from './eventRows'
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 export interface TraceLine {
   name: string

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import type { Schemas } from '@/api/client'
 
-import { useWidth } from './useWidth'
+import { useWidth } from '@/parts/useWidth'
 
 /** A warm-up in time: phases as lengths along the minutes, the ladder as rising steps, the tee time as a pennant. */
 const props = defineProps<{ warmup: Schemas['WarmUp']; at?: string | undefined }>()

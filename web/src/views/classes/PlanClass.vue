@@ -12,6 +12,7 @@ import { addDays } from '@/parts/days'
 
 import { named } from '../squad/named'
 import ClassSheet from './ClassSheet.vue'
+import FormGrid from '@/parts/FormGrid.vue'
 
 /** A class: who is there, how long, and the stations that follow. It is laid out as it is being asked for. */
 const router = useRouter()
@@ -101,7 +102,7 @@ function toggle(id: string) {
 <template>
   <div class="sheet plan">
     <h1>Plan a class</h1>
-    <div class="form-grid">
+    <FormGrid>
       <v-text-field v-model="name" label="Name" maxlength="120" />
       <v-text-field v-model="date" label="Day" type="date" />
       <v-text-field v-model="start" label="Starts at" type="time" />
@@ -117,7 +118,7 @@ function toggle(id: string) {
         hint="0: once a week"
       />
       <v-checkbox v-model="room" label="There is room and a ceiling to swing" />
-    </div>
+    </FormGrid>
     <fieldset class="who">
       <legend>Who is there ({{ picked.length }})</legend>
       <FewSearch v-if="few.many.value" v-model="few.text.value" :more="few.more.value" />

@@ -15,6 +15,8 @@ import RunningOrder from '@/plots/RunningOrder.vue'
 
 import { named } from '../squad/named'
 import { planWords, usePlanDay } from './useDays'
+import { InTurns } from '@/parts/InTurns'
+import SelectField from '@/parts/SelectField.vue'
 
 const router = useRouter()
 const { data: meta } = useMeta()
@@ -79,14 +81,16 @@ async function store() {
   <form class="sheet" @submit.prevent="store">
     <h1>Plan a screen day</h1>
     <div class="row top">
-      <v-text-field v-model="form.name" label="Name" placeholder="Autumn screen" maxlength="120" v-first />
-      <v-text-field v-model="form.date" label="Day" type="date" />
-      <v-text-field v-model="form.start" label="Start" type="time" />
-      <v-select
-        v-model="form.set"
-        label="Battery"
-        :items="(meta?.sets ?? []).map((s) => ({ title: s.name, value: s.id, props: { subtitle: s.note } }))"
-      />
+      <InTurns :place="40">
+        <v-text-field v-model="form.name" label="Name" placeholder="Autumn screen" maxlength="120" v-first />
+        <v-text-field v-model="form.date" label="Day" type="date" />
+        <v-text-field v-model="form.start" label="Start" type="time" />
+        <SelectField
+          v-model="form.set"
+          label="Battery"
+          :items="(meta?.sets ?? []).map((s) => ({ title: s.name, value: s.id, props: { subtitle: s.note } }))"
+        />
+      </InTurns>
     </div>
     <div class="columns">
       <fieldset>
@@ -171,6 +175,9 @@ async function store() {
   grid-template-columns: minmax(0, 1fr);
   gap: 14px;
   align-content: start;
+}
+.top {
+  align-items: flex-start;
 }
 .top > * {
   flex: 1 1 160px;

@@ -19,6 +19,7 @@ import { columnsOf, locked, type Spot, trialWords } from './stationCells'
 import StationNext from './StationNext.vue'
 import StationTable from './StationTable.vue'
 import { useStationTyping } from './useStationTyping'
+import { useTurns } from '@/parts/turns'
 
 /** One station of a screen day: one test at a time, golfers down in running order. */
 const props = defineProps<{ dayId: string; station: number }>()
@@ -78,8 +79,10 @@ const trialChosen = computed(() => {
 })
 const shown = (v: number) => (test.value ? numberShown(v, test.value.unit, test.value.decimals, units.value) : '')
 const juniors = computed(() => rows.value.some((r) => r.golfer.junior))
+/** Drawn so far: the station and its tests, the golfers, what is done with a trial. */
+const drawn = useTurns(() => (sheet.value && test.value ? 3 : 0))
 watch(
-  [() => test.value?.id, () => rows.value.length],
+  [() => test.value?.id, () => rows.value.length, table],
   () => void nextTick(() => table.value?.focus({ row: 0, column: 0 })),
 )
 </script>
@@ -129,6 +132,7 @@ watch(
       </template>
       <div class="work">
         <StationTable
+          v-if="drawn > 1"
           ref="table"
           v-model="here"
           :rows="rows"
@@ -145,6 +149,7 @@ watch(
           @redo="bringBack"
         />
         <StationNext
+          v-if="drawn > 1"
           :rows="rows"
           :test="test"
           :row="here.row"
@@ -166,6 +171,7 @@ watch(
       </div>
       <Teleport defer to="#foot-actions">
         <TrialActions
+          v-if="drawn > 2"
           :what="trialChosen"
           :disabled="locked(rows[here.row], test) || !rows[here.row]"
           :undo="order.length > 0"

@@ -17,6 +17,7 @@ import MappingTable from './MappingTable.vue'
 import NamesAsked from './NamesAsked.vue'
 import SheetChoice from './SheetChoice.vue'
 import { MAX_BYTES, useUpload, useUploads } from './useUpload'
+import SelectField from '@/parts/SelectField.vue'
 
 const { data: meta } = useMeta()
 const { data: uploads } = useUploads()
@@ -184,7 +185,7 @@ const when = (s: string) => moment(s, session.value?.zone)
           placeholder="barn sheet"
           maxlength="120"
         />
-        <v-select
+        <SelectField
           v-model="mapping.decimal"
           label="Decimals"
           :items="[
@@ -192,7 +193,7 @@ const when = (s: string) => moment(s, session.value?.zone)
             { title: '42,5', value: ',' },
           ]"
         />
-        <v-select
+        <SelectField
           v-model="mapping.dates"
           label="In 04/07 stands"
           :items="[
@@ -201,9 +202,8 @@ const when = (s: string) => moment(s, session.value?.zone)
           ]"
           :placeholder="mapping.dates ? undefined : 'day or month?'"
           :error-messages="mapping.dates ? undefined : 'Every date here can be read both ways.'"
-          persistent-placeholder
         />
-        <v-select
+        <SelectField
           v-if="!mapped('golfer')"
           v-model="mapping.golfer"
           label="All rows are of"

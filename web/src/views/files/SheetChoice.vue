@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { count } from '@/parts/words'
+import SelectField from '@/parts/SelectField.vue'
 
 /** Where in a file the results are: which sheet, which rows are the header, and which way golfers and tests lie. */
 const props = defineProps<{ upload: Schemas['Upload']; layout: Schemas['Layout']; busy: boolean }>()
@@ -56,7 +57,7 @@ const set = (change: Partial<Schemas['Layout']>) => emit('change', { ...props.la
     </button>
     <div v-if="open">
       <div class="row fields">
-        <v-select
+        <SelectField
           v-if="pages.length > 1"
           :model-value="props.layout.sheet"
           label="Sheet"
@@ -64,14 +65,14 @@ const set = (change: Partial<Schemas['Layout']>) => emit('change', { ...props.la
           :disabled="props.busy"
           @update:model-value="(sheet: number) => emit('change', { sheet, top: 0, heads: 1 })"
         />
-        <v-select
+        <SelectField
           :model-value="props.layout.heads"
           :label="props.layout.turned ? 'Columns that say the test' : 'Rows of the header'"
           :items="[0, 1, 2, 3, 4]"
           :disabled="props.busy"
           @update:model-value="(heads: number) => set({ heads })"
         />
-        <v-select
+        <SelectField
           :model-value="!!props.layout.turned"
           label="Golfers or days stand"
           :items="[

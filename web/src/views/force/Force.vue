@@ -56,16 +56,17 @@ async function remove(id: string) {
 <template>
   <div class="split">
     <RecordingList
-      v-if="page && page.recordings.length"
+      v-if="!page || page.recordings.length"
       v-model:first="first"
       v-model:second="second"
-      :recordings="page.recordings"
+      :recordings="page?.recordings ?? []"
       :shown="shown"
       @open="open"
       @bring="bringing = true"
       @live="live = true"
     />
     <div class="sheet">
+      <h1 v-if="!recording && !comparing" class="visually-hidden">Force</h1>
       <p v-if="error || missing" class="stop" role="alert">{{ (error ?? missing)?.message }}</p>
       <p v-if="undone" class="small" role="status">{{ undone }}</p>
       <EmptyState

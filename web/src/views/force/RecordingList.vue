@@ -83,7 +83,9 @@ const swings = (rows: Recording[]) => rows.filter((r) => r.swing).map((r) => r.i
         </li>
       </ul>
     </section>
-    <p class="small quiet">Tick swings into A, and others into B, to lay them over each other.</p>
+    <p v-if="props.recordings.length" class="small quiet">
+      Tick swings into A, and others into B, to lay them over each other.
+    </p>
   </nav>
 </template>
 

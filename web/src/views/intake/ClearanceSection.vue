@@ -6,6 +6,8 @@ import AskFirst from '@/parts/AskFirst.vue'
 import { choices, clearers } from '@/parts/choices'
 
 import { allNo, answerOf, withAnswer } from './clearance'
+import FormGrid from '@/parts/FormGrid.vue'
+import SelectField from '@/parts/SelectField.vue'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
 const props = defineProps<{
@@ -107,7 +109,7 @@ function setGuardian(name: string) {
         >
       </div>
     </fieldset>
-    <div v-if="anyYes" class="form-grid">
+    <FormGrid v-if="anyYes">
       <v-text-field
         v-model="form.clearance.injuredOn"
         label="New injury on (answers from before it no longer hold)"
@@ -115,7 +117,7 @@ function setGuardian(name: string) {
         :max="props.today"
         :error-messages="props.wrong['clearance.injuredOn']"
       />
-      <v-select
+      <SelectField
         :model-value="form.clearance.cleared?.role ?? ''"
         label="Cleared by"
         :items="[...choices(['', 'nobody yet']), ...clearers]"
@@ -130,8 +132,8 @@ function setGuardian(name: string) {
         />
         <v-text-field v-model="form.clearance.cleared.note" label="What was cleared, with which limits" class="wide" />
       </template>
-    </div>
-    <div v-if="props.minor" class="form-grid">
+    </FormGrid>
+    <FormGrid v-if="props.minor">
       <v-text-field
         :model-value="form.consent?.guardian ?? ''"
         label="Guardian who consents"
@@ -144,7 +146,7 @@ function setGuardian(name: string) {
         type="date"
         :error-messages="props.wrong['consent.on']"
       />
-    </div>
+    </FormGrid>
   </section>
   <AskFirst v-model="asked" :title="words.title" :verb="words.verb" @yes="answered">
     <template v-if="asking === 'all-no'">

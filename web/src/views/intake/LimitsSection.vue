@@ -9,6 +9,7 @@ import FactRows from '@/parts/FactRows.vue'
 import { spaced } from '@/parts/words'
 
 import type { Form } from './useIntake'
+import SelectField from '@/parts/SelectField.vue'
 
 /** What the golfer must not do: limits that were set, and those that pain on a test left in force. */
 const form = defineModel<Form>({ required: true })
@@ -57,17 +58,17 @@ const ended = (l: Schemas['StandingLimit']) =>
     :none="props.standing.length ? '' : 'No limits. Pain of 4 or more in a screen makes one by itself.'"
   >
     <template #default="{ row: l, i }">
-      <v-select
+      <SelectField
         v-model="l.region"
         label="Region"
         :items="props.regions.map((r) => ({ title: r === 'heart' ? 'heart or blood pressure' : spaced(r), value: r }))"
       />
-      <v-select
+      <SelectField
         v-model="l.side"
         label="Side"
         :items="choices(['', 'not said'], ['lead', 'lead'], ['trail', 'trail'], ['both', 'both'])"
       />
-      <v-select v-model="l.kind" label="Kind" :items="props.kinds.map((k) => ({ title: spaced(k), value: k }))" />
+      <SelectField v-model="l.kind" label="Kind" :items="props.kinds.map((k) => ({ title: spaced(k), value: k }))" />
       <v-text-field
         v-if="l.kind === 'load-cap'"
         v-model.number="l.capKg"
@@ -77,7 +78,7 @@ const ended = (l: Schemas['StandingLimit']) =>
         :error-messages="props.wrong[`limits[${i}].capKg`]"
       />
       <v-text-field v-model="l.until" label="Until (empty: until lifted)" type="date" />
-      <v-select v-model="l.setBy" label="Set by" :items="[...clearers, ...choices(['coach', 'coach'])]" />
+      <SelectField v-model="l.setBy" label="Set by" :items="[...clearers, ...choices(['coach', 'coach'])]" />
     </template>
   </FactRows>
   <ul v-if="props.standing.length" class="standing" data-testid="standing">

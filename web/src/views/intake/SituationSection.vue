@@ -7,6 +7,8 @@ import { spaced } from '@/parts/words'
 
 import AwaySection from './AwaySection.vue'
 import type { Form } from './useIntake'
+import FormGrid from '@/parts/FormGrid.vue'
+import SelectField from '@/parts/SelectField.vue'
 
 /** What else bears on the plan: a lay-off, days away, joints taken as they are, how far an arm goes up. */
 const form = defineModel<Form>({ required: true })
@@ -24,7 +26,7 @@ const number = (text: string | number) => (text === '' || Number.isNaN(Number(te
 <template>
   <section>
     <h2>Since when, and what is taken as it is</h2>
-    <div class="form-grid">
+    <FormGrid>
       <v-text-field
         :model-value="form.situation.offWeeks ?? ''"
         label="Weeks since regular training ended"
@@ -33,7 +35,7 @@ const number = (text: string | number) => (text === '' || Number.isNaN(Number(te
         :error-messages="props.wrong['offWeeks']"
         @update:model-value="form.situation.offWeeks = number($event)"
       />
-      <v-select
+      <SelectField
         v-if="form.situation.offWeeks"
         :model-value="form.situation.offWhy ?? ''"
         label="Why it ended"
@@ -57,12 +59,12 @@ const number = (text: string | number) => (text === '' || Number.isNaN(Number(te
         :error-messages="props.wrong['overheadDegrees']"
         @update:model-value="form.situation.overheadDegrees = number($event)"
       />
-      <v-select
+      <SelectField
         v-model="pinch"
         label="Hip that pinches in front or ends hard"
         :items="choices(['none', 'none'], ['lead', 'lead'], ['trail', 'trail'], ['', 'both'])"
       />
-    </div>
+    </FormGrid>
   </section>
   <FactRows
     v-model="form.situation.acceptedJoints"
@@ -72,13 +74,13 @@ const number = (text: string | number) => (text === '' || Number.isNaN(Number(te
     :named="(j) => `accepted ${spaced(j.joint)}`"
   >
     <template #default="{ row: j, i }">
-      <v-select
+      <SelectField
         v-model="j.joint"
         label="Joint"
         :items="props.joints.map((x) => ({ title: spaced(x), value: x }))"
         :error-messages="props.wrong[`acceptedJoints[${i}].joint`]"
       />
-      <v-select v-model="j.side" label="Side" :items="sides" />
+      <SelectField v-model="j.side" label="Side" :items="sides" />
       <v-text-field v-model="j.why" label="Why" :error-messages="props.wrong[`acceptedJoints[${i}].why`]" />
     </template>
   </FactRows>

@@ -5,6 +5,8 @@ import type { Schemas } from '@/api/client'
 import { weekdays } from '@/parts/choices'
 import { discsOf, discsText } from '@/parts/discs'
 import KitPlaces from '@/parts/KitPlaces.vue'
+import FormGrid from '@/parts/FormGrid.vue'
+import SelectField from '@/parts/SelectField.vue'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
 const props = defineProps<{
@@ -52,8 +54,8 @@ function setShare(text: string | number) {
         {{ d.title }}</label
       >
     </div>
-    <div class="form-grid">
-      <v-select
+    <FormGrid>
+      <SelectField
         v-model="form.training.sessions"
         label="Sessions a week"
         :items="[{ title: 'every given day, up to 4', value: 0 }, 1, 2, 3, 4]"
@@ -93,7 +95,7 @@ function setShare(text: string | number) {
         :error-messages="props.wrong['training.plates']"
         @change="setDiscs(($event.target as HTMLInputElement).value)"
       />
-      <v-select
+      <SelectField
         v-model="form.school"
         label="School"
         :items="props.schools.map((x) => ({ title: x.name, value: x.id }))"
@@ -108,7 +110,7 @@ function setShare(text: string | number) {
         :error-messages="props.wrong['otherSideShare']"
         @update:model-value="setShare"
       />
-    </div>
+    </FormGrid>
     <p class="small quiet">Kit at hand, as in a place, then piece by piece:</p>
     <KitPlaces v-model="form.training.kit" :places="props.places" />
     <div class="row chips" role="group" aria-label="Kit at hand">

@@ -3,6 +3,8 @@ import type { Schemas } from '@/api/client'
 import { choices, playingSides } from '@/parts/choices'
 
 import SpeedField from './SpeedField.vue'
+import FormGrid from '@/parts/FormGrid.vue'
+import SelectField from '@/parts/SelectField.vue'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
 const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' }>()
@@ -11,7 +13,7 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
 <template>
   <section>
     <h2>Who</h2>
-    <div class="form-grid">
+    <FormGrid>
       <v-text-field v-model="form.profile.name" label="Name" :error-messages="props.wrong['profile.name']" />
       <v-text-field
         v-model="form.profile.birthDate"
@@ -19,13 +21,13 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
         type="date"
         :error-messages="props.wrong['profile.birthDate']"
       />
-      <v-select v-model="form.profile.playingSide" label="Plays from the" :items="playingSides" />
-      <v-select
+      <SelectField v-model="form.profile.playingSide" label="Plays from the" :items="playingSides" />
+      <SelectField
         v-model="form.profile.writingHand"
         label="Writing hand"
         :items="choices(['', 'not said'], ['right', 'right'], ['left', 'left'])"
       />
-      <v-select
+      <SelectField
         v-model="form.profile.sex"
         label="Sex, for reference values only"
         :items="choices(['', 'left out'], ['female', 'female'], ['male', 'male'])"
@@ -83,6 +85,6 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
         closable-chips
         class="wide"
       />
-    </div>
+    </FormGrid>
   </section>
 </template>

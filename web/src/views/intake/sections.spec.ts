@@ -27,9 +27,11 @@ const field = defineComponent({
 const stubs = {
   VBtn: { template: '<button><slot /></button>' },
   VTextField: field,
+  SelectField: field,
   VSelect: field,
   VCheckbox: field,
   VDialog: inPlace,
+  InTurns: { template: '<slot />' },
 }
 const blank = () =>
   ({

@@ -12,6 +12,8 @@ import { count } from '@/parts/words'
 
 import PlaceCard from './PlaceCard.vue'
 import { useSetup } from './useSetup'
+import FormGrid from '@/parts/FormGrid.vue'
+import SelectField from '@/parts/SelectField.vue'
 
 const SECTIONS = 5
 const { form, wrong, conflict, loadError, before, takeBack, reload } = useSetup()
@@ -82,7 +84,7 @@ const sets = computed(() =>
     <template v-if="form">
       <section>
         <h2>Name and clock</h2>
-        <div class="form-grid">
+        <FormGrid>
           <v-text-field
             :model-value="form.name"
             label="Name of the practice or club"
@@ -97,13 +99,13 @@ const sets = computed(() =>
             :error-messages="wrong.zone"
             @update:model-value="$event && change({ zone: $event })"
           />
-        </div>
+        </FormGrid>
         <p v-if="session" class="small quiet">Today is {{ longDay(session.today) }} there.</p>
       </section>
       <section v-if="drawn > 1">
         <h2>Units</h2>
-        <div class="form-grid">
-          <v-select
+        <FormGrid>
+          <SelectField
             v-for="q in quantities"
             :key="q.part"
             :model-value="form.units[q.part]"
@@ -112,7 +114,7 @@ const sets = computed(() =>
             :error-messages="wrong[`units.${q.part}`]"
             @update:model-value="measure(q.part, $event)"
           />
-        </div>
+        </FormGrid>
         <p class="small quiet">
           Another unit may be typed at any time: <kbd>140 lb</kbd>, <kbd>6'0"</kbd>. The loads of programmes, bars and
           discs are in kilograms.
@@ -120,8 +122,8 @@ const sets = computed(() =>
       </section>
       <section v-if="drawn > 2">
         <h2>A new golfer begins with</h2>
-        <div class="form-grid">
-          <v-select
+        <FormGrid>
+          <SelectField
             :model-value="form.begins"
             label="Kit of"
             :items="begins"
@@ -143,7 +145,7 @@ const sets = computed(() =>
             :error-messages="wrongDisc"
             @change="change({ plates: discsOf(($event.target as HTMLInputElement).value) })"
           />
-        </div>
+        </FormGrid>
         <p class="small quiet">Changed for one golfer in Intake. Golfers who are here keep what they have.</p>
       </section>
       <section v-if="drawn > 3">
@@ -167,15 +169,15 @@ const sets = computed(() =>
       </section>
       <section v-if="drawn > 4">
         <h2>Batteries</h2>
-        <div class="form-grid">
-          <v-select
+        <FormGrid>
+          <SelectField
             :model-value="form.set"
             label="A screen day begins with"
             :items="sets"
             :error-messages="wrong.set"
             @update:model-value="change({ set: $event })"
           />
-        </div>
+        </FormGrid>
         <p class="small">
           Batteries and tests of your own are made in <router-link :to="{ name: 'tests' }">Tests</router-link>.
         </p>

@@ -6,6 +6,7 @@ import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 
 import AddPiece from './AddPiece.vue'
+import SelectField from '@/parts/SelectField.vue'
 
 const props = defineProps<{
   at: string
@@ -62,7 +63,7 @@ const needsReason = computed(() => !!chosen.value?.rule && !['KIT', 'LEVEL', 'OR
         @close="emit('close')"
       />
       <form v-else class="inner" @submit.prevent="emit('edit', { kind: 'add', at: props.at, scope, exercise, note })">
-        <v-select
+        <SelectField
           v-model="slot"
           label="Slot"
           :items="props.slots.filter((s) => s.id !== 'second-lift').map((s) => ({ title: s.name, value: s.id }))"

@@ -8,6 +8,9 @@ import { useAthlete, useMeta } from '@/api/queries'
 import { capital } from '@/parts/words'
 import ZoneBar from '@/plots/ZoneBar.vue'
 import { zoneWords } from '@/views/method/useMethod'
+import { useTurns } from '@/parts/turns'
+import { InTurns } from '@/parts/InTurns'
+import SelectField from '@/parts/SelectField.vue'
 
 /** One golfer planned under two schools, side by side. */
 const props = defineProps<{ id: string }>()
@@ -39,6 +42,8 @@ const { data, error, isFetching } = useQuery({
 const sides = computed(() => (data.value ? [data.value.a, data.value.b] : []))
 const most = computed(() => Math.max(1, ...(data.value?.qualities.flatMap((q) => [q.a.minutes, q.b.minutes]) ?? [])))
 const levels: Record<string, string> = { lead: 'leads', build: 'built', keep: 'kept', spare: 'spared' }
+/** Drawn so far: what is compared, then what differs. */
+const drawn = useTurns(() => (data.value ? 2 : 0))
 const width = (v: number) => `${(100 * v) / most.value}%`
 const dose = (q: Schemas['QualityShare']) => q.dose.toFixed(q.dose % 1 ? 1 : 0)
 </script>
@@ -49,24 +54,16 @@ const dose = (q: Schemas['QualityShare']) => q.dose.toFixed(q.dose % 1 ? 1 : 0)
       <h1>Compare schools</h1>
       <router-link :to="{ name: 'programme', params: { id: props.id } }">Back to the programme</router-link>
     </div>
-    <div v-if="meta" class="row pick no-print">
-      <v-select
-        v-model="a"
-        :items="meta.schools.map((s) => ({ value: s.id, title: s.name }))"
-        label="This one"
-        hide-details
-      />
-      <v-select
-        v-model="b"
-        :items="meta.schools.map((s) => ({ value: s.id, title: s.name }))"
-        label="beside"
-        hide-details
-      />
-      <v-btn size="small" @click="[a, b] = [b, a]">Change over</v-btn>
+    <div class="row pick no-print">
+      <InTurns v-if="meta" :place="40">
+        <SelectField v-model="a" :items="meta.schools.map((s) => ({ value: s.id, title: s.name }))" label="This one" />
+        <SelectField v-model="b" :items="meta.schools.map((s) => ({ value: s.id, title: s.name }))" label="beside" />
+        <v-btn size="small" @click="[a, b] = [b, a]">Change over</v-btn>
+      </InTurns>
     </div>
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
     <p v-if="!data && isFetching" class="quiet">Planning both…</p>
-    <template v-if="data">
+    <template v-if="data && drawn > 1">
       <ul class="sentences" data-testid="differs">
         <li v-for="s in data.sentences" :key="s">{{ s }}</li>
       </ul>

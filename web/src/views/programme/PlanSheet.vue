@@ -10,6 +10,7 @@ import { between, gridOf, placeOf, walked, type Item } from './grid'
 import PlanCell from './PlanCell.vue'
 import { useDrag, type Dragged } from './useDrag'
 import WeekFoot from './WeekFoot.vue'
+import { useTurns } from '@/parts/turns'
 
 type Edit = Schemas['Edit']
 
@@ -40,6 +41,8 @@ const emit = defineEmits<{
 
 const weeks = computed(() => props.programme.blocks.flatMap((b) => b.weeks))
 const days = computed(() => gridOf(props.programme, props.slots))
+/** Days drawn so far; what is done at home and what the weeks add up to come after them. */
+const drawn = useTurns(() => days.value.length + 2)
 const broken = (id: string) => props.rules.filter((r) => r.status === 'broken' && r.at === id)
 
 // What is typed into a cell stays there until it is taken or left.
@@ -231,7 +234,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
         </th>
       </tr>
     </thead>
-    <tbody v-for="day in days" :key="day.key">
+    <tbody v-for="day in days.slice(0, drawn)" :key="day.key">
       <tr class="day">
         <th scope="rowgroup">
           Day {{ day.letter }} <span class="small quiet">{{ day.title }}</span>
@@ -306,7 +309,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
         </td>
       </tr>
     </tbody>
-    <tbody v-if="weeks.some((w) => w.home.length)">
+    <tbody v-if="drawn > days.length && weeks.some((w) => w.home.length)">
       <tr class="day">
         <th scope="rowgroup">Home <span class="small quiet">short doses</span></th>
         <td v-for="w in weeks" :key="w.id" class="small">
@@ -334,7 +337,7 @@ function sessionKey(event: KeyboardEvent, s: Schemas['PlannedSession']) {
         </td>
       </tr>
     </tbody>
-    <tfoot>
+    <tfoot v-if="drawn > days.length + 1">
       <tr>
         <th scope="row" class="small">Sets by <TermNote term="zones">zone</TermNote>, and what adds up</th>
         <td v-for="w in weeks" :key="w.id"><WeekFoot :week="w" /></td>

@@ -28,6 +28,7 @@ import { useClip } from './useClip'
 import { useDrafting } from './useDrafting'
 import { useLive } from './useLive'
 import { useProgrammeEdits } from './useProgrammeEdits'
+import { useTurns } from '@/parts/turns'
 
 const FirstDraftDialog = lateDialog(() => import('./FirstDraftDialog.vue'))
 const ClashDialog = lateDialog(() => import('./ClashDialog.vue'), { opens: 'clash' })
@@ -50,6 +51,8 @@ const { draft, preview, asking, lacking, draftFirst, draftAgain, draftOver, disc
   useDrafting(props.id, list, view, golfer)
 const { seen } = useLive(view)
 const { clip, copy, copyItems, paste } = useClip()
+/** Drawn so far: what the programme answers, then its sheet. */
+const drawn = useTurns(() => (view.value ? 2 : 0))
 const sheet = ref<HTMLElement>()
 const { id: chosen, all, item, session, week, focus, neighbour } = useChosen(view, sheet)
 
@@ -222,7 +225,7 @@ onKeyStroke(['c', 'v'], (event) => {
         </details>
         <AnswerStrip :answer="view.answer" :unanswered="view.unanswered" />
         <PlanSheet
-          v-if="meta"
+          v-if="meta && drawn > 1"
           v-model="chosen"
           v-model:all="all"
           :programme="view.programme"

@@ -20,6 +20,7 @@ import QualityReasons from './QualityReasons.vue'
 import ReadHead from './ReadHead.vue'
 import SpeedSection from './SpeedSection.vue'
 import StrengthSection from './StrengthSection.vue'
+import { useTurns } from '@/parts/turns'
 
 const ReferralDialog = lateDialog(() => import('./ReferralDialog.vue'))
 
@@ -53,6 +54,8 @@ const chosen = computed({
   set: (id) => (opened.value = id ?? ''),
 })
 const quality = computed(() => read.value?.qualities.find((q) => q.id === chosen.value))
+/** Drawn so far: the qualities, what force says, what follows from it, what the chosen one rests on. */
+const drawn = useTurns(() => (read.value && meta.value ? 4 : 0))
 const referring = ref(false)
 const drafts = computed(() => {
   const list = programmes.value
@@ -65,14 +68,14 @@ const drafts = computed(() => {
   <div class="split">
     <div class="sheet">
       <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
+      <ReadHead
+        v-model="school"
+        :athlete-id="props.id"
+        :schools="meta?.schools ?? []"
+        :drafts="drafts"
+        @refer="referring = true"
+      />
       <template v-if="read && meta">
-        <ReadHead
-          v-model="school"
-          :athlete-id="props.id"
-          :schools="meta.schools"
-          :drafts="drafts"
-          @refer="referring = true"
-        />
         <p class="headline" data-testid="headline" :class="{ stop: read.clearance.state === 'red-flag' }">
           {{ read.headline }}
         </p>
@@ -96,7 +99,7 @@ const drafts = computed(() => {
             :waiting="isPlaceholderData"
             :playing-side="golfer?.profile.playingSide"
           />
-          <section v-if="force && force.recordings.length" data-testid="from-force">
+          <section v-if="drawn > 1 && force && force.recordings.length" data-testid="from-force">
             <h2>From force</h2>
             <p class="small quiet">
               {{ force.findingsFrom }}.
@@ -105,7 +108,7 @@ const drafts = computed(() => {
             <FindingList v-if="force.findings.length" :findings="force.findings" />
             <p v-else class="small">Everything measured lies in its window.</p>
           </section>
-          <div class="columns">
+          <div v-if="drawn > 2" class="columns">
             <SpeedSection :speed="read.speed" :unit="session?.units.speed ?? 'mph'" />
             <StrengthSection v-if="read.strength" :strength="read.strength" />
             <section v-if="read.maturity">
@@ -132,7 +135,7 @@ const drafts = computed(() => {
       <p v-else-if="!error" class="quiet">Reading…</p>
     </div>
     <ReasonRail :title="quality ? capital(quality.name) : 'Reasons'">
-      <template v-if="quality && read?.screenDate">
+      <template v-if="drawn > 3 && quality && read?.screenDate">
         <QualityReasons
           :quality="quality"
           :tests="tests.get(quality.id) ?? []"
@@ -140,7 +143,7 @@ const drafts = computed(() => {
           :units="units"
         />
       </template>
-      <p v-else class="small quiet">Choose a quality to see what it rests on.</p>
+      <p v-else-if="!(quality && read?.screenDate)" class="small quiet">Choose a quality to see what it rests on.</p>
     </ReasonRail>
     <ReferralDialog v-model="referring" :athlete-id="props.id" />
   </div>

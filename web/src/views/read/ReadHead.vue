@@ -32,7 +32,7 @@ const emit = defineEmits<{ refer: [] }>()
         <v-btn :href="`/api/v1/athletes/${props.athleteId}/export`" download="golfer.json">Everything as JSON</v-btn>
       </div>
     </LateMenu>
-    <div class="schools" role="radiogroup" aria-label="School">
+    <div v-if="props.schools.length" class="schools" role="radiogroup" aria-label="School">
       <button
         v-for="s in props.schools"
         :key="s.id"

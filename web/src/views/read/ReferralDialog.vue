@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import { api, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { download, fileName } from '@/parts/download'
+import SelectField from '@/parts/SelectField.vue'
 
 /** A note to a doctor or physiotherapist: what was found and what was stopped, no diagnosis. */
 const open = defineModel<boolean>({ required: true })
@@ -41,7 +42,7 @@ const pdf = useMutation({
   <v-dialog v-model="open" max-width="640">
     <div class="box">
       <h2>Referral note</h2>
-      <v-select
+      <SelectField
         v-model="to"
         label="To the"
         :items="[

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 
 import { spaced } from '@/parts/words'
 import ZeroToTen from '@/parts/ZeroToTen.vue'
+import SelectField from '@/parts/SelectField.vue'
 
 /** Pain on a trial. From `stopsAt` on, which the core sets, the test is stopped and keeps no value. */
 const props = defineProps<{ open: boolean; regions: string[]; stopsAt: number }>()
@@ -40,7 +41,7 @@ watch(
     <form class="box" @submit.prevent="emit('save', { pain, region, note, ...(tingling && { tingling }) }, stops)">
       <h2>Pain on this trial</h2>
       <ZeroToTen :key="times" v-model="pain" label="How much, 0 to 10" autofocus />
-      <v-select
+      <SelectField
         v-model="region"
         label="Where"
         :items="props.regions.filter((r) => r !== 'heart').map((r) => ({ title: spaced(r), value: r }))"

@@ -37,7 +37,7 @@ const { screen, error, typed, saved, trouble, undo, undone } = sheet
 
 const { lines, columns, reads, trialsOf } = useSheetLines(() => props.meta.tests, screen, typed)
 /** What fills a screen is there first, the rest while it is being looked at. */
-const drawn = useTurns(() => lines.value.length, { first: 14, each: 8 })
+const drawn = useTurns(() => (screen.value ? lines.value.length : 0))
 const here = ref<Spot>({ line: 0, trial: 1 })
 
 const selected = computed(() => lines.value[here.value.line])
@@ -260,6 +260,7 @@ const stopWaiting = watch(
       </table>
       <Teleport defer to="#foot-actions">
         <TrialActions
+          v-if="drawn > 2"
           :what="chosen"
           :disabled="!selected || locked(selected)"
           :undo="undo.length > 0"
@@ -276,10 +277,10 @@ const stopWaiting = watch(
     </div>
     <SheetRail
       :athlete-id="props.athleteId"
-      :line="selected"
+      :line="drawn > 1 ? selected : undefined"
       :read="selected && reads.get(selected.test.id)"
       :trials="selectedTrials"
-      :ready="!!selected || !!error"
+      :ready="(drawn > 1 && !!selected) || !!error"
     />
     <LiveGrip
       v-model="live"

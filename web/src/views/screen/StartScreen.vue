@@ -7,6 +7,7 @@ import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 import { useForget } from '@/api/queries'
 import { vFirst } from '@/keys/first'
+import SelectField from '@/parts/SelectField.vue'
 
 /** Begins the screen of a day, with a battery. */
 const open = defineModel<boolean>({ required: true })
@@ -55,7 +56,7 @@ const start = useMutation({
           Open it
         </router-link>
       </p>
-      <v-select
+      <SelectField
         v-model="set"
         label="Battery"
         :items="[

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useSession } from '@/api/queries'
 import { timeOfDay } from '@/parts/clock'
+import { earlierFirst } from '@/parts/days'
 import { capital } from '@/parts/words'
 import HistoryLine from '@/plots/HistoryLine.vue'
 
@@ -16,7 +17,7 @@ const props = defineProps<{
 
 const measured = computed(() => props.read && props.read.status !== 'not-measured')
 const voids = computed(() => (props.test.voids ?? []).join('; '))
-const last = computed(() => [...props.trials].sort((a, b) => (a.at ?? '').localeCompare(b.at ?? '')).at(-1))
+const last = computed(() => [...props.trials].sort((a, b) => earlierFirst(a.at ?? '', b.at ?? '')).at(-1))
 const { data: session } = useSession()
 const time = (at: string | undefined) => timeOfDay(at, session.value?.zone)
 </script>

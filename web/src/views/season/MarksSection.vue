@@ -3,6 +3,7 @@ import type { Schemas } from '@/api/client'
 import { longDay } from '@/parts/days'
 import FactRows from '@/parts/FactRows.vue'
 import type { Form } from '@/views/intake/useIntake'
+import SelectField from '@/parts/SelectField.vue'
 
 /** Days that are shown beside the season and move nothing. */
 const form = defineModel<Form>({ required: true })
@@ -22,7 +23,7 @@ const names = kinds.map((k) => ({ value: k, title: k.charAt(0).toUpperCase() + k
   >
     <template #default="{ row: m, i }">
       <v-text-field v-model="m.date" label="Day" type="date" :error-messages="props.wrong[`marks[${i}].date`]" />
-      <v-select v-model="m.kind" label="What" :items="names" />
+      <SelectField v-model="m.kind" label="What" :items="names" />
       <v-text-field v-model="m.text" label="Note" :error-messages="props.wrong[`marks[${i}].text`]" />
       <v-text-field
         v-model.number="m.minutes"

@@ -16,6 +16,8 @@ import { useIntake } from '@/views/intake/useIntake'
 
 import CalendarSection from './CalendarSection.vue'
 import MarksSection from './MarksSection.vue'
+import { InTurns } from '@/parts/InTurns'
+import { useTurns } from '@/parts/turns'
 
 /** The golfer's season: blocks worked backwards from what is peaked for, and the dates they follow from. */
 const props = defineProps<{ id: string }>()
@@ -35,6 +37,8 @@ watch(
     if (n !== undefined && at.value >= n) at.value = 0
   },
 )
+/** Drawn so far: the season, what is said of it, its blocks, the dates they are made of. */
+const drawn = useTurns(() => (season.value && form.value && session.value ? 4 : 0))
 const block = computed(() => season.value?.blocks[at.value])
 function move(i: number, date: string) {
   const c = form.value?.competitions[i]
@@ -128,33 +132,35 @@ const title = (b: Schemas['SeasonBlock']) =>
             tool === 'event' ? 'Press on the season, on its day.' : 'Drag over the days on the season.'
           }}</span>
         </div>
-        <div v-if="!season.kept" class="keep small no-print">
-          <v-btn size="small" variant="outlined" @click="keep">Keep this season</v-btn>
-          <span class="quiet"
-            >Dates that change later are then laid around it, and what they change is shown first.</span
-          >
-        </div>
-        <div v-else-if="season.changes.length" class="keep attention no-print" data-testid="changes">
-          <strong>These dates change the season you keep:</strong>
-          <ul class="small">
-            <li v-for="c in season.changes" :key="c">{{ c }}</li>
+        <template v-if="drawn > 1">
+          <div v-if="!season.kept" class="keep small no-print">
+            <v-btn size="small" variant="outlined" @click="keep">Keep this season</v-btn>
+            <span class="quiet"
+              >Dates that change later are then laid around it, and what they change is shown first.</span
+            >
+          </div>
+          <div v-else-if="season.changes.length" class="keep attention no-print" data-testid="changes">
+            <strong>These dates change the season you keep:</strong>
+            <ul class="small">
+              <li v-for="c in season.changes" :key="c">{{ c }}</li>
+            </ul>
+            <v-btn size="small" variant="flat" color="action" @click="keep">Keep it so</v-btn>
+            <v-btn size="small" variant="outlined" :disabled="before.length === 0" @click="takeBack"
+              >Take the last date back</v-btn
+            >
+          </div>
+          <p class="small quiet no-print">
+            <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a4`" download>On paper, A4</a>,
+            <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a5`" download>A5</a>,
+            <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=letter`" download>letter</a>. Drag a pennant, or
+            move it with the arrow keys, Shift for a week: the blocks follow. Drag a block's end to set its weeks. The
+            next block is exact when it is drafted; later ones are pencilled, and exact after their retest.
+          </p>
+          <ul v-if="season.notes.length" class="small attention" data-testid="season-notes">
+            <li v-for="n in season.notes" :key="n">{{ n }}</li>
           </ul>
-          <v-btn size="small" variant="flat" color="action" @click="keep">Keep it so</v-btn>
-          <v-btn size="small" variant="outlined" :disabled="before.length === 0" @click="takeBack"
-            >Take the last date back</v-btn
-          >
-        </div>
-        <p class="small quiet no-print">
-          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a4`" download>On paper, A4</a>,
-          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=a5`" download>A5</a>,
-          <a :href="`/api/v1/athletes/${props.id}/season.pdf?paper=letter`" download>letter</a>. Drag a pennant, or move
-          it with the arrow keys, Shift for a week: the blocks follow. Drag a block's end to set its weeks. The next
-          block is exact when it is drafted; later ones are pencilled, and exact after their retest.
-        </p>
-        <ul v-if="season.notes.length" class="small attention" data-testid="season-notes">
-          <li v-for="n in season.notes" :key="n">{{ n }}</li>
-        </ul>
-        <table class="blocks" data-testid="blocks">
+        </template>
+        <table v-if="drawn > 2" class="blocks" data-testid="blocks">
           <thead>
             <tr>
               <th>When</th>
@@ -178,19 +184,21 @@ const title = (b: Schemas['SeasonBlock']) =>
             </tr>
           </tbody>
         </table>
-        <div class="facts no-print">
-          <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
-          <AwaySection v-model="form" :today="session.today" :wrong="wrong" />
-          <PlayingSection v-model="form" :today="session.today" :wrong="wrong" />
-          <MarksSection v-model="form" :today="session.today" :wrong="wrong" />
-          <v-text-field
-            v-model="form.situation.seasonEnd"
-            label="Planned to (empty: two weeks behind the last peak)"
-            type="date"
-            class="end"
-            :error-messages="wrong['seasonEnd']"
-          />
-          <CalendarSection :id="props.id" />
+        <div v-if="drawn > 3" class="facts no-print">
+          <InTurns>
+            <CompetitionsSection v-model="form" :today="session.today" :wrong="wrong" />
+            <AwaySection v-model="form" :today="session.today" :wrong="wrong" />
+            <PlayingSection v-model="form" :today="session.today" :wrong="wrong" />
+            <MarksSection v-model="form" :today="session.today" :wrong="wrong" />
+            <v-text-field
+              v-model="form.situation.seasonEnd"
+              label="Planned to (empty: two weeks behind the last peak)"
+              type="date"
+              class="end"
+              :error-messages="wrong['seasonEnd']"
+            />
+            <CalendarSection :id="props.id" />
+          </InTurns>
         </div>
       </template>
     </div>

@@ -5,6 +5,7 @@ import { api, must, type Schemas } from '@/api/client'
 import { toShown } from '@/parts/speed'
 
 import type { Page, Swing } from './useSpeed'
+import SelectField from '@/parts/SelectField.vue'
 
 /** A file of swings, CSV or XLSX: what each column holds is guessed, and said by the coach where the guess is wrong. */
 type SwingFile = Schemas['SwingFile']
@@ -105,22 +106,20 @@ function bring() {
               </tr>
               <tr>
                 <td v-for="(c, i) in file.columns" :key="i">
-                  <v-select
+                  <SelectField
                     :model-value="c.quantity"
                     :items="quantities"
                     :aria-label="`What ${file.header[i]} holds`"
-                    hide-details
                     @update:model-value="
                       (v: typeof c.quantity) =>
                         set(i, { quantity: v, unit: hasUnit(v) ? (v === 'carry' ? 'm' : props.unit) : '' })
                     "
                   />
-                  <v-select
+                  <SelectField
                     v-if="hasUnit(c.quantity)"
                     :model-value="c.unit"
                     :items="units(c.quantity)"
                     :aria-label="`Unit of ${file.header[i]}`"
-                    hide-details
                     @update:model-value="(v: typeof c.unit) => set(i, { unit: v })"
                   />
                 </td>

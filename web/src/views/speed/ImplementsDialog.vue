@@ -6,6 +6,7 @@ import { api, must, type Schemas } from '@/api/client'
 import { keys } from '@/api/keys'
 
 import type { Page } from './useSpeed'
+import SelectField from '@/parts/SelectField.vue'
 
 /** What the practice owns to swing: mass, length, balance point when it is known. */
 type Implement = Schemas['Implement']
@@ -112,7 +113,7 @@ const percent = (g: number) => {
           <tr v-for="(i, k) in list" :key="i.id">
             <td><v-text-field v-model="i.name" :aria-label="`Name ${k + 1}`" hide-details maxlength="60" /></td>
             <td class="kind">
-              <v-select v-model="i.kind" :items="kinds" :aria-label="`Kind ${k + 1}`" hide-details />
+              <SelectField v-model="i.kind" :items="kinds" :aria-label="`Kind ${k + 1}`" />
             </td>
             <td><v-text-field v-model.number="i.massG" :aria-label="`Mass ${k + 1}`" type="number" hide-details /></td>
             <td>
@@ -137,14 +138,13 @@ const percent = (g: number) => {
             </td>
             <td class="num">{{ percent(i.massG) }}</td>
             <td class="whose">
-              <v-select
+              <SelectField
                 v-model="i.practice"
                 :items="[
                   { value: true, title: 'practice' },
                   { value: false, title: 'golfer' },
                 ]"
                 :aria-label="`Whose ${k + 1}`"
-                hide-details
               />
             </td>
             <td>

@@ -8,6 +8,7 @@ import { dayAndYear } from '@/parts/days'
 import { lateDialog } from '@/parts/late'
 import { toShown } from '@/parts/speed'
 import EmptyState from '@/parts/EmptyState.vue'
+import { useTurns } from '@/parts/turns'
 import SeriesPlot from '@/plots/SeriesPlot.vue'
 
 import SpeedRail from './SpeedRail.vue'
@@ -156,6 +157,8 @@ const curve = computed(() => {
   return { ceiling: f.ceilingMps * k, deficit: f.firstDeficitMps * k, tau: f.tauSwings }
 })
 
+/** Drawn so far: what can be done, the entry of a swing, the plot of all, their table, what is known beside them. */
+const drawn = useTurns(() => (page.value ? 5 : 0))
 const chosen = ref('')
 const colding = ref(false)
 const inventory = ref(false)
@@ -201,25 +204,25 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
   <div class="split">
     <div class="sheet">
       <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-      <template v-if="page">
-        <div class="row spread head">
-          <h1>
-            {{ heading
-            }}<span v-if="today" class="quiet small"
-              >&nbsp; {{ dayAndYear(today) }}<template v-if="begun?.before">, after {{ begun.before }}</template></span
-            >
-          </h1>
-          <div class="row">
-            <v-btn size="small" @click="begin('training')">New series</v-btn>
-            <v-btn size="small" @click="colding = true">Cold start…</v-btn>
-            <v-btn size="small" @click="filing = true">From a file…</v-btn>
-            <v-btn size="small" @click="trialling = true">Warm-up trial…</v-btn>
-            <v-btn v-if="server?.swings.length" size="small" :loading="edits.toScreen.isPending.value" @click="toScreen"
-              >Into the screen</v-btn
-            >
-            <v-btn v-if="server?.swings.length" size="small" @click="remove">Remove</v-btn>
-          </div>
+      <div class="row spread head">
+        <h1>
+          {{ heading
+          }}<span v-if="today" class="quiet small"
+            >&nbsp; {{ dayAndYear(today) }}<template v-if="begun?.before">, after {{ begun.before }}</template></span
+          >
+        </h1>
+        <div class="row">
+          <v-btn size="small" @click="begin('training')">New series</v-btn>
+          <v-btn size="small" @click="colding = true">Cold start…</v-btn>
+          <v-btn size="small" @click="filing = true">From a file…</v-btn>
+          <v-btn size="small" @click="trialling = true">Warm-up trial…</v-btn>
+          <v-btn v-if="server?.swings.length" size="small" :loading="edits.toScreen.isPending.value" @click="toScreen"
+            >Into the screen</v-btn
+          >
+          <v-btn v-if="server?.swings.length" size="small" @click="remove">Remove</v-btn>
         </div>
+      </div>
+      <template v-if="page && drawn > 1">
         <p v-if="gone" class="small" role="status">
           The series is removed. <button class="plain link" @click="bringBack">Bring it back</button>
         </p>
@@ -240,7 +243,7 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
           @listen="radar.listen()"
           @stop="radar.stop()"
         />
-        <template v-if="swings.length">
+        <template v-if="swings.length && drawn > 2">
           <SeriesPlot
             class="plot"
             :points="points"
@@ -275,6 +278,7 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
             >
           </p>
           <SwingTable
+            v-if="drawn > 3"
             :swings="swings"
             :series="server"
             :page="page"
@@ -285,14 +289,14 @@ const show = (mps: number | undefined) => (mps === undefined ? '–' : toShown(m
           />
         </template>
         <EmptyState
-          v-else
+          v-else-if="!swings.length"
           title="No swing yet"
           text="Type the first speed and press Enter, paste a column of them, or listen to the radar. Every swing is kept at once."
         />
       </template>
     </div>
     <SpeedRail
-      v-if="page"
+      v-if="page && drawn > 4"
       :page="page"
       :unit="unit"
       :golfer="props.id"

@@ -6,6 +6,8 @@ import { toShown } from '@/parts/speed'
 import { readTyped, type Typed } from './typed'
 import type { Making } from './useSeries'
 import type { Page, Swing } from './useSpeed'
+import { InTurns } from '@/parts/InTurns'
+import SelectField from '@/parts/SelectField.vue'
 
 /** Where swings are typed or heard: the last number very large, what the next one is made with, and keys for both. */
 const making = defineModel<Making>({ required: true })
@@ -103,49 +105,49 @@ const shown = computed(() => (props.last ? toShown(props.last.clubMps, props.uni
       </div>
       <p v-if="wrong.length" class="stop small" role="alert">{{ wrong.join('; ') }}. Write one speed a line.</p>
       <div v-if="!props.fixed" class="row choices" role="group" aria-label="What the next swing is made with">
-        <v-select
-          class="pick"
-          :model-value="making.implement"
-          :items="
-            implementsThere.map((i) => ({
-              value: i.id,
-              title: `${i.name}, ${i.massG.toFixed(0)} g (${percent(i.percent)})`,
-            }))
-          "
-          label="Implement (key i)"
-          hide-details
-          @update:model-value="(v: string) => set({ implement: v })"
-        />
-        <v-btn-toggle
-          :model-value="making.side"
-          mandatory
-          density="compact"
-          aria-label="Side (key s)"
-          @update:model-value="(v: 'playing' | 'other') => set({ side: v })"
-        >
-          <v-btn value="playing" size="small">Own side</v-btn>
-          <v-btn value="other" size="small">Other side</v-btn>
-        </v-btn-toggle>
-        <v-btn-toggle
-          :model-value="making.intent"
-          mandatory
-          density="compact"
-          aria-label="Intent (keys e, c, f)"
-          @update:model-value="(v: Making['intent']) => set({ intent: v })"
-        >
-          <v-btn value="easy" size="small">Easy</v-btn>
-          <v-btn value="cruise" size="small">Course</v-btn>
-          <v-btn value="full" size="small">Full</v-btn>
-        </v-btn-toggle>
-        <v-select
-          class="drill"
-          :model-value="making.drill"
-          :items="drills.map((d) => ({ value: d, title: d || 'no drill' }))"
-          label="Drill"
-          hide-details
-          @update:model-value="(v: string) => set({ drill: v })"
-        />
-        <v-btn size="small" @click="set({ set: making.set + 1 })">Set {{ making.set }}: next <kbd>n</kbd></v-btn>
+        <InTurns :place="40">
+          <SelectField
+            class="pick"
+            :model-value="making.implement"
+            :items="
+              implementsThere.map((i) => ({
+                value: i.id,
+                title: `${i.name}, ${i.massG.toFixed(0)} g (${percent(i.percent)})`,
+              }))
+            "
+            label="Implement (key i)"
+            @update:model-value="(v: string) => set({ implement: v })"
+          />
+          <v-btn-toggle
+            :model-value="making.side"
+            mandatory
+            density="compact"
+            aria-label="Side (key s)"
+            @update:model-value="(v: 'playing' | 'other') => set({ side: v })"
+          >
+            <v-btn value="playing" size="small">Own side</v-btn>
+            <v-btn value="other" size="small">Other side</v-btn>
+          </v-btn-toggle>
+          <v-btn-toggle
+            :model-value="making.intent"
+            mandatory
+            density="compact"
+            aria-label="Intent (keys e, c, f)"
+            @update:model-value="(v: Making['intent']) => set({ intent: v })"
+          >
+            <v-btn value="easy" size="small">Easy</v-btn>
+            <v-btn value="cruise" size="small">Course</v-btn>
+            <v-btn value="full" size="small">Full</v-btn>
+          </v-btn-toggle>
+          <SelectField
+            class="drill"
+            :model-value="making.drill"
+            :items="drills.map((d) => ({ value: d, title: d || 'no drill' }))"
+            label="Drill"
+            @update:model-value="(v: string) => set({ drill: v })"
+          />
+          <v-btn size="small" @click="set({ set: making.set + 1 })">Set {{ making.set }}: next <kbd>n</kbd></v-btn>
+        </InTurns>
       </div>
       <p v-if="implement && !implement.trains" class="small attention">
         {{ implement.name }} is outside of the range for fast swings of training (−20 to +20% of the own driver): that

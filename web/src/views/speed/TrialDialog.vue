@@ -7,6 +7,7 @@ import { choices } from '@/parts/choices'
 import { toShown } from '@/parts/speed'
 
 import { type Page, useSeriesEdits } from './useSpeed'
+import SelectField from '@/parts/SelectField.vue'
 
 /** Two warm-ups compared: begun, what comes next, and what the pairs say so far. */
 type Trial = Page['trials'][number]
@@ -122,7 +123,7 @@ function words(e: Effect, k: number, u: string) {
         <div class="form-grid">
           <v-text-field v-model="a" label="One" maxlength="120" />
           <v-text-field v-model="b" label="Against" maxlength="120" />
-          <v-select
+          <SelectField
             v-model="way"
             :items="
               choices(

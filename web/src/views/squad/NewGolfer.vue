@@ -7,6 +7,7 @@ import { api, ApiError, must } from '@/api/client'
 import { keys } from '@/api/keys'
 import { vFirst } from '@/keys/first'
 import { playingSides } from '@/parts/choices'
+import SelectField from '@/parts/SelectField.vue'
 
 const open = defineModel<boolean>({ required: true })
 /** A golfer whose days, kit, groups and competitions the new one gets. */
@@ -54,7 +55,7 @@ const wrong = computed(() => {
         name="birthDate"
         :error-messages="wrong.birthDate"
       />
-      <v-select v-model="form.playingSide" label="Plays from the" :items="playingSides" />
+      <SelectField v-model="form.playingSide" label="Plays from the" :items="playingSides" />
       <p v-if="add.error.value && !wrong.name && !wrong.birthDate" class="stop" role="alert">
         {{ add.error.value.message }}
       </p>

@@ -1,20 +1,17 @@
 <script setup lang="ts">
 import { mdiPlus } from '@mdi/js'
-import { useWindowVirtualizer } from '@tanstack/vue-virtual'
-import { useMediaQuery } from '@vueuse/core'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { useSquad } from '@/api/queries'
 import { useAddress, useTypedAddress } from '@/parts/address'
 import EmptyState from '@/parts/EmptyState.vue'
 import Folded from '@/parts/Folded.vue'
-import SeasonAxis from '@/parts/SeasonAxis.vue'
 import { lateDialog } from '@/parts/late'
 
 import { board, groupsOf, type Sort, sorts } from './rows'
 import SeveralBar from './SeveralBar.vue'
-import SquadLine from './SquadLine.vue'
+import SquadBoard from './SquadBoard.vue'
 import { useSquadActions } from './useSquadActions'
 
 const NewGolfer = lateDialog(() => import('./NewGolfer.vue'))
@@ -56,32 +53,6 @@ const all = computed({
 })
 watch(which, () => (marked.value = new Set()))
 
-// Only what is seen is drawn, however many there are.
-const list = useTemplateRef<HTMLElement>('list')
-const narrow = useMediaQuery('(max-width: 700px)')
-/** On paper everybody stands. */
-const printing = useMediaQuery('print')
-const heights = computed(() => ({ golfer: narrow.value ? 112 : 62, head: 40 }))
-const virtual = useWindowVirtualizer(
-  computed(() => ({
-    count: lines.value.length,
-    estimateSize: (i: number) => heights.value[lines.value[i]?.kind ?? 'golfer'],
-    overscan: printing.value ? lines.value.length : 8,
-    scrollMargin: list.value?.offsetTop ?? 0,
-    getItemKey: (i: number) => {
-      const l = lines.value[i]
-      return l?.kind === 'golfer' ? l.row.id : (l?.text ?? i)
-    },
-  })),
-)
-watch(heights, () => virtual.value.measure())
-const drawn = computed(() =>
-  virtual.value.getVirtualItems().flatMap((v) => {
-    const line = lines.value[v.index]
-    return line ? [{ ...v, line, top: v.start - virtual.value.options.scrollMargin }] : []
-  }),
-)
-
 // Led here to add one.
 const route = useRoute()
 const router = useRouter()
@@ -101,12 +72,12 @@ watch(
     <div class="row spread head">
       <h1>Squad</h1>
       <div class="row controls">
-        <v-text-field
-          :model-value="text"
-          label="Name, group or what is due"
-          class="filter"
-          clearable
-          @update:model-value="(v: string | null) => (text = v ?? '')"
+        <input
+          v-model="text"
+          type="search"
+          class="plain filter"
+          placeholder="Name, group or what is due"
+          aria-label="Name, group or what is due"
         />
         <select v-model="sort" aria-label="Order of the squad">
           <option v-for="s in sorts" :key="s.value" :value="s.value">{{ s.title }}</option>
@@ -139,34 +110,7 @@ watch(
     <p v-else-if="data && lines.length === 0" class="quiet">
       No golfer matches{{ text ? ` “${text}”` : '' }}{{ group ? ` in ${group}` : '' }}.
     </p>
-    <template v-else-if="data">
-      <div class="over">
-        <label class="all"><input v-model="all" type="checkbox" aria-label="Choose everybody shown" /></label>
-        <span class="small quiet many">{{ shown.length }}</span>
-        <SeasonAxis class="calendar" />
-      </div>
-      <div ref="list" role="list" class="board" :style="{ height: `${virtual.getTotalSize()}px` }">
-        <div
-          v-for="v in drawn"
-          :key="String(v.key)"
-          role="listitem"
-          class="line"
-          :aria-setsize="lines.length"
-          :aria-posinset="v.index + 1"
-          :style="{ transform: `translateY(${v.top}px)` }"
-        >
-          <SquadLine
-            v-if="v.line.kind === 'golfer'"
-            :row="v.line.row"
-            :chosen="marked.has(v.line.row.id)"
-            @update:chosen="(on: boolean) => v.line.kind === 'golfer' && mark(v.line.row.id, on)"
-          />
-          <h2 v-else class="group">
-            {{ v.line.text }} <span class="quiet small">{{ v.line.count }}</span>
-          </h2>
-        </div>
-      </div>
-    </template>
+    <SquadBoard v-else-if="data" v-model:all="all" :lines="lines" :marked="marked" @mark="mark" />
     <SeveralBar
       v-if="chosen.length || actions.done.value || actions.wrong.value"
       :golfers="chosen"
@@ -199,59 +143,9 @@ select {
   min-height: 40px;
   padding: 2px 6px;
 }
-.over {
-  position: sticky;
-  top: 0;
-  z-index: 3;
-  display: grid;
-  grid-template-columns: 32px 414px minmax(0, 1fr);
-  align-items: center;
-  background: rgb(var(--v-theme-background));
-  border-bottom: 1px solid rgb(var(--v-theme-line));
-}
-.all {
-  display: grid;
-  place-items: center start;
-  min-height: 40px;
-}
-.all input {
-  width: 18px;
-  height: 18px;
-  accent-color: rgb(var(--v-theme-primary));
-}
-.board {
-  position: relative;
-}
-.line {
-  position: absolute;
-  inset: 0 0 auto;
-}
-.group {
-  height: 40px;
-  margin: 0;
-  padding-top: 14px;
-  font-size: 1rem;
-  border-bottom: 1px solid rgb(var(--v-theme-line));
-}
-@media (max-width: 700px) {
-  .over {
-    grid-template-columns: 32px 30px minmax(0, 1fr);
-  }
-}
 @media print {
-  .over {
-    position: static;
-  }
   .controls {
     display: none;
-  }
-  .board {
-    height: auto !important;
-  }
-  .line {
-    position: static;
-    transform: none !important;
-    break-inside: avoid;
   }
 }
 </style>

@@ -1,5 +1,5 @@
 import type { Schemas } from '@/api/client'
-import { addDays, monday } from '@/parts/days'
+import { addDays, earlierFirst, monday } from '@/parts/days'
 
 export type SquadRow = Schemas['SquadRow']
 
@@ -38,9 +38,9 @@ export function board(rows: SquadRow[], c: Chosen, today: string): Line[] {
     return words.every((w) => says.includes(w)) && (c.group === '' || r.groups.includes(c.group))
   })
   const by: Record<Sort, (a: SquadRow, b: SquadRow) => number> = {
-    due: (a, b) => a.dueOn.localeCompare(b.dueOn) || gravity(a) - gravity(b),
+    due: (a, b) => earlierFirst(a.dueOn, b.dueOn) || gravity(a) - gravity(b),
     name: () => 0,
-    peak: (a, b) => nextPeak(a, today).localeCompare(nextPeak(b, today)),
+    peak: (a, b) => earlierFirst(nextPeak(a, today), nextPeak(b, today)),
     age: (a, b) => a.age - b.age,
   }
   // The server's order is by name: a steady sort leaves it among equals.

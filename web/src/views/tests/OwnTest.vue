@@ -6,6 +6,7 @@ import { vFirst } from '@/keys/first'
 import { choices } from '@/parts/choices'
 
 import { useEditBattery } from './useEditBattery'
+import SelectField from '@/parts/SelectField.vue'
 
 /** Makes or changes a test of the practice's own. */
 const open = defineModel<boolean>({ required: true })
@@ -78,8 +79,8 @@ async function save() {
       <div class="form-grid">
         <v-text-field v-model="form.name" label="Name" maxlength="80" v-first />
         <v-combobox v-model="form.group" label="Heading and station" :items="props.groups" />
-        <v-select v-model="form.unit" label="Unit" :items="units" :disabled="!!props.test" />
-        <v-select
+        <SelectField v-model="form.unit" label="Unit" :items="units" :disabled="!!props.test" />
+        <SelectField
           v-model="form.sides"
           label="Sides"
           :disabled="!!props.test"
@@ -93,12 +94,12 @@ async function save() {
           "
         />
         <v-text-field v-model.number="form.trials" label="Trials" type="number" min="1" max="12" />
-        <v-select
+        <SelectField
           v-model="form.rule"
           label="Result"
           :items="choices(['best', 'best trial'], ['mean', 'mean of trials'], ['spread', 'spread of trials'])"
         />
-        <v-select v-model="direction" label="Better is" :items="choices(['more', 'more'], ['less', 'less'])" />
+        <SelectField v-model="direction" label="Better is" :items="choices(['more', 'more'], ['less', 'less'])" />
         <v-text-field v-model.number="form.decimals" label="Decimals" type="number" min="0" max="3" />
         <v-text-field
           v-model.number="form.typicalError"
@@ -112,7 +113,7 @@ async function save() {
         <v-text-field v-model.number="form.plausible[1]" label="Plausible to" type="number" step="any" />
         <v-text-field v-model.number="form.impossible[0]" label="Impossible below" type="number" step="any" />
         <v-text-field v-model.number="form.impossible[1]" label="Impossible above" type="number" step="any" />
-        <v-select v-model="form.quality" label="Speaks of" :items="qualities" />
+        <SelectField v-model="form.quality" label="Speaks of" :items="qualities" />
         <v-checkbox v-model="form.exertion" label="Costs effort: cleared golfers only" />
         <v-text-field v-model.number="target.value" label="Target (yours)" type="number" step="any" />
         <v-text-field v-model.number="target.spread" label="Spread of the target" type="number" step="any" min="0" />

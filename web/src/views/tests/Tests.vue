@@ -53,7 +53,7 @@ async function keep(targets: Schemas['Target'][], reset = false) {
     <div class="row spread">
       <h1>Tests and batteries</h1>
       <div class="row">
-        <v-text-field v-model="filter" label="Find a test" class="filter" clearable @click:clear="filter = ''" />
+        <input v-model="filter" type="search" class="plain filter" placeholder="Find a test" aria-label="Find a test" />
         <v-btn
           variant="flat"
           color="action"

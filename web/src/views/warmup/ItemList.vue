@@ -2,6 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 
 import { type Item, type Phase, phases } from './useWarmUp'
+import SelectField from '@/parts/SelectField.vue'
 
 /** The items in their phases: dragged, moved by keys, swapped, their dose changed, taken out. */
 const props = defineProps<{
@@ -129,13 +130,12 @@ const intents = [50, 70, 85, 100]
                       })
                   "
                 />
-                <v-select
+                <SelectField
                   v-if="item.intentPercent"
                   class="n"
                   :model-value="item.intentPercent"
                   :items="intents"
                   label="Intent, %"
-                  hide-details
                   @update:model-value="(v: number) => emit('change', item.id, { intentPercent: v })"
                 />
               </template>

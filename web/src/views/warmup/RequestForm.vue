@@ -4,6 +4,9 @@ import { computed, ref } from 'vue'
 import { choices } from '@/parts/choices'
 
 import type { Request } from './useWarmUp'
+import FormGrid from '@/parts/FormGrid.vue'
+import { InTurns } from '@/parts/InTurns'
+import SelectField from '@/parts/SelectField.vue'
 
 /** What a warm-up is asked for: first what is asked every time, the rest behind one click. */
 const request = defineModel<Request>({ required: true })
@@ -60,54 +63,54 @@ const another = (region: string | null) => {
 <template>
   <div class="form">
     <div class="row first">
-      <v-select
-        class="field"
-        :model-value="request.purpose"
-        :items="purposes"
-        label="Before"
-        hide-details
-        @update:model-value="(v: Request['purpose']) => set({ purpose: v })"
-      />
-      <div class="minutes" role="group" aria-label="Minutes">
-        <v-btn size="small" aria-label="A minute less" @click="set({ minutes: Math.max(1, request.minutes - 1) })"
-          >−</v-btn
-        >
-        <span class="num" data-testid="minutes">{{ request.minutes }} min</span>
-        <v-btn size="small" aria-label="A minute more" @click="set({ minutes: Math.min(40, request.minutes + 1) })"
-          >+</v-btn
-        >
-      </div>
-      <v-select
-        class="field"
-        :model-value="request.place"
-        :items="places"
-        label="Where"
-        hide-details
-        @update:model-value="(v: Request['place']) => set({ place: v, floor: v === 'gym' })"
-      />
-      <v-text-field
-        v-if="request.purpose === 'tee'"
-        class="short"
-        :model-value="request.tee ?? ''"
-        label="Tee time"
-        type="time"
-        hide-details
-        @update:model-value="(v: string) => opt('tee', v || undefined)"
-      />
-      <v-text-field
-        v-if="request.purpose === 'tee'"
-        class="short"
-        :model-value="request.walk ?? 0"
-        label="Walk, min"
-        type="number"
-        min="0"
-        hide-details
-        @update:model-value="(v: string) => opt('walk', number(v))"
-      />
-      <v-btn size="small" :aria-expanded="more" @click="more = !more">{{ more ? 'Less' : 'More' }}</v-btn>
+      <InTurns :place="40">
+        <SelectField
+          class="field"
+          :model-value="request.purpose"
+          :items="purposes"
+          label="Before"
+          @update:model-value="(v: Request['purpose']) => set({ purpose: v })"
+        />
+        <div class="minutes" role="group" aria-label="Minutes">
+          <v-btn size="small" aria-label="A minute less" @click="set({ minutes: Math.max(1, request.minutes - 1) })"
+            >−</v-btn
+          >
+          <span class="num" data-testid="minutes">{{ request.minutes }} min</span>
+          <v-btn size="small" aria-label="A minute more" @click="set({ minutes: Math.min(40, request.minutes + 1) })"
+            >+</v-btn
+          >
+        </div>
+        <SelectField
+          class="field"
+          :model-value="request.place"
+          :items="places"
+          label="Where"
+          @update:model-value="(v: Request['place']) => set({ place: v, floor: v === 'gym' })"
+        />
+        <v-text-field
+          v-if="request.purpose === 'tee'"
+          class="short"
+          :model-value="request.tee ?? ''"
+          label="Tee time"
+          type="time"
+          hide-details
+          @update:model-value="(v: string) => opt('tee', v || undefined)"
+        />
+        <v-text-field
+          v-if="request.purpose === 'tee'"
+          class="short"
+          :model-value="request.walk ?? 0"
+          label="Walk, min"
+          type="number"
+          min="0"
+          hide-details
+          @update:model-value="(v: string) => opt('walk', number(v))"
+        />
+        <v-btn size="small" :aria-expanded="more" @click="more = !more">{{ more ? 'Less' : 'More' }}</v-btn>
+      </InTurns>
     </div>
-    <div v-if="more" class="form-grid">
-      <v-select
+    <FormGrid v-if="more">
+      <SelectField
         :model-value="request.clubs ?? ''"
         :items="clubs"
         label="Clubs"
@@ -182,36 +185,35 @@ const another = (region: string | null) => {
       />
       <template v-if="!props.group">
         <h3 class="wide">Today</h3>
-        <v-select
+        <SelectField
           :model-value="ready.illness ?? ''"
           :items="choices(['', 'not ill'], ['cold', 'a cold'], ['fever', 'fever, chest or gut'])"
           label="Ill"
           @update:model-value="(v: '' | 'cold' | 'fever') => answer({ illness: v })"
         />
-        <v-select
+        <SelectField
           :model-value="ready.sleep ?? ''"
           :items="choices(['', '7 hours or more'], ['short', '5 to 7 hours'], ['bad', 'under 5 hours'])"
           label="Sleep"
           @update:model-value="(v: '' | 'short' | 'bad') => answer({ sleep: v })"
         />
-        <v-select
+        <SelectField
           :model-value="ready.soreness ?? ''"
           :items="choices(['', 'none'], ['some', 'some'], ['strong', 'strong'], ['too-sore', 'too sore to swing'])"
           label="Sore"
           @update:model-value="(v: '' | 'some' | 'strong' | 'too-sore') => answer({ soreness: v })"
         />
-        <v-select
+        <SelectField
           :model-value="ready.eagerness ?? ''"
           :items="choices(['', 'as usual'], ['low', 'low'], ['high', 'high'])"
           label="Eager"
           @update:model-value="(v: '' | 'low' | 'high') => answer({ eagerness: v })"
         />
         <div v-for="(p, i) in pains" :key="p.region" class="pain wide">
-          <v-select
+          <SelectField
             :model-value="p.region"
             :items="left(p.region)"
             label="Hurts"
-            hide-details
             @update:model-value="(v: string) => hurts(i, { region: v })"
           />
           <v-text-field
@@ -236,7 +238,7 @@ const another = (region: string | null) => {
             >Take out</v-btn
           >
         </div>
-        <v-select
+        <SelectField
           :key="pains.length"
           :model-value="null"
           :items="left()"
@@ -244,7 +246,7 @@ const another = (region: string | null) => {
           @update:model-value="another"
         />
       </template>
-    </div>
+    </FormGrid>
   </div>
 </template>
 

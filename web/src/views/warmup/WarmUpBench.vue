@@ -26,8 +26,8 @@ const props = defineProps<{
 const w = props.bench
 const { made, problem, busy, items, wanted, asking } = w
 const at = ref('')
-/** Drawn so far of a warm-up: its strip, its items, the rules beside it. */
-const drawn = useTurns(() => (made.value ? 3 : 0))
+/** Drawn so far: what can be done with it, what is asked for, and of a warm-up its strip, its items, the rules beside it. */
+const drawn = useTurns(() => (made.value ? 5 : 2))
 const broken = computed(
   () => new Set(made.value?.rules.filter((r) => r.status === 'broken' && r.item).map((r) => r.item ?? '') ?? []),
 )
@@ -80,10 +80,10 @@ whenever(
         </div>
       </div>
       <slot name="who" />
-      <RequestForm v-model="wanted" class="no-print" :group="props.group" />
+      <RequestForm v-if="drawn > 1" v-model="wanted" class="no-print" :group="props.group" />
       <p v-if="problem || said" class="stop" role="alert">{{ problem || said }}</p>
       <slot />
-      <template v-if="made">
+      <template v-if="made && drawn > 2">
         <div class="print-head">
           <h1>{{ props.whose }}: {{ title.charAt(0).toLowerCase() + title.slice(1) }}</h1>
           <p v-if="made.startAt" class="when" data-testid="when">
@@ -104,7 +104,7 @@ whenever(
           <li v-for="n in made.notes" :key="n">{{ n }}</li>
         </ul>
         <ItemList
-          v-if="drawn > 1"
+          v-if="drawn > 3"
           :items="items"
           :at="at"
           :broken="broken"
@@ -122,7 +122,7 @@ whenever(
       </template>
     </div>
     <RulesRail
-      v-if="made && drawn > 2"
+      v-if="made && drawn > 4"
       :warmup="props.group ? { ...made, notes: [] } : made"
       :busy="busy"
       @mend="w.mend"

@@ -1,0 +1,71 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import type { Plugin, Rolldown } from 'vite'
+
+/** The files in which addresses and their views stand, and what the addresses of each begin with. */
+const ROUTERS = [
+  { file: './src/app/router.ts', below: '' },
+  { file: './src/app/steps.ts', below: '/golfers/:id/' },
+]
+
+/** An address and the file of its view, as they stand in a router. */
+interface Page {
+  path: string
+  view: string
+}
+
+/** Every address that has a view of its own. Throws when one is written in a way that is not understood. */
+function pages(): Page[] {
+  return ROUTERS.flatMap(({ file, below }) => {
+    const text = readFileSync(fileURLToPath(new URL(file, import.meta.url)), 'utf8')
+    const found = [...text.matchAll(/path: '([^']+)'(?:(?!path: )[\s\S])*?import\('@(\/views\/[^']+)'\)/g)].map((m) => ({
+      path: below + m[1],
+      view: m[2] ?? '',
+    }))
+    const views = text.match(/import\('@\/views\//g)?.length ?? 0
+    if (found.length !== views) throw new Error(`${file}: the address of ${views - found.length} views is not understood`)
+    return found
+  })
+}
+
+/** An address as a regular expression: `/golfers/:id/force/:recordingId?`. */
+function pattern(path: string): string {
+  return `^${path.replace(/\/:\w+\?/g, '(/[^/]+)?').replace(/:\w+(\(\\\\d\+\))?/g, '[^/]+')}/?$`
+}
+
+/** The scripts and styles a view is made of, but for what every page begins with. */
+function filesOf(view: string, bundle: Rolldown.OutputBundle): string[] {
+  const chunks = Object.values(bundle).filter((f) => f.type === 'chunk')
+  const root = chunks.find((c) => c.facadeModuleId?.endsWith(view))
+  if (!root) throw new Error(`${view} has no file of its own`)
+  const needed = new Set<Rolldown.OutputChunk>()
+  const add = (chunk: Rolldown.OutputChunk) => {
+    if (chunk.isEntry || needed.has(chunk)) return
+    needed.add(chunk)
+    for (const name of chunk.imports) for (const c of chunks) if (c.fileName === name) add(c)
+  }
+  add(root)
+  const styles = (c: Rolldown.OutputChunk) =>
+    [...((c as { viteMetadata?: { importedCss: Set<string> } }).viteMetadata?.importedCss ?? [])]
+  return [...needed].flatMap((c) => [c.fileName, ...styles(c)])
+}
+
+/**
+ * Writes into index.html, in place of `__PAGES__`, which files the view of every address is made of: they are fetched and
+ * read while the program itself is on its way, not after it.
+ */
+export function pagesAhead(): Plugin {
+  return {
+    name: 'dunnock-pages-ahead',
+    transformIndexHtml: {
+      order: 'post',
+      handler: (html, { bundle }) => {
+        if (!bundle) return html.replace('__PAGES__', '[[], []]')
+        const files: string[] = []
+        const at = (file: string) => (files.includes(file) ? files.indexOf(file) : files.push(file) - 1)
+        const table = pages().map((p) => [pattern(p.path), filesOf(p.view, bundle).map(at)])
+        return html.replace('__PAGES__', () => JSON.stringify([files, table]))
+      },
+    },
+  }
+}

@@ -1,0 +1,12 @@
+<script setup lang="ts">
+import { InTurns } from './InTurns'
+
+/** Fields beside each other, as many as fit, drawn in turns. */
+const FIELD_PX = 40
+</script>
+
+<template>
+  <div class="form-grid">
+    <InTurns :place="FIELD_PX"><slot /></InTurns>
+  </div>
+</template>

@@ -72,7 +72,7 @@ test('the practice says once what it reads in and has at hand, and takes it back
   await expect.poll(kept).toMatch(/"speed":"mph".*"length":"cm"/)
   await page.getByRole('region', { name: 'The shed' }).getByRole('button', { name: 'Remove' }).click()
   await expect(page.getByRole('region', { name: 'The shed' })).toBeHidden()
-  await expect(page.getByText('asked each time')).toBeVisible()
+  await expect(page.getByLabel('Kit of').locator('option:checked')).toHaveText('asked each time')
   await expect.poll(kept).not.toContain('The shed')
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('region', { name: 'The shed' })).toBeVisible()

@@ -43,7 +43,7 @@ test('a golfer is added and cleared', async () => {
   await expect(page.getByTestId('clearance')).toContainText('not been answered')
 
   await choose(page, 'Sex, for reference values only', 'male')
-  await expect(page.locator('.v-select', { hasText: 'Sex, for reference values only' })).toContainText('male')
+  await expect(page.getByLabel('Sex, for reference values only').locator('option:checked')).toHaveText('male')
   await page.getByLabel('Months of regular strength training').fill('36')
   await page.getByLabel('Goal club speed (mph)').fill('110')
   await page.getByLabel('Goal club speed (mph)').press('Tab')

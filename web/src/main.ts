@@ -47,7 +47,8 @@ queueMicrotask(() => {
 
 // What a page shows is asked for once its frame and its heading are drawn.
 const letGo = holdQuestions()
-void router.isReady().then(() => afterDrawn(letGo))
+const ready = () => afterDrawn(letGo)
+void router.isReady().then(ready, ready)
 
 // In a turn of its own: what was read so far took long enough.
 setTimeout(() =>

@@ -172,23 +172,6 @@ nav {
     padding: 2px 12px;
   }
 }
-@media (pointer: coarse) {
-  .brand,
-  .nav,
-  .key {
-    min-height: 44px;
-    align-items: center;
-  }
-  .nav {
-    display: inline-flex;
-  }
-  .switcher :deep(.v-field) {
-    min-height: 44px;
-  }
-  .top kbd {
-    display: none;
-  }
-}
 .gap {
   flex: 1;
 }
@@ -238,6 +221,23 @@ nav {
   width: 18px;
   height: 18px;
   fill: currentColor;
+}
+@media (pointer: coarse) {
+  .brand,
+  .nav,
+  .key {
+    min-height: 44px;
+    align-items: center;
+  }
+  .nav {
+    display: inline-flex;
+  }
+  .switcher :deep(.v-field) {
+    min-height: 44px;
+  }
+  .top kbd {
+    display: none;
+  }
 }
 @media (min-width: 701px) {
   .menu-key {

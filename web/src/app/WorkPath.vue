@@ -1,27 +1,31 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import type { Schemas } from '@/api/client'
+
+import { useTurns } from '@/parts/turns'
 
 import { steps } from './steps'
 
 const props = defineProps<{ golferId: string; says: Schemas['Athlete']['path'] | undefined }>()
 const path = ref<HTMLElement | null>(null)
 const route = useRoute()
+/** The page itself is drawn before the way to others. */
+const drawn = useTurns(() => 2)
 /** Where the steps do not fit side by side, the one that is shown is in sight. */
 const bring = () =>
   requestAnimationFrame(() =>
     path.value?.querySelector('.router-link-active')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
   )
-onMounted(bring)
-watch(() => route.name, bring, { flush: 'post' })
+watch([() => route.name, drawn], bring, { flush: 'post' })
 </script>
 
 <template>
   <nav ref="path" class="path no-print" aria-label="Work path">
+    <span v-if="drawn < 2" class="step">&nbsp;</span>
     <router-link
-      v-for="s in steps"
+      v-for="s in drawn > 1 ? steps : []"
       :key="s.name"
       :to="{ name: s.name, params: { id: props.golferId } }"
       :title="props.says?.[s.name]"

@@ -32,7 +32,7 @@ const Part: FunctionalComponent<PartProps> = (props, { slots }) =>
 Part.props = ['there', 'room']
 
 /**
- * Draws what stands in it one after the other, each in its turn, the first at once: for forms of many fields. `place`
+ * Draws what stands in it one after the other, each in its turn: for forms of many fields. `place`
  * keeps room for each that is not there yet, in px, so that nothing beneath moves. What comes later, once all are
  * there, is drawn at once.
  */
@@ -41,7 +41,7 @@ export const InTurns = defineComponent({
   props: { place: { type: Number, default: 0 } },
   setup(props, { slots }) {
     const count = ref(0)
-    const drawn = useTurns(() => count.value)
+    const drawn = useTurns(() => count.value, { first: 0 })
     /** Of the parts that are there, the last is drawn: from then on all are, at once. */
     const over = computed<boolean>((was) => was === true || (count.value > 0 && drawn.value >= count.value))
     let now = 0

@@ -56,8 +56,10 @@ const list = (n: { value: number }, place = 0) =>
 it('draws what stands in it one after the other and keeps room for the rest', async () => {
   const w = list(ref(3), 44)
   const seen = () => [w.findAll('input').length, w.findAll('.place').length]
-  expect(seen()).toEqual([1, 2])
+  expect(seen()).toEqual([0, 3])
   expect(w.get('.place').attributes('style')).toContain('min-height: 44px')
+  await turn()
+  expect(seen()).toEqual([1, 2])
   await turn()
   expect(seen()).toEqual([2, 1])
   await turn()
@@ -68,7 +70,7 @@ it('draws all in one turn where that takes no time, and what comes later at once
   takes = 0.01
   const n = ref(8)
   const w = list(n)
-  expect(w.findAll('input')).toHaveLength(1)
+  expect(w.findAll('input')).toHaveLength(0)
   await turn()
   expect(w.findAll('input')).toHaveLength(8)
   const first = w.get('input').element
@@ -93,16 +95,21 @@ it('goes on with what it has when a part comes or goes above it', async () => {
 it('lets two lists of parts share the turns', async () => {
   const a = list(ref(2))
   const b = list(ref(2))
+  const drawn = () => [a.findAll('input').length, b.findAll('input').length]
   await turn()
-  expect([a.findAll('input').length, b.findAll('input').length]).toEqual([2, 1])
+  expect(drawn()).toEqual([1, 0])
   await turn()
-  expect(b.findAll('input')).toHaveLength(2)
+  expect(drawn()).toEqual([1, 1])
+  await turn()
+  await turn()
+  expect(drawn()).toEqual([2, 2])
 })
 
 it('goes on no more once it is gone', async () => {
   const drawn: number[] = []
   const part = (i: number) => h('input', { key: i, onVnodeMounted: () => drawn.push(i) })
   const w = mount(() => h(InTurns, null, () => [part(1), part(2), part(3)]))
+  await turn()
   w.unmount()
   await turn()
   expect(drawn).toEqual([1])

@@ -9,27 +9,36 @@ const ROUTERS = [
 ]
 
 /** An address and the file of its view, as they stand in a router. */
-interface Page {
+export interface Page {
   path: string
   view: string
 }
 
-/** Every address that has a view of its own. Throws when one is written in a way that is not understood. */
-function pages(): Page[] {
-  return ROUTERS.flatMap(({ file, below }) => {
+const asked = (p: Page) => p.path.split(':').length
+
+/**
+ * Every address that has a view of its own; the first that fits is meant. Throws when one is written in a way that is
+ * not understood.
+ */
+export function pages(): Page[] {
+  const all = ROUTERS.flatMap(({ file, below }) => {
     const text = readFileSync(fileURLToPath(new URL(file, import.meta.url)), 'utf8')
-    const found = [...text.matchAll(/path: '([^']+)'(?:(?!path: )[\s\S])*?import\('@(\/views\/[^']+)'\)/g)].map((m) => ({
-      path: below + m[1],
-      view: m[2] ?? '',
-    }))
+    const found = [...text.matchAll(/path: '([^']+)'(?:(?!path: )[\s\S])*?import\('@(\/views\/[^']+)'\)/g)].map(
+      (m) => ({
+        path: below + m[1],
+        view: m[2] ?? '',
+      }),
+    )
     const views = text.match(/import\('@\/views\//g)?.length ?? 0
-    if (found.length !== views) throw new Error(`${file}: the address of ${views - found.length} views is not understood`)
+    if (found.length !== views)
+      throw new Error(`${file}: the address of ${views - found.length} views is not understood`)
     return found
   })
+  return all.sort((a, b) => asked(a) - asked(b))
 }
 
-/** An address as a regular expression: `/golfers/:id/force/:recordingId?`. */
-function pattern(path: string): string {
+/** An address as a regular expression, one as `/golfers/:id/force/:recordingId?`. */
+export function pattern(path: string): string {
   return `^${path.replace(/\/:\w+\?/g, '(/[^/]+)?').replace(/:\w+(\(\\\\d\+\))?/g, '[^/]+')}/?$`
 }
 
@@ -45,8 +54,9 @@ function filesOf(view: string, bundle: Rolldown.OutputBundle): string[] {
     for (const name of chunk.imports) for (const c of chunks) if (c.fileName === name) add(c)
   }
   add(root)
-  const styles = (c: Rolldown.OutputChunk) =>
-    [...((c as { viteMetadata?: { importedCss: Set<string> } }).viteMetadata?.importedCss ?? [])]
+  const styles = (c: Rolldown.OutputChunk) => [
+    ...((c as { viteMetadata?: { importedCss: Set<string> } }).viteMetadata?.importedCss ?? []),
+  ]
   return [...needed].flatMap((c) => [c.fileName, ...styles(c)])
 }
 

@@ -105,7 +105,7 @@ export default defineConfig({
   test: {
     environment: 'jsdom',
     isolate: false,
-    include: ['src/**/*.spec.ts'],
+    include: ['src/**/*.spec.ts', '*.spec.ts'],
     server: { deps: { inline: ['vuetify'] } },
   },
 })

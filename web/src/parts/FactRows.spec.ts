@@ -17,7 +17,7 @@ const shown = (rows: { name: string }[]) =>
       none: 'No matches.',
     },
     slots: { default: ({ row, i }: { row: { name: string }; i: number }) => `${i + 1}: ${row.name}` },
-    global: { plugins: [createVuetify()] },
+    global: { plugins: [createVuetify()], stubs: { InTurns: { template: '<slot />' } } },
   })
 
 describe('facts in any number', () => {

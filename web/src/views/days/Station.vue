@@ -158,7 +158,7 @@ watch(
           :shown="shown"
         />
       </div>
-      <div class="quiet">
+      <div v-if="drawn > 1" class="quiet">
         <label class="row"
           ><input v-model="across" type="checkbox" /> Enter goes to the next trial first (otherwise to the next
           golfer)</label

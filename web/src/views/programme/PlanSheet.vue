@@ -37,12 +37,15 @@ const emit = defineEmits<{
   edit: [edit: Edit, done?: () => void]
   copy: [items: string[]]
   paste: [item: string]
+  /** All of it is drawn: what stands beneath is not moved any more. */
+  whole: []
 }>()
 
 const weeks = computed(() => props.programme.blocks.flatMap((b) => b.weeks))
 const days = computed(() => gridOf(props.programme, props.slots))
 /** Days drawn so far; what is done at home and what the weeks add up to come after them. */
 const drawn = useTurns(() => days.value.length + 2)
+watch(drawn, (n) => n > days.value.length + 1 && emit('whole'))
 const broken = (id: string) => props.rules.filter((r) => r.status === 'broken' && r.at === id)
 
 // What is typed into a cell stays there until it is taken or left.

@@ -53,6 +53,8 @@ const { seen } = useLive(view)
 const { clip, copy, copyItems, paste } = useClip()
 /** Drawn so far: what the programme answers, then its sheet. */
 const drawn = useTurns(() => (view.value ? 2 : 0))
+/** Whether the sheet is there to its end. */
+const whole = ref(false)
 const sheet = ref<HTMLElement>()
 const { id: chosen, all, item, session, week, focus, neighbour } = useChosen(view, sheet)
 
@@ -235,6 +237,7 @@ onKeyStroke(['c', 'v'], (event) => {
           :programme-id="view.id"
           :editable="editable"
           :error="typedError"
+          @whole="whole = true"
           @add="adding = $event"
           @remove="remove"
           @focus="focus"
@@ -242,7 +245,7 @@ onKeyStroke(['c', 'v'], (event) => {
           @copy="copyOf"
           @paste="pasteAt({ item: $event })"
         />
-        <p v-if="editable" class="small">
+        <p v-if="editable && whole" class="small">
           <v-btn size="small" :loading="discard.isPending.value" @click="discarding = true">Discard this draft…</v-btn>
         </p>
         <Teleport defer to="#foot-actions">

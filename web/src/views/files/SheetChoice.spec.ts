@@ -27,7 +27,10 @@ const upload: Schemas['Upload'] = {
   sample: [['Ada', '31']],
 }
 const open = (layout: Schemas['Layout']) =>
-  mount(SheetChoice, { props: { upload, layout, busy: false }, global: { stubs: { SelectField: { template: '<i />' } } } })
+  mount(SheetChoice, {
+    props: { upload, layout, busy: false },
+    global: { stubs: { SelectField: { template: '<i />' } } },
+  })
 
 it('shows the rows as they stand, with the header marked, where there are several sheets', () => {
   const w = open({ sheet: 0, top: 3, heads: 1 })

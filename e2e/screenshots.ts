@@ -1,6 +1,7 @@
 import { test } from './walk'
 
 import { golferId, signIn } from './helpers'
+import { settled } from './views'
 
 /** The pictures in docs/screenshots, one for each main view, from the demo on a frozen day. */
 const shot = (name: string) => ({ path: `../docs/screenshots/${name}.png` })
@@ -14,6 +15,7 @@ test('pictures of the main views', async ({ page }) => {
   const magnus = await golferId(page, 'Magnus Quoyle')
   await page.goto(`/golfers/${magnus}/intake`)
   await page.getByTestId('clearance').waitFor()
+  await settled(page)
   await page.screenshot(shot('intake'))
 
   const torquil = await golferId(page, 'Torquil Brae')

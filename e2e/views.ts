@@ -86,12 +86,12 @@ export async function show(page: Page, view: View) {
   await settled(page)
 }
 
-/** Waits until nothing more comes: what is asked for after the heading stands there comes later still. */
+/** Waits until nothing more comes: what is asked for after the heading stands there, and fields whose turn is not yet. */
 export async function settled(page: Page) {
   let before = -1
   const rests = async () => {
     const now = await page.evaluate(() => document.body.innerHTML.length)
-    const same = now === before
+    const same = now === before && (await page.locator('.place').count()) === 0
     before = now
     return same
   }

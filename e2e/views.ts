@@ -91,7 +91,7 @@ export async function settled(page: Page) {
   let before = -1
   const rests = async () => {
     const now = await page.evaluate(() => document.body.innerHTML.length)
-    const same = now === before && (await page.locator('.place').count()) === 0
+    const same = now === before && (await page.locator('.not-yet').count()) === 0
     before = now
     return same
   }

@@ -54,7 +54,7 @@ export const InTurns = defineComponent({
       return all.map(({ key, node }, i) => {
         const there = () => over.value || i < drawn.value
         const room = props.place
-          ? { class: ['place', node.props?.class as unknown], style: { minHeight: `${props.place}px` } }
+          ? { class: ['not-yet', node.props?.class as unknown], style: { minHeight: `${props.place}px` } }
           : undefined
         return h(Part, { key, there, room }, () => node)
       })

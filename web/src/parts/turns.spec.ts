@@ -55,9 +55,9 @@ const list = (n: { value: number }, place = 0) =>
 
 it('draws what stands in it one after the other and keeps room for the rest', async () => {
   const w = list(ref(3), 44)
-  const seen = () => [w.findAll('input').length, w.findAll('.place').length]
+  const seen = () => [w.findAll('input').length, w.findAll('.not-yet').length]
   expect(seen()).toEqual([0, 3])
-  expect(w.get('.place').attributes('style')).toContain('min-height: 44px')
+  expect(w.get('.not-yet').attributes('style')).toContain('min-height: 44px')
   await turn()
   expect(seen()).toEqual([1, 2])
   await turn()

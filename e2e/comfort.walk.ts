@@ -90,10 +90,10 @@ test('light and dark are kept, and both can be read', async ({ page }) => {
   await page.getByRole('button', { name: 'Ansgar Vale' }).click()
   await page.getByRole('button', { name: 'Light or dark', exact: true }).click()
   await page.reload()
-  await expect(page.locator('.v-application')).toHaveClass(/v-theme--dark/)
+  await expect(page.locator('html')).toHaveClass(/v-theme--dark/)
   await page.getByRole('button', { name: 'Ansgar Vale' }).click()
   await page.getByRole('button', { name: 'Light or dark', exact: true }).click()
-  await expect(page.locator('.v-application')).toHaveClass(/v-theme--light/)
+  await expect(page.locator('html')).not.toHaveClass(/v-theme--dark/)
 })
 
 test('a wrong password is told, and signing out shows nothing any more', async ({ page }) => {

@@ -160,11 +160,11 @@ test('locks stay when it is drafted again, versions say what differs, and one is
   await signIn(other)
   await other.goto(page.url())
   await expect(at(other, 'b1.w2.s1.i2')).toContainText('locked')
+  const next = await at(page, 'b1.w1.s1.i2').getAttribute('data-id')
   const begin = Date.now()
   await at(page, 'b1.w1.s1.i1').focus()
   await page.keyboard.press('Delete')
-  const gone = await at(page, 'b1.w1.s1.i1').getAttribute('data-id')
-  await expect(other.locator(`[data-id="${gone}"]`)).toHaveAttribute('data-place', 'b1.w1.s1.i1', { timeout: 2000 })
+  await expect(other.locator(`[data-id="${next}"]`)).toHaveAttribute('data-place', 'b1.w1.s1.i1', { timeout: 2000 })
   console.log(`seen after ${Date.now() - begin} ms`)
   await other.close()
 

@@ -38,10 +38,7 @@ test('what a view must not have is found', async ({ page }) => {
 const CONTRAST = !!process.env.DUNNOCK_CONTRAST
 
 /** Colours of the other theme, on the page as it is. */
-const darken = (page: Page) =>
-  page.evaluate(() => {
-    for (const e of document.querySelectorAll('.v-theme--light')) e.classList.replace('v-theme--light', 'v-theme--dark')
-  })
+const darken = (page: Page) => page.evaluate(() => void document.documentElement.classList.add('v-theme--dark'))
 
 /** Another screen; what listens to its width has answered a frame later. */
 async function turn(page: Page, width: number, height: number) {

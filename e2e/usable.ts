@@ -5,12 +5,15 @@ import { everyView, settled, type View } from './views'
 
 /**
  * How soon every view can be used on a processor four times slower: its heading and its first control are drawn and the
- * page answers. Cold is a first visit, warm the next one; the middle of so many of each. With it how far things moved
- * about, and the longest the page did not answer.
+ * page answers. Cold is a first visit, warm the next one, within is coming from another view of the open program; the
+ * middle of so many of each. With it how far things moved about, and the longest the page did not answer.
  */
 test.describe.configure({ timeout: 3_600_000 })
 const RUNS = Number(process.env.DUNNOCK_RUNS ?? 5)
 const ONLY = process.env.DUNNOCK_VIEWS?.split(',')
+
+/** From where the views are gone to within the program. */
+const FROM = ['/tests', '/files'] as const
 
 interface Visit {
   usable: number
@@ -26,18 +29,20 @@ test('usable', async ({ browser, page, demo }) => {
   for (const view of views) {
     const cold: Visit[] = []
     const warm: Visit[] = []
+    const within: Visit[] = []
     const pace: number[] = []
     for (let i = 0; i < RUNS; i++) {
       pace.push(errand())
-      await visit(browser, demo.url, state, view, cold, warm)
+      await visit(browser, demo.url, state, view, cold, warm, within)
     }
     const middle = (of: Visit[], what: keyof Visit) => of.map((v) => v[what]).sort((a, b) => a - b)[of.length >> 1] ?? 0
     const s = (ms: number) => (ms / 1000).toFixed(2)
-    const both = [...cold, ...warm]
+    const all = [...cold, ...warm, ...within]
     pace.sort((a, b) => a - b)
     rows.push(
-      `${view.name.padEnd(14)} cold ${s(middle(cold, 'usable'))} s, warm ${s(middle(warm, 'usable'))} s; ` +
-        `moved ${Math.max(...both.map((v) => v.shift)).toFixed(3)}; longest task ${middle(cold, 'longest').toFixed(0)} and ${middle(warm, 'longest').toFixed(0)} ms; ` +
+      `${view.name.padEnd(14)} cold ${s(middle(cold, 'usable'))} s, warm ${s(middle(warm, 'usable'))} s, within ${s(middle(within, 'usable'))} s; ` +
+        `moved ${Math.max(...all.map((v) => v.shift)).toFixed(3)}; longest task ` +
+        `${[cold, warm, within].map((of) => middle(of, 'longest').toFixed(0)).join(', ')} ms; ` +
         `machine ${(pace[pace.length >> 1] ?? 0).toFixed(0)}`,
     )
     console.log(rows.at(-1))
@@ -83,8 +88,16 @@ function errand(): number {
   return performance.now() - begun
 }
 
-/** A first visit in an empty browser, and the next one. */
-async function visit(browser: Browser, url: string, state: State, view: View, cold: Visit[], warm: Visit[]) {
+/** A first visit in an empty browser, the next one, and one from another view of the open program. */
+async function visit(
+  browser: Browser,
+  url: string,
+  state: State,
+  view: View,
+  cold: Visit[],
+  warm: Visit[],
+  within: Visit[],
+) {
   const context = await browser.newContext({
     storageState: state,
     baseURL: url,
@@ -94,20 +107,28 @@ async function visit(browser: Browser, url: string, state: State, view: View, co
   await page.addInitScript(watch)
   const cdp = await context.newCDPSession(page)
   await cdp.send('Emulation.setCPUThrottlingRate', { rate: 4 })
+  const seen = async () => {
+    await page.waitForFunction(() => (window as unknown as { seen: Visit }).seen?.usable > 0)
+    await settled(page) // what comes later moves things too
+    return page.evaluate(() => (window as unknown as { seen: Visit }).seen)
+  }
   for (const into of [cold, warm]) {
     await page.goto('about:blank')
     await page.goto(view.path, { waitUntil: 'commit' })
-    await page.waitForFunction(() => (window as unknown as { seen: { usable: number } }).seen?.usable > 0)
-    await settled(page) // what comes later moves things too
-    into.push(await page.evaluate(() => (window as unknown as { seen: Visit }).seen))
+    into.push(await seen())
   }
+  await page.goto(view.path === FROM[0] ? FROM[1] : FROM[0])
+  await seen()
+  await page.evaluate((to) => (window as unknown as { goTo(path: string): void }).goTo(to), view.path)
+  within.push(await seen())
   await context.close()
 }
 
 /** Runs in the page before anything of it: notes when it can be used, what moved, and what took long. */
 function watch() {
   const seen = { usable: 0, shift: 0, longest: 0 }
-  ;(window as unknown as { seen: typeof seen }).seen = seen
+  let begun = 0
+  let old: Element | null = null
   new PerformanceObserver((list) => {
     for (const e of list.getEntries() as unknown as { value: number; hadRecentInput: boolean }[])
       if (!e.hadRecentInput) seen.shift += e.value
@@ -116,18 +137,28 @@ function watch() {
     for (const e of list.getEntries()) seen.longest = Math.max(seen.longest, e.duration)
   }).observe({ type: 'longtask', buffered: true })
   const there = () => {
-    const heading = document.querySelector('h1')?.textContent?.trim()
+    const heading = document.querySelector('h1')
     const control = document.querySelector('main :is(button, a[href], input, select, textarea):not([disabled])')
     // From the wall there is nothing to press.
     const enough = control ? control.getBoundingClientRect().height > 0 : location.pathname.endsWith('/wall')
-    return !!heading && enough
+    return heading !== old && !!heading?.textContent?.trim() && enough
   }
   const look = () => {
     if (!there()) return void requestAnimationFrame(look)
     // The page answers when a task that is asked for now is done.
     const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => (seen.usable = performance.now())
+    port1.onmessage = () => (seen.usable = performance.now() - begun)
     port2.postMessage(0)
   }
   requestAnimationFrame(look)
+  /** Goes to another view as a link does, and watches anew. */
+  const goTo = (path: string) => {
+    Object.assign(seen, { usable: 0, shift: 0, longest: 0 })
+    begun = performance.now()
+    old = document.querySelector('h1')
+    history.pushState(null, '', path)
+    dispatchEvent(new PopStateEvent('popstate'))
+    requestAnimationFrame(look)
+  }
+  Object.assign(window, { seen, goTo })
 }

@@ -7,6 +7,7 @@ import vuetify from 'vite-plugin-vuetify'
 import { defineConfig } from 'vitest/config'
 
 import { pagesAhead } from './pages.ts'
+import { themeSheet } from './theme.ts'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
@@ -69,15 +70,25 @@ function letters(): Plugin {
   }
 }
 
-/** The parts of forms and dialogs, which a view needs all or none of. */
-const FIELDS =
-  /vuetify[\\/]lib[\\/]components[\\/]V(TextField|Textarea|Select|Combobox|Autocomplete|Checkbox|Menu|Overlay|Dialog|Input|Field|List|Virtual)/
+/** The fields a form begins with. */
+const FIELDS = /vuetify[\\/]lib[\\/]components[\\/]V(TextField|Textarea|Checkbox|Input|Field|Selection)/
+
+/** What opens over a page, and the fields that do: lists to type in, dialogs. */
+const OVERLAYS = /vuetify[\\/]lib[\\/]components[\\/]V(Select\b|Combobox|Autocomplete|Menu|Overlay|Dialog|List|Virtual)/
 
 /** What views share that has no fields of forms: with them it would bring all of those along. */
 const SHARED = /src[\\/](parts|plots|keys|help|offline)[\\/](?!FewSearch|KitPlaces|Help)/
 
 export default defineConfig({
-  plugins: [vue({ features: { optionsAPI: false } }), vuetify({ autoImport: true }), readAhead(), letters(), pagesAhead(), worker()],
+  plugins: [
+    vue({ features: { optionsAPI: false } }),
+    vuetify({ autoImport: true }),
+    themeSheet(),
+    readAhead(),
+    letters(),
+    pagesAhead(),
+    worker(),
+  ],
   resolve: { alias: { '@': here('./src') } },
   build: {
     target: 'es2022',
@@ -87,12 +98,13 @@ export default defineConfig({
       output: {
         chunkFileNames: ({ name }) => `assets/${name.split('~')[0]}-[hash].js`,
         assetFileNames: ({ names }) => `assets/${names[0]?.split('~')[0]?.replace(/\.\w+$/, '')}-[hash][extname]`,
-        // Every file asked for costs the page time: what every page needs is one, the fields of forms are one, and
-        // so is what views share.
+        // Every file asked for costs the page time: what every page needs is one, the fields of forms are one, what
+        // opens over a page is one, and so is what views share.
         codeSplitting: {
           groups: [
-            { name: 'base', tags: ['$initial'], priority: 3 },
-            { name: 'fields', test: FIELDS, priority: 2 },
+            { name: 'base', tags: ['$initial'], priority: 4 },
+            { name: 'fields', test: FIELDS, priority: 3 },
+            { name: 'overlays', test: OVERLAYS, priority: 2 },
             { name: 'shared', test: SHARED, minShareCount: 2, priority: 1 },
           ],
         },

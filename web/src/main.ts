@@ -1,5 +1,6 @@
 import '@fontsource-variable/atkinson-hyperlegible-next'
 import 'vuetify/styles/core'
+import 'virtual:theme.css'
 import './app/app.css'
 
 import { VueQueryPlugin } from '@tanstack/vue-query'
@@ -11,18 +12,22 @@ import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 import { holdQuestions } from './api/ahead'
 import { api, queryClient, unreached } from './api/client'
 import App from './app/App.vue'
+import { english } from './app/locale'
 import { router } from './app/router'
-import { dark, light } from './app/theme'
+import { wearKept } from './app/theme'
 import { keptAnswers } from './offline/answers'
 import { sayRefused } from './offline/refused'
 import { afterDrawn } from './parts/turns'
 
-const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content
-const wantsDark = localStorage.getItem('dunnock.theme') === 'dark'
+// The program is there: nobody has to be told that it is on its way.
+clearTimeout(window.opening)
+wearKept()
 
 const vuetify = createVuetify({
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
-  theme: { defaultTheme: wantsDark ? 'dark' : 'light', themes: { light, dark }, cspNonce: nonce },
+  // The sheet of the themes is written when Dunnock is built.
+  theme: false,
+  locale: { adapter: english },
   defaults: {
     VBtn: { variant: 'text', rounded: 'sm', class: 'text-none' },
     VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },

@@ -2,6 +2,8 @@ declare global {
   interface Window {
     /** Answers index.html asked for before the program was there, by path, and when it did. */
     ahead?: { at: number; answers: Map<string, Promise<Response>> }
+    /** What says that the program is on its way, when that takes long: index.html. */
+    opening?: number
   }
 }
 

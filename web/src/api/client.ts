@@ -69,6 +69,8 @@ export const queryClient = new QueryClient({
     queries: {
       networkMode: 'always',
       staleTime: 15_000,
+      // Answers are shown, never changed in place: what is inside them need not be watched piece by piece.
+      shallow: true,
       retry: (count, error) => error instanceof ApiError && error.offline && navigator.onLine && count < 3,
     },
   },

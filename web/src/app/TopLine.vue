@@ -4,7 +4,6 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { useOnline } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useTheme } from 'vuetify'
 
 import { api, must } from '@/api/client'
 import { useSession } from '@/api/queries'
@@ -17,13 +16,13 @@ import { rememberPerson } from '@/parts/unsent'
 
 import GolferSwitcher from './GolferSwitcher.vue'
 import { topPages } from './pages'
+import { flipTheme } from './theme'
 
 const props = defineProps<{ golferId: string }>()
 const emit = defineEmits<{ help: [] }>()
 
 const route = useRoute()
 const router = useRouter()
-const theme = useTheme()
 const client = useQueryClient()
 const online = useOnline()
 const { data: session } = useSession()
@@ -67,12 +66,6 @@ const signOut = useMutation({
     void router.push({ name: 'sign-in' })
   },
 })
-
-function flipTheme() {
-  const next = theme.global.name.value === 'dark' ? 'light' : 'dark'
-  theme.change(next)
-  localStorage.setItem('dunnock.theme', next)
-}
 </script>
 
 <template>

@@ -42,3 +42,19 @@ export const dark: ThemeDefinition = {
   },
   variables: { 'medium-emphasis-opacity': 0.78, 'border-color': '#FFFFFF', 'border-opacity': 0.16 },
 }
+
+const KEPT = 'dunnock.theme'
+/** On the page's root: the variables of the sheet that is made of these colours (web/theme.ts) hold below it. */
+const DARK = 'v-theme--dark'
+
+const wear = (isDark: boolean) => document.documentElement.classList.toggle(DARK, isDark)
+
+/** Puts on the colours that were chosen on this device, the light ones at first. */
+export function wearKept() {
+  wear(localStorage.getItem(KEPT) === 'dark')
+}
+
+/** Changes between the light colours and the dark ones, and keeps what was chosen. */
+export function flipTheme() {
+  localStorage.setItem(KEPT, wear(!document.documentElement.classList.contains(DARK)) ? 'dark' : 'light')
+}

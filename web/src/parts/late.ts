@@ -19,6 +19,19 @@ export const late = <T extends Component>(loader: () => Promise<{ default: T }>)
     onError: (_, retry, fail, tries) => (tries < 3 ? retry() : fail()),
   })
 
+/** A field that is fetched when it is first shown; its room is kept meanwhile. */
+const lateField = <T extends Component>(loader: () => Promise<T>): T =>
+  defineAsyncComponent({
+    loader,
+    delay: 0,
+    loadingComponent: () => h('div', { class: 'not-yet', style: { minHeight: '40px' } }),
+  })
+
+/** Fields of the components' library that open a list over the page: a form does not wait for them. */
+export const LateAutocomplete = lateField(() => import('vuetify/components/VAutocomplete').then((m) => m.VAutocomplete))
+export const LateCombobox = lateField(() => import('vuetify/components/VCombobox').then((m) => m.VCombobox))
+export const LateSelect = lateField(() => import('vuetify/components/VSelect').then((m) => m.VSelect))
+
 /** Longer no dialog takes the keys while it is fetched: on a line that hangs the page goes on answering. */
 const HELD_MS = 2000
 

@@ -10,15 +10,17 @@ import { useMeta, useSession, useSquad } from '@/api/queries'
 import { moment } from '@/parts/clock'
 import EmptyState from '@/parts/EmptyState.vue'
 import { longDay } from '@/parts/days'
+import { late } from '@/parts/late'
 import { count } from '@/parts/words'
 import WrongRows from '@/parts/WrongRows.vue'
 
 import MappingTable from './MappingTable.vue'
-import NamesAsked from './NamesAsked.vue'
 import SheetChoice from './SheetChoice.vue'
 import { MAX_BYTES, useUpload, useUploads } from './useUpload'
 import SelectField from '@/parts/SelectField.vue'
 
+/** Names that are asked about come with a list to look in: most files need none. */
+const NamesAsked = late(() => import('./NamesAsked.vue'))
 const { data: meta } = useMeta()
 const { data: uploads } = useUploads()
 const { id, upload, running, send, lay, check, commit, cancel, undo } = useUpload()
@@ -250,13 +252,20 @@ const when = (s: string) => moment(s, session.value?.zone)
           Not brought in: {{ report.leftOut.join(', ') }}.
         </p>
         <NamesAsked
+          v-if="report.askGolfers.length"
           :asks="report.askGolfers"
           what="golfers"
           :all="everybody"
           :may-add="mapping.addGolfers === true"
           @take="(said) => say('golfers', said)"
         />
-        <NamesAsked :asks="report.askTests" what="tests" :all="everyTest" @take="(said) => say('tests', said)" />
+        <NamesAsked
+          v-if="report.askTests.length"
+          :asks="report.askTests"
+          what="tests"
+          :all="everyTest"
+          @take="(said) => say('tests', said)"
+        />
         <div class="row">
           <v-btn
             v-if="upload.state === 'checked' && report.errorRows === 0"

@@ -3,14 +3,13 @@ import { ref } from 'vue'
 
 import { useMeta, useSession } from '@/api/queries'
 import { longDay } from '@/parts/days'
+import { lateDialog } from '@/parts/late'
 import ReasonRail from '@/parts/ReasonRail.vue'
 import { useTurns } from '@/parts/turns'
 
-import NewGolfer from '../squad/NewGolfer.vue'
 import { useSquadActions } from '../squad/useSquadActions'
 import ClearanceSection from './ClearanceSection.vue'
 import CompetitionsSection from './CompetitionsSection.vue'
-import EraseGolfer from './EraseGolfer.vue'
 import LimitsSection from './LimitsSection.vue'
 import TrainingSection from './TrainingSection.vue'
 import PhotoSection from './PhotoSection.vue'
@@ -19,6 +18,8 @@ import { useIntake } from './useIntake'
 import WhoSection from './WhoSection.vue'
 
 const props = defineProps<{ id: string }>()
+const NewGolfer = lateDialog(() => import('../squad/NewGolfer.vue'))
+const EraseGolfer = lateDialog(() => import('./EraseGolfer.vue'))
 const { data: meta } = useMeta()
 const { data: session } = useSession()
 const { golfer, form, wrong, conflict, reload, before, takeBack } = useIntake(props.id)
@@ -82,8 +83,8 @@ const putAway = () => actions.archive.mutate({ golfers: [props.id], away: !golfe
       <p v-if="golfer.archivedOn" class="small attention">
         Put away since {{ longDay(golfer.archivedOn) }}: nothing is lost, and the squad does not show them.
       </p>
-      <NewGolfer v-if="following" v-model="following" :after="{ id: props.id, name: golfer.profile.name }" />
-      <EraseGolfer v-if="erasing" v-model="erasing" :athlete-id="props.id" :name="golfer.profile.name" />
+      <NewGolfer v-model="following" :after="{ id: props.id, name: golfer.profile.name }" />
+      <EraseGolfer v-model="erasing" :athlete-id="props.id" :name="golfer.profile.name" />
     </div>
     <Teleport defer to="#foot-actions">
       <v-btn size="small" :disabled="before.length === 0" @click="takeBack">Undo</v-btn>

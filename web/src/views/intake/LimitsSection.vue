@@ -6,6 +6,7 @@ import { vFirst } from '@/keys/first'
 import { choices, clearers } from '@/parts/choices'
 import { longDay } from '@/parts/days'
 import FactRows from '@/parts/FactRows.vue'
+import { LateDialog } from '@/parts/late'
 import { spaced } from '@/parts/words'
 
 import type { Form } from './useIntake'
@@ -94,7 +95,7 @@ const ended = (l: Schemas['StandingLimit']) =>
       <v-btn size="small" @click="form.situation.endedLimits.splice(i, 1)">Let it stand again</v-btn>
     </li>
   </ul>
-  <v-dialog v-model="asked" max-width="460">
+  <LateDialog v-model="asked" max-width="460">
     <form class="box" @submit.prevent="end">
       <h2>End this limit?</h2>
       <p>{{ ending?.text }}</p>
@@ -107,7 +108,7 @@ const ended = (l: Schemas['StandingLimit']) =>
         <v-btn @click="ending = undefined">Leave it</v-btn>
       </div>
     </form>
-  </v-dialog>
+  </LateDialog>
 </template>
 
 <style scoped>

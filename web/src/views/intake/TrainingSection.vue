@@ -6,6 +6,7 @@ import { weekdays } from '@/parts/choices'
 import { discsOf, discsText } from '@/parts/discs'
 import KitPlaces from '@/parts/KitPlaces.vue'
 import FormGrid from '@/parts/FormGrid.vue'
+import { LateSelect } from '@/parts/late'
 import SelectField from '@/parts/SelectField.vue'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
@@ -119,7 +120,7 @@ function setShare(text: string | number) {
         {{ k }}</label
       >
     </div>
-    <v-select v-model="atHome" label="Kit at home (empty: none is needed)" :items="props.kit" multiple />
+    <LateSelect v-model="atHome" label="Kit at home (empty: none is needed)" :items="props.kit" multiple />
   </section>
 </template>
 

@@ -4,6 +4,7 @@ import { choices, playingSides } from '@/parts/choices'
 
 import SpeedField from './SpeedField.vue'
 import FormGrid from '@/parts/FormGrid.vue'
+import { LateCombobox } from '@/parts/late'
 import SelectField from '@/parts/SelectField.vue'
 
 const form = defineModel<Schemas['AthleteChange']>({ required: true })
@@ -58,7 +59,7 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
         :error-messages="props.wrong['profile.driverMassG']"
       />
       <v-text-field v-model="form.profile.goalText" label="Goal in their words" class="wide" />
-      <v-combobox
+      <LateCombobox
         v-model="form.profile.groups"
         label="Groups of the squad"
         multiple
@@ -76,7 +77,7 @@ const props = defineProps<{ wrong: Record<string, string>; speed: 'mph' | 'm/s' 
         class="wide"
         :error-messages="props.wrong['profile.notes']"
       />
-      <v-combobox
+      <LateCombobox
         v-if="form.profile.alsoWritten?.length"
         v-model="form.profile.alsoWritten"
         label="Also written, in files"

@@ -30,7 +30,7 @@ const stubs = {
   SelectField: field,
   VSelect: field,
   VCheckbox: field,
-  VDialog: inPlace,
+  LateDialog: inPlace,
   InTurns: { template: '<slot />' },
 }
 const blank = () =>

@@ -7,6 +7,7 @@ import { useMeta, useSession } from '@/api/queries'
 import { choices } from '@/parts/choices'
 import { longDay } from '@/parts/days'
 import { discsOf, discsText } from '@/parts/discs'
+import { LateAutocomplete } from '@/parts/late'
 import { useTurns } from '@/parts/turns'
 import { count } from '@/parts/words'
 
@@ -92,7 +93,7 @@ const sets = computed(() =>
             :error-messages="wrong.name"
             @change="change({ name: ($event.target as HTMLInputElement).value })"
           />
-          <v-autocomplete
+          <LateAutocomplete
             :model-value="form.zone"
             label="Time zone"
             :items="zones"

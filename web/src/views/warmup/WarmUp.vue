@@ -3,14 +3,16 @@ import { computed, onMounted, ref } from 'vue'
 
 import { useAthlete } from '@/api/queries'
 import { vFirst } from '@/keys/first'
+import { late, LateDialog } from '@/parts/late'
+import LateMenu from '@/parts/LateMenu.vue'
 
 import { ofGolfer } from './sources'
-import TemplateMenu from './TemplateMenu.vue'
 import { type Kept, useKept, useWarmUp } from './useWarmUp'
 import WarmUpBench from './WarmUpBench.vue'
 
 /** The warm-ups of a golfer: built, and kept by name. */
 const props = defineProps<{ id: string }>()
+const TemplateList = late(() => import('./TemplateList.vue'))
 const { data: golfer } = useAthlete(() => props.id)
 const w = useWarmUp(ofGolfer(props.id), { purpose: 'tee', minutes: 10, place: 'tee', walk: 4 })
 const { made, wanted } = w
@@ -40,17 +42,22 @@ const whose = computed(() => golfer.value?.profile.name ?? '')
 <template>
   <WarmUpBench :bench="w" heading="Warm-up" :whose="whose" :group="false">
     <template #kept>
-      <TemplateMenu
-        :templates="list?.templates ?? []"
-        :kept="list?.kept ?? []"
-        @ask="wanted = $event"
-        @load="w.load"
-        @drop="dropIt"
-      />
+      <LateMenu>
+        <template #activator="{ props: on }">
+          <v-btn v-bind="on" size="small">Templates and kept…</v-btn>
+        </template>
+        <TemplateList
+          :templates="list?.templates ?? []"
+          :kept="list?.kept ?? []"
+          @ask="wanted = $event"
+          @load="w.load"
+          @drop="dropIt"
+        />
+      </LateMenu>
     </template>
     <template #keep><v-btn size="small" :disabled="!made" @click="naming = true">Keep…</v-btn></template>
     <p v-if="said" class="small" role="status">{{ said }}</p>
-    <v-dialog v-model="naming" max-width="420">
+    <LateDialog v-model="naming" max-width="420">
       <form class="box" @submit.prevent="keepIt">
         <h2>Keep this warm-up</h2>
         <v-text-field v-model="name" label="Name" maxlength="120" v-first />
@@ -61,6 +68,6 @@ const whose = computed(() => golfer.value?.profile.name ?? '')
           <v-btn @click="naming = false">Cancel</v-btn>
         </div>
       </form>
-    </v-dialog>
+    </LateDialog>
   </WarmUpBench>
 </template>

@@ -65,6 +65,8 @@ const {
     ),
   retry: false,
 })
+/** Whose card it is stands there first; the rest of it comes at once, when all of it is there. */
+const whole = computed(() => !!session.value && !wording.value && !warming.value)
 const running = ref(false)
 /** What else of it a clock runs: its swings, and its grip work hand by hand. */
 const { data: timed } = useQuery({
@@ -87,11 +89,11 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
 <template>
   <div class="sheet">
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
-    <div v-if="session" class="row spread no-print">
+    <div class="row spread no-print">
       <router-link :to="{ name: 'programme', params: { id: props.id, programmeId: props.programmeId } }"
         >Back to the programme</router-link
       >
-      <div class="row">
+      <div v-if="session" class="row">
         <v-btn :disabled="at <= 0" :to="link(sessions[at - 1]?.id)">Session before</v-btn>
         <v-btn :disabled="at >= sessions.length - 1" :to="link(sessions[at + 1]?.id)">Next session</v-btn>
         <Folded>
@@ -104,76 +106,78 @@ const partRuns = computed({ get: () => !!part.value, set: () => (part.value = un
         <v-btn variant="flat" color="action" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
       </div>
     </div>
-    <p v-else-if="view" class="stop">That session is not in the programme any more: it may have changed.</p>
+    <p v-if="view && !session" class="stop">That session is not in the programme any more: it may have changed.</p>
 
-    <article v-if="session && view && golfer && !wording && !warming" class="card" data-testid="card">
+    <article v-else-if="golfer" class="card" :data-testid="whole ? 'card' : undefined">
       <header>
         <div>
           <h1>{{ golfer.profile.name }}</h1>
-          <p>{{ session.title }}</p>
+          <p>{{ session?.title ?? '\u00a0' }}</p>
         </div>
-        <div class="when">
+        <div v-if="whole && session && view" class="when">
           <strong>{{ longDay(session.date) }}</strong>
           <span>Week {{ session.week }}, day {{ session.letter }} · {{ Math.round(session.minutes) }} min</span>
           <span v-if="view.status === 'draft'" class="draft">DRAFT, not issued</span>
           <span v-else>Version {{ view.version }}</span>
         </div>
       </header>
-      <p v-if="view.limits.length" class="limits"><strong>Limits:</strong> {{ view.limits.join('; ') }}</p>
-      <p class="warm">
-        <strong
-          >Warm-up<template v-if="warmup">, {{ warmup.request.minutes }} min</template>:</strong
-        >{{ ' ' }}
-        <template v-if="warmup">{{ warmup.items.map(itemWords).join(' · ') }}</template>
-        <template v-else-if="noWarmUp">{{ noWarmUp.message }}</template>
-      </p>
-      <p v-if="fast" class="warm">
-        <strong>Before the fast work:</strong> look behind you, nobody in the circle; net or rated wall; dry floor; stay
-        in balance, a slip does not count.
-      </p>
-      <table>
-        <thead>
-          <tr>
-            <th><span class="visually-hidden">Figure</span></th>
-            <th>Exercise</th>
-            <th>Dose</th>
-            <th>Rest</th>
-            <th>Done</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(i, n) in session.items" :key="i.id">
-            <td class="n">{{ n + 1 }}</td>
-            <td>
-              <strong>{{ own.get(i.id)?.name ?? i.name }}</strong>
-              <span class="cue">{{ i.cues.join('. ') }}.</span>
-              <span v-if="own.get(i.id)?.why" class="why">{{ capital(own.get(i.id)?.why ?? '') }}.</span>
-            </td>
-            <td>
-              <strong>{{ own.get(i.id)?.dose ?? i.doseText }}</strong>
-              <span v-if="i.dose.warmUpSets?.length" class="cue"
-                >first
-                {{
-                  i.dose.warmUpSets
-                    .map((w) => (w.loadKg ? `${w.loadKg} kg × ${w.reps}` : `light × ${w.reps}`))
-                    .join(', ')
-                }}</span
-              >
-            </td>
-            <td class="rest">{{ rest(i.dose.restSeconds) }}</td>
-            <td class="log">
-              <span v-for="s in sets(i.dose.sets + (i.dose.weakerSets ?? 0))" :key="s" class="boxed" />
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <footer>
-        <p>How hard, 0 to 10: ____ &nbsp; Pain, 0 to 10 and where: ____________ &nbsp; Minutes: ____</p>
-        <p class="fine">
-          Stop at pain. Not medical advice and no substitute for a licensed practitioner; local rules apply.
-          {{ view.programme.schoolName }}, library {{ view.programme.libraryVersion }}.
+      <template v-if="whole && session && view">
+        <p v-if="view.limits.length" class="limits"><strong>Limits:</strong> {{ view.limits.join('; ') }}</p>
+        <p class="warm">
+          <strong
+            >Warm-up<template v-if="warmup">, {{ warmup.request.minutes }} min</template>:</strong
+          >{{ ' ' }}
+          <template v-if="warmup">{{ warmup.items.map(itemWords).join(' · ') }}</template>
+          <template v-else-if="noWarmUp">{{ noWarmUp.message }}</template>
         </p>
-      </footer>
+        <p v-if="fast" class="warm">
+          <strong>Before the fast work:</strong> look behind you, nobody in the circle; net or rated wall; dry floor;
+          stay in balance, a slip does not count.
+        </p>
+        <table>
+          <thead>
+            <tr>
+              <th><span class="visually-hidden">Figure</span></th>
+              <th>Exercise</th>
+              <th>Dose</th>
+              <th>Rest</th>
+              <th>Done</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(i, n) in session.items" :key="i.id">
+              <td class="n">{{ n + 1 }}</td>
+              <td>
+                <strong>{{ own.get(i.id)?.name ?? i.name }}</strong>
+                <span class="cue">{{ i.cues.join('. ') }}.</span>
+                <span v-if="own.get(i.id)?.why" class="why">{{ capital(own.get(i.id)?.why ?? '') }}.</span>
+              </td>
+              <td>
+                <strong>{{ own.get(i.id)?.dose ?? i.doseText }}</strong>
+                <span v-if="i.dose.warmUpSets?.length" class="cue"
+                  >first
+                  {{
+                    i.dose.warmUpSets
+                      .map((w) => (w.loadKg ? `${w.loadKg} kg × ${w.reps}` : `light × ${w.reps}`))
+                      .join(', ')
+                  }}</span
+                >
+              </td>
+              <td class="rest">{{ rest(i.dose.restSeconds) }}</td>
+              <td class="log">
+                <span v-for="s in sets(i.dose.sets + (i.dose.weakerSets ?? 0))" :key="s" class="boxed" />
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <footer>
+          <p>How hard, 0 to 10: ____ &nbsp; Pain, 0 to 10 and where: ____________ &nbsp; Minutes: ____</p>
+          <p class="fine">
+            Stop at pain. Not medical advice and no substitute for a licensed practitioner; local rules apply.
+            {{ view.programme.schoolName }}, library {{ view.programme.libraryVersion }}.
+          </p>
+        </footer>
+      </template>
     </article>
     <TimedRunner v-model="partRuns" :steps="part?.steps ?? []" :title="capital(part?.name ?? '')" />
     <TimedRunner

@@ -22,13 +22,14 @@ const print = () => window.print()
 
 <template>
   <div class="sheet page">
+    <router-link :to="{ name: 'force', params: { id: props.id } }" class="no-print">Back to force</router-link>
+    <div class="row spread">
+      <h1>Ground force, for the swing instructor</h1>
+      <v-btn v-if="recording" size="small" class="no-print" @click="print">Print</v-btn>
+    </div>
     <p v-if="error" class="stop" role="alert">{{ error.message }}</p>
     <EmptyState v-if="page && !latest" title="No swing yet" text="Bring in a swing, or record one live." />
     <template v-if="recording?.swing && golfer && page">
-      <div class="row spread">
-        <h1>Ground force, for the swing instructor</h1>
-        <v-btn size="small" class="no-print" @click="print">Print</v-btn>
-      </div>
       <p>
         {{ golfer.profile.name }}, plays from the {{ golfer.profile.playingSide }}. {{ page.swingMean?.trials }}
         {{ page.swingMean?.trials === 1 ? 'swing' : 'swings' }} of {{ longDay(page.swingOn)

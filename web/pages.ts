@@ -45,7 +45,7 @@ export function pattern(path: string): string {
 /** The scripts and styles a view is made of, but for what every page begins with. */
 function filesOf(view: string, bundle: Rolldown.OutputBundle): string[] {
   const chunks = Object.values(bundle).filter((f) => f.type === 'chunk')
-  const root = chunks.find((c) => c.facadeModuleId?.endsWith(view))
+  const root = chunks.find((c) => c.moduleIds.some((id) => id.endsWith(view)))
   if (!root) throw new Error(`${view} has no file of its own`)
   const needed = new Set<Rolldown.OutputChunk>()
   const add = (chunk: Rolldown.OutputChunk) => {
@@ -60,6 +60,9 @@ function filesOf(view: string, bundle: Rolldown.OutputBundle): string[] {
   return [...needed].flatMap((c) => [c.fileName, ...styles(c)])
 }
 
+/** What every page stands in is asked for after the program itself, and needed with it. */
+const FRAME = '/src/app/frame.ts'
+
 /**
  * Writes into index.html, in place of `__PAGES__`, which files the view of every address is made of: they are fetched and
  * read while the program itself is on its way, not after it.
@@ -69,12 +72,24 @@ export function pagesAhead(): Plugin {
     name: 'dunnock-pages-ahead',
     transformIndexHtml: {
       order: 'post',
-      handler: (html, { bundle }) => {
-        if (!bundle) return html.replace('__PAGES__', '[[], []]')
+      handler: (page, { bundle }) => {
+        if (!bundle) return page.replace('__PAGES__', '[[], []]')
+        const frame = filesOf(FRAME, bundle)
+        const tags = frame.map((file) => ({
+          tag: 'link',
+          attrs: { rel: file.endsWith('.js') ? 'modulepreload' : 'stylesheet', crossorigin: true, href: `/${file}` },
+          injectTo: 'head' as const,
+        }))
         const files: string[] = []
         const at = (file: string) => (files.includes(file) ? files.indexOf(file) : files.push(file) - 1)
-        const table = pages().map((p) => [pattern(p.path), filesOf(p.view, bundle).map(at)])
-        return html.replace('__PAGES__', () => JSON.stringify([files, table]))
+        const table = pages().map((p) => [
+          pattern(p.path),
+          filesOf(p.view, bundle)
+            .filter((f) => !frame.includes(f))
+            .map(at),
+        ])
+        const html = page.replace('__PAGES__', () => JSON.stringify([files, table]))
+        return { html, tags }
       },
     },
   }

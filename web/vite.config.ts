@@ -45,7 +45,7 @@ function readAhead(): Plugin {
     // The last to touch a file: the sign has to stand in its first line.
     writeBundle(at, bundle) {
       for (const file of Object.values(bundle)) {
-        if (file.type !== 'chunk' || !file.isEntry) continue
+        if (file.type !== 'chunk' || !(file.isEntry || file.name === 'frame')) continue
         const path = `${at.dir ?? 'dist'}/${file.fileName}`
         writeFileSync(path, `//# allFunctionsCalledOnLoad\n${readFileSync(path, 'utf8')}`)
       }
@@ -76,6 +76,9 @@ const FIELDS = /vuetify[\\/]lib[\\/]components[\\/]V(TextField|Textarea|Checkbox
 /** What opens over a page, and the fields that do: lists to type in, dialogs. */
 const OVERLAYS = /vuetify[\\/]lib[\\/]components[\\/]V(Select\b|Combobox|Autocomplete|Menu|Overlay|Dialog|List|Virtual)/
 
+/** What every page stands in, and all it is made of. */
+const FRAME = /src[\\/]app[\\/]frame\.ts$/
+
 /** What views share that has no fields of forms: with them it would bring all of those along. */
 const SHARED = /src[\\/](parts|plots|keys|help|offline)[\\/](?!FewSearch|KitPlaces|Help)/
 
@@ -98,11 +101,12 @@ export default defineConfig({
       output: {
         chunkFileNames: ({ name }) => `assets/${name.split('~')[0]}-[hash].js`,
         assetFileNames: ({ names }) => `assets/${names[0]?.split('~')[0]?.replace(/\.\w+$/, '')}-[hash][extname]`,
-        // Every file asked for costs the page time: what every page needs is one, the fields of forms are one, what
-        // opens over a page is one, and so is what views share.
+        // Every file asked for costs the page time: what runs the program is one, what every page stands in is one, the
+        // fields of forms are one, what opens over a page is one, and so is what views share.
         codeSplitting: {
           groups: [
-            { name: 'base', tags: ['$initial'], priority: 4 },
+            { name: 'base', tags: ['$initial'], priority: 5 },
+            { name: 'frame', test: FRAME, priority: 4 },
             { name: 'fields', test: FIELDS, priority: 3 },
             { name: 'overlays', test: OVERLAYS, priority: 2 },
             { name: 'shared', test: SHARED, minShareCount: 2, priority: 1 },

@@ -2,10 +2,11 @@
 import { flushPromises, mount } from '@vue/test-utils'
 import { expect, test, vi } from 'vitest'
 import { defineComponent, h, ref, watch } from 'vue'
+import { createVuetify } from 'vuetify'
 
 import { unreached } from '@/api/client'
 
-import { lateDialog } from './late'
+import { lateDialog, LateSelect } from './late'
 
 const Dialog = defineComponent({
   props: { modelValue: Boolean, text: { type: String, default: '' } },
@@ -100,4 +101,12 @@ test('a line that hangs does not take the keys for good', async () => {
   vi.advanceTimersByTime(2000)
   expect(typed()).toBe(false)
   vi.useRealTimers()
+})
+
+test('a field that opens a list keeps its room until it is there', async () => {
+  const w = mount(() => h(LateSelect, { label: 'Kit' }), { global: { plugins: [createVuetify()] } })
+  expect(w.get('.not-yet').attributes('style')).toContain('min-height')
+  await vi.waitFor(() => expect(w.find('input').exists()).toBe(true), { timeout: 5000 })
+  expect(w.find('.not-yet').exists()).toBe(false)
+  expect(w.text()).toContain('Kit')
 })

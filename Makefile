@@ -45,7 +45,7 @@ test-web: .stamps/npm
 
 test-e2e: build
 	@scripts/need postgresql chromium-headless-shell openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=walks
 
 lint: check-generated vet lint-web
 
@@ -78,19 +78,19 @@ bench: ## the benchmarks of docs/performance.md
 	go test -run '^$$' -bench . -benchmem ./internal/core/... ./internal/httpapi/...
 
 contrast: build ## contrast of every view in the light colours and the dark ones, by axe
-	cd web && DUNNOCK_CONTRAST=1 npx --no-install playwright test -c ../e2e/playwright.config.ts --project walks ../e2e/every-view
+	cd web && DUNNOCK_CONTRAST=1 npx --no-install playwright test -c ../e2e/playwright.config.ts --project=walks ../e2e/every-view
 
 bench-web: build ## what a browser loads before the first view is usable
 	@scripts/need postgresql chromium-headless-shell openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 --grep-invert ' usable$$|ten thousand|thin line'
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=measure --workers 1 --grep-invert ' usable$$|ten thousand|thin line'
 
 many: build ## a squad of ten thousand in the browser
 	@scripts/need postgresql chromium-headless-shell openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 ../e2e/many
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=measure --workers 1 ../e2e/many
 
 usable: build ## how soon every view can be used, processor four times slower; moving about, longest task
 	@scripts/need postgresql chromium-headless-shell openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project measure --workers 1 ../e2e/usable
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=measure --workers 1 ../e2e/usable
 
 check-plans: ## the property tests of the generator over 2,000 random golfers
 	DUNNOCK_GOLFERS=$${GOLFERS:-2000} go test ./internal/core/plan -count 1 -run 'Anybody|FewAre' -v
@@ -112,7 +112,7 @@ load: build ## fifty clients, 200 golfers, screens close together and far apart;
 
 screenshots: build ## the pictures in docs/screenshots
 	@scripts/need postgresql chromium-headless-shell openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project screenshots --workers 1
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=screenshots --workers 1
 
 clean:
 	rm -rf bin .stamps web/dist/assets web/dist/index.html web/dist/*.svg web/node_modules e2e/test-results

@@ -78,7 +78,8 @@ export function pagesAhead(): Plugin {
         const tags = frame.map((file) => ({
           tag: 'link',
           attrs: { rel: file.endsWith('.js') ? 'modulepreload' : 'stylesheet', crossorigin: true, href: `/${file}` },
-          injectTo: 'head' as const,
+          // After what says that the program is on its way: on a thin line that is there before them.
+          injectTo: 'body' as const,
         }))
         const files: string[] = []
         const at = (file: string) => (files.includes(file) ? files.indexOf(file) : files.push(file) - 1)

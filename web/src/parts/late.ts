@@ -1,4 +1,5 @@
 import {
+  type AsyncComponentOptions,
   type Component,
   defineAsyncComponent,
   defineComponent,
@@ -12,17 +13,18 @@ import {
 
 import { unreached } from '@/api/client'
 
-/** A part that is fetched when it is first shown; what did not come is asked for again. */
+/** What did not come is asked for again. */
+const onError: AsyncComponentOptions['onError'] = (_, retry, fail, tries) => (tries < 3 ? retry() : fail())
+
+/** A part that is fetched when it is first shown. */
 export const late = <T extends Component>(loader: () => Promise<{ default: T }>) =>
-  defineAsyncComponent({
-    loader: () => loader().then((m) => m.default),
-    onError: (_, retry, fail, tries) => (tries < 3 ? retry() : fail()),
-  })
+  defineAsyncComponent({ loader: () => loader().then((m) => m.default), onError })
 
 /** A field that is fetched when it is first shown; its room is kept meanwhile. */
 const lateField = <T extends Component>(loader: () => Promise<T>): T =>
   defineAsyncComponent({
     loader,
+    onError,
     delay: 0,
     loadingComponent: () => h('div', { class: 'not-yet', style: { minHeight: '40px' } }),
   })

@@ -42,7 +42,7 @@ const take = () => emit('take', Object.fromEntries(Object.entries(said.value).fi
 </script>
 
 <template>
-  <section v-if="props.asks.length" class="asked" :aria-label="`Which ${props.what} are meant`">
+  <section class="asked" :aria-label="`Which ${props.what} are meant`">
     <h3>{{ props.what === 'golfers' ? 'Who is meant?' : 'Which test is meant?' }}</h3>
     <p class="small quiet">
       {{

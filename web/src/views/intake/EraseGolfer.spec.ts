@@ -36,6 +36,11 @@ it('erases only by the golfer’s very name', async () => {
   expect(button()?.attributes('disabled')).toBeDefined()
   await w.find('input').setValue('Una Firth')
   expect(button()?.attributes('disabled')).toBeUndefined()
+  // Kept, and opened again: the name is asked for again.
+  await w.setProps({ modelValue: false })
+  await w.setProps({ modelValue: true })
+  expect(button()?.attributes('disabled')).toBeDefined()
+  await w.find('input').setValue('Una Firth')
   await button()?.trigger('click')
   await flushPromises()
   expect(sent).toEqual(['DELETE /api/v1/athletes/g'])

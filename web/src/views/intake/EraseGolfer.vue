@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, must } from '@/api/client'
@@ -13,6 +13,11 @@ const props = defineProps<{ athleteId: string; name: string }>()
 const router = useRouter()
 const client = useQueryClient()
 const typed = ref('')
+// Who keeps a golfer is asked for the name again the next time.
+watch(open, () => {
+  typed.value = ''
+  erase.reset()
+})
 const erase = useMutation({
   mutationFn: () => must(api.DELETE('/athletes/{athleteId}', { params: { path: { athleteId: props.athleteId } } })),
   onSuccess: async () => {

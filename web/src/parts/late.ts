@@ -21,7 +21,7 @@ export const late = <T extends Component>(loader: () => Promise<{ default: T }>)
   defineAsyncComponent({ loader: () => loader().then((m) => m.default), onError })
 
 /** A field that is fetched when it is first shown; its room is kept meanwhile. */
-const lateField = <T extends Component>(loader: () => Promise<T>): T =>
+export const lateField = <T extends Component>(loader: () => Promise<T>): T =>
   defineAsyncComponent({
     loader,
     onError,

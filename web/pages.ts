@@ -65,7 +65,8 @@ const FRAME = '/src/app/frame.ts'
 
 /**
  * Writes into index.html, in place of `__PAGES__`, which files the view of every address is made of: they are fetched and
- * read while the program itself is on its way, not after it.
+ * read while the program itself is on its way, not after it. What every page stands in, and all style, is asked for after
+ * the words that say so: on a thin line those are there long before.
  */
 export function pagesAhead(): Plugin {
   return {
@@ -78,7 +79,6 @@ export function pagesAhead(): Plugin {
         const tags = frame.map((file) => ({
           tag: 'link',
           attrs: { rel: file.endsWith('.js') ? 'modulepreload' : 'stylesheet', crossorigin: true, href: `/${file}` },
-          // After what says that the program is on its way: on a thin line that is there before them.
           injectTo: 'body' as const,
         }))
         const files: string[] = []
@@ -89,8 +89,12 @@ export function pagesAhead(): Plugin {
             .filter((f) => !frame.includes(f))
             .map(at),
         ])
-        const html = page.replace('__PAGES__', () => JSON.stringify([files, table]))
-        return { html, tags }
+        const styles: string[] = []
+        const html = page
+          .replace('__PAGES__', () => JSON.stringify([files, table]))
+          .replace(/ *<link rel="stylesheet"[^>]*>\n?/g, (tag) => (styles.push(tag), ''))
+        if (!styles.length) throw new Error('there is no style to ask for after the first words')
+        return { html: html.replace('</body>', () => `  ${styles.join('').trim()}\n  </body>`), tags }
       },
     },
   }

@@ -5,8 +5,9 @@ import { everyView, settled, type View } from './views'
 
 /**
  * How soon every view can be used on a processor four times slower: its heading and its first control are drawn and the
- * page answers. Cold is a first visit, warm the next one, within is coming from another view of the open program; the
- * middle of so many of each. With it how far things moved about, and the longest the page did not answer.
+ * page answers. Cold is a first visit; tab is the next one in a new tab, for which the browser starts a process; warm is
+ * its address opened again, twice, in the same tab; within is coming from another view of the open program: the middle of so many
+ * of each. With it how far things moved about, and the longest the page did not answer.
  */
 test.describe.configure({ timeout: 3_600_000 })
 const RUNS = Number(process.env.DUNNOCK_RUNS ?? 5)
@@ -21,28 +22,30 @@ interface Visit {
   longest: number
 }
 
+/** The ways a view is come to. */
+const WAYS = ['cold', 'tab', 'warm', 'within'] as const
+type Visits = Record<(typeof WAYS)[number], Visit[]>
+
 test('usable', async ({ browser, page, demo }) => {
   await signIn(page)
   const views = (await everyView(page)).filter((v) => !ONLY || ONLY.includes(v.name))
   const state = await page.context().storageState()
   const rows: string[] = []
   for (const view of views) {
-    const cold: Visit[] = []
-    const warm: Visit[] = []
-    const within: Visit[] = []
+    const visits: Visits = { cold: [], tab: [], warm: [], within: [] }
     const pace: number[] = []
     for (let i = 0; i < RUNS; i++) {
       pace.push(errand())
-      await visit(browser, demo.url, state, view, cold, warm, within)
+      await visit(browser, demo.url, state, view, visits)
     }
     const middle = (of: Visit[], what: keyof Visit) => of.map((v) => v[what]).sort((a, b) => a - b)[of.length >> 1] ?? 0
     const s = (ms: number) => (ms / 1000).toFixed(2)
-    const all = [...cold, ...warm, ...within]
+    const all = Object.values(visits).flat()
     pace.sort((a, b) => a - b)
     rows.push(
-      `${view.name.padEnd(14)} cold ${s(middle(cold, 'usable'))} s, warm ${s(middle(warm, 'usable'))} s, within ${s(middle(within, 'usable'))} s; ` +
+      `${view.name.padEnd(14)} ${WAYS.map((way) => `${way} ${s(middle(visits[way], 'usable'))} s`).join(', ')}; ` +
         `moved ${Math.max(...all.map((v) => v.shift)).toFixed(3)}; longest task ` +
-        `${[cold, warm, within].map((of) => middle(of, 'longest').toFixed(0)).join(', ')} ms; ` +
+        `${WAYS.map((way) => middle(visits[way], 'longest').toFixed(0)).join(', ')} ms; ` +
         `machine ${(pace[pace.length >> 1] ?? 0).toFixed(0)}`,
     )
     console.log(rows.at(-1))
@@ -88,16 +91,8 @@ function errand(): number {
   return performance.now() - begun
 }
 
-/** A first visit in an empty browser, the next one, and one from another view of the open program. */
-async function visit(
-  browser: Browser,
-  url: string,
-  state: State,
-  view: View,
-  cold: Visit[],
-  warm: Visit[],
-  within: Visit[],
-) {
+/** A first visit in an empty browser, the next ones, and one from another view of the open program. */
+async function visit(browser: Browser, url: string, state: State, view: View, visits: Visits) {
   const context = await browser.newContext({
     storageState: state,
     baseURL: url,
@@ -112,17 +107,17 @@ async function visit(
     await settled(page) // what comes later moves things too
     return page.evaluate(() => (window as unknown as { seen: Visit }).seen)
   }
-  for (const into of [cold, warm]) {
-    await page.goto('about:blank')
+  for (const way of ['cold', 'tab', 'warm', 'warm'] as const) {
+    if (way !== 'warm') await page.goto('about:blank')
     await page.goto(view.path, { waitUntil: 'commit' })
-    into.push(await seen())
+    visits[way].push(await seen())
   }
   await page.goto(view.path === FROM[0] ? FROM[1] : FROM[0])
   await seen()
   // What moves within half a second of a key is what was asked for.
   await page.keyboard.press('Shift')
   await page.evaluate((to) => (window as unknown as { goTo(path: string): void }).goTo(to), view.path)
-  within.push(await seen())
+  visits.within.push(await seen())
   await context.close()
 }
 

@@ -6,7 +6,7 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) docs/guide.md web/index.html web/vite.config.ts web/pages.ts web/tsconfig.json
 
-.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable many contrast check-plans property durability hostile load screenshots clean
+.PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable many contrast check-plans property durability hostile load screenshots contact clean
 
 demo: build ## serve the demo squad on http://127.0.0.1:7420
 	@bin/dunnock demo
@@ -112,7 +112,11 @@ load: build ## fifty clients, 200 golfers, screens close together and far apart;
 
 screenshots: build ## the pictures in docs/screenshots
 	@scripts/need postgresql chromium-headless-shell openssl
-	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=screenshots --workers 1
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=screenshots --workers 1 ../e2e/screenshots
+
+contact: build ## every view on a phone, a tablet and a desk, on sheets to be looked at
+	@scripts/need postgresql chromium-headless-shell openssl
+	cd web && npx --no-install playwright test -c ../e2e/playwright.config.ts --project=screenshots --workers 1 ../e2e/contact
 
 clean:
 	rm -rf bin .stamps web/dist/assets web/dist/index.html web/dist/*.svg web/node_modules e2e/test-results

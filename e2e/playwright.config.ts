@@ -48,6 +48,6 @@ export default defineConfig({
       testMatch: /(first-load|keystroke|long-trace|radar|timer|drag|tick|board|usable|many)\.ts/,
       use: { trace: 'off', screenshot: 'off', video: 'off' },
     },
-    { name: 'screenshots', testMatch: /screenshots\.ts/ },
+    { name: 'screenshots', testMatch: /(screenshots|contact)\.ts/ },
   ],
 })

@@ -91,6 +91,8 @@ const months = computed(() => {
 })
 /** How many signs ", Mon 28 Dec" has. */
 const DAY_SIGNS = 12
+/** How far the second row of names stands below the first. */
+const ROW = 17
 /** Names that would lie over each other stand in two rows; one that would run out stands left of its pole. */
 const shown = computed(() => {
   const ends = [-1, -1]
@@ -260,10 +262,14 @@ function key(event: KeyboardEvent, i: number) {
       @keydown="key($event, e.i)"
     >
       <rect x="-8" y="0" width="24" height="112" class="grip" />
-      <line x1="0" x2="0" y1="2" y2="112" />
-      <path v-if="e.peak" d="M0 2 L16 8 L0 14 Z" />
-      <circle v-else cx="0" cy="8" r="4" />
-      <text :x="e.left ? -5 : (e.peak ? 19 : 7) - e.shift" :y="e.row ? 30 : 13" :text-anchor="e.left ? 'end' : 'start'">
+      <line x1="0" x2="0" :y1="2 + e.row * ROW" y2="112" />
+      <path v-if="e.peak" d="M0 2 L16 8 L0 14 Z" :transform="`translate(0 ${e.row * ROW})`" />
+      <circle v-else cx="0" :cy="8 + e.row * ROW" r="4" />
+      <text
+        :x="e.left ? -5 : (e.peak ? 19 : 7) - e.shift"
+        :y="13 + e.row * ROW"
+        :text-anchor="e.left ? 'end' : 'start'"
+      >
         {{ e.name }}, {{ longDay(held === e.i ? over : e.date) }}
       </text>
     </g>
@@ -376,6 +382,12 @@ text {
   cursor: ew-resize;
   outline: none;
   touch-action: none;
+}
+/* A pole behind a name is not drawn through it. */
+.pennant text {
+  paint-order: stroke;
+  stroke: rgb(var(--v-theme-background));
+  stroke-width: 4px;
 }
 .pennant line {
   stroke: rgb(var(--v-theme-secondary));

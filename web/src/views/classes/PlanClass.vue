@@ -161,6 +161,7 @@ function toggle(id: string) {
   margin: 0;
   display: flex;
   flex-wrap: wrap;
+  align-items: center;
   gap: 6px;
 }
 legend {

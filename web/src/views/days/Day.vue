@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { useMeta, useSession } from '@/api/queries'
 import { longDay } from '@/parts/days'
 import { LateDialog } from '@/parts/late'
+import { useTurns } from '@/parts/turns'
 import RunningOrder from '@/plots/RunningOrder.vue'
 
 import { planWords, useDay, useDeleteDay } from './useDays'
@@ -15,6 +16,8 @@ const router = useRouter()
 const { data: day, error } = useDay(() => props.dayId)
 const { data: meta } = useMeta()
 const { data: session } = useSession()
+/** Heading, running order, stations: drawn one after the other. */
+const drawn = useTurns(() => (day.value ? 3 : 0))
 const remove = useDeleteDay()
 const removing = ref(false)
 const names = computed(() => new Map((meta.value?.tests ?? []).map((t) => [t.id, t.name])))
@@ -42,27 +45,29 @@ const drop = () => remove.mutate(props.dayId, { onSuccess: () => void router.pus
         </div>
       </div>
       <p>{{ planWords(day) }}</p>
-      <RunningOrder :day="day" :now="now" />
-      <h2 class="gap">Stations</h2>
-      <ul class="stations">
-        <li v-for="(s, i) in day.stations" :key="s.name">
-          <v-btn
-            variant="outlined"
-            size="large"
-            class="go"
-            :to="{ name: 'station', params: { dayId: props.dayId, station: i } }"
-            ><span aria-hidden="true">{{ i + 1 }}&nbsp;</span>{{ s.name }}</v-btn
-          >
-          <span class="small"
-            >{{ s.minutes }} min a golfer, {{ s.places === 1 ? 'one place' : `${s.places} places` }} ·
-            {{ s.tests.map((t) => names.get(t) ?? t).join(', ') }}</span
-          >
-        </li>
-      </ul>
-      <p class="small quiet">
-        Before jumps, throws and swings: nobody behind or inside the circle, dry even floor, wall or net rated for the
-        throws. What tires comes last; a golfer who is not cleared leaves out what costs effort.
-      </p>
+      <RunningOrder v-if="drawn > 1" :day="day" :now="now" />
+      <template v-if="drawn > 2">
+        <h2 class="gap">Stations</h2>
+        <ul class="stations">
+          <li v-for="(s, i) in day.stations" :key="s.name">
+            <v-btn
+              variant="outlined"
+              size="large"
+              class="go"
+              :to="{ name: 'station', params: { dayId: props.dayId, station: i } }"
+              ><span aria-hidden="true">{{ i + 1 }}&nbsp;</span>{{ s.name }}</v-btn
+            >
+            <span class="small"
+              >{{ s.minutes }} min a golfer, {{ s.places === 1 ? 'one place' : `${s.places} places` }} ·
+              {{ s.tests.map((t) => names.get(t) ?? t).join(', ') }}</span
+            >
+          </li>
+        </ul>
+        <p class="small quiet">
+          Before jumps, throws and swings: nobody behind or inside the circle, dry even floor, wall or net rated for the
+          throws. What tires comes last; a golfer who is not cleared leaves out what costs effort.
+        </p>
+      </template>
     </template>
     <LateDialog v-model="removing" max-width="400">
       <div class="box">

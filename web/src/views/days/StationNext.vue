@@ -98,6 +98,9 @@ li {
   ol {
     margin: 4px 0;
   }
+  p {
+    flex: 1 0 100%;
+  }
   li {
     border: 0;
     padding: 0;

@@ -24,7 +24,8 @@ const drawnPlaces = useTurns(() => (drawn.value > 3 ? (form.value?.places.length
 const change = (part: Partial<Schemas['Practice']>) => form.value && Object.assign(form.value, part)
 const { data: meta } = useMeta()
 const { data: session } = useSession()
-const zones = Intl.supportedValuesOf('timeZone')
+/** Listing them takes a while: the field that shows them comes later than the page anyway. */
+const zones = computed(() => (drawn.value > 1 ? Intl.supportedValuesOf('timeZone') : []))
 
 const quantities: { part: keyof Schemas['Units']; label: string; items: { title: string; value: string }[] }[] = [
   { part: 'speed', label: 'Speeds', items: choices(['mph', 'miles an hour (mph)'], ['m/s', 'metres a second (m/s)']) },

@@ -174,14 +174,23 @@ async function keep(targets: Schemas['Target'][], reset = false) {
   border-top: 1px solid rgb(var(--v-theme-line));
   padding-top: 10px;
 }
-@media (max-width: 900px) {
-  .two {
-    grid-template-columns: 1fr;
-  }
-}
 .tests {
   max-height: 70vh;
   overflow: auto;
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: 240px minmax(0, 1fr);
+  }
+}
+/* On a phone the list is short, so that what is chosen stands below it. */
+@media (max-width: 640px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .tests {
+    max-height: 34vh;
+  }
 }
 .tests h2 {
   color: rgb(var(--v-theme-secondary));

@@ -41,6 +41,8 @@ const kinds: Record<string, string> = {
   stopped: 'Broken off',
   missed: 'Let go',
 }
+/** What is noted, after the name of whom it is about. */
+const said = (n: Note) => (n.athleteId ? `${kinds[n.kind]} ${n.text}` : n.text).trim()
 const to = (n: Note) => {
   if (!n.athleteId) return { name: 'days' }
   if (n.kind === 'dose' || n.kind === 'done' || n.kind === 'stopped')
@@ -115,8 +117,8 @@ watch(
       <li v-for="n in day.notes" :key="n.athleteId + n.kind + n.text">
         <router-link :to="to(n)" class="open">
           <span class="time" />
-          <span class="who">{{ n.name || 'The squad' }}</span>
-          <span>{{ kinds[n.kind] }} {{ n.text }}</span>
+          <span class="who">{{ n.name || 'Screen day' }}</span>
+          <span>{{ said(n) }}</span>
           <span class="state" />
         </router-link>
       </li>
@@ -163,11 +165,15 @@ watch(
                 :key="r.athleteId + r.session"
                 :to="{ name: 'run', params: { id: r.athleteId, sessionId: r.session } }"
                 class="cell"
-                >{{ r.name }} <span class="quiet small">{{ r.letter }}</span>
-                <span v-if="state(r)" class="small" :class="r.missed ? 'attention' : 'quiet'"> {{ state(r) }}</span>
+                >{{ r.name }} <span class="quiet small">{{ r.letter }}</span><span
+                  v-if="state(r)"
+                  class="small"
+                  :class="r.missed ? 'attention' : 'quiet'"
+                  >: {{ state(r) }}</span
+                >
               </router-link>
               <router-link v-for="n in d.notes" :key="n.athleteId + n.text" :to="to(n)" class="cell note"
-                >{{ n.name }} {{ kinds[n.kind] }} {{ n.text }}</router-link
+                >{{ n.name || 'Screen day:' }} {{ said(n) }}</router-link
               >
             </span>
           </li>

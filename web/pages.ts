@@ -65,8 +65,8 @@ const FRAME = '/src/app/frame.ts'
 
 /**
  * Writes into index.html, in place of `__PAGES__`, which files the view of every address is made of: they are fetched and
- * read while the program itself is on its way, not after it. What every page stands in, and all style, is asked for after
- * the words that say so: on a thin line those are there long before.
+ * read while the program itself is on its way, not after it. Style is asked for by the page itself: so it holds
+ * back the program (main.ts), and not the words that say that it is on its way, which on a thin line are there long before.
  */
 export function pagesAhead(): Plugin {
   return {
@@ -74,11 +74,12 @@ export function pagesAhead(): Plugin {
     transformIndexHtml: {
       order: 'post',
       handler: (page, { bundle }) => {
-        if (!bundle) return page.replace('__PAGES__', '[[], []]')
+        if (!bundle) return page.replace('__PAGES__', '[[], [], []]')
         const frame = filesOf(FRAME, bundle)
-        const tags = frame.map((file) => ({
+        const script = (file: string) => file.endsWith('.js')
+        const tags = frame.filter(script).map((file) => ({
           tag: 'link',
-          attrs: { rel: file.endsWith('.js') ? 'modulepreload' : 'stylesheet', crossorigin: true, href: `/${file}` },
+          attrs: { rel: 'modulepreload', crossorigin: true, href: `/${file}` },
           injectTo: 'body' as const,
         }))
         const files: string[] = []
@@ -90,11 +91,13 @@ export function pagesAhead(): Plugin {
             .map(at),
         ])
         const styles: string[] = []
-        const html = page
-          .replace('__PAGES__', () => JSON.stringify([files, table]))
-          .replace(/ *<link rel="stylesheet"[^>]*>\n?/g, (tag) => (styles.push(tag), ''))
-        if (!styles.length) throw new Error('there is no style to ask for after the first words')
-        return { html: html.replace('</body>', () => `  ${styles.join('').trim()}\n  </body>`), tags }
+        const bare = page.replace(/ *<link rel="stylesheet"[^>]*href="\/([^"]+)">\n?/g, (_, file: string) => {
+          styles.push(file)
+          return ''
+        })
+        if (!styles.length) throw new Error('there is no style to ask for beside the first words')
+        styles.push(...frame.filter((file) => !script(file)))
+        return { html: bare.replace('__PAGES__', () => JSON.stringify([files, table, styles])), tags }
       },
     },
   }

@@ -36,7 +36,7 @@ const letGo = holdQuestions()
 const ready = () => afterDrawn(letGo)
 void router.isReady().then(ready, ready)
 
-void frame.then(({ App, vuetify }) =>
+void Promise.all([frame, window.styled]).then(([{ App, vuetify }]) =>
   setTimeout(() => {
     // The program is there: nobody has to be told that it is on its way.
     clearTimeout(window.opening)

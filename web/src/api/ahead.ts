@@ -4,6 +4,8 @@ declare global {
     ahead?: { at: number; answers: Map<string, Promise<Response>> }
     /** What says that the program is on its way, when that takes long: index.html. */
     opening?: number
+    /** When the style of every page is there: index.html asks for it, and the words above do not wait for it. */
+    styled?: Promise<unknown>
   }
 }
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { expect, type Page, test } from './walk'
 
 import { readsWell, signIn } from './helpers'
-import { everyView, faults, openViews, show, tooWide } from './views'
+import { everyView, faults, openViews, show, tooCramped, tooWide } from './views'
 
 test.describe.configure({ timeout: 420_000 })
 
@@ -33,6 +33,8 @@ test('what a view must not have is found', async ({ page }) => {
     'table',
   ])
     expect(found.join('\n')).toContain(what)
+  await page.setContent('<div style="height: 60vh"></div><main id="content">Work</main>')
+  expect(await tooCramped(page)).toHaveLength(1)
 })
 
 const CONTRAST = !!process.env.DUNNOCK_CONTRAST
@@ -66,7 +68,7 @@ test('every view fits a phone, a tablet and a desk, can be read and aimed at, an
   for (const view of await everyView(page)) {
     await page.setViewportSize({ width: 360, height: 740 })
     await show(page, view)
-    const wrong = (await faults(page, view, true)).map((f) => `360 px: ${f}`)
+    const wrong = [...(await faults(page, view, true)), ...(await tooCramped(page))].map((f) => `360 px: ${f}`)
     // As wide as a page of 1280 px is at four times its size, and the smallest phones.
     await turn(page, 320, 640)
     wrong.push(...(await tooWide(page)).map((f) => `320 px: ${f}`))

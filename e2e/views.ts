@@ -105,6 +105,18 @@ export const tooWide = (page: Page) =>
     return scrollWidth > clientWidth + 1 ? [`wide: ${scrollWidth} px of ${clientWidth}`] : []
   })
 
+/** Whether what stands around the work takes more than a third of a phone, in words. */
+export const tooCramped = (page: Page) =>
+  page.evaluate(() => {
+    const rows = Array.from({ length: Math.floor(innerHeight / 4) }, (_, i) => i * 4)
+    const work = rows.filter((y) => {
+      const there = document.elementFromPoint(innerWidth / 2, y)
+      return there?.closest('#content') && !there.closest('.rail, .foot')
+    })
+    const share = work.length / rows.length
+    return share < 2 / 3 ? [`cramped: the work has ${Math.round(100 * share)}% of the screen`] : []
+  })
+
 /** What a page has that no view should have: each line says what, and where. */
 export async function faults(page: Page, view: View, touch: boolean): Promise<string[]> {
   const found = await page.evaluate(

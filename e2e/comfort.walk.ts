@@ -151,11 +151,16 @@ test('a golfer is erased only by their name', async ({ page }) => {
   await expect(page.getByText('Passing Through')).toHaveCount(0)
 })
 
-test('the sheet fits a tablet and the card a phone', async ({ page }) => {
+test('on a phone a chosen cell says why it is there without scrolling, and the card fits', async ({ page }) => {
   await signIn(page)
   const id = await golferId(page, 'Torquil Brae')
-  await page.setViewportSize({ width: 390, height: 844 })
+  await page.setViewportSize({ width: 360, height: 740 })
   await page.goto(`/golfers/${id}/programme`)
+  await page.locator('[data-place="b1.w1.s1.i2"]').click()
+  const why = page.locator('aside.rail')
+  await expect(why.getByRole('heading', { level: 2 })).toBeInViewport()
+  await expect(why.locator('p').first()).toBeInViewport()
+  await page.getByRole('button', { name: 'Fold' }).click()
   await page.locator('tr.day a').first().click()
   await expect(page.getByTestId('card')).toBeVisible()
   const overflow = await page.evaluate(

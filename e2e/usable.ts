@@ -6,8 +6,8 @@ import { everyView, settled, type View } from './views'
 /**
  * How soon every view can be used on a processor four times slower: its heading and its first control are drawn and the
  * page answers. Cold is a first visit; tab is the next one in a new tab, for which the browser starts a process; warm is
- * its address opened again, twice, in the same tab; within is coming from another view of the open program: the middle of so many
- * of each. With it how far things moved about, and the longest the page did not answer.
+ * its address opened again, twice, in the same tab; within is coming from another view of the open program. Of each the
+ * middle of so many; with it how far things moved about, and the longest the page did not answer.
  */
 test.describe.configure({ timeout: 3_600_000 })
 const RUNS = Number(process.env.DUNNOCK_RUNS ?? 5)

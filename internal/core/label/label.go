@@ -84,6 +84,7 @@ func (h Hand) SideOf(t *measure.Test, playsRight bool) measure.Side {
 // Reader reads labels for one battery. It does not change once made.
 type Reader struct {
 	names []name
+	words []string                 // of all names, each once
 	exact map[string]*measure.Test // by the words of a name
 }
 
@@ -91,6 +92,7 @@ type Reader struct {
 type name struct {
 	test  *measure.Test
 	words []string
+	at    []int // where each stands among the reader's
 }
 
 //go:embed also.json
@@ -107,13 +109,21 @@ var also = sync.OnceValue(func() map[string][]string {
 // New returns a reader of labels for a battery's tests.
 func New(b *measure.Battery) *Reader {
 	r := &Reader{exact: map[string]*measure.Test{}}
+	at := map[string]int{}
 	for i := range b.Tests() {
 		t := &b.Tests()[i]
 		if t.Rule == measure.Derived {
 			continue
 		}
 		for _, text := range append([]string{t.Name, strings.ReplaceAll(t.ID, "-", " ")}, also()[t.ID]...) {
-			n := name{t, split(text)}
+			n := name{test: t, words: split(text)}
+			for _, w := range n.words {
+				if _, known := at[w]; !known {
+					at[w] = len(r.words)
+					r.words = append(r.words, w)
+				}
+				n.at = append(n.at, at[w])
+			}
 			r.names = append(r.names, n)
 			if k := strings.Join(n.words, " "); r.exact[k] == nil {
 				r.exact[k] = t
@@ -270,9 +280,17 @@ func (r *Reader) find(words []string) (t *measure.Test, near bool) {
 	if t := r.exactly(words); t != nil {
 		return t, false
 	}
+	// Names share their words: each is compared once.
+	like := make([][]float64, len(words))
+	for i, w := range words {
+		like[i] = make([]float64, len(r.words))
+		for j, v := range r.words {
+			like[i][j] = fellow(w, v)
+		}
+	}
 	best, next := 0.0, 0.0
 	for _, n := range r.names {
-		s := alike(words, n.words)
+		s := alike(like, n.at)
 		switch {
 		case s > best && n.test != t:
 			next, best, t = best, s, n.test
@@ -288,23 +306,25 @@ func (r *Reader) find(words []string) (t *measure.Test, near bool) {
 	return t, true
 }
 
-// alike is the share of two names' words that have a fellow in the other.
-func alike(a, b []string) float64 {
-	used := make([]bool, len(b))
+// alike is the share of two names' words that have a fellow in the other: like says
+// of each word of the one how far it is the same as any, at which of these the other
+// is made of.
+func alike(like [][]float64, at []int) float64 {
+	var used [maxWords]bool
 	matched := 0.0
-	for _, w := range a {
-		at, best := -1, 0.0
-		for j, v := range b {
-			if s := fellow(w, v); !used[j] && s > best {
-				at, best = j, s
+	for _, row := range like {
+		fellow, best := -1, 0.0
+		for j, v := range at {
+			if s := row[v]; !used[j] && s > best {
+				fellow, best = j, s
 			}
 		}
-		if at >= 0 {
-			used[at] = true
+		if fellow >= 0 {
+			used[fellow] = true
 			matched += best
 		}
 	}
-	return 2 * matched / float64(len(a)+len(b))
+	return 2 * matched / float64(len(like)+len(at))
 }
 
 // fellow says how far two words are the same: whole, cut short, or with a slip of
@@ -322,7 +342,7 @@ func fellow(a, b string) float64 {
 	case len(short) >= 3 && strings.HasPrefix(long, short):
 		return 0.85
 	case len(long)-len(short) > 2: // and never the cost of comparing what somebody pasted as one word
-	case len(short) >= 4 && text.Slips(a, b) <= 1, len(short) >= 10 && text.Slips(a, b) <= 2:
+	case len(short) >= 4 && text.Within(a, b, 1), len(short) >= 10 && text.Within(a, b, 2):
 		return 0.85
 	}
 	return 0

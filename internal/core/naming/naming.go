@@ -232,7 +232,7 @@ func fellow(a, b string) float64 {
 		return 0 // numbers are the same or they are not
 	case len(x) == 1 && x[0] == y[0]:
 		return initial
-	case len(x) >= 4 && words.Slips(a, b) <= 1, len(x) >= 8 && words.Slips(a, b) <= 2:
+	case len(x) >= 4 && words.Within(a, b, 1), len(x) >= 8 && words.Within(a, b, 2):
 		return slip
 	case len(x) >= 3 && strings.HasPrefix(b, a):
 		return short

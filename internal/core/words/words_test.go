@@ -1,6 +1,7 @@
 package words_test
 
 import (
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -21,4 +22,27 @@ func TestWhatCannotBeStoredOrShownIsNamed(t *testing.T) {
 	}
 	assert.Empty(t, words.Text("two\nlines\tand a tab", 40))
 	assert.Empty(t, words.Line("", 4))
+}
+
+// Within is Slips with a quicker answer for words that have other letters.
+func TestWithin(t *testing.T) {
+	of := func(r *rand.Rand) string {
+		b := make([]byte, r.IntN(9))
+		for i := range b {
+			b[i] = "abcdé"[r.IntN(6)]
+		}
+		return string(b)
+	}
+	near := 0
+	for seed := range uint64(20_000) {
+		r := rand.New(rand.NewPCG(seed, 0))
+		a, b := of(r), of(r)
+		for most := range 3 {
+			assert.Equal(t, words.Slips(a, b) <= most, words.Within(a, b, most), "%q %q %d", a, b, most)
+		}
+		if words.Slips(a, b) <= 2 {
+			near++
+		}
+	}
+	assert.Greater(t, near, 1000)
 }

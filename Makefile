@@ -4,7 +4,7 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
 export GOFLAGS := -buildvcs=false
 
 GO_FILES := $(shell find cmd internal web/embed.go -name '*.go' -o -name '*.json' -path '*internal*' -o -name '*.sql' -path '*internal*')
-WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) docs/guide.md web/index.html web/vite.config.ts web/pages.ts web/tsconfig.json
+WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) docs/guide.md web/index.html web/vite.config.ts web/pages.ts web/theme.ts web/tsconfig.json
 
 .PHONY: demo demo-reset build test test-go test-web test-e2e lint vet lint-web check-web generate check-generated bench bench-web usable many contrast check-plans property durability hostile load screenshots contact clean
 

@@ -35,9 +35,9 @@ func Slips(a, b string) int {
 	return last[len(b)]
 }
 
-// Within reports whether two words differ by at most so many slips. Most that do
-// are told apart by their letters alone, in a tenth of the time: a slip takes one
-// letter away at most, and brings one in.
+// Within reports whether two words differ by at most so many slips. Most that
+// differ by more are told apart by which letters they have, without counting: a
+// slip takes one letter away at most, and brings one in.
 func Within(a, b string, most int) bool {
 	return bits.OnesCount64(letters(a)^letters(b)) <= 2*most && Slips(a, b) <= most
 }

@@ -165,12 +165,8 @@ watch(
                 :key="r.athleteId + r.session"
                 :to="{ name: 'run', params: { id: r.athleteId, sessionId: r.session } }"
                 class="cell"
-                >{{ r.name }} <span class="quiet small">{{ r.letter }}</span><span
-                  v-if="state(r)"
-                  class="small"
-                  :class="r.missed ? 'attention' : 'quiet'"
-                  >: {{ state(r) }}</span
-                >
+                >{{ r.name }}<span v-if="r.letter" class="quiet small">{{ ` ${r.letter}` }}</span
+                ><span v-if="state(r)" class="small" :class="r.missed ? 'attention' : 'quiet'">: {{ state(r) }}</span>
               </router-link>
               <router-link v-for="n in d.notes" :key="n.athleteId + n.text" :to="to(n)" class="cell note"
                 >{{ n.name || 'Screen day:' }} {{ said(n) }}</router-link
